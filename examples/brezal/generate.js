@@ -1,0 +1,166 @@
+// @ts-check
+/**
+ * Makes the order lines and the budget of Brezal Nurseries from a fixed seed: the same bytes on every machine, for only whole
+ * numbers, plain arithmetic and square roots are used.
+ *
+ * Run it to write `sales.csv` and `budget.csv` beside this file: `node examples/brezal/generate.js`.
+ */
+import { writeFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { CHANNELS, LINES, SHOPS } from './world.js'
+
+const SEED = 20250630
+const MONTHS = 36
+/** About as many order lines in all. */
+const ORDERS = 28000
+
+/** mulberry32: small, and equal in every engine. @param {number} seed */
+function random(seed) {
+  let state = seed >>> 0
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0
+    let t = Math.imul(state ^ (state >>> 15), state | 1)
+    t = (t + Math.imul(t ^ (t >>> 7), t | 61)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+  }
+}
+
+/** Month 0 is July 2022. @param {number} month */
+function calendar(month) {
+  const year = 2022 + Math.floor((month + 6) / 12)
+  const of = (month + 6) % 12
+  return { year, of, days: new Date(Date.UTC(year, of + 1, 0)).getUTCDate() }
+}
+
+/** A value with commas, quotes or line ends goes between quotes. @param {string} text */
+function csv(text) {
+  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text
+}
+
+/** @param {number} cents */
+function money(cents) {
+  const sign = cents < 0 ? '-' : ''
+  const whole = Math.abs(cents)
+  return `${sign}${Math.floor(whole / 100)}.${String(whole % 100).padStart(2, '0')}`
+}
+
+/** @param {number} n */
+const two = (n) => String(n).padStart(2, '0')
+
+/** How much a shop sells in a month, against its size: `drift` a year, compounded by month. @param {import('./world.js').Shop} shop @param {number} month */
+function strength(shop, month) {
+  if (month < shop.opens) return 0
+  const years = month / 12
+  const whole = Math.floor(years)
+  let grown = 1
+  for (let y = 0; y < whole; y++) grown *= shop.drift
+  grown *= 1 + (shop.drift - 1) * (years - whole)
+  // A new shop takes half a year to be known.
+  const known = shop.opens === 0 ? 1 : Math.min(1, 0.4 + (month - shop.opens) * 0.1)
+  return shop.share * grown * known
+}
+
+/** What each shop sells of each line in each month, unscaled. */
+function weights() {
+  const cells = []
+  let total = 0
+  for (let month = 0; month < MONTHS; month++) {
+    const { of } = calendar(month)
+    for (const shop of SHOPS)
+      for (const line of LINES) {
+        const weight = strength(shop, month) * line.weight * line.season[of]
+        total += weight
+        cells.push({ month, shop, line, weight })
+      }
+  }
+  return { cells, total }
+}
+
+export function generateSales() {
+  const next = random(SEED)
+  /** @param {number} n */
+  const upTo = (n) => Math.floor(next() * n)
+  const { cells, total } = weights()
+  /** @type {{ day: string, text: string }[]} */
+  const lines = []
+  for (const { month, shop, line, weight } of cells) {
+    const { year, of, days } = calendar(month)
+    const wanted = (weight / total) * ORDERS
+    // Weather, moods, luck: a month differs from its season by up to a fifth.
+    const count = Math.floor(wanted * (0.8 + 0.4 * next()) + next())
+    for (let k = 0; k < count; k++) {
+      const day = `${year}-${two(of + 1)}-${two(1 + upTo(days))}`
+      const [plant, price, most] = line.plants[upTo(line.plants.length)]
+      const channel = pick(next)
+      const few = Math.floor(next() * next() * most * (channel === 'Trade' ? 5.4 : 2.05)) + 1
+      const raise = 1 + 0.03 * Math.floor(month / 12)
+      const discount = channel === 'Trade' ? 0.86 : channel === 'Online' ? 0.97 : 1
+      const amount = Math.round(few * price * raise * discount)
+      const cost = Math.round(amount * (1 - line.margin) * (0.94 + 0.12 * next()) * (channel === 'Trade' ? 1.07 : 1))
+      const team = shop.teams[upTo(shop.teams.length)]
+      const returned = next() < (shop.name === 'Tansy Green' ? 0.034 : 0.014)
+      const sign = returned ? -1 : 1
+      // Records are never whole: now and then a channel, a cost, or an amount is not there.
+      const blank = next()
+      lines.push({
+        day,
+        text: row([
+          day,
+          shop.region,
+          shop.name,
+          team,
+          line.name,
+          plant,
+          blank < 0.004 ? '' : channel,
+          String(sign * few),
+          blank > 0.9985 ? '' : money(sign * amount),
+          blank > 0.994 ? '' : money(sign * cost),
+          returned ? 'yes' : 'no',
+        ]),
+      })
+    }
+  }
+  // One order of a size that never came again: a park planted whole.
+  const park = ['2024-03-12', 'Coast', 'Saltmarsh', 'Dune', 'Roses', 'Rose, ground cover', 'Trade', '5400', '69552.00', '45200.00', 'no']
+  lines.push({ day: '2024-03-12', text: row(park) })
+  lines.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
+  const head = 'date,region,shop,team,line,plant,channel,quantity,amount,cost,returned'
+  return `${head}\n${lines.map((l) => l.text).join('\n')}\n`
+}
+
+/** @param {() => number} next */
+function pick(next) {
+  let left = next() * 100
+  for (const [name, weight] of CHANNELS) {
+    left -= weight
+    if (left < 0) return name
+  }
+  return CHANNELS[0][0]
+}
+
+/** @param {string[]} values */
+function row(values) {
+  return values.map(csv).join(',')
+}
+
+/** The budget: what each shop was to sell of each line in each month, in round amounts, made without knowing how shops would drift. */
+export function generateBudget() {
+  const lines = ['month,shop,line,amount']
+  for (let month = 0; month < MONTHS; month++) {
+    const { year, of } = calendar(month)
+    for (const shop of SHOPS) {
+      if (month < shop.opens) continue
+      for (const line of LINES) {
+        const wanted = shop.share * line.weight * line.season[of] * 362 * (1 + 0.04 * Math.floor(month / 12))
+        if (wanted > 0) lines.push(row([`${year}-${two(of + 1)}`, shop.name, line.name, String(Math.round(wanted / 50) * 50)]))
+      }
+    }
+  }
+  return `${lines.join('\n')}\n`
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const beside = (/** @type {string} */ name) => fileURLToPath(new URL(name, import.meta.url))
+  writeFileSync(beside('sales.csv'), generateSales())
+  writeFileSync(beside('budget.csv'), generateBudget())
+}

@@ -1,0 +1,205 @@
+import { numbers, evaluate } from '../expression/evaluate.js'
+import { constantNumber } from '../expression/evaluate.js'
+import { referencesOf } from '../expression/bound.js'
+import { periodPrinter } from '../format/period.js'
+import { spanText } from '../format/span.js'
+import type { Painted } from '../look/painting.js'
+import type { Exhibit, Page } from '../page/page.js'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { BoundRule } from '../rule/check.js'
+import { type PaintResult, paintCells } from '../rule/paint.js'
+import type { Cells, RuleResult } from '../rule/run.js'
+import { numberPrinter } from '../format/format.js'
+import type { Engine } from '../summary/engine.js'
+import type { Measure } from '../summary/measure.js'
+import { type Level, type Summary, summarise } from '../summary/summarise.js'
+import { dayText } from '../time/day.js'
+import { parsePeriod, parseSpan, type Span } from '../time/period.js'
+import type { BoundReport } from './bind.js'
+import { buildChart } from './chart.js'
+import type { BoundExhibit } from './exhibit.js'
+import { buildGrid } from './grid.js'
+import { legendsOf } from './legend.js'
+
+/** An exhibit's numbers and looks, before they become a page. */
+export interface Answered {
+  report: BoundReport
+  exhibit: BoundExhibit
+  summary: Summary
+  /** The painting of one pair of depths, made when first asked for. */
+  painting(rowDepth: number, columnDepth: number): ReadonlyMap<string, Painted>
+  head: {
+    name: string
+    title: string
+    note: string | null
+    beside: boolean
+    periodText: string
+  }
+  /** After everything shown is painted: legends and notes. */
+  told(): { legends: Exhibit['legends']; notes: string[] }
+}
+
+/** Answers a report with an engine: numbers read once, decided once, and laid out as a page. */
+export async function answerReport(report: BoundReport, engine: Engine): Promise<Page> {
+  const extent = await engine.extent(report.where)
+  const asOf = asOfDay(report, extent)
+  const exhibits: Exhibit[] = []
+  for (const exhibit of report.exhibits) {
+    const answered = await answerExhibit(report, exhibit, engine, extent, asOf)
+    exhibits.push(exhibit.kind === 'chart' ? buildChart(answered) : buildGrid(answered))
+  }
+  const notes = report.notes.map((note) => note.message)
+  if (report.table.length === 0) notes.push(problem('note-no-rows', { source: report.sourceName }).message)
+  const { spec, locale, parameters } = report
+  return {
+    title: spec.title,
+    note: spec.note ?? null,
+    locale,
+    asOf: asOf === undefined ? null : dayText(asOf),
+    asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
+    sources: Object.values(spec.sources).map((source) => source.file),
+    parameters: [...parameters.values()].map(({ name, label, value, format }) => ({ name, label, value, text: numberPrinter(format, locale)(value) })),
+    where: report.whereText,
+    statuses: report.statuses,
+    exhibits,
+    notes,
+  }
+}
+
+function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {
+  if (report.date === undefined) return undefined
+  if (report.asOf === 'latest') return extent?.to
+  if (report.asOf === 'today') {
+    if (report.today === undefined) throw new ProblemError([problem('bad-date', { text: 'today' })])
+    return report.today
+  }
+  return parsePeriod(report.asOf)?.period
+}
+
+async function answerExhibit(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  engine: Engine,
+  extent: Span | undefined,
+  asOf: number | undefined,
+): Promise<Answered> {
+  const rules = report.rules.filter((rule) => exhibit.show.includes(rule.measure) && (rule.only?.includes(exhibit.name) ?? true))
+  const spans = spansOf(report, exhibit, extent, asOf)
+  const collator = new Intl.Collator(report.locale, { numeric: true })
+  const summary = await summarise(engine, {
+    rows: exhibit.rows,
+    columns: exhibit.columns,
+    measures: neededMeasures(report, exhibit, rules),
+    parameters: parameterValues(report),
+    fields: neededFields(exhibit, rules),
+    where: [...report.where, ...exhibit.where],
+    ...spans,
+    collate: (a, b) => collator.compare(a, b),
+    source: report.table,
+  })
+  const notes: Problem[] = []
+  const results: RuleResult[] = []
+  const done = new Map<Level, PaintResult>()
+  const painting = (rowDepth: number, columnDepth: number): PaintResult => {
+    const level = summary.levels[rowDepth][columnDepth]
+    let result = done.get(level)
+    if (result === undefined) {
+      result = paintCells(cellsOf(report, exhibit, level), rules, exhibit.show)
+      done.set(level, result)
+      results.push(...result.results)
+      notes.push(...result.notes)
+    }
+    return result
+  }
+  return {
+    report,
+    exhibit,
+    summary,
+    painting: (r, c) => painting(r, c).painting,
+    head: {
+      name: exhibit.name,
+      title: exhibit.title,
+      note: exhibit.note,
+      beside: exhibit.beside,
+      periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, report.locale),
+    },
+    told() {
+      const details = painting(exhibit.rows.length, exhibit.columns.length)
+      // A rule for totals alone has its legend from there; else details speak.
+      const others = results.filter((r) => !details.results.some((d) => d.rule === r.rule))
+      const firsts = others.filter((r, i) => others.findIndex((o) => o.rule === r.rule) === i)
+      const legends = legendsOf(report, details.results, details.painting)
+      for (const result of firsts) {
+        const own = [...done.values()].find((d) => d.results.includes(result))
+        if (own !== undefined) legends.push(...legendsOf(report, [result], own.painting))
+      }
+      if (report.table.length > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
+      return { legends, notes: [...new Set(notes.map((note) => note.message))] }
+    },
+  }
+}
+
+/** What counts, and what calendar axes cover: the exhibit's period, never past `asOf` for rows, and never open at its start. */
+function spansOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  extent: Span | undefined,
+  asOf: number | undefined,
+): { span?: Span; axisSpan?: Span } {
+  if (asOf === undefined) return {}
+  const asked = parseSpan(exhibit.period ?? report.period, asOf)
+  if (asked === undefined) return {}
+  const span = { from: asked.from, to: Math.min(asked.to, asOf) }
+  const from = Number.isFinite(asked.from) ? asked.from : extent?.from
+  return from === undefined || from > asked.to ? { span } : { span, axisSpan: { from, to: asked.to } }
+}
+
+function parameterValues(report: BoundReport): Map<string, number> {
+  return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
+}
+
+/** The measures shown, those that rules read, and those that these are made of. */
+function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
+  const found = new Map<string, Measure>()
+  const add = (name: string): void => {
+    const measure = report.measures.get(name)
+    if (measure === undefined || found.has(name)) return
+    found.set(name, measure)
+    for (const ref of referencesOf(measure.bound)) if (ref.kind === 'measure') add(ref.name)
+  }
+  for (const name of exhibit.show) add(name)
+  for (const rule of rules) for (const name of rule.measures) add(name)
+  return [...found.values()]
+}
+
+/** What rules ask of rows, beyond the exhibit's own keys. */
+function neededFields(exhibit: BoundExhibit, rules: readonly BoundRule[]): string[] {
+  const keys = new Set([...exhibit.rows, ...exhibit.columns])
+  return [...new Set(rules.flatMap((rule) => rule.fields))].filter((name) => !keys.has(name))
+}
+
+function cellsOf(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
+  const { rowDepth, columnDepth, table, mixed } = level
+  const details = rowDepth === exhibit.rows.length && columnDepth === exhibit.columns.length
+  const keys = [...exhibit.rows.slice(0, rowDepth), ...exhibit.columns.slice(0, columnDepth)]
+  return {
+    exhibit: exhibit.name,
+    level: details ? 'details' : 'totals',
+    what: details ? 'details' : keys.length === 0 ? 'grand total' : `totals by ${keys.join(' and ')}`,
+    table,
+    keys,
+    mixed,
+    parameters: parameterValues(report),
+  }
+}
+
+/** A line across a chart: an expression of parameters. */
+export function lineValue(report: BoundReport, line: BoundExhibit['lines'][number]): number {
+  const values = parameterValues(report)
+  const vector = evaluate(line.bound, {
+    length: 1,
+    read: (ref) => constantNumber(values.get(ref.name) ?? Number.NaN),
+    aggregate: () => constantNumber(Number.NaN),
+  })
+  return numbers(vector, 1)[0]
+}

@@ -1,0 +1,303 @@
+import { bindAs, type Names } from '../expression/bind.js'
+import type { Bound } from '../expression/bound.js'
+import { printExpression } from '../expression/print.js'
+import { RESERVED } from '../expression/parse.js'
+import type { ReportFile } from '../file/report.js'
+import type { MeasureEntry, ReportSpec, Status } from '../file/schema.js'
+import { parseFormat } from '../format/format.js'
+import { checkStyle } from '../look/given.js'
+import { nearest } from '../problem/nearest.js'
+import { type Path, type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
+import { type BoundRule, bindRules } from '../rule/check.js'
+import { type NamedParameter, readParameters, setParameter } from '../rule/parameter.js'
+import type { MeasureFacts, Vocabulary } from '../rule/vocabulary.js'
+import type { SourceTable } from '../table/source-table.js'
+import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure.js'
+import { addFields, columnNames } from '../table/fields.js'
+import type { Table } from '../table/table.js'
+import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
+import { type BoundExhibit, bindExhibits } from './exhibit.js'
+
+/** What is changed for one run, from outside the file. */
+export interface Settings {
+  /** New values of parameters, as written: `{ target: '70000' }`. */
+  set?: Readonly<Record<string, string>>
+  /** A further condition on rows. */
+  where?: string
+  /** Replaces the report's period. */
+  period?: string
+  /** Replaces the report's date: ISO 8601, latest, or today. */
+  asOf?: string
+  /** Days since 1970-01-01, for `asOf: today`. Nothing is read from a clock in here. */
+  today?: number
+}
+
+/** A report whose every name is resolved against its data. */
+export interface BoundReport {
+  spec: ReportSpec
+  locale: string
+  sourceName: string
+  table: Table
+  /** The column that time is read from. */
+  date: string | undefined
+  parameters: ReadonlyMap<string, NamedParameter>
+  measures: ReadonlyMap<string, Measure>
+  statuses: Readonly<Record<string, Status>>
+  rules: readonly BoundRule[]
+  where: readonly Bound[]
+  whereText: string | null
+  exhibits: readonly BoundExhibit[]
+  asOf: string
+  period: string
+  today: number | undefined
+  notes: readonly Problem[]
+}
+
+/**
+ * Everything that is wrong with a report, in one go. `source` is undefined when its data could not be read: then names
+ * of columns are taken on trust, and all else is checked.
+ */
+export function checkReport(report: ReportFile, source: SourceTable | undefined, settings: Settings = {}): Problem[] {
+  return bind(report, source, settings).problems
+}
+
+/** Binds a report to its data. Throws one error with all its problems. */
+export function bindReport(report: ReportFile, source: SourceTable, settings: Settings = {}): BoundReport {
+  const { bound, problems } = bind(report, source, settings)
+  refuse(problems)
+  if (bound === undefined) throw new ProblemError([])
+  return bound
+}
+
+function bind(
+  report: ReportFile,
+  source: SourceTable | undefined,
+  settings: Settings,
+): { bound?: BoundReport; problems: Problem[] } {
+  const problems: Problem[] = []
+  const notes: Problem[] = []
+  const { spec } = report
+  if (spec === undefined) return { problems: [...report.problems] }
+  const locale = checkLocale(spec.locale ?? 'en', problems)
+  const [sourceName = '', sourceSpec] = Object.entries(spec.sources)[0] ?? []
+  const sources = Object.keys(spec.sources).length
+  if (sources !== 1 && !report.problems.some((p) => p.place.path?.[0] === 'sources'))
+    problems.push(problem('one-source', { count: sources }, { path: ['sources'] }))
+  checkNamespace(spec, problems)
+  const fieldSpecs = spec.fields?.[sourceName] ?? {}
+  const table = source === undefined ? undefined : addFields(source.table, sourceName, fieldSpecs, ['fields', sourceName], problems)
+  const columns = table === undefined ? anyName() : columnNames(table, sourceName)
+  const parameters = settle(readParameters(spec.parameters ?? {}, ['parameters'], problems), settings, locale, problems, notes)
+  for (const [name, status] of Object.entries(spec.statuses ?? {})) problems.push(...checkStyle(status, ['statuses', name]))
+  const measures = boundMeasures(spec.measures, columns, parameters, problems)
+  const date = sourceSpec?.date
+  const fields = dimensionNames(columns, table, date, fieldSpecs)
+  const where = [
+    ...boundConditions(spec.where, columns, ['where'], problems),
+    ...boundConditions(settings.where, columns, undefined, problems),
+  ]
+  const vocabulary: Vocabulary = {
+    statuses: spec.statuses ?? {},
+    parameters,
+    measures: factsOf(spec.measures, measures),
+    fields,
+    exhibits: exhibitNames(spec),
+  }
+  const rules = bindRules(spec.rules ?? [], vocabulary, ['rules'])
+  problems.push(...rules.problems)
+  const exhibits = bindExhibits(spec, { vocabulary, columns, fields, measures, hasDates: date !== undefined, names: exhibitNames(spec) }, problems)
+  checkTime(spec, settings, date, problems)
+  const told = problems.map((p) => explained(p, source)).map((p) => (p.place.path === undefined ? p : report.place(p)))
+  const all = inOrder([...report.problems, ...told])
+  if (all.length > 0 || table === undefined) return { problems: all }
+  const text = where.map((w) => w.text).join(' and ')
+  const bound: BoundReport = {
+    spec,
+    locale,
+    sourceName,
+    table,
+    date,
+    parameters,
+    measures,
+    statuses: spec.statuses ?? {},
+    rules: rules.rules,
+    where: where.map((w) => w.bound),
+    whereText: text === '' ? null : text,
+    exhibits,
+    asOf: settings.asOf ?? spec.asOf ?? 'latest',
+    period: settings.period ?? String(spec.period ?? 'all'),
+    today: settings.today,
+    notes: [...(source?.notes ?? []), ...notes],
+  }
+  return { bound, problems: [] }
+}
+
+/** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */
+function checkTime(spec: ReportSpec, settings: Settings, date: string | undefined, problems: Problem[]): void {
+  const asOf = (text: string | undefined, place: Problem['place']): void => {
+    if (text === undefined || text === 'latest' || text === 'today') return
+    if (parsePeriod(text)?.unit !== 'day') problems.push(problem('bad-date', { text }, place))
+  }
+  asOf(spec.asOf, { path: ['asOf'] })
+  asOf(settings.asOf, { file: '--as-of' })
+  if (settings.period !== undefined && parseSpan(settings.period, 0) === undefined)
+    problems.push(problem('bad-period', { text: settings.period }, { file: '--period' }))
+  if (date !== undefined) return
+  if (spec.period !== undefined && spec.period !== 'all') problems.push(problem('no-date', { name: 'period' }, { path: ['period'] }))
+  if (settings.period !== undefined) problems.push(problem('no-date', { name: '--period' }, {}))
+}
+
+function checkLocale(locale: string, problems: Problem[]): string {
+  try {
+    return Intl.getCanonicalLocales(locale)[0] ?? 'en'
+  } catch {
+    problems.push(problem('bad-locale', { text: locale }, { path: ['locale'] }))
+    return 'en'
+  }
+}
+
+/** Measures, parameters and fields share one set of names, and a name has to be writable in an expression. */
+function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
+  const owner = new Map<string, string>()
+  const claim = (names: readonly string[], what: string, at: Path): void => {
+    for (const name of names) {
+      const path = [...at, name]
+      const by = owner.get(name)
+      if (by !== undefined) problems.push(problem('name-taken', { name, by }, { path }))
+      else owner.set(name, what)
+      if (!/^\p{L}[\p{L}\p{N}_]*$/u.test(name) || RESERVED.has(name) || name === 'value' || name === 'all' || name === 'row')
+        problems.push(problem('bad-name', { name }, { path }))
+    }
+  }
+  for (const [source, fields] of Object.entries(spec.fields ?? {})) claim(Object.keys(fields), 'field', ['fields', source])
+  claim(Object.keys(spec.parameters ?? {}), 'parameter', ['parameters'])
+  claim(Object.keys(spec.measures), 'measure', ['measures'])
+}
+
+function settle(
+  parameters: Map<string, NamedParameter>,
+  settings: Settings,
+  locale: string,
+  problems: Problem[],
+  notes: Problem[],
+): Map<string, NamedParameter> {
+  for (const [name, written] of Object.entries(settings.set ?? {})) {
+    const place = { file: `--set ${name}=${written}` }
+    const parameter = parameters.get(name)
+    if (parameter === undefined) {
+      const known = [...parameters.keys()]
+      problems.push(problem('unknown-parameter', { name, nearest: nearest(name, known), known }, place))
+      continue
+    }
+    const result = setParameter(parameter, written, locale, notes)
+    if ('code' in result) problems.push({ ...result, place })
+    else parameters.set(name, result)
+  }
+  return parameters
+}
+
+function boundMeasures(
+  entries: Readonly<Record<string, MeasureEntry>>,
+  columns: Names,
+  parameters: ReadonlyMap<string, NamedParameter>,
+  problems: Problem[],
+): Map<string, Measure> {
+  const specs: Record<string, MeasureSpec> = {}
+  for (const [name, entry] of Object.entries(entries)) {
+    const whole = typeof entry === 'string' ? { formula: entry } : entry
+    const format = whole.format === undefined ? undefined : parseFormat(whole.format)
+    if (format !== undefined && 'code' in format) problems.push({ ...format, place: { path: ['measures', name, 'format'] } })
+    Object.defineProperty(specs, name, { value: whole, enumerable: true })
+  }
+  const own: Problem[] = []
+  const names: Names = {
+    find(name, source) {
+      const parameter = source === undefined ? parameters.get(name) : undefined
+      return parameter && { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit } }
+    },
+    all: () => [...parameters.keys()],
+  }
+  const measures = bindMeasures(specs, columns, names, ['measures'], own)
+  for (const p of own) problems.push(atPlainEntry(p, entries))
+  return measures
+}
+
+/** A plain text stands for its formula: there is no key `formula` to point at. */
+function atPlainEntry(p: Problem, entries: Readonly<Record<string, MeasureEntry>>): Problem {
+  const [root, name, key] = p.place.path ?? []
+  if (key !== 'formula' || typeof entries[String(name)] !== 'string') return p
+  return { ...p, place: { ...p.place, path: [root, name] } }
+}
+
+function factsOf(entries: Readonly<Record<string, MeasureEntry>>, measures: ReadonlyMap<string, Measure>): Map<string, MeasureFacts> {
+  const facts = new Map<string, MeasureFacts>()
+  for (const name of Object.keys(entries)) {
+    const measure = measures.get(name)
+    const own: MeasureFacts = { label: measure?.label ?? name, type: measure === undefined ? { kind: 'unknown' } : { kind: 'number', unit: measure.unit } }
+    const entry = entries[name]
+    const written = typeof entry === 'string' ? undefined : entry.better
+    const better = measure === undefined ? written : measure.better
+    if (better !== undefined) own.better = better
+    if (measure?.format !== undefined) own.format = measure.format
+    facts.set(name, own)
+  }
+  return facts
+}
+
+function boundConditions(
+  text: string | undefined,
+  columns: Names,
+  path: Path | undefined,
+  problems: Problem[],
+): { bound: Bound; text: string }[] {
+  if (text === undefined) return []
+  const result = bindAs(text, { what: 'a condition on rows', names: columns }, 'condition', 'where')
+  if (!Array.isArray(result)) return [{ bound: result.bound, text: printExpression(result.tree) }]
+  for (const p of result) problems.push({ ...p, place: { ...p.place, ...(path === undefined ? { file: '--where' } : { path }) } })
+  return []
+}
+
+/** Stands for columns that could not be read: every name is taken on trust. */
+function anyName(): Names {
+  return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
+}
+
+/** What exhibits can be split by and rules may ask of: time dimensions, then columns. */
+function dimensionNames(columns: Names, table: Table | undefined, date: string | undefined, fields: Readonly<Record<string, string>>): Names {
+  return {
+    find(name, source) {
+      if (source === undefined && date !== undefined && isTimeUnit(name))
+        return { ref: { kind: 'key', name }, type: isPeriodUnit(name) ? { kind: 'date' } : { kind: 'number', unit: { is: 'none' } } }
+      return columns.find(name, source)
+    },
+    all: () => [
+      ...(table === undefined ? Object.keys(fields) : table.columns.keys()),
+      ...(date === undefined ? [] : [...PERIOD_UNITS, ...CYCLES]),
+    ],
+  }
+}
+
+function exhibitNames(spec: ReportSpec): string[] {
+  return spec.exhibits.map((exhibit, i) => exhibit?.name ?? `exhibit-${i + 1}`)
+}
+
+/** Where a number is needed of a column that is numbers but for some values, the values are told. */
+function explained(p: Problem, source: SourceTable | undefined): Problem {
+  const { text, from, to } = p.place
+  if (p.code !== 'wrong-type' || text === undefined || from === undefined) return p
+  const column = text.slice(from, to)
+  const nearly = source?.nearly.get(column)
+  return nearly === undefined ? p : problem('not-numbers', { column, ...nearly }, p.place)
+}
+
+/** In the order of the file; what has no line comes last, and nothing is told twice. */
+function inOrder(problems: readonly Problem[]): Problem[] {
+  const seen = new Set<string>()
+  const line = (p: Problem): number => p.place.line ?? Number.POSITIVE_INFINITY
+  return problems
+    .filter((p) => {
+      const key = `${p.message} ${JSON.stringify(p.place)}`
+      return seen.has(key) ? false : seen.add(key)
+    })
+    .sort((a, b) => line(a) - line(b) || (a.place.column ?? 0) - (b.place.column ?? 0) || 0)
+}

@@ -1,0 +1,108 @@
+import type { NumberPrinter } from '../format/format.js'
+import { type PeriodPrinter, periodPrinter } from '../format/period.js'
+import { statusLabel } from '../look/given.js'
+import { lookOf } from '../look/painting.js'
+import type { Cell, Keys, LevelName } from '../page/page.js'
+import type { Axis, AxisNode } from '../summary/axis.js'
+import type { Level } from '../summary/summarise.js'
+import { periodText } from '../time/period.js'
+import type { Answered } from './answer.js'
+import { printerFor } from './print.js'
+
+/** What a missing key is called on the page. */
+export const NO_KEY = 'not given'
+
+/** Makes the cells and headings of one exhibit; formatters are made once. */
+export interface CellMaker {
+  cell(level: Level, row: number, column: number, measure: string): Cell
+  keys(axis: Axis, node: AxisNode): Keys
+  /** The innermost key of a header, as readers write it. */
+  label(axis: Axis, node: AxisNode): string
+  printer(measure: string): NumberPrinter
+  periods: PeriodPrinter
+}
+
+export function createCellMaker(answered: Answered): CellMaker {
+  const { report, exhibit, summary } = answered
+  const periods = periodPrinter(report.locale)
+  const printers = new Map<string, NumberPrinter>()
+  const printer = (name: string): NumberPrinter => {
+    let found = printers.get(name)
+    if (found === undefined) {
+      const measure = report.measures.get(name)
+      found = printerFor(measure?.format, measure?.unit ?? { is: 'none' }, report.locale)
+      printers.set(name, found)
+    }
+    return found
+  }
+  const known = new Map<AxisNode, Keys>()
+  const keys = (axis: Axis, node: AxisNode): Keys => {
+    let found = known.get(node)
+    if (found === undefined) {
+      found = node.codes.map((code, k) => ({ name: axis.keys[k].name, value: keyValue(axis, k, code) }))
+      known.set(node, found)
+    }
+    return found
+  }
+  const label = (axis: Axis, node: AxisNode): string => {
+    const k = node.codes.length - 1
+    const code = node.codes[k]
+    const { domain } = axis.keys[k]
+    if (code < 0) return NO_KEY
+    if (domain.kind === 'text') return domain.words[code]
+    // Below its own year a period need not repeat it.
+    const nested = k > 0 && axis.keys.slice(0, k).some((key) => key.domain.kind === 'time' && key.domain.unit === 'year')
+    return nested ? periods.short(domain.unit, domain.periods[code]) : periods.long(domain.unit, domain.periods[code])
+  }
+  const levelName = (depth: number, deepest: number): LevelName =>
+    depth === deepest ? 'detail' : depth === 0 ? 'total' : 'subtotal'
+  return {
+    keys,
+    label,
+    printer,
+    periods,
+    cell(level, row, column, measure) {
+      const { rowDepth, columnDepth } = level
+      const rowNode = summary.rows.depths[rowDepth][row]
+      const columnNode = summary.columns.depths[columnDepth][column]
+      const at = row * summary.columns.depths[columnDepth].length + column
+      const own = level.table.columns.get(measure)?.column
+      const value = own?.kind === 'number' ? own.values[at] : Number.NaN
+      const look = lookOf(answered.painting(rowDepth, columnDepth), measure, at)
+      const text = printer(measure)(value)
+      const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
+      const places = [...namesOf(summary.rows, rowNode), ...namesOf(summary.columns, columnNode)]
+      const what = report.measures.get(measure)?.label ?? measure
+      const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${what} ${text === '' ? 'missing' : text}`
+      return {
+        row: keys(summary.rows, rowNode),
+        column: keys(summary.columns, columnNode),
+        level: { row: levelName(rowDepth, exhibit.rows.length), column: levelName(columnDepth, exhibit.columns.length) },
+        measure,
+        value: Number.isNaN(value) ? null : value,
+        text,
+        look,
+        statusText,
+        hint: statusText === '' ? said : `${said}, ${statusText}`,
+      }
+    },
+  }
+  function namesOf(axis: Axis, node: AxisNode): string[] {
+    return node.codes.map((code, k) => {
+      if (code < 0) return NO_KEY
+      const { domain } = axis.keys[k]
+      return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
+    })
+  }
+}
+
+function keyValue(axis: Axis, k: number, code: number): string | null {
+  if (code < 0) return null
+  const { domain } = axis.keys[k]
+  return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code])
+}
+
+/** `region` becomes `Region`; a heading is a name with its first letter raised. */
+export function headingText(name: string): string {
+  return name.charAt(0).toUpperCase() + name.slice(1)
+}

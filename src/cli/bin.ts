@@ -1,0 +1,23 @@
+#!/usr/bin/env node
+import { readFileSync } from 'node:fs'
+import { main } from './main.js'
+
+const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as { version: string }
+// A reader that has seen enough, such as head, closes the pipe: that is no fault.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(0)
+  throw error
+})
+process.exitCode = await main({
+  argv: process.argv.slice(2),
+  version,
+  io: {
+    cwd: process.cwd(),
+    out: (text) => process.stdout.write(text),
+    err: (text) => process.stderr.write(text),
+    today: () => {
+      const now = new Date()
+      return Date.UTC(now.getFullYear(), now.getMonth(), now.getDate()) / 86_400_000
+    },
+  },
+})

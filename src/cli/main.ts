@@ -1,0 +1,78 @@
+import { Command, CommanderError, Option } from 'commander'
+import { printProblem } from '../problem/print.js'
+import { ProblemError, problem } from '../problem/problem.js'
+import type { Io } from './io.js'
+
+/** Exit codes: done, and wrong use or bad input. */
+export const DONE = 0
+export const REFUSED = 2
+
+/** Runs the tool. Gives its exit code; throws nothing. Commands are loaded when they are called. */
+export async function main({ argv, io, version }: { argv: readonly string[]; io: Io; version: string }): Promise<number> {
+  const program = createProgram(io, version)
+  try {
+    await program.parseAsync([...argv], { from: 'user' })
+    return DONE
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : REFUSED
+    if (error instanceof ProblemError) {
+      for (const p of error.problems) io.err(`${printProblem(p)}\n`)
+      if (error.problems.length > 1) io.err(`${error.problems.length} problems; nothing was written\n`)
+      return REFUSED
+    }
+    const why = error instanceof Error ? error.message : String(error)
+    io.err(`${printProblem(problem('internal', { why }))}\n`)
+    return REFUSED
+  }
+}
+
+function createProgram(io: Io, version: string): Command {
+  const program = new Command('acuarela')
+  program
+    .description('Says threshold, gradient and rank rules for sales reports once, and paints tables, heatmaps and charts with them.')
+    .version(version)
+    .showHelpAfterError('(acuarela COMMAND --help shows how)')
+    .configureOutput({ writeOut: io.out, writeErr: io.err })
+    .exitOverride()
+  shared(program.command('paint').argument('<report>', 'a report file, such as spring.acuarela.yaml'))
+    .description('render a report')
+    .option('--to <formats>', 'html, json, or both with a comma; default: by the ending of --out')
+    .option('--out <path>', 'a file, or a folder for several formats; default: standard output')
+    .addHelpText('after', PAINT_EXAMPLES)
+    .action(async (report: string, options: object) => (await import('./paint.js')).paintCommand(report, options, io))
+  program
+    .command('demo')
+    .description('make the data of Brezal Nurseries and paint its spring report')
+    .option('--out <folder>', 'where to write', 'out')
+    .addOption(quiet())
+    .addHelpText('after', '\nExample:\n  acuarela demo --out out\n')
+    .action(async (options: object) => (await import('./demo.js')).demoCommand(options, io))
+  return program
+}
+
+/** Options that every command on a report has. */
+function shared(command: Command): Command {
+  return command
+    .option('--set <name=value>', 'set a parameter; may be given several times', collect, [])
+    .option('--where <condition>', "narrow the rows, as in \"region = 'Coast'\"")
+    .option('--period <period>', "replace the report's period, as in 'last 3 months'")
+    .option('--as-of <date>', "replace the report's date: 2025-06-30, latest or today")
+    .addOption(quiet())
+}
+
+function quiet(): Option {
+  return new Option('--quiet', 'print results and problems alone')
+}
+
+function collect(value: string, before: string[]): string[] {
+  return [...before, value]
+}
+
+const PAINT_EXAMPLES = `
+Examples:
+  acuarela paint spring.acuarela.yaml --out spring.html
+  acuarela paint spring.acuarela.yaml --to html,json --out out --set target=70000
+  acuarela paint spring.acuarela.yaml --to json --where "region = 'Coast'"
+Without --to and --out a short reading of the report is printed.
+Exit codes: 0 done, 2 wrong use or bad input.
+`

@@ -1,0 +1,56 @@
+import type { Cell, Exhibit, Page } from '../page/page.js'
+import { harmless } from '../problem/print.js'
+
+/** Names listed before the rest is only counted. */
+const LISTED = 6
+
+/** A short reading of a page: what each exhibit found, who is in which status, and what was said. Safe for a terminal. */
+export function reading(page: Page): string {
+  const lines = [`${page.title}${page.asOfText === null ? '' : `, as of ${page.asOfText}`}`]
+  for (const exhibit of page.exhibits) lines.push('', `${exhibit.title}${exhibit.periodText === '' ? '' : ` (${exhibit.periodText})`}`, ...exhibitLines(exhibit))
+  if (page.notes.length > 0) lines.push('', ...page.notes.map((note) => `note: ${note}`))
+  return `${lines.map((line) => harmless(line)).join('\n')}\n`
+}
+
+function exhibitLines(exhibit: Exhibit): string[] {
+  const cells = exhibit.kind === 'chart' ? [...exhibit.points] : exhibit.rows.flatMap((row) => row.cells.filter((cell) => cell !== null))
+  const details = cells.filter((cell) => cell.level.row === 'detail' && cell.level.column === 'detail')
+  const lines: string[] = []
+  for (const legend of exhibit.legends) {
+    const own = details.filter((cell) => cell.measure === legend.measure && cell.look.status !== null)
+    const seen = new Set<string>()
+    for (const { look, label, limit } of legend.entries) {
+      if (look.status === null || seen.has(look.status)) continue
+      seen.add(look.status)
+      const found = own.filter((cell) => cell.look.status === look.status && cell.look.paintedBy.status === legend.rule)
+      lines.push(`  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${listed(found, exhibit)}`}`)
+    }
+  }
+  const measures = [...new Set(details.map((cell) => cell.measure))]
+  if (lines.length === 0) for (const measure of measures) lines.push(...extremes(details.filter((cell) => cell.measure === measure), exhibit))
+  return [...lines, ...exhibit.notes.map((note) => `  note: ${note}`)]
+}
+
+function listed(cells: readonly Cell[], exhibit: Exhibit): string {
+  const names = cells.slice(0, LISTED).map((cell) => `${nameOf(cell, exhibit)} ${cell.text}`)
+  const more = cells.length - names.length
+  return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')
+}
+
+/** The innermost keys say which cell it is; the outer ones are on the page. */
+function nameOf(cell: Cell, exhibit: Exhibit): string {
+  if (exhibit.kind === 'chart') {
+    const point = exhibit.points.find((p) => p === cell)
+    return point === undefined ? '' : `${point.label} ${point.outer}`.trim()
+  }
+  return [cell.row.at(-1), cell.column.at(-1)].flatMap((key) => (key === undefined ? [] : [key.value ?? 'not given'])).join(' ')
+}
+
+function extremes(cells: readonly Cell[], exhibit: Exhibit): string[] {
+  const valued = cells.filter((cell) => cell.value !== null).sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
+  const first = valued.at(0)
+  const last = valued.at(-1)
+  if (first === undefined || last === undefined) return ['  nothing to show']
+  const label = exhibit.legends[0]?.measureLabel ?? first.measure
+  return [`  ${label}: highest ${nameOf(first, exhibit)} ${first.text}, lowest ${nameOf(last, exhibit)} ${last.text}`]
+}

@@ -1,0 +1,30 @@
+import type { Settings } from '../assemble/bind.js'
+import { type Problem, problem, refuse } from '../problem/problem.js'
+import type { Io } from './io.js'
+
+/** What every command on a report may be given. */
+export interface SharedOptions {
+  set?: string[]
+  where?: string
+  period?: string
+  asOf?: string
+  quiet?: boolean
+}
+
+export function settingsOf(options: SharedOptions, io: Io): Settings {
+  const problems: Problem[] = []
+  const set: [string, string][] = []
+  for (const text of options.set ?? []) {
+    const at = text.indexOf('=')
+    if (at < 1 || at === text.length - 1) problems.push(problem('bad-setting', { found: text }))
+    else set.push([text.slice(0, at).trim(), text.slice(at + 1).trim()])
+  }
+  refuse(problems)
+  return {
+    set: Object.fromEntries(set),
+    today: io.today(),
+    ...(options.where === undefined ? {} : { where: options.where }),
+    ...(options.period === undefined ? {} : { period: options.period }),
+    ...(options.asOf === undefined ? {} : { asOf: options.asOf }),
+  }
+}

@@ -1,0 +1,83 @@
+import { addRows, createMoments, type Moments, type MomentNeeds } from './moments.js'
+import { quantileSorted } from './quantile.js'
+import { round14 } from './round.js'
+
+/** What an aggregate gives; `percentile` and `median` need all values, the others merge. */
+export const STATISTICS = ['sum', 'mean', 'median', 'lowest', 'highest', 'count', 'distinct', 'percentile', 'deviation'] as const
+export type Statistic = (typeof STATISTICS)[number]
+
+export function isStatistic(name: string): name is Statistic {
+  return (STATISTICS as readonly string[]).includes(name)
+}
+
+/** Whether coarse groups can be made from fine ones. */
+export function merges(statistic: Statistic): boolean {
+  return statistic !== 'median' && statistic !== 'percentile' && statistic !== 'distinct'
+}
+
+export function needsOf(statistic: Statistic): MomentNeeds {
+  return {
+    sum: statistic === 'sum' || statistic === 'mean',
+    spread: statistic === 'deviation',
+    ends: statistic === 'lowest' || statistic === 'highest',
+  }
+}
+
+/** Reads a merging statistic off its moments. All missing gives missing, but count gives 0; deviation divides by n − 1. */
+export function fromMoments(statistic: Statistic, m: Moments): Float64Array {
+  const n = m.count.length
+  const out = new Float64Array(n)
+  for (let g = 0; g < n; g++) {
+    const count = m.count[g]
+    let x = Number.NaN
+    if (statistic === 'count') x = count
+    else if (count === 0) x = Number.NaN
+    else if (statistic === 'sum') x = m.sum[g] + m.rest[g]
+    else if (statistic === 'mean') x = (m.sum[g] + m.rest[g]) / count
+    else if (statistic === 'lowest') x = m.lowest[g]
+    else if (statistic === 'highest') x = m.highest[g]
+    else if (statistic === 'deviation') x = count < 2 ? Number.NaN : Math.sqrt(m.squares[g] / (count - 1))
+    out[g] = round14(x)
+  }
+  return out
+}
+
+/** Any statistic of the values of each group; `share` is the percentile asked for, 0 to 1. Group -1 is passed over. */
+export function statistic(
+  name: Statistic,
+  values: Float64Array,
+  groups: Int32Array,
+  count: number,
+  share = 0.5,
+): Float64Array {
+  if (merges(name)) {
+    const needs = needsOf(name)
+    const m = createMoments(count, needs)
+    addRows(m, values, groups, needs)
+    return fromMoments(name, m)
+  }
+  const out = new Float64Array(count)
+  const sorted = sortedByGroup(values, groups, count)
+  for (let g = 0; g < count; g++) {
+    const own = sorted[g]
+    out[g] = name === 'distinct' ? countDistinct(own) : round14(quantileSorted(own, share))
+  }
+  return out
+}
+
+/** The values of each group in rising order, missing ones left out. */
+export function sortedByGroup(values: Float64Array, groups: Int32Array, count: number): Float64Array[] {
+  const sizes = new Int32Array(count + 1)
+  for (let i = 0; i < groups.length; i++) if (groups[i] >= 0 && !Number.isNaN(values[i])) sizes[groups[i] + 1]++
+  for (let g = 0; g < count; g++) sizes[g + 1] += sizes[g]
+  const all = new Float64Array(sizes[count])
+  const next = sizes.slice(0, count)
+  for (let i = 0; i < groups.length; i++) if (groups[i] >= 0 && !Number.isNaN(values[i])) all[next[groups[i]]++] = values[i]
+  return Array.from({ length: count }, (_, g) => all.subarray(sizes[g], sizes[g + 1]).sort())
+}
+
+function countDistinct(sorted: Float64Array): number {
+  let n = 0
+  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[i - 1]) n++
+  return n
+}

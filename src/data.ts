@@ -1,0 +1,1 @@
+export { toData, toJson } from './view/data/json.js'

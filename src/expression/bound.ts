@@ -1,0 +1,104 @@
+import type { Statistic } from '../column/statistic.js'
+import type { Span } from '../time/period.js'
+import type { ValueFunction } from './functions.js'
+import type { Arithmetic, Comparison } from './tree.js'
+import type { Unit } from './unit.js'
+
+/** The type of an expression. `zero` marks a written 0, which goes with every unit; `unknown` follows a problem already told. */
+export type Type =
+  | { kind: 'number'; unit: Unit; zero?: boolean }
+  | { kind: 'text' }
+  | { kind: 'date' }
+  | { kind: 'condition' }
+  | { kind: 'unknown' }
+
+/** What a name stands for. */
+export interface Reference {
+  kind: 'field' | 'measure' | 'parameter' | 'key' | 'value'
+  name: string
+}
+
+export interface BoundAggregate {
+  op: 'aggregate'
+  statistic: Statistic
+  /** What is aggregated; left out for `count()`. */
+  of?: Bound
+  where?: Bound
+  /** The asked percentile, 0 to 1. */
+  share: number
+  /** Groups of the population; undefined: the rule's own; empty: everything. */
+  within?: readonly string[]
+  /** Canonical text: two aggregates that read alike are worked out once. */
+  key: string
+  type: Type
+}
+
+/** An expression whose names are resolved and whose types agree: ready to be run over columns. */
+export type Bound =
+  | BoundAggregate
+  | ({ type: Type } & (
+      | { op: 'number'; value: number }
+      | { op: 'text'; value: string }
+      | { op: 'truth'; value: boolean }
+      | { op: 'name'; ref: Reference }
+      | { op: 'call'; run: ValueFunction['run']; args: Bound[] }
+      | { op: 'negate' | 'not'; of: Bound }
+      | { op: 'arithmetic'; sign: Arithmetic; left: Bound; right: Bound }
+      | { op: 'compare'; sign: Comparison; left: Bound; right: Bound }
+      | { op: 'during'; sign: Comparison; of: Bound; span: Span }
+      | { op: 'contains'; of: Bound; text: string }
+      | { op: 'and' | 'or'; left: Bound; right: Bound }
+      | { op: 'in'; of: Bound; list: Bound[]; not: boolean }
+      | { op: 'missing'; of: Bound; not: boolean }
+      | { op: 'if'; test: Bound; yes: Bound; no: Bound }
+    ))
+
+/** Calls `visit` on the expression and on every part of it. */
+export function walk(bound: Bound, visit: (part: Bound) => void): void {
+  visit(bound)
+  for (const part of parts(bound)) walk(part, visit)
+}
+
+function parts(bound: Bound): Bound[] {
+  switch (bound.op) {
+    case 'aggregate':
+      return [bound.of, bound.where].filter((b) => b !== undefined)
+    case 'call':
+      return bound.args
+    case 'in':
+      return [bound.of, ...bound.list]
+    case 'negate':
+    case 'not':
+    case 'missing':
+    case 'during':
+    case 'contains':
+      return [bound.of]
+    case 'arithmetic':
+    case 'compare':
+    case 'and':
+    case 'or':
+      return [bound.left, bound.right]
+    case 'if':
+      return [bound.test, bound.yes, bound.no]
+    default:
+      return []
+  }
+}
+
+/** The distinct names that an expression reads. */
+export function referencesOf(bound: Bound): Reference[] {
+  const found = new Map<string, Reference>()
+  walk(bound, (part) => {
+    if (part.op === 'name') found.set(`${part.ref.kind} ${part.ref.name}`, part.ref)
+  })
+  return [...found.values()]
+}
+
+/** The distinct aggregates of an expression, by canonical text. */
+export function aggregatesOf(bound: Bound): BoundAggregate[] {
+  const found = new Map<string, BoundAggregate>()
+  walk(bound, (part) => {
+    if (part.op === 'aggregate') found.set(part.key, part)
+  })
+  return [...found.values()]
+}

@@ -1,0 +1,52 @@
+/** The functions of one value at a time, in one table. Adding one is adding a line. */
+export interface ValueFunction {
+  /** Least and most arguments. */
+  takes: readonly [number, number]
+  /** In words, for problems. */
+  says: string
+  /** All arguments and the result share a unit, but for those after the first where `extra` is set. */
+  extra?: boolean
+  run(args: readonly Float64Array[], n: number): Float64Array
+}
+
+export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
+  abs: { takes: [1, 1], says: 'one number', run: ([x], n) => each(n, (i) => Math.abs(x[i])) },
+  /** Half away from zero, as a person rounds; the second argument is a number of digits, 0 when left out. */
+  round: {
+    takes: [1, 2],
+    says: 'a number, and digits if wanted',
+    extra: true,
+    run: ([x, digits], n) => each(n, (i) => roundTo(x[i], digits === undefined ? 0 : digits[i])),
+  },
+  smaller: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.min)) },
+  larger: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.max)) },
+  /** The first that is not missing. */
+  coalesce: {
+    takes: [2, 9],
+    says: 'two numbers or more',
+    run: (xs, n) => each(n, (i) => xs.find((x) => !Number.isNaN(x[i]))?.[i] ?? Number.NaN),
+  },
+}
+
+function each(n: number, f: (i: number) => number): Float64Array {
+  const out = new Float64Array(n)
+  for (let i = 0; i < n; i++) out[i] = f(i)
+  return out
+}
+
+function pick(xs: readonly Float64Array[], i: number, f: (a: number, b: number) => number): number {
+  let best = xs[0][i]
+  for (let k = 1; k < xs.length; k++) best = f(best, xs[k][i])
+  return best
+}
+
+function roundTo(x: number, digits: number): number {
+  if (Number.isNaN(x) || Number.isNaN(digits)) return Number.NaN
+  // Through decimal text, so that 1.005 at two digits is what its writing says.
+  const shift = (value: number, by: number): number => {
+    const [mantissa, exponent = '0'] = String(value).split('e')
+    return Number(`${mantissa}e${Number(exponent) + by}`)
+  }
+  const places = Math.trunc(digits)
+  return Math.sign(x) * shift(Math.round(shift(Math.abs(x), places)), -places)
+}

@@ -1,0 +1,109 @@
+import { RESERVED } from './parse.js'
+import { isArithmetic, isComparison, type Tree } from './tree.js'
+
+/** How tightly an operator holds; a weaker one inside a tighter one gets brackets. */
+const IF = 0
+const OR = 1
+const AND = 2
+const NOT = 3
+const COMPARE = 4
+const SUM = 5
+const PRODUCT = 6
+const OF = 7
+const UNARY = 8
+const ATOM = 9
+
+/** The canonical text of an expression: single spaces, brackets only where needed. Parsing it gives the same tree. */
+export function printExpression(tree: Tree): string {
+  return print(tree, IF)
+}
+
+function print(tree: Tree, holds: number): string {
+  const strength = strengthOf(tree)
+  const text = write(tree)
+  return strength < holds ? `(${text})` : text
+}
+
+function strengthOf(tree: Tree): number {
+  const { op } = tree
+  if (op === 'if') return IF
+  if (op === 'or') return OR
+  if (op === 'and') return AND
+  if (op === 'not') return NOT
+  if (op === 'in' || op === 'missing' || op === 'contains' || isComparison(op)) return COMPARE
+  if (op === '+' || op === '-') return SUM
+  if (op === '*' || op === '/') return PRODUCT
+  if (op === 'of') return OF
+  if (op === 'negate') return UNARY
+  // A clause reaches as far as it can, so a call that has one is bracketed wherever something follows it.
+  if (op === 'call' && tree.where !== undefined) return IF
+  return ATOM
+}
+
+function write(tree: Tree): string {
+  switch (tree.op) {
+    case 'number':
+      return tree.percent ? `${percentText(tree.value)}%` : plainNumber(tree.value)
+    case 'text':
+      return quoteText(tree.value)
+    case 'truth':
+      return String(tree.value)
+    case 'period':
+      return tree.text
+    case 'name':
+      return tree.source === undefined ? nameText(tree.name) : `${tree.source}.${tree.name}`
+    case 'call':
+      return writeCall(tree)
+    case 'negate':
+      return `-${print(tree.of, UNARY)}`
+    case 'not':
+      return `not ${print(tree.of, NOT)}`
+    case 'in':
+      return `${print(tree.of, SUM)} ${tree.not ? 'not ' : ''}in (${tree.list.map((t) => print(t, IF)).join(', ')})`
+    case 'missing':
+      return `${print(tree.of, SUM)} is ${tree.not ? 'not ' : ''}missing`
+    case 'if':
+      return `if ${print(tree.test, IF)} then ${print(tree.yes, IF)} else ${print(tree.no, IF)}`
+    default:
+      return writeBinary(tree)
+  }
+}
+
+function writeBinary(tree: Tree & { left: Tree; right: Tree }): string {
+  const strength = strengthOf(tree)
+  // Arithmetic and logic lean left; `of` leans right; comparisons do not chain.
+  const leansRight = tree.op === 'of'
+  const chains = isArithmetic(tree.op) || tree.op === 'and' || tree.op === 'or'
+  const left = print(tree.left, leansRight || !chains ? strength + 1 : strength)
+  const right = print(tree.right, leansRight ? strength : strength + 1)
+  return `${left} ${tree.op} ${right}`
+}
+
+function writeCall(tree: Tree & { op: 'call' }): string {
+  const parts = [`${tree.name}(${tree.args.map((t) => print(t, IF)).join(', ')})`]
+  if (tree.within !== undefined) {
+    const groups = tree.within
+    parts.push(`within ${groups.length === 0 ? 'everything' : groups.length === 1 ? groups[0] : `(${groups.join(', ')})`}`)
+  }
+  if (tree.where !== undefined) parts.push(`where ${print(tree.where, OR)}`)
+  return parts.join(' ')
+}
+
+function nameText(name: string): string {
+  return /^[\p{L}_][\p{L}\p{N}_]*$/u.test(name) && !RESERVED.has(name) ? name : `column(${quoteText(name)})`
+}
+
+function quoteText(text: string): string {
+  return `'${text.replaceAll("'", "''")}'`
+}
+
+/** Digits without an exponent sign, which the grammar would read as arithmetic only by luck. */
+function plainNumber(value: number): string {
+  return String(value).replace('e+', 'e')
+}
+
+/** The percent whose hundredth is exactly `value`, as short as it can be. */
+function percentText(value: number): string {
+  const short = String(Number((value * 100).toPrecision(15)))
+  return (Number(short) / 100 === value ? short : String(value * 100)).replace('e+', 'e')
+}

@@ -1,0 +1,99 @@
+import { type Problem, problem } from '../problem/problem.js'
+import { parsePeriod } from '../time/period.js'
+
+export interface Token {
+  kind: 'number' | 'percent' | 'period' | 'text' | 'name' | 'sign' | 'end'
+  /** As written; for a text its content. */
+  text: string
+  from: number
+  to: number
+}
+
+/** What other languages write and ours does not, with our way of saying it. */
+const FOREIGN: Readonly<Record<string, string>> = {
+  '==': 'write = to compare',
+  '<>': 'write != for unlike',
+  '&&': 'write and',
+  '||': 'write or',
+  '!': 'write not',
+  '&': 'write and',
+  '|': 'write or',
+  '"': "text goes between single quotes: 'Trade'",
+  '“': "text goes between single quotes: 'Trade'",
+  '”': "text goes between single quotes: 'Trade'",
+  '’': "text goes between straight quotes: 'Trade'",
+  '‘': "text goes between straight quotes: 'Trade'",
+  '≥': 'write >=',
+  '≤': 'write <=',
+  '≠': 'write !=',
+  '×': 'write *',
+  '÷': 'write /',
+  '−': 'write the minus of the keyboard: -',
+  '%': 'a percent sign stands right behind a number: 80%',
+}
+
+const SPACE = /\s+/y
+const TEXT = /'((?:[^']|'')*)'/y
+// A run of digits, letters and inner minuses that starts as a year does, to be read as a period or refused.
+const DATED = /\d+(?:-[\dQW]\d*)+/y
+const NUMBER = /(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?/y
+const NAME = /[\p{L}_][\p{L}\p{N}_]*/uy
+const SIGN = /!=|<=|>=|==|<>|&&|\|\||[-+*/=<>(),.]/y
+
+/** The tokens of an expression, closed by an `end`; or the problem that stopped the reading. */
+export function tokenize(text: string): Token[] | Problem {
+  const tokens: Token[] = []
+  let at = 0
+  const match = (pattern: RegExp): RegExpExecArray | null => {
+    pattern.lastIndex = at
+    return pattern.exec(text)
+  }
+  const push = (kind: Token['kind'], length: number, content?: string): void => {
+    tokens.push({ kind, text: content ?? text.slice(at, at + length), from: at, to: at + length })
+    at += length
+  }
+  while (at < text.length) {
+    const space = match(SPACE)
+    if (space !== null) {
+      at += space[0].length
+      continue
+    }
+    const c = text[at]
+    if (c === "'") {
+      const found = match(TEXT)
+      if (found === null) return problem('expression-unclosed-text', {}, span(text, at, text.length))
+      push('text', found[0].length, found[1].replaceAll("''", "'"))
+      continue
+    }
+    const dated = match(DATED)
+    if (dated !== null) {
+      if (parsePeriod(dated[0]) === undefined)
+        return problem('minus-between-digits', { found: dated[0] }, span(text, at, at + dated[0].length))
+      push('period', dated[0].length)
+      continue
+    }
+    const number = match(NUMBER)
+    if (number !== null) {
+      const percent = text[at + number[0].length] === '%'
+      push(percent ? 'percent' : 'number', number[0].length + (percent ? 1 : 0), number[0])
+      continue
+    }
+    const name = match(NAME)
+    if (name !== null) {
+      push('name', name[0].length)
+      continue
+    }
+    const sign = match(SIGN)
+    const found = sign?.[0] ?? c
+    const advice = FOREIGN[found]
+    if (sign === null || advice !== undefined)
+      return problem('expression-stray', { found, advice }, span(text, at, at + found.length))
+    push('sign', found.length)
+  }
+  tokens.push({ kind: 'end', text: '', from: text.length, to: text.length })
+  return tokens
+}
+
+export function span(text: string, from: number, to: number): { text: string; from: number; to: number } {
+  return { text, from, to }
+}

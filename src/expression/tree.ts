@@ -1,0 +1,26 @@
+/** An expression as written. `from` and `to` are its span in the text. */
+export type Tree = { from: number; to: number } & (
+  | { op: 'number'; value: number; percent: boolean }
+  | { op: 'text'; value: string }
+  | { op: 'truth'; value: boolean }
+  | { op: 'period'; text: string }
+  | { op: 'name'; name: string; source?: string }
+  | { op: 'call'; name: string; args: Tree[]; where?: Tree; within?: string[] }
+  | { op: 'negate' | 'not'; of: Tree }
+  | { op: Binary; left: Tree; right: Tree }
+  | { op: 'in'; of: Tree; list: Tree[]; not: boolean }
+  | { op: 'missing'; of: Tree; not: boolean }
+  | { op: 'if'; test: Tree; yes: Tree; no: Tree }
+)
+
+export type Arithmetic = '+' | '-' | '*' | '/' | 'of'
+export type Comparison = '=' | '!=' | '<' | '<=' | '>' | '>='
+export type Binary = Arithmetic | Comparison | 'contains' | 'and' | 'or'
+
+export function isArithmetic(op: string): op is Arithmetic {
+  return op === '+' || op === '-' || op === '*' || op === '/' || op === 'of'
+}
+
+export function isComparison(op: string): op is Comparison {
+  return op === '=' || op === '!=' || op === '<' || op === '<=' || op === '>' || op === '>='
+}

@@ -1,0 +1,33 @@
+import { type Problem, problem } from '../problem/problem.js'
+import type { ReportSpec } from './schema.js'
+import { shapeReport } from './shape.js'
+import { readYaml } from './yaml.js'
+
+/** A report as read: what could be kept of it, and everything found wrong so far. */
+export interface ReportFile {
+  /** The file as the user named it, if it is one. */
+  file: string | undefined
+  /** Undefined when nothing could be kept. Faulty members of lists are null; `problems` is then not empty. */
+  spec: ReportSpec | undefined
+  problems: readonly Problem[]
+  /** Adds file, line and column to a problem that knows its place in the tree. */
+  place(problem: Problem): Problem
+}
+
+/** Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is written in it. */
+export function readReport(source: string | object, file?: string): ReportFile {
+  if (typeof source !== 'string') {
+    const shaped = shapeReport(source)
+    return { file, ...shaped, place: (p) => p }
+  }
+  const read = readYaml(source, file)
+  if (read.tree === undefined) {
+    const problems = read.problems.length > 0 ? read.problems : [problem('file-empty', { file: file ?? 'the report' })]
+    return { file, spec: undefined, problems, place: read.place }
+  }
+  const shaped = shapeReport(read.tree)
+  const told = new Set(read.problems.map((p) => p.place.line))
+  // A line whose value YAML misread is explained already; its odd shape is only the consequence.
+  const rest = shaped.problems.map(read.place).filter((p) => !told.has(p.place.line))
+  return { file, spec: shaped.spec, problems: [...read.problems, ...rest], place: read.place }
+}

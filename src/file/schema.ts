@@ -1,0 +1,201 @@
+import { z } from 'zod'
+
+/**
+ * The one schema of a report: TypeScript types, JSON Schema, validation and its words all come from here.
+ * A `describe` is what an editor shows; names that refer to each other are checked elsewhere, where their meaning is known.
+ */
+
+const expression = z.string().describe('an expression')
+const number = z.number()
+const limit = z.union([number, z.string()]).describe('a number, or an expression in which value is the judged value')
+const literal = z.union([z.string(), number, z.boolean()])
+const names = z.union([z.string(), z.array(z.string()).min(1)])
+const better = z.enum(['higher', 'lower', 'neither']).describe('which direction is good; left out, nothing judges by it')
+const format = z.string().describe('money CUR, percent or number, then digits, signed, compact: money EUR 0 signed')
+
+export const styleSchema = z.strictObject({
+  wash: z.string().optional().describe('a pigment: sets the fill and a readable ink together'),
+  fill: z.string().optional().describe('a pigment or any CSS colour'),
+  ink: z.string().optional().describe('a pigment or any CSS colour'),
+  weight: z.enum(['bold', 'normal']).optional(),
+  icon: z.string().optional().describe('one of the drawings, or direction: the arrow of the sign of the judged value'),
+  hide: z.enum(['value', 'icon']).optional().describe('taken off the page; kept in hover text, exports and for assistive technology'),
+})
+
+export const statusSchema = styleSchema.extend({
+  label: z.string().optional().describe('for readers; default: the name'),
+  means: z.enum(['good', 'fair', 'bad']).optional().describe('whether it is good news; left out, it is neither'),
+})
+
+const outcome = z.union([z.string(), styleSchema]).describe('a status by name, or a style')
+const gives = {
+  status: z.string().optional().describe('a status by name'),
+  style: styleSchema.optional().describe('a look without a status'),
+}
+
+const bandSchema = z.strictObject({
+  atLeast: limit.optional(),
+  above: limit.optional(),
+  atMost: limit.optional(),
+  below: limit.optional(),
+  equals: literal.optional().describe('plain text, number, period or truth; never a name'),
+  oneOf: z.array(literal).min(1).optional(),
+  contains: z.string().optional(),
+  when: expression.optional().describe('a free condition'),
+  missing: outcome.optional().describe('what a missing value, or one compared with a missing limit, takes'),
+  otherwise: outcome.optional().describe('what is left when every limit above could be compared; stands last'),
+  ...gives,
+})
+
+const gradientSchema = z.strictObject({
+  ramp: z
+    .union([z.literal('judged'), z.array(z.string())])
+    .describe('pigments or colours from low to high, or judged: bad to good by the direction of the measure'),
+  from: limit.optional().describe('the low end; default: lowest'),
+  middle: limit.optional().describe('default: 0 where the ends lie on both sides of zero, else halfway'),
+  to: limit.optional().describe('the high end; default: highest'),
+  shades: z.int().min(2).max(64).optional().describe('a number of steps; left out, the ramp is smooth'),
+  gives: z.enum(['fill', 'ink']).optional().describe('what is coloured; default: fill'),
+})
+
+const size = z.union([number, z.string()]).describe('a count, or a share such as 10%')
+
+const rankSchema = z.strictObject({
+  top: size.optional(),
+  bottom: size.optional(),
+  best: size.optional().describe('the good end, by the direction of the measure'),
+  worst: size.optional(),
+  split: z
+    .array(z.strictObject({ share: size.optional(), rest: outcome.optional(), ...gives }))
+    .min(1)
+    .optional()
+    .describe('parts from best to worst, or from highest to lowest without a direction'),
+  ...gives,
+})
+
+export const ruleSchema = z.strictObject({
+  name: z.string().optional().describe('an id, unique; made up when left out'),
+  title: z.string().optional().describe('for readers; default: the name'),
+  paint: names.describe('the measures painted, each a population of its own; all is every measure'),
+  judge: expression.optional().describe('the expression whose value decides; default: the painted one'),
+  where: expression.optional().describe('narrows what is painted, never what is compared with'),
+  among: expression.optional().describe('narrows the population'),
+  within: names.optional().describe('each group is a population of its own'),
+  grain: names.optional().describe('the keys that a cell must be split by for the rule to reach it'),
+  only: z.array(z.string()).min(1).optional().describe('the exhibits it is for; default: all that show the measure'),
+  levels: z.enum(['details', 'totals', 'all']).optional().describe('default: details'),
+  hide: z.enum(['value', 'icon']).optional(),
+  seal: z.boolean().optional().describe('no later rule paints the cells it matched'),
+  paused: z.boolean().optional().describe('kept, not applied'),
+  bands: z.array(bandSchema).min(1).optional().describe('limits in order; the first that holds decides'),
+  gradient: gradientSchema.optional().describe('where the value lies between two ends, as a colour'),
+  rank: rankSchema.optional().describe("the value's place in its population"),
+})
+
+export const measureSchema = z.union([
+  expression,
+  z.strictObject({
+    formula: expression,
+    label: z.string().optional().describe('for readers; default: the name'),
+    format: format.optional(),
+    better: better.optional(),
+  }),
+])
+
+export const parameterSchema = z.union([
+  number,
+  z.string().describe('a number, or a percent such as 15%'),
+  z.strictObject({
+    value: z.union([number, z.string()]),
+    from: z.union([number, z.string()]).optional().describe('the lowest a reader can set'),
+    to: z.union([number, z.string()]).optional().describe('the highest a reader can set'),
+    step: number.optional(),
+    label: z.string().optional(),
+    format: format.optional(),
+  }),
+])
+
+const sourceSchema = z.strictObject({
+  file: z.string().describe('a CSV file; the path is relative to the report'),
+  date: z.string().optional().describe('the column that time is read from'),
+  read: z.record(z.string(), z.enum(['text', 'number', 'date', 'condition'])).optional().describe('only where reading by itself would guess wrong'),
+})
+
+const shown = z.union([z.string(), z.array(z.string()).min(1)]).describe('measures')
+const keys = names.describe('keys from the outermost in: columns, or year quarter month week day monthOfYear weekday')
+
+const totalsSchema = z.union([
+  z.enum(['top', 'bottom', 'none']),
+  z.strictObject({
+    rows: z.enum(['top', 'bottom', 'none']).optional(),
+    columns: z.enum(['left', 'right', 'none']).optional(),
+    subtotals: z.boolean().optional().describe('default: where there are totals of rows'),
+  }),
+])
+
+const tableSchema = z.strictObject({
+  rows: keys,
+  columns: keys.optional(),
+  show: shown,
+  totals: totalsSchema.optional().describe('default: none'),
+  sort: z.string().optional().describe('a measure; with a minus the highest first'),
+})
+
+const chartSchema = z.strictObject({
+  along: z.string().describe('the key along the axis'),
+  show: z.string().describe('the measure drawn as bars'),
+  lines: z.array(z.strictObject({ at: limit, label: z.string().optional() })).optional().describe('lines across the chart'),
+  labels: z.boolean().optional().describe('values written at the bars; default: true'),
+})
+
+const exhibitSchema = z.strictObject({
+  name: z.string().optional().describe('an id, unique; made up when left out'),
+  title: z.string().optional(),
+  note: z.string().optional(),
+  period: z.union([z.string(), number]).optional(),
+  where: expression.optional(),
+  hide: z.literal('value').optional().describe('numbers taken off the page, kept for hover and assistive technology'),
+  beside: z.string().optional().describe('the exhibit before it, at whose side it is placed'),
+  table: tableSchema.optional(),
+  heatmap: tableSchema.optional(),
+  chart: chartSchema.optional(),
+})
+
+export const reportSchema = z.strictObject({
+  title: z.string(),
+  note: z.string().optional(),
+  locale: z.string().optional().describe('BCP 47; default: en'),
+  asOf: z.string().optional().describe('latest (default), or an ISO 8601 date'),
+  period: z.union([z.string(), number]).optional().describe('what is shown unless an exhibit says otherwise; default: all'),
+  where: expression.optional(),
+  sources: z.record(z.string(), sourceSchema),
+  fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
+  measures: z.record(z.string(), measureSchema),
+  parameters: z.record(z.string(), parameterSchema).optional(),
+  statuses: z.record(z.string(), statusSchema).optional(),
+  rules: z.array(ruleSchema).optional(),
+  exhibits: z.array(exhibitSchema),
+})
+
+export type Style = z.infer<typeof styleSchema>
+export type Status = z.infer<typeof statusSchema>
+export type Limit = z.infer<typeof limit>
+export type Outcome = z.infer<typeof outcome>
+export type BandSpec = z.infer<typeof bandSchema>
+export type GradientSpec = z.infer<typeof gradientSchema>
+export type RankSpec = z.infer<typeof rankSchema>
+/** A rule as written: in a report file, or as a plain object. */
+export type RuleSpec = z.infer<typeof ruleSchema>
+export type ParameterSpec = z.infer<typeof parameterSchema>
+export type MeasureEntry = z.infer<typeof measureSchema>
+export type SourceSpec = z.infer<typeof sourceSchema>
+export type TableSpec = z.infer<typeof tableSchema>
+export type ChartSpec = z.infer<typeof chartSchema>
+export type ExhibitSpec = z.infer<typeof exhibitSchema>
+/** A whole report as written. */
+export type ReportSpec = z.infer<typeof reportSchema>
+
+/** The JSON Schema of a report file, for editors. */
+export function reportJsonSchema(): object {
+  return { $id: 'https://acuarela.example/report.schema.json', title: 'Acuarela report', ...z.toJSONSchema(reportSchema) }
+}

@@ -1,0 +1,234 @@
+import { type Document, isAlias, isMap, isPair, isScalar, isSeq, Lexer, LineCounter, type Node, type Pair, parseDocument, type Scalar, visit } from 'yaml'
+import { type Place, type Problem, problem } from '../problem/problem.js'
+
+/** The longest report file, in characters. */
+export const LONGEST_FILE = 1_000_000
+/** The deepest nesting of a report file. A sound report goes 8 levels deep. */
+export const DEEPEST_FILE = 64
+
+/** A report file read as a tree, and the way from a place in the tree to a place in the file. */
+export interface ReadFile {
+  tree: unknown
+  problems: Problem[]
+  /** Adds file, line and column to a problem that has a path. */
+  place(problem: Problem): Problem
+}
+
+/** Reads YAML 1.2 (core schema) or JSON. What YAML does behind a writer's back is recognised and told in its own words. */
+export function readYaml(text: string, file: string | undefined): ReadFile {
+  const lines = new LineCounter()
+  const at = (offset: number, more: Place = {}): Place => {
+    const { line, col } = lines.linePos(offset)
+    return { ...more, ...(file === undefined ? {} : { file }), line, column: col }
+  }
+  const only = (p: Problem): ReadFile => {
+    const placed = file === undefined ? p : { ...p, place: { ...p.place, file } }
+    return { tree: undefined, problems: [placed], place: (q) => q }
+  }
+  if (text.length > LONGEST_FILE) return only(problem('file-too-long', { most: LONGEST_FILE }))
+  if (text.trim() === '') return only(problem('file-empty', { file: file ?? 'the report' }))
+  const deep = tooDeep(text)
+  if (deep !== undefined) return only(problem('file-too-deep', { most: DEEPEST_FILE }, lineOf(text, deep)))
+  const doc = parseDocument(text, { lineCounter: lines, version: '1.2', schema: 'core', strict: true, uniqueKeys: true, stringKeys: true })
+  const problems: Problem[] = []
+  for (const error of doc.errors) problems.push(syntaxProblem(error, text, at))
+  problems.push(...traps(doc, text, at))
+  // What the traps explain in their own words is not told again in YAML's.
+  const told = problems.filter((p) => p.code !== 'yaml-broken')
+  const shown = told.length > 0 && doc.errors.length > 0 ? told : problems
+  const tree = doc.errors.length > 0 ? undefined : doc.toJS({ maxAliasCount: 0 })
+  return { tree, problems: shown, place: (p) => placed(p, doc, at) }
+}
+
+/** The offset where brackets or indentation nest too deeply, before anything recursive reads the text. */
+function tooDeep(text: string): number | undefined {
+  let flow = 0
+  let offset = 0
+  let indent = ''
+  for (const token of new Lexer().lex(text)) {
+    // The lexer marks what a token is with control characters that are not in the text.
+    if (token === '\u0002' || token === '\u0018' || token === '\u001f') continue
+    if (token === '[' || token === '{') flow++
+    if (token === ']' || token === '}') flow--
+    if (flow > DEEPEST_FILE) return offset
+    if (/^ +$/.test(token)) indent = token
+    if (indent.length > DEEPEST_FILE * 8 || /^(?:- ){64}/.test(text.slice(offset, offset + 160))) return offset
+    offset += token.length
+  }
+  return undefined
+}
+
+function lineOf(text: string, offset: number): Place {
+  const before = text.slice(0, offset).split('\n')
+  return { line: before.length, column: (before.at(-1)?.length ?? 0) + 1 }
+}
+
+function syntaxProblem(error: { code: string; message: string; pos: [number, number] }, text: string, at: (offset: number) => Place): Problem {
+  const [from] = error.pos
+  const line = text.slice(text.lastIndexOf('\n', from - 1) + 1, text.indexOf('\n', from) < 0 ? undefined : text.indexOf('\n', from))
+  const block = /:\s+([>|].*)$/.exec(line)
+  if (block !== null && /^[>|]\s*[^\s+\-\d#]/.test(block[1])) return problem('yaml-block-text', { text: block[1].trim() }, at(from))
+  const braces = /:\s+(\{[A-Za-z_][\w]*\}.+)$/.exec(line)
+  if (braces !== null) return problem('yaml-braces', { text: braces[1].trim() }, at(from))
+  const [why] = error.message.split(/ at line \d+/)
+  return problem('yaml-broken', { why: why.charAt(0).toLowerCase() + why.slice(1) }, at(from))
+}
+
+type At = (offset: number, more?: Place) => Place
+
+/** What YAML reads otherwise than it was meant. */
+function traps(doc: Document.Parsed, text: string, at: At): Problem[] {
+  const problems: Problem[] = []
+  const explained = new Set<unknown>()
+  visit(doc, {
+    Alias(_, node) {
+      problems.push(problem('yaml-alias', {}, at(startOf(node))))
+    },
+    Map(_, map) {
+      const braces = bracesText(map, text)
+      if (braces !== undefined) {
+        problems.push(problem('yaml-braces', { text: braces }, at(startOf(map))))
+        for (const item of map.items) explained.add(item)
+      }
+      if (map.flow) for (const cut of cutsAtComma(map.items, text)) {
+        problems.push(problem('yaml-cut-at-comma', { value: cut.value }, at(cut.offset)))
+        for (const item of cut.items) explained.add(item)
+      }
+    },
+    Pair(_, pair) {
+      if (explained.has(pair) || !isNothing(pair.value)) return
+      const hash = hashBehind(pair, text)
+      const offset = isNode(pair.key) ? startOf(pair.key) : 0
+      if (hash !== undefined) problems.push(problem('yaml-cut-at-hash', { rest: hash }, at(offset)))
+      else problems.push(problem('yaml-null', { key: keyText(pair) }, at(offset)))
+    },
+    Seq(_, seq) {
+      seq.items.forEach((item, i) => {
+        if (isNothing(item)) problems.push(problem('yaml-null', { key: `item ${i + 1} of the list` }, at(isNode(item) ? startOf(item) : startOf(seq))))
+      })
+    },
+    Scalar(key, node) {
+      problems.push(...scalarTraps(key, node, text, at))
+    },
+  })
+  return problems
+}
+
+function scalarTraps(key: unknown, node: Scalar, text: string, at: At): Problem[] {
+  const { source } = node
+  if (typeof node.value === 'number' && source !== undefined && /^[-+]?0\d/.test(source))
+    return [problem('yaml-leading-zero', { text: source, value: node.value }, at(startOf(node)))]
+  const end = node.range?.[1]
+  if (key === 'key' || end === undefined || node.type !== 'PLAIN' || isNothing(node)) return []
+  // A space before and none behind: `Shop #1` is meant as text, `Shop # the first` as a comment.
+  const behind = /^[ \t]+#([^\s#!-][^\n]*)/.exec(text.slice(end, end + 200))
+  return behind === null ? [] : [problem('yaml-cut-at-hash', { rest: `${source} #${behind[1]}` }, at(startOf(node)))]
+}
+
+/** `{growth} on last year` and `{growth}`: a flow map whose one key has no value. */
+function bracesText(map: { flow?: boolean; items: Pair[]; range?: [number, number, number] | null }, text: string): string | undefined {
+  const [item] = map.items
+  if (!map.flow || map.items.length !== 1 || item.value !== null || !map.range) return undefined
+  return text.slice(map.range[0], map.range[1])
+}
+
+/** `{ formula: percentile(amount, 90%), label: … }` gives formula `percentile(amount` and a key `90%)` without a value. */
+function cutsAtComma(items: readonly Pair[], text: string): { value: string; offset: number; items: Pair[] }[] {
+  const cuts: { value: string; offset: number; items: Pair[] }[] = []
+  for (let i = 0; i < items.length; i++) {
+    const { value } = items[i]
+    if (!isScalar(value) || typeof value.value !== 'string' || value.type !== 'PLAIN' || !unclosed(value.value)) continue
+    const rest: Pair[] = []
+    let end = value.range?.[1] ?? 0
+    let whole = value.value
+    for (let k = i + 1; k < items.length && items[k].value === null && unclosed(whole); k++) {
+      rest.push(items[k])
+      end = isNode(items[k].key) ? (items[k].key as Node).range?.[1] ?? end : end
+      whole = text.slice(startOf(value), end)
+    }
+    if (rest.length > 0) cuts.push({ value: whole, offset: startOf(value), items: rest })
+  }
+  return cuts
+}
+
+function unclosed(text: string): boolean {
+  let open = 0
+  let quoted = false
+  for (const c of text) {
+    if (c === "'") quoted = !quoted
+    if (!quoted && c === '(') open++
+    if (!quoted && c === ')') open--
+  }
+  return open > 0 || quoted
+}
+
+/** `wash: #f0ad9a`: no value, and a comment that begins without a space. */
+function hashBehind(pair: Pair, text: string): string | undefined {
+  const end = isNode(pair.key) ? pair.key.range?.[1] : undefined
+  if (end === undefined) return undefined
+  const found = /^\s*:[ \t]+(#[^\s#][^\n]*)/.exec(text.slice(end, end + 200))
+  return found?.[1]
+}
+
+function isNothing(value: unknown): boolean {
+  return value === null || (isScalar(value) && value.value === null)
+}
+
+function keyText(pair: Pair): string {
+  return isScalar(pair.key) ? String(pair.key.value) : String(pair.key)
+}
+
+function isNode(value: unknown): value is Node {
+  return isScalar(value) || isMap(value) || isSeq(value) || isAlias(value)
+}
+
+function startOf(node: Node): number {
+  return node.range?.[0] ?? 0
+}
+
+/** Follows the path down the document; what is not there any more is told at the nearest place that is. */
+function placed(p: Problem, doc: Document.Parsed, at: At): Problem {
+  const path = p.place.path
+  if (path === undefined || p.place.line !== undefined) return p
+  let node: unknown = doc.contents
+  let offset = isNode(node) ? startOf(node) : 0
+  let whole = true
+  for (const step of path) {
+    if (isMap(node)) {
+      const pair: Pair | undefined = node.items.find((item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(step))
+      if (pair === undefined) {
+        whole = false
+        break
+      }
+      offset = isNode(pair.key) ? startOf(pair.key) : offset
+      node = pair.value
+    } else if (isSeq(node) && typeof step === 'number') {
+      node = node.items[step]
+      if (isNode(node)) offset = startOf(node)
+    } else {
+      whole = false
+      break
+    }
+  }
+  // A problem with a span is about the value; one without is about the key.
+  if (isScalar(node) && p.place.from !== undefined) offset = spanStart(node, p.place, whole)
+  else if (isScalar(node) && whole && aboutValue(p)) offset = startOf(node)
+  return { ...p, place: at(offset, p.place) }
+}
+
+function aboutValue(p: Problem): boolean {
+  return p.code !== 'unknown-key' && p.code !== 'two-of-a-name' && p.code !== 'name-taken' && p.code !== 'bad-name'
+}
+
+/** Where a span of the text stands in the file: exact in plain and simply quoted values, else where the value starts. */
+function spanStart(node: Scalar, place: Place, whole: boolean): number {
+  const start = startOf(node)
+  if (!whole && typeof node.value !== 'string') return start
+  const from = place.from ?? 0
+  if (node.value !== place.text) return start
+  if (node.type === 'PLAIN' && !String(node.source).includes('\n')) return start + from
+  const quoted = node.type === 'QUOTE_SINGLE' || node.type === 'QUOTE_DOUBLE'
+  const simple = node.range != null && node.range[1] - start - 2 === String(node.value).length
+  return quoted && simple ? start + 1 + from : start
+}
+

@@ -1,0 +1,60 @@
+import { type Problem, problem } from '../problem/problem.js'
+
+/** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`. */
+export interface NumberFormat {
+  style: 'money' | 'percent' | 'number'
+  /** ISO 4217, with `money` alone. */
+  currency?: string
+  /** Digits after the point; left out: up to 2. */
+  digits?: number
+  signed: boolean
+  compact: boolean
+}
+
+export const PLAIN_FORMAT: NumberFormat = { style: 'number', signed: false, compact: false }
+
+/** Reads the format grammar; gives a problem without a place, for the caller to put one. */
+export function parseFormat(text: string): NumberFormat | Problem {
+  const bad = problem('bad-format', { text })
+  const words = text.trim().split(/\s+/)
+  const style = words.shift()
+  if (style !== 'money' && style !== 'percent' && style !== 'number') return bad
+  const format: NumberFormat = { style, signed: false, compact: false }
+  if (style === 'money') {
+    const currency = words.shift()
+    if (currency === undefined || !/^[A-Z]{3}$/.test(currency)) return bad
+    format.currency = currency
+  }
+  if (words.length > 0 && /^\d$/.test(words[0])) format.digits = Number(words.shift())
+  for (const word of words) {
+    if (word !== 'signed' && word !== 'compact') return bad
+    if (format[word]) return bad
+    format[word] = true
+  }
+  return format
+}
+
+/** A formatter made once and kept: number to text, missing to nothing. A minus is U+2212, as wide as a plus. */
+export type NumberPrinter = (value: number) => string
+
+export function numberPrinter(format: NumberFormat, locale: string): NumberPrinter {
+  const intl = new Intl.NumberFormat(locale, {
+    ...styleOptions(format),
+    ...digitOptions(format),
+    ...(format.compact ? { notation: 'compact' as const } : {}),
+    // exceptZero keeps a plain 0: nothing was gained or lost.
+    signDisplay: format.signed ? 'exceptZero' : 'negative',
+  })
+  return (value) => (Number.isNaN(value) ? '' : intl.format(value).replace('-', '−'))
+}
+
+function styleOptions(format: NumberFormat): Intl.NumberFormatOptions {
+  if (format.style === 'money')
+    return { style: 'currency', currency: format.currency, currencyDisplay: 'narrowSymbol' }
+  return format.style === 'percent' ? { style: 'percent' } : {}
+}
+
+function digitOptions(format: NumberFormat): Intl.NumberFormatOptions {
+  if (format.digits === undefined) return { minimumFractionDigits: 0, maximumFractionDigits: 2 }
+  return { minimumFractionDigits: format.digits, maximumFractionDigits: format.digits }
+}

@@ -1,0 +1,40 @@
+import { civil, dayOf } from '../time/day.js'
+import { isoWeek, periodText, spanOf, type TimeUnit } from '../time/period.js'
+
+/** Prints periods for readers. `long` names the year, `short` leaves it to the heading above. */
+export interface PeriodPrinter {
+  long(unit: TimeUnit, period: number): string
+  short(unit: TimeUnit, period: number): string
+  date(day: number): string
+}
+
+export function periodPrinter(locale: string): PeriodPrinter {
+  const make = (options: Intl.DateTimeFormatOptions) => {
+    const intl = new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' })
+    return (day: number): string => intl.format(new Date(day * 86_400_000))
+  }
+  const month = make({ month: 'short' })
+  const monthYear = make({ month: 'short', year: 'numeric' })
+  const date = make({ day: 'numeric', month: 'long', year: 'numeric' })
+  const dayMonth = make({ day: 'numeric', month: 'short' })
+  const weekday = make({ weekday: 'short' })
+  const monday = 4 // 1970-01-05 was a Monday
+  return {
+    date,
+    long(unit, period) {
+      if (unit === 'quarter') return `Q${(period % 4) + 1} ${Math.floor(period / 4)}`
+      if (unit === 'month') return monthYear(spanOf('month', period).from)
+      if (unit === 'day') return `${dayMonth(period)} ${civil(period).year}`
+      return this.short(unit, period)
+    },
+    short(unit, period) {
+      if (unit === 'quarter') return `Q${(period % 4) + 1}`
+      if (unit === 'month') return month(spanOf('month', period).from)
+      if (unit === 'monthOfYear') return month(dayOf(2000, period + 1, 1))
+      if (unit === 'weekday') return weekday(monday + period)
+      if (unit === 'week') return `W${isoWeek(period).week}`
+      if (unit === 'day') return dayMonth(period)
+      return periodText(unit, period)
+    },
+  }
+}

@@ -1,0 +1,1 @@
+export { type HtmlOptions, toHtml } from './view/html/page.js'

@@ -1,0 +1,1 @@
+export type { Status, Style } from '../file/schema.js'

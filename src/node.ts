@@ -1,0 +1,2 @@
+export { serverDocument } from './node/document.js'
+export { openReportFile } from './node/report.js'

@@ -1,0 +1,51 @@
+import type { Place, Problem } from './problem.js'
+
+/** The longest piece of a quoted line that is printed; the rest is cut around the caret. */
+const WIDEST = 100
+
+/**
+ * A problem as lines for a person: place, sentence, and the text with a caret under the span.
+ * Control characters in quoted text are shown as `·`, so that data can never drive a terminal.
+ */
+export function printProblem(problem: Problem): string {
+  const place = printPlace(problem.place)
+  const lines = [place === '' ? problem.message : `${place}: ${problem.message}`]
+  const { text, from, to } = problem.place
+  if (text !== undefined && from !== undefined) lines.push(...caret(text, from, to ?? from + 1))
+  return harmless(lines.join('\n'), true)
+}
+
+function printPlace(place: Place): string {
+  const parts: string[] = []
+  if (place.file !== undefined) parts.push(place.file)
+  if (place.line !== undefined) parts.push(`${place.line}`)
+  if (place.line !== undefined && place.column !== undefined) parts.push(`${place.column}`)
+  const where = parts.join(':')
+  const path = printPath(place.path ?? [])
+  if (path === '') return where
+  return where === '' ? path : `${where} (${path})`
+}
+
+/** `rules[2].bands[0].atLeast` */
+export function printPath(path: readonly (string | number)[]): string {
+  let text = ''
+  for (const step of path) text += typeof step === 'number' ? `[${step + 1}]` : text === '' ? step : `.${step}`
+  return text
+}
+
+function caret(text: string, from: number, to: number): string[] {
+  const flat = text.replace(/[\t\r\n]/g, ' ')
+  const start = from > WIDEST - 20 ? from - 40 : 0
+  const shown = flat.slice(start, start + WIDEST)
+  const head = start > 0 ? '… ' : ''
+  const tail = start + WIDEST < flat.length ? ' …' : ''
+  const width = Math.max(1, Math.min(to, start + WIDEST) - from)
+  return [`    ${head}${shown}${tail}`, `    ${' '.repeat(head.length + from - start)}${'^'.repeat(width)}`]
+}
+
+/** Text with control and direction characters replaced, safe to send to a terminal. */
+export function harmless(text: string, keepLines = false): string {
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
+  const control = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g
+  return text.replace(control, (c) => (keepLines && c === '\n' ? c : '·'))
+}

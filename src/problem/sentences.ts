@@ -1,0 +1,190 @@
+/**
+ * The one catalogue of sentences. Each says what is wrong and the way out, in lower case, and blames nobody.
+ * A key is the problem's code: stable, kebab-case.
+ */
+
+const meant = (nearest: string | undefined): string => (nearest === undefined ? '' : `; did you mean ${nearest}?`)
+const quote = (text: string): string => (text.length > 40 ? `'${text.slice(0, 39)}…'` : `'${text}'`)
+const some = (names: readonly string[]): string =>
+  names.length > 12 ? `${names.slice(0, 12).join(', ')}, …` : names.join(', ')
+
+export const SENTENCES = {
+  // the report file as text
+  'file-missing': (p: { file: string }) => `there is no file ${p.file}; check the path`,
+  'file-unreadable': (p: { file: string; why: string }) => `${p.file} cannot be read: ${p.why}`,
+  'file-empty': (p: { file: string }) => `${p.file} is empty`,
+  'file-too-long': (p: { most: number }) => `a report file may hold ${p.most} characters at most`,
+  'file-too-deep': (p: { most: number }) =>
+    `brackets nested too deeply: a report goes ${p.most} levels deep at most; remove some`,
+  'yaml-broken': (p: { why: string }) => `this is not readable as YAML: ${p.why}`,
+  'yaml-cut-at-comma': (p: { value: string }) =>
+    `the value is cut at a comma, since inside { } a comma ends it; put ${quote(p.value)} in quotes, whole`,
+  'yaml-cut-at-hash': (p: { rest: string }) =>
+    `the value is cut at #, which begins a comment; put the value in quotes, or a space after # if it is a comment: ${quote(p.rest)}`,
+  'yaml-braces': (p: { text: string }) =>
+    `braces are read as a map here, and a text was expected; put it in quotes: '${p.text}'`,
+  'yaml-block-text': (p: { text: string }) =>
+    `${quote(p.text)} begins a block of text, since > or | stands first; put it in quotes: '${p.text}'`,
+  'yaml-leading-zero': (p: { text: string; value: number }) =>
+    `${p.text} is read as the number ${p.value}; put it in quotes to keep the zeros: '${p.text}'`,
+  'yaml-null': (p: { key: string }) =>
+    `${p.key} has no value (null); write one, or take the key out: nothing is ever null in a report`,
+  'yaml-alias': (_: object) => 'anchors and aliases (& and *) are not read; write the value out',
+
+  // the shape of the report
+  'unknown-key': (p: { key: string; nearest?: string; known: readonly string[] }) =>
+    `unknown key: ${p.key}${p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
+  'missing-key': (p: { key: string }) => `${p.key} is missing; write it`,
+  'wrong-shape': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${p.found}`,
+  'not-one-of': (p: { found: string; known: readonly string[]; nearest?: string }) =>
+    `${quote(p.found)} is not one of ${some(p.known)}${meant(p.nearest)}`,
+  'one-kind': (p: { found: readonly string[]; known: readonly string[] }) =>
+    p.found.length === 0
+      ? `a rule needs one of ${p.known.join(', ')}`
+      : `a rule has one kind, and this one has ${p.found.join(' and ')}; make it ${p.found.length} rules`,
+  'two-of-a-name': (p: { name: string; what: string }) =>
+    `two ${p.what} are called ${p.name}; give one of them another name`,
+  'name-taken': (p: { name: string; by: string }) =>
+    `${p.name} is already the name of a ${p.by}; measures, parameters and fields share one set of names`,
+  'bad-name': (p: { name: string }) =>
+    `${quote(p.name)} cannot be a name: a name starts with a letter and goes on with letters, digits and _`,
+  'one-source': (p: { count: number }) =>
+    `this version reads one source, and the report has ${p.count}; keep the one whose rows are summarised`,
+  'no-exhibits': (_: object) => 'exhibits is empty: nothing would be shown; add a table, a heatmap or a chart',
+  'otherwise-last': (_: object) => 'otherwise closes the ladder, so it stands last; move it down',
+  'empty-band': (_: object) =>
+    'a band needs a limit (atLeast, above, atMost, below, equals, oneOf, contains, when), missing or otherwise',
+  'no-look': (p: { what: string }) => `${p.what} gives nothing; add a status or a style`,
+  'unknown-status': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown status: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; the report has no statuses' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
+  'unknown-pigment': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown pigment: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-color': (p: { name: string }) => `${quote(p.name)} is neither a pigment nor a CSS colour`,
+  'unknown-icon': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown icon: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown exhibit: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-measure': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown measure: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; there are no measures' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
+  'unknown-dimension': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown key: ${p.name} is neither a column nor a time dimension${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-parameter': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown parameter: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; the report has none' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
+  'parameter-value': (p: { name: string; found: string }) =>
+    `${p.name}=${p.found} is not a number; write it plainly, as in ${p.name}=1200 or ${p.name}=15%`,
+  'parameter-percent': (p: { name: string; found: string; percent: string }) =>
+    `${p.name} is a percent and ${p.found} is not; did you mean ${p.percent}?`,
+  'parameter-not-percent': (p: { name: string; found: string }) =>
+    `${p.name} is not a percent and ${p.found} is; write the number itself`,
+  'parameter-bounds': (p: { name: string; value: string; from: string; to: string }) =>
+    `${p.name} is ${p.value}, outside its bounds ${p.from} to ${p.to}`,
+  'bad-setting': (p: { found: string }) => `--set takes NAME=NUMBER, not ${quote(p.found)}`,
+  'bad-format': (p: { text: string }) =>
+    `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact: 'money EUR 0 signed'`,
+  'format-contradicts': (p: { format: string; unit: string; asUnit: string }) =>
+    `the format ${quote(p.format)} says ${p.asUnit}, and the formula gives ${p.unit}; make them agree`,
+  'bad-period': (p: { text: string }) =>
+    `${quote(p.text)} is not a period; write all, this year, last 3 months, 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
+  'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
+  'bad-locale': (p: { text: string }) => `${quote(p.text)} is not a locale; write a BCP 47 tag such as en-GB`,
+  'bad-sort': (p: { text: string; known: readonly string[] }) =>
+    `cannot sort by ${quote(p.text)}; write a shown measure, with a minus for the highest first: ${some(p.known)}`,
+  'no-date': (p: { name: string }) => `${p.name} needs dates: name the source's date column with date:`,
+
+  // expressions
+  'expression-empty': (_: object) => 'an expression is expected, and nothing is written',
+  'expression-too-long': (p: { most: number }) => `an expression may hold ${p.most} characters at most; split it up`,
+  'expression-too-deep': (p: { most: number }) =>
+    `nested too deeply: an expression goes ${p.most} levels deep at most; name a part as a measure of its own`,
+  'expression-stray': (p: { found: string; advice?: string }) =>
+    `${quote(p.found)} cannot stand here${p.advice === undefined ? '' : `; ${p.advice}`}`,
+  'expression-end': (p: { expected: string }) => `the expression ends too early; expected ${p.expected}`,
+  'expression-expected': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${quote(p.found)}`,
+  'expression-unclosed-text': (_: object) => "the text is not closed; end it with ' (and write '' for a ' inside)",
+  'minus-between-digits': (p: { found: string }) =>
+    `${quote(p.found)} is not a period; to subtract, put spaces around the minus`,
+  'unknown-name': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown name: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '' : `; known here: ${some(p.known)}`) : meant(p.nearest)}`,
+  'unknown-function': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown function: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'argument-count': (p: { name: string; takes: string; found: number }) =>
+    `${p.name} takes ${p.takes}, and ${p.found} ${p.found === 1 ? 'is' : 'are'} given`,
+  'wrong-type': (p: { what: string; expected: string; found: string; advice?: string }) =>
+    `${p.what} needs ${p.expected}, and this is ${p.found}${p.advice === undefined ? '' : `; ${p.advice}`}`,
+  'unlike-types': (p: { left: string; right: string; verb: string }) =>
+    `${p.left} cannot be ${p.verb} with ${p.right}; make both the same kind`,
+  'unlike-units': (p: { left: string; right: string; verb: string; advice?: string }) =>
+    `${p.left} cannot be ${p.verb} with ${p.right}${p.advice === undefined ? '' : `; ${p.advice}`}`,
+  'of-needs-percent': (p: { found: string }) =>
+    `what stands before 'of' is a percent, and this is ${p.found}; write it as in 80% of target`,
+  'aggregate-in-aggregate': (p: { name: string }) =>
+    `${p.name}() cannot stand inside another aggregate; give the inner one a name as a measure and use it outside`,
+  'aggregate-of-measure': (p: { name: string; aggregate: string; formula: string }) =>
+    `${p.aggregate}() reads rows here, and ${p.name} is a measure, already worked out; write ${p.aggregate}() over columns (${p.name} is ${p.formula})`,
+  'aggregate-here': (p: { name: string; where: string }) =>
+    `${p.name}() cannot stand in ${p.where}, which is worked out for each row; write it in a measure`,
+  'bare-field': (p: { name: string }) =>
+    `${p.name} has a value for each row; say how the rows become one number, as in sum(${p.name})`,
+  'clause-here': (p: { clause: string; advice: string }) => `'${p.clause}' cannot stand here; ${p.advice}`,
+  'not-numbers': (p: { column: string; count: number; of: number; sample: string; line: number }) =>
+    `${p.column} is read as text: ${p.count} of ${p.of} values are not numbers, the first ${quote(p.sample)} in line ${p.line}; mend them, or count them as missing with read: { ${p.column}: number }`,
+  circle: (p: { circle: readonly string[] }) => `these need each other in a circle: ${p.circle.join(' → ')}`,
+  'value-outside-rule': (_: object) => "'value' is the judged value of a rule and has no meaning here",
+
+  // data
+  'header-missing': (p: { file: string }) => `${p.file} has no header; its first line names the columns`,
+  'header-empty': (p: { position: number }) => `column ${p.position} has no name; write one in the header`,
+  'header-twice': (p: { name: string }) => `two columns are called ${quote(p.name)}; rename one in the header`,
+  'ragged-row': (p: { line: number; found: number; expected: number; count: number }) =>
+    `line ${p.line} has ${p.found} values and the header ${p.expected}${p.count > 1 ? `, and ${p.count - 1} more lines differ too` : ''}; mend the lines (a text with a comma needs quotes)`,
+  'csv-broken': (p: { why: string }) => `this is not readable as CSV: ${p.why}`,
+  'unknown-column': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `there is no column ${p.name}${p.nearest === undefined ? `; the file has ${some(p.known)}` : meant(p.nearest)}`,
+  'not-dates': (p: { column: string; count: number; sample: string; line: number }) =>
+    `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)} in line ${p.line}); write dates as 2025-06-30`,
+  'no-rows-as-of': (_: object) => 'asOf is latest, and there are no dates to take it from; write a date',
+
+  // rules on a table
+  'nothing-painted': (_: object) => 'paint names no measure; write at least one',
+  'better-needed': (p: { what: string; measure: string }) =>
+    `${p.what} follows the direction of ${p.measure}, which says none; give the measure better: higher or better: lower`,
+  'one-rank': (p: { found: readonly string[] }) =>
+    p.found.length === 0
+      ? 'rank needs one of top, bottom, best, worst, split'
+      : `rank takes one of top, bottom, best, worst, split, and has ${p.found.join(' and ')}`,
+  'share-over': (_: object) => 'the shares add up to more than 100%; lower one',
+  'count-or-share': (p: { found: string }) =>
+    `${quote(p.found)} is neither a count nor a share; write a whole number from 1, or a percent up to 100%`,
+  'from-above-to': (p: { from: string; to: string }) =>
+    `the gradient runs from ${p.from} to ${p.to}, which is lower; swap them and turn the ramp instead`,
+  'middle-outside': (p: { middle: string; from: string; to: string }) =>
+    `the middle ${p.middle} lies outside ${p.from} to ${p.to}; move it between them`,
+  'middle-of-two': (_: object) => 'a ramp of two colours has no middle; add a third colour or remove the middle',
+  'ramp-short': (_: object) => 'a ramp needs two colours at least',
+  'constant-limit': (p: { what: string }) =>
+    `${p.what} must be one number for the population, and this differs from cell to cell; use a statistic of it`,
+  'not-shown': (p: { measure: string; exhibit: string }) => `${p.exhibit} does not show ${p.measure}`,
+
+  // the tool
+  'bad-format-name': (p: { found: string; known: readonly string[] }) =>
+    `cannot write ${quote(p.found)}; --to takes ${p.known.join(', ')}`,
+  'out-needed': (p: { formats: readonly string[] }) =>
+    `${p.formats.length} formats go to a folder; name it with --out`,
+  'out-exists': (p: { file: string }) => `${p.file} is there already, as something else; choose another --out`,
+  'document-needed': (_: object) =>
+    'charts are drawn with a document; pass one: the browser\'s own, or serverDocument() from acuarela/node',
+  'cannot-write': (p: { file: string; why: string }) => `${p.file} cannot be written: ${p.why}`,
+  internal: (p: { why: string }) => `a fault of acuarela itself, not yours: ${p.why}; please report it`,
+
+  // notes: said beside a result, never a reason to stop
+  'note-unread': (p: { column: string; count: number; sample: string; line: number }) =>
+    `${p.count} ${p.count === 1 ? 'value' : 'values'} of ${p.column} could not be read and ${p.count === 1 ? 'counts' : 'count'} as missing; the first is ${quote(p.sample)} in line ${p.line}`,
+  'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
+  'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
+  'note-rule-skips': (p: { rule: string; level: string; why: string }) =>
+    `the rule ${p.rule} is not applied to the ${p.level}: ${p.why}`,
+  'note-small-population': (p: { rule: string; measure: string }) =>
+    `the rule ${p.rule} leaves ${p.measure} alone where fewer than two values can be compared`,
+  'note-undated': (p: { count: number; source: string }) =>
+    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'belongs' : 'belong'} to no period`,
+} as const

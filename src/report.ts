@@ -1,0 +1,63 @@
+import { answerReport } from './assemble/answer.js'
+import { bindReport, checkReport, type Settings } from './assemble/bind.js'
+import { type ReportFile, readReport } from './file/report.js'
+import type { ReportSpec } from './file/schema.js'
+import type { Page } from './page/page.js'
+import { type Problem, ProblemError } from './problem/problem.js'
+import { readCsv } from './source/csv.js'
+import { createMemoryEngine } from './summary/memory.js'
+import type { SourceTable } from './table/source-table.js'
+import type { Table } from './table/table.js'
+
+export type { Settings } from './assemble/bind.js'
+export { type ReportFile, readReport } from './file/report.js'
+export type { ReportSpec } from './file/schema.js'
+export type { Cell, ChartExhibit, Exhibit, GridExhibit, Page } from './page/page.js'
+export { readCsv } from './source/csv.js'
+export type { SourceTable } from './table/source-table.js'
+
+/** The rows of a report's sources by name: CSV text, a table as read by `readCsv`, or any table. */
+export type ReportData = Readonly<Record<string, string | SourceTable | Table>>
+
+/**
+ * Answers a report from its data, all in memory: summarised, decided and laid out as a page, for `acuarela/html` and
+ * `acuarela/data` to print.
+ *
+ * @param report YAML or JSON text, a plain object, or what `readReport` gave.
+ * @throws ProblemError carrying every problem of the report and its data.
+ */
+export async function openReport(
+  report: string | ReportSpec | ReportFile,
+  data: ReportData,
+  settings: Settings = {},
+): Promise<Page> {
+  const file = isReportFile(report) ? report : readReport(report)
+  const { source, problems } = sourceOf(file, data)
+  if (source === undefined || problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, source, settings)])
+  const bound = bindReport(file, source, settings)
+  return answerReport(bound, createMemoryEngine(bound.table, bound.date))
+}
+
+/** Everything wrong with a report, in one go; without data, names of columns are taken on trust. Never throws for it. */
+export function checkReportData(report: string | ReportSpec | ReportFile, data: ReportData = {}, settings: Settings = {}): Problem[] {
+  const file = isReportFile(report) ? report : readReport(report)
+  const { source, problems } = sourceOf(file, data)
+  return [...problems, ...checkReport(file, source, settings)]
+}
+
+function isReportFile(report: string | ReportSpec | ReportFile): report is ReportFile {
+  return typeof report === 'object' && 'place' in report && typeof report.place === 'function'
+}
+
+function sourceOf(file: ReportFile, data: ReportData): { source?: SourceTable; problems: Problem[] } {
+  const [name, spec] = Object.entries(file.spec?.sources ?? {})[0] ?? []
+  if (name === undefined || spec === undefined || !Object.hasOwn(data, name)) return { problems: [] }
+  const own = data[name]
+  if (typeof own === 'object') return { source: 'table' in own ? own : { table: own, nearly: new Map(), notes: [] }, problems: [] }
+  try {
+    return { source: readCsv(own, { file: spec.file, ...(spec.read && { read: spec.read }), ...(spec.date && { date: spec.date }) }), problems: [] }
+  } catch (error) {
+    if (error instanceof ProblemError) return { problems: [...error.problems] }
+    throw error
+  }
+}

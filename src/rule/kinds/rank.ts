@@ -1,0 +1,142 @@
+import { places } from '../../column/place.js'
+import { round14 } from '../../column/round.js'
+import { numbers } from '../../expression/evaluate.js'
+import type { Path } from '../../problem/problem.js'
+import type { Checker, Kind } from '../kind.js'
+import type { RankSpec } from '../spec.js'
+
+/** A count of cells, or a share of them (0 to 1). */
+interface Size {
+  share: boolean
+  value: number
+  text: string
+}
+
+interface Plan {
+  /** Counted from the lowest instead of the highest. */
+  rising: boolean
+  /** What the places are called for readers. */
+  end: string
+  /** Parts in order; each runs on from the one before. */
+  parts: { size: Size; gives: number }[]
+  /** Class of what is left, -1 for none. */
+  rest: number
+  split: boolean
+}
+
+const ENDS = ['top', 'bottom', 'best', 'worst'] as const
+
+/** A value's place in its population. Ties share the better place and are all kept. */
+export const rank: Kind<Plan> = {
+  key: 'rank',
+
+  check(spec, checker, at) {
+    const own = spec.rank ?? {}
+    const here = [...at, 'rank']
+    checker.needNumber('rank', here)
+    const found = [...ENDS.filter((end) => own[end] !== undefined), ...(own.split === undefined ? [] : ['split'])]
+    if (found.length !== 1) {
+      checker.tell('one-rank', { found }, here)
+      return undefined
+    }
+    return own.split === undefined ? checkEnd(own, found[0] as (typeof ENDS)[number], checker, here) : checkSplit(own, checker, here)
+  },
+
+  expressions: () => [],
+
+  readsPopulation: () => true,
+
+  run(plan, judged) {
+    const { length, population, groupCount } = judged
+    const place = places(numbers(judged.value, length), population, plan.rising)
+    const sizes = new Int32Array(groupCount)
+    for (let i = 0; i < length; i++) if (place[i] >= 0) sizes[population[i]]++
+    const cuts = plan.parts.map((_, p) => Float64Array.from(sizes, (n) => cutOf(plan, p, n)))
+    const out = new Int16Array(length).fill(-1)
+    for (let i = 0; i < length; i++) {
+      const r = place[i]
+      if (r < 0) continue
+      out[i] = plan.rest
+      for (let p = 0; p < cuts.length; p++)
+        if (r < cuts[p][population[i]]) {
+          out[i] = plan.parts[p].gives
+          break
+        }
+    }
+    return out
+  },
+
+  legend(plan) {
+    const limits: string[] = []
+    plan.parts.forEach((part, p) => {
+      const order = p === 0 ? plan.end : 'next'
+      limits[part.gives] = `${order} ${part.size.text}`
+    })
+    if (plan.rest >= 0) limits[plan.rest] = 'the rest'
+    return { limits }
+  },
+}
+
+/**
+ * The place from which a part no longer holds, in a population of n. A count k keeps r < k; a share s keeps r < max(1, s·n);
+ * of a split, the first part whose cumulative share exceeds r ÷ n. Rounded to 14 digits, so that 7 % of 100 is 7.
+ */
+function cutOf(plan: Plan, part: number, n: number): number {
+  if (!plan.split) {
+    const { share, value } = plan.parts[part].size
+    return share ? Math.max(1, round14(value * n)) : value
+  }
+  let cut = 0
+  for (let p = 0; p <= part; p++) cut += plan.parts[p].size.share ? plan.parts[p].size.value * n : plan.parts[p].size.value
+  return round14(cut)
+}
+
+function checkEnd(own: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Path): Plan | undefined {
+  const size = readSize(own[end], checker, [...at, end])
+  const gives = checker.outcome(own.status ?? own.style, at, 'rank')
+  const rising = risingFor(end, checker, [...at, end])
+  if (size === undefined || gives === undefined || rising === undefined) return undefined
+  return { rising, end, parts: [{ size, gives }], rest: -1, split: false }
+}
+
+function risingFor(end: (typeof ENDS)[number], checker: Checker, at: Path): boolean | undefined {
+  if (end === 'top' || end === 'bottom') return end === 'bottom'
+  const { better, measure } = checker
+  if (better !== 'higher' && better !== 'lower') {
+    checker.tell('better-needed', { what: end, measure }, at)
+    return undefined
+  }
+  return (end === 'best') === (better === 'lower')
+}
+
+function checkSplit(own: RankSpec, checker: Checker, at: Path): Plan | undefined {
+  const rising = checker.better === 'lower'
+  const end = checker.better === 'higher' || checker.better === 'lower' ? 'best' : 'highest'
+  const plan: Plan = { rising, end, parts: [], rest: -1, split: true }
+  let total = 0
+  own.split?.forEach((part, i) => {
+    const here = [...at, 'split', i]
+    if (part.rest !== undefined) {
+      plan.rest = checker.outcome(part.rest, [...here, 'rest'], 'rest') ?? -1
+      return
+    }
+    const size = readSize(part.share, checker, [...here, 'share'])
+    const gives = checker.outcome(part.status ?? part.style, here, 'the part')
+    if (size === undefined || gives === undefined) return
+    if (size.share) total += size.value
+    plan.parts.push({ size, gives })
+  })
+  if (round14(total) > 1) checker.tell('share-over', {}, [...at, 'split'])
+  return plan
+}
+
+function readSize(written: number | string | undefined, checker: Checker, at: Path): Size | undefined {
+  const text = String(written)
+  const percent = /^(\d+(?:\.\d+)?)\s*%$/.exec(text.trim())
+  if (percent !== null) {
+    const value = Number(percent[1]) / 100
+    if (value > 0 && value <= 1) return { share: true, value, text: `${percent[1]}%` }
+  } else if (/^[1-9]\d{0,8}$/.test(text)) return { share: false, value: Number(text), text }
+  checker.tell('count-or-share', { found: written === undefined ? '' : text }, at)
+  return undefined
+}

@@ -1,0 +1,91 @@
+import { NONE, PERCENT, type Unit } from '../expression/unit.js'
+import type { ParameterSpec } from '../file/schema.js'
+import { type NumberFormat, numberPrinter, parseFormat } from '../format/format.js'
+import { type Path, type Problem, problem } from '../problem/problem.js'
+import type { Parameter } from './vocabulary.js'
+
+/** A parameter as readers meet it. */
+export interface NamedParameter extends Parameter {
+  name: string
+  label: string
+  format: NumberFormat
+  from?: number
+  to?: number
+  step?: number
+}
+
+/** Reads the parameters of a report or of plain options: a number, a percent as text, or a map with bounds. */
+export function readParameters(
+  specs: Readonly<Record<string, ParameterSpec>>,
+  at: Path,
+  problems: Problem[],
+): Map<string, NamedParameter> {
+  const parameters = new Map<string, NamedParameter>()
+  for (const [name, spec] of Object.entries(specs)) {
+    const path = [...at, name]
+    const whole = typeof spec === 'object' ? spec : { value: spec }
+    const value = readAmount(whole.value)
+    if (value === undefined) {
+      const here = typeof spec === 'object' ? [...path, 'value'] : path
+      problems.push(problem('parameter-value', { name, found: String(whole.value) }, { path: here }))
+      continue
+    }
+    let format: NumberFormat = { style: value.percent ? 'percent' : 'number', signed: false, compact: false }
+    let unit: Unit = value.percent ? PERCENT : NONE
+    if (whole.format !== undefined) {
+      const read = parseFormat(whole.format)
+      if ('code' in read) {
+        problems.push({ ...read, place: { path: [...path, 'format'] } })
+        continue
+      }
+      format = read
+      if (read.style === 'money') unit = { is: 'money', currency: read.currency ?? '' }
+      if (read.style === 'percent') unit = PERCENT
+    }
+    const parameter: NamedParameter = { name, value: value.amount, unit, label: whole.label ?? name, format }
+    for (const bound of ['from', 'to'] as const) {
+      const written = whole[bound]
+      if (written === undefined) continue
+      const amount = readAmount(written)
+      if (amount === undefined) problems.push(problem('parameter-value', { name, found: String(written) }, { path: [...path, bound] }))
+      else parameter[bound] = amount.amount
+    }
+    if (whole.step !== undefined) parameter.step = whole.step
+    parameters.set(name, parameter)
+  }
+  return parameters
+}
+
+/** A number, or a percent as text; undefined for anything else. */
+function readAmount(written: number | string): { amount: number; percent: boolean } | undefined {
+  if (typeof written === 'number') return Number.isFinite(written) ? { amount: written, percent: false } : undefined
+  const found = /^([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)$/i.exec(written.trim())
+  if (found === null) return undefined
+  const percent = found[2] === '%'
+  return { amount: percent ? Number(found[1]) / 100 : Number(found[1]), percent }
+}
+
+/**
+ * A parameter set from outside: `70000`, or `15%` for a percent. Gives the parameter with its new value, or what is wrong;
+ * a value outside the bounds is taken, and said in `notes`.
+ */
+export function setParameter(
+  parameter: NamedParameter,
+  written: string,
+  locale: string,
+  notes: Problem[],
+): NamedParameter | Problem {
+  const { name, unit, from, to } = parameter
+  const read = readAmount(written)
+  if (read === undefined) return problem('parameter-value', { name, found: written })
+  const isPercent = unit.is === 'percent'
+  if (isPercent && !read.percent && read.amount !== 0)
+    return problem('parameter-percent', { name, found: written, percent: `${Number((read.amount * 100).toPrecision(12))}%` })
+  if (!isPercent && read.percent) return problem('parameter-not-percent', { name, found: written })
+  const print = numberPrinter(parameter.format, locale)
+  if (read.amount < (from ?? read.amount) || read.amount > (to ?? read.amount)) {
+    const bounds = { from: from === undefined ? '' : print(from), to: to === undefined ? '' : print(to) }
+    notes.push(problem('parameter-bounds', { name, value: print(read.amount), ...bounds }))
+  }
+  return { ...parameter, value: read.amount }
+}

@@ -1,0 +1,31 @@
+import type { Names } from '../expression/bind.js'
+import type { Type } from '../expression/bound.js'
+import type { Unit } from '../expression/unit.js'
+import type { Status } from '../look/style.js'
+import type { Better } from '../table/table.js'
+
+/** A named number that limits refer to. */
+export interface Parameter {
+  value: number
+  unit: Unit
+}
+
+/** What a rule has to know of a measure. */
+export interface MeasureFacts {
+  label: string
+  /** A number with its unit, or unknown where the measure has a problem of its own. */
+  type: Type
+  format?: string
+  better?: Better
+}
+
+/** Everything that rules may name. */
+export interface Vocabulary {
+  statuses: Readonly<Record<string, Status>>
+  parameters: ReadonlyMap<string, Parameter>
+  measures: ReadonlyMap<string, MeasureFacts>
+  /** Keys of exhibits, and columns that may agree inside a cell. */
+  fields: Names
+  /** Names for `only`; undefined where there are no exhibits. */
+  exhibits?: readonly string[]
+}

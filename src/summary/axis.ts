@@ -1,0 +1,130 @@
+import { isPeriodUnit, type Period, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
+import type { Domain, Grain, Keyed } from './engine.js'
+
+/** One side of an exhibit: its keys from the outermost in, and the headers at each depth. */
+export interface Axis {
+  keys: readonly AxisKey[]
+  /** `depths[d]` are the headers of d keys; `depths[0]` is the one of the total. */
+  depths: readonly (readonly AxisNode[])[]
+}
+
+export interface AxisKey {
+  name: string
+  domain: Domain
+}
+
+export interface AxisNode {
+  /** One code a key, down to this depth; -1 is the missing group. */
+  codes: readonly number[]
+  /** Its place among the headers one depth up. */
+  parent: number
+}
+
+/** Compares two words as the report's locale does. */
+export type Collate = (a: string, b: string) => number
+
+/** Which header each group of the grain falls under, at each depth. */
+export interface Placed {
+  axis: Axis
+  at: readonly Int32Array[]
+}
+
+/**
+ * Builds one side from the groups that have rows: labels in the locale's order, time by calendar, missing last.
+ * A period axis is complete within `span`: a month without sales keeps its place.
+ */
+export function buildAxis(names: readonly string[], grain: Grain, span: Span | undefined, collate: Collate): Placed {
+  const keyed = names.map((name) => grain.keys.find((k) => k.name === name)).filter((k) => k !== undefined)
+  const full = keyed.map((key) => completed(key, span))
+  const depths: AxisNode[][] = [[{ codes: [], parent: -1 }]]
+  const at: Int32Array[] = [new Int32Array(grain.groups)]
+  for (let d = 0; d < full.length; d++) {
+    const { codes, domain, complete } = full[d]
+    const parents = depths[d]
+    const children = parents.map(() => new Set<number>())
+    for (let g = 0; g < grain.groups; g++) children[at[d][g]].add(codes[g])
+    const rank = ranks(domain, collate)
+    const nodes: AxisNode[] = []
+    const index = parents.map(() => new Map<number, number>())
+    parents.forEach((parent, p) => {
+      const own = children[p]
+      if (complete !== undefined) for (const code of within(complete, parent, full)) own.add(code)
+      const order = [...own].sort((a, b) => position(rank, a) - position(rank, b))
+      for (const code of order) {
+        index[p].set(code, nodes.length)
+        nodes.push({ codes: [...parent.codes, code], parent: p })
+      }
+    })
+    const before = at[d]
+    at.push(Int32Array.from({ length: grain.groups }, (_, g) => index[before[g]].get(codes[g]) ?? -1))
+    depths.push(nodes)
+  }
+  return { axis: { keys: full.map(({ name, domain }) => ({ name, domain })), depths }, at }
+}
+
+interface FullKey extends Keyed {
+  /** All periods of the axis with their codes, in a calendar key. */
+  complete?: { unit: PeriodUnit; periods: readonly { code: number; period: number }[] }
+}
+
+/** A calendar key gets every period of the span, with or without rows. */
+function completed(key: Keyed, span: Span | undefined): FullKey {
+  const { domain } = key
+  if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || span === undefined) return key
+  const { unit } = domain
+  const periods = [...domain.periods]
+  const codes = new Map(periods.map((period, code) => [period, code]))
+  const complete: { code: number; period: number }[] = []
+  const last = periodOf(unit, span.to)
+  for (let period = periodOf(unit, span.from); period <= last; period++) {
+    let code = codes.get(period)
+    if (code === undefined) {
+      code = periods.length
+      periods.push(period)
+    }
+    complete.push({ code, period })
+  }
+  return { ...key, domain: { kind: 'time', unit, periods }, complete: { unit, periods: complete } }
+}
+
+/** The periods that overlap every period the parent stands for: the months of its quarter. */
+function within(
+  complete: NonNullable<FullKey['complete']>,
+  parent: AxisNode,
+  keys: readonly FullKey[],
+): number[] {
+  const outer: Period[] = []
+  parent.codes.forEach((code, d) => {
+    const { domain } = keys[d]
+    if (domain.kind === 'time' && isPeriodUnit(domain.unit) && code >= 0)
+      outer.push({ unit: domain.unit, period: domain.periods[code] })
+  })
+  const spans = outer.map((p) => spanOf(p.unit, p.period))
+  return complete.periods
+    .filter(({ period }) => {
+      const own = spanOf(complete.unit, period)
+      return spans.every((s) => own.from <= s.to && own.to >= s.from)
+    })
+    .map(({ code }) => code)
+}
+
+/** The place of each code in its domain's order. */
+function ranks(domain: Domain, collate: Collate): Int32Array {
+  const size = domain.kind === 'time' ? domain.periods.length : domain.words.length
+  const order = Array.from({ length: size }, (_, code) => code)
+  if (domain.kind === 'time') order.sort((a, b) => domain.periods[a] - domain.periods[b])
+  else order.sort((a, b) => collate(domain.words[a], domain.words[b]) || compareText(domain.words[a], domain.words[b]))
+  const rank = new Int32Array(size)
+  order.forEach((code, place) => {
+    rank[code] = place
+  })
+  return rank
+}
+
+function position(rank: Int32Array, code: number): number {
+  return code < 0 ? rank.length : rank[code]
+}
+
+function compareText(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0
+}

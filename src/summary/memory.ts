@@ -1,0 +1,170 @@
+import { createCoder } from '../column/column.js'
+import { addRows, createMoments, type Moments } from '../column/moments.js'
+import { merges, needsOf, statistic } from '../column/statistic.js'
+import type { Bound, BoundAggregate } from '../expression/bound.js'
+import { conditions, evaluate, numbers } from '../expression/evaluate.js'
+import { rowScope } from '../table/fields.js'
+import type { Table } from '../table/table.js'
+import { isTimeUnit, periodOf, periodText, type Span, type TimeUnit } from '../time/period.js'
+import { type Agreed, type Domain, type Engine, type Keyed, MIXED, type Question } from './engine.js'
+import { type Coded, type Grouping, groupRows } from './group.js'
+
+type Key = Coded & { domain: Domain }
+
+/** An engine over a table in memory, for browser and Node. `date` names the column that time is read from. */
+export function createMemoryEngine(table: Table, date?: string): Engine {
+  const known = new Map<string, Key>()
+  const days = (): Float64Array | undefined => {
+    const column = date === undefined ? undefined : table.columns.get(date)?.column
+    return column?.kind === 'date' ? column.values : undefined
+  }
+  const key = (name: string): Key => {
+    let found = known.get(name)
+    if (found === undefined) {
+      found = makeKey(table, name, days())
+      known.set(name, found)
+    }
+    return found
+  }
+  const grouped = (question: Question): Grouping =>
+    groupRows(question.keys.map(key), keepRows(table, question, days()), table.length)
+  const keyed = (names: readonly string[], { first }: Grouping): Keyed[] =>
+    names.map((name) => {
+      const { codes, domain } = key(name)
+      return { name, domain, codes: Int32Array.from(first, (row) => codes[row]) }
+    })
+  return {
+    async ask(question) {
+      const grouping = grouped(question)
+      const { groups, count } = grouping
+      const rows = new Float64Array(count)
+      for (let i = 0; i < groups.length; i++) if (groups[i] >= 0) rows[groups[i]]++
+      const parts = question.parts.map((part) => (merges(part.statistic) ? gather(table, part, grouping) : undefined))
+      const fields = question.fields.map((name) => agreed(name, key(name), grouping))
+      return { groups: count, keys: keyed(question.keys, grouping), rows, parts, fields }
+    },
+    async askWhole(question, part) {
+      const grouping = grouped(question)
+      const own = narrowed(table, part, grouping.groups)
+      const values = statistic(part.statistic, valuesOf(table, part), own, grouping.count, part.share)
+      return { keys: keyed(question.keys, grouping), values }
+    },
+    async extent(where) {
+      const all = days()
+      if (all === undefined) return undefined
+      const keep = keepRows(table, { where }, all)
+      let from = Number.POSITIVE_INFINITY
+      let to = Number.NEGATIVE_INFINITY
+      for (let i = 0; i < all.length; i++) {
+        if ((keep !== undefined && keep[i] !== 1) || Number.isNaN(all[i])) continue
+        if (all[i] < from) from = all[i]
+        if (all[i] > to) to = all[i]
+      }
+      return from <= to ? { from, to } : undefined
+    },
+  }
+}
+
+/** Dictionary codes of a dimension: the column's own, or made once from its values. */
+function makeKey(table: Table, name: string, days: Float64Array | undefined): Key {
+  if (isTimeUnit(name) && days !== undefined) return timeKey(name, days)
+  const column = table.columns.get(name)?.column
+  if (column === undefined) throw new Error(`no column ${name}`)
+  if (column.kind === 'text')
+    return { codes: column.codes, size: column.words.length, domain: { kind: 'text', words: column.words } }
+  if (column.kind === 'date') return timeKey('day', column.values)
+  const coder = createCoder()
+  const codes = new Int32Array(table.length)
+  if (column.kind === 'condition')
+    for (let i = 0; i < codes.length; i++)
+      codes[i] = column.values[i] < 0 ? -1 : coder.code(column.values[i] === 1 ? 'true' : 'false')
+  else
+    for (let i = 0; i < codes.length; i++)
+      codes[i] = Number.isNaN(column.values[i]) ? -1 : coder.code(String(column.values[i]))
+  return { codes, size: coder.words.length, domain: { kind: 'text', words: coder.words } }
+}
+
+function timeKey(unit: TimeUnit, days: Float64Array): Key {
+  const seen = new Map<number, number>()
+  const periods: number[] = []
+  const codes = new Int32Array(days.length)
+  // Few days are distinct among many rows, so the calendar is asked once a day.
+  const byDay = new Map<number, number>()
+  for (let i = 0; i < days.length; i++) {
+    const day = days[i]
+    if (Number.isNaN(day)) {
+      codes[i] = -1
+      continue
+    }
+    let code = byDay.get(day)
+    if (code === undefined) {
+      const period = periodOf(unit, day)
+      code = seen.get(period)
+      if (code === undefined) {
+        code = periods.length
+        periods.push(period)
+        seen.set(period, code)
+      }
+      byDay.set(day, code)
+    }
+    codes[i] = code
+  }
+  return { codes, size: periods.length, domain: { kind: 'time', unit, periods } }
+}
+
+function keepRows(
+  table: Table,
+  question: { where: readonly Bound[]; span?: Span },
+  days: Float64Array | undefined,
+): Int8Array | undefined {
+  const { span } = question
+  if (question.where.length === 0 && (span === undefined || days === undefined)) return undefined
+  const keep = new Int8Array(table.length).fill(1)
+  const scope = rowScope(table)
+  for (const condition of question.where) {
+    const holds = conditions(evaluate(condition, scope), table.length)
+    for (let i = 0; i < keep.length; i++) if (holds[i] !== 1) keep[i] = 0
+  }
+  if (span !== undefined && days !== undefined) {
+    // A row without a date belongs to no period; it counts only where time does not matter.
+    const open = span.from === Number.NEGATIVE_INFINITY
+    for (let i = 0; i < keep.length; i++)
+      if (Number.isNaN(days[i]) ? !open : days[i] < span.from || days[i] > span.to) keep[i] = 0
+  }
+  return keep
+}
+
+/** What is aggregated, as numbers. `count()` counts rows: any value will do. */
+function valuesOf(table: Table, part: BoundAggregate): Float64Array {
+  if (part.of === undefined) return new Float64Array(table.length)
+  const vector = evaluate(part.of, rowScope(table))
+  if (vector.kind === 'number') return numbers(vector, table.length)
+  const whole = vector.kind === 'text' ? vector.codes : vector.values
+  const code = (i: number): number => whole[vector.constant ? 0 : i]
+  return Float64Array.from({ length: table.length }, (_, i) => (code(i) < 0 ? Number.NaN : code(i)))
+}
+
+/** The groups of the rows that an aggregate's own condition leaves. */
+function narrowed(table: Table, part: BoundAggregate, groups: Int32Array): Int32Array {
+  if (part.where === undefined) return groups
+  const holds = conditions(evaluate(part.where, rowScope(table)), table.length)
+  return groups.map((group, i) => (holds[i] === 1 ? group : -1))
+}
+
+function gather(table: Table, part: BoundAggregate, { groups, count }: Grouping): Moments {
+  const needs = needsOf(part.statistic)
+  const moments = createMoments(count, needs)
+  addRows(moments, valuesOf(table, part), narrowed(table, part, groups), needs)
+  return moments
+}
+
+function agreed(name: string, key: Key, { groups, count, first }: Grouping): Agreed {
+  const codes = Int32Array.from(first, (row) => key.codes[row])
+  for (let i = 0; i < groups.length; i++) {
+    const g = groups[i]
+    if (g >= 0 && codes[g] !== key.codes[i]) codes[g] = MIXED
+  }
+  const { domain } = key
+  const words = domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p))
+  return { name, codes: codes.subarray(0, count), words }
+}

@@ -1,0 +1,84 @@
+import { bindExpression, isBound, type Names, type Setting } from '../expression/bind.js'
+import type { Bound } from '../expression/bound.js'
+import { evaluate, type Scope } from '../expression/evaluate.js'
+import { type Path, type Problem, problem } from '../problem/problem.js'
+import { columnVector, vectorColumn } from './scope.js'
+import { type Table, withColumn } from './table.js'
+
+/** The columns of a table as names for expressions; `source` may stand before a dot. */
+export function columnNames(table: Table, source: string): Names {
+  return {
+    find(name, from) {
+      if (from !== undefined && from !== source) return undefined
+      const column = table.columns.get(name)
+      return column === undefined ? undefined : { ref: { kind: 'field', name }, type: column.type }
+    },
+    all: () => [...table.columns.keys()],
+  }
+}
+
+/** Reads the columns of a table; there is nothing to aggregate in a row. */
+export function rowScope(table: Table): Scope {
+  return {
+    length: table.length,
+    read(ref) {
+      const column = table.columns.get(ref.name)
+      if (column === undefined) throw new Error(`no column ${ref.name}`)
+      return columnVector(column.column)
+    },
+    aggregate() {
+      throw new Error('a row has nothing to aggregate')
+    },
+  }
+}
+
+/**
+ * Adds the fields of a source, worked out per row. A field may use the ones beside it, in any order.
+ * Problems go to `problems`; a field with one is left out.
+ */
+export function addFields(
+  table: Table,
+  source: string,
+  fields: Readonly<Record<string, string>>,
+  at: Path,
+  problems: Problem[],
+): Table {
+  const done = new Map<string, Bound | undefined>()
+  const open: string[] = []
+  let result = table
+  const find: Names['find'] = (name, from) => {
+    if (from === undefined && Object.hasOwn(fields, name)) settle(name)
+    return columnNames(result, source).find(name, from)
+  }
+  const setting: Setting = {
+    what: 'a field',
+    names: { find, all: () => [...new Set([...Object.keys(fields), ...table.columns.keys()])] },
+  }
+  const settle = (name: string): void => {
+    if (done.has(name)) return
+    if (open.includes(name)) {
+      // A field named like the raw column it reads means that column: `amount: round(amount)`.
+      if (open.at(-1) === name && table.columns.has(name)) return
+      const circle = [...open.slice(open.indexOf(name)), name]
+      problems.push(problem('circle', { circle }, { path: [...at, name] }))
+      done.set(name, undefined)
+      return
+    }
+    open.push(name)
+    const bound = bindExpression(fields[name], setting)
+    open.pop()
+    if (done.has(name)) return
+    if (!isBound(bound)) {
+      for (const p of bound) problems.push({ ...p, place: { ...p.place, path: [...at, name] } })
+      done.set(name, undefined)
+      return
+    }
+    done.set(name, bound.bound)
+    const { type } = bound.bound
+    const vector = evaluate(bound.bound, rowScope(result))
+    const column = vectorColumn(vector, table.length, type.kind === 'date')
+    result = withColumn(result, { name, label: name, column, type })
+  }
+  for (const name of Object.keys(fields)) settle(name)
+  return result
+}

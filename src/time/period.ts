@@ -1,0 +1,129 @@
+import { civil, dayOf, dayText, monthLength, weekdayOf } from './day.js'
+
+/** The lengths of a calendar period, coarse to fine. */
+export const PERIOD_UNITS = ['year', 'quarter', 'month', 'week', 'day'] as const
+export type PeriodUnit = (typeof PERIOD_UNITS)[number]
+
+/** Cycles: conditions on a date rather than spans of time. */
+export const CYCLES = ['monthOfYear', 'weekday'] as const
+export type Cycle = (typeof CYCLES)[number]
+
+export type TimeUnit = PeriodUnit | Cycle
+
+export function isTimeUnit(name: string): name is TimeUnit {
+  return isPeriodUnit(name) || (CYCLES as readonly string[]).includes(name)
+}
+
+export function isPeriodUnit(name: string): name is PeriodUnit {
+  return (PERIOD_UNITS as readonly string[]).includes(name)
+}
+
+/** A run of days, both ends included. */
+export interface Span {
+  from: number
+  to: number
+}
+
+/**
+ * The number of the period that holds a day: periods of one unit are numbered one after the other, so the next is +1.
+ * Weeks are ISO 8601 weeks (Monday first). A cycle numbers its places from 0.
+ */
+export function periodOf(unit: TimeUnit, day: number): number {
+  if (unit === 'day') return day
+  if (unit === 'week') return Math.floor((day + 3) / 7)
+  if (unit === 'weekday') return weekdayOf(day)
+  const { year, month } = civil(day)
+  if (unit === 'monthOfYear') return month - 1
+  if (unit === 'month') return year * 12 + month - 1
+  if (unit === 'quarter') return year * 4 + Math.floor((month - 1) / 3)
+  return year
+}
+
+export function spanOf(unit: PeriodUnit, period: number): Span {
+  if (unit === 'day') return { from: period, to: period }
+  if (unit === 'week') return { from: period * 7 - 3, to: period * 7 + 3 }
+  if (unit === 'month') return monthsFrom(Math.floor(period / 12), period % 12, 1)
+  if (unit === 'quarter') return monthsFrom(Math.floor(period / 4), (period % 4) * 3, 3)
+  return monthsFrom(period, 0, 12)
+}
+
+function monthsFrom(year: number, month0: number, count: number): Span {
+  const last = month0 + count
+  return { from: dayOf(year, month0 + 1, 1), to: dayOf(year, last, monthLength(year, last)) }
+}
+
+/** The ISO 8601 year and number of a week. The year is the one that holds the week's Thursday. */
+export function isoWeek(period: number): { year: number; week: number } {
+  const thursday = period * 7
+  const { year } = civil(thursday)
+  return { year, week: Math.floor((thursday - dayOf(year, 1, 1)) / 7) + 1 }
+}
+
+/** `2025`, `2025-Q2`, `2025-06`, `2025-W23`, `2025-06-30`; cycles print their 1-based number. */
+export function periodText(unit: TimeUnit, period: number): string {
+  const two = (n: number): string => String(n).padStart(2, '0')
+  if (unit === 'year') return String(period)
+  if (unit === 'quarter') return `${Math.floor(period / 4)}-Q${(period % 4) + 1}`
+  if (unit === 'month') return `${Math.floor(period / 12)}-${two((period % 12) + 1)}`
+  if (unit === 'day') return dayText(period)
+  if (unit === 'week') {
+    const { year, week } = isoWeek(period)
+    return `${year}-W${two(week)}`
+  }
+  return String(period + 1)
+}
+
+/** A period as written, in its unit. */
+export interface Period {
+  unit: PeriodUnit
+  period: number
+}
+
+/** Reads `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`; undefined when the text is none of them, or no real date. */
+export function parsePeriod(text: string): Period | undefined {
+  const found = /^(\d{4})(?:-(?:Q([1-4])|W(\d{2})|(\d{2})(?:-(\d{2}))?))?$/.exec(text)
+  if (found === null) return undefined
+  const year = Number(found[1])
+  if (year < 100) return undefined
+  if (found[2] !== undefined) return { unit: 'quarter', period: year * 4 + Number(found[2]) - 1 }
+  if (found[3] !== undefined) return parseWeek(year, Number(found[3]))
+  if (found[4] === undefined) return { unit: 'year', period: year }
+  const month = Number(found[4])
+  if (month < 1 || month > 12) return undefined
+  if (found[5] === undefined) return { unit: 'month', period: year * 12 + month - 1 }
+  const day = Number(found[5])
+  return day < 1 || day > monthLength(year, month) ? undefined : { unit: 'day', period: dayOf(year, month, day) }
+}
+
+function parseWeek(year: number, week: number): Period | undefined {
+  // 4 January always lies in week 1.
+  const period = periodOf('week', dayOf(year, 1, 4)) + week - 1
+  return week < 1 || isoWeek(period).year !== year ? undefined : { unit: 'week', period }
+}
+
+/**
+ * The span that a report's `period` names. `this …` and `last n …` (the begun one counts) end at `asOf`;
+ * written periods and ranges are whole; `all` is everything up to `asOf`. Undefined when the text is no period.
+ */
+export function parseSpan(text: string, asOf: number): Span | undefined {
+  const plain = text.trim()
+  if (plain === 'all') return { from: Number.NEGATIVE_INFINITY, to: asOf }
+  const current = /^this (\w+)$/.exec(plain)
+  if (current !== null) {
+    const unit = current[1]
+    return isPeriodUnit(unit) ? { from: spanOf(unit, periodOf(unit, asOf)).from, to: asOf } : undefined
+  }
+  const last = /^last (?:(\d{1,4}) )?(\w+?)s?$/.exec(plain)
+  if (last !== null) {
+    const unit = last[2]
+    const count = Number(last[1] ?? 1)
+    if (!isPeriodUnit(unit) || count < 1) return undefined
+    return { from: spanOf(unit, periodOf(unit, asOf) - count + 1).from, to: asOf }
+  }
+  const range = /^(\S+) to (\S+)$/.exec(plain)
+  const from = parsePeriod(range === null ? plain : range[1])
+  const to = parsePeriod(range === null ? plain : range[2])
+  if (from === undefined || to === undefined) return undefined
+  const span = { from: spanOf(from.unit, from.period).from, to: spanOf(to.unit, to.period).to }
+  return span.from > span.to ? undefined : span
+}

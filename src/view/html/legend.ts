@@ -1,0 +1,29 @@
+import type { Legend } from '../../look/legend.js'
+import { iconUse } from '../icon.js'
+import { escapeText } from '../markup.js'
+import type { LookClasses } from './looks.js'
+
+/** The key under an exhibit: one list a scheme, every limit as a number. */
+export function legendMarkup(legend: Legend, classes: LookClasses, alone: boolean): string {
+  // Where an exhibit has one scheme its title need not be said again; with several each is named.
+  const of = [alone ? '' : `${legend.title} (${legend.measureLabel})`, legend.population].filter((text) => text !== '').join(', ')
+  const heading = of === '' ? '' : `<li class="of">${escapeText(of)}</li>`
+  const entries = legend.entries.map((entry) => {
+    const icon = entry.look.icon === null ? '' : iconUse(entry.look.icon)
+    const name = entry.label === '' ? '' : `<strong>${escapeText(entry.label)}</strong>`
+    const limit = entry.limit === '' ? '' : ` ${escapeText(entry.limit)}`
+    return `<li><span class="sw ${classes.of(entry.look)}">${icon}</span><span>${name}${limit} · ${entry.count}</span></li>`
+  })
+  return `<ul class="key" aria-label="${escapeText(`Key: ${legend.title}`)}">${heading}${entries.join('')}${rampMarkup(legend, classes)}</ul>`
+}
+
+function rampMarkup({ ramp }: Legend, classes: LookClasses): string {
+  if (ramp === undefined || ramp.marks.length === 0) return ''
+  const mark = (at: number): string => {
+    const found = ramp.marks.find((m) => m.at === at)
+    if (found === undefined) return '<span></span>'
+    const what = found.what === '' ? '' : `, ${found.what}`
+    return `<span>${escapeText(`${found.text}${what}`)}</span>`
+  }
+  return `<li class="ramp"><i class="${classes.ramp(ramp.colors)}"></i>${mark(0)}${mark(0.5)}${mark(1)}</li>`
+}
