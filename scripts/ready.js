@@ -32,18 +32,23 @@ function packagesMatch() {
   const wanted = JSON.parse(readFileSync(`${root}package-lock.json`, 'utf8')).packages
   const have = JSON.parse(readFileSync(kept, 'utf8')).packages
   return Object.entries(wanted).every(
-    ([path, entry]) => path === '' || entry.optional === true || entry.peer === true || have[path]?.version === entry.version,
+    ([path, entry]) =>
+      path === '' || entry.optional === true || entry.peer === true || have[path]?.version === entry.version,
   )
 }
 
 function installBrowser() {
-  const help = 'the tests open pages in Chromium: install it (Debian: apt-get install chromium), or set ACUARELA_BROWSER to the path of one'
+  const help =
+    'the tests open pages in Chromium: install it (Debian: apt-get install chromium), or set ACUARELA_BROWSER to the path of one'
   const debian = existsSync('/etc/debian_version') && process.getuid?.() === 0
   if (debian) {
     say('installing Chromium from Debian …')
     const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
     spawnSync('apt-get', ['update', '-q'], { stdio: ['ignore', 'ignore', 2], env })
-    spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', 'chromium'], { stdio: ['ignore', 'ignore', 2], env })
+    spawnSync('apt-get', ['install', '-y', '-q', '--no-install-recommends', 'chromium'], {
+      stdio: ['ignore', 'ignore', 2],
+      env,
+    })
   }
   if (findBrowser() !== undefined) return
   say(help)

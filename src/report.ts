@@ -33,13 +33,18 @@ export async function openReport(
 ): Promise<Page> {
   const file = isReportFile(report) ? report : readReport(report)
   const { source, problems } = sourceOf(file, data)
-  if (source === undefined || problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, source, settings)])
+  if (source === undefined || problems.length > 0)
+    throw new ProblemError([...problems, ...checkReport(file, source, settings)])
   const bound = bindReport(file, source, settings)
   return answerReport(bound, createMemoryEngine(bound.table, bound.date))
 }
 
 /** Everything wrong with a report, in one go; without data, names of columns are taken on trust. Never throws for it. */
-export function checkReportData(report: string | ReportSpec | ReportFile, data: ReportData = {}, settings: Settings = {}): Problem[] {
+export function checkReportData(
+  report: string | ReportSpec | ReportFile,
+  data: ReportData = {},
+  settings: Settings = {},
+): Problem[] {
   const file = isReportFile(report) ? report : readReport(report)
   const { source, problems } = sourceOf(file, data)
   return [...problems, ...checkReport(file, source, settings)]
@@ -53,9 +58,17 @@ function sourceOf(file: ReportFile, data: ReportData): { source?: SourceTable; p
   const [name, spec] = Object.entries(file.spec?.sources ?? {})[0] ?? []
   if (name === undefined || spec === undefined || !Object.hasOwn(data, name)) return { problems: [] }
   const own = data[name]
-  if (typeof own === 'object') return { source: 'table' in own ? own : { table: own, nearly: new Map(), notes: [] }, problems: [] }
+  if (typeof own === 'object')
+    return { source: 'table' in own ? own : { table: own, nearly: new Map(), notes: [] }, problems: [] }
   try {
-    return { source: readCsv(own, { file: spec.file, ...(spec.read && { read: spec.read }), ...(spec.date && { date: spec.date }) }), problems: [] }
+    return {
+      source: readCsv(own, {
+        file: spec.file,
+        ...(spec.read && { read: spec.read }),
+        ...(spec.date && { date: spec.date }),
+      }),
+      problems: [],
+    }
   } catch (error) {
     if (error instanceof ProblemError) return { problems: [...error.problems] }
     throw error

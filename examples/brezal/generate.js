@@ -121,7 +121,19 @@ export function generateSales() {
     }
   }
   // One order of a size that never came again: a park planted whole.
-  const park = ['2024-03-12', 'Coast', 'Saltmarsh', 'Dune', 'Roses', 'Rose, ground cover', 'Trade', '5400', '69552.00', '45200.00', 'no']
+  const park = [
+    '2024-03-12',
+    'Coast',
+    'Saltmarsh',
+    'Dune',
+    'Roses',
+    'Rose, ground cover',
+    'Trade',
+    '5400',
+    '69552.00',
+    '45200.00',
+    'no',
+  ]
   lines.push({ day: '2024-03-12', text: row(park) })
   lines.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
   const head = 'date,region,shop,team,line,plant,channel,quantity,amount,cost,returned'
@@ -152,7 +164,8 @@ export function generateBudget() {
       if (month < shop.opens) continue
       for (const line of LINES) {
         const wanted = shop.share * line.weight * line.season[of] * 362 * (1 + 0.04 * Math.floor(month / 12))
-        if (wanted > 0) lines.push(row([`${year}-${two(of + 1)}`, shop.name, line.name, String(Math.round(wanted / 50) * 50)]))
+        if (wanted > 0)
+          lines.push(row([`${year}-${two(of + 1)}`, shop.name, line.name, String(Math.round(wanted / 50) * 50)]))
       }
     }
   }

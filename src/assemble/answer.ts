@@ -1,6 +1,6 @@
-import { numbers, evaluate } from '../expression/evaluate.js'
-import { constantNumber } from '../expression/evaluate.js'
 import { referencesOf } from '../expression/bound.js'
+import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
+import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import { spanText } from '../format/span.js'
 import type { Painted } from '../look/painting.js'
@@ -9,7 +9,6 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { BoundRule } from '../rule/check.js'
 import { type PaintResult, paintCells } from '../rule/paint.js'
 import type { Cells, RuleResult } from '../rule/run.js'
-import { numberPrinter } from '../format/format.js'
 import type { Engine } from '../summary/engine.js'
 import type { Measure } from '../summary/measure.js'
 import { type Level, type Summary, summarise } from '../summary/summarise.js'
@@ -58,7 +57,12 @@ export async function answerReport(report: BoundReport, engine: Engine): Promise
     asOf: asOf === undefined ? null : dayText(asOf),
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
     sources: Object.values(spec.sources).map((source) => source.file),
-    parameters: [...parameters.values()].map(({ name, label, value, format }) => ({ name, label, value, text: numberPrinter(format, locale)(value) })),
+    parameters: [...parameters.values()].map(({ name, label, value, format }) => ({
+      name,
+      label,
+      value,
+      text: numberPrinter(format, locale)(value),
+    })),
     where: report.whereText,
     statuses: report.statuses,
     exhibits,
@@ -83,7 +87,9 @@ async function answerExhibit(
   extent: Span | undefined,
   asOf: number | undefined,
 ): Promise<Answered> {
-  const rules = report.rules.filter((rule) => exhibit.show.includes(rule.measure) && (rule.only?.includes(exhibit.name) ?? true))
+  const rules = report.rules.filter(
+    (rule) => exhibit.show.includes(rule.measure) && (rule.only?.includes(exhibit.name) ?? true),
+  )
   const spans = spansOf(report, exhibit, extent, asOf)
   const collator = new Intl.Collator(report.locale, { numeric: true })
   const summary = await summarise(engine, {

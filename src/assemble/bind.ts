@@ -1,19 +1,20 @@
 import { bindAs, type Names } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
-import { printExpression } from '../expression/print.js'
 import { RESERVED } from '../expression/parse.js'
+import { printExpression } from '../expression/print.js'
 import type { ReportFile } from '../file/report.js'
 import type { MeasureEntry, ReportSpec, Status } from '../file/schema.js'
 import { parseFormat } from '../format/format.js'
 import { checkStyle } from '../look/given.js'
 import { nearest } from '../problem/nearest.js'
+import { inFileOrder } from '../problem/order.js'
 import { type Path, type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import { type BoundRule, bindRules } from '../rule/check.js'
 import { type NamedParameter, readParameters, setParameter } from '../rule/parameter.js'
 import type { MeasureFacts, Vocabulary } from '../rule/vocabulary.js'
-import type { SourceTable } from '../table/source-table.js'
 import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure.js'
 import { addFields, columnNames } from '../table/fields.js'
+import type { SourceTable } from '../table/source-table.js'
 import type { Table } from '../table/table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
@@ -85,10 +86,18 @@ function bind(
     problems.push(problem('one-source', { count: sources }, { path: ['sources'] }))
   checkNamespace(spec, problems)
   const fieldSpecs = spec.fields?.[sourceName] ?? {}
-  const table = source === undefined ? undefined : addFields(source.table, sourceName, fieldSpecs, ['fields', sourceName], problems)
+  const table =
+    source === undefined ? undefined : addFields(source.table, sourceName, fieldSpecs, ['fields', sourceName], problems)
   const columns = table === undefined ? anyName() : columnNames(table, sourceName)
-  const parameters = settle(readParameters(spec.parameters ?? {}, ['parameters'], problems), settings, locale, problems, notes)
-  for (const [name, status] of Object.entries(spec.statuses ?? {})) problems.push(...checkStyle(status, ['statuses', name]))
+  const parameters = settle(
+    readParameters(spec.parameters ?? {}, ['parameters'], problems),
+    settings,
+    locale,
+    problems,
+    notes,
+  )
+  for (const [name, status] of Object.entries(spec.statuses ?? {}))
+    problems.push(...checkStyle(status, ['statuses', name]))
   const measures = boundMeasures(spec.measures, columns, parameters, problems)
   const date = sourceSpec?.date
   const fields = dimensionNames(columns, table, date, fieldSpecs)
@@ -105,10 +114,14 @@ function bind(
   }
   const rules = bindRules(spec.rules ?? [], vocabulary, ['rules'])
   problems.push(...rules.problems)
-  const exhibits = bindExhibits(spec, { vocabulary, columns, fields, measures, hasDates: date !== undefined, names: exhibitNames(spec) }, problems)
+  const exhibits = bindExhibits(
+    spec,
+    { vocabulary, columns, fields, measures, hasDates: date !== undefined, names: exhibitNames(spec) },
+    problems,
+  )
   checkTime(spec, settings, date, problems)
   const told = problems.map((p) => explained(p, source)).map((p) => (p.place.path === undefined ? p : report.place(p)))
-  const all = inOrder([...report.problems, ...told])
+  const all = inFileOrder([...report.problems, ...told])
   if (all.length > 0 || table === undefined) return { problems: all }
   const text = where.map((w) => w.text).join(' and ')
   const bound: BoundReport = {
@@ -143,7 +156,8 @@ function checkTime(spec: ReportSpec, settings: Settings, date: string | undefine
   if (settings.period !== undefined && parseSpan(settings.period, 0) === undefined)
     problems.push(problem('bad-period', { text: settings.period }, { file: '--period' }))
   if (date !== undefined) return
-  if (spec.period !== undefined && spec.period !== 'all') problems.push(problem('no-date', { name: 'period' }, { path: ['period'] }))
+  if (spec.period !== undefined && spec.period !== 'all')
+    problems.push(problem('no-date', { name: 'period' }, { path: ['period'] }))
   if (settings.period !== undefined) problems.push(problem('no-date', { name: '--period' }, {}))
 }
 
@@ -165,11 +179,18 @@ function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
       const by = owner.get(name)
       if (by !== undefined) problems.push(problem('name-taken', { name, by }, { path }))
       else owner.set(name, what)
-      if (!/^\p{L}[\p{L}\p{N}_]*$/u.test(name) || RESERVED.has(name) || name === 'value' || name === 'all' || name === 'row')
+      if (
+        !/^\p{L}[\p{L}\p{N}_]*$/u.test(name) ||
+        RESERVED.has(name) ||
+        name === 'value' ||
+        name === 'all' ||
+        name === 'row'
+      )
         problems.push(problem('bad-name', { name }, { path }))
     }
   }
-  for (const [source, fields] of Object.entries(spec.fields ?? {})) claim(Object.keys(fields), 'field', ['fields', source])
+  for (const [source, fields] of Object.entries(spec.fields ?? {}))
+    claim(Object.keys(fields), 'field', ['fields', source])
   claim(Object.keys(spec.parameters ?? {}), 'parameter', ['parameters'])
   claim(Object.keys(spec.measures), 'measure', ['measures'])
 }
@@ -206,7 +227,8 @@ function boundMeasures(
   for (const [name, entry] of Object.entries(entries)) {
     const whole = typeof entry === 'string' ? { formula: entry } : entry
     const format = whole.format === undefined ? undefined : parseFormat(whole.format)
-    if (format !== undefined && 'code' in format) problems.push({ ...format, place: { path: ['measures', name, 'format'] } })
+    if (format !== undefined && 'code' in format)
+      problems.push({ ...format, place: { path: ['measures', name, 'format'] } })
     Object.defineProperty(specs, name, { value: whole, enumerable: true })
   }
   const own: Problem[] = []
@@ -229,11 +251,17 @@ function atPlainEntry(p: Problem, entries: Readonly<Record<string, MeasureEntry>
   return { ...p, place: { ...p.place, path: [root, name] } }
 }
 
-function factsOf(entries: Readonly<Record<string, MeasureEntry>>, measures: ReadonlyMap<string, Measure>): Map<string, MeasureFacts> {
+function factsOf(
+  entries: Readonly<Record<string, MeasureEntry>>,
+  measures: ReadonlyMap<string, Measure>,
+): Map<string, MeasureFacts> {
   const facts = new Map<string, MeasureFacts>()
   for (const name of Object.keys(entries)) {
     const measure = measures.get(name)
-    const own: MeasureFacts = { label: measure?.label ?? name, type: measure === undefined ? { kind: 'unknown' } : { kind: 'number', unit: measure.unit } }
+    const own: MeasureFacts = {
+      label: measure?.label ?? name,
+      type: measure === undefined ? { kind: 'unknown' } : { kind: 'number', unit: measure.unit },
+    }
     const entry = entries[name]
     const written = typeof entry === 'string' ? undefined : entry.better
     const better = measure === undefined ? written : measure.better
@@ -253,7 +281,8 @@ function boundConditions(
   if (text === undefined) return []
   const result = bindAs(text, { what: 'a condition on rows', names: columns }, 'condition', 'where')
   if (!Array.isArray(result)) return [{ bound: result.bound, text: printExpression(result.tree) }]
-  for (const p of result) problems.push({ ...p, place: { ...p.place, ...(path === undefined ? { file: '--where' } : { path }) } })
+  for (const p of result)
+    problems.push({ ...p, place: { ...p.place, ...(path === undefined ? { file: '--where' } : { path }) } })
   return []
 }
 
@@ -263,11 +292,19 @@ function anyName(): Names {
 }
 
 /** What exhibits can be split by and rules may ask of: time dimensions, then columns. */
-function dimensionNames(columns: Names, table: Table | undefined, date: string | undefined, fields: Readonly<Record<string, string>>): Names {
+function dimensionNames(
+  columns: Names,
+  table: Table | undefined,
+  date: string | undefined,
+  fields: Readonly<Record<string, string>>,
+): Names {
   return {
     find(name, source) {
       if (source === undefined && date !== undefined && isTimeUnit(name))
-        return { ref: { kind: 'key', name }, type: isPeriodUnit(name) ? { kind: 'date' } : { kind: 'number', unit: { is: 'none' } } }
+        return {
+          ref: { kind: 'key', name },
+          type: isPeriodUnit(name) ? { kind: 'date' } : { kind: 'number', unit: { is: 'none' } },
+        }
       return columns.find(name, source)
     },
     all: () => [
@@ -288,16 +325,4 @@ function explained(p: Problem, source: SourceTable | undefined): Problem {
   const column = text.slice(from, to)
   const nearly = source?.nearly.get(column)
   return nearly === undefined ? p : problem('not-numbers', { column, ...nearly }, p.place)
-}
-
-/** In the order of the file; what has no line comes last, and nothing is told twice. */
-function inOrder(problems: readonly Problem[]): Problem[] {
-  const seen = new Set<string>()
-  const line = (p: Problem): number => p.place.line ?? Number.POSITIVE_INFINITY
-  return problems
-    .filter((p) => {
-      const key = `${p.message} ${JSON.stringify(p.place)}`
-      return seen.has(key) ? false : seen.add(key)
-    })
-    .sort((a, b) => line(a) - line(b) || (a.place.column ?? 0) - (b.place.column ?? 0) || 0)
 }

@@ -51,7 +51,8 @@ export function createCellMaker(answered: Answered): CellMaker {
     if (code < 0) return NO_KEY
     if (domain.kind === 'text') return domain.words[code]
     // Below its own year a period need not repeat it.
-    const nested = k > 0 && axis.keys.slice(0, k).some((key) => key.domain.kind === 'time' && key.domain.unit === 'year')
+    const nested =
+      k > 0 && axis.keys.slice(0, k).some((key) => key.domain.kind === 'time' && key.domain.unit === 'year')
     return nested ? periods.short(domain.unit, domain.periods[code]) : periods.long(domain.unit, domain.periods[code])
   }
   const levelName = (depth: number, deepest: number): LevelName =>
@@ -77,7 +78,10 @@ export function createCellMaker(answered: Answered): CellMaker {
       return {
         row: keys(summary.rows, rowNode),
         column: keys(summary.columns, columnNode),
-        level: { row: levelName(rowDepth, exhibit.rows.length), column: levelName(columnDepth, exhibit.columns.length) },
+        level: {
+          row: levelName(rowDepth, exhibit.rows.length),
+          column: levelName(columnDepth, exhibit.columns.length),
+        },
         measure,
         value: Number.isNaN(value) ? null : value,
         text,

@@ -36,7 +36,10 @@ export function buildChart(answered: Answered): ChartExhibit {
   const facts = report.measures.get(measure)
   const unit = facts?.unit ?? { is: 'none' as const }
   const print = printerFor(facts?.format, unit, report.locale)
-  const short = numberPrinter({ ...formatFor(facts?.format, unit), digits: 0, compact: true, signed: false }, report.locale)
+  const short = numberPrinter(
+    { ...formatFor(facts?.format, unit), digits: 0, compact: true, signed: false },
+    report.locale,
+  )
   const lines = exhibit.lines.map((line) => {
     const value = lineValue(report, line)
     const parameter = report.parameters.get(line.text)

@@ -60,10 +60,19 @@ export function bindExhibits(spec: ReportSpec, context: Context, problems: Probl
   return found
 }
 
-function bindExhibit(exhibit: ExhibitSpec, name: string, context: Context, at: Path, problems: Problem[]): BoundExhibit | undefined {
+function bindExhibit(
+  exhibit: ExhibitSpec,
+  name: string,
+  context: Context,
+  at: Path,
+  problems: Problem[],
+): BoundExhibit | undefined {
   const kinds = EXHIBIT_KINDS.filter((kind) => exhibit[kind] !== undefined)
   if (kinds.length !== 1) {
-    const message = { expected: `one of ${EXHIBIT_KINDS.join(', ')}`, found: kinds.length === 0 ? 'none of them' : kinds.join(' and ') }
+    const message = {
+      expected: `one of ${EXHIBIT_KINDS.join(', ')}`,
+      found: kinds.length === 0 ? 'none of them' : kinds.join(' and '),
+    }
     problems.push(problem('wrong-shape', message, { path: at }))
     return undefined
   }
@@ -144,7 +153,12 @@ function bindWhere(exhibit: ExhibitSpec, context: Context, at: Path, problems: P
   return []
 }
 
-function checkKeys(keys: string | readonly string[] | undefined, at: Path, context: Context, problems: Problem[]): readonly string[] {
+function checkKeys(
+  keys: string | readonly string[] | undefined,
+  at: Path,
+  context: Context,
+  problems: Problem[],
+): readonly string[] {
   const list = listOf(keys)
   list.forEach((name, i) => {
     const path = typeof keys === 'string' ? at : [...at, i]
@@ -158,12 +172,18 @@ function checkKeys(keys: string | readonly string[] | undefined, at: Path, conte
   return list
 }
 
-function checkMeasures(show: string | readonly string[], at: Path, context: Context, problems: Problem[]): readonly string[] {
+function checkMeasures(
+  show: string | readonly string[],
+  at: Path,
+  context: Context,
+  problems: Problem[],
+): readonly string[] {
   const known = [...context.vocabulary.measures.keys()]
   const list = listOf(show)
   list.forEach((name, i) => {
     const path = typeof show === 'string' ? at : [...at, i]
-    if (!known.includes(name)) problems.push(problem('unknown-measure', { name, nearest: nearest(name, known), known }, { path }))
+    if (!known.includes(name))
+      problems.push(problem('unknown-measure', { name, nearest: nearest(name, known), known }, { path }))
   })
   return list
 }

@@ -55,7 +55,10 @@ function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[])
     rows.push(
       merged(slots, (slot) => {
         const text = slot.depth === 0 ? '' : years(slot.node)
-        return { id: `${slot.depth} ${text}`, heading: { keys: [], level: slot.depth === 0 ? 'total' : 'subtotal', text } }
+        return {
+          id: `${slot.depth} ${text}`,
+          heading: { keys: [], level: slot.depth === 0 ? 'total' : 'subtotal', text },
+        }
       }),
     )
   }
@@ -68,7 +71,10 @@ function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[])
         for (let up = deepest; up > d; up--) node = axis.depths[up][node].parent
         const own = axis.depths[d][node]
         const text = years === undefined ? make.label(axis, own) : shortLabel(axis, make, node)
-        return { id: `${d} ${node}`, heading: { keys: make.keys(axis, own), level: d === deepest ? 'detail' : 'subtotal', text } }
+        return {
+          id: `${d} ${node}`,
+          heading: { keys: make.keys(axis, own), level: d === deepest ? 'detail' : 'subtotal', text },
+        }
       }),
     )
   }
@@ -144,10 +150,20 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
       return
     }
     const above = totals.subtotals && totals.rows !== 'bottom'
-    rows.push({ heading: { keys, level: 'subtotal', text }, depth, group: true, cells: above ? cellsAt(depth, node) : empty() })
+    rows.push({
+      heading: { keys, level: 'subtotal', text },
+      depth,
+      group: true,
+      cells: above ? cellsAt(depth, node) : empty(),
+    })
     for (const child of order(depth, node)) emit(depth + 1, child)
     if (totals.subtotals && totals.rows === 'bottom')
-      rows.push({ heading: { keys, level: 'subtotal', text: `${text}, total` }, depth, group: false, cells: cellsAt(depth, node) })
+      rows.push({
+        heading: { keys, level: 'subtotal', text: `${text}, total` },
+        depth,
+        group: false,
+        cells: cellsAt(depth, node),
+      })
   }
   if (totals.rows === 'top') rows.push(total())
   for (const child of order(0, 0)) emit(1, child)

@@ -1,6 +1,6 @@
-import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
-import type { Legend, LegendEntry } from '../look/legend.js'
 import { statusLabel } from '../look/given.js'
+import type { Legend, LegendEntry } from '../look/legend.js'
+import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { Painted } from '../look/painting.js'
 import type { RuleResult } from '../rule/run.js'
 import type { BoundReport } from './bind.js'

@@ -2,7 +2,9 @@
 import { readFileSync } from 'node:fs'
 import { main } from './main.js'
 
-const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as { version: string }
+const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
+  version: string
+}
 // A reader that has seen enough, such as head, closes the pipe: that is no fault.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EPIPE') process.exit(0)

@@ -15,7 +15,10 @@ interface Generator {
 const REPORT = 'spring.acuarela.yaml'
 
 /** `acuarela demo`: the whole way on shipped data, from order lines to painted pages, and what they say. */
-export async function demoCommand({ out = 'out', quiet = false }: { out?: string; quiet?: boolean }, io: Io): Promise<void> {
+export async function demoCommand(
+  { out = 'out', quiet = false }: { out?: string; quiet?: boolean },
+  io: Io,
+): Promise<void> {
   // From dist/cli to the package's own examples.
   const shipped = new URL('../../examples/brezal/', import.meta.url)
   const { generateSales, generateBudget } = (await import(new URL('generate.js', shipped).href)) as Generator
@@ -29,11 +32,19 @@ export async function demoCommand({ out = 'out', quiet = false }: { out?: string
   await writeFiles(data)
   const shown = (path: string): string => relative(io.cwd, path) || path
   const page = await openReportFile(report, { today: io.today() }, shown(report))
-  const pages = await render(page, FORMATS, FORMATS.map((format) => join(folder, `spring.${format}`)))
+  const pages = await render(
+    page,
+    FORMATS,
+    FORMATS.map((format) => join(folder, `spring.${format}`)),
+  )
   await writeFiles(pages)
   if (quiet) return
-  const files = [...data, ...pages].map(({ path, text }) => `  ${shown(path).padEnd(width(data, shown))}  ${size(text)}`)
-  io.out(`Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${shown(pages[0].path)} in a browser. Then try:\n  npx acuarela paint ${shown(report)} --out ${shown(pages[0].path)} --set target=70000\n`)
+  const files = [...data, ...pages].map(
+    ({ path, text }) => `  ${shown(path).padEnd(width(data, shown))}  ${size(text)}`,
+  )
+  io.out(
+    `Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${shown(pages[0].path)} in a browser. Then try:\n  npx acuarela paint ${shown(report)} --out ${shown(pages[0].path)} --set target=70000\n`,
+  )
 }
 
 function width(files: readonly { path: string }[], shown: (path: string) => string): number {

@@ -8,7 +8,15 @@ export const DONE = 0
 export const REFUSED = 2
 
 /** Runs the tool. Gives its exit code; throws nothing. Commands are loaded when they are called. */
-export async function main({ argv, io, version }: { argv: readonly string[]; io: Io; version: string }): Promise<number> {
+export async function main({
+  argv,
+  io,
+  version,
+}: {
+  argv: readonly string[]
+  io: Io
+  version: string
+}): Promise<number> {
   const program = createProgram(io, version)
   try {
     await program.parseAsync([...argv], { from: 'user' })
@@ -29,7 +37,9 @@ export async function main({ argv, io, version }: { argv: readonly string[]; io:
 function createProgram(io: Io, version: string): Command {
   const program = new Command('acuarela')
   program
-    .description('Says threshold, gradient and rank rules for sales reports once, and paints tables, heatmaps and charts with them.')
+    .description(
+      'Says threshold, gradient and rank rules for sales reports once, and paints tables, heatmaps and charts with them.',
+    )
     .version(version)
     .showHelpAfterError('(acuarela COMMAND --help shows how)')
     .configureOutput({ writeOut: io.out, writeErr: io.err })
@@ -54,7 +64,7 @@ function createProgram(io: Io, version: string): Command {
 function shared(command: Command): Command {
   return command
     .option('--set <name=value>', 'set a parameter; may be given several times', collect, [])
-    .option('--where <condition>', "narrow the rows, as in \"region = 'Coast'\"")
+    .option('--where <condition>', 'narrow the rows, as in "region = \'Coast\'"')
     .option('--period <period>', "replace the report's period, as in 'last 3 months'")
     .option('--as-of <date>', "replace the report's date: 2025-06-30, latest or today")
     .addOption(quiet())

@@ -1,6 +1,6 @@
 import { basename, extname, join, resolve } from 'node:path'
-import { openReportFile } from '../node/report.js'
 import { isFolder, type OutFile, writeFiles } from '../node/files.js'
+import { openReportFile } from '../node/report.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { Io } from './io.js'
@@ -63,7 +63,12 @@ function formatsOf({ to, out }: PaintOptions): Format[] {
 }
 
 /** One format goes to the file named, several to a folder; a name without an ending, or a folder that is there, is a folder. */
-async function placesOf(report: string, formats: readonly Format[], out: string | undefined, io: Io): Promise<string[]> {
+async function placesOf(
+  report: string,
+  formats: readonly Format[],
+  out: string | undefined,
+  io: Io,
+): Promise<string[]> {
   if (out === undefined) return formats.map(() => '')
   const stem = basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
   const folder = formats.length > 1 || extname(out) === '' || (await isFolder(resolve(io.cwd, out)))

@@ -7,13 +7,21 @@ const LISTED = 6
 /** A short reading of a page: what each exhibit found, who is in which status, and what was said. Safe for a terminal. */
 export function reading(page: Page): string {
   const lines = [`${page.title}${page.asOfText === null ? '' : `, as of ${page.asOfText}`}`]
-  for (const exhibit of page.exhibits) lines.push('', `${exhibit.title}${exhibit.periodText === '' ? '' : ` (${exhibit.periodText})`}`, ...exhibitLines(exhibit))
+  for (const exhibit of page.exhibits)
+    lines.push(
+      '',
+      `${exhibit.title}${exhibit.periodText === '' ? '' : ` (${exhibit.periodText})`}`,
+      ...exhibitLines(exhibit),
+    )
   if (page.notes.length > 0) lines.push('', ...page.notes.map((note) => `note: ${note}`))
   return `${lines.map((line) => harmless(line)).join('\n')}\n`
 }
 
 function exhibitLines(exhibit: Exhibit): string[] {
-  const cells = exhibit.kind === 'chart' ? [...exhibit.points] : exhibit.rows.flatMap((row) => row.cells.filter((cell) => cell !== null))
+  const cells =
+    exhibit.kind === 'chart'
+      ? [...exhibit.points]
+      : exhibit.rows.flatMap((row) => row.cells.filter((cell) => cell !== null))
   const details = cells.filter((cell) => cell.level.row === 'detail' && cell.level.column === 'detail')
   const lines: string[] = []
   for (const legend of exhibit.legends) {
@@ -23,11 +31,20 @@ function exhibitLines(exhibit: Exhibit): string[] {
       if (look.status === null || seen.has(look.status)) continue
       seen.add(look.status)
       const found = own.filter((cell) => cell.look.status === look.status && cell.look.paintedBy.status === legend.rule)
-      lines.push(`  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${listed(found, exhibit)}`}`)
+      lines.push(
+        `  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${listed(found, exhibit)}`}`,
+      )
     }
   }
   const measures = [...new Set(details.map((cell) => cell.measure))]
-  if (lines.length === 0) for (const measure of measures) lines.push(...extremes(details.filter((cell) => cell.measure === measure), exhibit))
+  if (lines.length === 0)
+    for (const measure of measures)
+      lines.push(
+        ...extremes(
+          details.filter((cell) => cell.measure === measure),
+          exhibit,
+        ),
+      )
   return [...lines, ...exhibit.notes.map((note) => `  note: ${note}`)]
 }
 
@@ -43,7 +60,9 @@ function nameOf(cell: Cell, exhibit: Exhibit): string {
     const point = exhibit.points.find((p) => p === cell)
     return point === undefined ? '' : `${point.label} ${point.outer}`.trim()
   }
-  return [cell.row.at(-1), cell.column.at(-1)].flatMap((key) => (key === undefined ? [] : [key.value ?? 'not given'])).join(' ')
+  return [cell.row.at(-1), cell.column.at(-1)]
+    .flatMap((key) => (key === undefined ? [] : [key.value ?? 'not given']))
+    .join(' ')
 }
 
 function extremes(cells: readonly Cell[], exhibit: Exhibit): string[] {

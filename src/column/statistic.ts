@@ -1,9 +1,19 @@
-import { addRows, createMoments, type Moments, type MomentNeeds } from './moments.js'
+import { addRows, createMoments, type MomentNeeds, type Moments } from './moments.js'
 import { quantileSorted } from './quantile.js'
 import { round14 } from './round.js'
 
 /** What an aggregate gives; `percentile` and `median` need all values, the others merge. */
-export const STATISTICS = ['sum', 'mean', 'median', 'lowest', 'highest', 'count', 'distinct', 'percentile', 'deviation'] as const
+export const STATISTICS = [
+  'sum',
+  'mean',
+  'median',
+  'lowest',
+  'highest',
+  'count',
+  'distinct',
+  'percentile',
+  'deviation',
+] as const
 export type Statistic = (typeof STATISTICS)[number]
 
 export function isStatistic(name: string): name is Statistic {
@@ -72,7 +82,8 @@ export function sortedByGroup(values: Float64Array, groups: Int32Array, count: n
   for (let g = 0; g < count; g++) sizes[g + 1] += sizes[g]
   const all = new Float64Array(sizes[count])
   const next = sizes.slice(0, count)
-  for (let i = 0; i < groups.length; i++) if (groups[i] >= 0 && !Number.isNaN(values[i])) all[next[groups[i]]++] = values[i]
+  for (let i = 0; i < groups.length; i++)
+    if (groups[i] >= 0 && !Number.isNaN(values[i])) all[next[groups[i]]++] = values[i]
   return Array.from({ length: count }, (_, g) => all.subarray(sizes[g], sizes[g + 1]).sort())
 }
 

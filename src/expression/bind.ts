@@ -229,7 +229,10 @@ class Binder {
     const { groups } = this.setting
     if (tree.within === undefined) return
     if (groups === undefined) {
-      this.tell('clause-here', tree, { clause: 'within', advice: 'groups belong to the rules, over the cells of an exhibit' })
+      this.tell('clause-here', tree, {
+        clause: 'within',
+        advice: 'groups belong to the rules, over the cells of an exhibit',
+      })
       return
     }
     for (const name of tree.within)
@@ -252,7 +255,12 @@ class Binder {
     const of = this.bind(tree.left)
     if (of.type.kind !== 'text' && of.type.kind !== 'unknown') this.wrong(tree.left, "'contains'", 'a text', of.type)
     if (tree.right.op !== 'text') {
-      this.wrong(tree.right, "what stands behind 'contains'", "a written text such as 'rose'", this.bind(tree.right).type)
+      this.wrong(
+        tree.right,
+        "what stands behind 'contains'",
+        "a written text such as 'rose'",
+        this.bind(tree.right).type,
+      )
       return this.lost()
     }
     return { op: 'contains', of, text: tree.right.value, type: CONDITION }
@@ -299,7 +307,12 @@ class Binder {
       return
     }
     if (a.kind !== 'date' && sign !== '=' && sign !== '!=')
-      this.tell('wrong-type', at, { what: `'${sign}'`, expected: 'numbers or dates', found: typeText(a), advice: 'compare it with = or !=' })
+      this.tell('wrong-type', at, {
+        what: `'${sign}'`,
+        expected: 'numbers or dates',
+        found: typeText(a),
+        advice: 'compare it with = or !=',
+      })
   }
 
   private arithmetic(tree: Tree & { left: Tree; right: Tree }): Bound {

@@ -34,7 +34,10 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
     case 'call': {
       const args = bound.args.map((arg) => evaluate(arg, scope))
       const n = lengthOf(args, scope)
-      const run = bound.run(args.map((arg) => numbers(arg, n)), n)
+      const run = bound.run(
+        args.map((arg) => numbers(arg, n)),
+        n,
+      )
       return { kind: 'number', constant: constant(args), values: run }
     }
     case 'negate':
@@ -64,7 +67,8 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
     case 'in': {
       const of = evaluate(bound.of, scope)
       let any = compare('=', of, evaluate(bound.list[0], scope), scope)
-      for (const item of bound.list.slice(1)) any = logic('or', any, compare('=', of, evaluate(item, scope), scope), scope)
+      for (const item of bound.list.slice(1))
+        any = logic('or', any, compare('=', of, evaluate(item, scope), scope), scope)
       if (!bound.not) return any
       return mapConditions(any, conditions(any, ownLength(any)), (c) => (c < 0 ? -1 : 1 - c))
     }

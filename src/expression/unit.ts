@@ -2,7 +2,11 @@
  * What a number counts. `like` marks the quotient of two like amounts: a plain number that may also meet a percent.
  * Bare numbers, raw columns and parameters without a format have none.
  */
-export type Unit = { is: 'none'; like?: boolean } | { is: 'percent' } | { is: 'count' } | { is: 'money'; currency: string }
+export type Unit =
+  | { is: 'none'; like?: boolean }
+  | { is: 'percent' }
+  | { is: 'count' }
+  | { is: 'money'; currency: string }
 
 export const NONE: Unit = { is: 'none' }
 export const LIKE: Unit = { is: 'none', like: true }

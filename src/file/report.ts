@@ -1,3 +1,4 @@
+import { inFileOrder } from '../problem/order.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { ReportSpec } from './schema.js'
 import { shapeReport } from './shape.js'
@@ -29,5 +30,6 @@ export function readReport(source: string | object, file?: string): ReportFile {
   const told = new Set(read.problems.map((p) => p.place.line))
   // A line whose value YAML misread is explained already; its odd shape is only the consequence.
   const rest = shaped.problems.map(read.place).filter((p) => !told.has(p.place.line))
-  return { file, spec: shaped.spec, problems: [...read.problems, ...rest], place: read.place }
+  const problems = inFileOrder([...read.problems, ...rest])
+  return { file, spec: shaped.spec, problems, place: read.place }
 }

@@ -10,7 +10,9 @@ const number = z.number()
 const limit = z.union([number, z.string()]).describe('a number, or an expression in which value is the judged value')
 const literal = z.union([z.string(), number, z.boolean()])
 const names = z.union([z.string(), z.array(z.string()).min(1)])
-const better = z.enum(['higher', 'lower', 'neither']).describe('which direction is good; left out, nothing judges by it')
+const better = z
+  .enum(['higher', 'lower', 'neither'])
+  .describe('which direction is good; left out, nothing judges by it')
 const format = z.string().describe('money CUR, percent or number, then digits, signed, compact: money EUR 0 signed')
 
 export const styleSchema = z.strictObject({
@@ -19,7 +21,10 @@ export const styleSchema = z.strictObject({
   ink: z.string().optional().describe('a pigment or any CSS colour'),
   weight: z.enum(['bold', 'normal']).optional(),
   icon: z.string().optional().describe('one of the drawings, or direction: the arrow of the sign of the judged value'),
-  hide: z.enum(['value', 'icon']).optional().describe('taken off the page; kept in hover text, exports and for assistive technology'),
+  hide: z
+    .enum(['value', 'icon'])
+    .optional()
+    .describe('taken off the page; kept in hover text, exports and for assistive technology'),
 })
 
 export const statusSchema = styleSchema.extend({
@@ -118,7 +123,10 @@ export const parameterSchema = z.union([
 const sourceSchema = z.strictObject({
   file: z.string().describe('a CSV file; the path is relative to the report'),
   date: z.string().optional().describe('the column that time is read from'),
-  read: z.record(z.string(), z.enum(['text', 'number', 'date', 'condition'])).optional().describe('only where reading by itself would guess wrong'),
+  read: z
+    .record(z.string(), z.enum(['text', 'number', 'date', 'condition']))
+    .optional()
+    .describe('only where reading by itself would guess wrong'),
 })
 
 const shown = z.union([z.string(), z.array(z.string()).min(1)]).describe('measures')
@@ -144,7 +152,10 @@ const tableSchema = z.strictObject({
 const chartSchema = z.strictObject({
   along: z.string().describe('the key along the axis'),
   show: z.string().describe('the measure drawn as bars'),
-  lines: z.array(z.strictObject({ at: limit, label: z.string().optional() })).optional().describe('lines across the chart'),
+  lines: z
+    .array(z.strictObject({ at: limit, label: z.string().optional() }))
+    .optional()
+    .describe('lines across the chart'),
   labels: z.boolean().optional().describe('values written at the bars; default: true'),
 })
 
@@ -166,7 +177,10 @@ export const reportSchema = z.strictObject({
   note: z.string().optional(),
   locale: z.string().optional().describe('BCP 47; default: en'),
   asOf: z.string().optional().describe('latest (default), or an ISO 8601 date'),
-  period: z.union([z.string(), number]).optional().describe('what is shown unless an exhibit says otherwise; default: all'),
+  period: z
+    .union([z.string(), number])
+    .optional()
+    .describe('what is shown unless an exhibit says otherwise; default: all'),
   where: expression.optional(),
   sources: z.record(z.string(), sourceSchema),
   fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
@@ -197,5 +211,9 @@ export type ReportSpec = z.infer<typeof reportSchema>
 
 /** The JSON Schema of a report file, for editors. */
 export function reportJsonSchema(): object {
-  return { $id: 'https://acuarela.example/report.schema.json', title: 'Acuarela report', ...z.toJSONSchema(reportSchema) }
+  return {
+    $id: 'https://acuarela.example/report.schema.json',
+    title: 'Acuarela report',
+    ...z.toJSONSchema(reportSchema),
+  }
 }

@@ -19,7 +19,8 @@ export function shapeReport(tree: unknown): Shaped {
   // Each round takes out what the last one told; what hid behind it shows in the next. A few rounds are enough for any depth.
   for (let round = 0; round < 8; round++) {
     const result = reportSchema.safeParse(withoutHoles(current))
-    if (result.success) return { spec: withHoles(current, result.data) as ReportSpec, problems }
+    if (result.success)
+      return { spec: withHoles(current, result.data) as ReportSpec, problems: problems.filter((p) => !isMisspelt(p, problems)) }
     const issues = result.error.issues.flatMap((issue) => leaves(issue, current))
     for (const issue of issues) for (const p of problemsOf(issue, current)) if (isNew(p, problems)) problems.push(p)
     const pruned = prune(current, issues)
@@ -27,6 +28,15 @@ export function shapeReport(tree: unknown): Shaped {
     current = pruned
   }
   return { spec: undefined, problems }
+}
+
+/** A missing key that stands there misspelt is told as that alone. */
+function isMisspelt(p: Problem, told: readonly Problem[]): boolean {
+  if (p.code !== 'missing-key') return false
+  const at = String(p.place.path)
+  return told.some(
+    (q) => q.code === 'unknown-key' && q.params.nearest === p.params.key && String(q.place.path?.slice(0, -1)) === at,
+  )
 }
 
 function isNew(p: Problem, told: readonly Problem[]): boolean {
@@ -76,8 +86,12 @@ function leaves(issue: Issue, tree: unknown): Issue[] {
   const path = ownPath(issue.path as Path, tree)
   if (issue.code !== 'invalid_union') return [{ ...issue, path: [...path] } as Issue]
   const value = valueAt(tree, path)
-  const branches = issue.errors.map((branch) => branch.map((inner) => ({ ...inner, path: [...issue.path, ...inner.path] }) as Issue))
-  const meant = branches.find((branch) => !branch.some((inner) => inner.path.length === issue.path.length && inner.code === 'invalid_type'))
+  const branches = issue.errors.map((branch) =>
+    branch.map((inner) => ({ ...inner, path: [...issue.path, ...inner.path] }) as Issue),
+  )
+  const meant = branches.find(
+    (branch) => !branch.some((inner) => inner.path.length === issue.path.length && inner.code === 'invalid_type'),
+  )
   if (meant !== undefined && (isMap(value) || Array.isArray(value) || typeof value === 'string'))
     return meant.flatMap((inner) => leaves(inner, tree))
   return [{ ...issue, path: [...path] } as Issue]
@@ -85,7 +99,8 @@ function leaves(issue: Issue, tree: unknown): Issue[] {
 
 function valueAt(tree: unknown, path: Path): unknown {
   let at = tree
-  for (const step of path) at = isMap(at) || Array.isArray(at) ? (at as Record<string | number, unknown>)[step] : undefined
+  for (const step of path)
+    at = isMap(at) || Array.isArray(at) ? (at as Record<string | number, unknown>)[step] : undefined
   return at
 }
 
@@ -93,7 +108,9 @@ function problemsOf(issue: Issue, tree: unknown): Problem[] {
   const path = issue.path as Path
   if (issue.code === 'unrecognized_keys') {
     const known = knownKeys(path)
-    return issue.keys.map((key) => problem('unknown-key', { key, nearest: nearest(key, known), known }, { path: [...path, key] }))
+    return issue.keys.map((key) =>
+      problem('unknown-key', { key, nearest: nearest(key, known), known }, { path: [...path, key] }),
+    )
   }
   const value = valueAt(tree, path)
   if (value === undefined) return [problem('missing-key', { key: String(path.at(-1)) }, { path: path.slice(0, -1) })]
@@ -144,7 +161,14 @@ function knownKeys(path: Path): string[] {
 }
 
 interface AnySchema {
-  def: { type: string; innerType?: unknown; options?: unknown[]; element?: unknown; valueType?: unknown; shape?: Record<string, unknown> }
+  def: {
+    type: string
+    innerType?: unknown
+    options?: unknown[]
+    element?: unknown
+    valueType?: unknown
+    shape?: Record<string, unknown>
+  }
 }
 
 /** Looks through optional and union. */

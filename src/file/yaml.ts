@@ -1,4 +1,18 @@
-import { type Document, isAlias, isMap, isPair, isScalar, isSeq, Lexer, LineCounter, type Node, type Pair, parseDocument, type Scalar, visit } from 'yaml'
+import {
+  type Document,
+  isAlias,
+  isMap,
+  isPair,
+  isScalar,
+  isSeq,
+  Lexer,
+  LineCounter,
+  type Node,
+  type Pair,
+  parseDocument,
+  type Scalar,
+  visit,
+} from 'yaml'
 import { type Place, type Problem, problem } from '../problem/problem.js'
 
 /** The longest report file, in characters. */
@@ -29,15 +43,30 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   if (text.trim() === '') return only(problem('file-empty', { file: file ?? 'the report' }))
   const deep = tooDeep(text)
   if (deep !== undefined) return only(problem('file-too-deep', { most: DEEPEST_FILE }, lineOf(text, deep)))
-  const doc = parseDocument(text, { lineCounter: lines, version: '1.2', schema: 'core', strict: true, uniqueKeys: true, stringKeys: true })
+  const doc = parseDocument(text, {
+    lineCounter: lines,
+    version: '1.2',
+    schema: 'core',
+    strict: true,
+    uniqueKeys: true,
+    stringKeys: true,
+  })
   const problems: Problem[] = []
   for (const error of doc.errors) problems.push(syntaxProblem(error, text, at))
   problems.push(...traps(doc, text, at))
   // What the traps explain in their own words is not told again in YAML's.
   const told = problems.filter((p) => p.code !== 'yaml-broken')
   const shown = told.length > 0 && doc.errors.length > 0 ? told : problems
-  const tree = doc.errors.length > 0 ? undefined : doc.toJS({ maxAliasCount: 0 })
-  return { tree, problems: shown, place: (p) => placed(p, doc, at) }
+  const unread = doc.errors.length > 0 || told.some((p) => p.code === 'yaml-alias')
+  const tree = unread ? undefined : doc.toJS({ maxAliasCount: 0 })
+  return { tree, problems: shown.filter((p, i) => shown.findIndex((q) => sameTrap(p, q)) === i), place: (p) => placed(p, doc, at) }
+}
+
+/** YAML may stumble over one value twice. */
+function sameTrap(a: Problem, b: Problem): boolean {
+  return a.code === b.code && a.place.line === b.place.line && a.code !== 'yaml-null'
+    ? a.code !== 'yaml-leading-zero' || a.place.column === b.place.column
+    : a === b
 }
 
 /** The offset where brackets or indentation nest too deeply, before anything recursive reads the text. */
@@ -63,13 +92,23 @@ function lineOf(text: string, offset: number): Place {
   return { line: before.length, column: (before.at(-1)?.length ?? 0) + 1 }
 }
 
-function syntaxProblem(error: { code: string; message: string; pos: [number, number] }, text: string, at: (offset: number) => Place): Problem {
+function syntaxProblem(
+  error: { code: string; message: string; pos: [number, number] },
+  text: string,
+  at: (offset: number) => Place,
+): Problem {
   const [from] = error.pos
-  const line = text.slice(text.lastIndexOf('\n', from - 1) + 1, text.indexOf('\n', from) < 0 ? undefined : text.indexOf('\n', from))
-  const block = /:\s+([>|].*)$/.exec(line)
-  if (block !== null && /^[>|]\s*[^\s+\-\d#]/.test(block[1])) return problem('yaml-block-text', { text: block[1].trim() }, at(from))
-  const braces = /:\s+(\{[A-Za-z_][\w]*\}.+)$/.exec(line)
-  if (braces !== null) return problem('yaml-braces', { text: braces[1].trim() }, at(from))
+  const start = text.lastIndexOf('\n', from - 1) + 1
+  const end = text.indexOf('\n', start)
+  const line = text.slice(start, end < 0 ? undefined : end)
+  const value = (pattern: RegExp): { text: string; at: number } | undefined => {
+    const found = pattern.exec(line)
+    return found === null ? undefined : { text: found[1].trim(), at: start + line.indexOf(found[1], found.index) }
+  }
+  const block = value(/:\s+([>|]\s*[^\s+\-\d#].*)$/)
+  if (block !== undefined) return problem('yaml-block-text', { text: block.text }, at(block.at))
+  const braces = value(/:\s+(\{[A-Za-z_]\w*\}.+)$/)
+  if (braces !== undefined) return problem('yaml-braces', { text: braces.text }, at(braces.at))
   const [why] = error.message.split(/ at line \d+/)
   return problem('yaml-broken', { why: why.charAt(0).toLowerCase() + why.slice(1) }, at(from))
 }
@@ -90,10 +129,11 @@ function traps(doc: Document.Parsed, text: string, at: At): Problem[] {
         problems.push(problem('yaml-braces', { text: braces }, at(startOf(map))))
         for (const item of map.items) explained.add(item)
       }
-      if (map.flow) for (const cut of cutsAtComma(map.items, text)) {
-        problems.push(problem('yaml-cut-at-comma', { value: cut.value }, at(cut.offset)))
-        for (const item of cut.items) explained.add(item)
-      }
+      if (map.flow)
+        for (const cut of cutsAtComma(map.items, text)) {
+          problems.push(problem('yaml-cut-at-comma', { value: cut.value }, at(cut.offset)))
+          for (const item of cut.items) explained.add(item)
+        }
     },
     Pair(_, pair) {
       if (explained.has(pair) || !isNothing(pair.value)) return
@@ -104,7 +144,10 @@ function traps(doc: Document.Parsed, text: string, at: At): Problem[] {
     },
     Seq(_, seq) {
       seq.items.forEach((item, i) => {
-        if (isNothing(item)) problems.push(problem('yaml-null', { key: `item ${i + 1} of the list` }, at(isNode(item) ? startOf(item) : startOf(seq))))
+        if (isNothing(item))
+          problems.push(
+            problem('yaml-null', { key: `item ${i + 1} of the list` }, at(isNode(item) ? startOf(item) : startOf(seq))),
+          )
       })
     },
     Scalar(key, node) {
@@ -126,7 +169,10 @@ function scalarTraps(key: unknown, node: Scalar, text: string, at: At): Problem[
 }
 
 /** `{growth} on last year` and `{growth}`: a flow map whose one key has no value. */
-function bracesText(map: { flow?: boolean; items: Pair[]; range?: [number, number, number] | null }, text: string): string | undefined {
+function bracesText(
+  map: { flow?: boolean; items: Pair[]; range?: [number, number, number] | null },
+  text: string,
+): string | undefined {
   const [item] = map.items
   if (!map.flow || map.items.length !== 1 || item.value !== null || !map.range) return undefined
   return text.slice(map.range[0], map.range[1])
@@ -137,13 +183,14 @@ function cutsAtComma(items: readonly Pair[], text: string): { value: string; off
   const cuts: { value: string; offset: number; items: Pair[] }[] = []
   for (let i = 0; i < items.length; i++) {
     const { value } = items[i]
-    if (!isScalar(value) || typeof value.value !== 'string' || value.type !== 'PLAIN' || !unclosed(value.value)) continue
+    if (!isScalar(value) || typeof value.value !== 'string' || value.type !== 'PLAIN' || !unclosed(value.value))
+      continue
     const rest: Pair[] = []
     let end = value.range?.[1] ?? 0
     let whole = value.value
     for (let k = i + 1; k < items.length && items[k].value === null && unclosed(whole); k++) {
       rest.push(items[k])
-      end = isNode(items[k].key) ? (items[k].key as Node).range?.[1] ?? end : end
+      end = isNode(items[k].key) ? ((items[k].key as Node).range?.[1] ?? end) : end
       whole = text.slice(startOf(value), end)
     }
     if (rest.length > 0) cuts.push({ value: whole, offset: startOf(value), items: rest })
@@ -195,7 +242,9 @@ function placed(p: Problem, doc: Document.Parsed, at: At): Problem {
   let whole = true
   for (const step of path) {
     if (isMap(node)) {
-      const pair: Pair | undefined = node.items.find((item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(step))
+      const pair: Pair | undefined = node.items.find(
+        (item) => isPair(item) && isScalar(item.key) && String(item.key.value) === String(step),
+      )
       if (pair === undefined) {
         whole = false
         break
@@ -231,4 +280,3 @@ function spanStart(node: Scalar, place: Place, whole: boolean): number {
   const simple = node.range != null && node.range[1] - start - 2 === String(node.value).length
   return quoted && simple ? start + 1 + from : start
 }
-

@@ -49,8 +49,7 @@ export function numberPrinter(format: NumberFormat, locale: string): NumberPrint
 }
 
 function styleOptions(format: NumberFormat): Intl.NumberFormatOptions {
-  if (format.style === 'money')
-    return { style: 'currency', currency: format.currency, currencyDisplay: 'narrowSymbol' }
+  if (format.style === 'money') return { style: 'currency', currency: format.currency, currencyDisplay: 'narrowSymbol' }
   return format.style === 'percent' ? { style: 'percent' } : {}
 }
 

@@ -20,7 +20,8 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   const file = readReport(text, shown)
   const problems: Problem[] = []
   const source = await readSource(file, path, problems)
-  if (source === undefined || problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, source, settings)])
+  if (source === undefined || problems.length > 0)
+    throw new ProblemError([...problems, ...checkReport(file, source, settings)])
   const bound = bindReport(file, source, settings)
   return answerReport(bound, createMemoryEngine(bound.table, bound.date))
 }
@@ -30,7 +31,11 @@ async function readSource(file: ReportFile, path: string, problems: Problem[]): 
   if (name === undefined || spec === undefined) return undefined
   try {
     const text = await readText(resolve(dirname(path), spec.file), spec.file)
-    return readCsv(text, { file: spec.file, ...(spec.read && { read: spec.read }), ...(spec.date && { date: spec.date }) })
+    return readCsv(text, {
+      file: spec.file,
+      ...(spec.read && { read: spec.read }),
+      ...(spec.date && { date: spec.date }),
+    })
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     for (const p of error.problems) {

@@ -168,11 +168,10 @@ export const SENTENCES = {
   // the tool
   'bad-format-name': (p: { found: string; known: readonly string[] }) =>
     `cannot write ${quote(p.found)}; --to takes ${p.known.join(', ')}`,
-  'out-needed': (p: { formats: readonly string[] }) =>
-    `${p.formats.length} formats go to a folder; name it with --out`,
+  'out-needed': (p: { formats: readonly string[] }) => `${p.formats.length} formats go to a folder; name it with --out`,
   'out-exists': (p: { file: string }) => `${p.file} is there already, as something else; choose another --out`,
   'document-needed': (_: object) =>
-    'charts are drawn with a document; pass one: the browser\'s own, or serverDocument() from acuarela/node',
+    "charts are drawn with a document; pass one: the browser's own, or serverDocument() from acuarela/node",
   'cannot-write': (p: { file: string; why: string }) => `${p.file} cannot be written: ${p.why}`,
   internal: (p: { why: string }) => `a fault of acuarela itself, not yours: ${p.why}; please report it`,
 

@@ -82,13 +82,18 @@ function ruleNames(specs: readonly (RuleSpec | null)[], at: Path, problems: Prob
   const taken = new Set<string>()
   specs.forEach((spec, i) => {
     if (spec?.name === undefined) return
-    if (taken.has(spec.name)) problems.push(problem('two-of-a-name', { name: spec.name, what: 'rules' }, { path: [...at, i, 'name'] }))
+    if (taken.has(spec.name))
+      problems.push(problem('two-of-a-name', { name: spec.name, what: 'rules' }, { path: [...at, i, 'name'] }))
     taken.add(spec.name)
   })
   return specs.map((spec, i) => {
     if (spec === null) return ''
     if (spec.name !== undefined) return spec.name
-    const slug = (spec.title ?? '').toLowerCase().normalize('NFKD').replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '')
+    const slug = (spec.title ?? '')
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-+|-+$/g, '')
     const base = slug === '' ? `${KINDS.find((k) => spec[k.key] !== undefined)?.key ?? 'rule'}-${i + 1}` : slug
     let name = base
     for (let k = 2; taken.has(name); k++) name = `${base}-${k}`
@@ -157,7 +162,18 @@ function bindOne(
   const grain = checkNames(listOf(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
   const givens: Given[] = []
   const better = betterOf(judge?.bound, measure, vocabulary)
-  const checker = createChecker({ judged, better, measure, givens, statuses: vocabulary.statuses, within, setting: inner, condition, problems, hide: spec.hide })
+  const checker = createChecker({
+    judged,
+    better,
+    measure,
+    givens,
+    statuses: vocabulary.statuses,
+    within,
+    setting: inner,
+    condition,
+    problems,
+    hide: spec.hide,
+  })
   const plan = kind.check(spec, checker, at)
   if (problems.length > 0 || plan === undefined) return undefined
   const expressions: Bound[] = [...kind.expressions(plan)]
@@ -269,13 +285,15 @@ interface CheckerParts {
 function createChecker(parts: CheckerParts): Checker {
   const { judged, better, measure, givens, statuses, setting, condition, problems } = parts
   const tell = createTell(problems)
+  const known = new Map<string, number>()
   const gives = (given: Given): number => {
     const hidden = parts.hide === undefined ? given : { ...given, hide: given.hide ?? parts.hide }
-    const key = JSON.stringify(hidden)
-    const known = givens.findIndex((g) => JSON.stringify(g) === key)
-    // A smooth ramp repeats colours; its classes must stay in step with its places, so only named looks are shared.
-    if (known >= 0 && given.status !== null) return known
-    return givens.push(hidden) - 1
+    // A smooth ramp repeats colours, and its classes must stay in step with its places: only statuses are shared.
+    const shared = given.status === null ? undefined : known.get(given.status)
+    if (shared !== undefined) return shared
+    const made = givens.push(hidden) - 1
+    if (given.status !== null) known.set(given.status, made)
+    return made
   }
   return {
     judged,
@@ -343,7 +361,17 @@ function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell
   }
   if (type.kind !== 'number' || judged.kind !== 'number' || type.zero) return true
   if (meet(judged.unit, type.unit) !== undefined) return true
-  tell('unlike-units', { left: unitText(judged.unit), right: unitText(type.unit), verb: 'compared', advice: unitAdvice(bound, judged, text) }, at, place)
+  tell(
+    'unlike-units',
+    {
+      left: unitText(judged.unit),
+      right: unitText(type.unit),
+      verb: 'compared',
+      advice: unitAdvice(bound, judged, text),
+    },
+    at,
+    place,
+  )
   return false
 }
 
@@ -361,7 +389,8 @@ function constantInGroup(bound: Bound, within: readonly string[]): boolean {
     const own = bound.within
     return own === undefined || own.length === 0 || own.every((name) => within.includes(name))
   }
-  if (bound.op === 'name') return bound.ref.kind === 'parameter' || (bound.ref.kind === 'value' && bound.ref.name !== 'value')
+  if (bound.op === 'name')
+    return bound.ref.kind === 'parameter' || (bound.ref.kind === 'value' && bound.ref.name !== 'value')
   if (bound.op === 'call') return bound.args.every((b) => constantInGroup(b, within))
   if (bound.op === 'arithmetic' || bound.op === 'compare' || bound.op === 'and' || bound.op === 'or')
     return constantInGroup(bound.left, within) && constantInGroup(bound.right, within)

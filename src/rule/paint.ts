@@ -1,4 +1,4 @@
-import { finished, type Given, layOn, type Look, PLAIN_LOOK } from '../look/look.js'
+import { finished, type Given, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { Painted } from '../look/painting.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { BoundRule } from './check.js'

@@ -47,7 +47,8 @@ export function readParameters(
       const written = whole[bound]
       if (written === undefined) continue
       const amount = readAmount(written)
-      if (amount === undefined) problems.push(problem('parameter-value', { name, found: String(written) }, { path: [...path, bound] }))
+      if (amount === undefined)
+        problems.push(problem('parameter-value', { name, found: String(written) }, { path: [...path, bound] }))
       else parameter[bound] = amount.amount
     }
     if (whole.step !== undefined) parameter.step = whole.step
@@ -80,7 +81,11 @@ export function setParameter(
   if (read === undefined) return problem('parameter-value', { name, found: written })
   const isPercent = unit.is === 'percent'
   if (isPercent && !read.percent && read.amount !== 0)
-    return problem('parameter-percent', { name, found: written, percent: `${Number((read.amount * 100).toPrecision(12))}%` })
+    return problem('parameter-percent', {
+      name,
+      found: written,
+      percent: `${Number((read.amount * 100).toPrecision(12))}%`,
+    })
   if (!isPercent && read.percent) return problem('parameter-not-percent', { name, found: written })
   const print = numberPrinter(parameter.format, locale)
   if (read.amount < (from ?? read.amount) || read.amount > (to ?? read.amount)) {

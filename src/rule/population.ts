@@ -1,20 +1,29 @@
-import { createCoder, type Column } from '../column/column.js'
+import type { Column } from '../column/column.js'
+import { type Coded, groupRows } from '../column/group.js'
 import type { Table } from '../table/table.js'
 
 /** The group of each cell by some of its keys; all in one group without keys. A missing key is a group of its own. */
 export function groupCells(table: Table, keys: readonly string[]): { groups: Int32Array; count: number } {
-  const groups = new Int32Array(table.length)
-  let count = 1
-  for (const name of keys) {
+  if (keys.length === 0) return { groups: new Int32Array(table.length), count: 1 }
+  const coded = keys.map((name) => {
     const column = table.columns.get(name)?.column
     if (column === undefined) throw new Error(`no column ${name}`)
-    const coder = createCoder()
-    for (let i = 0; i < groups.length; i++) groups[i] = coder.code(`${groups[i]} ${valueKey(column, i)}`)
-    count = coder.words.length
-  }
-  return { groups, count }
+    return codedColumn(column)
+  })
+  return groupRows(coded, undefined, table.length)
 }
 
-function valueKey(column: Column, i: number): number {
-  return column.kind === 'text' ? column.codes[i] : column.values[i]
+/** The codes of a column: its own, or its distinct numbers numbered. */
+function codedColumn(column: Column): Coded {
+  if (column.kind === 'text') return { codes: column.codes, size: column.words.length }
+  if (column.kind === 'condition') return { codes: Int32Array.from(column.values), size: 2 }
+  const seen = new Map<number, number>()
+  const codes = Int32Array.from(column.values, (x) => {
+    if (Number.isNaN(x)) return -1
+    const known = seen.get(x)
+    if (known !== undefined) return known
+    seen.set(x, seen.size)
+    return seen.size - 1
+  })
+  return { codes, size: seen.size }
 }

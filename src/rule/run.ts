@@ -133,7 +133,10 @@ function judge(rule: BoundRule, cells: Cells, notes: Problem[]): Judged {
   const aggregate = (part: BoundAggregate): Vector => {
     const own = part.within === undefined ? { groups, count: groupCount } : groupCells(table, part.within)
     const holds = part.where === undefined ? undefined : conditions(evaluate(part.where, scope), length)
-    const counted = own.groups.map((g, i) => (population[i] < 0 || (holds !== undefined && holds[i] !== 1) ? -1 : g))
+    const whole = rule.among === undefined && holds === undefined
+    const counted = whole
+      ? own.groups
+      : own.groups.map((g, i) => (population[i] < 0 || (holds !== undefined && holds[i] !== 1) ? -1 : g))
     const values = part.of === undefined ? new Float64Array(length) : asNumbers(evaluate(part.of, scope), length)
     return perCell(statistic(part.statistic, values, counted, own.count, part.share), own.groups, own.count)
   }
@@ -165,12 +168,15 @@ function rounded(vector: Vector): Vector {
 
 function spread(value: Vector, length: number): Vector {
   if (value.kind === 'text') return { ...value, constant: false, codes: new Int32Array(length).fill(value.codes[0]) }
-  if (value.kind === 'condition') return { ...value, constant: false, values: new Int8Array(length).fill(value.values[0]) }
+  if (value.kind === 'condition')
+    return { ...value, constant: false, values: new Int8Array(length).fill(value.values[0]) }
   return { ...value, constant: false, values: new Float64Array(length).fill(value.values[0]) }
 }
 
 /** One number a group, as one number a cell; a single group makes a constant. */
 function perCell(values: Float64Array, groups: Int32Array, count: number): Vector {
   if (count === 1) return constantNumber(values[0])
-  return { kind: 'number', constant: false, values: Float64Array.from(groups, (g) => (g < 0 ? Number.NaN : values[g])) }
+  const out = new Float64Array(groups.length)
+  for (let i = 0; i < groups.length; i++) out[i] = groups[i] < 0 ? Number.NaN : values[groups[i]]
+  return { kind: 'number', constant: false, values: out }
 }

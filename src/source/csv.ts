@@ -2,9 +2,9 @@ import Papa from 'papaparse'
 import { type Coder, createCoder } from '../column/column.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { NearlyNumbers, ReadAs, SourceTable } from '../table/source-table.js'
 import { createTable, type TableColumn } from '../table/table.js'
 import { inferColumn } from './infer.js'
-import type { NearlyNumbers, ReadAs, SourceTable } from '../table/source-table.js'
 
 export interface CsvOptions {
   /** The file as the user named it, for problems. */
@@ -42,7 +42,8 @@ export function readCsv(text: string, options: CsvOptions = {}): SourceTable {
     step: ({ data, errors }) => {
       const own = line
       line += 1 + data.reduce((n, cell) => n + newlines(cell), 0)
-      for (const error of errors) if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
+      for (const error of errors)
+        if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
       if (data.length === 1 && data[0].trim() === '') return
       if (columns.length === 0) {
         for (const name of data) columns.push({ name: name.trim(), coder: createCoder(), codes: [], firstLine: [] })
@@ -70,7 +71,9 @@ function newlines(cell: string): number {
 }
 
 function quoteFault(code: string): string {
-  return code === 'MissingQuotes' ? 'a quote is opened and not closed' : 'a quote stands inside a quoted value; double it'
+  return code === 'MissingQuotes'
+    ? 'a quote is opened and not closed'
+    : 'a quote stands inside a quoted value; double it'
 }
 
 function checkHeader(columns: readonly RawColumn[], tell: (p: Problem) => void): void {
@@ -98,7 +101,8 @@ function checkNamed(columns: readonly RawColumn[], options: CsvOptions, place: o
   const known = columns.map((c) => c.name)
   const named = [...Object.keys(options.read ?? {}), ...(options.date === undefined ? [] : [options.date])]
   for (const name of new Set(named))
-    if (!known.includes(name)) problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
+    if (!known.includes(name))
+      problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
 }
 
 function typedColumns(raw: readonly RawColumn[], options: CsvOptions, place: object): SourceTable {
@@ -111,7 +115,8 @@ function typedColumns(raw: readonly RawColumn[], options: CsvOptions, place: obj
     const asked = name === options.date ? 'date' : read
     const made = inferColumn(own, asked)
     if (made.nearly !== undefined) nearly.set(name, made.nearly)
-    if (made.unread !== undefined && name === options.date) problems.push(problem('not-dates', { column: name, ...made.unread }, place))
+    if (made.unread !== undefined && name === options.date)
+      problems.push(problem('not-dates', { column: name, ...made.unread }, place))
     else if (made.unread !== undefined) notes.push(problem('note-unread', { column: name, ...made.unread }, place))
     return { name, label: name, column: made.column, type: made.type }
   })

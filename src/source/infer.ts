@@ -1,8 +1,8 @@
 import type { Column } from '../column/column.js'
 import type { Type } from '../expression/bound.js'
+import type { NearlyNumbers, ReadAs } from '../table/source-table.js'
 import { parsePeriod, spanOf } from '../time/period.js'
 import type { RawColumn } from './csv.js'
-import type { NearlyNumbers, ReadAs } from '../table/source-table.js'
 
 interface Inferred {
   column: Column

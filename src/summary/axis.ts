@@ -88,11 +88,7 @@ function completed(key: Keyed, span: Span | undefined): FullKey {
 }
 
 /** The periods that overlap every period the parent stands for: the months of its quarter. */
-function within(
-  complete: NonNullable<FullKey['complete']>,
-  parent: AxisNode,
-  keys: readonly FullKey[],
-): number[] {
+function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, keys: readonly FullKey[]): number[] {
   const outer: Period[] = []
   parent.codes.forEach((code, d) => {
     const { domain } = keys[d]

@@ -17,7 +17,9 @@ export interface Question {
 }
 
 /** What the codes of a key mean. */
-export type Domain = { kind: 'text'; words: readonly string[] } | { kind: 'time'; unit: TimeUnit; periods: readonly number[] }
+export type Domain =
+  | { kind: 'text'; words: readonly string[] }
+  | { kind: 'time'; unit: TimeUnit; periods: readonly number[] }
 
 /** A code a group, into a domain; -1 is missing. */
 export interface Keyed {

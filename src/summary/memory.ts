@@ -1,4 +1,5 @@
 import { createCoder } from '../column/column.js'
+import { type Coded, type Grouping, groupRows } from '../column/group.js'
 import { addRows, createMoments, type Moments } from '../column/moments.js'
 import { merges, needsOf, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
@@ -7,7 +8,6 @@ import { rowScope } from '../table/fields.js'
 import type { Table } from '../table/table.js'
 import { isTimeUnit, periodOf, periodText, type Span, type TimeUnit } from '../time/period.js'
 import { type Agreed, type Domain, type Engine, type Keyed, MIXED, type Question } from './engine.js'
-import { type Coded, type Grouping, groupRows } from './group.js'
 
 type Key = Coded & { domain: Domain }
 

@@ -5,8 +5,7 @@ import { fromMoments, merges, needsOf } from '../column/statistic.js'
 import { aggregatesOf, type Bound, type BoundAggregate } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
-import { isPeriodUnit, type Span, spanOf } from '../time/period.js'
-import { parsePeriod } from '../time/period.js'
+import { isPeriodUnit, parsePeriod, type Span, spanOf } from '../time/period.js'
 import { type Axis, type AxisKey, buildAxis, type Collate, type Placed } from './axis.js'
 import { type Agreed, type Engine, type Grain, type Keyed, MIXED, type Question } from './engine.js'
 import type { Measure } from './measure.js'
@@ -65,7 +64,12 @@ export async function summarise(engine: Engine, request: SummaryRequest): Promis
       const whole = new Map<string, Float64Array>()
       for (const part of parts) {
         if (merges(part.statistic)) continue
-        const own = { ...base, keys: [...request.rows.slice(0, i), ...request.columns.slice(0, j)], parts: [], fields: [] }
+        const own = {
+          ...base,
+          keys: [...request.rows.slice(0, i), ...request.columns.slice(0, j)],
+          parts: [],
+          fields: [],
+        }
         whole.set(part.key, spread(await engine.askWhole(own, part), rows.axis, columns.axis, i, j))
       }
       levels[i].push(makeLevel(request, grain, parts, cells, whole))
@@ -174,12 +178,20 @@ function* keyColumns(request: SummaryRequest, cells: Cells): Generator<TableColu
   for (let k = 0; k < rowDepth; k++) {
     const nodes = rows.depths[rowDepth]
     const code = (i: number): number => nodes[Math.floor(i / width)].codes[k]
-    yield keyColumn(request.source, rows.keys[k], Int32Array.from({ length: count }, (_, i) => code(i)))
+    yield keyColumn(
+      request.source,
+      rows.keys[k],
+      Int32Array.from({ length: count }, (_, i) => code(i)),
+    )
   }
   for (let k = 0; k < columnDepth; k++) {
     const nodes = columns.depths[columnDepth]
     const code = (i: number): number => nodes[i % width].codes[k]
-    yield keyColumn(request.source, columns.keys[k], Int32Array.from({ length: count }, (_, i) => code(i)))
+    yield keyColumn(
+      request.source,
+      columns.keys[k],
+      Int32Array.from({ length: count }, (_, i) => code(i)),
+    )
   }
 }
 
@@ -205,7 +217,12 @@ function fieldColumn(source: Table, field: Agreed, cells: Cells): TableColumn | 
     if (code === MIXED || (codes[cell] !== NOTHING && codes[cell] !== code)) return undefined
     codes[cell] = code
   }
-  return typed(source, field.name, codes.map((code) => Math.max(code, -1)), field.words)
+  return typed(
+    source,
+    field.name,
+    codes.map((code) => Math.max(code, -1)),
+    field.words,
+  )
 }
 
 /** Words back to the kind that the source's column has. */
@@ -219,7 +236,8 @@ function typed(source: Table, name: string, codes: Int32Array, words: readonly s
     const values = Int8Array.from(codes, (code) => (code < 0 ? -1 : Number(words[code] === 'true')))
     column = { kind, values }
   } else {
-    const read = (word: string): number => (kind === 'number' ? Number(word) : (parsePeriod(word)?.period ?? Number.NaN))
+    const read = (word: string): number =>
+      kind === 'number' ? Number(word) : (parsePeriod(word)?.period ?? Number.NaN)
     const byCode = words.map(read)
     column = { kind, values: Float64Array.from(codes, (code) => (code < 0 ? Number.NaN : byCode[code])) }
   }

@@ -26,16 +26,42 @@ export function fromRows(
 ): Table {
   const names = new Set<string>()
   for (const row of rows) for (const name of Object.keys(row)) names.add(name)
-  const columns = [...names].map((name): TableColumn => {
+  const columns = Array.from(names, (name) => {
     const column = fromValues(rows.map((row) => (Object.hasOwn(row, name) ? row[name] : undefined)))
-    const own = Object.hasOwn(options, name) ? options[name] : {}
-    const unit: Unit = own.format === undefined ? { is: 'none' } : unitOfFormat(own.format)
-    const made: TableColumn = { name, label: own.label ?? name, column, type: columnType(column, unit) }
-    if (own.format !== undefined) made.format = own.format
-    if (own.better !== undefined) made.better = own.better
-    return made
+    return described(name, column, options)
   })
   return createTable(rows.length, columns)
+}
+
+/**
+ * A table from columns of one length: a Float64Array is numbers as they are (NaN is missing), a list is read as in `fromRows`.
+ * Typed arrays are copied.
+ *
+ * @throws RangeError when the columns differ in length.
+ */
+export function fromColumns(
+  columns: Readonly<Record<string, Float64Array | readonly RowValue[]>>,
+  options: Readonly<Record<string, ColumnOptions>> = {},
+): Table {
+  const entries = Object.entries(columns)
+  const length = entries[0]?.[1].length ?? 0
+  const made = entries.map(([name, values]) => {
+    if (values.length !== length)
+      throw new RangeError(`${name} has ${values.length} values, the first column ${length}`)
+    const column: Column =
+      values instanceof Float64Array ? { kind: 'number', values: values.slice() } : fromValues(values)
+    return described(name, column, options)
+  })
+  return createTable(length, made)
+}
+
+function described(name: string, column: Column, options: Readonly<Record<string, ColumnOptions>>): TableColumn {
+  const own = Object.hasOwn(options, name) ? options[name] : {}
+  const unit: Unit = own.format === undefined ? { is: 'none' } : unitOfFormat(own.format)
+  const made: TableColumn = { name, label: own.label ?? name, column, type: columnType(column, unit) }
+  if (own.format !== undefined) made.format = own.format
+  if (own.better !== undefined) made.better = own.better
+  return made
 }
 
 function fromValues(values: readonly RowValue[]): Column {
@@ -50,5 +76,7 @@ function fromValues(values: readonly RowValue[]): Column {
       kind: 'date',
       values: Float64Array.from(values, (v) => (v instanceof Date ? Math.floor(v.getTime() / 86_400_000) : Number.NaN)),
     }
-  return textColumn(values.map((v) => (v === null || v === undefined ? null : v instanceof Date ? v.toISOString() : String(v))))
+  return textColumn(
+    values.map((v) => (v === null || v === undefined ? null : v instanceof Date ? v.toISOString() : String(v))),
+  )
 }

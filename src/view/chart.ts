@@ -12,22 +12,36 @@ export interface ChartSize {
   height: number
 }
 
-/** Least width of a bar, in pixels, at which its value is written above it. */
-const LABEL_WIDTH = 26
+/** About the width of a bold digit at the size of the labels, in pixels. */
+const DIGIT = 6.4
 
 /** A bar chart as an SVG element in text. Marks and labels wear the colours that the painting gave them. */
 export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size: ChartSize): string {
   const points = exhibit.points.map((point, i) => ({ ...point, i }))
   const shown = points.filter((p) => p.value !== null)
   const marginLeft = 56
-  const marginRight = 16
+  // The name of a line stands at its end, beside the bars, where it covers none.
+  const marginRight = exhibit.lines.length > 0 ? 96 : 16
   const years = yearStarts(points)
   const step = (size.width - marginLeft - marginRight) / Math.max(1, points.length)
   const quiet = colorText(PIGMENTS.pebble.ink)
   const marks: unknown[] = [
-    Plot.gridY({ stroke: colorText(0xd8d1c4), strokeOpacity: 0.8 }),
-    Plot.axisY({ tickSize: 0, tickPadding: 8, tickFormat: (v: number) => exhibit.axisText(v), ticks: 5, fill: quiet, label: null }),
-    Plot.axisX({ tickSize: 0, tickPadding: 7, tickFormat: (i: number) => thinned(points, i, step), fill: quiet, label: null }),
+    Plot.gridY({ ticks: 5, stroke: colorText(0xd8d1c4), strokeOpacity: 0.8 }),
+    Plot.axisY({
+      tickSize: 0,
+      tickPadding: 8,
+      tickFormat: (v: number) => exhibit.axisText(v),
+      ticks: 5,
+      fill: quiet,
+      label: null,
+    }),
+    Plot.axisX({
+      tickSize: 0,
+      tickPadding: 7,
+      tickFormat: (i: number) => thinned(points, i, step),
+      fill: quiet,
+      label: null,
+    }),
     Plot.barY(shown, {
       x: 'i',
       y: 'value',
@@ -43,8 +57,19 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
     Plot.ruleY(exhibit.lines, { y: 'value', stroke: colorText(SOOT), strokeDasharray: '4 3', strokeWidth: 1.2 }),
   ]
   if (years.length > 1 || (years.length === 1 && years[0].text !== ''))
-    marks.push(Plot.text(years, { x: 'i', text: 'text', frameAnchor: 'bottom', dy: 34, fill: quiet, fontWeight: 600, textAnchor: 'middle' }))
-  if (exhibit.labels && step >= LABEL_WIDTH) {
+    marks.push(
+      Plot.text(years, {
+        x: 'i',
+        text: 'text',
+        frameAnchor: 'bottom',
+        dy: 34,
+        fill: quiet,
+        fontWeight: 600,
+        textAnchor: 'middle',
+      }),
+    )
+  const widest = Math.max(0, ...shown.map((p) => exhibit.axisText(p.value ?? 0).length))
+  if (exhibit.labels && step >= widest * DIGIT + 1) {
     const label = (up: boolean): object => ({
       x: 'i',
       y: 'value',
@@ -54,20 +79,30 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
       stroke: colorText(PAPER),
       strokeWidth: 3,
       fontWeight: 600,
+      fontSize: 11.5,
     })
-    marks.push(Plot.text(shown.filter((p) => (p.value ?? 0) >= 0), label(true)))
-    marks.push(Plot.text(shown.filter((p) => (p.value ?? 0) < 0), label(false)))
+    marks.push(
+      Plot.text(
+        shown.filter((p) => (p.value ?? 0) >= 0),
+        label(true),
+      ),
+    )
+    marks.push(
+      Plot.text(
+        shown.filter((p) => (p.value ?? 0) < 0),
+        label(false),
+      ),
+    )
   }
   marks.push(
     Plot.text(exhibit.lines, {
       y: 'value',
-      text: (l: { label: string; text: string }) => `${l.label} ${l.text}`,
+      text: (l: { label: string; text: string }) => `${l.label}\n${l.text}`,
       frameAnchor: 'right',
-      textAnchor: 'end',
-      dy: -8,
+      textAnchor: 'start',
+      dx: 8,
+      lineHeight: 1.25,
       fill: colorText(SOOT),
-      stroke: colorText(PAPER),
-      strokeWidth: 4,
     }),
   )
   const svg = Plot.plot({

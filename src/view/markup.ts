@@ -2,7 +2,10 @@
 export function escapeText(text: string): string {
   if (!UNSAFE.test(text)) return text
   // Control characters are not allowed in markup at all, lone surrogates not in UTF-8.
-  return text.replace(CONTROL, '\uFFFD').toWellFormed().replace(SPECIAL, (c) => ENTITIES[c])
+  return text
+    .replace(CONTROL, '\uFFFD')
+    .toWellFormed()
+    .replace(SPECIAL, (c) => ENTITIES[c])
 }
 
 // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
@@ -10,4 +13,10 @@ const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\ufffe\ufff
 const SPECIAL = /[&<>"']/g
 // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
 const UNSAFE = /[&<>"'\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\ud800-\udfff\ufffe\uffff]/
-const ENTITIES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' }
+const ENTITIES: Readonly<Record<string, string>> = {
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  "'": '&#39;',
+}

@@ -1,7 +1,7 @@
 import type { Bound } from '../../expression/bound.js'
 import { codes, conditions, numbers, type Vector } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
-import { parsePeriod, spanOf, type Span } from '../../time/period.js'
+import { parsePeriod, type Span, spanOf } from '../../time/period.js'
 import type { BoundText, Checker, Judged, Kind, Print } from '../kind.js'
 import type { BandSpec } from '../spec.js'
 
@@ -132,7 +132,11 @@ function nextUp(x: number): number {
   return bits.getFloat64(0)
 }
 
-function runIntervals(plan: Plan, { low, high }: { low: Float64Array; high: Float64Array }, judged: Judged): Int16Array {
+function runIntervals(
+  plan: Plan,
+  { low, high }: { low: Float64Array; high: Float64Array },
+  judged: Judged,
+): Int16Array {
   const { length } = judged
   const values = numbers(judged.value, length)
   const out = new Int16Array(length)
@@ -218,7 +222,8 @@ function equalsTruth(values: readonly (string | number | boolean)[], value: Vect
     const holds = value.words.map((word) => Number(wanted.has(word)))
     return Int8Array.from(codes(value, length), (c) => (c < 0 ? -1 : holds[c]))
   }
-  if (value.kind === 'condition') return Int8Array.from(conditions(value, length), (c) => (c < 0 ? -1 : Number(values.includes(c === 1))))
+  if (value.kind === 'condition')
+    return Int8Array.from(conditions(value, length), (c) => (c < 0 ? -1 : Number(values.includes(c === 1))))
   const plain = new Set(values.filter((v) => typeof v === 'number'))
   const spans = values.map((v) => spanOfText(v)).filter((s) => s !== undefined)
   return Int8Array.from(numbers(value, length), (x) =>

@@ -1,8 +1,8 @@
-import { sortedByGroup, statistic } from '../../column/statistic.js'
 import type { PackedColor } from '../../color/color.js'
 import { contrast, READABLE, readableInk } from '../../color/contrast.js'
 import { isPigment, PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 import { rampTable } from '../../color/ramp.js'
+import { sortedByGroup, statistic } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
 import { resolveColor } from '../../look/given.js'
 import { PLAIN_GIVEN } from '../../look/look.js'
@@ -48,7 +48,9 @@ export const gradient: Kind<Plan> = {
     if (stops.length === 2 && own.middle !== undefined) checker.tell('middle-of-two', {}, [...here, 'middle'])
     const ink = own.gives === 'ink'
     const colors = rampTable(stops, own.shades ?? SMOOTH)
-    const classes = colors.map((color) => checker.gives({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) }))
+    const classes = colors.map((color) =>
+      checker.gives({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) }),
+    )
     return { colors, first: classes[0], shades: own.shades, centred: stops.length > 2, ink, from, middle, to }
   },
 
@@ -84,7 +86,7 @@ export const gradient: Kind<Plan> = {
 }
 
 function clamp(t: number): number {
-  return t < 0 ? 0 : t > 1 ? 1 : t
+  return Math.min(1, Math.max(0, t))
 }
 
 /** An ink must be read on paper: colours of the ramp that are too light for it are darkened until they can be. */
@@ -102,7 +104,11 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): PackedColor[]
       checker.tell('better-needed', { what: 'ramp: judged', measure }, at)
       return undefined
     }
-    const stops = [softened(PIGMENTS.clay[part], own), own.gives === 'ink' ? SOOT : PAPER, softened(PIGMENTS.leaf[part], own)]
+    const stops = [
+      softened(PIGMENTS.clay[part], own),
+      own.gives === 'ink' ? SOOT : PAPER,
+      softened(PIGMENTS.leaf[part], own),
+    ]
     return better === 'higher' ? stops : stops.reverse()
   }
   if (own.ramp.length < 2) {
@@ -133,10 +139,9 @@ interface Ends {
 function endsOf(plan: Plan, judged: Judged): Ends {
   const { groupCount, population } = judged
   const values = numbers(judged.value, judged.length)
-  const lowest = statistic('lowest', values, population, groupCount)
-  const highest = statistic('highest', values, population, groupCount)
-  const from = plan.from === undefined ? lowest : perGroup(plan.from, judged)
-  const to = plan.to === undefined ? highest : perGroup(plan.to, judged)
+  const from =
+    plan.from === undefined ? statistic('lowest', values, population, groupCount) : perGroup(plan.from, judged)
+  const to = plan.to === undefined ? statistic('highest', values, population, groupCount) : perGroup(plan.to, judged)
   const middle = new Float64Array(groupCount)
   const written = plan.middle === undefined ? undefined : perGroup(plan.middle, judged)
   for (let g = 0; g < groupCount; g++) {
@@ -147,7 +152,7 @@ function endsOf(plan: Plan, judged: Judged): Ends {
     // With both ends left to the data, both halves are on one scale: the farther end sets it.
     const balanced = plan.centred && plan.from === undefined && plan.to === undefined
     if (balanced && (written !== undefined || spansZero)) {
-      const reach = Math.max(Math.abs(lowest[g] - middle[g]), Math.abs(highest[g] - middle[g]))
+      const reach = Math.max(Math.abs(from[g] - middle[g]), Math.abs(to[g] - middle[g]))
       from[g] = middle[g] - reach
       to[g] = middle[g] + reach
     }
@@ -183,24 +188,25 @@ function perGroup(limit: BoundText, judged: Judged): Float64Array {
 }
 
 function marksOf(plan: Plan, judged: Judged, print: Print): { at: number; text: string; what: string }[] {
-  const { groupCount } = judged
-  if (groupCount !== 1)
-    return [
-      { at: 0, text: 'lowest', what: 'of its own group' },
-      { at: 1, text: 'highest', what: 'of its own group' },
-    ]
+  const { groupCount, population, length } = judged
   const { from, middle, to } = endsOf(plan, judged)
-  if (Number.isNaN(from[0]) || Number.isNaN(to[0])) return []
-  const said = (limit: BoundText | undefined, value: number, own: string): string => {
-    if (limit !== undefined) {
-      const text = limitText(limit, judged, print)
-      return text === print(value) ? '' : limit.text
-    }
-    return own
+  if (from.every(Number.isNaN) || to.every(Number.isNaN)) return []
+  const found = sortedByGroup(numbers(judged.value, length), population, groupCount)
+  const mark = (
+    at: number,
+    limit: BoundText | undefined,
+    values: Float64Array,
+    own: string,
+  ): { at: number; text: string; what: string } => {
+    // An end that differs from group to group is told by its name, one that is the same for all as a number.
+    if (values.some((x) => x !== values[0])) return { at, text: limit?.text ?? own, what: 'of each' }
+    const text = print(values[0])
+    if (limit === undefined) return { at, text, what: own }
+    return { at, text, what: limitText(limit, judged, print) === text ? '' : limit.text }
   }
-  const found = sortedByGroup(numbers(judged.value, judged.length), judged.population, 1)[0]
-  const marks = [{ at: 0, text: print(from[0]), what: said(plan.from, from[0], found[0] === from[0] ? 'lowest' : '') }]
-  if (plan.centred) marks.push({ at: 0.5, text: print(middle[0]), what: said(plan.middle, middle[0], '') })
-  marks.push({ at: 1, text: print(to[0]), what: said(plan.to, to[0], found.at(-1) === to[0] ? 'highest' : '') })
+  const isOwn = (values: Float64Array, end: 0 | -1): boolean => found.every((own, g) => own.at(end) === values[g])
+  const marks = [mark(0, plan.from, from, isOwn(from, 0) ? 'lowest' : '')]
+  if (plan.centred) marks.push(mark(0.5, plan.middle, middle, ''))
+  marks.push(mark(1, plan.to, to, isOwn(to, -1) ? 'highest' : ''))
   return marks
 }

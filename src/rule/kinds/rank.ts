@@ -1,5 +1,5 @@
-import { places } from '../../column/place.js'
 import { round14 } from '../../column/round.js'
+import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
 import type { Checker, Kind } from '../kind.js'
@@ -39,7 +39,9 @@ export const rank: Kind<Plan> = {
       checker.tell('one-rank', { found }, here)
       return undefined
     }
-    return own.split === undefined ? checkEnd(own, found[0] as (typeof ENDS)[number], checker, here) : checkSplit(own, checker, here)
+    return own.split === undefined
+      ? checkEnd(own, found[0] as (typeof ENDS)[number], checker, here)
+      : checkSplit(own, checker, here)
   },
 
   expressions: () => [],
@@ -48,20 +50,25 @@ export const rank: Kind<Plan> = {
 
   run(plan, judged) {
     const { length, population, groupCount } = judged
-    const place = places(numbers(judged.value, length), population, plan.rising)
-    const sizes = new Int32Array(groupCount)
-    for (let i = 0; i < length; i++) if (place[i] >= 0) sizes[population[i]]++
-    const cuts = plan.parts.map((_, p) => Float64Array.from(sizes, (n) => cutOf(plan, p, n)))
-    const out = new Int16Array(length).fill(-1)
+    const values = numbers(judged.value, length)
+    const limits = limitsOf(plan, sortedByGroup(values, population, groupCount))
+    const out = new Int16Array(length)
+    const { parts, rest, rising } = plan
     for (let i = 0; i < length; i++) {
-      const r = place[i]
-      if (r < 0) continue
-      out[i] = plan.rest
-      for (let p = 0; p < cuts.length; p++)
-        if (r < cuts[p][population[i]]) {
-          out[i] = plan.parts[p].gives
+      const g = population[i]
+      const v = values[i]
+      if (g < 0 || Number.isNaN(v)) {
+        out[i] = -1
+        continue
+      }
+      out[i] = rest
+      for (let p = 0; p < parts.length; p++) {
+        const limit = limits[p][g]
+        if (rising ? v <= limit : v >= limit) {
+          out[i] = parts[p].gives
           break
         }
+      }
     }
     return out
   },
@@ -87,8 +94,22 @@ function cutOf(plan: Plan, part: number, n: number): number {
     return share ? Math.max(1, round14(value * n)) : value
   }
   let cut = 0
-  for (let p = 0; p <= part; p++) cut += plan.parts[p].size.share ? plan.parts[p].size.value * n : plan.parts[p].size.value
+  for (let p = 0; p <= part; p++)
+    cut += plan.parts[p].size.share ? plan.parts[p].size.value * n : plan.parts[p].size.value
   return round14(cut)
+}
+
+/**
+ * The last value that each part still takes, by group. A place r is the number of better values, so r < cut holds exactly
+ * from the value at place ⌈cut⌉ − 1 on: one sort of plain numbers, and ties fall to the better part by themselves.
+ */
+function limitsOf(plan: Plan, sorted: readonly Float64Array[]): Float64Array[] {
+  return plan.parts.map((_, p) =>
+    Float64Array.from(sorted, (own) => {
+      const last = Math.min(own.length, Math.ceil(cutOf(plan, p, own.length))) - 1
+      return plan.rising ? own[last] : own[own.length - 1 - last]
+    }),
+  )
 }
 
 function checkEnd(own: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Path): Plan | undefined {

@@ -77,13 +77,27 @@ function lookData({ status, fill, ink, weight, icon, hide }: Look): object {
 const PLAIN = lookData(PLAIN_LOOK)
 
 function gridHeaders(exhibit: GridExhibit): object[] {
-  const columns = exhibit.columnHeadings.flat().map(({ keys, level, text }) => ({ axis: 'column', keys: keysData(keys), level, text, look: PLAIN }))
-  const rows = exhibit.rows.map(({ heading: { keys, level, text } }) => ({ axis: 'row', keys: keysData(keys), level, text, look: PLAIN }))
+  const columns = exhibit.columnHeadings
+    .flat()
+    .map(({ keys, level, text }) => ({ axis: 'column', keys: keysData(keys), level, text, look: PLAIN }))
+  const rows = exhibit.rows.map(({ heading: { keys, level, text } }) => ({
+    axis: 'row',
+    keys: keysData(keys),
+    level,
+    text,
+    look: PLAIN,
+  }))
   return [...columns, ...rows]
 }
 
 function chartHeaders(exhibit: ChartExhibit): object[] {
-  return exhibit.points.map(({ row, level, label }) => ({ axis: 'row', keys: keysData(row), level: level.row, text: label, look: PLAIN }))
+  return exhibit.points.map(({ row, level, label }) => ({
+    axis: 'row',
+    keys: keysData(row),
+    level: level.row,
+    text: label,
+    look: PLAIN,
+  }))
 }
 
 function legendData({ rule, title, measure, population, entries, ramp }: Legend): object {

@@ -3,14 +3,19 @@ import { iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import type { LookClasses } from './looks.js'
 
+/** From this many columns on a heatmap takes the whole width. */
+const MANY = 12
+
 /** A table or heatmap as semantic HTML: caption, scopes, words for every icon. */
 export function gridMarkup(exhibit: GridExhibit, classes: LookClasses): string {
   const heat = exhibit.kind === 'heatmap'
   const edges = heat ? yearEdges(exhibit.columnHeadings) : new Set<number>()
   const head = exhibit.columnHeadings.map((row, r) => headMarkup(exhibit, row, r, edges)).join('')
   const body = exhibit.rows.map((row) => rowMarkup(row, exhibit, classes, edges)).join('\n')
-  const caption = [exhibit.title, exhibit.note, exhibit.periodText].filter((text) => text !== null && text !== '').join(', ')
-  return `<div class="wide"><table class="${heat ? 'heat' : 'grid'}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+  const caption = [exhibit.title, exhibit.note, exhibit.periodText]
+    .filter((text) => text !== null && text !== '')
+    .join(', ')
+  return `<div class="wide"><table class="${heat ? ((exhibit.columnHeadings.at(-1)?.length ?? 0) >= MANY ? 'heat full-width' : 'heat') : 'grid'}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
 <tbody>${body}</tbody></table></div>`
 }
 
@@ -26,7 +31,12 @@ function yearEdges(headings: GridExhibit['columnHeadings']): Set<number> {
   return edges
 }
 
-function headMarkup(exhibit: GridExhibit, row: readonly ColumnHeading[], r: number, edges: ReadonlySet<number>): string {
+function headMarkup(
+  exhibit: GridExhibit,
+  row: readonly ColumnHeading[],
+  r: number,
+  edges: ReadonlySet<number>,
+): string {
   const heat = exhibit.kind === 'heatmap'
   const last = r === exhibit.columnHeadings.length - 1
   // The corner names the row headings, once, in the last line of the head.

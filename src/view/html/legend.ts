@@ -6,7 +6,9 @@ import type { LookClasses } from './looks.js'
 /** The key under an exhibit: one list a scheme, every limit as a number. */
 export function legendMarkup(legend: Legend, classes: LookClasses, alone: boolean): string {
   // Where an exhibit has one scheme its title need not be said again; with several each is named.
-  const of = [alone ? '' : `${legend.title} (${legend.measureLabel})`, legend.population].filter((text) => text !== '').join(', ')
+  const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population]
+    .filter((text) => text !== '')
+    .join(', ')
   const heading = of === '' ? '' : `<li class="of">${escapeText(of)}</li>`
   const entries = legend.entries.map((entry) => {
     const icon = entry.look.icon === null ? '' : iconUse(entry.look.icon)
@@ -22,8 +24,7 @@ function rampMarkup({ ramp }: Legend, classes: LookClasses): string {
   const mark = (at: number): string => {
     const found = ramp.marks.find((m) => m.at === at)
     if (found === undefined) return '<span></span>'
-    const what = found.what === '' ? '' : `, ${found.what}`
-    return `<span>${escapeText(`${found.text}${what}`)}</span>`
+    return `<span>${escapeText(`${found.text} ${found.what}`.trim())}</span>`
   }
   return `<li class="ramp"><i class="${classes.ramp(ramp.colors)}"></i>${mark(0)}${mark(0.5)}${mark(1)}</li>`
 }

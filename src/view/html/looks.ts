@@ -1,6 +1,6 @@
 import { colorText } from '../../color/color.js'
-import { rampTable } from '../../color/ramp.js'
 import { PIGMENTS, SOOT } from '../../color/pigments.js'
+import { rampTable } from '../../color/ramp.js'
 import type { Look } from '../../look/look.js'
 
 /** Gives each distinct look of a page one class, and writes the classes in the end. */

@@ -30,8 +30,15 @@ export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<str
         : `<div class="pair">${previous}${markup}</div>`
     else sections.push(markup)
   }
-  const about = [page.asOfText === null ? '' : `as of ${page.asOfText}`, ...page.sources, page.where === null ? '' : `where ${page.where}`]
-  const by = about.filter((text) => text !== '').map(escapeText).join(' · ')
+  const about = [
+    page.asOfText === null ? '' : `as of ${page.asOfText}`,
+    ...page.sources,
+    page.where === null ? '' : `where ${page.where}`,
+  ]
+  const by = about
+    .filter((text) => text !== '')
+    .map(escapeText)
+    .join(' · ')
   const lead = page.note === null ? '' : `<p class="lead">${escapeText(page.note)}</p>`
   return `<!doctype html>
 <html lang="${escapeText(page.locale)}">
@@ -66,7 +73,7 @@ async function drawCharts(page: Page, { document }: HtmlOptions): Promise<Map<Ex
   const { drawChart } = await import('../chart.js')
   for (const exhibit of charts) {
     // Many bars want the whole width; a few at the side of another exhibit half of it.
-    const width = exhibit.points.length > 18 || !exhibit.beside ? 1150 : 560
+    const width = exhibit.points.length > 18 || !exhibit.beside ? 1150 : 620
     drawn.set(exhibit, drawChart(exhibit, document, { width, height: 330 }))
   }
   return drawn
@@ -76,10 +83,12 @@ function exhibitMarkup(exhibit: Exhibit, classes: LookClasses, charts: ReadonlyM
   const id = `x-${encodeURIComponent(exhibit.name)}`
   const note = [exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null), exhibit.periodText]
   const about = note.filter((text) => text !== null && text !== '').join(' · ')
-  const inside = exhibit.kind === 'chart' ? chartMarkup(exhibit, charts.get(exhibit) ?? '') : gridMarkup(exhibit, classes)
+  const inside =
+    exhibit.kind === 'chart' ? chartMarkup(exhibit, charts.get(exhibit) ?? '') : gridMarkup(exhibit, classes)
   const alone = exhibit.legends.length === 1
   const legends = exhibit.legends.map((legend) => legendMarkup(legend, classes, alone)).join('')
-  return `<section aria-labelledby="${escapeText(id)}"><h2 id="${escapeText(id)}">${escapeText(exhibit.title)}</h2>
+  const fit = exhibit.kind === 'table' ? ' class="fit"' : ''
+  return `<section${fit} aria-labelledby="${escapeText(id)}"><h2 id="${escapeText(id)}">${escapeText(exhibit.title)}</h2>
 <p class="note">${escapeText(about)}</p>
 ${inside}${legends}${saidMarkup(exhibit.notes)}</section>`
 }
@@ -90,7 +99,9 @@ function chartMarkup(exhibit: ChartExhibit, svg: string): string {
     (p) =>
       `<tr><th scope="row">${escapeText(`${p.label} ${p.outer}`.trim())}</th><td>${escapeText(p.text)}</td><td>${escapeText(p.statusText)}</td></tr>`,
   )
-  const lines = exhibit.lines.map((l) => `<tr><th scope="row">${escapeText(l.label)}</th><td>${escapeText(l.text)}</td><td></td></tr>`)
+  const lines = exhibit.lines.map(
+    (l) => `<tr><th scope="row">${escapeText(l.label)}</th><td>${escapeText(l.text)}</td><td></td></tr>`,
+  )
   const head = `<thead><tr><th scope="col">${escapeText(exhibit.along)}</th><th scope="col">${escapeText(exhibit.measureLabel)}</th><th scope="col">Status</th></tr></thead>`
   return `<div class="chart wide">${svg}</div><div class="v"><table><caption>${escapeText(exhibit.title)}</caption>${head}<tbody>${rows.join('')}${lines.join('')}</tbody></table></div>`
 }
@@ -103,7 +114,8 @@ function saidMarkup(notes: readonly string[]): string {
 function iconsOf(page: Page): Set<string> {
   const names = new Set<string>()
   for (const exhibit of page.exhibits) {
-    for (const legend of exhibit.legends) for (const { look } of legend.entries) if (look.icon !== null) names.add(look.icon)
+    for (const legend of exhibit.legends)
+      for (const { look } of legend.entries) if (look.icon !== null) names.add(look.icon)
     if (exhibit.kind === 'chart') continue
     for (const row of exhibit.rows) for (const cell of row.cells) if (cell?.look.icon != null) names.add(cell.look.icon)
   }

@@ -2,7 +2,10 @@ import { colorText } from '../../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 
 const tokens = Object.entries(PIGMENTS)
-  .map(([name, p]) => `--${name}-wash:${colorText(p.wash)};--${name}:${colorText(p.body)};--${name}-ink:${colorText(p.ink)}`)
+  .map(
+    ([name, p]) =>
+      `--${name}-wash:${colorText(p.wash)};--${name}:${colorText(p.body)};--${name}-ink:${colorText(p.ink)}`,
+  )
   .join(';')
 
 /**
@@ -12,7 +15,7 @@ const tokens = Object.entries(PIGMENTS)
 export const STYLE = `:root{--paper:${colorText(PAPER)};--soot:${colorText(SOOT)};--quiet:#655f55;--hair:#e3dccf;${tokens}}
 *{box-sizing:border-box}
 html{background:var(--paper);-webkit-text-size-adjust:100%}
-body{margin:0;color:var(--soot);font:15px/1.45 "Source Sans 3","Segoe UI",system-ui,-apple-system,"Helvetica Neue","Liberation Sans",Arial,sans-serif;font-variant-numeric:tabular-nums lining-nums}
+body{margin:0;color:var(--soot);font:15px/1.45 "Source Sans 3","Segoe UI",-apple-system,BlinkMacSystemFont,Roboto,Cantarell,Ubuntu,"Noto Sans","Helvetica Neue","Liberation Sans",Arial,sans-serif;font-variant-numeric:tabular-nums lining-nums}
 main{max-width:1240px;margin:0 auto;padding:44px 44px 72px}
 h1,h2{font-family:Charter,"Bitstream Charter","Iowan Old Style","Source Serif 4","Palatino Linotype",Palatino,"URW Palladio L","P052",Cambria,Georgia,"Liberation Serif",serif;font-weight:600;margin:0;letter-spacing:-.008em}
 h1{font-size:31px;line-height:1.15}
@@ -23,6 +26,8 @@ header{padding-bottom:20px;margin-bottom:30px;border-bottom:1px solid var(--hair
 section{margin:0 0 44px;min-width:0}
 .pair{display:flex;flex-wrap:wrap;gap:0 52px;align-items:flex-start}
 .pair>section{flex:1 1 420px}
+.pair>section.fit{flex:0 1 auto;max-width:100%}
+.pair>.fit>.key,.pair>.fit>.said,.pair>.fit>.note{width:0;min-width:100%}
 .note{color:var(--quiet);font-size:13.5px;margin:1px 0 12px}
 .said{color:var(--quiet);font-size:13px;margin:10px 0 0;padding:0;list-style:none}
 .v{position:absolute;width:1px;height:1px;margin:-1px;padding:0;overflow:hidden;clip-path:inset(50%);white-space:nowrap;border:0}
@@ -31,10 +36,11 @@ table{border-collapse:separate;border-spacing:0}
 th,td{unicode-bidi:isolate}
 th{font-weight:600;text-align:left}
 thead th{font-size:13px;color:var(--quiet);vertical-align:bottom;padding:4px 14px 6px;white-space:nowrap}
+thead th:first-child{padding-left:0}
 thead th.n{text-align:right}
 thead th.m{text-align:center}
 thead tr:last-child th{border-bottom:1px solid var(--hair)}
-tbody th{padding:5px 22px 5px 0;font-weight:400;max-width:34ch;overflow-wrap:anywhere}
+tbody th{padding:5px 22px 5px 0;font-weight:400;min-width:12ch;max-width:34ch;overflow-wrap:anywhere}
 td{padding:2px 0 2px 8px;text-align:right;white-space:nowrap}
 td>span{display:flex;justify-content:space-between;align-items:center;gap:12px;min-height:27px;padding:3px 14px;border-radius:5px}
 td>span>b{font-weight:inherit;margin-left:auto}
@@ -47,7 +53,9 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .i{width:13px;height:13px;flex:none;display:block}
 .line{fill:none;stroke:currentColor;stroke-width:2.3;stroke-linecap:round;stroke-linejoin:round}
 .full{fill:currentColor}
-.heat thead th{padding:3px 2px;text-align:center;font-weight:400;font-size:12px}
+.heat thead th{padding:3px 2px;font-weight:400;font-size:12px}
+.heat thead th.n,.heat thead th.m{text-align:center}
+.heat thead tr:last-child th:first-child{padding-left:0;font-size:13px;font-weight:600}
 .heat thead th.y{font-weight:600;font-size:13px;border-bottom:0}
 .heat thead th.e,.heat tbody td.e{border-left:2px solid var(--paper)}
 .heat tbody th{padding:0 16px 0 0;white-space:nowrap;overflow:hidden;text-overflow:ellipsis}
@@ -59,7 +67,7 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .key strong{font-weight:600;color:var(--soot)}
 .key .of{flex-basis:100%;margin-bottom:-2px}
 .sw{width:21px;height:19px;border-radius:4px;display:grid;place-items:center}
-.ramp{display:grid;grid-template-columns:repeat(3,auto);gap:3px 0;width:min(340px,100%);justify-content:space-between}
+.key .ramp{display:grid;grid-template-columns:repeat(3,auto);gap:3px 0;width:min(340px,100%);justify-content:space-between}
 .ramp i{grid-column:1/-1;height:12px;border-radius:3px}
 .ramp span:nth-of-type(2){text-align:center}
 .ramp span:last-child{text-align:right}

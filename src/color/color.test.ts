@@ -1,0 +1,54 @@
+import { differenceCiede2000, filterDeficiencyDeuter, filterDeficiencyProt, filterDeficiencyTrit, interpolate, formatHex } from 'culori'
+import { expect, test } from 'vitest'
+import { colorText, parseColor } from './color.js'
+import { contrast, READABLE, readableInk } from './contrast.js'
+import { PAPER, PIGMENTS, SOOT } from './pigments.js'
+import { rampTable } from './ramp.js'
+
+const distance = differenceCiede2000()
+const sights = [(c: string) => c, filterDeficiencyProt(1), filterDeficiencyDeuter(1), filterDeficiencyTrit(1)]
+
+/** The smallest distance of any two colours under any sight. */
+function closest(colors: readonly number[]): number {
+  let least = Number.POSITIVE_INFINITY
+  for (const see of sights)
+    for (let i = 0; i < colors.length; i++)
+      for (let k = 0; k < i; k++)
+        least = Math.min(least, distance(see(colorText(colors[i])) as string, see(colorText(colors[k])) as string))
+  return least
+}
+
+test('every ink reads on its wash, and soot on every wash', () => {
+  for (const [name, { wash, ink }] of Object.entries(PIGMENTS)) {
+    expect(contrast(ink, wash), name).toBeGreaterThanOrEqual(5.59)
+    expect(contrast(SOOT, wash), name).toBeGreaterThanOrEqual(7.95)
+  }
+})
+
+test('good, fair and bad stay apart for every kind of sight', () => {
+  const { leaf, ochre, clay } = PIGMENTS
+  expect(closest([leaf.wash, ochre.wash, clay.wash])).toBeGreaterThan(13.7)
+  expect(closest([leaf.body, ochre.body, clay.body])).toBeGreaterThan(15.8)
+})
+
+test('whatever the fill, the chosen ink can be read', () => {
+  for (let i = 0; i < 4096; i++) {
+    const fill = ((i & 0xf00) << 12) | ((i & 0xf0) << 8) | ((i & 0xf) << 4)
+    expect(contrast(readableInk(fill, SOOT, PAPER), fill)).toBeGreaterThanOrEqual(READABLE)
+  }
+})
+
+test('a ramp meets the colour library at its own stops and between them', () => {
+  const stops = [0xd4622d, 0xfdfaf4, 0x008065]
+  const table = rampTable(stops, 256)
+  const mix = interpolate(stops.map(colorText), 'oklab')
+  for (const i of [0, 40, 128, 200, 255]) expect(colorText(table[i])).toBe(formatHex(mix(i / 255)))
+  expect([table[0], table[255]]).toEqual([stops[0], stops[2]])
+})
+
+test('CSS colours are read, other texts are not', () => {
+  expect(parseColor('#abc')).toBe(0xaabbcc)
+  expect(parseColor('rebeccapurple')).toBe(0x663399)
+  expect(parseColor('rgb(1 2 3 / 50%)')).toBe(0x010203)
+  expect(parseColor('url(x)')).toBeUndefined()
+})
