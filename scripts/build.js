@@ -1,7 +1,8 @@
 // @ts-check
 /** Builds dist/: the library and the tool by tsc, and the JSON Schema of the report file from the one schema. */
 import { execFileSync } from 'node:child_process'
-import { chmodSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -9,6 +10,12 @@ execFileSync(process.execPath, ['node_modules/typescript/bin/tsc', '-b', 'tsconf
   cwd: root,
   stdio: 'inherit',
 })
+// tsc leaves what it made of files that are gone since.
+const dist = join(root, 'dist')
+for (const file of readdirSync(dist, { recursive: true, encoding: 'utf8' })) {
+  const source = file.replace(/(\.d\.ts|\.js)$/, '.ts')
+  if (source !== file && !existsSync(join(root, 'src', source))) rmSync(join(dist, file))
+}
 const { reportJsonSchema } = await import(new URL('../dist/file/schema.js', import.meta.url).href)
 writeFileSync(
   new URL('../dist/report.schema.json', import.meta.url),

@@ -1,4 +1,13 @@
-import { differenceCiede2000, filterDeficiencyDeuter, filterDeficiencyProt, filterDeficiencyTrit, interpolate, formatHex } from 'culori'
+import {
+  type Color,
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  formatHex,
+  interpolate,
+  parse,
+} from 'culori'
 import { expect, test } from 'vitest'
 import { colorText, parseColor } from './color.js'
 import { contrast, READABLE, readableInk } from './contrast.js'
@@ -6,7 +15,13 @@ import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { rampTable } from './ramp.js'
 
 const distance = differenceCiede2000()
-const sights = [(c: string) => c, filterDeficiencyProt(1), filterDeficiencyDeuter(1), filterDeficiencyTrit(1)]
+/** Full loss of each kind of cone, simulated by the colour library, beside normal sight. */
+const sights: ((color: string) => string)[] = [
+  (color) => color,
+  ...[filterDeficiencyProt(1), filterDeficiencyDeuter(1), filterDeficiencyTrit(1)].map(
+    (filter) => (color: string) => formatHex(filter(parse(color) as Color)) ?? '',
+  ),
+]
 
 /** The smallest distance of any two colours under any sight. */
 function closest(colors: readonly number[]): number {
@@ -14,7 +29,7 @@ function closest(colors: readonly number[]): number {
   for (const see of sights)
     for (let i = 0; i < colors.length; i++)
       for (let k = 0; k < i; k++)
-        least = Math.min(least, distance(see(colorText(colors[i])) as string, see(colorText(colors[k])) as string))
+        least = Math.min(least, distance(see(colorText(colors[i])), see(colorText(colors[k]))))
   return least
 }
 

@@ -65,11 +65,23 @@ test('law 2: parts merged in any split give what the whole gives', () => {
       const needs = needsOf(name)
       const values = Float64Array.from(rows, ([x]) => x)
       const fine = createMoments(6, needs)
-      addRows(fine, values, Int32Array.from(rows, ([, g]) => g), needs)
+      addRows(
+        fine,
+        values,
+        Int32Array.from(rows, ([, g]) => g),
+        needs,
+      )
       const into = Int32Array.of(0, 1, 0, 1, 0, 1)
       const merged = fromMoments(name, mergeMoments(fine, into, 2, needs))
-      const whole = statistic(name, values, Int32Array.from(rows, ([, g]) => g % 2), 2)
-      merged.forEach((x, g) => near(x, whole[g]))
+      const whole = statistic(
+        name,
+        values,
+        Int32Array.from(rows, ([, g]) => g % 2),
+        2,
+      )
+      merged.forEach((x, g) => {
+        near(x, whole[g])
+      })
     }),
     SEED,
   )
@@ -88,17 +100,20 @@ test('all missing gives missing, but count gives 0', () => {
 
 test('rows are grouped alike by table and by map', () => {
   fc.assert(
-    fc.property(fc.array(fc.tuple(fc.integer({ min: -1, max: 3 }), fc.integer({ min: -1, max: 4 })), { maxLength: 50 }), (rows) => {
-      const a = { codes: Int32Array.from(rows, ([x]) => x), size: 4 }
-      const b = Int32Array.from(rows, ([, y]) => y)
-      const dense = groupRows([a, { codes: b, size: 5 }], undefined, rows.length)
-      const sparse = groupRows([a, { codes: b, size: 50_000_000 }], undefined, rows.length)
-      expect([...sparse.groups]).toEqual([...dense.groups])
-      expect(dense.count).toBe(new Set(rows.map(String)).size)
-      dense.groups.forEach((g, i) => {
-        expect(rows[dense.first[g]]).toEqual(rows[i])
-      })
-    }),
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: -1, max: 3 }), fc.integer({ min: -1, max: 4 })), { maxLength: 50 }),
+      (rows) => {
+        const a = { codes: Int32Array.from(rows, ([x]) => x), size: 4 }
+        const b = Int32Array.from(rows, ([, y]) => y)
+        const dense = groupRows([a, { codes: b, size: 5 }], undefined, rows.length)
+        const sparse = groupRows([a, { codes: b, size: 50_000_000 }], undefined, rows.length)
+        expect([...sparse.groups]).toEqual([...dense.groups])
+        expect(dense.count).toBe(new Set(rows.map(String)).size)
+        dense.groups.forEach((g, i) => {
+          expect(rows[dense.first[g]]).toEqual(rows[i])
+        })
+      },
+    ),
     SEED,
   )
 })

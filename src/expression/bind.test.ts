@@ -110,7 +110,11 @@ test.each([
 
 test('all problems of one text come at once', () => {
   const result = bindExpression('revnue + plann * abz(a)', ROWS)
-  expect(Array.isArray(result) && result.map((p) => p.code)).toEqual(['unknown-name', 'unknown-name', 'unknown-function'])
+  expect(Array.isArray(result) && result.map((p) => p.code)).toEqual([
+    'unknown-name',
+    'unknown-name',
+    'unknown-function',
+  ])
 })
 
 // Law 1: unlike units are a problem; bare numbers go with money and counts.
@@ -135,14 +139,19 @@ test.each([
 ])('units: %s', (text, wanted) => {
   const result = bindExpression(text, { what: 'a measure', names: units })
   const type = isBound(result) ? result.bound.type : undefined
-  const told = type?.kind === 'number' ? (type.unit.is === 'money' ? `money ${type.unit.currency}` : type.unit.is) : type?.kind
+  const told =
+    type?.kind === 'number' ? (type.unit.is === 'money' ? `money ${type.unit.currency}` : type.unit.is) : type?.kind
   expect(told).toBe(wanted)
 })
 
 test('in a measure an aggregate reads rows, and a measure outside it is told apart', () => {
   const setting: Setting = {
     what: 'a measure',
-    names: { find: (n) => (n === 'revenue' ? { ref: { kind: 'measure', name: n }, type: KINDS.euros, formula: 'sum(a)' } : undefined), all: () => ['revenue'] },
+    names: {
+      find: (n) =>
+        n === 'revenue' ? { ref: { kind: 'measure', name: n }, type: KINDS.euros, formula: 'sum(a)' } : undefined,
+      all: () => ['revenue'],
+    },
     inside: columnNames(table, 'sales'),
     rows: columnNames(table, 'sales'),
   }

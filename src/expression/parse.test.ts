@@ -12,24 +12,48 @@ const { tree } = fc.letrec<{ tree: Tree }>((tie) => {
   const inner = tie('tree')
   const operators: Binary[] = ['+', '-', '*', '/', 'of', '=', '!=', '<', '<=', '>', '>=', 'contains', 'and', 'or']
   const leaf: fc.Arbitrary<Tree> = fc.oneof(
-    fc.tuple(fc.nat(100_000), fc.constantFrom(1, 10, 1000)).map(([n, by]) => ({ op: 'number', value: n / by, percent: false, ...SPAN })),
-    fc.nat(3000).map((n) => ({ op: 'number', value: Number(`${n}e-1`) / 100, percent: true, ...SPAN })),
-    fc.string({ maxLength: 6 }).map((value) => ({ op: 'text', value, ...SPAN })),
-    fc.boolean().map((value) => ({ op: 'truth', value, ...SPAN })),
-    fc.constantFrom('2025-Q2', '2025-06', '2025-W23', '2025-06-01').map((text) => ({ op: 'period', text, ...SPAN })),
-    name.map((n) => ({ op: 'name', name: n, ...SPAN })),
+    fc
+      .tuple(fc.nat(100_000), fc.constantFrom(1, 10, 1000))
+      .map(([n, by]): Tree => ({ op: 'number', value: n / by, percent: false, ...SPAN })),
+    fc.nat(3000).map((n): Tree => ({ op: 'number', value: Number(`${n}e-1`) / 100, percent: true, ...SPAN })),
+    fc.string({ maxLength: 6 }).map((value): Tree => ({ op: 'text', value, ...SPAN })),
+    fc.boolean().map((value): Tree => ({ op: 'truth', value, ...SPAN })),
+    fc
+      .constantFrom('2025-Q2', '2025-06', '2025-W23', '2025-06-01')
+      .map((text): Tree => ({ op: 'period', text, ...SPAN })),
+    name.map((n): Tree => ({ op: 'name', name: n, ...SPAN })),
     fc.constant<Tree>({ op: 'name', name: 'amount', source: 'budget', ...SPAN }),
   )
   const call = fc
-    .tuple(fc.constantFrom('sum', 'abs'), fc.array(inner, { maxLength: 2 }), fc.option(inner), fc.constantFrom([], ['region'], ['region', 'shop'], undefined))
-    .map(([f, args, where, within]): Tree => ({ op: 'call', name: f, args, ...(where && { where }), ...(within && { within }), ...SPAN }))
+    .tuple(
+      fc.constantFrom('sum', 'abs'),
+      fc.array(inner, { maxLength: 2 }),
+      fc.option(inner),
+      fc.constantFrom<string[] | undefined>([], ['region'], ['region', 'shop'], undefined),
+    )
+    .map(
+      ([f, args, where, within]): Tree => ({
+        op: 'call',
+        name: f,
+        args,
+        ...(where && { where }),
+        ...(within && { within }),
+        ...SPAN,
+      }),
+    )
   return {
     tree: fc.oneof(
       { depthSize: 'small', withCrossShrink: true },
       leaf,
-      fc.tuple(fc.constantFrom(...operators), inner, inner).map(([op, left, right]): Tree => ({ op, left, right, ...SPAN })),
-      fc.tuple(fc.constantFrom('negate' as const, 'not' as const), inner).map(([op, of]): Tree => ({ op, of, ...SPAN })),
-      fc.tuple(inner, fc.array(inner, { minLength: 1, maxLength: 3 }), fc.boolean()).map(([of, list, not]): Tree => ({ op: 'in', of, list, not, ...SPAN })),
+      fc
+        .tuple(fc.constantFrom(...operators), inner, inner)
+        .map(([op, left, right]): Tree => ({ op, left, right, ...SPAN })),
+      fc
+        .tuple(fc.constantFrom('negate' as const, 'not' as const), inner)
+        .map(([op, of]): Tree => ({ op, of, ...SPAN })),
+      fc
+        .tuple(inner, fc.array(inner, { minLength: 1, maxLength: 3 }), fc.boolean())
+        .map(([of, list, not]): Tree => ({ op: 'in', of, list, not, ...SPAN })),
       fc.tuple(inner, fc.boolean()).map(([of, not]): Tree => ({ op: 'missing', of, not, ...SPAN })),
       fc.tuple(inner, inner, inner).map(([test, yes, no]): Tree => ({ op: 'if', test, yes, no, ...SPAN })),
       call,
@@ -40,7 +64,11 @@ const { tree } = fc.letrec<{ tree: Tree }>((tie) => {
 function bare(value: unknown): unknown {
   if (Array.isArray(value)) return value.map(bare)
   if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(Object.entries(value).filter(([k, v]) => k !== 'from' && k !== 'to' && v !== undefined).map(([k, v]) => [k, bare(v)]))
+  return Object.fromEntries(
+    Object.entries(value)
+      .filter(([k, v]) => k !== 'from' && k !== 'to' && v !== undefined)
+      .map(([k, v]) => [k, bare(v)]),
+  )
 }
 
 test('what is printed reads back as the same tree', () => {
@@ -64,7 +92,7 @@ test.each([
   ['a - (b - c)', 'a - (b - c)'],
   ["not (a = 1 and b != 'it''s')", "not (a = 1 and b != 'it''s')"],
   ["sum(amount) where channel = 'Trade'", "sum(amount) where channel = 'Trade'"],
-  ["(count() where returned)/count()", '(count() where returned) / count()'],
+  ['(count() where returned)/count()', '(count() where returned) / count()'],
   ['mean(revenue) within (region, team)', 'mean(revenue) within (region, team)'],
   ['if a > 1 then 2 else 3', 'if a > 1 then 2 else 3'],
   ["column('net revenue') - plan", "column('net revenue') - plan"],
@@ -97,7 +125,14 @@ test.each([
 })
 
 test('depth and length are bounded, in their own words', () => {
-  for (const [open, close] of [['(', ')'], ['-', ''], ['not ', ''], ['if a then 1 else ', ''], ['abs(', ')'], ['1% of ', '']]) {
+  for (const [open, close] of [
+    ['(', ')'],
+    ['-', ''],
+    ['not ', ''],
+    ['if a then 1 else ', ''],
+    ['abs(', ')'],
+    ['1% of ', ''],
+  ]) {
     const fine = `${open.repeat(DEEPEST - 10)}1${close.repeat(DEEPEST - 10)}`
     const deep = `${open.repeat(180)}1${close.repeat(180)}`
     expect(isTree(parseExpression(fine)), open).toBe(true)
@@ -109,13 +144,38 @@ test('depth and length are bounded, in their own words', () => {
 })
 
 test('no text makes the parser fall over', () => {
-  const pieces = fc.constantFrom('(', ')', 'a', ' ', '1', '%', "'", 'where', ' within ', 'of ', 'not ', 'in', ',', '.', '-', '=', '2025-06', 'if ', 'é', '\u0000', '💧')
+  const pieces = fc.constantFrom(
+    '(',
+    ')',
+    'a',
+    ' ',
+    '1',
+    '%',
+    "'",
+    'where',
+    ' within ',
+    'of ',
+    'not ',
+    'in',
+    ',',
+    '.',
+    '-',
+    '=',
+    '2025-06',
+    'if ',
+    'é',
+    '\u0000',
+    '💧',
+  )
   fc.assert(
-    fc.property(fc.array(pieces, { maxLength: 40 }).map((p) => p.join('')), (text) => {
-      const read = parseExpression(text)
-      if (isTree(read)) expect(isTree(parseExpression(printExpression(read)))).toBe(true)
-      else expect(read.message.length).toBeGreaterThan(10)
-    }),
+    fc.property(
+      fc.array(pieces, { maxLength: 40 }).map((p) => p.join('')),
+      (text) => {
+        const read = parseExpression(text)
+        if (isTree(read)) expect(isTree(parseExpression(printExpression(read)))).toBe(true)
+        else expect(read.message.length).toBeGreaterThan(10)
+      },
+    ),
     { seed: 11, numRuns: 20_000 },
   )
 })

@@ -23,7 +23,8 @@ export function readReport(source: string | object, file?: string): ReportFile {
   }
   const read = readYaml(source, file)
   if (read.tree === undefined) {
-    const problems = read.problems.length > 0 ? read.problems : [problem('file-empty', { file: file ?? 'the report' })]
+    const problems =
+      read.problems.length > 0 ? read.problems : [problem('file-empty', {}, file === undefined ? {} : { file })]
     return { file, spec: undefined, problems, place: read.place }
   }
   const shaped = shapeReport(read.tree)

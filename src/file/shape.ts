@@ -20,7 +20,10 @@ export function shapeReport(tree: unknown): Shaped {
   for (let round = 0; round < 8; round++) {
     const result = reportSchema.safeParse(withoutHoles(current))
     if (result.success)
-      return { spec: withHoles(current, result.data) as ReportSpec, problems: problems.filter((p) => !isMisspelt(p, problems)) }
+      return {
+        spec: withHoles(current, result.data) as ReportSpec,
+        problems: problems.filter((p) => !isMisspelt(p, problems)),
+      }
     const issues = result.error.issues.flatMap((issue) => leaves(issue, current))
     for (const issue of issues) for (const p of problemsOf(issue, current)) if (isNew(p, problems)) problems.push(p)
     const pruned = prune(current, issues)

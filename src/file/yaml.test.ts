@@ -22,20 +22,32 @@ test('a sound report has no problems, as YAML and as JSON', () => {
 })
 
 test.each([
-  ['a value cut at a comma', 'measures: { p: { formula: percentile(amount, 90%), label: P } }', ['yaml-cut-at-comma 2:27'], 'percentile(amount, 90%)'],
+  [
+    'a value cut at a comma',
+    'measures: { p: { formula: percentile(amount, 90%), label: P } }',
+    ['yaml-cut-at-comma 2:27'],
+    'percentile(amount, 90%)',
+  ],
   ['a value cut at #, after text', 'note: Shop #1 of ten', ['yaml-cut-at-hash 2:7'], 'Shop #1 of ten'],
   ['a colour cut at #', 'statuses: { a: { label: A } }\nnote: #f0ad9a', ['yaml-cut-at-hash 3:1'], '#f0ad9a'],
   ['braces read as a map', 'note: {growth}', ['yaml-braces 2:7'], '{growth}'],
   ['braces with words behind', 'note: {growth} on last year', ['yaml-braces 2:7'], '{growth} on last year'],
   ['null', 'note:', ['yaml-null 2:1'], 'note has no value'],
   ['null in words', 'note: null', ['yaml-null 2:1'], 'note has no value'],
-  ['leading zeros', 'rules: [{ paint: revenue, bands: [{ equals: 007, status: a }] }]', ['yaml-leading-zero 2:45'], "'007'"],
+  [
+    'leading zeros',
+    'rules: [{ paint: revenue, bands: [{ equals: 007, status: a }] }]',
+    ['yaml-leading-zero 2:45'],
+    "'007'",
+  ],
   ['a comparison read as block text', 'where: > target', ['yaml-block-text 2:8'], "'> target'"],
   ['an alias', 'note: *x', ['yaml-alias 2:7'], 'anchors'],
 ])('%s is refused in its own words', (_, line, wanted, says) => {
   // `sources` and the rest stand below, so that the line under test is line 2.
   const text = `title: T\n${line}\n${SOUND.slice('title: T\n'.length)}`
-  const problems = readReport(text, 'r.yaml').problems.filter((p) => p.code !== 'yaml-broken' && p.code !== 'two-of-a-name')
+  const problems = readReport(text, 'r.yaml').problems.filter(
+    (p) => p.code !== 'yaml-broken' && p.code !== 'two-of-a-name',
+  )
   expect(problems.map((p) => `${p.code} ${p.place.line}:${p.place.column}`)).toEqual(wanted)
   expect(problems[0].message).toContain(says)
 })
@@ -45,7 +57,12 @@ test('a comment with a space after # is a comment', () => {
 })
 
 test('5,000 brackets are refused in their own words, not by running out of stack', () => {
-  for (const text of ['['.repeat(5000), `title: ${'{ a: '.repeat(5000)}`, '- '.repeat(5000), `title: ${'['.repeat(5000)}${']'.repeat(5000)}`])
+  for (const text of [
+    '['.repeat(5000),
+    `title: ${'{ a: '.repeat(5000)}`,
+    '- '.repeat(5000),
+    `title: ${'['.repeat(5000)}${']'.repeat(5000)}`,
+  ])
     expect(told(text)[0], text.slice(0, 12)).toMatch(/^file-too-deep 1:/)
 })
 
@@ -69,6 +86,22 @@ test('what is faulty is taken out and the rest is kept in its place', () => {
 })
 
 test('whatever is written, reading ends with problems or a tree', () => {
-  for (const text of ['5', 'a', '[]', '- 1', '{}', '"', '\t', 'a: b: c', '? x', '%YAML 9', '---\n---\n', '__proto__: 1', '\u0000', 'title: [', '&a [*a]'])
+  for (const text of [
+    '5',
+    'a',
+    '[]',
+    '- 1',
+    '{}',
+    '"',
+    '\t',
+    'a: b: c',
+    '? x',
+    '%YAML 9',
+    '---\n---\n',
+    '__proto__: 1',
+    '\u0000',
+    'title: [',
+    '&a [*a]',
+  ])
     expect(readReport(text, 'r.yaml').problems.length, JSON.stringify(text)).toBeGreaterThan(0)
 })

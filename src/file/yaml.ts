@@ -40,7 +40,7 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
     return { tree: undefined, problems: [placed], place: (q) => q }
   }
   if (text.length > LONGEST_FILE) return only(problem('file-too-long', { most: LONGEST_FILE }))
-  if (text.trim() === '') return only(problem('file-empty', { file: file ?? 'the report' }))
+  if (text.trim() === '') return only(problem('file-empty', {}))
   const deep = tooDeep(text)
   if (deep !== undefined) return only(problem('file-too-deep', { most: DEEPEST_FILE }, lineOf(text, deep)))
   const doc = parseDocument(text, {
@@ -59,7 +59,11 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   const shown = told.length > 0 && doc.errors.length > 0 ? told : problems
   const unread = doc.errors.length > 0 || told.some((p) => p.code === 'yaml-alias')
   const tree = unread ? undefined : doc.toJS({ maxAliasCount: 0 })
-  return { tree, problems: shown.filter((p, i) => shown.findIndex((q) => sameTrap(p, q)) === i), place: (p) => placed(p, doc, at) }
+  return {
+    tree,
+    problems: shown.filter((p, i) => shown.findIndex((q) => sameTrap(p, q)) === i),
+    place: (p) => placed(p, doc, at),
+  }
 }
 
 /** YAML may stumble over one value twice. */

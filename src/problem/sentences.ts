@@ -12,7 +12,7 @@ export const SENTENCES = {
   // the report file as text
   'file-missing': (p: { file: string }) => `there is no file ${p.file}; check the path`,
   'file-unreadable': (p: { file: string; why: string }) => `${p.file} cannot be read: ${p.why}`,
-  'file-empty': (p: { file: string }) => `${p.file} is empty`,
+  'file-empty': (_: object) => 'the file is empty',
   'file-too-long': (p: { most: number }) => `a report file may hold ${p.most} characters at most`,
   'file-too-deep': (p: { most: number }) =>
     `brackets nested too deeply: a report goes ${p.most} levels deep at most; remove some`,
@@ -132,7 +132,7 @@ export const SENTENCES = {
   'value-outside-rule': (_: object) => "'value' is the judged value of a rule and has no meaning here",
 
   // data
-  'header-missing': (p: { file: string }) => `${p.file} has no header; its first line names the columns`,
+  'header-missing': (_: object) => 'there is no header; the first line names the columns',
   'header-empty': (p: { position: number }) => `column ${p.position} has no name; write one in the header`,
   'header-twice': (p: { name: string }) => `two columns are called ${quote(p.name)}; rename one in the header`,
   'ragged-row': (p: { line: number; found: number; expected: number; count: number }) =>

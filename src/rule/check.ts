@@ -1,16 +1,13 @@
-import { bindAs, bindExpression, type Found, isBound, type Names, type Setting, typeText } from '../expression/bind.js'
+import { bindAs, bindExpression, type Found, type Names, type Setting } from '../expression/bind.js'
 import { type Bound, referencesOf, type Type, walk } from '../expression/bound.js'
-import { printExpression } from '../expression/print.js'
-import { meet, unitText } from '../expression/unit.js'
-import { checkStyle, givenOf } from '../look/given.js'
 import type { Given } from '../look/look.js'
-import type { Status, Style } from '../look/style.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import type { Better } from '../table/table.js'
-import type { BoundText, Checker, Kind } from './kind.js'
+import { createChecker, keep } from './checker.js'
+import type { BoundText, Kind } from './kind.js'
 import { KINDS } from './kinds/index.js'
-import type { Limit, Outcome, RuleSpec } from './spec.js'
+import type { RuleSpec } from './spec.js'
 import { createTell, type Tell } from './tell.js'
 import type { Vocabulary } from './vocabulary.js'
 
@@ -202,12 +199,6 @@ function bindOne(
   return rule
 }
 
-function keep(result: ReturnType<typeof bindExpression>, path: Path, problems: Problem[]): BoundText | undefined {
-  if (isBound(result)) return { bound: result.bound, text: printExpression(result.tree) }
-  for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
-  return undefined
-}
-
 function checkNames(names: readonly string[], at: Path, fields: Names, tell: Tell): readonly string[] {
   for (const name of names)
     if (fields.find(name) === undefined) {
@@ -231,15 +222,6 @@ function ruleSetting({ measures, parameters, fields }: Vocabulary, judged: Type)
   }
   const names: Names = { find, all: () => ['value', ...measures.keys(), ...parameters.keys(), ...fields.all()] }
   return { what: 'a rule', names, inside: names, groups: (name) => fields.find(name) !== undefined }
-}
-
-/** A gradient's ends may also say lowest and highest, of the judged values. */
-function extentSetting(setting: Setting, judged: Type): Setting {
-  const find: Names['find'] = (name, source) =>
-    source === undefined && (name === 'lowest' || name === 'highest')
-      ? { ref: { kind: 'value', name }, type: judged }
-      : setting.names.find(name, source)
-  return { ...setting, names: { find, all: () => ['lowest', 'highest', ...setting.names.all()] } }
 }
 
 /** A judged measure brings its own direction; any other judge has none. */
@@ -267,134 +249,4 @@ function needsOf(expressions: readonly Bound[]): { fields: string[]; measures: s
     })
   }
   return { fields, measures, aggregates }
-}
-
-interface CheckerParts {
-  judged: Type
-  better: Better | undefined
-  measure: string
-  givens: Given[]
-  statuses: Readonly<Record<string, Status>>
-  within: readonly string[]
-  setting: Setting
-  condition(text: string, at: Path): BoundText | undefined
-  problems: Problem[]
-  hide: 'value' | 'icon' | undefined
-}
-
-function createChecker(parts: CheckerParts): Checker {
-  const { judged, better, measure, givens, statuses, setting, condition, problems } = parts
-  const tell = createTell(problems)
-  const known = new Map<string, number>()
-  const gives = (given: Given): number => {
-    const hidden = parts.hide === undefined ? given : { ...given, hide: given.hide ?? parts.hide }
-    // A smooth ramp repeats colours, and its classes must stay in step with its places: only statuses are shared.
-    const shared = given.status === null ? undefined : known.get(given.status)
-    if (shared !== undefined) return shared
-    const made = givens.push(hidden) - 1
-    if (given.status !== null) known.set(given.status, made)
-    return made
-  }
-  return {
-    judged,
-    better,
-    measure,
-    tell,
-    condition,
-    gives,
-    needNumber(what, at) {
-      if (judged.kind === 'number' || judged.kind === 'unknown') return
-      tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
-    },
-    limit(limit, at, extent = false) {
-      const text = limitSource(limit)
-      const bound = keep(bindExpression(text, extent ? extentSetting(setting, judged) : setting), at, problems)
-      if (bound === undefined) return undefined
-      if (!comparable(bound, text, judged, tell, at)) return undefined
-      if (extent && !constantInGroup(bound.bound, parts.within)) {
-        tell('constant-limit', { what: String(at.at(-1)) }, at, { text, from: 0, to: text.length })
-        return undefined
-      }
-      return bound
-    },
-    outcome(outcome: Outcome | undefined, at, what) {
-      if (outcome === undefined) {
-        tell('no-look', { what }, at)
-        return undefined
-      }
-      if (typeof outcome === 'string') return statusClass(outcome, statuses, gives, tell, at)
-      const found = checkStyle(outcome, at)
-      problems.push(...found)
-      return found.length > 0 ? undefined : gives(givenOf(outcome as Style, null))
-    },
-  }
-}
-
-/** A typed number as the text of an expression: `-5` is a minus and a 5, and an exponent is written out. */
-function limitSource(limit: Limit): string {
-  return typeof limit === 'string' ? limit : String(limit).replace('e+', 'e')
-}
-
-function statusClass(
-  name: string,
-  statuses: Readonly<Record<string, Status>>,
-  gives: (given: Given) => number,
-  tell: Tell,
-  at: Path,
-): number | undefined {
-  if (!Object.hasOwn(statuses, name)) {
-    const known = Object.keys(statuses)
-    tell('unknown-status', { name, nearest: nearest(name, known), known }, at)
-    return undefined
-  }
-  return gives(givenOf(statuses[name], name))
-}
-
-function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {
-  const place = { text, from: 0, to: text.length }
-  const type = bound.type
-  if (type.kind === 'unknown' || judged.kind === 'unknown') return true
-  const ordered = (t: Type): boolean => t.kind === 'number' || t.kind === 'date'
-  if (!ordered(type) || !ordered(judged) || type.kind !== judged.kind) {
-    tell('unlike-types', { left: typeText(judged), right: typeText(type), verb: 'compared' }, at, place)
-    return false
-  }
-  if (type.kind !== 'number' || judged.kind !== 'number' || type.zero) return true
-  if (meet(judged.unit, type.unit) !== undefined) return true
-  tell(
-    'unlike-units',
-    {
-      left: unitText(judged.unit),
-      right: unitText(type.unit),
-      verb: 'compared',
-      advice: unitAdvice(bound, judged, text),
-    },
-    at,
-    place,
-  )
-  return false
-}
-
-/** The way out of a percent that is missing, or that does not say of what. */
-function unitAdvice(bound: Bound, judged: Type, text: string): string | undefined {
-  if (judged.kind === 'number' && judged.unit.is === 'percent' && bound.op === 'number')
-    return `did you mean ${bound.value > 1 ? bound.value : Number((bound.value * 100).toPrecision(12))}%?`
-  if (bound.type.kind === 'number' && bound.type.unit.is === 'percent') return `say of what, as in ${text} of target`
-  return undefined
-}
-
-/** Outside aggregates nothing may differ from cell to cell, and aggregates keep to the rule's own groups. */
-function constantInGroup(bound: Bound, within: readonly string[]): boolean {
-  if (bound.op === 'aggregate') {
-    const own = bound.within
-    return own === undefined || own.length === 0 || own.every((name) => within.includes(name))
-  }
-  if (bound.op === 'name')
-    return bound.ref.kind === 'parameter' || (bound.ref.kind === 'value' && bound.ref.name !== 'value')
-  if (bound.op === 'call') return bound.args.every((b) => constantInGroup(b, within))
-  if (bound.op === 'arithmetic' || bound.op === 'compare' || bound.op === 'and' || bound.op === 'or')
-    return constantInGroup(bound.left, within) && constantInGroup(bound.right, within)
-  if (bound.op === 'negate' || bound.op === 'not') return constantInGroup(bound.of, within)
-  if (bound.op === 'if') return [bound.test, bound.yes, bound.no].every((b) => constantInGroup(b, within))
-  return bound.op === 'number'
 }

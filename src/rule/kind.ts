@@ -31,6 +31,15 @@ export interface Checker {
   readonly tell: Tell
 }
 
+/** What a band, rank or part gives, and where that is written: a status by name, or a style. */
+export function writtenOutcome(
+  spec: { status?: string; style?: Outcome },
+  at: Path,
+): { outcome: Outcome | undefined; at: Path } {
+  if (spec.status !== undefined) return { outcome: spec.status, at: [...at, 'status'] }
+  return { outcome: spec.style, at: spec.style === undefined ? at : [...at, 'style'] }
+}
+
 /** The cells of one measure at one pair of levels, with the value that decides. */
 export interface Judged {
   readonly length: number

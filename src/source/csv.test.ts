@@ -17,8 +17,18 @@ function refused(text: string, options: CsvOptions = {}): [string, number | unde
 }
 
 test('law 3: columns get the type that all their values agree on', () => {
-  const text = 'n,code,truth,p,day,month,word,blank\n1.5,007,yes,12%,2025-06-01,2025-06,a,\n-2e3,10,No,0.5%,2024-02-29,2024-01,2025-06,\n'
-  expect(kinds(text)).toEqual({ n: 'number', code: 'text', truth: 'condition', p: 'number', day: 'date', month: 'date', word: 'text', blank: 'number' })
+  const text =
+    'n,code,truth,p,day,month,word,blank\n1.5,007,yes,12%,2025-06-01,2025-06,a,\n-2e3,10,No,0.5%,2024-02-29,2024-01,2025-06,\n'
+  expect(kinds(text)).toEqual({
+    n: 'number',
+    code: 'text',
+    truth: 'condition',
+    p: 'number',
+    day: 'date',
+    month: 'date',
+    word: 'text',
+    blank: 'number',
+  })
   const { table } = readCsv(text)
   const p = table.columns.get('p')
   expect(p?.type).toEqual({ kind: 'number', unit: { is: 'percent' } })
@@ -34,7 +44,10 @@ test('a byte-order mark, blank lines and quoted line ends are read as meant', ()
 
 test('what is wrong with the text is told with its line', () => {
   expect(refused('')).toEqual([['file-empty', undefined]])
-  expect(refused('a,,a\n1,2,3\n')).toEqual([['header-empty', 1], ['header-twice', 1]])
+  expect(refused('a,,a\n1,2,3\n')).toEqual([
+    ['header-empty', 1],
+    ['header-twice', 1],
+  ])
   expect(refused('a,b\n1,2\n\n"x\ny",2,3\n4\n')).toEqual([['ragged-row', 4]])
   expect(refused('a,b\n1,"2\n')).toContainEqual(['csv-broken', 2])
   expect(refused('a\n1\n', { read: { amont: 'number' } })).toEqual([['unknown-column', undefined]])

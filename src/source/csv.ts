@@ -25,14 +25,13 @@ export interface RawColumn {
 
 /** Reads CSV text to typed columns. Types are inferred over all rows. Throws with every problem that makes it unreadable. */
 export function readCsv(text: string, options: CsvOptions = {}): SourceTable {
-  const file = options.file ?? 'the data'
   const place = options.file === undefined ? {} : { file: options.file }
   const problems: Problem[] = []
   const at = (line: number, p: Problem): void => {
     problems.push({ ...p, place: { ...place, line } })
   }
   const plain = text.startsWith('\uFEFF') ? text.slice(1) : text
-  if (plain.trim() === '') throw new ProblemError([problem('file-empty', { file }, place)])
+  if (plain.trim() === '') throw new ProblemError([problem('file-empty', {}, place)])
   const columns: RawColumn[] = []
   const ragged = { line: 0, found: 0, count: 0 }
   let line = 1
@@ -57,7 +56,7 @@ export function readCsv(text: string, options: CsvOptions = {}): SourceTable {
       for (let c = 0; c < columns.length; c++) addCell(columns[c], data[c], own)
     },
   })
-  if (columns.length === 0) throw new ProblemError([problem('header-missing', { file }, place)])
+  if (columns.length === 0) throw new ProblemError([problem('header-missing', {}, place)])
   if (ragged.count > 0) at(ragged.line, problem('ragged-row', { ...ragged, expected: columns.length }))
   checkNamed(columns, options, place, problems)
   if (problems.length > 0) throw new ProblemError(problems)

@@ -2,7 +2,7 @@ import type { Bound } from '../../expression/bound.js'
 import { codes, conditions, numbers, type Vector } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
 import { parsePeriod, type Span, spanOf } from '../../time/period.js'
-import type { BoundText, Checker, Judged, Kind, Print } from '../kind.js'
+import { type BoundText, type Checker, type Judged, type Kind, type Print, writtenOutcome } from '../kind.js'
 import type { BandSpec } from '../spec.js'
 
 const SIGNS = ['atLeast', 'above', 'atMost', 'below'] as const
@@ -47,7 +47,8 @@ export const bands: Kind<Plan> = {
         if (band.missing === undefined && band.otherwise === undefined) checker.tell('empty-band', {}, here)
         return
       }
-      const gives = checker.outcome(band.status ?? band.style, here, 'the band')
+      const own = writtenOutcome(band, here)
+      const gives = checker.outcome(own.outcome, own.at, 'the band')
       if (gives !== undefined) plan.bands.push({ tests, gives })
     })
     return plan

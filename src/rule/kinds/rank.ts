@@ -2,7 +2,7 @@ import { round14 } from '../../column/round.js'
 import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
-import type { Checker, Kind } from '../kind.js'
+import { type Checker, type Kind, writtenOutcome } from '../kind.js'
 import type { RankSpec } from '../spec.js'
 
 /** A count of cells, or a share of them (0 to 1). */
@@ -114,7 +114,8 @@ function limitsOf(plan: Plan, sorted: readonly Float64Array[]): Float64Array[] {
 
 function checkEnd(own: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Path): Plan | undefined {
   const size = readSize(own[end], checker, [...at, end])
-  const gives = checker.outcome(own.status ?? own.style, at, 'rank')
+  const written = writtenOutcome(own, at)
+  const gives = checker.outcome(written.outcome, written.at, 'rank')
   const rising = risingFor(end, checker, [...at, end])
   if (size === undefined || gives === undefined || rising === undefined) return undefined
   return { rising, end, parts: [{ size, gives }], rest: -1, split: false }
@@ -142,7 +143,8 @@ function checkSplit(own: RankSpec, checker: Checker, at: Path): Plan | undefined
       return
     }
     const size = readSize(part.share, checker, [...here, 'share'])
-    const gives = checker.outcome(part.status ?? part.style, here, 'the part')
+    const written = writtenOutcome(part, here)
+    const gives = checker.outcome(written.outcome, written.at, 'the part')
     if (size === undefined || gives === undefined) return
     if (size.share) total += size.value
     plan.parts.push({ size, gives })

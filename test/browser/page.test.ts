@@ -1,0 +1,214 @@
+import { readFile, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { wcagContrast } from 'culori'
+import { expect, test } from 'vitest'
+import { useBrowser } from '../support/browser.js'
+import { exhibitOf, type Painted } from '../support/painted.js'
+import { acuarela, folder } from '../support/tool.js'
+
+const browser = useBrowser()
+
+async function demo(): Promise<{ url: string; painted: Painted; html: string }> {
+  const cwd = await folder()
+  await acuarela(['demo'], cwd)
+  const html = join(cwd, 'out/spring.html')
+  const painted = JSON.parse(await readFile(join(cwd, 'out/spring.json'), 'utf8')) as Painted
+  return { url: pathToFileURL(html).href, painted, html: await readFile(html, 'utf8') }
+}
+
+test('the demo page shows every cell with the text, the colours and the words of the painted data', async () => {
+  const { url, painted } = await demo()
+  const { page, faults } = await browser.open()
+  await page.goto(url)
+  for (const name of ['shops', 'seasons']) {
+    const shown = await page.locator(`section:has(#x-${name}) tbody td`).evaluateAll((cells) =>
+      cells.map((cell) => {
+        const hex = (color: string): string =>
+          `#${(color.match(/\d+/g) ?? [])
+            .slice(0, 3)
+            .map((n) => Number(n).toString(16).padStart(2, '0'))
+            .join('')}`
+        const dab = cell.querySelector(':scope > span:not(.v)') ?? cell
+        const style = getComputedStyle(dab)
+        const plain = style.backgroundColor === 'rgba(0, 0, 0, 0)'
+        return {
+          text: cell.textContent ?? '',
+          fill: plain ? null : hex(style.backgroundColor),
+          ink: hex(style.color),
+          icons: cell.querySelectorAll('use').length,
+        }
+      }),
+    )
+    const { cells } = exhibitOf(painted, name)
+    expect(shown).toHaveLength(cells.length)
+    const labels: Record<string, string> = {
+      ahead: 'On target',
+      close: 'Near target',
+      behind: 'Behind',
+      leading: 'Leading',
+      returns: 'Many refunds',
+    }
+    cells.forEach((cell, i) => {
+      const { status, fill, ink, icon } = cell.look
+      const words = status === null ? cell.text : `${labels[status]}, ${cell.text}`
+      expect(shown[i]).toMatchObject({ text: words, fill, icons: icon === null ? 0 : 1 })
+      if (ink !== null) expect(shown[i].ink).toBe(ink)
+      if (fill !== null) expect(wcagContrast(fill, shown[i].ink)).toBeGreaterThanOrEqual(4.5)
+    })
+  }
+  expect(faults).toEqual([])
+})
+
+test('the chart’s marks wear the colours of their statuses, its target is a line, and a table stands behind it', async () => {
+  const { url, painted } = await demo()
+  const { page } = await browser.open()
+  await page.goto(url)
+  const bars = await page
+    .locator('section:has(#x-months) svg g[aria-label="bar"] > *')
+    .evaluateAll((marks) => marks.map((m) => ({ fill: m.getAttribute('fill'), title: m.textContent })))
+  const bodies: Record<string, string> = { ahead: '#008065', close: '#d3b23d', behind: '#d4622d' }
+  const { cells } = exhibitOf(painted, 'months')
+  expect(bars.map((b) => b.fill)).toEqual(cells.map((c) => bodies[c.look.status ?? '']))
+  expect(bars[0].title).toBe('Jul 2024: Revenue €111,385, Behind')
+  const chart = page.locator('section:has(#x-months) svg[role=img]')
+  expect(await chart.textContent()).toContain('Month target')
+  expect(await chart.locator('g[stroke-dasharray]').count()).toBe(1)
+  const rows = await page.locator('section:has(#x-months) table tr').allTextContents()
+  expect(rows).toContain('Jul 2024€111,385Behind')
+  expect(rows).toContain('Month target€140,000')
+})
+
+test('tables are tables: captions, scopes, a heading each; legends say limits as numbers', async () => {
+  const { url } = await demo()
+  const { page } = await browser.open()
+  await page.goto(url)
+  expect(await page.locator('h1').allTextContents()).toEqual(['Brezal Nurseries, spring review'])
+  expect(await page.locator('h2').allTextContents()).toEqual([
+    'Shops against the target',
+    'Months against the target',
+    'The season of each line',
+  ])
+  for (const table of await page.locator('table').all()) {
+    expect(await table.locator('caption').count()).toBe(1)
+    expect(await table.locator('th:not([scope])').count()).toBe(0)
+  }
+  const keys = await page.locator('section:has(#x-shops) .key li').allTextContents()
+  expect(keys).toEqual([
+    'Revenue: Against the target',
+    'On target from €60,000 (target) · 4',
+    'Near target from €48,000 (80% of target) · 3',
+    'Behind below €48,000 · 2',
+    'Margin: Best margin of each region, within each region',
+    'Leading best 1 · 3',
+    'Refund share: Refunds over the tolerance',
+    'Many refunds above 2.5% (tolerance) · 1',
+  ])
+  expect(await page.locator('.by').textContent()).toBe('as of 30 June 2025 · sales.csv')
+})
+
+test('nothing overlaps or runs over the side, wide or narrow', async () => {
+  const { url } = await demo()
+  for (const width of [1280, 800, 400]) {
+    const { page } = await browser.open(width)
+    await page.goto(url)
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), `${width}`).toBeLessThanOrEqual(width)
+    const boxes = await page
+      .locator('section')
+      .evaluateAll((all) => all.map((s) => s.getBoundingClientRect()).map((b) => [b.left, b.top, b.right, b.bottom]))
+    boxes.forEach(([left, top, right, bottom], i) => {
+      for (const [l, t, r, b] of boxes.slice(0, i))
+        expect(left >= r || l >= right || top >= b || t >= bottom, `${width}: section ${i}`).toBe(true)
+    })
+    const cut = await page
+      .locator('.grid tbody td > span')
+      .evaluateAll((all) => all.filter((e) => e.scrollWidth > e.clientWidth + 1).length)
+    expect(cut).toBe(0)
+    await page.close()
+  }
+})
+
+test('on paper the page keeps its colours and repeats the heads of its tables', async () => {
+  const { url } = await demo()
+  const { page } = await browser.open()
+  await page.goto(url)
+  await page.emulateMedia({ media: 'print' })
+  expect(await page.locator('body').evaluate((b) => getComputedStyle(b).printColorAdjust)).toBe('exact')
+  expect(
+    await page
+      .locator('thead')
+      .first()
+      .evaluate((h) => getComputedStyle(h).display),
+  ).toBe('table-header-group')
+  expect((await page.pdf({ format: 'A4' })).subarray(0, 5).toString()).toBe('%PDF-')
+})
+
+const HOSTILE = [
+  '<script>window.pwned = 1</script>',
+  '"><img src=x onerror="window.pwned = 2">',
+  "'-alert(1)-'",
+  '</title><svg onload=window.pwned=3>',
+  '</style><script>window.pwned=4</script>',
+  'javascript:window.pwned=5',
+  `long ${'x'.repeat(20_000)}`,
+  'bell\u0007 escape\u001b[31m nul\u0000 override\u202e',
+  '&lt;b&gt; ${window.pwned=6} {{7*7}}',
+  '=1+2',
+  'lone \ud800 half',
+]
+
+test('a hostile file changes nothing but text: no script runs, no element appears, nothing is fetched', async () => {
+  const quoted = (text: string): string => `"${text.replaceAll('"', '""')}"`
+  const lines = HOSTILE.map(
+    (text, i) => `2025-01-0${(i % 9) + 1},${quoted(text)},${quoted(text)},${i + 1},${quoted(text)}`,
+  )
+  const csv = `date,__proto__,"x""><script>window.pwned=8</script>",amount,constructor\n${lines.join('\n')}\n`
+  const hostile = '"><script>window.pwned = 9</script>'
+  const report = {
+    title: hostile,
+    note: hostile,
+    sources: { sales: { file: 's.csv', date: 'date' } },
+    measures: { revenue: { formula: 'sum(amount)', label: hostile } },
+    parameters: { target: { value: 3, label: hostile } },
+    statuses: { ahead: { label: hostile, wash: 'leaf', icon: 'tick' } },
+    rules: [
+      { title: hostile, paint: 'revenue', bands: [{ atLeast: 'target', status: 'ahead' }] },
+      { title: hostile, paint: 'revenue', within: 'constructor', gradient: { ramp: ['sea', 'clay'] } },
+    ],
+    exhibits: [
+      {
+        name: 'a"><b>',
+        title: hostile,
+        note: hostile,
+        table: { rows: ['__proto__', 'x"><script>window.pwned=8</script>'], columns: 'constructor', show: 'revenue' },
+      },
+      { name: 'chart', title: hostile, chart: { along: '__proto__', show: 'revenue', lines: [{ at: 'target' }] } },
+      { name: 'heat', hide: 'value', heatmap: { rows: '__proto__', columns: 'day', show: 'revenue' } },
+    ],
+  }
+
+  const cwd = await folder({ 'r.json': JSON.stringify(report) })
+  await writeFile(join(cwd, 's.csv'), csv)
+  const run = await acuarela(['paint', 'r.json', '--to', 'html,json', '--out', 'out'], cwd)
+  expect([run.code, run.err]).toEqual([0, 'wrote out/r.html\nwrote out/r.json\n'])
+  const { page, faults } = await browser.open()
+  // The policy of the page is taken off, so that escaping alone has to hold.
+  const html = (await readFile(join(cwd, 'out/r.html'), 'utf8')).replace(/<meta http-equiv[^>]*>/, '')
+  await writeFile(join(cwd, 'bare.html'), html)
+  await page.goto(pathToFileURL(join(cwd, 'bare.html')).href)
+  await page.waitForTimeout(200)
+  expect(await page.evaluate(() => (window as unknown as { pwned?: number }).pwned)).toBeUndefined()
+  expect(await page.locator('script, img, iframe, object, embed, [onerror], [onload], a').count()).toBe(0)
+  expect(faults).toEqual([])
+  const heads = await page.locator('section').first().locator('tbody th').allTextContents()
+  for (const text of HOSTILE.slice(0, 6)) expect(heads).toContain(text)
+  expect(heads).toContain('bell\uFFFD escape\uFFFD[31m nul\uFFFD override\u202e')
+  expect(await page.title()).toBe(hostile)
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1280)
+  const painted = JSON.parse(await readFile(join(cwd, 'out/r.json'), 'utf8')) as Painted
+  expect(painted.exhibits[0].cells.length).toBeGreaterThan(0)
+  expect(Object.keys(painted.exhibits[0].cells[0].row)).toContain('__proto__')
+  const reading = await acuarela(['paint', 'r.json'], cwd)
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
+  expect(reading.out).not.toMatch(/[\u0000-\u0009\u000b-\u001f\u202e]/)
+})

@@ -1,0 +1,101 @@
+import { execFile } from 'node:child_process'
+import { mkdirSync, readFileSync, symlinkSync } from 'node:fs'
+import { readdir, readFile, writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { promisify } from 'node:util'
+import { expect, test } from 'vitest'
+import { folder, ROOT } from './support/tool.js'
+
+const run = promisify(execFile)
+const manifest = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')) as {
+  exports: Record<string, string | { types: string; default: string }>
+  dependencies: Record<string, string>
+}
+
+/** Packs without building again: `npm test` has built already. */
+async function pack(into: string): Promise<string[]> {
+  const { stdout } = await run(
+    'npm',
+    ['pack', '--json', '--ignore-scripts', '--loglevel=error', '--pack-destination', into],
+    { cwd: ROOT },
+  )
+  const parsed = JSON.parse(stdout.slice(stdout.search(/[[{]/))) as
+    | Record<string, { files: { path: string }[] }>
+    | { files: { path: string }[] }[]
+  return Object.values(parsed)[0].files.map((f) => f.path)
+}
+
+test('the package holds what a user needs and nothing else', async () => {
+  const files = await pack(await folder())
+  const kinds = new Set(
+    files.map((f) => (f.startsWith('dist/') ? `dist ${f.replace(/^.*?(\.d)?\.(\w+)$/, '$1.$2')}` : f)),
+  )
+  expect([...kinds].sort()).toEqual([
+    'LICENSE',
+    'README.md',
+    'dist .d.ts',
+    'dist .js',
+    'dist .json',
+    'examples/brezal/generate.js',
+    'examples/brezal/spring.acuarela.yaml',
+    'examples/brezal/world.js',
+    'package.json',
+  ])
+  expect(files.filter((f) => /test|tsbuildinfo|\.csv$/.test(f))).toEqual([])
+  for (const entry of Object.values(manifest.exports)) {
+    const targets = typeof entry === 'string' ? [entry] : Object.values(entry)
+    for (const target of targets) expect(files).toContain(target.replace('./', ''))
+  }
+})
+
+test('installed elsewhere, the tool runs its demo and the library is imported with its types', async () => {
+  const home = await folder()
+  await pack(home)
+  const [archive] = (await readdir(home)).filter((f) => f.endsWith('.tgz'))
+  const modules = join(home, 'node_modules')
+  mkdirSync(join(modules, 'acuarela'), { recursive: true })
+  await run('tar', ['xzf', join(home, archive), '--strip-components=1', '-C', join(modules, 'acuarela')])
+  // What it depends on, and what those depend on, stand in this repository already.
+  for (const name of await readdir(join(ROOT, 'node_modules')))
+    if (!name.startsWith('.')) symlinkSync(join(ROOT, 'node_modules', name), join(modules, name))
+  const { stdout } = await run(process.execPath, [join(modules, 'acuarela/dist/cli/bin.js'), 'demo', '--out', 'made'], {
+    cwd: home,
+  })
+  expect(stdout).toContain('made/spring.html')
+  expect(await readFile(join(home, 'made/spring.html'), 'utf8')).toContain('Brezal Nurseries')
+  await writeFile(
+    join(home, 'use.ts'),
+    `import { fromRows, paint } from 'acuarela'
+import { openReport, type Page } from 'acuarela/report'
+import { toHtml } from 'acuarela/html'
+import { toJson } from 'acuarela/data'
+import { openReportFile, serverDocument } from 'acuarela/node'
+const painting = paint(fromRows([{ a: 1 }]), { rules: [{ paint: 'a', bands: [{ above: 0, style: { wash: 'leaf' } }] }] })
+const fill: string | null = painting.cell(0, 'a').fill
+// @ts-expect-error a band has no such key
+paint(fromRows([]), { rules: [{ paint: 'a', bands: [{ over: 0 }] }] })
+const page: Promise<Page> = openReport('title: x', {})
+export { fill, page, toHtml, toJson, openReportFile, serverDocument }
+`,
+  )
+  const tsc = join(ROOT, 'node_modules/typescript/bin/tsc')
+  const args = [
+    '--noEmit',
+    '--strict',
+    '--module',
+    'nodenext',
+    '--target',
+    'es2022',
+    '--skipLibCheck',
+    '--types',
+    '',
+    'use.ts',
+  ]
+  await run(process.execPath, [tsc, ...args], { cwd: home })
+})
+
+test('every dependency is used', () => {
+  const text = readFileSync(join(ROOT, 'package-lock.json'), 'utf8')
+  expect(text).not.toContain('"resolved"')
+  for (const name of Object.keys(manifest.dependencies)) expect(text).toContain(`node_modules/${name}"`)
+})
