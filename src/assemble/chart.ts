@@ -52,6 +52,7 @@ export function buildChart(answered: Answered): ChartExhibit {
     along: headingText(along),
     measureLabel: facts?.label ?? measure,
     points,
+    timed: domain?.kind === 'time',
     lines: lines.filter((line) => !Number.isNaN(line.value)),
     labels: exhibit.labels,
     axisText: short,

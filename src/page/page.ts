@@ -106,6 +106,8 @@ export interface ChartExhibit extends ExhibitHead {
   along: string
   measureLabel: string
   points: readonly ChartPoint[]
+  /** Whether the axis is time: labels may then be thinned, for readers fill in the rest. */
+  timed: boolean
   lines: readonly { value: number; text: string; label: string }[]
   labels: boolean
   /** Short texts for the value axis. */

@@ -12,6 +12,8 @@ export interface ChartSize {
   height: number
 }
 
+/** Room for the two lines of a line's name, in pixels. */
+const NAME_HEIGHT = 34
 /** About the width of a bold digit at the size of the labels, in pixels. */
 const DIGIT = 6.4
 
@@ -19,7 +21,7 @@ const DIGIT = 6.4
 export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size: ChartSize): string {
   const points = exhibit.points.map((point, i) => ({ ...point, i }))
   const shown = points.filter((p) => p.value !== null)
-  const marginLeft = 56
+  const marginLeft = Math.max(40, 18 + 6.8 * widestTick(exhibit))
   // The name of a line stands at its end, beside the bars, where it covers none.
   const marginRight = exhibit.lines.length > 0 ? 96 : 16
   const years = yearStarts(points)
@@ -38,7 +40,7 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
     Plot.axisX({
       tickSize: 0,
       tickPadding: 7,
-      tickFormat: (i: number) => thinned(points, i, step),
+      tickFormat: (i: number) => tickLabel(exhibit, i, step),
       fill: quiet,
       label: null,
     }),
@@ -94,17 +96,19 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
       ),
     )
   }
-  marks.push(
-    Plot.text(exhibit.lines, {
-      y: 'value',
-      text: (l: { label: string; text: string }) => `${l.label}\n${l.text}`,
-      frameAnchor: 'right',
-      textAnchor: 'start',
-      dx: 8,
-      lineHeight: 1.25,
-      fill: colorText(SOOT),
-    }),
-  )
+  for (const line of apart(exhibit, size.height - 70))
+    marks.push(
+      Plot.text([line], {
+        y: 'value',
+        text: () => `${line.label}\n${line.text}`,
+        frameAnchor: 'right',
+        textAnchor: 'start',
+        dx: 8,
+        dy: line.shift,
+        lineHeight: 1.25,
+        fill: colorText(SOOT),
+      }),
+    )
   const svg = Plot.plot({
     document,
     width: size.width,
@@ -138,10 +142,42 @@ function yearStarts(points: readonly { outer: string; i: number }[]): { i: numbe
   return [...runs].map(([text, own]) => ({ text, i: own[Math.floor((own.length - 1) / 2)] }))
 }
 
-/** Labels that would touch are thinned to every second, third and so on. */
-function thinned(points: readonly ChartPoint[], i: number, step: number): string {
-  const widest = Math.max(...points.map((p) => p.label.length)) * 7 + 6
-  const every = Math.max(1, Math.ceil(widest / step))
+/** About how many characters the longest label of the value axis has. */
+function widestTick(exhibit: ChartExhibit): number {
+  const values = [...exhibit.points.map((p) => p.value ?? 0), ...exhibit.lines.map((l) => l.value)]
+  // Ticks are round numbers: those near the ends have the most digits.
+  return Math.max(...[Math.max(0, ...values), Math.min(0, ...values)].map((v) => exhibit.axisText(rounded(v)).length))
+}
+
+/** The number of one digit nearest to a value, and of as many places. */
+function rounded(value: number): number {
+  if (value === 0) return 0
+  const place = 10 ** Math.floor(Math.log10(Math.abs(value)))
+  return Math.round(value / place) * place
+}
+
+/** Time labels that would touch are thinned to every second, third and so on; names are cut to what fits. */
+function tickLabel({ points, timed }: ChartExhibit, i: number, step: number): string {
   const { label } = points[i]
-  return i % every === 0 ? (label.length > 18 ? `${label.slice(0, 17)}…` : label) : ''
+  if (!timed) {
+    const most = Math.max(1, Math.floor((step - 6) / 6.6))
+    return label.length > most ? `${label.slice(0, Math.max(1, most - 1))}…` : label
+  }
+  const widest = Math.max(...points.map((p) => p.label.length)) * 7 + 6
+  return i % Math.max(1, Math.ceil(widest / step)) === 0 ? label : ''
+}
+
+/** The names of lines that stand close are moved apart, each by its `shift` in pixels. */
+function apart(exhibit: ChartExhibit, height: number): { value: number; label: string; text: string; shift: number }[] {
+  const values = [0, ...exhibit.points.map((p) => p.value ?? 0), ...exhibit.lines.map((l) => l.value)]
+  const scale = height / (Math.max(...values) - Math.min(...values) || 1)
+  let last = Number.NEGATIVE_INFINITY
+  return [...exhibit.lines]
+    .sort((a, b) => b.value - a.value)
+    .map((line) => {
+      const own = -line.value * scale
+      const at = Math.max(own, last + NAME_HEIGHT)
+      last = at
+      return { ...line, shift: at - own }
+    })
 }

@@ -61,7 +61,7 @@ function rowMarkup(row: Row, exhibit: GridExhibit, classes: LookClasses, edges: 
   const kind = kinds.length === 0 ? '' : ` class="${kinds.join(' ')}"`
   const scope = row.group ? 'rowgroup' : 'row'
   const cells = row.cells.map((cell, c) => cellMarkup(cell, exhibit, classes, edges.has(c)))
-  return `<tr${kind}><th scope="${scope}">${escapeText(row.heading.text)}</th>${cells.join('')}</tr>`
+  return `<tr${kind}><th scope="${scope}"><span>${escapeText(row.heading.text)}</span></th>${cells.join('')}</tr>`
 }
 
 function cellMarkup(cell: Cell | null, exhibit: GridExhibit, classes: LookClasses, edge: boolean): string {
@@ -74,7 +74,10 @@ function cellMarkup(cell: Cell | null, exhibit: GridExhibit, classes: LookClasse
   const words = cell.statusText === '' ? '' : `<span class="v">${escapeText(cell.statusText)}, </span>`
   const number = hidden ? `<span class="v">${text}</span>` : text
   if (exhibit.kind === 'heatmap') {
-    const kinds = [style, edge ? 'e' : ''].filter((k) => k !== '').join(' ')
+    // A cell without a value is hatched, so that it is not taken for a low one.
+    const kinds = [style, cell.value === null && look.fill === null ? 'no' : '', edge ? 'e' : '']
+      .filter((k) => k !== '')
+      .join(' ')
     const kind = kinds === '' ? '' : ` class="${kinds}"`
     return `<td${kind} title="${escapeText(cell.hint)}">${words}${hidden ? number : `<b>${number}</b>`}</td>`
   }

@@ -3,6 +3,9 @@ import { iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import type { LookClasses } from './looks.js'
 
+/** What `direction` becomes, by the sign of a value. */
+const DIRECTIONS = ['up', 'level', 'down']
+
 /** The key under an exhibit: one list a scheme, every limit as a number. */
 export function legendMarkup(legend: Legend, classes: LookClasses, alone: boolean): string {
   // Where an exhibit has one scheme its title need not be said again; with several each is named.
@@ -11,7 +14,12 @@ export function legendMarkup(legend: Legend, classes: LookClasses, alone: boolea
     .join(', ')
   const heading = of === '' ? '' : `<li class="of">${escapeText(of)}</li>`
   const entries = legend.entries.map((entry) => {
-    const icon = entry.look.icon === null ? '' : iconUse(entry.look.icon)
+    const icon =
+      entry.look.icon === null
+        ? ''
+        : entry.look.icon === 'direction'
+          ? DIRECTIONS.map(iconUse).join('')
+          : iconUse(entry.look.icon)
     const name = entry.label === '' ? '' : `<strong>${escapeText(entry.label)}</strong>`
     const limit = entry.limit === '' ? '' : ` ${escapeText(entry.limit)}`
     return `<li><span class="sw ${classes.of(entry.look)}">${icon}</span><span>${name}${limit} · ${entry.count}</span></li>`

@@ -16,6 +16,10 @@ export interface HtmlOptions {
   document?: DrawingDocument
 }
 
+/** Widths of a chart that has the page for itself, and of one at the side of another exhibit, in pixels. */
+const WHOLE = 1150
+const HALF = 620
+
 /** A page as one self-contained HTML file: no script, nothing fetched. */
 export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<string> {
   const classes = createLookClasses()
@@ -72,9 +76,9 @@ async function drawCharts(page: Page, { document }: HtmlOptions): Promise<Map<Ex
   if (document === undefined) throw new ProblemError([problem('document-needed', {})])
   const { drawChart } = await import('../chart.js')
   for (const exhibit of charts) {
-    // Many bars want the whole width; a few at the side of another exhibit half of it.
-    const width = exhibit.points.length > 18 || !exhibit.beside ? 1150 : 620
-    drawn.set(exhibit, drawChart(exhibit, document, { width, height: 330 }))
+    const next = page.exhibits[page.exhibits.indexOf(exhibit) + 1]
+    const shares = exhibit.beside || next?.beside === true
+    drawn.set(exhibit, drawChart(exhibit, document, { width: shares ? HALF : WHOLE, height: 330 }))
   }
   return drawn
 }
@@ -86,11 +90,19 @@ function exhibitMarkup(exhibit: Exhibit, classes: LookClasses, charts: ReadonlyM
   const inside =
     exhibit.kind === 'chart' ? chartMarkup(exhibit, charts.get(exhibit) ?? '') : gridMarkup(exhibit, classes)
   const alone = exhibit.legends.length === 1
-  const legends = exhibit.legends.map((legend) => legendMarkup(legend, classes, alone)).join('')
+  const legends =
+    exhibit.legends.map((legend) => legendMarkup(legend, classes, alone)).join('') + missingMarkup(exhibit)
   const fit = exhibit.kind === 'table' ? ' class="fit"' : ''
   return `<section${fit} aria-labelledby="${escapeText(id)}"><h2 id="${escapeText(id)}">${escapeText(exhibit.title)}</h2>
 <p class="note">${escapeText(about)}</p>
 ${inside}${legends}${saidMarkup(exhibit.notes)}</section>`
+}
+
+/** What hatching means, where a heatmap has some. */
+function missingMarkup(exhibit: Exhibit): string {
+  if (exhibit.kind !== 'heatmap') return ''
+  const some = exhibit.rows.some((row) => row.cells.some((cell) => cell?.value === null))
+  return some ? '<ul class="key"><li><span class="sw no"></span>no value</li></ul>' : ''
 }
 
 /** The picture, and the same as a table for those who do not see it. */

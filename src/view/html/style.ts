@@ -35,18 +35,19 @@ section{margin:0 0 44px;min-width:0}
 table{border-collapse:separate;border-spacing:0}
 th,td{unicode-bidi:isolate}
 th{font-weight:600;text-align:left}
-thead th{font-size:13px;color:var(--quiet);vertical-align:bottom;padding:4px 14px 6px;white-space:nowrap}
+thead th{font-size:13px;color:var(--quiet);vertical-align:bottom;padding:4px 14px 6px;white-space:nowrap;max-width:34ch;overflow:hidden;text-overflow:ellipsis}
 thead th:first-child{padding-left:0}
 thead th.n{text-align:right}
 thead th.m{text-align:center}
 thead tr:last-child th{border-bottom:1px solid var(--hair)}
-tbody th{padding:5px 22px 5px 0;font-weight:400;min-width:12ch;max-width:34ch;overflow-wrap:anywhere}
+tbody th{padding:5px 22px 5px 0;font-weight:400}
+tbody th>span{display:block;width:max-content;max-width:34ch;overflow-wrap:anywhere}
 td{padding:2px 0 2px 8px;text-align:right;white-space:nowrap}
 td>span{display:flex;justify-content:space-between;align-items:center;gap:12px;min-height:27px;padding:3px 14px;border-radius:5px}
 td>span>b{font-weight:inherit;margin-left:auto}
 .d2 th{padding-left:16px}.d3 th{padding-left:32px}.d4 th{padding-left:48px}
 .g th,.g td{font-weight:600;border-top:1px solid var(--hair);padding-top:7px}
-.t th,.t td{font-weight:600}
+.t th,.t td,.s th,.s td{font-weight:600}
 .t:first-child th,.t:first-child td{border-bottom:1.5px solid var(--soot)}
 .t:last-child th,.t:last-child td{border-top:1.5px solid var(--soot)}
 .t+.g th,.t+.g td{border-top:0}
@@ -58,15 +59,17 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .heat thead tr:last-child th:first-child{padding-left:0;font-size:13px;font-weight:600}
 .heat thead th.y{font-weight:600;font-size:13px;border-bottom:0}
 .heat thead th.e,.heat tbody td.e{border-left:2px solid var(--paper)}
-.heat tbody th{padding:0 16px 0 0;white-space:nowrap;overflow:hidden;text-overflow:ellipsis}
+.heat tbody th{padding:0 16px 0 0}
+.heat tbody th>span{max-width:30ch;white-space:nowrap;overflow:hidden;text-overflow:ellipsis}
 .heat td{padding:0;height:31px;min-width:27px;text-align:center;font-size:12px}
 .heat td>b{font-weight:inherit;padding:0 5px}
+.no{background:repeating-linear-gradient(135deg,var(--hair) 0 1px,transparent 1px 6px)}
 .full-width{width:100%}
 .key{list-style:none;display:flex;flex-wrap:wrap;gap:7px 24px;margin:14px 0 0;padding:0;font-size:13px;color:var(--quiet);align-items:center}
 .key li{display:flex;align-items:center;gap:8px}
 .key strong{font-weight:600;color:var(--soot)}
 .key .of{flex-basis:100%;margin-bottom:-2px}
-.sw{width:21px;height:19px;border-radius:4px;display:grid;place-items:center}
+.sw{min-width:21px;height:19px;border-radius:4px;display:flex;align-items:center;justify-content:center;gap:3px}
 .key .ramp{display:grid;grid-template-columns:repeat(3,auto);gap:3px 0;width:min(340px,100%);justify-content:space-between}
 .ramp i{grid-column:1/-1;height:12px;border-radius:3px}
 .ramp span:nth-of-type(2){text-align:center}
