@@ -6,7 +6,7 @@ import { delimiter, join } from 'node:path'
 export function findBrowser() {
   const asked = process.env.ACUARELA_BROWSER
   if (asked !== undefined && existsSync(asked)) return asked
-  const names = ['chromium', 'chromium-browser', 'google-chrome', 'google-chrome-stable', 'microsoft-edge']
+  const names = ['chromium', 'chromium-browser', 'google-chrome', 'google-chrome-stable']
   for (const folder of (process.env.PATH ?? '').split(delimiter))
     for (const name of names) if (existsSync(join(folder, name))) return join(folder, name)
   const mac = '/Applications/Google Chrome.app/Contents/MacOS/Google Chrome'

@@ -1,11 +1,10 @@
-import { answerReport } from './assemble/answer.js'
-import { bindReport, checkReport, type Settings } from './assemble/bind.js'
+import { checkReport, type Settings } from './assemble/bind.js'
+import { answerInMemory } from './assemble/open.js'
 import { type ReportFile, readReport } from './file/report.js'
 import type { ReportSpec } from './file/schema.js'
 import type { Page } from './page/page.js'
 import { type Problem, ProblemError } from './problem/problem.js'
 import { readCsv } from './source/csv.js'
-import { createMemoryEngine } from './summary/memory.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
@@ -33,10 +32,7 @@ export async function openReport(
 ): Promise<Page> {
   const file = isReportFile(report) ? report : readReport(report)
   const { source, problems } = sourceOf(file, data)
-  if (source === undefined || problems.length > 0)
-    throw new ProblemError([...problems, ...checkReport(file, source, settings)])
-  const bound = bindReport(file, source, settings)
-  return answerReport(bound, createMemoryEngine(bound.table, bound.date))
+  return answerInMemory(file, source, problems, settings)
 }
 
 /** Everything wrong with a report, in one go; without data, names of columns are taken on trust. Never throws for it. */
@@ -62,11 +58,7 @@ function sourceOf(file: ReportFile, data: ReportData): { source?: SourceTable; p
     return { source: 'table' in own ? own : { table: own, nearly: new Map(), notes: [] }, problems: [] }
   try {
     return {
-      source: readCsv(own, {
-        file: spec.file,
-        ...(spec.read && { read: spec.read }),
-        ...(spec.date && { date: spec.date }),
-      }),
+      source: readCsv(own, { file: spec.file, read: spec.read, date: spec.date }),
       problems: [],
     }
   } catch (error) {

@@ -1,4 +1,4 @@
-import { bindAs, bindExpression, isBound, type Names } from '../expression/bind.js'
+import { bindAs, bindExpression, didBind, type Names } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import type { ChartSpec, ExhibitSpec, ReportSpec, TableSpec } from '../file/schema.js'
@@ -137,7 +137,7 @@ function bindChart(chart: ChartSpec, context: Context, at: Path, problems: Probl
       all: () => [...context.vocabulary.parameters.keys()],
     }
     const result = bindExpression(text, { what: 'a line', names })
-    if (isBound(result)) return [{ bound: result.bound, text: printExpression(result.tree), label }]
+    if (didBind(result)) return [{ bound: result.bound, text: printExpression(result.tree), label }]
     for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...at, 'lines', i, 'at'] } })
     return []
   })
@@ -148,7 +148,7 @@ function bindChart(chart: ChartSpec, context: Context, at: Path, problems: Probl
 function bindWhere(exhibit: ExhibitSpec, context: Context, at: Path, problems: Problem[]): Bound[] {
   if (exhibit.where === undefined) return []
   const result = bindAs(exhibit.where, { what: 'a condition on rows', names: context.columns }, 'condition', 'where')
-  if (isBound(result)) return [result.bound]
+  if (didBind(result)) return [result.bound]
   for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...at, 'where'] } })
   return []
 }

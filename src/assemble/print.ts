@@ -9,6 +9,6 @@ export function printerFor(format: string | undefined, unit: Unit, locale: strin
 export function formatFor(format: string | undefined, unit: Unit): NumberFormat {
   const read = format === undefined ? undefined : parseFormat(format)
   if (read !== undefined && !('code' in read)) return read
-  if (unit.is === 'money') return { ...PLAIN_FORMAT, style: 'money', currency: unit.currency }
-  return unit.is === 'percent' ? { ...PLAIN_FORMAT, style: 'percent' } : PLAIN_FORMAT
+  if (unit.is === 'money') return { ...PLAIN_FORMAT, kind: 'money', currency: unit.currency }
+  return unit.is === 'percent' ? { ...PLAIN_FORMAT, kind: 'percent' } : PLAIN_FORMAT
 }

@@ -16,20 +16,20 @@ import { rampTable } from './ramp.js'
 
 const distance = differenceCiede2000()
 /** Full loss of each kind of cone, simulated by the colour library, beside normal sight. */
-const sights: ((color: string) => string)[] = [
+const sights: ((color: Color) => Color)[] = [
   (color) => color,
-  ...[filterDeficiencyProt(1), filterDeficiencyDeuter(1), filterDeficiencyTrit(1)].map(
-    (filter) => (color: string) => formatHex(filter(parse(color) as Color)) ?? '',
-  ),
+  filterDeficiencyProt(1),
+  filterDeficiencyDeuter(1),
+  filterDeficiencyTrit(1),
 ]
 
 /** The smallest distance of any two colours under any sight. */
 function closest(colors: readonly number[]): number {
+  const seen = colors.map((color) => parse(colorText(color)) as Color)
   let least = Number.POSITIVE_INFINITY
   for (const see of sights)
     for (let i = 0; i < colors.length; i++)
-      for (let k = 0; k < i; k++)
-        least = Math.min(least, distance(see(colorText(colors[i])), see(colorText(colors[k]))))
+      for (let k = 0; k < i; k++) least = Math.min(least, distance(see(seen[i]), see(seen[k])))
   return least
 }
 

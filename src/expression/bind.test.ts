@@ -2,7 +2,7 @@ import { expect, test } from 'vitest'
 import { round14 } from '../column/round.js'
 import { columnNames, rowScope } from '../table/fields.js'
 import { fromColumns } from '../table/rows.js'
-import { bindExpression, isBound, type Names, type Setting } from './bind.js'
+import { bindExpression, didBind, type Names, type Setting } from './bind.js'
 import type { Type } from './bound.js'
 import { evaluate, type Vector } from './evaluate.js'
 import { printExpression } from './print.js'
@@ -37,7 +37,7 @@ const ROWS: Setting = { what: 'a field', names: columnNames(table, 'sales') }
 
 function run(text: string): (number | string | null)[] {
   const result = bindExpression(text, ROWS)
-  if (!isBound(result)) throw new Error(result.map((p) => p.message).join())
+  if (!didBind(result)) throw new Error(result.map((p) => p.message).join())
   return listed(evaluate(result.bound, rowScope(table)))
 }
 
@@ -102,8 +102,8 @@ test.each([
   ['toString(a)', 'unknown-function', 'toString(a)'],
 ])('%s is a problem at its own place', (text, code, at) => {
   const result = bindExpression(text, ROWS)
-  expect(isBound(result)).toBe(false)
-  if (isBound(result)) return
+  expect(didBind(result)).toBe(false)
+  if (didBind(result)) return
   expect(result[0].code).toBe(code)
   expect(text.slice(result[0].place.from, result[0].place.to)).toBe(at)
 })
@@ -137,8 +137,8 @@ test.each([
   ['smaller(euros, pounds)', undefined],
   ['if share > 5% then euros else 0', 'money EUR'],
 ])('units: %s', (text, wanted) => {
-  const result = bindExpression(text, { what: 'a measure', names: units })
-  const type = isBound(result) ? result.bound.type : undefined
+  const result = bindExpression(text, { names: units, what: 'a measure' })
+  const type = didBind(result) ? result.bound.type : undefined
   const told =
     type?.kind === 'number' ? (type.unit.is === 'money' ? `money ${type.unit.currency}` : type.unit.is) : type?.kind
   expect(told).toBe(wanted)
@@ -157,7 +157,7 @@ test('in a measure an aggregate reads rows, and a measure outside it is told apa
   }
   const codes = (text: string): string[] | string => {
     const result = bindExpression(text, setting)
-    return isBound(result) ? printExpression(result.tree) : result.map((p) => p.code)
+    return didBind(result) ? printExpression(result.tree) : result.map((p) => p.code)
   }
   expect(codes('sum(a) where returned')).toBe('sum(a) where returned')
   expect(codes('mean(revenue)')).toEqual(['aggregate-of-measure'])

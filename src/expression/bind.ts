@@ -63,7 +63,7 @@ export function bindAs(
   return [problem('wrong-type', { what, expected, found: typeText(result.bound.type), advice }, { text, from, to })]
 }
 
-export function isBound(result: { bound: Bound; tree: Tree } | Problem[]): result is { bound: Bound; tree: Tree } {
+export function didBind(result: { bound: Bound; tree: Tree } | Problem[]): result is { bound: Bound; tree: Tree } {
   return !Array.isArray(result)
 }
 
@@ -392,6 +392,6 @@ function turned(sign: Comparison): Comparison {
 
 /** Throws the problems of a binding that must succeed. */
 export function demand(result: { bound: Bound; tree: Tree } | Problem[]): Bound {
-  if (!isBound(result)) throw new ProblemError(result)
+  if (!didBind(result)) throw new ProblemError(result)
   return result.bound
 }

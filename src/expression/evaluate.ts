@@ -11,7 +11,7 @@ export type Vector =
   | { kind: 'text'; constant: boolean; codes: Int32Array; words: readonly string[] }
   | { kind: 'condition'; constant: boolean; values: Int8Array }
 
-/** What an expression is run over. Dates are numbers here: days. */
+/** What expressions are run over. Dates are numbers here: days. */
 export interface Scope {
   length: number
   read(ref: Reference): Vector

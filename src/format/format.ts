@@ -2,7 +2,7 @@ import { type Problem, problem } from '../problem/problem.js'
 
 /** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`. */
 export interface NumberFormat {
-  style: 'money' | 'percent' | 'number'
+  kind: 'money' | 'percent' | 'number'
   /** ISO 4217, with `money` alone. */
   currency?: string
   /** Digits after the point; left out: up to 2. */
@@ -11,16 +11,16 @@ export interface NumberFormat {
   compact: boolean
 }
 
-export const PLAIN_FORMAT: NumberFormat = { style: 'number', signed: false, compact: false }
+export const PLAIN_FORMAT: NumberFormat = { kind: 'number', signed: false, compact: false }
 
 /** Reads the format grammar; gives a problem without a place, for the caller to put one. */
 export function parseFormat(text: string): NumberFormat | Problem {
   const bad = problem('bad-format', { text })
   const words = text.trim().split(/\s+/)
-  const style = words.shift()
-  if (style !== 'money' && style !== 'percent' && style !== 'number') return bad
-  const format: NumberFormat = { style, signed: false, compact: false }
-  if (style === 'money') {
+  const kind = words.shift()
+  if (kind !== 'money' && kind !== 'percent' && kind !== 'number') return bad
+  const format: NumberFormat = { kind, signed: false, compact: false }
+  if (kind === 'money') {
     const currency = words.shift()
     if (currency === undefined || !/^[A-Z]{3}$/.test(currency)) return bad
     format.currency = currency
@@ -39,7 +39,7 @@ export type NumberPrinter = (value: number) => string
 
 export function numberPrinter(format: NumberFormat, locale: string): NumberPrinter {
   const intl = new Intl.NumberFormat(locale, {
-    ...styleOptions(format),
+    ...unitOptions(format),
     ...digitOptions(format),
     ...(format.compact ? { notation: 'compact' as const } : {}),
     // exceptZero keeps a plain 0: nothing was gained or lost.
@@ -48,9 +48,9 @@ export function numberPrinter(format: NumberFormat, locale: string): NumberPrint
   return (value) => (Number.isNaN(value) ? '' : intl.format(value).replace('-', '−'))
 }
 
-function styleOptions(format: NumberFormat): Intl.NumberFormatOptions {
-  if (format.style === 'money') return { style: 'currency', currency: format.currency, currencyDisplay: 'narrowSymbol' }
-  return format.style === 'percent' ? { style: 'percent' } : {}
+function unitOptions({ kind, currency }: NumberFormat): Intl.NumberFormatOptions {
+  if (kind === 'money') return { style: 'currency', currency, currencyDisplay: 'narrowSymbol' }
+  return kind === 'percent' ? { style: 'percent' } : {}
 }
 
 function digitOptions(format: NumberFormat): Intl.NumberFormatOptions {

@@ -1,11 +1,10 @@
 import { dirname, resolve } from 'node:path'
-import { answerReport } from '../assemble/answer.js'
-import { bindReport, checkReport, type Settings } from '../assemble/bind.js'
+import type { Settings } from '../assemble/bind.js'
+import { answerInMemory } from '../assemble/open.js'
 import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import { readCsv } from '../source/csv.js'
-import { createMemoryEngine } from '../summary/memory.js'
 import type { SourceTable } from '../table/source-table.js'
 import { readText } from './files.js'
 
@@ -20,10 +19,7 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   const file = readReport(text, shown)
   const problems: Problem[] = []
   const source = await readSource(file, path, problems)
-  if (source === undefined || problems.length > 0)
-    throw new ProblemError([...problems, ...checkReport(file, source, settings)])
-  const bound = bindReport(file, source, settings)
-  return answerReport(bound, createMemoryEngine(bound.table, bound.date))
+  return answerInMemory(file, source, problems, settings)
 }
 
 async function readSource(file: ReportFile, path: string, problems: Problem[]): Promise<SourceTable | undefined> {
@@ -31,11 +27,7 @@ async function readSource(file: ReportFile, path: string, problems: Problem[]): 
   if (name === undefined || spec === undefined) return undefined
   try {
     const text = await readText(resolve(dirname(path), spec.file), spec.file)
-    return readCsv(text, {
-      file: spec.file,
-      ...(spec.read && { read: spec.read }),
-      ...(spec.date && { date: spec.date }),
-    })
+    return readCsv(text, { file: spec.file, read: spec.read, date: spec.date })
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     for (const p of error.problems) {

@@ -92,7 +92,7 @@ export const SENTENCES = {
   'no-date': (p: { name: string }) => `${p.name} needs dates: name the source's date column with date:`,
 
   // expressions
-  'expression-empty': (_: object) => 'an expression is expected, and nothing is written',
+  'expression-empty': (_: object) => 'nothing is written where an expression belongs',
   'expression-too-long': (p: { most: number }) => `an expression may hold ${p.most} characters at most; split it up`,
   'expression-too-deep': (p: { most: number }) =>
     `nested too deeply: an expression goes ${p.most} levels deep at most; name a part as a measure of its own`,

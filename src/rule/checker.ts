@@ -1,4 +1,4 @@
-import { bindExpression, isBound, type Names, type Setting, typeText } from '../expression/bind.js'
+import { bindExpression, didBind, type Names, type Setting, typeText } from '../expression/bind.js'
 import type { Bound, Type } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import { meet, unitText } from '../expression/unit.js'
@@ -18,7 +18,7 @@ export function keep(
   path: Path,
   problems: Problem[],
 ): BoundText | undefined {
-  if (isBound(result)) return { bound: result.bound, text: printExpression(result.tree) }
+  if (didBind(result)) return { bound: result.bound, text: printExpression(result.tree) }
   for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
   return undefined
 }

@@ -30,7 +30,7 @@ export function readParameters(
       problems.push(problem('parameter-value', { name, found: String(whole.value) }, { path: here }))
       continue
     }
-    let format: NumberFormat = { style: value.percent ? 'percent' : 'number', signed: false, compact: false }
+    let format: NumberFormat = { kind: value.percent ? 'percent' : 'number', signed: false, compact: false }
     let unit: Unit = value.percent ? PERCENT : NONE
     if (whole.format !== undefined) {
       const read = parseFormat(whole.format)
@@ -39,8 +39,8 @@ export function readParameters(
         continue
       }
       format = read
-      if (read.style === 'money') unit = { is: 'money', currency: read.currency ?? '' }
-      if (read.style === 'percent') unit = PERCENT
+      if (read.kind === 'money') unit = { is: 'money', currency: read.currency ?? '' }
+      if (read.kind === 'percent') unit = PERCENT
     }
     const parameter: NamedParameter = { name, value: value.amount, unit, label: whole.label ?? name, format }
     for (const bound of ['from', 'to'] as const) {

@@ -1,4 +1,4 @@
-import { bindExpression, type Found, isBound, type Names, type Setting } from '../expression/bind.js'
+import { bindExpression, didBind, type Found, type Names, type Setting } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import { PERCENT, type Unit, unitText } from '../expression/unit.js'
@@ -68,7 +68,7 @@ export function bindMeasures(
     if (done.has(name)) return
     done.set(name, undefined)
     const path = [...at, name]
-    if (!isBound(result)) {
+    if (!didBind(result)) {
       for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...path, 'formula'] } })
       return
     }

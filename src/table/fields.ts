@@ -1,4 +1,4 @@
-import { bindExpression, isBound, type Names, type Setting } from '../expression/bind.js'
+import { bindExpression, didBind, type Names, type Setting } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { evaluate, type Scope } from '../expression/evaluate.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
@@ -68,7 +68,7 @@ export function addFields(
     const bound = bindExpression(fields[name], setting)
     open.pop()
     if (done.has(name)) return
-    if (!isBound(bound)) {
+    if (!didBind(bound)) {
       for (const p of bound) problems.push({ ...p, place: { ...p.place, path: [...at, name] } })
       done.set(name, undefined)
       return

@@ -2,7 +2,7 @@ import type { Unit } from '../expression/unit.js'
 
 /** The unit that a number format states. A plain `number` states none. Texts that are no format state none either. */
 export function unitOfFormat(format: string): Unit {
-  const [style, currency] = format.trim().split(/\s+/)
-  if (style === 'money') return { is: 'money', currency: currency ?? '' }
-  return style === 'percent' ? { is: 'percent' } : { is: 'none' }
+  const [kind, currency] = format.trim().split(/\s+/)
+  if (kind === 'money') return { is: 'money', currency: currency ?? '' }
+  return kind === 'percent' ? { is: 'percent' } : { is: 'none' }
 }

@@ -1,0 +1,97 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { readFile, writeFile } from 'node:fs/promises'
+import { dirname, join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import { expect, test } from 'vitest'
+import { acuarela, folder, ROOT } from './support/tool.js'
+
+const README = readFileSync(join(ROOT, 'README.md'), 'utf8')
+const block = (language: string, holding: string): string => {
+  const found = [...README.matchAll(/```(\w*)\n([\s\S]*?)```/g)].find(
+    (m) => m[1] === language && m[2].includes(holding),
+  )
+  if (found === undefined) throw new Error(`README has no ${language} block with ${holding}`)
+  return found[2]
+}
+
+test('the README’s report is painted by the README’s commands', async () => {
+  const cwd = await folder({ 'shops.acuarela.yaml': block('yaml', 'exhibits') })
+  await writeFile(join(cwd, 'sales.csv'), await readFile(join(ROOT, 'examples/brezal/sales.csv')))
+  const commands = block('sh', 'npx acuarela')
+    .trim()
+    .split('\n')
+    .map((line) =>
+      line
+        .replace(/\s+#.*$/, '')
+        .split(/\s+/)
+        .slice(2),
+    )
+  expect(commands).toHaveLength(3)
+  for (const args of commands) expect(await acuarela(args, cwd)).toMatchObject({ code: 0 })
+  expect(readdirSync(join(cwd, 'out')).sort()).toEqual(['shops.html', 'shops.json'])
+})
+
+test('the README’s mistake reads as the README says', async () => {
+  const yaml = block('yaml', 'exhibits').replace('atLeast: target,', 'atLeast: taget,')
+  const cwd = await folder({ 'shops.acuarela.yaml': yaml, 'sales.csv': 'date,region,shop,amount\n2025-01-01,a,b,1\n' })
+  const { code, err } = await acuarela(['paint', 'shops.acuarela.yaml'], cwd)
+  expect(code).toBe(2)
+  expect(err).toBe(block('', 'taget'))
+})
+
+test('the README’s library use gives what its comment says', async () => {
+  const code = block('ts', 'fromRows').replace(
+    /^painting\.cell.*$/m,
+    'console.log(JSON.stringify(painting.cell(0, "revenue")))',
+  )
+  const file = join(ROOT, 'out', `readme-${process.pid}.mjs`)
+  const { mkdirSync, rmSync } = await import('node:fs')
+  mkdirSync(dirname(file), { recursive: true })
+  await writeFile(file, code)
+  const lines: string[] = []
+  const log = console.log
+  console.log = (text: string) => lines.push(text)
+  try {
+    await import(/* @vite-ignore */ pathToFileURL(file).href)
+  } finally {
+    console.log = log
+    rmSync(file)
+  }
+  expect(JSON.parse(lines[0])).toMatchObject({ status: 'behind', fill: '#f0ad9a', ink: '#6d2a14', icon: 'cross' })
+})
+
+test('every link in the documents leads somewhere', () => {
+  const files = [
+    'README.md',
+    'CONTRIBUTING.md',
+    ...readdirSync(join(ROOT, 'docs'), { recursive: true, encoding: 'utf8' })
+      .filter((f) => f.endsWith('.md'))
+      .map((f) => `docs/${f}`),
+  ]
+  for (const file of files) {
+    const text = readFileSync(join(ROOT, file), 'utf8')
+    for (const [, to] of text.matchAll(/\]\((?!https?:)([^)#]+)\)/g))
+      expect(() => readdirOrFile(join(ROOT, dirname(file), to)), `${file}: ${to}`).not.toThrow()
+  }
+})
+
+function readdirOrFile(path: string): void {
+  try {
+    readFileSync(path)
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EISDIR') throw error
+  }
+}
+
+test('the JSON Schema of the report file is shipped and knows the keys', () => {
+  const schema = JSON.parse(readFileSync(join(ROOT, 'dist/report.schema.json'), 'utf8')) as {
+    properties: Record<string, unknown>
+    additionalProperties: boolean
+    required: string[]
+  }
+  expect(Object.keys(schema.properties)).toEqual(
+    expect.arrayContaining(['title', 'sources', 'measures', 'rules', 'exhibits']),
+  )
+  expect(schema.additionalProperties).toBe(false)
+  expect(schema.required.sort()).toEqual(['exhibits', 'measures', 'sources', 'title'])
+})
