@@ -3,7 +3,7 @@ import { answerInMemory } from './assemble/open.js'
 import { type ReportFile, readReport } from './file/report.js'
 import type { ReportSpec } from './file/schema.js'
 import type { Page } from './page/page.js'
-import { type Problem, ProblemError } from './problem/problem.js'
+import { type Problem, ProblemError, problem } from './problem/problem.js'
 import { readCsv } from './source/csv.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
@@ -42,7 +42,8 @@ export function checkReportData(
   settings: Settings = {},
 ): Problem[] {
   const file = isReportFile(report) ? report : readReport(report)
-  const { source, problems } = sourceOf(file, data)
+  // To check a report without its data is what one may want; to answer it without is not.
+  const { source, problems } = Object.keys(data).length === 0 ? { problems: [] } : sourceOf(file, data)
   return [...problems, ...checkReport(file, source, settings)]
 }
 
@@ -52,7 +53,9 @@ function isReportFile(report: string | ReportSpec | ReportFile): report is Repor
 
 function sourceOf(file: ReportFile, data: ReportData): { source?: SourceTable; problems: Problem[] } {
   const [name, spec] = Object.entries(file.spec?.sources ?? {})[0] ?? []
-  if (name === undefined || spec === undefined || !Object.hasOwn(data, name)) return { problems: [] }
+  if (name === undefined || spec === undefined) return { problems: [] }
+  if (!Object.hasOwn(data, name))
+    return { problems: [file.place(problem('no-data', { name }, { path: ['sources', name] }))] }
   const own = data[name]
   if (typeof own === 'object')
     return { source: 'table' in own ? own : { table: own, nearly: new Map(), notes: [] }, problems: [] }

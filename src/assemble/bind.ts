@@ -85,6 +85,12 @@ function bind(
   if (sources !== 1 && !report.problems.some((p) => p.place.path?.[0] === 'sources'))
     problems.push(problem('one-source', { count: sources }, { path: ['sources'] }))
   checkNamespace(spec, problems)
+  const known = Object.keys(spec.sources)
+  for (const name of Object.keys(spec.fields ?? {}))
+    if (!known.includes(name))
+      problems.push(
+        problem('unknown-source', { name, nearest: nearest(name, known), known }, { path: ['fields', name] }),
+      )
   const fieldSpecs = spec.fields?.[sourceName] ?? {}
   const table =
     source === undefined ? undefined : addFields(source.table, sourceName, fieldSpecs, ['fields', sourceName], problems)

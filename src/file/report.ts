@@ -8,7 +8,7 @@ import { readYaml } from './yaml.js'
 export interface ReportFile {
   /** The file as the user named it, if it is one. */
   file: string | undefined
-  /** Undefined when nothing could be kept. Faulty members of lists are null; `problems` is then not empty. */
+  /** Undefined when nothing could be kept. Faulty rules and exhibits are null; `problems` is then not empty. */
   spec: ReportSpec | undefined
   problems: readonly Problem[]
   /** Adds file, line and column to a problem that knows its place in the tree. */

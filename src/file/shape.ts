@@ -5,7 +5,7 @@ import { type ReportSpec, reportSchema } from './schema.js'
 
 /** A report tree whose faulty pieces are taken out, so that the rest can be checked in the same go. */
 export interface Shaped {
-  /** Undefined only when nothing of it could be kept. Faulty members of lists are null. */
+  /** Undefined only when nothing of it could be kept. Faulty rules and exhibits are null. */
   spec: ReportSpec | undefined
   problems: Problem[]
 }
@@ -208,13 +208,15 @@ function prune(tree: unknown, issues: readonly Issue[]): unknown | undefined {
   return copy
 }
 
-/** Takes out the value; where a needed key is missing, what misses it. A member of a list leaves a hole. */
+/** Takes out the value; where a needed key is missing, what misses it. A rule or an exhibit leaves a hole. */
 function removeAt(tree: unknown, path: Path, absent: boolean): boolean {
   const own = absent ? path.slice(0, -1) : path
   if (own.length === 0) return patchRoot(tree, path)
   const parent = valueAt(tree, own.slice(0, -1))
   const step = own.at(-1) as string | number
   if (Array.isArray(parent) && typeof step === 'number') {
+    // Only rules and exhibits may have holes: whoever reads a list inside one would have to know of them.
+    if (own.length > 2) return removeAt(tree, own.slice(0, 2), false)
     parent[step] = HOLE
     return true
   }

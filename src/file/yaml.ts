@@ -54,10 +54,11 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   const problems: Problem[] = []
   for (const error of doc.errors) problems.push(syntaxProblem(error, text, at))
   problems.push(...traps(doc, text, at))
-  // What the traps explain in their own words is not told again in YAML's.
-  const told = problems.filter((p) => p.code !== 'yaml-broken')
-  const shown = told.length > 0 && doc.errors.length > 0 ? told : problems
-  const unread = doc.errors.length > 0 || told.some((p) => p.code === 'yaml-alias')
+  // What the traps explain in their own words is not told again in YAML's; in a broken text a missing value says nothing.
+  const broken = doc.errors.length > 0
+  const told = problems.filter((p) => p.code !== 'yaml-broken' && !(broken && p.code === 'yaml-null'))
+  const shown = broken && told.length === 0 ? problems.filter((p) => p.code === 'yaml-broken') : told
+  const unread = broken || told.some((p) => p.code === 'yaml-alias')
   const tree = unread ? undefined : doc.toJS({ maxAliasCount: 0 })
   return {
     tree,
@@ -226,7 +227,8 @@ function isNothing(value: unknown): boolean {
 }
 
 function keyText(pair: Pair): string {
-  return isScalar(pair.key) ? String(pair.key.value) : String(pair.key)
+  const text = isScalar(pair.key) ? String(pair.key.value) : String(pair.key)
+  return text.trim() === '' ? 'an empty key' : text
 }
 
 function isNode(value: unknown): value is Node {
@@ -270,7 +272,13 @@ function placed(p: Problem, doc: Document.Parsed, at: At): Problem {
 }
 
 function aboutValue(p: Problem): boolean {
-  return p.code !== 'unknown-key' && p.code !== 'two-of-a-name' && p.code !== 'name-taken' && p.code !== 'bad-name'
+  return (
+    p.code !== 'unknown-key' &&
+    p.code !== 'two-of-a-name' &&
+    p.code !== 'name-taken' &&
+    p.code !== 'bad-name' &&
+    p.code !== 'unknown-source'
+  )
 }
 
 /** Where a span of the text stands in the file: exact in plain and simply quoted values, else where the value starts. */

@@ -5,6 +5,8 @@
 
 const meant = (nearest: string | undefined): string => (nearest === undefined ? '' : `; did you mean ${nearest}?`)
 const quote = (text: string): string => (text.length > 40 ? `'${text.slice(0, 39)}…'` : `'${text}'`)
+/** A name as it was written, unless it is a text gone astray. */
+const short = (name: string): string => (name.length > 40 ? `${name.slice(0, 39).replace(/\s+/g, ' ')}…` : name)
 const some = (names: readonly string[]): string =>
   names.length > 12 ? `${names.slice(0, 12).join(', ')}, …` : names.join(', ')
 
@@ -28,12 +30,12 @@ export const SENTENCES = {
   'yaml-leading-zero': (p: { text: string; value: number }) =>
     `${p.text} is read as the number ${p.value}; put it in quotes to keep the zeros: '${p.text}'`,
   'yaml-null': (p: { key: string }) =>
-    `${p.key} has no value (null); write one, or take the key out: nothing is ever null in a report`,
+    `${short(p.key)} has no value (null); write one, or take the key out: nothing is ever null in a report`,
   'yaml-alias': (_: object) => 'anchors and aliases (& and *) are not read; write the value out',
 
   // the shape of the report
   'unknown-key': (p: { key: string; nearest?: string; known: readonly string[] }) =>
-    `unknown key: ${p.key}${p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
+    `unknown key: ${short(p.key)}${p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
   'missing-key': (p: { key: string }) => `${p.key} is missing; write it`,
   'wrong-shape': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${p.found}`,
   'not-one-of': (p: { found: string; known: readonly string[]; nearest?: string }) =>
@@ -50,6 +52,9 @@ export const SENTENCES = {
     `${quote(p.name)} cannot be a name: a name starts with a letter and goes on with letters, digits and _`,
   'one-source': (p: { count: number }) =>
     `this version reads one source, and the report has ${p.count}; keep the one whose rows are summarised`,
+  'unknown-source': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown source: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'no-data': (p: { name: string }) => `no rows are given for the source ${p.name}; pass them under its name`,
   'no-exhibits': (_: object) => 'exhibits is empty: nothing would be shown; add a table, a heatmap or a chart',
   'otherwise-last': (_: object) => 'otherwise closes the ladder, so it stands last; move it down',
   'empty-band': (_: object) =>

@@ -47,7 +47,12 @@ export function addFields(
   const open: string[] = []
   let result = table
   const find: Names['find'] = (name, from) => {
-    if (from === undefined && Object.hasOwn(fields, name)) settle(name)
+    if (from === undefined && Object.hasOwn(fields, name)) {
+      settle(name)
+      // One that has a problem of its own is named all the same, so that its mistake is told once.
+      if (done.has(name) && done.get(name) === undefined)
+        return { ref: { kind: 'field', name }, type: { kind: 'unknown' } }
+    }
     return columnNames(result, source).find(name, from)
   }
   const setting: Setting = {
@@ -73,8 +78,9 @@ export function addFields(
       done.set(name, undefined)
       return
     }
-    done.set(name, bound.bound)
     const { type } = bound.bound
+    done.set(name, type.kind === 'unknown' ? undefined : bound.bound)
+    if (type.kind === 'unknown') return
     const vector = evaluate(bound.bound, rowScope(result))
     const column = vectorColumn(vector, table.length, type.kind === 'date')
     result = withColumn(result, { name, label: name, column, type })

@@ -1,0 +1,258 @@
+import { fromColumns, fromRows, type PaintSpec, ProblemError, paint, printProblem } from 'acuarela'
+import { toData, toJson } from 'acuarela/data'
+import { toHtml } from 'acuarela/html'
+import { serverDocument } from 'acuarela/node'
+import { checkReportData, openReport, type ReportSpec, readCsv, readReport } from 'acuarela/report'
+import { expect, test } from 'vitest'
+
+const CSV =
+  'date,region,shop,amount,cost\n2025-01-05,Coast,Larkmoor,10,4\n2025-02-07,Coast,Quay Lane,30,20\n2025-02-09,Valley,Old Mill,20,15\n'
+const REPORT: ReportSpec = {
+  title: 'Shops',
+  sources: { sales: { file: 'sales.csv', date: 'date' } },
+  fields: { sales: { profit: 'amount - cost', double: 'profit * 2' } },
+  measures: { revenue: 'sum(amount)', margin: { formula: 'sum(profit) / sum(amount)', format: 'percent 1' } },
+  parameters: { target: 15 },
+  statuses: { ahead: { wash: 'leaf', icon: 'tick' } },
+  rules: [{ paint: 'revenue', bands: [{ atLeast: 'target', status: 'ahead' }] }],
+  exhibits: [{ name: 'shops', table: { rows: 'shop', show: ['revenue', 'margin'] } }],
+}
+
+/** The codes and places of what is refused. */
+async function refused(run: () => unknown): Promise<string[]> {
+  try {
+    await run()
+  } catch (error) {
+    if (error instanceof ProblemError) return error.problems.map((p) => `${p.code} ${(p.place.path ?? []).join('.')}`)
+    throw error
+  }
+  return []
+}
+
+const painted = (spec: Partial<PaintSpec>): Promise<string[]> =>
+  refused(() => paint(fromRows([{ x: 1, y: 2, word: 'a' }]), { rules: [], ...spec }))
+
+test('everything wrong with rules, statuses and parameters comes in one error', async () => {
+  expect(
+    await painted({
+      parameters: { goal: 'many' },
+      statuses: { a: { wash: 'grass' }, b: { ink: 'nocolour', icon: 'star' } },
+      rules: [
+        { paint: 'z', bands: [{ above: 1, status: 'c' }] },
+        { paint: ['x', 'y'], bands: [{ above: 'q', status: 'a' }, { status: 'a' }] },
+        { paint: 'x' },
+        { paint: 'x', rank: { top: 0, status: 'a' } },
+        { paint: 'x', rank: { top: 1, bottom: 1, status: 'a' } },
+        { paint: 'x', rank: { best: 1, status: 'a' } },
+        {
+          paint: 'x',
+          rank: {
+            split: [
+              { share: '60%', status: 'a' },
+              { share: '50%', status: 'b' },
+            ],
+          },
+        },
+        { paint: 'x', gradient: { ramp: ['leaf'] } },
+        { paint: 'x', gradient: { ramp: ['leaf', 'moss'], from: 'x' } },
+        { paint: 'x', gradient: { ramp: ['leaf', 'sea'], middle: 0 } },
+        { paint: 'x', judge: 'word', gradient: { ramp: ['leaf', 'sea'] } },
+        { paint: 'x', bands: [{ above: 0 }] },
+        { paint: 'x', within: 'shop', where: 'x + 1', bands: [{ above: 0, status: 'a' }] },
+        { paint: [], bands: [{ above: 0, status: 'a' }] },
+        { name: 'n', paint: 'x', bands: [{ above: 0, status: 'a' }] },
+        { name: 'n', paint: 'x', bands: [{ above: 0, status: 'a' }] },
+      ],
+    }),
+  ).toEqual([
+    'unknown-pigment statuses.a.wash',
+    'unknown-color statuses.b.ink',
+    'unknown-icon statuses.b.icon',
+    'parameter-value parameters.goal',
+    'two-of-a-name rules.15.name',
+    'unknown-measure rules.0.paint',
+    'unknown-name rules.1.bands.0.above',
+    'empty-band rules.1.bands.1',
+    'one-kind rules.2',
+    'count-or-share rules.3.rank.top',
+    'one-rank rules.4.rank',
+    'better-needed rules.5.rank.best',
+    'share-over rules.6.rank.split',
+    'ramp-short rules.7.gradient.ramp',
+    'unknown-color rules.8.gradient.ramp.1',
+    'constant-limit rules.8.gradient.from',
+    'middle-of-two rules.9.gradient.middle',
+    'wrong-type rules.10.gradient',
+    'no-look rules.11.bands.0',
+    'wrong-type rules.12.where',
+    'unknown-dimension rules.12.within',
+    'nothing-painted rules.13.paint',
+  ])
+})
+
+test('a gradient whose ends are turned around leaves its cells alone, and says so', () => {
+  const painting = paint(fromColumns({ x: Float64Array.of(1, 2) }), {
+    rules: [{ paint: 'x', gradient: { ramp: ['sea', 'clay'], from: 5, to: 'highest' } }],
+  })
+  expect(painting.cell(0, 'x').fill).toBeNull()
+  expect(painting.notes).toEqual(['the gradient runs from 5 to 2, which is lower; swap them and turn the ramp instead'])
+})
+
+test('records of any kind become typed columns, and what differs becomes text', () => {
+  const table = fromRows([
+    { n: 1, t: 'a', c: true, d: new Date(Date.UTC(2025, 0, 2, 23)), mixed: 1, gone: null },
+    { n: undefined, t: null, c: false, d: null, mixed: 'x' },
+  ])
+  expect([...table.columns.values()].map((c) => [c.name, c.column.kind])).toEqual([
+    ['n', 'number'],
+    ['t', 'text'],
+    ['c', 'condition'],
+    ['d', 'date'],
+    ['mixed', 'text'],
+    ['gone', 'text'],
+  ])
+  expect(() => fromColumns({ a: Float64Array.of(1), b: [1, 2] })).toThrow(RangeError)
+})
+
+test('what is given is not changed, and later changes to it do not show', () => {
+  const x = Float64Array.of(1, 5)
+  const table = fromColumns({ x })
+  x[0] = 99
+  const painting = paint(table, { rules: [{ paint: 'x', bands: [{ above: 4, style: { weight: 'bold' } }] }] })
+  expect([painting.cell(0, 'x').weight, painting.cell(1, 'x').weight]).toEqual([null, 'bold'])
+})
+
+test('paint: all paints every number column, each a population of its own', () => {
+  const table = fromColumns({ a: Float64Array.of(1, 2), b: Float64Array.of(200, 100), word: ['x', 'y'] })
+  const painting = paint(table, { statuses: { top: {} }, rules: [{ paint: 'all', rank: { top: 1, status: 'top' } }] })
+  expect([0, 1].map((i) => [painting.cell(i, 'a').status, painting.cell(i, 'b').status])).toEqual([
+    [null, 'top'],
+    ['top', null],
+  ])
+  expect(painting.column('word')).toBeUndefined()
+  expect(painting.column('a')?.ids).toHaveLength(2)
+})
+
+test('a report is the same as text, as JSON, as an object and as read; its data as text and as a table', async () => {
+  const page = JSON.stringify(toData(await openReport(REPORT, { sales: CSV })))
+  expect(JSON.stringify(toData(await openReport(JSON.stringify(REPORT), { sales: CSV })))).toBe(page)
+  expect(JSON.stringify(toData(await openReport(readReport(REPORT), { sales: readCsv(CSV, { date: 'date' }) })))).toBe(
+    page,
+  )
+  expect(JSON.parse(toJson(await openReport(REPORT, { sales: CSV })))).toEqual(JSON.parse(page))
+  const rows = [{ date: new Date(Date.UTC(2025, 0, 5)), shop: 'Larkmoor', region: 'Coast', amount: 10, cost: 4 }]
+  const small = await openReport(REPORT, { sales: fromRows(rows) })
+  const [first] = small.exhibits
+  expect(first.kind !== 'chart' && first.rows[0].cells.map((c) => c?.text)).toEqual(['10', '60.0%'])
+})
+
+test('settings change one run: parameters, conditions, period and date', async () => {
+  const text = async (settings: object): Promise<string> => {
+    const [first] = (
+      await openReport(
+        { ...REPORT, exhibits: [{ table: { rows: 'shop', show: 'revenue' } }] },
+        { sales: CSV },
+        settings,
+      )
+    ).exhibits
+    return first.kind === 'chart'
+      ? ''
+      : first.rows.map((r) => `${r.heading.text} ${r.cells[0]?.text} ${r.cells[0]?.look.status}`).join('; ')
+  }
+  expect(await text({})).toBe('Larkmoor 10 null; Old Mill 20 ahead; Quay Lane 30 ahead')
+  expect(await text({ set: { target: '25' } })).toBe('Larkmoor 10 null; Old Mill 20 null; Quay Lane 30 ahead')
+  expect(await text({ where: "region = 'Coast'", period: '2025-02' })).toBe('Quay Lane 30 ahead')
+  expect(await text({ asOf: '2025-02-08' })).toBe('Larkmoor 10 null; Quay Lane 30 ahead')
+  expect(await text({ asOf: 'today', today: 20_124 })).toBe('Larkmoor 10 null')
+})
+
+test('all problems of a report come at once, and without data columns are taken on trust', async () => {
+  const bad: ReportSpec = {
+    ...REPORT,
+    fields: { sales: { profit: 'amount - cots', loop: 'loop2', loop2: 'loop + 1' } },
+    measures: { revenue: 'sum(amuont)', x: 'revenue +' },
+    exhibits: [
+      { table: { rows: 'shpo', show: 'reveneu' } },
+      {},
+      { chart: { along: 'month', show: 'x', lines: [{ at: 'tagret' }] } },
+    ],
+  }
+  expect(await refused(() => openReport(bad, { sales: CSV }))).toEqual([
+    'unknown-name fields.sales.profit',
+    'circle fields.sales.loop',
+    'unknown-name measures.revenue',
+    'expression-end measures.x',
+    'unknown-dimension exhibits.0.table.rows',
+    'unknown-measure exhibits.0.table.show',
+    'wrong-shape exhibits.1',
+    'unknown-name exhibits.2.chart.lines.0.at',
+  ])
+  const blind = checkReportData(bad).map((p) => p.code)
+  expect(blind).toEqual(['expression-end', 'unknown-measure', 'wrong-shape', 'unknown-name'])
+  expect(checkReportData(REPORT, { sales: CSV })).toEqual([])
+  expect(checkReportData({ ...REPORT, sources: { a: { file: 'a' }, b: { file: 'b' } } }).map(printProblem)).toContain(
+    'sources: this version reads one source, and the report has 2; keep the one whose rows are summarised',
+  )
+})
+
+test('data under another name than the source’s, and fields of a source that is none, are told', async () => {
+  expect(await refused(() => openReport(REPORT, { orders: CSV }))).toEqual(['no-data sources.sales'])
+  const other = { ...REPORT, fields: { sale: { profit: 'amount - cost' } } }
+  expect(await refused(() => openReport(other, { sales: CSV }))).toContain('unknown-source fields.sale')
+})
+
+test('time needs dates', async () => {
+  const timeless = {
+    ...REPORT,
+    sources: { sales: { file: 's.csv' } },
+    exhibits: [{ chart: { along: 'month', show: 'revenue' } }],
+  }
+  expect(await refused(() => openReport(timeless, { sales: CSV }))).toEqual(['no-date exhibits.0.chart.along'])
+  expect(await refused(() => openReport({ ...timeless, period: 'this year' }, { sales: CSV }))).toContain(
+    'no-date period',
+  )
+  const page = await openReport(
+    { ...timeless, exhibits: [{ table: { rows: 'shop', show: 'revenue' } }] },
+    { sales: CSV },
+  )
+  expect([page.asOf, page.exhibits[0].periodText]).toEqual([null, ''])
+})
+
+test('a page with a chart needs a document, and says where to get one', async () => {
+  const page = await openReport(
+    { ...REPORT, exhibits: [{ chart: { along: 'shop', show: 'revenue' } }] },
+    { sales: CSV },
+  )
+  expect(await refused(() => toHtml(page))).toEqual(['document-needed '])
+  expect(await toHtml(page, { document: serverDocument() })).toContain('<svg')
+  expect(await toHtml(page, { document: serverDocument() })).toBe(await toHtml(page, { document: serverDocument() }))
+})
+
+test('a rule judged by another measure, and one that hides what it matched', async () => {
+  const page = await openReport(
+    {
+      ...REPORT,
+      rules: [
+        {
+          name: 'by-margin',
+          paint: 'revenue',
+          judge: 'margin',
+          hide: 'value',
+          bands: [{ atLeast: '50%', status: 'ahead' }],
+        },
+      ],
+    },
+    { sales: CSV },
+  )
+  const [first] = page.exhibits
+  if (first.kind === 'chart') throw new Error('a table was expected')
+  expect(first.rows.map((r) => [r.heading.text, r.cells[0]?.look.hide])).toEqual([
+    ['Larkmoor', 'value'],
+    ['Old Mill', null],
+    ['Quay Lane', null],
+  ])
+  expect(first.legends[0].entries[0]).toMatchObject({ limit: 'from 50.0%', count: 1 })
+  const html = await toHtml(page)
+  expect(html).toContain('title="Larkmoor: revenue 10, ahead"')
+  expect(html).toContain('<span class="v">10</span>')
+})
