@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises'
-import { join, relative, resolve } from 'node:path'
+import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { writeFiles } from '../node/files.js'
+import { type OutFile, writeFiles } from '../node/files.js'
 import { openReportFile } from '../node/report.js'
 import type { Io } from './io.js'
 import { FORMATS, render } from './paint.js'
@@ -22,33 +22,32 @@ export async function demoCommand(
   // From dist/cli to the package's own examples.
   const shipped = new URL('../../examples/brezal/', import.meta.url)
   const { generateSales, generateBudget } = (await import(new URL('generate.js', shipped).href)) as Generator
-  const folder = resolve(io.cwd, out)
-  const report = join(folder, REPORT)
+  const made = (name: string, text: string): OutFile => ({
+    path: resolve(io.cwd, out, name),
+    shown: join(out, name),
+    text,
+  })
   const data = [
-    { path: join(folder, 'sales.csv'), text: generateSales() },
-    { path: join(folder, 'budget.csv'), text: generateBudget() },
-    { path: report, text: await readFile(fileURLToPath(new URL(REPORT, shipped)), 'utf8') },
+    made('sales.csv', generateSales()),
+    made('budget.csv', generateBudget()),
+    made(REPORT, await readFile(fileURLToPath(new URL(REPORT, shipped)), 'utf8')),
   ]
   await writeFiles(data)
-  const shown = (path: string): string => relative(io.cwd, path) || path
-  const page = await openReportFile(report, { today: io.today() }, shown(report))
-  const pages = await render(
+  const [, , report] = data
+  const page = await openReportFile(report.path, { today: io.today() }, report.shown)
+  const texts = await render(
     page,
     FORMATS,
-    FORMATS.map((format) => join(folder, `spring.${format}`)),
+    FORMATS.map((format) => `spring.${format}`),
   )
+  const pages = texts.map(({ path, text }) => made(path, text))
   await writeFiles(pages)
   if (quiet) return
-  const files = [...data, ...pages].map(
-    ({ path, text }) => `  ${shown(path).padEnd(width(data, shown))}  ${size(text)}`,
-  )
-  io.out(
-    `Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${shown(pages[0].path)} in a browser. Then try:\n  npx acuarela paint ${shown(report)} --out ${shown(pages[0].path)} --set target=70000\n`,
-  )
-}
-
-function width(files: readonly { path: string }[], shown: (path: string) => string): number {
-  return Math.max(...files.map(({ path }) => shown(path).length))
+  const all = [...data, ...pages]
+  const width = Math.max(...all.map(({ shown }) => shown.length))
+  const files = all.map(({ shown, text }) => `  ${shown.padEnd(width)}  ${size(text)}`)
+  const again = `npx acuarela paint ${report.shown} --out ${pages[0].shown} --set target=70000`
+  io.out(`Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${pages[0].shown} in a browser. Then try:\n  ${again}\n`)
 }
 
 function size(text: string): string {

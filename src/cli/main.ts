@@ -63,7 +63,7 @@ function createProgram(io: Io, version: string): Command {
 /** Options that every command on a report has. */
 function shared(command: Command): Command {
   return command
-    .option('--set <name=value>', 'set a parameter; may be given several times', collect, [])
+    .option('--set <name=value>', 'set a parameter; may be given several times', collect)
     .option('--where <condition>', 'narrow the rows, as in "region = \'Coast\'"')
     .option('--period <period>', "replace the report's period, as in 'last 3 months'")
     .option('--as-of <date>', "replace the report's date: 2025-06-30, latest or today")
@@ -74,7 +74,7 @@ function quiet(): Option {
   return new Option('--quiet', 'print results and problems alone')
 }
 
-function collect(value: string, before: string[]): string[] {
+function collect(value: string, before: string[] = []): string[] {
   return [...before, value]
 }
 

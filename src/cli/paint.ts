@@ -27,14 +27,16 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   const files = await render(page, formats, await placesOf(report, formats, options.out, io))
   if (options.out === undefined) io.out(files[0].text)
   else {
-    await writeFiles(files.map((file) => ({ ...file, path: resolve(io.cwd, file.path) })))
-    if (options.quiet !== true) for (const file of files) io.err(`wrote ${file.path}\n`)
+    await writeFiles(files.map((file) => ({ ...file, path: resolve(io.cwd, file.shown) })))
+    if (options.quiet !== true) for (const file of files) io.err(`wrote ${file.shown}\n`)
   }
 }
 
 /** Pages as text, one a format. */
 export async function render(page: Page, formats: readonly Format[], paths: readonly string[]): Promise<OutFile[]> {
-  return Promise.all(formats.map(async (format, i) => ({ path: paths[i], text: await printPage(page, format) })))
+  return Promise.all(
+    formats.map(async (format, i) => ({ path: paths[i], shown: paths[i], text: await printPage(page, format) })),
+  )
 }
 
 async function printPage(page: Page, format: Format): Promise<string> {

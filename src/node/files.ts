@@ -15,6 +15,8 @@ export async function readText(path: string, shown: string): Promise<string> {
 
 export interface OutFile {
   path: string
+  /** How the user named it, for problems. */
+  shown: string
   text: string
 }
 
@@ -25,16 +27,16 @@ export interface OutFile {
 export async function writeFiles(files: readonly OutFile[]): Promise<void> {
   const pending: { from: string; to: string }[] = []
   try {
-    for (const { path, text } of files) {
+    for (const { path, shown, text } of files) {
       const from = join(dirname(path), `.${basename(path)}.${process.pid}.part`)
       try {
-        if (await isFolder(path)) throw new ProblemError([problem('out-exists', { file: path })])
+        if (await isFolder(path)) throw new ProblemError([problem('out-exists', { file: shown })])
         await mkdir(dirname(path), { recursive: true })
         pending.push({ from, to: path })
         await writeFile(from, text)
       } catch (error) {
         if (error instanceof ProblemError) throw error
-        throw new ProblemError([problem('cannot-write', { file: path, why: reason(error) })])
+        throw new ProblemError([problem('cannot-write', { file: shown, why: reason(error) })])
       }
     }
     for (const { from, to } of pending) await rename(from, to)

@@ -1,4 +1,4 @@
-import { readdir, readFile, writeFile } from 'node:fs/promises'
+import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import type { Painted } from '../support/painted.js'
@@ -267,4 +267,12 @@ test('a file that is replaced is never half-written, and the old one stays when 
   await writeFile(join(cwd, 'r.acuarela.yaml'), REPORT.replace('rows:', 'row:'))
   expect((await acuarela(['paint', 'r.acuarela.yaml', '--out', 'page.html'], cwd)).code).toBe(2)
   expect(await readFile(join(cwd, 'page.html'), 'utf8')).toBe('old')
+})
+
+test('of several files none is written when one cannot be', async () => {
+  const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
+  await mkdir(join(cwd, 'out/r.json'), { recursive: true })
+  const { code, err } = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'html,json', '--out', 'out'], cwd)
+  expect([code, err]).toEqual([2, 'out/r.json is there already, as something else; choose another --out\n'])
+  expect(await readdir(join(cwd, 'out'))).toEqual(['r.json'])
 })
