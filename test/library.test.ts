@@ -201,6 +201,19 @@ test('data under another name than the source’s, and fields of a source that i
   expect(await refused(() => openReport(other, { sales: CSV }))).toContain('unknown-source fields.sale')
 })
 
+test('an exhibit stands beside the one right before it', async () => {
+  const [first] = REPORT.exhibits
+  const exhibits = [
+    first,
+    { ...first, name: 'b', beside: 'c' },
+    { ...first, name: 'c', beside: 'shops' },
+    { ...first, name: 'd', beside: 'c' },
+    { ...first, name: 'e', beside: 'x' },
+  ]
+  const at = ['beside-before exhibits.1.beside', 'beside-before exhibits.2.beside', 'unknown-exhibit exhibits.4.beside']
+  expect(await refused(() => openReport({ ...REPORT, exhibits }, { sales: CSV }))).toEqual(at)
+})
+
 test('time needs dates', async () => {
   const timeless = {
     ...REPORT,

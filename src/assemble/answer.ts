@@ -40,7 +40,7 @@ export interface Answered {
 
 /** Answers a report with an engine: numbers read once, decided once, and laid out as a page. */
 export async function answerReport(report: BoundReport, engine: Engine): Promise<Page> {
-  const extent = await engine.extent(report.where)
+  const extent = await engine.extent()
   const asOf = asOfDay(report, extent)
   const exhibits: Exhibit[] = []
   for (const exhibit of report.exhibits) {

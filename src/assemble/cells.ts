@@ -1,6 +1,7 @@
 import type { NumberPrinter } from '../format/format.js'
 import { type PeriodPrinter, periodPrinter } from '../format/period.js'
 import { statusLabel } from '../look/given.js'
+import type { Look } from '../look/look.js'
 import { lookOf } from '../look/painting.js'
 import type { Cell, Keys, LevelName } from '../page/page.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
@@ -55,6 +56,14 @@ export function createCellMaker(answered: Answered): CellMaker {
       k > 0 && axis.keys.slice(0, k).some((key) => key.domain.kind === 'time' && key.domain.unit === 'year')
     return nested ? periods.short(domain.unit, domain.periods[code]) : periods.long(domain.unit, domain.periods[code])
   }
+  // An exhibit's own `hide` holds where no rule sets one; looks stay shared, so that views write few classes.
+  const hidden = new Map<Look, Look>()
+  const shown = (look: Look): Look => {
+    if (!exhibit.hide || look.hide !== null) return look
+    const known = hidden.get(look) ?? { ...look, hide: 'value' as const }
+    hidden.set(look, known)
+    return known
+  }
   const levelName = (depth: number, deepest: number): LevelName =>
     depth === deepest ? 'detail' : depth === 0 ? 'total' : 'subtotal'
   return {
@@ -69,7 +78,7 @@ export function createCellMaker(answered: Answered): CellMaker {
       const at = row * summary.columns.depths[columnDepth].length + column
       const own = level.table.columns.get(measure)?.column
       const value = own?.kind === 'number' ? own.values[at] : Number.NaN
-      const look = lookOf(answered.painting(rowDepth, columnDepth), measure, at)
+      const look = shown(lookOf(answered.painting(rowDepth, columnDepth), measure, at))
       const text = printer(measure)(value)
       const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
       const places = [...namesOf(summary.rows, rowNode), ...namesOf(summary.columns, columnNode)]

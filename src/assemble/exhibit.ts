@@ -78,10 +78,7 @@ function bindExhibit(
   }
   checkPeriod(exhibit.period, [...at, 'period'], problems)
   const where = bindWhere(exhibit, context, at, problems)
-  if (exhibit.beside !== undefined && !context.names.includes(exhibit.beside)) {
-    const params = { name: exhibit.beside, nearest: nearest(exhibit.beside, context.names), known: context.names }
-    problems.push(problem('unknown-exhibit', params, { path: [...at, 'beside'] }))
-  }
+  if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, [...at, 'beside'], problems)
   const [kind] = kinds
   const base = {
     kind,
@@ -97,6 +94,16 @@ function bindExhibit(
   if (exhibit.chart !== undefined) return { ...base, ...bindChart(exhibit.chart, context, here, problems) }
   const table = exhibit.table ?? exhibit.heatmap
   return table && { ...base, ...bindTable(table, context, here, problems) }
+}
+
+/** An exhibit stands at the side of the one right before it. */
+function checkBeside(beside: string, name: string, { names }: Context, at: Path, problems: Problem[]): void {
+  if (!names.includes(beside))
+    problems.push(
+      problem('unknown-exhibit', { name: beside, nearest: nearest(beside, names), known: names }, { path: at }),
+    )
+  else if (names[names.indexOf(name) - 1] !== beside)
+    problems.push(problem('beside-before', { name, beside }, { path: at }))
 }
 
 function listOf(value: string | readonly string[] | undefined): readonly string[] {

@@ -29,7 +29,6 @@ export function buildGrid(answered: Answered): GridExhibit {
     corner: headingText(exhibit.rows.join(', ')),
     columnHeadings,
     rows,
-    hidden: exhibit.hide,
     legends,
     notes,
   }

@@ -96,8 +96,6 @@ export interface GridExhibit extends ExhibitHead {
   corner: string
   columnHeadings: readonly (readonly ColumnHeading[])[]
   rows: readonly Row[]
-  /** Numbers are off the page. */
-  hidden: boolean
 }
 
 export interface ChartExhibit extends ExhibitHead {

@@ -69,6 +69,8 @@ export const SENTENCES = {
     `unknown icon: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown exhibit: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'beside-before': (p: { name: string; beside: string }) =>
+    `${p.name} can stand beside the exhibit right before it alone; move it behind ${p.beside}`,
   'unknown-measure': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown measure: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; there are no measures' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
   'unknown-dimension': (p: { name: string; nearest?: string; known: readonly string[] }) =>

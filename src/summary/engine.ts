@@ -32,7 +32,7 @@ export interface Keyed {
 export interface Agreed {
   name: string
   codes: Int32Array
-  words: readonly string[]
+  domain: Domain
 }
 
 export const MIXED = -2
@@ -53,6 +53,6 @@ export interface Engine {
   ask(question: Question): Promise<Grain>
   /** A part that does not merge, for each combination of `keys`: values beside the keys they belong to. */
   askWhole(question: Question, part: BoundAggregate): Promise<{ keys: readonly Keyed[]; values: Float64Array }>
-  /** First and last day of the source's date, after conditions; undefined without dates. */
-  extent(where: readonly Bound[]): Promise<Span | undefined>
+  /** First and last day of the source's date, whatever is filtered later; undefined without dates. */
+  extent(): Promise<Span | undefined>
 }

@@ -6,7 +6,7 @@ import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { conditions, evaluate, numbers } from '../expression/evaluate.js'
 import { rowScope } from '../table/fields.js'
 import type { Table } from '../table/table.js'
-import { isTimeUnit, periodOf, periodText, type Span, type TimeUnit } from '../time/period.js'
+import { isTimeUnit, periodOf, type Span, type TimeUnit } from '../time/period.js'
 import { type Agreed, type Domain, type Engine, type Keyed, MIXED, type Question } from './engine.js'
 
 type Key = Coded & { domain: Domain }
@@ -49,16 +49,13 @@ export function createMemoryEngine(table: Table, date?: string): Engine {
       const values = statistic(part.statistic, valuesOf(table, part), own, grouping.count, part.share)
       return { keys: keyed(question.keys, grouping), values }
     },
-    async extent(where) {
-      const all = days()
-      if (all === undefined) return undefined
-      const keep = keepRows(table, { where }, all)
+    async extent() {
       let from = Number.POSITIVE_INFINITY
       let to = Number.NEGATIVE_INFINITY
-      for (let i = 0; i < all.length; i++) {
-        if ((keep !== undefined && keep[i] !== 1) || Number.isNaN(all[i])) continue
-        if (all[i] < from) from = all[i]
-        if (all[i] > to) to = all[i]
+      // A missing day is smaller and larger than none.
+      for (const day of days() ?? []) {
+        if (day < from) from = day
+        if (day > to) to = day
       }
       return from <= to ? { from, to } : undefined
     },
@@ -164,7 +161,5 @@ function agreed(name: string, key: Key, { groups, count, first }: Grouping): Agr
     const g = groups[i]
     if (g >= 0 && codes[g] !== key.codes[i]) codes[g] = MIXED
   }
-  const { domain } = key
-  const words = domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p))
-  return { name, codes: codes.subarray(0, count), words }
+  return { name, codes: codes.subarray(0, count), domain: key.domain }
 }

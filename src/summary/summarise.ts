@@ -5,7 +5,7 @@ import { fromMoments, merges, needsOf } from '../column/statistic.js'
 import { aggregatesOf, type Bound, type BoundAggregate } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
-import { isPeriodUnit, parsePeriod, type Span, spanOf } from '../time/period.js'
+import { isPeriodUnit, type Span, spanOf } from '../time/period.js'
 import { type Axis, type AxisKey, buildAxis, type Collate, type Placed } from './axis.js'
 import { type Agreed, type Engine, type Grain, type Keyed, MIXED, type Question } from './engine.js'
 import type { Measure } from './measure.js'
@@ -217,11 +217,10 @@ function fieldColumn(source: Table, field: Agreed, cells: Cells): TableColumn | 
     if (code === MIXED || (codes[cell] !== NOTHING && codes[cell] !== code)) return undefined
     codes[cell] = code
   }
-  return typed(
+  return keyColumn(
     source,
-    field.name,
+    field,
     codes.map((code) => Math.max(code, -1)),
-    field.words,
   )
 }
 
@@ -231,16 +230,12 @@ function typed(source: Table, name: string, codes: Int32Array, words: readonly s
   const label = own?.label ?? name
   const kind = own?.column.kind ?? 'text'
   if (kind === 'text') return { name, label, column: { kind, codes, words }, type: { kind: 'text' } }
-  let column: Column
-  if (kind === 'condition') {
-    const values = Int8Array.from(codes, (code) => (code < 0 ? -1 : Number(words[code] === 'true')))
-    column = { kind, values }
-  } else {
-    const read = (word: string): number =>
-      kind === 'number' ? Number(word) : (parsePeriod(word)?.period ?? Number.NaN)
-    const byCode = words.map(read)
-    column = { kind, values: Float64Array.from(codes, (code) => (code < 0 ? Number.NaN : byCode[code])) }
-  }
+  const meant = words.map((word) => (kind === 'condition' ? Number(word === 'true') : Number(word)))
+  const values = (missing: number): number[] => Array.from(codes, (code) => (code < 0 ? missing : meant[code]))
+  const column: Column =
+    kind === 'condition'
+      ? { kind, values: Int8Array.from(values(-1)) }
+      : { kind: 'number', values: Float64Array.from(values(Number.NaN)) }
   return { name, label, column, type: own?.type ?? { kind: 'text' } }
 }
 

@@ -140,6 +140,9 @@ test('on paper the page keeps its colours and repeats the heads of its tables', 
       .first()
       .evaluate((h) => getComputedStyle(h).display),
   ).toBe('table-header-group')
+  // A4 upright less its margins, in CSS pixels.
+  await page.setViewportSize({ width: 688, height: 1000 })
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(688)
   expect((await page.pdf({ format: 'A4' })).subarray(0, 5).toString()).toBe('%PDF-')
 })
 

@@ -360,6 +360,39 @@ test('law 21: text on any fill can be read, and an ink of another rule gives way
   )
 })
 
+test('plain values are compared with what is judged: numbers, texts, truths and periods, each with its own kind', () => {
+  const day = (d: number): Date => new Date(Date.UTC(2025, 0, d))
+  const table = fromColumns({
+    x: [2025, 20_100, null],
+    word: ['7', 'b', null],
+    yes: [true, false, null],
+    date: [day(5), day(40), null],
+  })
+  const at = (judge: string | undefined, band: BandSpec): (string | null)[] =>
+    looks(
+      paint(table, {
+        statuses: STATUSES,
+        rules: [{ paint: 'x', ...(judge && { judge }), bands: [{ ...band, status: 'ahead' }] }],
+      }),
+      3,
+    ).map((l) => l.status)
+  // 20,100 days after 1970 lies in 2025: a number is no date for all that.
+  expect(at(undefined, { equals: 2025 })).toEqual(['ahead', null, null])
+  expect(at(undefined, { oneOf: [1, 20_100] })).toEqual([null, 'ahead', null])
+  expect(at('word', { equals: 7 })).toEqual(['ahead', null, null])
+  expect(at('word', { contains: 'b' })).toEqual([null, 'ahead', null])
+  expect(at('yes', { equals: true })).toEqual(['ahead', null, null])
+  expect(at('date', { equals: '2025-01' })).toEqual(['ahead', null, null])
+  expect(at('date', { oneOf: [2025] })).toEqual(['ahead', 'ahead', null])
+  for (const [judge, band] of [
+    [undefined, { equals: 'a' }],
+    [undefined, { contains: '2' }],
+    ['date', { equals: 'soon' }],
+    ['yes', { oneOf: ['yes'] }],
+  ] as const)
+    expect(() => at(judge, { ...band } as BandSpec)).toThrow()
+})
+
 test('a sealed cell takes nothing more, hide comes with what the rule gave, and direction is the sign', () => {
   const x = Float64Array.of(-3, 0, 2, Number.NaN)
   const rules: RuleSpec[] = [

@@ -222,6 +222,17 @@ test('law 16: a rule is answered where a field agrees inside each cell; elsewher
   expect((await bold({ rows: ['region', 'shop'], totals: 'top' })).names).toEqual(['South', 'B', 'b9', 'b10'])
 })
 
+test('law 16: time may be asked for where it agrees, as a period to compare with', async () => {
+  const rules = [{ paint: 'total', where: 'month >= 2025-03', bands: [{ otherwise: { weight: 'bold' } }] }]
+  const bold = async (rows: string[]): Promise<(string | null)[]> => {
+    const exhibit = await grid(reportOf({ show: 'total', rows }, { rules } as Partial<ReportSpec>), SHOPS)
+    return exhibit.rows.filter((r) => r.cells[0]?.look.weight === 'bold').map((r) => r.heading.text)
+  }
+  expect(await bold(['shop'])).toEqual(['B', 'b9', 'z'])
+  expect(await bold(['month'])).toEqual(['Mar 2025'])
+  expect(await bold(['region'])).toEqual([])
+})
+
 test('law 12: totals are plain unless asked, and each pair of levels is a population of its own', async () => {
   const report = (levels?: string): ReportSpec =>
     reportOf({ show: 'total', totals: 'top' }, {

@@ -1,3 +1,4 @@
+import { typeText } from '../../expression/bind.js'
 import type { Bound } from '../../expression/bound.js'
 import { codes, conditions, numbers, type Vector } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
@@ -10,9 +11,11 @@ type Sign = (typeof SIGNS)[number]
 
 type Test =
   | { kind: 'limit'; sign: Sign; limit: BoundText }
-  | { kind: 'equals'; values: readonly (string | number | boolean)[] }
+  | { kind: 'equals'; written: string; values: readonly Literal[]; spans: readonly Span[] }
   | { kind: 'contains'; text: string }
   | { kind: 'when'; condition: BoundText }
+
+type Literal = string | number | boolean
 
 interface Band {
   tests: Test[]
@@ -79,16 +82,45 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
     if (limit === undefined) continue
     const bound = checker.limit(limit, [...at, sign])
     // After a problem the test is kept as one that never holds, so that the band is not called empty too.
-    tests.push(bound === undefined ? { kind: 'equals', values: [] } : { kind: 'limit', sign, limit: bound })
+    tests.push(bound === undefined ? NEVER : { kind: 'limit', sign, limit: bound })
   }
-  if (band.equals !== undefined) tests.push({ kind: 'equals', values: [band.equals] })
-  if (band.oneOf !== undefined) tests.push({ kind: 'equals', values: band.oneOf })
-  if (band.contains !== undefined) tests.push({ kind: 'contains', text: band.contains })
+  if (band.equals !== undefined) tests.push(checkLiterals([band.equals], checker, [...at, 'equals']))
+  if (band.oneOf !== undefined) tests.push(checkLiterals(band.oneOf, checker, [...at, 'oneOf']))
+  if (band.contains !== undefined) {
+    const found = typeText(checker.judged)
+    if (!isKind(checker, 'text'))
+      checker.tell('wrong-type', { what: 'contains', expected: 'a text to judge', found }, [...at, 'contains'])
+    tests.push({ kind: 'contains', text: band.contains })
+  }
   if (band.when !== undefined) {
     const condition = checker.condition(band.when, [...at, 'when'])
-    tests.push(condition === undefined ? { kind: 'equals', values: [] } : { kind: 'when', condition })
+    tests.push(condition === undefined ? NEVER : { kind: 'when', condition })
   }
   return tests
+}
+
+/** Holds for no cell. */
+const NEVER: Test = { kind: 'equals', written: '', values: [], spans: [] }
+
+function isKind({ judged }: Checker, kind: Checker['judged']['kind']): boolean {
+  return judged.kind === kind || judged.kind === 'unknown'
+}
+
+/** Plain values must be of the kind that is judged: numbers for a number, periods for a date. */
+function checkLiterals(values: readonly Literal[], checker: Checker, at: Path): Test {
+  const spans = values.map(spanOfText).filter((span) => span !== undefined)
+  const fits: Record<string, (value: Literal) => boolean> = {
+    number: (value) => typeof value === 'number',
+    condition: (value) => typeof value === 'boolean',
+    date: (value) => spanOfText(value) !== undefined,
+  }
+  const { kind } = checker.judged
+  const stray = values.find((value) => !(fits[kind]?.(value) ?? true))
+  if (stray !== undefined)
+    checker.tell('unlike-types', { left: typeText(checker.judged), right: `'${stray}'`, verb: 'compared' }, at)
+  const written = values.join(' or ')
+  if (kind === 'date') return { kind: 'equals', written, values: [], spans }
+  return { kind: 'equals', written, values, spans: [] }
 }
 
 function limitsOf(plan: Plan): BoundText[] {
@@ -196,7 +228,7 @@ function missingMask(value: Vector, length: number): Uint8Array {
 function truthOf(test: Test, judged: Judged): Int8Array {
   const { length, value } = judged
   if (test.kind === 'when') return conditions(judged.run(test.condition.bound), length)
-  if (test.kind === 'equals') return equalsTruth(test.values, value, length)
+  if (test.kind === 'equals') return equalsTruth(test.values, test.spans, value, length)
   if (test.kind === 'contains') {
     if (value.kind !== 'text') return new Int8Array(length)
     const holds = value.words.map((word) => Number(word.includes(test.text)))
@@ -217,7 +249,7 @@ function compareAll(sign: Sign, x: Float64Array, y: Float64Array): Int8Array {
   return out
 }
 
-function equalsTruth(values: readonly (string | number | boolean)[], value: Vector, length: number): Int8Array {
+function equalsTruth(values: readonly Literal[], spans: readonly Span[], value: Vector, length: number): Int8Array {
   if (value.kind === 'text') {
     const wanted = new Set(values.map(String))
     const holds = value.words.map((word) => Number(wanted.has(word)))
@@ -226,14 +258,14 @@ function equalsTruth(values: readonly (string | number | boolean)[], value: Vect
   if (value.kind === 'condition')
     return Int8Array.from(conditions(value, length), (c) => (c < 0 ? -1 : Number(values.includes(c === 1))))
   const plain = new Set(values.filter((v) => typeof v === 'number'))
-  const spans = values.map((v) => spanOfText(v)).filter((s) => s !== undefined)
   return Int8Array.from(numbers(value, length), (x) =>
     Number.isNaN(x) ? -1 : Number(plain.has(x) || spans.some((s) => x >= s.from && x <= s.to)),
   )
 }
 
-function spanOfText(value: string | number | boolean): Span | undefined {
-  const period = typeof value === 'string' ? parsePeriod(value) : undefined
+function spanOfText(value: Literal): Span | undefined {
+  // A year is read by YAML as a number.
+  const period = typeof value === 'boolean' ? undefined : parsePeriod(String(value))
   return period === undefined ? undefined : spanOf(period.unit, period.period)
 }
 
@@ -241,7 +273,7 @@ const SIGN_WORDS: Readonly<Record<Sign, string>> = { atLeast: 'from', above: 'ab
 
 function testText(test: Test, judged: Judged, print: Print): string {
   if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${limitText(test.limit, judged, print)}`
-  if (test.kind === 'equals') return test.values.join(' or ')
+  if (test.kind === 'equals') return test.written
   return test.kind === 'contains' ? `contains ${test.text}` : test.condition.text
 }
 

@@ -67,7 +67,7 @@ function rowMarkup(row: Row, exhibit: GridExhibit, classes: LookClasses, edges: 
 function cellMarkup(cell: Cell | null, exhibit: GridExhibit, classes: LookClasses, edge: boolean): string {
   if (cell === null) return '<td></td>'
   const { look } = cell
-  const hidden = (look.hide ?? (exhibit.hidden ? 'value' : null)) === 'value'
+  const hidden = look.hide === 'value'
   const style = classes.of(look)
   const text = escapeText(cell.text)
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon)

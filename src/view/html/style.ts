@@ -79,9 +79,12 @@ td>span>b{font-weight:inherit;margin-left:auto}
 @media print{
 @page{margin:14mm}
 html{background:none}
-body{font-size:10.5pt;-webkit-print-color-adjust:exact;print-color-adjust:exact}
-main{max-width:none;padding:0}
+body{-webkit-print-color-adjust:exact;print-color-adjust:exact}
+main{max-width:none;padding:0;zoom:.72}
 .wide{overflow:visible}
+.heat td{min-width:0}
+.heat thead th{padding:2px 0;font-size:10.5px}
+.heat tbody th{padding-right:6px}
 thead{display:table-header-group}
 tr,.chart,.key{break-inside:avoid}
 h2,.note{break-after:avoid}
