@@ -2,6 +2,7 @@ import * as Plot from '@observablehq/plot'
 import { colorText } from '../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../color/pigments.js'
 import type { ChartExhibit, ChartPoint } from '../page/page.js'
+import { printable } from './markup.js'
 
 /** What the plotting library draws with: the browser's document, or one made for a server. */
 export type DrawingDocument = object
@@ -19,7 +20,9 @@ const DIGIT = 6.4
 
 /** A bar chart as an SVG element in text. Marks and labels wear the colours that the painting gave them. */
 export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size: ChartSize): string {
-  const points = exhibit.points.map((point, i) => ({ ...point, i }))
+  // The plotting library escapes what it writes; what no markup may hold is taken out before.
+  const points = exhibit.points.map((p, i) => ({ ...p, i, label: printable(p.label), hint: printable(p.hint) }))
+  const lines = exhibit.lines.map((l) => ({ ...l, label: printable(l.label) }))
   const shown = points.filter((p) => p.value !== null)
   const marginLeft = Math.max(40, 18 + 6.8 * widestTick(exhibit))
   // The name of a line stands at its end, beside the bars, where it covers none.
@@ -40,7 +43,7 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
     Plot.axisX({
       tickSize: 0,
       tickPadding: 7,
-      tickFormat: (i: number) => tickLabel(exhibit, i, step),
+      tickFormat: (i: number) => tickLabel({ ...exhibit, points }, i, step),
       fill: quiet,
       label: null,
     }),
@@ -96,7 +99,7 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
       ),
     )
   }
-  for (const line of apart(exhibit, size.height - 70))
+  for (const line of apart({ ...exhibit, lines }, size.height - 70))
     marks.push(
       Plot.text([line], {
         y: 'value',
@@ -124,7 +127,7 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
     marks,
   } as object)
   svg.setAttribute('role', 'img')
-  svg.setAttribute('aria-label', `${exhibit.title}: ${exhibit.measureLabel}`)
+  svg.setAttribute('aria-label', printable(`${exhibit.title}: ${exhibit.measureLabel}`))
   return svg.outerHTML
 }
 

@@ -1,11 +1,12 @@
 /** Text made safe for HTML and SVG, in elements and in quoted attributes alike. Every piece of data passes through here. */
 export function escapeText(text: string): string {
   if (!UNSAFE.test(text)) return text
-  // Control characters are not allowed in markup at all, lone surrogates not in UTF-8.
-  return text
-    .replace(CONTROL, '\uFFFD')
-    .toWellFormed()
-    .replace(SPECIAL, (c) => ENTITIES[c])
+  return printable(text).replace(SPECIAL, (c) => ENTITIES[c])
+}
+
+/** Text without what no markup may hold: control characters, and lone surrogates, which are not UTF-8. Still to be escaped. */
+export function printable(text: string): string {
+  return text.replace(CONTROL, '\uFFFD').toWellFormed()
 }
 
 // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point

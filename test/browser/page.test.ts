@@ -257,7 +257,7 @@ test('a hostile file changes nothing but text: no script runs, no element appear
     ],
     exhibits: [
       {
-        name: 'a"><b>',
+        name: 'a"><b>\ud800',
         title: hostile,
         note: hostile,
         table: { rows: ['__proto__', 'x"><script>window.pwned=8</script>'], columns: 'constructor', show: 'revenue' },
@@ -277,6 +277,8 @@ test('a hostile file changes nothing but text: no script runs, no element appear
   await writeFile(join(cwd, 'bare.html'), html)
   await page.goto(pathToFileURL(join(cwd, 'bare.html')).href)
   await page.waitForTimeout(200)
+  // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
+  expect(html).not.toMatch(/[\u0000-\u0008\u000b-\u001f\u007f]/)
   expect(await page.evaluate(() => (window as unknown as { pwned?: number }).pwned)).toBeUndefined()
   expect(await page.locator('script, img, iframe, object, embed, [onerror], [onload], a').count()).toBe(0)
   expect(faults).toEqual([])

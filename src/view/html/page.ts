@@ -84,7 +84,7 @@ async function drawCharts(page: Page, { document }: HtmlOptions): Promise<Map<Ex
 }
 
 function exhibitMarkup(exhibit: Exhibit, classes: LookClasses, charts: ReadonlyMap<Exhibit, string>): string {
-  const id = `x-${encodeURIComponent(exhibit.name)}`
+  const id = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
   const note = [exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null), exhibit.periodText]
   const about = note.filter((text) => text !== null && text !== '').join(' · ')
   const inside =
