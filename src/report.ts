@@ -1,10 +1,10 @@
 import { checkReport, type Settings } from './assemble/bind.js'
-import { answerInMemory } from './assemble/open.js'
+import { answerInMemory, atSource } from './assemble/open.js'
 import { type ReportFile, readReport } from './file/report.js'
 import type { ReportSpec } from './file/schema.js'
 import type { Page } from './page/page.js'
 import { type Problem, ProblemError, problem } from './problem/problem.js'
-import { readCsv } from './source/csv.js'
+import { readSource } from './source/read.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
@@ -13,10 +13,12 @@ export { type ReportFile, readReport } from './file/report.js'
 export type { ReportSpec } from './file/schema.js'
 export type { Cell, ChartExhibit, Exhibit, GridExhibit, Page } from './page/page.js'
 export { readCsv } from './source/csv.js'
+export { readSource, type SourceFile } from './source/read.js'
+export type { ReadOptions } from './source/typed.js'
 export type { SourceTable } from './table/source-table.js'
 
-/** The rows of a report's sources by name: CSV text, a table as read by `readCsv`, or any table. */
-export type ReportData = Readonly<Record<string, string | SourceTable | Table>>
+/** The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, or any table. */
+export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTable | Table>>
 
 /**
  * Answers a report from its data, all in memory: summarised, decided and laid out as a page, for `acuarela/html` and
@@ -57,15 +59,15 @@ function sourceOf(file: ReportFile, data: ReportData): { source?: SourceTable; p
   if (!Object.hasOwn(data, name))
     return { problems: [file.place(problem('no-data', { name }, { path: ['sources', name] }))] }
   const own = data[name]
-  if (typeof own === 'object')
+  if (typeof own === 'object' && !(own instanceof Uint8Array))
     return { source: 'table' in own ? own : { table: own, nearly: new Map(), notes: [] }, problems: [] }
   try {
     return {
-      source: readCsv(own, { file: spec.file, read: spec.read, date: spec.date }),
+      source: readSource([{ name: spec.file, content: own }], spec),
       problems: [],
     }
   } catch (error) {
-    if (error instanceof ProblemError) return { problems: [...error.problems] }
+    if (error instanceof ProblemError) return { problems: error.problems.map((p) => atSource(p, name, file)) }
     throw error
   }
 }

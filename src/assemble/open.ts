@@ -22,3 +22,11 @@ export async function answerInMemory(
   const bound = bindReport(file, source, settings)
   return answerReport(bound, createMemoryEngine(bound.table, bound.date))
 }
+
+/** A problem of reading a source, told at its place in the report where it has one there. */
+export function atSource(p: Problem, source: string, file: ReportFile): Problem {
+  const named = p.code === 'file-missing' || p.code === 'file-unreadable' || p.code === 'no-files'
+  if (named) return file.place({ ...p, place: { path: ['sources', source, 'file'] } })
+  const { path } = p.place
+  return path === undefined ? p : file.place({ ...p, place: { path: ['sources', source, ...path] } })
+}

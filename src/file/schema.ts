@@ -121,12 +121,17 @@ export const parameterSchema = z.union([
 ])
 
 const sourceSchema = z.strictObject({
-  file: z.string().describe('a CSV file; the path is relative to the report'),
+  file: z
+    .string()
+    .describe(
+      'CSV, TSV, JSON or NDJSON, also gzipped; a pattern such as orders-*.csv; or stdin; relative to the report',
+    ),
   date: z.string().optional().describe('the column that time is read from'),
   read: z
-    .record(z.string(), z.enum(['text', 'number', 'date', 'condition']))
+    .record(z.string(), z.string())
     .optional()
-    .describe('only where reading by itself would guess wrong'),
+    .describe('only where reading by itself would guess wrong: text, condition, number comma, date dd/mm/yyyy'),
+  strict: z.boolean().optional().describe('refuse what cannot be read, instead of counting it as missing'),
 })
 
 const shown = z.union([z.string(), z.array(z.string()).min(1)]).describe('measures')

@@ -7,10 +7,15 @@ export async function readText(path: string, shown: string): Promise<string> {
   try {
     return await readFile(path, 'utf8')
   } catch (error) {
-    const code = errorCode(error)
-    if (code === 'ENOENT' || code === 'ENOTDIR') throw new ProblemError([problem('file-missing', { file: shown })])
-    throw new ProblemError([problem('file-unreadable', { file: shown, why: reason(error) })])
+    throw unreadable(error, shown)
   }
+}
+
+/** Why a file could not be read, as a problem to throw. */
+export function unreadable(error: unknown, shown: string): ProblemError {
+  const code = errorCode(error)
+  if (code === 'ENOENT' || code === 'ENOTDIR') return new ProblemError([problem('file-missing', { file: shown })])
+  return new ProblemError([problem('file-unreadable', { file: shown, why: reason(error) })])
 }
 
 export interface OutFile {

@@ -133,8 +133,8 @@ export const SENTENCES = {
   'bare-field': (p: { name: string }) =>
     `${p.name} has a value for each row; say how the rows become one number, as in sum(${p.name})`,
   'clause-here': (p: { clause: string; advice: string }) => `'${p.clause}' cannot stand here; ${p.advice}`,
-  'not-numbers': (p: { column: string; count: number; of: number; sample: string; line: number }) =>
-    `${p.column} is read as text: ${p.count} of ${p.of} values are not numbers, the first ${quote(p.sample)} in line ${p.line}; mend them, or count them as missing with read: { ${p.column}: number }`,
+  'not-numbers': (p: { column: string; count: number; of: number; sample: string; where: string }) =>
+    `${p.column} is read as text: ${p.count} of ${p.of} values are not numbers, the first ${quote(p.sample)} in ${p.where}; mend them, or count them as missing with read: { ${p.column}: number }`,
   circle: (p: { circle: readonly string[] }) => `these need each other in a circle: ${p.circle.join(' → ')}`,
   'value-outside-rule': (_: object) => "'value' is the judged value of a rule and has no meaning here",
 
@@ -147,8 +147,26 @@ export const SENTENCES = {
   'csv-broken': (p: { why: string }) => `this is not readable as CSV: ${p.why}`,
   'unknown-column': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `there is no column ${p.name}${p.nearest === undefined ? `; the file has ${some(p.known)}` : meant(p.nearest)}`,
-  'not-dates': (p: { column: string; count: number; sample: string; line: number }) =>
-    `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)} in line ${p.line}); write dates as 2025-06-30`,
+  'not-dates': (p: { column: string; count: number; sample: string; where: string }) =>
+    `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)} in ${p.where}); write dates as 2025-06-30, or say how they are written with read: { ${p.column}: date dd/mm/yyyy }`,
+  'not-a-date-column': (p: { column: string; sample: string }) =>
+    `${p.column} is named as the date, and it cannot be told how its dates are written (${quote(p.sample)}); say it with read: { ${p.column}: date dd/mm/yyyy }`,
+  unread: (p: { column: string; count: number; sample: string; where: string }) =>
+    `${p.count} ${p.count === 1 ? 'value' : 'values'} of ${p.column} cannot be read, the first ${quote(p.sample)} in ${p.where}; mend them, or take strict out to count them as missing`,
+  'bad-read': (p: { text: string }) =>
+    `${quote(p.text)} is no way to read a column; write text, condition, number, number comma, number point, date or date dd/mm/yyyy`,
+  'not-text': (_: object) => 'this is not a text file; CSV, TSV, JSON and NDJSON are read, also compressed with gzip',
+  'gzip-broken': (p: { why: string }) => `this cannot be decompressed: ${p.why}; make the file anew`,
+  'no-stdin': (_: object) =>
+    'the source is standard input, and nothing is sent to it; pipe the rows in, as in: cat sales.csv | acuarela paint …',
+  'files-differ': (p: { first: string; columns: readonly string[] }) =>
+    `the columns differ from those of ${p.first}: ${some(p.columns)}; files of one source have the same columns`,
+  'no-files': (p: { file: string }) => `no file fits ${p.file}; check the path and the pattern`,
+  'json-broken': (p: { why: string }) =>
+    `this is not readable as JSON: ${p.why.charAt(0).toLowerCase()}${p.why.slice(1)}`,
+  'json-record': (p: { where: string }) => `${p.where} is not a map of names and values; a source is a list of such`,
+  'json-nested': (p: { key: string; where: string }) =>
+    `${short(p.key)} holds a list or a map in ${p.where}; write plain values, one a name`,
   'no-rows-as-of': (_: object) => 'asOf is latest, and there are no dates to take it from; write a date',
 
   // rules on a table
@@ -183,8 +201,11 @@ export const SENTENCES = {
   internal: (p: { why: string }) => `a fault of acuarela itself, not yours: ${p.why}; please report it`,
 
   // notes: said beside a result, never a reason to stop
-  'note-unread': (p: { column: string; count: number; sample: string; line: number }) =>
-    `${p.count} ${p.count === 1 ? 'value' : 'values'} of ${p.column} could not be read and ${p.count === 1 ? 'counts' : 'count'} as missing; the first is ${quote(p.sample)} in line ${p.line}`,
+  'note-unread': (p: { column: string; count: number; sample: string; where: string }) =>
+    `${p.count} ${p.count === 1 ? 'value' : 'values'} of ${p.column} could not be read and ${p.count === 1 ? 'counts' : 'count'} as missing; the first is ${quote(p.sample)} in ${p.where}`,
+  'note-guessed': (p: { column: string; as: string; sample: string }) =>
+    `${p.column} is read as ${p.as}, as in ${quote(p.sample)}; write read: { ${p.column}: ${p.as} } to settle it`,
+  'note-encoding': (p: { file: string }) => `${p.file} is not UTF-8 and is read as Windows-1252`,
   'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
   'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
   'note-rule-skips': (p: { rule: string; level: string; why: string }) =>

@@ -1,12 +1,13 @@
 import { expect, test } from 'vitest'
 import { ProblemError } from '../problem/problem.js'
-import { type CsvOptions, readCsv } from './csv.js'
+import { readCsv } from './csv.js'
+import type { ReadOptions } from './typed.js'
 
-function kinds(text: string, options: CsvOptions = {}): Record<string, string> {
+function kinds(text: string, options: ReadOptions = {}): Record<string, string> {
   return Object.fromEntries([...readCsv(text, options).table.columns].map(([name, c]) => [name, c.column.kind]))
 }
 
-function refused(text: string, options: CsvOptions = {}): [string, number | undefined][] {
+function refused(text: string, options: ReadOptions = {}): [string, number | undefined][] {
   try {
     readCsv(text, { file: 's.csv', ...options })
   } catch (error) {
@@ -56,7 +57,7 @@ test('what is wrong with the text is told with its line', () => {
 
 test('a column of numbers with some texts stays text, and says which; read as numbers, the texts are missing and counted', () => {
   const text = 'amount\n1\n2\nn/a\n3\nn/a\n'
-  expect(readCsv(text).nearly.get('amount')).toEqual({ count: 2, of: 5, sample: 'n/a', line: 4 })
+  expect(readCsv(text).nearly.get('amount')).toEqual({ count: 2, of: 5, sample: 'n/a', where: 'line 4' })
   const read = readCsv(text, { read: { amount: 'number' } })
   expect(read.notes.map((n) => n.message)).toEqual([
     "2 values of amount could not be read and count as missing; the first is 'n/a' in line 4",

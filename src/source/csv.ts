@@ -1,72 +1,66 @@
 import Papa from 'papaparse'
-import { type Coder, createCoder } from '../column/column.js'
-import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
-import type { NearlyNumbers, ReadAs, SourceTable } from '../table/source-table.js'
-import { createTable, type TableColumn } from '../table/table.js'
-import { inferColumn } from './infer.js'
+import type { SourceTable } from '../table/source-table.js'
+import { addWord, createRawColumn, createRawTable, type RawColumn, type RawTable } from './raw.js'
+import { type ReadOptions, typedTable } from './typed.js'
 
-export interface CsvOptions {
-  /** The file as the user named it, for problems. */
-  file?: string
-  /** How to read columns where reading by itself would guess wrong. */
-  read?: Readonly<Record<string, ReadAs>>
-  /** The column that time is read from: all its values must be dates. */
-  date?: string
+/** Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar. Throws with every problem. */
+export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
+  const raw = createRawTable('line')
+  addCsv(raw, text, options.file)
+  return typedTable(raw, options)
 }
 
-/** A column while it is read: dictionary codes, and the line on which each word first stood. */
-export interface RawColumn {
-  name: string
-  coder: Coder
-  codes: number[]
-  firstLine: number[]
-}
-
-/** Reads CSV text to typed columns. Types are inferred over all rows. Throws with every problem that makes it unreadable. */
-export function readCsv(text: string, options: CsvOptions = {}): SourceTable {
-  const place = options.file === undefined ? {} : { file: options.file }
+/** Adds the rows of a text to those read before, which must have the same columns. */
+export function addCsv(raw: RawTable, text: string, file: string | undefined, delimiter?: string): void {
+  const place = file === undefined ? {} : { file }
   const problems: Problem[] = []
   const at = (line: number, p: Problem): void => {
     problems.push({ ...p, place: { ...place, line } })
   }
   const plain = text.startsWith('\uFEFF') ? text.slice(1) : text
   if (plain.trim() === '') throw new ProblemError([problem('file-empty', {}, place)])
-  const columns: RawColumn[] = []
+  const index = raw.files.push(file ?? 'the data') - 1
   const ragged = { line: 0, found: 0, count: 0 }
+  let columns: RawColumn[] | undefined
   let line = 1
   Papa.parse<string[]>(plain, {
     header: false,
     skipEmptyLines: false,
+    delimiter: delimiter ?? delimiterOf(plain),
     step: ({ data, errors }) => {
       const own = line
-      line += 1 + data.reduce((n, cell) => n + newlines(cell), 0)
+      line++
+      for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
       for (const error of errors)
         if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
       if (data.length === 1 && data[0].trim() === '') return
-      if (columns.length === 0) {
-        for (const name of data) columns.push({ name: name.trim(), coder: createCoder(), codes: [], firstLine: [] })
-        checkHeader(columns, (p) => at(own, p))
+      if (columns === undefined) {
+        columns = header(raw, data, index, (p) => at(own, p))
         return
       }
       if (data.length !== columns.length) {
         if (ragged.count++ === 0) Object.assign(ragged, { line: own, found: data.length })
         return
       }
-      for (let c = 0; c < columns.length; c++) addCell(columns[c], data[c], own)
+      for (let c = 0; c < columns.length; c++) addWord(columns[c], data[c], own, index)
+      raw.rows++
     },
   })
-  if (columns.length === 0) throw new ProblemError([problem('header-missing', {}, place)])
-  if (ragged.count > 0) at(ragged.line, problem('ragged-row', { ...ragged, expected: columns.length }))
-  checkNamed(columns, options, place, problems)
+  if (columns === undefined) throw new ProblemError([problem('header-missing', {}, place)])
+  const expected = (columns as RawColumn[]).length
+  if (ragged.count > 0) at(ragged.line, problem('ragged-row', { ...ragged, expected }))
   if (problems.length > 0) throw new ProblemError(problems)
-  return typedColumns(columns, options, place)
 }
 
-function newlines(cell: string): number {
-  let n = 0
-  for (let i = cell.indexOf('\n'); i >= 0; i = cell.indexOf('\n', i + 1)) n++
-  return n
+/** The parser's own guess, from the first lines alone and without blank ones, which would mislead it. */
+function delimiterOf(text: string): string {
+  const { meta } = Papa.parse(text.slice(0, 65_536), {
+    preview: 20,
+    skipEmptyLines: true,
+    delimitersToGuess: [',', ';', '\t', '|'],
+  })
+  return meta.delimiter
 }
 
 function quoteFault(code: string): string {
@@ -75,50 +69,23 @@ function quoteFault(code: string): string {
     : 'a quote stands inside a quoted value; double it'
 }
 
-function checkHeader(columns: readonly RawColumn[], tell: (p: Problem) => void): void {
+/** The columns of this file, in its order; a further file must name the same ones. */
+function header(raw: RawTable, cells: readonly string[], index: number, tell: (p: Problem) => void): RawColumn[] {
+  const names = cells.map((cell) => cell.trim())
   const seen = new Set<string>()
-  columns.forEach(({ name }, i) => {
+  names.forEach((name, i) => {
     if (name === '') tell(problem('header-empty', { position: i + 1 }))
     else if (seen.has(name)) tell(problem('header-twice', { name }))
     seen.add(name)
   })
-}
-
-/** Blank is missing; white space around a value is no part of it. */
-function addCell(column: RawColumn, cell: string, line: number): void {
-  const value = cell.trim()
-  if (value === '') {
-    column.codes.push(-1)
-    return
+  if (index === 0) {
+    raw.columns = names.map(createRawColumn)
+    return raw.columns
   }
-  const code = column.coder.code(value)
-  if (code === column.firstLine.length) column.firstLine.push(line)
-  column.codes.push(code)
-}
-
-function checkNamed(columns: readonly RawColumn[], options: CsvOptions, place: object, problems: Problem[]): void {
-  const known = columns.map((c) => c.name)
-  const named = [...Object.keys(options.read ?? {}), ...(options.date === undefined ? [] : [options.date])]
-  for (const name of new Set(named))
-    if (!known.includes(name))
-      problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
-}
-
-function typedColumns(raw: readonly RawColumn[], options: CsvOptions, place: object): SourceTable {
-  const nearly = new Map<string, NearlyNumbers>()
-  const notes: Problem[] = []
-  const problems: Problem[] = []
-  const columns = raw.map((own): TableColumn => {
-    const { name } = own
-    const read = options.read !== undefined && Object.hasOwn(options.read, name) ? options.read[name] : undefined
-    const asked = name === options.date ? 'date' : read
-    const made = inferColumn(own, asked)
-    if (made.nearly !== undefined) nearly.set(name, made.nearly)
-    if (made.unread !== undefined && name === options.date)
-      problems.push(problem('not-dates', { column: name, ...made.unread }, place))
-    else if (made.unread !== undefined) notes.push(problem('note-unread', { column: name, ...made.unread }, place))
-    return { name, label: name, column: made.column, type: made.type }
-  })
-  if (problems.length > 0) throw new ProblemError(problems)
-  return { table: createTable(raw[0].codes.length, columns), nearly, notes }
+  const other = [
+    ...raw.columns.map((c) => c.name).filter((name) => !seen.has(name)),
+    ...names.filter((name) => !raw.columns.some((c) => c.name === name)),
+  ]
+  if (other.length > 0) tell(problem('files-differ', { first: raw.files[0], columns: other }))
+  return names.map((name) => raw.columns.find((c) => c.name === name) ?? createRawColumn(name))
 }

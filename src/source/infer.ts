@@ -1,94 +1,135 @@
 import type { Column } from '../column/column.js'
 import type { Type } from '../expression/bound.js'
-import type { NearlyNumbers, ReadAs } from '../table/source-table.js'
-import { parsePeriod, spanOf } from '../time/period.js'
-import type { RawColumn } from './csv.js'
+import type { NearlyNumbers } from '../table/source-table.js'
+import { type RawColumn, type RawTable, whereText } from './raw.js'
+import {
+  type DateOrder,
+  hasLeadingZero,
+  isoDay,
+  isPercent,
+  isPlainNumber,
+  plainNumber,
+  type ReadAs,
+  truthOf,
+  writtenDay,
+  writtenNumber,
+} from './words.js'
 
-interface Inferred {
+export interface Inferred {
   column: Column
   type: Type
   /** Values that could not be read as asked, and count as missing. */
-  unread?: { count: number; sample: string; line: number }
+  unread?: { count: number; sample: string; where: string }
   nearly?: NearlyNumbers
+  /** What was found out beyond what programs write plainly, to be told. */
+  guessed?: ReadAs
 }
-
-// 007 is a name, not a number: a leading zero stands only before a point.
-const NUMBER = /^[+-]?(?:0|[1-9]\d*|0?(?=\.))(?:\.\d+)?(?:[eE][+-]?\d+)?$/
-const PERCENT = /^[+-]?(?:0|[1-9]\d*|0?(?=\.))(?:\.\d+)?\s?%$/
-const TRUTHS: ReadonlyMap<string, number> = new Map([
-  ['true', 1],
-  ['yes', 1],
-  ['false', 0],
-  ['no', 0],
-])
 
 /** The kind that all words of a column agree on, or the one that is asked for; words decide, so each is read once. */
-export function inferColumn(raw: RawColumn, asked: ReadAs | undefined): Inferred {
-  const { words } = raw.coder
-  const kind = asked ?? guess(words)
-  if (kind === 'text') return { ...asText(raw), ...nearlyOf(raw) }
-  if (kind === 'condition') {
-    const values = words.map((word) => TRUTHS.get(word.toLowerCase()) ?? -1)
-    const column: Column = { kind, values: Int8Array.from(raw.codes, (code) => (code < 0 ? -1 : values[code])) }
-    return { column, type: { kind }, ...unreadOf(raw, (code) => values[code] < 0) }
+export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined): Inferred {
+  const { words } = own.coder
+  const as = asked ?? guess(own)
+  const inferred = made(raw, own, as)
+  if (asked === undefined && ((as.kind === 'number' && as.decimal) || (as.kind === 'date' && as.order)))
+    inferred.guessed = as
+  if (as.kind === 'text' && asked === undefined) Object.assign(inferred, nearlyOf(raw, own, words))
+  return inferred
+}
+
+function made(raw: RawTable, own: RawColumn, as: ReadAs): Inferred {
+  const { words } = own.coder
+  if (as.kind === 'text')
+    return { column: { kind: 'text', codes: Int32Array.from(own.codes), words }, type: { kind: 'text' } }
+  if (as.kind === 'condition') {
+    const values = words.map(truthOf)
+    const column: Column = {
+      kind: 'condition',
+      values: Int8Array.from(own.codes, (code) => (code < 0 ? -1 : values[code])),
+    }
+    return { column, type: { kind: 'condition' }, ...unreadOf(raw, own, (code) => values[code] < 0) }
   }
-  const percent = kind === 'number' && words.length > 0 && words.every((word) => PERCENT.test(word))
-  const read = kind === 'number' ? readNumber : readDay
-  const values = Float64Array.from(words, read)
-  const own = Float64Array.from(raw.codes, (code) => (code < 0 ? Number.NaN : values[code]))
-  const unread = unreadOf(raw, (code) => Number.isNaN(values[code]))
-  if (kind === 'date') return { column: { kind, values: own }, type: { kind }, ...unread }
-  const unit = percent ? ({ is: 'percent' } as const) : ({ is: 'none' } as const)
-  return { column: { kind: 'number', values: own }, type: { kind: 'number', unit }, ...unread }
-}
-
-function guess(words: readonly string[]): ReadAs {
-  // A column of blanks alone is numbers: all of them missing.
-  if (words.every((word) => NUMBER.test(word)) || words.every((word) => PERCENT.test(word))) return 'number'
-  if (words.every((word) => TRUTHS.has(word.toLowerCase()))) return 'condition'
-  return words.every((word) => word.includes('-') && parsePeriod(word) !== undefined) ? 'date' : 'text'
-}
-
-function readNumber(word: string): number {
-  if (NUMBER.test(word)) return Number(word)
-  return PERCENT.test(word) ? Number(word.replace('%', '').trim()) / 100 : Number.NaN
-}
-
-function readDay(word: string): number {
-  const period = parsePeriod(word)
-  return period === undefined ? Number.NaN : spanOf(period.unit, period.period).from
-}
-
-function asText(raw: RawColumn): Inferred {
-  return {
-    column: { kind: 'text', codes: Int32Array.from(raw.codes), words: raw.coder.words },
-    type: { kind: 'text' },
+  const values = Float64Array.from(words, as.kind === 'date' ? dayReader(as.order) : numberReader(as.decimal))
+  const column: Column = {
+    kind: as.kind,
+    values: Float64Array.from(own.codes, (code) => (code < 0 ? Number.NaN : values[code])),
   }
+  const unread = unreadOf(raw, own, (code) => Number.isNaN(values[code]))
+  if (as.kind === 'date') return { column, type: { kind: 'date' }, ...unread }
+  const percent = words.length > 0 && words.every((word) => word.endsWith('%'))
+  return { column, type: { kind: 'number', unit: percent ? { is: 'percent' } : { is: 'none' } }, ...unread }
+}
+
+/** What is declared a number is read as people write it; how its decimals stand may still be left to the words. */
+function numberReader(decimal: ',' | '.' | undefined): (word: string) => number {
+  return (word) => {
+    if (decimal !== undefined) return writtenNumber(word, decimal)
+    const plain = plainNumber(word)
+    return Number.isNaN(plain) ? writtenNumber(word, '.') : plain
+  }
+}
+
+function dayReader(order: DateOrder | undefined): (word: string) => number {
+  return (word) => (order === undefined ? isoDay(word) : writtenDay(word, order))
+}
+
+function guess({ coder: { words }, quoted }: RawColumn): ReadAs {
+  const all = (test: (word: string) => boolean): boolean => words.every(test)
+  if (!quoted) {
+    // A column of blanks alone is numbers: all of them missing.
+    if (all(isPlainNumber) || all(isPercent)) return { kind: 'number' }
+    if (all((word) => truthOf(word) >= 0)) return { kind: 'condition' }
+  }
+  if (all((word) => word.includes('-') && !Number.isNaN(isoDay(word)))) return { kind: 'date' }
+  return (quoted ? undefined : guessDecimal(words)) ?? guessOrder(words) ?? { kind: 'text' }
+}
+
+/** Numbers as people write them, where comma and point cannot be mistaken for each other in any word. */
+function guessDecimal(words: readonly string[]): ReadAs | undefined {
+  let point = true
+  let comma = true
+  let alike = true
+  for (const word of words) {
+    if (hasLeadingZero(word)) return undefined
+    const p = writtenNumber(word, '.')
+    const c = writtenNumber(word, ',')
+    point &&= !Number.isNaN(p)
+    comma &&= !Number.isNaN(c)
+    alike &&= p === c
+    if (!point && !comma) return undefined
+  }
+  if (point && comma && !alike) return undefined
+  return { kind: 'number', decimal: point ? '.' : ',' }
+}
+
+/** Dates of three numbers, where day and month cannot be mistaken for each other in all words. */
+function guessOrder(words: readonly string[]): ReadAs | undefined {
+  const orders: DateOrder[] = ['dmy', 'mdy', 'ymd']
+  const fit = orders.filter((order) => words.every((word) => !Number.isNaN(writtenDay(word, order))))
+  return fit.length === 1 ? { kind: 'date', order: fit[0] } : undefined
 }
 
 /** Where at least half of the distinct words are numbers, the others are worth telling when a number is needed. */
-function nearlyOf(raw: RawColumn): { nearly?: NearlyNumbers } {
-  const { words } = raw.coder
-  const strange = words.map((word) => !NUMBER.test(word))
+function nearlyOf(raw: RawTable, own: RawColumn, words: readonly string[]): { nearly?: NearlyNumbers } {
+  const strange = words.map((word) => !isPlainNumber(word))
   const first = strange.indexOf(true)
   if (first < 0 || strange.filter(Boolean).length * 2 > words.length) return {}
   let count = 0
   let of = 0
-  for (const code of raw.codes) {
+  for (const code of own.codes) {
     if (code < 0) continue
     of++
     if (strange[code]) count++
   }
-  return { nearly: { count, of, sample: words[first], line: raw.firstLine[first] } }
+  return { nearly: { count, of, sample: words[first], where: whereText(raw, own, first) } }
 }
 
-function unreadOf(raw: RawColumn, isUnread: (code: number) => boolean): Pick<Inferred, 'unread'> {
+function unreadOf(raw: RawTable, own: RawColumn, isUnread: (code: number) => boolean): Pick<Inferred, 'unread'> {
   let count = 0
   let first = -1
-  for (const code of raw.codes) {
+  for (const code of own.codes) {
     if (code < 0 || !isUnread(code)) continue
     count++
     if (first < 0) first = code
   }
-  return count === 0 ? {} : { unread: { count, sample: raw.coder.words[first], line: raw.firstLine[first] } }
+  return count === 0 ? {} : { unread: { count, sample: own.coder.words[first], where: whereText(raw, own, first) } }
 }

@@ -1,14 +1,13 @@
 import type { Problem } from '../problem/problem.js'
 import type { Table } from './table.js'
 
-export type ReadAs = 'text' | 'number' | 'date' | 'condition'
-
 /** A text column that is numbers but for some values: told when a number is needed of it. */
 export interface NearlyNumbers {
   count: number
   of: number
   sample: string
-  line: number
+  /** `line 4`, `record 4`, or `line 4 of b.csv`. */
+  where: string
 }
 
 /** Rows as read: typed columns, and what was said on the way. */

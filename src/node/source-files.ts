@@ -1,0 +1,48 @@
+import { readFile } from 'node:fs/promises'
+import { resolve } from 'node:path'
+import { promisify } from 'node:util'
+import { gunzip } from 'node:zlib'
+import { ProblemError, problem } from '../problem/problem.js'
+import type { SourceFile } from '../source/read.js'
+import { unreadable } from './files.js'
+
+/** What a source's `file` names: one file, the files that fit a pattern, or standard input; gzip is undone. */
+export async function readSourceFiles(file: string, folder: string): Promise<SourceFile[]> {
+  if (file === 'stdin') return [{ name: 'standard input', content: await unpacked(await readStdin(), file) }]
+  return Promise.all(
+    (await namesOf(file, folder)).map(async (name) => {
+      const bytes = await readFile(resolve(folder, name)).catch((error: unknown) => {
+        throw unreadable(error, name)
+      })
+      return { name: name.replace(/\.gz$/i, ''), content: await unpacked(bytes, name) }
+    }),
+  )
+}
+
+/** A name with `*`, `?`, `{` or `[` is a pattern, unless a file is called just so. In the order of their names. */
+async function namesOf(file: string, folder: string): Promise<string[]> {
+  if (!/[*?{[]/.test(file)) return [file]
+  const { glob } = await import('tinyglobby')
+  const names = await glob(file, { cwd: folder, onlyFiles: true, expandDirectories: false })
+  if (names.length === 0) throw new ProblemError([problem('no-files', { file })])
+  return names.sort()
+}
+
+async function readStdin(): Promise<Buffer> {
+  // A terminal would wait for typing without end.
+  if (process.stdin.isTTY) throw new ProblemError([problem('no-stdin', {})])
+  const chunks: Buffer[] = []
+  for await (const chunk of process.stdin) chunks.push(chunk as Buffer)
+  return Buffer.concat(chunks)
+}
+
+/** gzip is known by its first two bytes (RFC 1952), whatever the file is called. */
+async function unpacked(bytes: Buffer, name: string): Promise<Uint8Array> {
+  if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) return bytes
+  try {
+    return await promisify(gunzip)(bytes)
+  } catch (error) {
+    const why = error instanceof Error ? error.message : String(error)
+    throw new ProblemError([problem('gzip-broken', { why }, { file: name })])
+  }
+}

@@ -1,0 +1,61 @@
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { SourceTable } from '../table/source-table.js'
+import { addCsv } from './csv.js'
+import { addJson } from './json.js'
+import { createRawTable } from './raw.js'
+import { type ReadOptions, typedTable } from './typed.js'
+
+// Every platform has one; it is no part of the language's own types.
+declare class TextDecoder {
+  constructor(label: string, options?: { fatal?: boolean })
+  decode(bytes: Uint8Array): string
+}
+
+/** The contents of a file, and its name, which tells how it is written. */
+export interface SourceFile {
+  name: string
+  content: string | Uint8Array
+}
+
+/**
+ * Reads one file, or several of the same columns: CSV and TSV, JSON and NDJSON, by their ending, else by how they begin.
+ * Throws with every problem.
+ */
+export function readSource(files: readonly SourceFile[], options: ReadOptions = {}): SourceTable {
+  const raw = createRawTable('line')
+  const problems: Problem[] = []
+  const notes: Problem[] = []
+  for (const { name, content } of files) {
+    try {
+      const text = typeof content === 'string' ? content : decode(content, name, notes)
+      const ending = /\.([a-z]+)$/i.exec(name)?.[1].toLowerCase() ?? ''
+      const isJson =
+        ['json', 'ndjson', 'jsonl'].includes(ending) ||
+        (!['csv', 'tsv', 'txt'].includes(ending) && /^\uFEFF?\s*[[{]/.test(text))
+      if (isJson) addJson(raw, text, name)
+      else addCsv(raw, text, name, ending === 'tsv' ? '\t' : undefined)
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      problems.push(...error.problems)
+    }
+  }
+  if (problems.length > 0) throw new ProblemError(problems)
+  const [first] = files
+  const table = typedTable(raw, { ...options, file: options.file ?? first?.name })
+  return { ...table, notes: [...notes, ...table.notes] }
+}
+
+/** Text from bytes: UTF-8, UTF-16 with its mark, else Windows-1252, which is said. Bytes that are no text are refused. */
+function decode(bytes: Uint8Array, file: string, notes: Problem[]): string {
+  const marked = (a: number, b: number): boolean => bytes[0] === a && bytes[1] === b
+  if (marked(0xff, 0xfe)) return new TextDecoder('utf-16le').decode(bytes)
+  if (marked(0xfe, 0xff)) return new TextDecoder('utf-16be').decode(bytes)
+  // A text holds no zero bytes; pictures, archives and programs do, early on.
+  if (bytes.subarray(0, 8000).includes(0)) throw new ProblemError([problem('not-text', {}, { file })])
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
+  } catch {
+    notes.push(problem('note-encoding', { file }, { file }))
+    return new TextDecoder('windows-1252').decode(bytes)
+  }
+}

@@ -1,0 +1,71 @@
+import { nearest } from '../problem/nearest.js'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { NearlyNumbers, SourceTable } from '../table/source-table.js'
+import { createTable, type TableColumn } from '../table/table.js'
+import { inferColumn } from './infer.js'
+import type { RawTable } from './raw.js'
+import { parseReadAs, type ReadAs, readAsText } from './words.js'
+
+export interface ReadOptions {
+  /** The file as the user named it, for problems. */
+  file?: string
+  /** How to read columns where reading by itself would guess wrong: `text`, `number comma`, `date dd/mm/yyyy` … */
+  read?: Readonly<Record<string, string>>
+  /** The column that time is read from: all its values must be dates. */
+  date?: string
+  /** Refuse what cannot be read, instead of counting it as missing. */
+  strict?: boolean
+}
+
+/** Typed columns from words. Types are inferred over all rows. Throws with every problem that makes the rows unusable. */
+export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
+  const place = options.file === undefined ? {} : { file: options.file }
+  const problems: Problem[] = []
+  const notes: Problem[] = []
+  const asked = declared(raw, options, place, problems)
+  const nearly = new Map<string, NearlyNumbers>()
+  const columns = raw.columns.map((own): TableColumn => {
+    const { name } = own
+    const found = inferColumn(raw, own, asked.get(name))
+    if (found.nearly !== undefined) nearly.set(name, found.nearly)
+    if (found.guessed !== undefined) {
+      const params = { column: name, as: readAsText(found.guessed), sample: own.coder.words[0] ?? '' }
+      notes.push(problem('note-guessed', params, place))
+    }
+    const isDate = found.column.kind === 'date'
+    if (name === options.date && !isDate)
+      problems.push(problem('not-a-date-column', { column: name, sample: own.coder.words[0] ?? '' }, place))
+    else if (found.unread !== undefined && name === options.date)
+      problems.push(problem('not-dates', { column: name, ...found.unread }, place))
+    else if (found.unread !== undefined && options.strict === true)
+      problems.push(problem('unread', { column: name, ...found.unread }, place))
+    else if (found.unread !== undefined) notes.push(problem('note-unread', { column: name, ...found.unread }, place))
+    return { name, label: name, column: found.column, type: found.type }
+  })
+  if (problems.length > 0) throw new ProblemError(problems)
+  return { table: createTable(raw.rows, columns), nearly, notes }
+}
+
+/** What `read:` says; the date column is read as a date unless it says how. */
+function declared(raw: RawTable, options: ReadOptions, place: object, problems: Problem[]): Map<string, ReadAs> {
+  const known = raw.columns.map((c) => c.name)
+  const asked = new Map<string, ReadAs>()
+  const check = (name: string): void => {
+    if (!known.includes(name))
+      problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
+  }
+  for (const [name, written] of Object.entries(options.read ?? {})) {
+    check(name)
+    const as = parseReadAs(written)
+    if (as === undefined) problems.push(problem('bad-read', { text: written }, { ...place, path: ['read', name] }))
+    else asked.set(name, as)
+  }
+  if (options.date !== undefined) {
+    check(options.date)
+    const own = raw.columns.find((c) => c.name === options.date)
+    // A column of dates in ISO form but for one is told value by value; one in another form is found out as any other.
+    const iso = own?.coder.words.some((word) => /^\d{4}(?:-|$)/.test(word)) ?? false
+    if (!asked.has(options.date) && (iso || own?.coder.words.length === 0)) asked.set(options.date, { kind: 'date' })
+  }
+  return asked
+}

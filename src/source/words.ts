@@ -1,0 +1,121 @@
+import { dayOf, monthLength } from '../time/day.js'
+import { parsePeriod, spanOf } from '../time/period.js'
+
+/** How a column is read: declared with `read:`, or found out. */
+export type ReadAs =
+  | { kind: 'text' }
+  | { kind: 'condition' }
+  | { kind: 'number'; decimal?: ',' | '.' }
+  | { kind: 'date'; order?: DateOrder }
+
+/** The parts of a date in their order, as in `dd/mm/yyyy`. */
+export type DateOrder = 'dmy' | 'mdy' | 'ymd'
+
+const ORDER_WORDS: Readonly<Record<DateOrder, string>> = { dmy: 'dd/mm/yyyy', mdy: 'mm/dd/yyyy', ymd: 'yyyy/mm/dd' }
+
+/** Reads `text`, `condition`, `number`, `number comma`, `number point`, `date`, `date dd/mm/yyyy`; undefined for anything else. */
+export function parseReadAs(written: string): ReadAs | undefined {
+  const [kind, how, ...more] = written.trim().split(/\s+/)
+  if (more.length > 0) return undefined
+  if (how === undefined)
+    return kind === 'text' || kind === 'condition' || kind === 'number' || kind === 'date' ? { kind } : undefined
+  if (kind === 'number' && (how === 'comma' || how === 'point')) return { kind, decimal: how === 'comma' ? ',' : '.' }
+  if (kind !== 'date') return undefined
+  // The separators of a pattern say nothing: `dd.mm.yyyy` reads 30/06/2025 too.
+  const letters = /^(d{1,2}|m{1,2}|y{2}|y{4})[-./](d{1,2}|m{1,2})[-./](d{1,2}|y{2}|y{4})$/.exec(how)
+  const order =
+    letters === null
+      ? ''
+      : letters
+          .slice(1)
+          .map((part) => part[0])
+          .join('')
+  return order === 'dmy' || order === 'mdy' || order === 'ymd' ? { kind, order } : undefined
+}
+
+/** As one would declare it. */
+export function readAsText(as: ReadAs): string {
+  if (as.kind === 'number' && as.decimal !== undefined) return as.decimal === ',' ? 'number comma' : 'number point'
+  return as.kind === 'date' && as.order !== undefined ? `date ${ORDER_WORDS[as.order]}` : as.kind
+}
+
+// 007 is a name, not a number: a leading zero stands only before a point.
+const PLAIN = /^[+-]?(?:0|[1-9]\d*|0?(?=\.))(?:\.\d+)?(?:[eE][+-]?\d+)?$/
+const PERCENT = /^[+-]?(?:0|[1-9]\d*|0?(?=\.))(?:\.\d+)?\s?%$/
+
+export function isPlainNumber(word: string): boolean {
+  return PLAIN.test(word)
+}
+
+export function isPercent(word: string): boolean {
+  return PERCENT.test(word)
+}
+
+/** A number as programs write it; NaN for anything else. */
+export function plainNumber(word: string): number {
+  if (PLAIN.test(word)) return Number(word)
+  return PERCENT.test(word) ? Number(word.replace('%', '').trim()) / 100 : Number.NaN
+}
+
+const SPACES = '\\u0020\\u00a0\\u202f\\u2009'
+const BODY: Readonly<Record<',' | '.', RegExp>> = {
+  '.': new RegExp(`^(?:\\d{1,3}(?:[,'’${SPACES}]\\d{3})+|\\d+|(?=\\.))(?:\\.\\d+)?$`),
+  ',': new RegExp(`^(?:\\d{1,3}(?:[.'’${SPACES}]\\d{3})+|\\d+|(?=,))(?:,\\d+)?$`),
+}
+
+/**
+ * A number as people write it: thousands marks, a decimal comma or point, a currency sign or code, a percent sign, a minus
+ * behind, or brackets for a negative amount. NaN for anything else.
+ */
+export function writtenNumber(word: string, decimal: ',' | '.'): number {
+  let text = word.replace('−', '-').replace(/^\(([^)]*)\)$/, '-$1')
+  const trailing = /^(.*\d)\s*-$/.exec(text)
+  if (trailing !== null) text = `-${trailing[1]}`
+  const percent = /^(.*\d)\s*%$/.exec(text)
+  if (percent !== null) text = percent[1]
+  // A sign may stand before the currency or behind it: -€5, € -5.
+  const found = /^([+-]?)\s*(?:\p{Sc}|[A-Z]{3})?\s*([+-]?)\s*([\d.,'’\s]*\d)\s*(?:\p{Sc}|[A-Z]{3})?$/u.exec(text)
+  if (found === null || (found[1] !== '' && found[2] !== '')) return Number.NaN
+  const body = found[3]
+  if (!BODY[decimal].test(body)) return Number.NaN
+  const digits = body.replace(decimal === ',' ? /[^\d,]/g : /[^\d.]/g, '').replace(',', '.')
+  const amount = Number(digits) * (found[1] === '-' || found[2] === '-' ? -1 : 1)
+  return percent === null ? amount : amount / 100
+}
+
+/** A number that starts with zeros is a name, unless it is declared a number. */
+export function hasLeadingZero(word: string): boolean {
+  return /^\D*0\d/.test(word)
+}
+
+/** An ISO 8601 date or period at its first day; NaN for anything else. */
+export function isoDay(word: string): number {
+  const period = parsePeriod(word)
+  return period === undefined ? Number.NaN : spanOf(period.unit, period.period).from
+}
+
+/** A date of three numbers in a given order; years of two digits are of this century. NaN for anything else, and for 30 February. */
+export function writtenDay(word: string, order: DateOrder): number {
+  const found = /^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})$/.exec(word)
+  if (found === null) return Number.NaN
+  const part = (letter: string): string => found[1 + order.indexOf(letter)]
+  const [y, m, d] = ['y', 'm', 'd'].map(part)
+  if ((y.length !== 4 && y.length !== 2) || m.length > 2 || d.length > 2) return Number.NaN
+  const year = y.length === 2 ? 2000 + Number(y) : Number(y)
+  const month = Number(m)
+  const day = Number(d)
+  if (year < 100 || month < 1 || month > 12 || day < 1 || day > monthLength(year, month)) return Number.NaN
+  return dayOf(year, month, day)
+}
+
+const TRUTHS: ReadonlyMap<string, number> = new Map([
+  ['true', 1],
+  ['yes', 1],
+  ['false', 0],
+  ['no', 0],
+])
+
+/** 1, 0, or -1 for a word that is no truth. */
+export function truthOf(word: string): number {
+  return TRUTHS.get(word.toLowerCase()) ?? -1
+}
