@@ -33,8 +33,8 @@ export async function openReport(
   settings: Settings = {},
 ): Promise<Page> {
   const file = isReportFile(report) ? report : readReport(report)
-  const { source, problems } = sourceOf(file, data)
-  return answerInMemory(file, source, problems, settings)
+  const { read, problems } = readAll(file, data)
+  return answerInMemory(file, read, problems, settings)
 }
 
 /** Everything wrong with a report, in one go; without data, names of columns are taken on trust. Never throws for it. */
@@ -45,29 +45,34 @@ export function checkReportData(
 ): Problem[] {
   const file = isReportFile(report) ? report : readReport(report)
   // To check a report without its data is what one may want; to answer it without is not.
-  const { source, problems } = Object.keys(data).length === 0 ? { problems: [] } : sourceOf(file, data)
-  return [...problems, ...checkReport(file, source, settings)]
+  const { read, problems } = Object.keys(data).length === 0 ? { read: new Map(), problems: [] } : readAll(file, data)
+  return [...problems, ...checkReport(file, read, settings)]
 }
 
 function isReportFile(report: string | ReportSpec | ReportFile): report is ReportFile {
   return typeof report === 'object' && 'place' in report && typeof report.place === 'function'
 }
 
-function sourceOf(file: ReportFile, data: ReportData): { source?: SourceTable; problems: Problem[] } {
-  const [name, spec] = Object.entries(file.spec?.sources ?? {})[0] ?? []
-  if (name === undefined || spec === undefined) return { problems: [] }
-  if (!Object.hasOwn(data, name))
-    return { problems: [file.place(problem('no-data', { name }, { path: ['sources', name] }))] }
-  const own = data[name]
-  if (typeof own === 'object' && !(own instanceof Uint8Array))
-    return { source: 'table' in own ? own : { table: own, nearly: new Map(), notes: [] }, problems: [] }
-  try {
-    return {
-      source: readSource([{ name: spec.file, content: own }], spec),
-      problems: [],
+/** Each source of the report from what is given under its name. */
+function readAll(file: ReportFile, data: ReportData): { read: Map<string, SourceTable>; problems: Problem[] } {
+  const read = new Map<string, SourceTable>()
+  const problems: Problem[] = []
+  for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
+    if (!Object.hasOwn(data, name)) {
+      problems.push(file.place(problem('no-data', { name }, { path: ['sources', name] })))
+      continue
     }
-  } catch (error) {
-    if (error instanceof ProblemError) return { problems: error.problems.map((p) => atSource(p, name, file)) }
-    throw error
+    const own = data[name]
+    if (typeof own === 'object' && !(own instanceof Uint8Array)) {
+      read.set(name, 'table' in own ? own : { table: own, nearly: new Map(), grains: new Map(), notes: [] })
+      continue
+    }
+    try {
+      read.set(name, readSource([{ name: spec.file, content: own }], spec))
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      problems.push(...error.problems.map((p) => atSource(p, name, file)))
+    }
   }
+  return { read, problems }
 }

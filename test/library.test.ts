@@ -190,8 +190,8 @@ test('all problems of a report come at once, and without data columns are taken 
   const blind = checkReportData(bad).map((p) => p.code)
   expect(blind).toEqual(['expression-end', 'unknown-measure', 'wrong-shape', 'unknown-name'])
   expect(checkReportData(REPORT, { sales: CSV })).toEqual([])
-  expect(checkReportData({ ...REPORT, sources: { a: { file: 'a' }, b: { file: 'b' } } }).map(printProblem)).toContain(
-    'sources: this version reads one source, and the report has 2; keep the one whose rows are summarised',
+  expect(checkReportData({ ...REPORT, fields: {}, sources: {} }).map(printProblem)).toContain(
+    'sources: there is no source; name the file that the rows come from',
   )
 })
 

@@ -1,4 +1,4 @@
-import { referencesOf } from '../expression/bound.js'
+import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
@@ -11,7 +11,7 @@ import { type PaintResult, paintCells } from '../rule/paint.js'
 import type { Cells, RuleResult } from '../rule/run.js'
 import type { Engine } from '../summary/engine.js'
 import type { Measure } from '../summary/measure.js'
-import { type Level, type Summary, summarise } from '../summary/summarise.js'
+import { type Asking, type Level, type Summary, summarise } from '../summary/summarise.js'
 import { dayText } from '../time/day.js'
 import { parsePeriod, parseSpan, type Span } from '../time/period.js'
 import type { BoundReport } from './bind.js'
@@ -19,6 +19,7 @@ import { buildChart } from './chart.js'
 import type { BoundExhibit } from './exhibit.js'
 import { buildGrid } from './grid.js'
 import { legendsOf } from './legend.js'
+import { canNarrow, notSplit, spanFor } from './sources.js'
 
 /** An exhibit's numbers and looks, before they become a page. */
 export interface Answered {
@@ -38,17 +39,18 @@ export interface Answered {
   told(): { legends: Exhibit['legends']; notes: string[] }
 }
 
-/** Answers a report with an engine: numbers read once, decided once, and laid out as a page. */
-export async function answerReport(report: BoundReport, engine: Engine): Promise<Page> {
-  const extent = await engine.extent()
+/** Answers a report with an engine for each of its sources: numbers read once, decided once, and laid out as a page. */
+export async function answerReport(report: BoundReport, engines: readonly Engine[]): Promise<Page> {
+  const extent = await engines[0].extent()
   const asOf = asOfDay(report, extent)
   const exhibits: Exhibit[] = []
   for (const exhibit of report.exhibits) {
-    const answered = await answerExhibit(report, exhibit, engine, extent, asOf)
+    const answered = await answerExhibit(report, exhibit, engines, extent, asOf)
     exhibits.push(exhibit.kind === 'chart' ? buildChart(answered) : buildGrid(answered))
   }
   const notes = report.notes.map((note) => note.message)
-  if (report.table.length === 0) notes.push(problem('note-no-rows', { source: report.sourceName }).message)
+  for (const { name, table } of report.sources)
+    if (table.length === 0) notes.push(problem('note-no-rows', { source: name }).message)
   const { spec, locale, parameters } = report
   return {
     title: spec.title,
@@ -71,7 +73,7 @@ export async function answerReport(report: BoundReport, engine: Engine): Promise
 }
 
 function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {
-  if (report.date === undefined) return undefined
+  if (report.sources[0].date === undefined) return undefined
   if (report.asOf === 'latest') return extent?.to
   if (report.asOf === 'today') {
     if (report.today === undefined) throw new ProblemError([problem('bad-date', { text: 'today' })])
@@ -83,7 +85,7 @@ function asOfDay(report: BoundReport, extent: Span | undefined): number | undefi
 async function answerExhibit(
   report: BoundReport,
   exhibit: BoundExhibit,
-  engine: Engine,
+  engines: readonly Engine[],
   extent: Span | undefined,
   asOf: number | undefined,
 ): Promise<Answered> {
@@ -92,18 +94,20 @@ async function answerExhibit(
   )
   const spans = spansOf(report, exhibit, extent, asOf)
   const collator = new Intl.Collator(report.locale, { numeric: true })
-  const summary = await summarise(engine, {
+  const [home] = report.sources
+  const notes: Problem[] = []
+  const measures = neededMeasures(report, exhibit, rules)
+  const summary = await summarise({
     rows: exhibit.rows,
     columns: exhibit.columns,
-    measures: neededMeasures(report, exhibit, rules),
+    measures,
     parameters: parameterValues(report),
     fields: neededFields(exhibit, rules),
-    where: [...report.where, ...exhibit.where],
-    ...spans,
+    askings: askingsOf(report, exhibit, engines, measures, spans.span, notes),
+    ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     collate: (a, b) => collator.compare(a, b),
-    source: report.table,
+    source: home.table,
   })
-  const notes: Problem[] = []
   const results: RuleResult[] = []
   const done = new Map<Level, PaintResult>()
   const painting = (rowDepth: number, columnDepth: number): PaintResult => {
@@ -139,7 +143,7 @@ async function answerExhibit(
         const own = [...done.values()].find((d) => d.results.includes(result))
         if (own !== undefined) legends.push(...legendsOf(report, [result], own.painting))
       }
-      if (report.table.length > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
+      if (report.sources[0].table.length > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
       return { legends, notes: [...new Set(notes.map((note) => note.message))] }
     },
   }
@@ -159,6 +163,46 @@ function spansOf(
   const from = Number.isFinite(asked.from) ? asked.from : extent?.from
   return from === undefined || from > asked.to ? { span } : { span, axisSpan: { from, to: asked.to } }
 }
+
+/** What each source is asked: its own parts, narrowed and cut as far as it can be. Home is asked in any case: its rows make the axes. */
+function askingsOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  engines: readonly Engine[],
+  measures: readonly Measure[],
+  span: Span | undefined,
+  notes: Problem[],
+): Asking[] {
+  const [home] = report.sources
+  const all = new Map<string, BoundAggregate>()
+  for (const measure of measures) for (const part of aggregatesOf(measure.bound)) all.set(part.key, part)
+  const where = [...report.where, ...exhibit.where]
+  return report.sources.flatMap((source, s): Asking[] => {
+    const parts = [...all.values()].filter((part) => (part.source ?? home.name) === source.name)
+    if (source !== home && parts.length === 0) return []
+    const cut = span === undefined ? undefined : spanFor(source, span)
+    // What cannot be narrowed or dated is missing, never silently whole.
+    const undated = source.date === undefined && span !== undefined && Number.isFinite(span.from)
+    const open = where.filter((condition) => !canNarrow(source, condition))
+    if (open.length > 0 || undated) {
+      const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
+      notes.push(
+        problem('note-not-narrowed', { source: source.name, condition: undated ? 'time' : names.join(' and ') }),
+      )
+      return [{ engine: engines[s], parts, answers: () => false, where: [NEVER] }]
+    }
+    for (const key of [...exhibit.rows, ...exhibit.columns]) {
+      const why = notSplit(source, key, home)
+      if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
+    }
+    if (cut?.begun) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
+    const answers = (key: string): boolean => notSplit(source, key, home) === undefined
+    return [{ engine: engines[s], parts, answers, where, ...(cut && source.date !== undefined && { span: cut.span }) }]
+  })
+}
+
+/** A condition that no row meets. */
+const NEVER: Bound = { op: 'truth', value: false, type: { kind: 'condition' } }
 
 function parameterValues(report: BoundReport): Map<string, number> {
   return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))

@@ -1,5 +1,5 @@
 import { bindAs, type Names } from '../expression/bind.js'
-import type { Bound } from '../expression/bound.js'
+import { type Bound, referencesOf } from '../expression/bound.js'
 import { RESERVED } from '../expression/parse.js'
 import { printExpression } from '../expression/print.js'
 import type { ReportFile } from '../file/report.js'
@@ -13,11 +13,10 @@ import { type BoundRule, bindRules } from '../rule/check.js'
 import { type NamedParameter, readParameters, setParameter } from '../rule/parameter.js'
 import type { MeasureFacts, Vocabulary } from '../rule/vocabulary.js'
 import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure.js'
-import { addFields, columnNames } from '../table/fields.js'
 import type { SourceTable } from '../table/source-table.js'
-import type { Table } from '../table/table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
+import { type BoundSource, bindSources, joinSources } from './sources.js'
 
 /** What is changed for one run, from outside the file. */
 export interface Settings {
@@ -37,10 +36,8 @@ export interface Settings {
 export interface BoundReport {
   spec: ReportSpec
   locale: string
-  sourceName: string
-  table: Table
-  /** The column that time is read from. */
-  date: string | undefined
+  /** Home first. */
+  sources: readonly BoundSource[]
   parameters: ReadonlyMap<string, NamedParameter>
   measures: ReadonlyMap<string, Measure>
   statuses: Readonly<Record<string, Status>>
@@ -55,16 +52,24 @@ export interface BoundReport {
 }
 
 /**
- * Everything that is wrong with a report, in one go. `source` is undefined when its data could not be read: then names
- * of columns are taken on trust, and all else is checked.
+ * Everything that is wrong with a report, in one go. Of a source that could not be read, and so is
+ * not among `sources`, the names of columns are taken on trust; all else is checked.
  */
-export function checkReport(report: ReportFile, source: SourceTable | undefined, settings: Settings = {}): Problem[] {
-  return bind(report, source, settings).problems
+export function checkReport(
+  report: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  settings: Settings = {},
+): Problem[] {
+  return bind(report, sources, settings).problems
 }
 
 /** Binds a report to its data. Throws one error with all its problems. */
-export function bindReport(report: ReportFile, source: SourceTable, settings: Settings = {}): BoundReport {
-  const { bound, problems } = bind(report, source, settings)
+export function bindReport(
+  report: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  settings: Settings = {},
+): BoundReport {
+  const { bound, problems } = bind(report, sources, settings)
   refuse(problems)
   if (bound === undefined) throw new ProblemError([])
   return bound
@@ -72,7 +77,7 @@ export function bindReport(report: ReportFile, source: SourceTable, settings: Se
 
 function bind(
   report: ReportFile,
-  source: SourceTable | undefined,
+  read: ReadonlyMap<string, SourceTable>,
   settings: Settings,
 ): { bound?: BoundReport; problems: Problem[] } {
   const problems: Problem[] = []
@@ -80,21 +85,11 @@ function bind(
   const { spec } = report
   if (spec === undefined) return { problems: [...report.problems] }
   const locale = checkLocale(spec.locale ?? 'en', problems)
-  const [sourceName = '', sourceSpec] = Object.entries(spec.sources)[0] ?? []
-  const sources = Object.keys(spec.sources).length
-  if (sources !== 1 && !report.problems.some((p) => p.place.path?.[0] === 'sources'))
-    problems.push(problem('one-source', { count: sources }, { path: ['sources'] }))
   checkNamespace(spec, problems)
-  const known = Object.keys(spec.sources)
-  for (const name of Object.keys(spec.fields ?? {}))
-    if (!known.includes(name))
-      problems.push(
-        problem('unknown-source', { name, nearest: nearest(name, known), known }, { path: ['fields', name] }),
-      )
-  const fieldSpecs = spec.fields?.[sourceName] ?? {}
-  const table =
-    source === undefined ? undefined : addFields(source.table, sourceName, fieldSpecs, ['fields', sourceName], problems)
-  const columns = table === undefined ? anyName() : columnNames(table, sourceName)
+  const { sources, whole, home: columns, all } = bindSources(spec, read, problems)
+  const [homeName = ''] = Object.keys(spec.sources)
+  const home = sources.find((source) => source.name === homeName)
+  const date = spec.sources[homeName]?.date
   const parameters = settle(
     readParameters(spec.parameters ?? {}, ['parameters'], problems),
     settings,
@@ -104,9 +99,8 @@ function bind(
   )
   for (const [name, status] of Object.entries(spec.statuses ?? {}))
     problems.push(...checkStyle(status, ['statuses', name]))
-  const measures = boundMeasures(spec.measures, columns, parameters, problems)
-  const date = sourceSpec?.date
-  const fields = dimensionNames(columns, table, date, fieldSpecs)
+  const measures = boundMeasures(spec.measures, all, parameters, problems)
+  const fields = dimensionNames(columns, date)
   const where = [
     ...boundConditions(spec.where, columns, ['where'], problems),
     ...boundConditions(settings.where, columns, undefined, problems),
@@ -126,16 +120,14 @@ function bind(
     problems,
   )
   checkTime(spec, settings, date, problems)
-  const told = problems.map((p) => explained(p, source)).map((p) => (p.place.path === undefined ? p : report.place(p)))
-  const all = inFileOrder([...report.problems, ...told])
-  if (all.length > 0 || table === undefined) return { problems: all }
+  const told = problems.map((p) => explained(p, read)).map((p) => (p.place.path === undefined ? p : report.place(p)))
+  const found = inFileOrder([...report.problems, ...told])
+  if (found.length > 0 || home === undefined || !whole) return { problems: found }
   const text = where.map((w) => w.text).join(' and ')
   const bound: BoundReport = {
     spec,
     locale,
-    sourceName,
-    table,
-    date,
+    sources: joinSources(sources, spec, wantedOf(exhibits, where), notes),
     parameters,
     measures,
     statuses: spec.statuses ?? {},
@@ -146,7 +138,7 @@ function bind(
     asOf: settings.asOf ?? spec.asOf ?? 'latest',
     period: settings.period ?? String(spec.period ?? 'all'),
     today: settings.today,
-    notes: [...(source?.notes ?? []), ...notes],
+    notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
   }
   return { bound, problems: [] }
 }
@@ -292,18 +284,19 @@ function boundConditions(
   return []
 }
 
-/** Stands for columns that could not be read: every name is taken on trust. */
-function anyName(): Names {
-  return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
+/** Names of home that further sources are asked for: keys of exhibits, and what conditions on rows name. */
+function wantedOf(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {
+  const wanted = new Set<string>()
+  for (const exhibit of exhibits) {
+    for (const key of [...exhibit.rows, ...exhibit.columns]) wanted.add(key)
+    for (const condition of exhibit.where) for (const ref of referencesOf(condition)) wanted.add(ref.name)
+  }
+  for (const { bound } of where) for (const ref of referencesOf(bound)) wanted.add(ref.name)
+  return wanted
 }
 
 /** What exhibits can be split by and rules may ask of: time dimensions, then columns. */
-function dimensionNames(
-  columns: Names,
-  table: Table | undefined,
-  date: string | undefined,
-  fields: Readonly<Record<string, string>>,
-): Names {
+function dimensionNames(columns: Names, date: string | undefined): Names {
   return {
     find(name, source) {
       if (source === undefined && date !== undefined && isTimeUnit(name))
@@ -313,10 +306,7 @@ function dimensionNames(
         }
       return columns.find(name, source)
     },
-    all: () => [
-      ...(table === undefined ? Object.keys(fields) : table.columns.keys()),
-      ...(date === undefined ? [] : [...PERIOD_UNITS, ...CYCLES]),
-    ],
+    all: () => [...columns.all(), ...(date === undefined ? [] : [...PERIOD_UNITS, ...CYCLES])],
   }
 }
 
@@ -325,10 +315,10 @@ function exhibitNames(spec: ReportSpec): string[] {
 }
 
 /** Where a number is needed of a column that is numbers but for some values, the values are told. */
-function explained(p: Problem, source: SourceTable | undefined): Problem {
+function explained(p: Problem, read: ReadonlyMap<string, SourceTable>): Problem {
   const { text, from, to } = p.place
   if (p.code !== 'wrong-type' || text === undefined || from === undefined) return p
-  const column = text.slice(from, to)
-  const nearly = source?.nearly.get(column)
+  const [column, source = [...read.keys()][0]] = text.slice(from, to).split('.').reverse()
+  const nearly = read.get(source)?.nearly.get(column)
   return nearly === undefined ? p : problem('not-numbers', { column, ...nearly }, p.place)
 }

@@ -13,14 +13,14 @@ import { bindReport, checkReport, type Settings } from './bind.js'
  */
 export async function answerInMemory(
   file: ReportFile,
-  source: SourceTable | undefined,
+  sources: ReadonlyMap<string, SourceTable>,
   problems: readonly Problem[],
   settings: Settings,
 ): Promise<Page> {
-  if (source === undefined || problems.length > 0)
-    throw new ProblemError([...problems, ...checkReport(file, source, settings)])
-  const bound = bindReport(file, source, settings)
-  return answerReport(bound, createMemoryEngine(bound.table, bound.date))
+  if (problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, sources, settings)])
+  const bound = bindReport(file, sources, settings)
+  const engines = bound.sources.map(({ table, date }) => createMemoryEngine(table, date))
+  return answerReport(bound, engines)
 }
 
 /** A problem of reading a source, told at its place in the report where it has one there. */

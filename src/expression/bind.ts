@@ -3,7 +3,7 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, type ProblemCode, ProblemError, problem } from '../problem/problem.js'
 import type { SENTENCES } from '../problem/sentences.js'
 import { parsePeriod, spanOf } from '../time/period.js'
-import type { Bound, BoundAggregate, Reference, Type } from './bound.js'
+import { type Bound, type BoundAggregate, type Reference, referencesOf, type Type } from './bound.js'
 import { FUNCTIONS } from './functions.js'
 import { isTree, parseExpression } from './parse.js'
 import { printExpression } from './print.js'
@@ -164,8 +164,9 @@ class Binder {
       return
     }
     const known = names.all()
+    // Beside a dot the column is looked for in its own source first.
     const full = tree.source === undefined ? name : `${tree.source}.${name}`
-    this.tell('unknown-name', tree, { name: full, nearest: nearest(name, known), known })
+    this.tell('unknown-name', tree, { name: full, nearest: nearest(full, known) ?? nearest(name, known), known })
   }
 
   private call(tree: Tree & { op: 'call' }): Bound {
@@ -215,9 +216,19 @@ class Binder {
     if (of !== undefined) bound.of = of
     if (where !== undefined) bound.where = where
     if (tree.within !== undefined) bound.within = tree.within
+    this.noteSource(bound, tree)
     const counts = statistic === 'count' || statistic === 'distinct'
     bound.type = counts ? { kind: 'number', unit: COUNT } : unitOnly(of?.type ?? UNKNOWN)
     return bound
+  }
+
+  /** An aggregate reads the rows of one source. */
+  private noteSource(bound: BoundAggregate, tree: Tree): void {
+    const refs = [bound.of, bound.where].flatMap((part) => (part === undefined ? [] : referencesOf(part)))
+    const sources = [...new Set(refs.filter((ref) => ref.kind === 'field').map((ref) => ref.source ?? ''))]
+    if (sources.length > 1)
+      this.tell('two-sources', tree, { name: bound.statistic, sources: sources.map((s) => (s === '' ? 'home' : s)) })
+    if (sources[0]) bound.source = sources[0]
   }
 
   /** What is counted may be of any kind; everything else is worked out of numbers. */

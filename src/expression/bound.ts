@@ -16,6 +16,8 @@ export type Type =
 export interface Reference {
   kind: 'field' | 'measure' | 'parameter' | 'key' | 'value'
   name: string
+  /** The source of a column; left out for those of home. */
+  source?: string
 }
 
 export interface BoundAggregate {
@@ -28,6 +30,8 @@ export interface BoundAggregate {
   share: number
   /** Groups of the population; undefined: the rule's own; empty: everything. */
   within?: readonly string[]
+  /** The source whose rows are read; left out for home. */
+  source?: string
   /** Canonical text: two aggregates that read alike are worked out once. */
   key: string
   type: Type
@@ -89,7 +93,7 @@ function parts(bound: Bound): Bound[] {
 export function referencesOf(bound: Bound): Reference[] {
   const found = new Map<string, Reference>()
   walk(bound, (part) => {
-    if (part.op === 'name') found.set(`${part.ref.kind} ${part.ref.name}`, part.ref)
+    if (part.op === 'name') found.set(`${part.ref.kind} ${part.ref.source ?? ''} ${part.ref.name}`, part.ref)
   })
   return [...found.values()]
 }

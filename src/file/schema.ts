@@ -131,6 +131,11 @@ const sourceSchema = z.strictObject({
     .record(z.string(), z.string())
     .optional()
     .describe('only where reading by itself would guess wrong: text, condition, number comma, date dd/mm/yyyy'),
+  match: names.optional().describe('the keys on which it is joined with the first source, beside time'),
+  grain: z
+    .enum(['year', 'quarter', 'month', 'week', 'day'])
+    .optional()
+    .describe('what a date stands for; default: the precision of its text'),
   strict: z.boolean().optional().describe('refuse what cannot be read, instead of counting it as missing'),
 })
 

@@ -19,21 +19,20 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   const text = await readText(path, shown)
   const file = readReport(text, shown)
   const problems: Problem[] = []
-  const source = await readRows(file, path, problems)
-  return answerInMemory(file, source, problems, settings)
+  const read = await readRows(file, path, problems)
+  return answerInMemory(file, read, problems, settings)
 }
 
-async function readRows(file: ReportFile, path: string, problems: Problem[]): Promise<SourceTable | undefined> {
-  const [name, spec] = Object.entries(file.spec?.sources ?? {})[0] ?? []
-  if (name === undefined || spec === undefined) return undefined
-  try {
-    return readSource(
-      await readSourceFiles(spec.file, dirname(path)),
-      spec.file === 'stdin' ? { ...spec, file: 'standard input' } : spec,
-    )
-  } catch (error) {
-    if (!(error instanceof ProblemError)) throw error
-    problems.push(...error.problems.map((p) => atSource(p, name, file)))
-    return undefined
+async function readRows(file: ReportFile, path: string, problems: Problem[]): Promise<Map<string, SourceTable>> {
+  const read = new Map<string, SourceTable>()
+  for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
+    try {
+      const files = await readSourceFiles(spec.file, dirname(path))
+      read.set(name, readSource(files, spec.file === 'stdin' ? { ...spec, file: 'standard input' } : spec))
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      problems.push(...error.problems.map((p) => atSource(p, name, file)))
+    }
   }
+  return read
 }

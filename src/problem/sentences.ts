@@ -50,8 +50,7 @@ export const SENTENCES = {
     `${p.name} is already the name of a ${p.by}; measures, parameters and fields share one set of names`,
   'bad-name': (p: { name: string }) =>
     `${quote(p.name)} cannot be a name: a name starts with a letter and goes on with letters, digits and _`,
-  'one-source': (p: { count: number }) =>
-    `this version reads one source, and the report has ${p.count}; keep the one whose rows are summarised`,
+  'no-source': (_: object) => 'there is no source; name the file that the rows come from',
   'unknown-source': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown source: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'no-data': (p: { name: string }) => `no rows are given for the source ${p.name}; pass them under its name`,
@@ -128,6 +127,8 @@ export const SENTENCES = {
     `${p.name}() cannot stand inside another aggregate; give the inner one a name as a measure and use it outside`,
   'aggregate-of-measure': (p: { name: string; aggregate: string; formula: string }) =>
     `${p.aggregate}() reads rows here, and ${p.name} is a measure, already worked out; write ${p.aggregate}() over columns (${p.name} is ${p.formula})`,
+  'two-sources': (p: { name: string; sources: readonly string[] }) =>
+    `${p.name}() reads the rows of one source, and this names ${p.sources.join(' and ')}; aggregate each, then put the results together`,
   'aggregate-here': (p: { name: string; where: string }) =>
     `${p.name}() cannot stand in ${p.where}, which is worked out for each row; write it in a measure`,
   'bare-field': (p: { name: string }) =>
@@ -206,6 +207,13 @@ export const SENTENCES = {
   'note-guessed': (p: { column: string; as: string; sample: string }) =>
     `${p.column} is read as ${p.as}, as in ${quote(p.sample)}; write read: { ${p.column}: ${p.as} } to settle it`,
   'note-encoding': (p: { file: string }) => `${p.file} is not UTF-8 and is read as Windows-1252`,
+  'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
+    `${p.words.length} ${p.key} of ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
+  'note-not-split': (p: { source: string; key: string; why: string }) =>
+    `the measures of ${p.source} are missing where the exhibit is split by ${p.key}: ${p.why}`,
+  'note-not-narrowed': (p: { source: string; condition: string }) =>
+    `the measures of ${p.source} are missing: ${p.source} cannot be narrowed by ${p.condition}`,
+  'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
   'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
   'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
   'note-rule-skips': (p: { rule: string; level: string; why: string }) =>

@@ -2,6 +2,7 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { NearlyNumbers, SourceTable } from '../table/source-table.js'
 import { createTable, type TableColumn } from '../table/table.js'
+import { PERIOD_UNITS, type PeriodUnit, parsePeriod } from '../time/period.js'
 import { inferColumn } from './infer.js'
 import type { RawTable } from './raw.js'
 import { parseReadAs, type ReadAs, readAsText } from './words.js'
@@ -24,10 +25,13 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   const notes: Problem[] = []
   const asked = declared(raw, options, place, problems)
   const nearly = new Map<string, NearlyNumbers>()
+  const grains = new Map<string, PeriodUnit>()
   const columns = raw.columns.map((own): TableColumn => {
     const { name } = own
     const found = inferColumn(raw, own, asked.get(name))
     if (found.nearly !== undefined) nearly.set(name, found.nearly)
+    const grain = found.column.kind === 'date' ? coarsest(own.coder.words) : undefined
+    if (grain !== undefined) grains.set(name, grain)
     if (found.guessed !== undefined) {
       const params = { column: name, as: readAsText(found.guessed), sample: own.coder.words[0] ?? '' }
       notes.push(problem('note-guessed', params, place))
@@ -43,7 +47,7 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
     return { name, label: name, column: found.column, type: found.type }
   })
   if (problems.length > 0) throw new ProblemError(problems)
-  return { table: createTable(raw.rows, columns), nearly, notes }
+  return { table: createTable(raw.rows, columns), nearly, grains, notes }
 }
 
 /** What `read:` says; the date column is read as a date unless it says how. */
@@ -68,4 +72,14 @@ function declared(raw: RawTable, options: ReadOptions, place: object, problems: 
     if (!asked.has(options.date) && (iso || own?.coder.words.length === 0)) asked.set(options.date, { kind: 'date' })
   }
   return asked
+}
+
+/** The coarsest precision among the texts of a date column; undefined where all are days. */
+function coarsest(words: readonly string[]): PeriodUnit | undefined {
+  let grain = PERIOD_UNITS.length - 1
+  for (const word of words) {
+    const period = parsePeriod(word)
+    if (period !== undefined) grain = Math.min(grain, PERIOD_UNITS.indexOf(period.unit))
+  }
+  return PERIOD_UNITS[grain] === 'day' ? undefined : PERIOD_UNITS[grain]
 }

@@ -1,5 +1,6 @@
 import { isPeriodUnit, type Period, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
-import type { Domain, Grain, Keyed } from './engine.js'
+import type { Domain } from './engine.js'
+import type { SharedKey } from './share.js'
 
 /** One side of an exhibit: its keys from the outermost in, and the headers at each depth. */
 export interface Axis {
@@ -23,26 +24,34 @@ export interface AxisNode {
 /** Compares two words as the report's locale does. */
 export type Collate = (a: string, b: string) => number
 
-/** Which header each group of the grain falls under, at each depth. */
+/** Which header each group of each answer falls under: `at[answer][depth]`; -1 where an answer is not split so far. */
 export interface Placed {
   axis: Axis
-  at: readonly Int32Array[]
+  at: readonly (readonly Int32Array[])[]
 }
 
 /**
- * Builds one side from the groups that have rows: labels in the locale's order, time by calendar, missing last.
- * A period axis is complete within `span`: a month without sales keeps its place.
+ * Builds one side from the groups that have rows in any answer: labels in the locale's order, time by calendar, missing last.
+ * A period axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups of each answer.
  */
-export function buildAxis(names: readonly string[], grain: Grain, span: Span | undefined, collate: Collate): Placed {
-  const keyed = names.map((name) => grain.keys.find((k) => k.name === name)).filter((k) => k !== undefined)
-  const full = keyed.map((key) => completed(key, span))
+export function buildAxis(
+  keys: readonly SharedKey[],
+  groups: readonly number[],
+  span: Span | undefined,
+  collate: Collate,
+): Placed {
+  const full = keys.map((key) => completed(key, span))
   const depths: AxisNode[][] = [[{ codes: [], parent: -1 }]]
-  const at: Int32Array[] = [new Int32Array(grain.groups)]
+  const at = groups.map((count) => [new Int32Array(count)])
   for (let d = 0; d < full.length; d++) {
     const { codes, domain, complete } = full[d]
     const parents = depths[d]
     const children = parents.map(() => new Set<number>())
-    for (let g = 0; g < grain.groups; g++) children[at[d][g]].add(codes[g])
+    codes.forEach((own, answer) => {
+      if (own === undefined) return
+      const under = at[answer][d]
+      for (let g = 0; g < own.length; g++) if (under[g] >= 0) children[under[g]].add(own[g])
+    })
     const rank = ranks(domain, collate)
     const nodes: AxisNode[] = []
     const index = parents.map(() => new Map<number, number>())
@@ -55,20 +64,22 @@ export function buildAxis(names: readonly string[], grain: Grain, span: Span | u
         nodes.push({ codes: [...parent.codes, code], parent: p })
       }
     })
-    const before = at[d]
-    at.push(Int32Array.from({ length: grain.groups }, (_, g) => index[before[g]].get(codes[g]) ?? -1))
+    codes.forEach((own, answer) => {
+      const under = at[answer][d]
+      at[answer].push(under.map((p, g) => (p < 0 || own === undefined ? -1 : (index[p].get(own[g]) ?? -1))))
+    })
     depths.push(nodes)
   }
   return { axis: { keys: full.map(({ name, domain }) => ({ name, domain })), depths }, at }
 }
 
-interface FullKey extends Keyed {
+interface FullKey extends SharedKey {
   /** All periods of the axis with their codes, in a calendar key. */
   complete?: { unit: PeriodUnit; periods: readonly { code: number; period: number }[] }
 }
 
 /** A calendar key gets every period of the span, with or without rows. */
-function completed(key: Keyed, span: Span | undefined): FullKey {
+function completed(key: SharedKey, span: Span | undefined): FullKey {
   const { domain } = key
   if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || span === undefined) return key
   const { unit } = domain

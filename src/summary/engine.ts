@@ -43,7 +43,7 @@ export interface Grain {
   keys: readonly Keyed[]
   /** How many rows a group has. */
   rows: Float64Array
-  /** For each part that merges its moments, else nothing: such parts are asked for again at each level. */
+  /** For each part that merges, its moments; nothing for one that does not: it is asked for again at each level. */
   parts: readonly (Moments | undefined)[]
   fields: readonly Agreed[]
 }

@@ -1,14 +1,28 @@
 import type { Column } from '../column/column.js'
 import { mergeMoments } from '../column/moments.js'
 import { round14 } from '../column/round.js'
-import { fromMoments, merges, needsOf } from '../column/statistic.js'
-import { aggregatesOf, type Bound, type BoundAggregate } from '../expression/bound.js'
+import { fromMoments, needsOf } from '../column/statistic.js'
+import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import { isPeriodUnit, type Span, spanOf } from '../time/period.js'
 import { type Axis, type AxisKey, buildAxis, type Collate, type Placed } from './axis.js'
 import { type Agreed, type Engine, type Grain, type Keyed, MIXED, type Question } from './engine.js'
 import type { Measure } from './measure.js'
+import { shareKeys } from './share.js'
+
+/** One question to one source. */
+export interface Asking {
+  engine: Engine
+  /** The parts that this source is asked for. */
+  parts: readonly BoundAggregate[]
+  /** Keys it can be split by; cells split by another have no values from it, totals over that key do. */
+  answers(key: string): boolean
+  /** Conditions on rows; all must hold. */
+  where: readonly Bound[]
+  /** What counts; left out where time does not matter. */
+  span?: Span
+}
 
 export interface SummaryRequest {
   rows: readonly string[]
@@ -16,15 +30,14 @@ export interface SummaryRequest {
   /** Those wanted, with those they are made of. */
   measures: readonly Measure[]
   parameters: ReadonlyMap<string, number>
-  /** Row columns that rules ask for where they agree inside a cell. */
+  /** Row columns of the first asking that rules ask for where they agree inside a cell. */
   fields: readonly string[]
-  where: readonly Bound[]
-  /** What counts; left out where the source has no dates. */
-  span?: Span
+  /** The first is home: its rows are counted, and its fields can be asked for. */
+  askings: readonly Asking[]
   /** What calendar axes cover; left out where the source has no dates. */
   axisSpan?: Span
   collate: Collate
-  /** The rows' own columns, for the types of keys and fields. */
+  /** Home's own columns, for the types of keys and fields. */
   source: Table
 }
 
@@ -47,41 +60,68 @@ export interface Summary {
   counted: number
 }
 
-/** Asks the finest grain once and makes every level of totals from it; what does not merge is asked for at each level. */
-export async function summarise(engine: Engine, request: SummaryRequest): Promise<Summary> {
-  const parts = distinctParts(request.measures)
-  const base = { where: request.where, ...(request.span === undefined ? {} : { span: request.span }) }
+/** Asks each source for the finest grain once and makes every level of totals from it; what does not merge is asked for at each level. */
+export async function summarise(request: SummaryRequest): Promise<Summary> {
+  const { askings } = request
   const keys = [...new Set([...request.rows, ...request.columns])]
-  const question: Question = { keys, parts, fields: request.fields, ...base }
-  const grain = await engine.ask(question)
-  const rows = buildAxis(request.rows, grain, request.axisSpan, request.collate)
-  const columns = buildAxis(request.columns, grain, request.axisSpan, request.collate)
+  const grains = await Promise.all(
+    askings.map((asking, a) =>
+      asking.engine.ask({
+        ...questionOf(asking, keys.filter(asking.answers)),
+        parts: asking.parts,
+        fields: a === 0 ? request.fields : [],
+      }),
+    ),
+  )
+  const groups = grains.map((grain) => grain.groups)
+  const axis = (names: readonly string[]): Placed =>
+    buildAxis(shareKeys(names, grains), groups, request.axisSpan, request.collate)
+  const rows = axis(request.rows)
+  const columns = axis(request.columns)
   const levels: Level[][] = []
   for (let i = 0; i <= request.rows.length; i++) {
     levels.push([])
     for (let j = 0; j <= request.columns.length; j++) {
       const cells = placeCells(rows, columns, i, j)
-      const whole = new Map<string, Float64Array>()
-      for (const part of parts) {
-        if (merges(part.statistic)) continue
-        const own = {
-          ...base,
-          keys: [...request.rows.slice(0, i), ...request.columns.slice(0, j)],
-          parts: [],
-          fields: [],
-        }
-        whole.set(part.key, spread(await engine.askWhole(own, part), rows.axis, columns.axis, i, j))
-      }
-      levels[i].push(makeLevel(request, grain, parts, cells, whole))
+      const values = new Map<string, Float64Array>()
+      for (const [a, asking] of askings.entries())
+        for (const [key, own] of await valuesOf(asking, grains[a], cells, a, request)) values.set(key, own)
+      levels[i].push(makeLevel(request, grains[0], cells, values))
     }
   }
-  return { rows: rows.axis, columns: columns.axis, levels, counted: grain.rows.reduce((a, b) => a + b, 0) }
+  return { rows: rows.axis, columns: columns.axis, levels, counted: grains[0].rows.reduce((a, b) => a + b, 0) }
 }
 
-function distinctParts(measures: readonly Measure[]): BoundAggregate[] {
-  const parts = new Map<string, BoundAggregate>()
-  for (const measure of measures) for (const part of aggregatesOf(measure.bound)) parts.set(part.key, part)
-  return [...parts.values()]
+function questionOf({ where, span }: Asking, keys: readonly string[]): Question {
+  return { keys, parts: [], fields: [], where, ...(span === undefined ? {} : { span }) }
+}
+
+/** The parts of one asking at each cell of a level. */
+async function valuesOf(
+  asking: Asking,
+  grain: Grain,
+  cells: Cells,
+  answer: number,
+  request: SummaryRequest,
+): Promise<Map<string, Float64Array>> {
+  const { count, rowDepth, columnDepth } = cells
+  const of = cells.of[answer]
+  const keys = [...request.rows.slice(0, rowDepth), ...request.columns.slice(0, columnDepth)]
+  const values = new Map<string, Float64Array>()
+  for (const [k, part] of asking.parts.entries()) {
+    const fine = grain.parts[k]
+    const needs = needsOf(part.statistic)
+    if (fine !== undefined) values.set(part.key, fromMoments(part.statistic, mergeMoments(fine, of, count, needs)))
+    else if (keys.every(asking.answers)) {
+      const whole = await asking.engine.askWhole(questionOf(asking, keys), part)
+      values.set(part.key, spread(whole, cells.rows, cells.columns, rowDepth, columnDepth))
+    } else values.set(part.key, new Float64Array(count).fill(Number.NaN))
+  }
+  const hasRows = new Uint8Array(count)
+  for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
+  // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
+  for (const column of values.values()) for (let i = 0; i < count; i++) if (hasRows[i] === 0) column[i] = Number.NaN
+  return values
 }
 
 interface Cells {
@@ -90,41 +130,30 @@ interface Cells {
   rows: Axis
   columns: Axis
   count: number
-  /** The cell of each group of the grain. */
-  of: Int32Array
+  /** The cell of each group of each answer. */
+  of: readonly Int32Array[]
 }
 
 function placeCells(rows: Placed, columns: Placed, rowDepth: number, columnDepth: number): Cells {
   const width = columns.axis.depths[columnDepth].length
-  const r = rows.at[rowDepth]
-  const c = columns.at[columnDepth]
-  const of = Int32Array.from(r, (row, g) => (row < 0 || c[g] < 0 ? -1 : row * width + c[g]))
+  const of = rows.at.map((own, answer) => {
+    const c = columns.at[answer][columnDepth]
+    return own[rowDepth].map((row, g) => (row < 0 || c[g] < 0 ? -1 : row * width + c[g]))
+  })
   const count = rows.axis.depths[rowDepth].length * width
   return { rowDepth, columnDepth, rows: rows.axis, columns: columns.axis, count, of }
 }
 
 function makeLevel(
   request: SummaryRequest,
-  grain: Grain,
-  parts: readonly BoundAggregate[],
+  home: Grain,
   cells: Cells,
-  whole: ReadonlyMap<string, Float64Array>,
+  values: ReadonlyMap<string, Float64Array>,
 ): Level {
-  const { count, of } = cells
-  const hasRows = new Uint8Array(count)
-  for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
-  const values = new Map(whole)
-  parts.forEach((part, k) => {
-    const fine = grain.parts[k]
-    if (fine === undefined) return
-    const needs = needsOf(part.statistic)
-    values.set(part.key, fromMoments(part.statistic, mergeMoments(fine, of, count, needs)))
-  })
-  // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
-  for (const column of values.values()) for (let i = 0; i < count; i++) if (hasRows[i] === 0) column[i] = Number.NaN
+  const { count } = cells
   const made = [...keyColumns(request, cells)]
   const mixed = new Set<string>()
-  for (const field of grain.fields) {
+  for (const field of home.fields) {
     const column = fieldColumn(request.source, field, cells)
     if (column === undefined) mixed.add(field.name)
     else if (!made.some((m) => m.name === field.name)) made.push(column)
@@ -210,8 +239,9 @@ function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array):
 function fieldColumn(source: Table, field: Agreed, cells: Cells): TableColumn | undefined {
   const NOTHING = -3
   const codes = new Int32Array(cells.count).fill(NOTHING)
-  for (let g = 0; g < cells.of.length; g++) {
-    const cell = cells.of[g]
+  const [home] = cells.of
+  for (let g = 0; g < home.length; g++) {
+    const cell = home[g]
     if (cell < 0) continue
     const code = field.codes[g]
     if (code === MIXED || (codes[cell] !== NOTHING && codes[cell] !== code)) return undefined

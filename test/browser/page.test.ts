@@ -47,7 +47,8 @@ test('the demo page shows every cell with the text, the colours and the words of
       close: 'Near target',
       behind: 'Behind',
       leading: 'Leading',
-      returns: 'Many refunds',
+      above: 'Above plan',
+      under: 'Under plan',
     }
     cells.forEach((cell, i) => {
       const { status, fill, ink, icon } = cell.look
@@ -85,7 +86,7 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
   await page.goto(url)
   expect(await page.locator('h1').allTextContents()).toEqual(['Brezal Nurseries, spring review'])
   expect(await page.locator('h2').allTextContents()).toEqual([
-    'Shops against the target',
+    'Shops against target and plan',
     'Months against the target',
     'The season of each line',
   ])
@@ -99,12 +100,13 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
     'On target from €60,000 (target) · 4',
     'Near target from €48,000 (80% of target) · 3',
     'Behind below €48,000 · 2',
-    'Margin: Best margin of each region, within each region',
+    'Gap: Off plan, either way',
+    'Above plan above slack of plan (slack 15%) · 1',
+    'Under plan below -(slack of plan) (slack 15%) · 5',
+    'Margin: Best of each region, within each region',
     'Leading best 1 · 3',
-    'Refund share: Refunds over the tolerance',
-    'Many refunds above 2.5% (tolerance) · 1',
   ])
-  expect(await page.locator('.by').textContent()).toBe('as of 30 June 2025 · sales.csv')
+  expect(await page.locator('.by').textContent()).toBe('as of 30 June 2025 · sales.csv · budget.csv')
 })
 
 test('nothing overlaps or runs over the side, wide or narrow', async () => {

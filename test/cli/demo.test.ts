@@ -55,21 +55,36 @@ const matches =
     (cell.row.region === undefined || o.region === cell.row.region) &&
     (cell.row.shop === undefined || o.shop === cell.row.shop)
 
+/** The budget of the quarter; a shop's region is that of its order lines. */
+const REGION = new Map(ORDERS.map((o) => [o.shop, o.region]))
+const PLAN = Papa.parse<Record<string, string>>(readFileSync(join(BREZAL, 'budget.csv'), 'utf8').trim(), {
+  header: true,
+})
+  .data.filter((r) => r.month >= '2025-04')
+  .map((r) => ({ shop: r.shop, amount: Number(r.amount) }))
+const matchesPlan =
+  (cell: PaintedCell) =>
+  (p: { shop: string }): boolean =>
+    (cell.row.region === undefined || REGION.get(p.shop) === cell.row.region) &&
+    (cell.row.shop === undefined || p.shop === cell.row.shop)
+
 test('every figure of the shops table, totals and ratios too, is that of the order lines', () => {
   const { cells } = exhibitOf(demo, 'shops')
-  // 9 shops, 3 regions and the total, by 3 measures.
-  expect(cells).toHaveLength(39)
+  // 9 shops, 3 regions and the total, by 4 measures.
+  expect(cells).toHaveLength(52)
   for (const cell of cells) {
     const own = QUARTER.filter(matches(cell))
     const priced = own.filter((o) => o.cost !== null)
+    const plan = PLAN.filter(matchesPlan(cell)).reduce((sum, p) => sum + p.amount, 0)
     const wanted = {
       revenue: total(own),
+      plan,
+      gap: total(own) - plan,
       margin:
         total(
           priced.filter((o) => o.amount !== null),
           (o) => (o.amount ?? 0) - (o.cost ?? 0),
         ) / total(priced),
-      refundShare: own.filter((o) => o.returned).length / own.length,
     }[cell.measure]
     expect(cell.value, nameOf(cell)).toBeCloseTo(wanted ?? Number.NaN, 9)
   }
@@ -93,7 +108,11 @@ test('statuses and ranks are those that the rules say in words', () => {
       const rivals = ORDERS.filter((o) => o.region === region).map((o) => margin.get(o.shop) ?? 0)
       if (cell.measure === 'revenue') wanted = v >= 60_000 ? 'ahead' : v >= 48_000 ? 'close' : 'behind'
       if (cell.measure === 'margin' && cell.value === Math.max(...rivals)) wanted = 'leading'
-      if (cell.measure === 'refundShare' && (cell.value ?? 0) > 0.025) wanted = 'returns'
+      if (cell.measure === 'gap') {
+        const plan = PLAN.filter(matchesPlan(cell)).reduce((sum, p) => sum + p.amount, 0)
+        if ((cell.value ?? 0) > 0.15 * plan) wanted = 'above'
+        if ((cell.value ?? 0) < -0.15 * plan) wanted = 'under'
+      }
     }
     expect(cell.look.status, nameOf(cell)).toBe(wanted)
   }

@@ -1,0 +1,178 @@
+import type { Found, Names } from '../expression/bind.js'
+import { type Bound, referencesOf } from '../expression/bound.js'
+import type { ReportSpec } from '../file/schema.js'
+import { nearest } from '../problem/nearest.js'
+import { type Problem, problem } from '../problem/problem.js'
+import { addFields, columnNames } from '../table/fields.js'
+import { lookUp } from '../table/join.js'
+import type { SourceTable } from '../table/source-table.js'
+import { type Table, withColumn } from '../table/table.js'
+import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
+
+/** A source with its fields, ready to be asked. */
+export interface BoundSource {
+  name: string
+  /** Its rows; for one that is not home, with what was looked up in home. */
+  table: Table
+  date: string | undefined
+  /** What its dates stand for; days unless they are coarser. */
+  grain: PeriodUnit
+  /** Keys and conditions it can answer; undefined for home, which answers all. */
+  known: ReadonlySet<string> | undefined
+}
+
+export interface SourceNames {
+  /** Home, then the others, in the order of the report; those that could not be read are left out. */
+  sources: BoundSource[]
+  /** Whether every source could be read. */
+  whole: boolean
+  /** Columns for conditions and keys: those of home. */
+  home: Names
+  /** Columns for aggregates: those of home by their names, those of all by `source.column`. */
+  all: Names
+}
+
+/** Binds the sources of a report: fields worked out, shared keys checked. Where one could not be read its columns are taken on trust. */
+export function bindSources(
+  spec: ReportSpec,
+  read: ReadonlyMap<string, SourceTable>,
+  problems: Problem[],
+): SourceNames {
+  const names = Object.keys(spec.sources)
+  const [first = ''] = names
+  if (names.length === 0) problems.push(problem('no-source', {}, { path: ['sources'] }))
+  for (const name of Object.keys(spec.fields ?? {}))
+    if (!names.includes(name)) {
+      const params = { name, nearest: nearest(name, names), known: names }
+      problems.push(problem('unknown-source', params, { path: ['fields', name] }))
+    }
+  const sources: BoundSource[] = []
+  const columns = new Map<string, Names>()
+  for (const name of names) {
+    const own = read.get(name)
+    const { date, grain } = spec.sources[name]
+    if (own === undefined) {
+      columns.set(name, anyName())
+      continue
+    }
+    const table = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems)
+    columns.set(name, columnNames(table, name))
+    const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
+    sources.push({ name, table, date, grain: fine, known: name === first ? undefined : new Set() })
+  }
+  checkMatch(spec, columns, problems)
+  const home = columns.get(first) ?? anyName()
+  return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
+}
+
+/** Shared keys must be columns of both. */
+function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, problems: Problem[]): void {
+  const [home] = columns.keys()
+  for (const [name, { match }] of Object.entries(spec.sources)) {
+    const keys = matchOf(match)
+    keys.forEach((key, i) => {
+      const path = ['sources', name, 'match', ...(typeof match === 'string' ? [] : [i])]
+      for (const source of [name, home]) {
+        const own = columns.get(source)
+        if (own === undefined || own.find(key) !== undefined) continue
+        const known = own.all()
+        problems.push(
+          problem('unknown-column', { name: `${source}.${key}`, nearest: nearest(key, known), known }, { path }),
+        )
+      }
+    })
+  }
+}
+
+export function matchOf(match: string | readonly string[] | undefined): readonly string[] {
+  return match === undefined ? [] : typeof match === 'string' ? [match] : match
+}
+
+function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
+  return {
+    find(name, source): Found | undefined {
+      if (source === undefined || source === home) return columns.get(home)?.find(name)
+      const found = columns.get(source)?.find(name)
+      return found && { ...found, ref: { ...found.ref, source } }
+    },
+    all: () =>
+      [...columns].flatMap(([source, names]) =>
+        source === home ? names.all() : names.all().map((n) => `${source}.${n}`),
+      ),
+  }
+}
+
+/** Stands for columns that could not be read: every name is taken on trust. */
+export function anyName(): Names {
+  return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
+}
+
+/**
+ * Gives each further source the columns of home that its shared keys tell (a shop has one region), as far as they are wanted.
+ * What it cannot be told is left out of `known`, and said where it is used.
+ */
+export function joinSources(
+  sources: readonly BoundSource[],
+  spec: ReportSpec,
+  wanted: ReadonlySet<string>,
+  notes: Problem[],
+): BoundSource[] {
+  const [home] = sources
+  return sources.map((source) => {
+    if (source === home) return source
+    const match = matchOf(spec.sources[source.name].match)
+    const known = new Set(match)
+    let { table } = source
+    if (home.date !== undefined && source.date !== undefined) {
+      // A condition on home's date means this source's own.
+      const date = source.table.columns.get(source.date)
+      if (date !== undefined) table = withColumn(table, { ...date, name: home.date })
+      known.add(home.date)
+    }
+    for (const name of wanted) {
+      if (known.has(name) || isTimeUnit(name)) continue
+      const found = lookUp(home.table, source.table, match, name)
+      if (found === undefined) continue
+      table = withColumn(table, found.column)
+      known.add(name)
+      if (found.unmatched.length > 0) {
+        const params = {
+          source: source.name,
+          key: found.by,
+          words: found.unmatched,
+          home: home.name,
+          wanted: name,
+        }
+        notes.push(problem('note-unmatched', params))
+      }
+    }
+    return { ...source, table, known }
+  })
+}
+
+/** Why a source cannot be split by a key; undefined where it can. */
+export function notSplit(source: BoundSource, key: string, home: BoundSource): string | undefined {
+  if (isTimeUnit(key) && home.date !== undefined) {
+    if (source.date === undefined) return `${source.name} has no dates`
+    const unit = isPeriodUnit(key) ? key : key === 'weekday' ? 'day' : 'month'
+    // Weeks do not nest in months: only days make them.
+    const finer =
+      PERIOD_UNITS.indexOf(unit) > PERIOD_UNITS.indexOf(source.grain) || (source.grain === 'week' && unit !== 'week')
+    return finer ? `${source.name} is by ${source.grain}` : undefined
+  }
+  if (source.known === undefined || source.known.has(key)) return undefined
+  return `its rows are not told apart by ${key}`
+}
+
+/** Whether every name of a condition can be answered by the source. */
+export function canNarrow({ known }: BoundSource, condition: Bound): boolean {
+  return known === undefined || referencesOf(condition).every((ref) => known.has(ref.name))
+}
+
+/** The span in whole periods of a coarse source: a begun month counts whole. */
+export function spanFor({ grain }: BoundSource, span: Span): { span: Span; begun: boolean } {
+  if (grain === 'day' || !Number.isFinite(span.from)) return { span, begun: false }
+  const from = spanOf(grain, periodOf(grain, span.from)).from
+  const last = spanOf(grain, periodOf(grain, span.to))
+  return { span: { from, to: span.to }, begun: from !== span.from || last.to !== span.to }
+}
