@@ -84,7 +84,7 @@ function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, probl
   }
 }
 
-export function matchOf(match: string | readonly string[] | undefined): readonly string[] {
+function matchOf(match: string | readonly string[] | undefined): readonly string[] {
   return match === undefined ? [] : typeof match === 'string' ? [match] : match
 }
 
@@ -103,7 +103,7 @@ function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
 }
 
 /** Stands for columns that could not be read: every name is taken on trust. */
-export function anyName(): Names {
+function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
 }
 

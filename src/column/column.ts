@@ -28,10 +28,6 @@ export interface ConditionColumn {
   values: Int8Array
 }
 
-export function columnLength(column: Column): number {
-  return column.kind === 'text' ? column.codes.length : column.values.length
-}
-
 /** Codes a list of texts; null and undefined are missing. */
 export function textColumn(texts: readonly (string | null | undefined)[]): TextColumn {
   const coder = createCoder()

@@ -212,7 +212,6 @@ export type RankSpec = z.infer<typeof rankSchema>
 export type RuleSpec = z.infer<typeof ruleSchema>
 export type ParameterSpec = z.infer<typeof parameterSchema>
 export type MeasureEntry = z.infer<typeof measureSchema>
-export type SourceSpec = z.infer<typeof sourceSchema>
 export type TableSpec = z.infer<typeof tableSchema>
 export type ChartSpec = z.infer<typeof chartSchema>
 export type ExhibitSpec = z.infer<typeof exhibitSchema>

@@ -168,7 +168,6 @@ export const SENTENCES = {
   'json-record': (p: { where: string }) => `${p.where} is not a map of names and values; a source is a list of such`,
   'json-nested': (p: { key: string; where: string }) =>
     `${short(p.key)} holds a list or a map in ${p.where}; write plain values, one a name`,
-  'no-rows-as-of': (_: object) => 'asOf is latest, and there are no dates to take it from; write a date',
 
   // rules on a table
   'nothing-painted': (_: object) => 'paint names no measure; write at least one',
@@ -183,13 +182,10 @@ export const SENTENCES = {
     `${quote(p.found)} is neither a count nor a share; write a whole number from 1, or a percent up to 100%`,
   'from-above-to': (p: { from: string; to: string }) =>
     `the gradient runs from ${p.from} to ${p.to}, which is lower; swap them and turn the ramp instead`,
-  'middle-outside': (p: { middle: string; from: string; to: string }) =>
-    `the middle ${p.middle} lies outside ${p.from} to ${p.to}; move it between them`,
   'middle-of-two': (_: object) => 'a ramp of two colours has no middle; add a third colour or remove the middle',
   'ramp-short': (_: object) => 'a ramp needs two colours at least',
   'constant-limit': (p: { what: string }) =>
     `${p.what} must be one number for the population, and this differs from cell to cell; use a statistic of it`,
-  'not-shown': (p: { measure: string; exhibit: string }) => `${p.exhibit} does not show ${p.measure}`,
 
   // the tool
   'bad-format-name': (p: { found: string; known: readonly string[] }) =>
@@ -220,6 +216,4 @@ export const SENTENCES = {
     `the rule ${p.rule} is not applied to the ${p.level}: ${p.why}`,
   'note-small-population': (p: { rule: string; measure: string }) =>
     `the rule ${p.rule} leaves ${p.measure} alone where fewer than two values can be compared`,
-  'note-undated': (p: { count: number; source: string }) =>
-    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'belongs' : 'belong'} to no period`,
 } as const

@@ -1,0 +1,343 @@
+import { isStatistic, STATISTICS, type Statistic } from '../column/statistic.js'
+import { nearest } from '../problem/nearest.js'
+import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
+import type { SENTENCES } from '../problem/sentences.js'
+import { parsePeriod, spanOf } from '../time/period.js'
+import { type Bound, type BoundAggregate, referencesOf, type Type } from './bound.js'
+import { FUNCTIONS } from './functions.js'
+import { printExpression } from './print.js'
+import { type Names, type Setting, typeText } from './setting.js'
+import { type Comparison, isArithmetic, isComparison, type Tree } from './tree.js'
+import { COUNT, meet, NONE, over, times, type Unit, unitText } from './unit.js'
+
+const UNKNOWN: Type = { kind: 'unknown' }
+const CONDITION: Type = { kind: 'condition' }
+
+/** Binds one expression: one method a kind of tree. All problems are kept, and what could not be bound is stood in for. */
+export class Binder {
+  readonly problems: Problem[] = []
+  private inAggregate: string | undefined
+
+  constructor(
+    private readonly text: string,
+    private readonly setting: Setting,
+  ) {}
+
+  bind(tree: Tree): Bound {
+    switch (tree.op) {
+      case 'number':
+        return {
+          op: 'number',
+          value: tree.value,
+          type: { kind: 'number', unit: tree.percent ? { is: 'percent' } : NONE, zero: tree.value === 0 },
+        }
+      case 'text':
+        return { op: 'text', value: tree.value, type: { kind: 'text' } }
+      case 'truth':
+        return { op: 'truth', value: tree.value, type: CONDITION }
+      case 'period':
+        this.tell('wrong-type', tree, {
+          what: 'a period',
+          expected: 'a date to be compared with',
+          found: 'alone',
+          advice: 'write it as in date >= 2025-Q2',
+        })
+        return this.lost()
+      case 'name':
+        return this.name(tree)
+      case 'call':
+        return this.call(tree)
+      case 'negate': {
+        const of = this.number(tree.of, 'a minus')
+        return { op: 'negate', of, type: of.type }
+      }
+      case 'not':
+        return { op: 'not', of: this.condition(tree.of, "'not'"), type: CONDITION }
+      case 'and':
+      case 'or':
+        return {
+          op: tree.op,
+          left: this.condition(tree.left, `'${tree.op}'`),
+          right: this.condition(tree.right, `'${tree.op}'`),
+          type: CONDITION,
+        }
+      case 'contains':
+        return this.contains(tree)
+      case 'in': {
+        const of = this.bind(tree.of)
+        const list = tree.list.map((item) => {
+          const bound = this.bind(item)
+          this.comparable(of, bound, item, '=')
+          return bound
+        })
+        return { op: 'in', of, list, not: tree.not, type: CONDITION }
+      }
+      case 'missing':
+        return { op: 'missing', of: this.bind(tree.of), not: tree.not, type: CONDITION }
+      case 'if':
+        return this.choice(tree)
+      default:
+        if (isComparison(tree.op)) return this.comparison(tree as Tree & { left: Tree; right: Tree }, tree.op)
+        return this.arithmetic(tree as Tree & { left: Tree; right: Tree })
+    }
+  }
+
+  private name(tree: Tree & { op: 'name' }): Bound {
+    const names = this.inAggregate === undefined ? this.setting.names : (this.setting.inside ?? this.setting.names)
+    const found = names.find(tree.name, tree.source)
+    if (found !== undefined) return { op: 'name', ref: found.ref, type: found.type }
+    if (tree.name === 'value' && tree.source === undefined) this.tell('value-outside-rule', tree, {})
+    else this.unknownName(tree, names)
+    return this.lost()
+  }
+
+  private unknownName(tree: Tree & { op: 'name' }, names: Names): void {
+    const { name } = tree
+    if (this.inAggregate !== undefined) {
+      const measure = this.setting.names.find(name, tree.source)
+      if (measure?.ref.kind === 'measure' && measure.formula !== undefined) {
+        const params = { name, aggregate: this.inAggregate, formula: measure.formula }
+        this.tell('aggregate-of-measure', tree, params)
+        return
+      }
+    } else if (this.setting.rows?.find(name, tree.source) !== undefined) {
+      this.tell('bare-field', tree, { name })
+      return
+    }
+    const known = names.all()
+    // Beside a dot the column is looked for in its own source first.
+    const full = tree.source === undefined ? name : `${tree.source}.${name}`
+    this.tell('unknown-name', tree, { name: full, nearest: nearest(full, known) ?? nearest(name, known), known })
+  }
+
+  private call(tree: Tree & { op: 'call' }): Bound {
+    if (isStatistic(tree.name)) return this.aggregate(tree, tree.name)
+    this.refuseClauses(tree, `only ${STATISTICS.join(', ')} are narrowed or grouped`)
+    const known = FUNCTIONS[tree.name]
+    if (!Object.hasOwn(FUNCTIONS, tree.name)) {
+      const names = [...Object.keys(FUNCTIONS), ...STATISTICS]
+      this.tell('unknown-function', tree, { name: tree.name, nearest: nearest(tree.name, names), known: names })
+      return this.lost()
+    }
+    const [least, most] = known.takes
+    if (tree.args.length < least || tree.args.length > most) {
+      this.tell('argument-count', tree, { name: `${tree.name}()`, takes: known.says, found: tree.args.length })
+      return this.lost()
+    }
+    const args = tree.args.map((arg) => this.number(arg, `${tree.name}()`))
+    let type = args[0].type
+    if (known.extra !== true)
+      for (let i = 1; i < args.length; i++) type = this.joined(type, args[i].type, tree.args[i], 'put together')
+    return { op: 'call', run: known.run, args, type }
+  }
+
+  private aggregate(tree: Tree & { op: 'call' }, statistic: Statistic): Bound {
+    const { name } = tree
+    if (this.setting.inside === undefined) {
+      this.tell('aggregate-here', tree, { name, where: this.setting.what })
+      return this.lost()
+    }
+    if (this.inAggregate !== undefined) {
+      this.tell('aggregate-in-aggregate', tree, { name })
+      return this.lost()
+    }
+    const wanted = statistic === 'percentile' ? 2 : 1
+    if (tree.args.length > wanted || (tree.args.length < wanted && statistic !== 'count')) {
+      const takes = statistic === 'percentile' ? 'a number and a percent, as in percentile(x, 90%)' : 'one number'
+      this.tell('argument-count', tree, { name: `${name}()`, takes, found: tree.args.length })
+      return this.lost()
+    }
+    this.checkGroups(tree)
+    const share = statistic === 'percentile' ? this.share(tree.args[1]) : 0.5
+    this.inAggregate = name
+    const of = tree.args.length === 0 ? undefined : this.counted(tree.args[0], statistic)
+    const where = tree.where === undefined ? undefined : this.condition(tree.where, "'where'")
+    this.inAggregate = undefined
+    const bound: BoundAggregate = { op: 'aggregate', statistic, share, key: printExpression(tree), type: UNKNOWN }
+    if (of !== undefined) bound.of = of
+    if (where !== undefined) bound.where = where
+    if (tree.within !== undefined) bound.within = tree.within
+    this.noteSource(bound, tree)
+    const counts = statistic === 'count' || statistic === 'distinct'
+    bound.type = counts ? { kind: 'number', unit: COUNT } : unitOnly(of?.type ?? UNKNOWN)
+    return bound
+  }
+
+  /** An aggregate reads the rows of one source. */
+  private noteSource(bound: BoundAggregate, tree: Tree): void {
+    const refs = [bound.of, bound.where].flatMap((part) => (part === undefined ? [] : referencesOf(part)))
+    const sources = [...new Set(refs.filter((ref) => ref.kind === 'field').map((ref) => ref.source ?? ''))]
+    if (sources.length > 1)
+      this.tell('two-sources', tree, { name: bound.statistic, sources: sources.map((s) => (s === '' ? 'home' : s)) })
+    if (sources[0]) bound.source = sources[0]
+  }
+
+  /** What is counted may be of any kind; everything else is worked out of numbers. */
+  private counted(tree: Tree, statistic: Statistic): Bound {
+    return statistic === 'count' || statistic === 'distinct' ? this.bind(tree) : this.number(tree, `${statistic}()`)
+  }
+
+  private checkGroups(tree: Tree & { op: 'call' }): void {
+    const { groups } = this.setting
+    if (tree.within === undefined) return
+    if (groups === undefined) {
+      this.tell('clause-here', tree, {
+        clause: 'within',
+        advice: 'groups belong to the rules, over the cells of an exhibit',
+      })
+      return
+    }
+    for (const name of tree.within)
+      if (!groups(name)) this.tell('unknown-name', tree, { name, known: this.setting.names.all() })
+  }
+
+  private share(tree: Tree): number {
+    if (tree.op === 'number' && tree.percent && tree.value <= 1) return tree.value
+    const found = printExpression(tree)
+    this.tell('wrong-type', tree, { what: 'percentile()', expected: 'a written percent up to 100%', found })
+    return 0.5
+  }
+
+  private refuseClauses(tree: Tree & { op: 'call' }, advice: string): void {
+    if (tree.where !== undefined) this.tell('clause-here', tree, { clause: 'where', advice })
+    if (tree.within !== undefined) this.tell('clause-here', tree, { clause: 'within', advice })
+  }
+
+  private contains(tree: Tree & { left: Tree; right: Tree }): Bound {
+    const of = this.bind(tree.left)
+    if (of.type.kind !== 'text' && of.type.kind !== 'unknown') this.wrong(tree.left, "'contains'", 'a text', of.type)
+    if (tree.right.op !== 'text') {
+      this.wrong(
+        tree.right,
+        "what stands behind 'contains'",
+        "a written text such as 'rose'",
+        this.bind(tree.right).type,
+      )
+      return this.lost()
+    }
+    return { op: 'contains', of, text: tree.right.value, type: CONDITION }
+  }
+
+  private choice(tree: Tree & { op: 'if' }): Bound {
+    const test = this.condition(tree.test, "'if'")
+    const yes = this.bind(tree.yes)
+    const no = this.bind(tree.no)
+    return { op: 'if', test, yes, no, type: this.joined(yes.type, no.type, tree.no, 'put together') }
+  }
+
+  private comparison(tree: Tree & { left: Tree; right: Tree }, sign: Comparison): Bound {
+    const during = this.during(tree.left, tree.right, sign) ?? this.during(tree.right, tree.left, turned(sign))
+    if (during !== undefined) return during
+    const left = this.bind(tree.left)
+    const right = this.bind(tree.right)
+    this.comparable(left, right, tree, sign)
+    return { op: 'compare', sign, left, right, type: CONDITION }
+  }
+
+  /** A date beside a written period; undefined when it is something else. */
+  private during(date: Tree, period: Tree, sign: Comparison): Bound | undefined {
+    const written = period.op === 'period' ? period.text : period.op === 'number' ? String(period.value) : undefined
+    const read = written === undefined ? undefined : parsePeriod(written)
+    if (read === undefined || date.op !== 'name') return undefined
+    const names = this.inAggregate === undefined ? this.setting.names : (this.setting.inside ?? this.setting.names)
+    const found = names.find(date.name, date.source)
+    if (found?.type.kind !== 'date') return undefined
+    const of = this.bind(date)
+    return { op: 'during', sign, of, span: spanOf(read.unit, read.period), type: CONDITION }
+  }
+
+  private comparable(left: Bound, right: Bound, at: Tree, sign: Comparison): void {
+    const a = left.type
+    const b = right.type
+    if (a.kind === 'unknown' || b.kind === 'unknown') return
+    if (a.kind === 'number' && b.kind === 'number') {
+      this.joined(a, b, at, 'compared')
+      return
+    }
+    if (a.kind !== b.kind) {
+      this.tell('unlike-types', at, { left: typeText(a), right: typeText(b), verb: 'compared' })
+      return
+    }
+    if (a.kind !== 'date' && sign !== '=' && sign !== '!=')
+      this.tell('wrong-type', at, {
+        what: `'${sign}'`,
+        expected: 'numbers or dates',
+        found: typeText(a),
+        advice: 'compare it with = or !=',
+      })
+  }
+
+  private arithmetic(tree: Tree & { left: Tree; right: Tree }): Bound {
+    const sign = tree.op
+    if (!isArithmetic(sign)) throw new Error(`no such operator: ${sign}`)
+    const left = this.number(tree.left, `'${sign}'`)
+    const right = this.number(tree.right, `'${sign}'`)
+    const a = left.type
+    const b = right.type
+    let type: Type = UNKNOWN
+    if (a.kind === 'number' && b.kind === 'number') {
+      if (sign === '+' || sign === '-') type = this.joined(a, b, tree, sign === '+' ? 'added' : 'subtracted')
+      else if (sign === '*') type = { kind: 'number', unit: times(a.unit, b.unit) }
+      else if (sign === '/') type = { kind: 'number', unit: over(a.unit, b.unit) }
+      else {
+        const share = a.unit.is === 'percent' || (a.unit.is === 'none' && a.unit.like === true)
+        if (!share) this.tell('of-needs-percent', tree.left, { found: typeText(a) })
+        type = unitOnly(b)
+      }
+    }
+    return { op: 'arithmetic', sign, left, right, type }
+  }
+
+  /** The type of two numbers that must be alike; tells when they are not. */
+  private joined(a: Type, b: Type, at: Tree, verb: string): Type {
+    if (a.kind === 'unknown' || b.kind === 'unknown') return UNKNOWN
+    if (a.kind !== 'number' || b.kind !== 'number') {
+      if (a.kind !== b.kind) this.tell('unlike-types', at, { left: typeText(a), right: typeText(b), verb })
+      return a
+    }
+    if (a.zero) return unitOnly(b)
+    if (b.zero) return unitOnly(a)
+    const unit: Unit | undefined = meet(a.unit, b.unit)
+    if (unit !== undefined) return { kind: 'number', unit }
+    const percent = a.unit.is === 'percent' || b.unit.is === 'percent'
+    const advice = percent ? 'say of what it is a percent, as in 80% of target' : undefined
+    this.tell('unlike-units', at, { left: unitText(a.unit), right: unitText(b.unit), verb, advice })
+    return UNKNOWN
+  }
+
+  private number(tree: Tree, what: string): Bound {
+    const bound = this.bind(tree)
+    if (bound.type.kind !== 'number' && bound.type.kind !== 'unknown') this.wrong(tree, what, 'a number', bound.type)
+    return bound
+  }
+
+  private condition(tree: Tree, what: string): Bound {
+    const bound = this.bind(tree)
+    if (bound.type.kind !== 'condition' && bound.type.kind !== 'unknown')
+      this.wrong(tree, what, 'a condition, true or false', bound.type)
+    return bound
+  }
+
+  private wrong(tree: Tree, what: string, expected: string, type: Type): void {
+    if (type.kind === 'unknown') return
+    this.tell('wrong-type', tree, { what, expected, found: typeText(type) })
+  }
+
+  private tell<C extends ProblemCode>(code: C, at: Tree, params: Parameters<(typeof SENTENCES)[C]>[0]): void {
+    this.problems.push(problem(code, params, { text: this.text, from: at.from, to: at.to }))
+  }
+
+  /** Stands for what could not be bound; its type keeps one mistake from being told twice. */
+  private lost(): Bound {
+    return { op: 'number', value: Number.NaN, type: UNKNOWN }
+  }
+}
+
+function unitOnly(type: Type): Type {
+  return type.kind === 'number' ? { kind: 'number', unit: type.unit } : type
+}
+
+function turned(sign: Comparison): Comparison {
+  const turn: Partial<Record<Comparison, Comparison>> = { '<': '>', '<=': '>=', '>': '<', '>=': '<=' }
+  return turn[sign] ?? sign
+}

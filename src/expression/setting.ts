@@ -1,0 +1,34 @@
+import type { Reference, Type } from './bound.js'
+import { unitText } from './unit.js'
+
+/** A name that was found. `formula` is told where a measure stands in a wrong place. */
+export interface Found {
+  ref: Reference
+  type: Type
+  formula?: string
+}
+
+export interface Names {
+  find(name: string, source?: string): Found | undefined
+  /** Every name that could stand here, for the nearest one. */
+  all(): string[]
+}
+
+/** Where an expression stands: what it may name, and whether it may aggregate. */
+export interface Setting {
+  /** For problems: `a field`, `a condition on rows`, `a measure`, `a rule`. */
+  what: string
+  names: Names
+  /** What aggregates read; left out where none may stand. */
+  inside?: Names
+  /** Row columns that would need an aggregate here, for the way out. */
+  rows?: Names
+  /** Whether `within` may follow an aggregate. */
+  groups?: (name: string) => boolean
+}
+
+/** For readers. */
+export function typeText(type: Type): string {
+  if (type.kind === 'number') return unitText(type.unit)
+  return type.kind === 'unknown' ? 'unknown' : `a ${type.kind}`
+}
