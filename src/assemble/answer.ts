@@ -1,4 +1,4 @@
-import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../expression/bound.js'
+import { type Bound, type BoundAggregate, referencesOf } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
@@ -10,16 +10,18 @@ import type { BoundRule } from '../rule/check.js'
 import { type PaintResult, paintCells } from '../rule/paint.js'
 import type { Cells, RuleResult } from '../rule/run.js'
 import type { Engine } from '../summary/engine.js'
+import { type TimedParts, timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
 import { type Asking, type Level, type Summary, summarise } from '../summary/summarise.js'
 import { dayText } from '../time/day.js'
-import { parsePeriod, parseSpan, type Span } from '../time/period.js'
+import { isTimeUnit, parsePeriod, parseSpan, type Span } from '../time/period.js'
+import { moveSpan, movesWhole, moveWeeks, shiftKey, wholeMonths } from '../time/shift.js'
 import type { BoundReport } from './bind.js'
 import { buildChart } from './chart.js'
 import type { BoundExhibit } from './exhibit.js'
 import { buildGrid } from './grid.js'
 import { legendsOf } from './legend.js'
-import { canNarrow, notSplit, spanFor } from './sources.js'
+import { type BoundSource, canNarrow, notSplit, spanFor } from './sources.js'
 
 /** An exhibit's numbers and looks, before they become a page. */
 export interface Answered {
@@ -41,16 +43,20 @@ export interface Answered {
 
 /** Answers a report with an engine for each of its sources: numbers read once, decided once, and laid out as a page. */
 export async function answerReport(report: BoundReport, engines: readonly Engine[]): Promise<Page> {
-  const extent = await engines[0].extent()
-  const asOf = asOfDay(report, extent)
+  const extents = await Promise.all(engines.map((engine) => engine.extent()))
+  const asOf = asOfDay(report, extents[0])
   const exhibits: Exhibit[] = []
   for (const exhibit of report.exhibits) {
-    const answered = await answerExhibit(report, exhibit, engines, extent, asOf)
+    const answered = await answerExhibit(report, exhibit, engines, extents, asOf)
     exhibits.push(exhibit.kind === 'chart' ? buildChart(answered) : buildGrid(answered))
   }
   const notes = report.notes.map((note) => note.message)
-  for (const { name, table } of report.sources)
+  for (const { name, table, date } of report.sources) {
     if (table.length === 0) notes.push(problem('note-no-rows', { source: name }).message)
+    const days = date === undefined ? undefined : table.columns.get(date)?.column
+    const count = days?.kind === 'date' ? days.values.filter(Number.isNaN).length : 0
+    if (count > 0) notes.push(problem('note-undated', { count, source: name }).message)
+  }
   const { spec, locale, parameters } = report
   return {
     title: spec.title,
@@ -86,13 +92,13 @@ async function answerExhibit(
   report: BoundReport,
   exhibit: BoundExhibit,
   engines: readonly Engine[],
-  extent: Span | undefined,
+  extents: readonly (Span | undefined)[],
   asOf: number | undefined,
 ): Promise<Answered> {
   const rules = report.rules.filter(
     (rule) => exhibit.show.includes(rule.measure) && (rule.only?.includes(exhibit.name) ?? true),
   )
-  const spans = spansOf(report, exhibit, extent, asOf)
+  const spans: Spans = { ...spansOf(report, exhibit, extents[0], asOf), extents }
   const collator = new Intl.Collator(report.locale, { numeric: true })
   const [home] = report.sources
   const notes: Problem[] = []
@@ -103,7 +109,7 @@ async function answerExhibit(
     measures,
     parameters: parameterValues(report),
     fields: neededFields(exhibit, rules),
-    askings: askingsOf(report, exhibit, engines, measures, spans.span, notes),
+    askings: askingsOf(report, exhibit, engines, measures, spans, notes),
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     collate: (a, b) => collator.compare(a, b),
     source: home.table,
@@ -149,6 +155,15 @@ async function answerExhibit(
   }
 }
 
+interface Spans {
+  /** What counts now; left out where time does not matter. */
+  span?: Span
+  /** What calendar axes cover. */
+  axisSpan?: Span
+  /** First and last day of each source. */
+  extents: readonly (Span | undefined)[]
+}
+
 /** What counts, and what calendar axes cover: the exhibit's period, never past `asOf` for rows, and never open at its start. */
 function spansOf(
   report: BoundReport,
@@ -164,41 +179,82 @@ function spansOf(
   return from === undefined || from > asked.to ? { span } : { span, axisSpan: { from, to: asked.to } }
 }
 
-/** What each source is asked: its own parts, narrowed and cut as far as it can be. Home is asked in any case: its rows make the axes. */
+/** What each source is asked, now and for each time looked back at: its own parts, narrowed and cut as far as it can be. */
 function askingsOf(
   report: BoundReport,
   exhibit: BoundExhibit,
   engines: readonly Engine[],
   measures: readonly Measure[],
-  span: Span | undefined,
+  spans: Spans,
   notes: Problem[],
 ): Asking[] {
+  const times = timedParts(
+    measures.map((m) => m.name),
+    report.measures,
+  )
+  return times.flatMap((time) =>
+    report.sources.flatMap((source, s) => {
+      const home = source === report.sources[0]
+      const parts = [...time.parts.values()].filter((part) => (part.source ?? report.sources[0].name) === source.name)
+      // Home is asked about the present in any case: its rows make the axes.
+      if (parts.length === 0 && !(home && time === times[0])) return []
+      const extent = spans.extents[s]
+      return [askOne(report, exhibit, source, { engine: engines[s], parts, time, extent }, spans, notes)]
+    }),
+  )
+}
+
+function askOne(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  source: BoundSource,
+  {
+    engine,
+    parts,
+    time,
+    extent,
+  }: { engine: Engine; parts: BoundAggregate[]; time: TimedParts; extent: Span | undefined },
+  { span, axisSpan }: Spans,
+  notes: Problem[],
+): Asking {
   const [home] = report.sources
-  const all = new Map<string, BoundAggregate>()
-  for (const measure of measures) for (const part of aggregatesOf(measure.bound)) all.set(part.key, part)
+  const { shift } = time
   const where = [...report.where, ...exhibit.where]
-  return report.sources.flatMap((source, s): Asking[] => {
-    const parts = [...all.values()].filter((part) => (part.source ?? home.name) === source.name)
-    if (source !== home && parts.length === 0) return []
-    const cut = span === undefined ? undefined : spanFor(source, span)
-    // What cannot be narrowed or dated is missing, never silently whole.
-    const undated = source.date === undefined && span !== undefined && Number.isFinite(span.from)
-    const open = where.filter((condition) => !canNarrow(source, condition))
-    if (open.length > 0 || undated) {
-      const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
-      notes.push(
-        problem('note-not-narrowed', { source: source.name, condition: undated ? 'time' : names.join(' and ') }),
-      )
-      return [{ engine: engines[s], parts, answers: () => false, where: [NEVER] }]
-    }
-    for (const key of [...exhibit.rows, ...exhibit.columns]) {
-      const why = notSplit(source, key, home)
-      if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
-    }
-    if (cut?.begun) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
-    const answers = (key: string): boolean => notSplit(source, key, home) === undefined
-    return [{ engine: engines[s], parts, answers, where, ...(cut && source.date !== undefined && { span: cut.span }) }]
-  })
+  const moves = shiftKey(shift) !== ''
+  // What cannot be narrowed or dated is missing, never silently whole.
+  const undated = source.date === undefined && ((span !== undefined && Number.isFinite(span.from)) || moves)
+  const open = where.filter((condition) => !canNarrow(source, condition))
+  if (open.length > 0 || undated) {
+    const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
+    notes.push(problem('note-not-narrowed', { source: source.name, condition: undated ? 'time' : names.join(' and ') }))
+    return { engine, parts, answers: () => false, where: [NEVER], shift }
+  }
+  const shown = [...time.measures]
+    .filter((name) => exhibit.show.includes(name))
+    .map((name) => report.measures.get(name)?.label ?? name)
+  const splits = (key: string): boolean => notSplit(source, key, home) === undefined
+  const falls = (key: string): boolean => !isTimeUnit(key) || !moves || movesWhole(key, shift)
+  for (const key of [...exhibit.rows, ...exhibit.columns]) {
+    const why = notSplit(source, key, home)
+    if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
+    else if (!falls(key)) notes.push(problem('note-lag-key', { measures: shown, key }))
+  }
+  const asking: Asking = { engine, parts, answers: (key) => splits(key) && falls(key), where, shift }
+  if (span === undefined || source.date === undefined) return asking
+  const byWeek = [...exhibit.rows, ...exhibit.columns].includes('week')
+  const moved = byWeek ? moveWeeks(span, shift) : moveSpan(span, shift)
+  const cut = spanFor(source, moves ? moved : span)
+  if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
+  asking.span = cut.span
+  if (!moves || axisSpan === undefined || extent === undefined) return asking
+  const data = wholeMonths(extent)
+  const whole = { from: axisSpan.from, to: Math.min(axisSpan.to, span.to) }
+  const past = moveSpan(whole, shift)
+  if (past.from < data.from && shown.length > 0) {
+    const from = periodPrinter(report.locale).date(data.from)
+    notes.push(problem('note-lag-outside', { measures: shown, from, all: past.to < data.from }))
+  }
+  return { ...asking, past: { whole, data } }
 }
 
 /** A condition that no row meets. */

@@ -99,7 +99,7 @@ function bind(
   )
   for (const [name, status] of Object.entries(spec.statuses ?? {}))
     problems.push(...checkStyle(status, ['statuses', name]))
-  const measures = boundMeasures(spec.measures, all, parameters, problems)
+  const measures = boundMeasures(spec.measures, all, parameters, problems, date !== undefined)
   const fields = dimensionNames(columns, date)
   const where = [
     ...boundConditions(spec.where, columns, ['where'], problems),
@@ -220,6 +220,7 @@ function boundMeasures(
   columns: Names,
   parameters: ReadonlyMap<string, NamedParameter>,
   problems: Problem[],
+  time: boolean,
 ): Map<string, Measure> {
   const specs: Record<string, MeasureSpec> = {}
   for (const [name, entry] of Object.entries(entries)) {
@@ -237,7 +238,7 @@ function boundMeasures(
     },
     all: () => [...parameters.keys()],
   }
-  const measures = bindMeasures(specs, columns, names, ['measures'], own)
+  const measures = bindMeasures(specs, columns, names, ['measures'], own, time)
   for (const p of own) problems.push(atPlainEntry(p, entries))
   return measures
 }

@@ -3,12 +3,13 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
 import type { SENTENCES } from '../problem/sentences.js'
 import { parsePeriod, spanOf } from '../time/period.js'
+import { shiftOf } from '../time/shift.js'
 import { type Bound, type BoundAggregate, referencesOf, type Type } from './bound.js'
 import { FUNCTIONS } from './functions.js'
 import { printExpression } from './print.js'
 import { type Names, type Setting, typeText } from './setting.js'
 import { type Comparison, isArithmetic, isComparison, type Tree } from './tree.js'
-import { COUNT, meet, NONE, over, times, type Unit, unitText } from './unit.js'
+import { COUNT, LIKE, meet, NONE, over, times, type Unit, unitText } from './unit.js'
 
 const UNKNOWN: Type = { kind: 'unknown' }
 const CONDITION: Type = { kind: 'condition' }
@@ -42,6 +43,9 @@ export class Binder {
           found: 'alone',
           advice: 'write it as in date >= 2025-Q2',
         })
+        return this.lost()
+      case 'duration':
+        this.tell('stray-duration', tree, { text: printExpression(tree) })
         return this.lost()
       case 'name':
         return this.name(tree)
@@ -113,9 +117,10 @@ export class Binder {
   private call(tree: Tree & { op: 'call' }): Bound {
     if (isStatistic(tree.name)) return this.aggregate(tree, tree.name)
     this.refuseClauses(tree, `only ${STATISTICS.join(', ')} are narrowed or grouped`)
+    if (tree.name === 'lag') return this.lag(tree)
     const known = FUNCTIONS[tree.name]
     if (!Object.hasOwn(FUNCTIONS, tree.name)) {
-      const names = [...Object.keys(FUNCTIONS), ...STATISTICS]
+      const names = [...Object.keys(FUNCTIONS), ...STATISTICS, 'lag']
       this.tell('unknown-function', tree, { name: tree.name, nearest: nearest(tree.name, names), known: names })
       return this.lost()
     }
@@ -128,7 +133,33 @@ export class Binder {
     let type = args[0].type
     if (known.extra !== true)
       for (let i = 1; i < args.length; i++) type = this.joined(type, args[i].type, tree.args[i], 'put together')
-    return { op: 'call', run: known.run, args, type }
+    if (known.share === true && type.kind === 'number') type = { kind: 'number', unit: LIKE }
+    return { op: 'call', name: tree.name, run: known.run, args, type }
+  }
+
+  /** `lag(x, 1 year)`: x over the span moved back. */
+  private lag(tree: Tree & { op: 'call' }): Bound {
+    const [of, by] = tree.args
+    if (this.setting.time !== true || this.inAggregate !== undefined) {
+      this.tell('lag-here', tree, {})
+      return this.lost()
+    }
+    if (
+      tree.args.length !== 2 ||
+      by.op !== 'duration' ||
+      !Number.isInteger(by.count) ||
+      by.count < 1 ||
+      by.count > 1000
+    ) {
+      this.tell('argument-count', tree, {
+        name: 'lag()',
+        takes: 'a measure and how far back, as in lag(revenue, 1 year)',
+        found: tree.args.length,
+      })
+      return this.lost()
+    }
+    const bound = this.number(of, 'lag()')
+    return { op: 'lag', of: bound, shift: shiftOf(by.count, by.unit), type: unitOnly(bound.type) }
   }
 
   private aggregate(tree: Tree & { op: 'call' }, statistic: Statistic): Bound {

@@ -1,5 +1,6 @@
 import type { Statistic } from '../column/statistic.js'
 import type { Span } from '../time/period.js'
+import type { Shift } from '../time/shift.js'
 import type { ValueFunction } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 import type { Unit } from './unit.js'
@@ -45,7 +46,8 @@ export type Bound =
       | { op: 'text'; value: string }
       | { op: 'truth'; value: boolean }
       | { op: 'name'; ref: Reference }
-      | { op: 'call'; run: ValueFunction['run']; args: Bound[] }
+      | { op: 'call'; name: string; run: ValueFunction['run']; args: Bound[] }
+      | { op: 'lag'; of: Bound; shift: Shift }
       | { op: 'negate' | 'not'; of: Bound }
       | { op: 'arithmetic'; sign: Arithmetic; left: Bound; right: Bound }
       | { op: 'compare'; sign: Comparison; left: Bound; right: Bound }
@@ -60,10 +62,11 @@ export type Bound =
 /** Calls `visit` on the expression and on every part of it. */
 export function walk(bound: Bound, visit: (part: Bound) => void): void {
   visit(bound)
-  for (const part of parts(bound)) walk(part, visit)
+  for (const part of partsOf(bound)) walk(part, visit)
 }
 
-function parts(bound: Bound): Bound[] {
+/** The parts that make up an expression. */
+export function partsOf(bound: Bound): Bound[] {
   switch (bound.op) {
     case 'aggregate':
       return [bound.of, bound.where].filter((b) => b !== undefined)
@@ -73,6 +76,7 @@ function parts(bound: Bound): Bound[] {
       return [bound.of, ...bound.list]
     case 'negate':
     case 'not':
+    case 'lag':
     case 'missing':
     case 'during':
     case 'contains':

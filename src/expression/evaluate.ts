@@ -1,4 +1,5 @@
 import type { Span } from '../time/period.js'
+import type { Shift } from '../time/shift.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
 import type { Arithmetic, Comparison } from './tree.js'
 
@@ -16,6 +17,8 @@ export interface Scope {
   length: number
   read(ref: Reference): Vector
   aggregate(aggregate: BoundAggregate): Vector
+  /** The same some time ago; there only where measures are worked out. */
+  moved?(shift: Shift): Scope
 }
 
 /** Runs a bound expression. Rows are visited by plain loops, one an operator; constants are worked out once. */
@@ -39,6 +42,10 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
         n,
       )
       return { kind: 'number', constant: constant(args), values: run }
+    }
+    case 'lag': {
+      if (scope.moved === undefined) throw new Error('nothing can be moved in time here')
+      return evaluate(bound.of, scope.moved(bound.shift))
     }
     case 'negate':
       return mapNumbers(evaluate(bound.of, scope), (x) => -x)

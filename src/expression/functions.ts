@@ -6,6 +6,8 @@ export interface ValueFunction {
   says: string
   /** All arguments and the result share a unit, but for those after the first where `extra` is set. */
   extra?: boolean
+  /** The result is a share: a plain number that may also meet a percent. */
+  share?: boolean
   run(args: readonly Float64Array[], n: number): Float64Array
 }
 
@@ -20,6 +22,14 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
   },
   smaller: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.min)) },
   larger: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.max)) },
+  change: { takes: [2, 2], says: 'two numbers', run: ([x, y], n) => each(n, (i) => x[i] - y[i]) },
+  /** (x − y) ÷ y; missing on a base of zero or less, on which a share means nothing. */
+  changeShare: {
+    takes: [2, 2],
+    says: 'two numbers',
+    share: true,
+    run: ([x, y], n) => each(n, (i) => (y[i] > 0 ? (x[i] - y[i]) / y[i] : Number.NaN)),
+  },
   /** The first that is not missing. */
   coalesce: {
     takes: [2, 9],

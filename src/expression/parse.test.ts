@@ -23,6 +23,7 @@ const { tree } = fc.letrec<{ tree: Tree }>((tie) => {
       .map((text): Tree => ({ op: 'period', text, ...SPAN })),
     name.map((n): Tree => ({ op: 'name', name: n, ...SPAN })),
     fc.constant<Tree>({ op: 'name', name: 'amount', source: 'budget', ...SPAN }),
+    fc.integer({ min: 1, max: 24 }).map((count): Tree => ({ op: 'duration', count, unit: 'month', ...SPAN })),
   )
   const call = fc
     .tuple(

@@ -1,4 +1,5 @@
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { PERIOD_UNITS, type PeriodUnit } from '../time/period.js'
 import { span, type Token, tokenize } from './token.js'
 import { type Binary, isArithmetic, isComparison, type Tree } from './tree.js'
 
@@ -164,6 +165,10 @@ class Reader {
     if (token.kind === 'number' || token.kind === 'percent') {
       this.at++
       const percent = token.kind === 'percent'
+      const unit = percent ? undefined : this.takeUnit()
+      // `1 year`: how far back lag() looks.
+      if (unit !== undefined)
+        return { op: 'duration', count: Number(token.text), unit, from, to: this.tokens[this.at - 1].to }
       // Dividing the decimal as written gives the nearest number to it: 7% is exactly the 0.07 that one would type.
       return { op: 'number', value: percent ? Number(token.text) / 100 : Number(token.text), percent, from, to }
     }
@@ -249,6 +254,14 @@ class Reader {
     if (token.kind !== 'name' || token.text !== word) return false
     this.at++
     return true
+  }
+
+  private takeUnit(): PeriodUnit | undefined {
+    const token = this.peek()
+    if (token.kind !== 'name') return undefined
+    const unit = PERIOD_UNITS.find((name) => token.text === name || token.text === `${name}s`)
+    if (unit !== undefined) this.at++
+    return unit
   }
 
   private takeSign(sign: string): boolean {

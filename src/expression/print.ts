@@ -50,6 +50,8 @@ function write(tree: Tree): string {
       return String(tree.value)
     case 'period':
       return tree.text
+    case 'duration':
+      return `${plainNumber(tree.count)} ${tree.unit}${tree.count === 1 ? '' : 's'}`
     case 'name':
       return tree.source === undefined ? nameText(tree.name) : `${tree.source}.${tree.name}`
     case 'call':

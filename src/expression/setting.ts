@@ -21,6 +21,8 @@ export interface Setting {
   names: Names
   /** What aggregates read; left out where none may stand. */
   inside?: Names
+  /** Whether lag() may look back here. */
+  time?: boolean
   /** Row columns that would need an aggregate here, for the way out. */
   rows?: Names
   /** Whether `within` may follow an aggregate. */

@@ -1,9 +1,12 @@
+import type { PeriodUnit } from '../time/period.js'
+
 /** An expression as written. `from` and `to` are its span in the text. */
 export type Tree = { from: number; to: number } & (
   | { op: 'number'; value: number; percent: boolean }
   | { op: 'text'; value: string }
   | { op: 'truth'; value: boolean }
   | { op: 'period'; text: string }
+  | { op: 'duration'; count: number; unit: PeriodUnit }
   | { op: 'name'; name: string; source?: string }
   | { op: 'call'; name: string; args: Tree[]; where?: Tree; within?: string[] }
   | { op: 'negate' | 'not'; of: Tree }

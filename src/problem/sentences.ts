@@ -129,6 +129,10 @@ export const SENTENCES = {
     `${p.aggregate}() reads rows here, and ${p.name} is a measure, already worked out; write ${p.aggregate}() over columns (${p.name} is ${p.formula})`,
   'two-sources': (p: { name: string; sources: readonly string[] }) =>
     `${p.name}() reads the rows of one source, and this names ${p.sources.join(' and ')}; aggregate each, then put the results together`,
+  'lag-here': (_: object) =>
+    'lag() belongs in a measure of a source with dates, outside aggregates; give it a name there and use the name here',
+  'stray-duration': (p: { text: string }) =>
+    `${p.text} says how far back lag() looks, as in lag(revenue, ${p.text}); it cannot stand here`,
   'aggregate-here': (p: { name: string; where: string }) =>
     `${p.name}() cannot stand in ${p.where}, which is worked out for each row; write it in a measure`,
   'bare-field': (p: { name: string }) =>
@@ -210,6 +214,12 @@ export const SENTENCES = {
   'note-not-narrowed': (p: { source: string; condition: string }) =>
     `the measures of ${p.source} are missing: ${p.source} cannot be narrowed by ${p.condition}`,
   'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
+  'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
+    `${some(p.measures)}: the time looked back at lies ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}, and is missing there`,
+  'note-lag-key': (p: { measures: readonly string[]; key: string }) =>
+    `${some(p.measures)}: cannot look back so far by ${p.key}, for the periods do not fall on each other; missing`,
+  'note-undated': (p: { count: number; source: string }) =>
+    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
   'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
   'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
   'note-rule-skips': (p: { rule: string; level: string; why: string }) =>

@@ -36,6 +36,7 @@ export function bindMeasures(
   parameters: Names,
   at: Path,
   problems: Problem[],
+  time: boolean,
 ): Map<string, Measure> {
   const done = new Map<string, Measure | undefined>()
   const open: string[] = []
@@ -53,6 +54,7 @@ export function bindMeasures(
     names: { find, all: () => [...Object.keys(specs), ...parameters.all()] },
     inside: columns,
     rows: columns,
+    time,
   }
   const settle = (name: string): void => {
     if (done.has(name)) return
@@ -113,14 +115,22 @@ function statedUnit(unit: Unit, format: string | undefined): Unit | undefined {
   return stated.is === unit.is ? unit : undefined
 }
 
-/** x − y takes the direction of x if y's is the same, absent or neither; everything else has none of its own. */
+/** x − y, change and changeShare take the direction of x if y's is the same, absent or neither; lag that of what it looks back at. */
 function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): Better | undefined {
   if (bound.op === 'name' && bound.ref.kind === 'measure') {
     const named = measures.get(bound.ref.name)
     return named === undefined ? undefined : (named.better ?? inheritedBetter(named.bound, measures))
   }
-  if (bound.op !== 'arithmetic' || bound.sign !== '-') return undefined
-  const x = inheritedBetter(bound.left, measures)
-  const y = inheritedBetter(bound.right, measures)
+  if (bound.op === 'lag') return inheritedBetter(bound.of, measures)
+  const [left, right] = difference(bound)
+  if (left === undefined || right === undefined) return undefined
+  const x = inheritedBetter(left, measures)
+  const y = inheritedBetter(right, measures)
   return y === undefined || y === 'neither' || y === x ? x : undefined
+}
+
+/** The two sides of a difference, however it is written. */
+function difference(bound: Bound): readonly Bound[] {
+  if (bound.op === 'arithmetic' && bound.sign === '-') return [bound.left, bound.right]
+  return bound.op === 'call' && (bound.name === 'change' || bound.name === 'changeShare') ? bound.args : []
 }

@@ -6,9 +6,11 @@ import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import { isPeriodUnit, type Span, spanOf } from '../time/period.js'
+import { addShifts, NO_SHIFT, type Shift, shiftKey } from '../time/shift.js'
 import { type Axis, type AxisKey, buildAxis, type Collate, type Placed } from './axis.js'
 import { type Agreed, type Engine, type Grain, type Keyed, MIXED, type Question } from './engine.js'
 import type { Measure } from './measure.js'
+import { cellsInside, movedGrain, movedKeys } from './moved.js'
 import { shareKeys } from './share.js'
 
 /** One question to one source. */
@@ -20,8 +22,12 @@ export interface Asking {
   answers(key: string): boolean
   /** Conditions on rows; all must hold. */
   where: readonly Bound[]
-  /** What counts; left out where time does not matter. */
+  /** What counts, already moved back; left out where time does not matter. */
   span?: Span
+  /** How far back it is asked about; the answer is put in terms of the present. */
+  shift: Shift
+  /** What a total spans now, and the data in whole months: cells whose span, moved back, leaves the data are missing. */
+  past?: { whole: Span; data: Span }
 }
 
 export interface SummaryRequest {
@@ -65,13 +71,12 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
   const { askings } = request
   const keys = [...new Set([...request.rows, ...request.columns])]
   const grains = await Promise.all(
-    askings.map((asking, a) =>
-      asking.engine.ask({
-        ...questionOf(asking, keys.filter(asking.answers)),
-        parts: asking.parts,
-        fields: a === 0 ? request.fields : [],
-      }),
-    ),
+    askings.map(async (asking, a) => {
+      const { parts } = asking
+      const fields = a === 0 ? request.fields : []
+      const grain = await asking.engine.ask({ ...questionOf(asking, keys.filter(asking.answers)), parts, fields })
+      return shiftKey(asking.shift) === '' ? grain : movedGrain(grain, parts, asking.shift)
+    }),
   )
   const groups = grains.map((grain) => grain.groups)
   const axis = (names: readonly string[]): Placed =>
@@ -85,11 +90,30 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
       const cells = placeCells(rows, columns, i, j)
       const values = new Map<string, Float64Array>()
       for (const [a, asking] of askings.entries())
-        for (const [key, own] of await valuesOf(asking, grains[a], cells, a, request)) values.set(key, own)
+        for (const [key, own] of await valuesOf(asking, grains[a], cells, a, request))
+          values.set(partKey(asking.shift, key), own)
       levels[i].push(makeLevel(request, grains[0], cells, values))
     }
   }
   return { rows: rows.axis, columns: columns.axis, levels, counted: grains[0].rows.reduce((a, b) => a + b, 0) }
+}
+
+/** A part at one time: values of the present have the part's key alone. */
+function partKey(shift: Shift, key: string): string {
+  return `${shiftKey(shift)} ${key}`
+}
+
+/** Values told per combination of keys, in terms of the present; those without a present are left out. */
+function presently(
+  answer: { keys: readonly Keyed[]; values: Float64Array },
+  shift: Shift,
+): { keys: readonly Keyed[]; values: Float64Array } {
+  if (shiftKey(shift) === '') return answer
+  const { keys, keep } = movedKeys(answer.keys, answer.values.length, shift)
+  return {
+    keys: keys.map((key) => ({ ...key, codes: key.codes.filter((_, g) => keep[g] === 1) })),
+    values: answer.values.filter((_, g) => keep[g] === 1),
+  }
 }
 
 function questionOf({ where, span }: Asking, keys: readonly string[]): Question {
@@ -113,14 +137,17 @@ async function valuesOf(
     const needs = needsOf(part.statistic)
     if (fine !== undefined) values.set(part.key, fromMoments(part.statistic, mergeMoments(fine, of, count, needs)))
     else if (keys.every(asking.answers)) {
-      const whole = await asking.engine.askWhole(questionOf(asking, keys), part)
+      const whole = presently(await asking.engine.askWhole(questionOf(asking, keys), part), asking.shift)
       values.set(part.key, spread(whole, cells.rows, cells.columns, rowDepth, columnDepth))
     } else values.set(part.key, new Float64Array(count).fill(Number.NaN))
   }
   const hasRows = new Uint8Array(count)
   for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
   // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
-  for (const column of values.values()) for (let i = 0; i < count; i++) if (hasRows[i] === 0) column[i] = Number.NaN
+  const { past, shift } = asking
+  const inside = past && cellsInside(cells.rows, cells.columns, rowDepth, columnDepth, { ...past, shift })
+  for (const column of values.values())
+    for (let i = 0; i < count; i++) if (hasRows[i] === 0 || inside?.[i] === 0) column[i] = Number.NaN
   return values
 }
 
@@ -171,28 +198,34 @@ function measureColumns(
 ): TableColumn[] {
   const done = new Map<string, Float64Array>()
   const byName = new Map(request.measures.map((m) => [m.name, m]))
-  const scope: Scope = {
+  const scopeAt = (shift: Shift): Scope => ({
     length,
     read(ref): Vector {
       if (ref.kind === 'parameter') return constantNumber(request.parameters.get(ref.name) ?? Number.NaN)
-      return { kind: 'number', constant: false, values: work(ref.name) }
+      return { kind: 'number', constant: false, values: work(ref.name, shift) }
     },
-    aggregate: (part) => ({ kind: 'number', constant: false, values: parts.get(part.key) ?? new Float64Array(length) }),
-  }
-  const work = (name: string): Float64Array => {
-    const known = done.get(name)
+    aggregate(part) {
+      const values = parts.get(partKey(shift, part.key))
+      if (values === undefined) throw new Error(`not asked for: ${part.key}`)
+      return { kind: 'number', constant: false, values }
+    },
+    moved: (by) => scopeAt(addShifts(shift, by)),
+  })
+  const work = (name: string, shift: Shift): Float64Array => {
+    const key = partKey(shift, name)
+    const known = done.get(key)
     if (known !== undefined) return known
     const measure = byName.get(name)
     if (measure === undefined) throw new Error(`no measure ${name}`)
-    const values = numbers(evaluate(measure.bound, scope), length).map(round14)
-    done.set(name, values)
+    const values = numbers(evaluate(measure.bound, scopeAt(shift)), length).map(round14)
+    done.set(key, values)
     return values
   }
   return request.measures.map((measure) => {
     const column: TableColumn = {
       name: measure.name,
       label: measure.label,
-      column: { kind: 'number', values: work(measure.name) },
+      column: { kind: 'number', values: work(measure.name, NO_SHIFT) },
       type: { kind: 'number', unit: measure.unit },
     }
     if (measure.format !== undefined) column.format = measure.format

@@ -1,0 +1,97 @@
+import { civil, dayOf, monthLength } from './day.js'
+import { isoWeek, type PeriodUnit, periodOf, type Span, spanOf, type TimeUnit } from './period.js'
+
+/** How far back something is compared: whole months, or whole days. */
+export interface Shift {
+  months: number
+  days: number
+}
+
+export const NO_SHIFT: Shift = { months: 0, days: 0 }
+
+export function shiftOf(count: number, unit: PeriodUnit): Shift {
+  if (unit === 'day') return { months: 0, days: count }
+  if (unit === 'week') return { months: 0, days: count * 7 }
+  return { months: count * { year: 12, quarter: 3, month: 1 }[unit], days: 0 }
+}
+
+export function addShifts(a: Shift, b: Shift): Shift {
+  return { months: a.months + b.months, days: a.days + b.days }
+}
+
+/** The same text for the same shift; empty for none. */
+export function shiftKey({ months, days }: Shift): string {
+  return months === 0 && days === 0 ? '' : `${months}m${days}d`
+}
+
+/** A day moved back; the end of a month moves to the end of a month where `end` says so, and no day past a month's end. */
+export function moveDay(day: number, { months, days }: Shift, end: boolean): number {
+  if (!Number.isFinite(day)) return day
+  if (months === 0) return day - days
+  const { year, month, day: d } = civil(day)
+  const target = year * 12 + month - 1 - months
+  const [y, m] = [Math.floor(target / 12), (((target % 12) + 12) % 12) + 1]
+  const last = monthLength(y, m)
+  const own = end && d === monthLength(year, month) ? last : Math.min(d, last)
+  return dayOf(y, m, own) - days
+}
+
+export function moveSpan({ from, to }: Span, shift: Shift): Span {
+  return { from: moveDay(from, shift, false), to: moveDay(to, shift, true) }
+}
+
+/**
+ * A span moved back where weeks are compared: by years each end keeps its place in the week of the same ISO number, so that no week
+ * is cut; by anything else as `moveSpan`.
+ */
+export function moveWeeks({ from, to }: Span, shift: Shift): Span {
+  const { months, days } = shift
+  if (months === 0 || days !== 0 || months % 12 !== 0) return moveSpan({ from, to }, shift)
+  const move = (day: number): number => {
+    if (!Number.isFinite(day)) return day
+    const week = periodOf('week', day)
+    // Week 53 without a counterpart ends where week 52 does.
+    const past = sameWeek(week, -months / 12) ?? sameWeek(week - 1, -months / 12) ?? week - 52
+    return spanOf('week', past).from + day - spanOf('week', week).from
+  }
+  return { from: move(from), to: move(to) }
+}
+
+/**
+ * The present period that looks back at a given one, or undefined where there is none (29 February, week 53) or where
+ * periods of this unit do not move onto periods (a quarter by a month). Weeks move by years by their ISO number.
+ */
+export function presentPeriod(unit: TimeUnit, period: number, { months, days }: Shift): number | undefined {
+  if (unit === 'weekday') return months === 0 ? (period + days) % 7 : period
+  if (unit === 'monthOfYear') return days === 0 ? (period + months) % 12 : undefined
+  if (unit === 'day') {
+    if (months === 0) return period + days
+    const { year, month, day } = civil(period + days)
+    const target = year * 12 + month - 1 + months
+    const [y, m] = [Math.floor(target / 12), (target % 12) + 1]
+    return day > monthLength(y, m) ? undefined : dayOf(y, m, day)
+  }
+  if (unit === 'week') {
+    if (months === 0) return days % 7 === 0 ? period + days / 7 : undefined
+    return days === 0 && months % 12 === 0 ? sameWeek(period, months / 12) : undefined
+  }
+  const size = { year: 12, quarter: 3, month: 1 }[unit]
+  return days === 0 && months % size === 0 ? period + months / size : undefined
+}
+
+function sameWeek(period: number, years: number): number | undefined {
+  const { year, week } = isoWeek(period)
+  const target = periodOf('week', dayOf(year + years, 1, 4)) + week - 1
+  return isoWeek(target).year === year + years ? target : undefined
+}
+
+/** Whether periods of a unit move onto periods of it. */
+export function movesWhole(unit: TimeUnit, shift: Shift): boolean {
+  // Week 53 and 29 February are the only ones without a counterpart; week 10 and 1 March have one.
+  return presentPeriod(unit, periodOf(unit, dayOf(2024, 3, 5)), shift) !== undefined
+}
+
+/** Data counted in whole months: from the first day of its first month to the last of its last. */
+export function wholeMonths({ from, to }: Span): Span {
+  return { from: spanOf('month', periodOf('month', from)).from, to: spanOf('month', periodOf('month', to)).to }
+}
