@@ -3,7 +3,7 @@
 import { readFileSync } from 'node:fs'
 import { openReport, readCsv } from 'acuarela/report'
 import Papa from 'papaparse'
-import { generateSales } from '../examples/brezal/generate.js'
+import { generateBudget, generateSales } from '../examples/brezal/generate.js'
 import { report } from './measure.js'
 
 /** @param {() => unknown} run */
@@ -23,7 +23,8 @@ export async function summaryBench() {
   const table = readCsv(csv, { date: 'date' })
   const parser = await timed(() => Papa.parse(csv, { header: false, step: () => {} }))
   const reading = await timed(() => readCsv(csv, { date: 'date' }))
-  const answering = await timed(() => openReport(yaml, { sales: table }))
+  const budget = readCsv(generateBudget(), { date: 'month' })
+  const answering = await timed(() => openReport(yaml, { sales: table, budget }))
   report(`the demo report, ${table.table.length.toLocaleString('en')} order lines`, {
     'CSV to typed columns': reading,
     'columns to page': answering,

@@ -7,6 +7,7 @@ import { expect, test } from 'vitest'
 import { ROOT } from '../support/tool.js'
 
 const DEMO = readFileSync(join(ROOT, 'examples/brezal/spring.acuarela.yaml'), 'utf8')
+const BUDGET = readFileSync(join(ROOT, 'examples/brezal/budget.csv'), 'utf8')
 const CSV = `${readFileSync(join(ROOT, 'examples/brezal/sales.csv'), 'utf8').split('\n').slice(0, 300).join('\n')}\n`
 
 /** Small harms to a text, as hurried hands do them. */
@@ -59,12 +60,14 @@ function harmed(text: string, [kind, where, what]: [string, number, string | num
 
 test('however a report is broken, it is painted or refused with problems that have a sentence and a place', async () => {
   let refused = 0
+  let painted = 0
   await fc.assert(
     fc.asyncProperty(fc.array(harm, { minLength: 1, maxLength: 3 }), async (harms) => {
       const text = harms.reduce((t, h) => harmed(t, h as [string, number, string | number]), DEMO)
       try {
-        const page = await openReport(text, { sales: CSV })
+        const page = await openReport(text, { sales: CSV, budget: BUDGET })
         expect(page.exhibits.length).toBeGreaterThan(0)
+        painted++
       } catch (error) {
         if (!(error instanceof ProblemError)) throw error
         refused++
@@ -80,5 +83,7 @@ test('however a report is broken, it is painted or refused with problems that ha
     }),
     { seed: 20250630, numRuns: 600 },
   )
+  // Both ways are walked often enough to mean something.
   expect(refused).toBeGreaterThan(200)
+  expect(painted).toBeGreaterThan(50)
 }, 180_000)
