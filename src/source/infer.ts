@@ -51,12 +51,19 @@ function made(raw: RawTable, own: RawColumn, as: ReadAs): Inferred {
   const values = Float64Array.from(words, as.kind === 'date' ? dayReader(as.order) : numberReader(as.decimal))
   const column: Column = {
     kind: as.kind,
-    values: Float64Array.from(own.codes, (code) => (code < 0 ? Number.NaN : values[code])),
+    values: spread(own.codes, values),
   }
   const unread = unreadOf(raw, own, (code) => Number.isNaN(values[code]))
   if (as.kind === 'date') return { column, type: { kind: 'date' }, ...unread }
   const percent = words.length > 0 && words.every((word) => word.endsWith('%'))
   return { column, type: { kind: 'number', unit: percent ? { is: 'percent' } : { is: 'none' } }, ...unread }
+}
+
+/** The value of each row from the values of the words. */
+function spread(codes: readonly number[], values: Float64Array): Float64Array {
+  const out = new Float64Array(codes.length)
+  for (let i = 0; i < out.length; i++) out[i] = codes[i] < 0 ? Number.NaN : values[codes[i]]
+  return out
 }
 
 /** What is declared a number is read as people write it; how its decimals stand may still be left to the words. */
