@@ -92,6 +92,7 @@ export function createCellMaker(answered: Answered): CellMaker {
           column: levelName(columnDepth, exhibit.columns.length),
         },
         measure,
+        measureLabel: what,
         value: Number.isNaN(value) ? null : value,
         text,
         look,

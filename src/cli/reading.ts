@@ -66,10 +66,10 @@ function nameOf(cell: Cell, exhibit: Exhibit): string {
 }
 
 function extremes(cells: readonly Cell[], exhibit: Exhibit): string[] {
+  const label = cells[0]?.measureLabel ?? ''
   const valued = cells.filter((cell) => cell.value !== null).sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
   const first = valued.at(0)
   const last = valued.at(-1)
-  if (first === undefined || last === undefined) return ['  nothing to show']
-  const label = exhibit.legends[0]?.measureLabel ?? first.measure
+  if (first === undefined || last === undefined) return [`  ${label}: missing everywhere`]
   return [`  ${label}: highest ${nameOf(first, exhibit)} ${first.text}, lowest ${nameOf(last, exhibit)} ${last.text}`]
 }

@@ -55,6 +55,7 @@ export interface Cell {
   column: Keys
   level: { row: LevelName; column: LevelName }
   measure: string
+  measureLabel: string
   /** Null is missing. */
   value: number | null
   /** As shown to readers; empty where missing. */

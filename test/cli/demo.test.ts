@@ -233,3 +233,22 @@ test('the data hold what real sales hold', () => {
   expect(year('Tansy Green', '2024')).toBeLessThan(0.75 * year('Tansy Green', '2022'))
   expect(year('Quay Lane', '2024')).toBeGreaterThan(1.5 * year('Quay Lane', '2022'))
 })
+
+test('the second example: every shop, region and the total beside the same days of last year', async () => {
+  const args = ['paint', join(BREZAL, 'last-year.acuarela.yaml'), '--to', 'json', '--as-of', '2025-05-15']
+  const { code, out, err } = await acuarela(args)
+  expect([code, err]).toEqual([0, ''])
+  const { cells, notes } = exhibitOf(JSON.parse(out) as Painted, 'shops')
+  expect(notes).toEqual([])
+  const between = (cell: PaintedCell, from: string, to: string): number =>
+    total(ORDERS.filter((o) => o.date >= from && o.date <= to).filter(matches(cell)))
+  for (const cell of cells) {
+    const now = between(cell, '2025-01-01', '2025-05-15')
+    const then = between(cell, '2024-01-01', '2024-05-15')
+    const wanted = { revenue: now, lastYear: then, growth: (now - then) / then }[cell.measure] ?? Number.NaN
+    expect(cell.value, nameOf(cell)).toBeCloseTo(wanted, 9)
+    if (cell.measure === 'growth' && cell.level.row === 'detail')
+      expect(cell.look.status).toBe(wanted > 0.05 ? 'up' : wanted < -0.05 ? 'down' : null)
+  }
+  expect(cells).toHaveLength(39)
+})

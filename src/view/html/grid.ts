@@ -79,7 +79,7 @@ function cellMarkup(cell: Cell | null, exhibit: GridExhibit, classes: LookClasse
       .filter((k) => k !== '')
       .join(' ')
     const kind = kinds === '' ? '' : ` class="${kinds}"`
-    return `<td${kind} title="${escapeText(cell.hint)}">${words}${hidden ? number : `<b>${number}</b>`}</td>`
+    return `<td${kind} title="${escapeText(cell.hint)}">${icon}${words}${hidden ? number : `<b>${number}</b>`}</td>`
   }
   const title = hidden ? ` title="${escapeText(cell.hint)}"` : ''
   if (look.fill !== null) return `<td${title}><span class="dab ${style}">${icon}${words}<b>${number}</b></span></td>`

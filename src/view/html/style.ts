@@ -50,7 +50,7 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .t th,.t td,.s th,.s td{font-weight:600}
 .t:first-child th,.t:first-child td{border-bottom:1.5px solid var(--soot)}
 .t:last-child th,.t:last-child td{border-top:1.5px solid var(--soot)}
-.t+.g th,.t+.g td{border-top:0}
+.t+.g th,.t+.g td,.g:first-child th,.g:first-child td{border-top:0}
 .i{width:13px;height:13px;flex:none;display:block}
 .line{fill:none;stroke:currentColor;stroke-width:2.3;stroke-linecap:round;stroke-linejoin:round}
 .full{fill:currentColor}
@@ -63,6 +63,8 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .heat tbody th>span{max-width:30ch;white-space:nowrap;overflow:hidden;text-overflow:ellipsis}
 .heat td{padding:0;height:31px;min-width:27px;text-align:center;font-size:12px}
 .heat td>b{font-weight:inherit;padding:0 5px}
+.heat td>.i{display:inline-block;width:10px;height:10px;vertical-align:-.5px;margin-left:5px}
+.heat td>.i~b{padding-left:3px}
 .no{background:repeating-linear-gradient(135deg,var(--hair) 0 1px,transparent 1px 6px)}
 .full-width{width:100%}
 .key{list-style:none;display:flex;flex-wrap:wrap;gap:7px 24px;margin:14px 0 0;padding:0;font-size:13px;color:var(--quiet);align-items:center}
