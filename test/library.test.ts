@@ -201,6 +201,26 @@ test('data under another name than the source’s, and fields of a source that i
   expect(await refused(() => openReport(other, { sales: CSV }))).toContain('unknown-source fields.sale')
 })
 
+test('a status of several bands keeps all its limits in the legend; a rule whose grain an exhibit lacks is silent', async () => {
+  const bands = [
+    { above: 25, status: 'ahead' },
+    { below: 15, status: 'ahead' },
+  ]
+  const page = await openReport(
+    {
+      ...REPORT,
+      rules: [
+        { paint: 'revenue', bands },
+        { paint: 'revenue', grain: 'region', bands },
+      ],
+    },
+    { sales: CSV },
+  )
+  const [{ legends, notes }] = page.exhibits
+  expect(legends.map((l) => l.entries.map((e) => `${e.limit}: ${e.count}`))).toEqual([['above 25 or below 15: 2']])
+  expect(notes).toEqual([])
+})
+
 test('an exhibit stands beside the one right before it', async () => {
   const [first] = REPORT.exhibits
   const exhibits = [

@@ -1,4 +1,4 @@
-import { type Bound, type BoundAggregate, referencesOf } from '../expression/bound.js'
+import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
@@ -98,11 +98,11 @@ async function answerExhibit(
   const rules = report.rules.filter(
     (rule) => exhibit.show.includes(rule.measure) && (rule.only?.includes(exhibit.name) ?? true),
   )
-  const spans: Spans = { ...spansOf(report, exhibit, extents[0], asOf), extents }
   const collator = new Intl.Collator(report.locale, { numeric: true })
   const [home] = report.sources
   const notes: Problem[] = []
   const measures = neededMeasures(report, exhibit, rules)
+  const spans: Spans = { ...spansOf(report, exhibit, firstDay(report, measures, extents), asOf), extents }
   const summary = await summarise({
     rows: exhibit.rows,
     columns: exhibit.columns,
@@ -164,18 +164,31 @@ interface Spans {
   extents: readonly (Span | undefined)[]
 }
 
+/** The first day of the sources that an exhibit reads: a plan may begin before the first sale. */
+function firstDay(
+  report: BoundReport,
+  measures: readonly Measure[],
+  extents: readonly (Span | undefined)[],
+): number | undefined {
+  const read = new Set(measures.flatMap((m) => aggregatesOf(m.bound)).map((part) => part.source))
+  const days = extents.flatMap((extent, s) =>
+    extent !== undefined && (s === 0 || read.has(report.sources[s].name)) ? [extent.from] : [],
+  )
+  return days.length === 0 ? undefined : Math.min(...days)
+}
+
 /** What counts, and what calendar axes cover: the exhibit's period, never past `asOf` for rows, and never open at its start. */
 function spansOf(
   report: BoundReport,
   exhibit: BoundExhibit,
-  extent: Span | undefined,
+  first: number | undefined,
   asOf: number | undefined,
 ): { span?: Span; axisSpan?: Span } {
   if (asOf === undefined) return {}
   const asked = parseSpan(exhibit.period ?? report.period, asOf)
   if (asked === undefined) return {}
   const span = { from: asked.from, to: Math.min(asked.to, asOf) }
-  const from = Number.isFinite(asked.from) ? asked.from : extent?.from
+  const from = Number.isFinite(asked.from) ? asked.from : first
   return from === undefined || from > asked.to ? { span } : { span, axisSpan: { from, to: asked.to } }
 }
 
@@ -229,9 +242,10 @@ function askOne(
     notes.push(problem('note-not-narrowed', { source: source.name, condition: undated ? 'time' : names.join(' and ') }))
     return { engine, parts, answers: () => false, where: [NEVER], shift }
   }
-  const shown = [...time.measures]
-    .filter((name) => exhibit.show.includes(name))
-    .map((name) => report.measures.get(name)?.label ?? name)
+  // A measure that only a rule reads is named where none shown looks back so far.
+  const all = [...time.measures]
+  const visible = all.filter((name) => exhibit.show.includes(name))
+  const shown = (visible.length > 0 ? visible : all).map((name) => report.measures.get(name)?.label ?? name)
   const splits = (key: string): boolean => notSplit(source, key, home) === undefined
   const falls = (key: string): boolean => !isTimeUnit(key) || !moves || movesWhole(key, shift)
   for (const key of [...exhibit.rows, ...exhibit.columns]) {

@@ -123,7 +123,7 @@ function bind(
   const told = problems.map((p) => explained(p, read)).map((p) => (p.place.path === undefined ? p : report.place(p)))
   const found = inFileOrder([...report.problems, ...told])
   if (found.length > 0 || home === undefined || !whole) return { problems: found }
-  const text = where.map((w) => w.text).join(' and ')
+  const text = where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ')
   const bound: BoundReport = {
     spec,
     locale,

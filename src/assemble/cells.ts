@@ -81,7 +81,9 @@ export function createCellMaker(answered: Answered): CellMaker {
       const look = shown(lookOf(answered.painting(rowDepth, columnDepth), measure, at))
       const text = printer(measure)(value)
       const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
-      const places = [...namesOf(summary.rows, rowNode), ...namesOf(summary.columns, columnNode)]
+      const rowNames = namesOf(summary.rows, rowNode)
+      const columnNames = namesOf(summary.columns, columnNode)
+      const places = [...rowNames, ...columnNames]
       const what = report.measures.get(measure)?.label ?? measure
       const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${what} ${text === '' ? 'missing' : text}`
       return {
@@ -97,6 +99,7 @@ export function createCellMaker(answered: Answered): CellMaker {
         text,
         look,
         statusText,
+        name: [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', ') || 'Total',
         hint: statusText === '' ? said : `${said}, ${statusText}`,
       }
     },

@@ -32,44 +32,27 @@ function exhibitLines(exhibit: Exhibit): string[] {
       seen.add(look.status)
       const found = own.filter((cell) => cell.look.status === look.status && cell.look.paintedBy.status === legend.rule)
       lines.push(
-        `  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${listed(found, exhibit)}`}`,
+        `  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${listed(found)}`}`,
       )
     }
   }
   const measures = [...new Set(details.map((cell) => cell.measure))]
   if (lines.length === 0)
-    for (const measure of measures)
-      lines.push(
-        ...extremes(
-          details.filter((cell) => cell.measure === measure),
-          exhibit,
-        ),
-      )
+    for (const measure of measures) lines.push(...extremes(details.filter((cell) => cell.measure === measure)))
   return [...lines, ...exhibit.notes.map((note) => `  note: ${note}`)]
 }
 
-function listed(cells: readonly Cell[], exhibit: Exhibit): string {
-  const names = cells.slice(0, LISTED).map((cell) => `${nameOf(cell, exhibit)} ${cell.text}`)
+function listed(cells: readonly Cell[]): string {
+  const names = cells.slice(0, LISTED).map((cell) => `${cell.name} ${cell.text}`)
   const more = cells.length - names.length
   return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')
 }
 
-/** The innermost keys say which cell it is; the outer ones are on the page. */
-function nameOf(cell: Cell, exhibit: Exhibit): string {
-  if (exhibit.kind === 'chart') {
-    const point = exhibit.points.find((p) => p === cell)
-    return point === undefined ? '' : `${point.label} ${point.outer}`.trim()
-  }
-  return [cell.row.at(-1), cell.column.at(-1)]
-    .flatMap((key) => (key === undefined ? [] : [key.value ?? 'not given']))
-    .join(' ')
-}
-
-function extremes(cells: readonly Cell[], exhibit: Exhibit): string[] {
+function extremes(cells: readonly Cell[]): string[] {
   const label = cells[0]?.measureLabel ?? ''
   const valued = cells.filter((cell) => cell.value !== null).sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
   const first = valued.at(0)
   const last = valued.at(-1)
   if (first === undefined || last === undefined) return [`  ${label}: missing everywhere`]
-  return [`  ${label}: highest ${nameOf(first, exhibit)} ${first.text}, lowest ${nameOf(last, exhibit)} ${last.text}`]
+  return [`  ${label}: highest ${first.name} ${first.text}, lowest ${last.name} ${last.text}`]
 }

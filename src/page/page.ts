@@ -63,6 +63,8 @@ export interface Cell {
   look: Look
   /** The words of its status, empty without one. */
   statusText: string
+  /** Its innermost keys as readers write them: `Roses, Mar 2024`. */
+  name: string
   /** For hover and assistive technology where the number is hidden: keys and value in one line. */
   hint: string
 }

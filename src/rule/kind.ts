@@ -55,6 +55,11 @@ export interface Judged {
   note(problem: Problem): void
 }
 
+/** Adds a limit to a class; a status that stands in several bands keeps them all. */
+export function addLimit(limits: string[], gives: number, text: string): void {
+  limits[gives] = limits[gives] === undefined ? text : `${limits[gives]} or ${text}`
+}
+
 /** What a legend says of a rule, a text a class. */
 export interface KindLegend {
   limits: readonly string[]

@@ -36,7 +36,6 @@ export interface RuleResult {
 
 /** Why a rule does not reach these cells, in words; undefined where it does. */
 export function unreached(rule: BoundRule, cells: Cells): string | undefined {
-  for (const key of rule.grain) if (!cells.keys.includes(key)) return `it is not split by ${key}`
   for (const field of rule.fields) {
     if (cells.mixed.has(field)) return `${field} differs inside its cells`
     if (!cells.table.columns.has(field)) return `${field} is not known there`
@@ -45,9 +44,10 @@ export function unreached(rule: BoundRule, cells: Cells): string | undefined {
   return undefined
 }
 
-/** Whether a rule is meant for these cells at all: its exhibit and its level. */
+/** Whether a rule is meant for these cells at all: its exhibit, its level and its grain. */
 export function meantFor(rule: BoundRule, cells: Cells): boolean {
   if (rule.only !== undefined && cells.exhibit !== undefined && !rule.only.includes(cells.exhibit)) return false
+  if (!rule.grain.every((key) => cells.keys.includes(key))) return false
   return rule.levels === 'all' || rule.levels === cells.level
 }
 

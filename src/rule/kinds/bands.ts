@@ -4,7 +4,7 @@ import { type Bound, walk } from '../../expression/bound.js'
 import { codes, conditions, numbers, type Vector } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
 import { parsePeriod, type Span, spanOf } from '../../time/period.js'
-import { type BoundText, type Checker, type Judged, type Kind, type Print, writtenOutcome } from '../kind.js'
+import { addLimit, type BoundText, type Checker, type Judged, type Kind, type Print, writtenOutcome } from '../kind.js'
 import type { BandSpec } from '../spec.js'
 
 const SIGNS = ['atLeast', 'above', 'atMost', 'below'] as const
@@ -69,9 +69,10 @@ export const bands: Kind<Plan> = {
 
   legend(plan, judged, print) {
     const limits: string[] = []
-    for (const band of plan.bands) limits[band.gives] = band.tests.map((t) => testText(t, judged, print)).join(' and ')
-    if (plan.otherwise >= 0) limits[plan.otherwise] = otherwiseText(plan, judged, print)
-    if (plan.missing >= 0) limits[plan.missing] = 'missing'
+    for (const { gives, tests } of plan.bands)
+      addLimit(limits, gives, tests.map((test) => testText(test, judged, print)).join(' and '))
+    if (plan.otherwise >= 0) addLimit(limits, plan.otherwise, otherwiseText(plan, judged, print))
+    if (plan.missing >= 0) addLimit(limits, plan.missing, 'missing')
     return { limits }
   },
 }

@@ -2,7 +2,7 @@ import { round14 } from '../../column/round.js'
 import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
-import { type Checker, type Kind, writtenOutcome } from '../kind.js'
+import { addLimit, type Checker, type Kind, writtenOutcome } from '../kind.js'
 import type { RankSpec } from '../spec.js'
 
 /** A count of cells, or a share of them (0 to 1). */
@@ -77,9 +77,9 @@ export const rank: Kind<Plan> = {
     const limits: string[] = []
     plan.parts.forEach((part, p) => {
       const order = p === 0 ? plan.end : 'next'
-      limits[part.gives] = `${order} ${part.size.text}`
+      addLimit(limits, part.gives, `${order} ${part.size.text}`)
     })
-    if (plan.rest >= 0) limits[plan.rest] = 'the rest'
+    if (plan.rest >= 0) addLimit(limits, plan.rest, 'the rest')
     return { limits }
   },
 }

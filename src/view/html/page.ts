@@ -52,9 +52,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<str
 <meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:">
 <title>${escapeText(page.title)}</title>
 <style>
-${STYLE}.dab{box-shadow:inset 0 -2px 0 var(--edge)}
-.sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
-${classes.css()}
+${STYLE}${classes.css()}
 </style>
 </head>
 <body>

@@ -51,6 +51,8 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .t:first-child th,.t:first-child td{border-bottom:1.5px solid var(--soot)}
 .t:last-child th,.t:last-child td{border-top:1.5px solid var(--soot)}
 .t+.g th,.t+.g td,.g:first-child th,.g:first-child td{border-top:0}
+.dab{box-shadow:inset 0 -2px 0 var(--edge)}
+.sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
 .i{width:13px;height:13px;flex:none;display:block}
 .line{fill:none;stroke:currentColor;stroke-width:2.3;stroke-linecap:round;stroke-linejoin:round}
 .full{fill:currentColor}
