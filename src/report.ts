@@ -1,5 +1,5 @@
 import { checkReport, type Settings } from './assemble/bind.js'
-import { answerInMemory, atSource } from './assemble/open.js'
+import { answerFrom, atSource } from './assemble/open.js'
 import { type ReportFile, readReport } from './file/report.js'
 import type { ReportSpec } from './file/schema.js'
 import type { Page } from './page/page.js'
@@ -34,7 +34,7 @@ export async function openReport(
 ): Promise<Page> {
   const file = isReportFile(report) ? report : readReport(report)
   const { read, problems } = readAll(file, data)
-  return answerInMemory(file, read, problems, settings)
+  return answerFrom(file, read, problems, settings)
 }
 
 /** Everything wrong with a report, in one go; without data, names of columns are taken on trust. Never throws for it. */

@@ -16,7 +16,7 @@ import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure
 import type { SourceTable } from '../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
-import { type BoundSource, bindSources, joinSources } from './sources.js'
+import { type BoundSource, bindSources } from './sources.js'
 
 /** What is changed for one run, from outside the file. */
 export interface Settings {
@@ -38,6 +38,10 @@ export interface BoundReport {
   locale: string
   /** Home first. */
   sources: readonly BoundSource[]
+  /** Names of home that further sources are asked for. */
+  wanted: ReadonlySet<string>
+  /** The month (1 to 12) in which years begin. */
+  starts: number
   parameters: ReadonlyMap<string, NamedParameter>
   measures: ReadonlyMap<string, Measure>
   statuses: Readonly<Record<string, Status>>
@@ -85,8 +89,9 @@ function bind(
   const { spec } = report
   if (spec === undefined) return { problems: [...report.problems] }
   const locale = checkLocale(spec.locale ?? 'en', problems)
+  const starts = startOfYears(spec.calendar?.yearStarts)
   checkNamespace(spec, problems)
-  const { sources, whole, home: columns, all } = bindSources(spec, read, problems)
+  const { sources, whole, home: columns, all } = bindSources(spec, read, starts, problems)
   const [homeName = ''] = Object.keys(spec.sources)
   const home = sources.find((source) => source.name === homeName)
   const date = spec.sources[homeName]?.date
@@ -99,11 +104,12 @@ function bind(
   )
   for (const [name, status] of Object.entries(spec.statuses ?? {}))
     problems.push(...checkStyle(status, ['statuses', name]))
-  const measures = boundMeasures(spec.measures, all, parameters, problems, date !== undefined)
   const fields = dimensionNames(columns, date)
+  const keys = (name: string): boolean => fields.find(name) !== undefined
+  const measures = boundMeasures(spec.measures, all, parameters, problems, { time: date !== undefined, starts, keys })
   const where = [
-    ...boundConditions(spec.where, columns, ['where'], problems),
-    ...boundConditions(settings.where, columns, undefined, problems),
+    ...boundConditions(spec.where, columns, ['where'], starts, problems),
+    ...boundConditions(settings.where, columns, undefined, starts, problems),
   ]
   const vocabulary: Vocabulary = {
     statuses: spec.statuses ?? {},
@@ -116,10 +122,10 @@ function bind(
   problems.push(...rules.problems)
   const exhibits = bindExhibits(
     spec,
-    { vocabulary, columns, fields, measures, hasDates: date !== undefined, names: exhibitNames(spec) },
+    { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names: exhibitNames(spec) },
     problems,
   )
-  checkTime(spec, settings, date, problems)
+  checkTime(spec, settings, date, starts, problems)
   const told = problems.map((p) => explained(p, read)).map((p) => (p.place.path === undefined ? p : report.place(p)))
   const found = inFileOrder([...report.problems, ...told])
   if (found.length > 0 || home === undefined || !whole) return { problems: found }
@@ -127,7 +133,9 @@ function bind(
   const bound: BoundReport = {
     spec,
     locale,
-    sources: joinSources(sources, spec, wantedOf(exhibits, where), notes),
+    sources,
+    wanted: wantedOf(exhibits, where),
+    starts,
     parameters,
     measures,
     statuses: spec.statuses ?? {},
@@ -144,19 +152,32 @@ function bind(
 }
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */
-function checkTime(spec: ReportSpec, settings: Settings, date: string | undefined, problems: Problem[]): void {
+function checkTime(
+  spec: ReportSpec,
+  settings: Settings,
+  date: string | undefined,
+  starts: number,
+  problems: Problem[],
+): void {
   const asOf = (text: string | undefined, place: Problem['place']): void => {
     if (text === undefined || text === 'latest' || text === 'today') return
     if (parsePeriod(text)?.unit !== 'day') problems.push(problem('bad-date', { text }, place))
   }
   asOf(spec.asOf, { path: ['asOf'] })
   asOf(settings.asOf, { file: '--as-of' })
-  if (settings.period !== undefined && parseSpan(settings.period, 0) === undefined)
+  if (settings.period !== undefined && parseSpan(settings.period, 0, starts) === undefined)
     problems.push(problem('bad-period', { text: settings.period }, { file: '--period' }))
   if (date !== undefined) return
   if (spec.period !== undefined && spec.period !== 'all')
     problems.push(problem('no-date', { name: 'period' }, { path: ['period'] }))
   if (settings.period !== undefined) problems.push(problem('no-date', { name: '--period' }, {}))
+}
+
+const MONTHS = 'January February March April May June July August September October November December'.split(' ')
+
+/** The number of the month in which years begin. */
+function startOfYears(month: string | undefined): number {
+  return month === undefined ? 1 : MONTHS.indexOf(month) + 1
 }
 
 function checkLocale(locale: string, problems: Problem[]): string {
@@ -220,7 +241,7 @@ function boundMeasures(
   columns: Names,
   parameters: ReadonlyMap<string, NamedParameter>,
   problems: Problem[],
-  time: boolean,
+  setting: Parameters<typeof bindMeasures>[5],
 ): Map<string, Measure> {
   const specs: Record<string, MeasureSpec> = {}
   for (const [name, entry] of Object.entries(entries)) {
@@ -238,7 +259,7 @@ function boundMeasures(
     },
     all: () => [...parameters.keys()],
   }
-  const measures = bindMeasures(specs, columns, names, ['measures'], own, time)
+  const measures = bindMeasures(specs, columns, names, ['measures'], own, setting)
   for (const p of own) problems.push(atPlainEntry(p, entries))
   return measures
 }
@@ -275,10 +296,11 @@ function boundConditions(
   text: string | undefined,
   columns: Names,
   path: Path | undefined,
+  starts: number,
   problems: Problem[],
 ): { bound: Bound; text: string }[] {
   if (text === undefined) return []
-  const result = bindAs(text, { what: 'a condition on rows', names: columns }, 'condition', 'where')
+  const result = bindAs(text, { what: 'a condition on rows', names: columns, starts }, 'condition', 'where')
   if (!Array.isArray(result)) return [{ bound: result.bound, text: printExpression(result.tree) }]
   for (const p of result)
     problems.push({ ...p, place: { ...p.place, ...(path === undefined ? { file: '--where' } : { path }) } })

@@ -25,7 +25,7 @@ export interface CellMaker {
 
 export function createCellMaker(answered: Answered): CellMaker {
   const { report, exhibit, summary } = answered
-  const periods = periodPrinter(report.locale)
+  const periods = periodPrinter(report.locale, report.starts)
   const printers = new Map<string, NumberPrinter>()
   const printer = (name: string): NumberPrinter => {
     let found = printers.get(name)
@@ -116,7 +116,7 @@ export function createCellMaker(answered: Answered): CellMaker {
 function keyValue(axis: Axis, k: number, code: number): string | null {
   if (code < 0) return null
   const { domain } = axis.keys[k]
-  return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code])
+  return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
 }
 
 /** `region` becomes `Region`; a heading is a name with its first letter raised. */

@@ -4,8 +4,7 @@ import { PAPER, PIGMENTS } from '../color/pigments.js'
 import { numberPrinter } from '../format/format.js'
 import type { Look } from '../look/look.js'
 import type { ChartExhibit, ChartPoint } from '../page/page.js'
-import { civil } from '../time/day.js'
-import { isPeriodUnit, spanOf } from '../time/period.js'
+import { isPeriodUnit } from '../time/period.js'
 import { type Answered, lineValue } from './answer.js'
 import { createCellMaker, headingText } from './cells.js'
 import { formatFor, printerFor } from './print.js'
@@ -29,7 +28,7 @@ export function buildChart(answered: Answered): ChartExhibit {
     let outer = ''
     if (domain.kind === 'time' && isPeriodUnit(domain.unit) && domain.unit !== 'year' && code >= 0) {
       label = make.periods.short(domain.unit, domain.periods[code])
-      outer = String(civil(spanOf(domain.unit, domain.periods[code]).from + (domain.unit === 'week' ? 3 : 0)).year)
+      outer = make.periods.year(domain.unit, domain.periods[code])
     }
     return { ...cell, label, outer, ...markOf(cell.look) }
   })

@@ -37,13 +37,14 @@ interface Context {
   fields: Names
   measures: ReadonlyMap<string, Measure>
   hasDates: boolean
+  starts: number
   names: readonly string[]
 }
 
 /** Checks and binds the exhibits; those with problems are left out, and all their problems are told. */
 export function bindExhibits(spec: ReportSpec, context: Context, problems: Problem[]): BoundExhibit[] {
   if (spec.exhibits.length === 0) problems.push(problem('no-exhibits', {}, { path: ['exhibits'] }))
-  checkPeriod(spec.period, ['period'], problems)
+  checkPeriod(spec.period, ['period'], context.starts, problems)
   const found: BoundExhibit[] = []
   const seen = new Set<string>()
   // Faulty members of a list arrive as null, told already.
@@ -76,7 +77,7 @@ function bindExhibit(
     problems.push(problem('wrong-shape', message, { path: at }))
     return undefined
   }
-  checkPeriod(exhibit.period, [...at, 'period'], problems)
+  checkPeriod(exhibit.period, [...at, 'period'], context.starts, problems)
   const where = bindWhere(exhibit, context, at, problems)
   if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, [...at, 'beside'], problems)
   const [kind] = kinds
@@ -154,7 +155,12 @@ function bindChart(chart: ChartSpec, context: Context, at: Path, problems: Probl
 
 function bindWhere(exhibit: ExhibitSpec, context: Context, at: Path, problems: Problem[]): Bound[] {
   if (exhibit.where === undefined) return []
-  const result = bindAs(exhibit.where, { what: 'a condition on rows', names: context.columns }, 'condition', 'where')
+  const result = bindAs(
+    exhibit.where,
+    { what: 'a condition on rows', names: context.columns, starts: context.starts },
+    'condition',
+    'where',
+  )
   if (didBind(result)) return [result.bound]
   for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...at, 'where'] } })
   return []
@@ -195,8 +201,8 @@ function checkMeasures(
   return list
 }
 
-function checkPeriod(period: string | number | undefined, at: Path, problems: Problem[]): void {
+function checkPeriod(period: string | number | undefined, at: Path, starts: number, problems: Problem[]): void {
   // Any day will do to see whether the words are a period.
-  if (period !== undefined && parseSpan(String(period), 0) === undefined)
+  if (period !== undefined && parseSpan(String(period), 0, starts) === undefined)
     problems.push(problem('bad-period', { text: String(period) }, { path: at }))
 }

@@ -1,7 +1,6 @@
 import type { Cell, ColumnHeading, GridExhibit, Row } from '../page/page.js'
 import type { Axis } from '../summary/axis.js'
-import { civil } from '../time/day.js'
-import { isPeriodUnit, spanOf } from '../time/period.js'
+import { isPeriodUnit } from '../time/period.js'
 import type { Answered } from './answer.js'
 import { type CellMaker, createCellMaker, headingText, NO_KEY } from './cells.js'
 
@@ -49,7 +48,7 @@ function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[])
   const axis = summary.columns
   const deepest = exhibit.columns.length
   const rows: ColumnHeading[][] = []
-  const years = yearsOver(axis)
+  const years = yearsOver(axis, make)
   if (years !== undefined) {
     rows.push(
       merged(slots, (slot) => {
@@ -97,15 +96,14 @@ function shortLabel(axis: Axis, make: CellMaker, node: number): string {
 }
 
 /** The year of each header, where a single calendar key (but the year itself) would have to repeat it. */
-function yearsOver(axis: Axis): ((node: number) => string) | undefined {
+function yearsOver(axis: Axis, make: CellMaker): ((node: number) => string) | undefined {
   const [key] = axis.keys
   if (axis.keys.length !== 1 || key.domain.kind !== 'time') return undefined
   const { unit, periods } = key.domain
   if (!isPeriodUnit(unit) || unit === 'year') return undefined
   return (node) => {
     const [code] = axis.depths[1][node].codes
-    // The Thursday of an ISO week lies in the week's year; of longer periods any day does.
-    return code < 0 ? '' : String(civil(spanOf(unit, periods[code]).from + (unit === 'week' ? 3 : 0)).year)
+    return code < 0 ? '' : make.periods.year(unit, periods[code])
   }
 }
 

@@ -1,17 +1,16 @@
 import type { ReportFile } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
-import { createMemoryEngine } from '../summary/memory.js'
 import type { SourceTable } from '../table/source-table.js'
 import { answerReport } from './answer.js'
 import { bindReport, checkReport, type Settings } from './bind.js'
 
 /**
- * Answers a report with its data in memory. Problems met while reading the data are told together with the report's own.
+ * Answers a report from its sources. Problems met while reading the data are told together with the report's own.
  *
  * @throws ProblemError carrying every problem.
  */
-export async function answerInMemory(
+export async function answerFrom(
   file: ReportFile,
   sources: ReadonlyMap<string, SourceTable>,
   problems: readonly Problem[],
@@ -19,8 +18,7 @@ export async function answerInMemory(
 ): Promise<Page> {
   if (problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, sources, settings)])
   const bound = bindReport(file, sources, settings)
-  const engines = bound.sources.map(({ table, date }) => createMemoryEngine(table, date))
-  return answerReport(bound, engines)
+  return answerReport(bound)
 }
 
 /** A problem of reading a source, told at its place in the report where it has one there. */

@@ -3,22 +3,27 @@ import { type Bound, referencesOf } from '../expression/bound.js'
 import type { ReportSpec } from '../file/schema.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, problem } from '../problem/problem.js'
+import type { Engine, Known, RemoteTable } from '../summary/engine.js'
+import { lookUp } from '../summary/lookup.js'
+import { createMemoryEngine } from '../summary/memory.js'
 import { addFields, columnNames } from '../table/fields.js'
-import { lookUp } from '../table/join.js'
 import type { SourceTable } from '../table/source-table.js'
-import { type Table, withColumn } from '../table/table.js'
+import type { Table } from '../table/table.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 
 /** A source with its fields, ready to be asked. */
 export interface BoundSource {
   name: string
-  /** Its rows; for one that is not home, with what was looked up in home. */
+  /** Its columns with their types; rows, too, where they are in memory. */
   table: Table
   date: string | undefined
   /** What its dates stand for; days unless they are coarser. */
   grain: PeriodUnit
   /** Keys and conditions it can answer; undefined for home, which answers all. */
   known: ReadonlySet<string> | undefined
+  /** The shared keys. */
+  match: readonly string[]
+  engine: Engine
 }
 
 export interface SourceNames {
@@ -36,6 +41,7 @@ export interface SourceNames {
 export function bindSources(
   spec: ReportSpec,
   read: ReadonlyMap<string, SourceTable>,
+  starts: number,
   problems: Problem[],
 ): SourceNames {
   const names = Object.keys(spec.sources)
@@ -55,10 +61,13 @@ export function bindSources(
       columns.set(name, anyName())
       continue
     }
-    const table = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems)
+    const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, starts)
     columns.set(name, columnNames(table, name))
     const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
-    sources.push({ name, table, date, grain: fine, known: name === first ? undefined : new Set() })
+    const options = { ...(date === undefined ? {} : { date }), starts }
+    const engine = isRemote(own) ? own.connect(bounds, options) : createMemoryEngine(table, options)
+    const match = matchOf(spec.sources[name].match)
+    sources.push({ name, table, date, grain: fine, known: name === first ? undefined : new Set(), match, engine })
   }
   checkMatch(spec, columns, problems)
   const home = columns.get(first) ?? anyName()
@@ -107,47 +116,44 @@ function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
 }
 
+function isRemote(source: SourceTable): source is RemoteTable {
+  return 'connect' in source
+}
+
 /**
  * Gives each further source the columns of home that its shared keys tell (a shop has one region), as far as they are wanted.
  * What it cannot be told is left out of `known`, and said where it is used.
  */
-export function joinSources(
+export async function joinSources(
   sources: readonly BoundSource[],
-  spec: ReportSpec,
   wanted: ReadonlySet<string>,
   notes: Problem[],
-): BoundSource[] {
+): Promise<BoundSource[]> {
   const [home] = sources
-  return sources.map((source) => {
-    if (source === home) return source
-    const match = matchOf(spec.sources[source.name].match)
-    const known = new Set(match)
-    let { table } = source
-    if (home.date !== undefined && source.date !== undefined) {
-      // A condition on home's date means this source's own.
-      const date = source.table.columns.get(source.date)
-      if (date !== undefined) table = withColumn(table, { ...date, name: home.date })
-      known.add(home.date)
-    }
-    for (const name of wanted) {
-      if (known.has(name) || isTimeUnit(name)) continue
-      const found = lookUp(home.table, source.table, match, name)
-      if (found === undefined) continue
-      table = withColumn(table, found.column)
-      known.add(name)
-      if (found.unmatched.length > 0) {
-        const params = {
-          source: source.name,
-          key: found.by,
-          words: found.unmatched,
-          home: home.name,
-          wanted: name,
-        }
-        notes.push(problem('note-unmatched', params))
+  return Promise.all(
+    sources.map(async (source) => {
+      if (source === home) return source
+      const known = new Set(source.match)
+      const more: Known[] = []
+      if (home.date !== undefined && source.date !== undefined) {
+        // A condition on home's date means this source's own.
+        if (home.date !== source.date) more.push({ name: home.date, same: source.date })
+        known.add(home.date)
       }
-    }
-    return { ...source, table, known }
-  })
+      for (const name of wanted) {
+        if (known.has(name) || isTimeUnit(name)) continue
+        const found = await lookUp(home, source, source.match, name)
+        if (found === undefined) continue
+        more.push(found.known)
+        known.add(name)
+        if (found.unmatched.length > 0) {
+          const params = { source: source.name, key: found.by, words: found.unmatched, home: home.name, wanted: name }
+          notes.push(problem('note-unmatched', params))
+        }
+      }
+      return { ...source, known, engine: more.length === 0 ? source.engine : source.engine.knowing(more) }
+    }),
+  )
 }
 
 /** Why a source cannot be split by a key; undefined where it can. */

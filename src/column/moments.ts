@@ -11,6 +11,9 @@ export interface Moments {
   squares: Float64Array
   lowest: Float64Array
   highest: Float64Array
+  /** The day of the first (or last) value, and that value; on one day the lowest is first and the highest last. */
+  day: Float64Array
+  dated: Float64Array
 }
 
 /** Which of the arrays are worth filling: the others stay empty. */
@@ -18,6 +21,7 @@ export interface MomentNeeds {
   sum: boolean
   spread: boolean
   ends: boolean
+  dated?: 'first' | 'last'
 }
 
 export function createMoments(groups: number, needs: MomentNeeds): Moments {
@@ -30,11 +34,23 @@ export function createMoments(groups: number, needs: MomentNeeds): Moments {
     squares: new Float64Array(size(needs.spread)),
     lowest: new Float64Array(size(needs.ends)).fill(Number.POSITIVE_INFINITY),
     highest: new Float64Array(size(needs.ends)).fill(Number.NEGATIVE_INFINITY),
+    day: new Float64Array(size(needs.dated !== undefined)).fill(Number.NaN),
+    dated: new Float64Array(size(needs.dated !== undefined)).fill(Number.NaN),
   }
 }
 
-/** Adds every row to its group; rows of group -1 and missing values are passed over. */
-export function addRows(m: Moments, values: Float64Array, groups: Int32Array, needs: MomentNeeds): void {
+/** Adds every row to its group; rows of group -1 and missing values are passed over. `days` date the rows where first or last is needed. */
+export function addRows(
+  m: Moments,
+  values: Float64Array,
+  groups: Int32Array,
+  needs: MomentNeeds,
+  days?: Float64Array,
+): void {
+  if (needs.dated !== undefined) {
+    addDated(m, values, groups, needs.dated, days)
+    return
+  }
   if (needs.sum) addSums(m, values, groups)
   else if (needs.spread) addSpread(m, values, groups)
   else addCounts(m, values, groups)
@@ -73,6 +89,30 @@ function addSpread(m: Moments, values: Float64Array, groups: Int32Array): void {
   }
 }
 
+function addDated(
+  m: Moments,
+  values: Float64Array,
+  groups: Int32Array,
+  which: 'first' | 'last',
+  days: Float64Array | undefined,
+): void {
+  if (days === undefined) return
+  for (let i = 0; i < groups.length; i++) {
+    const g = groups[i]
+    if (g < 0 || Number.isNaN(values[i]) || Number.isNaN(days[i])) continue
+    m.count[g]++
+    keepDated(m, g, days[i], values[i], which)
+  }
+}
+
+function keepDated({ day, dated }: Moments, g: number, on: number, x: number, which: 'first' | 'last'): void {
+  const sign = which === 'first' ? 1 : -1
+  // What is not there yet compares as false either way.
+  if (sign * (on - day[g]) > 0 || (on === day[g] && sign * (x - dated[g]) >= 0)) return
+  day[g] = on
+  dated[g] = x
+}
+
 function addEnds(m: Moments, values: Float64Array, groups: Int32Array): void {
   const { lowest, highest } = m
   for (let i = 0; i < groups.length; i++) {
@@ -87,8 +127,15 @@ function addEnds(m: Moments, values: Float64Array, groups: Int32Array): void {
 /** Merges fine groups into coarse ones: `into[g]` is the coarse group of the fine group g. */
 export function mergeMoments(fine: Moments, into: Int32Array, groups: number, needs: MomentNeeds): Moments {
   const m = createMoments(groups, needs)
-  for (let f = 0; f < into.length; f++) {
-    const g = into[f]
+  addMoments(m, fine, into, needs)
+  return m
+}
+
+/** Adds fine groups to coarse ones that may hold something already; with `from`, fine group `from[i]` goes to `into[i]`. */
+export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: MomentNeeds, from?: Int32Array): void {
+  for (let i = 0; i < into.length; i++) {
+    const f = from === undefined ? i : from[i]
+    const g = into[i]
     const n = fine.count[f]
     if (g < 0 || n === 0) continue
     if (needs.sum) {
@@ -108,7 +155,7 @@ export function mergeMoments(fine: Moments, into: Int32Array, groups: number, ne
       if (fine.lowest[f] < m.lowest[g]) m.lowest[g] = fine.lowest[f]
       if (fine.highest[f] > m.highest[g]) m.highest[g] = fine.highest[f]
     }
+    if (needs.dated !== undefined) keepDated(m, g, fine.day[f], fine.dated[f], needs.dated)
     m.count[g] += n
   }
-  return m
 }

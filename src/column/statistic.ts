@@ -13,6 +13,8 @@ export const STATISTICS = [
   'distinct',
   'percentile',
   'deviation',
+  'first',
+  'last',
 ] as const
 export type Statistic = (typeof STATISTICS)[number]
 
@@ -30,6 +32,7 @@ export function needsOf(statistic: Statistic): MomentNeeds {
     sum: statistic === 'sum' || statistic === 'mean',
     spread: statistic === 'deviation',
     ends: statistic === 'lowest' || statistic === 'highest',
+    ...(statistic === 'first' || statistic === 'last' ? { dated: statistic } : {}),
   }
 }
 
@@ -46,13 +49,14 @@ export function fromMoments(statistic: Statistic, m: Moments): Float64Array {
     else if (statistic === 'mean') x = (m.sum[g] + m.rest[g]) / count
     else if (statistic === 'lowest') x = m.lowest[g]
     else if (statistic === 'highest') x = m.highest[g]
+    else if (statistic === 'first' || statistic === 'last') x = m.dated[g]
     else if (statistic === 'deviation') x = count < 2 ? Number.NaN : Math.sqrt(m.squares[g] / (count - 1))
     out[g] = round14(x)
   }
   return out
 }
 
-/** Any statistic of the values of each group; `share` is the percentile asked for, 0 to 1. Group -1 is passed over. */
+/** Any statistic of the values of each group but first and last; `share` is the percentile asked for, 0 to 1. Group -1 is passed over. */
 export function statistic(
   name: Statistic,
   values: Float64Array,

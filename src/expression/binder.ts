@@ -1,15 +1,14 @@
-import { isStatistic, STATISTICS, type Statistic } from '../column/statistic.js'
+import { isStatistic, type Statistic } from '../column/statistic.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
 import type { SENTENCES } from '../problem/sentences.js'
-import { parsePeriod, spanOf } from '../time/period.js'
-import { shiftOf } from '../time/shift.js'
+import { parsePeriod, type Span, spanOf } from '../time/period.js'
 import { type Bound, type BoundAggregate, referencesOf, type Type } from './bound.js'
-import { FUNCTIONS } from './functions.js'
+import { bindCall } from './calls.js'
 import { printExpression } from './print.js'
 import { type Names, type Setting, typeText } from './setting.js'
 import { type Comparison, isArithmetic, isComparison, type Tree } from './tree.js'
-import { COUNT, LIKE, meet, NONE, over, times, type Unit, unitText } from './unit.js'
+import { COUNT, meet, NONE, over, times, type Unit, unitText } from './unit.js'
 
 const UNKNOWN: Type = { kind: 'unknown' }
 const CONDITION: Type = { kind: 'condition' }
@@ -17,11 +16,12 @@ const CONDITION: Type = { kind: 'condition' }
 /** Binds one expression: one method a kind of tree. All problems are kept, and what could not be bound is stood in for. */
 export class Binder {
   readonly problems: Problem[] = []
-  private inAggregate: string | undefined
+  /** The aggregate that is being bound, if any. */
+  inAggregate: string | undefined
 
   constructor(
     private readonly text: string,
-    private readonly setting: Setting,
+    readonly setting: Setting,
   ) {}
 
   bind(tree: Tree): Bound {
@@ -69,6 +69,7 @@ export class Binder {
         return this.contains(tree)
       case 'in': {
         const of = this.bind(tree.of)
+        if (of.type.kind === 'date') return this.amongPeriods(of, tree)
         const list = tree.list.map((item) => {
           const bound = this.bind(item)
           this.comparable(of, bound, item, '=')
@@ -115,51 +116,7 @@ export class Binder {
   }
 
   private call(tree: Tree & { op: 'call' }): Bound {
-    if (isStatistic(tree.name)) return this.aggregate(tree, tree.name)
-    this.refuseClauses(tree, `only ${STATISTICS.join(', ')} are narrowed or grouped`)
-    if (tree.name === 'lag') return this.lag(tree)
-    const known = FUNCTIONS[tree.name]
-    if (!Object.hasOwn(FUNCTIONS, tree.name)) {
-      const names = [...Object.keys(FUNCTIONS), ...STATISTICS, 'lag']
-      this.tell('unknown-function', tree, { name: tree.name, nearest: nearest(tree.name, names), known: names })
-      return this.lost()
-    }
-    const [least, most] = known.takes
-    if (tree.args.length < least || tree.args.length > most) {
-      this.tell('argument-count', tree, { name: `${tree.name}()`, takes: known.says, found: tree.args.length })
-      return this.lost()
-    }
-    const args = tree.args.map((arg) => this.number(arg, `${tree.name}()`))
-    let type = args[0].type
-    if (known.extra !== true)
-      for (let i = 1; i < args.length; i++) type = this.joined(type, args[i].type, tree.args[i], 'put together')
-    if (known.share === true && type.kind === 'number') type = { kind: 'number', unit: LIKE }
-    return { op: 'call', name: tree.name, run: known.run, args, type }
-  }
-
-  /** `lag(x, 1 year)`: x over the span moved back. */
-  private lag(tree: Tree & { op: 'call' }): Bound {
-    const [of, by] = tree.args
-    if (this.setting.time !== true || this.inAggregate !== undefined) {
-      this.tell('lag-here', tree, {})
-      return this.lost()
-    }
-    if (
-      tree.args.length !== 2 ||
-      by.op !== 'duration' ||
-      !Number.isInteger(by.count) ||
-      by.count < 1 ||
-      by.count > 1000
-    ) {
-      this.tell('argument-count', tree, {
-        name: 'lag()',
-        takes: 'a measure and how far back, as in lag(revenue, 1 year)',
-        found: tree.args.length,
-      })
-      return this.lost()
-    }
-    const bound = this.number(of, 'lag()')
-    return { op: 'lag', of: bound, shift: shiftOf(by.count, by.unit), type: unitOnly(bound.type) }
+    return isStatistic(tree.name) ? this.aggregate(tree, tree.name) : bindCall(this, tree)
   }
 
   private aggregate(tree: Tree & { op: 'call' }, statistic: Statistic): Bound {
@@ -172,6 +129,8 @@ export class Binder {
       this.tell('aggregate-in-aggregate', tree, { name })
       return this.lost()
     }
+    const byDate = statistic === 'first' || statistic === 'last'
+    if (byDate && this.setting.time !== true) this.tell('first-undated', tree, { name })
     const wanted = statistic === 'percentile' ? 2 : 1
     if (tree.args.length > wanted || (tree.args.length < wanted && statistic !== 'count')) {
       const takes = statistic === 'percentile' ? 'a number and a percent, as in percentile(x, 90%)' : 'one number'
@@ -229,7 +188,7 @@ export class Binder {
     return 0.5
   }
 
-  private refuseClauses(tree: Tree & { op: 'call' }, advice: string): void {
+  refuseClauses(tree: Tree & { op: 'call' }, advice: string): void {
     if (tree.where !== undefined) this.tell('clause-here', tree, { clause: 'where', advice })
     if (tree.within !== undefined) this.tell('clause-here', tree, { clause: 'within', advice })
   }
@@ -257,24 +216,44 @@ export class Binder {
   }
 
   private comparison(tree: Tree & { left: Tree; right: Tree }, sign: Comparison): Bound {
-    const during = this.during(tree.left, tree.right, sign) ?? this.during(tree.right, tree.left, turned(sign))
-    if (during !== undefined) return during
-    const left = this.bind(tree.left)
-    const right = this.bind(tree.right)
-    this.comparable(left, right, tree, sign)
-    return { op: 'compare', sign, left, right, type: CONDITION }
+    const left = this.period(tree.left) === undefined ? this.bind(tree.left) : undefined
+    const right = this.period(tree.right) === undefined ? this.bind(tree.right) : undefined
+    if (left?.type.kind === 'date' && right === undefined) return this.during(left, tree.right, sign)
+    if (right?.type.kind === 'date' && left === undefined) return this.during(right, tree.left, turned(sign))
+    const one = left ?? this.bind(tree.left)
+    const other = right ?? this.bind(tree.right)
+    this.comparable(one, other, tree, sign)
+    return { op: 'compare', sign, left: one, right: other, type: CONDITION }
   }
 
-  /** A date beside a written period; undefined when it is something else. */
-  private during(date: Tree, period: Tree, sign: Comparison): Bound | undefined {
-    const written = period.op === 'period' ? period.text : period.op === 'number' ? String(period.value) : undefined
-    const read = written === undefined ? undefined : parsePeriod(written)
-    if (read === undefined || date.op !== 'name') return undefined
-    const names = this.inAggregate === undefined ? this.setting.names : (this.setting.inside ?? this.setting.names)
-    const found = names.find(date.name, date.source)
-    if (found?.type.kind !== 'date') return undefined
-    const of = this.bind(date)
-    return { op: 'during', sign, of, span: spanOf(read.unit, read.period), type: CONDITION }
+  /** A written period; undefined for anything else. A bare year is also a number. */
+  private period(tree: Tree): Span | undefined {
+    const written = tree.op === 'period' ? tree.text : tree.op === 'number' && !tree.percent ? String(tree.value) : ''
+    const read = parsePeriod(written, this.setting.starts)
+    return read && spanOf(read.unit, read.period, this.setting.starts)
+  }
+
+  /** A date beside a written period: equal is inside it. */
+  private during(of: Bound, tree: Tree, sign: Comparison): Bound {
+    const span = this.period(tree)
+    return span === undefined ? this.lost() : { op: 'during', sign, of, span, type: CONDITION }
+  }
+
+  /** `date in (2025-01, 2025-03)`: inside any of them. */
+  private amongPeriods(of: Bound, tree: Tree & { op: 'in' }): Bound {
+    let any: Bound | undefined
+    for (const item of tree.list) {
+      let own: Bound
+      if (this.period(item) !== undefined) own = this.during(of, item, '=')
+      else {
+        const right = this.bind(item)
+        this.comparable(of, right, item, '=')
+        own = { op: 'compare', sign: '=', left: of, right, type: CONDITION }
+      }
+      any = any === undefined ? own : { op: 'or', left: any, right: own, type: CONDITION }
+    }
+    if (any === undefined) return this.lost()
+    return tree.not ? { op: 'not', of: any, type: CONDITION } : any
   }
 
   private comparable(left: Bound, right: Bound, at: Tree, sign: Comparison): void {
@@ -320,7 +299,7 @@ export class Binder {
   }
 
   /** The type of two numbers that must be alike; tells when they are not. */
-  private joined(a: Type, b: Type, at: Tree, verb: string): Type {
+  joined(a: Type, b: Type, at: Tree, verb: string): Type {
     if (a.kind === 'unknown' || b.kind === 'unknown') return UNKNOWN
     if (a.kind !== 'number' || b.kind !== 'number') {
       if (a.kind !== b.kind) this.tell('unlike-types', at, { left: typeText(a), right: typeText(b), verb })
@@ -336,35 +315,36 @@ export class Binder {
     return UNKNOWN
   }
 
-  private number(tree: Tree, what: string): Bound {
+  number(tree: Tree, what: string): Bound {
     const bound = this.bind(tree)
     if (bound.type.kind !== 'number' && bound.type.kind !== 'unknown') this.wrong(tree, what, 'a number', bound.type)
     return bound
   }
 
-  private condition(tree: Tree, what: string): Bound {
+  condition(tree: Tree, what: string): Bound {
     const bound = this.bind(tree)
     if (bound.type.kind !== 'condition' && bound.type.kind !== 'unknown')
       this.wrong(tree, what, 'a condition, true or false', bound.type)
     return bound
   }
 
-  private wrong(tree: Tree, what: string, expected: string, type: Type): void {
+  wrong(tree: Tree, what: string, expected: string, type: Type): void {
     if (type.kind === 'unknown') return
     this.tell('wrong-type', tree, { what, expected, found: typeText(type) })
   }
 
-  private tell<C extends ProblemCode>(code: C, at: Tree, params: Parameters<(typeof SENTENCES)[C]>[0]): void {
+  tell<C extends ProblemCode>(code: C, at: Tree, params: Parameters<(typeof SENTENCES)[C]>[0]): void {
     this.problems.push(problem(code, params, { text: this.text, from: at.from, to: at.to }))
   }
 
   /** Stands for what could not be bound; its type keeps one mistake from being told twice. */
-  private lost(): Bound {
+  lost(): Bound {
     return { op: 'number', value: Number.NaN, type: UNKNOWN }
   }
 }
 
-function unitOnly(type: Type): Type {
+/** A number's type without what is known of its value. */
+export function unitOnly(type: Type): Type {
   return type.kind === 'number' ? { kind: 'number', unit: type.unit } : type
 }
 

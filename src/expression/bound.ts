@@ -1,7 +1,7 @@
 import type { Statistic } from '../column/statistic.js'
-import type { Span } from '../time/period.js'
-import type { Shift } from '../time/shift.js'
-import type { ValueFunction } from './functions.js'
+import type { PeriodUnit, Span, TimeUnit } from '../time/period.js'
+import type { Step } from '../time/step.js'
+import type { ValueFunction, Wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 import type { Unit } from './unit.js'
 
@@ -9,7 +9,8 @@ import type { Unit } from './unit.js'
 export type Type =
   | { kind: 'number'; unit: Unit; zero?: boolean }
   | { kind: 'text' }
-  | { kind: 'date' }
+  /** `unit` is what the date stands for where that is longer than a day: `month(date)`. */
+  | { kind: 'date'; unit?: PeriodUnit }
   | { kind: 'condition' }
   | { kind: 'unknown' }
 
@@ -47,7 +48,11 @@ export type Bound =
       | { op: 'truth'; value: boolean }
       | { op: 'name'; ref: Reference }
       | { op: 'call'; name: string; run: ValueFunction['run']; args: Bound[] }
-      | { op: 'lag'; of: Bound; shift: Shift }
+      | { op: 'wording'; name: Wording | 'length'; of: Bound }
+      | { op: 'dated'; unit: TimeUnit; starts: number; of: Bound }
+      | { op: 'moved'; of: Bound; step: Step }
+      | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within: readonly string[] }
+      | { op: 'streak'; of: Bound; unit?: PeriodUnit; key: string }
       | { op: 'negate' | 'not'; of: Bound }
       | { op: 'arithmetic'; sign: Arithmetic; left: Bound; right: Bound }
       | { op: 'compare'; sign: Comparison; left: Bound; right: Bound }
@@ -76,7 +81,11 @@ export function partsOf(bound: Bound): Bound[] {
       return [bound.of, ...bound.list]
     case 'negate':
     case 'not':
-    case 'lag':
+    case 'moved':
+    case 'wording':
+    case 'dated':
+    case 'beside':
+    case 'streak':
     case 'missing':
     case 'during':
     case 'contains':

@@ -1,6 +1,8 @@
-import type { Span } from '../time/period.js'
-import type { Shift } from '../time/shift.js'
+import { createCoder } from '../column/column.js'
+import { isPeriodUnit, periodOf, type Span, spanOf, type TimeUnit } from '../time/period.js'
+import type { Step } from '../time/step.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
+import { type Wording, wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 
 /**
@@ -17,8 +19,10 @@ export interface Scope {
   length: number
   read(ref: Reference): Vector
   aggregate(aggregate: BoundAggregate): Vector
-  /** The same some time ago; there only where measures are worked out. */
-  moved?(shift: Shift): Scope
+  /** The same at another time; there only where measures are worked out. */
+  moved?(step: Step): Scope
+  /** A value beside those of other cells: shares, places and streaks; there only where measures are worked out. */
+  beside?(bound: Bound & { op: 'beside' | 'streak' }): Vector
 }
 
 /** Runs a bound expression. Rows are visited by plain loops, one an operator; constants are worked out once. */
@@ -43,9 +47,19 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
       )
       return { kind: 'number', constant: constant(args), values: run }
     }
-    case 'lag': {
+    case 'moved':
       if (scope.moved === undefined) throw new Error('nothing can be moved in time here')
-      return evaluate(bound.of, scope.moved(bound.shift))
+      return evaluate(bound.of, scope.moved(bound.step))
+    case 'beside':
+    case 'streak':
+      if (scope.beside === undefined) throw new Error('there are no other cells here')
+      return scope.beside(bound)
+    case 'wording':
+      return worded(bound.name, evaluate(bound.of, scope))
+    case 'dated': {
+      const of = evaluate(bound.of, scope)
+      const days = numbers(of, ownLength(of))
+      return { kind: 'number', constant: of.constant, values: dated(bound.unit, bound.starts, days) }
     }
     case 'negate':
       return mapNumbers(evaluate(bound.of, scope), (x) => -x)
@@ -196,6 +210,40 @@ function during(sign: Comparison, days: Float64Array, span: Span): Int8Array {
     else out[i] = Number(d >= span.from)
   }
   return out
+}
+
+/** Each distinct word once. Two words may become one: codes stand for distinct words again. */
+function worded(name: Wording | 'length', of: Vector): Vector {
+  if (of.kind !== 'text') throw new Error('a text was expected')
+  if (name === 'length') {
+    // Characters as a person counts them, not as they are stored.
+    const lengths = of.words.map((word) => [...word].length)
+    const values = Float64Array.from(of.codes, (code) => (code < 0 ? Number.NaN : lengths[code]))
+    return { kind: 'number', constant: of.constant, values }
+  }
+  const coder = createCoder()
+  const meant = of.words.map((word) => coder.code(wording(name, word)))
+  return {
+    kind: 'text',
+    constant: of.constant,
+    codes: of.codes.map((c) => (c < 0 ? -1 : meant[c])),
+    words: coder.words,
+  }
+}
+
+/** A period at its first day; a place in a cycle from 1. Few days are distinct, so the calendar is asked once for each. */
+function dated(unit: TimeUnit, starts: number, days: Float64Array): Float64Array {
+  const known = new Map<number, number>()
+  return days.map((day) => {
+    if (Number.isNaN(day)) return Number.NaN
+    let found = known.get(day)
+    if (found === undefined) {
+      const period = periodOf(unit, day, starts)
+      found = isPeriodUnit(unit) ? spanOf(unit, period, starts).from : period + 1
+      known.set(day, found)
+    }
+    return found
+  })
 }
 
 function contains(of: Vector, text: string): Vector {

@@ -30,12 +30,19 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
     share: true,
     run: ([x, y], n) => each(n, (i) => (y[i] > 0 ? (x[i] - y[i]) / y[i] : Number.NaN)),
   },
-  /** The first that is not missing. */
-  coalesce: {
-    takes: [2, 9],
-    says: 'two numbers or more',
-    run: (xs, n) => each(n, (i) => xs.find((x) => !Number.isNaN(x[i]))?.[i] ?? Number.NaN),
-  },
+}
+
+/** The functions of a text: text to text. Without regard to any language, so that every machine agrees. */
+export const WORDINGS = ['lowercase', 'uppercase'] as const
+export type Wording = (typeof WORDINGS)[number]
+
+export function isWording(name: string): name is Wording {
+  return (WORDINGS as readonly string[]).includes(name)
+}
+
+/** What is done to each distinct word. */
+export function wording(name: Wording, word: string): string {
+  return name === 'lowercase' ? word.toLowerCase() : word.toUpperCase()
 }
 
 function each(n: number, f: (i: number) => number): Float64Array {

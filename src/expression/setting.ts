@@ -21,10 +21,16 @@ export interface Setting {
   names: Names
   /** What aggregates read; left out where none may stand. */
   inside?: Names
-  /** Whether lag() may look back here. */
+  /** Whether this is a measure, where shares, places and looks back are worked out beside other cells. */
+  measure?: boolean
+  /** Whether lag() and its like may look back here. */
   time?: boolean
+  /** The month (1 to 12) in which years begin; default: 1. */
+  starts?: number
   /** Row columns that would need an aggregate here, for the way out. */
   rows?: Names
+  /** Whether an exhibit can be split by a name, for shares and places in measures. */
+  keys?: (name: string) => boolean
   /** Whether `within` may follow an aggregate. */
   groups?: (name: string) => boolean
 }

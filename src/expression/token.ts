@@ -36,6 +36,8 @@ const SPACE = /\s+/y
 const TEXT = /'((?:[^']|'')*)'/y
 // A run of digits, letters and inner minuses that starts as a year does, to be read as a period or refused.
 const DATED = /\d+(?:-[\dQW]\d*)+/y
+// A fiscal year as it is printed, 2025/26: written without spaces, and the second year follows the first.
+const FISCAL = /(\d{4})\/(\d{2})(?:-Q[1-4])?(?![\d.])/y
 const NUMBER = /(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?/y
 const NAME = /[\p{L}_][\p{L}\p{N}_]*/uy
 const SIGN = /!=|<=|>=|==|<>|&&|\|\||[-+*/=<>(),.]/y
@@ -63,6 +65,11 @@ export function tokenize(text: string): Token[] | Problem {
       const found = match(TEXT)
       if (found === null) return problem('expression-unclosed-text', {}, span(text, at, text.length))
       push('text', found[0].length, found[1].replaceAll("''", "'"))
+      continue
+    }
+    const fiscal = match(FISCAL)
+    if (fiscal !== null && (Number(fiscal[1]) + 1) % 100 === Number(fiscal[2])) {
+      push('period', fiscal[0].length)
       continue
     }
     const dated = match(DATED)

@@ -192,6 +192,28 @@ export const reportSchema = z.strictObject({
     .optional()
     .describe('what is shown unless an exhibit says otherwise; default: all'),
   where: expression.optional(),
+  calendar: z
+    .strictObject({
+      yearStarts: z
+        .enum([
+          'January',
+          'February',
+          'March',
+          'April',
+          'May',
+          'June',
+          'July',
+          'August',
+          'September',
+          'October',
+          'November',
+          'December',
+        ])
+        .optional()
+        .describe('the month in which years begin; they are named by the year they begin in; default: January'),
+      zone: z.string().optional().describe('an IANA time zone: moments are moved there before their day is taken'),
+    })
+    .optional(),
   sources: z.record(z.string(), sourceSchema),
   fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
   measures: z.record(z.string(), measureSchema),

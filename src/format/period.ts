@@ -1,14 +1,16 @@
 import { civil, dayOf } from '../time/day.js'
-import { isoWeek, periodText, spanOf, type TimeUnit } from '../time/period.js'
+import { isoWeek, type PeriodUnit, periodOf, periodText, spanOf, type TimeUnit, yearText } from '../time/period.js'
 
 /** Prints periods for readers. `long` names the year, `short` leaves it to the heading above. */
 export interface PeriodPrinter {
   long(unit: TimeUnit, period: number): string
   short(unit: TimeUnit, period: number): string
   date(day: number): string
+  /** The year that a heading above periods of a unit names. */
+  year(unit: PeriodUnit, period: number): string
 }
 
-export function periodPrinter(locale: string): PeriodPrinter {
+export function periodPrinter(locale: string, starts = 1): PeriodPrinter {
   const make = (options: Intl.DateTimeFormatOptions) => {
     const intl = new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' })
     return (day: number): string => intl.format(new Date(day * 86_400_000))
@@ -21,8 +23,13 @@ export function periodPrinter(locale: string): PeriodPrinter {
   const monday = 4 // 1970-01-05 was a Monday
   return {
     date,
+    year(unit, period) {
+      // The Thursday of an ISO week lies in the week's year; of longer periods any day does. Weeks keep to the calendar's own years.
+      const day = spanOf(unit, period, starts).from + (unit === 'week' ? 3 : 0)
+      return unit === 'week' ? String(civil(day).year) : yearText(periodOf('year', day, starts), starts)
+    },
     long(unit, period) {
-      if (unit === 'quarter') return `Q${(period % 4) + 1} ${Math.floor(period / 4)}`
+      if (unit === 'quarter') return `Q${(period % 4) + 1} ${yearText(Math.floor(period / 4), starts)}`
       if (unit === 'month') return monthYear(spanOf('month', period).from)
       if (unit === 'day') return `${dayMonth(period)} ${civil(period).year}`
       return this.short(unit, period)
@@ -34,7 +41,7 @@ export function periodPrinter(locale: string): PeriodPrinter {
       if (unit === 'weekday') return weekday(monday + period)
       if (unit === 'week') return `W${isoWeek(period).week}`
       if (unit === 'day') return dayMonth(period)
-      return periodText(unit, period)
+      return periodText(unit, period, starts)
     },
   }
 }

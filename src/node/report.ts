@@ -1,6 +1,6 @@
 import { dirname } from 'node:path'
 import type { Settings } from '../assemble/bind.js'
-import { answerInMemory, atSource } from '../assemble/open.js'
+import { answerFrom, atSource } from '../assemble/open.js'
 import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
@@ -20,7 +20,7 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   const file = readReport(text, shown)
   const problems: Problem[] = []
   const read = await readRows(file, path, problems)
-  return answerInMemory(file, read, problems, settings)
+  return answerFrom(file, read, problems, settings)
 }
 
 async function readRows(file: ReportFile, path: string, problems: Problem[]): Promise<Map<string, SourceTable>> {

@@ -129,8 +129,10 @@ export const SENTENCES = {
     `${p.aggregate}() reads rows here, and ${p.name} is a measure, already worked out; write ${p.aggregate}() over columns (${p.name} is ${p.formula})`,
   'two-sources': (p: { name: string; sources: readonly string[] }) =>
     `${p.name}() reads the rows of one source, and this names ${p.sources.join(' and ')}; aggregate each, then put the results together`,
-  'lag-here': (_: object) =>
-    'lag() belongs in a measure of a source with dates, outside aggregates; give it a name there and use the name here',
+  'measure-only': (p: { name: string; dated: boolean }) =>
+    `${p.name}() belongs in a measure${p.dated ? ' of a source with dates' : ''}, outside aggregates; give it a name there and use the name here`,
+  'first-undated': (p: { name: string }) =>
+    `${p.name}() goes by the dates of rows, so it belongs in a measure of a source with dates`,
   'stray-duration': (p: { text: string }) =>
     `${p.text} says how far back lag() looks, as in lag(revenue, ${p.text}); it cannot stand here`,
   'aggregate-here': (p: { name: string; where: string }) =>
@@ -218,6 +220,8 @@ export const SENTENCES = {
     `${some(p.measures)}: the time looked back at lies ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}, and is missing there`,
   'note-lag-key': (p: { measures: readonly string[]; key: string }) =>
     `${some(p.measures)}: cannot look back so far by ${p.key}, for the periods do not fall on each other; missing`,
+  'note-streak-unit': (p: { text: string }) =>
+    `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
   'note-undated': (p: { count: number; source: string }) =>
     `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
   'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,

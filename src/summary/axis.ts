@@ -1,4 +1,4 @@
-import { isPeriodUnit, type Period, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
+import { isPeriodUnit, isTimeUnit, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import type { Domain } from './engine.js'
 import type { SharedKey } from './share.js'
 
@@ -24,12 +24,6 @@ export interface AxisNode {
 /** Compares two words as the report's locale does. */
 export type Collate = (a: string, b: string) => number
 
-/** Which header each group of each answer falls under: `at[answer][depth]`; -1 where an answer is not split so far. */
-export interface Placed {
-  axis: Axis
-  at: readonly (readonly Int32Array[])[]
-}
-
 /**
  * Builds one side from the groups that have rows in any answer: labels in the locale's order, time by calendar, missing last.
  * A period axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups of each answer.
@@ -39,7 +33,7 @@ export function buildAxis(
   groups: readonly number[],
   span: Span | undefined,
   collate: Collate,
-): Placed {
+): Axis {
   const full = keys.map((key) => completed(key, span))
   const depths: AxisNode[][] = [[{ codes: [], parent: -1 }]]
   const at = groups.map((count) => [new Int32Array(count)])
@@ -70,24 +64,25 @@ export function buildAxis(
     })
     depths.push(nodes)
   }
-  return { axis: { keys: full.map(({ name, domain }) => ({ name, domain })), depths }, at }
+  return { keys: full.map(({ name, domain }) => ({ name, domain })), depths }
 }
 
 interface FullKey extends SharedKey {
   /** All periods of the axis with their codes, in a calendar key. */
-  complete?: { unit: PeriodUnit; periods: readonly { code: number; period: number }[] }
+  complete?: { unit: PeriodUnit; starts: number; periods: readonly { code: number; period: number }[] }
 }
 
 /** A calendar key gets every period of the span, with or without rows. */
 function completed(key: SharedKey, span: Span | undefined): FullKey {
   const { domain } = key
-  if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || span === undefined) return key
-  const { unit } = domain
+  // A column of dates is no calendar: only the time of the source is complete.
+  if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || !isTimeUnit(key.name) || span === undefined) return key
+  const { unit, starts = 1 } = domain
   const periods = [...domain.periods]
   const codes = new Map(periods.map((period, code) => [period, code]))
   const complete: { code: number; period: number }[] = []
-  const last = periodOf(unit, span.to)
-  for (let period = periodOf(unit, span.from); period <= last; period++) {
+  const last = periodOf(unit, span.to, starts)
+  for (let period = periodOf(unit, span.from, starts); period <= last; period++) {
     let code = codes.get(period)
     if (code === undefined) {
       code = periods.length
@@ -95,21 +90,20 @@ function completed(key: SharedKey, span: Span | undefined): FullKey {
     }
     complete.push({ code, period })
   }
-  return { ...key, domain: { kind: 'time', unit, periods }, complete: { unit, periods: complete } }
+  return { ...key, domain: { ...domain, periods }, complete: { unit, starts, periods: complete } }
 }
 
 /** The periods that overlap every period the parent stands for: the months of its quarter. */
 function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, keys: readonly FullKey[]): number[] {
-  const outer: Period[] = []
+  const spans: Span[] = []
   parent.codes.forEach((code, d) => {
-    const { domain } = keys[d]
-    if (domain.kind === 'time' && isPeriodUnit(domain.unit) && code >= 0)
-      outer.push({ unit: domain.unit, period: domain.periods[code] })
+    const { domain, complete: calendar } = keys[d]
+    if (calendar !== undefined && domain.kind === 'time' && code >= 0)
+      spans.push(spanOf(calendar.unit, domain.periods[code], calendar.starts))
   })
-  const spans = outer.map((p) => spanOf(p.unit, p.period))
   return complete.periods
     .filter(({ period }) => {
-      const own = spanOf(complete.unit, period)
+      const own = spanOf(complete.unit, period, complete.starts)
       return spans.every((s) => own.from <= s.to && own.to >= s.from)
     })
     .map(({ code }) => code)

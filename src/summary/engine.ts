@@ -1,5 +1,7 @@
+import type { Column } from '../column/column.js'
 import type { Moments } from '../column/moments.js'
-import type { Bound, BoundAggregate } from '../expression/bound.js'
+import type { Bound, BoundAggregate, Type } from '../expression/bound.js'
+import type { SourceTable } from '../table/source-table.js'
 import type { Span, TimeUnit } from '../time/period.js'
 
 /** What an exhibit asks of its rows: the finest grain only, in parts that merge. */
@@ -16,10 +18,10 @@ export interface Question {
   span?: Span
 }
 
-/** What the codes of a key mean. */
+/** What the codes of a key mean. `starts` is the month in which years begin, where it is not January. */
 export type Domain =
   | { kind: 'text'; words: readonly string[] }
-  | { kind: 'time'; unit: TimeUnit; periods: readonly number[] }
+  | { kind: 'time'; unit: TimeUnit; periods: readonly number[]; starts?: number }
 
 /** A code a group, into a domain; -1 is missing. */
 export interface Keyed {
@@ -48,11 +50,47 @@ export interface Grain {
   fields: readonly Agreed[]
 }
 
+/** Values of a part that does not merge, beside the keys they belong to. */
+export interface Whole {
+  keys: readonly Keyed[]
+  values: Float64Array
+}
+
+/** What a source holds, whatever is filtered later. */
+export interface Survey {
+  rows: number
+  /** Rows without a date, where there are dates. */
+  undated: number
+  /** First and last day; undefined without dates. */
+  span?: Span
+}
+
+/** A column that a source does not have itself: looked up by one of its keys, or the same as another by a second name. */
+export type Known =
+  | { name: string; by: string; words: readonly string[]; column: Column; type: Type }
+  | { name: string; same: string }
+
 /** Whoever holds the rows. The same question gets the same answer from every engine. */
 export interface Engine {
   ask(question: Question): Promise<Grain>
-  /** A part that does not merge, for each combination of `keys`: values beside the keys they belong to. */
-  askWhole(question: Question, part: BoundAggregate): Promise<{ keys: readonly Keyed[]; values: Float64Array }>
-  /** First and last day of the source's date, whatever is filtered later; undefined without dates. */
-  extent(): Promise<Span | undefined>
+  /** A part that does not merge, for each combination of `keys`. */
+  askWhole(question: Question, part: BoundAggregate): Promise<Whole>
+  survey(): Promise<Survey>
+  /** The same source with more columns. */
+  knowing(more: readonly Known[]): Engine
+  /** Gives back what it holds: connections, files. */
+  close?(): Promise<void>
+}
+
+/** How time is read from a source. */
+export interface EngineOptions {
+  /** The column that time is read from. */
+  date?: string
+  /** The month (1 to 12) in which years begin; default: 1. */
+  starts?: number
+}
+
+/** Rows that stay where they are: columns without rows, and who answers for them. `fields` are worked out there, too. */
+export interface RemoteTable extends SourceTable {
+  connect(fields: ReadonlyMap<string, Bound>, options: EngineOptions): Engine
 }

@@ -1,40 +1,44 @@
 import { type Bound, type BoundAggregate, partsOf } from '../expression/bound.js'
-import { addShifts, NO_SHIFT, type Shift, shiftKey } from '../time/shift.js'
+import { type Step, stepsKey } from '../time/step.js'
 import type { Measure } from './measure.js'
 
-/** The parts needed at one time, and the measures that look back so far. */
+/** The parts needed at one time, and the measures that look there. */
 export interface TimedParts {
-  shift: Shift
+  /** The way from the time that a cell stands for, outermost first. */
+  steps: readonly Step[]
   parts: Map<string, BoundAggregate>
   measures: Set<string>
 }
 
-/** Which parts are needed at which times: a measure under lag() is needed as it was then, with all that it is made of. */
-export function timedParts(shown: readonly string[], measures: ReadonlyMap<string, Measure>): TimedParts[] {
-  const times = new Map<string, TimedParts>([['', { shift: NO_SHIFT, parts: new Map(), measures: new Set() }]])
+/**
+ * Which parts are needed at which times: a measure under lag() is needed as it was then, with all that it is made of. What a streak
+ * is counted in is asked for apart.
+ */
+export function timedParts(measures: readonly Measure[], known: ReadonlyMap<string, Measure>): TimedParts[] {
+  const times = new Map<string, TimedParts>([['', { steps: [], parts: new Map(), measures: new Set() }]])
   const seen = new Set<string>()
-  const at = (shift: Shift): TimedParts => {
-    const key = shiftKey(shift)
-    const known = times.get(key) ?? { shift, parts: new Map(), measures: new Set() }
-    times.set(key, known)
-    return known
+  const at = (steps: readonly Step[]): TimedParts => {
+    const key = stepsKey(steps)
+    const found = times.get(key) ?? { steps, parts: new Map(), measures: new Set() }
+    times.set(key, found)
+    return found
   }
-  const visit = (bound: Bound, shift: Shift, owner: string): void => {
+  const visit = (bound: Bound, steps: readonly Step[], owner: string): void => {
+    if (bound.op === 'streak') return
     if (bound.op === 'aggregate') {
-      at(shift).parts.set(bound.key, bound)
-      at(shift).measures.add(owner)
-    } else if (bound.op === 'lag') visit(bound.of, addShifts(shift, bound.shift), owner)
+      at(steps).parts.set(bound.key, bound)
+      at(steps).measures.add(owner)
+    } else if (bound.op === 'moved') visit(bound.of, [...steps, bound.step], owner)
     else if (bound.op === 'name') {
-      if (bound.ref.kind === 'measure') measure(bound.ref.name, shift, owner)
-    } else for (const part of partsOf(bound)) visit(part, shift, owner)
+      if (bound.ref.kind === 'measure') measure(known.get(bound.ref.name), steps, owner)
+    } else for (const part of partsOf(bound)) visit(part, steps, owner)
   }
-  const measure = (name: string, shift: Shift, owner: string): void => {
-    const key = `${owner} ${name} ${shiftKey(shift)}`
-    const found = measures.get(name)
-    if (found === undefined || seen.has(key)) return
+  const measure = (own: Measure | undefined, steps: readonly Step[], owner: string): void => {
+    const key = `${owner} ${own?.name} ${stepsKey(steps)}`
+    if (own === undefined || seen.has(key)) return
     seen.add(key)
-    visit(found.bound, shift, owner)
+    visit(own.bound, steps, owner)
   }
-  for (const name of shown) measure(name, NO_SHIFT, name)
+  for (const own of measures) measure(own, [], own.name)
   return [...times.values()]
 }

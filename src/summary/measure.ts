@@ -36,7 +36,7 @@ export function bindMeasures(
   parameters: Names,
   at: Path,
   problems: Problem[],
-  time: boolean,
+  { time, starts = 1, keys }: { time: boolean; starts?: number; keys?: (name: string) => boolean },
 ): Map<string, Measure> {
   const done = new Map<string, Measure | undefined>()
   const open: string[] = []
@@ -55,6 +55,9 @@ export function bindMeasures(
     inside: columns,
     rows: columns,
     time,
+    starts,
+    measure: true,
+    ...(keys === undefined ? {} : { keys }),
   }
   const settle = (name: string): void => {
     if (done.has(name)) return
@@ -115,13 +118,13 @@ function statedUnit(unit: Unit, format: string | undefined): Unit | undefined {
   return stated.is === unit.is ? unit : undefined
 }
 
-/** x − y, change and changeShare take the direction of x if y's is the same, absent or neither; lag that of what it looks back at. */
+/** x − y, change and changeShare take the direction of x if y's is the same, absent or neither; what looks at other times that of what it looks at. */
 function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): Better | undefined {
   if (bound.op === 'name' && bound.ref.kind === 'measure') {
     const named = measures.get(bound.ref.name)
     return named === undefined ? undefined : (named.better ?? inheritedBetter(named.bound, measures))
   }
-  if (bound.op === 'lag') return inheritedBetter(bound.of, measures)
+  if (bound.op === 'moved') return inheritedBetter(bound.of, measures)
   const [left, right] = difference(bound)
   if (left === undefined || right === undefined) return undefined
   const x = inheritedBetter(left, measures)

@@ -5,14 +5,25 @@ import { merges, needsOf, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { conditions, evaluate, numbers } from '../expression/evaluate.js'
 import { rowScope } from '../table/fields.js'
-import type { Table } from '../table/table.js'
+import { rowPlaces, wordAt } from '../table/join.js'
+import { type Table, withColumn } from '../table/table.js'
 import { isTimeUnit, periodOf, type Span, type TimeUnit } from '../time/period.js'
-import { type Agreed, type Domain, type Engine, type Keyed, MIXED, type Question } from './engine.js'
+import {
+  type Agreed,
+  type Domain,
+  type Engine,
+  type EngineOptions,
+  type Keyed,
+  type Known,
+  MIXED,
+  type Question,
+} from './engine.js'
 
 type Key = Coded & { domain: Domain }
 
-/** An engine over a table in memory, for browser and Node. `date` names the column that time is read from. */
-export function createMemoryEngine(table: Table, date?: string): Engine {
+/** An engine over a table in memory, for browser and Node. */
+export function createMemoryEngine(table: Table, options: EngineOptions = {}): Engine {
+  const { date, starts = 1 } = options
   const known = new Map<string, Key>()
   const days = (): Float64Array | undefined => {
     const column = date === undefined ? undefined : table.columns.get(date)?.column
@@ -21,7 +32,7 @@ export function createMemoryEngine(table: Table, date?: string): Engine {
   const key = (name: string): Key => {
     let found = known.get(name)
     if (found === undefined) {
-      found = makeKey(table, name, days())
+      found = makeKey(table, name, days(), starts)
       known.set(name, found)
     }
     return found
@@ -39,7 +50,9 @@ export function createMemoryEngine(table: Table, date?: string): Engine {
       const { groups, count } = grouping
       const rows = new Float64Array(count)
       for (let i = 0; i < groups.length; i++) if (groups[i] >= 0) rows[groups[i]]++
-      const parts = question.parts.map((part) => (merges(part.statistic) ? gather(table, part, grouping) : undefined))
+      const parts = question.parts.map((part) =>
+        merges(part.statistic) ? gather(table, part, grouping, days()) : undefined,
+      )
       const fields = question.fields.map((name) => agreed(name, key(name), grouping))
       return { groups: count, keys: keyed(question.keys, grouping), rows, parts, fields }
     },
@@ -49,27 +62,51 @@ export function createMemoryEngine(table: Table, date?: string): Engine {
       const values = statistic(part.statistic, valuesOf(table, part), own, grouping.count, part.share)
       return { keys: keyed(question.keys, grouping), values }
     },
-    async extent() {
+    async survey() {
+      const own = days()
+      if (own === undefined) return { rows: table.length, undated: 0 }
       let from = Number.POSITIVE_INFINITY
       let to = Number.NEGATIVE_INFINITY
+      let undated = 0
       // A missing day is smaller and larger than none.
-      for (const day of days() ?? []) {
+      for (const day of own) {
         if (day < from) from = day
         if (day > to) to = day
+        if (Number.isNaN(day)) undated++
       }
-      return from <= to ? { from, to } : undefined
+      return { rows: table.length, undated, ...(from <= to ? { span: { from, to } } : {}) }
     },
+    knowing: (more) => createMemoryEngine(withKnown(table, more), options),
   }
 }
 
+/** Adds what is known beside the table's own columns: looked up row by row, by a key that is a column. */
+function withKnown(table: Table, more: readonly Known[]): Table {
+  return more.reduce((known, own) => {
+    const { name } = own
+    if ('same' in own) {
+      const found = known.columns.get(own.same)
+      return found === undefined ? known : withColumn(known, { ...found, name })
+    }
+    const places = new Map(own.words.map((word, i) => [word, i]))
+    const key = known.columns.get(own.by)?.column
+    const from = Array.from({ length: table.length }, (_, i) => {
+      const word = key === undefined ? null : wordAt(key, i)
+      return word === null ? -1 : (places.get(word) ?? -1)
+    })
+    return withColumn(known, { name, label: name, column: rowPlaces(own.column, from), type: own.type })
+  }, table)
+}
+
 /** Dictionary codes of a dimension: the column's own, or made once from its values. */
-function makeKey(table: Table, name: string, days: Float64Array | undefined): Key {
-  if (isTimeUnit(name) && days !== undefined) return timeKey(name, days)
-  const column = table.columns.get(name)?.column
+function makeKey(table: Table, name: string, days: Float64Array | undefined, starts: number): Key {
+  if (isTimeUnit(name) && days !== undefined) return timeKey(name, days, starts)
+  const { column, type } = table.columns.get(name) ?? {}
   if (column === undefined) throw new Error(`no column ${name}`)
   if (column.kind === 'text')
     return { codes: column.codes, size: column.words.length, domain: { kind: 'text', words: column.words } }
-  if (column.kind === 'date') return timeKey('day', column.values)
+  if (column.kind === 'date')
+    return timeKey((type?.kind === 'date' ? type.unit : undefined) ?? 'day', column.values, starts)
   const coder = createCoder()
   const codes = new Int32Array(table.length)
   if (column.kind === 'condition')
@@ -81,7 +118,7 @@ function makeKey(table: Table, name: string, days: Float64Array | undefined): Ke
   return { codes, size: coder.words.length, domain: { kind: 'text', words: coder.words } }
 }
 
-function timeKey(unit: TimeUnit, days: Float64Array): Key {
+function timeKey(unit: TimeUnit, days: Float64Array, starts: number): Key {
   const seen = new Map<number, number>()
   const periods: number[] = []
   const codes = new Int32Array(days.length)
@@ -95,7 +132,7 @@ function timeKey(unit: TimeUnit, days: Float64Array): Key {
     }
     let code = byDay.get(day)
     if (code === undefined) {
-      const period = periodOf(unit, day)
+      const period = periodOf(unit, day, starts)
       code = seen.get(period)
       if (code === undefined) {
         code = periods.length
@@ -106,7 +143,8 @@ function timeKey(unit: TimeUnit, days: Float64Array): Key {
     }
     codes[i] = code
   }
-  return { codes, size: periods.length, domain: { kind: 'time', unit, periods } }
+  const domain: Domain = { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) }
+  return { codes, size: periods.length, domain }
 }
 
 function keepRows(
@@ -148,10 +186,15 @@ function narrowed(table: Table, part: BoundAggregate, groups: Int32Array): Int32
   return groups.map((group, i) => (holds[i] === 1 ? group : -1))
 }
 
-function gather(table: Table, part: BoundAggregate, { groups, count }: Grouping): Moments {
+function gather(
+  table: Table,
+  part: BoundAggregate,
+  { groups, count }: Grouping,
+  days: Float64Array | undefined,
+): Moments {
   const needs = needsOf(part.statistic)
   const moments = createMoments(count, needs)
-  addRows(moments, valuesOf(table, part), narrowed(table, part, groups), needs)
+  addRows(moments, valuesOf(table, part), narrowed(table, part, groups), needs, days)
   return moments
 }
 

@@ -1,9 +1,7 @@
 import { mergeMoments } from '../column/moments.js'
 import { needsOf } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
-import { isPeriodUnit, type Span, spanOf } from '../time/period.js'
-import { moveSpan, presentPeriod, type Shift } from '../time/shift.js'
-import type { Axis } from './axis.js'
+import { presentPeriod, type Shift } from '../time/shift.js'
 import type { Domain, Grain, Keyed } from './engine.js'
 
 /** The keys of an answer about the past in terms of the present: June 2024 stands under June 2025. Groups without a present are told. */
@@ -33,39 +31,4 @@ export function movedGrain(grain: Grain, parts: readonly BoundAggregate[], shift
     parts: grain.parts.map((moments, p) => moments && mergeMoments(moments, into, groups, needsOf(parts[p].statistic))),
     fields: [],
   }
-}
-
-/** What a header stands for in time: its calendar keys, each inside the other. */
-function headerSpan(axis: Axis, codes: readonly number[], whole: Span): Span {
-  let { from, to } = whole
-  codes.forEach((code, k) => {
-    const { domain } = axis.keys[k]
-    if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || code < 0) return
-    const own = spanOf(domain.unit, domain.periods[code])
-    from = Math.max(from, own.from)
-    to = Math.min(to, own.to)
-  })
-  return { from, to }
-}
-
-/** For each cell of a level, row by row, whether its span, moved back, lies inside the data. */
-export function cellsInside(
-  rows: Axis,
-  columns: Axis,
-  rowDepth: number,
-  columnDepth: number,
-  { whole, data, shift }: { whole: Span; data: Span; shift: Shift },
-): Uint8Array {
-  const across = columns.depths[columnDepth].map((node) => headerSpan(columns, node.codes, whole))
-  const out = new Uint8Array(rows.depths[rowDepth].length * across.length)
-  let i = 0
-  for (const node of rows.depths[rowDepth]) {
-    const own = headerSpan(rows, node.codes, whole)
-    for (const other of across) {
-      const span = { from: Math.max(own.from, other.from), to: Math.min(own.to, other.to) }
-      const past = moveSpan(span, shift)
-      out[i++] = Number(span.from <= span.to && past.from >= data.from && past.to <= data.to)
-    }
-  }
-  return out
 }

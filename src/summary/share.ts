@@ -13,7 +13,7 @@ export function shareKeys(names: readonly string[], grains: readonly Grain[]): S
     const found = grains.map((grain) => grain.keys.find((key) => key.name === name))
     const first = found.find((key) => key !== undefined)
     if (first === undefined) return { name, domain: { kind: 'text', words: [] }, codes: grains.map(() => undefined) }
-    const { domain, recode } = first.domain.kind === 'time' ? shareTime(found, first.domain.unit) : shareText(found)
+    const { domain, recode } = first.domain.kind === 'time' ? shareTime(found, first.domain) : shareText(found)
     return { name, domain, codes: found.map((key) => key && recode(key)) }
   })
 }
@@ -32,13 +32,13 @@ function shareText(found: readonly (Keyed | undefined)[]): Sharing {
   return { domain: { kind: 'text', words }, recode: (key) => translated(key.codes, meant.get(key) ?? []) }
 }
 
-function shareTime(found: readonly (Keyed | undefined)[], unit: (Domain & { kind: 'time' })['unit']): Sharing {
+function shareTime(found: readonly (Keyed | undefined)[], first: Domain & { kind: 'time' }): Sharing {
   const periods: number[] = []
   const seen = new Map<number, number>()
   const recode = numbering(seen, periods)
   const meant = new Map<Keyed, number[]>()
   for (const key of found) if (key?.domain.kind === 'time') meant.set(key, key.domain.periods.map(recode))
-  return { domain: { kind: 'time', unit, periods }, recode: (key) => translated(key.codes, meant.get(key) ?? []) }
+  return { domain: { ...first, periods }, recode: (key) => translated(key.codes, meant.get(key) ?? []) }
 }
 
 function numbering<T>(seen: Map<T, number>, list: T[]): (value: T) => number {

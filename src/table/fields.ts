@@ -34,7 +34,8 @@ export function rowScope(table: Table): Scope {
 
 /**
  * Adds the fields of a source, worked out per row. A field may use the ones beside it, in any order.
- * Problems go to `problems`; a field with one is left out.
+ * Problems go to `problems`; a field with one is left out. `bounds` are the fields for an engine that works them out where the rows are,
+ * each after those it uses.
  */
 export function addFields(
   table: Table,
@@ -42,7 +43,8 @@ export function addFields(
   fields: Readonly<Record<string, string>>,
   at: Path,
   problems: Problem[],
-): Table {
+  starts = 1,
+): { table: Table; bounds: Map<string, Bound> } {
   const done = new Map<string, Bound | undefined>()
   const open: string[] = []
   let result = table
@@ -57,6 +59,7 @@ export function addFields(
   }
   const setting: Setting = {
     what: 'a field',
+    starts,
     names: { find, all: () => [...new Set([...Object.keys(fields), ...table.columns.keys()])] },
   }
   const settle = (name: string): void => {
@@ -86,5 +89,6 @@ export function addFields(
     result = withColumn(result, { name, label: name, column, type })
   }
   for (const name of Object.keys(fields)) settle(name)
-  return result
+  const bounds = new Map([...done].filter((entry): entry is [string, Bound] => entry[1] !== undefined))
+  return { table: result, bounds }
 }

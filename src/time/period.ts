@@ -26,30 +26,32 @@ export interface Span {
 
 /**
  * The number of the period that holds a day: periods of one unit are numbered one after the other, so the next is +1.
- * Weeks are ISO 8601 weeks (Monday first). A cycle numbers its places from 0.
+ * Weeks are ISO 8601 weeks (Monday first). A cycle numbers its places from 0. `starts` is the month (1 to 12) in which years
+ * begin: fiscal years and their quarters are named by the year they begin in.
  */
-export function periodOf(unit: TimeUnit, day: number): number {
+export function periodOf(unit: TimeUnit, day: number, starts = 1): number {
   if (unit === 'day') return day
   if (unit === 'week') return Math.floor((day + 3) / 7)
   if (unit === 'weekday') return weekdayOf(day)
   const { year, month } = civil(day)
   if (unit === 'monthOfYear') return month - 1
   if (unit === 'month') return year * 12 + month - 1
-  if (unit === 'quarter') return year * 4 + Math.floor((month - 1) / 3)
-  return year
+  const months = year * 12 + month - starts
+  return Math.floor(months / (unit === 'quarter' ? 3 : 12))
 }
 
-export function spanOf(unit: PeriodUnit, period: number): Span {
+export function spanOf(unit: PeriodUnit, period: number, starts = 1): Span {
   if (unit === 'day') return { from: period, to: period }
   if (unit === 'week') return { from: period * 7 - 3, to: period * 7 + 3 }
-  if (unit === 'month') return monthsFrom(Math.floor(period / 12), period % 12, 1)
-  if (unit === 'quarter') return monthsFrom(Math.floor(period / 4), (period % 4) * 3, 3)
-  return monthsFrom(period, 0, 12)
+  if (unit === 'month') return monthsFrom(period, 1)
+  const size = unit === 'quarter' ? 3 : 12
+  return monthsFrom(period * size + starts - 1, size)
 }
 
-function monthsFrom(year: number, month0: number, count: number): Span {
-  const last = month0 + count
-  return { from: dayOf(year, month0 + 1, 1), to: dayOf(year, last, monthLength(year, last)) }
+/** Whole months from one numbered as `periodOf` numbers them. */
+function monthsFrom(first: number, count: number): Span {
+  const day = (month: number): number => dayOf(Math.floor(month / 12), (month % 12) + 1, 1)
+  return { from: day(first), to: day(first + count) - 1 }
 }
 
 /** The ISO 8601 year and number of a week. The year is the one that holds the week's Thursday. */
@@ -59,11 +61,11 @@ export function isoWeek(period: number): { year: number; week: number } {
   return { year, week: Math.floor((thursday - dayOf(year, 1, 1)) / 7) + 1 }
 }
 
-/** `2025`, `2025-Q2`, `2025-06`, `2025-W23`, `2025-06-30`; cycles print their 1-based number. */
-export function periodText(unit: TimeUnit, period: number): string {
+/** `2025`, `2025-Q2`, `2025-06`, `2025-W23`, `2025-06-30`, a fiscal `2025/26` and `2025/26-Q2`; cycles print their 1-based number. */
+export function periodText(unit: TimeUnit, period: number, starts = 1): string {
   const two = (n: number): string => String(n).padStart(2, '0')
-  if (unit === 'year') return String(period)
-  if (unit === 'quarter') return `${Math.floor(period / 4)}-Q${(period % 4) + 1}`
+  if (unit === 'year') return yearText(period, starts)
+  if (unit === 'quarter') return `${yearText(Math.floor(period / 4), starts)}-Q${(period % 4) + 1}`
   if (unit === 'month') return `${Math.floor(period / 12)}-${two((period % 12) + 1)}`
   if (unit === 'day') return dayText(period)
   if (unit === 'week') {
@@ -73,14 +75,27 @@ export function periodText(unit: TimeUnit, period: number): string {
   return String(period + 1)
 }
 
+/** `2025`; a fiscal year names both it touches: `2025/26`. */
+export function yearText(year: number, starts = 1): string {
+  return starts === 1 ? String(year) : `${year}/${String((year + 1) % 100).padStart(2, '0')}`
+}
+
 /** A period as written, in its unit. */
 export interface Period {
   unit: PeriodUnit
   period: number
 }
 
-/** Reads `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`; undefined when the text is none of them, or no real date. */
-export function parsePeriod(text: string): Period | undefined {
+/**
+ * Reads `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`, and where years do not begin in January `2025/26` and `2025/26-Q2`;
+ * undefined when the text is none of them, or no real date.
+ */
+export function parsePeriod(text: string, starts = 1): Period | undefined {
+  const fiscal = /^(\d{4})\/(\d{2})(-Q[1-4])?$/.exec(text)
+  if (fiscal !== null) {
+    const plain = `${fiscal[1]}${fiscal[3] ?? ''}`
+    return starts !== 1 && text.startsWith(yearText(Number(fiscal[1]), starts)) ? parsePeriod(plain) : undefined
+  }
   const found = /^(\d{4})(?:-(?:Q([1-4])|W(\d{2})|(\d{2})(?:-(\d{2}))?))?$/.exec(text)
   if (found === null) return undefined
   const year = Number(found[1])
@@ -105,25 +120,25 @@ function parseWeek(year: number, week: number): Period | undefined {
  * The span that a report's `period` names. `this …` and `last n …` (the begun one counts) end at `asOf`;
  * written periods and ranges are whole; `all` is everything up to `asOf`. Undefined when the text is no period.
  */
-export function parseSpan(text: string, asOf: number): Span | undefined {
+export function parseSpan(text: string, asOf: number, starts = 1): Span | undefined {
   const plain = text.trim()
   if (plain === 'all') return { from: Number.NEGATIVE_INFINITY, to: asOf }
   const current = /^this (\w+)$/.exec(plain)
   if (current !== null) {
     const unit = current[1]
-    return isPeriodUnit(unit) ? { from: spanOf(unit, periodOf(unit, asOf)).from, to: asOf } : undefined
+    return isPeriodUnit(unit) ? { from: spanOf(unit, periodOf(unit, asOf, starts), starts).from, to: asOf } : undefined
   }
   const last = /^last (?:(\d{1,4}) )?(\w+?)s?$/.exec(plain)
   if (last !== null) {
     const unit = last[2]
     const count = Number(last[1] ?? 1)
     if (!isPeriodUnit(unit) || count < 1) return undefined
-    return { from: spanOf(unit, periodOf(unit, asOf) - count + 1).from, to: asOf }
+    return { from: spanOf(unit, periodOf(unit, asOf, starts) - count + 1, starts).from, to: asOf }
   }
   const range = /^(\S+) to (\S+)$/.exec(plain)
-  const from = parsePeriod(range === null ? plain : range[1])
-  const to = parsePeriod(range === null ? plain : range[2])
+  const from = parsePeriod(range === null ? plain : range[1], starts)
+  const to = parsePeriod(range === null ? plain : range[2], starts)
   if (from === undefined || to === undefined) return undefined
-  const span = { from: spanOf(from.unit, from.period).from, to: spanOf(to.unit, to.period).to }
+  const span = { from: spanOf(from.unit, from.period, starts).from, to: spanOf(to.unit, to.period, starts).to }
   return span.from > span.to ? undefined : span
 }

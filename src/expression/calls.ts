@@ -1,0 +1,167 @@
+import { STATISTICS } from '../column/statistic.js'
+import { nearest } from '../problem/nearest.js'
+import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, type TimeUnit } from '../time/period.js'
+import { shiftOf } from '../time/shift.js'
+import { type Binder, unitOnly } from './binder.js'
+import type { Bound, Type } from './bound.js'
+import { FUNCTIONS, isWording, WORDINGS, type Wording } from './functions.js'
+import { printExpression } from './print.js'
+import type { Tree } from './tree.js'
+import { COUNT, LIKE, NONE } from './unit.js'
+
+type Call = Tree & { op: 'call' }
+
+/** What only a measure can ask: it looks at other times, or at other cells. */
+const MEASURE_ONLY = ['lag', 'sofar', 'opening', 'streak', 'share', 'rank'] as const
+type MeasureOnly = (typeof MEASURE_ONLY)[number]
+
+const DATE_PARTS = ['year', 'quarter', 'month', 'week', 'day', 'monthOfYear', 'weekday'] as const
+
+/** Binds a call of anything but an aggregate. */
+export function bindCall(binder: Binder, tree: Call): Bound {
+  const { name } = tree
+  const only = MEASURE_ONLY.find((known) => known === name)
+  if (only !== undefined) return measureOnly(binder, tree, only)
+  binder.refuseClauses(tree, `only ${STATISTICS.join(', ')} are narrowed or grouped`)
+  if (isWording(name) || name === 'length') return ofText(binder, tree, name)
+  if (isTimeUnit(name)) return ofDate(binder, tree, name)
+  if (name === 'coalesce') return coalesce(binder, tree)
+  if (Object.hasOwn(FUNCTIONS, name)) return ofNumbers(binder, tree)
+  const known = [
+    ...Object.keys(FUNCTIONS),
+    'coalesce',
+    ...WORDINGS,
+    'length',
+    ...DATE_PARTS,
+    ...STATISTICS,
+    ...MEASURE_ONLY,
+  ]
+  binder.tell('unknown-function', tree, { name, nearest: nearest(name, known), known })
+  return binder.lost()
+}
+
+function takes(binder: Binder, tree: Call, least: number, most: number, says: string): boolean {
+  if (tree.args.length >= least && tree.args.length <= most) return true
+  binder.tell('argument-count', tree, { name: `${tree.name}()`, takes: says, found: tree.args.length })
+  return false
+}
+
+function ofNumbers(binder: Binder, tree: Call): Bound {
+  const known = FUNCTIONS[tree.name]
+  const [least, most] = known.takes
+  if (!takes(binder, tree, least, most, known.says)) return binder.lost()
+  const args = tree.args.map((arg) => binder.number(arg, `${tree.name}()`))
+  let type = args[0].type
+  if (known.extra !== true)
+    for (let i = 1; i < args.length; i++) type = binder.joined(type, args[i].type, tree.args[i], 'put together')
+  if (known.share === true && type.kind === 'number') type = { kind: 'number', unit: LIKE }
+  return { op: 'call', name: tree.name, run: known.run, args, type }
+}
+
+/** The first that is not missing, of any one kind. */
+function coalesce(binder: Binder, tree: Call): Bound {
+  if (!takes(binder, tree, 2, 9, 'two values or more')) return binder.lost()
+  const args = tree.args.map((arg) => binder.bind(arg))
+  let { type } = args[0]
+  for (let i = 1; i < args.length; i++) type = binder.joined(type, args[i].type, tree.args[i], 'put together')
+  return args.reduceRight((rest, of) => ({
+    op: 'if',
+    test: { op: 'missing', of, not: true, type: { kind: 'condition' } },
+    yes: of,
+    no: rest,
+    type,
+  }))
+}
+
+function ofText(binder: Binder, tree: Call, name: Wording | 'length'): Bound {
+  if (!takes(binder, tree, 1, 1, 'one text')) return binder.lost()
+  const of = binder.bind(tree.args[0])
+  if (of.type.kind !== 'text' && of.type.kind !== 'unknown') binder.wrong(tree.args[0], `${name}()`, 'a text', of.type)
+  const type: Type = name === 'length' ? { kind: 'number', unit: NONE } : { kind: 'text' }
+  if (of.type.kind !== 'text') return binder.lost()
+  return { op: 'wording', name, of, type }
+}
+
+function ofDate(binder: Binder, tree: Call, unit: TimeUnit): Bound {
+  if (!takes(binder, tree, 1, 1, 'one date')) return binder.lost()
+  const of = binder.bind(tree.args[0])
+  if (of.type.kind !== 'date') {
+    binder.wrong(tree.args[0], `${unit}()`, 'a date', of.type)
+    return binder.lost()
+  }
+  const type: Type = isPeriodUnit(unit) ? dateOf(unit) : { kind: 'number', unit: NONE }
+  return { op: 'dated', unit, starts: binder.setting.starts ?? 1, of, type }
+}
+
+function dateOf(unit: PeriodUnit): Type {
+  return unit === 'day' ? { kind: 'date' } : { kind: 'date', unit }
+}
+
+const SAYS: Readonly<Record<MeasureOnly, string>> = {
+  lag: 'a measure and how far back, as in lag(revenue, 1 year)',
+  sofar: 'a measure and where it starts, as in sofar(revenue, year) or sofar(revenue, all)',
+  opening: 'a measure and the period it opens, as in opening(price, year)',
+  streak: 'a condition, and the period it is counted in if wanted, as in streak(gap < 0) or streak(gap < 0, month)',
+  share: 'a measure, as in share(revenue) within region',
+  rank: 'a measure, as in rank(revenue) within region',
+}
+
+function measureOnly(binder: Binder, tree: Call, name: MeasureOnly): Bound {
+  const beside = name === 'share' || name === 'rank'
+  const { setting } = binder
+  if (setting.measure !== true || binder.inAggregate !== undefined || (!beside && setting.time !== true)) {
+    binder.tell('measure-only', tree, { name, dated: !beside })
+    return binder.lost()
+  }
+  if (tree.where !== undefined)
+    binder.tell('clause-here', tree, { clause: 'where', advice: `write it at the aggregates inside ${name}()` })
+  if (tree.within !== undefined && !beside)
+    binder.tell('clause-here', tree, { clause: 'within', advice: 'only share() and rank() are divided in a measure' })
+  const [least, most] = beside ? [1, 1] : name === 'streak' ? [1, 2] : [2, 2]
+  if (!takes(binder, tree, least, most, SAYS[name])) return binder.lost()
+  if (name === 'share' || name === 'rank') return besideOthers(binder, tree, name)
+  return name === 'streak' ? streak(binder, tree) : moved(binder, tree, name)
+}
+
+function besideOthers(binder: Binder, tree: Call, how: 'share' | 'rank'): Bound {
+  const within = tree.within ?? []
+  for (const name of within)
+    if (binder.setting.keys?.(name) === false)
+      binder.tell('unknown-name', tree, { name, known: binder.setting.rows?.all() ?? [] })
+  const of = binder.number(tree.args[0], `${how}()`)
+  return { op: 'beside', how, of, within, type: { kind: 'number', unit: how === 'share' ? LIKE : NONE } }
+}
+
+function streak(binder: Binder, tree: Call): Bound {
+  const of = binder.condition(tree.args[0], 'streak()')
+  const unit = tree.args[1] === undefined ? undefined : unitNamed(tree.args[1])
+  if (tree.args[1] !== undefined && unit === undefined) return wrongUnit(binder, tree, 'streak')
+  const bound: Bound = { op: 'streak', of, key: printExpression(tree), type: { kind: 'number', unit: COUNT } }
+  return unit === undefined ? bound : { ...bound, unit }
+}
+
+function moved(binder: Binder, tree: Call, name: 'lag' | 'sofar' | 'opening'): Bound {
+  const [first, second] = tree.args
+  const of = binder.number(first, `${name}()`)
+  const type = unitOnly(of.type)
+  if (name === 'lag') {
+    const whole =
+      second.op === 'duration' && Number.isInteger(second.count) && second.count >= 1 && second.count <= 1000
+    if (second.op !== 'duration' || !whole) return wrongUnit(binder, tree, name)
+    return { op: 'moved', of, step: { kind: 'lag', shift: shiftOf(second.count, second.unit) }, type }
+  }
+  const unit = unitNamed(second)
+  if (name === 'sofar' && second.op === 'name' && second.name === 'all')
+    return { op: 'moved', of, step: { kind: 'sofar', unit: 'all' }, type }
+  if (unit === undefined) return wrongUnit(binder, tree, name)
+  return { op: 'moved', of, step: { kind: name, unit }, type }
+}
+
+function unitNamed(tree: Tree): PeriodUnit | undefined {
+  return tree.op === 'name' && tree.source === undefined ? PERIOD_UNITS.find((unit) => unit === tree.name) : undefined
+}
+
+function wrongUnit(binder: Binder, tree: Call, name: MeasureOnly): Bound {
+  binder.tell('argument-count', tree, { name: `${name}()`, takes: SAYS[name], found: tree.args.length })
+  return binder.lost()
+}

@@ -1,0 +1,246 @@
+import { addMoments, createMoments, type Moments, mergeMoments } from '../column/moments.js'
+import { fromMoments, needsOf } from '../column/statistic.js'
+import type { Bound, BoundAggregate } from '../expression/bound.js'
+import type { Span } from '../time/period.js'
+import { moveSpan, shiftKey } from '../time/shift.js'
+import { plainShift, type Step, stepsKey } from '../time/step.js'
+import type { Engine, Grain, Keyed, Question, Whole } from './engine.js'
+import { cellsOfGroups, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
+import { movedGrain, movedKeys } from './moved.js'
+import { type SharedKey, shareKeys } from './share.js'
+import { askWindows, type Windows, windowsAt } from './windows.js'
+
+/** One question to one source. */
+export interface Asking {
+  engine: Engine
+  /** The parts that this source is asked for. */
+  parts: readonly BoundAggregate[]
+  /** Keys it can be split by; cells split by another have no values from it, totals over that key do. */
+  answers(key: string): boolean
+  /** Conditions on rows; all must hold. */
+  where: readonly Bound[]
+  /** What counts, already moved back; left out where time does not matter. */
+  span?: Span
+  /** The way from the time that a cell stands for to the one it is asked about. */
+  steps: readonly Step[]
+  /** What a total spans now, and the source's days in whole months. */
+  time?: { whole: Span; data: Span }
+  /** A span in whole periods of a coarse source. */
+  fit?: (span: Span) => Span
+}
+
+/** An asking with its answer. */
+export interface Answer {
+  asking: Asking
+  grain: Grain
+  /** Where cells of different times share rows: the answer is by small periods, and each cell takes those in its window. */
+  windows?: Windows
+}
+
+/** All answers, their keys on one domain each. */
+export interface Answers {
+  list: readonly Answer[]
+  shared: readonly SharedKey[]
+}
+
+/** Asks every source for the finest grain of the keys it knows. `fields` are asked of the first, which is home. */
+export async function askAll(
+  askings: readonly Asking[],
+  keys: readonly string[],
+  fields: readonly string[],
+  starts: number,
+): Promise<Answers> {
+  const list = await Promise.all(
+    askings.map(async (asking, a): Promise<Answer> => {
+      const { parts, steps } = asking
+      const known = keys.filter(asking.answers)
+      const shift = plainShift(steps)
+      if (shift === undefined) return askWindows(asking, known, keys, starts)
+      const own = a === 0 ? fields : []
+      const grain = await asking.engine.ask({ ...questionOf(asking, known), parts, fields: own })
+      return { asking, grain: shiftKey(shift) === '' ? grain : movedGrain(grain, parts, shift) }
+    }),
+  )
+  return {
+    list,
+    shared: shareKeys(
+      keys,
+      list.map((answer) => answer.grain),
+    ),
+  }
+}
+
+export function questionOf({ where, span }: Asking, keys: readonly string[]): Question {
+  return { keys, parts: [], fields: [], where, ...(span === undefined ? {} : { span }) }
+}
+
+/** Keys for the axes: what only tells a window's time makes no headers. */
+export function axisKeys({ list, shared }: Answers): SharedKey[] {
+  const names = shared.map((key) => key.name)
+  return shared.map((key) => ({
+    ...key,
+    codes: key.codes.map((codes, a) =>
+      list[a].windows !== undefined && tellsTime(key.name, names) ? undefined : codes,
+    ),
+  }))
+}
+
+/** A part at one time: values of the present have the part's key alone. */
+export function partKey(steps: readonly Step[], key: string): string {
+  return `${stepsKey(steps)} ${key}`
+}
+
+/** Every part of every answer at the cells of a frame. */
+export async function valuesAt(answers: Answers, frame: Frame): Promise<Map<string, Float64Array>> {
+  const values = new Map<string, Float64Array>()
+  for (const [a, answer] of answers.list.entries()) {
+    const own = await (answer.windows === undefined ? plainValues(answers, a, frame) : windowValues(answers, a, frame))
+    answer.asking.parts.forEach((part, p) => {
+      values.set(partKey(answer.asking.steps, part.key), own[p])
+    })
+  }
+  return values
+}
+
+function nothing(count: number): Float64Array {
+  return new Float64Array(count).fill(Number.NaN)
+}
+
+/** The codes of an answer's groups by each key of a frame; undefined where it is not split by one of them. */
+function takenCodes({ shared }: Answers, a: number, keys: readonly FrameKey[]): Int32Array[] | undefined {
+  const taken: Int32Array[] = []
+  for (const { name } of keys) {
+    const codes = shared.find((key) => key.name === name)?.codes[a]
+    if (codes === undefined) return undefined
+    taken.push(codes)
+  }
+  return taken
+}
+
+async function plainValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
+  const { asking, grain } = answers.list[a]
+  const { count } = frame
+  const taken = takenCodes(answers, a, frame.keys)
+  if (taken === undefined) return asking.parts.map(() => nothing(count))
+  const of = cellsOfGroups(frame, frame.keys, taken, grain.groups)
+  const values = await Promise.all(
+    asking.parts.map(async (part, p) => {
+      const fine = grain.parts[p]
+      if (fine !== undefined) return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)))
+      const names = frame.keys.map((key) => key.name)
+      return spread(presently(await asking.engine.askWhole(questionOf(asking, names), part), asking.steps), frame)
+    }),
+  )
+  // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
+  const hasRows = new Uint8Array(count)
+  for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
+  const inside = insideData(asking, frame)
+  for (const column of values)
+    for (let i = 0; i < count; i++) if (hasRows[i] === 0 || inside?.[i] === 0) column[i] = Number.NaN
+  return values
+}
+
+/** For each cell, whether its span, moved back, lies inside the data; undefined where nothing is moved. */
+function insideData({ steps, time }: Asking, frame: Frame): Uint8Array | undefined {
+  const shift = plainShift(steps)
+  if (time === undefined || shift === undefined || shiftKey(shift) === '') return undefined
+  const { whole, data } = time
+  return Uint8Array.from(spansOf(frame, whole), (span) => {
+    const past = moveSpan(span, shift)
+    return Number(span.from <= span.to && past.from >= data.from && past.to <= data.to)
+  })
+}
+
+/** Values told per combination of keys, in terms of the present; those without a present are left out. */
+function presently(answer: Whole, steps: readonly Step[]): Whole {
+  const shift = plainShift(steps)
+  if (shift === undefined || shiftKey(shift) === '') return answer
+  const { keys, keep } = movedKeys(answer.keys, answer.values.length, shift)
+  return {
+    keys: keys.map((key) => ({ ...key, codes: key.codes.filter((_, g) => keep[g] === 1) })),
+    values: answer.values.filter((_, g) => keep[g] === 1),
+  }
+}
+
+/** Values told per combination of keys, put at the cells of a frame. */
+function spread(answer: Whole, frame: Frame): Float64Array {
+  const keys = frame.keys.map(({ name }) => answer.keys.find((key) => key.name === name))
+  const taken = frame.keys.map((key, k) => translated(keys[k], key))
+  const of = cellsOfGroups(frame, frame.keys, taken, answer.values.length)
+  const out = nothing(frame.count)
+  for (let g = 0; g < of.length; g++) if (of[g] >= 0) out[of[g]] = answer.values[g]
+  return out
+}
+
+/** Codes of an answer on a frame's domain; what the frame does not know is -2, which no cell has. */
+function translated(from: Keyed | undefined, to: FrameKey): Int32Array {
+  if (from === undefined) return new Int32Array(0)
+  const known = new Map<string | number, number>()
+  const { domain } = to
+  if (domain.kind === 'time') for (const [code, period] of domain.periods.entries()) known.set(period, code)
+  else for (const [code, word] of domain.words.entries()) known.set(word, code)
+  const words: readonly (string | number)[] = from.domain.kind === 'time' ? from.domain.periods : from.domain.words
+  const meant = words.map((word) => known.get(word) ?? -2)
+  return from.codes.map((code) => (code < 0 ? -1 : meant[code]))
+}
+
+async function windowValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
+  const { asking, grain, windows } = answers.list[a]
+  const { count } = frame
+  const names = frame.keys.map((key) => key.name)
+  const keys = frame.keys.filter((key) => !tellsTime(key.name, names))
+  const taken = takenCodes(answers, a, keys)
+  // Time itself may be what a source cannot tell apart.
+  const told = names.every(asking.answers)
+  if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
+  const at = windowsAt(asking, windows, frame, keys, taken)
+  const values: Float64Array[] = []
+  for (const [p, part] of asking.parts.entries()) {
+    const fine = grain.parts[p]
+    if (fine !== undefined) values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part)))
+    else values.push(await wholeByWindow(asking, part, frame, keys, at.spans))
+  }
+  const hasRows = new Uint8Array(count)
+  for (const cell of at.into) hasRows[cell] = 1
+  for (const column of values) for (let i = 0; i < count; i++) if (hasRows[i] === 0) column[i] = Number.NaN
+  return values
+}
+
+/** Fine group `from[i]` counts in cell `into[i]`; one may count in many. */
+function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number, part: BoundAggregate): Moments {
+  const needs = needsOf(part.statistic)
+  const m = createMoments(count, needs)
+  addMoments(m, fine, into, needs, from)
+  return m
+}
+
+/** A part that does not merge is asked for once for each distinct window. */
+async function wholeByWindow(
+  asking: Asking,
+  part: BoundAggregate,
+  frame: Frame,
+  keys: readonly FrameKey[],
+  spans: readonly (Span | undefined)[],
+): Promise<Float64Array> {
+  const out = nothing(frame.count)
+  const distinct = new Map<string, { span: Span; cells: number[] }>()
+  spans.forEach((span, cell) => {
+    if (span === undefined) return
+    const id = `${span.from} ${span.to}`
+    const found = distinct.get(id) ?? { span, cells: [] }
+    distinct.set(id, found)
+    found.cells.push(cell)
+  })
+  const names = keys.map((key) => key.name)
+  for (const { span, cells } of distinct.values()) {
+    const own: Frame = {
+      count: cells.length,
+      keys: keys.map((key) => ({ ...key, codes: Int32Array.from(cells, (cell) => key.codes[cell]) })),
+    }
+    const values = spread(await asking.engine.askWhole({ ...questionOf(asking, names), span }, part), own)
+    cells.forEach((cell, i) => {
+      out[cell] = values[i]
+    })
+  }
+  return out
+}

@@ -1,0 +1,132 @@
+import { type Coded, groupRows } from '../column/group.js'
+import { round14 } from '../column/round.js'
+import { type Bound, partsOf } from '../expression/bound.js'
+import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
+import { type Step, stepsKey } from '../time/step.js'
+import { type Answers, partKey, valuesAt } from './answers.js'
+import { coarser, type Frame } from './frame.js'
+import type { Measure } from './measure.js'
+import type { StreakAnswer } from './streak.js'
+
+/** What measures are worked out from: their parts at the cells of a frame, and at the coarser cells that shares are taken of. */
+export interface Parts {
+  frame: Frame
+  values: ReadonlyMap<string, Float64Array>
+  /** By the names of the keys kept. */
+  coarser: ReadonlyMap<string, { parts: Parts; into: Int32Array }>
+  streaks: ReadonlyMap<string, Float64Array>
+}
+
+/** Fetches all that the measures need at the cells of a frame. */
+export async function partsAt(
+  answers: Answers,
+  frame: Frame,
+  measures: readonly Measure[],
+  streaks: readonly StreakAnswer[],
+): Promise<Parts> {
+  const below = new Map<string, { parts: Parts; into: Int32Array }>()
+  for (const names of sharedBy(measures, frame)) {
+    if (names.length === frame.keys.length) continue
+    const { frame: own, into } = coarser(frame, names)
+    below.set(names.join(' '), { parts: await partsAt(answers, own, measures, []), into })
+  }
+  const counted = new Map<string, Float64Array>()
+  for (const streak of streaks) counted.set(streak.key, await streak.at(frame))
+  return { frame, values: await valuesAt(answers, frame), coarser: below, streaks: counted }
+}
+
+/** The sets of keys, of those that a frame has, that shares are taken within. */
+function sharedBy(measures: readonly Measure[], frame: Frame): string[][] {
+  const found = new Map<string, string[]>()
+  const visit = (bound: Bound): void => {
+    if (bound.op === 'beside' && bound.how === 'share') {
+      const names = keptKeys(frame, bound.within)
+      found.set(names.join(' '), names)
+    }
+    for (const part of partsOf(bound)) visit(part)
+  }
+  for (const { bound } of measures) visit(bound)
+  return [...found.values()]
+}
+
+function keptKeys(frame: Frame, within: readonly string[]): string[] {
+  return frame.keys.filter((key) => within.includes(key.name)).map((key) => key.name)
+}
+
+/** Works measures out after summarising, so that a ratio is a ratio of sums at every level. */
+export function worker(
+  measures: readonly Measure[],
+  parameters: ReadonlyMap<string, number>,
+): (parts: Parts, measure: Measure) => Float64Array {
+  const byName = new Map(measures.map((m) => [m.name, m]))
+  const done = new Map<Parts, Map<string, Float64Array>>()
+  const work = (parts: Parts, name: string, steps: readonly Step[]): Float64Array => {
+    const own = done.get(parts) ?? new Map<string, Float64Array>()
+    done.set(parts, own)
+    const key = partKey(steps, name)
+    const known = own.get(key)
+    if (known !== undefined) return known
+    const measure = byName.get(name)
+    if (measure === undefined) throw new Error(`no measure ${name}`)
+    const values = numbers(evaluate(measure.bound, scopeOf(parts, steps)), parts.frame.count).map(round14)
+    own.set(key, values)
+    return values
+  }
+  const scopeOf = (parts: Parts, steps: readonly Step[]): Scope => ({
+    length: parts.frame.count,
+    read(ref): Vector {
+      if (ref.kind === 'parameter') return constantNumber(parameters.get(ref.name) ?? Number.NaN)
+      return vectorOf(work(parts, ref.name, steps))
+    },
+    aggregate(part) {
+      const values = parts.values.get(partKey(steps, part.key))
+      if (values === undefined) throw new Error(`not asked for: ${stepsKey(steps)} ${part.key}`)
+      return vectorOf(values)
+    },
+    moved: (step) => scopeOf(parts, [...steps, step]),
+    beside(bound) {
+      if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
+      const own = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
+      const names = keptKeys(parts.frame, bound.within)
+      if (bound.how === 'rank') return vectorOf(places(own, parts.frame, names))
+      const below = parts.coarser.get(names.join(' '))
+      // What is split by those keys alone is its own whole.
+      const whole =
+        below === undefined
+          ? own
+          : spread(numbers(evaluate(bound.of, scopeOf(below.parts, steps)), below.parts.frame.count), below.into)
+      return vectorOf(own.map((x, i) => (whole[i] === 0 ? Number.NaN : x / whole[i])))
+    },
+  })
+  return (parts, measure) => work(parts, measure.name, [])
+}
+
+function vectorOf(values: Float64Array): Vector {
+  return { kind: 'number', constant: false, values }
+}
+
+function nothing(count: number): Float64Array {
+  return new Float64Array(count).fill(Number.NaN)
+}
+
+function spread(values: Float64Array, into: Int32Array): Float64Array {
+  return Float64Array.from(into, (cell) => values[cell])
+}
+
+/** The place of each value among the cells that agree on some keys, from 1, highest first; ties share the better place. */
+function places(values: Float64Array, frame: Frame, names: readonly string[]): Float64Array {
+  const kept = frame.keys.filter((key) => names.includes(key.name))
+  const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
+  const { groups, count } = groupRows(coded, undefined, frame.count)
+  const members: number[][] = Array.from({ length: count }, () => [])
+  for (let i = 0; i < groups.length; i++) if (!Number.isNaN(values[i])) members[groups[i]].push(i)
+  const out = nothing(frame.count)
+  for (const list of members) {
+    list.sort((a, b) => values[b] - values[a])
+    list.forEach((cell, at) => {
+      const before = list[at - 1]
+      out[cell] = at > 0 && values[before] === values[cell] ? out[before] : at + 1
+    })
+  }
+  return out
+}
