@@ -18,13 +18,14 @@ const ARROWS: Record<string, readonly string[]> = {
   look: ['problem', 'color'],
   rule: BASE,
   summary: ['problem', 'time', 'column', 'expression', 'table'],
+  engine: ['problem', 'time', 'column', 'table', 'summary'],
   source: ['problem', 'time', 'column', 'expression', 'table'],
   page: ['problem', 'color', 'time', 'column', 'format', 'table', 'look'],
   file: ['problem', 'expression', 'rule'],
   assemble: [...BASE, 'rule', 'summary', 'page'],
   view: ['problem', 'color', 'format', 'look', 'page'],
-  node: [...BASE, 'rule', 'summary', 'source', 'page', 'file', 'assemble', 'view'],
-  cli: [...BASE, 'rule', 'summary', 'source', 'page', 'file', 'assemble', 'view', 'node'],
+  node: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view'],
+  cli: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view', 'node'],
 }
 /** The doors of the package: lists of public names, and the one place where file, data and engine meet in a browser. */
 const DOORS = ['index.ts', 'report.ts', 'html.ts', 'data.ts', 'node.ts']

@@ -1,5 +1,5 @@
 import type { Found, Names } from '../expression/bind.js'
-import { type Bound, referencesOf } from '../expression/bound.js'
+import { type Bound, referencesOf, type Type } from '../expression/bound.js'
 import type { ReportSpec } from '../file/schema.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, problem } from '../problem/problem.js'
@@ -65,7 +65,7 @@ export function bindSources(
     columns.set(name, columnNames(table, name))
     const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
     const options = { ...(date === undefined ? {} : { date }), starts }
-    const engine = isRemote(own) ? own.connect(bounds, options) : createMemoryEngine(table, options)
+    const engine = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
     const match = matchOf(spec.sources[name].match)
     sources.push({ name, table, date, grain: fine, known: name === first ? undefined : new Set(), match, engine })
   }
@@ -114,6 +114,10 @@ function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
 /** Stands for columns that could not be read: every name is taken on trust. */
 function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
+}
+
+function typesOf(table: Table): Map<string, Type> {
+  return new Map([...table.columns].map(([name, { type }]) => [name, type]))
 }
 
 function isRemote(source: SourceTable): source is RemoteTable {

@@ -65,10 +65,17 @@ export interface Survey {
   span?: Span
 }
 
-/** A column that a source does not have itself: looked up by one of its keys, or the same as another by a second name. */
-export type Known =
-  | { name: string; by: string; words: readonly string[]; column: Column; type: Type }
-  | { name: string; same: string }
+/** A column looked up elsewhere, by a key that the source has: `column` holds a value for each of `words`. */
+export interface LookedUpColumn {
+  name: string
+  by: string
+  words: readonly string[]
+  column: Column
+  type: Type
+}
+
+/** A column that a source does not have itself: looked up, or the same as another by a second name. */
+export type Known = LookedUpColumn | { name: string; same: string }
 
 /** Whoever holds the rows. The same question gets the same answer from every engine. */
 export interface Engine {
@@ -78,8 +85,6 @@ export interface Engine {
   survey(): Promise<Survey>
   /** The same source with more columns. */
   knowing(more: readonly Known[]): Engine
-  /** Gives back what it holds: connections, files. */
-  close?(): Promise<void>
 }
 
 /** How time is read from a source. */
@@ -92,5 +97,5 @@ export interface EngineOptions {
 
 /** Rows that stay where they are: columns without rows, and who answers for them. `fields` are worked out there, too. */
 export interface RemoteTable extends SourceTable {
-  connect(fields: ReadonlyMap<string, Bound>, options: EngineOptions): Engine
+  connect(fields: ReadonlyMap<string, Bound>, types: ReadonlyMap<string, Type>, options: EngineOptions): Engine
 }

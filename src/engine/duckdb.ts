@@ -1,0 +1,168 @@
+import type { DuckDBConnection, DuckDBValue } from '@duckdb/node-api'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { SqlCell, SqlTable } from '../summary/sql.js'
+import { type Dialect, quoteName, type SqlColumn, type SqlValue } from '../summary/sql-text.js'
+import type { PeriodUnit } from '../time/period.js'
+import { type DatabaseTable, dateFromText, grainOfLength, remoteTable } from './remote.js'
+
+export type { DatabaseTable } from './remote.js'
+
+export interface DuckdbOptions {
+  /** Parquet files of the same columns, or patterns that name them. */
+  files: readonly string[]
+  /** The column that time is read from; a text column of ISO dates will do. */
+  date?: string
+  /** The IANA time zone that moments are moved to before their day is taken; default: UTC. */
+  zone?: string
+  /** Seconds that a statement may take; default: 60. */
+  timeLimit?: number
+  /** Threads; default: as many as there are cores. */
+  threads?: number
+}
+
+const DIALECT: Dialect = {
+  name: 'duckdb',
+  wording: (name, text) => `${name === 'lowercase' ? 'lower' : 'upper'}(${text})`,
+  round: (number, digits) => `CAST(round(CAST(${number} AS DECIMAL(38, 10)), ${digits}) AS float8)`,
+  // A compensated sum (Kahan); decimals and whole numbers are summed without rounding anyway.
+  sum: (number, exact) => (exact ? `sum(${number})` : `fsum(${number})`),
+  exactly: (text) => text,
+  list: { text: 'VARCHAR[]', number: 'DOUBLE[]' },
+}
+
+/**
+ * Opens Parquet files of any size to be summarised where they lie, by the package @duckdb/node-api, which has to be installed.
+ *
+ * @throws ProblemError where it is not installed, or a file is missing or broken.
+ */
+export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable> {
+  const { DuckDBInstance } = await load()
+  const { threads, zone } = options
+  const instance = await DuckDBInstance.create(':memory:', {
+    // Nothing is ever fetched, and nothing but these files is read.
+    autoinstall_known_extensions: 'false',
+    autoload_known_extensions: 'false',
+    ...(threads === undefined ? {} : { threads: String(threads) }),
+  })
+  const connection = await instance.connect()
+  const close = async (): Promise<void> => {
+    connection.closeSync()
+    instance.closeSync()
+  }
+  try {
+    const names = options.files.map((file) => `'${file.replaceAll("'", "''")}'`).join(', ')
+    await connection.run(`CREATE VIEW source AS SELECT * FROM read_parquet([${names}])`)
+    const described = await connection.runAndReadAll('DESCRIBE source')
+    const columns = new Map<string, SqlColumn>()
+    for (const [name, type] of described.getRowsJS()) {
+      const column = columnOf(String(name), String(type), zone ?? 'UTC', name === options.date)
+      columns.set(column.name, column)
+    }
+    const run = runner(connection, (options.timeLimit ?? 60) * 1000)
+    const table: SqlTable = { dialect: DIALECT, from: 'source', columns, run }
+    return remoteTable(table, await grainsOf(table, options.date), close)
+  } catch (error) {
+    await close()
+    throw asProblem(error, options.files.join(', '))
+  }
+}
+
+async function load(): Promise<typeof import('@duckdb/node-api')> {
+  try {
+    return await import('@duckdb/node-api')
+  } catch {
+    throw new ProblemError([problem('engine-missing', { engine: 'duckdb', package: '@duckdb/node-api' })])
+  }
+}
+
+function columnOf(name: string, type: string, zone: string, isDate: boolean): SqlColumn {
+  const own = `t.${quoteName(name)}`
+  if (/^(?:U?(?:TINY|SMALL|BIG|HUGE)?INT(?:EGER)?|UINTEGER|DECIMAL.*)$/.test(type))
+    return { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own }
+  if (type === 'DOUBLE') return { name, kind: 'number', sql: `NULLIF(${own}, 'nan'::float8)` }
+  if (type === 'FLOAT') return { name, kind: 'number', sql: `NULLIF(CAST(${own} AS float8), 'nan'::float8)` }
+  if (type === 'BOOLEAN') return { name, kind: 'condition', sql: own }
+  if (type === 'DATE') return { name, kind: 'date', sql: own }
+  if (type === 'TIMESTAMP WITH TIME ZONE')
+    return { name, kind: 'date', sql: `CAST((${own} AT TIME ZONE '${zone.replaceAll("'", "''")}') AS DATE)` }
+  if (type.startsWith('TIMESTAMP')) return { name, kind: 'date', sql: `CAST(${own} AS DATE)` }
+  const text = type === 'VARCHAR' ? own : `CAST(${own} AS VARCHAR)`
+  const matches = (value: string, pattern: string): string => `regexp_matches(${value}, '${pattern}')`
+  if (isDate) return { name, kind: 'date', sql: dateFromText(text, matches) }
+  // Blank is missing, as in every other file.
+  return { name, kind: 'text', sql: `NULLIF(${text}, '')` }
+}
+
+/** A date column of texts may stand for months or years. */
+async function grainsOf(table: SqlTable, date: string | undefined): Promise<Map<string, PeriodUnit>> {
+  const grains = new Map<string, PeriodUnit>()
+  const column = date === undefined ? undefined : table.columns.get(date)
+  if (date === undefined || column?.sql.startsWith('(CASE') !== true) return grains
+  const text = `t.${quoteName(date)}`
+  const [[shortest], [bad], [sample]] = await table.run(
+    `SELECT min(length(${text})) AS a, count(${text}) - count(${column.sql}) AS b, any_value(${text}) FILTER (WHERE ${column.sql} IS NULL AND ${text} IS NOT NULL) AS c FROM ${table.from} AS t`,
+    [],
+    3,
+  )
+  if (Number(bad) > 0)
+    throw new ProblemError([problem('remote-not-dates', { column: date, count: Number(bad), sample: String(sample) })])
+  const grain = grainOfLength(Number(shortest))
+  if (grain !== undefined) grains.set(date, grain)
+  return grains
+}
+
+/** Statements run one after the other, each within its time. */
+function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
+  let last: Promise<unknown> = Promise.resolve()
+  return (text, values, columns) => {
+    const own = last.then(async () => {
+      let late = false
+      const timer = setTimeout(() => {
+        late = true
+        connection.interrupt()
+      }, limit)
+      try {
+        const lists = await Promise.all(values.map(toValue))
+        const reader = await connection.runAndReadAll(text, lists)
+        return columnsOf(reader.getColumnsJS(), columns)
+      } catch (error) {
+        if (late) throw new ProblemError([problem('database-time', { seconds: limit / 1000 })])
+        throw asProblem(error, 'duckdb')
+      } finally {
+        clearTimeout(timer)
+      }
+    })
+    last = own.catch(() => undefined)
+    return own
+  }
+}
+
+async function toValue(value: SqlValue): Promise<DuckDBValue> {
+  if (value === null || typeof value !== 'object') return value
+  const { listValue } = await import('@duckdb/node-api')
+  return listValue([...value])
+}
+
+/** Whole numbers may come as bigints, which are small enough here: counts and days. */
+function columnsOf(columns: readonly (readonly unknown[])[], count: number): SqlCell[][] {
+  return Array.from({ length: count }, (_, c) =>
+    (columns[c] ?? []).map((cell) =>
+      typeof cell === 'string' || typeof cell === 'number'
+        ? cell
+        : cell === null || cell === undefined
+          ? null
+          : Number(cell),
+    ),
+  )
+}
+
+function asProblem(error: unknown, file: string): unknown {
+  if (error instanceof ProblemError) return error
+  const why = (error instanceof Error ? error.message : String(error)).split('\n')[0]
+  const found: Problem = /No files found|does not exist/i.test(why)
+    ? problem('no-files', { file })
+    : /parquet|magic bytes|footer|thrift/i.test(why)
+      ? problem('parquet-broken', { why: why.replace(/^[A-Za-z ]+Error: /, '') }, { file })
+      : problem('database-query', { why })
+  return new ProblemError([found])
+}

@@ -1,0 +1,57 @@
+import type { Column } from '../column/column.js'
+import type { RemoteTable } from '../summary/engine.js'
+import { createSqlEngine, type SqlTable } from '../summary/sql.js'
+import type { SqlColumn } from '../summary/sql-text.js'
+import { columnType, createTable, type TableColumn } from '../table/table.js'
+import type { PeriodUnit } from '../time/period.js'
+
+/** Rows in a database, for a report to ask: give it to `openReport` under the name of its source, and close it after. */
+export interface DatabaseTable extends RemoteTable {
+  /** Gives the connection back. Closing twice does nothing. */
+  close(): Promise<void>
+}
+
+/** Columns without rows, and an engine for them. */
+export function remoteTable(
+  table: SqlTable,
+  grains: ReadonlyMap<string, PeriodUnit>,
+  close: () => Promise<void>,
+): DatabaseTable {
+  const columns = [...table.columns.values()].map(({ name, kind }): TableColumn => {
+    const column = emptyColumn(kind)
+    return { name, label: name, column, type: columnType(column) }
+  })
+  const shape = createTable(0, columns)
+  const types = new Map(columns.map((column) => [column.name, column.type]))
+  let open = true
+  return {
+    table: shape,
+    nearly: new Map(),
+    grains,
+    notes: [],
+    connect(fields, fieldTypes, options) {
+      return createSqlEngine(table, fields, new Map([...types, ...fieldTypes]), options)
+    },
+    async close() {
+      if (open) await close()
+      open = false
+    },
+  }
+}
+
+function emptyColumn(kind: SqlColumn['kind']): Column {
+  if (kind === 'text') return { kind, codes: new Int32Array(0), words: [] }
+  return kind === 'condition' ? { kind, values: new Int8Array(0) } : { kind, values: new Float64Array(0) }
+}
+
+/** A text that should be a date: `2025-06-30`, and `2025-06` or `2025` for a whole month or year at its first day. */
+export function dateFromText(text: string, matches: (text: string, pattern: string) => string): string {
+  const when = (pattern: string, more: string): string =>
+    `WHEN ${matches(text, pattern)} THEN CAST(${text}${more} AS date)`
+  return `(CASE ${when('^[0-9]{4}-[0-9]{2}-[0-9]{2}$', '')} ${when('^[0-9]{4}-[0-9]{2}$', " || '-01'")} ${when('^[0-9]{4}$', " || '-01-01'")} END)`
+}
+
+/** What a date text of so many characters stands for. */
+export function grainOfLength(length: number): PeriodUnit | undefined {
+  return length === 7 ? 'month' : length === 4 ? 'year' : undefined
+}

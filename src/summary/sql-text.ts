@@ -1,0 +1,184 @@
+import type { Bound } from '../expression/bound.js'
+import type { Arithmetic, Comparison } from '../expression/tree.js'
+import { ProblemError, problem } from '../problem/problem.js'
+import { dayText } from '../time/day.js'
+import { isPeriodUnit, type TimeUnit } from '../time/period.js'
+
+/** How databases differ in what we write. */
+export interface Dialect {
+  name: string
+  /** Lower or upper case of a text, whatever the database's language. */
+  wording(name: 'lowercase' | 'uppercase', text: string): string
+  /** A number rounded half away from zero, as a person rounds. */
+  round(number: string, digits: number): string
+  /** A sum that loses no digits. `exact`: the database keeps these numbers as decimals or whole numbers already. */
+  sum(number: string, exact: boolean): string
+  /** A text compared byte by byte. */
+  exactly(text: string): string
+  /** The type of a list of texts or numbers. */
+  list: { text: string; number: string }
+}
+
+/** A column of a database: how it is written as a value of our kinds. */
+export interface SqlColumn {
+  name: string
+  kind: 'number' | 'text' | 'date' | 'condition'
+  /** The value: float8, text, date or boolean; NULL where missing. */
+  sql: string
+  /** A decimal or whole number that sums without rounding, as it stands in the table. */
+  exact?: string
+}
+
+/** A value passed beside a statement. */
+export type SqlValue = string | number | null | readonly (string | number | null)[]
+
+/** Finds what a name stands for: the text of its value. */
+export type Resolve = (name: string, writer: SqlWriter) => { sql: string; exact?: string }
+
+export function quoteName(name: string): string {
+  return `"${name.replaceAll('"', '""')}"`
+}
+
+export function dateLiteral(day: number): string {
+  return `DATE '${dayText(day)}'`
+}
+
+/** Days since 1970-01-01. */
+export function dayNumber(date: string): string {
+  return `(${date} - DATE '1970-01-01')`
+}
+
+/** The number of the period that holds a date, as `periodOf` numbers them. */
+export function periodNumber(unit: TimeUnit, date: string, starts: number): string {
+  const year = `EXTRACT(year FROM ${date})`
+  const month = `EXTRACT(month FROM ${date})`
+  if (unit === 'day') return dayNumber(date)
+  if (unit === 'week') return `floor((${dayNumber(date)} + 3) / 7.0)`
+  if (unit === 'weekday') return `(EXTRACT(isodow FROM ${date}) - 1)`
+  if (unit === 'monthOfYear') return `(${month} - 1)`
+  if (unit === 'month') return `(${year} * 12 + ${month} - 1)`
+  if (unit === 'year' && starts === 1) return year
+  return `floor((${year} * 12 + ${month} - ${starts}) / ${unit === 'quarter' ? '3.0' : '12.0'})`
+}
+
+const SIGNS: Readonly<Record<Exclude<Arithmetic, '/'>, string>> = { '+': '+', '-': '-', '*': '*', of: '*' }
+const COMPARISONS: Readonly<Record<Comparison, string>> = {
+  '=': '=',
+  '!=': '<>',
+  '<': '<',
+  '<=': '<=',
+  '>': '>',
+  '>=': '>=',
+}
+
+/** Writes bound expressions as SQL. Texts go beside the statement, as values; only our own numbers and words are in it. */
+export class SqlWriter {
+  readonly values: SqlValue[] = []
+
+  constructor(
+    readonly dialect: Dialect,
+    private readonly resolve: Resolve,
+  ) {}
+
+  value(value: SqlValue, type: string): string {
+    this.values.push(value)
+    return `CAST($${this.values.length} AS ${type})`
+  }
+
+  write(bound: Bound): string {
+    switch (bound.op) {
+      case 'number':
+        return numberLiteral(bound.value)
+      case 'text':
+        return this.value(bound.value, 'text')
+      case 'truth':
+        return bound.value ? 'TRUE' : 'FALSE'
+      case 'name':
+        return this.resolve(bound.ref.name, this).sql
+      case 'call':
+        return this.call(bound.name, bound.args)
+      case 'wording':
+        return this.worded(bound)
+      case 'dated':
+        return this.dated(bound)
+      case 'negate':
+        return `(-${this.write(bound.of)})`
+      case 'not':
+        return `(NOT ${this.write(bound.of)})`
+      case 'arithmetic': {
+        const left = this.write(bound.left)
+        const right = this.write(bound.right)
+        // Division by zero is missing, never an error or infinity.
+        return bound.sign === '/' ? `(${left} / NULLIF(${right}, 0))` : `(${left} ${SIGNS[bound.sign]} ${right})`
+      }
+      case 'compare':
+        return `(${this.write(bound.left)} ${COMPARISONS[bound.sign]} ${this.write(bound.right)})`
+      case 'during':
+        return this.during(bound)
+      case 'contains':
+        return `(strpos(${this.write(bound.of)}, ${this.value(bound.text, 'text')}) > 0)`
+      case 'and':
+      case 'or':
+        return `(${this.write(bound.left)} ${bound.op === 'and' ? 'AND' : 'OR'} ${this.write(bound.right)})`
+      case 'in': {
+        const list = bound.list.map((item) => this.write(item)).join(', ')
+        return `(${this.write(bound.of)} ${bound.not ? 'NOT IN' : 'IN'} (${list}))`
+      }
+      case 'missing':
+        return `(${this.write(bound.of)} IS ${bound.not ? 'NOT NULL' : 'NULL'})`
+      case 'if': {
+        const test = this.write(bound.test)
+        return `(CASE WHEN ${test} THEN ${this.write(bound.yes)} WHEN NOT ${test} THEN ${this.write(bound.no)} END)`
+      }
+      default:
+        throw new Error(`${bound.op} is not worked out for rows`)
+    }
+  }
+
+  private call(name: string, args: readonly Bound[]): string {
+    const own = args.map((arg) => this.write(arg))
+    if (name === 'abs') return `abs(${own[0]})`
+    if (name === 'change') return `(${own[0]} - ${own[1]})`
+    if (name === 'changeShare') return `(CASE WHEN ${own[1]} > 0 THEN (${own[0]} - ${own[1]}) / ${own[1]} END)`
+    if (name === 'smaller' || name === 'larger') {
+      const gone = own.map((arg) => `${arg} IS NULL`).join(' OR ')
+      return `(CASE WHEN ${gone} THEN NULL ELSE ${name === 'smaller' ? 'least' : 'greatest'}(${own.join(', ')}) END)`
+    }
+    if (name !== 'round') throw new Error(`no SQL for ${name}()`)
+    const digits = args[1]
+    if (digits === undefined) return this.dialect.round(own[0], 0)
+    if (digits.op === 'number') return this.dialect.round(own[0], Math.trunc(digits.value))
+    throw new ProblemError([problem('sql-digits', { engine: this.dialect.name })])
+  }
+
+  private worded(bound: Bound & { op: 'wording' }): string {
+    const of = this.write(bound.of)
+    if (bound.name === 'length') return `CAST(length(${of}) AS float8)`
+    return this.dialect.wording(bound.name, of)
+  }
+
+  private dated({ unit, starts, of }: Bound & { op: 'dated' }): string {
+    const date = this.write(of)
+    if (!isPeriodUnit(unit)) return `CAST(${periodNumber(unit, date, starts)} + 1 AS float8)`
+    if (unit === 'day') return date
+    const months = unit === 'year' ? starts - 1 : unit === 'quarter' ? (starts - 1) % 3 : 0
+    const moment = `CAST(${date} AS timestamp)`
+    if (months === 0) return `CAST(date_trunc('${unit}', ${moment}) AS date)`
+    const by = `INTERVAL '${months} months'`
+    return `CAST(date_trunc('${unit}', ${moment} - ${by}) + ${by} AS date)`
+  }
+
+  private during({ sign, of, span }: Bound & { op: 'during' }): string {
+    const date = this.write(of)
+    const from = dateLiteral(span.from)
+    const to = dateLiteral(span.to)
+    if (sign === '=') return `(${date} BETWEEN ${from} AND ${to})`
+    if (sign === '!=') return `(${date} NOT BETWEEN ${from} AND ${to})`
+    return `(${date} ${sign} ${sign === '<' || sign === '>=' ? from : to})`
+  }
+}
+
+/** Numbers are doubles, as everywhere: `1 / 3` is no whole number, and `0.1` no decimal. */
+export function numberLiteral(value: number): string {
+  return Number.isFinite(value) ? `CAST(${value < 0 ? `(${value})` : value} AS float8)` : 'CAST(NULL AS float8)'
+}
