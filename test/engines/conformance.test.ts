@@ -1,0 +1,372 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fromRows } from 'acuarela'
+import { type Cell, type GridExhibit, openReport, type ReportData, type ReportSpec } from 'acuarela/report'
+import fc from 'fast-check'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { duckdbTable, postgresTable, type Row, type Types } from '../support/engines.js'
+import { hasPostgres, type Server, startPostgres } from '../support/postgres.js'
+
+// Names that need quoting, and words that a database reserves.
+const TYPES: Types = {
+  'shop "name"': 'text',
+  order: 'text',
+  sold: 'date',
+  amount: 'numeric(12,2)',
+  weight: 'float8',
+  pieces: 'integer',
+  returned: 'boolean',
+}
+const DAYS = ['2022-01-01', '2022-12-31', '2023-01-01', '2023-01-02', '2024-02-28', '2024-02-29', '2024-12-29']
+DAYS.push(
+  '2024-12-30',
+  '2024-12-31',
+  '2025-01-01',
+  '2025-01-05',
+  '2025-01-06',
+  '2025-02-28',
+  '2025-03-01',
+  '2025-06-30',
+)
+
+const gap = <T>(of: fc.Arbitrary<T>): fc.Arbitrary<T | null> => fc.option(of, { freq: 8 })
+const rowArbitrary = fc.record({
+  'shop "name"': gap(fc.constantFrom("O'Hara", 'Peña', 'peña', 'äpfel', 'Zinnia 10', 'Zinnia 9')),
+  order: gap(fc.constantFrom('select', 'Trade; drop table', 'rose', 'ROSE', 'rosé')),
+  sold: fc.option(fc.constantFrom(...DAYS), { freq: 25 }),
+  amount: gap(fc.integer({ min: -40_000, max: 90_000 }).map((n) => n / 100)),
+  weight: gap(fc.double({ min: -3, max: 9, noNaN: true, noDefaultInfinity: true }).map((x) => Number(x.toFixed(6)))),
+  pieces: gap(fc.integer({ min: -3, max: 12 })),
+  returned: gap(fc.boolean()),
+})
+const once: Row[] = fc.sample(rowArbitrary, { seed: 20_250_630, numRuns: 700 })
+// Duplicates are rows like any others.
+const rows: Row[] = [...once, ...once.slice(0, 60)]
+
+type Value = number | null
+type Pick = (own: readonly Row[]) => Value
+
+const day = (row: Row): number => Date.parse(String(row.sold)) / 86_400_000
+const num = (row: Row, name: string): Value => row[name] as Value
+const some = (values: readonly (Value | undefined)[]): number[] =>
+  values.filter((v): v is number => typeof v === 'number')
+const sum = (values: readonly Value[]): Value => {
+  const own = some(values)
+  // As whole millionths, which sum without rounding.
+  return own.length === 0 ? null : own.reduce((a, v) => a + Math.round(v * 1e6), 0) / 1e6
+}
+const mean = (values: readonly Value[]): Value => {
+  const total = sum(values)
+  return total === null ? null : total / some(values).length
+}
+const quantile = (values: readonly Value[], p: number): Value => {
+  const own = some(values).sort((a, b) => a - b)
+  if (own.length === 0) return null
+  const at = (own.length - 1) * p
+  const low = Math.floor(at)
+  return own[low] + (at - low) * (own[Math.min(low + 1, own.length - 1)] - own[low])
+}
+const deviation = (values: readonly Value[]): Value => {
+  const own = some(values)
+  if (own.length < 2) return null
+  const middle = own.reduce((a, b) => a + b, 0) / own.length
+  return Math.sqrt(own.reduce((a, b) => a + (b - middle) ** 2, 0) / (own.length - 1))
+}
+const of =
+  (name: string): ((own: readonly Row[]) => Value[]) =>
+  (own) =>
+    own.map((row) => num(row, name))
+const amounts = of('amount')
+const weights = of('weight')
+const minus = (a: Value, b: Value): Value => (a === null || b === null ? null : a - b)
+const over = (a: Value, b: Value): Value => (a === null || b === null || b === 0 ? null : a / b)
+const byDate = (own: readonly Row[], last: boolean): Value => {
+  const dated = own.filter((row) => row.sold !== null && row.weight !== null)
+  dated.sort((a, b) => day(a) - day(b) || (num(a, 'weight') ?? 0) - (num(b, 'weight') ?? 0))
+  return num((last ? dated.at(-1) : dated[0]) ?? { weight: null }, 'weight')
+}
+const half = (x: Value, digits: number): Value =>
+  x === null ? null : (Math.sign(x) * Math.round(Number(`${Number(Math.abs(x).toPrecision(15))}e${digits}`))) / 10 ** digits
+const letters = (text: Row[string]): Value => (text === null ? null : [...String(text)].length)
+
+/** Each question as it is asked, and as it is answered by hand from the rows of one cell. */
+const QUESTIONS: Record<string, [formula: string, pick: Pick]> = {
+  total: ['sum(amount)', (own) => sum(amounts(own))],
+  loose: ['sum(weight)', (own) => sum(weights(own))],
+  whole: ['sum(pieces)', (own) => sum(of('pieces')(own))],
+  average: ['mean(amount)', (own) => mean(amounts(own))],
+  middle: ['median(amount)', (own) => quantile(amounts(own), 0.5)],
+  late: ['percentile(weight, 90%)', (own) => quantile(weights(own), 0.9)],
+  low: ['lowest(amount)', (own) => (some(amounts(own)).length === 0 ? null : Math.min(...some(amounts(own))))],
+  high: ['highest(weight)', (own) => (some(weights(own)).length === 0 ? null : Math.max(...some(weights(own))))],
+  rows: ['count()', (own) => own.length],
+  filled: ['count(amount)', (own) => some(amounts(own)).length],
+  named: ['count(column(\'shop "name"\'))', (own) => own.filter((row) => row['shop "name"'] !== null).length],
+  kinds: ['distinct(order)', (own) => new Set(own.map((row) => row.order).filter((v) => v !== null)).size],
+  values: ['distinct(amount)', (own) => new Set(some(amounts(own))).size],
+  truths: ['distinct(returned)', (own) => new Set(own.map((row) => row.returned).filter((v) => v !== null)).size],
+  spread: ['deviation(amount)', (own) => deviation(amounts(own))],
+  first: ['first(weight)', (own) => byDate(own, false)],
+  last: ['last(weight)', (own) => byDate(own, true)],
+  backs: ['count() where returned', (own) => own.filter((row) => row.returned === true).length],
+  kept: ['count() where not returned', (own) => own.filter((row) => row.returned === false).length],
+  unknown: ['count() where returned is missing', (own) => own.filter((row) => row.returned === null).length],
+  refunds: ['sum(amount) where amount < 0', (own) => sum(amounts(own).filter((v) => v !== null && v < 0))],
+  quoted: [
+    "sum(amount) where column('shop \"name\"') = 'O''Hara'",
+    (own) => sum(amounts(own.filter((row) => row['shop "name"'] === "O'Hara"))),
+  ],
+  other: [
+    "sum(amount) where column('shop \"name\"') != 'Peña'",
+    (own) => sum(amounts(own.filter((row) => row['shop "name"'] !== null && row['shop "name"'] !== 'Peña'))),
+  ],
+  listed: [
+    "count() where order in ('rose', 'select')",
+    (own) => own.filter((row) => row.order === 'rose' || row.order === 'select').length,
+  ],
+  unlisted: [
+    "count() where order not in ('rose', 'select')",
+    (own) => own.filter((row) => row.order !== null && row.order !== 'rose' && row.order !== 'select').length,
+  ],
+  drops: [
+    "count() where order contains '; drop'",
+    (own) => own.filter((row) => String(row.order).includes('; drop')).length,
+  ],
+  either: [
+    'count() where returned or amount > 500',
+    (own) => own.filter((row) => row.returned === true || (num(row, 'amount') ?? 0) > 500).length,
+  ],
+  both: [
+    'count() where not (returned and amount > 0)',
+    (own) =>
+      own.filter((row) => row.returned === false || (num(row, 'amount') !== null && Number(row.amount) <= 0)).length,
+  ],
+  ratio: ['sum(amount) / sum(pieces)', (own) => over(sum(amounts(own)), sum(of('pieces')(own)))],
+  leaps: ['count() where sold = 2024-02-29', (own) => own.filter((row) => row.sold === '2024-02-29').length],
+  firstWeek: [
+    'count() where sold = 2025-W01',
+    (own) =>
+      own.filter((row) => ['2024-12-30', '2024-12-31', '2025-01-01', '2025-01-05'].includes(String(row.sold))).length,
+  ],
+  before: [
+    'count() where sold < 2024-Q4',
+    (own) => own.filter((row) => row.sold !== null && String(row.sold) < '2024-10').length,
+  ],
+  upTo: [
+    'count() where sold <= 2024-12',
+    (own) => own.filter((row) => row.sold !== null && String(row.sold) < '2025').length,
+  ],
+  years: [
+    'count() where year(sold) in (2022, 2025)',
+    (own) => own.filter((row) => /^202[25]/.test(String(row.sold))).length,
+  ],
+  mondays: [
+    'count() where weekday(sold) = 1',
+    (own) => own.filter((row) => row.sold !== null && (day(row) + 3) % 7 === 0).length,
+  ],
+  januaries: [
+    'count() where monthOfYear(sold) = 1',
+    (own) => own.filter((row) => /-01-/.test(String(row.sold))).length,
+  ],
+  per: ['sum(per)', (own) => sum(own.map((row) => half(over(num(row, 'amount'), num(row, 'pieces')), 3)))],
+  size: [
+    'sum(size)',
+    (own) => sum(own.map((row) => (num(row, 'amount') === null ? null : Math.abs(Number(row.amount))))),
+  ],
+  letters: ['sum(letters)', (own) => sum(own.map((row) => letters(row['shop "name"'])))],
+  same: [
+    "count() where small = 'rose'",
+    (own) => own.filter((row) => String(row.order).toLowerCase() === 'rose').length,
+  ],
+  loud: ["count() where loud = 'ROSÉ'", (own) => own.filter((row) => row.order === 'rosé').length],
+  filler: ["count() where shopOr = 'nobody'", (own) => own.filter((row) => row['shop "name"'] === null).length],
+  lesser: [
+    'sum(lesser)',
+    (own) =>
+      sum(
+        own.map((row) =>
+          row.amount === null || row.weight === null ? null : Math.min(Number(row.amount), Number(row.weight)),
+        ),
+      ),
+  ],
+  net: [
+    'sum(net)',
+    (own) =>
+      sum(
+        own.map((row) =>
+          row.returned === null ? null : row.returned ? minus(0, num(row, 'amount')) : num(row, 'amount'),
+        ),
+      ),
+  ],
+}
+
+const FIELDS = {
+  per: 'round(amount / pieces, 3)',
+  size: 'abs(amount)',
+  letters: 'length(column(\'shop "name"\'))',
+  small: 'lowercase(order)',
+  loud: 'uppercase(order)',
+  shopOr: "coalesce(column('shop \"name\"'), 'nobody')",
+  lesser: 'smaller(amount, weight)',
+  net: 'if returned then -amount else amount',
+  opened: 'quarter(sold)',
+  dear: 'amount > 100',
+}
+
+interface Split {
+  rows: string | string[]
+  columns?: string
+  /** The keys of a row, as painted data writes them. */
+  keys: ((row: Row) => string | null)[]
+  period?: string
+  keep?: (row: Row) => boolean
+}
+
+const period =
+  (unit: string) =>
+  (row: Row): string | null => {
+    if (row.sold === null) return null
+    const text = String(row.sold)
+    if (unit === 'quarter') return `${text.slice(0, 4)}-Q${Math.ceil(Number(text.slice(5, 7)) / 3)}`
+    if (unit === 'weekday') return String(((day(row) + 3) % 7) + 1)
+    if (unit === 'week') {
+      const monday = day(row) - ((day(row) + 3) % 7)
+      const year = new Date((monday + 3) * 86_400_000).getUTCFullYear()
+      const first = Date.UTC(year, 0, 4) / 86_400_000
+      const week = (monday - (first - ((first + 3) % 7))) / 7 + 1
+      return `${year}-W${String(week).padStart(2, '0')}`
+    }
+    return text.slice(0, unit === 'year' ? 4 : unit === 'month' ? 7 : 10)
+  }
+const text =
+  (name: string) =>
+  (row: Row): string | null =>
+    row[name] === null ? null : String(row[name])
+
+const SPLITS: Record<string, Split> = {
+  shop: { rows: 'shop "name"', keys: [text('shop "name"')] },
+  orderByYear: { rows: 'order', columns: 'year', keys: [text('order'), period('year')] },
+  nested: {
+    rows: ['order', 'returned'],
+    columns: 'quarter',
+    keys: [text('order'), text('returned'), period('quarter')],
+  },
+  week: {
+    rows: 'week',
+    keys: [period('week')],
+    period: '2024 to 2025',
+    keep: (row) => /^202[45]/.test(String(row.sold)),
+  },
+  weekday: { rows: 'weekday', keys: [period('weekday')] },
+  pieces: {
+    rows: 'pieces',
+    columns: 'dear',
+    keys: [text('pieces'), (row) => (row.amount === null ? null : String(Number(row.amount) > 100))],
+  },
+  field: {
+    rows: 'opened',
+    columns: 'loud',
+    keys: [period('quarter'), (row) => (row.order === null ? null : String(row.order).toUpperCase())],
+  },
+}
+
+function reportOf(split: Split): ReportSpec {
+  return {
+    title: 'one of many questions',
+    period: split.period ?? 'all',
+    sources: { sales: { file: 'rows', date: 'sold' } },
+    fields: { sales: FIELDS },
+    measures: Object.fromEntries(Object.entries(QUESTIONS).map(([name, [formula]]) => [`m_${name}`, formula])),
+    exhibits: [
+      {
+        name: 'answer',
+        table: {
+          rows: split.rows,
+          ...(split.columns === undefined ? {} : { columns: split.columns }),
+          show: Object.keys(QUESTIONS).map((name) => `m_${name}`),
+          totals: { rows: 'bottom', columns: 'right', subtotals: true },
+        },
+      },
+    ],
+  }
+}
+
+async function cellsOf(report: ReportSpec, data: ReportData): Promise<Cell[]> {
+  const page = await openReport(report, data)
+  return (page.exhibits[0] as GridExhibit).rows.flatMap((row) => row.cells.filter((cell) => cell !== null))
+}
+
+const place = (cell: Cell): string =>
+  JSON.stringify([cell.row.map((k) => [k.name, k.value]), cell.column.map((k) => [k.name, k.value]), cell.measure])
+
+/** Equal to all that a sum in another order can promise. */
+function alike(a: Value, b: Value): boolean {
+  if (a === null || b === null) return a === b
+  return Math.abs(a - b) <= 1e-11 * Math.max(1, Math.abs(a), Math.abs(b))
+}
+
+let folder: string
+let server: Server | undefined
+const engines = new Map<string, () => ReportData>()
+const closing: (() => Promise<void>)[] = []
+const withServer = hasPostgres()
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'acuarela-engines-'))
+  const inMemory = fromRows(
+    rows.map((row) => ({ ...row, sold: row.sold === null ? null : new Date(String(row.sold)) })),
+  )
+  engines.set('memory', () => ({ sales: inMemory }))
+  const duckdb = await duckdbTable(join(folder, "rows 'x'.parquet"), rows, TYPES, 'sold')
+  closing.push(() => duckdb.close())
+  engines.set('duckdb', () => ({ sales: duckdb }))
+  if (!withServer) return
+  server = await startPostgres()
+  const postgres = await postgresTable(server.url, 'order "lines"', rows, TYPES, 'sold')
+  closing.push(() => postgres.close())
+  engines.set('postgres', () => ({ sales: postgres }))
+})
+
+afterAll(async () => {
+  for (const close of closing) await close()
+  server?.stop()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+const NAMES = ['memory', 'duckdb', ...(withServer ? ['postgres'] : [])]
+
+test('there are sixty questions and more', () => {
+  expect(Object.keys(QUESTIONS).length * Object.keys(SPLITS).length).toBeGreaterThan(60)
+  expect(Object.keys(QUESTIONS).length).toBeGreaterThan(40)
+})
+
+describe.each(Object.entries(SPLITS))('split by %s', (_, split) => {
+  test.each(NAMES)('%s answers every question as one does by hand, at every level', async (name) => {
+    const cells = await cellsOf(reportOf(split), engines.get(name)?.() ?? {})
+    const names = [split.rows, split.columns ?? []].flat()
+    const counted = rows.filter((row) => split.keep?.(row) ?? true)
+    const wrong: string[] = []
+    expect(cells.length).toBeGreaterThan(2 * Object.keys(QUESTIONS).length)
+    for (const cell of cells) {
+      const wanted = new Map([...cell.row, ...cell.column].map((key) => [key.name, key.value]))
+      const own = counted.filter((row) =>
+        names.every((key, k) => !wanted.has(key) || wanted.get(key) === split.keys[k](row)),
+      )
+      const [, pick] = QUESTIONS[cell.measure.slice(2)]
+      const expected = own.length === 0 ? null : pick(own)
+      if (!alike(cell.value, expected)) wrong.push(`${place(cell)} ${cell.value} not ${expected}`)
+    }
+    expect(wrong.slice(0, 5)).toEqual([])
+  })
+
+  test('all engines give the same cells in the same order', async () => {
+    const [first, ...others] = await Promise.all(
+      NAMES.map(async (name) => cellsOf(reportOf(split), engines.get(name)?.() ?? {})),
+    )
+    for (const other of others) {
+      expect(other.map(place)).toEqual(first.map(place))
+      expect(other.filter((cell, i) => !alike(cell.value, first[i].value)).map(place)).toEqual([])
+    }
+  })
+})
