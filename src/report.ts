@@ -1,5 +1,5 @@
 import { checkReport, type Settings } from './assemble/bind.js'
-import { answerFrom, atSource } from './assemble/open.js'
+import { answerFrom, atSource, readOptions } from './assemble/open.js'
 import { type ReportFile, readReport } from './file/report.js'
 import type { ReportSpec } from './file/schema.js'
 import type { Page } from './page/page.js'
@@ -33,19 +33,20 @@ export async function openReport(
   settings: Settings = {},
 ): Promise<Page> {
   const file = isReportFile(report) ? report : readReport(report)
-  const { read, problems } = readAll(file, data)
+  const { read, problems } = await readAll(file, data)
   return answerFrom(file, read, problems, settings)
 }
 
 /** Everything wrong with a report, in one go; without data, names of columns are taken on trust. Never throws for it. */
-export function checkReportData(
+export async function checkReportData(
   report: string | ReportSpec | ReportFile,
   data: ReportData = {},
   settings: Settings = {},
-): Problem[] {
+): Promise<Problem[]> {
   const file = isReportFile(report) ? report : readReport(report)
   // To check a report without its data is what one may want; to answer it without is not.
-  const { read, problems } = Object.keys(data).length === 0 ? { read: new Map(), problems: [] } : readAll(file, data)
+  const { read, problems } =
+    Object.keys(data).length === 0 ? { read: new Map(), problems: [] } : await readAll(file, data)
   return [...problems, ...checkReport(file, read, settings)]
 }
 
@@ -54,7 +55,10 @@ function isReportFile(report: string | ReportSpec | ReportFile): report is Repor
 }
 
 /** Each source of the report from what is given under its name. */
-function readAll(file: ReportFile, data: ReportData): { read: Map<string, SourceTable>; problems: Problem[] } {
+async function readAll(
+  file: ReportFile,
+  data: ReportData,
+): Promise<{ read: Map<string, SourceTable>; problems: Problem[] }> {
   const read = new Map<string, SourceTable>()
   const problems: Problem[] = []
   for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
@@ -68,7 +72,7 @@ function readAll(file: ReportFile, data: ReportData): { read: Map<string, Source
       continue
     }
     try {
-      read.set(name, readSource([{ name: spec.file, content: own }], spec))
+      read.set(name, await readSource([{ name: spec.file ?? name, content: own }], readOptions(file, name)))
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
       problems.push(...error.problems.map((p) => atSource(p, name, file)))

@@ -187,10 +187,10 @@ test('all problems of a report come at once, and without data columns are taken 
     'wrong-shape exhibits.1',
     'unknown-name exhibits.2.chart.lines.0.at',
   ])
-  const blind = checkReportData(bad).map((p) => p.code)
+  const blind = (await checkReportData(bad)).map((p) => p.code)
   expect(blind).toEqual(['expression-end', 'unknown-measure', 'wrong-shape', 'unknown-name'])
-  expect(checkReportData(REPORT, { sales: CSV })).toEqual([])
-  expect(checkReportData({ ...REPORT, fields: {}, sources: {} }).map(printProblem)).toContain(
+  expect(await checkReportData(REPORT, { sales: CSV })).toEqual([])
+  expect((await checkReportData({ ...REPORT, fields: {}, sources: {} })).map(printProblem)).toContain(
     'sources: there is no source; name the file that the rows come from',
   )
 })

@@ -19,7 +19,7 @@ import { buildChart } from './chart.js'
 import type { BoundExhibit } from './exhibit.js'
 import { buildGrid } from './grid.js'
 import { legendsOf } from './legend.js'
-import { joinSources } from './sources.js'
+import { joinSources, sourceText } from './sources.js'
 
 /** An exhibit's numbers and looks, before they become a page. */
 export interface Answered {
@@ -65,7 +65,7 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
     locale,
     asOf: asOf === undefined ? null : dayText(asOf),
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
-    sources: Object.values(spec.sources).map((source) => source.file),
+    sources: Object.values(spec.sources).map(sourceText),
     parameters: [...parameters.values()].map(({ name, label, value, format }) => ({
       name,
       label,

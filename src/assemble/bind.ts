@@ -15,6 +15,7 @@ import type { MeasureFacts, Vocabulary } from '../rule/vocabulary.js'
 import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure.js'
 import type { SourceTable } from '../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
+import { isZone } from '../time/zone.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
 import { type BoundSource, bindSources } from './sources.js'
 
@@ -90,6 +91,9 @@ function bind(
   if (spec === undefined) return { problems: [...report.problems] }
   const locale = checkLocale(spec.locale ?? 'en', problems)
   const starts = startOfYears(spec.calendar?.yearStarts)
+  const zone = spec.calendar?.zone
+  if (zone !== undefined && !isZone(zone))
+    problems.push(problem('bad-zone', { text: zone }, { path: ['calendar', 'zone'] }))
   checkNamespace(spec, problems)
   const { sources, whole, home: columns, all } = bindSources(spec, read, starts, problems)
   const [homeName = ''] = Object.keys(spec.sources)

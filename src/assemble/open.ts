@@ -2,6 +2,7 @@ import type { ReportFile } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
+import { isZone } from '../time/zone.js'
 import { answerReport } from './answer.js'
 import { bindReport, checkReport, type Settings } from './bind.js'
 
@@ -27,4 +28,21 @@ export function atSource(p: Problem, source: string, file: ReportFile): Problem 
   if (named) return file.place({ ...p, place: { path: ['sources', source, 'file'] } })
   const { path } = p.place
   return path === undefined ? p : file.place({ ...p, place: { path: ['sources', source, ...path] } })
+}
+
+/** How the report says a source is read. */
+export function readOptions(
+  { spec }: ReportFile,
+  name: string,
+): { file?: string; read?: Record<string, string>; date?: string; strict?: boolean; zone?: string } {
+  const { file, read, date, strict } = spec?.sources[name] ?? {}
+  const zone = spec?.calendar?.zone
+  return {
+    ...(file === undefined ? {} : { file: file === 'stdin' ? 'standard input' : file }),
+    ...(read === undefined ? {} : { read }),
+    ...(date === undefined ? {} : { date }),
+    ...(strict === undefined ? {} : { strict }),
+    // A zone that is none is told with the report's own problems.
+    ...(zone === undefined || !isZone(zone) ? {} : { zone }),
+  }
 }

@@ -69,9 +69,31 @@ export function bindSources(
     const match = matchOf(spec.sources[name].match)
     sources.push({ name, table, date, grain: fine, known: name === first ? undefined : new Set(), match, engine })
   }
+  checkKinds(spec, problems)
   checkMatch(spec, columns, problems)
   const home = columns.get(first) ?? anyName()
   return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
+}
+
+/** A source comes from one place. */
+function checkKinds(spec: ReportSpec, problems: Problem[]): void {
+  for (const [name, { file, postgres, table, query, read }] of Object.entries(spec.sources)) {
+    const path = ['sources', name]
+    const found = [...(file === undefined ? [] : ['file']), ...(postgres === undefined ? [] : ['postgres'])]
+    if (found.length !== 1) problems.push(problem('source-kind', { found }, { path }))
+    if (postgres === undefined) continue
+    if ((table === undefined) === (query === undefined)) problems.push(problem('table-or-query', {}, { path }))
+    if (!/^env:[A-Za-z_][A-Za-z0-9_]*$/.test(postgres))
+      problems.push(
+        problem('env-form', { found: postgres.replace(/:[^:@/]*@/, ':…@') }, { path: [...path, 'postgres'] }),
+      )
+    if (read !== undefined) problems.push(problem('read-typed', {}, { path: [...path, 'read'] }))
+  }
+}
+
+/** For readers: the file, or where in a database. */
+export function sourceText({ file, table, query }: ReportSpec['sources'][string]): string {
+  return file ?? table ?? (query === undefined ? '' : 'a query')
 }
 
 /** Shared keys must be columns of both. */

@@ -124,8 +124,22 @@ const sourceSchema = z.strictObject({
   file: z
     .string()
     .describe(
-      'CSV, TSV, JSON or NDJSON, also gzipped; a pattern such as orders-*.csv; or stdin; relative to the report',
+      'CSV, TSV, JSON, NDJSON or Parquet, texts also gzipped; a pattern such as orders-*.csv; or stdin; relative to the report',
+    )
+    .optional(),
+  postgres: z
+    .string()
+    .optional()
+    .describe(
+      'instead of a file: env: and the environment variable that holds the address of a server, as in env:LEDGER_URL',
     ),
+  table: z.string().optional().describe('a table or view of the server'),
+  query: z.string().optional().describe('a SELECT instead of a table'),
+  timeLimit: number.optional().describe('seconds that a statement may take; default: 60'),
+  engine: z
+    .enum(['memory', 'duckdb'])
+    .optional()
+    .describe('who summarises Parquet files; default: duckdb for large ones where it is installed, else memory'),
   date: z.string().optional().describe('the column that time is read from'),
   read: z
     .record(z.string(), z.string())

@@ -20,7 +20,7 @@ export async function readSourceFiles(file: string, folder: string): Promise<Sou
 }
 
 /** A name with `*`, `?`, `{` or `[` is a pattern, unless a file is called just so. In the order of their names. */
-async function namesOf(file: string, folder: string): Promise<string[]> {
+export async function namesOf(file: string, folder: string): Promise<string[]> {
   if (!/[*?{[]/.test(file)) return [file]
   const { glob } = await import('tinyglobby')
   const names = await glob(file, { cwd: folder, onlyFiles: true, expandDirectories: false })

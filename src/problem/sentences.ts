@@ -192,6 +192,15 @@ export const SENTENCES = {
   'database-time': (p: { seconds: number }) =>
     `the database took longer than the ${p.seconds} seconds allowed and was stopped; narrow the report, or raise timeLimit on the source`,
   'database-query': (p: { why: string }) => `the database refuses the question: ${p.why}`,
+  'source-kind': (p: { found: readonly string[] }) =>
+    p.found.length === 0
+      ? 'a source needs a file, or postgres with a table or a query'
+      : `a source comes from one place, and this names ${p.found.join(' and ')}`,
+  'read-typed': (_: object) =>
+    'the data say the types of their columns themselves, so read cannot change them; take it out, or work a field out of the column',
+  'engine-here': (_: object) => 'duckdb summarises Parquet files; for other files take engine out',
+  'bad-zone': (p: { text: string }) =>
+    `${quote(p.text)} is not a time zone; write one of the IANA names, such as Europe/Madrid`,
   'table-or-query': (_: object) => 'a database source needs a table or a query, one of the two',
   'remote-not-dates': (p: { column: string; count: number; sample: string }) =>
     `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)}); write dates as 2025-06-30`,

@@ -1,6 +1,8 @@
 import type { Column } from '../column/column.js'
 import type { Type } from '../expression/bound.js'
 import type { NearlyNumbers } from '../table/source-table.js'
+import { PERIOD_UNITS, type PeriodUnit, parsePeriod } from '../time/period.js'
+import type { ZoneDay } from '../time/zone.js'
 import { type RawColumn, type RawTable, whereText } from './raw.js'
 import {
   type DateOrder,
@@ -26,17 +28,17 @@ export interface Inferred {
 }
 
 /** The kind that all words of a column agree on, or the one that is asked for; words decide, so each is read once. */
-export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined): Inferred {
+export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
   const { words } = own.coder
   const as = asked ?? guess(own)
-  const inferred = made(raw, own, as)
+  const inferred = made(raw, own, as, zone)
   if (asked === undefined && ((as.kind === 'number' && as.decimal) || (as.kind === 'date' && as.order)))
     inferred.guessed = as
   if (as.kind === 'text' && asked === undefined) Object.assign(inferred, nearlyOf(raw, own, words))
   return inferred
 }
 
-function made(raw: RawTable, own: RawColumn, as: ReadAs): Inferred {
+function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefined): Inferred {
   const { words } = own.coder
   if (as.kind === 'text')
     return { column: { kind: 'text', codes: Int32Array.from(own.codes), words }, type: { kind: 'text' } }
@@ -48,7 +50,7 @@ function made(raw: RawTable, own: RawColumn, as: ReadAs): Inferred {
     }
     return { column, type: { kind: 'condition' }, ...unreadOf(raw, own, (code) => values[code] < 0) }
   }
-  const values = Float64Array.from(words, as.kind === 'date' ? dayReader(as.order) : numberReader(as.decimal))
+  const values = Float64Array.from(words, as.kind === 'date' ? dayReader(as.order, zone) : numberReader(as.decimal))
   const column: Column = {
     kind: as.kind,
     values: spread(own.codes, values),
@@ -75,8 +77,8 @@ function numberReader(decimal: ',' | '.' | undefined): (word: string) => number 
   }
 }
 
-function dayReader(order: DateOrder | undefined): (word: string) => number {
-  return (word) => (order === undefined ? isoDay(word) : writtenDay(word, order))
+function dayReader(order: DateOrder | undefined, zone: ZoneDay | undefined): (word: string) => number {
+  return (word) => (order === undefined ? isoDay(word, zone) : writtenDay(word, order))
 }
 
 function guess({ coder: { words }, quoted }: RawColumn): ReadAs {
@@ -139,4 +141,14 @@ function unreadOf(raw: RawTable, own: RawColumn, isUnread: (code: number) => boo
     if (first < 0) first = code
   }
   return count === 0 ? {} : { unread: { count, sample: own.coder.words[first], where: whereText(raw, own, first) } }
+}
+
+/** The coarsest precision among date texts; undefined where all are days. */
+export function coarsest(words: readonly string[]): PeriodUnit | undefined {
+  let grain = PERIOD_UNITS.length - 1
+  for (const word of words) {
+    const period = parsePeriod(word)
+    if (period !== undefined) grain = Math.min(grain, PERIOD_UNITS.indexOf(period.unit))
+  }
+  return PERIOD_UNITS[grain] === 'day' ? undefined : PERIOD_UNITS[grain]
 }

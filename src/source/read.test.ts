@@ -1,11 +1,11 @@
 import { expect, test } from 'vitest'
 import { ProblemError } from '../problem/problem.js'
-import { readSource, type SourceFile } from './read.js'
+import { readTexts, type SourceFile } from './read.js'
 import type { ReadOptions } from './typed.js'
 
 /** Each column with its kind and values, as plain things. */
 function read(files: SourceFile[], options: ReadOptions = {}): { columns: Record<string, unknown[]>; notes: string[] } {
-  const { table, notes } = readSource(files, options)
+  const { table, notes } = readTexts(files, options)
   const columns = Object.fromEntries(
     [...table.columns].map(([name, { column }]) => {
       const value = (i: number): unknown => {
@@ -23,7 +23,7 @@ const csv = (content: string, options: ReadOptions = {}) => read([{ name: 'a.csv
 
 function refused(files: SourceFile[], options: ReadOptions = {}): string[] {
   try {
-    readSource(files, options)
+    readTexts(files, options)
   } catch (error) {
     if (error instanceof ProblemError)
       return error.problems.map((p) => `${p.code} ${p.place.file ?? ''} ${p.place.line ?? ''}`.trim())

@@ -2,6 +2,7 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
 import { addCsv } from './csv.js'
 import { addJson } from './json.js'
+import { isParquet } from './magic.js'
 import { createRawTable } from './raw.js'
 import { type ReadOptions, typedTable } from './typed.js'
 
@@ -18,10 +19,16 @@ export interface SourceFile {
 }
 
 /**
- * Reads one file, or several of the same columns: CSV and TSV, JSON and NDJSON, by their ending, else by how they begin.
- * Throws with every problem.
+ * Reads one file, or several of the same columns: Parquet by its first bytes; CSV and TSV, JSON and NDJSON by their ending, else by
+ * how they begin. Throws with every problem.
  */
-export function readSource(files: readonly SourceFile[], options: ReadOptions = {}): SourceTable {
+export async function readSource(files: readonly SourceFile[], options: ReadOptions = {}): Promise<SourceTable> {
+  const parquet = files.some(({ name, content }) => isParquet(content) || /\.parquet$/i.test(name))
+  return parquet ? (await import('./parquet.js')).readParquet(files, options) : readTexts(files, options)
+}
+
+/** Text alone, which needs no waiting. */
+export function readTexts(files: readonly SourceFile[], options: ReadOptions = {}): SourceTable {
   const raw = createRawTable('line')
   const problems: Problem[] = []
   const notes: Problem[] = []
@@ -40,8 +47,7 @@ export function readSource(files: readonly SourceFile[], options: ReadOptions = 
     }
   }
   if (problems.length > 0) throw new ProblemError(problems)
-  const [first] = files
-  const table = typedTable(raw, { ...options, file: options.file ?? first?.name })
+  const table = typedTable(raw, { ...options, file: options.file ?? files[0]?.name })
   return { ...table, notes: [...notes, ...table.notes] }
 }
 

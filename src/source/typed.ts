@@ -2,8 +2,9 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { NearlyNumbers, SourceTable } from '../table/source-table.js'
 import { createTable, type TableColumn } from '../table/table.js'
-import { PERIOD_UNITS, type PeriodUnit, parsePeriod } from '../time/period.js'
-import { inferColumn } from './infer.js'
+import type { PeriodUnit } from '../time/period.js'
+import { zoneDay } from '../time/zone.js'
+import { coarsest, inferColumn } from './infer.js'
 import type { RawTable } from './raw.js'
 import { parseReadAs, type ReadAs, readAsText } from './words.js'
 
@@ -16,6 +17,8 @@ export interface ReadOptions {
   date?: string
   /** Refuse what cannot be read, instead of counting it as missing. */
   strict?: boolean
+  /** The IANA time zone that moments with an offset are moved to before their day is taken; default: the day as it is written. */
+  zone?: string
 }
 
 /** Typed columns from words. Types are inferred over all rows. Throws with every problem that makes the rows unusable. */
@@ -24,11 +27,12 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   const problems: Problem[] = []
   const notes: Problem[] = []
   const asked = declared(raw, options, place, problems)
+  const zone = options.zone === undefined ? undefined : zoneDay(options.zone)
   const nearly = new Map<string, NearlyNumbers>()
   const grains = new Map<string, PeriodUnit>()
   const columns = raw.columns.map((own): TableColumn => {
     const { name } = own
-    const found = inferColumn(raw, own, asked.get(name))
+    const found = inferColumn(raw, own, asked.get(name), zone)
     if (found.nearly !== undefined) nearly.set(name, found.nearly)
     const grain = found.column.kind === 'date' ? coarsest(own.coder.words) : undefined
     if (grain !== undefined) grains.set(name, grain)
@@ -50,36 +54,33 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   return { table: createTable(raw.rows, columns), nearly, grains, notes }
 }
 
+/** What `read:` and `date:` name has to be there. */
+export function requireColumns(
+  known: readonly string[],
+  options: ReadOptions,
+  place: object,
+  problems: Problem[],
+): void {
+  for (const name of [...Object.keys(options.read ?? {}), ...(options.date === undefined ? [] : [options.date])])
+    if (!known.includes(name))
+      problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
+}
+
 /** What `read:` says; the date column is read as a date unless it says how. */
 function declared(raw: RawTable, options: ReadOptions, place: object, problems: Problem[]): Map<string, ReadAs> {
   const known = raw.columns.map((c) => c.name)
   const asked = new Map<string, ReadAs>()
-  const check = (name: string): void => {
-    if (!known.includes(name))
-      problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
-  }
+  requireColumns(known, options, place, problems)
   for (const [name, written] of Object.entries(options.read ?? {})) {
-    check(name)
     const as = parseReadAs(written)
     if (as === undefined) problems.push(problem('bad-read', { text: written }, { ...place, path: ['read', name] }))
     else asked.set(name, as)
   }
   if (options.date !== undefined) {
-    check(options.date)
     const own = raw.columns.find((c) => c.name === options.date)
     // A column of dates in ISO form but for one is told value by value; one in another form is found out as any other.
     const iso = own?.coder.words.some((word) => /^\d{4}(?:-|$)/.test(word)) ?? false
     if (!asked.has(options.date) && (iso || own?.coder.words.length === 0)) asked.set(options.date, { kind: 'date' })
   }
   return asked
-}
-
-/** The coarsest precision among the texts of a date column; undefined where all are days. */
-function coarsest(words: readonly string[]): PeriodUnit | undefined {
-  let grain = PERIOD_UNITS.length - 1
-  for (const word of words) {
-    const period = parsePeriod(word)
-    if (period !== undefined) grain = Math.min(grain, PERIOD_UNITS.indexOf(period.unit))
-  }
-  return PERIOD_UNITS[grain] === 'day' ? undefined : PERIOD_UNITS[grain]
 }

@@ -1,5 +1,6 @@
 import { dayOf, monthLength } from '../time/day.js'
 import { parsePeriod, spanOf } from '../time/period.js'
+import { isMoment, momentDay, type ZoneDay } from '../time/zone.js'
 
 /** How a column is read: declared with `read:`, or found out. */
 export type ReadAs =
@@ -88,8 +89,9 @@ export function hasLeadingZero(word: string): boolean {
   return /^\D*0\d/.test(word)
 }
 
-/** An ISO 8601 date or period at its first day; NaN for anything else. */
-export function isoDay(word: string): number {
+/** An ISO 8601 date, period at its first day, or moment, whose day is taken in the zone if one is wanted; NaN for anything else. */
+export function isoDay(word: string, zone?: ZoneDay): number {
+  if (word.length > 10 && isMoment(word)) return momentDay(word, (date) => isoDay(date), zone)
   const period = parsePeriod(word)
   return period === undefined ? Number.NaN : spanOf(period.unit, period.period).from
 }

@@ -87,7 +87,9 @@ const byDate = (own: readonly Row[], last: boolean): Value => {
   return num((last ? dated.at(-1) : dated[0]) ?? { weight: null }, 'weight')
 }
 const half = (x: Value, digits: number): Value =>
-  x === null ? null : (Math.sign(x) * Math.round(Number(`${Number(Math.abs(x).toPrecision(15))}e${digits}`))) / 10 ** digits
+  x === null
+    ? null
+    : (Math.sign(x) * Math.round(Number(`${Number(Math.abs(x).toPrecision(15))}e${digits}`))) / 10 ** digits
 const letters = (text: Row[string]): Value => (text === null ? null : [...String(text)].length)
 
 /** Each question as it is asked, and as it is answered by hand from the rows of one cell. */

@@ -1,0 +1,113 @@
+import { stat } from 'node:fs/promises'
+import { dirname, resolve } from 'node:path'
+import { atSource, readOptions } from '../assemble/open.js'
+import type { ReportFile } from '../file/report.js'
+import type { ReportSpec } from '../file/schema.js'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { readSource } from '../source/read.js'
+import type { SourceTable } from '../table/source-table.js'
+import { unreadable } from './files.js'
+import { namesOf, readSourceFiles } from './source-files.js'
+
+type SourceSpec = ReportSpec['sources'][string]
+
+/** Parquet files above this many bytes are left to duckdb where it is installed: in memory they take several times as many. */
+export const LARGE = 64 * 1024 * 1024
+
+/** The sources of a report, opened. */
+export interface Opened {
+  read: Map<string, SourceTable>
+  problems: Problem[]
+  /** Gives connections back. */
+  close(): Promise<void>
+}
+
+/** Opens every source of a report: files are read, databases connected to. `env` holds the addresses of servers. */
+export async function openSources(
+  file: ReportFile,
+  path: string,
+  env: Readonly<Record<string, string | undefined>>,
+): Promise<Opened> {
+  const read = new Map<string, SourceTable>()
+  const problems: Problem[] = []
+  const closing: (() => Promise<void>)[] = []
+  for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
+    try {
+      const source = await openSource(file, name, spec, dirname(path), env)
+      if (source === undefined) continue
+      read.set(name, source)
+      if ('close' in source) closing.push(() => source.close())
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      problems.push(...error.problems.map((p) => atSource(p, name, file)))
+    }
+  }
+  return {
+    read,
+    problems,
+    async close() {
+      for (const close of closing) await close()
+    },
+  }
+}
+
+async function openSource(
+  file: ReportFile,
+  name: string,
+  spec: SourceSpec,
+  folder: string,
+  env: Readonly<Record<string, string | undefined>>,
+): Promise<SourceTable | undefined | (SourceTable & { close(): Promise<void> })> {
+  const { date, zone } = readOptions(file, name)
+  const common = {
+    ...(date === undefined ? {} : { date }),
+    ...(zone === undefined ? {} : { zone }),
+    ...(spec.timeLimit === undefined ? {} : { timeLimit: spec.timeLimit }),
+  }
+  if (spec.postgres !== undefined) {
+    const variable = spec.postgres.replace(/^env:/, '')
+    const connection = env[variable]
+    // What is wrong with the entry itself is told with the report.
+    if (!spec.postgres.startsWith('env:') || (spec.table === undefined) === (spec.query === undefined)) return undefined
+    if (connection === undefined || connection === '')
+      throw new ProblemError([problem('env-missing', { name: variable }, { path: ['postgres'] })])
+    const { openPostgres } = await import('../engine/postgres.js')
+    const from = spec.table === undefined ? { query: spec.query ?? '' } : { table: spec.table }
+    return openPostgres({ connection, ...from, ...common })
+  }
+  if (spec.file === undefined) return undefined
+  const large = await largeParquet(spec.file, spec.engine, folder)
+  if (large !== undefined) {
+    const { openDuckdb } = await import('../engine/duckdb.js')
+    return openDuckdb({ files: large, ...common })
+  }
+  return readSource(await readSourceFiles(spec.file, folder), readOptions(file, name))
+}
+
+/** The files that duckdb is to summarise; undefined where they are read into memory. */
+async function largeParquet(file: string, engine: SourceSpec['engine'], folder: string): Promise<string[] | undefined> {
+  if (file === 'stdin' || engine === 'memory') return undefined
+  const parquet = /\.parquet$/i.test(file)
+  if (!parquet) {
+    if (engine === 'duckdb') throw new ProblemError([problem('engine-here', {}, { path: ['engine'] })])
+    return undefined
+  }
+  const names = await namesOf(file, folder)
+  const sizes = await Promise.all(
+    names.map((name) =>
+      stat(resolve(folder, name)).catch((error: unknown) => {
+        throw unreadable(error, name)
+      }),
+    ),
+  )
+  const total = sizes.reduce((sum, { size }) => sum + size, 0)
+  if (engine !== 'duckdb' && (total < LARGE || !(await hasDuckdb()))) return undefined
+  return names.map((name) => resolve(folder, name))
+}
+
+async function hasDuckdb(): Promise<boolean> {
+  return import('@duckdb/node-api').then(
+    () => true,
+    () => false,
+  )
+}

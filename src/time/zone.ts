@@ -1,0 +1,59 @@
+/** Moves moments to a time zone, to the day that its clocks show. */
+export type ZoneDay = (milliseconds: number) => number
+
+const DAY = 86_400_000
+const QUARTER = 900_000
+
+/** @throws RangeError where the zone is not one of the IANA database. */
+export function zoneDay(zone: string): ZoneDay {
+  const format = new Intl.DateTimeFormat('en', {
+    timeZone: zone,
+    year: 'numeric',
+    month: 'numeric',
+    day: 'numeric',
+    era: 'short',
+  })
+  // Since 1972 clocks everywhere differ by whole quarters of an hour, so each quarter is asked for once.
+  const known = new Map<number, number>()
+  return (milliseconds) => {
+    const quarter = Math.floor(milliseconds / QUARTER)
+    let day = known.get(quarter)
+    if (day === undefined) {
+      const part = Object.fromEntries(format.formatToParts(quarter * QUARTER).map(({ type, value }) => [type, value]))
+      day = Date.UTC(Number(part.year), Number(part.month) - 1, Number(part.day)) / DAY
+      known.set(quarter, day)
+    }
+    return day
+  }
+}
+
+export function isZone(zone: string): boolean {
+  try {
+    return new Intl.DateTimeFormat('en', { timeZone: zone }).resolvedOptions().timeZone !== ''
+  } catch {
+    return false
+  }
+}
+
+const MOMENT = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}):(\d{2})(?::(\d{2})(?:[.,]\d+)?)?\s?(Z|[+-]\d{2}(?::?\d{2})?)?$/
+
+/** Whether a text is an ISO 8601 moment: a date with a time. */
+export function isMoment(text: string): boolean {
+  return MOMENT.test(text)
+}
+
+/**
+ * The day of an ISO 8601 moment: with an offset, and where a zone is wanted, the day there; else the day as it is written.
+ * `day` reads the date; NaN where it is none.
+ */
+export function momentDay(text: string, day: (date: string) => number, zone: ZoneDay | undefined): number {
+  const found = MOMENT.exec(text)
+  if (found === null) return Number.NaN
+  const [, date, hour, minute, second = '0', offset] = found
+  const own = day(date)
+  if (Number(hour) > 24 || Number(minute) > 59 || Number(second) > 60) return Number.NaN
+  if (offset === undefined || zone === undefined || Number.isNaN(own)) return own
+  const [, sign, hours, minutes = '0'] = /^([+-])(\d{2}):?(\d{2})?$/.exec(offset) ?? ['', '+', '0', '0']
+  const shift = (Number(hours) * 60 + Number(minutes)) * (sign === '-' ? -1 : 1)
+  return zone(own * DAY + ((Number(hour) * 60 + Number(minute) - shift) * 60 + Number(second)) * 1000)
+}
