@@ -18,14 +18,30 @@ export async function answerFrom(
   settings: Settings,
 ): Promise<Page> {
   if (problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, sources, settings)])
-  const bound = bindReport(file, sources, settings)
-  return answerReport(bound)
+  try {
+    return await answerReport(bindReport(file, sources, settings))
+  } catch (error) {
+    // What a database refuses while it is asked has its place in the report, too.
+    if (!(error instanceof ProblemError)) throw error
+    throw new ProblemError(
+      error.problems.map((p) => (p.place.path === undefined || p.place.line !== undefined ? p : file.place(p))),
+    )
+  }
+}
+
+/** Where the report says what went wrong with a database: the address, or the question. */
+function databasePath(p: Problem, source: string, { spec }: ReportFile): (string | number)[] {
+  const own = spec?.sources[source]
+  const asked = own?.query !== undefined ? 'query' : own?.table !== undefined ? 'table' : 'file'
+  return ['sources', source, p.code === 'database-query' ? asked : own?.postgres !== undefined ? 'postgres' : 'file']
 }
 
 /** A problem of reading a source, told at its place in the report where it has one there. */
 export function atSource(p: Problem, source: string, file: ReportFile): Problem {
   const named = p.code === 'file-missing' || p.code === 'file-unreadable' || p.code === 'no-files'
   if (named) return file.place({ ...p, place: { path: ['sources', source, 'file'] } })
+  if (p.code.startsWith('database-') || p.code === 'engine-missing')
+    return file.place({ ...p, place: { path: databasePath(p, source, file) } })
   const { path } = p.place
   return path === undefined ? p : file.place({ ...p, place: { path: ['sources', source, ...path] } })
 }

@@ -2,7 +2,7 @@ import type { Found, Names } from '../expression/bind.js'
 import { type Bound, referencesOf, type Type } from '../expression/bound.js'
 import type { ReportSpec } from '../file/schema.js'
 import { nearest } from '../problem/nearest.js'
-import { type Problem, problem } from '../problem/problem.js'
+import { type Path, type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { Engine, Known, RemoteTable } from '../summary/engine.js'
 import { lookUp } from '../summary/lookup.js'
 import { createMemoryEngine } from '../summary/memory.js'
@@ -65,7 +65,9 @@ export function bindSources(
     columns.set(name, columnNames(table, name))
     const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
     const options = { ...(date === undefined ? {} : { date }), starts }
-    const engine = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
+    const engine = isRemote(own)
+      ? placed(own.connect(bounds, typesOf(table), options), ['sources', name])
+      : createMemoryEngine(table, options)
     const match = matchOf(spec.sources[name].match)
     sources.push({ name, table, date, grain: fine, known: name === first ? undefined : new Set(), match, engine })
   }
@@ -136,6 +138,21 @@ function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
 /** Stands for columns that could not be read: every name is taken on trust. */
 function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
+}
+
+/** The same engine, whose problems name the source. */
+function placed(engine: Engine, path: Path): Engine {
+  const told = async <T>(answer: Promise<T>): Promise<T> =>
+    answer.catch((error: unknown) => {
+      if (!(error instanceof ProblemError)) throw error
+      throw new ProblemError(error.problems.map((p) => (p.place.path === undefined ? { ...p, place: { path } } : p)))
+    })
+  return {
+    ask: (question) => told(engine.ask(question)),
+    askWhole: (question, part) => told(engine.askWhole(question, part)),
+    survey: () => told(engine.survey()),
+    knowing: (more) => placed(engine.knowing(more), path),
+  }
 }
 
 function typesOf(table: Table): Map<string, Type> {

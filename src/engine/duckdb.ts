@@ -1,9 +1,9 @@
 import type { DuckDBConnection, DuckDBValue } from '@duckdb/node-api'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { SqlCell, SqlTable } from '../summary/sql.js'
-import { type Dialect, quoteName, type SqlColumn, type SqlValue } from '../summary/sql-text.js'
+import { type Dialect, periodNumber, quoteName, type SqlColumn, type SqlValue, unless } from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
-import { type DatabaseTable, dateFromText, grainOfLength, remoteTable } from './remote.js'
+import { type DatabaseTable, dateFromText, grainOfLength, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
 
@@ -26,7 +26,7 @@ const DIALECT: Dialect = {
   round: (number, digits) => `CAST(round(CAST(${number} AS DECIMAL(38, 10)), ${digits}) AS float8)`,
   // A compensated sum (Kahan); decimals and whole numbers are summed without rounding anyway.
   sum: (number, exact) => (exact ? `sum(${number})` : `fsum(${number})`),
-  exactly: (text) => text,
+  period: periodNumber,
   list: { text: 'VARCHAR[]', number: 'DOUBLE[]' },
 }
 
@@ -58,7 +58,7 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
       const column = columnOf(String(name), String(type), zone ?? 'UTC', name === options.date)
       columns.set(column.name, column)
     }
-    const run = runner(connection, (options.timeLimit ?? 60) * 1000)
+    const run = inTurn(runner(connection, (options.timeLimit ?? 60) * 1000))
     const table: SqlTable = { dialect: DIALECT, from: 'source', columns, run }
     return remoteTable(table, await grainsOf(table, options.date), close)
   } catch (error) {
@@ -79,8 +79,8 @@ function columnOf(name: string, type: string, zone: string, isDate: boolean): Sq
   const own = `t.${quoteName(name)}`
   if (/^(?:U?(?:TINY|SMALL|BIG|HUGE)?INT(?:EGER)?|UINTEGER|DECIMAL.*)$/.test(type))
     return { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own }
-  if (type === 'DOUBLE') return { name, kind: 'number', sql: `NULLIF(${own}, 'nan'::float8)` }
-  if (type === 'FLOAT') return { name, kind: 'number', sql: `NULLIF(CAST(${own} AS float8), 'nan'::float8)` }
+  if (type === 'DOUBLE') return { name, kind: 'number', sql: unless(own, "'nan'::float8") }
+  if (type === 'FLOAT') return { name, kind: 'number', sql: unless(`CAST(${own} AS float8)`, "'nan'::float8") }
   if (type === 'BOOLEAN') return { name, kind: 'condition', sql: own }
   if (type === 'DATE') return { name, kind: 'date', sql: own }
   if (type === 'TIMESTAMP WITH TIME ZONE')
@@ -90,7 +90,7 @@ function columnOf(name: string, type: string, zone: string, isDate: boolean): Sq
   const matches = (value: string, pattern: string): string => `regexp_matches(${value}, '${pattern}')`
   if (isDate) return { name, kind: 'date', sql: dateFromText(text, matches) }
   // Blank is missing, as in every other file.
-  return { name, kind: 'text', sql: `NULLIF(${text}, '')` }
+  return { name, kind: 'text', sql: unless(text, "''") }
 }
 
 /** A date column of texts may stand for months or years. */
@@ -111,29 +111,24 @@ async function grainsOf(table: SqlTable, date: string | undefined): Promise<Map<
   return grains
 }
 
-/** Statements run one after the other, each within its time. */
+/** Each statement within its time. */
 function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
-  let last: Promise<unknown> = Promise.resolve()
-  return (text, values, columns) => {
-    const own = last.then(async () => {
-      let late = false
-      const timer = setTimeout(() => {
-        late = true
-        connection.interrupt()
-      }, limit)
-      try {
-        const lists = await Promise.all(values.map(toValue))
-        const reader = await connection.runAndReadAll(text, lists)
-        return columnsOf(reader.getColumnsJS(), columns)
-      } catch (error) {
-        if (late) throw new ProblemError([problem('database-time', { seconds: limit / 1000 })])
-        throw asProblem(error, 'duckdb')
-      } finally {
-        clearTimeout(timer)
-      }
-    })
-    last = own.catch(() => undefined)
-    return own
+  return async (text, values, columns) => {
+    let late = false
+    const timer = setTimeout(() => {
+      late = true
+      connection.interrupt()
+    }, limit)
+    try {
+      const lists = await Promise.all(values.map(toValue))
+      const reader = await connection.runAndReadAll(text, lists)
+      return columnsOf(reader.getColumnsJS(), columns)
+    } catch (error) {
+      if (late) throw new ProblemError([problem('database-time', { seconds: limit / 1000 })])
+      throw asProblem(error, 'duckdb')
+    } finally {
+      clearTimeout(timer)
+    }
   }
 }
 

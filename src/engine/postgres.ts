@@ -1,9 +1,16 @@
 import type { Client } from 'pg'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { SqlCell, SqlTable } from '../summary/sql.js'
-import { type Dialect, quoteName, type SqlColumn } from '../summary/sql-text.js'
+import {
+  type Dialect,
+  periodByArithmetic,
+  periodNumber,
+  quoteName,
+  type SqlColumn,
+  unless,
+} from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
-import { type DatabaseTable, dateFromText, grainOfLength, remoteTable } from './remote.js'
+import { type DatabaseTable, dateFromText, grainOfLength, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
 
@@ -49,13 +56,22 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
   client.on('error', () => undefined)
   try {
     await client.connect()
+    const spread = await spreadOf(client, options.table)
     await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ, READ ONLY')
     const from = fromOf(options)
     const { fields } = await client.query(`SELECT * FROM ${from} AS t LIMIT 0`)
     const columns = new Map<string, SqlColumn>()
     for (const { name, dataTypeID } of fields)
       columns.set(name, columnOf(name, dataTypeID, options.zone ?? 'UTC', name === options.date))
-    const table: SqlTable = { dialect: await dialectOf(client), from, columns, run: runner(client, seconds) }
+    const { by, elsewhere } = spread
+    const spreadBy = by ?? (elsewhere ? [] : undefined)
+    const table: SqlTable = {
+      dialect: await dialectOf(client, spread),
+      from,
+      columns,
+      ...(spreadBy && { spreadBy }),
+      run: inTurn(runner(client, seconds)),
+    }
     return remoteTable(table, await grainsOf(table, options.date), () => client.end())
   } catch (error) {
     await client.end().catch(() => undefined)
@@ -76,8 +92,38 @@ function fromOf({ table, query }: PostgresOptions): string {
   return (table ?? '').split('.').map(quoteName).join('.')
 }
 
+/** How the rows of a table lie. */
+interface Spread {
+  /** The columns or expressions that its parts are listed by. */
+  by?: string[]
+  /** Whether rows lie on other servers. */
+  elsewhere: boolean
+}
+
+/**
+ * Reads from the catalogue how a table is spread, to group by just that. A database that speaks the protocol and has no such
+ * catalogue is asked as one server.
+ */
+async function spreadOf(client: Client, table: string | undefined): Promise<Spread> {
+  if (table === undefined) return { elsewhere: false }
+  const text = `SELECT p.partstrat AS how, pg_get_partkeydef(c.oid) AS key,
+      c.relkind = 'f' OR EXISTS (SELECT 1 FROM pg_partition_tree(c.oid) AS part JOIN pg_class AS k ON k.oid = part.relid WHERE k.relkind = 'f') AS elsewhere
+    FROM pg_class AS c LEFT JOIN pg_partitioned_table AS p ON p.partrelid = c.oid WHERE c.oid = to_regclass($1)`
+  try {
+    const { rows } = await client.query<{ how: string | null; key: string | null; elsewhere: boolean }>(text, [
+      fromOf({ connection: '', table }),
+    ])
+    const [found] = rows
+    // By a list each part holds whole groups; by a range or a hash no group of ours would be whole in one part.
+    const listed = found?.how === 'l' ? /^LIST \((.*)\)$/s.exec(found.key ?? '') : null
+    return { elsewhere: found?.elsewhere ?? false, ...(listed === null ? {} : { by: [listed[1]] }) }
+  } catch {
+    return { elsewhere: false }
+  }
+}
+
 /** Letters beyond ASCII change their case by Unicode where the server has ICU, whatever language its database is in. */
-async function dialectOf(client: Client): Promise<Dialect> {
+async function dialectOf(client: Client, spread: Spread): Promise<Dialect> {
   const { rows } = await client.query("SELECT 1 FROM pg_collation WHERE collname = 'und-x-icu'")
   const unicode = rows.length > 0 ? ' COLLATE "und-x-icu"' : ''
   return {
@@ -86,7 +132,7 @@ async function dialectOf(client: Client): Promise<Dialect> {
     round: (number, digits) => `CAST(round(CAST(${number} AS numeric), ${digits}) AS float8)`,
     // As decimals, sums lose no digits: the order in which rows come makes no difference.
     sum: (number, exact) => (exact ? `sum(${number})` : `sum(CAST(${number} AS numeric))`),
-    exactly: (text) => `${text} COLLATE "C"`,
+    period: spread.elsewhere ? periodByArithmetic : periodNumber,
     list: { text: 'text[]', number: 'float8[]' },
   }
 }
@@ -95,9 +141,9 @@ function columnOf(name: string, type: number, zone: string, isDate: boolean): Sq
   const own = `t.${quoteName(name)}`
   if (WHOLE.has(type))
     return type === 1700
-      ? { name, kind: 'number', sql: `CAST(NULLIF(${own}, 'NaN') AS float8)`, exact: `NULLIF(${own}, 'NaN')` }
+      ? { name, kind: 'number', sql: `CAST(${unless(own, "'NaN'")} AS float8)`, exact: unless(own, "'NaN'") }
       : { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own }
-  if (FLOAT.has(type)) return { name, kind: 'number', sql: `NULLIF(CAST(${own} AS float8), 'NaN')` }
+  if (FLOAT.has(type)) return { name, kind: 'number', sql: unless(`CAST(${own} AS float8)`, "'NaN'") }
   if (type === BOOLEAN) return { name, kind: 'condition', sql: own }
   if (type === DATE) return { name, kind: 'date', sql: own }
   if (type === TIMESTAMP) return { name, kind: 'date', sql: `CAST(${own} AS date)` }
@@ -106,7 +152,7 @@ function columnOf(name: string, type: number, zone: string, isDate: boolean): Sq
   const text = `CAST(${own} AS text)`
   if (isDate) return { name, kind: 'date', sql: dateFromText(text, (value, pattern) => `${value} ~ '${pattern}'`) }
   // Blank is missing, as in every file.
-  return { name, kind: 'text', sql: `NULLIF(${text}, '')` }
+  return { name, kind: 'text', sql: unless(text, "''") }
 }
 
 /** A date column of texts may stand for months or years. */

@@ -55,3 +55,13 @@ export function dateFromText(text: string, matches: (text: string, pattern: stri
 export function grainOfLength(length: number): PeriodUnit | undefined {
   return length === 7 ? 'month' : length === 4 ? 'year' : undefined
 }
+
+/** Statements of one connection run one after the other, whoever asks. */
+export function inTurn(run: SqlTable['run']): SqlTable['run'] {
+  let last: Promise<unknown> = Promise.resolve()
+  return (text, values, columns) => {
+    const own = last.then(() => run(text, values, columns))
+    last = own.catch(() => undefined)
+    return own
+  }
+}

@@ -205,6 +205,8 @@ export const SENTENCES = {
   'remote-not-dates': (p: { column: string; count: number; sample: string }) =>
     `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)}); write dates as 2025-06-30`,
   'parquet-broken': (p: { why: string }) => `this is not readable as Parquet: ${p.why}; make the file anew`,
+  'sql-too-long': (p: { engine: string }) =>
+    `this formula grows too long for ${p.engine}; name parts of it as fields or measures`,
   'sql-digits': (p: { engine: string }) => `in ${p.engine}, round() needs its digits written out, as in round(x, 2)`,
 
   // rules on a table

@@ -13,8 +13,8 @@ export interface Dialect {
   round(number: string, digits: number): string
   /** A sum that loses no digits. `exact`: the database keeps these numbers as decimals or whole numbers already. */
   sum(number: string, exact: boolean): string
-  /** A text compared byte by byte. */
-  exactly(text: string): string
+  /** `periodNumber`, in words that this database works out wherever the rows are. */
+  period(unit: TimeUnit, date: string, starts: number): string
   /** The type of a list of texts or numbers. */
   list: { text: string; number: string }
 }
@@ -39,6 +39,11 @@ export function quoteName(name: string): string {
   return `"${name.replaceAll('"', '""')}"`
 }
 
+/** A value, missing where it is `wrong`. Servers pass CASE on to others, and NULLIF they do not. */
+export function unless(value: string, wrong: string): string {
+  return value.length > 300 ? `NULLIF(${value}, ${wrong})` : `(CASE WHEN ${value} <> ${wrong} THEN ${value} END)`
+}
+
 export function dateLiteral(day: number): string {
   return `DATE '${dayText(day)}'`
 }
@@ -60,6 +65,29 @@ export function periodNumber(unit: TimeUnit, date: string, starts: number): stri
   if (unit === 'year' && starts === 1) return year
   return `floor((${year} * 12 + ${month} - ${starts}) / ${unit === 'quarter' ? '3.0' : '12.0'})`
 }
+
+/**
+ * The same with whole-number arithmetic alone, which a server may pass on to another: EXTRACT it may not. The calendar's months are
+ * counted from 1 March of the year 0, after H. Hinnant, chrono-compatible low-level date algorithms (2013).
+ */
+export function periodByArithmetic(unit: TimeUnit, date: string, starts: number): string {
+  const days = dayNumber(date)
+  if (unit === 'day') return days
+  if (unit === 'week') return `floor((${days} + 3) / 7.0)`
+  if (unit === 'weekday') return `((${days} + 3) % 7)`
+  const since = `(${days} + 719468)`
+  const era = `(${since} / 146097)`
+  const day = `(${since} % 146097)`
+  const year = `((${day} - ${day} / 1460 + ${day} / 36524 - ${day} / 146096) / 365)`
+  const ofYear = `(${day} - (365 * ${year} + ${year} / 4 - ${year} / 100))`
+  const month = `((${era} * 400 + ${year}) * 12 + (5 * ${ofYear} + 2) / 153 + 2)`
+  if (unit === 'month') return month
+  if (unit === 'monthOfYear') return `(${month} % 12)`
+  return `((${month} - ${starts - 1}) / ${unit === 'quarter' ? 3 : 12})`
+}
+
+/** Longer statements than this are the work of a formula that grows out of hand. */
+const LONGEST = 300_000
 
 const SIGNS: Readonly<Record<Exclude<Arithmetic, '/'>, string>> = { '+': '+', '-': '-', '*': '*', of: '*' }
 const COMPARISONS: Readonly<Record<Comparison, string>> = {
@@ -86,6 +114,12 @@ export class SqlWriter {
   }
 
   write(bound: Bound): string {
+    const text = this.written(bound)
+    if (text.length > LONGEST) throw new ProblemError([problem('sql-too-long', { engine: this.dialect.name })])
+    return text
+  }
+
+  private written(bound: Bound): string {
     switch (bound.op) {
       case 'number':
         return numberLiteral(bound.value)
@@ -109,7 +143,7 @@ export class SqlWriter {
         const left = this.write(bound.left)
         const right = this.write(bound.right)
         // Division by zero is missing, never an error or infinity.
-        return bound.sign === '/' ? `(${left} / NULLIF(${right}, 0))` : `(${left} ${SIGNS[bound.sign]} ${right})`
+        return bound.sign === '/' ? `(${left} / ${unless(right, '0')})` : `(${left} ${SIGNS[bound.sign]} ${right})`
       }
       case 'compare':
         return `(${this.write(bound.left)} ${COMPARISONS[bound.sign]} ${this.write(bound.right)})`
@@ -159,7 +193,7 @@ export class SqlWriter {
 
   private dated({ unit, starts, of }: Bound & { op: 'dated' }): string {
     const date = this.write(of)
-    if (!isPeriodUnit(unit)) return `CAST(${periodNumber(unit, date, starts)} + 1 AS float8)`
+    if (!isPeriodUnit(unit)) return `CAST(${this.dialect.period(unit, date, starts)} + 1 AS float8)`
     if (unit === 'day') return date
     const months = unit === 'year' ? starts - 1 : unit === 'quarter' ? (starts - 1) % 3 : 0
     const moment = `CAST(${date} AS timestamp)`

@@ -25,6 +25,8 @@ export interface SqlTable {
   /** What stands behind FROM, quoted already; its rows are called t. */
   from: string
   columns: ReadonlyMap<string, SqlColumn>
+  /** What the rows are spread over servers by, as it is written in the table's own definition; default: the year of the date. */
+  spreadBy?: readonly string[]
   /** Runs a statement: columns of the answer, in the order asked. */
   run(text: string, values: readonly SqlValue[], columns: number): Promise<readonly (readonly SqlCell[])[]>
 }
@@ -47,13 +49,12 @@ export function createSqlEngine(
       const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
       for (const part of parts) selected.push(...(part?.selected ?? []))
       const agreed = question.fields.map((name) => keyOf(name, query, types, dated, starts))
-      for (const { sql, text } of agreed) {
-        const own = text ? table.dialect.exactly(sql) : sql
-        selected.push(`min(${own})`, `CASE WHEN min(${own}) = max(${own}) THEN count(${sql}) ELSE -1 END`)
+      for (const { sql } of agreed) {
+        selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
       }
-      // By the year as well: a table that is spread over servers by year is then summed up where its rows are.
-      const year = dated === undefined ? [] : [periodNumber('year', dated.sql, 1)]
-      const text = query.text(selected, question, keys.length, dated, year)
+      // By the year as well, or by what the table is spread by: it is then summed up where its rows are.
+      const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, 1)])
+      const text = query.text(selected, question, keys.length, dated, spread)
       const rows = await table.run(text, query.writer.values, selected.length)
       let at = keys.length
       const count = numbersOf(rows[at++])
@@ -218,7 +219,6 @@ function listOf(column: LookedUpColumn['column']): (string | number | null)[] {
 interface SqlKey {
   name: string
   sql: string
-  text: boolean
   unit?: TimeUnit
   starts: number
 }
@@ -232,8 +232,7 @@ function keyOf(
 ): SqlKey {
   const period = (unit: TimeUnit, date: string): SqlKey => ({
     name,
-    sql: `CAST(${periodNumber(unit, date, starts)} AS float8)`,
-    text: false,
+    sql: `CAST(${query.writer.dialect.period(unit, date, starts)} AS float8)`,
     unit,
     starts,
   })
@@ -242,8 +241,8 @@ function keyOf(
   const type = types.get(name)
   if (type?.kind === 'date') return period(type.unit ?? 'day', sql)
   if (type?.kind === 'condition')
-    return { name, sql: `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)`, text: true, starts }
-  return { name, sql, text: type?.kind === 'text', starts }
+    return { name, sql: `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)`, starts }
+  return { name, sql, starts }
 }
 
 /** Codes in the order in which values first come up. */
