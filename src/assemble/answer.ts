@@ -12,7 +12,7 @@ import type { Survey } from '../summary/engine.js'
 import type { Measure } from '../summary/measure.js'
 import { type Level, type Summary, summarise } from '../summary/summarise.js'
 import { dayText } from '../time/day.js'
-import { parsePeriod, type Span } from '../time/period.js'
+import { parsePeriod, periodText, type Span } from '../time/period.js'
 import { askingsOf, firstDay, type Spans, spansOf, streakAskings, withParts } from './asking.js'
 import type { BoundReport } from './bind.js'
 import { buildChart } from './chart.js'
@@ -27,7 +27,7 @@ export interface Answered {
   exhibit: BoundExhibit
   summary: Summary
   /** The painting of one pair of depths, made when first asked for. */
-  painting(rowDepth: number, columnDepth: number): ReadonlyMap<string, Painted>
+  painting(level: Level): ReadonlyMap<string, Painted>
   head: {
     name: string
     title: string
@@ -117,12 +117,15 @@ async function answerExhibit(
     ...(whole && { whole }),
     starts: report.starts,
     collate: (a, b) => collator.compare(a, b),
+    orders: exhibit.orders,
+    keeps: exhibit.keeps,
+    ...(exhibit.sort && { by: exhibit.sort }),
     source: home.table,
   })
   const results: RuleResult[] = []
   const done = new Map<Level, PaintResult>()
-  const painting = (rowDepth: number, columnDepth: number): PaintResult => {
-    const level = summary.levels[rowDepth][columnDepth]
+  notes.push(...unknownOrders(exhibit, summary))
+  const painting = (level: Level): PaintResult => {
     let result = done.get(level)
     if (result === undefined) {
       result = paintCells(cellsOf(report, exhibit, level), rules, exhibit.show)
@@ -136,7 +139,7 @@ async function answerExhibit(
     report,
     exhibit,
     summary,
-    painting: (r, c) => painting(r, c).painting,
+    painting: (level) => painting(level).painting,
     head: {
       name: exhibit.name,
       title: exhibit.title,
@@ -145,7 +148,7 @@ async function answerExhibit(
       periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, report.locale),
     },
     told() {
-      const details = painting(exhibit.rows.length, exhibit.columns.length)
+      const details = painting(summary.levels[exhibit.rows.length][exhibit.columns.length])
       // A rule for totals alone has its legend from there; else details speak.
       const others = results.filter((r) => !details.results.some((d) => d.rule === r.rule))
       const firsts = others.filter((r, i) => others.findIndex((o) => o.rule === r.rule) === i)
@@ -158,6 +161,19 @@ async function answerExhibit(
       return { legends, notes: [...new Set(notes.map((note) => note.message))] }
     },
   }
+}
+
+/** Words of a given order that no row has: a name mistyped, or gone. */
+function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
+  return [...exhibit.orders].flatMap(([key, order]) => {
+    const domain = [...summary.rows.keys, ...summary.columns.keys].find((own) => own.name === key)?.domain
+    if (domain === undefined) return []
+    const known = new Set(
+      domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.starts)),
+    )
+    const words = order.filter((word) => !known.has(word))
+    return words.length === 0 ? [] : [problem('note-order-unknown', { key, words })]
+  })
 }
 
 function parameterValues(report: BoundReport): Map<string, number> {
@@ -176,13 +192,15 @@ function neededFields(exhibit: BoundExhibit, rules: readonly BoundRule[]): strin
 }
 
 function cellsOf(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
-  const { rowDepth, columnDepth, table, mixed } = level
-  const details = rowDepth === exhibit.rows.length && columnDepth === exhibit.columns.length
-  const keys = [...exhibit.rows.slice(0, rowDepth), ...exhibit.columns.slice(0, columnDepth)]
+  const { rowDepth, columnDepth, table, mixed, rest } = level
+  const details = rest === undefined && rowDepth === exhibit.rows.length && columnDepth === exhibit.columns.length
+  const depth = rest === undefined ? rowDepth : rowDepth - 1
+  const keys = [...exhibit.rows.slice(0, depth), ...exhibit.columns.slice(0, columnDepth)]
+  const totals = keys.length === 0 ? 'grand total' : `totals by ${keys.join(' and ')}`
   return {
     exhibit: exhibit.name,
     level: details ? 'details' : 'totals',
-    what: details ? 'details' : keys.length === 0 ? 'grand total' : `totals by ${keys.join(' and ')}`,
+    what: details ? 'details' : rest === undefined ? totals : rest.label,
     table,
     keys,
     mixed,

@@ -5,6 +5,7 @@ import type { Look } from '../look/look.js'
 import { lookOf } from '../look/painting.js'
 import type { Cell, Keys, LevelName } from '../page/page.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
+import type { Rest } from '../summary/keep.js'
 import type { Level } from '../summary/summarise.js'
 import { periodText } from '../time/period.js'
 import type { Answered } from './answer.js'
@@ -40,7 +41,10 @@ export function createCellMaker(answered: Answered): CellMaker {
   const keys = (axis: Axis, node: AxisNode): Keys => {
     let found = known.get(node)
     if (found === undefined) {
-      found = node.codes.map((code, k) => ({ name: axis.keys[k].name, value: keyValue(axis, k, code) }))
+      found = node.codes.map((code, k) => ({
+        name: axis.keys[k].name,
+        value: code === REST ? restLabel(answered, node) : keyValue(axis, k, code),
+      }))
       known.set(node, found)
     }
     return found
@@ -49,6 +53,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     const k = node.codes.length - 1
     const code = node.codes[k]
     const { domain } = axis.keys[k]
+    if (code === REST) return restLabel(answered, node)
     if (code < 0) return NO_KEY
     if (domain.kind === 'text') return domain.words[code]
     // Below its own year a period need not repeat it.
@@ -73,12 +78,13 @@ export function createCellMaker(answered: Answered): CellMaker {
     periods,
     cell(level, row, column, measure) {
       const { rowDepth, columnDepth } = level
-      const rowNode = summary.rows.depths[rowDepth][row]
+      const rowNode =
+        level.rest === undefined ? summary.rows.depths[rowDepth][row] : restNode(summary.rows, level.rest, row)
       const columnNode = summary.columns.depths[columnDepth][column]
       const at = row * summary.columns.depths[columnDepth].length + column
       const own = level.table.columns.get(measure)?.column
       const value = own?.kind === 'number' ? own.values[at] : Number.NaN
-      const look = shown(lookOf(answered.painting(rowDepth, columnDepth), measure, at))
+      const look = shown(lookOf(answered.painting(level), measure, at))
       const text = printer(measure)(value)
       const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
       const rowNames = namesOf(summary.rows, rowNode)
@@ -90,7 +96,7 @@ export function createCellMaker(answered: Answered): CellMaker {
         row: keys(summary.rows, rowNode),
         column: keys(summary.columns, columnNode),
         level: {
-          row: levelName(rowDepth, exhibit.rows.length),
+          row: level.rest === undefined ? levelName(rowDepth, exhibit.rows.length) : 'subtotal',
           column: levelName(columnDepth, exhibit.columns.length),
         },
         measure,
@@ -106,11 +112,25 @@ export function createCellMaker(answered: Answered): CellMaker {
   }
   function namesOf(axis: Axis, node: AxisNode): string[] {
     return node.codes.map((code, k) => {
+      if (code === REST) return restLabel(answered, node)
       if (code < 0) return NO_KEY
       const { domain } = axis.keys[k]
       return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
     })
   }
+}
+
+/** Stands for the others of a key. */
+const REST = -3
+
+/** The header of the others under one of their parents. */
+export function restNode(rows: Axis, rest: Rest, place: number): AxisNode {
+  const parent = rest.parents[place]
+  return { codes: [...rows.depths[rest.depth - 1][parent].codes, REST], parent }
+}
+
+function restLabel({ summary }: Answered, { codes }: AxisNode): string {
+  return summary.rests.find(({ rest }) => rest.depth === codes.length)?.rest.label ?? ''
 }
 
 function keyValue(axis: Axis, k: number, code: number): string | null {

@@ -7,6 +7,7 @@ import type { ChartExhibit, ChartPoint } from '../page/page.js'
 import { isPeriodUnit } from '../time/period.js'
 import { type Answered, lineValue } from './answer.js'
 import { createCellMaker, headingText } from './cells.js'
+import { childOrder } from './order.js'
 import { formatFor, printerFor } from './print.js'
 
 /** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
@@ -21,7 +22,8 @@ export function buildChart(answered: Answered): ChartExhibit {
   const axis = summary.rows
   const level = summary.levels[1][0]
   const domain = axis.keys[0]?.domain
-  const points = axis.depths[1].map((node, i): ChartPoint => {
+  const points = childOrder(answered)(0, 0).map((i): ChartPoint => {
+    const node = axis.depths[1][i]
     const cell = make.cell(level, i, 0, measure)
     const [code] = node.codes
     let label = make.label(axis, node)
@@ -32,6 +34,10 @@ export function buildChart(answered: Answered): ChartExhibit {
     }
     return { ...cell, label, outer, ...markOf(cell.look) }
   })
+  for (const { rest, levels } of summary.rests) {
+    const cell = make.cell(levels[0], 0, 0, measure)
+    points.push({ ...cell, label: rest.label, outer: '', ...markOf(cell.look) })
+  }
   const facts = report.measures.get(measure)
   const unit = facts?.unit ?? { is: 'none' as const }
   const print = printerFor(facts?.format, unit, report.locale)

@@ -1,10 +1,11 @@
 import { bindAs, bindExpression, didBind, type Names } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
-import type { ChartSpec, ExhibitSpec, ReportSpec, TableSpec } from '../file/schema.js'
+import type { ChartSpec, ExhibitSpec, KeySpec, ReportSpec, TableSpec } from '../file/schema.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import type { Vocabulary } from '../rule/vocabulary.js'
+import type { Keep } from '../summary/keep.js'
 import type { Measure } from '../summary/measure.js'
 import { isTimeUnit, parseSpan } from '../time/period.js'
 
@@ -26,6 +27,11 @@ export interface BoundExhibit {
   period: string | undefined
   totals: { rows: 'top' | 'bottom' | 'none'; columns: 'left' | 'right' | 'none'; subtotals: boolean }
   sort: { measure: string; falling: boolean } | undefined
+  /** Row keys sorted from the last to the first. */
+  turned: readonly string[]
+  /** Given orders, by key. */
+  orders: ReadonlyMap<string, readonly string[]>
+  keeps: readonly Keep[]
   hide: boolean
   lines: readonly { bound: Bound; text: string; label: string | undefined }[]
   labels: boolean
@@ -107,13 +113,18 @@ function checkBeside(beside: string, name: string, { names }: Context, at: Path,
     problems.push(problem('beside-before', { name, beside }, { path: at }))
 }
 
-function listOf(value: string | readonly string[] | undefined): readonly string[] {
-  return value === undefined ? [] : typeof value === 'string' ? [value] : value
+function listOf<T extends string | object>(value: T | readonly T[] | undefined): readonly T[] {
+  return value === undefined ? [] : Array.isArray(value) ? value : [value as T]
 }
 
 function bindTable(table: TableSpec, context: Context, at: Path, problems: Problem[]) {
   const rows = checkKeys(table.rows, [...at, 'rows'], context, problems)
   const columns = checkKeys(table.columns, [...at, 'columns'], context, problems)
+  listOf<KeySpec>(table.columns).forEach((key, i) => {
+    const path = [...at, 'columns', ...(Array.isArray(table.columns) ? [i] : [])]
+    if (typeof key !== 'string' && key.keep !== undefined)
+      problems.push(problem('keep-columns', {}, { path: [...path, 'keep'] }))
+  })
   const show = checkMeasures(table.show, [...at, 'show'], context, problems)
   const written = typeof table.totals === 'string' ? { rows: table.totals } : (table.totals ?? {})
   const totalRows = written.rows ?? 'none'
@@ -122,14 +133,60 @@ function bindTable(table: TableSpec, context: Context, at: Path, problems: Probl
     columns: written.columns ?? ('none' as const),
     subtotals: written.subtotals ?? totalRows !== 'none',
   }
-  let sort: BoundExhibit['sort']
-  if (table.sort !== undefined) {
-    const falling = table.sort.startsWith('-')
-    const measure = falling ? table.sort.slice(1).trim() : table.sort.trim()
-    if (show.includes(measure)) sort = { measure, falling }
-    else problems.push(problem('bad-sort', { text: table.sort, known: show }, { path: [...at, 'sort'] }))
+  const keeps = keepsOf(table.rows)
+  const { sort, turned } = sortsOf(table.sort, rows, show, [...at, 'sort'], problems)
+  const orders = ordersOf([...listOf<KeySpec>(table.rows), ...listOf<KeySpec>(table.columns)])
+  return {
+    rows,
+    columns,
+    show,
+    totals,
+    // What keeps the first few is in their order.
+    sort: sort ?? (keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined),
+    turned,
+    orders,
+    keeps,
+    lines: [],
+    labels: true,
   }
-  return { rows, columns, show, totals, sort, lines: [], labels: true }
+}
+
+/** What rows are sorted by: one measure, and keys from their last to their first. */
+function sortsOf(
+  sort: string | readonly string[] | undefined,
+  rows: readonly string[],
+  show: readonly string[],
+  at: Path,
+  problems: Problem[],
+): { sort: BoundExhibit['sort']; turned: string[] } {
+  let measure: BoundExhibit['sort']
+  const turned: string[] = []
+  listOf<string>(sort).forEach((text, i) => {
+    const path = typeof sort === 'string' ? at : [...at, i]
+    const falling = text.startsWith('-')
+    const name = falling ? text.slice(1).trim() : text.trim()
+    if (show.includes(name) && measure === undefined) measure = { measure: name, falling }
+    else if (rows.includes(name) && !show.includes(name)) {
+      if (falling) turned.push(name)
+    } else problems.push(problem('bad-sort', { text, known: [...show, ...rows] }, { path }))
+  })
+  return { sort: measure, turned }
+}
+
+function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): Keep[] {
+  return listOf<KeySpec>(keys).flatMap((key) =>
+    typeof key === 'string' || key.keep === undefined
+      ? []
+      : [{ key: key.key, count: key.keep, ...(key.rest === undefined ? {} : { rest: key.rest }) }],
+  )
+}
+
+function ordersOf(keys: readonly KeySpec[]): Map<string, readonly string[]> {
+  return new Map(
+    keys.flatMap((key) =>
+      typeof key === 'string' || key.order === undefined ? [] : [[key.key, key.order.map(String)]],
+    ),
+  )
 }
 
 function bindChart(chart: ChartSpec, context: Context, at: Path, problems: Problem[]) {
@@ -150,7 +207,11 @@ function bindChart(chart: ChartSpec, context: Context, at: Path, problems: Probl
     return []
   })
   const totals = { rows: 'none' as const, columns: 'none' as const, subtotals: false }
-  return { rows, columns: [], show, totals, sort: undefined, lines, labels: chart.labels ?? true }
+  const keeps = keepsOf(chart.along)
+  const sort = keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined
+  const orders = ordersOf(listOf<KeySpec>(chart.along))
+  const labels = chart.labels ?? true
+  return { rows, columns: [], show, totals, sort, turned: [], orders, keeps, lines, labels }
 }
 
 function bindWhere(exhibit: ExhibitSpec, context: Context, at: Path, problems: Problem[]): Bound[] {
@@ -167,22 +228,29 @@ function bindWhere(exhibit: ExhibitSpec, context: Context, at: Path, problems: P
 }
 
 function checkKeys(
-  keys: string | readonly string[] | undefined,
+  keys: KeySpec | readonly KeySpec[] | undefined,
   at: Path,
   context: Context,
   problems: Problem[],
 ): readonly string[] {
-  const list = listOf(keys)
-  list.forEach((name, i) => {
-    const path = typeof keys === 'string' ? at : [...at, i]
-    if (context.fields.find(name) !== undefined) return
-    if (isTimeUnit(name) && !context.hasDates) problems.push(problem('no-date', { name }, { path }))
-    else {
+  return listOf<KeySpec>(keys).map((key, i) => {
+    const path = Array.isArray(keys) ? [...at, i] : at
+    const name = typeof key === 'string' ? key : key.key
+    const own = typeof key === 'string' ? path : [...path, 'key']
+    const found = context.fields.find(name)
+    if (found === undefined && isTimeUnit(name) && !context.hasDates)
+      problems.push(problem('no-date', { name }, { path: own }))
+    else if (found === undefined) {
       const known = context.fields.all()
-      problems.push(problem('unknown-dimension', { name, nearest: nearest(name, known), known }, { path }))
+      problems.push(problem('unknown-dimension', { name, nearest: nearest(name, known), known }, { path: own }))
     }
+    if (typeof key === 'string') return name
+    if (key.rest !== undefined && key.keep === undefined)
+      problems.push(problem('rest-alone', {}, { path: [...path, 'rest'] }))
+    if (key.keep !== undefined && found !== undefined && found.type.kind !== 'text' && found.type.kind !== 'unknown')
+      problems.push(problem('keep-text', { key: name }, { path: [...path, 'keep'] }))
+    return name
   })
-  return list
 }
 
 function checkMeasures(
@@ -192,7 +260,7 @@ function checkMeasures(
   problems: Problem[],
 ): readonly string[] {
   const known = [...context.vocabulary.measures.keys()]
-  const list = listOf(show)
+  const list = listOf<string>(show)
   list.forEach((name, i) => {
     const path = typeof show === 'string' ? at : [...at, i]
     if (!known.includes(name))

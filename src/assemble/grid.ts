@@ -2,7 +2,8 @@ import type { Cell, ColumnHeading, GridExhibit, Row } from '../page/page.js'
 import type { Axis } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
 import type { Answered } from './answer.js'
-import { type CellMaker, createCellMaker, headingText, NO_KEY } from './cells.js'
+import { type CellMaker, createCellMaker, headingText, NO_KEY, restNode } from './cells.js'
+import { childOrder } from './order.js'
 
 /** One column of cells: a header of the column axis, or its total, and a measure. */
 interface Slot {
@@ -138,6 +139,19 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
     return { heading: { keys: [], level: 'total', text }, depth: 0, group: false, cells: cellsAt(0, 0) }
   }
   const order = childOrder(answered)
+  /** What is left out under a header, as one row. */
+  const others = (depth: number, node: number): void => {
+    const found = summary.rests.find(({ rest }) => rest.depth === depth + 1)
+    const place = found?.rest.parents.indexOf(node) ?? -1
+    if (found === undefined || place < 0) return
+    const own = restNode(axis, found.rest, place)
+    rows.push({
+      heading: { keys: make.keys(axis, own), level: 'subtotal', text: make.label(axis, own) },
+      depth: depth + 1,
+      group: false,
+      cells: slots.map((slot) => make.cell(found.levels[slot.depth], place, slot.node, slot.measure)),
+    })
+  }
   const emit = (depth: number, node: number): void => {
     const own = axis.depths[depth][node]
     const keys = make.keys(axis, own)
@@ -154,6 +168,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
       cells: above ? cellsAt(depth, node) : empty(),
     })
     for (const child of order(depth, node)) emit(depth + 1, child)
+    others(depth, node)
     if (totals.subtotals && totals.rows === 'bottom')
       rows.push({
         heading: { keys, level: 'subtotal', text: `${text}, total` },
@@ -164,32 +179,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
   }
   if (totals.rows === 'top') rows.push(total())
   for (const child of order(0, 0)) emit(1, child)
+  others(0, 0)
   if (totals.rows === 'bottom') rows.push(total())
   return rows
-}
-
-/** The children of a header in the order shown: the axis' own, or by the total of a measure, missing last. */
-function childOrder({ exhibit, summary }: Answered): (depth: number, node: number) => number[] {
-  const axis = summary.rows
-  const { sort } = exhibit
-  const children = axis.depths.slice(0, -1).map((nodes, depth) => {
-    const lists: number[][] = nodes.map(() => [])
-    axis.depths[depth + 1].forEach((child, i) => {
-      lists[child.parent].push(i)
-    })
-    return lists
-  })
-  if (sort !== undefined)
-    children.forEach((lists, depth) => {
-      const column = summary.levels[depth + 1][0].table.columns.get(sort.measure)?.column
-      if (column?.kind !== 'number') return
-      const { values } = column
-      const sign = sort.falling ? -1 : 1
-      for (const list of lists)
-        list.sort((a, b) => {
-          const gone = Number(Number.isNaN(values[a])) - Number(Number.isNaN(values[b]))
-          return gone !== 0 || Number.isNaN(values[a]) ? gone : sign * (values[a] - values[b])
-        })
-    })
-  return (depth, node) => children[depth]?.[node] ?? []
 }

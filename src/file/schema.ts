@@ -154,7 +154,19 @@ const sourceSchema = z.strictObject({
 })
 
 const shown = z.union([z.string(), z.array(z.string()).min(1)]).describe('measures')
-const keys = names.describe('keys from the outermost in: columns, or year quarter month week day monthOfYear weekday')
+const keySchema = z.union([
+  z.string(),
+  z.strictObject({
+    key: z.string(),
+    order: z.array(literal).min(1).optional().describe('these first, in this order; the others behind'),
+    keep: z.int().min(1).optional().describe('how many are shown: the first by the sort, or by the first measure'),
+    rest: z.string().optional().describe('what the others together are called; left out, they are not shown'),
+  }),
+])
+const keys = z
+  .union([keySchema, z.array(keySchema).min(1)])
+  .describe('keys from the outermost in: columns, or year quarter month week day monthOfYear weekday')
+const sorts = names.describe('a shown measure or a row key; with a minus from the highest, or from the last')
 
 const totalsSchema = z.union([
   z.enum(['top', 'bottom', 'none']),
@@ -170,11 +182,11 @@ const tableSchema = z.strictObject({
   columns: keys.optional(),
   show: shown,
   totals: totalsSchema.optional().describe('default: none'),
-  sort: z.string().optional().describe('a measure; with a minus the highest first'),
+  sort: sorts.optional(),
 })
 
 const chartSchema = z.strictObject({
-  along: z.string().describe('the key along the axis'),
+  along: keySchema.describe('the key along the axis'),
   show: z.string().describe('the measure drawn as bars'),
   lines: z
     .array(z.strictObject({ at: limit, label: z.string().optional() }))
@@ -249,6 +261,7 @@ export type RuleSpec = z.infer<typeof ruleSchema>
 export type ParameterSpec = z.infer<typeof parameterSchema>
 export type MeasureEntry = z.infer<typeof measureSchema>
 export type TableSpec = z.infer<typeof tableSchema>
+export type KeySpec = z.infer<typeof keySchema>
 export type ChartSpec = z.infer<typeof chartSchema>
 export type ExhibitSpec = z.infer<typeof exhibitSchema>
 /** A whole report as written. */

@@ -94,7 +94,12 @@ export const SENTENCES = {
   'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
   'bad-locale': (p: { text: string }) => `${quote(p.text)} is not a locale; write a BCP 47 tag such as en-GB`,
   'bad-sort': (p: { text: string; known: readonly string[] }) =>
-    `cannot sort by ${quote(p.text)}; write a shown measure, with a minus for the highest first: ${some(p.known)}`,
+    `cannot sort by ${quote(p.text)}; write a shown measure or a row key, with a minus from the highest or the last: ${some(p.known)}`,
+  'keep-columns': (_: object) =>
+    'keep shows the first few rows; columns are all shown: narrow them with where or period',
+  'keep-text': (p: { key: string }) =>
+    `keep shows the first few of a key of texts, and ${p.key} is none; narrow it with where or period`,
+  'rest-alone': (_: object) => 'rest names what keep leaves out; add keep, or take rest out',
   'no-date': (p: { name: string }) => `${p.name} needs dates: name the source's date column with date:`,
 
   // expressions
@@ -258,6 +263,8 @@ export const SENTENCES = {
     `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
   'note-undated': (p: { count: number; source: string }) =>
     `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
+  'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
+    `the order given for ${p.key} names what is not there: ${some(p.words)}`,
   'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
   'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
   'note-rule-skips': (p: { rule: string; level: string; why: string }) =>

@@ -123,9 +123,13 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
   const taken = takenCodes(answers, a, frame.keys)
   if (taken === undefined) return asking.parts.map(() => nothing(count))
   const of = cellsOfGroups(frame, frame.keys, taken, grain.groups)
+  const left = frame.without && leftOut(answers, a, frame.without)
+  if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
+  if (left !== undefined) for (let g = 0; g < of.length; g++) if (of[g] >= 0 && left(g, of[g])) of[g] = -1
   const values = await Promise.all(
     asking.parts.map(async (part, p) => {
       const fine = grain.parts[p]
+      if (fine === undefined && frame.without !== undefined) return wholeWithout(asking, part, frame, frame.without)
       if (fine !== undefined) return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)))
       const names = frame.keys.map((key) => key.name)
       return spread(presently(await asking.engine.askWhole(questionOf(asking, names), part), asking.steps), frame)
@@ -138,6 +142,51 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
   for (const column of values)
     for (let i = 0; i < count; i++) if (hasRows[i] === 0 || inside?.[i] === 0) column[i] = Number.NaN
   return values
+}
+
+type Without = NonNullable<Frame['without']>
+
+/** Whether a group is one of those that a cell is without; undefined where the answer is not split by that key. */
+function leftOut(
+  { shared }: Answers,
+  a: number,
+  { name, shown, sets }: Without,
+): ((group: number, cell: number) => boolean) | undefined {
+  const codes = shared.find((key) => key.name === name)?.codes[a]
+  return codes && ((group, cell) => sets[shown[cell]].has(codes[group]))
+}
+
+/** A part that does not merge, without some groups: once for each set of them. */
+async function wholeWithout(
+  asking: Asking,
+  part: BoundAggregate,
+  frame: Frame,
+  without: Without,
+): Promise<Float64Array> {
+  const out = nothing(frame.count)
+  const names = frame.keys.map((key) => key.name)
+  for (const [s, set] of without.sets.entries()) {
+    const question = questionOf(asking, names)
+    const where = [...question.where, notAmong(without, set)]
+    const own = spread(presently(await asking.engine.askWhole({ ...question, where }, part), asking.steps), frame)
+    for (let cell = 0; cell < out.length; cell++) if (without.shown[cell] === s) out[cell] = own[cell]
+  }
+  return out
+}
+
+/** The condition that a key is none of some of its words; a missing key is. */
+function notAmong({ name, domain }: Without, codes: ReadonlySet<number>): Bound {
+  const words = domain.kind === 'text' ? domain.words : []
+  const condition = { kind: 'condition' } as const
+  const text = { kind: 'text' } as const
+  const key: Bound = { op: 'name', ref: { kind: 'field', name }, type: text }
+  const list = [...codes]
+    .filter((code) => code >= 0)
+    .map((code): Bound => ({ op: 'text', value: words[code], type: text }))
+  const gone: Bound = { op: 'missing', of: key, not: codes.has(-1), type: condition }
+  if (list.length === 0) return gone
+  const others: Bound = { op: 'in', of: key, list, not: true, type: condition }
+  return { op: codes.has(-1) ? 'and' : 'or', left: others, right: gone, type: condition }
 }
 
 /** For each cell, whether its span, moved back, lies inside the data; undefined where nothing is moved. */
@@ -193,11 +242,14 @@ async function windowValues(answers: Answers, a: number, frame: Frame): Promise<
   // Time itself may be what a source cannot tell apart.
   const told = names.every(asking.answers)
   if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
-  const at = windowsAt(asking, windows, frame, keys, taken)
+  const left = frame.without && leftOut(answers, a, frame.without)
+  if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
+  const at = windowsAt(asking, windows, frame, keys, taken, left)
   const values: Float64Array[] = []
   for (const [p, part] of asking.parts.entries()) {
     const fine = grain.parts[p]
     if (fine !== undefined) values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part)))
+    else if (frame.without !== undefined) values.push(nothing(count))
     else values.push(await wholeByWindow(asking, part, frame, keys, at.spans))
   }
   const hasRows = new Uint8Array(count)

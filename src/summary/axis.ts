@@ -1,4 +1,4 @@
-import { isPeriodUnit, isTimeUnit, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
+import { isPeriodUnit, isTimeUnit, type PeriodUnit, periodOf, periodText, type Span, spanOf } from '../time/period.js'
 import type { Domain } from './engine.js'
 import type { SharedKey } from './share.js'
 
@@ -26,19 +26,20 @@ export type Collate = (a: string, b: string) => number
 
 /**
  * Builds one side from the groups that have rows in any answer: labels in the locale's order, time by calendar, missing last.
- * A period axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups of each answer.
+ * `orders` are given orders by key: their words stand first. A period axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups of each answer.
  */
 export function buildAxis(
   keys: readonly SharedKey[],
   groups: readonly number[],
   span: Span | undefined,
   collate: Collate,
+  orders: ReadonlyMap<string, readonly string[]> = new Map(),
 ): Axis {
   const full = keys.map((key) => completed(key, span))
   const depths: AxisNode[][] = [[{ codes: [], parent: -1 }]]
   const at = groups.map((count) => [new Int32Array(count)])
   for (let d = 0; d < full.length; d++) {
-    const { codes, domain, complete } = full[d]
+    const { name, codes, domain, complete } = full[d]
     const parents = depths[d]
     const children = parents.map(() => new Set<number>())
     codes.forEach((own, answer) => {
@@ -46,7 +47,7 @@ export function buildAxis(
       const under = at[answer][d]
       for (let g = 0; g < own.length; g++) if (under[g] >= 0) children[under[g]].add(own[g])
     })
-    const rank = ranks(domain, collate)
+    const rank = ranks(domain, collate, orders.get(name) ?? [])
     const nodes: AxisNode[] = []
     const index = parents.map(() => new Map<number, number>())
     parents.forEach((parent, p) => {
@@ -109,13 +110,19 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
     .map(({ code }) => code)
 }
 
-/** The place of each code in its domain's order. */
-function ranks(domain: Domain, collate: Collate): Int32Array {
-  const size = domain.kind === 'time' ? domain.periods.length : domain.words.length
-  const order = Array.from({ length: size }, (_, code) => code)
-  if (domain.kind === 'time') order.sort((a, b) => domain.periods[a] - domain.periods[b])
-  else order.sort((a, b) => collate(domain.words[a], domain.words[b]) || compareText(domain.words[a], domain.words[b]))
-  const rank = new Int32Array(size)
+/** The place of each code: first those of a given order, then time by calendar and words as the locale has them. */
+function ranks(domain: Domain, collate: Collate, given: readonly string[]): Int32Array {
+  const words =
+    domain.kind === 'time' ? domain.periods.map((p) => periodText(domain.unit, p, domain.starts)) : domain.words
+  const places = new Map(given.map((word, place) => [word, place]))
+  const wanted = words.map((word) => places.get(word) ?? given.length)
+  const order = Array.from(words, (_, code) => code)
+  const plain = (a: number, b: number): number =>
+    domain.kind === 'time'
+      ? domain.periods[a] - domain.periods[b]
+      : collate(words[a], words[b]) || compareText(words[a], words[b])
+  order.sort((a, b) => wanted[a] - wanted[b] || plain(a, b))
+  const rank = new Int32Array(words.length)
   order.forEach((code, place) => {
     rank[code] = place
   })

@@ -13,6 +13,8 @@ export interface FrameKey {
 export interface Frame {
   count: number
   keys: readonly FrameKey[]
+  /** Groups of a key that do not count: cell i is without those of `sets[shown[i]]`. */
+  without?: { name: string; domain: Domain; shown: Int32Array; sets: readonly ReadonlySet<number>[] }
 }
 
 /** The cells of a frame by some of its keys alone, and where each cell of the frame went. */

@@ -4,6 +4,7 @@ import { type Answers, type Asking, askAll, axisKeys } from './answers.js'
 import { type Axis, type AxisKey, buildAxis, type Collate } from './axis.js'
 import { type Agreed, MIXED } from './engine.js'
 import { cellsOfGroups, type Frame } from './frame.js'
+import { type Keep, keptChildren, pruned, type Rest, restFrame, restOf } from './keep.js'
 import { columnOf } from './lookup.js'
 import type { Measure } from './measure.js'
 import { askStreak, type StreakAnswer, type StreakAsking } from './streak.js'
@@ -27,6 +28,11 @@ export interface SummaryRequest {
   /** The month (1 to 12) in which years begin. */
   starts: number
   collate: Collate
+  /** Given orders, by key. */
+  orders: ReadonlyMap<string, readonly string[]>
+  keeps: readonly Keep[]
+  /** The measure that says which are first. */
+  by?: { measure: string; falling: boolean }
   /** Home's own columns, for the types of keys and fields. */
   source: Table
 }
@@ -39,6 +45,8 @@ export interface Level {
   table: Table
   /** Fields that differ inside some cell, and so cannot be read here. */
   mixed: ReadonlySet<string>
+  /** Set where these are the others of a key that keeps few. */
+  rest?: Rest
 }
 
 export interface Summary {
@@ -46,6 +54,8 @@ export interface Summary {
   columns: Axis
   /** `levels[rowDepth][columnDepth]` */
   levels: readonly (readonly Level[])[]
+  /** The others of each row key that keeps few: a level for each depth of columns. */
+  rests: readonly { rest: Rest; levels: readonly Level[] }[]
   /** How many rows counted. */
   counted: number
 }
@@ -62,13 +72,31 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
       groups,
       request.axisSpan,
       request.collate,
+      request.orders,
     )
-  const rows = axis(request.rows)
+  let rows = axis(request.rows)
   const columns = axis(request.columns)
   const streaks: StreakAnswer[] = []
   for (const streak of request.streaks)
     streaks.push(await askStreak(streak, keys, { ...request, answers, whole: request.whole }))
   const work = worker(request.measures, request.parameters)
+  const rests: Rest[] = []
+  for (const keep of request.keeps) {
+    const depth = request.rows.indexOf(keep.key) + 1
+    const frame = frameOf(rows, columns, depth, 0)
+    const measure = request.measures.find((m) => m.name === request.by?.measure)
+    const values = measure && work(await partsAt(answers, frame, request.measures, streaks), measure)
+    const kept = keptChildren(
+      rows,
+      depth,
+      keep.count,
+      values ?? new Float64Array(frame.count),
+      request.by?.falling ?? true,
+    )
+    const rest = keep.rest === undefined ? undefined : restOf(rows, depth, kept, keep.rest)
+    if (rest !== undefined) rests.push(rest)
+    rows = pruned(rows, depth, kept)
+  }
   const levels: Level[][] = []
   for (let rowDepth = 0; rowDepth <= request.rows.length; rowDepth++) {
     levels.push([])
@@ -78,8 +106,22 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
       levels[rowDepth].push({ rowDepth, columnDepth, ...makeLevel(request, answers, frame, parts, work) })
     }
   }
+  const others = await Promise.all(
+    rests.map(async (rest) => ({
+      rest,
+      levels: await Promise.all(
+        columns.depths.map(async (across, columnDepth) => {
+          const { keys } = frameOf(rows, columns, 0, columnDepth)
+          const frame = restFrame(rows, rest, keys, across.length)
+          const parts = await partsAt(answers, frame, request.measures, [])
+          const { table, mixed } = makeLevel(request, answers, frame, parts, work)
+          return { rowDepth: rest.depth, columnDepth, table, mixed, rest }
+        }),
+      ),
+    })),
+  )
   const [home] = answers.list
-  return { rows, columns, levels, counted: home.grain.rows.reduce((a, b) => a + b, 0) }
+  return { rows, columns, levels, rests: others, counted: home.grain.rows.reduce((a, b) => a + b, 0) }
 }
 
 /** The cells of one pair of depths. */

@@ -99,6 +99,7 @@ export function windowsAt(
   frame: Frame,
   keys: readonly FrameKey[],
   taken: readonly Int32Array[],
+  left: ((group: number, cell: number) => boolean) | undefined,
 ): { from: Int32Array; into: Int32Array; spans: (Span | undefined)[] } {
   const { time, steps } = asking
   const spans: (Span | undefined)[] = new Array(frame.count).fill(undefined)
@@ -111,7 +112,8 @@ export function windowsAt(
   const from: number[] = []
   const into: number[] = []
   for (let cell = 0; cell < frame.count; cell++) {
-    const groups = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
+    const all = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
+    const groups = left === undefined ? all : all.filter((g) => !left(g, cell))
     if (own[cell].from > own[cell].to) continue
     let reach = fitted(asking, windowOf(own[cell], steps, starts))
     // What is looked back at has to lie inside the data; what is open at its start begins where they do.

@@ -26,7 +26,7 @@ export async function partsAt(
 ): Promise<Parts> {
   const below = new Map<string, { parts: Parts; into: Int32Array }>()
   for (const names of sharedBy(measures, frame)) {
-    if (names.length === frame.keys.length) continue
+    if (names.length === frame.keys.length && frame.without === undefined) continue
     const { frame: own, into } = coarser(frame, names)
     below.set(names.join(' '), { parts: await partsAt(answers, own, measures, []), into })
   }
@@ -88,6 +88,8 @@ export function worker(
       if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
       const own = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
       const names = keptKeys(parts.frame, bound.within)
+      // The others together have no place among those shown.
+      if (bound.how === 'rank' && parts.frame.without !== undefined) return vectorOf(nothing(parts.frame.count))
       if (bound.how === 'rank') return vectorOf(places(own, parts.frame, names))
       const below = parts.coarser.get(names.join(' '))
       // What is split by those keys alone is its own whole.
