@@ -9,13 +9,16 @@ import type { BoundRule } from '../rule/check.js'
 import { type PaintResult, paintCells } from '../rule/paint.js'
 import type { Cells, RuleResult } from '../rule/run.js'
 import type { Survey } from '../summary/engine.js'
+import { timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
 import { type Level, type Summary, summarise } from '../summary/summarise.js'
 import { dayText } from '../time/day.js'
 import { parsePeriod, periodText, type Span } from '../time/period.js'
-import { askingsOf, firstDay, type Spans, spansOf, streakAskings, withParts } from './asking.js'
+import { stepsKey } from '../time/step.js'
+import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, withParts } from './asking.js'
 import type { BoundReport } from './bind.js'
 import { buildChart } from './chart.js'
+import { checkExpected, controlsOf } from './control.js'
 import type { BoundExhibit } from './exhibit.js'
 import { buildGrid } from './grid.js'
 import { legendsOf } from './legend.js'
@@ -45,8 +48,8 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
   const sources = await joinSources(bound.sources, bound.wanted, joined)
   const report: BoundReport = { ...bound, sources, notes: [...bound.notes, ...joined] }
   const surveys = await Promise.all(sources.map((source) => source.engine.survey()))
-  const extents = surveys.map((survey) => survey.span)
-  const asOf = asOfDay(report, extents[0])
+  const asOf = asOfDay(report, surveys[0].span)
+  await checkExpected(report, surveys)
   const exhibits: Exhibit[] = []
   for (const exhibit of report.exhibits) {
     const answered = await answerExhibit(report, exhibit, surveys, asOf)
@@ -66,6 +69,7 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
     asOf: asOf === undefined ? null : dayText(asOf),
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
     sources: Object.values(spec.sources).map(sourceText),
+    controls: await controlsOf(report, surveys, asOf, joined),
     parameters: [...parameters.values()].map(({ name, label, value, format }) => ({
       name,
       label,
@@ -124,7 +128,7 @@ async function answerExhibit(
   })
   const results: RuleResult[] = []
   const done = new Map<Level, PaintResult>()
-  notes.push(...unknownOrders(exhibit, summary))
+  notes.push(...unknownOrders(exhibit, summary), ...repeats(report, exhibit, measures, summary))
   const painting = (level: Level): PaintResult => {
     let result = done.get(level)
     if (result === undefined) {
@@ -161,6 +165,19 @@ async function answerExhibit(
       return { legends, notes: [...new Set(notes.map((note) => note.message))] }
     },
   }
+}
+
+/** Measures that look back and find the present again: the two times are not linked as one thinks. */
+function repeats(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  summary: Summary,
+): Problem[] {
+  const found = timedParts(measures, report.measures)
+    .filter((time) => summary.repeats.has(stepsKey(time.steps)))
+    .map((time) => shownNames(report, exhibit, time))
+  return found.map((names) => problem('note-lag-same', { measures: names }))
 }
 
 /** Words of a given order that no row has: a name mistyped, or gone. */

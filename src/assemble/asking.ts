@@ -132,7 +132,7 @@ function askOne(
 }
 
 /** Whom to name where measures look back; one that only a rule reads is named where none shown looks so far. */
-function shownNames(report: BoundReport, exhibit: BoundExhibit, time: TimedParts): string[] {
+export function shownNames(report: BoundReport, exhibit: BoundExhibit, time: TimedParts): string[] {
   const all = [...time.measures]
   const visible = all.filter((name) => exhibit.show.includes(name))
   return (visible.length > 0 ? visible : all).map((name) => report.measures.get(name)?.label ?? name)

@@ -18,6 +18,7 @@ import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan 
 import { isZone } from '../time/zone.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
 import { type BoundSource, bindSources } from './sources.js'
+import { checkStacked } from './stacked.js'
 
 /** What is changed for one run, from outside the file. */
 export interface Settings {
@@ -115,6 +116,13 @@ function bind(
     ...boundConditions(spec.where, columns, ['where'], starts, problems),
     ...boundConditions(settings.where, columns, undefined, starts, problems),
   ]
+  checkStacked(
+    spec,
+    sources,
+    measures,
+    where.map((w) => w.bound),
+    problems,
+  )
   const vocabulary: Vocabulary = {
     statuses: spec.statuses ?? {},
     parameters,

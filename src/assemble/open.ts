@@ -1,4 +1,5 @@
 import type { ReportFile } from '../file/report.js'
+import type { ReportSpec } from '../file/schema.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
@@ -46,18 +47,20 @@ export function atSource(p: Problem, source: string, file: ReportFile): Problem 
   return path === undefined ? p : file.place({ ...p, place: { path: ['sources', source, ...path] } })
 }
 
+type SourceSpec = ReportSpec['sources'][string]
+type SourceOptions = Pick<SourceSpec, 'file' | 'read' | 'date' | 'strict' | 'stack' | 'unstack'> & { zone?: string }
+
 /** How the report says a source is read. */
-export function readOptions(
-  { spec }: ReportFile,
-  name: string,
-): { file?: string; read?: Record<string, string>; date?: string; strict?: boolean; zone?: string } {
-  const { file, read, date, strict } = spec?.sources[name] ?? {}
+export function readOptions({ spec }: ReportFile, name: string): SourceOptions {
+  const { file, read, date, strict, stack, unstack } = spec?.sources[name] ?? {}
   const zone = spec?.calendar?.zone
   return {
     ...(file === undefined ? {} : { file: file === 'stdin' ? 'standard input' : file }),
     ...(read === undefined ? {} : { read }),
     ...(date === undefined ? {} : { date }),
     ...(strict === undefined ? {} : { strict }),
+    ...(stack === undefined ? {} : { stack }),
+    ...(unstack === undefined ? {} : { unstack }),
     // A zone that is none is told with the report's own problems.
     ...(zone === undefined || !isZone(zone) ? {} : { zone }),
   }

@@ -23,6 +23,8 @@ export interface BoundSource {
   known: ReadonlySet<string> | undefined
   /** The shared keys. */
   match: readonly string[]
+  /** Worked out per row, each after those it uses. */
+  fields: ReadonlyMap<string, Bound>
   engine: Engine
 }
 
@@ -63,13 +65,28 @@ export function bindSources(
     }
     const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, starts)
     columns.set(name, columnNames(table, name))
+    for (const column of Object.keys(spec.sources[name].expect ?? {}))
+      if (column !== 'rows' && table.columns.get(column)?.column.kind !== 'number') {
+        const known = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))
+        const params = { name: column, nearest: nearest(column, known), known }
+        problems.push(problem('unknown-column', params, { path: ['sources', name, 'expect', column] }))
+      }
     const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
     const options = { ...(date === undefined ? {} : { date }), starts }
     const engine = isRemote(own)
       ? placed(own.connect(bounds, typesOf(table), options), ['sources', name])
       : createMemoryEngine(table, options)
     const match = matchOf(spec.sources[name].match)
-    sources.push({ name, table, date, grain: fine, known: name === first ? undefined : new Set(), match, engine })
+    sources.push({
+      name,
+      table,
+      date,
+      grain: fine,
+      known: name === first ? undefined : new Set(),
+      match,
+      fields: bounds,
+      engine,
+    })
   }
   checkKinds(spec, problems)
   checkMatch(spec, columns, problems)
@@ -79,10 +96,13 @@ export function bindSources(
 
 /** A source comes from one place. */
 function checkKinds(spec: ReportSpec, problems: Problem[]): void {
-  for (const [name, { file, postgres, table, query, read }] of Object.entries(spec.sources)) {
+  for (const [name, { file, postgres, table, query, read, stack, unstack, engine }] of Object.entries(spec.sources)) {
     const path = ['sources', name]
     const found = [...(file === undefined ? [] : ['file']), ...(postgres === undefined ? [] : ['postgres'])]
     if (found.length !== 1) problems.push(problem('source-kind', { found }, { path }))
+    const layout = stack ?? unstack
+    if (layout !== undefined && (postgres !== undefined || engine === 'duckdb'))
+      problems.push(problem('layout-remote', {}, { path: [...path, stack === undefined ? 'unstack' : 'stack'] }))
     if (postgres === undefined) continue
     if ((table === undefined) === (query === undefined)) problems.push(problem('table-or-query', {}, { path }))
     if (!/^env:[A-Za-z_][A-Za-z0-9_]*$/.test(postgres))

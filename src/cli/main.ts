@@ -48,6 +48,7 @@ function createProgram(io: Io, version: string): Command {
     .description('render a report')
     .option('--to <formats>', 'html, json, or both with a comma; default: by the ending of --out')
     .option('--out <path>', 'a file, or a folder for several formats; default: standard output')
+    .option('--verbose', 'say of each source how many rows were read and left out, and its control totals')
     .addHelpText('after', PAINT_EXAMPLES)
     .action(async (report: string, options: object) => (await import('./paint.js')).paintCommand(report, options, io))
   program

@@ -2,6 +2,7 @@ import { basename, extname, join, resolve } from 'node:path'
 import { isFolder, type OutFile, writeFiles } from '../node/files.js'
 import { openReportFile } from '../node/report.js'
 import type { Page } from '../page/page.js'
+import { harmless } from '../problem/print.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { Io } from './io.js'
 import { reading } from './reading.js'
@@ -13,6 +14,7 @@ export type Format = (typeof FORMATS)[number]
 interface PaintOptions extends SharedOptions {
   to?: string
   out?: string
+  verbose?: boolean
 }
 
 /** `acuarela paint REPORT`: render, then write all files or none. */
@@ -20,6 +22,7 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   const formats = formatsOf(options)
   if (formats.length > 1 && options.out === undefined) throw new ProblemError([problem('out-needed', { formats })])
   const page = await openReportFile(resolve(io.cwd, report), settingsOf(options, io), report)
+  if (options.verbose === true) for (const { text } of page.controls) io.err(`${harmless(text)}\n`)
   if (formats.length === 0 && options.out === undefined) {
     io.out(reading(page))
     return

@@ -150,6 +150,28 @@ const sourceSchema = z.strictObject({
     .enum(['year', 'quarter', 'month', 'week', 'day'])
     .optional()
     .describe('what a date stands for; default: the precision of its text'),
+  expect: z
+    .record(z.string(), number)
+    .optional()
+    .describe('control totals: rows, and sums of columns; other data are refused'),
+  stack: z
+    .strictObject({
+      columns: z.array(z.string()).min(1).optional().describe('left out where the data are such pairs already'),
+      name: z.string(),
+      value: z.string(),
+      unlike: z
+        .boolean()
+        .optional()
+        .describe(
+          'whether the values measure different things, never put together; default: where columns is left out',
+        ),
+    })
+    .optional()
+    .describe('turns columns side by side into pairs of a name and a value'),
+  unstack: z
+    .strictObject({ name: z.string(), value: z.string() })
+    .optional()
+    .describe('turns pairs of a name and a value into columns'),
   strict: z.boolean().optional().describe('refuse what cannot be read, instead of counting it as missing'),
 })
 

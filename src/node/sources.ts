@@ -76,7 +76,8 @@ async function openSource(
     return openPostgres({ connection, ...from, ...common })
   }
   if (spec.file === undefined) return undefined
-  const large = await largeParquet(spec.file, spec.engine, folder)
+  const inMemory = spec.stack !== undefined || spec.unstack !== undefined
+  const large = await largeParquet(spec.file, inMemory ? 'memory' : spec.engine, folder)
   if (large !== undefined) {
     const { openDuckdb } = await import('../engine/duckdb.js')
     return openDuckdb({ files: large, ...common })

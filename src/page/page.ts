@@ -14,6 +14,8 @@ export interface Page {
   asOfText: string | null
   /** Source files, as named. */
   sources: readonly string[]
+  /** What each source holds, beside what counts. */
+  controls: readonly SourceControl[]
   parameters: readonly PageParameter[]
   /** The condition that narrows the whole report, as text. */
   where: string | null
@@ -21,6 +23,26 @@ export interface Page {
   exhibits: readonly Exhibit[]
   /** What was said of the whole report. */
   notes: readonly string[]
+}
+
+/** Control totals of a source. */
+export interface SourceControl {
+  source: string
+  /** The file, table or query. */
+  from: string
+  rows: number
+  /** Rows without a date, where there are dates. */
+  undated: number
+  /** Rows that the report's own condition leaves out. */
+  filtered: number
+  /** Rows dated after the report's date. */
+  late: number
+  /** Keys that home does not have. */
+  unmatched: readonly { key: string; words: readonly string[] }[]
+  /** Over all rows, whatever the report narrows; null is missing. */
+  sums: readonly { measure: string; label: string; value: number | null; text: string }[]
+  /** All of it in one line. */
+  text: string
 }
 
 export interface PageParameter {

@@ -214,6 +214,19 @@ export const SENTENCES = {
     `this formula grows too long for ${p.engine}; name parts of it as fields or measures`,
   'sql-digits': (p: { engine: string }) => `in ${p.engine}, round() needs its digits written out, as in round(x, 2)`,
 
+  'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>
+    p.what === 'rows'
+      ? `${p.source} has ${p.found} rows, and ${p.expected} are expected; these are other data, or the report is to be brought up to date`
+      : `${p.what} in ${p.source} is ${p.found}, and ${p.expected} is expected; these are other data, or the report is to be brought up to date`,
+  'one-layout': (_: object) => 'a source is stacked or unstacked, not both; take one out',
+  'stack-numbers': (p: { column: string }) => `${p.column} is not a column of numbers, so it cannot be a stacked value`,
+  'stack-taken': (p: { name: string }) => `${p.name} is the name of another column already; choose another name`,
+  'unstack-names': (p: { name: string }) => `${p.name} is not a column of texts, so it names no columns`,
+  'layout-remote': (_: object) =>
+    'stack and unstack are for data read into memory; for Parquet add engine: memory, for a database write it in the query',
+  'unlike-stacked': (p: { aggregate: string; value: string; name: string; sample: string }) =>
+    `${p.value} holds unlike measures, told apart by ${p.name}, and ${p.aggregate}() would put them together; say which, as in ${p.aggregate}(${p.value}) where ${p.name} = '${p.sample}', or make columns of them with unstack`,
+
   // rules on a table
   'nothing-painted': (_: object) => 'paint names no measure; write at least one',
   'better-needed': (p: { what: string; measure: string }) =>
@@ -257,6 +270,8 @@ export const SENTENCES = {
   'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
   'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
     `${some(p.measures)}: the time looked back at lies ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}, and is missing there`,
+  'note-lag-same': (p: { measures: readonly string[] }) =>
+    `${some(p.measures)}: the time looked back at gives the same as the present everywhere; check the date column, or that the data hold both times`,
   'note-lag-key': (p: { measures: readonly string[]; key: string }) =>
     `${some(p.measures)}: cannot look back so far by ${p.key}, for the periods do not fall on each other; missing`,
   'note-streak-unit': (p: { text: string }) =>

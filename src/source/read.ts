@@ -2,6 +2,7 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
 import { addCsv } from './csv.js'
 import { addJson } from './json.js'
+import { laidOut } from './layout.js'
 import { isParquet } from './magic.js'
 import { createRawTable } from './raw.js'
 import { type ReadOptions, typedTable } from './typed.js'
@@ -24,7 +25,8 @@ export interface SourceFile {
  */
 export async function readSource(files: readonly SourceFile[], options: ReadOptions = {}): Promise<SourceTable> {
   const parquet = files.some(({ name, content }) => isParquet(content) || /\.parquet$/i.test(name))
-  return parquet ? (await import('./parquet.js')).readParquet(files, options) : readTexts(files, options)
+  const read = parquet ? await (await import('./parquet.js')).readParquet(files, options) : readTexts(files, options)
+  return laidOut(read, options, options.file ?? files[0]?.name)
 }
 
 /** Text alone, which needs no waiting. */

@@ -5,6 +5,7 @@ import { createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
 import { zoneDay } from '../time/zone.js'
 import { coarsest, inferColumn } from './infer.js'
+import type { Stack, Unstack } from './layout.js'
 import type { RawTable } from './raw.js'
 import { parseReadAs, type ReadAs, readAsText } from './words.js'
 
@@ -19,6 +20,10 @@ export interface ReadOptions {
   strict?: boolean
   /** The IANA time zone that moments with an offset are moved to before their day is taken; default: the day as it is written. */
   zone?: string
+  /** Turns columns side by side into pairs of a name and a value. */
+  stack?: Stack
+  /** Turns pairs of a name and a value into columns. */
+  unstack?: Unstack
 }
 
 /** Typed columns from words. Types are inferred over all rows. Throws with every problem that makes the rows unusable. */
@@ -61,8 +66,9 @@ export function requireColumns(
   place: object,
   problems: Problem[],
 ): void {
+  // What stacking makes is there afterwards.
   for (const name of [...Object.keys(options.read ?? {}), ...(options.date === undefined ? [] : [options.date])])
-    if (!known.includes(name))
+    if (!known.includes(name) && !(name === options.date && name === options.stack?.name))
       problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
 }
 

@@ -1,6 +1,8 @@
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import { isPeriodUnit, type Span, spanOf } from '../time/period.js'
-import { type Answers, type Asking, askAll, axisKeys } from './answers.js'
+import { shiftKey } from '../time/shift.js'
+import { plainShift, stepsKey } from '../time/step.js'
+import { type Answers, type Asking, askAll, axisKeys, partKey } from './answers.js'
 import { type Axis, type AxisKey, buildAxis, type Collate } from './axis.js'
 import { type Agreed, MIXED } from './engine.js'
 import { cellsOfGroups, type Frame } from './frame.js'
@@ -58,6 +60,8 @@ export interface Summary {
   rests: readonly { rest: Rest; levels: readonly Level[] }[]
   /** How many rows counted. */
   counted: number
+  /** Looks back, by `stepsKey`, that give the present again in every cell. */
+  repeats: ReadonlySet<string>
 }
 
 /** Asks each source for the finest grain once and makes every level of totals from it; what does not merge is asked for at each level. */
@@ -98,11 +102,14 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     rows = pruned(rows, depth, kept)
   }
   const levels: Level[][] = []
+  let repeats: ReadonlySet<string> = new Set()
   for (let rowDepth = 0; rowDepth <= request.rows.length; rowDepth++) {
     levels.push([])
     for (let columnDepth = 0; columnDepth <= request.columns.length; columnDepth++) {
       const frame = frameOf(rows, columns, rowDepth, columnDepth)
       const parts = await partsAt(answers, frame, request.measures, streaks)
+      if (rowDepth === request.rows.length && columnDepth === request.columns.length)
+        repeats = repeatsOf(answers, parts)
       levels[rowDepth].push({ rowDepth, columnDepth, ...makeLevel(request, answers, frame, parts, work) })
     }
   }
@@ -121,7 +128,28 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     })),
   )
   const [home] = answers.list
-  return { rows, columns, levels, rests: others, counted: home.grain.rows.reduce((a, b) => a + b, 0) }
+  return { rows, columns, levels, rests: others, repeats, counted: home.grain.rows.reduce((a, b) => a + b, 0) }
+}
+
+/** Looks back that give just what is there now, in at least two cells. */
+function repeatsOf({ list }: Answers, { values }: Parts): Set<string> {
+  const same = new Set<string>()
+  for (const { asking } of list) {
+    const shift = plainShift(asking.steps)
+    if (shift === undefined || shiftKey(shift) === '') continue
+    let alike = 0
+    let other = false
+    for (const part of asking.parts) {
+      const now = values.get(partKey([], part.key))
+      const then = values.get(partKey(asking.steps, part.key))
+      for (let i = 0; now !== undefined && then !== undefined && i < now.length; i++) {
+        if (now[i] === then[i] && now[i] !== 0) alike++
+        else if (!Number.isNaN(then[i]) && now[i] !== then[i]) other = true
+      }
+    }
+    if (alike > 1 && !other) same.add(stepsKey(asking.steps))
+  }
+  return same
 }
 
 /** The cells of one pair of depths. */

@@ -11,6 +11,7 @@ export function toData(page: Page): object {
     asOf: page.asOf,
     parameters: Object.fromEntries(page.parameters.map(({ name, value }) => [name, value])),
     where: page.where,
+    sources: page.controls.map(({ text: _, ...control }) => control),
     notes: page.notes,
     exhibits: page.exhibits.map(exhibitData),
   }

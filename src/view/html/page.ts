@@ -61,7 +61,7 @@ ${STYLE}${classes.css()}
 <header><h1>${escapeText(page.title)}</h1>
 <p class="by">${by}</p>${lead}${saidMarkup(page.notes)}</header>
 ${sections.join('\n')}
-</main>
+${sourcesMarkup(page)}</main>
 </body>
 </html>
 `
@@ -114,6 +114,13 @@ function chartMarkup(exhibit: ChartExhibit, svg: string): string {
   )
   const head = `<thead><tr><th scope="col">${escapeText(exhibit.along)}</th><th scope="col">${escapeText(exhibit.measureLabel)}</th><th scope="col">Status</th></tr></thead>`
   return `<div class="chart wide">${svg}</div><div class="v"><table><caption>${escapeText(exhibit.title)}</caption>${head}<tbody>${rows.join('')}${lines.join('')}</tbody></table></div>`
+}
+
+/** What was read: the control totals of every source. */
+function sourcesMarkup({ controls }: Page): string {
+  if (controls.length === 0) return ''
+  const items = controls.map(({ text }) => `<li>${escapeText(text)}</li>`)
+  return `<footer><h2>Sources</h2><ul>${items.join('')}</ul></footer>\n`
 }
 
 function saidMarkup(notes: readonly string[]): string {

@@ -30,6 +30,9 @@ section{margin:0 0 44px;min-width:0}
 .pair>.fit>.key,.pair>.fit>.said,.pair>.fit>.note{width:0;min-width:100%}
 .note{color:var(--quiet);font-size:13.5px;margin:1px 0 12px}
 .said{color:var(--quiet);font-size:13px;margin:10px 0 0;padding:0;list-style:none}
+footer{border-top:1px solid var(--hair);margin-top:10px;padding-top:14px;color:var(--quiet);font-size:13px}
+footer h2{font-size:14px;color:var(--quiet)}
+footer ul{margin:4px 0 0;padding:0;list-style:none}
 .v{position:absolute;width:1px;height:1px;margin:-1px;padding:0;overflow:hidden;clip-path:inset(50%);white-space:nowrap;border:0}
 .wide{overflow-x:auto;position:relative}
 table{border-collapse:separate;border-spacing:0}

@@ -1,0 +1,127 @@
+import { round14 } from '../column/round.js'
+import { fromMoments } from '../column/statistic.js'
+import type { Bound, BoundAggregate } from '../expression/bound.js'
+import { numberPrinter, PLAIN_FORMAT } from '../format/format.js'
+import { periodPrinter } from '../format/period.js'
+import type { SourceControl } from '../page/page.js'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { Engine, Survey } from '../summary/engine.js'
+import type { Span } from '../time/period.js'
+import type { BoundReport } from './bind.js'
+import { formatFor } from './print.js'
+import { type BoundSource, canNarrow, sourceText } from './sources.js'
+
+/** What a source holds beside what counts, so that a reader can tell that nothing was lost on the way. */
+export async function controlsOf(
+  report: BoundReport,
+  surveys: readonly Survey[],
+  asOf: number | undefined,
+  joined: readonly Problem[],
+): Promise<SourceControl[]> {
+  return Promise.all(
+    report.sources.map(async (source, s) => {
+      const { rows, undated, span } = surveys[s]
+      const where = report.where.filter((condition) => canNarrow(source, condition))
+      const filtered = where.length === 0 ? 0 : rows - (await counted(source, where))
+      const late =
+        asOf === undefined || span === undefined || span.to <= asOf
+          ? 0
+          : rows - undated - (await counted(source, [], { from: span.from, to: asOf }))
+      const unmatched = joined
+        .filter((p) => p.code === 'note-unmatched' && p.params.source === source.name)
+        .map((p) => ({ key: String(p.params.key), words: p.params.words as string[] }))
+      const own = {
+        source: source.name,
+        from: sourceText(report.spec.sources[source.name]),
+        rows,
+        undated,
+        filtered,
+        late,
+        unmatched,
+        sums: await sumsOf(report, source),
+      }
+      return { ...own, text: textOf(report, own, span, asOf) }
+    }),
+  )
+}
+
+async function counted({ engine }: BoundSource, where: readonly Bound[], span?: Span): Promise<number> {
+  const { rows } = await engine.ask({ keys: [], parts: [], fields: [], where, ...(span === undefined ? {} : { span }) })
+  return rows.reduce((a, b) => a + b, 0)
+}
+
+/** The sum over all rows of each measure that is one: before any period or condition of the report. */
+async function sumsOf(report: BoundReport, source: BoundSource): Promise<SourceControl['sums']> {
+  const home = report.sources[0].name
+  const sums: SourceControl['sums'][number][] = []
+  for (const { name, label, bound, format, unit } of report.measures.values()) {
+    if (bound.op !== 'aggregate' || bound.statistic !== 'sum' || (bound.source ?? home) !== source.name) continue
+    const value = await total(source.engine, bound)
+    // To the cent, whatever is shown elsewhere: it is to be compared with another system's.
+    const { digits: _, ...plain } = { ...formatFor(format, unit), compact: false, signed: false }
+    const print = numberPrinter(plain, report.locale)
+    sums.push({ measure: name, label, value, text: print(value ?? Number.NaN) })
+  }
+  return sums
+}
+
+async function total(engine: Engine, part: BoundAggregate): Promise<number | null> {
+  const { parts, groups } = await engine.ask({ keys: [], parts: [part], fields: [], where: [] })
+  const [moments] = parts
+  if (moments === undefined) return null
+  // An engine may answer in several groups; sums of cents are exact far beyond what a report holds.
+  const values = fromMoments(part.statistic, moments)
+  let sum = 0
+  let some = false
+  for (let g = 0; g < groups; g++) {
+    if (Number.isNaN(values[g])) continue
+    sum += values[g]
+    some = true
+  }
+  return some ? round14(sum) : null
+}
+
+/** `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`. */
+function textOf(
+  report: BoundReport,
+  { source, from, rows, undated, filtered, late, unmatched, sums }: Omit<SourceControl, 'text'>,
+  span: Span | undefined,
+  asOf: number | undefined,
+): string {
+  const count = numberPrinter({ ...PLAIN_FORMAT, digits: 0 }, report.locale)
+  const date = periodPrinter(report.locale).date
+  const plural = (n: number): string => `${count(n)} ${n === 1 ? 'row' : 'rows'}`
+  const parts = [`${source}: ${plural(rows)}${from === '' || from === source ? '' : ` of ${from}`}`]
+  if (span !== undefined) parts[0] += `, ${date(span.from)} to ${date(span.to)}`
+  if (filtered > 0) parts.push(`${plural(filtered)} left out by where`)
+  if (late > 0 && asOf !== undefined) parts.push(`${plural(late)} left out after ${date(asOf)}`)
+  if (undated > 0) parts.push(`${plural(undated)} without a date`)
+  for (const { key, words } of unmatched) parts.push(`${words.length} ${key} not in ${report.sources[0].name}`)
+  for (const { label, text } of sums) parts.push(`${label} ${text} over all rows`)
+  return parts.join('; ')
+}
+
+/** Other data than those that are expected are refused before anything is painted. */
+export async function checkExpected(report: BoundReport, surveys: readonly Survey[]): Promise<void> {
+  const problems: Problem[] = []
+  for (const [s, source] of report.sources.entries())
+    for (const [name, expected] of Object.entries(report.spec.sources[source.name].expect ?? {})) {
+      const found = name === 'rows' ? surveys[s].rows : await total(source.engine, sumOf(name))
+      if (found !== null && round14(found) === round14(expected)) continue
+      const params = {
+        what: name === 'rows' ? 'rows' : `the sum of ${name}`,
+        source: source.name,
+        // As one would write it in the report.
+        found: found === null ? 'missing' : String(round14(found)),
+        expected: String(expected),
+      }
+      problems.push(problem('not-expected', params, { path: ['sources', source.name, 'expect', name] }))
+    }
+  if (problems.length > 0) throw new ProblemError(problems)
+}
+
+function sumOf(name: string): BoundAggregate {
+  const type = { kind: 'number', unit: { is: 'none' } } as const
+  const of: Bound = { op: 'name', ref: { kind: 'field', name }, type }
+  return { op: 'aggregate', statistic: 'sum', of, share: 0.5, key: `sum(${name})`, type }
+}
