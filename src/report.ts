@@ -9,6 +9,7 @@ import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
 export type { Settings } from './assemble/bind.js'
+export { type SketchSource, sketchReport } from './assemble/sketch.js'
 export { type ReportFile, readReport } from './file/report.js'
 export type { ReportSpec } from './file/schema.js'
 export type { Cell, ChartExhibit, Exhibit, GridExhibit, Page } from './page/page.js'

@@ -52,6 +52,15 @@ function createProgram(io: Io, version: string): Command {
     .addHelpText('after', PAINT_EXAMPLES)
     .action(async (report: string, options: object) => (await import('./paint.js')).paintCommand(report, options, io))
   program
+    .command('sketch')
+    .argument('<data...>', 'CSV, TSV, JSON, NDJSON or Parquet files; the first is the one that is summarised')
+    .description('start a report file from data')
+    .option('--out <path>', 'the report file; default: standard output')
+    .option('--force', 'write over a file that is there')
+    .addOption(quiet())
+    .addHelpText('after', SKETCH_EXAMPLES)
+    .action(async (data: string[], options: object) => (await import('./sketch.js')).sketchCommand(data, options, io))
+  program
     .command('demo')
     .description('make the data of Brezal Nurseries and paint its spring report')
     .option('--out <folder>', 'where to write', 'out')
@@ -78,6 +87,13 @@ function quiet(): Option {
 function collect(value: string, before: string[] = []): string[] {
   return [...before, value]
 }
+
+const SKETCH_EXAMPLES = `
+Examples:
+  acuarela sketch sales.csv --out sales.acuarela.yaml
+  acuarela sketch sales.csv budget.csv > both.acuarela.yaml
+What it writes can be painted at once, and is meant to be changed.
+`
 
 const PAINT_EXAMPLES = `
 Examples:

@@ -250,6 +250,8 @@ export const SENTENCES = {
     `cannot write ${quote(p.found)}; --to takes ${p.known.join(', ')}`,
   'out-needed': (p: { formats: readonly string[] }) => `${p.formats.length} formats go to a folder; name it with --out`,
   'out-exists': (p: { file: string }) => `${p.file} is there already, as something else; choose another --out`,
+  'sketch-exists': (p: { file: string }) =>
+    `${p.file} is there already; choose another --out, or write over it with --force`,
   'document-needed': (_: object) =>
     "charts are drawn with a document; pass one: the browser's own, or serverDocument() from acuarela/node",
   'cannot-write': (p: { file: string; why: string }) => `${p.file} cannot be written: ${p.why}`,

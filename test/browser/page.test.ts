@@ -89,6 +89,7 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
     'Shops against target and plan',
     'Months against the target',
     'The season of each line',
+    'Sources',
   ])
   for (const table of await page.locator('table').all()) {
     expect(await table.locator('caption').count()).toBe(1)

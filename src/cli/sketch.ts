@@ -1,0 +1,77 @@
+import { access } from 'node:fs/promises'
+import { dirname, isAbsolute, join, relative, resolve, sep } from 'node:path'
+import { sketchReport } from '../assemble/sketch.js'
+import { writeFiles } from '../node/files.js'
+import { readSourceFiles } from '../node/source-files.js'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { readSource } from '../source/read.js'
+import type { SourceTable } from '../table/source-table.js'
+import type { Io } from './io.js'
+
+interface SketchOptions {
+  out?: string
+  force?: boolean
+  quiet?: boolean
+}
+
+/** `acuarela sketch DATA…`: a report to start from, that can be painted at once. */
+export async function sketchCommand(data: readonly string[], options: SketchOptions, io: Io): Promise<void> {
+  const { out } = options
+  if (out !== undefined && options.force !== true && (await exists(resolve(io.cwd, out))))
+    throw new ProblemError([problem('sketch-exists', { file: out })])
+  const read = await readAll(data, io)
+  // Named from where the report will stand.
+  const from = out === undefined ? io.cwd : dirname(resolve(io.cwd, out))
+  const named = (file: string): string =>
+    isAbsolute(file) ? file : relative(from, resolve(io.cwd, file)).split(sep).join('/')
+  const sources = await together(read, io)
+  const text = await sketchReport(sources.map(({ files, source }) => ({ file: fileText(files.map(named)), source })))
+  if (out === undefined) {
+    io.out(text)
+    return
+  }
+  await writeFiles([{ path: resolve(io.cwd, out), shown: out, text }])
+  if (options.quiet !== true)
+    io.err(`wrote ${out}; paint it with: acuarela paint ${out} --out ${join(dirname(out), 'page.html')}\n`)
+}
+
+interface Read {
+  files: string[]
+  source: SourceTable
+}
+
+async function readAll(data: readonly string[], io: Io): Promise<Read[]> {
+  const problems: Problem[] = []
+  const read: Read[] = []
+  for (const file of data) {
+    try {
+      read.push({ files: [file], source: await readSource(await readSourceFiles(file, io.cwd), { file }) })
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      problems.push(...error.problems)
+    }
+  }
+  if (problems.length > 0) throw new ProblemError(problems)
+  return read
+}
+
+/** Files of the same columns are one source: a shell spells out what one writes as orders-*.csv. */
+async function together(read: readonly Read[], io: Io): Promise<readonly Read[]> {
+  const [first, ...others] = read
+  const columns = (own: Read): string => JSON.stringify([...own.source.table.columns.keys()].sort())
+  if (others.length === 0 || others.some((own) => columns(own) !== columns(first))) return read
+  const files = read.flatMap((own) => own.files)
+  const contents = await Promise.all(files.map((file) => readSourceFiles(file, io.cwd)))
+  return [{ files, source: await readSource(contents.flat()) }]
+}
+
+function fileText(files: readonly string[]): string {
+  return files.length === 1 ? files[0] : `{${files.join(',')}}`
+}
+
+async function exists(path: string): Promise<boolean> {
+  return access(path).then(
+    () => true,
+    () => false,
+  )
+}
