@@ -32,7 +32,12 @@ export interface Settings {
   asOf?: string
   /** Days since 1970-01-01, for `asOf: today`. Nothing is read from a clock in here. */
   today?: number
+  /** Called while rows are read and sources are asked, for whoever waits. Nothing depends on it. */
+  progress?: (event: ProgressEvent) => void
 }
+
+/** What is going on: rows of a source read so far, or the how-manieth question to it. */
+export type ProgressEvent = { source: string; rows: number } | { source: string; question: number }
 
 /** A report whose every name is resolved against its data. */
 export interface BoundReport {
@@ -96,7 +101,12 @@ function bind(
   if (zone !== undefined && !isZone(zone))
     problems.push(problem('bad-zone', { text: zone }, { path: ['calendar', 'zone'] }))
   checkNamespace(spec, problems)
-  const { sources, whole, home: columns, all } = bindSources(spec, read, starts, problems)
+  const {
+    sources,
+    whole,
+    home: columns,
+    all,
+  } = bindSources(spec, read, { starts, progress: settings.progress }, problems)
   const [homeName = ''] = Object.keys(spec.sources)
   const home = sources.find((source) => source.name === homeName)
   const date = spec.sources[homeName]?.date

@@ -10,6 +10,7 @@ import { addFields, columnNames } from '../table/fields.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { Table } from '../table/table.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
+import type { Settings } from './bind.js'
 
 /** A source with its fields, ready to be asked. */
 export interface BoundSource {
@@ -43,7 +44,7 @@ export interface SourceNames {
 export function bindSources(
   spec: ReportSpec,
   read: ReadonlyMap<string, SourceTable>,
-  starts: number,
+  { starts, progress }: { starts: number; progress: Settings['progress'] },
   problems: Problem[],
 ): SourceNames {
   const names = Object.keys(spec.sources)
@@ -73,9 +74,9 @@ export function bindSources(
       }
     const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
     const options = { ...(date === undefined ? {} : { date }), starts }
-    const engine = isRemote(own)
-      ? placed(own.connect(bounds, typesOf(table), options), ['sources', name])
-      : createMemoryEngine(table, options)
+    const asked = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
+    let question = 0
+    const engine = watched(asked, ['sources', name], () => progress?.({ source: name, question: ++question }))
     const match = matchOf(spec.sources[name].match)
     sources.push({
       name,
@@ -160,18 +161,20 @@ function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
 }
 
-/** The same engine, whose problems name the source. */
-function placed(engine: Engine, path: Path): Engine {
-  const told = async <T>(answer: Promise<T>): Promise<T> =>
-    answer.catch((error: unknown) => {
+/** The same engine, whose problems name the source and whose questions are counted. */
+function watched(engine: Engine, path: Path, asking: () => void): Engine {
+  const told = async <T>(ask: () => Promise<T>): Promise<T> => {
+    asking()
+    return ask().catch((error: unknown) => {
       if (!(error instanceof ProblemError)) throw error
       throw new ProblemError(error.problems.map((p) => (p.place.path === undefined ? { ...p, place: { path } } : p)))
     })
+  }
   return {
-    ask: (question) => told(engine.ask(question)),
-    askWhole: (question, part) => told(engine.askWhole(question, part)),
-    survey: () => told(engine.survey()),
-    knowing: (more) => placed(engine.knowing(more), path),
+    ask: (question) => told(() => engine.ask(question)),
+    askWhole: (question, part) => told(() => engine.askWhole(question, part)),
+    survey: () => told(() => engine.survey()),
+    knowing: (more) => watched(engine.knowing(more), path, asking),
   }
 }
 

@@ -17,6 +17,8 @@ process.exitCode = await main({
     cwd: process.cwd(),
     out: (text) => process.stdout.write(text),
     err: (text) => process.stderr.write(text),
+    terminal: process.stderr.isTTY === true,
+    clock: () => performance.now(),
     today: () => {
       const now = new Date()
       return Date.UTC(now.getFullYear(), now.getMonth(), now.getDate()) / 86_400_000

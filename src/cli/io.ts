@@ -7,4 +7,8 @@ export interface Io {
   err(text: string): void
   /** Whole days since 1970-01-01, in the local zone. */
   today(): number
+  /** Whether someone watches the problems and progress. */
+  terminal: boolean
+  /** Milliseconds from any start, for progress alone. */
+  clock(): number
 }

@@ -5,6 +5,7 @@ import type { Page } from '../page/page.js'
 import { harmless } from '../problem/print.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { Io } from './io.js'
+import { createProgress } from './progress.js'
 import { reading } from './reading.js'
 import { type SharedOptions, settingsOf } from './settings.js'
 
@@ -21,7 +22,9 @@ interface PaintOptions extends SharedOptions {
 export async function paintCommand(report: string, options: PaintOptions, io: Io): Promise<void> {
   const formats = formatsOf(options)
   if (formats.length > 1 && options.out === undefined) throw new ProblemError([problem('out-needed', { formats })])
-  const page = await openReportFile(resolve(io.cwd, report), settingsOf(options, io), report)
+  const progress = createProgress(io, options.quiet === true)
+  const settings = settingsOf(options, io, progress)
+  const page = await openReportFile(resolve(io.cwd, report), settings, report).finally(() => progress.done())
   if (options.verbose === true) for (const { text } of page.controls) io.err(`${harmless(text)}\n`)
   if (formats.length === 0 && options.out === undefined) {
     io.out(reading(page))

@@ -1,6 +1,7 @@
-import type { Settings } from '../assemble/bind.js'
+import type { ProgressEvent, Settings } from '../assemble/bind.js'
 import { type Problem, problem, refuse } from '../problem/problem.js'
 import type { Io } from './io.js'
+import type { Progress } from './progress.js'
 
 /** What every command on a report may be given. */
 export interface SharedOptions {
@@ -11,7 +12,7 @@ export interface SharedOptions {
   quiet?: boolean
 }
 
-export function settingsOf(options: SharedOptions, io: Io): Settings {
+export function settingsOf(options: SharedOptions, io: Io, progress?: Progress): Settings {
   const problems: Problem[] = []
   const set: [string, string][] = []
   for (const text of options.set ?? []) {
@@ -23,8 +24,14 @@ export function settingsOf(options: SharedOptions, io: Io): Settings {
   return {
     set: Object.fromEntries(set),
     today: io.today(),
+    ...(progress === undefined ? {} : { progress: (event) => progress.say(eventText(event)) }),
     ...(options.where === undefined ? {} : { where: options.where }),
     ...(options.period === undefined ? {} : { period: options.period }),
     ...(options.asOf === undefined ? {} : { asOf: options.asOf }),
   }
+}
+
+function eventText(event: ProgressEvent): string {
+  if ('rows' in event) return `${event.source}: ${event.rows.toLocaleString('en')} rows read …`
+  return `${event.source}: summarising, question ${event.question} …`
 }

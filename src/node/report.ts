@@ -14,7 +14,7 @@ import { openSources } from './sources.js'
 export async function openReportFile(path: string, settings: Settings = {}, shown: string = path): Promise<Page> {
   const text = await readText(path, shown)
   const file = readReport(text, shown)
-  const opened = await openSources(file, path, process.env)
+  const opened = await openSources(file, path, process.env, settings.progress)
   try {
     return await answerFrom(file, opened.read, opened.problems, settings)
   } finally {

@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises'
 import { dirname, resolve } from 'node:path'
+import type { Settings } from '../assemble/bind.js'
 import { atSource, readOptions } from '../assemble/open.js'
 import type { ReportFile } from '../file/report.js'
 import type { ReportSpec } from '../file/schema.js'
@@ -27,13 +28,14 @@ export async function openSources(
   file: ReportFile,
   path: string,
   env: Readonly<Record<string, string | undefined>>,
+  progress?: Settings['progress'],
 ): Promise<Opened> {
   const read = new Map<string, SourceTable>()
   const problems: Problem[] = []
   const closing: (() => Promise<void>)[] = []
   for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
     try {
-      const source = await openSource(file, name, spec, dirname(path), env)
+      const source = await openSource(file, name, spec, { folder: dirname(path), env, progress })
       if (source === undefined) continue
       read.set(name, source)
       if ('close' in source) closing.push(() => source.close())
@@ -55,8 +57,11 @@ async function openSource(
   file: ReportFile,
   name: string,
   spec: SourceSpec,
-  folder: string,
-  env: Readonly<Record<string, string | undefined>>,
+  {
+    folder,
+    env,
+    progress,
+  }: { folder: string; env: Readonly<Record<string, string | undefined>>; progress: Settings['progress'] },
 ): Promise<SourceTable | undefined | (SourceTable & { close(): Promise<void> })> {
   const { date, zone } = readOptions(file, name)
   const common = {
@@ -82,7 +87,8 @@ async function openSource(
     const { openDuckdb } = await import('../engine/duckdb.js')
     return openDuckdb({ files: large, ...common })
   }
-  return readSource(await readSourceFiles(spec.file, folder), readOptions(file, name))
+  const onRows = (rows: number): void => progress?.({ source: name, rows })
+  return readSource(await readSourceFiles(spec.file, folder), { ...readOptions(file, name), onRows })
 }
 
 /** The files that duckdb is to summarise; undefined where they are read into memory. */

@@ -12,7 +12,12 @@ export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
 }
 
 /** Adds the rows of a text to those read before, which must have the same columns. */
-export function addCsv(raw: RawTable, text: string, file: string | undefined, delimiter?: string): void {
+export function addCsv(
+  raw: RawTable,
+  text: string,
+  file: string | undefined,
+  { delimiter, onRows }: { delimiter?: string; onRows?: ReadOptions['onRows'] } = {},
+): void {
   const place = file === undefined ? {} : { file }
   const problems: Problem[] = []
   const at = (line: number, p: Problem): void => {
@@ -45,6 +50,7 @@ export function addCsv(raw: RawTable, text: string, file: string | undefined, de
       }
       for (let c = 0; c < columns.length; c++) addWord(columns[c], data[c], own, index)
       raw.rows++
+      if ((raw.rows & 0xffff) === 0) onRows?.(raw.rows)
     },
   })
   if (columns === undefined) throw new ProblemError([problem('header-missing', {}, place)])

@@ -42,7 +42,7 @@ export function readTexts(files: readonly SourceFile[], options: ReadOptions = {
         ['json', 'ndjson', 'jsonl'].includes(ending) ||
         (!['csv', 'tsv', 'txt'].includes(ending) && /^\uFEFF?\s*[[{]/.test(text))
       if (isJson) addJson(raw, text, name)
-      else addCsv(raw, text, name, ending === 'tsv' ? '\t' : undefined)
+      else addCsv(raw, text, name, { ...(ending === 'tsv' ? { delimiter: '\t' } : {}), onRows: options.onRows })
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
       problems.push(...error.problems)

@@ -20,6 +20,8 @@ export interface ReadOptions {
   strict?: boolean
   /** The IANA time zone that moments with an offset are moved to before their day is taken; default: the day as it is written. */
   zone?: string
+  /** Called now and then with the rows read so far. */
+  onRows?: (rows: number) => void
   /** Turns columns side by side into pairs of a name and a value. */
   stack?: Stack
   /** Turns pairs of a name and a value into columns. */
