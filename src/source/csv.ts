@@ -6,9 +6,22 @@ import { type ReadOptions, typedTable } from './typed.js'
 
 /** Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar. Throws with every problem. */
 export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
-  const raw = createRawTable('line')
-  addCsv(raw, text, options.file)
-  return typedTable(raw, options)
+  const read = (raw: RawTable): RawTable => {
+    addCsv(raw, text, options.file)
+    return raw
+  }
+  return typedTable(readTwice(read, options), options)
+}
+
+/** Reads with plain numbers kept as such, and where one column proved to be something else late in the file, a second time without. */
+export function readTwice(read: (raw: RawTable) => RawTable, options: ReadOptions): RawTable {
+  const declared = (name: string): boolean => {
+    const as = options.read?.[name]
+    return name === options.date || (as !== undefined && as.trim() !== 'number')
+  }
+  const raw = read(createRawTable('line', (name) => !declared(name)))
+  const again = new Set(raw.columns.flatMap((column) => (column.again === true ? [column.name] : [])))
+  return again.size === 0 ? raw : read(createRawTable('line', (name) => !declared(name) && !again.has(name)))
 }
 
 /** Adds the rows of a text to those read before, which must have the same columns. */
@@ -27,6 +40,8 @@ export function addCsv(
   if (plain.trim() === '') throw new ProblemError([problem('file-empty', {}, place)])
   const index = raw.files.push(file ?? 'the data') - 1
   const ragged = { line: 0, found: 0, count: 0 }
+  // Only quotes let a value run over several lines.
+  const quoted = plain.includes('"')
   let columns: RawColumn[] | undefined
   let line = 1
   Papa.parse<string[]>(plain, {
@@ -36,7 +51,7 @@ export function addCsv(
     step: ({ data, errors }) => {
       const own = line
       line++
-      for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
+      if (quoted) for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
       for (const error of errors)
         if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
       if (data.length === 1 && data[0].trim() === '') return
@@ -85,7 +100,7 @@ function header(raw: RawTable, cells: readonly string[], index: number, tell: (p
     seen.add(name)
   })
   if (index === 0) {
-    raw.columns = names.map(createRawColumn)
+    raw.columns = names.map((name) => createRawColumn(name, raw.plain(name)))
     return raw.columns
   }
   const other = [

@@ -29,6 +29,10 @@ export interface Inferred {
 
 /** The kind that all words of a column agree on, or the one that is asked for; words decide, so each is read once. */
 export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
+  if (own.numbers !== undefined) {
+    const values = own.numbers.values.slice(0, own.numbers.length)
+    return { column: { kind: 'number', values }, type: { kind: 'number', unit: { is: 'none' } } }
+  }
   const { words } = own.coder
   const as = asked ?? guess(own)
   const inferred = made(raw, own, as, zone)
@@ -41,19 +45,19 @@ export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undef
 function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefined): Inferred {
   const { words } = own.coder
   if (as.kind === 'text')
-    return { column: { kind: 'text', codes: Int32Array.from(own.codes), words }, type: { kind: 'text' } }
+    return { column: { kind: 'text', codes: own.codes.values().slice(), words }, type: { kind: 'text' } }
   if (as.kind === 'condition') {
     const values = words.map(truthOf)
     const column: Column = {
       kind: 'condition',
-      values: Int8Array.from(own.codes, (code) => (code < 0 ? -1 : values[code])),
+      values: Int8Array.from(own.codes.values(), (code) => (code < 0 ? -1 : values[code])),
     }
     return { column, type: { kind: 'condition' }, ...unreadOf(raw, own, (code) => values[code] < 0) }
   }
   const values = Float64Array.from(words, as.kind === 'date' ? dayReader(as.order, zone) : numberReader(as.decimal))
   const column: Column = {
     kind: as.kind,
-    values: spread(own.codes, values),
+    values: spread(own.codes.values(), values),
   }
   const unread = unreadOf(raw, own, (code) => Number.isNaN(values[code]))
   if (as.kind === 'date') return { column, type: { kind: 'date' }, ...unread }
@@ -62,7 +66,7 @@ function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefin
 }
 
 /** The value of each row from the values of the words. */
-function spread(codes: readonly number[], values: Float64Array): Float64Array {
+function spread(codes: Int32Array, values: Float64Array): Float64Array {
   const out = new Float64Array(codes.length)
   for (let i = 0; i < out.length; i++) out[i] = codes[i] < 0 ? Number.NaN : values[codes[i]]
   return out
@@ -124,7 +128,7 @@ function nearlyOf(raw: RawTable, own: RawColumn, words: readonly string[]): { ne
   if (first < 0 || strange.filter(Boolean).length * 2 > words.length) return {}
   let count = 0
   let of = 0
-  for (const code of own.codes) {
+  for (const code of own.codes.values()) {
     if (code < 0) continue
     of++
     if (strange[code]) count++
@@ -133,9 +137,10 @@ function nearlyOf(raw: RawTable, own: RawColumn, words: readonly string[]): { ne
 }
 
 function unreadOf(raw: RawTable, own: RawColumn, isUnread: (code: number) => boolean): Pick<Inferred, 'unread'> {
+  if (!own.coder.words.some((_, code) => isUnread(code))) return {}
   let count = 0
   let first = -1
-  for (const code of own.codes) {
+  for (const code of own.codes.values()) {
     if (code < 0 || !isUnread(code)) continue
     count++
     if (first < 0) first = code

@@ -1,16 +1,36 @@
-import { type Coder, createCoder } from '../column/column.js'
+import type { Coder } from '../column/column.js'
+import { type CodeList, createCodeList, createWordCoder } from './lists.js'
+import { plainAmount } from './words.js'
 
 /** A column while it is read: dictionary codes, and where each word first stood. */
 export interface RawColumn {
   name: string
   coder: Coder
-  codes: number[]
+  codes: CodeList
   /** For each word the line or record, and the file, in which it first stood. */
   firstAt: number[]
   firstFile: number[]
   /** Whether some value was written as a text where numbers could have been (quoted in JSON). */
   quoted: boolean
+  /** Numbers as they are, while every value is one: amounts hardly repeat, and a dictionary of them would cost more than the parser. */
+  numbers?: Numbers
+  /** Set where a value late in the file was no number: what stood before is gone, and the file is to be read again. */
+  again?: boolean
+  lastWord: string
+  lastCode: number
 }
+
+interface Numbers {
+  values: Float64Array
+  length: number
+  /** The first values as they were written, with their places, to begin a dictionary with. */
+  words: string[]
+  places: number[]
+  files: number[]
+}
+
+/** So many values are kept as they were written; a column that is no numbers shows it within these, as a rule. */
+const KEPT = 2000
 
 /** Rows while they are read, from one file or several of the same columns. */
 export interface RawTable {
@@ -19,29 +39,79 @@ export interface RawTable {
   /** What places are counted in. */
   unit: 'line' | 'record'
   rows: number
+  /** Whether a column may be read as plain numbers without keeping its words. */
+  plain: (name: string) => boolean
 }
 
-export function createRawTable(unit: RawTable['unit']): RawTable {
-  return { columns: [], files: [], unit, rows: 0 }
+export function createRawTable(unit: RawTable['unit'], plain: RawTable['plain'] = () => false): RawTable {
+  return { columns: [], files: [], unit, rows: 0, plain }
 }
 
-export function createRawColumn(name: string): RawColumn {
-  return { name, coder: createCoder(), codes: [], firstAt: [], firstFile: [], quoted: false }
+export function createRawColumn(name: string, plain = false): RawColumn {
+  const column: RawColumn = {
+    name,
+    coder: createWordCoder(),
+    codes: createCodeList(),
+    firstAt: [],
+    firstFile: [],
+    quoted: false,
+    lastWord: '',
+    lastCode: -1,
+  }
+  if (plain) column.numbers = { values: new Float64Array(1024), length: 0, words: [], places: [], files: [] }
+  return column
 }
 
 /** Adds a value to its column; white space around it is no part of it, and blank is missing. */
 export function addWord(column: RawColumn, text: string, at: number, file: number): void {
-  const word = text.trim()
-  if (word === '') {
-    column.codes.push(-1)
+  const { numbers } = column
+  if (numbers !== undefined) {
+    if (addNumber(numbers, text, at, file)) return
+    demote(column, numbers)
+  }
+  if (column.again === true) return
+  // Neighbours are often alike.
+  if (text === column.lastWord) {
+    column.codes.push(column.lastCode)
     return
   }
-  const code = column.coder.code(word)
-  if (code === column.firstAt.length) {
-    column.firstAt.push(at)
-    column.firstFile.push(file)
+  const word = text.trim()
+  let code = -1
+  if (word !== '') {
+    code = column.coder.code(word)
+    if (code === column.firstAt.length) {
+      column.firstAt.push(at)
+      column.firstFile.push(file)
+    }
   }
+  column.lastWord = text
+  column.lastCode = code
   column.codes.push(code)
+}
+
+function addNumber(numbers: Numbers, text: string, at: number, file: number): boolean {
+  const x = plainAmount(text)
+  // NaN stands for what is no number; blank is missing.
+  if (Number.isNaN(x) && text.trim() !== '') return false
+  if (numbers.length === numbers.values.length) {
+    const longer = new Float64Array(numbers.length * 2)
+    longer.set(numbers.values)
+    numbers.values = longer
+  }
+  if (numbers.length < KEPT) {
+    numbers.words.push(text)
+    numbers.places.push(at)
+    numbers.files.push(file)
+  }
+  numbers.values[numbers.length++] = x
+  return true
+}
+
+/** From numbers back to words, where they are still there. */
+function demote(column: RawColumn, { length, words, places, files }: Numbers): void {
+  column.numbers = undefined
+  if (length > words.length) column.again = true
+  else for (let i = 0; i < words.length; i++) addWord(column, words[i], places[i], files[i])
 }
 
 /** `line 4`; with several files `line 4 of b.csv`. */

@@ -1,10 +1,10 @@
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
-import { addCsv } from './csv.js'
+import { addCsv, readTwice } from './csv.js'
 import { addJson } from './json.js'
 import { laidOut } from './layout.js'
 import { isParquet } from './magic.js'
-import { createRawTable } from './raw.js'
+import type { RawTable } from './raw.js'
 import { type ReadOptions, typedTable } from './typed.js'
 
 // Every platform has one; it is no part of the language's own types.
@@ -31,26 +31,43 @@ export async function readSource(files: readonly SourceFile[], options: ReadOpti
 
 /** Text alone, which needs no waiting. */
 export function readTexts(files: readonly SourceFile[], options: ReadOptions = {}): SourceTable {
-  const raw = createRawTable('line')
-  const problems: Problem[] = []
   const notes: Problem[] = []
-  for (const { name, content } of files) {
-    try {
-      const text = typeof content === 'string' ? content : decode(content, name, notes)
-      const ending = /\.([a-z]+)$/i.exec(name)?.[1].toLowerCase() ?? ''
-      const isJson =
-        ['json', 'ndjson', 'jsonl'].includes(ending) ||
-        (!['csv', 'tsv', 'txt'].includes(ending) && /^\uFEFF?\s*[[{]/.test(text))
-      if (isJson) addJson(raw, text, name)
-      else addCsv(raw, text, name, { ...(ending === 'tsv' ? { delimiter: '\t' } : {}), onRows: options.onRows })
-    } catch (error) {
-      if (!(error instanceof ProblemError)) throw error
-      problems.push(...error.problems)
+  const texts = files.map(({ name, content }) => ({ name, text: textOf(content, name, notes) }))
+  const raw = readTwice((own) => {
+    const problems: Problem[] = []
+    for (const { name, text } of texts) {
+      try {
+        if (typeof text !== 'string') throw text
+        addText(own, name, text, options)
+      } catch (error) {
+        if (!(error instanceof ProblemError)) throw error
+        problems.push(...error.problems)
+      }
     }
-  }
-  if (problems.length > 0) throw new ProblemError(problems)
+    if (problems.length > 0) throw new ProblemError(problems)
+    return own
+  }, options)
   const table = typedTable(raw, { ...options, file: options.file ?? files[0]?.name })
   return { ...table, notes: [...notes, ...table.notes] }
+}
+
+function addText(raw: RawTable, name: string, text: string, { onRows }: ReadOptions): void {
+  const ending = /\.([a-z]+)$/i.exec(name)?.[1].toLowerCase() ?? ''
+  const isJson =
+    ['json', 'ndjson', 'jsonl'].includes(ending) ||
+    (!['csv', 'tsv', 'txt'].includes(ending) && /^\uFEFF?\s*[[{]/.test(text))
+  if (isJson) addJson(raw, text, name)
+  else addCsv(raw, text, name, { ...(ending === 'tsv' ? { delimiter: '\t' } : {}), onRows })
+}
+
+/** The text, or what is wrong with it, to be told with what is wrong with the other files. */
+function textOf(content: string | Uint8Array, name: string, notes: Problem[]): string | ProblemError {
+  try {
+    return typeof content === 'string' ? content : decode(content, name, notes)
+  } catch (error) {
+    if (error instanceof ProblemError) return error
+    throw error
+  }
 }
 
 /** Text from bytes: UTF-8, UTF-16 with its mark, else Windows-1252, which is said. Bytes that are no text are refused. */

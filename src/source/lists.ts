@@ -1,0 +1,73 @@
+import { type Coder, createCoder } from '../column/column.js'
+
+/** Whole numbers, added one by one: typed, so that millions of them are no work for the garbage collector. */
+export interface CodeList {
+  readonly length: number
+  push(code: number): void
+  /** All of them; not to be written to. */
+  values(): Int32Array
+}
+
+export function createCodeList(): CodeList {
+  let list = new Int32Array(1024)
+  let length = 0
+  return {
+    get length() {
+      return length
+    },
+    push(code) {
+      if (length === list.length) {
+        const longer = new Int32Array(length * 2)
+        longer.set(list)
+        list = longer
+      }
+      list[length++] = code
+    },
+    values: () => list.subarray(0, length),
+  }
+}
+
+/** Where the table of `createWordCoder` is this full, it is doubled. */
+const FULL = 0.5
+
+/**
+ * The same as a coder, for words cut out of a long text: such pieces are new strings each time, whose hash a map would have to work out
+ * anew and more slowly than it is done here.
+ */
+export function createWordCoder(): Coder {
+  const { words } = createCoder()
+  let slots = new Int32Array(64).fill(-1)
+  const hashes: number[] = []
+  const place = (hash: number): number => hash & (slots.length - 1)
+  const grow = (): void => {
+    slots = new Int32Array(slots.length * 2).fill(-1)
+    for (let code = 0; code < words.length; code++) {
+      let at = place(hashes[code])
+      while (slots[at] >= 0) at = (at + 1) & (slots.length - 1)
+      slots[at] = code
+    }
+  }
+  return {
+    words,
+    code(text) {
+      // FNV-1a, over UTF-16 units; long texts are told apart by their ends and their length.
+      let hash = 0x811c9dc5 ^ text.length
+      const end = Math.min(text.length, 32)
+      for (let i = 0; i < end; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193)
+      for (let i = Math.max(end, text.length - 32); i < text.length; i++)
+        hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193)
+      hash ^= hash >>> 15
+      let at = place(hash)
+      for (let code = slots[at]; code >= 0; code = slots[at]) {
+        if (hashes[code] === hash && words[code] === text) return code
+        at = (at + 1) & (slots.length - 1)
+      }
+      const code = words.length
+      slots[at] = code
+      words.push(text)
+      hashes.push(hash)
+      if (words.length > slots.length * FULL) grow()
+      return code
+    },
+  }
+}
