@@ -20,6 +20,26 @@ export function measure(ways, { rounds = 9, warm = 3 } = {}) {
   )
 }
 
+/**
+ * The same for work that is waited for.
+ * @param {Record<string, () => unknown>} ways
+ * @param {{ rounds?: number, warm?: number }} [options]
+ * @returns {Promise<Record<string, number>>}
+ */
+export async function measureAsync(ways, { rounds = 9, warm = 3 } = {}) {
+  /** @type {Record<string, number[]>} */
+  const times = Object.fromEntries(Object.keys(ways).map((name) => [name, []]))
+  for (let round = -warm; round < rounds; round++)
+    for (const [name, run] of Object.entries(ways)) {
+      const start = performance.now()
+      await run()
+      if (round >= 0) times[name].push(performance.now() - start)
+    }
+  return Object.fromEntries(
+    Object.entries(times).map(([name, list]) => [name, list.sort((a, b) => a - b)[list.length >> 1]]),
+  )
+}
+
 /** @param {string} what @param {Record<string, number>} medians the rival is the last */
 export function report(what, medians) {
   const entries = Object.entries(medians)

@@ -159,3 +159,20 @@ export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: M
     m.count[g] += n
   }
 }
+
+/** The moments of some groups, in their order. */
+export function pickMoments(m: Moments, groups: Int32Array): Moments {
+  const picked = (list: Float64Array): Float64Array =>
+    list.length === 0 ? list : Float64Array.from(groups, (g) => list[g])
+  return {
+    count: picked(m.count),
+    sum: picked(m.sum),
+    rest: picked(m.rest),
+    mean: picked(m.mean),
+    squares: picked(m.squares),
+    lowest: picked(m.lowest),
+    highest: picked(m.highest),
+    day: picked(m.day),
+    dated: picked(m.dated),
+  }
+}

@@ -1,6 +1,7 @@
 import { createCoder } from '../column/column.js'
 import { type Coded, type Grouping, groupRows } from '../column/group.js'
-import { addRows, createMoments, type Moments } from '../column/moments.js'
+import { addRows, createMoments, type Moments, mergeMoments, pickMoments } from '../column/moments.js'
+import { placeAndSum, placeRows, type Slots } from '../column/slots.js'
 import { merges, needsOf, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { conditions, evaluate, numbers } from '../expression/evaluate.js'
@@ -25,6 +26,8 @@ type Key = Coded & { domain: Domain }
 export function createMemoryEngine(table: Table, options: EngineOptions = {}): Engine {
   const { date, starts = 1 } = options
   const known = new Map<string, Key>()
+  // Parts over all rows, whoever asked: control totals are then no further pass.
+  const wholes = new Map<string, Moments>()
   const days = (): Float64Array | undefined => {
     const column = date === undefined ? undefined : table.columns.get(date)?.column
     return column?.kind === 'date' ? column.values : undefined
@@ -46,15 +49,33 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
     })
   return {
     async ask(question) {
-      const grouping = grouped(question)
-      const { groups, count } = grouping
-      const rows = new Float64Array(count)
-      for (let i = 0; i < groups.length; i++) if (groups[i] >= 0) rows[groups[i]]++
-      const parts = question.parts.map((part) =>
-        merges(part.statistic) ? gather(table, part, grouping, days()) : undefined,
-      )
-      const fields = question.fields.map((name) => agreed(name, key(name), grouping))
-      return { groups: count, keys: keyed(question.keys, grouping), rows, parts, fields }
+      const keys = question.keys.map(key)
+      const keep = keepRows(table, question, days())
+      // Sums and means of the same numbers are gathered once, the first of them while rows are placed.
+      const known = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
+      const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
+      const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
+      const both = first && keep === undefined ? placeAndSum(keys, valuesOf(table, first)) : undefined
+      const placed = both?.placed ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
+      const { used, rows } = placed
+      if (both !== undefined && first !== undefined)
+        known.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
+      const parts = question.parts.map((part) => {
+        if (!merges(part.statistic)) return undefined
+        const found = known.get(id(part)) ?? pickMoments(gather(table, part, placed, days()), used)
+        known.set(id(part), found)
+        if (keep === undefined)
+          wholes.set(id(part), mergeMoments(found, new Int32Array(used.length), 1, needsOf(part.statistic)))
+        return found
+      })
+      const fields = question.fields.map((name) => agreed(name, key(name), placed))
+      return {
+        groups: used.length,
+        keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
+        rows: rows.length === used.length ? rows : Float64Array.from(used, (slot) => rows[slot]),
+        parts,
+        fields,
+      }
     },
     async askWhole(question, part) {
       const grouping = grouped(question)
@@ -189,20 +210,35 @@ function narrowed(table: Table, part: BoundAggregate, groups: Int32Array): Int32
 function gather(
   table: Table,
   part: BoundAggregate,
-  { groups, count }: Grouping,
+  { slots, count, rows }: Slots,
   days: Float64Array | undefined,
 ): Moments {
   const needs = needsOf(part.statistic)
   const moments = createMoments(count, needs)
-  addRows(moments, valuesOf(table, part), narrowed(table, part, groups), needs, days)
+  // Counting rows is done already.
+  if (part.of === undefined && part.where === undefined) moments.count.set(rows)
+  else addRows(moments, valuesOf(table, part), narrowed(table, part, slots()), needs, days)
   return moments
 }
 
-function agreed(name: string, key: Key, { groups, count, first }: Grouping): Agreed {
-  const codes = Int32Array.from(first, (row) => key.codes[row])
-  for (let i = 0; i < groups.length; i++) {
-    const g = groups[i]
-    if (g >= 0 && codes[g] !== key.codes[i]) codes[g] = MIXED
+/** Rows numbered by the combinations that occur, where there are too many to have a slot each. */
+function numbered(keys: readonly Key[], keep: Int8Array | undefined, length: number): Slots {
+  const { groups, count, first } = groupRows(keys, keep, length)
+  const rows = new Float64Array(count)
+  for (let i = 0; i < groups.length; i++) if (groups[i] >= 0) rows[groups[i]]++
+  const used = Int32Array.from({ length: count }, (_, g) => g)
+  return { slots: () => groups, count, rows, used, codes: (k) => Int32Array.from(first, (row) => keys[k].codes[row]) }
+}
+
+function agreed(name: string, key: Key, { slots, count, used }: Slots): Agreed {
+  const NOTHING = -3
+  const codes = new Int32Array(count).fill(NOTHING)
+  const of = slots()
+  for (let i = 0; i < of.length; i++) {
+    const slot = of[i]
+    if (slot < 0) continue
+    if (codes[slot] === NOTHING) codes[slot] = key.codes[i]
+    else if (codes[slot] !== key.codes[i]) codes[slot] = MIXED
   }
-  return { name, codes: codes.subarray(0, count), domain: key.domain }
+  return { name, codes: Int32Array.from(used, (slot) => codes[slot]), domain: key.domain }
 }

@@ -1,0 +1,14 @@
+// @ts-check
+/**
+ * The same numbers each run: mulberry32, from 0 up to 1.
+ * @param {number} seed
+ */
+export function random(seed) {
+  let state = seed
+  return () => {
+    state = (state + 0x6d2b79f5) | 0
+    let t = Math.imul(state ^ (state >>> 15), 1 | state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296
+  }
+}

@@ -1,0 +1,29 @@
+// @ts-check
+/** Reading CSV to typed columns, beside the parser alone with an empty callback. */
+import { readCsv } from 'acuarela/report'
+import Papa from 'papaparse'
+import { measureAsync, report } from './measure.js'
+import { random } from './random.js'
+
+/** @param {number} rows */
+export async function readBench(rows) {
+  const next = random(3)
+  const two = (/** @type {number} */ n) => String(n).padStart(2, '0')
+  const lines = ['date,shop,line,amount,cost']
+  for (let i = 0; i < rows; i++) {
+    const date = `2024-${two(1 + Math.floor(next() * 12))}-${two(1 + Math.floor(next() * 28))}`
+    const amount = (next() * 900).toFixed(2)
+    lines.push(
+      `${date},shop ${Math.floor(next() * 40)},line ${Math.floor(next() * 9)},${amount},${(next() * 90).toFixed(2)}`,
+    )
+  }
+  const text = lines.join('\n')
+  const medians = await measureAsync(
+    {
+      'CSV to typed columns': () => readCsv(text, { date: 'date' }),
+      'the parser alone': () => Papa.parse(text, { header: false, delimiter: ',', step: () => {} }),
+    },
+    { rounds: 7, warm: 2 },
+  )
+  report(`reading a CSV of ${rows.toLocaleString('en')} rows`, medians)
+}
