@@ -3,7 +3,7 @@
 import { DuckDBInstance } from '@duckdb/node-api'
 import { fromColumns } from 'acuarela'
 import { openReport } from 'acuarela/report'
-import { measureAsync, report } from './measure.js'
+import { measure, report } from './measure.js'
 import { random } from './random.js'
 
 const LINES = 24
@@ -55,7 +55,7 @@ export async function groupBench(rows) {
   appender.closeSync()
   const sql =
     'SELECT line, month, sum(amount), avg(amount), count(*) FROM sales GROUP BY GROUPING SETS ((line, month), (line), (month), ())'
-  const medians = await measureAsync(
+  const times = await measure(
     {
       'a report in memory': () => openReport(/** @type {any} */ (question), { sales: table }),
       'duckdb from memory, 2 threads': () => database.runAndReadAll(sql),
@@ -63,7 +63,7 @@ export async function groupBench(rows) {
     },
     { rounds: 5, warm: 2 },
   )
-  report(`sums, means and totals of ${rows.toLocaleString('en')} coded rows by line and month`, medians)
+  report(`sums, means and totals of ${rows.toLocaleString('en')} coded rows by line and month`, times)
   database.closeSync()
   instance.closeSync()
 }

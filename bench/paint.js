@@ -19,7 +19,7 @@ function random(seed) {
 }
 
 /** @param {number} rows each row is four cells */
-export function paintBench(rows) {
+export async function paintBench(rows) {
   const next = random(7)
   const numbers = (/** @type {() => number} */ make) =>
     Float64Array.from({ length: rows }, () => (next() < 0.01 ? Number.NaN : make()))
@@ -58,11 +58,11 @@ export function paintBench(rows) {
     ],
   }
   const codes = { region: Int32Array.from(region), line: Int32Array.from(line) }
-  const medians = measure({
+  const times = await measure({
     acuarela: () => paint(table, spec),
     'a loop by hand': () => byHand({ revenue, margin, refundShare, month }, codes, 60000, 0.025),
   })
-  report(`the demo's rules over ${(rows * 4).toLocaleString('en')} cells`, medians)
+  report(`the demo's rules over ${(rows * 4).toLocaleString('en')} cells`, times)
 }
 
 /** Colours of the ramp, made once: what a careful hand would do too. */

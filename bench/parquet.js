@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { DuckDBInstance } from '@duckdb/node-api'
 import { openDuckdb } from 'acuarela/engine/duckdb'
 import { openReport } from 'acuarela/report'
-import { measureAsync, report } from './measure.js'
+import { measure, report } from './measure.js'
 
 /** @param {number} rows */
 export async function parquetBench(rows) {
@@ -38,14 +38,14 @@ export async function parquetBench(rows) {
   }
   const sql = `SELECT shop, date_trunc('month', date) AS month, sum(amount), avg(amount), count(*) FROM read_parquet('${file}')
     GROUP BY GROUPING SETS ((1, 2), (1), (2), ())`
-  const medians = await measureAsync(
+  const times = await measure(
     {
       'a report by duckdb': () => openReport(/** @type {any} */ (question), { sales: source }),
       'its own query': () => database.runAndReadAll(sql),
     },
     { rounds: 5, warm: 2 },
   )
-  report(`a report over a Parquet file of ${rows.toLocaleString('en')} rows`, medians)
+  report(`a report over a Parquet file of ${rows.toLocaleString('en')} rows`, times)
   await source.close()
   database.closeSync()
   instance.closeSync()

@@ -2,7 +2,7 @@
 /** Reading CSV to typed columns, beside the parser alone with an empty callback. */
 import { readCsv } from 'acuarela/report'
 import Papa from 'papaparse'
-import { measureAsync, report } from './measure.js'
+import { measure, report } from './measure.js'
 import { random } from './random.js'
 
 /** @param {number} rows */
@@ -18,12 +18,12 @@ export async function readBench(rows) {
     )
   }
   const text = lines.join('\n')
-  const medians = await measureAsync(
+  const times = await measure(
     {
       'CSV to typed columns': () => readCsv(text, { date: 'date' }),
       'the parser alone': () => Papa.parse(text, { header: false, delimiter: ',', step: () => {} }),
     },
     { rounds: 7, warm: 2 },
   )
-  report(`reading a CSV of ${rows.toLocaleString('en')} rows`, medians)
+  report(`reading a CSV of ${rows.toLocaleString('en')} rows`, times)
 }

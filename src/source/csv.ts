@@ -20,7 +20,7 @@ export function readTwice(read: (raw: RawTable) => RawTable, options: ReadOption
     return name === options.date || (as !== undefined && as.trim() !== 'number')
   }
   const raw = read(createRawTable('line', (name) => !declared(name)))
-  const again = new Set(raw.columns.flatMap((column) => (column.again === true ? [column.name] : [])))
+  const again = new Set(raw.columns.flatMap((column) => (column.again ? [column.name] : [])))
   return again.size === 0 ? raw : read(createRawTable('line', (name) => !declared(name) && !again.has(name)))
 }
 

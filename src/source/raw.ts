@@ -13,11 +13,9 @@ export interface RawColumn {
   /** Whether some value was written as a text where numbers could have been (quoted in JSON). */
   quoted: boolean
   /** Numbers as they are, while every value is one: amounts hardly repeat, and a dictionary of them would cost more than the parser. */
-  numbers?: Numbers
+  numbers: Numbers | undefined
   /** Set where a value late in the file was no number: what stood before is gone, and the file is to be read again. */
-  again?: boolean
-  lastWord: string
-  lastCode: number
+  again: boolean
 }
 
 interface Numbers {
@@ -48,18 +46,16 @@ export function createRawTable(unit: RawTable['unit'], plain: RawTable['plain'] 
 }
 
 export function createRawColumn(name: string, plain = false): RawColumn {
-  const column: RawColumn = {
+  return {
     name,
     coder: createWordCoder(),
     codes: createCodeList(),
     firstAt: [],
     firstFile: [],
     quoted: false,
-    lastWord: '',
-    lastCode: -1,
+    numbers: plain ? { values: new Float64Array(1024), length: 0, words: [], places: [], files: [] } : undefined,
+    again: false,
   }
-  if (plain) column.numbers = { values: new Float64Array(1024), length: 0, words: [], places: [], files: [] }
-  return column
 }
 
 /** Adds a value to its column; white space around it is no part of it, and blank is missing. */
@@ -69,24 +65,25 @@ export function addWord(column: RawColumn, text: string, at: number, file: numbe
     if (addNumber(numbers, text, at, file)) return
     demote(column, numbers)
   }
-  if (column.again === true) return
-  // Neighbours are often alike.
-  if (text === column.lastWord) {
-    column.codes.push(column.lastCode)
+  if (column.again) return
+  const word = isTight(text) ? text : text.trim()
+  if (word === '') {
+    column.codes.push(-1)
     return
   }
-  const word = text.trim()
-  let code = -1
-  if (word !== '') {
-    code = column.coder.code(word)
-    if (code === column.firstAt.length) {
-      column.firstAt.push(at)
-      column.firstFile.push(file)
-    }
+  const code = column.coder.code(word)
+  if (code === column.firstAt.length) {
+    column.firstAt.push(at)
+    column.firstFile.push(file)
   }
-  column.lastWord = text
-  column.lastCode = code
   column.codes.push(code)
+}
+
+/** Whether no white space stands at either end, as a rule: what begins or ends with an accented letter is looked at more closely. */
+function isTight(text: string): boolean {
+  const first = text.charCodeAt(0)
+  const last = text.charCodeAt(text.length - 1)
+  return first > 32 && first < 128 && last > 32 && last < 128
 }
 
 function addNumber(numbers: Numbers, text: string, at: number, file: number): boolean {
