@@ -52,8 +52,9 @@ export function addCsv(
       const own = line
       line++
       if (quoted) for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
-      for (const error of errors)
-        if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
+      if (errors.length > 0)
+        for (const error of errors)
+          if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
       if (data.length === 1 && data[0].trim() === '') return
       if (columns === undefined) {
         columns = header(raw, data, index, (p) => at(own, p))

@@ -1,6 +1,6 @@
 import type { Coder } from '../column/column.js'
 import { type CodeList, createCodeList, createWordCoder } from './lists.js'
-import { plainAmount } from './words.js'
+import { putPlainNumber } from './words.js'
 
 /** A column while it is read: dictionary codes, and where each word first stood. */
 export interface RawColumn {
@@ -65,7 +65,10 @@ export function addWord(column: RawColumn, text: string, at: number, file: numbe
     if (addNumber(numbers, text, at, file)) return
     demote(column, numbers)
   }
-  if (column.again) return
+  if (!column.again) addText(column, text, at, file)
+}
+
+function addText(column: RawColumn, text: string, at: number, file: number): void {
   const word = isTight(text) ? text : text.trim()
   if (word === '') {
     column.codes.push(-1)
@@ -87,21 +90,22 @@ function isTight(text: string): boolean {
 }
 
 function addNumber(numbers: Numbers, text: string, at: number, file: number): boolean {
-  const x = plainAmount(text)
-  // NaN stands for what is no number; blank is missing.
-  if (Number.isNaN(x) && text.trim() !== '') return false
-  if (numbers.length === numbers.values.length) {
-    const longer = new Float64Array(numbers.length * 2)
-    longer.set(numbers.values)
-    numbers.values = longer
-  }
-  if (numbers.length < KEPT) {
+  const { length } = numbers
+  if (length === numbers.values.length) lengthen(numbers)
+  if (!putPlainNumber(numbers.values, length, text)) return false
+  if (length < KEPT) {
     numbers.words.push(text)
     numbers.places.push(at)
     numbers.files.push(file)
   }
-  numbers.values[numbers.length++] = x
+  numbers.length = length + 1
   return true
+}
+
+function lengthen(numbers: Numbers): void {
+  const longer = new Float64Array(numbers.length * 2)
+  longer.set(numbers.values)
+  numbers.values = longer
 }
 
 /** From numbers back to words, where they are still there. */

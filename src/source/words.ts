@@ -61,10 +61,11 @@ export function plainNumber(word: string): number {
 const POWERS = Float64Array.from({ length: 23 }, (_, i) => Number(`1e${i}`))
 
 /**
- * The same as `plainNumber` for a plain number that is no percent, by looking at each character once; NaN for anything else. Up to 15
- * digits over a power of ten up to 22 are the nearest double by one division (Clinger 1990); longer ones go the long way.
+ * The same as `plainNumber` for a plain number that is no percent, by looking at each character once, put into a list: a number given
+ * back would be made an object first. False for anything else. Up to 15 digits over a power of ten up to 22 are the nearest double by
+ * one division (Clinger 1990); longer ones go the long way.
  */
-export function plainAmount(text: string): number {
+export function putPlainNumber(values: Float64Array, place: number, text: string): boolean {
   const end = text.length
   let at = 0
   let sign = 1
@@ -89,9 +90,12 @@ export function plainAmount(text: string): number {
   const zeros = whole > 1 && text.charCodeAt(start) === 48
   if (at < end || digits > 15 || digits === 0 || zeros || point === at - 1) {
     const word = text.trim()
-    return PLAIN.test(word) ? Number(word) : Number.NaN
+    values[place] = word === '' ? Number.NaN : Number(word)
+    // Blank is missing.
+    return word === '' || PLAIN.test(word)
   }
-  return (sign * mantissa) / POWERS[point < 0 ? 0 : at - point - 1]
+  values[place] = (sign * mantissa) / POWERS[point < 0 ? 0 : at - point - 1]
+  return true
 }
 
 const SPACES = '\\u0020\\u00a0\\u202f\\u2009'
