@@ -1,9 +1,9 @@
 // @ts-check
 /**
- * Makes the order lines and the budget of Brezal Nurseries from a fixed seed: the same bytes on every machine, for only whole
+ * Makes the order lines, the budget, the price list and the footfall of Brezal Nurseries from a fixed seed: the same bytes on every machine, for only whole
  * numbers, plain arithmetic and square roots are used.
  *
- * Run it to write `sales.csv` and `budget.csv` beside this file: `node examples/brezal/generate.js`.
+ * Run it to write `sales.csv`, `budget.csv`, `prices.csv` and `footfall.csv` beside this file: `node examples/brezal/generate.js`.
  */
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
@@ -172,8 +172,51 @@ export function generateBudget() {
   return `${lines.join('\n')}\n`
 }
 
+/** The price list: a row for each change of a price, at the dates at which it changed. */
+export function generatePrices() {
+  const next = random(SEED + 1)
+  /** @type {{ day: string, text: string }[]} */
+  const lines = []
+  for (const line of LINES)
+    for (const [name, first] of line.plants) {
+      let price = first
+      // Most have been on the list from the start; a few are new this spring.
+      const isNew = next() < 0.12
+      const put = (/** @type {string} */ day) => lines.push({ day, text: row([day, name, line.name, money(price)]) })
+      if (!isNew) put('2023-01-02')
+      for (const day of ['2023-09-04', '2024-02-05', '2024-11-04', '2025-02-03', '2025-04-07']) {
+        if (isNew && day < '2025') continue
+        if (next() < 0.45 && !(isNew && lines.at(-1)?.day === undefined)) continue
+        price = Math.round((price * (96 + Math.floor(next() * 14))) / 1000) * 10
+        put(day)
+      }
+      if (isNew) put('2025-05-05')
+    }
+  lines.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
+  return `date,plant,line,price\n${lines.map((l) => l.text).join('\n')}\n`
+}
+
+/** What the doors and tills count, as pairs of a name and a value: visitors, baskets, hours open. */
+export function generateFootfall() {
+  const next = random(SEED + 2)
+  const lines = ['month,shop,figure,value']
+  for (let month = MONTHS - 18; month < MONTHS; month++) {
+    const { year, of, days } = calendar(month)
+    for (const shop of SHOPS) {
+      const visitors = Math.round(shop.share * (1800 + 500 * LINES[5].season[of]) * (0.9 + next() / 5))
+      const baskets = Math.round(visitors * (0.24 + next() * 0.16) * (shop.drift > 1.1 ? 1.15 : 1))
+      const hours = days * 9 - (of === 0 ? 36 : 0)
+      for (const [figure, value] of Object.entries({ visitors, baskets, hours }))
+        lines.push(row([`${year}-${two(of + 1)}`, shop.name, figure, String(value)]))
+    }
+  }
+  return `${lines.join('\n')}\n`
+}
+
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const beside = (/** @type {string} */ name) => fileURLToPath(new URL(name, import.meta.url))
   writeFileSync(beside('sales.csv'), generateSales())
   writeFileSync(beside('budget.csv'), generateBudget())
+  writeFileSync(beside('prices.csv'), generatePrices())
+  writeFileSync(beside('footfall.csv'), generateFootfall())
 }

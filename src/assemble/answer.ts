@@ -13,7 +13,7 @@ import { timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
 import { type Level, type Summary, summarise } from '../summary/summarise.js'
 import { dayText } from '../time/day.js'
-import { parsePeriod, periodText, type Span } from '../time/period.js'
+import { spanOf as daysOf, parsePeriod, periodOf, periodText, type Span } from '../time/period.js'
 import { stepsKey } from '../time/step.js'
 import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, withParts } from './asking.js'
 import type { BoundReport } from './bind.js'
@@ -85,7 +85,10 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
 
 function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {
   if (report.sources[0].date === undefined) return undefined
-  if (report.asOf === 'latest') return extent?.to
+  const [{ grain }] = report.sources
+  // A source of months is known to the end of its last one.
+  if (report.asOf === 'latest')
+    return extent && (grain === 'day' ? extent.to : daysOf(grain, periodOf(grain, extent.to)).to)
   if (report.asOf === 'today') {
     if (report.today === undefined) throw new ProblemError([problem('bad-date', { text: 'today' })])
     return report.today

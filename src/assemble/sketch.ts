@@ -119,7 +119,8 @@ export async function sketchReport(data: readonly SketchSource[]): Promise<strin
     return column === undefined ? [] : [nameFor(sourceName(i + 1), column.name)]
   })
   say('', 'parameters:                   # named numbers that limits refer to: --set target=…')
-  say(`  target: ${target}`, '')
+  // In percent the limit is one, too.
+  say(`  target: ${main?.percent === true ? `${round14(target * 100)}%` : target}`, '')
   say('statuses:                     # what a cell can be, and how that looks: said once, used everywhere')
   say('  ahead: { label: On target, means: good, wash: leaf, icon: tick }')
   say('  close: { label: Near target, means: fair, wash: ochre, icon: dash }')

@@ -65,8 +65,14 @@ async function together(read: readonly Read[], io: Io): Promise<readonly Read[]>
   return [{ files, source: await readSource(contents.flat()) }]
 }
 
+/** One file, or a pattern for several: the folder they share, then their names. */
 function fileText(files: readonly string[]): string {
-  return files.length === 1 ? files[0] : `{${files.join(',')}}`
+  if (files.length === 1) return files[0]
+  const parts = files.map((file) => file.split('/'))
+  let shared = 0
+  while (parts.every((own) => own.length > shared + 1 && own[shared] === parts[0][shared])) shared++
+  const folder = parts[0].slice(0, shared).map((part) => `${part}/`)
+  return `${folder.join('')}{${parts.map((own) => own.slice(shared).join('/')).join(',')}}`
 }
 
 async function exists(path: string): Promise<boolean> {

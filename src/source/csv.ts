@@ -36,7 +36,7 @@ export function addCsv(
   const at = (line: number, p: Problem): void => {
     problems.push({ ...p, place: { ...place, line } })
   }
-  const plain = text.startsWith('\uFEFF') ? text.slice(1) : text
+  const plain = evenLines(text.startsWith('\uFEFF') ? text.slice(1) : text)
   if (plain.trim() === '') throw new ProblemError([problem('file-empty', {}, place)])
   const index = raw.files.push(file ?? 'the data') - 1
   const ragged = { line: 0, found: 0, count: 0 }
@@ -73,6 +73,11 @@ export function addCsv(
   const expected = (columns as RawColumn[]).length
   if (ragged.count > 0) at(ragged.line, problem('ragged-row', { ...ragged, expected }))
   if (problems.length > 0) throw new ProblemError(problems)
+}
+
+/** The parser goes by one kind of line end; files put together from several have two. */
+function evenLines(text: string): string {
+  return text.includes('\r') && /[^\r]\n/.test(text) ? text.replace(/\r\n?/g, '\n') : text
 }
 
 /** The parser's own guess, from the first lines alone and without blank ones, which would mislead it. */

@@ -10,7 +10,7 @@ function reportOf(measures: Record<string, unknown>, more: object = {}): ReportS
     measures,
     exhibits: [{ name: 't', table: { rows: 'shop', show: Object.keys(measures), totals: 'bottom' } }],
     ...more,
-  } as ReportSpec
+  } as unknown as ReportSpec
 }
 
 async function cells(report: ReportSpec, csv = CSV): Promise<Cell[]> {

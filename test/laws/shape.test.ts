@@ -9,7 +9,9 @@ async function rowsOf(
   csv: string,
   more: object = {},
 ): Promise<{ rows: string[]; cells: Cell[]; notes: readonly string[] }> {
-  const page = await openReport({ title: 'T', sources: source, ...more, ...report } as ReportSpec, { s: csv })
+  const page = await openReport({ title: 'T', sources: source, ...more, ...report } as unknown as ReportSpec, {
+    s: csv,
+  })
   const [exhibit] = page.exhibits
   if (exhibit.kind === 'chart') {
     return {
@@ -133,7 +135,7 @@ test('what cannot be kept or sorted is a problem', async () => {
           sources: source,
           measures: { x: 'sum(x)' },
           exhibits: [{ table: { show: 'x', ...table } }],
-        } as ReportSpec,
+        } as unknown as ReportSpec,
         { s: CSV },
       )
     ).map((p) => p.code)
@@ -177,7 +179,7 @@ test('a value stacked of unlike measures is put together only where it is said w
       exhibits: [{ table: { rows: 'shop', show: 'x' } }],
       ...more,
     }
-    return (await checkReportData(report as ReportSpec, { s: csv })).map((p) => p.code)
+    return (await checkReportData(report as unknown as ReportSpec, { s: csv })).map((p) => p.code)
   }
   expect(await codes('sum(value)')).toEqual(['unlike-stacked'])
   expect(await codes('mean(value) where value > 2')).toEqual(['unlike-stacked'])

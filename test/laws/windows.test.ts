@@ -18,7 +18,7 @@ function reportOf(measures: Record<string, unknown>, table: object, more: object
     measures,
     exhibits: [{ name: 't', table: { show: Object.keys(measures), ...table } }],
     ...more,
-  } as ReportSpec
+  } as unknown as ReportSpec
 }
 
 async function cells(report: ReportSpec, csv: string): Promise<{ cells: Cell[]; notes: readonly string[] }> {
