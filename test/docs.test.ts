@@ -26,8 +26,9 @@ test('the README’s report is painted by the README’s commands', async () => 
         .split(/\s+/)
         .slice(2),
     )
-  expect(commands).toHaveLength(3)
+  expect(commands).toHaveLength(4)
   for (const args of commands) expect(await acuarela(args, cwd)).toMatchObject({ code: 0 })
+  expect(readdirSync(cwd)).toContain('first.acuarela.yaml')
   expect(readdirSync(join(cwd, 'out')).sort()).toEqual(['shops.html', 'shops.json'])
 })
 
@@ -58,6 +59,20 @@ test('the README’s library use gives what its comment says', async () => {
     rmSync(file)
   }
   expect(JSON.parse(lines[0])).toMatchObject({ status: 'behind', fill: '#f0ad9a', ink: '#6d2a14', icon: 'cross' })
+})
+
+test('every example of the guide to sources and measures is painted, and reads as the guide says', async () => {
+  const guide = readFileSync(join(ROOT, 'docs/sources-and-measures.md'), 'utf8')
+  const cwd = await folder()
+  for (const name of ['sales', 'budget', 'prices', 'footfall'])
+    await writeFile(join(cwd, `${name}.csv`), await readFile(join(ROOT, `examples/brezal/${name}.csv`)))
+  const examples = [...guide.matchAll(/```yaml\n([\s\S]*?)```\n\n```text\n([\s\S]*?)```/g)]
+  expect(examples.length).toBeGreaterThan(8)
+  expect(examples.length).toBe(guide.split('```yaml').length - 1)
+  for (const [, yaml, says] of examples) {
+    await writeFile(join(cwd, 'example.acuarela.yaml'), yaml)
+    expect(await acuarela(['paint', 'example.acuarela.yaml'], cwd)).toEqual({ code: 0, err: '', out: says })
+  }
 })
 
 test('every link in the documents leads somewhere', () => {
