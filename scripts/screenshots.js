@@ -16,6 +16,15 @@ const executablePath = findBrowser()
 if (executablePath === undefined) throw new Error('no Chromium found; set ACUARELA_BROWSER')
 
 execFileSync(process.execPath, [join(root, 'dist/cli/bin.js'), 'demo', '--quiet', '--out', made])
+const tool = (/** @type {string[]} */ ...args) =>
+  execFileSync(process.execPath, [join(root, 'dist/cli/bin.js'), ...args], {
+    cwd: made,
+    stdio: ['ignore', 'ignore', 'ignore'],
+  })
+tool('sketch', 'sales.csv', 'budget.csv', '--out', 'sketch.acuarela.yaml')
+tool('paint', 'sketch.acuarela.yaml', '--out', 'sketch.html')
+for (const name of ['footfall', 'prices'])
+  tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(made, `${name}.html`))
 const app = join(root, 'examples/first-paint')
 const configFile = join(app, 'vite.config.ts')
 await build({ root: app, configFile, logLevel: 'error' })
@@ -34,6 +43,9 @@ async function shoot(url, name, { fullPage = false, target } = {}) {
   await page.close()
 }
 await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-page.png', { fullPage: true })
+await shoot(pathToFileURL(join(made, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
+await shoot(pathToFileURL(join(made, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
+await shoot(pathToFileURL(join(made, 'prices.html')).href, 'prices-page.png')
 await shoot(`http://127.0.0.1:${port}/`, 'first-paint.png', { target: '70000' })
 await browser.close()
 await server.close()

@@ -41,6 +41,7 @@ const MOST_ROWS = 40
 export async function sketchReport(data: readonly SketchSource[]): Promise<string> {
   const [home, ...others] = data
   const facts = factsOf(home.source.table)
+  const names = sourceNames(data.map((own) => own.file))
   const date = facts.find((f) => f.kind === 'date')?.name
   const span = date === undefined ? undefined : (await createMemoryEngine(home.source.table, { date }).survey()).span
   const long = span !== undefined && span.to - span.from > 400
@@ -78,7 +79,7 @@ export async function sketchReport(data: readonly SketchSource[]): Promise<strin
     const width = Math.min(24, Math.max(...own.map((f) => f.name.length)))
     for (const f of own) say(`  #   ${comment(f.name).padEnd(width)}  ${comment(f.says)}`)
     for (const note of source.notes) say(`  # ${comment(note.message)}`)
-    say(`  ${sourceName(i)}:`, `    file: ${text(file)}`)
+    say(`  ${names[i]}:`, `    file: ${text(file)}`)
     const when = own.find((f) => f.kind === 'date')?.name
     if (when !== undefined) say(`    date: ${text(when)}`)
     const guesses = readAs(source.notes)
@@ -109,14 +110,14 @@ export async function sketchReport(data: readonly SketchSource[]): Promise<strin
   others.forEach(({ source }, i) => {
     const column = mainColumn(factsOf(source.table))
     if (column === undefined) return
-    const name = nameFor(sourceName(i + 1), column.name)
+    const name = nameFor(names[i + 1], column.name)
     say(
-      `  ${name}: { formula: ${quoted(`sum(${sourceName(i + 1)}.${written(column.name)})`)}, label: ${text(labelOf(`${sourceName(i + 1)} ${column.name}`))}, format: number 0 }`,
+      `  ${name}: { formula: ${quoted(`sum(${names[i + 1]}.${written(column.name)})`)}, label: ${text(labelOf(`${names[i + 1]} ${column.name}`))}, format: number 0 }`,
     )
   })
   const extra = others.flatMap(({ source }, i) => {
     const column = mainColumn(factsOf(source.table))
-    return column === undefined ? [] : [nameFor(sourceName(i + 1), column.name)]
+    return column === undefined ? [] : [nameFor(names[i + 1], column.name)]
   })
   say('', 'parameters:                   # named numbers that limits refer to: --set target=…')
   // In percent the limit is one, too.
@@ -245,14 +246,31 @@ function readAs(notes: readonly Problem[]): [string, string][] {
   )
 }
 
-function sourceName(i: number): string {
-  return i === 0 ? 'rows' : i === 1 ? 'other' : `other${i}`
+/** What the sources are called: as their files, where that can stand in an expression, each once. */
+function sourceNames(files: readonly string[]): string[] {
+  const names: string[] = []
+  for (const [i, file] of files.entries()) {
+    const words = stemOf(file).match(/[\p{L}\p{N}]+/gu) ?? []
+    const name = words.map((word, w) => (w === 0 ? word.toLowerCase() : raised(word))).join('')
+    const good = /^\p{L}/u.test(name) && !RESERVED.has(name) && !names.includes(name) && name.length < 30
+    names.push(good ? name : i === 0 ? 'rows' : `other${i}`)
+  }
+  return names
+}
+
+function stemOf(file: string): string {
+  const stem = file.replace(/^.*[\\/{]/, '').replace(/(?:\.[a-z]+)+(?:,.*)?\}?$/i, '')
+  return stem === '' ? file : stem
+}
+
+function raised(word: string): string {
+  return word.charAt(0).toUpperCase() + word.slice(1)
 }
 
 /** A name that can stand in an expression. */
 function nameFor(prefix: string, column: string): string {
   const words = column.match(/[\p{L}\p{N}]+/gu) ?? []
-  return prefix + words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('')
+  return prefix + words.map(raised).join('')
 }
 
 /** A column as it is named in an expression. */
@@ -267,12 +285,11 @@ function formatOf(main: Facts | undefined): string {
 
 function labelOf(name: string): string {
   const plain = name.replace(/[_-]+/g, ' ').trim()
-  return plain.charAt(0).toUpperCase() + plain.slice(1)
+  return raised(plain)
 }
 
 function titleOf(file: string): string {
-  const stem = file.replace(/^.*[\\/]/, '').replace(/(?:\.[a-z]+)+$/i, '')
-  return labelOf(stem === '' ? file : stem)
+  return labelOf(stemOf(file))
 }
 
 /** A text as YAML: plain where nothing can be mistaken in it, else in quotes, as JSON writes them. */

@@ -64,7 +64,7 @@ test('sketch: several sources are joined, files of the same columns are one; not
   expect(both.out).toContain('match: [shop]')
   await writeFile(join(cwd, 'both.acuarela.yaml'), both.out)
   const page = JSON.parse((await acuarela(['paint', 'both.acuarela.yaml', '--to', 'json'], cwd)).out) as Painted
-  expect(page.exhibits[0].cells.find((c) => nameOf(c) === 'a otherPlan')?.value).toBe(5)
+  expect(page.exhibits[0].cells.find((c) => nameOf(c) === 'a planPlan')?.value).toBe(5)
   const joined = await acuarela(['sketch', 'orders-1.csv', 'orders-2.csv', '--out', 'sub/orders.acuarela.yaml'], cwd)
   expect(joined.err).toContain('wrote sub/orders.acuarela.yaml')
   expect(values((await acuarela(['paint', 'sub/orders.acuarela.yaml', '--to', 'json'], cwd)).out)).toContain(2)
