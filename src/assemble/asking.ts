@@ -172,14 +172,14 @@ export function streakAskings(
 }
 
 /** Measures by name, with those they are made of. */
-export function withParts(measures: ReadonlyMap<string, Measure>, names: readonly string[]): Measure[] {
+export function withParts(known: ReadonlyMap<string, Measure>, wanted: readonly string[]): Measure[] {
   const found = new Map<string, Measure>()
   const add = (name: string): void => {
-    const measure = measures.get(name)
+    const measure = known.get(name)
     if (measure === undefined || found.has(name)) return
     found.set(name, measure)
     for (const ref of referencesOf(measure.bound)) if (ref.kind === 'measure') add(ref.name)
   }
-  for (const name of names) add(name)
+  for (const name of wanted) add(name)
   return [...found.values()]
 }

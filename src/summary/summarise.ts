@@ -196,15 +196,15 @@ function makeLevel(
   return { table: createTable(frame.count, made), mixed }
 }
 
-function measureColumn(measure: Measure, values: Float64Array): TableColumn {
+function measureColumn(own: Measure, values: Float64Array): TableColumn {
   const column: TableColumn = {
-    name: measure.name,
-    label: measure.label,
+    name: own.name,
+    label: own.label,
     column: { kind: 'number', values },
-    type: { kind: 'number', unit: measure.unit },
+    type: { kind: 'number', unit: own.unit },
   }
-  if (measure.format !== undefined) column.format = measure.format
-  if (measure.better !== undefined) column.better = measure.better
+  if (own.format !== undefined) column.format = own.format
+  if (own.better !== undefined) column.better = own.better
   return column
 }
 
