@@ -1,7 +1,7 @@
 import type { DuckDBConnection, DuckDBValue } from '@duckdb/node-api'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { SqlCell, SqlTable } from '../summary/sql.js'
-import { type Dialect, periodNumber, quoteName, type SqlColumn, type SqlValue, unless } from '../summary/sql-text.js'
+import { type Dialect, periodNumber, quoteName, type SqlColumn, unless } from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
 import { type DatabaseTable, dateFromText, grainOfLength, inTurn, remoteTable } from './remote.js'
 
@@ -120,8 +120,16 @@ function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
       connection.interrupt()
     }, limit)
     try {
-      const lists = await Promise.all(values.map(toValue))
-      const reader = await connection.runAndReadAll(text, lists)
+      const { DOUBLE, LIST, VARCHAR, listValue } = await import('@duckdb/node-api')
+      // Said, for a list whose first value is missing would be a list of nothing.
+      const types = values.map((value) => {
+        const list = typeof value === 'object' && value !== null
+        const one = (list ? value.find((item) => item !== null) : value) ?? ''
+        const type = typeof one === 'number' ? DOUBLE : VARCHAR
+        return list ? LIST(type) : type
+      })
+      const own = values.map((v): DuckDBValue => (typeof v === 'object' && v !== null ? listValue([...v]) : v))
+      const reader = await connection.runAndReadAll(text, own, types)
       return columnsOf(reader.getColumnsJS(), columns)
     } catch (error) {
       if (late) throw new ProblemError([problem('database-time', { seconds: limit / 1000 })])
@@ -130,12 +138,6 @@ function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
       clearTimeout(timer)
     }
   }
-}
-
-async function toValue(value: SqlValue): Promise<DuckDBValue> {
-  if (value === null || typeof value !== 'object') return value
-  const { listValue } = await import('@duckdb/node-api')
-  return listValue([...value])
 }
 
 /** Whole numbers may come as bigints, which are small enough here: counts and days. */

@@ -192,11 +192,11 @@ function makeLevel(
       else if (!made.some((m) => m.name === field.name)) made.push(column)
     }
   }
-  made.push(...request.measures.map((measure) => measureColumn(measure, work(parts, measure))))
+  made.push(...request.measures.map((measure) => measureColumn(work(parts, measure), measure)))
   return { table: createTable(frame.count, made), mixed }
 }
 
-function measureColumn(own: Measure, values: Float64Array): TableColumn {
+function measureColumn(values: Float64Array, own: Measure): TableColumn {
   const column: TableColumn = {
     name: own.name,
     label: own.label,
