@@ -63,7 +63,7 @@ async function readAll(
   const read = new Map<string, SourceTable>()
   const problems: Problem[] = []
   for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
-    if (!Object.hasOwn(data, name)) {
+    if (!Object.hasOwn(data, name) || data[name] === undefined) {
       problems.push(file.place(problem('no-data', { name }, { path: ['sources', name] })))
       continue
     }

@@ -115,19 +115,21 @@ function askOne(
   if (span === undefined || source.date === undefined) return asking
   asking.fit = (own) => spanFor(source, own).span
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
-  if (shift === undefined) return asking
-  const moved = keys.includes('week') ? moveWeeks(span, shift) : moveSpan(span, shift)
-  const cut = spanFor(source, moves ? moved : span)
-  if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
-  asking.span = cut.span
-  if (moves && asking.time !== undefined && shown.length > 0) {
+  // How far back it is looked in all, whatever windows are made there.
+  const back = plainShift(steps.filter((step) => step.kind === 'lag'))
+  if (back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
     const { data } = asking.time
-    const past = moveSpan(asking.time.whole, shift)
+    const past = moveSpan(asking.time.whole, back)
     if (past.from < data.from) {
       const from = periodPrinter(report.locale).date(data.from)
       notes.push(problem('note-lag-outside', { measures: shown, from, all: past.to < data.from }))
     }
   }
+  if (shift === undefined) return asking
+  const moved = keys.includes('week') ? moveWeeks(span, shift) : moveSpan(span, shift)
+  const cut = spanFor(source, moves ? moved : span)
+  if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
+  asking.span = cut.span
   return asking
 }
 

@@ -8,8 +8,10 @@ import { type DatabaseTable, dateFromText, grainOfLength, inTurn, remoteTable } 
 export type { DatabaseTable } from './remote.js'
 
 export interface DuckdbOptions {
-  /** Parquet files of the same columns, or patterns that name them. */
+  /** Parquet files of the same columns, or patterns that name them; CSV files where `csv` says what they hold. */
   files: readonly string[]
+  /** Of CSV files: the columns, in order, and how all their values are read. One that cannot be read so is a problem. */
+  csv?: readonly { name: string; kind: SqlColumn['kind'] }[]
   /** The column that time is read from; a text column of ISO dates will do. */
   date?: string
   /** The IANA time zone that moments are moved to before their day is taken; default: UTC. */
@@ -51,7 +53,8 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
   }
   try {
     const names = options.files.map((file) => `'${file.replaceAll("'", "''")}'`).join(', ')
-    await connection.run(`CREATE VIEW source AS SELECT * FROM read_parquet([${names}])`)
+    const known = options.csv === undefined ? undefined : await loadCsv(connection, names, options.csv)
+    if (known === undefined) await connection.run(`CREATE VIEW source AS SELECT * FROM read_parquet([${names}])`)
     const described = await connection.runAndReadAll('DESCRIBE source')
     const columns = new Map<string, SqlColumn>()
     for (const [name, type] of described.getRowsJS()) {
@@ -60,11 +63,68 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
     }
     const run = inTurn(runner(connection, (options.timeLimit ?? 60) * 1000))
     const table: SqlTable = { dialect: DIALECT, from: 'source', columns, run }
-    return remoteTable(table, await grainsOf(table, options.date), close)
+    return remoteTable(table, known ?? (await grainsOf(table, options.date)), close)
   } catch (error) {
     await close()
     throw asProblem(error, options.files.join(', '))
   }
+}
+
+// A plain number, a condition and an ISO date or period, as they are read into memory.
+const READ: Readonly<Record<Exclude<SqlColumn['kind'], 'text'>, string>> = {
+  number: '[+-]?(?:0|[1-9][0-9]*|0?\\.[0-9]+|(?:0|[1-9][0-9]*)\\.[0-9]+)(?:[eE][+-]?[0-9]+)?',
+  condition: '(?i)true|false|yes|no',
+  date: '[0-9]{4}(?:-[0-9]{2}(?:-[0-9]{2})?)?',
+}
+
+/**
+ * Reads CSV files into a table of the database, column by column as they are said to be. Every value is checked first, so that what
+ * would be read otherwise in memory is not read at all. Gives what dates stand for where that is longer than a day.
+ */
+async function loadCsv(
+  connection: DuckDBConnection,
+  names: string,
+  columns: NonNullable<DuckdbOptions['csv']>,
+): Promise<Map<string, PeriodUnit>> {
+  const from = `read_csv([${names}], header = true, all_varchar = true, nullstr = '')`
+  const described = await connection.runAndReadAll(`DESCRIBE SELECT * FROM ${from}`)
+  const found = described.getRowsJS().map(([name]) => String(name))
+  if (found.length !== columns.length || columns.some(({ name }, i) => name !== found[i].trim()))
+    throw new ProblemError([
+      problem('csv-otherwise', { column: columns.find(({ name }, i) => name !== found[i]?.trim())?.name ?? '' }),
+    ])
+  // White space around a value is no part of it, and blank is missing.
+  const word = (i: number): string => unless(`trim(${quoteName(found[i])}, ' \t\r\n')`, "''")
+  const checks = columns.flatMap(({ kind }, i) =>
+    kind === 'text'
+      ? []
+      : [`count(*) FILTER (WHERE ${word(i)} IS NOT NULL AND NOT (${isRead(kind, word(i))})) AS c${i}`],
+  )
+  for (const [i, { kind }] of columns.entries()) if (kind === 'date') checks.push(`min(length(${word(i)})) AS d${i}`)
+  const grains = new Map<string, PeriodUnit>()
+  if (checks.length > 0) {
+    const bad = (await connection.runAndReadAll(`SELECT ${checks.join(', ')} FROM ${from}`)).getRowObjectsJS()[0]
+    const at = columns.findIndex((_, i) => Number(bad[`c${i}`] ?? 0) > 0)
+    if (at >= 0) throw new ProblemError([problem('csv-otherwise', { column: columns[at].name })])
+    for (const [i, { name }] of columns.entries()) {
+      const grain = grainOfLength(Number(bad[`d${i}`] ?? 10))
+      if (grain !== undefined) grains.set(name, grain)
+    }
+  }
+  const typed = columns.map(({ name, kind }, i) => `${asKind(kind, word(i))} AS ${quoteName(name)}`)
+  await connection.run(`CREATE TABLE source AS SELECT ${typed.join(', ')} FROM ${from}`)
+  return grains
+}
+
+function isRead(kind: Exclude<SqlColumn['kind'], 'text'>, word: string): string {
+  const form = `regexp_full_match(${word}, '${READ[kind]}')`
+  return kind === 'date' ? `${form} AND TRY_CAST(rpad(${word}, 10, '-01-01') AS DATE) IS NOT NULL` : form
+}
+
+function asKind(kind: SqlColumn['kind'], word: string): string {
+  if (kind === 'number') return `TRY_CAST(${word} AS DOUBLE)`
+  if (kind === 'condition') return `(lower(${word}) IN ('true', 'yes'))`
+  return kind === 'date' ? `CAST(rpad(${word}, 10, '-01-01') AS DATE)` : word
 }
 
 async function load(): Promise<typeof import('@duckdb/node-api')> {

@@ -50,7 +50,7 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
     connectionString: options.connection,
     application_name: 'acuarela',
     connectionTimeoutMillis: Math.min(seconds, 15) * 1000,
-    statement_timeout: seconds * 1000,
+    statement_timeout: Math.ceil(seconds * 1000),
   })
   // Without a listener a connection that is lost between two questions would end the process.
   client.on('error', () => undefined)

@@ -135,11 +135,11 @@ const sourceSchema = z.strictObject({
     ),
   table: z.string().optional().describe('a table or view of the server'),
   query: z.string().optional().describe('a SELECT instead of a table'),
-  timeLimit: number.optional().describe('seconds that a statement may take; default: 60'),
+  timeLimit: z.number().positive().optional().describe('seconds that a statement may take; default: 60'),
   engine: z
     .enum(['memory', 'duckdb'])
     .optional()
-    .describe('who summarises Parquet files; default: duckdb for large ones where it is installed, else memory'),
+    .describe('who summarises a Parquet file; default: duckdb for a large one where it is installed, else memory'),
   date: z.string().optional().describe('the column that time is read from'),
   read: z
     .record(z.string(), z.string())

@@ -1,8 +1,9 @@
-import { readFile } from 'node:fs/promises'
+import { readFile, stat } from 'node:fs/promises'
 import { resolve } from 'node:path'
 import { promisify } from 'node:util'
 import { gunzip } from 'node:zlib'
 import { ProblemError, problem } from '../problem/problem.js'
+import { isParquet } from '../source/magic.js'
 import type { SourceFile } from '../source/read.js'
 import { unreadable } from './files.js'
 
@@ -11,12 +12,41 @@ export async function readSourceFiles(file: string, folder: string): Promise<Sou
   if (file === 'stdin') return [{ name: 'standard input', content: await unpacked(await readStdin(), file) }]
   return Promise.all(
     (await namesOf(file, folder)).map(async (name) => {
+      if ((await sizeOf([name], folder)) > MOST * 4) {
+        const megabytes = Math.round((await sizeOf([name], folder)) / 1e6)
+        throw new ProblemError([problem('file-too-large', { file: name, megabytes })])
+      }
       const bytes = await readFile(resolve(folder, name)).catch((error: unknown) => {
         throw unreadable(error, name)
       })
-      return { name: name.replace(/\.gz$/i, ''), content: await unpacked(bytes, name) }
+      const content = await unpacked(bytes, name)
+      const bytesLong = content.byteLength
+      if (bytesLong > MOST && !isParquet(content)) {
+        const megabytes = Math.round(bytesLong / 1e6)
+        throw new ProblemError([problem('file-too-large', { file: name, megabytes })])
+      }
+      return { name: name.replace(/\.gz$/i, ''), content }
     }),
   )
+}
+
+/** Files above this many bytes are left to duckdb where it is installed: in memory they take several times as many. */
+export const LARGE = 64 * 1024 * 1024
+/** CSV is parsed as fast in memory, so only what hardly fits there is left to duckdb. */
+export const LARGE_CSV = 256 * 1024 * 1024
+/** The longest text that Node can hold, with room for what is made of it. */
+const MOST = 480 * 1024 * 1024
+
+/** How many bytes files have together. */
+export async function sizeOf(names: readonly string[], folder: string): Promise<number> {
+  const sizes = await Promise.all(
+    names.map((name) =>
+      stat(resolve(folder, name)).catch((error: unknown) => {
+        throw unreadable(error, name)
+      }),
+    ),
+  )
+  return sizes.reduce((sum, { size }) => sum + size, 0)
 }
 
 /** A name with `*`, `?`, `{` or `[` is a pattern, unless a file is called just so. In the order of their names. */

@@ -1,4 +1,3 @@
-import { stat } from 'node:fs/promises'
 import { dirname, resolve } from 'node:path'
 import type { Settings } from '../assemble/bind.js'
 import { atSource, readOptions } from '../assemble/open.js'
@@ -7,13 +6,10 @@ import type { ReportSpec } from '../file/schema.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { readSource } from '../source/read.js'
 import type { SourceTable } from '../table/source-table.js'
-import { unreadable } from './files.js'
-import { namesOf, readSourceFiles } from './source-files.js'
+import { hasDuckdb, openLargeCsv } from './large-csv.js'
+import { LARGE, namesOf, readSourceFiles, sizeOf } from './source-files.js'
 
 type SourceSpec = ReportSpec['sources'][string]
-
-/** Parquet files above this many bytes are left to duckdb where it is installed: in memory they take several times as many. */
-export const LARGE = 64 * 1024 * 1024
 
 /** The sources of a report, opened. */
 export interface Opened {
@@ -88,7 +84,9 @@ async function openSource(
     return openDuckdb({ files: large, ...common })
   }
   const onRows = (rows: number): void => progress?.({ source: name, rows })
-  return readSource(await readSourceFiles(spec.file, folder), { ...readOptions(file, name), onRows })
+  const options = { ...readOptions(file, name), onRows }
+  const csv = inMemory || spec.engine === 'memory' ? undefined : await openLargeCsv(spec.file, folder, options)
+  return csv ?? readSource(await readSourceFiles(spec.file, folder), options)
 }
 
 /** The files that duckdb is to summarise; undefined where they are read into memory. */
@@ -100,21 +98,7 @@ async function largeParquet(file: string, engine: SourceSpec['engine'], folder: 
     return undefined
   }
   const names = await namesOf(file, folder)
-  const sizes = await Promise.all(
-    names.map((name) =>
-      stat(resolve(folder, name)).catch((error: unknown) => {
-        throw unreadable(error, name)
-      }),
-    ),
-  )
-  const total = sizes.reduce((sum, { size }) => sum + size, 0)
+  const total = await sizeOf(names, folder)
   if (engine !== 'duckdb' && (total < LARGE || !(await hasDuckdb()))) return undefined
   return names.map((name) => resolve(folder, name))
-}
-
-async function hasDuckdb(): Promise<boolean> {
-  return import('@duckdb/node-api').then(
-    () => true,
-    () => false,
-  )
 }

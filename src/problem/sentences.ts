@@ -203,13 +203,18 @@ export const SENTENCES = {
       : `a source comes from one place, and this names ${p.found.join(' and ')}`,
   'read-typed': (_: object) =>
     'the data say the types of their columns themselves, so read cannot change them; take it out, or work a field out of the column',
-  'engine-here': (_: object) => 'duckdb summarises Parquet files; for other files take engine out',
+  'engine-here': (_: object) =>
+    'engine: duckdb is for Parquet files; take it out here (a large CSV of plain values goes to duckdb by itself)',
   'bad-zone': (p: { text: string }) =>
     `${quote(p.text)} is not a time zone; write one of the IANA names, such as Europe/Madrid`,
   'table-or-query': (_: object) => 'a database source needs a table or a query, one of the two',
   'remote-not-dates': (p: { column: string; count: number; sample: string }) =>
     `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)}); write dates as 2025-06-30`,
   'parquet-broken': (p: { why: string }) => `this is not readable as Parquet: ${p.why}; make the file anew`,
+  'csv-otherwise': (p: { column: string }) =>
+    `${p.column} is not the same all through the file, so the database cannot read it as its first rows suggest; say how with read, or make a Parquet file of it`,
+  'file-too-large': (p: { file: string; megabytes: number }) =>
+    `${p.file} has ${p.megabytes} MB, more than can be read into memory; make a Parquet file of it, or install @duckdb/node-api, which reads plain CSV of any size`,
   'sql-too-long': (p: { engine: string }) =>
     `this formula grows too long for ${p.engine}; name parts of it as fields or measures`,
   'sql-digits': (p: { engine: string }) => `in ${p.engine}, round() needs its digits written out, as in round(x, 2)`,

@@ -110,6 +110,18 @@ test('law 7, against a plain calculation: any split, what does not merge, and la
   expect(compared).toBeGreaterThan(2000)
 })
 
+test('law 6: so far last year is missing where it lies before the data, and is said', async () => {
+  const report = reportOf(
+    { back: 'lag(sofar(sum(x), year), 1 year)' },
+    { rows: 'month' },
+    { period: '2024-12 to 2025-02' },
+  )
+  const { cells: own, notes } = await cells(report, csvOf(SALES))
+  // The data begin with November 2024: of the year before it nothing is known, and January 2024 is not in them either.
+  expect(own.map((c) => c.value)).toEqual([null, null, null])
+  expect(notes.join()).toContain('wholly before the data')
+})
+
 const day = (text: string): number => Date.parse(text) / 864e5
 const LAST = day('2025-06-30')
 

@@ -1,0 +1,86 @@
+import { open } from 'node:fs/promises'
+import { resolve } from 'node:path'
+import { ProblemError } from '../problem/problem.js'
+import { readTexts } from '../source/read.js'
+import type { ReadOptions } from '../source/typed.js'
+import type { SourceTable } from '../table/source-table.js'
+import { LARGE_CSV, namesOf, sizeOf } from './source-files.js'
+
+/** What is looked at to tell how the columns are read: duckdb then checks every row. */
+const SAMPLE = 1024 * 1024
+
+export async function hasDuckdb(): Promise<boolean> {
+  return import('@duckdb/node-api').then(
+    () => true,
+    () => false,
+  )
+}
+
+/**
+ * A large CSV of plain values, summarised by duckdb where it is installed; undefined where it is to be read into memory: it is small,
+ * or its values are written in ways that only our own reading knows. Either way the columns are what they would be in memory.
+ */
+export async function openLargeCsv(
+  file: string,
+  folder: string,
+  options: ReadOptions,
+  largeFrom = LARGE_CSV,
+): Promise<(SourceTable & { close(): Promise<void> }) | undefined> {
+  if (!/\.csv$/i.test(file)) return undefined
+  const names = await namesOf(file, folder)
+  if ((await sizeOf(names, folder)) < largeFrom || !(await hasDuckdb())) return undefined
+  const csv = await plainColumns(resolve(folder, names[0]), options)
+  if (csv === undefined) return undefined
+  const { openDuckdb } = await import('../engine/duckdb.js')
+  const { date, zone } = options
+  try {
+    const files = names.map((name) => resolve(folder, name))
+    return await openDuckdb({
+      files,
+      csv,
+      ...(date === undefined ? {} : { date }),
+      ...(zone === undefined ? {} : { zone }),
+    })
+  } catch (error) {
+    // Read into memory it is told with its lines, or turns out to be readable after all.
+    if (error instanceof ProblemError) return undefined
+    throw error
+  }
+}
+
+/** The columns by the first rows; undefined where one of them is not plain, or is to be read in a way of its own. */
+async function plainColumns(
+  path: string,
+  options: ReadOptions,
+): Promise<{ name: string; kind: 'number' | 'text' | 'date' | 'condition' }[] | undefined> {
+  if (Object.values(options.read ?? {}).some((as) => as !== 'text')) return undefined
+  const text = await firstLines(path)
+  if (text === undefined) return undefined
+  try {
+    const { table, notes } = readTexts([{ name: path, content: text }], options)
+    if (notes.length > 0) return undefined
+    const columns = [...table.columns.values()]
+    // A percent is a number of its own unit, and a moment has a day only in its zone.
+    if (columns.some(({ type }) => type.kind === 'number' && type.unit.is !== 'none')) return undefined
+    if (/\d{4}-\d{2}-\d{2}[T ]\d{2}:/.test(text)) return undefined
+    return columns.map(({ name, column }) => ({ name, kind: column.kind }))
+  } catch (error) {
+    if (error instanceof ProblemError) return undefined
+    throw error
+  }
+}
+
+/** Whole lines from the start of a file of UTF-8; undefined where it is something else. */
+async function firstLines(path: string): Promise<string | undefined> {
+  const file = await open(path)
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(SAMPLE), 0, SAMPLE, 0)
+    const end = buffer.lastIndexOf(10, bytesRead - 1)
+    if (end < 0) return undefined
+    return new TextDecoder('utf-8', { fatal: true }).decode(buffer.subarray(0, end + 1))
+  } catch {
+    return undefined
+  } finally {
+    await file.close()
+  }
+}
