@@ -249,8 +249,7 @@ async function windowValues(answers: Answers, a: number, frame: Frame): Promise<
   for (const [p, part] of asking.parts.entries()) {
     const fine = grain.parts[p]
     if (fine !== undefined) values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part)))
-    else if (frame.without !== undefined) values.push(nothing(count))
-    else values.push(await wholeByWindow(asking, part, frame, keys, at.spans))
+    else values.push(await wholeInWindows(asking, part, frame, keys, at.spans))
   }
   const hasRows = new Uint8Array(count)
   for (const cell of at.into) hasRows[cell] = 1
@@ -264,6 +263,26 @@ function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number
   const m = createMoments(count, needs)
   addMoments(m, fine, into, needs, from)
   return m
+}
+
+/** The same where cells are without some groups: once for each set of them. */
+async function wholeInWindows(
+  asking: Asking,
+  part: BoundAggregate,
+  frame: Frame,
+  keys: readonly FrameKey[],
+  spans: readonly (Span | undefined)[],
+): Promise<Float64Array> {
+  const { without } = frame
+  if (without === undefined) return wholeByWindow(asking, part, frame, keys, spans)
+  const out = nothing(frame.count)
+  for (const [s, set] of without.sets.entries()) {
+    const own = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
+    const narrowed = { ...asking, where: [...asking.where, notAmong(without, set)] }
+    const values = await wholeByWindow(narrowed, part, frame, keys, own)
+    for (let cell = 0; cell < out.length; cell++) if (own[cell] !== undefined) out[cell] = values[cell]
+  }
+  return out
 }
 
 /** A part that does not merge is asked for once for each distinct window. */

@@ -47,6 +47,17 @@ test('the first few are kept, the others are one row worked out from their own r
   ])
 })
 
+test('the rest so far, of what merges and of what does not, against its own rows', async () => {
+  const csv = 'date,shop,x\n2025-01-05,a,100\n2025-01-06,b,1\n2025-02-05,c,4\n2025-02-06,b,9\n2025-02-07,,2\n'
+  const measures = { x: 'sum(x)', soFar: 'sofar(x, year)', middle: 'sofar(median(x), year)' }
+  const table = { rows: { key: 'shop', keep: 1, rest: 'Others' }, columns: 'month', show: Object.keys(measures) }
+  const { cells } = await rowsOf({ measures, exhibits: [{ table }] }, csv, {
+    sources: { s: { file: 's.csv', date: 'date' } },
+  })
+  // Of January 1; then 1, 4, 9 and 2.
+  expect(cells.slice(-6).map((c) => c.value)).toEqual([1, 1, 1, 15, 16, 3])
+})
+
 test('inside each group; without a name the others are left out; in a chart too', async () => {
   const measures = { x: 'sum(x)' }
   const nested = { rows: ['region', { key: 'shop', keep: 1, rest: 'Others' }], show: 'x', totals: 'bottom' }
