@@ -126,8 +126,10 @@ function measureOnly(binder: Binder, tree: Call, name: MeasureOnly): Bound {
 function besideOthers(binder: Binder, tree: Call, how: 'share' | 'rank'): Bound {
   const within = tree.within ?? []
   for (const name of within)
-    if (binder.setting.keys?.(name) === false)
-      binder.tell('unknown-name', tree, { name, known: binder.setting.rows?.all() ?? [] })
+    if (binder.setting.keys?.(name) === false) {
+      const known = [...(binder.setting.rows?.all() ?? []), ...DATE_PARTS]
+      binder.tell('unknown-name', tree, { name, nearest: nearest(name, known), known })
+    }
   const of = binder.number(tree.args[0], `${how}()`)
   return { op: 'beside', how, of, within, type: { kind: 'number', unit: how === 'share' ? LIKE : NONE } }
 }
@@ -161,7 +163,15 @@ function unitNamed(tree: Tree): PeriodUnit | undefined {
   return tree.op === 'name' && tree.source === undefined ? PERIOD_UNITS.find((unit) => unit === tree.name) : undefined
 }
 
+/** What stands where a period is wanted: `at` is the argument. */
 function wrongUnit(binder: Binder, tree: Call, name: MeasureOnly): Bound {
-  binder.tell('argument-count', tree, { name: `${name}()`, takes: SAYS[name], found: tree.args.length })
+  const at = tree.args[1]
+  if (name === 'lag') {
+    binder.tell('argument-count', tree, { name: 'lag()', takes: SAYS.lag, found: tree.args.length })
+    return binder.lost()
+  }
+  const known: string[] = [...PERIOD_UNITS, ...(name === 'sofar' ? ['all'] : [])]
+  const found = printExpression(at)
+  binder.tell('not-a-unit', at, { name: `${name}()`, found, nearest: nearest(found, known), known })
   return binder.lost()
 }

@@ -136,6 +136,8 @@ export const SENTENCES = {
     `${p.name}() reads the rows of one source, and this names ${p.sources.join(' and ')}; aggregate each, then put the results together`,
   'measure-only': (p: { name: string; dated: boolean }) =>
     `${p.name}() belongs in a measure${p.dated ? ' of a source with dates' : ''}, outside aggregates; give it a name there and use the name here`,
+  'not-a-unit': (p: { name: string; found: string; nearest?: string; known: readonly string[] }) =>
+    `${p.name} needs a period here, one of ${p.known.join(', ')}, and this is ${short(p.found)}${meant(p.nearest)}`,
   'first-undated': (p: { name: string }) =>
     `${p.name}() goes by the dates of rows, so it belongs in a measure of a source with dates`,
   'stray-duration': (p: { text: string }) =>

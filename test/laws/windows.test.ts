@@ -1,4 +1,4 @@
-import { type Cell, openReport, type ReportSpec } from 'acuarela/report'
+import { type Cell, checkReportData, openReport, type ReportSpec } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 
@@ -349,4 +349,20 @@ test('a look back that gives the present again everywhere is said', async () => 
   expect((await cells(report, csvOf(sales))).notes.join()).toContain('gives the same as the present everywhere')
   const other = await cells(report, csvOf([...sales, { day: '2025-03-01', shop: 'a', x: 1 }]))
   expect(other.notes.join()).not.toContain('the same as the present')
+})
+
+test('what is written wrongly of other times and other cells is told with the way out', async () => {
+  const said = async (formula: string): Promise<string> =>
+    (await checkReportData(reportOf({ m: formula }, { rows: 'shop' }), { s: csvOf(SALES) }))
+      .map((p) => p.message)
+      .join()
+  expect(await said('sofar(sum(x), yaer)')).toContain('and this is yaer; did you mean year?')
+  expect(await said('opening(sum(x), all)')).toContain('opening() needs a period here')
+  expect(await said('opening(sum(x))')).toContain('as in opening(price, year), and 1 is given')
+  expect(await said('streak(sum(x))')).toContain('needs a condition')
+  expect(await said('share(sum(x)) within shpo')).toContain('did you mean shop?')
+  expect(await said('rank(sum(x)) where x > 1')).toContain('write it at the aggregates inside rank()')
+  expect(await said('sofar(sum(x), year) within shop')).toContain('only share() and rank() are divided')
+  expect(await said('sum(sofar(x, year))')).toContain('sofar() belongs in a measure')
+  expect(await said('last(shop)')).toContain('needs a number')
 })
