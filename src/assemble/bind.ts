@@ -49,6 +49,8 @@ export interface BoundReport {
   wanted: ReadonlySet<string>
   /** The month (1 to 12) in which years begin. */
   starts: number
+  /** What keys are called for readers. */
+  labels: ReadonlyMap<string, string>
   parameters: ReadonlyMap<string, NamedParameter>
   measures: ReadonlyMap<string, Measure>
   statuses: Readonly<Record<string, Status>>
@@ -158,6 +160,11 @@ function bind(
     sources,
     wanted: wantedOf(exhibits, where),
     starts,
+    labels: new Map(
+      Object.values(spec.sources)
+        .flatMap((source) => Object.entries(source.labels ?? {}))
+        .reverse(),
+    ),
     parameters,
     measures,
     statuses: spec.statuses ?? {},

@@ -139,7 +139,8 @@ function keyValue(axis: Axis, k: number, code: number): string | null {
   return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
 }
 
-/** `region` becomes `Region`; a heading is a name with its first letter raised. */
-export function headingText(name: string): string {
-  return name.charAt(0).toUpperCase() + name.slice(1)
+/** `region, shop` becomes `Region, shop`; what has a label of its own is called by that. */
+export function headingText(keys: readonly string[], labels: ReadonlyMap<string, string>): string {
+  const text = keys.map((key) => labels.get(key) ?? key).join(', ')
+  return text.charAt(0).toUpperCase() + text.slice(1)
 }

@@ -54,7 +54,7 @@ export function buildChart(answered: Answered): ChartExhibit {
   return {
     ...answered.head,
     kind: 'chart',
-    along: headingText(along),
+    along: headingText([along], report.labels),
     measureLabel: facts?.label ?? measure,
     points,
     timed: domain?.kind === 'time',

@@ -26,7 +26,7 @@ export function buildGrid(answered: Answered): GridExhibit {
     ...answered.head,
     kind: exhibit.kind === 'heatmap' ? 'heatmap' : 'table',
     note: exhibit.note ?? (summary.columns.keys.length > 0 && label !== '' ? label : null),
-    corner: headingText(exhibit.rows.join(', ')),
+    corner: headingText(exhibit.rows, report.labels),
     columnHeadings,
     rows,
     legends,

@@ -66,6 +66,12 @@ export function bindSources(
     }
     const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, starts)
     columns.set(name, columnNames(table, name))
+    for (const column of Object.keys(spec.sources[name].labels ?? {}))
+      if (!table.columns.has(column) && !isTimeUnit(column)) {
+        const known = [...table.columns.keys()]
+        const params = { name: column, nearest: nearest(column, known), known }
+        problems.push(problem('unknown-column', params, { path: ['sources', name, 'labels', column] }))
+      }
     for (const column of Object.keys(spec.sources[name].expect ?? {}))
       if (column !== 'rows' && table.columns.get(column)?.column.kind !== 'number') {
         const known = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))

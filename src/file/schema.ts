@@ -145,6 +145,10 @@ const sourceSchema = z.strictObject({
     .record(z.string(), z.string())
     .optional()
     .describe('only where reading by itself would guess wrong: text, condition, number comma, date dd/mm/yyyy'),
+  labels: z
+    .record(z.string(), z.string())
+    .optional()
+    .describe('what keys are called for readers; default: their names'),
   match: names.optional().describe('the keys on which it is joined with the first source, beside time'),
   grain: z
     .enum(['year', 'quarter', 'month', 'week', 'day'])

@@ -200,3 +200,22 @@ test('a value stacked of unlike measures is put together only where it is said w
   expect(await codes('sum(value)', { where: "item = 'sales'" })).toEqual([])
   expect(await codes('count()')).toEqual([])
 })
+
+test('keys are called what their labels say; a label of nothing is a problem', async () => {
+  const sources = { s: { file: 's.csv', labels: { shop: 'Garden shop', region: 'sales region' } } }
+  const report = {
+    title: 'T',
+    sources,
+    measures: { x: 'sum(x)' },
+    exhibits: [{ table: { rows: ['region', 'shop'], show: 'x' } }, { chart: { along: 'shop', show: 'x' } }],
+  }
+  const page = await openReport(report as unknown as ReportSpec, { s: CSV })
+  expect(page.exhibits.map((e) => (e.kind === 'chart' ? e.along : e.corner))).toEqual([
+    'Sales region, Garden shop',
+    'Garden shop',
+  ])
+  const wrong = { ...report, sources: { s: { file: 's.csv', labels: { shpo: 'x' } } } }
+  expect((await checkReportData(wrong as unknown as ReportSpec, { s: CSV })).map((p) => p.message).join()).toContain(
+    'did you mean shop?',
+  )
+})
