@@ -57,7 +57,7 @@ export function addCsv(
           if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
       if (data.length === 1 && data[0].trim() === '') return
       if (columns === undefined) {
-        columns = header(raw, data, index, (p) => at(own, p))
+        columns = header(raw, data, index, expectedRows(plain), (p) => at(own, p))
         return
       }
       if (data.length !== columns.length) {
@@ -73,6 +73,14 @@ export function addCsv(
   const expected = (columns as RawColumn[]).length
   if (ragged.count > 0) at(ragged.line, problem('ragged-row', { ...ragged, expected }))
   if (problems.length > 0) throw new ProblemError(problems)
+}
+
+/** About how many rows there will be, by the length of the first lines. */
+function expectedRows(text: string): number {
+  const sample = text.slice(0, 65_536)
+  const lines = sample.split('\n').length
+  // One line alone tells nothing, and a wide table of few rows needs little room.
+  return lines < 20 ? 1024 : Math.max(1024, Math.ceil((text.length / sample.length) * lines * 1.05))
 }
 
 /** The parser goes by one kind of line end; files put together from several have two. */
@@ -97,7 +105,13 @@ function quoteFault(code: string): string {
 }
 
 /** The columns of this file, in its order; a further file must name the same ones. */
-function header(raw: RawTable, cells: readonly string[], index: number, tell: (p: Problem) => void): RawColumn[] {
+function header(
+  raw: RawTable,
+  cells: readonly string[],
+  index: number,
+  expected: number,
+  tell: (p: Problem) => void,
+): RawColumn[] {
   const names = cells.map((cell) => cell.trim())
   const seen = new Set<string>()
   names.forEach((name, i) => {
@@ -106,7 +120,7 @@ function header(raw: RawTable, cells: readonly string[], index: number, tell: (p
     seen.add(name)
   })
   if (index === 0) {
-    raw.columns = names.map((name) => createRawColumn(name, raw.plain(name)))
+    raw.columns = names.map((name) => createRawColumn(name, raw.plain(name), expected))
     return raw.columns
   }
   const other = [

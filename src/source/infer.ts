@@ -30,7 +30,7 @@ export interface Inferred {
 /** The kind that all words of a column agree on, or the one that is asked for; words decide, so each is read once. */
 export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
   if (own.numbers !== undefined) {
-    const values = own.numbers.values.slice(0, own.numbers.length)
+    const values = own.numbers.values.subarray(0, own.numbers.length)
     return { column: { kind: 'number', values }, type: { kind: 'number', unit: { is: 'none' } } }
   }
   const { words } = own.coder
@@ -44,8 +44,7 @@ export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undef
 
 function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefined): Inferred {
   const { words } = own.coder
-  if (as.kind === 'text')
-    return { column: { kind: 'text', codes: own.codes.values().slice(), words }, type: { kind: 'text' } }
+  if (as.kind === 'text') return { column: { kind: 'text', codes: own.codes.values(), words }, type: { kind: 'text' } }
   if (as.kind === 'condition') {
     const values = words.map(truthOf)
     const column: Column = {

@@ -8,8 +8,9 @@ export interface CodeList {
   values(): Int32Array
 }
 
-export function createCodeList(): CodeList {
-  let list = new Int32Array(1024)
+/** `expected` is about how many there will be: a list that grows is copied, and leaves litter. */
+export function createCodeList(expected = 1024): CodeList {
+  let list = new Int32Array(expected)
   let length = 0
   return {
     get length() {

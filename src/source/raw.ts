@@ -45,15 +45,16 @@ export function createRawTable(unit: RawTable['unit'], plain: RawTable['plain'] 
   return { columns: [], files: [], unit, rows: 0, plain }
 }
 
-export function createRawColumn(name: string, plain = false): RawColumn {
+export function createRawColumn(name: string, plain = false, expected = 1024): RawColumn {
   return {
     name,
     coder: createWordCoder(),
-    codes: createCodeList(),
+    // Numbers need codes only where they prove to be words.
+    codes: createCodeList(plain ? 1024 : expected),
     firstAt: [],
     firstFile: [],
     quoted: false,
-    numbers: plain ? { values: new Float64Array(1024), length: 0, words: [], places: [], files: [] } : undefined,
+    numbers: plain ? { values: new Float64Array(expected), length: 0, words: [], places: [], files: [] } : undefined,
     again: false,
   }
 }
