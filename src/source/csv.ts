@@ -48,6 +48,8 @@ export function addCsv(
     header: false,
     skipEmptyLines: false,
     delimiter: delimiter ?? delimiterOf(plain),
+    // Piece by piece, so that rows are litter before they are old. A value that runs over lines may run over pieces, too: not then.
+    ...(quoted || expectedRows(plain) <= FEW ? {} : { chunkSize: PIECE }),
     step: ({ data, errors }) => {
       const own = line
       line++
@@ -75,12 +77,17 @@ export function addCsv(
   if (problems.length > 0) throw new ProblemError(problems)
 }
 
+/** Rows that are no matter. */
+const FEW = 1024
+/** Characters parsed at a time. */
+const PIECE = 1 << 18
+
 /** About how many rows there will be, by the length of the first lines. */
 function expectedRows(text: string): number {
   const sample = text.slice(0, 65_536)
   const lines = sample.split('\n').length
   // One line alone tells nothing, and a wide table of few rows needs little room.
-  return lines < 20 ? 1024 : Math.max(1024, Math.ceil((text.length / sample.length) * lines * 1.05))
+  return lines < 20 ? FEW : Math.max(FEW, Math.ceil((text.length / sample.length) * lines * 1.05))
 }
 
 /** The parser goes by one kind of line end; files put together from several have two. */
