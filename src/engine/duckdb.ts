@@ -3,7 +3,7 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { SqlCell, SqlTable } from '../summary/sql.js'
 import { type Dialect, periodNumber, quoteName, type SqlColumn, unless } from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
-import { type DatabaseTable, dateFromText, grainOfLength, inTurn, remoteTable } from './remote.js'
+import { type DatabaseTable, dateFromText, grainOfLength, grainsOf, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
 
@@ -148,27 +148,9 @@ function columnOf(name: string, type: string, zone: string, isDate: boolean): Sq
   if (type.startsWith('TIMESTAMP')) return { name, kind: 'date', sql: `CAST(${own} AS DATE)` }
   const text = type === 'VARCHAR' ? own : `CAST(${own} AS VARCHAR)`
   const matches = (value: string, pattern: string): string => `regexp_matches(${value}, '${pattern}')`
-  if (isDate) return { name, kind: 'date', sql: dateFromText(text, matches) }
+  if (isDate) return { name, kind: 'date', sql: dateFromText(text, matches), from: text }
   // Blank is missing, as in every other file.
   return { name, kind: 'text', sql: unless(text, "''") }
-}
-
-/** A date column of texts may stand for months or years. */
-async function grainsOf(table: SqlTable, date: string | undefined): Promise<Map<string, PeriodUnit>> {
-  const grains = new Map<string, PeriodUnit>()
-  const column = date === undefined ? undefined : table.columns.get(date)
-  if (date === undefined || column?.sql.startsWith('(CASE') !== true) return grains
-  const text = `t.${quoteName(date)}`
-  const [[shortest], [bad], [sample]] = await table.run(
-    `SELECT min(length(${text})) AS a, count(${text}) - count(${column.sql}) AS b, any_value(${text}) FILTER (WHERE ${column.sql} IS NULL AND ${text} IS NOT NULL) AS c FROM ${table.from} AS t`,
-    [],
-    3,
-  )
-  if (Number(bad) > 0)
-    throw new ProblemError([problem('remote-not-dates', { column: date, count: Number(bad), sample: String(sample) })])
-  const grain = grainOfLength(Number(shortest))
-  if (grain !== undefined) grains.set(date, grain)
-  return grains
 }
 
 /** Each statement within its time. */

@@ -9,8 +9,7 @@ import {
   type SqlColumn,
   unless,
 } from '../summary/sql-text.js'
-import type { PeriodUnit } from '../time/period.js'
-import { type DatabaseTable, dateFromText, grainOfLength, inTurn, remoteTable } from './remote.js'
+import { type DatabaseTable, dateFromText, grainsOf, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
 
@@ -150,27 +149,10 @@ function columnOf(name: string, type: number, zone: string, isDate: boolean): Sq
   if (type === TIMESTAMPTZ)
     return { name, kind: 'date', sql: `CAST((${own} AT TIME ZONE '${zone.replaceAll("'", "''")}') AS date)` }
   const text = `CAST(${own} AS text)`
-  if (isDate) return { name, kind: 'date', sql: dateFromText(text, (value, pattern) => `${value} ~ '${pattern}'`) }
+  if (isDate)
+    return { name, kind: 'date', sql: dateFromText(text, (value, pattern) => `${value} ~ '${pattern}'`), from: text }
   // Blank is missing, as in every file.
   return { name, kind: 'text', sql: unless(text, "''") }
-}
-
-/** A date column of texts may stand for months or years. */
-async function grainsOf(table: SqlTable, date: string | undefined): Promise<Map<string, PeriodUnit>> {
-  const grains = new Map<string, PeriodUnit>()
-  const column = date === undefined ? undefined : table.columns.get(date)
-  if (date === undefined || column?.sql.startsWith('(CASE') !== true) return grains
-  const text = `CAST(t.${quoteName(date)} AS text)`
-  const [[shortest], [bad], [sample]] = await table.run(
-    `SELECT min(length(${text})), count(${text}) - count(${column.sql}), min(${text}) FILTER (WHERE ${column.sql} IS NULL) FROM ${table.from} AS t`,
-    [],
-    3,
-  )
-  if (Number(bad) > 0)
-    throw new ProblemError([problem('remote-not-dates', { column: date, count: Number(bad), sample: String(sample) })])
-  const grain = grainOfLength(Number(shortest))
-  if (grain !== undefined) grains.set(date, grain)
-  return grains
 }
 
 function runner(client: Client, seconds: number): SqlTable['run'] {

@@ -1,4 +1,6 @@
 import type { Column } from '../column/column.js'
+import { nearest } from '../problem/nearest.js'
+import { ProblemError, problem } from '../problem/problem.js'
 import type { RemoteTable } from '../summary/engine.js'
 import { createSqlEngine, type SqlTable } from '../summary/sql.js'
 import type { SqlColumn } from '../summary/sql-text.js'
@@ -64,4 +66,37 @@ export function inTurn(run: SqlTable['run']): SqlTable['run'] {
     last = own.catch(() => undefined)
     return own
   }
+}
+
+/**
+ * What the date column stands for: a text of ISO dates may hold months or years. The rows are asked, for a type tells nothing of that.
+ *
+ * @throws ProblemError where there is no such column, it holds no dates, or some of its texts are none.
+ */
+export async function grainsOf(table: SqlTable, date: string | undefined): Promise<Map<string, PeriodUnit>> {
+  const grains = new Map<string, PeriodUnit>()
+  if (date === undefined) return grains
+  const column = table.columns.get(date)
+  if (column === undefined) {
+    const known = [...table.columns.keys()]
+    throw new ProblemError([
+      problem('unknown-column', { name: date, nearest: nearest(date, known), known }, { path: ['date'] }),
+    ])
+  }
+  if (column.kind !== 'date')
+    throw new ProblemError([problem('remote-no-date', { column: date, kind: column.kind }, { path: ['date'] })])
+  const { from: text, sql } = column
+  if (text === undefined) return grains
+  const [[shortest], [bad], [sample]] = await table.run(
+    `SELECT min(length(${text})) AS a, count(${text}) - count(${sql}) AS b, min(${text}) FILTER (WHERE ${sql} IS NULL) AS c FROM ${table.from} AS t`,
+    [],
+    3,
+  )
+  if (Number(bad) > 0)
+    throw new ProblemError([
+      problem('remote-not-dates', { column: date, count: Number(bad), sample: String(sample) }, { path: ['date'] }),
+    ])
+  const grain = grainOfLength(Number(shortest))
+  if (grain !== undefined) grains.set(date, grain)
+  return grains
 }

@@ -210,6 +210,8 @@ export const SENTENCES = {
   'bad-zone': (p: { text: string }) =>
     `${quote(p.text)} is not a time zone; write one of the IANA names, such as Europe/Madrid`,
   'table-or-query': (_: object) => 'a database source needs a table or a query, one of the two',
+  'remote-no-date': (p: { column: string; kind: string }) =>
+    `${p.column} is named as the date, and the data keep it as a ${p.kind}; name a column of dates, or of texts such as 2025-06-30`,
   'remote-not-dates': (p: { column: string; count: number; sample: string }) =>
     `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)}); write dates as 2025-06-30`,
   'parquet-broken': (p: { why: string }) => `this is not readable as Parquet: ${p.why}; make the file anew`,

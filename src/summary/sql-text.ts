@@ -27,6 +27,8 @@ export interface SqlColumn {
   sql: string
   /** A decimal or whole number that sums without rounding, as it stands in the table. */
   exact?: string
+  /** The text that a date is made of, where the table keeps it as one. */
+  from?: string
 }
 
 /** A value passed beside a statement. */

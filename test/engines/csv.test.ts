@@ -4,6 +4,7 @@ import { toJson } from 'acuarela/data'
 import { openDuckdb } from 'acuarela/engine/duckdb'
 import { openReport } from 'acuarela/report'
 import { expect, test } from 'vitest'
+import { writeParquet } from '../support/engines.js'
 import { folder, ROOT } from '../support/tool.js'
 
 const BREZAL = join(ROOT, 'examples/brezal')
@@ -58,4 +59,15 @@ test('white space, blanks and every way to write a plain number are read as in m
   await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('day is not the same')
   writeFileSync(file, csv.replace('amount', 'sum'))
   await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('amount is not the same')
+})
+
+test('a date column that is not there, or holds no dates, is a problem, never time left out', async () => {
+  const file = join(await folder(), 'rows.parquet')
+  await writeParquet(file, [{ day: '2025-01', code: 7, when: 'soon' }], { day: 'text', code: 'float8', when: 'text' })
+  await expect(openDuckdb({ files: [file], date: 'dya' })).rejects.toThrow('did you mean day?')
+  await expect(openDuckdb({ files: [file], date: 'code' })).rejects.toThrow('the data keep it as a number')
+  await expect(openDuckdb({ files: [file], date: 'when' })).rejects.toThrow("'soon'")
+  const table = await openDuckdb({ files: [file], date: 'day' })
+  expect([...table.grains]).toEqual([['day', 'month']])
+  await table.close()
 })
