@@ -72,3 +72,16 @@ test('a column may be called anything', () => {
   const { table } = readCsv('__proto__,constructor\n1,2\n')
   expect([...table.columns.keys()]).toEqual(['__proto__', 'constructor'])
 })
+
+test.each(['\n', '\r\n', '\r'])(
+  'a long file is read in pieces: no row is lost, and lines are counted on (line end %j)',
+  (end) => {
+    const lines = ['shop,amount', ...Array.from({ length: 20_000 }, (_, i) => `shop ${i % 7},${i}`)]
+    const { table } = readCsv(lines.join(end) + end)
+    expect(table.length).toBe(20_000)
+    const amount = table.columns.get('amount')?.column
+    expect(amount?.kind === 'number' && Array.from(amount.values).every((value, i) => value === i)).toBe(true)
+    lines[15_000] = 'a shop alone'
+    expect(refused(lines.join(end))).toEqual([['ragged-row', 15_001]])
+  },
+)

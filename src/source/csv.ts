@@ -44,33 +44,40 @@ export function addCsv(
   const quoted = plain.includes('"')
   let columns: RawColumn[] | undefined
   let line = 1
-  Papa.parse<string[]>(plain, {
+  const row = (data: string[]): void => {
+    const own = line
+    line++
+    if (quoted) for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
+    if (data.length === 1 && data[0].trim() === '') return
+    if (columns === undefined) {
+      columns = header(raw, data, index, expectedRows(plain), (p) => at(own, p))
+      return
+    }
+    if (data.length !== columns.length) {
+      if (ragged.count++ === 0) Object.assign(ragged, { line: own, found: data.length })
+      return
+    }
+    for (let c = 0; c < columns.length; c++) addWord(columns[c], data[c], own, index)
+    raw.rows++
+    if ((raw.rows & 0xffff) === 0) onRows?.(raw.rows)
+  }
+  const config = {
     header: false,
     skipEmptyLines: false,
     delimiter: delimiter ?? delimiterOf(plain),
-    // Piece by piece, so that rows are litter before they are old. A value that runs over lines may run over pieces, too: not then.
-    ...(quoted || expectedRows(plain) <= FEW ? {} : { chunkSize: PIECE }),
-    step: ({ data, errors }) => {
-      const own = line
-      line++
-      if (quoted) for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
-      if (errors.length > 0)
+    newline: lineEnd(plain),
+  } as const
+  if (quoted)
+    Papa.parse<string[]>(plain, {
+      ...config,
+      // Row by row, as a value that runs over lines would be cut at the end of a piece.
+      step: ({ data, errors }) => {
         for (const error of errors)
-          if (error.type === 'Quotes') at(own, problem('csv-broken', { why: quoteFault(error.code) }))
-      if (data.length === 1 && data[0].trim() === '') return
-      if (columns === undefined) {
-        columns = header(raw, data, index, expectedRows(plain), (p) => at(own, p))
-        return
-      }
-      if (data.length !== columns.length) {
-        if (ragged.count++ === 0) Object.assign(ragged, { line: own, found: data.length })
-        return
-      }
-      for (let c = 0; c < columns.length; c++) addWord(columns[c], data[c], own, index)
-      raw.rows++
-      if ((raw.rows & 0xffff) === 0) onRows?.(raw.rows)
-    },
-  })
+          if (error.type === 'Quotes') at(line, problem('csv-broken', { why: quoteFault(error.code) }))
+        row(data)
+      },
+    })
+  else for (const piece of pieces(plain)) for (const cells of Papa.parse<string[]>(piece, config).data) row(cells)
   if (columns === undefined) throw new ProblemError([problem('header-missing', {}, place)])
   const expected = (columns as RawColumn[]).length
   if (ragged.count > 0) at(ragged.line, problem('ragged-row', { ...ragged, expected }))
@@ -79,8 +86,18 @@ export function addCsv(
 
 /** Rows that are no matter. */
 const FEW = 1024
-/** Characters parsed at a time. */
-const PIECE = 1 << 18
+/** Characters parsed at a time: rows of few pieces are litter before they are old, which is what reading would spend most time on. */
+const PIECE = 1 << 15
+
+/** A text without quotes, in pieces of whole lines: each is parsed for itself, as the parser's own pieces keep those before them. */
+function* pieces(text: string): Generator<string> {
+  const end = lineEnd(text)
+  for (let from = 0; from < text.length; ) {
+    const cut = from + PIECE < text.length ? text.indexOf(end, from + PIECE) : -1
+    yield text.slice(from, cut < 0 ? text.length : cut)
+    from = cut < 0 ? text.length : cut + end.length
+  }
+}
 
 /** About how many rows there will be, by the length of the first lines. */
 function expectedRows(text: string): number {
@@ -92,7 +109,14 @@ function expectedRows(text: string): number {
 
 /** The parser goes by one kind of line end; files put together from several have two. */
 function evenLines(text: string): string {
-  return text.includes('\r') && /[^\r]\n/.test(text) ? text.replace(/\r\n?/g, '\n') : text
+  return text.includes('\r') && text.includes('\n') && /[^\r]\n|\r[^\n]/.test(text)
+    ? text.replace(/\r\n?/g, '\n')
+    : text
+}
+
+function lineEnd(text: string): '\n' | '\r\n' | '\r' {
+  if (!text.includes('\r')) return '\n'
+  return text.includes('\n') ? '\r\n' : '\r'
 }
 
 /** The parser's own guess, from the first lines alone and without blank ones, which would mislead it. */
