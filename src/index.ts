@@ -1,9 +1,23 @@
 export type { PackedColor } from './color/color.js'
-export type { BandSpec, GradientSpec, ParameterSpec, RankSpec, RuleSpec, Status, Style } from './file/schema.js'
+export type {
+  BandSpec,
+  BarSpec,
+  BorrowSpec,
+  GradientSpec,
+  ParameterSpec,
+  RankSpec,
+  RuleSpec,
+  Status,
+  Style,
+} from './file/schema.js'
 export type { Channel, Look } from './look/look.js'
-export type { Painted } from './look/painting.js'
+export type { Bar, Painted } from './look/painting.js'
+export type { PaletteSpec } from './look/palette.js'
 export { printProblem } from './problem/print.js'
 export { type Place, type Problem, ProblemError } from './problem/problem.js'
 export { type CellLook, type PaintSpec, paint, type TablePainting } from './rule/painter.js'
+export type { Rehearsal, Trial } from './rule/rehearse.js'
+export type { PartCount, StatusCount, Tally } from './rule/tally.js'
+export type { Why, WhyChannel, WhyRule } from './rule/why.js'
 export { type ColumnOptions, fromColumns, fromRows, type RowValue } from './table/rows.js'
 export type { Better, Table, TableColumn } from './table/table.js'

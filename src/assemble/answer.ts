@@ -2,26 +2,24 @@ import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import { spanText } from '../format/span.js'
-import type { Painted } from '../look/painting.js'
 import type { Exhibit, Page } from '../page/page.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { BoundRule } from '../rule/check.js'
-import { type PaintResult, paintCells } from '../rule/paint.js'
-import type { Cells, RuleResult } from '../rule/run.js'
 import type { Survey } from '../summary/engine.js'
 import { timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
-import { type Level, type Summary, summarise } from '../summary/summarise.js'
+import { type Summary, summarise } from '../summary/summarise.js'
 import { dayText } from '../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, periodText, type Span } from '../time/period.js'
 import { stepsKey } from '../time/step.js'
 import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, withParts } from './asking.js'
-import type { BoundReport } from './bind.js'
+import { type BoundReport, parameterValues } from './bind.js'
 import { buildChart } from './chart.js'
 import { checkExpected, controlsOf } from './control.js'
 import type { BoundExhibit } from './exhibit.js'
 import { buildGrid } from './grid.js'
 import { legendsOf } from './legend.js'
+import { createPaintedLevels, type PaintedLevels } from './painted-levels.js'
 import { joinSources, sourceText } from './sources.js'
 
 /** An exhibit's numbers and looks, before they become a page. */
@@ -29,8 +27,9 @@ export interface Answered {
   report: BoundReport
   exhibit: BoundExhibit
   summary: Summary
-  /** The painting of one pair of depths, made when first asked for. */
-  painting(level: Level): ReadonlyMap<string, Painted>
+  /** The rules that may paint it, in their order. */
+  rules: readonly BoundRule[]
+  levels: PaintedLevels
   head: {
     name: string
     title: string
@@ -44,6 +43,19 @@ export interface Answered {
 
 /** Answers a report with the engines of its sources: numbers read once, decided once, and laid out as a page. */
 export async function answerReport(bound: BoundReport): Promise<Page> {
+  return (await decideReport(bound)).page
+}
+
+/** A report answered, with what decided each cell still at hand. */
+export interface DecidedReport {
+  report: BoundReport
+  page: Page
+  /** In the order of the page. */
+  exhibits: readonly Answered[]
+}
+
+/** The same, and what its rules found: for whoever asks why. */
+export async function decideReport(bound: BoundReport): Promise<DecidedReport> {
   const joined: Problem[] = []
   const sources = await joinSources(bound.sources, bound.wanted, joined)
   const report: BoundReport = { ...bound, sources, notes: [...bound.notes, ...joined] }
@@ -51,8 +63,10 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
   const asOf = asOfDay(report, surveys[0].span)
   await checkExpected(report, surveys)
   const exhibits: Exhibit[] = []
+  const decided: Answered[] = []
   for (const exhibit of report.exhibits) {
     const answered = await answerExhibit(report, exhibit, surveys, asOf)
+    decided.push(answered)
     exhibits.push(exhibit.kind === 'chart' ? buildChart(answered) : buildGrid(answered))
   }
   const notes = report.notes.map((note) => note.message)
@@ -62,7 +76,7 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
     if (undated > 0) notes.push(problem('note-undated', { count: undated, source: name }).message)
   }
   const { spec, locale, parameters } = report
-  return {
+  const page: Page = {
     title: spec.title,
     note: spec.note ?? null,
     locale,
@@ -78,9 +92,11 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
     })),
     where: report.whereText,
     statuses: report.statuses,
+    icons: report.palette.icons,
     exhibits,
     notes,
   }
+  return { report, page, exhibits: decided }
 }
 
 function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {
@@ -103,7 +119,11 @@ async function answerExhibit(
   asOf: number | undefined,
 ): Promise<Answered> {
   const rules = report.rules.filter(
-    (rule) => exhibit.show.includes(rule.measure) && (rule.only?.includes(exhibit.name) ?? true),
+    (rule) =>
+      !rule.paused &&
+      (rule.target !== 'measure' || exhibit.show.includes(rule.measure)) &&
+      (rule.target !== 'field' || exhibit.rows.includes(rule.measure)) &&
+      (rule.only?.includes(exhibit.name) ?? true),
   )
   const collator = new Intl.Collator(report.locale, { numeric: true })
   const [home] = report.sources
@@ -129,24 +149,14 @@ async function answerExhibit(
     ...(exhibit.sort && { by: exhibit.sort }),
     source: home.table,
   })
-  const results: RuleResult[] = []
-  const done = new Map<Level, PaintResult>()
   notes.push(...unknownOrders(exhibit, summary), ...repeats(report, exhibit, measures, summary))
-  const painting = (level: Level): PaintResult => {
-    let result = done.get(level)
-    if (result === undefined) {
-      result = paintCells(cellsOf(report, exhibit, level), rules, exhibit.show)
-      done.set(level, result)
-      results.push(...result.results)
-      notes.push(...result.notes)
-    }
-    return result
-  }
+  const levels = createPaintedLevels(report, exhibit, summary, rules)
   return {
     report,
     exhibit,
     summary,
-    painting: (level) => painting(level).painting,
+    rules,
+    levels,
     head: {
       name: exhibit.name,
       title: exhibit.title,
@@ -155,17 +165,18 @@ async function answerExhibit(
       periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, report.locale),
     },
     told() {
-      const details = painting(summary.levels[exhibit.rows.length][exhibit.columns.length])
+      const details = levels.of(summary.levels[exhibit.rows.length][exhibit.columns.length])
+      const painted = [details, ...levels.done().filter((own) => own !== details)]
       // A rule for totals alone has its legend from there; else details speak.
-      const others = results.filter((r) => !details.results.some((d) => d.rule === r.rule))
-      const firsts = others.filter((r, i) => others.findIndex((o) => o.rule === r.rule) === i)
-      const legends = legendsOf(report, details.results, details.painting)
-      for (const result of firsts) {
-        const own = [...done.values()].find((d) => d.results.includes(result))
-        if (own !== undefined) legends.push(...legendsOf(report, [result], own.painting))
-      }
+      const seen = new Set<BoundRule>()
+      const legends = painted.flatMap(({ result: { results, painting } }) => {
+        const firsts = results.filter((r, i) => !seen.has(r.rule) && results.findIndex((o) => o.rule === r.rule) === i)
+        for (const { rule } of firsts) seen.add(rule)
+        return legendsOf(report, firsts, painting)
+      })
       if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
-      return { legends, notes: [...new Set(notes.map((note) => note.message))] }
+      const said = [...notes, ...levels.done().flatMap(({ result }) => result.notes)]
+      return { legends, notes: [...new Set(said.map((note) => note.message))] }
     },
   }
 }
@@ -196,10 +207,6 @@ function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
   })
 }
 
-function parameterValues(report: BoundReport): Map<string, number> {
-  return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
-}
-
 /** The measures shown, those that rules read, and those that these are made of. */
 function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
   return withParts(report.measures, [...exhibit.show, ...rules.flatMap((rule) => [...rule.measures])])
@@ -209,23 +216,6 @@ function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: reado
 function neededFields(exhibit: BoundExhibit, rules: readonly BoundRule[]): string[] {
   const keys = new Set([...exhibit.rows, ...exhibit.columns])
   return [...new Set(rules.flatMap((rule) => rule.fields))].filter((name) => !keys.has(name))
-}
-
-function cellsOf(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
-  const { rowDepth, columnDepth, table, mixed, rest } = level
-  const details = rest === undefined && rowDepth === exhibit.rows.length && columnDepth === exhibit.columns.length
-  const depth = rest === undefined ? rowDepth : rowDepth - 1
-  const keys = [...exhibit.rows.slice(0, depth), ...exhibit.columns.slice(0, columnDepth)]
-  const totals = keys.length === 0 ? 'grand total' : `totals by ${keys.join(' and ')}`
-  return {
-    exhibit: exhibit.name,
-    level: details ? 'details' : 'totals',
-    what: details ? 'details' : rest === undefined ? totals : rest.label,
-    table,
-    keys,
-    mixed,
-    parameters: parameterValues(report),
-  }
 }
 
 /** A line across a chart: an expression of parameters. */

@@ -6,6 +6,8 @@ import type { ReportFile } from '../file/report.js'
 import type { MeasureEntry, ReportSpec, Status } from '../file/schema.js'
 import { parseFormat } from '../format/format.js'
 import { checkStyle } from '../look/given.js'
+import { createPalette, type Palette } from '../look/palette.js'
+import type { ReadPicture } from '../look/picture.js'
 import { nearest } from '../problem/nearest.js'
 import { inFileOrder } from '../problem/order.js'
 import { type Path, type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
@@ -32,6 +34,8 @@ export interface Settings {
   asOf?: string
   /** Days since 1970-01-01, for `asOf: today`. Nothing is read from a clock in here. */
   today?: number
+  /** Reads picture files that the report or its data name; default: data addresses alone. */
+  picture?: ReadPicture
   /** Called while rows are read and sources are asked, for whoever waits. Nothing depends on it. */
   progress?: (event: ProgressEvent) => void
 }
@@ -54,6 +58,9 @@ export interface BoundReport {
   parameters: ReadonlyMap<string, NamedParameter>
   measures: ReadonlyMap<string, Measure>
   statuses: Readonly<Record<string, Status>>
+  palette: Palette
+  /** Everything that rules may name. */
+  vocabulary: Vocabulary
   rules: readonly BoundRule[]
   where: readonly Bound[]
   whereText: string | null
@@ -119,8 +126,13 @@ function bind(
     problems,
     notes,
   )
+  const palette = createPalette(
+    { ...(spec.pigments && { pigments: spec.pigments }), ...(spec.icons && { icons: spec.icons }) },
+    problems,
+    settings.picture,
+  )
   for (const [name, status] of Object.entries(spec.statuses ?? {}))
-    problems.push(...checkStyle(status, ['statuses', name]))
+    problems.push(...checkStyle(status, ['statuses', name], palette))
   const fields = dimensionNames(columns, date)
   const keys = (name: string): boolean => fields.find(name) !== undefined
   const measures = boundMeasures(spec.measures, all, parameters, problems, { time: date !== undefined, starts, keys })
@@ -137,6 +149,7 @@ function bind(
   )
   const vocabulary: Vocabulary = {
     statuses: spec.statuses ?? {},
+    palette,
     parameters,
     measures: factsOf(spec.measures, measures),
     fields,
@@ -168,6 +181,8 @@ function bind(
     parameters,
     measures,
     statuses: spec.statuses ?? {},
+    palette,
+    vocabulary,
     rules: rules.rules,
     where: where.map((w) => w.bound),
     whereText: text === '' ? null : text,
@@ -178,6 +193,10 @@ function bind(
     notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
   }
   return { bound, problems: [] }
+}
+
+export function parameterValues(report: BoundReport): Map<string, number> {
+  return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
 }
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */

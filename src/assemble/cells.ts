@@ -1,15 +1,17 @@
-import type { NumberPrinter } from '../format/format.js'
+import { type NumberPrinter, numberPrinter } from '../format/format.js'
 import { type PeriodPrinter, periodPrinter } from '../format/period.js'
+import { flagText } from '../look/flag.js'
 import { statusLabel } from '../look/given.js'
-import type { Look } from '../look/look.js'
-import { lookOf } from '../look/painting.js'
-import type { Cell, Keys, LevelName } from '../page/page.js'
+import { type Look, PLAIN_LOOK } from '../look/look.js'
+import { barOf, lookOf } from '../look/painting.js'
+import type { Cell, Heading, Keys, LevelName } from '../page/page.js'
+import { printerFor } from '../rule/print.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import type { Rest } from '../summary/keep.js'
 import type { Level } from '../summary/summarise.js'
 import { periodText } from '../time/period.js'
 import type { Answered } from './answer.js'
-import { printerFor } from './print.js'
+import { headerLook } from './painted-levels.js'
 
 /** What a missing key is called on the page. */
 export const NO_KEY = 'not given'
@@ -17,6 +19,8 @@ export const NO_KEY = 'not given'
 /** Makes the cells and headings of one exhibit; formatters are made once. */
 export interface CellMaker {
   cell(level: Level, row: number, column: number, measure: string): Cell
+  /** The look of a row heading, with its words. */
+  head(depth: number, node: number): Pick<Heading, 'look' | 'bar' | 'flag' | 'statusText'>
   keys(axis: Axis, node: AxisNode): Keys
   /** The innermost key of a header, as readers write it. */
   label(axis: Axis, node: AxisNode): string
@@ -76,6 +80,13 @@ export function createCellMaker(answered: Answered): CellMaker {
     label,
     printer,
     periods,
+    head(depth, node) {
+      const { look, bar } = headerLook(answered.levels, exhibit, depth, node) ?? PLAIN_HEAD
+      const level = summary.levels[depth][0]
+      const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
+      const text = () => label(summary.rows, summary.rows.depths[depth][node])
+      return { look, bar, statusText, flag: look.flag === null ? null : flag(look, level, node, text()) }
+    },
     cell(level, row, column, measure) {
       const { rowDepth, columnDepth } = level
       const rowNode =
@@ -84,7 +95,8 @@ export function createCellMaker(answered: Answered): CellMaker {
       const at = row * summary.columns.depths[columnDepth].length + column
       const own = level.table.columns.get(measure)?.column
       const value = own?.kind === 'number' ? own.values[at] : Number.NaN
-      const look = shown(lookOf(answered.painting(level), measure, at))
+      const { painting } = answered.levels.of(level).result
+      const look = shown(lookOf(painting, measure, at))
       const text = printer(measure)(value)
       const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
       const rowNames = namesOf(summary.rows, rowNode)
@@ -104,11 +116,24 @@ export function createCellMaker(answered: Answered): CellMaker {
         value: Number.isNaN(value) ? null : value,
         text,
         look,
+        bar: barOf(painting, measure, at),
+        flag: look.flag === null ? null : flag(look, level, at, text),
         statusText,
         name: [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', ') || 'Total',
         hint: statusText === '' ? said : `${said}, ${statusText}`,
       }
     },
+  }
+  /** A flag may name the value, the status, measures and parameters. */
+  function flag(look: Look, level: Level, at: number, value: string): string | null {
+    return flagText(look.flag ?? '', (name) => {
+      if (name === 'value') return value
+      if (name === 'status') return look.status === null ? '' : statusLabel(report.statuses, look.status)
+      const parameter = report.parameters.get(name)
+      if (parameter !== undefined) return numberPrinter(parameter.format, report.locale)(parameter.value)
+      const column = level.table.columns.get(name)?.column
+      return column?.kind === 'number' ? printer(name)(column.values[at]) : ''
+    })
   }
   function namesOf(axis: Axis, node: AxisNode): string[] {
     return node.codes.map((code, k) => {
@@ -119,6 +144,8 @@ export function createCellMaker(answered: Answered): CellMaker {
     })
   }
 }
+
+const PLAIN_HEAD = { look: PLAIN_LOOK, bar: null }
 
 /** Stands for the others of a key. */
 const REST = -3

@@ -4,11 +4,11 @@ import { PAPER, PIGMENTS } from '../color/pigments.js'
 import { numberPrinter } from '../format/format.js'
 import type { Look } from '../look/look.js'
 import type { ChartExhibit, ChartPoint } from '../page/page.js'
+import { formatFor, printerFor } from '../rule/print.js'
 import { isPeriodUnit } from '../time/period.js'
 import { type Answered, lineValue } from './answer.js'
 import { createCellMaker, headingText } from './cells.js'
 import { childOrder } from './order.js'
-import { formatFor, printerFor } from './print.js'
 
 /** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
 const MARK_CONTRAST = 3
@@ -68,7 +68,7 @@ export function buildChart(answered: Answered): ChartExhibit {
 
 /** A status colours the whole mark: a pigment by its body, any other fill by itself. A pale mark gets an outline. */
 function markOf(look: Look): { mark: PackedColor; outline: PackedColor | null } {
-  const pigment = look.pigment === null ? undefined : PIGMENTS[look.pigment]
+  const { pigment } = look
   const mark = pigment?.body ?? look.fill ?? PIGMENTS.pebble.body
   if (contrast(mark, PAPER) >= MARK_CONTRAST) return { mark, outline: null }
   return { mark, outline: pigment?.ink ?? look.ink ?? PIGMENTS.pebble.ink }

@@ -1,9 +1,13 @@
-import type { Cell, ColumnHeading, GridExhibit, Row } from '../page/page.js'
+import { PLAIN_LOOK } from '../look/look.js'
+import type { Cell, ColumnHeading, GridExhibit, Heading, Row } from '../page/page.js'
 import type { Axis } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
 import type { Answered } from './answer.js'
 import { type CellMaker, createCellMaker, headingText, NO_KEY, restNode } from './cells.js'
 import { childOrder } from './order.js'
+
+/** How a heading looks that no rule can reach. */
+const PLAIN = { look: PLAIN_LOOK, bar: null, flag: null, statusText: '' } as const
 
 /** One column of cells: a header of the column axis, or its total, and a measure. */
 interface Slot {
@@ -82,7 +86,7 @@ function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[])
       slots.map((slot) => {
         const text = report.measures.get(slot.measure)?.label ?? slot.measure
         const keys = make.keys(axis, axis.depths[slot.depth][slot.node])
-        return { keys, level: slot.depth === deepest ? 'detail' : 'total', text, span: 1, numeric: true }
+        return { keys, level: slot.depth === deepest ? 'detail' : 'total', text, ...PLAIN, span: 1, numeric: true }
       }),
     )
   }
@@ -108,7 +112,7 @@ function yearsOver(axis: Axis, make: CellMaker): ((node: number) => string) | un
   }
 }
 
-type Untitled = Pick<ColumnHeading, 'keys' | 'level' | 'text'>
+type Untitled = Pick<Heading, 'keys' | 'level' | 'text'>
 
 /** Neighbours with the same id become one heading that spans them. */
 function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; heading: Untitled }): ColumnHeading[] {
@@ -118,7 +122,7 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
     const { id, heading } = of(slot)
     const previous = out.at(-1)
     if (id === last && previous !== undefined) previous.span++
-    else out.push({ ...heading, span: 1, numeric: true })
+    else out.push({ ...heading, ...PLAIN, span: 1, numeric: true })
     last = id
   }
   return out
@@ -136,7 +140,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
   const total = (): Row => {
     // Named after what is summed where that is one thing: `All regions`.
     const text = 'Total'
-    return { heading: { keys: [], level: 'total', text }, depth: 0, group: false, cells: cellsAt(0, 0) }
+    return { heading: { keys: [], level: 'total', text, ...PLAIN }, depth: 0, group: false, cells: cellsAt(0, 0) }
   }
   const order = childOrder(answered)
   /** What is left out under a header, as one row. */
@@ -146,7 +150,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
     if (found === undefined || place < 0) return
     const own = restNode(axis, found.rest, place)
     rows.push({
-      heading: { keys: make.keys(axis, own), level: 'subtotal', text: make.label(axis, own) },
+      heading: { keys: make.keys(axis, own), level: 'subtotal', text: make.label(axis, own), ...PLAIN },
       depth: depth + 1,
       group: false,
       cells: slots.map((slot) => make.cell(found.levels[slot.depth], place, slot.node, slot.measure)),
@@ -157,12 +161,17 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
     const keys = make.keys(axis, own)
     const text = make.label(axis, own)
     if (depth === deepest) {
-      rows.push({ heading: { keys, level: 'detail', text }, depth, group: false, cells: cellsAt(depth, node) })
+      rows.push({
+        heading: { keys, level: 'detail', text, ...make.head(depth, node) },
+        depth,
+        group: false,
+        cells: cellsAt(depth, node),
+      })
       return
     }
     const above = totals.subtotals && totals.rows !== 'bottom'
     rows.push({
-      heading: { keys, level: 'subtotal', text },
+      heading: { keys, level: 'subtotal', text, ...make.head(depth, node) },
       depth,
       group: true,
       cells: above ? cellsAt(depth, node) : empty(),
@@ -171,7 +180,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
     others(depth, node)
     if (totals.subtotals && totals.rows === 'bottom')
       rows.push({
-        heading: { keys, level: 'subtotal', text: `${text}, total` },
+        heading: { keys, level: 'subtotal', text: `${text}, total`, ...PLAIN },
         depth,
         group: false,
         cells: cellsAt(depth, node),

@@ -2,9 +2,9 @@ import { statusLabel } from '../look/given.js'
 import type { Legend, LegendEntry } from '../look/legend.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { Painted } from '../look/painting.js'
+import { printerFor } from '../rule/print.js'
 import type { RuleResult } from '../rule/run.js'
 import type { BoundReport } from './bind.js'
-import { printerFor } from './print.js'
 
 /** What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as numbers. */
 export function legendsOf(
@@ -14,18 +14,18 @@ export function legendsOf(
 ): Legend[] {
   return results.map((result) => {
     const { rule } = result
-    const measure = report.measures.get(rule.measure)
+    const measure = report.measures.get(result.measure)
     const unit = rule.judged.kind === 'number' ? rule.judged.unit : { is: 'none' as const }
     // A judged value of its own has no format but its unit's.
     const format = rule.judge === undefined ? measure?.format : judgedFormat(report, result)
-    const told = rule.kind.legend(rule.plan, result.judged, printerFor(format, unit, report.locale))
+    const told = rule.kind.legend(rule.plan, result.fit, result.judged, printerFor(format, unit, report.locale))
     const legend: Legend = {
       rule: rule.name,
       title: rule.title,
-      measure: rule.measure,
-      measureLabel: measure?.label ?? rule.measure,
+      measure: result.measure,
+      measureLabel: measure?.label ?? result.measure,
       population: populationText(result),
-      entries: told.ramp === undefined ? entriesOf(report, result, told.limits, painting.get(rule.measure)) : [],
+      entries: told.ramp === undefined ? entriesOf(report, result, told.limits, painting.get(result.measure)) : [],
     }
     if (told.ramp !== undefined) legend.ramp = told.ramp
     return legend

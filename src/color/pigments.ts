@@ -1,4 +1,9 @@
+import { converter, formatHex, toGamut as gamut } from 'culori'
 import type { PackedColor } from './color.js'
+import { contrast } from './contrast.js'
+
+const toLch = converter('oklch')
+const toGamut = gamut('rgb', 'oklch')
 
 /** One pigment: a wash for fills, a body for bars, marks and edges, an ink for text on the wash. */
 export interface Pigment {
@@ -8,6 +13,7 @@ export interface Pigment {
 }
 
 /** The house pigments. The figures behind them (contrast, distances under colour-vision deficiency) are held by a test. */
+/** The pigments of the house, worked out for it and measured: see docs/architecture.md. */
 export const PIGMENTS: Readonly<Record<string, Pigment>> = {
   leaf: { wash: 0xc0f0de, body: 0x008065, ink: 0x00483a },
   ochre: { wash: 0xffefa5, body: 0xd3b23d, ink: 0x5a480c },
@@ -23,6 +29,26 @@ export const PIGMENTS: Readonly<Record<string, Pigment>> = {
 export const SOOT: PackedColor = 0x212730
 export const PAPER: PackedColor = 0xfdfaf4
 
-export function isPigment(name: string): boolean {
-  return Object.hasOwn(PIGMENTS, name)
+/** The same under the name that palettes use. */
+export const HOUSE_PIGMENTS: Readonly<Record<string, Pigment>> = PIGMENTS
+
+/**
+ * A pigment from one colour, its body: the wash is as light as those of the house and keeps the hue, the ink is the lightest dark
+ * of the same hue that can be read on the wash.
+ */
+export function pigmentOf(body: PackedColor): Pigment {
+  const { c = 0, h } = toLch({
+    mode: 'rgb',
+    r: (body >> 16) / 255,
+    g: ((body >> 8) & 255) / 255,
+    b: (body & 255) / 255,
+  })
+  const color = (l: number, chroma: number): PackedColor =>
+    Number.parseInt(formatHex(toGamut({ mode: 'oklch', l, c: chroma, h })).slice(1), 16)
+  const wash = color(0.9, Math.min(c, 0.06))
+  for (let l = 0.45; l > 0; l -= 0.01) {
+    const ink = color(l, Math.min(c, 0.09))
+    if (contrast(ink, wash) >= 5.5) return { wash, body, ink }
+  }
+  return { wash, body, ink: SOOT }
 }

@@ -51,7 +51,8 @@ export type Bound =
       | { op: 'wording'; name: Wording | 'length'; of: Bound }
       | { op: 'dated'; unit: TimeUnit; starts: number; of: Bound }
       | { op: 'moved'; of: Bound; step: Step }
-      | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within: readonly string[] }
+      /** `within` is left out in a rule that keeps to its own groups. */
+      | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within?: readonly string[] }
       | { op: 'streak'; of: Bound; unit?: PeriodUnit; key: string }
       | { op: 'negate' | 'not'; of: Bound }
       | { op: 'arithmetic'; sign: Arithmetic; left: Bound; right: Bound }

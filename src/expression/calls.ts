@@ -109,7 +109,8 @@ const SAYS: Readonly<Record<MeasureOnly, string>> = {
 function measureOnly(binder: Binder, tree: Call, name: MeasureOnly): Bound {
   const beside = name === 'share' || name === 'rank'
   const { setting } = binder
-  if (setting.measure !== true || binder.inAggregate !== undefined || (!beside && setting.time !== true)) {
+  const inRule = beside && setting.cells === true && binder.inAggregate === undefined
+  if (!inRule && (setting.measure !== true || binder.inAggregate !== undefined || (!beside && setting.time !== true))) {
     binder.tell('measure-only', tree, { name, dated: !beside })
     return binder.lost()
   }
@@ -124,14 +125,16 @@ function measureOnly(binder: Binder, tree: Call, name: MeasureOnly): Bound {
 }
 
 function besideOthers(binder: Binder, tree: Call, how: 'share' | 'rank'): Bound {
-  const within = tree.within ?? []
-  for (const name of within)
-    if (binder.setting.keys?.(name) === false) {
+  const { setting } = binder
+  const within = tree.within ?? (setting.cells === true ? undefined : [])
+  for (const name of within ?? [])
+    if ((setting.keys ?? setting.groups)?.(name) === false) {
       const known = [...(binder.setting.rows?.all() ?? []), ...DATE_PARTS]
       binder.tell('unknown-name', tree, { name, nearest: nearest(name, known), known })
     }
   const of = binder.number(tree.args[0], `${how}()`)
-  return { op: 'beside', how, of, within, type: { kind: 'number', unit: how === 'share' ? LIKE : NONE } }
+  const group = within === undefined ? {} : { within }
+  return { op: 'beside', how, of, ...group, type: { kind: 'number', unit: how === 'share' ? LIKE : NONE } }
 }
 
 function streak(binder: Binder, tree: Call): Bound {

@@ -23,6 +23,8 @@ export interface Setting {
   inside?: Names
   /** Whether this is a measure, where shares, places and looks back are worked out beside other cells. */
   measure?: boolean
+  /** Whether shares and places among the cells of a population can be asked for: in rules. */
+  cells?: boolean
   /** Whether lag() and its like may look back here. */
   time?: boolean
   /** The month (1 to 12) in which years begin; default: 1. */

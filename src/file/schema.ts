@@ -20,7 +20,12 @@ export const styleSchema = z.strictObject({
   fill: z.string().optional().describe('a pigment or any CSS colour'),
   ink: z.string().optional().describe('a pigment or any CSS colour'),
   weight: z.enum(['bold', 'normal']).optional(),
-  icon: z.string().optional().describe('one of the drawings, or direction: the arrow of the sign of the judged value'),
+  icon: z
+    .string()
+    .optional()
+    .describe('a drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value'),
+  flag: z.string().optional().describe("words with formatted values in them: '{growth} {status}'"),
+  picture: z.string().optional().describe('an image file beside the report, or a data address'),
   hide: z
     .enum(['value', 'icon'])
     .optional()
@@ -54,13 +59,37 @@ const bandSchema = z.strictObject({
 
 const gradientSchema = z.strictObject({
   ramp: z
-    .union([z.literal('judged'), z.array(z.string())])
-    .describe('pigments or colours from low to high, or judged: bad to good by the direction of the measure'),
+    .union([z.string(), z.array(z.string())])
+    .optional()
+    .describe(
+      'pigments or colours from low to high; one pigment: paper to it; or judged: bad to good by the direction of the measure',
+    ),
+  icons: z
+    .union([z.string(), z.array(z.string()).min(2)])
+    .optional()
+    .describe('instead of a ramp where it gives icons: drawings from low to high, or a family: petals, arrows, stems'),
   from: limit.optional().describe('the low end; default: lowest'),
   middle: limit.optional().describe('default: 0 where the ends lie on both sides of zero, else halfway'),
   to: limit.optional().describe('the high end; default: highest'),
   shades: z.int().min(2).max(64).optional().describe('a number of steps; left out, the ramp is smooth'),
-  gives: z.enum(['fill', 'ink']).optional().describe('what is coloured; default: fill'),
+  gives: z.enum(['fill', 'ink', 'icon']).optional().describe('what is set; default: fill, or icon where icons are'),
+})
+
+const barSchema = z.strictObject({
+  from: limit.optional().describe('the left end; default: 0, or lowest where some values are negative'),
+  to: limit.optional().describe('the right end; default: highest, or 0 where all values are negative'),
+  base: limit.optional().describe('where bars start; default: 0, or the end nearest to it'),
+  wash: z.string().optional().describe('a pigment or any CSS colour; default: pebble'),
+  negative: z.string().optional().describe('the colour left of the base; default: that of wash'),
+  finish: z.enum(['solid', 'fading']).optional().describe('default: solid'),
+})
+
+const borrowSchema = z.strictObject({
+  status: z.string().optional().describe('a text column of names or labels of statuses'),
+  fill: z.string().optional().describe('a text column of pigments or CSS colours'),
+  ink: z.string().optional().describe('a text column of pigments or CSS colours'),
+  icon: z.string().optional().describe('a text column of drawings'),
+  picture: z.string().optional().describe('a text column of image files or data addresses'),
 })
 
 const size = z.union([number, z.string()]).describe('a count, or a share such as 10%')
@@ -81,7 +110,9 @@ const rankSchema = z.strictObject({
 export const ruleSchema = z.strictObject({
   name: z.string().optional().describe('an id, unique; made up when left out'),
   title: z.string().optional().describe('for readers; default: the name'),
-  paint: names.describe('the measures painted, each a population of its own; all is every measure'),
+  paint: names.describe(
+    'the measures, fields or row headers painted, each a population of its own; row is whole rows, all is every measure',
+  ),
   judge: expression.optional().describe('the expression whose value decides; default: the painted one'),
   where: expression.optional().describe('narrows what is painted, never what is compared with'),
   among: expression.optional().describe('narrows the population'),
@@ -89,12 +120,15 @@ export const ruleSchema = z.strictObject({
   grain: names.optional().describe('the keys that a cell must be split by for the rule to reach it'),
   only: z.array(z.string()).min(1).optional().describe('the exhibits it is for; default: all that show the measure'),
   levels: z.enum(['details', 'totals', 'all']).optional().describe('default: details'),
+  together: z.boolean().optional().describe('the painted measures are one population; their units must agree'),
   hide: z.enum(['value', 'icon']).optional(),
   seal: z.boolean().optional().describe('no later rule paints the cells it matched'),
   paused: z.boolean().optional().describe('kept, not applied'),
   bands: z.array(bandSchema).min(1).optional().describe('limits in order; the first that holds decides'),
   gradient: gradientSchema.optional().describe('where the value lies between two ends, as a colour'),
+  bar: barSchema.optional().describe('where the value lies between two ends, as a bar in its cell'),
   rank: rankSchema.optional().describe("the value's place in its population"),
+  borrow: borrowSchema.optional().describe('text columns that already hold the answer'),
 })
 
 export const measureSchema = z.union([
@@ -117,6 +151,15 @@ export const parameterSchema = z.union([
     step: number.optional(),
     label: z.string().optional(),
     format: format.optional(),
+  }),
+])
+
+const pigmentSchema = z.union([
+  z.string().describe('any CSS colour; wash and ink are made from it'),
+  z.strictObject({
+    wash: z.string().describe('for fills'),
+    body: z.string().describe('for bars and marks'),
+    ink: z.string().describe('for text on the wash'),
   }),
 ])
 
@@ -271,6 +314,11 @@ export const reportSchema = z.strictObject({
   measures: z.record(z.string(), measureSchema),
   parameters: z.record(z.string(), parameterSchema).optional(),
   statuses: z.record(z.string(), statusSchema).optional(),
+  pigments: z
+    .record(z.string(), pigmentSchema)
+    .optional()
+    .describe('own colours under own or house names: one colour, or the three that it is used as'),
+  icons: z.record(z.string(), z.string()).optional().describe('own drawings: image files, or data addresses'),
   rules: z.array(ruleSchema).optional(),
   exhibits: z.array(exhibitSchema),
 })
@@ -282,6 +330,8 @@ export type Outcome = z.infer<typeof outcome>
 export type BandSpec = z.infer<typeof bandSchema>
 export type GradientSpec = z.infer<typeof gradientSchema>
 export type RankSpec = z.infer<typeof rankSchema>
+export type BarSpec = z.infer<typeof barSchema>
+export type BorrowSpec = z.infer<typeof borrowSchema>
 /** A rule as written: in a report file, or as a plain object. */
 export type RuleSpec = z.infer<typeof ruleSchema>
 export type ParameterSpec = z.infer<typeof parameterSchema>

@@ -1,54 +1,74 @@
 import { type PackedColor, parseColor } from '../color/color.js'
-import { isPigment, PIGMENTS } from '../color/pigments.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
-import { ICON_NAMES } from './icons.js'
+import { ICON_NAMES, iconNamed } from './icons.js'
 import { type Given, PLAIN_GIVEN } from './look.js'
+import { isPigment, type Palette } from './palette.js'
 import type { Status, Style } from './style.js'
 
 /** A style resolved to colours. `status` is the name of the status that it belongs to, if it does. */
-export function givenOf(style: Style, status: string | null): Given {
+export function givenOf(style: Style, status: string | null, palette: Palette): Given {
   const given: Given = { ...PLAIN_GIVEN, status }
-  const pigment = style.wash === undefined ? undefined : PIGMENTS[style.wash]
-  if (style.wash !== undefined && pigment !== undefined) {
-    given.pigment = style.wash
+  if (style.wash !== undefined && isPigment(palette, style.wash)) {
+    const pigment = palette.pigments[style.wash]
+    given.pigment = pigment
     given.fill = pigment.wash
     given.ink = pigment.ink
   }
   if (style.fill !== undefined) {
-    given.fill = resolveColor(style.fill, 'wash') ?? given.fill
-    given.pigment = isPigment(style.fill) ? style.fill : null
+    given.fill = resolveColor(style.fill, 'wash', palette) ?? given.fill
+    given.pigment = isPigment(palette, style.fill) ? palette.pigments[style.fill] : null
     given.ink = null
   }
-  if (style.ink !== undefined) given.ink = resolveColor(style.ink, 'ink') ?? given.ink
+  if (style.ink !== undefined) given.ink = resolveColor(style.ink, 'ink', palette) ?? given.ink
   given.weight = style.weight ?? null
   given.icon = style.icon ?? null
+  given.flag = style.flag ?? null
+  if (style.picture !== undefined) {
+    const read = palette.picture(style.picture)
+    given.picture = typeof read === 'string' ? read : null
+  }
   given.hide = style.hide ?? null
   return given
 }
 
 /** A pigment's part, or any CSS colour. Undefined when the text is neither. */
-export function resolveColor(text: string, part: 'wash' | 'ink' | 'body'): PackedColor | undefined {
-  return isPigment(text) ? PIGMENTS[text][part] : parseColor(text)
+export function resolveColor(text: string, part: 'wash' | 'ink' | 'body', palette: Palette): PackedColor | undefined {
+  return isPigment(palette, text) ? palette.pigments[text][part] : parseColor(text)
+}
+
+/** Whether a drawing is there: the house's, a step of a family, or the report's own. */
+export function isIcon(palette: Palette, name: string): boolean {
+  return name === 'direction' || iconNamed(name) !== undefined || Object.hasOwn(palette.icons, name)
+}
+
+export function iconNames(palette: Palette): string[] {
+  return [...Object.keys(palette.icons), ...ICON_NAMES]
 }
 
 /** What is wrong with a style. */
-export function checkStyle(style: Style, at: Path): Problem[] {
+export function checkStyle(style: Style, at: Path, palette: Palette): Problem[] {
   const problems: Problem[] = []
-  const pigments = Object.keys(PIGMENTS)
   const { wash, icon } = style
-  if (wash !== undefined && !isPigment(wash)) {
+  if (wash !== undefined && !isPigment(palette, wash)) {
+    const pigments = Object.keys(palette.pigments)
     const params = { name: wash, nearest: nearest(wash, pigments), known: pigments }
     problems.push(problem('unknown-pigment', params, { path: [...at, 'wash'] }))
   }
   for (const key of ['fill', 'ink'] as const) {
     const name = style[key]
-    if (name !== undefined && resolveColor(name, 'wash') === undefined)
+    if (name !== undefined && resolveColor(name, 'wash', palette) === undefined)
       problems.push(problem('unknown-color', { name }, { path: [...at, key] }))
   }
-  if (icon !== undefined && !ICON_NAMES.includes(icon)) {
-    const params = { name: icon, nearest: nearest(icon, ICON_NAMES), known: ICON_NAMES }
-    problems.push(problem('unknown-icon', params, { path: [...at, 'icon'] }))
+  if (icon !== undefined && !isIcon(palette, icon)) {
+    const known = iconNames(palette)
+    problems.push(
+      problem('unknown-icon', { name: icon, nearest: nearest(icon, known), known }, { path: [...at, 'icon'] }),
+    )
+  }
+  if (style.picture !== undefined) {
+    const read = palette.picture(style.picture)
+    if (typeof read !== 'string') problems.push({ ...read, place: { ...read.place, path: [...at, 'picture'] } })
   }
   return problems
 }

@@ -8,7 +8,7 @@ export interface Icon {
   fill?: string
 }
 
-export const ICONS: Readonly<Record<string, Icon>> = {
+const SINGLE: Readonly<Record<string, Icon>> = {
   tick: { words: 'tick', line: 'M2.8 8.6 6.4 12.2 13.2 4.2' },
   dash: { words: 'dash', line: 'M3 8h10' },
   cross: { words: 'cross', line: 'M3.8 3.8l8.4 8.4M12.2 3.8l-8.4 8.4' },
@@ -21,8 +21,72 @@ export const ICONS: Readonly<Record<string, Icon>> = {
   drop: { words: 'drop', fill: 'M8 1.8C10.6 5.2 12.4 7.6 12.4 10A4.4 4.4 0 0 1 3.6 10C3.6 7.6 5.4 5.2 8 1.8z' },
 }
 
-/** Names a status may use; `direction` is the arrow of the judged value's sign. */
-export const ICON_NAMES: readonly string[] = [...Object.keys(ICONS), 'direction']
+/** Families of any number of steps, from low to high: the silhouette changes from step to step, not the colour. */
+const FAMILIES: Readonly<Record<string, (step: number, of: number) => Icon>> = {
+  /** A flower that opens: as many petals as steps reached. */
+  petals(step, of) {
+    const petals = Array.from({ length: step }, (_, k) => {
+      const turn = ((k - (step - 1) / 2) * 2 * Math.PI) / of - Math.PI / 2
+      const [x, y] = [8 + 4.6 * Math.cos(turn), 8 + 4.6 * Math.sin(turn)]
+      const r = Math.min(2.2, 12 / of)
+      return `M${at(x - r)} ${at(y)}a${at(r)} ${at(r)} 0 1 1 ${at(2 * r)} 0a${at(r)} ${at(r)} 0 1 1 ${at(-2 * r)} 0z`
+    })
+    return { words: `${step} of ${of}`, fill: `M6.6 8a1.4 1.4 0 1 1 2.8 0a1.4 1.4 0 1 1-2.8 0z${petals.join('')}` }
+  },
+  /** An arrow that turns from straight down to straight up. */
+  arrows(step, of) {
+    const turn = Math.PI / 2 - (Math.PI * (step - 1)) / (of - 1)
+    const point = (along: number, aside: number): string =>
+      `${at(8 + along * Math.cos(turn) - aside * Math.sin(turn))} ${at(8 + along * Math.sin(turn) + aside * Math.cos(turn))}`
+    const words = step === 1 ? 'down' : step === of ? 'up' : step * 2 === of + 1 ? 'level' : `${step} of ${of}`
+    return {
+      words,
+      line: `M${point(-5.2, 0)} ${point(5.2, 0)}M${point(0.8, -4.4)} ${point(5.2, 0)} ${point(0.8, 4.4)}`,
+    }
+  },
+  /** A stem that grows, a pair of leaves a step. */
+  stems(step, of) {
+    const rise = 11 / of
+    const top = 14 - step * rise
+    const leaves = Array.from({ length: step }, (_, k) => {
+      const y = 14 - (k + 0.5) * rise
+      const w = Math.min(3.6, rise * 1.6)
+      return `M8 ${at(y)}c${at(-w * 0.4)} ${at(-rise * 0.7)} ${at(-w)} ${at(-rise * 0.6)} ${at(-w * 1.3)} ${at(-rise * 0.4)}M8 ${at(y)}c${at(w * 0.4)} ${at(-rise * 0.7)} ${at(w)} ${at(-rise * 0.6)} ${at(w * 1.3)} ${at(-rise * 0.4)}`
+    })
+    return { words: `${step} of ${of}`, line: `M3.6 14.2h8.8M8 14V${at(top)}${leaves.join('')}` }
+  },
+}
+
+/** The most steps of a family that can still be told apart. */
+const MOST_STEPS = 9
+
+export const FAMILY_NAMES: readonly string[] = Object.keys(FAMILIES)
+
+/** Names a status may use; `direction` is the arrow of the judged value's sign, `petals-2-of-5` a step of a family. */
+export const ICON_NAMES: readonly string[] = [
+  ...Object.keys(SINGLE),
+  'direction',
+  ...FAMILY_NAMES.map((f) => `${f}-2-of-3`),
+]
+
+/** The drawing of a name; undefined where there is none. */
+export function iconNamed(name: string): Icon | undefined {
+  if (Object.hasOwn(SINGLE, name)) return SINGLE[name]
+  const found = /^([a-z]+)-([1-9])-of-([2-9])$/.exec(name)
+  if (found === null || !Object.hasOwn(FAMILIES, found[1])) return undefined
+  const [step, of] = [Number(found[2]), Number(found[3])]
+  return step <= of && of <= MOST_STEPS ? FAMILIES[found[1]](step, of) : undefined
+}
+
+/** The steps of a family, from low to high; undefined for a name or number of steps that is none. */
+export function familyIcons(family: string, steps: number): string[] | undefined {
+  if (!Object.hasOwn(FAMILIES, family) || steps < 2 || steps > MOST_STEPS) return undefined
+  return Array.from({ length: steps }, (_, k) => `${family}-${k + 1}-of-${steps}`)
+}
+
+function at(x: number): string {
+  return String(Math.round(x * 100) / 100)
+}
 
 /** The arrow of a sign. */
 export function directionIcon(sign: number): string {

@@ -1,10 +1,18 @@
 import type { PackedColor } from '../color/color.js'
 import { contrast, READABLE, readableInk } from '../color/contrast.js'
-import { PAPER, SOOT } from '../color/pigments.js'
+import { PAPER, type Pigment, SOOT } from '../color/pigments.js'
 
 /** The parts of a look that rules decide, each on its own. */
-export const CHANNELS = ['status', 'fill', 'ink', 'weight', 'icon', 'hide'] as const
+export const CHANNELS = ['status', 'fill', 'ink', 'weight', 'icon', 'bar', 'flag', 'picture', 'hide'] as const
 export type Channel = (typeof CHANNELS)[number]
+
+/** How a bar is drawn; where it begins and ends is the cell's own. */
+export interface BarStyle {
+  /** The pigment or colour as its writer named it. */
+  wash: string
+  color: PackedColor
+  finish: 'solid' | 'fading'
+}
 
 /** What one rule gives a cell: null where it leaves the channel to others. */
 export interface Given {
@@ -13,9 +21,14 @@ export interface Given {
   ink: PackedColor | null
   weight: 'bold' | 'normal' | null
   icon: string | null
+  bar: BarStyle | null
+  /** Words in which `{name}` stands for a formatted value. */
+  flag: string | null
+  /** A data address, or the name of a file until it is read. */
+  picture: string | null
   hide: 'value' | 'icon' | null
   /** The pigment behind fill and ink, when it is one: views draw its edge, charts its body. */
-  pigment: string | null
+  pigment: Pigment | null
 }
 
 /** How a cell looks in the end, and which rule decided each channel. */
@@ -23,6 +36,8 @@ export interface Look extends Given {
   paintedBy: Readonly<Partial<Record<Channel, string>>>
   /** No later rule paints it. */
   sealed: boolean
+  /** An ink that could not be read on the fill of another rule, and was replaced. */
+  unread?: { rule: string; ink: PackedColor }
 }
 
 export const PLAIN_GIVEN: Given = {
@@ -31,6 +46,9 @@ export const PLAIN_GIVEN: Given = {
   ink: null,
   weight: null,
   icon: null,
+  bar: null,
+  flag: null,
+  picture: null,
   hide: null,
   pigment: null,
 }
@@ -61,5 +79,11 @@ export function finished(look: Look): Look {
   const { fill, ink, paintedBy } = look
   if (fill === null) return look
   if (ink !== null && (paintedBy.ink === paintedBy.fill || contrast(ink, fill) >= READABLE)) return look
-  return { ...look, ink: readableInk(fill, SOOT, PAPER), paintedBy: { ...paintedBy, ink: paintedBy.fill } }
+  const read: Look = {
+    ...look,
+    ink: readableInk(fill, SOOT, PAPER),
+    paintedBy: { ...paintedBy, ink: paintedBy.fill },
+  }
+  if (ink !== null && paintedBy.ink !== undefined) read.unread = { rule: paintedBy.ink, ink }
+  return read
 }

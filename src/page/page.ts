@@ -1,6 +1,7 @@
 import type { PackedColor } from '../color/color.js'
 import type { Legend } from '../look/legend.js'
 import type { Look } from '../look/look.js'
+import type { Bar } from '../look/painting.js'
 import type { Status } from '../look/style.js'
 
 /** What is shown, whatever the medium: views print it and decide nothing. */
@@ -20,6 +21,8 @@ export interface Page {
   /** The condition that narrows the whole report, as text. */
   where: string | null
   statuses: Readonly<Record<string, Status>>
+  /** Own drawings by name, as data addresses. */
+  icons: Readonly<Record<string, string>>
   exhibits: readonly Exhibit[]
   /** What was said of the whole report. */
   notes: readonly string[]
@@ -83,6 +86,9 @@ export interface Cell {
   /** As shown to readers; empty where missing. */
   text: string
   look: Look
+  bar: Bar | null
+  /** Its words, values written in; null without any, or where one is missing. */
+  flag: string | null
   /** The words of its status, empty without one. */
   statusText: string
   /** Its innermost keys as readers write them: `Roses, Mar 2024`. */
@@ -96,6 +102,10 @@ export interface Heading {
   keys: Keys
   level: LevelName
   text: string
+  look: Look
+  bar: Bar | null
+  flag: string | null
+  statusText: string
 }
 
 export interface ColumnHeading extends Heading {

@@ -1,3 +1,5 @@
+import { RULE_SENTENCES } from './rule-sentences.js'
+
 /**
  * The one catalogue of sentences. Each says what is wrong and the way out, in lower case, and blames nobody.
  * A key is the problem's code: stable, kebab-case.
@@ -253,6 +255,8 @@ export const SENTENCES = {
   'ramp-short': (_: object) => 'a ramp needs two colours at least',
   'constant-limit': (p: { what: string }) =>
     `${p.what} must be one number for the population, and this differs from cell to cell; use a statistic of it`,
+
+  ...RULE_SENTENCES,
 
   // the tool
   'bad-format-name': (p: { found: string; known: readonly string[] }) =>

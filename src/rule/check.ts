@@ -1,5 +1,6 @@
 import { bindAs, bindExpression, type Found, type Names, type Setting } from '../expression/bind.js'
 import { type Bound, referencesOf, type Type, walk } from '../expression/bound.js'
+import { meet, unitText } from '../expression/unit.js'
 import type { Given } from '../look/look.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
@@ -11,11 +12,23 @@ import type { RuleSpec } from './spec.js'
 import { createTell, type Tell } from './tell.js'
 import type { Vocabulary } from './vocabulary.js'
 
-/** A rule for one painted measure, checked, its expressions bound: ready to be run over any cells. */
+/** What whole rows go by in a painting. */
+export const ROW = '(row)'
+
+/** A rule for one painted measure, field or header, or for rows; checked, its expressions bound: ready to be run over any cells. */
 export interface BoundRule {
   name: string
   title: string
+  /** Where it stands in the report, counted from 0. */
+  index: number
+  /** As it is written. */
+  spec: RuleSpec
+  /** What it paints: a measure or field by name, or `ROW`. */
   measure: string
+  target: 'measure' | 'field' | 'row'
+  /** The measures that are one population with this one, itself among them; empty where it is alone. */
+  together: readonly string[]
+  paused: boolean
   only?: readonly string[]
   levels: 'details' | 'totals' | 'all'
   grain: readonly string[]
@@ -27,7 +40,7 @@ export interface BoundRule {
   among?: BoundText
   seal: boolean
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
-  kind: Kind<any>
+  kind: Kind<any, any>
   plan: unknown
   /** What each class gives. */
   givens: readonly Given[]
@@ -58,14 +71,16 @@ export function bindRules(
     checkOnly(spec, vocabulary, tell, path)
     if (kind === undefined) return
     const found: BoundRule[] = []
-    for (const measure of paintedMeasures(spec, vocabulary, tell, path)) {
+    const painted = paintedNames(spec, vocabulary, tell, path)
+    const together = spec.together === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
+    for (const target of painted) {
       const own: Problem[] = []
-      const rule = bindOne(spec, names[i], measure, kind, vocabulary, path, own)
+      const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, path }, own)
       // The same mistake shows for each painted measure; it is told once.
       for (const p of own) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
       if (rule !== undefined) found.push(rule)
     }
-    if (problems.length === before && spec.paused !== true) rules.push(...found)
+    if (problems.length === before) rules.push(...found)
   })
   return { rules, problems }
 }
@@ -114,35 +129,76 @@ function checkOnly(spec: RuleSpec, { exhibits }: Vocabulary, tell: Tell, at: Pat
   })
 }
 
-function paintedMeasures(spec: RuleSpec, { measures }: Vocabulary, tell: Tell, at: Path): string[] {
+interface Target {
+  name: string
+  is: BoundRule['target']
+}
+
+/** What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all` every measure. */
+function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Path): Target[] {
+  const { measures, fields } = vocabulary
   const known = [...measures.keys()]
-  if (spec.paint === 'all') return known
+  if (spec.paint === 'all') return known.map((name) => ({ name, is: 'measure' }))
   const list = typeof spec.paint === 'string' ? [spec.paint] : [...spec.paint]
   if (list.length === 0) tell('nothing-painted', {}, [...at, 'paint'])
-  return list.filter((name, i) => {
-    if (measures.has(name)) return true
+  return list.flatMap((name, i): Target[] => {
     const path = typeof spec.paint === 'string' ? [...at, 'paint'] : [...at, 'paint', i]
-    tell('unknown-measure', { name, nearest: nearest(name, known), known }, path)
-    return false
+    if (measures.has(name)) return [{ name, is: 'measure' }]
+    if (name === 'row') {
+      // A borrowed look needs no value; everything else has to know which value of the row decides.
+      if (spec.judge === undefined && spec.borrow === undefined) tell('row-needs-judge', {}, path)
+      return [{ name: ROW, is: 'row' }]
+    }
+    if (fields.find(name) !== undefined) return [{ name, is: 'field' }]
+    const all = [...known, ...fields.all()]
+    tell('unknown-measure', { name, nearest: nearest(name, all), known }, path)
+    return []
   })
+}
+
+/** Measures in one population are compared with each other, so they must be of one unit. */
+function checkTogether(
+  painted: readonly Target[],
+  spec: RuleSpec,
+  { measures }: Vocabulary,
+  tell: Tell,
+  at: Path,
+): readonly string[] {
+  const path = [...at, 'together']
+  const names = painted.map(({ name }) => name)
+  if (painted.length < 2 || painted.some(({ is }) => is !== 'measure')) {
+    tell('together-two', {}, path)
+    return []
+  }
+  const units = names.map((name) => measures.get(name)?.type).filter((type) => type?.kind === 'number')
+  for (const type of units)
+    if (spec.judge === undefined && units[0] !== undefined && meet(units[0].unit, type.unit) === undefined)
+      tell('unlike-units', { left: unitText(units[0].unit), right: unitText(type.unit), verb: 'compared' }, path)
+  return names
 }
 
 function listOf(names: string | readonly string[] | undefined): readonly string[] {
   return names === undefined ? [] : typeof names === 'string' ? [names] : names
 }
 
+interface One {
+  index: number
+  name: string
+  target: Target
+  together: readonly string[]
+  kind: (typeof KINDS)[number]
+  vocabulary: Vocabulary
+  path: Path
+}
+
 function bindOne(
   spec: RuleSpec,
-  name: string,
-  measure: string,
-  kind: (typeof KINDS)[number],
-  vocabulary: Vocabulary,
-  at: Path,
+  { index, name, target, together, kind, vocabulary, path: at }: One,
   problems: Problem[],
 ): BoundRule | undefined {
   const tell = createTell(problems)
-  const facts = vocabulary.measures.get(measure)
-  const painted: Type = facts?.type ?? { kind: 'unknown' }
+  const measure = target.name
+  const painted = paintedType(target, vocabulary)
   const setting = ruleSetting(vocabulary, painted)
   const bind = (text: string, path: Path, own: Setting): BoundText | undefined => {
     const result = bindExpression(text, own)
@@ -159,13 +215,17 @@ function bindOne(
   const grain = checkNames(listOf(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
   const givens: Given[] = []
   const better = betterOf(judge?.bound, measure, vocabulary)
+  const flagged = new Set<string>()
   const checker = createChecker({
     judged,
     better,
     measure,
     givens,
     statuses: vocabulary.statuses,
+    palette: vocabulary.palette,
     within,
+    flagNames: [...vocabulary.measures.keys(), ...vocabulary.parameters.keys()],
+    flagged,
     setting: inner,
     condition,
     problems,
@@ -179,7 +239,12 @@ function bindOne(
   const rule: BoundRule = {
     name,
     title: spec.title ?? name,
+    index,
+    spec,
     measure,
+    target: target.is,
+    together,
+    paused: spec.paused ?? false,
     levels: spec.levels ?? 'details',
     grain,
     within,
@@ -188,8 +253,15 @@ function bindOne(
     kind,
     plan,
     givens,
-    fields: [...new Set([...needs.fields, ...within])],
-    measures: [...new Set([measure, ...needs.measures])],
+    fields: [...new Set([...(target.is === 'field' ? [measure] : []), ...needs.fields, ...within])],
+    measures: [
+      ...new Set([
+        ...(target.is === 'measure' ? [measure] : []),
+        ...together,
+        ...needs.measures,
+        ...[...flagged].filter((own) => vocabulary.measures.has(own)),
+      ]),
+    ],
     readsPopulation: needs.aggregates || kind.readsPopulation(plan),
   }
   if (spec.only !== undefined) rule.only = spec.only
@@ -197,6 +269,12 @@ function bindOne(
   if (where !== undefined) rule.where = where
   if (among !== undefined) rule.among = among
   return rule
+}
+
+function paintedType({ name, is }: Target, { measures, fields }: Vocabulary): Type {
+  if (is === 'measure') return measures.get(name)?.type ?? { kind: 'unknown' }
+  // Of a row there is no one value but the judge's.
+  return (is === 'field' ? fields.find(name)?.type : undefined) ?? { kind: 'unknown' }
 }
 
 function checkNames(names: readonly string[], at: Path, fields: Names, tell: Tell): readonly string[] {
@@ -221,7 +299,7 @@ function ruleSetting({ measures, parameters, fields }: Vocabulary, judged: Type)
     return fields.find(name)
   }
   const names: Names = { find, all: () => ['value', ...measures.keys(), ...parameters.keys(), ...fields.all()] }
-  return { what: 'a rule', names, inside: names, groups: (name) => fields.find(name) !== undefined }
+  return { what: 'a rule', names, inside: names, cells: true, groups: (name) => fields.find(name) !== undefined }
 }
 
 /** A judged measure brings its own direction; any other judge has none. */
@@ -243,7 +321,7 @@ function needsOf(expressions: readonly Bound[]): { fields: string[]; measures: s
       if (ref.kind === 'value' && ref.name !== 'value') aggregates = true
     }
     walk(bound, (part) => {
-      if (part.op !== 'aggregate') return
+      if (part.op !== 'aggregate' && part.op !== 'beside') return
       aggregates = true
       if (part.within !== undefined) fields.push(...part.within)
     })

@@ -2,8 +2,10 @@ import { bindExpression, didBind, type Names, type Setting, typeText } from '../
 import type { Bound, Type } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import { meet, unitText } from '../expression/unit.js'
-import { checkStyle, givenOf } from '../look/given.js'
+import { flagNames } from '../look/flag.js'
+import { checkStyle, givenOf, statusLabel } from '../look/given.js'
 import type { Given } from '../look/look.js'
+import type { Palette } from '../look/palette.js'
 import type { Status, Style } from '../look/style.js'
 import { nearest } from '../problem/nearest.js'
 import type { Path, Problem } from '../problem/problem.js'
@@ -30,8 +32,13 @@ export interface CheckerParts {
   measure: string
   givens: Given[]
   statuses: Readonly<Record<string, Status>>
+  palette: Palette
   within: readonly string[]
   setting: Setting
+  /** What a flag may name: measures and parameters. */
+  flagNames: readonly string[]
+  /** Measures that flags read are added here. */
+  flagged: Set<string>
   condition(text: string, at: Path): BoundText | undefined
   problems: Problem[]
   hide: 'value' | 'icon' | undefined
@@ -39,7 +46,7 @@ export interface CheckerParts {
 
 /** What the kinds are given to check their part of a rule. */
 export function createChecker(parts: CheckerParts): Checker {
-  const { judged, better, measure, givens, statuses, setting, condition, problems } = parts
+  const { judged, better, measure, givens, statuses, palette, setting, condition, problems } = parts
   const tell = createTell(problems)
   const known = new Map<string, number>()
   const gives = (given: Given): number => {
@@ -51,13 +58,34 @@ export function createChecker(parts: CheckerParts): Checker {
     if (given.status !== null) known.set(given.status, made)
     return made
   }
+  const flag = (style: Style, at: Path): void => {
+    if (style.flag === undefined) return
+    const known = ['value', 'status', ...parts.flagNames]
+    for (const name of flagNames(style.flag)) {
+      if (known.includes(name)) parts.flagged.add(name)
+      else tell('unknown-name', { name, nearest: nearest(name, known), known }, [...at, 'flag'])
+    }
+  }
   return {
     judged,
     better,
     measure,
+    palette,
     tell,
     condition,
     gives,
+    texts(name, at) {
+      const bound = keep(bindExpression(isWord(name) ? name : `column('${name}')`, setting), at, problems)
+      if (bound === undefined) return undefined
+      const found = bound.bound.type
+      if (found.kind === 'text' || found.kind === 'unknown') return bound
+      tell('wrong-type', { what: 'borrow', expected: 'a column of texts', found: typeText(found) }, at)
+      return undefined
+    },
+    status(word) {
+      const name = Object.keys(statuses).find((own) => own === word || statusLabel(statuses, own) === word)
+      return name === undefined ? undefined : givenOf(statuses[name], name, palette)
+    },
     needNumber(what, at) {
       if (judged.kind === 'number' || judged.kind === 'unknown') return
       tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
@@ -78,12 +106,20 @@ export function createChecker(parts: CheckerParts): Checker {
         tell('no-look', { what }, at)
         return undefined
       }
-      if (typeof outcome === 'string') return statusClass(outcome, statuses, gives, tell, at)
-      const found = checkStyle(outcome, at)
+      if (typeof outcome === 'string') {
+        if (Object.hasOwn(statuses, outcome)) flag(statuses[outcome], ['statuses', outcome])
+        return statusClass(outcome, parts, gives, tell, at)
+      }
+      flag(outcome, at)
+      const found = checkStyle(outcome, at, palette)
       problems.push(...found)
-      return found.length > 0 ? undefined : gives(givenOf(outcome as Style, null))
+      return found.length > 0 ? undefined : gives(givenOf(outcome as Style, null, palette))
     },
   }
+}
+
+function isWord(name: string): boolean {
+  return /^\p{L}[\p{L}\p{N}_]*$/u.test(name)
 }
 
 /** A gradient's ends may also say lowest and highest, of the judged values. */
@@ -102,7 +138,7 @@ function limitSource(limit: Limit): string {
 
 function statusClass(
   name: string,
-  statuses: Readonly<Record<string, Status>>,
+  { statuses, palette }: Pick<CheckerParts, 'statuses' | 'palette'>,
   gives: (given: Given) => number,
   tell: Tell,
   at: Path,
@@ -112,7 +148,7 @@ function statusClass(
     tell('unknown-status', { name, nearest: nearest(name, known), known }, at)
     return undefined
   }
-  return gives(givenOf(statuses[name], name))
+  return gives(givenOf(statuses[name], name, palette))
 }
 
 function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {

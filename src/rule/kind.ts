@@ -1,7 +1,9 @@
 import type { Bound, Type } from '../expression/bound.js'
 import type { Vector } from '../expression/evaluate.js'
 import type { LegendRamp } from '../look/legend.js'
-import type { Given } from '../look/look.js'
+import type { BarStyle, Given } from '../look/look.js'
+import type { Extents } from '../look/painting.js'
+import type { Palette } from '../look/palette.js'
 import type { Path, Problem } from '../problem/problem.js'
 import type { Better } from '../table/table.js'
 import type { Limit, Outcome, RuleSpec } from './spec.js'
@@ -20,13 +22,18 @@ export interface Checker {
   /** The direction of the judged measure, if it has one. */
   readonly better: Better | undefined
   readonly measure: string
+  readonly palette: Palette
   /** Binds a limit and sees that it can be compared with the judged value. `extent` lets it name lowest and highest. */
   limit(limit: Limit, at: Path, extent?: boolean): BoundText | undefined
   condition(text: string, at: Path): BoundText | undefined
+  /** A text column by name. */
+  texts(name: string, at: Path): BoundText | undefined
   /** The class that gives a status or style, made when new; undefined after a problem. */
   outcome(outcome: Outcome | undefined, at: Path, what: string): number | undefined
   /** Adds a class for a given made by the kind itself. */
   gives(given: Given): number
+  /** What a status gives, by its name or its label; undefined for a text that names none. */
+  status(word: string): Given | undefined
   needNumber(what: string, at: Path): void
   readonly tell: Tell
 }
@@ -55,6 +62,14 @@ export interface Judged {
   note(problem: Problem): void
 }
 
+/** What a rule decided: a class a cell, -1 for none. */
+export interface Decided {
+  classes: Int16Array
+  /** Where classes depend on the data: what each gives, instead of the rule's own. */
+  givens?: readonly Given[]
+  bars?: Extents
+}
+
 /** Adds a limit to a class; a status that stands in several bands keeps them all. */
 export function addLimit(limits: string[], gives: number, text: string): void {
   limits[gives] = limits[gives] === undefined ? text : `${limits[gives]} or ${text}`
@@ -64,22 +79,59 @@ export function addLimit(limits: string[], gives: number, text: string): void {
 export interface KindLegend {
   limits: readonly string[]
   ramp?: LegendRamp
+  bar?: { positive: BarStyle; negative: BarStyle; text: string }
 }
 
 /** Prints judged values. */
 export type Print = (value: number) => string
 
+/** Words for a rule's parts, for sentences. */
+export interface Telling {
+  print: Print
+  /** A limit in words, with its number where it is one whatever the data: `€48,000 (80% of target)`. */
+  limit(limit: BoundText): string
+  /** An expression in words. */
+  words(bound: Bound): string
+  /** What a class gives: the label of its status, or its style in words. */
+  gives(index: number): string
+}
+
+/** A value at which what a rule gives may change, and why. */
+export interface Boundary {
+  value: number
+  what: string
+}
+
+/** What a rule found at one cell: what was compared, and how it came out. */
+export interface Finding {
+  text: string
+  /** The number compared with, where there is one. */
+  limit?: number
+  /** How the comparison came out: null where it could not be made. */
+  holds?: boolean | null
+}
+
 /**
  * A kind of rule: a record with the same keys as its siblings. Adding one is a new file and a line in `kinds/index.ts`.
- * `check` turns the spec into a plan, `run` gives each cell a class (an index into the rule's givens, -1 for none).
+ * `check` turns the spec into a plan, `fit` works out what depends on the population, and `decide` gives each cell a class: an index
+ * into the rule's givens. A fit decides over other cells as well, so that values can be tried that the data do not hold.
  */
-export interface Kind<Plan> {
-  readonly key: 'bands' | 'gradient' | 'rank'
+export interface Kind<Plan, Fit> {
+  readonly key: 'bands' | 'gradient' | 'bar' | 'rank' | 'borrow'
   check(spec: RuleSpec, checker: Checker, at: Path): Plan | undefined
   /** Expressions of the plan, for what a rule needs. */
   expressions(plan: Plan): readonly Bound[]
   /** Whether the plan compares cells with each other even where no expression says so. */
   readsPopulation(plan: Plan): boolean
-  run(plan: Plan, judged: Judged): Int16Array
-  legend(plan: Plan, judged: Judged, print: Print): KindLegend
+  fit(plan: Plan, judged: Judged): Fit
+  decide(plan: Plan, fit: Fit, judged: Judged): Decided
+  legend(plan: Plan, fit: Fit, judged: Judged, print: Print): KindLegend
+  /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
+  sentence(plan: Plan, telling: Telling): string
+  /** Values of the cell's group at which something changes. */
+  boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number): Boundary[]
+  /** Texts that the plan names, where texts are judged. */
+  texts?(plan: Plan): string[]
+  /** How it came to what it gave a cell. */
+  explain(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Finding[]
 }

@@ -1,24 +1,38 @@
 import { colorText } from '../color/color.js'
 import type { ParameterSpec, RuleSpec, Status } from '../file/schema.js'
-import { checkStyle } from '../look/given.js'
+import { numberPrinter } from '../format/format.js'
+import { periodPrinter } from '../format/period.js'
+import { flagText } from '../look/flag.js'
+import { checkStyle, statusLabel } from '../look/given.js'
 import type { Channel, Look } from '../look/look.js'
-import { lookOf, type Painted } from '../look/painting.js'
-import { type Problem, refuse } from '../problem/problem.js'
+import { type Bar, barOf, lookOf, type Painted } from '../look/painting.js'
+import { createPalette, type PaletteSpec } from '../look/palette.js'
+import { nearest } from '../problem/nearest.js'
+import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import { columnNames } from '../table/fields.js'
 import type { Table } from '../table/table.js'
-import { bindRules } from './check.js'
-import { paintCells } from './paint.js'
+import { type BoundRule, bindRules } from './check.js'
+import { type PaintResult, paintCells } from './paint.js'
 import { readParameters } from './parameter.js'
+import { printerFor } from './print.js'
+import { type Rehearsal, rehearseRule } from './rehearse.js'
+import type { Cells } from './run.js'
+import { ruleSentence } from './sentence.js'
+import { type Tally, tallyCells } from './tally.js'
+import type { Facts } from './telling.js'
 import type { MeasureFacts } from './vocabulary.js'
+import { explainCell, type Why } from './why.js'
 
 /** What `paint` takes beside the table: the same words as in a report file. */
-export interface PaintSpec {
+export interface PaintSpec extends PaletteSpec {
   /** Named numbers that limits refer to: 50000, or '15%'. */
   parameters?: Readonly<Record<string, ParameterSpec>>
   /** What a cell can be, and how that looks. */
   statuses?: Readonly<Record<string, Status>>
   /** In order of precedence: the first that sets a channel of a cell wins it. */
   rules: readonly RuleSpec[]
+  /** BCP 47, for values in words; default: en. */
+  locale?: string
 }
 
 /** The look of one cell, in words and `#rrggbb`; null where nobody set a channel. */
@@ -28,6 +42,12 @@ export interface CellLook {
   ink: string | null
   weight: 'bold' | 'normal' | null
   icon: string | null
+  /** Where it begins and ends across the cell, 0 to 1, its colour and finish. */
+  bar: Bar | null
+  /** The words, values written in; null where one of these is missing. */
+  flag: string | null
+  /** A data address. */
+  picture: string | null
   hide: 'value' | 'icon' | null
   /** The name of the rule that decided each channel. */
   paintedBy: Readonly<Partial<Record<Channel, string>>>
@@ -39,20 +59,36 @@ export interface TablePainting {
   cell(row: number, column: string): CellLook
   /** All cells of a column at once: a small number a row into the distinct looks. Undefined when no rule reached it. */
   column(name: string): Painted | undefined
+  /** What decided a cell, as data and as sentences. */
+  why(row: number, column: string): Why
+  /** How many cells each status and each part of a rule has. */
+  tally(): Tally
+  /** Each rule on values around its limits, zero and missing; `values` are tried as well. One rule by name, else all. */
+  rehearse(rule?: string, values?: readonly (number | string)[]): Rehearsal[]
+  /** Each rule as one plain sentence, by name, in order. */
+  sentences(): { rule: string; sentence: string }[]
+  /**
+   * The same rules with other values of parameters, as plain numbers; what was checked and bound is used again.
+   *
+   * @throws ProblemError for a name that is no parameter.
+   */
+  repaint(parameters: Readonly<Record<string, number>>): TablePainting
   /** What was said: rules that could not be applied, and why. */
   notes: readonly string[]
 }
 
 /**
  * Decides how the cells of a table look. Every number column can be painted, and may be named in rules like the columns of
- * text; each column is a population of its own.
+ * text; each column is a population of its own. Columns of text and dates are painted by name.
  *
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
  */
 export function paint(table: Table, spec: PaintSpec): TablePainting {
   const problems: Problem[] = []
   const statuses = spec.statuses ?? {}
-  for (const [name, status] of Object.entries(statuses)) problems.push(...checkStyle(status, ['statuses', name]))
+  const palette = createPalette(spec, problems)
+  for (const [name, status] of Object.entries(statuses))
+    problems.push(...checkStyle(status, ['statuses', name], palette))
   const parameters = readParameters(spec.parameters ?? {}, ['parameters'], problems)
   const measures = new Map<string, MeasureFacts>()
   for (const column of table.columns.values()) {
@@ -62,26 +98,109 @@ export function paint(table: Table, spec: PaintSpec): TablePainting {
     if (column.better !== undefined) facts.better = column.better
     measures.set(column.name, facts)
   }
-  const bound = bindRules(spec.rules, { statuses, parameters, measures, fields: columnNames(table, '') }, ['rules'])
+  const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(table, '') }
+  const bound = bindRules(spec.rules, vocabulary, ['rules'])
   refuse([...problems, ...bound.problems])
-  const cells = {
-    level: 'details' as const,
+  const facts: Facts = {
+    locale: spec.locale ?? 'en',
+    statuses,
+    parameters,
+    label: (name) => table.columns.get(name)?.label ?? name,
+    format: (name) => table.columns.get(name)?.format,
+  }
+  const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
+  return painted(table, bound.rules, facts, values)
+}
+
+function painted(
+  table: Table,
+  rules: readonly BoundRule[],
+  facts: Facts,
+  parameters: ReadonlyMap<string, number>,
+): TablePainting {
+  const cells: Cells = {
+    level: 'details',
     what: 'table',
     table,
     keys: [...table.columns.keys()],
     mixed: new Set<string>(),
-    parameters: new Map([...parameters].map(([name, p]) => [name, p.value])),
+    parameters,
   }
-  const { painting, notes } = paintCells(cells, bound.rules, [...measures.keys()])
+  const result: PaintResult = paintCells(cells, rules, [...table.columns.keys()])
+  const { painting, results, notes } = result
+  const text = createCellText(table, facts)
+  const flag = (look: Look, row: number, column: string): string | null =>
+    look.flag === null
+      ? null
+      : flagText(look.flag, (name) => {
+          if (name === 'value') return text(row, column)
+          if (name === 'status') return look.status === null ? '' : statusLabel(facts.statuses, look.status)
+          const parameter = facts.parameters.get(name)
+          if (parameter === undefined) return text(row, name)
+          return numberPrinter(parameter.format, facts.locale)(parameters.get(name) ?? Number.NaN)
+        })
   return {
-    cell: (row, column) => cellLook(lookOf(painting, column, row)),
+    cell(row, column) {
+      const look = lookOf(painting, column, row)
+      return { ...cellLook(look), bar: barOf(painting, column, row), flag: flag(look, row, column) }
+    },
     column: (name) => painting.get(name),
+    why: (row, column) =>
+      explainCell({ cells, rules, results, facts }, column, row, lookOf(painting, column, row), text(row, column)),
+    tally: () => tallyCells(null, painting, results, facts),
+    rehearse(rule, values) {
+      const names = [...new Set(rules.map((own) => own.name))]
+      if (rule !== undefined && !names.includes(rule))
+        throw new ProblemError([problem('unknown-rule', { name: rule, nearest: nearest(rule, names), known: names })])
+      return results
+        .filter((own) => rule === undefined || own.rule.name === rule)
+        .map((own) => rehearseRule(own, facts, values))
+    },
+    sentences: () => sentencesOf(rules, facts),
+    repaint(changed) {
+      const known = [...parameters.keys()]
+      const unknown = Object.keys(changed).filter((name) => !parameters.has(name))
+      if (unknown.length > 0)
+        throw new ProblemError(
+          unknown.map((name) => problem('unknown-parameter', { name, nearest: nearest(name, known), known })),
+        )
+      const moved = new Map([...facts.parameters].map(([name, p]) => [name, { ...p, value: changed[name] ?? p.value }]))
+      const next = new Map([...moved].map(([name, { value }]) => [name, value]))
+      return painted(table, rules, { ...facts, parameters: moved }, next)
+    },
     notes: notes.map((note) => note.message),
   }
 }
 
-function cellLook(look: Look): CellLook {
-  const { status, weight, icon, hide, paintedBy } = look
+/** One sentence a rule as written, whatever it paints. */
+export function sentencesOf(rules: readonly BoundRule[], facts: Facts): { rule: string; sentence: string }[] {
+  const byIndex = new Map<number, BoundRule[]>()
+  for (const rule of rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
+  return [...byIndex.values()].map((own) => ({ rule: own[0].name, sentence: ruleSentence(own, facts) }))
+}
+
+/** The text of a cell by its column's format, printers made once. */
+function createCellText(table: Table, facts: Facts): (row: number, column: string) => string {
+  const printers = new Map<string, (value: number) => string>()
+  return (row, name) => {
+    const own = table.columns.get(name)
+    if (own === undefined) return ''
+    const { column, type } = own
+    if (column.kind === 'text') return column.codes[row] < 0 ? '' : column.words[column.codes[row]]
+    if (column.kind === 'condition') return ['', 'no', 'yes'][column.values[row] + 1]
+    let print = printers.get(name)
+    if (print === undefined) {
+      const { date } = periodPrinter(facts.locale)
+      const dated = (value: number): string => (Number.isNaN(value) ? '' : date(value))
+      const unit = type.kind === 'number' ? type.unit : { is: 'none' as const }
+      print = column.kind === 'date' ? dated : printerFor(own.format, unit, facts.locale)
+      printers.set(name, print)
+    }
+    return print(column.values[row])
+  }
+}
+
+function cellLook({ status, fill, ink, weight, icon, picture, hide, paintedBy }: Look): Omit<CellLook, 'bar' | 'flag'> {
   const text = (color: number | null): string | null => (color === null ? null : colorText(color))
-  return { status, fill: text(look.fill), ink: text(look.ink), weight, icon, hide, paintedBy }
+  return { status, fill: text(fill), ink: text(ink), weight, icon, picture, hide, paintedBy }
 }

@@ -1,15 +1,14 @@
-import { round14 } from '../column/round.js'
+import { type Column, createCoder } from '../column/column.js'
 import { statistic } from '../column/statistic.js'
-import type { Bound, BoundAggregate } from '../expression/bound.js'
-import { conditions, constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
+import { conditions, numbers, type Vector } from '../expression/evaluate.js'
 import { directionIcon } from '../look/icons.js'
 import type { Given } from '../look/look.js'
+import type { Extents } from '../look/painting.js'
 import { type Problem, problem } from '../problem/problem.js'
-import { columnVector } from '../table/scope.js'
-import type { Table } from '../table/table.js'
+import { createTable, type Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
-import type { Judged } from './kind.js'
-import { groupCells } from './population.js'
+import { asNumbers, type JudgedCells, judge } from './judge.js'
+import type { Decided, Judged } from './kind.js'
 
 /** The cells that rules are run over: one pair of levels of an exhibit, or a plain table. */
 export interface Cells {
@@ -24,48 +23,168 @@ export interface Cells {
   /** Fields that differ inside some cell. */
   mixed: ReadonlySet<string>
   parameters: ReadonlyMap<string, number>
+  /** The rows that the cells lie in, and the row of each cell; left out where every cell is a row of its own. */
+  rows?: { cells: Cells; of: Int32Array }
 }
 
-/** What a rule gave: a class a cell (-1 for none) into `givens`. */
+/** What a rule gave one measure: a class a cell (-1 for none) into `givens`. */
 export interface RuleResult {
   rule: BoundRule
+  /** What was painted: the rule's own, or one of several that are one population. */
+  measure: string
   classes: Int16Array
   givens: readonly Given[]
-  judged: Judged
+  bars?: Extents
+  judged: JudgedCells
+  fit: unknown
+  /** Where a cell stands among the judged ones. */
+  judgedAt(cell: number): number
 }
 
 /** Why a rule does not reach these cells, in words; undefined where it does. */
 export function unreached(rule: BoundRule, cells: Cells): string | undefined {
+  const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
   for (const field of rule.fields) {
-    if (cells.mixed.has(field)) return `${field} differs inside its cells`
-    if (!cells.table.columns.has(field)) return `${field} is not known there`
+    if (own.mixed.has(field)) return `${field} differs inside its cells`
+    if (!own.table.columns.has(field)) return `${field} is not known there`
   }
-  for (const name of rule.measures) if (!cells.table.columns.has(name)) return `${name} is not known there`
+  for (const name of rule.measures) if (!own.table.columns.has(name)) return `${name} is not known there`
   return undefined
 }
 
 /** Whether a rule is meant for these cells at all: its exhibit, its level and its grain. */
 export function meantFor(rule: BoundRule, cells: Cells): boolean {
-  if (rule.only !== undefined && cells.exhibit !== undefined && !rule.only.includes(cells.exhibit)) return false
-  if (!rule.grain.every((key) => cells.keys.includes(key))) return false
-  return rule.levels === 'all' || rule.levels === cells.level
+  const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
+  if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit)) return false
+  if (!rule.grain.every((key) => own.keys.includes(key))) return false
+  return rule.levels === 'all' || rule.levels === own.level
 }
 
 /** Runs one rule over the cells it reaches. */
 export function runRule(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
-  const judged = judge(rule, cells, notes)
-  let classes = rule.kind.run(rule.plan, judged)
-  if (rule.readsPopulation) leaveSmall(rule, classes, judged, notes)
+  if (rule.together.length > 0) return runTogether(rule, cells, notes)
+  const rows = rule.target === 'row' ? cells.rows : undefined
+  const judged = judge(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
+  const fit = rule.kind.fit(rule.plan, judged)
+  const decided = decideOver(rule, fit, judged, notes)
+  const result = {
+    rule,
+    measure: rule.measure,
+    givens: rule.givens,
+    ...decided,
+    judged,
+    fit,
+    judgedAt: (cell: number) => cell,
+  }
+  if (rows === undefined) return result
+  const { of } = rows
+  const classes = Int16Array.from(of, (row) => decided.classes[row])
+  const spreadOut = { ...result, classes, judgedAt: (cell: number) => of[cell] }
+  if (decided.bars === undefined) return spreadOut
+  const { from, to } = decided.bars
+  return {
+    ...spreadOut,
+    bars: { from: Float32Array.from(of, (row) => from[row]), to: Float32Array.from(of, (row) => to[row]) },
+  }
+}
+
+/** Several measures as one population: their cells one after the other, decided at once, and this rule's own taken out. */
+function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
+  const { table } = cells
+  const { length } = table
+  const times = rule.together.length
+  const painted = '(painted)'
+  const names = new Set([...rule.measures, ...rule.fields])
+  const columns = [...table.columns.values()]
+    .filter((column) => names.has(column.name))
+    .map((column) => ({ ...column, column: repeated(column.column, times) }))
+  const values = new Float64Array(length * times)
+  rule.together.forEach((name, k) => {
+    const column = table.columns.get(name)?.column
+    if (column?.kind === 'number') values.set(column.values, k * length)
+  })
+  const own = table.columns.get(rule.measure)
+  if (own === undefined) throw new Error(`no column ${rule.measure}`)
+  const all = createTable(length * times, [...columns, { ...own, name: painted, column: { kind: 'number', values } }])
+  const judged = judge(rule, { table: all, parameters: cells.parameters }, painted, notes)
+  const fit = rule.kind.fit(rule.plan, judged)
+  const { classes, givens = rule.givens, bars } = decideOver(rule, fit, judged, notes)
+  const from = rule.together.indexOf(rule.measure) * length
+  const cut = <T extends { subarray(a: number, b: number): T }>(list: T): T => list.subarray(from, from + length)
+  return {
+    rule,
+    measure: rule.measure,
+    classes: cut(classes),
+    givens,
+    ...(bars === undefined ? {} : { bars: { from: cut(bars.from), to: cut(bars.to) } }),
+    judged,
+    fit,
+    judgedAt: (cell) => from + cell,
+  }
+}
+
+function repeated(column: Column, times: number): Column {
+  const tile = <T extends Float64Array | Int32Array | Int8Array>(list: T): T => {
+    const Made = list.constructor as new (length: number) => T
+    const out = new Made(list.length * times)
+    for (let k = 0; k < times; k++) out.set(list, k * list.length)
+    return out
+  }
+  if (column.kind === 'text') return { ...column, codes: tile(column.codes) }
+  if (column.kind === 'condition') return { ...column, values: tile(column.values) }
+  return { ...column, values: tile(column.values) }
+}
+
+/** What a rule gives to judged cells, or to values tried in their place: its kind's decision, narrowed. */
+export function decideOver(
+  rule: BoundRule,
+  fit: unknown,
+  judged: Judged,
+  notes?: Problem[],
+  sizes = rule.readsPopulation ? populationSizes(judged) : undefined,
+): Decided {
+  const decided = rule.kind.decide(rule.plan, fit, judged)
+  let { classes } = decided
+  const givens = decided.givens ?? rule.givens
+  if (sizes !== undefined) leaveSmall(rule, classes, judged, sizes, notes)
   if (rule.where !== undefined) {
     const holds = conditions(judged.run(rule.where.bound), judged.length)
     for (let i = 0; i < classes.length; i++) if (holds[i] !== 1) classes[i] = -1
   }
-  let givens = rule.givens
-  if (givens.some((given) => given.icon === 'direction') && judged.value.kind === 'number') {
-    classes = withDirection(classes, numbers(judged.value, judged.length))
-    givens = givens.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign)))
-  }
-  return { rule, classes, givens, judged }
+  if (judged.value.kind !== 'number' || !givens.some((given) => given.icon === 'direction')) return decided
+  classes = withDirection(classes, numbers(judged.value, judged.length))
+  return { ...decided, classes, givens: givens.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign))) }
+}
+
+/** How many values each group of a population has. */
+export function populationSizes(judged: Judged): Float64Array {
+  return statistic('count', asNumbers(judged.value, judged.length), judged.population, judged.groupCount)
+}
+
+/** What a rule would give other values in the place of a cell, each with what its class gives; undefined where it gives nothing. */
+export function tryValues(
+  result: RuleResult,
+  cell: number,
+  values: readonly (number | string)[],
+): (Given | undefined)[] {
+  const { rule, judged, fit } = result
+  const at = result.judgedAt(cell)
+  const trial = judged.tried(at, vectorOf(values, rule), values.length)
+  const sizes = rule.readsPopulation ? populationSizes(judged) : undefined
+  const { classes, givens = rule.givens } = decideOver(rule, fit, trial, undefined, sizes)
+  return Array.from(classes, (c) => (c < 0 ? undefined : givens[c]))
+}
+
+function vectorOf(values: readonly (number | string)[], rule: BoundRule): Vector {
+  if (rule.judged.kind !== 'text')
+    return {
+      kind: 'number',
+      constant: false,
+      values: Float64Array.from(values, (v) => (v === '' ? Number.NaN : Number(v))),
+    }
+  const coder = createCoder()
+  const codes = Int32Array.from(values, (v) => (v === '' ? -1 : coder.code(String(v))))
+  return { kind: 'text', constant: false, codes, words: coder.words }
 }
 
 /** Each class becomes three, by the sign of the judged value. */
@@ -78,105 +197,18 @@ function directed(given: Given, sign: number): Given {
 }
 
 /** A population of fewer than two values has no places and no scale. */
-function leaveSmall(rule: BoundRule, classes: Int16Array, judged: Judged, notes: Problem[]): void {
-  const sizes = statistic('count', asNumbers(judged.value, judged.length), judged.population, judged.groupCount)
+function leaveSmall(
+  rule: BoundRule,
+  classes: Int16Array,
+  judged: Judged,
+  sizes: Float64Array,
+  notes: Problem[] | undefined,
+): void {
   let left = false
   for (let i = 0; i < classes.length; i++)
     if (classes[i] >= 0 && sizes[judged.groups[i]] < 2) {
       classes[i] = -1
       left = true
     }
-  if (left) notes.push(problem('note-small-population', { rule: rule.name, measure: rule.measure }))
-}
-
-function asNumbers(value: Vector, length: number): Float64Array {
-  if (value.kind === 'number') return numbers(value, length)
-  const whole = value.kind === 'text' ? value.codes : value.values
-  return Float64Array.from({ length }, (_, i) => {
-    const code = whole[value.constant ? 0 : i]
-    return code < 0 ? Number.NaN : code
-  })
-}
-
-/** Works out the judged value, the groups and the population, and keeps statistics that are asked for twice. */
-function judge(rule: BoundRule, cells: Cells, notes: Problem[]): Judged {
-  const { table } = cells
-  const { length } = table
-  const kept = new Map<string, Vector>()
-  const { groups, count: groupCount } = groupCells(table, rule.within)
-  let value: Vector | undefined
-  let population = groups
-  const scope: Scope = {
-    length,
-    read(ref) {
-      if (ref.kind === 'parameter') return constantNumber(cells.parameters.get(ref.name) ?? Number.NaN)
-      if (ref.kind === 'value') return readValue(ref.name)
-      const column = table.columns.get(ref.name)
-      if (column === undefined) throw new Error(`no column ${ref.name}`)
-      return columnVector(column.column)
-    },
-    aggregate(part) {
-      let vector = kept.get(part.key)
-      if (vector === undefined) {
-        vector = aggregate(part)
-        kept.set(part.key, vector)
-      }
-      return vector
-    },
-  }
-  const readValue = (name: string): Vector => {
-    if (value === undefined) throw new Error('the judged value cannot be read while it is worked out')
-    if (name === 'value') return value
-    const ends = statistic(name === 'lowest' ? 'lowest' : 'highest', numbers(value, length), population, groupCount)
-    return perCell(ends, groups, groupCount)
-  }
-  const aggregate = (part: BoundAggregate): Vector => {
-    const own = part.within === undefined ? { groups, count: groupCount } : groupCells(table, part.within)
-    const holds = part.where === undefined ? undefined : conditions(evaluate(part.where, scope), length)
-    const whole = rule.among === undefined && holds === undefined
-    const counted = whole
-      ? own.groups
-      : own.groups.map((g, i) => (population[i] < 0 || (holds !== undefined && holds[i] !== 1) ? -1 : g))
-    const values = part.of === undefined ? new Float64Array(length) : asNumbers(evaluate(part.of, scope), length)
-    return perCell(statistic(part.statistic, values, counted, own.count, part.share), own.groups, own.count)
-  }
-  const painted: Bound = { op: 'name', ref: { kind: 'measure', name: rule.measure }, type: rule.judged }
-  // The painted measure itself is what `value` means while the judge is worked out.
-  value = evaluate(painted, scope)
-  if (rule.judge !== undefined) value = rounded(evaluate(rule.judge.bound, scope))
-  if (value.constant) value = spread(value, length)
-  if (rule.among !== undefined) {
-    const holds = conditions(evaluate(rule.among.bound, scope), length)
-    population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
-    kept.clear()
-  }
-  const judgedValue = value
-  return {
-    length,
-    value: judgedValue,
-    groups,
-    groupCount,
-    population,
-    run: (bound) => rounded(evaluate(bound, scope)),
-    note: (said) => notes.push(said),
-  }
-}
-
-function rounded(vector: Vector): Vector {
-  return vector.kind === 'number' ? { ...vector, values: vector.values.map(round14) } : vector
-}
-
-function spread(value: Vector, length: number): Vector {
-  if (value.kind === 'text') return { ...value, constant: false, codes: new Int32Array(length).fill(value.codes[0]) }
-  if (value.kind === 'condition')
-    return { ...value, constant: false, values: new Int8Array(length).fill(value.values[0]) }
-  return { ...value, constant: false, values: new Float64Array(length).fill(value.values[0]) }
-}
-
-/** One number a group, as one number a cell; a single group makes a constant. */
-function perCell(values: Float64Array, groups: Int32Array, count: number): Vector {
-  if (count === 1) return constantNumber(values[0])
-  const out = new Float64Array(groups.length)
-  for (let i = 0; i < groups.length; i++) out[i] = groups[i] < 0 ? Number.NaN : values[groups[i]]
-  return { kind: 'number', constant: false, values: out }
+  if (left) notes?.push(problem('note-small-population', { rule: rule.name, measure: rule.measure }))
 }

@@ -1,6 +1,7 @@
 import type { Names } from '../expression/bind.js'
 import type { Type } from '../expression/bound.js'
 import type { Unit } from '../expression/unit.js'
+import type { Palette } from '../look/palette.js'
 import type { Status } from '../look/style.js'
 import type { Better } from '../table/table.js'
 
@@ -8,6 +9,8 @@ import type { Better } from '../table/table.js'
 export interface Parameter {
   value: number
   unit: Unit
+  /** For readers; default: the name. */
+  label?: string
 }
 
 /** What a rule has to know of a measure. */
@@ -22,6 +25,7 @@ export interface MeasureFacts {
 /** Everything that rules may name. */
 export interface Vocabulary {
   statuses: Readonly<Record<string, Status>>
+  palette: Palette
   parameters: ReadonlyMap<string, Parameter>
   measures: ReadonlyMap<string, MeasureFacts>
   /** Keys of exhibits, and columns that may agree inside a cell. */

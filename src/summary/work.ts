@@ -40,7 +40,7 @@ function sharedBy(measures: readonly Measure[], frame: Frame): string[][] {
   const found = new Map<string, string[]>()
   const visit = (bound: Bound): void => {
     if (bound.op === 'beside' && bound.how === 'share') {
-      const names = keptKeys(frame, bound.within)
+      const names = keptKeys(frame, bound.within ?? [])
       found.set(names.join(' '), names)
     }
     for (const part of partsOf(bound)) visit(part)
@@ -87,7 +87,7 @@ export function worker(
     beside(bound) {
       if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
       const own = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
-      const names = keptKeys(parts.frame, bound.within)
+      const names = keptKeys(parts.frame, bound.within ?? [])
       // The others together have no place among those shown.
       if (bound.how === 'rank' && parts.frame.without !== undefined) return vectorOf(nothing(parts.frame.count))
       if (bound.how === 'rank') return vectorOf(places(own, parts.frame, names))

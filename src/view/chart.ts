@@ -134,7 +134,7 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
 /** A label of a pigment's ink where the mark is a pigment: bodies are too pale for text. */
 function inkOf(point: ChartPoint): string {
   const { pigment, ink } = point.look
-  if (pigment !== null) return colorText(PIGMENTS[pigment].ink)
+  if (pigment !== null) return colorText(pigment.ink)
   return colorText(ink !== null && point.look.fill === null ? ink : SOOT)
 }
 

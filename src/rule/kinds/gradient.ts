@@ -1,21 +1,29 @@
 import type { PackedColor } from '../../color/color.js'
 import { contrast, READABLE, readableInk } from '../../color/contrast.js'
-import { isPigment, PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
+import { PAPER, type Pigment, SOOT } from '../../color/pigments.js'
 import { rampTable } from '../../color/ramp.js'
-import { sortedByGroup, statistic } from '../../column/statistic.js'
+import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
-import { resolveColor } from '../../look/given.js'
+import { iconNames, isIcon, resolveColor } from '../../look/given.js'
+import { FAMILY_NAMES, familyIcons } from '../../look/icons.js'
 import { PLAIN_GIVEN } from '../../look/look.js'
+import { isPigment } from '../../look/palette.js'
+import { nearest } from '../../problem/nearest.js'
 import { type Path, problem } from '../../problem/problem.js'
-import type { BoundText, Checker, Judged, Kind, Print } from '../kind.js'
+import type { Boundary, BoundText, Checker, Judged, Kind, Print } from '../kind.js'
 import type { GradientSpec } from '../spec.js'
-import { limitText } from './bands.js'
+import { clamp, endOf, perGroup, shareText } from './ends.js'
+import { isWritten, limitText, listed } from './limit-text.js'
 
 /** Colours a smooth ramp is looked up in. */
 const SMOOTH = 256
 
 interface Plan {
+  /** Empty where it gives icons. */
   colors: PackedColor[]
+  icons: readonly string[]
+  /** The stops as their writer named them. */
+  stops: readonly string[]
   /** Class of the first colour; the others follow. */
   first: number
   shades: number | undefined
@@ -28,7 +36,7 @@ interface Plan {
 }
 
 /** Where a value lies between from, (middle,) and to, as a colour. */
-export const gradient: Kind<Plan> = {
+export const gradient: Kind<Plan, Fit> = {
   key: 'gradient',
 
   check(spec, checker, at) {
@@ -36,7 +44,10 @@ export const gradient: Kind<Plan> = {
     const here = [...at, 'gradient']
     if (own === undefined) return undefined
     checker.needNumber('gradient', here)
-    const stops = checkRamp(own, checker, [...here, 'ramp'])
+    const gives = own.gives ?? (own.icons === undefined ? 'fill' : 'icon')
+    const steps = gives === 'icon' ? checkIcons(own, checker, here) : undefined
+    const stops = gives === 'icon' ? undefined : checkRamp(own, checker, here)
+    if (gives !== 'icon' && own.icons !== undefined) checker.tell('icons-or-ramp', { gives }, [...here, 'icons'])
     const end = (key: 'from' | 'middle' | 'to'): BoundText | undefined => {
       const limit = own[key]
       return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
@@ -44,49 +55,172 @@ export const gradient: Kind<Plan> = {
     const from = end('from')
     const middle = end('middle')
     const to = end('to')
+    const middleOfTwo = (steps !== undefined || stops?.length === 2) && own.middle !== undefined
+    if (middleOfTwo && steps === undefined) checker.tell('middle-of-two', {}, [...here, 'middle'])
+    if (steps !== undefined) {
+      const classes = steps.map((icon) => checker.gives({ ...PLAIN_GIVEN, icon }))
+      const shades = steps.length
+      const centred = own.middle !== undefined
+      return {
+        colors: [],
+        icons: steps,
+        stops: steps,
+        first: classes[0],
+        shades,
+        centred,
+        ink: false,
+        from,
+        middle,
+        to,
+      }
+    }
     if (stops === undefined) return undefined
-    if (stops.length === 2 && own.middle !== undefined) checker.tell('middle-of-two', {}, [...here, 'middle'])
-    const ink = own.gives === 'ink'
-    const colors = rampTable(stops, own.shades ?? SMOOTH)
+    const ink = gives === 'ink'
+    const colors = rampTable(
+      stops.map((stop) => stop.color),
+      own.shades ?? SMOOTH,
+    )
     const classes = colors.map((color) =>
       checker.gives({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) }),
     )
-    return { colors, first: classes[0], shades: own.shades, centred: stops.length > 2, ink, from, middle, to }
+    return {
+      colors,
+      icons: [],
+      stops: stops.map((stop) => stop.name),
+      first: classes[0],
+      shades: own.shades,
+      centred: stops.length > 2,
+      ink,
+      from,
+      middle,
+      to,
+    }
   },
 
   expressions: (plan) => [plan.from, plan.middle, plan.to].filter((limit) => limit !== undefined).map((l) => l.bound),
 
   readsPopulation: (plan) => plan.from === undefined || plan.to === undefined,
 
-  run(plan, judged) {
-    const { length, groups } = judged
+  fit(plan, judged) {
     const ends = endsOf(plan, judged)
-    const values = numbers(judged.value, length)
-    const out = new Int16Array(length)
-    const { first, shades } = plan
-    const { middle } = ends
-    const { lower, upper } = stepsOf(ends, judged.groupCount)
-    for (let i = 0; i < length; i++) {
-      const v = values[i]
-      const g = groups[i]
-      const m = middle[g]
-      // Half of the ramp lies below the middle, half above; equal ends are one half.
-      const t = clamp(0.5 + (v - m) * (v >= m ? upper[g] : lower[g]))
-      if (Number.isNaN(t)) out[i] = -1
-      else if (shades === undefined) out[i] = first + Math.round(t * (SMOOTH - 1))
-      // The grain of salt keeps a value that stands on an edge in the class above it.
-      else out[i] = first + Math.min(shades - 1, Math.floor(t * shades + 1e-12))
-    }
-    return out
+    return { ...ends, ...stepsOf(ends, judged.groupCount) }
   },
 
-  legend(plan, judged, print) {
-    return { limits: [], ramp: { colors: plan.colors, ink: plan.ink, marks: marksOf(plan, judged, print) } }
+  decide(plan, fit, judged) {
+    const { length, groups } = judged
+    const values = numbers(judged.value, length)
+    const out = new Int16Array(length)
+    for (let i = 0; i < length; i++) out[i] = classAt(plan, placeAt(fit, groups[i], values[i]))
+    return { classes: out }
+  },
+
+  legend(plan, fit, judged, print) {
+    const marks = marksOf(plan, fit, judged, print)
+    if (plan.icons.length === 0) return { limits: [], ramp: { colors: plan.colors, ink: plan.ink, marks } }
+    const [low, high] = [marks[0], marks.at(-1)]
+    const words = plan.icons.map((_, k) =>
+      k === 0 && low !== undefined
+        ? `towards ${low.text} ${low.what}`.trim()
+        : k === plan.icons.length - 1 && high !== undefined
+          ? `towards ${high.text} ${high.what}`.trim()
+          : '',
+    )
+    return { limits: words }
+  },
+
+  sentence(plan, telling) {
+    const what = plan.icons.length > 0 ? 'shows an icon' : plan.ink ? 'has its ink coloured' : 'is coloured'
+    const steps = plan.shades === undefined || plan.icons.length > 0 ? '' : ` in ${plan.shades} steps`
+    const { from, middle, to, stops } = plan
+    const low = from === undefined ? 'the lowest' : telling.limit(from)
+    const high = to === undefined ? 'the highest' : telling.limit(to)
+    const centre =
+      middle !== undefined
+        ? telling.limit(middle)
+        : plan.centred
+          ? 'the middle (zero where values lie on both sides of it, else halfway)'
+          : undefined
+    const inner = stops.slice(1, -1)
+    const over =
+      plan.icons.length > 0 ? ` over ${inner.length} more` : inner.length === 0 ? '' : ` over ${listed(inner)}`
+    return `${what} from ${stops[0]} at ${low}${over}${centre === undefined ? '' : ` at ${centre}`} to ${stops.at(-1)} at ${high}${steps}; values beyond are clamped and missing is left alone`
+  },
+
+  boundaries: (plan, fit, judged, cell) => boundariesAt(plan, fit, judged.groups[cell]),
+
+  explain(plan, fit, judged, cell, telling) {
+    const value = numbers(judged.value, judged.length)[cell]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
+    const g = judged.groups[cell]
+    const own = (limit: BoundText | undefined, x: number, words: string): string =>
+      `${telling.print(x)}${limit === undefined ? ` (${words})` : isWritten(limit.bound) ? '' : ` (${telling.words(limit.bound)})`}`
+    const low = own(plan.from, fit.from[g], 'the low end')
+    const high = own(plan.to, fit.to[g], 'the high end')
+    const centre = plan.centred ? ` over ${own(plan.middle, fit.middle[g], 'the middle')}` : ''
+    const t = placeAt(fit, g, value)
+    const step =
+      plan.shades === undefined || Number.isNaN(t)
+        ? ''
+        : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.shades}`
+    const at = Number.isNaN(t) ? 'the ends cannot be told' : `${shareText(t)} of the way along the scale${step}`
+    return [{ text: `from ${low}${centre} to ${high}: ${at}` }]
   },
 }
 
-function clamp(t: number): number {
-  return Math.min(1, Math.max(0, t))
+interface Fit extends Ends {
+  /** How far a unit of value moves along the ramp, below and above the middle. */
+  lower: Float64Array
+  upper: Float64Array
+}
+
+/** Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends are one half. */
+function placeAt({ middle, lower, upper }: Fit, g: number, v: number): number {
+  const m = middle[g]
+  return clamp(0.5 + (v - m) * (v >= m ? upper[g] : lower[g]))
+}
+
+function classAt({ first, shades }: Plan, t: number): number {
+  if (Number.isNaN(t)) return -1
+  if (shades === undefined) return first + Math.round(t * (SMOOTH - 1))
+  // The grain of salt keeps a value that stands on an edge in the class above it.
+  return first + Math.min(shades - 1, Math.floor(t * shades + 1e-12))
+}
+
+function boundariesAt(plan: Plan, fit: Fit, g: number): Boundary[] {
+  const found: Boundary[] = [
+    { value: fit.from[g], what: 'low end' },
+    { value: fit.to[g], what: 'high end' },
+  ]
+  if (plan.centred) found.splice(1, 0, { value: fit.middle[g], what: 'middle' })
+  return found.filter(({ value }) => !Number.isNaN(value))
+}
+
+/** The drawings from low to high: a list, or a family of so many steps. */
+function checkIcons(own: GradientSpec, checker: Checker, at: Path): string[] | undefined {
+  const here = [...at, 'icons']
+  if (own.icons === undefined || own.ramp !== undefined) {
+    checker.tell('icons-or-ramp', { gives: 'icon' }, own.icons === undefined ? at : [...at, 'ramp'])
+    return undefined
+  }
+  if (typeof own.icons === 'string') {
+    const family = familyIcons(own.icons, own.shades ?? 5)
+    if (family === undefined) {
+      const params = { name: own.icons, nearest: nearest(own.icons, FAMILY_NAMES), known: FAMILY_NAMES }
+      if (FAMILY_NAMES.includes(own.icons)) checker.tell('family-steps', { name: own.icons }, [...at, 'shades'])
+      else checker.tell('unknown-family', params, here)
+    }
+    return family
+  }
+  if (own.shades !== undefined && own.shades !== own.icons.length)
+    checker.tell('icons-shades', { icons: own.icons.length, shades: own.shades }, [...at, 'shades'])
+  const known = iconNames(checker.palette)
+  let whole = true
+  own.icons.forEach((name, i) => {
+    if (isIcon(checker.palette, name)) return
+    whole = false
+    checker.tell('unknown-icon', { name, nearest: nearest(name, known), known }, [...here, i])
+  })
+  return whole ? own.icons : undefined
 }
 
 /** An ink must be read on paper: colours of the ramp that are too light for it are darkened until they can be. */
@@ -96,37 +230,52 @@ function deepened(color: PackedColor): PackedColor {
   return darker.find((c) => contrast(c, PAPER) >= READABLE) ?? readableInk(PAPER, SOOT, PAPER)
 }
 
-function checkRamp(own: GradientSpec, checker: Checker, at: Path): PackedColor[] | undefined {
+interface Stop {
+  name: string
+  color: PackedColor
+}
+
+function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | undefined {
   const part = own.gives === 'ink' ? 'ink' : 'body'
+  const here = [...at, 'ramp']
+  const { palette } = checker
+  if (own.ramp === undefined) {
+    checker.tell('icons-or-ramp', { gives: own.gives ?? 'fill' }, at)
+    return undefined
+  }
+  const pigment = (name: string): Stop => ({ name, color: softened(palette.pigments[name], own) })
   if (own.ramp === 'judged') {
     const { better, measure } = checker
     if (better !== 'higher' && better !== 'lower') {
-      checker.tell('better-needed', { what: 'ramp: judged', measure }, at)
+      checker.tell('better-needed', { what: 'ramp: judged', measure }, here)
       return undefined
     }
-    const stops = [
-      softened(PIGMENTS.clay[part], own),
-      own.gives === 'ink' ? SOOT : PAPER,
-      softened(PIGMENTS.leaf[part], own),
-    ]
+    const between = own.gives === 'ink' ? { name: 'soot', color: SOOT } : { name: 'paper', color: PAPER }
+    const stops = [pigment('clay'), between, pigment('leaf')]
     return better === 'higher' ? stops : stops.reverse()
   }
-  if (own.ramp.length < 2) {
-    checker.tell('ramp-short', {}, at)
+  if (typeof own.ramp === 'string') {
+    if (isPigment(palette, own.ramp)) return [{ name: 'paper', color: PAPER }, pigment(own.ramp)]
+    const known = ['judged', ...Object.keys(palette.pigments)]
+    checker.tell('unknown-pigment', { name: own.ramp, nearest: nearest(own.ramp, known), known }, here)
     return undefined
   }
-  const stops: PackedColor[] = []
+  if (own.ramp.length < 2) {
+    checker.tell('ramp-short', {}, here)
+    return undefined
+  }
+  const stops: Stop[] = []
   own.ramp.forEach((name, i) => {
-    const color = name === 'paper' ? PAPER : name === 'soot' ? SOOT : resolveColor(name, part)
-    if (color === undefined) checker.tell('unknown-color', { name }, [...at, i])
-    else stops.push(isPigment(name) ? softened(color, own) : color)
+    const color = name === 'paper' ? PAPER : name === 'soot' ? SOOT : resolveColor(name, part, palette)
+    if (color === undefined) checker.tell('unknown-color', { name }, [...here, i])
+    else stops.push(isPigment(palette, name) ? pigment(name) : { name, color })
   })
   return stops.length < own.ramp.length ? undefined : stops
 }
 
 /** The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for a whole cell. */
-function softened(color: PackedColor, own: GradientSpec): PackedColor {
-  return own.gives === 'ink' ? color : rampTable([PAPER, color], 21)[17]
+function softened(pigment: Pigment, own: GradientSpec): PackedColor {
+  return own.gives === 'ink' ? pigment.ink : rampTable([PAPER, pigment.body], 21)[17]
 }
 
 interface Ends {
@@ -137,11 +286,9 @@ interface Ends {
 
 /** The ends of each group: as written, or from its own values. */
 function endsOf(plan: Plan, judged: Judged): Ends {
-  const { groupCount, population } = judged
-  const values = numbers(judged.value, judged.length)
-  const from =
-    plan.from === undefined ? statistic('lowest', values, population, groupCount) : perGroup(plan.from, judged)
-  const to = plan.to === undefined ? statistic('highest', values, population, groupCount) : perGroup(plan.to, judged)
+  const { groupCount } = judged
+  const from = endOf(plan.from, 'lowest', judged).slice()
+  const to = endOf(plan.to, 'highest', judged).slice()
   const middle = new Float64Array(groupCount)
   const written = plan.middle === undefined ? undefined : perGroup(plan.middle, judged)
   for (let g = 0; g < groupCount; g++) {
@@ -175,21 +322,13 @@ function stepsOf({ from, middle, to }: Ends, groups: number): { lower: Float64Ar
   return { lower, upper }
 }
 
-/** A limit, one a group: constant, or the same for all cells of a group (a statistic within it). */
-function perGroup(limit: BoundText, judged: Judged): Float64Array {
-  const { length, groups, groupCount } = judged
-  const vector = judged.run(limit.bound)
-  const out = new Float64Array(groupCount).fill(Number.NaN)
-  if (vector.constant) return out.fill(numbers(vector, 1)[0])
-  const values = numbers(vector, length)
-  // A limit that differs inside a group was refused when the rule was checked.
-  for (let i = 0; i < length; i++) out[groups[i]] = values[i]
-  return out
-}
-
-function marksOf(plan: Plan, judged: Judged, print: Print): { at: number; text: string; what: string }[] {
+function marksOf(
+  plan: Plan,
+  { from, middle, to }: Ends,
+  judged: Judged,
+  print: Print,
+): { at: number; text: string; what: string }[] {
   const { groupCount, population, length } = judged
-  const { from, middle, to } = endsOf(plan, judged)
   if (from.every(Number.isNaN) || to.every(Number.isNaN)) return []
   const found = sortedByGroup(numbers(judged.value, length), population, groupCount)
   const mark = (

@@ -4,6 +4,7 @@ import { numbers } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
 import { addLimit, type Checker, type Kind, writtenOutcome } from '../kind.js'
 import type { RankSpec } from '../spec.js'
+import { listed } from './limit-text.js'
 
 /** A count of cells, or a share of them (0 to 1). */
 interface Size {
@@ -27,7 +28,7 @@ interface Plan {
 const ENDS = ['top', 'bottom', 'best', 'worst'] as const
 
 /** A value's place in its population. Ties share the better place and are all kept. */
-export const rank: Kind<Plan> = {
+export const rank: Kind<Plan, Fit> = {
   key: 'rank',
 
   check(spec, checker, at) {
@@ -48,10 +49,14 @@ export const rank: Kind<Plan> = {
 
   readsPopulation: () => true,
 
-  run(plan, judged) {
-    const { length, population, groupCount } = judged
+  fit(plan, judged) {
+    const sorted = sortedByGroup(numbers(judged.value, judged.length), judged.population, judged.groupCount)
+    return { sorted, limits: limitsOf(plan, sorted) }
+  },
+
+  decide(plan, { limits }, judged) {
+    const { length, population } = judged
     const values = numbers(judged.value, length)
-    const limits = limitsOf(plan, sortedByGroup(values, population, groupCount))
     const out = new Int16Array(length)
     const { parts, rest, rising } = plan
     for (let i = 0; i < length; i++) {
@@ -70,7 +75,7 @@ export const rank: Kind<Plan> = {
         }
       }
     }
-    return out
+    return { classes: out }
   },
 
   legend(plan) {
@@ -82,6 +87,59 @@ export const rank: Kind<Plan> = {
     if (plan.rest >= 0) addLimit(limits, plan.rest, 'the rest')
     return { limits }
   },
+
+  sentence(plan, telling) {
+    const parts = plan.parts.map(
+      (part, p) => `${telling.gives(part.gives)} for the ${p === 0 ? plan.end : 'next'} ${part.size.text}`,
+    )
+    if (plan.rest >= 0) parts.push(`${telling.gives(plan.rest)} for the rest`)
+    const order = plan.end === 'best' ? `, best being ${plan.rising ? 'lowest' : 'highest'}` : ''
+    const worst = plan.end === 'worst' ? `, worst being ${plan.rising ? 'lowest' : 'highest'}` : ''
+    return `is ${listed(parts)}${order}${worst}; ties all fall to the better part and missing has no place`
+  },
+
+  boundaries(plan, { limits }, judged, cell) {
+    const g = judged.population[cell]
+    if (g < 0) return []
+    return plan.parts.flatMap((part, p) => {
+      const value = limits[p][g]
+      return value === undefined || Number.isNaN(value)
+        ? []
+        : [{ value, what: `last of the ${p === 0 ? plan.end : 'next'} ${part.size.text}` }]
+    })
+  },
+
+  explain(plan, { sorted }, judged, cell) {
+    const value = numbers(judged.value, judged.length)[cell]
+    const g = judged.population[cell]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing and has no place' }]
+    if (g < 0) return [{ text: 'the cell is outside the population and has no place' }]
+    const own = sorted[g]
+    const better = own.filter((x) => (plan.rising ? x < value : x > value)).length
+    const ties = own.filter((x) => x === value).length - 1
+    const shared = ties === 0 ? '' : `, shared with ${ties} more`
+    const from = plan.rising ? 'lowest' : 'highest'
+    return [
+      { text: `place ${better + 1} of ${own.length} from the ${from}${shared}`, limit: better },
+      ...plan.parts.map((part, p) => {
+        const cut = cutOf(plan, p, own.length)
+        const holds = better < cut
+        const places = Math.min(own.length, Math.ceil(cut))
+        const what = p === 0 ? plan.end : 'down to the next'
+        return {
+          text: `${what} ${part.size.text}, places 1 to ${places}: ${holds ? 'yes' : 'no'}`,
+          limit: places,
+          holds,
+        }
+      }),
+    ]
+  },
+}
+
+interface Fit {
+  sorted: readonly Float64Array[]
+  /** The last value that each part still takes, by group. */
+  limits: readonly Float64Array[]
 }
 
 /**

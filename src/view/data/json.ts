@@ -65,14 +65,17 @@ function cellData(cell: Cell): object {
     measure,
     value,
     text,
-    look: lookData(cell.look),
+    look: lookData(cell.look, cell),
     paintedBy: cell.look.paintedBy,
   }
 }
 
-function lookData({ status, fill, ink, weight, icon, hide }: Look): object {
+function lookData(
+  { status, fill, ink, weight, icon, picture, hide }: Look,
+  { bar, flag }: Pick<Cell, 'bar' | 'flag'> = { bar: null, flag: null },
+): object {
   const color = (packed: number | null): string | null => (packed === null ? null : colorText(packed))
-  return { status, fill: color(fill), ink: color(ink), weight, icon, bar: null, flag: null, picture: null, hide }
+  return { status, fill: color(fill), ink: color(ink), weight, icon, bar, flag, picture, hide }
 }
 
 const PLAIN = lookData(PLAIN_LOOK)
@@ -81,12 +84,12 @@ function gridHeaders(exhibit: GridExhibit): object[] {
   const columns = exhibit.columnHeadings
     .flat()
     .map(({ keys, level, text }) => ({ axis: 'column', keys: keysData(keys), level, text, look: PLAIN }))
-  const rows = exhibit.rows.map(({ heading: { keys, level, text } }) => ({
+  const rows = exhibit.rows.map(({ heading: { keys, level, text, ...head } }) => ({
     axis: 'row',
     keys: keysData(keys),
     level,
     text,
-    look: PLAIN,
+    look: lookData(head.look, head),
   }))
   return [...columns, ...rows]
 }

@@ -1,5 +1,5 @@
 import type { Legend } from '../../look/legend.js'
-import { iconUse } from '../icon.js'
+import { barUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import type { LookClasses } from './looks.js'
 
@@ -7,7 +7,12 @@ import type { LookClasses } from './looks.js'
 const DIRECTIONS = ['up', 'level', 'down']
 
 /** The key under an exhibit: one list a scheme, every limit as a number. */
-export function legendMarkup(legend: Legend, classes: LookClasses, alone: boolean): string {
+export function legendMarkup(
+  legend: Legend,
+  classes: LookClasses,
+  alone: boolean,
+  own: Readonly<Record<string, string>>,
+): string {
   // Where an exhibit has one scheme its title need not be said again; with several each is named.
   const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population]
     .filter((text) => text !== '')
@@ -18,11 +23,11 @@ export function legendMarkup(legend: Legend, classes: LookClasses, alone: boolea
       entry.look.icon === null
         ? ''
         : entry.look.icon === 'direction'
-          ? DIRECTIONS.map(iconUse).join('')
-          : iconUse(entry.look.icon)
+          ? DIRECTIONS.map((name) => iconUse(name)).join('')
+          : iconUse(entry.look.icon, own)
     const name = entry.label === '' ? '' : `<strong>${escapeText(entry.label)}</strong>`
     const limit = entry.limit === '' ? '' : ` ${escapeText(entry.limit)}`
-    return `<li><span class="sw ${classes.of(entry.look)}">${icon}</span><span>${name}${limit} · ${entry.count}</span></li>`
+    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}</span><span>${name}${limit} · ${entry.count}</span></li>`
   })
   return `<ul class="key" aria-label="${escapeText(`Key: ${legend.title}`)}">${heading}${entries.join('')}${rampMarkup(legend, classes)}</ul>`
 }

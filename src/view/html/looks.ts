@@ -1,5 +1,6 @@
 import { colorText } from '../../color/color.js'
-import { PIGMENTS, SOOT } from '../../color/pigments.js'
+import { contrast } from '../../color/contrast.js'
+import { PAPER, SOOT } from '../../color/pigments.js'
 import { rampTable } from '../../color/ramp.js'
 import type { Look } from '../../look/look.js'
 
@@ -49,13 +50,22 @@ export function createLookClasses(): LookClasses {
   }
 }
 
-function declarations({ fill, ink, weight, pigment }: Look): string {
+/** WCAG 2.2, success criterion 1.4.11. */
+const MARK_CONTRAST = 3
+
+function declarations({ fill, ink, weight, pigment, bar }: Look): string {
   const parts: string[] = []
   if (fill !== null) {
     parts.push(`background:${colorText(fill)}`)
     // The edge is the fill a third of the way to the pigment's body, or to soot.
-    const edge = rampTable([fill, pigment === null ? SOOT : PIGMENTS[pigment].body], 101)[pigment === null ? 14 : 38]
+    const edge = rampTable([fill, pigment === null ? SOOT : pigment.body], 101)[pigment === null ? 14 : 38]
     parts.push(`--edge:${colorText(edge)}`)
+  }
+  if (bar !== null) {
+    parts.push(`--bar:${colorText(bar.color)}`)
+    // A pale bar gets an outline.
+    if (contrast(bar.color, PAPER) < MARK_CONTRAST)
+      parts.push(`--bare:${colorText(rampTable([bar.color, SOOT], 11)[6])}`)
   }
   if (ink !== null) parts.push(`color:${colorText(ink)}`)
   if (weight !== null) parts.push(`font-weight:${weight === 'bold' ? 650 : 400}`)

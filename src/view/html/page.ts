@@ -26,7 +26,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<str
   const charts = await drawCharts(page, options)
   const sections: string[] = []
   for (const exhibit of page.exhibits) {
-    const markup = exhibitMarkup(exhibit, classes, charts)
+    const markup = exhibitMarkup(exhibit, classes, charts, page.icons)
     const previous = sections.at(-1)
     if (exhibit.beside && previous !== undefined)
       sections[sections.length - 1] = previous.startsWith('<div class="pair">')
@@ -81,15 +81,20 @@ async function drawCharts(page: Page, { document }: HtmlOptions): Promise<Map<Ex
   return drawn
 }
 
-function exhibitMarkup(exhibit: Exhibit, classes: LookClasses, charts: ReadonlyMap<Exhibit, string>): string {
+function exhibitMarkup(
+  exhibit: Exhibit,
+  classes: LookClasses,
+  charts: ReadonlyMap<Exhibit, string>,
+  icons: Page['icons'],
+): string {
   const id = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
   const note = [exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null), exhibit.periodText]
   const about = note.filter((text) => text !== null && text !== '').join(' · ')
   const inside =
-    exhibit.kind === 'chart' ? chartMarkup(exhibit, charts.get(exhibit) ?? '') : gridMarkup(exhibit, classes)
+    exhibit.kind === 'chart' ? chartMarkup(exhibit, charts.get(exhibit) ?? '') : gridMarkup(exhibit, classes, icons)
   const alone = exhibit.legends.length === 1
   const legends =
-    exhibit.legends.map((legend) => legendMarkup(legend, classes, alone)).join('') + missingMarkup(exhibit)
+    exhibit.legends.map((legend) => legendMarkup(legend, classes, alone, icons)).join('') + missingMarkup(exhibit)
   const fit = exhibit.kind === 'table' ? ' class="fit"' : ''
   return `<section${fit} aria-labelledby="${escapeText(id)}"><h2 id="${escapeText(id)}">${escapeText(exhibit.title)}</h2>
 <p class="note">${escapeText(about)}</p>
@@ -134,7 +139,8 @@ function iconsOf(page: Page): Set<string> {
     for (const legend of exhibit.legends)
       for (const { look } of legend.entries) if (look.icon !== null) names.add(look.icon)
     if (exhibit.kind === 'chart') continue
-    for (const row of exhibit.rows) for (const cell of row.cells) if (cell?.look.icon != null) names.add(cell.look.icon)
+    for (const { cells, heading } of exhibit.rows)
+      for (const cell of [heading, ...cells]) if (cell?.look.icon != null) names.add(cell.look.icon)
   }
   // `direction` in a legend stands for the three arrows it becomes.
   if (names.delete('direction')) for (const name of ['up', 'level', 'down']) names.add(name)

@@ -45,6 +45,7 @@ thead th.m{text-align:center}
 thead tr:last-child th{border-bottom:1px solid var(--hair)}
 tbody th{padding:5px 22px 5px 0;font-weight:400}
 tbody th>span{display:block;width:max-content;max-width:34ch;overflow-wrap:anywhere}
+tbody th>span.dab,tbody th>span:has(>.i,>.bar,>.pic,>em){display:flex;gap:10px;align-items:center;padding:2px 10px;margin-left:-10px;border-radius:5px}
 td{padding:2px 0 2px 8px;text-align:right;white-space:nowrap}
 td>span{display:flex;justify-content:space-between;align-items:center;gap:12px;min-height:27px;padding:3px 14px;border-radius:5px}
 td>span>b{font-weight:inherit;margin-left:auto}
@@ -57,6 +58,12 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .dab{box-shadow:inset 0 -2px 0 var(--edge)}
 .sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
 .i{width:13px;height:13px;flex:none;display:block}
+.bar{flex:none;display:block;width:96px;height:13px;position:relative}
+.bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar);border:1px solid var(--bare,var(--bar));border-radius:2px}
+.bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
+.heat td>.bar{margin:0 auto;width:80%}
+td em,tbody th em{font-style:normal;font-size:.92em}
+.pic{height:22px;max-width:44px;object-fit:contain;flex:none}
 .line{fill:none;stroke:currentColor;stroke-width:2.3;stroke-linecap:round;stroke-linejoin:round}
 .full{fill:currentColor}
 .heat thead th{padding:3px 2px;font-weight:400;font-size:12px}

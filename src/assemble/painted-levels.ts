@@ -1,0 +1,130 @@
+import type { Look } from '../look/look.js'
+import { type Bar, barOf, lookOf } from '../look/painting.js'
+import type { BoundRule } from '../rule/check.js'
+import { type PaintResult, paintCells } from '../rule/paint.js'
+import type { Cells } from '../rule/run.js'
+import type { Level, Summary } from '../summary/summarise.js'
+import { type BoundReport, parameterValues } from './bind.js'
+import type { BoundExhibit } from './exhibit.js'
+
+/** The cells of one pair of depths, decided. */
+export interface PaintedLevel {
+  level: Level
+  cells: Cells
+  result: PaintResult
+}
+
+/** Everything of an exhibit that is painted; a level is decided when it is first asked for. */
+export interface PaintedLevels {
+  of(level: Level): PaintedLevel
+  /** The headers of one depth of the rows; undefined where nothing paints them. */
+  headers(depth: number): PaintedLevel | undefined
+  /** What was asked for so far, in that order. */
+  done(): readonly PaintedLevel[]
+}
+
+export interface LookedCell {
+  look: Look
+  bar: Bar | null
+}
+
+export function createPaintedLevels(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  summary: Summary,
+  rules: readonly BoundRule[],
+): PaintedLevels {
+  const done = new Map<Level, PaintedLevel>()
+  const heads = new Map<number, PaintedLevel | undefined>()
+  const painted = (level: Level, cells: Cells, names: readonly string[]): PaintedLevel => ({
+    level,
+    cells,
+    result: paintCells(cells, rules, names),
+  })
+  return {
+    of(level) {
+      let found = done.get(level)
+      if (found === undefined) {
+        found = painted(level, cellsOf(report, exhibit, summary, level), exhibit.show)
+        done.set(level, found)
+      }
+      return found
+    },
+    headers(depth) {
+      if (depth === 0) return undefined
+      if (!heads.has(depth)) {
+        const key = exhibit.rows[depth - 1]
+        const any = rules.some((rule) => rule.target === 'row' || rule.measure === key)
+        const level = summary.levels[depth][0]
+        heads.set(depth, any ? painted(level, headerCells(report, exhibit, level), [key]) : undefined)
+      }
+      return heads.get(depth)
+    },
+    done: () => [...done.values(), ...[...heads.values()].filter((head) => head !== undefined)],
+  }
+}
+
+/** A header with its look, by the place in its depth. */
+export function headerLook(
+  levels: PaintedLevels,
+  exhibit: BoundExhibit,
+  depth: number,
+  node: number,
+): LookedCell | undefined {
+  const head = levels.headers(depth)
+  if (head === undefined) return undefined
+  const { painting } = head.result
+  const key = exhibit.rows[depth - 1]
+  return { look: lookOf(painting, key, node), bar: barOf(painting, key, node) }
+}
+
+function cellsOf(report: BoundReport, exhibit: BoundExhibit, summary: Summary, level: Level): Cells {
+  const { rowDepth, columnDepth, table, mixed, rest } = level
+  const details = rest === undefined && rowDepth === exhibit.rows.length && columnDepth === exhibit.columns.length
+  const depth = rest === undefined ? rowDepth : rowDepth - 1
+  const keys = [...exhibit.rows.slice(0, depth), ...exhibit.columns.slice(0, columnDepth)]
+  const totals = keys.length === 0 ? 'grand total' : `totals by ${keys.join(' and ')}`
+  const cells: Cells = {
+    exhibit: exhibit.name,
+    level: details ? 'details' : 'totals',
+    what: details ? 'details' : rest === undefined ? totals : rest.label,
+    table,
+    keys,
+    mixed,
+    parameters: parameterValues(report),
+  }
+  const columns = summary.columns.depths[columnDepth].length
+  const whole =
+    rest === undefined ? summary.levels[rowDepth][0] : summary.rests.find((own) => own.rest === rest)?.levels[0]
+  if (whole === undefined) return cells
+  const of = Int32Array.from({ length: table.length }, (_, i) => Math.floor(i / columns))
+  return { ...cells, rows: { cells: rowCells(report, exhibit, whole), of } }
+}
+
+/** Headers: for their own rules each depth is details, for those of rows only the deepest is. */
+function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
+  const rows = rowCells(report, exhibit, level)
+  const of = Int32Array.from({ length: level.table.length }, (_, i) => i)
+  return {
+    ...rows,
+    level: 'details',
+    what: `headings of ${exhibit.rows[level.rowDepth - 1]}`,
+    rows: { cells: rows, of },
+  }
+}
+
+/** Rows of one depth: the deepest are details, however they are crossed. */
+function rowCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
+  const { rowDepth, table, mixed, rest } = level
+  const deepest = rest === undefined && rowDepth === exhibit.rows.length
+  const keys = exhibit.rows.slice(0, rest === undefined ? rowDepth : rowDepth - 1)
+  return {
+    exhibit: exhibit.name,
+    level: deepest ? 'details' : 'totals',
+    what: deepest ? 'rows' : `rows by ${keys.join(' and ')}`,
+    table,
+    keys,
+    mixed,
+    parameters: parameterValues(report),
+  }
+}

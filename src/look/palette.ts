@@ -1,0 +1,55 @@
+import { parseColor } from '../color/color.js'
+import { HOUSE_PIGMENTS, type Pigment, pigmentOf } from '../color/pigments.js'
+import { type Path, type Problem, problem } from '../problem/problem.js'
+import { type ReadPicture, readPicture } from './picture.js'
+
+/** What looks are made with: the house's pigments and drawings, and a report's own. */
+export interface Palette {
+  pigments: Readonly<Record<string, Pigment>>
+  /** Own drawings by name, as data addresses. */
+  icons: Readonly<Record<string, string>>
+  /** The data address of a picture named in the data or the report; a problem where it cannot be had. */
+  picture: ReadPicture
+}
+
+/** A palette as written: pigments by one colour or by their three parts, icons as pictures. */
+export interface PaletteSpec {
+  pigments?: Readonly<Record<string, string | { wash: string; body: string; ink: string }>>
+  icons?: Readonly<Record<string, string>>
+}
+
+export const HOUSE: Palette = { pigments: HOUSE_PIGMENTS, icons: {}, picture: (name) => readPicture(name) }
+
+/** The house's palette with a report's own pigments, under house names or new ones, and its own icons. */
+export function createPalette(spec: PaletteSpec, problems: Problem[], picture: ReadPicture = HOUSE.picture): Palette {
+  const pigments: Record<string, Pigment> = { ...HOUSE_PIGMENTS }
+  for (const [name, written] of Object.entries(spec.pigments ?? {})) {
+    const at: Path = ['pigments', name]
+    if (!/^\p{L}[\p{L}\p{N}_-]*$/u.test(name) || name === 'paper' || name === 'soot') {
+      problems.push(problem('bad-name', { name }, { path: at }))
+      continue
+    }
+    const parts = typeof written === 'string' ? { body: written } : written
+    const colors = Object.entries(parts).map(([part, text]) => {
+      const color = parseColor(text)
+      const path = typeof written === 'string' ? at : [...at, part]
+      if (color === undefined) problems.push(problem('bad-color', { name: text }, { path }))
+      return [part, color ?? 0] as const
+    })
+    const pigment = typeof written === 'string' ? pigmentOf(colors[0][1]) : (Object.fromEntries(colors) as object)
+    Object.defineProperty(pigments, name, { value: pigment, enumerable: true, configurable: true })
+  }
+  const icons: Record<string, string> = {}
+  for (const [name, written] of Object.entries(spec.icons ?? {})) {
+    const path: Path = ['icons', name]
+    if (!/^\p{L}[\p{L}\p{N}_-]*$/u.test(name)) problems.push(problem('bad-name', { name }, { path }))
+    const read = picture(written)
+    if (typeof read === 'string') Object.defineProperty(icons, name, { value: read, enumerable: true })
+    else problems.push({ ...read, place: { ...read.place, path } })
+  }
+  return { pigments, icons, picture }
+}
+
+export function isPigment(palette: Palette, name: string): boolean {
+  return Object.hasOwn(palette.pigments, name)
+}

@@ -1,0 +1,43 @@
+import { type Problem, problem } from '../problem/problem.js'
+
+// Every platform has it; it is no part of the language's own types.
+declare function atob(text: string): string
+
+/** The data address of a picture, or what is wrong with it. */
+export type ReadPicture = (name: string) => string | Problem
+
+/** A picture is embedded as often as it is shown, so it has to be small. */
+const MOST = 256 * 1024
+
+const ADDRESS = /^data:image\/(png|jpeg|gif|webp|svg\+xml);base64,([a-z\d+/]+={0,2})$/i
+
+/**
+ * Checks a picture given as a data address. It is embedded as an image, never as markup, so nothing in it can run; a drawing
+ * that tries to is refused all the same. Web addresses are never fetched, and files are read where there are some.
+ */
+export function readPicture(address: string): string | Problem {
+  const shown = address.length > 60 ? `${address.slice(0, 57)}…` : address
+  const why = (text: string): Problem => problem('bad-picture', { name: shown, why: text })
+  if (/^https?:|^\/\//i.test(address)) return why('web addresses are never fetched; save it beside the report')
+  if (!/^data:/i.test(address)) return why('files can be read by the tool alone; give a data address')
+  const found = ADDRESS.exec(address)
+  if (found === null) return why('a data address holds PNG, JPEG, GIF, WebP or SVG in base64')
+  if (found[2].length * 0.75 > MOST) return why(`it is larger than ${MOST / 1024} kB`)
+  if (found[1].toLowerCase() === 'svg+xml') {
+    const fault = drawingFault(atob(found[2]))
+    if (fault !== undefined) return why(fault)
+  }
+  return address
+}
+
+/** What a drawing may not hold: scripts, handlers, foreign markup, entities, and anything from elsewhere. */
+function drawingFault(text: string): string | undefined {
+  if (!/<svg[\s>]/i.test(text)) return 'it is no SVG'
+  if (/<script|<foreignobject|<iframe|javascript:/i.test(text)) return 'it holds a script'
+  if (/\son\w+\s*=/i.test(text)) return 'it holds an event handler'
+  if (/<!entity|<!doctype[^>]*\[/i.test(text)) return 'it declares entities'
+  for (const [, target] of text.matchAll(/(?:href|src)\s*=\s*["']\s*([^"']*)/gi))
+    if (!/^(#|data:image\/(png|jpeg|gif|webp);)/i.test(target)) return 'it refers to something outside of itself'
+  if (/url\(\s*["']?\s*(?!#)/i.test(text) || /@import/i.test(text)) return 'it refers to something outside of itself'
+  return undefined
+}

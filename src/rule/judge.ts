@@ -1,0 +1,186 @@
+import { round14 } from '../column/round.js'
+import { statistic } from '../column/statistic.js'
+import type { Bound, BoundAggregate } from '../expression/bound.js'
+import {
+  codes,
+  conditions,
+  constantNumber,
+  evaluate,
+  numbers,
+  type Scope,
+  type Vector,
+} from '../expression/evaluate.js'
+import type { Problem } from '../problem/problem.js'
+import { columnVector } from '../table/scope.js'
+import type { Table } from '../table/table.js'
+import type { BoundRule } from './check.js'
+import type { Judged } from './kind.js'
+import { groupCells } from './population.js'
+
+/** Judged cells that can be asked what they would be with other values. */
+export interface JudgedCells extends Judged {
+  /**
+   * Values tried at the place of one cell: what it is compared with stays as it is. As many cells as values, in the group of that one.
+   */
+  tried(cell: number, values: Vector, count: number): Judged
+}
+
+/**
+ * Works out the judged value, the groups and the population of a rule over cells; statistics that are asked for twice are kept.
+ * `painted` is the column that holds the painted value; undefined for whole rows.
+ */
+export function judge(
+  rule: BoundRule,
+  cells: { table: Table; parameters: ReadonlyMap<string, number> },
+  painted: string | undefined,
+  notes: Problem[],
+): JudgedCells {
+  const { table } = cells
+  const { length } = table
+  const kept = new Map<string, Vector>()
+  const { groups, count: groupCount } = groupCells(table, rule.within)
+  let value: Vector | undefined
+  let population = groups
+  const scope: Scope = {
+    length,
+    read(ref) {
+      if (ref.kind === 'parameter') return constantNumber(cells.parameters.get(ref.name) ?? Number.NaN)
+      if (ref.kind === 'value') return readValue(ref.name)
+      return readColumn(table, ref.name)
+    },
+    aggregate(part) {
+      let vector = kept.get(part.key)
+      if (vector === undefined) {
+        vector = aggregate(part)
+        kept.set(part.key, vector)
+      }
+      return vector
+    },
+    beside: (bound) => (bound.op === 'beside' ? placed(bound) : constantNumber(Number.NaN)),
+  }
+  const readValue = (name: string): Vector => {
+    if (value === undefined) throw new Error('the judged value cannot be read while it is worked out')
+    if (name === 'value') return value
+    const ends = statistic(name === 'lowest' ? 'lowest' : 'highest', numbers(value, length), population, groupCount)
+    return perCell(ends, groups, groupCount)
+  }
+  const own = (within: readonly string[] | undefined): { groups: Int32Array; count: number } =>
+    within === undefined ? { groups, count: groupCount } : groupCells(table, within)
+  /** Groups with -1 for cells outside the population, or where a condition does not hold. */
+  const counted = (all: Int32Array, where?: Bound): Int32Array => {
+    if (rule.among === undefined && where === undefined) return all
+    const holds = where === undefined ? undefined : conditions(evaluate(where, scope), length)
+    return all.map((g, i) => (population[i] < 0 || (holds !== undefined && holds[i] !== 1) ? -1 : g))
+  }
+  const aggregate = (part: BoundAggregate): Vector => {
+    const { groups: all, count } = own(part.within)
+    const values = part.of === undefined ? new Float64Array(length) : asNumbers(evaluate(part.of, scope), length)
+    return perCell(statistic(part.statistic, values, counted(all, part.where), count, part.share), all, count)
+  }
+  /** A share of the population's sum, or a place in it from 1, the highest first; ties share the better place. */
+  const placed = ({ how, of, within }: Bound & { op: 'beside' }): Vector => {
+    const { groups: all, count } = own(within)
+    const values = numbers(rounded(evaluate(of, scope)), length)
+    const among = counted(all)
+    if (how === 'share') {
+      const sums = statistic('sum', values, among, count)
+      return {
+        kind: 'number',
+        constant: false,
+        values: values.map((v, i) => (sums[all[i]] === 0 ? Number.NaN : v / sums[all[i]])),
+      }
+    }
+    return { kind: 'number', constant: false, values: places(values, among, count) }
+  }
+  // The painted value itself is what `value` means while the judge is worked out.
+  value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)
+  if (rule.judge !== undefined) value = rounded(evaluate(rule.judge.bound, scope))
+  if (value.constant) value = spread(value, length)
+  if (rule.among !== undefined) {
+    const holds = conditions(evaluate(rule.among.bound, scope), length)
+    population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
+    kept.clear()
+  }
+  const judgedValue = value
+  return {
+    length,
+    value: judgedValue,
+    groups,
+    groupCount,
+    population,
+    run: (bound) => rounded(evaluate(bound, scope)),
+    note: (said) => notes.push(said),
+    tried(cell, values, count) {
+      const at = (vector: Vector): Vector => oneOf(vector, cell)
+      const trial: Scope = {
+        length: count,
+        read: (ref) => (ref.kind === 'value' && ref.name === 'value' ? values : at(scope.read(ref))),
+        aggregate: (part) => at(scope.aggregate(part)),
+        beside: (bound) => at(evaluate(bound, scope)),
+      }
+      return {
+        length: count,
+        value: values,
+        groups: new Int32Array(count).fill(groups[cell]),
+        groupCount,
+        population: new Int32Array(count).fill(population[cell]),
+        run: (bound) => rounded(evaluate(bound, trial)),
+        note: () => {},
+      }
+    },
+  }
+}
+
+function readColumn(table: Table, name: string): Vector {
+  const column = table.columns.get(name)
+  if (column === undefined) throw new Error(`no column ${name}`)
+  return columnVector(column.column)
+}
+
+/** The value of one cell, as one that holds for all. */
+function oneOf(vector: Vector, cell: number): Vector {
+  if (vector.constant) return vector
+  if (vector.kind === 'text') return { ...vector, constant: true, codes: vector.codes.slice(cell, cell + 1) }
+  if (vector.kind === 'condition') return { ...vector, constant: true, values: vector.values.slice(cell, cell + 1) }
+  return { ...vector, constant: true, values: vector.values.slice(cell, cell + 1) }
+}
+
+/** Places from 1, the highest value first; ties share the better one, and what is missing has none. */
+function places(values: Float64Array, groups: Int32Array, count: number): Float64Array {
+  const own: number[][] = Array.from({ length: count }, () => [])
+  for (let i = 0; i < values.length; i++) if (groups[i] >= 0 && !Number.isNaN(values[i])) own[groups[i]].push(i)
+  const out = new Float64Array(values.length).fill(Number.NaN)
+  for (const cells of own) {
+    cells.sort((a, b) => values[b] - values[a])
+    cells.forEach((cell, k) => {
+      out[cell] = k > 0 && values[cells[k - 1]] === values[cell] ? out[cells[k - 1]] : k + 1
+    })
+  }
+  return out
+}
+
+/** The values as numbers: codes of texts and conditions stand for themselves, so that they can be counted. */
+export function asNumbers(value: Vector, length: number): Float64Array {
+  if (value.kind === 'number') return numbers(value, length)
+  const whole = value.kind === 'text' ? codes(value, length) : conditions(value, length)
+  return Float64Array.from(whole, (code) => (code < 0 ? Number.NaN : code))
+}
+
+function rounded(vector: Vector): Vector {
+  return vector.kind === 'number' ? { ...vector, values: vector.values.map(round14) } : vector
+}
+
+function spread(value: Vector, length: number): Vector {
+  if (value.kind === 'text') return { ...value, constant: false, codes: new Int32Array(length).fill(value.codes[0]) }
+  if (value.kind === 'condition')
+    return { ...value, constant: false, values: new Int8Array(length).fill(value.values[0]) }
+  return { ...value, constant: false, values: new Float64Array(length).fill(value.values[0]) }
+}
+
+/** One number a group, as one number a cell; a single group makes a constant. */
+function perCell(values: Float64Array, groups: Int32Array, count: number): Vector {
+  if (count === 1) return constantNumber(values[0])
+  const out = new Float64Array(groups.length)
+  for (let i = 0; i < groups.length; i++) out[i] = groups[i] < 0 ? Number.NaN : values[groups[i]]
+  return { kind: 'number', constant: false, values: out }
+}

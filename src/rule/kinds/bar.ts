@@ -1,0 +1,155 @@
+import { numbers } from '../../expression/evaluate.js'
+import { resolveColor } from '../../look/given.js'
+import { type BarStyle, PLAIN_GIVEN } from '../../look/look.js'
+import { problem } from '../../problem/problem.js'
+import type { BoundText, Checker, Judged, Kind } from '../kind.js'
+import type { BarSpec } from '../spec.js'
+import { clamp, endOf, perGroup, shareText } from './ends.js'
+import { isWritten, limitText } from './limit-text.js'
+
+interface Plan {
+  positive: BarStyle
+  negative: BarStyle
+  /** Classes of the two. */
+  right: number
+  left: number
+  from: BoundText | undefined
+  to: BoundText | undefined
+  base: BoundText | undefined
+}
+
+interface Fit {
+  from: Float64Array
+  to: Float64Array
+  base: Float64Array
+}
+
+/** Where a value lies between two ends, as a bar that starts at a base. */
+export const bar: Kind<Plan, Fit> = {
+  key: 'bar',
+
+  check(spec, checker, at) {
+    const own = spec.bar
+    const here = [...at, 'bar']
+    if (own === undefined) return undefined
+    checker.needNumber('bar', here)
+    const end = (key: 'from' | 'to' | 'base'): BoundText | undefined => {
+      const limit = own[key]
+      return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
+    }
+    const [from, to, base] = [end('from'), end('to'), end('base')]
+    const positive = styleOf(own, 'wash', 'pebble', checker, here)
+    const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'pebble', checker, here)
+    if (positive === undefined || negative === undefined) return undefined
+    const right = checker.gives({ ...PLAIN_GIVEN, bar: positive })
+    const left = negative === positive ? right : checker.gives({ ...PLAIN_GIVEN, bar: negative })
+    return { positive, negative, right, left, from, to, base }
+  },
+
+  expressions: (plan) => [plan.from, plan.to, plan.base].filter((limit) => limit !== undefined).map((l) => l.bound),
+
+  readsPopulation: (plan) => plan.to === undefined || plan.from === undefined,
+
+  fit(plan, judged) {
+    const { groupCount } = judged
+    // A bar of amounts starts from 0: its length would say nothing if it were cut.
+    const from = plan.from === undefined ? towardsZero('lowest', judged) : perGroup(plan.from, judged)
+    const to = plan.to === undefined ? towardsZero('highest', judged) : perGroup(plan.to, judged)
+    const base = plan.base === undefined ? new Float64Array(groupCount) : perGroup(plan.base, judged)
+    for (let g = 0; g < groupCount; g++) {
+      if (from[g] > to[g]) {
+        judged.note(problem('from-above-to', { from: String(from[g]), to: String(to[g]) }))
+        from[g] = Number.NaN
+      }
+      base[g] = Math.min(to[g], Math.max(from[g], base[g]))
+    }
+    return { from, to, base }
+  },
+
+  decide(plan, fit, judged) {
+    const { length, groups } = judged
+    const values = numbers(judged.value, length)
+    const classes = new Int16Array(length).fill(-1)
+    const bars = { from: new Float32Array(length).fill(Number.NaN), to: new Float32Array(length).fill(Number.NaN) }
+    for (let i = 0; i < length; i++) {
+      const g = groups[i]
+      const place = placeAt(fit, g, values[i])
+      if (Number.isNaN(place)) continue
+      const base = placeAt(fit, g, fit.base[g])
+      classes[i] = values[i] < fit.base[g] ? plan.left : plan.right
+      bars.from[i] = Math.min(base, place)
+      bars.to[i] = Math.max(base, place)
+    }
+    return { classes, bars }
+  },
+
+  legend(plan, fit, judged, print) {
+    const end = (limit: BoundText | undefined, values: Float64Array, own: string): string => {
+      if (values.some((x) => x !== values[0])) return limit?.text ?? `${own} of each`
+      return limit === undefined || isWritten(limit.bound) ? print(values[0]) : limitText(limit, judged, print)
+    }
+    const text = `${end(plan.from, fit.from, 'lowest')} to ${end(plan.to, fit.to, 'highest')}`
+    const limits: string[] = []
+    limits[plan.right] = plan.left === plan.right ? text : `right of ${print(fit.base[0] ?? 0)}, ${text}`
+    if (plan.left !== plan.right) limits[plan.left] = `left of ${print(fit.base[0] ?? 0)}`
+    return { limits }
+  },
+
+  sentence(plan, telling) {
+    const { from, to, base, positive, negative } = plan
+    const low = from === undefined ? 'zero (the lowest where some are negative)' : telling.limit(from)
+    const high = to === undefined ? 'the highest' : telling.limit(to)
+    const start = base === undefined ? '' : `, starting at ${telling.limit(base)}`
+    const other = negative === positive ? '' : `, ${negative.wash} ${base === undefined ? 'below zero' : 'left of it'}`
+    const fading = positive.finish === 'fading' ? 'fading ' : ''
+    return `is drawn as a ${fading}${positive.wash} bar from ${low} to ${high}${start}${other}; missing is left alone`
+  },
+
+  boundaries(_, fit, judged, cell) {
+    const g = judged.groups[cell]
+    return [
+      { value: fit.from[g], what: 'left end' },
+      { value: fit.base[g], what: 'base' },
+      { value: fit.to[g], what: 'right end' },
+    ].filter(({ value }) => !Number.isNaN(value))
+  },
+
+  explain(_, fit, judged, cell, telling) {
+    const value = numbers(judged.value, judged.length)[cell]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
+    const g = judged.groups[cell]
+    const place = placeAt(fit, g, value)
+    if (Number.isNaN(place)) return [{ text: 'the ends cannot be told' }]
+    const start = `starting at ${telling.print(fit.base[g])}`
+    return [
+      {
+        text: `from ${telling.print(fit.from[g])} to ${telling.print(fit.to[g])}, ${start}: it ends at ${shareText(place)} of the width`,
+      },
+    ]
+  },
+}
+
+/** Equal ends leave a bar of the whole width: all values are the same. */
+function placeAt({ from, to }: Fit, g: number, v: number): number {
+  const reach = to[g] - from[g]
+  if (reach === 0 && !Number.isNaN(v)) return v < to[g] ? 0 : 1
+  return clamp((v - from[g]) / reach)
+}
+
+function towardsZero(own: 'lowest' | 'highest', judged: Judged): Float64Array {
+  const ends = endOf(undefined, own, judged)
+  return ends.map((x) => (own === 'lowest' ? Math.min(0, x) : Math.max(0, x)))
+}
+
+function styleOf(
+  own: BarSpec,
+  key: 'wash' | 'negative',
+  fallback: string,
+  checker: Checker,
+  at: readonly (string | number)[],
+): BarStyle | undefined {
+  const wash = own[key] ?? fallback
+  const color = resolveColor(wash, 'body', checker.palette)
+  if (color === undefined) checker.tell('unknown-color', { name: wash }, [...at, key])
+  return color === undefined ? undefined : { wash, color, finish: own.finish ?? 'solid' }
+}

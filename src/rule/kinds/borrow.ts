@@ -1,0 +1,120 @@
+import { codes } from '../../expression/evaluate.js'
+import { givenOf, isIcon, resolveColor } from '../../look/given.js'
+import { type Given, PLAIN_GIVEN } from '../../look/look.js'
+import type { Palette } from '../../look/palette.js'
+import { problem } from '../../problem/problem.js'
+import type { BoundText, Checker, Judged, Kind } from '../kind.js'
+import { listed } from './limit-text.js'
+
+const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const
+type Borrowed = (typeof CHANNELS)[number]
+
+interface Plan {
+  columns: { channel: Borrowed; text: BoundText }[]
+  palette: Palette
+  status: Checker['status']
+}
+
+/** A text column that already holds the answer. Text that names nothing leaves the cell alone, and is counted. */
+export const borrow: Kind<Plan, undefined> = {
+  key: 'borrow',
+
+  check(spec, checker, at) {
+    const own = spec.borrow ?? {}
+    const here = [...at, 'borrow']
+    if (Object.keys(own).length === 0) checker.tell('borrow-nothing', { known: CHANNELS }, here)
+    const columns = CHANNELS.flatMap((channel) => {
+      const name = own[channel]
+      const text = name === undefined ? undefined : checker.texts(name, [...here, channel])
+      return text === undefined ? [] : [{ channel, text }]
+    })
+    return { columns, palette: checker.palette, status: checker.status }
+  },
+
+  expressions: (plan) => plan.columns.map(({ text }) => text.bound),
+
+  readsPopulation: () => false,
+
+  fit: () => undefined,
+
+  decide(plan, _, judged) {
+    const { length } = judged
+    const givens: Given[] = []
+    const known = new Map<string, number>()
+    const columns = plan.columns.map(({ channel, text }) => {
+      const own = wordsOf(text, judged)
+      return { channel, ...own, stray: own.words.map((word) => partOf(plan, channel, word) === undefined) }
+    })
+    const unknown = new Map<string, number>()
+    const classes = new Int16Array(length)
+    for (let i = 0; i < length; i++) {
+      let key = ''
+      for (const { codes: own } of columns) key += `${own[i]} `
+      let made = known.get(key)
+      if (made === undefined) {
+        const given = givenBy(plan, columns, i)
+        made = given === undefined ? -1 : givens.push(given) - 1
+        known.set(key, made)
+      }
+      classes[i] = made
+      for (const { codes: own, words, stray } of columns)
+        if (own[i] >= 0 && stray[own[i]]) unknown.set(words[own[i]], (unknown.get(words[own[i]]) ?? 0) + 1)
+    }
+    if (unknown.size > 0) {
+      const count = [...unknown.values()].reduce((sum, n) => sum + n, 0)
+      judged.note(problem('note-borrowed-unknown', { count, words: [...unknown.keys()] }))
+    }
+    return { classes, givens }
+  },
+
+  legend: () => ({ limits: [] }),
+
+  sentence(plan) {
+    return `takes its ${listed(plan.columns.map(({ channel, text }) => `${channel} from ${text.text}`))}; text that names nothing leaves it alone`
+  },
+
+  boundaries: () => [],
+
+  explain(plan, _, judged, cell) {
+    return plan.columns.map(({ channel, text }) => {
+      const { codes: own, words } = wordsOf(text, judged)
+      const word = own[cell] < 0 ? undefined : words[own[cell]]
+      if (word === undefined) return { text: `${text.text} is missing`, holds: false }
+      const holds = partOf(plan, channel, word) !== undefined
+      return { text: `${text.text} says ‘${word}’${holds ? '' : `, which names no ${channel}`}`, holds }
+    })
+  },
+}
+
+interface Words {
+  codes: Int32Array
+  words: readonly string[]
+}
+
+function wordsOf(text: BoundText, judged: Judged): Words {
+  const vector = judged.run(text.bound)
+  if (vector.kind !== 'text') throw new Error('a borrowed column is text')
+  return { codes: codes(vector, judged.length), words: vector.words }
+}
+
+/** What a word gives to its channel; undefined where it names nothing. */
+function partOf({ palette, status }: Plan, channel: Borrowed, word: string): Partial<Given> | undefined {
+  if (channel === 'status') return status(word)
+  if (channel === 'icon') return isIcon(palette, word) ? { icon: word } : undefined
+  if (channel === 'picture') {
+    const picture = palette.picture(word)
+    return typeof picture === 'string' ? { picture } : undefined
+  }
+  if (resolveColor(word, 'wash', palette) === undefined) return undefined
+  const { fill, ink, pigment } = givenOf({ [channel]: word }, null, palette)
+  return channel === 'fill' ? { fill, pigment } : { ink }
+}
+
+/** What all columns give together; undefined where none gives anything. */
+function givenBy(plan: Plan, columns: readonly (Words & { channel: Borrowed })[], cell: number): Given | undefined {
+  const parts = columns.flatMap(({ channel, codes: own, words }) => {
+    const part = own[cell] < 0 ? undefined : partOf(plan, channel, words[own[cell]])
+    return part === undefined ? [] : [part]
+  })
+  return parts.length === 0 ? undefined : Object.assign({ ...PLAIN_GIVEN }, ...parts)
+}

@@ -1,0 +1,58 @@
+import { type BoundRule, ROW } from './check.js'
+import type { BoundText } from './kind.js'
+import { listed } from './kinds/limit-text.js'
+import { createTelling, type Facts, subjectOf } from './telling.js'
+
+/**
+ * A rule as one plain sentence. Bound once for each thing it paints, it is told once: what reads alike is put together.
+ * `rules` are those of one rule as written.
+ */
+export function ruleSentence(rules: readonly BoundRule[], facts: Facts): string {
+  const told = new Map<string, string[]>()
+  for (const rule of rules) {
+    const said = predicate(rule, facts)
+    told.set(said, [...(told.get(said) ?? []), subjectOf(rule, facts)])
+  }
+  const [first] = rules
+  if (first === undefined) return ''
+  const sentences = [...told].map(
+    ([said, subjects]) => `${sentenceCase(listed([...new Set(subjects)]))}${placeOf(first, facts)} ${said}.`,
+  )
+  return `${first.paused ? 'Paused: ' : ''}${sentences.join(' ')}`
+}
+
+function sentenceCase(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1)
+}
+
+/** Which cells: `of each shop, in totals, where region is Coast, judged by margin`. */
+function placeOf(rule: BoundRule, facts: Facts): string {
+  const telling = createTelling(rule, facts)
+  const parts: string[] = []
+  if (rule.grain.length > 0) parts.push(` of each ${listed(rule.grain.map((key) => facts.label(key)))}`)
+  if (rule.levels !== 'details') parts.push(rule.levels === 'totals' ? ' in totals' : ' in details and totals')
+  if (rule.only !== undefined) parts.push(` in ${listed(rule.only)}`)
+  if (rule.where !== undefined) parts.push(` where ${conditionText(rule.where, telling.words)}`)
+  if (rule.judge !== undefined) parts.push(`, judged by ${telling.words(rule.judge.bound)},`)
+  return parts.join('')
+}
+
+function conditionText(condition: BoundText, words: (bound: BoundText['bound']) => string): string {
+  return words(condition.bound)
+}
+
+function predicate(rule: BoundRule, facts: Facts): string {
+  const telling = createTelling(rule, facts)
+  const more: string[] = []
+  if (rule.readsPopulation && (rule.within.length > 0 || rule.among !== undefined || rule.measure === ROW))
+    more.push(
+      `compared ${rule.within.length > 0 ? `within each ${listed(rule.within.map((key) => facts.label(key)))}` : 'with all shown'}${rule.among === undefined ? '' : ` where ${conditionText(rule.among, telling.words)}`}`,
+    )
+  else if (rule.readsPopulation) more.push('compared with all shown')
+  if (rule.together.length > 0)
+    more.push(`${listed(rule.together.map((name) => facts.label(name)))} are one population`)
+  const hidden = rule.spec.hide
+  if (hidden !== undefined) more.push(`the ${hidden === 'value' ? 'number' : 'icon'} is hidden`)
+  if (rule.seal) more.push('no later rule paints what it marks')
+  return [rule.kind.sentence(rule.plan, telling), ...more].join('; ')
+}

@@ -1,0 +1,185 @@
+import { colorText } from '../color/color.js'
+import type { Bound, BoundAggregate } from '../expression/bound.js'
+import { constantNumber, evaluate, type Scope } from '../expression/evaluate.js'
+import { numberPrinter } from '../format/format.js'
+import { periodPrinter } from '../format/period.js'
+import { statusLabel } from '../look/given.js'
+import type { Given } from '../look/look.js'
+import type { Status } from '../look/style.js'
+import { type BoundRule, ROW } from './check.js'
+import type { BoundText, Print, Telling } from './kind.js'
+import { isWritten } from './kinds/limit-text.js'
+import type { NamedParameter } from './parameter.js'
+import { printerFor } from './print.js'
+
+/** What is known of names, for whoever writes sentences. */
+export interface Facts {
+  /** BCP 47. */
+  locale: string
+  statuses: Readonly<Record<string, Status>>
+  parameters: ReadonlyMap<string, NamedParameter>
+  /** A measure, key or field as readers know it. */
+  label(name: string): string
+  /** The written format of a measure. */
+  format(measure: string): string | undefined
+}
+
+/** Words for the parts of one rule. */
+export function createTelling(rule: BoundRule, facts: Facts): Telling {
+  const print = judgedPrinter(rule, facts)
+  const words = (bound: Bound, text = ''): string => wordsOf(bound, facts, print) ?? text
+  return {
+    print,
+    words: (bound) => words(bound, textOf(rule, bound)),
+    gives: (index) => givenText(rule.givens[index], facts),
+    limit(limit: BoundText) {
+      const named = words(limit.bound, limit.text)
+      const value = settled(limit.bound, facts)
+      if (value !== undefined) return isWritten(limit.bound) ? print(value) : `${print(value)} (${named})`
+      return named
+    },
+  }
+}
+
+/** Prints judged values: by the format of the measure that is judged, else by the unit. */
+export function judgedPrinter(rule: BoundRule, facts: Facts): Print {
+  const { judged, judge } = rule
+  if (judged.kind === 'date') {
+    const { date } = periodPrinter(facts.locale)
+    return (value) => (Number.isNaN(value) ? '' : date(value))
+  }
+  const bound = judge?.bound
+  const measure = bound === undefined ? rule.measure : bound.op === 'name' ? bound.ref.name : undefined
+  const format = measure === undefined ? undefined : facts.format(measure)
+  return printerFor(format, judged.kind === 'number' ? judged.unit : { is: 'none' }, facts.locale)
+}
+
+/** What a class gives, in words: the label of its status, else its style. */
+export function givenText(given: Given, facts: Facts): string {
+  if (given.status !== null) return statusLabel(facts.statuses, given.status)
+  const parts: string[] = []
+  if (given.fill !== null) parts.push(`filled ${colorText(given.fill)}`)
+  else if (given.ink !== null) parts.push(`inked ${colorText(given.ink)}`)
+  if (given.weight !== null) parts.push(given.weight)
+  if (given.icon !== null) parts.push(`marked with ${given.icon === 'direction' ? 'its direction' : given.icon}`)
+  if (given.bar !== null) parts.push(`drawn as a ${given.bar.wash} bar`)
+  if (given.flag !== null) parts.push(`flagged ‘${given.flag}’`)
+  if (given.picture !== null) parts.push('shown with a picture')
+  if (given.hide !== null) parts.push(`without its ${given.hide === 'value' ? 'number' : 'icon'}`)
+  return parts.length === 0 ? 'plain' : parts.join(', ')
+}
+
+/** What a rule paints, for readers. */
+export function subjectOf(rule: BoundRule, facts: Facts): string {
+  return rule.measure === ROW ? 'each row' : facts.label(rule.measure)
+}
+
+/** The number of an expression that holds whatever the data: made of numbers and parameters alone. */
+export function settled(bound: Bound, { parameters }: Pick<Facts, 'parameters'>): number | undefined {
+  let free = true
+  const scope: Scope = {
+    length: 1,
+    read(ref) {
+      const parameter = ref.kind === 'parameter' ? parameters.get(ref.name) : undefined
+      if (parameter === undefined) free = false
+      return constantNumber(parameter?.value ?? Number.NaN)
+    },
+    aggregate() {
+      free = false
+      return constantNumber(Number.NaN)
+    },
+    beside() {
+      free = false
+      return constantNumber(Number.NaN)
+    },
+  }
+  try {
+    const value = evaluate(bound, scope)
+    return free && value.kind === 'number' && !Number.isNaN(value.values[0]) ? value.values[0] : undefined
+  } catch {
+    // What needs other columns than numbers is not settled.
+    return undefined
+  }
+}
+
+const AGGREGATES: Readonly<Partial<Record<BoundAggregate['statistic'], string>>> = {
+  mean: 'the mean of',
+  median: 'the median of',
+  lowest: 'the lowest',
+  highest: 'the highest',
+  sum: 'the sum of',
+  count: 'the number of',
+  distinct: 'the number of different',
+  deviation: 'the deviation of',
+}
+
+/** An expression as one would say it; undefined where its own text says it better. */
+function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
+  const inner = (part: Bound): string | undefined => wordsOf(part, facts, print)
+  if (bound.op === 'number') {
+    const percent = bound.type.kind === 'number' && bound.type.unit.is === 'percent'
+    return percent ? `${Number((bound.value * 100).toPrecision(12))}%` : print(bound.value)
+  }
+  if (bound.op === 'text') return `‘${bound.value}’`
+  if (bound.op === 'name') {
+    if (bound.ref.kind === 'value') return bound.ref.name === 'value' ? 'the value' : `the ${bound.ref.name}`
+    const parameter = bound.ref.kind === 'parameter' ? facts.parameters.get(bound.ref.name) : undefined
+    return parameter === undefined ? facts.label(bound.ref.name) : parameterText(parameter, facts)
+  }
+  if (bound.op === 'negate') {
+    const of = inner(bound.of)
+    return of === undefined ? undefined : bound.of.op === 'number' ? print(-bound.of.value) : `minus ${of}`
+  }
+  if (bound.op === 'arithmetic') {
+    const [left, right] = [inner(bound.left), inner(bound.right)]
+    const plain = [bound.left, bound.right].every((part) => part.op !== 'arithmetic' && part.op !== 'if')
+    if (left === undefined || right === undefined || !plain) return undefined
+    return bound.sign === 'of' ? `${left} of ${right}` : `${left} ${SIGNS[bound.sign]} ${right}`
+  }
+  if (bound.op === 'compare') {
+    const [left, right] = [inner(bound.left), inner(bound.right)]
+    return left === undefined || right === undefined ? undefined : `${left} ${COMPARES[bound.sign]} ${right}`
+  }
+  if (bound.op === 'call' && bound.name === 'abs') {
+    const of = inner(bound.args[0])
+    return of === undefined ? undefined : `the amount of ${of}`
+  }
+  if (bound.op !== 'aggregate' || bound.where !== undefined) return undefined
+  const of = bound.of === undefined ? 'cells' : inner(bound.of)
+  if (of === undefined) return undefined
+  const within =
+    bound.within === undefined
+      ? ''
+      : bound.within.length === 0
+        ? ' over everything'
+        : ` within each ${bound.within.map((name) => facts.label(name)).join(' and ')}`
+  if (bound.statistic === 'percentile') return `the ${ordinal(bound.share * 100)} percentile of ${of}${within}`
+  const words = AGGREGATES[bound.statistic]
+  return words === undefined ? undefined : `${words} ${of}${within}`
+}
+
+const SIGNS = { '+': 'plus', '-': 'minus', '*': 'times', '/': 'over', of: 'of' } as const
+const COMPARES = {
+  '=': 'is',
+  '!=': 'is not',
+  '<': 'is below',
+  '<=': 'is up to',
+  '>': 'is above',
+  '>=': 'is at least',
+} as const
+
+/** A parameter by its label; one of a bare percent has its number beside it, for it stands for itself. */
+function parameterText({ label, format, value }: NamedParameter, { locale }: Facts): string {
+  return format.kind === 'percent' ? `${numberPrinter(format, locale)(value)} (${label})` : label
+}
+
+function ordinal(n: number): string {
+  const text = String(Number(n.toPrecision(12)))
+  if (!Number.isInteger(n) || (n % 100 >= 11 && n % 100 <= 13)) return `${text}th`
+  return `${text}${['th', 'st', 'nd', 'rd'][n % 10] ?? 'th'}`
+}
+
+/** The canonical text of one of the rule's own expressions. */
+function textOf(rule: BoundRule, bound: Bound): string {
+  return [rule.judge, rule.where, rule.among].find((own) => own?.bound === bound)?.text ?? 'a condition'
+}
