@@ -2,9 +2,10 @@ import { statusLabel } from '../look/given.js'
 import type { Legend, LegendEntry } from '../look/legend.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { Painted } from '../look/painting.js'
-import { printerFor } from '../rule/print.js'
 import type { RuleResult } from '../rule/run.js'
+import { createTelling } from '../rule/telling.js'
 import type { BoundReport } from './bind.js'
+import { factsOf } from './facts.js'
 
 /** What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as numbers. */
 export function legendsOf(
@@ -12,29 +13,21 @@ export function legendsOf(
   results: readonly RuleResult[],
   painting: ReadonlyMap<string, Painted>,
 ): Legend[] {
+  const facts = factsOf(report)
   return results.map((result) => {
     const { rule } = result
-    const measure = report.measures.get(result.measure)
-    const unit = rule.judged.kind === 'number' ? rule.judged.unit : { is: 'none' as const }
-    // A judged value of its own has no format but its unit's.
-    const format = rule.judge === undefined ? measure?.format : judgedFormat(report, result)
-    const told = rule.kind.legend(rule.plan, result.fit, result.judged, printerFor(format, unit, report.locale))
+    const told = rule.kind.legend(rule.plan, result.fit, result.judged, createTelling(rule, facts))
     const legend: Legend = {
       rule: rule.name,
       title: rule.title,
       measure: result.measure,
-      measureLabel: measure?.label ?? result.measure,
+      measureLabel: rule.target === 'row' ? 'Rows' : facts.label(result.measure),
       population: populationText(result),
       entries: told.ramp === undefined ? entriesOf(report, result, told.limits, painting.get(result.measure)) : [],
     }
     if (told.ramp !== undefined) legend.ramp = told.ramp
     return legend
   })
-}
-
-function judgedFormat(report: BoundReport, { rule }: RuleResult): string | undefined {
-  const bound = rule.judge?.bound
-  return bound?.op === 'name' && bound.ref.kind === 'measure' ? report.measures.get(bound.ref.name)?.format : undefined
 }
 
 function populationText({ rule }: RuleResult): string {
@@ -52,8 +45,9 @@ function entriesOf(
   const { rule, classes } = result
   const counts = countShown(result, painted)
   // Arrows by sign make three classes of one; readers are told the one.
-  const spread = result.givens.length / rule.givens.length
-  return rule.givens.map((given, c) => {
+  const borrowed = rule.givens.length === 0
+  const spread = borrowed ? 1 : result.givens.length / rule.givens.length
+  return (borrowed ? result.givens : rule.givens).map((given, c) => {
     const look: Look = finished(layOn(PLAIN_LOOK, given, rule.name, false))
     let count = 0
     for (let k = 0; k < spread; k++) count += counts[c * spread + k]

@@ -4,7 +4,7 @@ import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
 import { isZone } from '../time/zone.js'
-import { answerReport } from './answer.js'
+import { type DecidedReport, decideReport } from './answer.js'
 import { bindReport, checkReport, type Settings } from './bind.js'
 
 /**
@@ -18,9 +18,19 @@ export async function answerFrom(
   problems: readonly Problem[],
   settings: Settings,
 ): Promise<Page> {
+  return (await decideFrom(file, sources, problems, settings)).page
+}
+
+/** The same, with what decided each cell still at hand. */
+export async function decideFrom(
+  file: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+  settings: Settings,
+): Promise<DecidedReport> {
   if (problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, sources, settings)])
   try {
-    return await answerReport(bindReport(file, sources, settings))
+    return await decideReport(bindReport(file, sources, settings))
   } catch (error) {
     // What a database refuses while it is asked has its place in the report, too.
     if (!(error instanceof ProblemError)) throw error

@@ -17,6 +17,14 @@ process.exitCode = await main({
     cwd: process.cwd(),
     out: (text) => process.stdout.write(text),
     err: (text) => process.stderr.write(text),
+    colors(asked) {
+      if (asked === false || (asked === undefined && (process.env.NO_COLOR ?? '') !== '')) return 1
+      if (asked === undefined && !process.stdout.isTTY) return 1
+      // What is piped into a pager says nothing of its colours: all that are common.
+      const depth = process.stdout.isTTY ? process.stdout.getColorDepth({ ...process.env, NO_COLOR: '' }) : 24
+      return depth === 4 || depth === 8 || depth === 24 ? depth : asked === true ? 8 : 1
+    },
+    width: () => Math.max(60, Math.min(process.stdout.columns ?? 100, 120)),
     terminal: process.stderr.isTTY === true,
     clock: () => performance.now(),
     today: () => {

@@ -5,6 +5,10 @@ export interface Io {
   out(text: string): void
   /** Problems and progress. */
   err(text: string): void
+  /** Bits of colour that results may have: asked for, refused, or undefined for what standard output can show. */
+  colors(asked: boolean | undefined): 1 | 4 | 8 | 24
+  /** Places in a line of results. */
+  width(): number
   /** Whole days since 1970-01-01, in the local zone. */
   today(): number
   /** Whether someone watches the problems and progress. */

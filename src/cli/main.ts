@@ -3,8 +3,9 @@ import { printProblem } from '../problem/print.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import type { Io } from './io.js'
 
-/** Exit codes: done, and wrong use or bad input. */
+/** Exit codes: done; findings, or a count that is not as expected; wrong use or bad input. */
 export const DONE = 0
+export const FOUND = 1
 export const REFUSED = 2
 
 /** Runs the tool. Gives its exit code; throws nothing. Commands are loaded when they are called. */
@@ -17,10 +18,11 @@ export async function main({
   io: Io
   version: string
 }): Promise<number> {
-  const program = createProgram(io, version)
+  const outcome = { code: DONE }
+  const program = createProgram(io, version, outcome)
   try {
     await program.parseAsync([...argv], { from: 'user' })
-    return DONE
+    return outcome.code
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : REFUSED
     if (error instanceof ProblemError) {
@@ -34,7 +36,7 @@ export async function main({
   }
 }
 
-function createProgram(io: Io, version: string): Command {
+function createProgram(io: Io, version: string, outcome: { code: number }): Command {
   const program = new Command('acuarela')
   program
     .description(
@@ -51,6 +53,38 @@ function createProgram(io: Io, version: string): Command {
     .option('--verbose', 'say of each source how many rows were read and left out, and its control totals')
     .addHelpText('after', PAINT_EXAMPLES)
     .action(async (report: string, options: object) => (await import('./paint.js')).paintCommand(report, options, io))
+  asking(program.command('rules').argument('<report>'))
+    .description('say every rule as a plain sentence, and what it does')
+    .addHelpText('after', '\nExample:\n  acuarela rules spring.acuarela.yaml\n')
+    .action(async (report: string, options: object) => (await import('./rules.js')).rulesCommand(report, options, io))
+  asking(
+    program
+      .command('why')
+      .argument('<report>')
+      .argument('<exhibit.measure>')
+      .argument('[key=value...]', 'the keys of the cell; without any, the total'),
+  )
+    .description('say why a cell looks as it does')
+    .addHelpText('after', '\nExample:\n  acuarela why spring.acuarela.yaml shops.revenue region=Coast shop=Larkmoor\n')
+    .action(async (report: string, target: string, places: string[], options: object) =>
+      (await import('./why.js')).whyCommand(report, target, places, options, io),
+    )
+  asking(program.command('tally').argument('<report>'))
+    .description('count the cells of each status and each part of a rule')
+    .option('--against <change>', 'a parameter, as in target=70000, or another report: what changes', collect)
+    .option('--expect <count>', "what must hold, as in 'behind <= 3'; else the exit code is 1", collect)
+    .addHelpText('after', TALLY_EXAMPLES)
+    .action(async (report: string, options: object) => {
+      outcome.code = (await (await import('./tally.js')).tallyCommand(report, options, io)) ? DONE : FOUND
+    })
+  asking(program.command('rehearse').argument('<report>'))
+    .description('try every rule on values around its limits, zero and missing')
+    .option('--rule <name>', 'this rule alone')
+    .option('--value <value>', 'a value of your own; may be given several times', collect)
+    .addHelpText('after', '\nExample:\n  acuarela rehearse spring.acuarela.yaml --rule target --value 59999.50\n')
+    .action(async (report: string, options: object) =>
+      (await import('./rehearse.js')).rehearseCommand(report, options, io),
+    )
   program
     .command('sketch')
     .argument('<data...>', 'CSV, TSV, JSON, NDJSON or Parquet files; the first is the one that is summarised')
@@ -68,6 +102,14 @@ function createProgram(io: Io, version: string): Command {
     .addHelpText('after', '\nExample:\n  acuarela demo --out out\n')
     .action(async (options: object) => (await import('./demo.js')).demoCommand(options, io))
   return program
+}
+
+/** Options of the commands that ask a report something. */
+function asking(command: Command): Command {
+  return shared(command)
+    .option('--json', 'results as data')
+    .option('--color', 'colours, even where standard output is no terminal')
+    .option('--no-color', 'no colours; the variable NO_COLOR says the same')
 }
 
 /** Options that every command on a report has. */
@@ -93,6 +135,12 @@ Examples:
   acuarela sketch sales.csv --out sales.acuarela.yaml
   acuarela sketch sales.csv budget.csv > both.acuarela.yaml
 What it writes can be painted at once, and is meant to be changed.
+`
+
+const TALLY_EXAMPLES = `
+Examples:
+  acuarela tally spring.acuarela.yaml --against target=70000
+  acuarela tally spring.acuarela.yaml --expect 'shops.behind <= 3'
 `
 
 const PAINT_EXAMPLES = `

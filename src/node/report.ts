@@ -1,8 +1,10 @@
+import type { DecidedReport } from '../assemble/answer.js'
 import type { Settings } from '../assemble/bind.js'
-import { answerFrom } from '../assemble/open.js'
-import { readReport } from '../file/report.js'
+import { decideFrom } from '../assemble/open.js'
+import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { readText } from './files.js'
+import { createPictureReader } from './pictures.js'
 import { openSources } from './sources.js'
 
 /**
@@ -12,11 +14,21 @@ import { openSources } from './sources.js'
  * @throws ProblemError carrying every problem of the report and its data.
  */
 export async function openReportFile(path: string, settings: Settings = {}, shown: string = path): Promise<Page> {
+  return (await decideReportFile(path, settings, shown)).decided.page
+}
+
+/** The same, with what decided each cell still at hand, and the file itself. */
+export async function decideReportFile(
+  path: string,
+  settings: Settings = {},
+  shown: string = path,
+): Promise<{ decided: DecidedReport; file: ReportFile }> {
   const text = await readText(path, shown)
   const file = readReport(text, shown)
   const opened = await openSources(file, path, process.env, settings.progress)
   try {
-    return await answerFrom(file, opened.read, opened.problems, settings)
+    const all = { ...settings, picture: settings.picture ?? createPictureReader(path) }
+    return { decided: await decideFrom(file, opened.read, opened.problems, all), file }
   } finally {
     await opened.close()
   }

@@ -31,6 +31,8 @@ export const RULE_SENTENCES = {
     p.known.length === 0
       ? `${p.exhibit} is not split by ${p.name}, nor by anything`
       : `${p.exhibit} is not split by ${p.name}${meant(p.nearest, p.known)}`,
+  'bad-target': (p: { text: string }) =>
+    `${p.text} is not an exhibit and a measure; write them with a dot, as in shops.revenue`,
   'bad-place': (p: { text: string }) => `${p.text} is not a key and a value; write it as shop=Larkmoor`,
   'bad-trial': (p: { text: string; what: string }) => `${p.text} is not ${p.what}; write it as the rule would read it`,
   'bad-against': (p: { text: string }) =>

@@ -90,8 +90,8 @@ export interface Telling {
   print: Print
   /** A limit in words, with its number where it is one whatever the data: `€48,000 (80% of target)`. */
   limit(limit: BoundText): string
-  /** An expression in words. */
-  words(bound: Bound): string
+  /** An expression in words; its own text where it has none that say it better. */
+  words(bound: Bound, text: string): string
   /** What a class gives: the label of its status, or its style in words. */
   gives(index: number): string
 }
@@ -125,13 +125,15 @@ export interface Kind<Plan, Fit> {
   readsPopulation(plan: Plan): boolean
   fit(plan: Plan, judged: Judged): Fit
   decide(plan: Plan, fit: Fit, judged: Judged): Decided
-  legend(plan: Plan, fit: Fit, judged: Judged, print: Print): KindLegend
+  legend(plan: Plan, fit: Fit, judged: Judged, telling: Telling): KindLegend
   /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
   sentence(plan: Plan, telling: Telling): string
   /** Values of the cell's group at which something changes. */
-  boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number): Boundary[]
+  boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Boundary[]
   /** Texts that the plan names, where texts are judged. */
   texts?(plan: Plan): string[]
+  /** False where the judged value decides nothing, so that no others can be tried in its place. */
+  readonly judges?: false
   /** How it came to what it gave a cell. */
   explain(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Finding[]
 }

@@ -15,11 +15,11 @@ import { type BoundRule, bindRules } from './check.js'
 import { type PaintResult, paintCells } from './paint.js'
 import { readParameters } from './parameter.js'
 import { printerFor } from './print.js'
-import { type Rehearsal, rehearseRule } from './rehearse.js'
+import { type Rehearsal, rehearsable, rehearseRule } from './rehearse.js'
 import type { Cells } from './run.js'
 import { ruleSentence } from './sentence.js'
 import { type Tally, tallyCells } from './tally.js'
-import type { Facts } from './telling.js'
+import { createColorNamer, type Facts } from './telling.js'
 import type { MeasureFacts } from './vocabulary.js'
 import { explainCell, type Why } from './why.js'
 
@@ -106,6 +106,7 @@ export function paint(table: Table, spec: PaintSpec): TablePainting {
     statuses,
     parameters,
     label: (name) => table.columns.get(name)?.label ?? name,
+    color: createColorNamer(palette),
     format: (name) => table.columns.get(name)?.format,
   }
   const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
@@ -152,7 +153,7 @@ function painted(
       const names = [...new Set(rules.map((own) => own.name))]
       if (rule !== undefined && !names.includes(rule))
         throw new ProblemError([problem('unknown-rule', { name: rule, nearest: nearest(rule, names), known: names })])
-      return results
+      return rehearsable(results)
         .filter((own) => rule === undefined || own.rule.name === rule)
         .map((own) => rehearseRule(own, facts, values))
     },

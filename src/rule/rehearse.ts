@@ -4,7 +4,7 @@ import { parseFormat } from '../format/format.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { BoundRule } from './check.js'
 import { type RuleResult, tryValues } from './run.js'
-import { type Facts, givenText, judgedPrinter } from './telling.js'
+import { createTelling, type Facts, givenText } from './telling.js'
 
 /** A rule on values at which something changes. */
 export interface Rehearsal {
@@ -27,11 +27,21 @@ export interface Trial {
   look: Look
 }
 
+/** The results that can be rehearsed, a rule of rows once. */
+export function rehearsable(results: readonly RuleResult[]): RuleResult[] {
+  return results.filter(
+    (own, i) =>
+      own.rule.kind.judges !== false &&
+      (own.rule.target !== 'row' || results.findIndex((other) => other.rule === own.rule) === i),
+  )
+}
+
 /** Tries a rule on values just below, at and just above all that it compares with, on zero, missing, and the ends of the population. */
 export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (number | string)[] = []): Rehearsal {
   const { rule, judged } = result
   const cell = middleCell(result)
   const at = cell === undefined ? undefined : result.judgedAt(cell)
+  const telling = createTelling(rule, facts)
   const tried = new Map<number | string, string[]>()
   const add = (value: number | string, what: string): void => {
     const key = typeof value === 'number' ? round14(value) : value
@@ -41,7 +51,7 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
   if (rule.judged.kind === 'number' || rule.judged.kind === 'date') {
     const step = rule.judged.kind === 'date' ? 1 : shownStep(rule, facts)
     if (at !== undefined)
-      for (const { value, what } of rule.kind.boundaries(rule.plan, result.fit, judged, at)) {
+      for (const { value, what } of rule.kind.boundaries(rule.plan, result.fit, judged, at, telling)) {
         add(value - step, `just below: ${what}`)
         add(value, `at: ${what}`)
         add(value + step, `just above: ${what}`)
@@ -52,7 +62,7 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
       add(ends.lowest, 'lowest of the population')
       add(ends.highest, 'highest of the population')
     }
-  } else if (rule.judged.kind === 'text') {
+  } else if (rule.judged.kind === 'text' && rule.kind.texts !== undefined) {
     for (const text of rule.kind.texts?.(rule.plan) ?? []) add(text, 'named by the rule')
     add('something else', 'another text')
   }
@@ -60,13 +70,12 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
   const values = [...tried.keys()].sort((a, b) => (typeof a === 'number' && typeof b === 'number' ? a - b : 0))
   const all: (number | string)[] = [...values, '']
   const givens = at === undefined || cell === undefined ? all.map(() => undefined) : tryValues(result, cell, all)
-  const print = judgedPrinter(rule, facts)
   const trials = all.map((value, k): Trial => {
     const given = givens[k]
     const missing = value === ''
     return {
       value: missing ? null : value,
-      text: missing ? '' : typeof value === 'number' ? print(value) : value,
+      text: missing ? '' : typeof value === 'number' ? telling.print(value) : value,
       what: missing ? 'missing' : (tried.get(value) ?? []).join('; '),
       gave: given === undefined ? null : givenText(given, facts),
       look: given === undefined ? PLAIN_LOOK : finished(layOn(PLAIN_LOOK, given, rule.name, false)),

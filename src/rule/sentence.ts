@@ -16,9 +16,13 @@ export function ruleSentence(rules: readonly BoundRule[], facts: Facts): string 
   const [first] = rules
   if (first === undefined) return ''
   const sentences = [...told].map(
-    ([said, subjects]) => `${sentenceCase(listed([...new Set(subjects)]))}${placeOf(first, facts)} ${said}.`,
+    ([said, subjects]) => `${sentenceCase(subjectText([...new Set(subjects)]))}${placeOf(first, facts)} ${said}.`,
   )
   return `${first.paused ? 'Paused: ' : ''}${sentences.join(' ')}`
+}
+
+function subjectText(subjects: readonly string[]): string {
+  return subjects.length === 1 ? subjects[0] : `each of ${listed(subjects)}`
 }
 
 function sentenceCase(text: string): string {
@@ -33,12 +37,12 @@ function placeOf(rule: BoundRule, facts: Facts): string {
   if (rule.levels !== 'details') parts.push(rule.levels === 'totals' ? ' in totals' : ' in details and totals')
   if (rule.only !== undefined) parts.push(` in ${listed(rule.only)}`)
   if (rule.where !== undefined) parts.push(` where ${conditionText(rule.where, telling.words)}`)
-  if (rule.judge !== undefined) parts.push(`, judged by ${telling.words(rule.judge.bound)},`)
+  if (rule.judge !== undefined) parts.push(`, judged by ${telling.words(rule.judge.bound, rule.judge.text)},`)
   return parts.join('')
 }
 
-function conditionText(condition: BoundText, words: (bound: BoundText['bound']) => string): string {
-  return words(condition.bound)
+function conditionText(condition: BoundText, words: (bound: BoundText['bound'], text: string) => string): string {
+  return words(condition.bound, condition.text)
 }
 
 function predicate(rule: BoundRule, facts: Facts): string {

@@ -1,7 +1,8 @@
 import { statusLabel } from '../look/given.js'
 import type { Painting } from '../look/painting.js'
+import { ROW } from './check.js'
 import type { RuleResult } from './run.js'
-import { type Facts, givenText, judgedPrinter } from './telling.js'
+import { createTelling, type Facts, givenText } from './telling.js'
 
 /** How many cells of a measure show a status. */
 export interface StatusCount {
@@ -68,7 +69,11 @@ export function tallyCells(
     }
     for (const result of own) parts.push(...partsOf(exhibit, result, painting, facts))
   }
-  return { statuses, parts }
+  // A rule of rows is counted once, whatever is shown in them.
+  const once = parts.filter(
+    (part, i) => part.measure !== ROW || parts.findIndex((p) => p.rule === part.rule && p.part === part.part) === i,
+  )
+  return { statuses, parts: once }
 }
 
 function valuesOf({ judged, classes, judgedAt }: RuleResult): number {
@@ -88,8 +93,9 @@ function valuesOf({ judged, classes, judgedAt }: RuleResult): number {
 
 /** A gradient has no parts; arrows by sign make three classes of one. */
 function partsOf(exhibit: string | null, result: RuleResult, painting: Painting, facts: Facts): PartCount[] {
-  const { rule, classes, givens, judged, fit, measure } = result
-  const told = rule.kind.legend(rule.plan, fit, judged, judgedPrinter(rule, facts))
+  const { rule, classes, givens, judged, fit } = result
+  const { measure } = result
+  const told = rule.kind.legend(rule.plan, fit, judged, createTelling(rule, facts))
   if (told.ramp !== undefined) return []
   const painted = painting.get(measure)
   const won = painted?.looks.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
@@ -103,6 +109,14 @@ function partsOf(exhibit: string | null, result: RuleResult, painting: Painting,
       if (painted !== undefined && won[painted.ids[i]]) painting++
     }
     const part = givenText(given, facts)
-    return { exhibit, measure, rule: rule.name, part, limit: told.limits[c] ?? '', given: count, painted: painting }
+    return {
+      exhibit,
+      measure: rule.measure === ROW ? ROW : measure,
+      rule: rule.name,
+      part,
+      limit: told.limits[c] ?? '',
+      given: count,
+      painted: painting,
+    }
   })
 }

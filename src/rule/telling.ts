@@ -1,10 +1,11 @@
-import { colorText } from '../color/color.js'
+import { colorText, type PackedColor } from '../color/color.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { constantNumber, evaluate, type Scope } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import { statusLabel } from '../look/given.js'
 import type { Given } from '../look/look.js'
+import type { Palette } from '../look/palette.js'
 import type { Status } from '../look/style.js'
 import { type BoundRule, ROW } from './check.js'
 import type { BoundText, Print, Telling } from './kind.js'
@@ -20,17 +21,27 @@ export interface Facts {
   parameters: ReadonlyMap<string, NamedParameter>
   /** A measure, key or field as readers know it. */
   label(name: string): string
+  /** A colour by the name of its pigment, or as `#rrggbb`. */
+  color(color: PackedColor): string
   /** The written format of a measure. */
   format(measure: string): string | undefined
+}
+
+/** Names colours by the pigments they belong to. */
+export function createColorNamer({ pigments }: Palette): (color: PackedColor) => string {
+  const names = new Map<PackedColor, string>()
+  for (const [name, { wash, body, ink }] of Object.entries(pigments))
+    for (const color of [wash, body, ink]) if (!names.has(color)) names.set(color, name)
+  return (color) => names.get(color) ?? colorText(color)
 }
 
 /** Words for the parts of one rule. */
 export function createTelling(rule: BoundRule, facts: Facts): Telling {
   const print = judgedPrinter(rule, facts)
-  const words = (bound: Bound, text = ''): string => wordsOf(bound, facts, print) ?? text
+  const words = (bound: Bound, text: string): string => wordsOf(bound, facts, print) ?? text
   return {
     print,
-    words: (bound) => words(bound, textOf(rule, bound)),
+    words,
     gives: (index) => givenText(rule.givens[index], facts),
     limit(limit: BoundText) {
       const named = words(limit.bound, limit.text)
@@ -58,8 +69,8 @@ export function judgedPrinter(rule: BoundRule, facts: Facts): Print {
 export function givenText(given: Given, facts: Facts): string {
   if (given.status !== null) return statusLabel(facts.statuses, given.status)
   const parts: string[] = []
-  if (given.fill !== null) parts.push(`filled ${colorText(given.fill)}`)
-  else if (given.ink !== null) parts.push(`inked ${colorText(given.ink)}`)
+  if (given.fill !== null) parts.push(`filled ${facts.color(given.fill)}`)
+  else if (given.ink !== null) parts.push(`inked ${facts.color(given.ink)}`)
   if (given.weight !== null) parts.push(given.weight)
   if (given.icon !== null) parts.push(`marked with ${given.icon === 'direction' ? 'its direction' : given.icon}`)
   if (given.bar !== null) parts.push(`drawn as a ${given.bar.wash} bar`)
@@ -177,9 +188,4 @@ function ordinal(n: number): string {
   const text = String(Number(n.toPrecision(12)))
   if (!Number.isInteger(n) || (n % 100 >= 11 && n % 100 <= 13)) return `${text}th`
   return `${text}${['th', 'st', 'nd', 'rd'][n % 10] ?? 'th'}`
-}
-
-/** The canonical text of one of the rule's own expressions. */
-function textOf(rule: BoundRule, bound: Bound): string {
-  return [rule.judge, rule.where, rule.among].find((own) => own?.bound === bound)?.text ?? 'a condition'
 }

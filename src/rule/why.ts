@@ -1,4 +1,3 @@
-import { colorText } from '../color/color.js'
 import { numbers } from '../expression/evaluate.js'
 import { statusLabel } from '../look/given.js'
 import { CHANNELS, type Channel, type Given, type Look } from '../look/look.js'
@@ -160,7 +159,7 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
 
 /** A channel of a look in words. */
 export function channelText(look: Look, channel: Channel, facts: Facts): string {
-  if (channel === 'fill' || channel === 'ink') return colorText(look[channel] ?? 0)
+  if (channel === 'fill' || channel === 'ink') return facts.color(look[channel] ?? 0)
   if (channel === 'status') return statusLabel(facts.statuses, look.status ?? '')
   if (channel === 'bar') return `${look.bar?.wash} ${look.bar?.finish}`
   if (channel === 'picture') return 'a picture'
@@ -190,7 +189,7 @@ function sentencesOf(why: Omit<Why, 'sentences'>, facts: Facts, look: Look): str
   if (why.rules.length === 0) sentences.push('No rule paints it.')
   if (look.unread !== undefined)
     sentences.push(
-      `The ink ${colorText(look.unread.ink)} of ${look.unread.rule} could not be read on this fill and gave way to ${colorText(look.ink ?? 0)}.`,
+      `The ink ${facts.color(look.unread.ink)} of ${look.unread.rule} could not be read on this fill and gave way to ${facts.color(look.ink ?? 0)}.`,
     )
   return sentences
 }

@@ -98,12 +98,12 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
   const keys = await page.locator('section:has(#x-shops) .key li').allTextContents()
   expect(keys).toEqual([
     'Revenue: Against the target',
-    'On target from €60,000 (target) · 4',
-    'Near target from €48,000 (80% of target) · 3',
+    'On target from €60,000 (Shop target) · 4',
+    'Near target from €48,000 (80% of Shop target) · 3',
     'Behind below €48,000 · 2',
     'Gap: Off plan, either way',
-    'Above plan above slack of plan (slack 15%) · 1',
-    'Under plan below -(slack of plan) (slack 15%) · 5',
+    'Above plan above 15% (slack) of Plan · 1',
+    'Under plan below minus 15% (slack) of Plan · 5',
     'Margin: Best of each region, within each region',
     'Leading best 1 · 3',
   ])

@@ -206,6 +206,8 @@ test('progress is shown on a terminal alone', async () => {
         err += text
       },
       today: () => 20_000,
+      colors: () => 1 as const,
+      width: () => 100,
       terminal,
       // Each look at the clock is a second later.
       clock: () => (time += 1000),

@@ -8,7 +8,6 @@ import {
   type Finding,
   type Judged,
   type Kind,
-  type Print,
   type Telling,
   writtenOutcome,
 } from '../kind.js'
@@ -66,11 +65,11 @@ export const bands: Kind<Ladder, LadderFit> = {
     classes: fit === undefined ? runLadder(plan, judged) : runIntervals(plan, fit, judged),
   }),
 
-  legend(plan, _, judged, print) {
+  legend(plan, _, judged, telling) {
     const limits: string[] = []
     for (const { gives, tests } of plan.bands)
-      addLimit(limits, gives, tests.map((test) => testText(test, judged, print)).join(' and '))
-    if (plan.otherwise >= 0) addLimit(limits, plan.otherwise, otherwiseText(plan, judged, print))
+      addLimit(limits, gives, tests.map((test) => testText(test, judged, telling)).join(' and '))
+    if (plan.otherwise >= 0) addLimit(limits, plan.otherwise, otherwiseText(plan, judged, telling))
     if (plan.missing >= 0) addLimit(limits, plan.missing, 'missing')
     return { limits }
   },
@@ -84,7 +83,7 @@ export const bands: Kind<Ladder, LadderFit> = {
     return `is ${listed(parts)}; ${missing}`
   },
 
-  boundaries(plan, _, judged, cell) {
+  boundaries(plan, _, judged, cell, telling) {
     return plan.bands.flatMap(({ tests }) =>
       tests.flatMap((test) => {
         if (test.kind === 'equals')
@@ -93,7 +92,9 @@ export const bands: Kind<Ladder, LadderFit> = {
         const vector = judged.run(test.limit.bound)
         if (vector.kind !== 'number') return []
         const value = vector.values[vector.constant ? 0 : cell]
-        return Number.isNaN(value) ? [] : [{ value, what: isWritten(test.limit.bound) ? 'limit' : test.limit.text }]
+        return Number.isNaN(value)
+          ? []
+          : [{ value, what: isWritten(test.limit.bound) ? 'limit' : telling.words(test.limit.bound, test.limit.text) }]
       }),
     )
   },
@@ -129,7 +130,7 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Telling): 
   const out = holds === null ? 'cannot be told' : holds ? 'yes' : 'no'
   if (test.kind !== 'limit') return { text: `${testWords(test, telling)}: ${out}`, holds }
   const limit = numbers(judged.run(test.limit.bound), judged.length)[cell]
-  const words = isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound)})`
+  const words = isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`
   const number = Number.isNaN(limit) ? 'missing' : telling.print(limit)
   const finding: Finding = { text: `${SIGN_WORDS[test.sign]} ${number}${words}: ${out}`, holds }
   return Number.isNaN(limit) ? finding : { ...finding, limit }
@@ -138,7 +139,9 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Telling): 
 function testWords(test: Test, telling: Telling): string {
   if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${telling.limit(test.limit)}`
   if (test.kind === 'equals') return `where it is ${test.written}`
-  return test.kind === 'contains' ? `where it contains ${test.text}` : `where ${telling.words(test.condition.bound)}`
+  return test.kind === 'contains'
+    ? `where it contains ${test.text}`
+    : `where ${telling.words(test.condition.bound, test.condition.text)}`
 }
 
 function otherwiseWords(plan: Ladder): string {
@@ -206,10 +209,10 @@ function limitsOf(plan: Ladder): BoundText[] {
 
 const SIGN_WORDS: Readonly<Record<Sign, string>> = { atLeast: 'from', above: 'above', atMost: 'up to', below: 'below' }
 
-function testText(test: Test, judged: Judged, print: Print): string {
-  if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${limitText(test.limit, judged, print)}`
+function testText(test: Test, judged: Judged, telling: Telling): string {
+  if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${limitText(test.limit, judged, telling)}`
   if (test.kind === 'equals') return test.written
-  return test.kind === 'contains' ? `contains ${test.text}` : test.condition.text
+  return test.kind === 'contains' ? `contains ${test.text}` : telling.words(test.condition.bound, test.condition.text)
 }
 
 /** The side on which a ladder of single one-sided limits is open; undefined where it is none. */
@@ -223,10 +226,10 @@ function openSide(plan: Ladder): 'below' | 'above' | undefined {
 }
 
 /** What is left under a ladder of one-sided limits is told as its far side. */
-function otherwiseText(plan: Ladder, judged: Judged, print: Print): string {
+function otherwiseText(plan: Ladder, judged: Judged, telling: Telling): string {
   const far: Readonly<Record<Sign, string>> = { atLeast: 'below', above: 'up to', atMost: 'above', below: 'from' }
   const last = plan.bands.at(-1)?.tests[0]
   if (openSide(plan) === undefined || last?.kind !== 'limit') return 'all others'
   const value = judged.run(last.limit.bound)
-  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? print(value.values[0]) : last.limit.text}`
+  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? telling.print(value.values[0]) : telling.words(last.limit.bound, last.limit.text)}`
 }

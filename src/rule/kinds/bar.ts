@@ -83,15 +83,18 @@ export const bar: Kind<Plan, Fit> = {
     return { classes, bars }
   },
 
-  legend(plan, fit, judged, print) {
+  legend(plan, fit, judged, telling) {
     const end = (limit: BoundText | undefined, values: Float64Array, own: string): string => {
-      if (values.some((x) => x !== values[0])) return limit?.text ?? `${own} of each`
-      return limit === undefined || isWritten(limit.bound) ? print(values[0]) : limitText(limit, judged, print)
+      if (values.some((x) => x !== values[0]))
+        return limit === undefined ? `${own} of each` : telling.words(limit.bound, limit.text)
+      return limit === undefined || isWritten(limit.bound)
+        ? telling.print(values[0])
+        : limitText(limit, judged, telling)
     }
     const text = `${end(plan.from, fit.from, 'lowest')} to ${end(plan.to, fit.to, 'highest')}`
     const limits: string[] = []
-    limits[plan.right] = plan.left === plan.right ? text : `right of ${print(fit.base[0] ?? 0)}, ${text}`
-    if (plan.left !== plan.right) limits[plan.left] = `left of ${print(fit.base[0] ?? 0)}`
+    limits[plan.right] = plan.left === plan.right ? text : `right of ${telling.print(fit.base[0] ?? 0)}, ${text}`
+    if (plan.left !== plan.right) limits[plan.left] = `left of ${telling.print(fit.base[0] ?? 0)}`
     return { limits }
   },
 

@@ -19,6 +19,8 @@ interface Plan {
 export const borrow: Kind<Plan, undefined> = {
   key: 'borrow',
 
+  judges: false,
+
   check(spec, checker, at) {
     const own = spec.borrow ?? {}
     const here = [...at, 'borrow']

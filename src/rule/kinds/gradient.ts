@@ -10,10 +10,10 @@ import { PLAIN_GIVEN } from '../../look/look.js'
 import { isPigment } from '../../look/palette.js'
 import { nearest } from '../../problem/nearest.js'
 import { type Path, problem } from '../../problem/problem.js'
-import type { Boundary, BoundText, Checker, Judged, Kind, Print } from '../kind.js'
+import type { Boundary, BoundText, Checker, Judged, Kind, Telling } from '../kind.js'
 import type { GradientSpec } from '../spec.js'
 import { clamp, endOf, perGroup, shareText } from './ends.js'
-import { isWritten, limitText, listed } from './limit-text.js'
+import { isWritten, listed } from './limit-text.js'
 
 /** Colours a smooth ramp is looked up in. */
 const SMOOTH = 256
@@ -114,8 +114,8 @@ export const gradient: Kind<Plan, Fit> = {
     return { classes: out }
   },
 
-  legend(plan, fit, judged, print) {
-    const marks = marksOf(plan, fit, judged, print)
+  legend(plan, fit, judged, telling) {
+    const marks = marksOf(plan, fit, judged, telling)
     if (plan.icons.length === 0) return { limits: [], ramp: { colors: plan.colors, ink: plan.ink, marks } }
     const [low, high] = [marks[0], marks.at(-1)]
     const words = plan.icons.map((_, k) =>
@@ -142,7 +142,13 @@ export const gradient: Kind<Plan, Fit> = {
           : undefined
     const inner = stops.slice(1, -1)
     const over =
-      plan.icons.length > 0 ? ` over ${inner.length} more` : inner.length === 0 ? '' : ` over ${listed(inner)}`
+      plan.icons.length > 0
+        ? inner.length === 0
+          ? ''
+          : ` through ${listed(inner)}`
+        : inner.length === 0
+          ? ''
+          : ` over ${listed(inner)}`
     return `${what} from ${stops[0]} at ${low}${over}${centre === undefined ? '' : ` at ${centre}`} to ${stops.at(-1)} at ${high}${steps}; values beyond are clamped and missing is left alone`
   },
 
@@ -153,9 +159,9 @@ export const gradient: Kind<Plan, Fit> = {
     if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
     const g = judged.groups[cell]
     const own = (limit: BoundText | undefined, x: number, words: string): string =>
-      `${telling.print(x)}${limit === undefined ? ` (${words})` : isWritten(limit.bound) ? '' : ` (${telling.words(limit.bound)})`}`
-    const low = own(plan.from, fit.from[g], 'the low end')
-    const high = own(plan.to, fit.to[g], 'the high end')
+      `${telling.print(x)}${limit === undefined ? ` (${words})` : isWritten(limit.bound) ? '' : ` (${telling.words(limit.bound, limit.text)})`}`
+    const low = own(plan.from, fit.from[g], 'lowest')
+    const high = own(plan.to, fit.to[g], 'highest')
     const centre = plan.centred ? ` over ${own(plan.middle, fit.middle[g], 'the middle')}` : ''
     const t = placeAt(fit, g, value)
     const step =
@@ -326,7 +332,7 @@ function marksOf(
   plan: Plan,
   { from, middle, to }: Ends,
   judged: Judged,
-  print: Print,
+  telling: Telling,
 ): { at: number; text: string; what: string }[] {
   const { groupCount, population, length } = judged
   if (from.every(Number.isNaN) || to.every(Number.isNaN)) return []
@@ -338,10 +344,11 @@ function marksOf(
     own: string,
   ): { at: number; text: string; what: string } => {
     // An end that differs from group to group is told by its name, one that is the same for all as a number.
-    if (values.some((x) => x !== values[0])) return { at, text: limit?.text ?? own, what: 'of each' }
-    const text = print(values[0])
+    if (values.some((x) => x !== values[0]))
+      return { at, text: limit === undefined ? own : telling.words(limit.bound, limit.text), what: 'of each' }
+    const text = telling.print(values[0])
     if (limit === undefined) return { at, text, what: own }
-    return { at, text, what: limitText(limit, judged, print) === text ? '' : limit.text }
+    return { at, text, what: isWritten(limit.bound) ? '' : telling.words(limit.bound, limit.text) }
   }
   const isOwn = (values: Float64Array, end: 0 | -1): boolean => found.every((own, g) => own.at(end) === values[g])
   const marks = [mark(0, plan.from, from, isOwn(from, 0) ? 'lowest' : '')]

@@ -1,0 +1,15 @@
+import { ROW } from '../rule/check.js'
+import { createColorNamer, type Facts } from '../rule/telling.js'
+import type { BoundReport } from './bind.js'
+
+/** What sentences may know of a report. */
+export function factsOf(report: BoundReport): Facts {
+  return {
+    locale: report.locale,
+    statuses: report.statuses,
+    parameters: report.parameters,
+    label: (name) => (name === ROW ? 'row' : (report.measures.get(name)?.label ?? report.labels.get(name) ?? name)),
+    color: createColorNamer(report.palette),
+    format: (name) => report.measures.get(name)?.format,
+  }
+}

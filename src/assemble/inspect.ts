@@ -1,0 +1,251 @@
+import { lookOf, type Painting } from '../look/painting.js'
+import type { Keys } from '../page/page.js'
+import { nearest } from '../problem/nearest.js'
+import { ProblemError, problem } from '../problem/problem.js'
+import type { BoundRule } from '../rule/check.js'
+import { type Rehearsal, rehearsable, rehearseRule } from '../rule/rehearse.js'
+import type { RuleResult } from '../rule/run.js'
+import { ruleSentence } from '../rule/sentence.js'
+import { type Tally, tallyCells } from '../rule/tally.js'
+import { createTelling, type Facts } from '../rule/telling.js'
+import { explainCell, type Why } from '../rule/why.js'
+import type { Answered, DecidedReport } from './answer.js'
+import { type CellMaker, createCellMaker, restNode } from './cells.js'
+import { factsOf } from './facts.js'
+import type { PaintedLevel } from './painted-levels.js'
+
+/** One exhibit of a decided report; throws for a name that is none. */
+export function exhibitNamed(decided: DecidedReport, name: string): Answered {
+  const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
+  if (found !== undefined) return found
+  const known = decided.exhibits.map(({ exhibit }) => exhibit.name)
+  throw new ProblemError([problem('unknown-exhibit', { name, nearest: nearest(name, known), known })])
+}
+
+/** A cell of an exhibit, with what one needs to look it up. */
+export interface Place {
+  painted: PaintedLevel
+  cell: number
+  /** Row keys, then column keys. */
+  keys: Keys
+  /** `Larkmoor, Q2 2025`; `Total` for the whole. */
+  name: string
+}
+
+/** Every shown cell of an exhibit: details, then totals. */
+export function placesOf(answered: Answered): Place[] {
+  const make = createCellMaker(answered)
+  return answered.levels.done().flatMap((painted) => {
+    if (painted.cells.what.startsWith('headings')) return []
+    return Array.from({ length: painted.cells.table.length }, (_, cell) => placeOf(answered, make, painted, cell))
+  })
+}
+
+function placeOf({ summary }: Answered, make: CellMaker, painted: PaintedLevel, cell: number): Place {
+  const { level } = painted
+  const columns = summary.columns.depths[level.columnDepth]
+  const row = Math.floor(cell / columns.length)
+  const rowNode =
+    level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
+  const columnNode = columns[cell % columns.length]
+  const keys = [...make.keys(summary.rows, rowNode), ...make.keys(summary.columns, columnNode)]
+  const labels = [
+    ...(rowNode.codes.length > 0 ? [make.label(summary.rows, rowNode)] : []),
+    ...(columnNode.codes.length > 0 ? [make.label(summary.columns, columnNode)] : []),
+  ]
+  return { painted, cell, keys, name: labels.join(', ') || 'Total' }
+}
+
+/** What one asked about, or all that it could be. */
+export type WhyAnswer =
+  | { exhibit: string; keys: Record<string, string | null>; name: string; why: Why }
+  | { exhibit: string; candidates: { name: string; keys: Record<string, string | null>; text: string }[] }
+
+/** Why a cell looks as it does. Keys that are left out are summed over; where no such cell is shown, the candidates are told. */
+export function whyCell(
+  decided: DecidedReport,
+  exhibitName: string,
+  measure: string,
+  keys: Readonly<Record<string, string>>,
+): WhyAnswer {
+  const answered = exhibitNamed(decided, exhibitName)
+  const { exhibit, report } = answered
+  if (!exhibit.show.includes(measure))
+    throw new ProblemError([
+      problem('unknown-measure', { name: measure, nearest: nearest(measure, exhibit.show), known: exhibit.show }),
+    ])
+  const known = [...exhibit.rows, ...exhibit.columns]
+  const strange = Object.keys(keys).filter((key) => !known.includes(key))
+  if (strange.length > 0)
+    throw new ProblemError(
+      strange.map((name) =>
+        problem('unknown-key-of', { name, exhibit: exhibitName, nearest: nearest(name, known), known }),
+      ),
+    )
+  const fitting = placesOf(answered).filter((place) =>
+    Object.entries(keys).every(([key, value]) =>
+      place.keys.some((own) => own.name === key && (own.value ?? '') === value),
+    ),
+  )
+  if (fitting.length === 0) {
+    const [key, value] = Object.entries(keys)[0] ?? ['', '']
+    const values = [
+      ...new Set(placesOf(answered).flatMap((p) => p.keys.filter((k) => k.name === key).map((k) => k.value ?? ''))),
+    ]
+    throw new ProblemError([
+      problem('unknown-cell', {
+        place:
+          Object.entries(keys)
+            .map(([k, v]) => `${k}=${v}`)
+            .join(' ') || value,
+        known: values,
+      }),
+    ])
+  }
+  const exact = fitting.filter((place) => place.keys.length === Object.keys(keys).length)
+  const one = exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined
+  const make = createCellMaker(answered)
+  const text = (place: Place): string => {
+    const column = place.painted.cells.table.columns.get(measure)?.column
+    return column?.kind === 'number' ? make.printer(measure)(column.values[place.cell]) : ''
+  }
+  if (one === undefined)
+    return {
+      exhibit: exhibitName,
+      candidates: fitting.map((place) => ({ name: place.name, keys: keysOf(place.keys), text: text(place) })),
+    }
+  const { cells, result } = one.painted
+  const context = { cells, rules: report.rules, results: result.results, facts: factsOf(report) }
+  const why = explainCell(context, measure, one.cell, lookOf(result.painting, measure, one.cell), text(one))
+  return { exhibit: exhibitName, keys: keysOf(one.keys), name: one.name, why }
+}
+
+export function keysOf(keys: Keys): Record<string, string | null> {
+  return Object.fromEntries(keys.map(({ name, value }) => [name, value]))
+}
+
+/** What a rule is and does, for readers. */
+export interface RuleTold {
+  rule: string
+  title: string
+  sentence: string
+  paused: boolean
+  /** Where it is applied, a measure and level at a time. */
+  places: RulePlace[]
+  /** Levels that it could not be applied to, and why. */
+  skipped: { exhibit: string; level: string; why: string }[]
+}
+
+export interface RulePlace {
+  exhibit: string
+  /** `details`, or which totals. */
+  level: string
+  measure: string
+  /** Cells it was applied to. */
+  covered: number
+  /** Cells in which it decides some channel. */
+  painted: number
+  /** Cells to which it gave something, and every channel of it was another rule's already. */
+  lost: number
+  /** Limits as numbers, in the order of its parts. */
+  limits: string[]
+}
+
+/** Every rule of a report, in order, as a sentence and by what it does. */
+export function tellRules(decided: DecidedReport): RuleTold[] {
+  const { report } = decided
+  const facts = factsOf(report)
+  const byIndex = new Map<number, BoundRule[]>()
+  for (const rule of report.rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
+  return [...byIndex.values()].map((own) => {
+    const [{ name, title, paused }] = own
+    const told: RuleTold = { rule: name, title, sentence: ruleSentence(own, facts), paused, places: [], skipped: [] }
+    for (const { exhibit, levels } of decided.exhibits)
+      for (const { cells, result } of levels.done()) {
+        for (const found of result.results)
+          if (found.rule.name === name)
+            told.places.push(rulePlace(exhibit.name, cells.what, found, result.painting, decided))
+        for (const { rule, why } of result.skipped)
+          if (rule.name === name && !told.skipped.some((s) => s.exhibit === exhibit.name && s.level === cells.what))
+            told.skipped.push({ exhibit: exhibit.name, level: cells.what, why })
+      }
+    return told
+  })
+}
+
+function rulePlace(
+  exhibit: string,
+  level: string,
+  result: RuleResult,
+  painting: Painting,
+  { report }: DecidedReport,
+): RulePlace {
+  const facts = factsOf(report)
+  const { rule, measure, classes } = result
+  const painted = painting.get(measure)
+  const won = painted?.looks.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
+  let [given, wins] = [0, 0]
+  for (let i = 0; i < classes.length; i++) {
+    if (classes[i] < 0) continue
+    given++
+    if (painted !== undefined && won[painted.ids[i]]) wins++
+  }
+  const limits = tallyCells(null, painting, [result], facts).parts.map(({ part, limit }) =>
+    limit === '' ? part : `${part} ${limit}`,
+  )
+  limits.push(...rampText(result, facts))
+  return { exhibit, level, measure, covered: classes.length, painted: wins, lost: given - wins, limits }
+}
+
+function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
+  const telling = createTelling(rule, facts)
+  const marks = rule.kind.legend(rule.plan, fit, judged, telling).ramp?.marks ?? []
+  return marks.map(({ text, what }) => `${text} ${what}`.trim())
+}
+
+/** Counts over the detail cells of every exhibit. */
+export function tallyReport(decided: DecidedReport): Tally {
+  const facts = factsOf(decided.report)
+  const tally: Tally = { statuses: [], parts: [] }
+  for (const { exhibit, levels } of decided.exhibits)
+    for (const { cells, result } of levels.done()) {
+      if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
+      const own = tallyCells(exhibit.name, result.painting, result.results, facts)
+      tally.statuses.push(...own.statuses)
+      tally.parts.push(...own.parts)
+    }
+  return tally
+}
+
+/** A rehearsal with the place whose limits it takes. */
+export type RehearsedRule = Rehearsal & { exhibit: string; place: string; of: string }
+
+/** Each rule, or the one named, on values around its limits: once for each measure it paints, in the first exhibit that shows it. */
+export function rehearseReport(
+  decided: DecidedReport,
+  name: string | undefined,
+  values: readonly (number | string)[] = [],
+): RehearsedRule[] {
+  const { report } = decided
+  const facts = factsOf(report)
+  const names = [...new Set(report.rules.map((rule) => rule.name))]
+  if (name !== undefined && !names.includes(name))
+    throw new ProblemError([problem('unknown-rule', { name, nearest: nearest(name, names), known: names })])
+  const found: RehearsedRule[] = []
+  for (const rule of report.rules) {
+    if (name !== undefined && rule.name !== name) continue
+    for (const answered of decided.exhibits) {
+      const painted = answered.levels
+        .done()
+        .find(({ result }) => rehearsable(result.results).some((own) => own.rule === rule))
+      const result = painted?.result.results.find((own) => own.rule === rule)
+      if (painted === undefined || result === undefined) continue
+      const rehearsal = rehearseRule(result, facts, values)
+      const make = createCellMaker(answered)
+      const place = rehearsal.cell < 0 ? '' : placeOf(answered, make, painted, rehearsal.cell).name
+      found.push({ ...rehearsal, exhibit: answered.exhibit.name, place, of: facts.label(rehearsal.measure) })
+      break
+    }
+  }
+  return found
+}

@@ -1,0 +1,29 @@
+import { resolve } from 'node:path'
+import type { DecidedReport } from '../assemble/answer.js'
+import type { ReportFile } from '../file/report.js'
+import { decideReportFile } from '../node/report.js'
+import type { Io } from './io.js'
+import { createProgress } from './progress.js'
+import { type SharedOptions, settingsOf } from './settings.js'
+
+/** Options of the commands that ask a report something. */
+export interface AskOptions extends SharedOptions {
+  json?: boolean
+  color?: boolean
+}
+
+/** The report answered and decided, with what decided it still at hand. */
+export async function decide(
+  report: string,
+  options: AskOptions,
+  io: Io,
+): Promise<{ decided: DecidedReport; file: ReportFile }> {
+  const progress = createProgress(io, options.quiet === true)
+  const settings = settingsOf(options, io, progress)
+  return decideReportFile(resolve(io.cwd, report), settings, report).finally(() => progress.done())
+}
+
+/** Results as data, on standard output; numbers that are none are null. */
+export function printJson(value: unknown, io: Io): void {
+  io.out(`${JSON.stringify(value, null, 2)}\n`)
+}

@@ -1,0 +1,71 @@
+import { type WhyAnswer, whyCell } from '../assemble/inspect.js'
+import { harmless } from '../problem/print.js'
+import { ProblemError, problem } from '../problem/problem.js'
+import { padEnd, widthOf, wrap } from '../view/terminal/columns.js'
+import { createInk } from '../view/terminal/ink.js'
+import { type AskOptions, decide, printJson } from './ask.js'
+import type { Io } from './io.js'
+
+/** `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: what decided one cell. */
+export async function whyCommand(
+  report: string,
+  target: string,
+  places: readonly string[],
+  options: AskOptions,
+  io: Io,
+): Promise<void> {
+  const dot = target.lastIndexOf('.')
+  if (dot < 1) throw new ProblemError([problem('bad-target', { text: target })])
+  const keys = readPlaces(places)
+  const { decided } = await decide(report, options, io)
+  const answer = whyCell(decided, target.slice(0, dot), target.slice(dot + 1), keys)
+  if (options.json === true) printJson(answer, io)
+  else io.out(`${linesOf(answer, options, io).join('\n')}\n`)
+}
+
+function readPlaces(places: readonly string[]): Record<string, string> {
+  const keys: Record<string, string> = {}
+  for (const text of places) {
+    const at = text.indexOf('=')
+    if (at < 1) throw new ProblemError([problem('bad-place', { text })])
+    Object.defineProperty(keys, text.slice(0, at).trim(), {
+      value: text.slice(at + 1),
+      enumerable: true,
+      configurable: true,
+    })
+  }
+  return keys
+}
+
+function linesOf(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
+  const ink = createInk(io.colors(options.color))
+  if ('candidates' in answer) {
+    const width = Math.max(0, ...answer.candidates.map(({ name }) => widthOf(harmless(name))))
+    return [
+      'Several cells fit; name one with its keys:',
+      ...answer.candidates.map(
+        ({ name, keys, text }) =>
+          `  ${padEnd(harmless(name), width)}  ${padEnd(harmless(text), 14)}  ${ink.quiet(harmless(placeText(keys)))}`,
+      ),
+    ]
+  }
+  const { why, name, exhibit } = answer
+  const lines = [ink.strong(harmless(`${name} (${exhibit})`)), harmless(why.sentences[0])]
+  if (why.channels.length > 0) {
+    lines.push('', 'Decided by')
+    for (const { channel, value, by, over } of why.channels)
+      lines.push(
+        `  ${padEnd(channel, 8)}${padEnd(harmless(value), 18)}${harmless(by)}${over.length === 0 ? '' : ink.quiet(harmless(`, over ${over.join(' and ')}`))}`,
+      )
+  } else lines.push('', 'It is plain.')
+  lines.push('', 'Because')
+  for (const sentence of why.sentences.slice(1)) lines.push(...wrap(harmless(sentence), io.width(), '  ', '    '))
+  return lines
+}
+
+/** Keys as they are typed. */
+function placeText(keys: Record<string, string | null>): string {
+  return Object.entries(keys)
+    .map(([key, value]) => `${key}=${/[\s'"$]/.test(value ?? '') ? `'${value}'` : (value ?? '')}`)
+    .join(' ')
+}

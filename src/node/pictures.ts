@@ -1,0 +1,49 @@
+import { readFileSync, realpathSync, statSync } from 'node:fs'
+import { dirname, resolve, sep } from 'node:path'
+import { type ReadPicture, readPicture } from '../look/picture.js'
+import { problem } from '../problem/problem.js'
+
+/** A picture is looked at only up to this size. */
+const MOST = 256 * 1024
+
+/**
+ * Reads pictures that a report or its data name, from the report's own folder and those below it: data are not trusted to name
+ * other files. Each is read once.
+ */
+export function createPictureReader(report: string): ReadPicture {
+  const known = new Map<string, ReturnType<ReadPicture>>()
+  return (name) => {
+    let found = known.get(name)
+    if (found === undefined) {
+      found = /^(data:|https?:|\/\/)/i.test(name) ? readPicture(name) : readFile(name, dirname(resolve(report)))
+      known.set(name, found)
+    }
+    return found
+  }
+}
+
+function readFile(name: string, folder: string): ReturnType<ReadPicture> {
+  const refuse = (why: string): ReturnType<ReadPicture> => problem('bad-picture', { name, why })
+  try {
+    const root = realpathSync(folder)
+    const path = realpathSync(resolve(root, name))
+    if (!path.startsWith(root + sep)) return refuse("it lies outside the report's folder")
+    if (statSync(path).size > MOST) return refuse(`it is larger than ${MOST / 1024} kB`)
+    const bytes = readFileSync(path)
+    const kind = kindOf(bytes)
+    if (kind === undefined) return refuse('it is no PNG, JPEG, GIF, WebP or SVG')
+    const address = readPicture(`data:image/${kind};base64,${bytes.toString('base64')}`)
+    return typeof address === 'string' ? address : refuse(String(address.params.why))
+  } catch {
+    return refuse('there is no such file')
+  }
+}
+
+/** By the first bytes, whatever the file is called. */
+function kindOf(bytes: Buffer): string | undefined {
+  if (bytes.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))) return 'png'
+  if (bytes[0] === 0xff && bytes[1] === 0xd8 && bytes[2] === 0xff) return 'jpeg'
+  if (bytes.toString('latin1', 0, 4) === 'GIF8') return 'gif'
+  if (bytes.toString('latin1', 0, 4) === 'RIFF' && bytes.toString('latin1', 8, 12) === 'WEBP') return 'webp'
+  return /<svg[\s>]/i.test(bytes.toString('utf8', 0, 2000)) ? 'svg+xml' : undefined
+}

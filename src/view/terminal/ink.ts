@@ -1,0 +1,45 @@
+import type { PackedColor } from '../../color/color.js'
+import type { Look } from '../../look/look.js'
+
+/** How many bits of colour a terminal shows: 1 for none, 4 for its 16, 8 for 256, 24 for all. */
+export type ColorDepth = 1 | 4 | 8 | 24
+
+/** Colours text for a terminal; text without colour where it shows none. Its input must be safe already. */
+export interface Ink {
+  /** A painted cell: its ground, its ink, its weight. */
+  cell(text: string, look: Look): string
+  strong(text: string): string
+  quiet(text: string): string
+}
+
+const ESCAPE = '\u001b['
+const RESET = `${ESCAPE}0m`
+
+export function createInk(depth: ColorDepth): Ink {
+  if (depth === 1) return { cell: (text) => text, strong: (text) => text, quiet: (text) => text }
+  return {
+    cell(text, { fill, ink, weight }) {
+      const codes: string[] = []
+      if (weight === 'bold') codes.push('1')
+      if (fill !== null) codes.push(...colorCodes(fill, 48, depth))
+      if (ink !== null) codes.push(...colorCodes(ink, 38, depth))
+      return codes.length === 0 ? text : `${ESCAPE}${codes.join(';')}m${text}${RESET}`
+    },
+    strong: (text) => `${ESCAPE}1m${text}${RESET}`,
+    quiet: (text) => `${ESCAPE}2m${text}${RESET}`,
+  }
+}
+
+/** The codes of ISO 8613-6: a colour of its own, the nearest of the 6 × 6 × 6 cube, or the nearest of the eight with their bright ones. */
+function colorCodes(color: PackedColor, first: 38 | 48, depth: ColorDepth): string[] {
+  const parts = [(color >> 16) & 255, (color >> 8) & 255, color & 255]
+  if (depth === 24) return [String(first), '2', ...parts.map(String)]
+  if (depth === 8) {
+    const [r, g, b] = parts.map((part) => Math.round((part / 255) * 5))
+    return [String(first), '5', String(16 + 36 * r + 6 * g + b)]
+  }
+  const most = Math.max(...parts)
+  const bits = parts.map((part) => (part > most * 0.75 && most > 60 ? 1 : 0))
+  const code = bits[0] + 2 * bits[1] + 4 * bits[2]
+  return [String((first === 48 ? 40 : 30) + code + (most > 170 ? 60 : 0))]
+}
