@@ -24,8 +24,9 @@ const ARROWS: Record<string, readonly string[]> = {
   file: ['problem', 'expression', 'rule'],
   assemble: [...BASE, 'rule', 'summary', 'page'],
   view: ['problem', 'color', 'format', 'look', 'page'],
+  proof: [...BASE, 'rule', 'summary', 'page', 'file', 'assemble'],
   node: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view'],
-  cli: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view', 'node'],
+  cli: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view', 'node', 'proof'],
 }
 /** The doors of the package: lists of public names, and the one place where file, data and engine meet in a browser. */
 const DOORS = ['index.ts', 'report.ts', 'html.ts', 'data.ts', 'node.ts']

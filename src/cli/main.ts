@@ -85,6 +85,13 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .action(async (report: string, options: object) =>
       (await import('./rehearse.js')).rehearseCommand(report, options, io),
     )
+  asking(program.command('proof').argument('<report>'))
+    .description('find what is wrong or risky in rules and looks, each with a way out')
+    .option('--all', 'silenced findings, too, with their reasons')
+    .addHelpText('after', '\nExample:\n  acuarela proof spring.acuarela.yaml\nExit code 1 where something was found.\n')
+    .action(async (report: string, options: object) => {
+      outcome.code = (await (await import('./proof.js')).proofCommand(report, options, io)) ? DONE : FOUND
+    })
   program
     .command('sketch')
     .argument('<data...>', 'CSV, TSV, JSON, NDJSON or Parquet files; the first is the one that is summarised')

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { CATALOGUE, type FindingCode } from '../problem/findings.js'
 
 /**
  * The one schema of a report: TypeScript types, JSON Schema, validation and its words all come from here.
@@ -321,6 +322,20 @@ export const reportSchema = z.strictObject({
   icons: z.record(z.string(), z.string()).optional().describe('own drawings: image files, or data addresses'),
   rules: z.array(ruleSchema).optional(),
   exhibits: z.array(exhibitSchema),
+  proof: z
+    .strictObject({
+      ignore: z
+        .array(
+          z.strictObject({
+            finding: z.enum(Object.keys(CATALOGUE) as [FindingCode, ...FindingCode[]]).describe('its code'),
+            at: z.string().optional().describe('a rule, exhibit, exhibit.measure, status …; left out: everywhere'),
+            because: z.string().describe('the reason, for whoever reads the file'),
+          }),
+        )
+        .optional(),
+    })
+    .optional()
+    .describe('what proof is to be quiet about'),
 })
 
 export type Style = z.infer<typeof styleSchema>

@@ -6,7 +6,7 @@ import { flagText } from '../look/flag.js'
 import { checkStyle, statusLabel } from '../look/given.js'
 import type { Channel, Look } from '../look/look.js'
 import { type Bar, barOf, lookOf, type Painted } from '../look/painting.js'
-import { createPalette, type PaletteSpec } from '../look/palette.js'
+import { createPalette, type Palette, type PaletteSpec } from '../look/palette.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import { columnNames } from '../table/fields.js'
@@ -75,6 +75,18 @@ export interface TablePainting {
   repaint(parameters: Readonly<Record<string, number>>): TablePainting
   /** What was said: rules that could not be applied, and why. */
   notes: readonly string[]
+  /** Everything that decided it, for `proof`. */
+  readonly decided: DecidedTable
+}
+
+/** A painted table with what decided it. */
+export interface DecidedTable {
+  rules: readonly BoundRule[]
+  cells: Cells
+  result: PaintResult
+  facts: Facts
+  palette: Palette
+  measures: ReadonlyMap<string, MeasureFacts>
 }
 
 /**
@@ -110,15 +122,18 @@ export function paint(table: Table, spec: PaintSpec): TablePainting {
     format: (name) => table.columns.get(name)?.format,
   }
   const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
-  return painted(table, bound.rules, facts, values)
+  return painted({ table, rules: bound.rules, palette, measures }, facts, values)
 }
 
-function painted(
-  table: Table,
-  rules: readonly BoundRule[],
-  facts: Facts,
-  parameters: ReadonlyMap<string, number>,
-): TablePainting {
+interface Prepared {
+  table: Table
+  rules: readonly BoundRule[]
+  palette: Palette
+  measures: ReadonlyMap<string, MeasureFacts>
+}
+
+function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<string, number>): TablePainting {
+  const { table, rules, palette, measures } = prepared
   const cells: Cells = {
     level: 'details',
     what: 'table',
@@ -167,9 +182,10 @@ function painted(
         )
       const moved = new Map([...facts.parameters].map(([name, p]) => [name, { ...p, value: changed[name] ?? p.value }]))
       const next = new Map([...moved].map(([name, { value }]) => [name, value]))
-      return painted(table, rules, { ...facts, parameters: moved }, next)
+      return painted(prepared, { ...facts, parameters: moved }, next)
     },
     notes: notes.map((note) => note.message),
+    decided: { rules, cells, result, facts, palette, measures },
   }
 }
 

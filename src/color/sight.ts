@@ -1,0 +1,24 @@
+import {
+  type Color,
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  parse,
+} from 'culori'
+import { colorText, type PackedColor } from './color.js'
+
+const difference = differenceCiede2000()
+/** Normal sight, then the full loss of each kind of cone. */
+const SIGHTS: readonly ((color: Color) => Color)[] = [
+  (color) => color,
+  filterDeficiencyProt(1),
+  filterDeficiencyDeuter(1),
+  filterDeficiencyTrit(1),
+]
+
+/** How different two colours are to whoever tells them apart worst: CIEDE2000 under normal sight and full protanopia, deuteranopia and tritanopia. */
+export function worstDifference(a: PackedColor, b: PackedColor): number {
+  const [one, other] = [a, b].map((color) => parse(colorText(color)) as Color)
+  return Math.min(...SIGHTS.map((see) => difference(see(one), see(other))))
+}

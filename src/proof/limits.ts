@@ -1,0 +1,118 @@
+import type { Bound } from '../expression/bound.js'
+import { walk } from '../expression/bound.js'
+import type { BoundText } from '../rule/kind.js'
+import type { Ladder } from '../rule/kinds/ladder.js'
+import type { RuleResult } from '../rule/run.js'
+import { createTelling } from '../rule/telling.js'
+import { valueAt } from './bands.js'
+import { finding, type ProofFinding } from './finding.js'
+import { placeText, runsOf, type Subject } from './subject.js'
+
+/** From so many times above the data on, a limit is in another unit; a small one may well be meant, as a tolerance is. */
+const FAR = 20
+const FAR_BELOW = 60
+
+/** The limits of a ladder with where they are written. */
+function limitsOf(result: RuleResult): { limit: BoundText; path: (string | number)[] }[] {
+  const { rule } = result
+  if (rule.kind.key !== 'bands') return []
+  return (rule.plan as Ladder).bands.flatMap(({ tests }, band) =>
+    tests.flatMap((test) =>
+      test.kind === 'limit' ? [{ limit: test.limit, path: ['rules', rule.index, 'bands', band, test.sign] }] : [],
+    ),
+  )
+}
+
+/** A limit about a hundred times larger, or smaller, than everything it is compared with. */
+export function hundredfold(subject: Subject): ProofFinding[] {
+  const seen = new Set<string>()
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const amounts = Array.from(result.classes, (_, i) => Math.abs(valueAt(result, i))).filter((v) => v > 0)
+    if (amounts.length === 0) return []
+    const [most, least] = [Math.max(...amounts), Math.min(...amounts)]
+    return limitsOf(result).flatMap(({ limit, path }) => {
+      const vector = result.judged.run(limit.bound)
+      if (!vector.constant || vector.kind !== 'number') return []
+      const size = Math.abs(vector.values[0])
+      const off = size > most ? size / most : size > 0 && size < least ? least / size : 0
+      const key = path.join()
+      if (off < (size > most ? FAR : FAR_BELOW) || seen.has(key)) return []
+      seen.add(key)
+      const telling = createTelling(result.rule, subject.facts)
+      const message = `${telling.limit(limit)} is compared with values from ${telling.print(least)} to ${telling.print(most)}, about ${Math.round(off)} times off`
+      const at = `${result.rule.name}, ${placeText(level, result.measure)}`
+      return [finding('hundredfold', { at, message, numbers: { limit: vector.values[0], least, most, off }, path })]
+    })
+  })
+}
+
+/** A number typed into a limit that a parameter holds as well. */
+export function typedLimits({ rules, facts }: Subject): ProofFinding[] {
+  const seen = new Set<string>()
+  return rules.flatMap((rule) => {
+    if (rule.paused) return []
+    return [...rule.kind.expressions(rule.plan)]
+      .flatMap((bound) => typedNumbers(bound))
+      .flatMap((value) => {
+        const parameter = [...facts.parameters.values()].find((own) => own.value === value && value !== 0)
+        const key = `${rule.index} ${value}`
+        if (parameter === undefined || seen.has(key)) return []
+        seen.add(key)
+        const message = `${createTelling(rule, facts).print(value)} is typed, and ${parameter.name} is the same`
+        return [
+          finding('typed-limit', {
+            at: `${rule.name}, ${parameter.name}`,
+            message,
+            numbers: { value },
+            path: ['rules', rule.index],
+          }),
+        ]
+      })
+  })
+}
+
+/** Numbers that stand for amounts: not the p of `p of x`, which is a share of something else. */
+function typedNumbers(bound: Bound): number[] {
+  const shares = new Set<Bound>()
+  const found: number[] = []
+  walk(bound, (part) => {
+    if (part.op === 'arithmetic' && (part.sign === 'of' || part.sign === '*' || part.sign === '/'))
+      shares.add(part.left).add(part.right)
+    if (part.op === 'number' && !shares.has(part)) found.push(part.value)
+  })
+  return found
+}
+
+/** A number with all its digits, in its unit. */
+function exact(value: number, { rule }: RuleResult): string {
+  const percent = rule.judged.kind === 'number' && rule.judged.unit.is === 'percent'
+  return percent ? `${Number((value * 100).toPrecision(8))}%` : String(Number(value.toPrecision(12)))
+}
+
+/** Cells whose rounded text is that of a limit which they miss. */
+export function readsAsLimit(subject: Subject): ProofFinding[] {
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const telling = createTelling(result.rule, subject.facts)
+    return limitsOf(result).flatMap(({ limit, path }) => {
+      const vector = result.judged.run(limit.bound)
+      if (vector.kind !== 'number') return []
+      let count = 0
+      let example = Number.NaN
+      for (let i = 0; i < result.classes.length; i++) {
+        const value = valueAt(result, i)
+        const own = vector.values[vector.constant ? 0 : result.judgedAt(i)]
+        if (Number.isNaN(value) || value === own || Number.isNaN(own) || telling.print(value) !== telling.print(own))
+          continue
+        // Only who misses the limit is misread: above it the text is right.
+        const missed = path.at(-1) === 'atLeast' || path.at(-1) === 'above' ? value < own : value > own
+        if (!missed) continue
+        count++
+        example = value
+      }
+      if (count === 0) return []
+      const message = `${count} ${count === 1 ? 'cell reads' : 'cells read'} ${telling.print(example)}, as the limit does, and ${count === 1 ? 'is' : 'are'} ${exact(example, result)}`
+      const at = `${result.rule.name}, ${placeText(level, result.measure)}`
+      return [finding('reads-as-limit', { at, message, numbers: { count, example }, path })]
+    })
+  })
+}

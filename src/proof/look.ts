@@ -1,0 +1,123 @@
+import { colorText } from '../color/color.js'
+import { contrast, READABLE } from '../color/contrast.js'
+import { PAPER } from '../color/pigments.js'
+import { worstDifference } from '../color/sight.js'
+import { givenOf } from '../look/given.js'
+import type { Given } from '../look/look.js'
+import { finding, type ProofFinding } from './finding.js'
+import { placeText, type Subject } from './subject.js'
+
+/** Statuses and styles whose own ink cannot be read on their own fill, or on paper. */
+export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[] {
+  const found = new Map<string, ProofFinding>()
+  for (const [name, status] of Object.entries(facts.statuses)) {
+    const { fill, ink } = givenOf(status, name, palette)
+    if (ink === null) continue
+    const ratio = contrast(ink, fill ?? PAPER)
+    if (ratio >= READABLE) continue
+    const message = `${colorText(ink)} on ${fill === null ? 'paper' : colorText(fill)} contrasts ${ratio.toFixed(1)}`
+    found.set(name, finding('contrast', { at: name, message, numbers: { contrast: ratio }, path: ['statuses', name] }))
+  }
+  for (const level of levels)
+    for (const [measure, { looks }] of level.result.painting)
+      for (const { fill, ink, status, paintedBy } of looks) {
+        if (ink === null || status !== null) continue
+        const ratio = contrast(ink, fill ?? PAPER)
+        const at = `${paintedBy.ink}, ${placeText(level, measure)}`
+        if (ratio >= READABLE || found.has(at)) continue
+        const message = `${colorText(ink)} on ${fill === null ? 'paper' : colorText(fill)} contrasts ${ratio.toFixed(1)}`
+        found.set(at, finding('contrast', { at, message, numbers: { contrast: ratio } }))
+      }
+  return [...found.values()]
+}
+
+/** Pairs of statuses that one rule gives. */
+function pairs({ rules, facts }: Subject): { rule: string; index: number; one: Given; other: Given }[] {
+  const seen = new Set<string>()
+  return rules.flatMap((rule) => {
+    if (rule.paused) return []
+    const own = rule.givens.filter((given) => given.status !== null && Object.hasOwn(facts.statuses, given.status))
+    return own.flatMap((one, i) =>
+      own.slice(i + 1).flatMap((other) => {
+        const key = `${one.status} ${other.status}`
+        if (one.status === other.status || seen.has(key)) return []
+        seen.add(key)
+        return [{ rule: rule.name, index: rule.index, one, other }]
+      }),
+    )
+  })
+}
+
+/** Statuses of one rule that nothing but colour tells apart. */
+export function byColorAlone(subject: Subject): ProofFinding[] {
+  return pairs(subject).flatMap(({ one, other }) => {
+    const same =
+      one.icon === other.icon && one.weight === other.weight && one.flag === other.flag && one.picture === other.picture
+    if (!same) return []
+    const message = `${one.status} and ${other.status} differ in nothing but their colour`
+    return [
+      finding('color-alone', { at: `${one.status}, ${other.status}`, message, path: ['statuses', other.status ?? ''] }),
+    ]
+  })
+}
+
+/** Below this, two colours are hardly different. */
+const CLOSE = 6
+
+/** Statuses of one rule whose grounds, or whose inks where they have none, are hardly different to some readers. */
+export function tooClose(subject: Subject): ProofFinding[] {
+  return pairs(subject).flatMap(({ one, other }) => {
+    const [a, b] = one.fill !== null && other.fill !== null ? [one.fill, other.fill] : [one.ink, other.ink]
+    if (a === null || b === null) return []
+    const distance = worstDifference(a, b)
+    if (distance >= CLOSE) return []
+    const message = `${colorText(a)} of ${one.status} and ${colorText(b)} of ${other.status} are ${distance.toFixed(1)} apart`
+    return [
+      finding('too-close', {
+        at: `${one.status}, ${other.status}`,
+        message,
+        numbers: { distance },
+        path: ['statuses', other.status ?? ''],
+      }),
+    ]
+  })
+}
+
+/** From this share of filled cells on, a table says nothing. */
+const CROWDED = 2 / 3
+/** A table of few cells may be full. */
+const FEW = 12
+
+/** Tables most of whose cells have a ground of their own. Heatmaps are meant to be full. */
+export function crowded({ levels }: Subject): ProofFinding[] {
+  return levels.flatMap((level) => {
+    if (level.kind !== 'table' || level.cells.level !== 'details') return []
+    const cells = level.cells.table.length * level.show.length
+    let filled = 0
+    for (const measure of level.show) {
+      const painted = level.result.painting.get(measure)
+      if (painted === undefined) continue
+      const full = painted.looks.map((look) => look.fill !== null)
+      for (const id of painted.ids) if (full[id]) filled++
+    }
+    const share = filled / cells
+    if (cells < FEW || share < CROWDED) return []
+    const message = `${filled} of ${cells} cells (${Math.round(share * 100)}%) have a ground of their own`
+    return [finding('crowded', { at: level.exhibit ?? 'the table', message, numbers: { filled, cells, share } })]
+  })
+}
+
+/** Numbers taken off the page in cells that no rule paints. */
+export function hiddenPlain({ levels }: Subject): ProofFinding[] {
+  return levels.flatMap((level) => {
+    if (!level.hidden || level.cells.level !== 'details') return []
+    return level.show.flatMap((measure) => {
+      const looks = level.result.painting.get(measure)?.looks ?? []
+      if (looks.some((look) => look.fill !== null || look.icon !== null || look.bar !== null || look.flag !== null))
+        return []
+      const cells = level.cells.table.length
+      const message = `the numbers of ${cells} cells are hidden, and no rule paints them`
+      return [finding('hidden-plain', { at: placeText(level, measure), message, numbers: { cells } })]
+    })
+  })
+}

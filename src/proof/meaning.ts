@@ -1,0 +1,94 @@
+import type { Bound } from '../expression/bound.js'
+import type { BoundRule } from '../rule/check.js'
+import { tryValues } from '../rule/run.js'
+import { valueAt } from './bands.js'
+import { finding, type ProofFinding } from './finding.js'
+import { meaningOf, placeText, runsOf, type Subject } from './subject.js'
+
+/** A pigment of a good status that a bad one wears, or that ends a ramp on the bad side. */
+export function huesOfTwoMeanings({ facts, rules, measures }: Subject): ProofFinding[] {
+  const good = new Map<string, string>()
+  const bad = new Map<string, string>()
+  for (const [name, { means, wash, fill, ink }] of Object.entries(facts.statuses)) {
+    const sides = means === 'good' ? good : means === 'bad' ? bad : undefined
+    const hue = wash ?? fill ?? ink
+    if (sides !== undefined && hue !== undefined && !sides.has(hue)) sides.set(hue, `the status ${name}`)
+  }
+  const seen = new Set<number>()
+  for (const rule of rules) {
+    const ramp = rule.spec.gradient?.ramp
+    const better = measures.get(judgedMeasure(rule))?.better
+    if (rule.paused || seen.has(rule.index) || !Array.isArray(ramp) || ramp.length < 3) continue
+    if (better !== 'higher' && better !== 'lower') continue
+    seen.add(rule.index)
+    const [low, high] = [ramp[0], ramp[ramp.length - 1]]
+    const [worse, best] = better === 'higher' ? [low, high] : [high, low]
+    if (!bad.has(worse)) bad.set(worse, `the bad end of ${rule.name}`)
+    if (!good.has(best)) good.set(best, `the good end of ${rule.name}`)
+  }
+  return [...good].flatMap(([hue, by]) => {
+    const other = bad.get(hue)
+    return other === undefined
+      ? []
+      : [finding('hue-two-meanings', { at: hue, message: `${hue} is good in ${by} and bad in ${other}` })]
+  })
+}
+
+/** The measure whose direction a rule follows. */
+function judgedMeasure({ judge, measure }: BoundRule): string {
+  const bound: Bound | undefined = judge?.bound
+  return bound?.op === 'name' && bound.ref.kind === 'measure' ? bound.ref.name : measure
+}
+
+const VALUE = { good: 1, fair: 0, bad: -1 }
+
+/** A low value called good and a high one bad where higher is better, or the other way round. */
+export function upsideDown(subject: Subject): ProofFinding[] {
+  const seen = new Set<string>()
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const { rule } = result
+    const better = subject.measures.get(judgedMeasure(rule))?.better
+    if ((better !== 'higher' && better !== 'lower') || rule.judged.kind !== 'number') return []
+    if (rule.judge !== undefined && rule.judge.bound.op !== 'name') return []
+    const cells = Array.from(result.classes, (_, i) => i).filter((i) => !Number.isNaN(valueAt(result, i)))
+    if (cells.length === 0 || seen.has(rule.name)) return []
+    const values = cells.map((i) => valueAt(result, i))
+    const [low, high] = [Math.min(...values), Math.max(...values)]
+    const reach = Math.max(Math.abs(low), Math.abs(high), 1) * 1000
+    // Far beyond every limit on both sides, so that it is the direction that is tried.
+    const [under, over] = tryValues(result, cells[0], [-reach, reach]).map((given) => {
+      const means = given?.status == null ? undefined : subject.facts.statuses[given.status]?.means
+      return means === undefined ? undefined : VALUE[means]
+    })
+    if (under === undefined || over === undefined || under === over) return []
+    if (over > under === (better === 'higher')) return []
+    seen.add(rule.name)
+    const message = `${better} is better, and the rule calls ${better === 'higher' ? 'low' : 'high'} values good`
+    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    return [finding('upside-down', { at, message, path: ['rules', rule.index] })]
+  })
+}
+
+/** A relative rule that calls cells bad where every cell meets the limits of another rule. */
+export function brandedBad(subject: Subject): ProofFinding[] {
+  return subject.levels.flatMap((level) =>
+    level.result.results.flatMap((relative) => {
+      if (!relative.rule.readsPopulation) return []
+      const bad = Array.from(relative.classes, (c) => meaningOf(relative, c, subject.facts) === 'bad')
+      const count = bad.filter(Boolean).length
+      if (count === 0) return []
+      const absolute = level.result.results.find(
+        (own) =>
+          own.measure === relative.measure &&
+          !own.rule.readsPopulation &&
+          own.rule.kind.key === 'bands' &&
+          own.classes.some((c) => c >= 0) &&
+          own.classes.every((c, i) => Number.isNaN(valueAt(own, i)) || meaningOf(own, c, subject.facts) === 'good'),
+      )
+      if (absolute === undefined) return []
+      const message = `${count} ${count === 1 ? 'cell is' : 'cells are'} called bad, and by ${absolute.rule.name} every one is good`
+      const at = `${relative.rule.name}, ${placeText(level, relative.measure)}`
+      return [finding('branded-bad', { at, message, numbers: { count }, path: ['rules', relative.rule.index] })]
+    }),
+  )
+}

@@ -1,0 +1,161 @@
+import { CHANNELS, type Channel } from '../look/look.js'
+import type { BoundRule } from '../rule/check.js'
+import type { RuleResult } from '../rule/run.js'
+import { givenText } from '../rule/telling.js'
+import { finding, type ProofFinding } from './finding.js'
+import { type ProofedLevel, placeText, runsOf, type Subject } from './subject.js'
+
+/** Rules as written, each with all that it was run over. */
+function byRule(subject: Subject): { rule: BoundRule; runs: { level: ProofedLevel; result: RuleResult }[] }[] {
+  const runs = runsOf(subject)
+  const seen = new Set<number>()
+  return subject.rules.flatMap((rule) => {
+    if (rule.paused || seen.has(rule.index)) return []
+    seen.add(rule.index)
+    return [{ rule, runs: runs.filter(({ result }) => result.rule.index === rule.index) }]
+  })
+}
+
+function given({ classes }: RuleResult): number {
+  let count = 0
+  for (const c of classes) if (c >= 0) count++
+  return count
+}
+
+/** Cells in which a rule decides some channel. */
+function decided({ level, result }: { level: ProofedLevel; result: RuleResult }): number {
+  const painted = level.result.painting.get(result.measure)
+  if (painted === undefined) return 0
+  const won = painted.looks.map((look) => Object.values(look.paintedBy).includes(result.rule.name))
+  let count = 0
+  for (const id of painted.ids) if (won[id]) count++
+  return count
+}
+
+/** A rule that meets no cell, or is shown nowhere. */
+export function paintsNothing(subject: Subject): ProofFinding[] {
+  return byRule(subject).flatMap(({ rule, runs }) => {
+    if (runs.some(({ result }) => given(result) > 0)) return []
+    const cells = runs.reduce((sum, { result }) => sum + result.classes.length, 0)
+    const skipped = subject.levels.flatMap(({ result }) =>
+      result.skipped.filter((own) => own.rule.index === rule.index),
+    )
+    const message =
+      skipped.length > 0
+        ? `it is applied nowhere: ${skipped[0].why}`
+        : cells === 0
+          ? 'nothing that is shown is what it paints'
+          : `it gives nothing to any of ${cells} cells`
+    return [finding('paints-nothing', { at: rule.name, message, numbers: { cells }, path: ['rules', rule.index] })]
+  })
+}
+
+/** Fewer cells than this may well be alike. */
+const FEW = 5
+
+/** A rule whose every cell gets the same. */
+export function paintsEverything(subject: Subject): ProofFinding[] {
+  return byRule(subject).flatMap(({ rule, runs }) => {
+    // A bar, and a colour for everyone, are no judgement; rows of one kind are wanted whole.
+    if (rule.kind.key !== 'bands' && rule.kind.key !== 'gradient') return []
+    return runs.flatMap(({ level, result }) => {
+      const { classes, givens } = result
+      const first = classes[0]
+      if (classes.length < FEW || first === undefined || first < 0 || classes.some((c) => c !== first)) return []
+      const message = `all ${classes.length} cells are ${givenText(givens[first], subject.facts)}`
+      const at = `${rule.name}, ${placeText(level, result.measure)}`
+      return [
+        finding('paints-everything', { at, message, numbers: { cells: classes.length }, path: ['rules', rule.index] }),
+      ]
+    })
+  })
+}
+
+/** A rule that gives something, and every channel of it was set before. */
+export function unreachableRules(subject: Subject): ProofFinding[] {
+  return byRule(subject).flatMap(({ rule, runs }) => {
+    const cells = runs.reduce((sum, { result }) => sum + given(result), 0)
+    if (cells === 0 || runs.some((run) => decided(run) > 0)) return []
+    const message = `it gives something to ${cells} cells and decides none of them`
+    return [finding('unreachable-rule', { at: rule.name, message, numbers: { cells }, path: ['rules', rule.index] })]
+  })
+}
+
+/** Two rules that would give a channel of one cell different things. */
+export function disputes(subject: Subject): ProofFinding[] {
+  const found = new Map<
+    string,
+    { first: BoundRule; second: BoundRule; channels: Set<Channel>; cells: number; at: string }
+  >()
+  for (const level of subject.levels) {
+    const { results } = level.result
+    results.forEach((second, k) => {
+      for (const first of results.slice(0, k)) {
+        if (first.measure !== second.measure || first.rule.index === second.rule.index) continue
+        const { channels, cells } = disputed(first, second)
+        if (cells === 0) continue
+        const key = `${first.rule.index} ${second.rule.index} ${placeText(level, first.measure)}`
+        const at = `${second.rule.name}, ${first.rule.name}, ${placeText(level, first.measure)}`
+        const known = found.get(key)
+        if (known === undefined) found.set(key, { first: first.rule, second: second.rule, channels, cells, at })
+        else {
+          for (const channel of channels) known.channels.add(channel)
+          found.set(key, { ...known, cells: known.cells + cells })
+        }
+      }
+    })
+  }
+  return [...found.values()].map(({ first, second, channels, cells, at }) => {
+    const message = `${second.name} loses ${[...channels].join(', ')} to ${first.name} in ${cells} ${cells === 1 ? 'cell' : 'cells'}`
+    return finding('dispute', { at, message, numbers: { cells }, path: ['rules', second.index] })
+  })
+}
+
+/** Channels that both give, and differently, and in how many cells; pairs of classes are settled once. */
+function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channel>; cells: number } {
+  const channels = new Set<Channel>()
+  const pairs = new Map<number, boolean>()
+  let cells = 0
+  for (let i = 0; i < first.classes.length; i++) {
+    const [a, b] = [first.classes[i], second.classes[i]]
+    if (a < 0 || b < 0) continue
+    const pair = a * 65536 + b
+    let differs = pairs.get(pair)
+    if (differs === undefined) {
+      const [one, other] = [first.givens[a], second.givens[b]]
+      const own = CHANNELS.filter(
+        (channel) =>
+          one[channel] !== null && other[channel] !== null && String(one[channel]) !== String(other[channel]),
+      )
+      // An ink that came with the fill is no dispute of its own.
+      for (const channel of own) channels.add(channel)
+      differs = own.length > 0
+      pairs.set(pair, differs)
+    }
+    if (differs) cells++
+  }
+  return { channels, cells }
+}
+
+/** Cells whose words are one status and whose drawing is another's. */
+export function mixedStatuses({ levels, facts }: Subject): ProofFinding[] {
+  return levels.flatMap((level) =>
+    [...level.result.painting].flatMap(([measure, { ids, looks }]) => {
+      const mixed = looks.map(
+        ({ status, icon, paintedBy }) =>
+          status !== null && icon !== null && paintedBy.icon !== paintedBy.status && ownsIcon(facts.statuses, icon),
+      )
+      let cells = 0
+      for (const id of ids) if (mixed[id]) cells++
+      if (cells === 0) return []
+      const look = looks[mixed.indexOf(true)]
+      const message = `${cells} ${cells === 1 ? 'cell has' : 'cells have'} the status of ${look.paintedBy.status} and the icon of ${look.paintedBy.icon}`
+      return [finding('mixed-status', { at: placeText(level, measure), message, numbers: { cells } })]
+    }),
+  )
+}
+
+/** Whether a drawing means a status: one that no status has is a mark of its own. */
+function ownsIcon(statuses: Subject['facts']['statuses'], icon: string): boolean {
+  return Object.values(statuses).some((status) => status.icon === icon)
+}

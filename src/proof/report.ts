@@ -1,0 +1,155 @@
+import type { DecidedReport } from '../assemble/answer.js'
+import { factsOf } from '../assemble/facts.js'
+import { type Bound, referencesOf, walk } from '../expression/bound.js'
+import type { ReportFile } from '../file/report.js'
+import { flagNames } from '../look/flag.js'
+import { problem } from '../problem/problem.js'
+import { isTimeUnit } from '../time/period.js'
+import { finding, type ProofFinding, silence } from './finding.js'
+import { proofSubject } from './proof.js'
+import type { Subject } from './subject.js'
+
+/** A finding with its place in the report file. */
+export type PlacedFinding = ProofFinding & { file?: string; line?: number }
+
+/** Everything wrong or risky in a report: its rules, its looks, its names. In the order of the file within each kind. */
+export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFinding[] {
+  const { report } = decided
+  const ignored = report.spec.proof?.ignore ?? []
+  const own = [
+    ...proofSubject(subjectOf(decided)),
+    ...unusedStatuses(decided),
+    ...unusedParameters(decided),
+    ...datedConditions(decided),
+    ...shadows(decided),
+  ]
+  return silence(own, ignored).map((found) => {
+    if (found.path === undefined) return found
+    const { place } = file.place(problem('internal', { why: '' }, { path: found.path }))
+    return {
+      ...found,
+      ...(place.file === undefined ? {} : { file: place.file }),
+      ...(place.line === undefined ? {} : { line: place.line }),
+    }
+  })
+}
+
+function subjectOf(decided: DecidedReport): Subject {
+  const { report } = decided
+  return {
+    facts: factsOf(report),
+    palette: report.palette,
+    measures: report.vocabulary.measures,
+    rules: report.rules,
+    levels: decided.exhibits.flatMap(({ exhibit, levels }) =>
+      levels.done().map(({ cells, result }) => ({
+        exhibit: exhibit.name,
+        kind: exhibit.kind,
+        cells,
+        result,
+        show: cells.what.startsWith('headings') ? [] : exhibit.show,
+        hidden: exhibit.hide,
+      })),
+    ),
+  }
+}
+
+function unusedStatuses({ report }: DecidedReport): ProofFinding[] {
+  const used = new Set(report.rules.flatMap((rule) => rule.givens.map((given) => given.status)))
+  // A borrowed column may name any of them.
+  if (report.rules.some((rule) => rule.spec.borrow?.status !== undefined)) return []
+  return Object.keys(report.statuses)
+    .filter((name) => !used.has(name))
+    .map((name) =>
+      finding('unused-status', { at: name, message: `no rule gives the status ${name}`, path: ['statuses', name] }),
+    )
+}
+
+function unusedParameters({ report }: DecidedReport): ProofFinding[] {
+  const read = new Set<string>()
+  const look = (bound: Bound): void => {
+    walk(bound, (part) => {
+      if (part.op === 'name' && part.ref.kind === 'parameter') read.add(part.ref.name)
+    })
+  }
+  for (const rule of report.rules) {
+    for (const bound of rule.kind.expressions(rule.plan)) look(bound)
+    for (const own of [rule.judge, rule.where, rule.among]) if (own !== undefined) look(own.bound)
+    for (const { flag } of rule.givens) for (const name of flagNames(flag ?? '')) read.add(name)
+  }
+  for (const measure of report.measures.values()) look(measure.bound)
+  for (const exhibit of report.exhibits) for (const line of exhibit.lines) look(line.bound)
+  return [...report.parameters.keys()]
+    .filter((name) => !read.has(name))
+    .map((name) =>
+      finding('unused-parameter', {
+        at: name,
+        message: `nothing reads the parameter ${name}`,
+        path: ['parameters', name],
+      }),
+    )
+}
+
+/** A condition on dates is not looked past, as a period is. */
+function datedConditions({ report }: DecidedReport): ProofFinding[] {
+  const back = [...report.measures.values()].filter((measure) => {
+    let moved = false
+    walk(measure.bound, (part) => {
+      if (part.op === 'moved') moved = true
+    })
+    return moved
+  })
+  if (back.length === 0) return []
+  const dates = new Set(Object.values(report.spec.sources).flatMap((source) => source.date ?? []))
+  const dated = (bound: Bound): boolean =>
+    referencesOf(bound).some((ref) => isTimeUnit(ref.name) || dates.has(ref.name))
+  const names = back.map((measure) => measure.label).join(', ')
+  const found: ProofFinding[] = []
+  if (report.where.some(dated))
+    found.push(
+      finding('dated-condition', {
+        at: 'where',
+        message: `the report is narrowed by a date, and ${names} looks back past it`,
+        path: ['where'],
+      }),
+    )
+  report.exhibits.forEach((exhibit) => {
+    if (!exhibit.where.some(dated)) return
+    const index = report.spec.exhibits.findIndex((own) => own?.name === exhibit.name)
+    const path = index < 0 ? ['exhibits'] : ['exhibits', index, 'where']
+    found.push(
+      finding('dated-condition', {
+        at: exhibit.name,
+        message: `it is narrowed by a date, and ${names} looks back past it`,
+        path,
+      }),
+    )
+  })
+  return found
+}
+
+/** Names that the file defines and a source has as well. */
+function shadows({ report }: DecidedReport): ProofFinding[] {
+  const [home] = report.sources
+  const columns = home.table.columns
+  const defined: [string, string][] = [
+    ...[...report.measures.keys()].map((name): [string, string] => ['measures', name]),
+    ...[...report.parameters.keys()].map((name): [string, string] => ['parameters', name]),
+  ]
+  // `amount: sum(amount)` is made of its column and hides nothing but the way to it.
+  const made = (name: string): boolean =>
+    referencesOf(report.measures.get(name)?.bound ?? { op: 'truth', value: true, type: { kind: 'condition' } }).some(
+      (ref) => ref.name === name,
+    )
+  return defined.flatMap(([root, name]) =>
+    columns.has(name) && !made(name) && report.spec.fields?.[home.name]?.[name] === undefined
+      ? [
+          finding('name-shadows', {
+            at: name,
+            message: `${name} is ${root === 'measures' ? 'a measure' : 'a parameter'} here and a column of ${home.name}`,
+            path: [root, name],
+          }),
+        ]
+      : [],
+  )
+}

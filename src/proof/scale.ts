@@ -1,0 +1,108 @@
+import { quantileSorted } from '../column/quantile.js'
+import { numbers } from '../expression/evaluate.js'
+import type { RuleResult } from '../rule/run.js'
+import { createTelling } from '../rule/telling.js'
+import { finding, type ProofFinding } from './finding.js'
+import { placeText, runsOf, type Subject } from './subject.js'
+
+/** The ends of a scale, one a group: what gradients and bars work out. */
+interface Ends {
+  from: Float64Array
+  to: Float64Array
+  middle?: Float64Array
+}
+
+function endsOf({ rule, fit }: RuleResult): Ends | undefined {
+  return rule.kind.key === 'gradient' || rule.kind.key === 'bar' ? (fit as Ends) : undefined
+}
+
+/** A middle away from zero that lies between values of one sign: the colours of the other side are on them. */
+export function againstSign(subject: Subject): ProofFinding[] {
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const ends = endsOf(result)
+    const centred = result.rule.kind.key === 'gradient' && (result.rule.plan as { centred: boolean }).centred
+    if (ends?.middle === undefined || !centred) return []
+    const { judged, rule } = result
+    const values = numbers(judged.value, judged.length)
+    let [wrong, below, above] = [0, 0, 0]
+    let middle = Number.NaN
+    for (let i = 0; i < values.length; i++) {
+      const m = ends.middle[judged.groups[i]]
+      if (values[i] < 0) below++
+      if (values[i] > 0) above++
+      if ((values[i] > 0 && values[i] < m) || (values[i] < 0 && values[i] > m)) {
+        wrong++
+        middle = m
+      }
+    }
+    if (wrong === 0 || below === 0 || above === 0) return []
+    const telling = createTelling(rule, subject.facts)
+    const side =
+      middle > 0 ? 'above zero wear the colours of the low side' : 'below zero wear the colours of the high side'
+    const message = `${wrong} values ${side}, for the middle is at ${telling.print(middle)}`
+    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    return [
+      finding('against-sign', { at, message, numbers: { wrong, middle }, path: ['rules', rule.index, 'gradient'] }),
+    ]
+  })
+}
+
+/** Populations smaller than this have no tail to speak of. */
+const ENOUGH = 8
+/** The middle nine tenths of the values should have this much of the scale. */
+const ROOM = 0.25
+
+/** Nearly all values within a small part of the scale, because of few far off. */
+export function squeezed(subject: Subject): ProofFinding[] {
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const ends = endsOf(result)
+    if (ends === undefined) return []
+    const { judged, rule } = result
+    const values = numbers(judged.value, judged.length)
+    const all: number[][] = Array.from({ length: judged.groupCount }, () => [])
+    for (let i = 0; i < values.length; i++)
+      if (judged.population[i] >= 0 && !Number.isNaN(values[i])) all[judged.population[i]].push(values[i])
+    const telling = createTelling(rule, subject.facts)
+    for (const [g, own] of all.entries()) {
+      if (own.length < ENOUGH) continue
+      const sorted = Float64Array.from(own).sort()
+      const [low, high] = [quantileSorted(sorted, 0.05), quantileSorted(sorted, 0.95)]
+      const inside = Math.min(high, ends.to[g]) - Math.max(low, ends.from[g])
+      const share = inside / (ends.to[g] - ends.from[g])
+      if (!(share < ROOM) || sorted[0] === sorted[sorted.length - 1]) continue
+      const message = `nine values of ten lie between ${telling.print(low)} and ${telling.print(high)}, ${Math.round(Math.max(0, share) * 100)}% of a scale from ${telling.print(ends.from[g])} to ${telling.print(ends.to[g])}`
+      const at = `${rule.name}, ${placeText(level, result.measure)}`
+      const numbers = { low, high, from: ends.from[g], to: ends.to[g], share }
+      return [finding('scale-squeezed', { at, message, numbers, path: ['rules', rule.index, rule.kind.key] })]
+    }
+    return []
+  })
+}
+
+/** A measure this many times as large as another drowns it. */
+const DROWNS = 10
+
+/** One population of measures whose usual sizes are far apart. */
+export function unlikeTogether(subject: Subject): ProofFinding[] {
+  const seen = new Set<number>()
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const { rule } = result
+    if (rule.together.length === 0 || rule.judge !== undefined || seen.has(rule.index)) return []
+    const sizes = rule.together.flatMap((measure) => {
+      const column = level.cells.table.columns.get(measure)?.column
+      if (column?.kind !== 'number') return []
+      const sorted = column.values
+        .filter((v) => !Number.isNaN(v))
+        .map(Math.abs)
+        .sort()
+      return sorted.length === 0 ? [] : [{ measure, size: quantileSorted(sorted, 0.5) }]
+    })
+    const large = sizes.reduce((a, b) => (b.size > a.size ? b : a), { measure: '', size: 0 })
+    const small = sizes.reduce((a, b) => (b.size < a.size ? b : a), { measure: '', size: Number.POSITIVE_INFINITY })
+    if (!(large.size >= DROWNS * small.size) || sizes.length < 2) return []
+    seen.add(rule.index)
+    const message = `${large.measure} is usually ${small.size === 0 ? 'far larger than' : `${Math.round(large.size / small.size)} times`} ${small.measure}`
+    const numbers = { large: large.size, small: small.size }
+    return [finding('together-unlike', { at: rule.name, message, numbers, path: ['rules', rule.index, 'together'] })]
+  })
+}

@@ -1,0 +1,45 @@
+import type { Palette } from '../look/palette.js'
+import type { BoundRule } from '../rule/check.js'
+import type { PaintResult } from '../rule/paint.js'
+import type { Cells, RuleResult } from '../rule/run.js'
+import type { Facts } from '../rule/telling.js'
+import type { MeasureFacts } from '../rule/vocabulary.js'
+
+/** What is proofed: rules, and what they did to cells. The same for a plain table and a report. */
+export interface Subject {
+  facts: Facts
+  palette: Palette
+  measures: ReadonlyMap<string, MeasureFacts>
+  /** Paused ones among them. */
+  rules: readonly BoundRule[]
+  levels: readonly ProofedLevel[]
+}
+
+/** The cells of one pair of levels, decided. */
+export interface ProofedLevel {
+  exhibit: string | null
+  kind: 'table' | 'heatmap' | 'chart'
+  cells: Cells
+  result: PaintResult
+  /** Measures that are shown there. */
+  show: readonly string[]
+  /** Whether the exhibit hides its numbers. */
+  hidden: boolean
+}
+
+/** `shops.revenue`; of a plain table the column alone. */
+export function placeText(level: Pick<ProofedLevel, 'exhibit'>, measure: string): string {
+  const name = measure === '(row)' ? 'row' : measure
+  return level.exhibit === null ? name : `${level.exhibit}.${name}`
+}
+
+/** Every rule with everything it was run over. */
+export function runsOf({ levels }: Subject): { level: ProofedLevel; result: RuleResult }[] {
+  return levels.flatMap((level) => level.result.results.map((result) => ({ level, result })))
+}
+
+/** What a class of a result says of its cell: good, fair, bad, or nothing. */
+export function meaningOf(result: RuleResult, c: number, { statuses }: Facts): 'good' | 'fair' | 'bad' | undefined {
+  const status = c < 0 ? null : result.givens[c]?.status
+  return status == null || !Object.hasOwn(statuses, status) ? undefined : statuses[status].means
+}
