@@ -48,6 +48,8 @@ export interface BoundRule {
   fields: readonly string[]
   /** Measures read, the painted one included. */
   measures: readonly string[]
+  /** Parameters that it reads. */
+  parameters: readonly string[]
   /** Whether cells are compared with each other. */
   readsPopulation: boolean
 }
@@ -262,6 +264,7 @@ function bindOne(
         ...[...flagged].filter((own) => vocabulary.measures.has(own)),
       ]),
     ],
+    parameters: needs.parameters,
     readsPopulation: needs.aggregates || kind.readsPopulation(plan),
   }
   if (spec.only !== undefined) rule.only = spec.only
@@ -310,14 +313,21 @@ function betterOf(judge: Bound | undefined, measure: string, { measures }: Vocab
   return judge.ref.kind === 'measure' ? measures.get(judge.ref.name)?.better : undefined
 }
 
-function needsOf(expressions: readonly Bound[]): { fields: string[]; measures: string[]; aggregates: boolean } {
+function needsOf(expressions: readonly Bound[]): {
+  fields: string[]
+  measures: string[]
+  parameters: string[]
+  aggregates: boolean
+} {
   const fields: string[] = []
+  const parameters: string[] = []
   const measures: string[] = []
   let aggregates = false
   for (const bound of expressions) {
     for (const ref of referencesOf(bound)) {
       if (ref.kind === 'field' || ref.kind === 'key') fields.push(ref.name)
       if (ref.kind === 'measure') measures.push(ref.name)
+      if (ref.kind === 'parameter') parameters.push(ref.name)
       if (ref.kind === 'value' && ref.name !== 'value') aggregates = true
     }
     walk(bound, (part) => {
@@ -326,5 +336,5 @@ function needsOf(expressions: readonly Bound[]): { fields: string[]; measures: s
       if (part.within !== undefined) fields.push(...part.within)
     })
   }
-  return { fields, measures, aggregates }
+  return { fields, measures, parameters, aggregates }
 }

@@ -1,5 +1,6 @@
+import { type Order, quantileOf, sortedOrder } from '../column/order.js'
 import { round14 } from '../column/round.js'
-import { statistic } from '../column/statistic.js'
+import { sortedByGroup, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import {
   codes,
@@ -14,6 +15,7 @@ import type { Problem } from '../problem/problem.js'
 import { columnVector } from '../table/scope.js'
 import type { Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
+import { createKept, type Kept } from './kept.js'
 import type { Judged } from './kind.js'
 import { groupCells } from './population.js'
 
@@ -31,14 +33,19 @@ export interface JudgedCells extends Judged {
  */
 export function judge(
   rule: BoundRule,
-  cells: { table: Table; parameters: ReadonlyMap<string, number> },
+  cells: { table: Table; parameters: ReadonlyMap<string, number>; kept?: Kept },
   painted: string | undefined,
   notes: Problem[],
 ): JudgedCells {
   const { table } = cells
   const { length } = table
   const kept = new Map<string, Vector>()
-  const { groups, count: groupCount } = groupCells(table, rule.within)
+  const memory = cells.kept ?? createKept()
+  const whole = rule.within.length === 0
+  const { groups, count: groupCount } = whole
+    ? { groups: memory.zeros(length), count: 1 }
+    : groupCells(table, rule.within)
+  let ordered: readonly Order[] | undefined
   let value: Vector | undefined
   let population = groups
   const scope: Scope = {
@@ -61,8 +68,19 @@ export function judge(
   const readValue = (name: string): Vector => {
     if (value === undefined) throw new Error('the judged value cannot be read while it is worked out')
     if (name === 'value') return value
-    const ends = statistic(name === 'lowest' ? 'lowest' : 'highest', numbers(value, length), population, groupCount)
-    return perCell(ends, groups, groupCount)
+    const ends = Float64Array.from(orders(), (order) => (name === 'lowest' ? order.lowest : order.highest))
+    return perCell(ends.map(round14), groups, groupCount)
+  }
+  /** One group over all cells needs no sorting; more are sorted group by group. */
+  const orders = (): readonly Order[] => {
+    if (ordered === undefined) {
+      const values = value?.kind === 'number' ? numbers(value, length) : asNumbers(value ?? constantNumber(0), length)
+      ordered =
+        population === groups && whole
+          ? [memory.order(values)]
+          : sortedByGroup(values, population, groupCount).map(sortedOrder)
+    }
+    return ordered
   }
   const own = (within: readonly string[] | undefined): { groups: Int32Array; count: number } =>
     within === undefined ? { groups, count: groupCount } : groupCells(table, within)
@@ -75,6 +93,9 @@ export function judge(
   const aggregate = (part: BoundAggregate): Vector => {
     const { groups: all, count } = own(part.within)
     const values = part.of === undefined ? new Float64Array(length) : asNumbers(evaluate(part.of, scope), length)
+    const places = PLACES[part.statistic]
+    if (places !== undefined && count === 1 && rule.among === undefined && part.where === undefined)
+      return constantNumber(round14(places(memory.order(values), part.share)))
     return perCell(statistic(part.statistic, values, counted(all, part.where), count, part.share), all, count)
   }
   /** A share of the population's sum, or a place in it from 1, the highest first; ties share the better place. */
@@ -100,6 +121,7 @@ export function judge(
     const holds = conditions(evaluate(rule.among.bound, scope), length)
     population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
     kept.clear()
+    ordered = undefined
   }
   const judgedValue = value
   return {
@@ -108,6 +130,7 @@ export function judge(
     groups,
     groupCount,
     population,
+    orders,
     run: (bound) => rounded(evaluate(bound, scope)),
     note: (said) => notes.push(said),
     tried(cell, values, count) {
@@ -124,11 +147,20 @@ export function judge(
         groups: new Int32Array(count).fill(groups[cell]),
         groupCount,
         population: new Int32Array(count).fill(population[cell]),
+        orders,
         run: (bound) => rounded(evaluate(bound, trial)),
         note: () => {},
       }
     },
   }
+}
+
+/** Statistics that an order tells at once. */
+const PLACES: Readonly<Partial<Record<BoundAggregate['statistic'], (order: Order, share: number) => number>>> = {
+  lowest: (order) => order.lowest,
+  highest: (order) => order.highest,
+  median: (order) => quantileOf(order, 0.5),
+  percentile: quantileOf,
 }
 
 function readColumn(table: Table, name: string): Vector {

@@ -1,3 +1,4 @@
+import type { Order } from '../column/order.js'
 import type { Bound, Type } from '../expression/bound.js'
 import type { Vector } from '../expression/evaluate.js'
 import type { LegendRamp } from '../look/legend.js'
@@ -56,6 +57,8 @@ export interface Judged {
   readonly groupCount: number
   /** The same, with -1 for cells that do not count in the population. */
   readonly population: Int32Array
+  /** The judged values of each group's population by their places; worked out when first asked for. */
+  orders(): readonly Order[]
   /** Runs an expression over the cells; numbers come back rounded to 14 digits. */
   run(bound: Bound): Vector
   /** Says something beside the result, once. */
@@ -125,6 +128,11 @@ export interface Kind<Plan, Fit> {
   readsPopulation(plan: Plan): boolean
   fit(plan: Plan, judged: Judged): Fit
   decide(plan: Plan, fit: Fit, judged: Judged): Decided
+  /**
+   * The values from which on something else is given, where the value of the cell alone decides and does so by steps: then its cells
+   * need only be sorted into these steps. Undefined where it is not so; one group alone is asked for.
+   */
+  cuts?(plan: Plan, fit: Fit): readonly number[] | undefined
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Telling): KindLegend
   /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
   sentence(plan: Plan, telling: Telling): string

@@ -12,6 +12,8 @@ import { type Problem, ProblemError, problem, refuse } from '../problem/problem.
 import { columnNames } from '../table/fields.js'
 import type { Table } from '../table/table.js'
 import { type BoundRule, bindRules } from './check.js'
+import { createKept, type Kept } from './kept.js'
+import type { LookCache } from './layers.js'
 import { type PaintResult, paintCells } from './paint.js'
 import { readParameters } from './parameter.js'
 import { printerFor } from './print.js'
@@ -122,7 +124,7 @@ export function paint(table: Table, spec: PaintSpec): TablePainting {
     format: (name) => table.columns.get(name)?.format,
   }
   const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
-  return painted({ table, rules: bound.rules, palette, measures }, facts, values)
+  return painted({ table, rules: bound.rules, palette, measures, kept: createKept(), looks: new Map() }, facts, values)
 }
 
 interface Prepared {
@@ -130,10 +132,12 @@ interface Prepared {
   rules: readonly BoundRule[]
   palette: Palette
   measures: ReadonlyMap<string, MeasureFacts>
+  kept: Kept
+  looks: Map<string, LookCache>
 }
 
 function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<string, number>): TablePainting {
-  const { table, rules, palette, measures } = prepared
+  const { table, rules, palette, measures, kept, looks } = prepared
   const cells: Cells = {
     level: 'details',
     what: 'table',
@@ -141,6 +145,8 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
     keys: [...table.columns.keys()],
     mixed: new Set<string>(),
     parameters,
+    kept,
+    looks,
   }
   const result: PaintResult = paintCells(cells, rules, [...table.columns.keys()])
   const { painting, results, notes } = result

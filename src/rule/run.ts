@@ -1,5 +1,4 @@
 import { type Column, createCoder } from '../column/column.js'
-import { statistic } from '../column/statistic.js'
 import { conditions, numbers, type Vector } from '../expression/evaluate.js'
 import { directionIcon } from '../look/icons.js'
 import type { Given } from '../look/look.js'
@@ -7,8 +6,11 @@ import type { Extents } from '../look/painting.js'
 import { type Problem, problem } from '../problem/problem.js'
 import { createTable, type Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
-import { asNumbers, type JudgedCells, judge } from './judge.js'
+import { type JudgedCells, judge } from './judge.js'
+import type { Kept } from './kept.js'
 import type { Decided, Judged } from './kind.js'
+import type { LookCache } from './layers.js'
+import { representatives, type Steps, spreadSteps } from './steps.js'
 
 /** The cells that rules are run over: one pair of levels of an exhibit, or a plain table. */
 export interface Cells {
@@ -23,6 +25,10 @@ export interface Cells {
   /** Fields that differ inside some cell. */
   mixed: ReadonlySet<string>
   parameters: ReadonlyMap<string, number>
+  /** What was worked out over the table before; left out, nothing is kept from one painting to the next. */
+  kept?: Kept
+  /** Looks settled before, by what is painted. */
+  looks?: Map<string, LookCache>
   /** The rows that the cells lie in, and the row of each cell; left out where every cell is a row of its own. */
   rows?: { cells: Cells; of: Int32Array }
 }
@@ -32,7 +38,9 @@ export interface RuleResult {
   rule: BoundRule
   /** What was painted: the rule's own, or one of several that are one population. */
   measure: string
-  classes: Int16Array
+  readonly classes: Int16Array
+  /** Where steps of the value decide alone: the class of each. */
+  stepClasses?: Int16Array
   givens: readonly Given[]
   bars?: Extents
   judged: JudgedCells
@@ -60,12 +68,63 @@ export function meantFor(rule: BoundRule, cells: Cells): boolean {
   return rule.levels === 'all' || rule.levels === own.level
 }
 
-/** Runs one rule over the cells it reaches. */
-export function runRule(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
+/** A rule with all that it has to know of its population. */
+export interface Fitted {
+  judged: JudgedCells
+  fit: unknown
+  /** Values at which something changes, where steps of the value decide alone. */
+  cuts?: readonly number[]
+}
+
+/** Works out what a rule compares with; undefined where its cells are not judged one by one where they stand. */
+export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted | undefined {
+  if (rule.together.length > 0 || rule.target === 'row') return undefined
+  const judged = judge(rule, cells, rule.measure, notes)
+  const fit = rule.kind.fit(rule.plan, judged)
+  const cuts = cutsOf(rule, judged, fit)
+  return cuts === undefined ? { judged, fit } : { judged, fit, cuts }
+}
+
+/** Conditions, groups and judges of their own make a cell more than its value. */
+function cutsOf(rule: BoundRule, judged: JudgedCells, fit: unknown): readonly number[] | undefined {
+  if (rule.kind.cuts === undefined || judged.value.kind !== 'number') return undefined
+  if (rule.where !== undefined || rule.among !== undefined || rule.judge !== undefined || rule.within.length > 0)
+    return undefined
+  if (judged.length === 0 || judged.orders()[0].size === 0) return undefined
+  const cuts = rule.kind.cuts(rule.plan, fit)
+  if (cuts === undefined || !rule.givens.some((given) => given.icon === 'direction')) return cuts
+  // An arrow turns below zero, and above it.
+  return [...cuts, 0, Number.MIN_VALUE]
+}
+
+/** What a rule gives on each step of the value; its classes are worked out when somebody asks. */
+export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps, notes: Problem[]): RuleResult {
+  const values = representatives(steps)
+  const trial = judged.tried(0, { kind: 'number', constant: false, values }, values.length)
+  const { classes: stepClasses, givens = rule.givens } = decideOver(rule, fit, trial, notes)
+  let classes: Int16Array | undefined
+  return {
+    rule,
+    measure: rule.measure,
+    stepClasses,
+    get classes() {
+      classes ??= spreadSteps(steps, stepClasses)
+      return classes
+    },
+    givens,
+    judged,
+    fit,
+    judgedAt: (cell) => cell,
+  }
+}
+
+/** Runs one rule over the cells it reaches, cell by cell. */
+export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
   if (rule.together.length > 0) return runTogether(rule, cells, notes)
   const rows = rule.target === 'row' ? cells.rows : undefined
-  const judged = judge(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
-  const fit = rule.kind.fit(rule.plan, judged)
+  const judged =
+    fitted?.judged ?? judge(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
+  const fit = fitted === undefined ? rule.kind.fit(rule.plan, judged) : fitted.fit
   const decided = decideOver(rule, fit, judged, notes)
   const result = {
     rule,
@@ -158,7 +217,7 @@ export function decideOver(
 
 /** How many values each group of a population has. */
 export function populationSizes(judged: Judged): Float64Array {
-  return statistic('count', asNumbers(judged.value, judged.length), judged.population, judged.groupCount)
+  return Float64Array.from(judged.orders(), (order) => order.size)
 }
 
 /** What a rule would give other values in the place of a cell, each with what its class gives; undefined where it gives nothing. */
@@ -170,8 +229,7 @@ export function tryValues(
   const { rule, judged, fit } = result
   const at = result.judgedAt(cell)
   const trial = judged.tried(at, vectorOf(values, rule), values.length)
-  const sizes = rule.readsPopulation ? populationSizes(judged) : undefined
-  const { classes, givens = rule.givens } = decideOver(rule, fit, trial, undefined, sizes)
+  const { classes, givens = rule.givens } = decideOver(rule, fit, trial)
   return Array.from(classes, (c) => (c < 0 ? undefined : givens[c]))
 }
 

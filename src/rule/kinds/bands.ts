@@ -18,6 +18,7 @@ import {
   type LadderFit,
   type Literal,
   missingMask,
+  nextUp,
   runIntervals,
   runLadder,
   SIGNS,
@@ -60,6 +61,9 @@ export const bands: Kind<Ladder, LadderFit> = {
   readsPopulation: () => false,
 
   fit: (plan, judged) => constantIntervals(plan, judged),
+
+  cuts: (_, fit) =>
+    fit === undefined ? undefined : [...fit.low, ...Array.from(fit.high, nextUp)].filter((cut) => Number.isFinite(cut)),
 
   decide: (plan, fit, judged) => ({
     classes: fit === undefined ? runLadder(plan, judged) : runIntervals(plan, fit, judged),

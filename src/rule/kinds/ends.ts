@@ -1,11 +1,11 @@
-import { statistic } from '../../column/statistic.js'
+import { round14 } from '../../column/round.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { BoundText, Judged } from '../kind.js'
 
 /** One end of a scale in each group: as written, or the lowest or highest of the group's own values. */
 export function endOf(limit: BoundText | undefined, own: 'lowest' | 'highest', judged: Judged): Float64Array {
   if (limit !== undefined) return perGroup(limit, judged)
-  return statistic(own, numbers(judged.value, judged.length), judged.population, judged.groupCount)
+  return Float64Array.from(judged.orders(), (order) => round14(own === 'lowest' ? order.lowest : order.highest))
 }
 
 /** A limit, one a group: constant, or the same for all cells of a group (a statistic within it). */

@@ -58,7 +58,7 @@ export function constantIntervals(plan: Ladder, judged: Judged): Intervals | und
 const bits = new DataView(new ArrayBuffer(8))
 
 /** The smallest double above x (IEEE 754-2019, nextUp). */
-function nextUp(x: number): number {
+export function nextUp(x: number): number {
   if (x === 0) return Number.MIN_VALUE
   if (!Number.isFinite(x)) return x
   bits.setFloat64(0, x)

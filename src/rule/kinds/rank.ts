@@ -1,9 +1,10 @@
+import type { Order } from '../../column/order.js'
 import { round14 } from '../../column/round.js'
-import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
 import { addLimit, type Checker, type Kind, writtenOutcome } from '../kind.js'
 import type { RankSpec } from '../spec.js'
+import { nextUp } from './ladder.js'
 import { listed } from './limit-text.js'
 
 /** A count of cells, or a share of them (0 to 1). */
@@ -50,8 +51,12 @@ export const rank: Kind<Plan, Fit> = {
   readsPopulation: () => true,
 
   fit(plan, judged) {
-    const sorted = sortedByGroup(numbers(judged.value, judged.length), judged.population, judged.groupCount)
-    return { sorted, limits: limitsOf(plan, sorted) }
+    return { limits: limitsOf(plan, judged.orders()) }
+  },
+
+  /** From its last value on a part takes all that are better; risen from the lowest, up to it. */
+  cuts(plan, { limits }) {
+    return limits.map(([limit]) => (plan.rising ? nextUp(limit) : limit)).filter((cut) => !Number.isNaN(cut))
   },
 
   decide(plan, { limits }, judged) {
@@ -109,12 +114,12 @@ export const rank: Kind<Plan, Fit> = {
     })
   },
 
-  explain(plan, { sorted }, judged, cell) {
+  explain(plan, _, judged, cell) {
     const value = numbers(judged.value, judged.length)[cell]
     const g = judged.population[cell]
     if (Number.isNaN(value)) return [{ text: 'the value is missing and has no place' }]
     if (g < 0) return [{ text: 'the cell is outside the population and has no place' }]
-    const own = sorted[g]
+    const own = numbers(judged.value, judged.length).filter((x, i) => judged.population[i] === g && !Number.isNaN(x))
     const better = own.filter((x) => (plan.rising ? x < value : x > value)).length
     const ties = own.filter((x) => x === value).length - 1
     const shared = ties === 0 ? '' : `, shared with ${ties} more`
@@ -137,7 +142,6 @@ export const rank: Kind<Plan, Fit> = {
 }
 
 interface Fit {
-  sorted: readonly Float64Array[]
   /** The last value that each part still takes, by group. */
   limits: readonly Float64Array[]
 }
@@ -161,11 +165,11 @@ function cutOf(plan: Plan, part: number, n: number): number {
  * The last value that each part still takes, by group. A place r is the number of better values, so r < cut holds exactly
  * from the value at place ⌈cut⌉ − 1 on: one sort of plain numbers, and ties fall to the better part by themselves.
  */
-function limitsOf(plan: Plan, sorted: readonly Float64Array[]): Float64Array[] {
+function limitsOf(plan: Plan, orders: readonly Order[]): Float64Array[] {
   return plan.parts.map((_, p) =>
-    Float64Array.from(sorted, (own) => {
-      const last = Math.min(own.length, Math.ceil(cutOf(plan, p, own.length))) - 1
-      return plan.rising ? own[last] : own[own.length - 1 - last]
+    Float64Array.from(orders, (own) => {
+      const last = Math.min(own.size, Math.ceil(cutOf(plan, p, own.size))) - 1
+      return own.at(plan.rising ? last : own.size - 1 - last) ?? Number.NaN
     }),
   )
 }

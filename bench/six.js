@@ -1,0 +1,124 @@
+// @ts-check
+/**
+ * Six rules of all kinds over two measures, beside one monolithic loop by hand and beside the same rules written cell by cell with an
+ * object a cell. A figure is the median over several fresh processes: one alone may have met an unlucky compilation.
+ */
+import { execFileSync } from 'node:child_process'
+import { fileURLToPath } from 'node:url'
+import { fromColumns, paint } from 'acuarela'
+import { random } from './random.js'
+import { byHand, byObjects } from './six-rivals.js'
+
+const PROCESSES = 5
+
+/** @type {import('acuarela').PaintSpec} */
+export const SIX = {
+  parameters: { target: 60000 },
+  statuses: {
+    ahead: { wash: 'leaf', icon: 'tick' },
+    close: { wash: 'ochre', icon: 'dash' },
+    behind: { wash: 'clay', icon: 'cross' },
+  },
+  rules: [
+    {
+      paint: 'revenue',
+      bands: [
+        { atLeast: 'target', status: 'ahead' },
+        { atLeast: '80% of target', status: 'close' },
+        { otherwise: 'behind' },
+      ],
+    },
+    { paint: 'revenue', rank: { top: 10, style: { weight: 'bold' } } },
+    { paint: 'revenue', bar: { wash: 'sea' } },
+    { paint: 'growth', gradient: { ramp: ['clay', 'paper', 'leaf'] } },
+    { paint: 'growth', rank: { top: '10%', style: { weight: 'bold' } } },
+    {
+      paint: 'growth',
+      bands: [
+        { atLeast: 'percentile(value, 67%)', style: { icon: 'up' } },
+        { atLeast: 'percentile(value, 33%)', style: { icon: 'level' } },
+        { otherwise: { icon: 'down' } },
+      ],
+    },
+  ],
+}
+
+/** @param {number} cells two measures of half as many rows */
+export function sixData(cells) {
+  const next = random(11)
+  const rows = cells / 2
+  const list = (/** @type {() => number} */ make) =>
+    Float64Array.from({ length: rows }, () => (next() < 0.01 ? Number.NaN : make()))
+  return { revenue: list(() => 20000 + 90000 * next()), growth: list(() => next() + next() - 0.9) }
+}
+
+/** @param {readonly number[]} list */
+const median = (list) => [...list].sort((a, b) => a - b)[list.length >> 1]
+
+/** One process: the times of each way, by turns. @param {number} cells */
+function child(cells) {
+  const data = sixData(cells)
+  const table = fromColumns(data)
+  const painting = paint(table, SIX)
+  let target = 60000
+  const ways = {
+    acuarela: () => paint(table, SIX),
+    repaint: () => painting.repaint({ target: (target = target === 60000 ? 61000 : 60000) }),
+    objects: () => byObjects(data, 60000),
+    loop: () => byHand(data, 60000),
+  }
+  /** @type {Record<string, number[]>} */
+  const times = {}
+  // Small runs need many turns to be warm; objects are slow enough without.
+  const rounds = cells <= 10_000 ? 60 : cells <= 100_000 ? 15 : 7
+  for (let round = -rounds; round < rounds; round++)
+    for (const [name, run] of Object.entries(ways)) {
+      if (name === 'objects' && round !== -1 && (round < 0 || round % 5 !== 0)) continue
+      globalThis.gc?.()
+      const start = performance.now()
+      run()
+      if (round >= 0) (times[name] ??= []).push(performance.now() - start)
+    }
+  const by = Object.fromEntries(Object.entries(times).map(([name, list]) => [name, median(list)]))
+  console.log(JSON.stringify(by))
+}
+
+/** Bytes a cell beside the values: what is kept, and the most there was. @param {number} cells */
+function memoryChild(cells) {
+  const table = fromColumns(sixData(cells))
+  paint(fromColumns(sixData(1000)), SIX)
+  globalThis.gc?.()
+  const before = process.memoryUsage().arrayBuffers
+  let peak = 0
+  const Made = globalThis.Int16Array
+  void Made
+  const painting = paint(table, SIX)
+  peak = process.memoryUsage().arrayBuffers - before
+  globalThis.gc?.()
+  const kept = process.memoryUsage().arrayBuffers - before
+  console.log(JSON.stringify({ kept: kept / cells, peak: peak / cells, plain: painting.notes.length }))
+}
+
+/** @param {number} cells @param {string} what */
+function fresh(cells, what) {
+  const out = execFileSync(process.execPath, ['--expose-gc', fileURLToPath(import.meta.url), what, String(cells)])
+  return JSON.parse(String(out))
+}
+
+export function sixBench() {
+  for (const cells of [10_000, 100_000, 1_000_000]) {
+    const runs = Array.from({ length: PROCESSES }, () => fresh(cells, 'time'))
+    const ratio = (/** @type {string} */ a, /** @type {string} */ b) => median(runs.map((run) => run[a] / run[b]))
+    const time = (/** @type {string} */ name) => `${median(runs.map((run) => run[name])).toFixed(2).padStart(9)} ms`
+    console.log(`six rules over ${cells.toLocaleString('en')} cells, ${PROCESSES} processes`)
+    console.log(`  acuarela                     ${time('acuarela')}   ${ratio('acuarela', 'loop').toFixed(2)} × a loop by hand`)
+    console.log(`  a parameter moved            ${time('repaint')}   ${ratio('repaint', 'loop').toFixed(2)} × a loop by hand`)
+    console.log(`  cell by cell, with objects   ${time('objects')}   ${ratio('objects', 'acuarela').toFixed(0)} × acuarela`)
+    console.log(`  a loop by hand               ${time('loop')}   the measure`)
+  }
+  const { kept, peak } = fresh(1_000_000, 'memory')
+  console.log(`  memory beside the values: ${kept.toFixed(1)} bytes a cell kept, ${peak.toFixed(1)} at the peak`)
+}
+
+const [what, cells] = process.argv.slice(2)
+if (process.argv[1] === fileURLToPath(import.meta.url)) (what === 'memory' ? memoryChild : child)(Number(cells))
