@@ -4,10 +4,12 @@ import { groupBench } from './group.js'
 import { paintBench } from './paint.js'
 import { parquetBench } from './parquet.js'
 import { readBench } from './read.js'
+import { sixBench } from './six.js'
 import { summaryBench } from './summary.js'
 
 /** @type {Record<string, () => unknown>} */
 const BENCHES = {
+  six: () => sixBench(),
   paint: () => paintBench(250_000),
   summary: () => summaryBench(),
   read: () => readBench(1_000_000),

@@ -1,8 +1,8 @@
 // @ts-check
-import { ascending, extent, quantileSorted } from 'd3-array'
+import { quantileSorted } from 'd3-array'
 import { rgb } from 'd3-color'
 import { interpolateLab } from 'd3-interpolate'
-import { scaleLinear } from 'd3-scale'
+import { scaleLinear, scaleThreshold } from 'd3-scale'
 
 const WASH = [0xc0f0de, 0xffefa5, 0xf0ad9a]
 const INK = [0x00483a, 0x5a480c, 0x6d2a14]
@@ -24,6 +24,7 @@ function select(values, low, high, counts, k) {
   let at = 0
   for (let i = 0; i < values.length; i++) {
     const v = values[i]
+    // biome-ignore lint/suspicious/noSelfCompare: the quickest way, and a rival is to be quick
     if (v !== v) continue
     let b = ((v - low) * scale) | 0
     if (b >= n) b = n - 1
@@ -38,6 +39,7 @@ function survey(values) {
   let [low, high, count] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, 0]
   for (let i = 0; i < values.length; i++) {
     const v = values[i]
+    // biome-ignore lint/suspicious/noSelfCompare: the quickest way, and a rival is to be quick
     if (v !== v) continue
     if (v < low) low = v
     if (v > high) high = v
@@ -47,6 +49,7 @@ function survey(values) {
   const scale = counts.length / (high - low)
   for (let i = 0; i < values.length; i++) {
     const v = values[i]
+    // biome-ignore lint/suspicious/noSelfCompare: the quickest way, and a rival is to be quick
     if (v !== v) continue
     const b = ((v - low) * scale) | 0
     counts[b >= counts.length ? counts.length - 1 : b]++
@@ -81,6 +84,7 @@ export function byHand({ revenue, growth }, target) {
   const barTo = new Float32Array(n)
   for (let i = 0; i < n; i++) {
     const v = revenue[i]
+    // biome-ignore lint/suspicious/noSelfCompare: as above
     if (v !== v) {
       status[i] = -1
       icon[i] = -1
@@ -101,6 +105,7 @@ export function byHand({ revenue, growth }, target) {
   const reach = 0.5 / Math.max(-b.low, b.high)
   for (let i = 0; i < n; i++) {
     const v = growth[i]
+    // biome-ignore lint/suspicious/noSelfCompare: as above
     if (v !== v) {
       gIcon[i] = -1
       continue
@@ -114,57 +119,49 @@ export function byHand({ revenue, growth }, target) {
   return { status, fill, ink, icon, bold, barTo, gFill, gInk, gIcon, gBold }
 }
 
-const TEXTS = ['ahead', 'close', 'behind']
-const FILLS = ['#c0f0de', '#ffefa5', '#f0ad9a']
-const INKS = ['#00483a', '#5a480c', '#6d2a14']
-const ICONS = ['tick', 'dash', 'cross']
-
 /**
- * The same cell by cell, as it is written where each cell asks a scale for its colour and keeps what it found in an object.
+ * The same as it is written where each rule is a function of a value, made of common scales, and what the rules say of a cell is put
+ * together in an object of its own.
  * @param {{ revenue: Float64Array, growth: Float64Array }} data @param {number} target
  */
 export function byObjects({ revenue, growth }, target) {
-  const [, most = 1] = extent(revenue)
-  const sorted = Float64Array.from(revenue.filter((v) => !Number.isNaN(v))).sort(ascending)
-  const tenth = sorted[Math.max(0, sorted.length - 10)]
-  const ranked = Float64Array.from(growth.filter((v) => !Number.isNaN(v))).sort(ascending)
-  const best = ranked[ranked.length - Math.ceil(ranked.length / 10)]
-  const [low = 0, high = 0] = [quantileSorted(ranked, 0.33), quantileSorted(ranked, 0.67)]
-  const reach = Math.max(-ranked[0], ranked[ranked.length - 1])
+  const sorted = (/** @type {Float64Array} */ list) => Float64Array.from(list.filter((v) => !Number.isNaN(v))).sort()
+  const amounts = sorted(revenue)
+  const shares = sorted(growth)
+  const status = scaleThreshold([target * 0.8, target], ['behind', 'close', 'ahead'])
+  const tenth = amounts[Math.max(0, amounts.length - 10)]
+  const width = scaleLinear([0, amounts[amounts.length - 1]], [0, 1]).clamp(true)
+  const reach = Math.max(-shares[0], shares[shares.length - 1])
   const color = scaleLinear(['#d4622d', '#fdfaf4', '#008065'])
     .domain([-reach, 0, reach])
     .interpolate(interpolateLab)
     .clamp(true)
-  const width = scaleLinear([0, most], [0, 1]).clamp(true)
+  const best = shares[shares.length - Math.ceil(shares.length / 10)]
+  const icon = scaleThreshold([quantileSorted(shares, 0.33), quantileSorted(shares, 0.67)], ['down', 'level', 'up'])
+  /** @type {Record<string, object>} */
+  const looks = {
+    ahead: { fill: '#c0f0de', ink: '#00483a', icon: 'tick' },
+    close: { fill: '#ffefa5', ink: '#5a480c', icon: 'dash' },
+    behind: { fill: '#f0ad9a', ink: '#6d2a14', icon: 'cross' },
+  }
+  const rules = {
+    revenue: [
+      (/** @type {number} */ v) => ({ status: status(v), ...looks[status(v)] }),
+      (/** @type {number} */ v) => (v >= tenth ? { weight: 'bold' } : {}),
+      (/** @type {number} */ v) => ({ bar: { from: 0, to: width(v) } }),
+    ],
+    growth: [
+      (/** @type {number} */ v) => {
+        const fill = color(v)
+        const { r, g, b } = rgb(fill)
+        return { fill, ink: 0.2126 * r + 0.7152 * g + 0.0722 * b > 140 ? '#212730' : '#fdfaf4' }
+      },
+      (/** @type {number} */ v) => (v >= best ? { weight: 'bold' } : {}),
+      (/** @type {number} */ v) => ({ icon: icon(v) }),
+    ],
+  }
   const cells = []
-  for (const v of revenue) {
-    if (Number.isNaN(v)) {
-      cells.push({})
-      continue
-    }
-    const s = v >= target ? 0 : v >= target * 0.8 ? 1 : 2
-    cells.push({
-      status: TEXTS[s],
-      fill: FILLS[s],
-      ink: INKS[s],
-      icon: ICONS[s],
-      weight: v >= tenth ? 'bold' : null,
-      bar: { from: 0, to: width(v) },
-    })
-  }
-  for (const v of growth) {
-    if (Number.isNaN(v)) {
-      cells.push({})
-      continue
-    }
-    const fill = color(v)
-    const { r, g, b } = rgb(fill)
-    cells.push({
-      fill,
-      ink: 0.2126 * r + 0.7152 * g + 0.0722 * b > 140 ? '#212730' : '#fdfaf4',
-      icon: v >= high ? 'up' : v >= low ? 'level' : 'down',
-      weight: v >= best ? 'bold' : null,
-    })
-  }
+  for (const v of revenue) cells.push(Number.isNaN(v) ? {} : Object.assign({}, ...rules.revenue.map((rule) => rule(v))))
+  for (const v of growth) cells.push(Number.isNaN(v) ? {} : Object.assign({}, ...rules.growth.map((rule) => rule(v))))
   return cells
 }

@@ -5,7 +5,7 @@
  */
 import { execFileSync } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
-import { fromColumns, paint } from 'acuarela'
+import { createPainter, fromColumns, paint } from 'acuarela'
 import { random } from './random.js'
 import { byHand, byObjects } from './six-rivals.js'
 
@@ -59,11 +59,17 @@ const median = (list) => [...list].sort((a, b) => a - b)[list.length >> 1]
 function child(cells) {
   const data = sixData(cells)
   const table = fromColumns(data)
-  const painting = paint(table, SIX)
+  const painter = createPainter(table, SIX)
+  const painting = painter.paint(table)
   let target = 60000
+  const twoHundred = { ...SIX, rules: Array.from({ length: 200 }, (_, i) => SIX.rules[i % SIX.rules.length]) }
   const ways = {
-    acuarela: () => paint(table, SIX),
-    repaint: () => painting.repaint({ target: (target = target === 60000 ? 61000 : 60000) }),
+    acuarela: () => painter.paint(table),
+    repaint: () => {
+      target = target === 60000 ? 61000 : 60000
+      return painting.repaint({ target })
+    },
+    compile: () => createPainter(table, twoHundred),
     objects: () => byObjects(data, 60000),
     loop: () => byHand(data, 60000),
   }
@@ -71,13 +77,14 @@ function child(cells) {
   const times = {}
   // Small runs need many turns to be warm; objects are slow enough without.
   const rounds = cells <= 10_000 ? 60 : cells <= 100_000 ? 15 : 7
-  for (let round = -rounds; round < rounds; round++)
-    for (const [name, run] of Object.entries(ways)) {
-      if (name === 'objects' && round !== -1 && (round < 0 || round % 5 !== 0)) continue
-      globalThis.gc?.()
+  // By turns, but for the objects, whose litter the others would have to clear away.
+  const { objects, ...turns } = ways
+  for (let round = -rounds; round < rounds + 5; round++)
+    for (const [name, run] of Object.entries(round < rounds ? turns : { objects })) {
       const start = performance.now()
       run()
-      if (round >= 0) (times[name] ??= []).push(performance.now() - start)
+      times[name] ??= []
+      if (round >= 0) times[name].push(performance.now() - start)
     }
   const by = Object.fromEntries(Object.entries(times).map(([name, list]) => [name, median(list)]))
   console.log(JSON.stringify(by))
@@ -89,11 +96,8 @@ function memoryChild(cells) {
   paint(fromColumns(sixData(1000)), SIX)
   globalThis.gc?.()
   const before = process.memoryUsage().arrayBuffers
-  let peak = 0
-  const Made = globalThis.Int16Array
-  void Made
   const painting = paint(table, SIX)
-  peak = process.memoryUsage().arrayBuffers - before
+  const peak = process.memoryUsage().arrayBuffers - before
   globalThis.gc?.()
   const kept = process.memoryUsage().arrayBuffers - before
   console.log(JSON.stringify({ kept: kept / cells, peak: peak / cells, plain: painting.notes.length }))
@@ -105,18 +109,30 @@ function fresh(cells, what) {
   return JSON.parse(String(out))
 }
 
-export function sixBench() {
-  for (const cells of [10_000, 100_000, 1_000_000]) {
-    const runs = Array.from({ length: PROCESSES }, () => fresh(cells, 'time'))
+/** @param {readonly number[]} [sizes] @param {number} [processes] */
+export function sixBench(sizes = [10_000, 100_000, 1_000_000], processes = PROCESSES) {
+  for (const cells of sizes) {
+    const runs = Array.from({ length: processes }, () => fresh(cells, 'time'))
     const ratio = (/** @type {string} */ a, /** @type {string} */ b) => median(runs.map((run) => run[a] / run[b]))
-    const time = (/** @type {string} */ name) => `${median(runs.map((run) => run[name])).toFixed(2).padStart(9)} ms`
-    console.log(`six rules over ${cells.toLocaleString('en')} cells, ${PROCESSES} processes`)
-    console.log(`  acuarela                     ${time('acuarela')}   ${ratio('acuarela', 'loop').toFixed(2)} × a loop by hand`)
-    console.log(`  a parameter moved            ${time('repaint')}   ${ratio('repaint', 'loop').toFixed(2)} × a loop by hand`)
-    console.log(`  cell by cell, with objects   ${time('objects')}   ${ratio('objects', 'acuarela').toFixed(0)} × acuarela`)
+    const time = (/** @type {string} */ name) =>
+      `${median(runs.map((run) => run[name]))
+        .toFixed(2)
+        .padStart(9)} ms`
+    console.log(
+      `six rules over ${cells.toLocaleString('en')} cells, ${processes} ${processes === 1 ? 'process' : 'processes'}`,
+    )
+    console.log(
+      `  acuarela                     ${time('acuarela')}   ${ratio('acuarela', 'loop').toFixed(2)} × a loop by hand`,
+    )
+    console.log(
+      `  a parameter moved            ${time('repaint')}   ${ratio('repaint', 'loop').toFixed(2)} × a loop by hand`,
+    )
+    console.log(
+      `  cell by cell, with objects   ${time('objects')}   ${ratio('objects', 'acuarela').toFixed(0)} × acuarela`,
+    )
     console.log(`  a loop by hand               ${time('loop')}   the measure`)
   }
-  const { kept, peak } = fresh(1_000_000, 'memory')
+  const { kept, peak } = fresh(sizes[sizes.length - 1], 'memory')
   console.log(`  memory beside the values: ${kept.toFixed(1)} bytes a cell kept, ${peak.toFixed(1)} at the peak`)
 }
 

@@ -18,7 +18,14 @@ export { printProblem } from './problem/print.js'
 export { type Place, type Problem, ProblemError } from './problem/problem.js'
 export type { Ignored, ProofFinding } from './proof/finding.js'
 export { proof } from './proof/table.js'
-export { type CellLook, type PaintSpec, paint, type TablePainting } from './rule/painter.js'
+export {
+  type CellLook,
+  createPainter,
+  type Painter,
+  type PaintSpec,
+  paint,
+  type TablePainting,
+} from './rule/painter.js'
 export type { Rehearsal, Trial } from './rule/rehearse.js'
 export type { PartCount, StatusCount, Tally } from './rule/tally.js'
 export type { Why, WhyChannel, WhyRule } from './rule/why.js'

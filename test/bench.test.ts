@@ -3,6 +3,7 @@ import { groupBench } from '../bench/group.js'
 import { paintBench } from '../bench/paint.js'
 import { parquetBench } from '../bench/parquet.js'
 import { readBench } from '../bench/read.js'
+import { sixBench } from '../bench/six.js'
 import { summaryBench } from '../bench/summary.js'
 
 test('the benches run, and tell each figure beside its rival', async () => {
@@ -10,12 +11,13 @@ test('the benches run, and tell each figure beside its rival', async () => {
   const log = vi.spyOn(console, 'log').mockImplementation((text: string) => {
     lines.push(text)
   })
+  sixBench([2000], 1)
   await paintBench(500)
   await summaryBench()
   await readBench(2000)
   await groupBench(5000)
   await parquetBench(5000)
   log.mockRestore()
-  expect(lines.filter((line) => line.includes(' × ')).length).toBe(7)
-  expect(lines.filter((line) => line.includes('the measure')).length).toBe(5)
+  expect(lines.filter((line) => line.includes(' × ')).length).toBe(11)
+  expect(lines.filter((line) => line.includes('the measure')).length).toBe(6)
 })

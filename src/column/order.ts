@@ -7,6 +7,18 @@ export interface Order {
   readonly highest: number
   /** The k-th smallest, from 0; undefined beyond the ends. */
   at(k: number): number | undefined
+  /** The bins that its values were sorted into, if they were. */
+  bins?(): Bins | undefined
+}
+
+/** Equal stretches between the lowest value and the highest. */
+export interface Bins {
+  lowest: number
+  scale: number
+  /** How many; a missing value is in one beyond the last. */
+  count: number
+  /** The bin of each value. */
+  places: Uint16Array
 }
 
 /** Values in rising order, none missing, as an order. */
@@ -28,16 +40,9 @@ const BINS = 2048
  * for each bin that is asked for, where sorting takes tens. A bin that holds most of the values is gone into in the same way.
  */
 export function createOrder(values: Float64Array): Order {
-  const { length } = values
-  let [size, lowest, highest] = [0, Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
-  for (let i = 0; i < length; i++) {
-    const v = values[i]
-    // biome-ignore lint/suspicious/noSelfCompare: NaN alone is not itself, and this is twice as fast as asking
-    if (v !== v) continue
-    if (v < lowest) lowest = v
-    if (v > highest) highest = v
-    size++
-  }
+  const ends = new Float64Array([Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY])
+  const size = survey(values, ends)
+  const [lowest, highest] = ends
   if (size === 0) return sortedOrder(new Float64Array(0))
   let sorted: Float64Array | undefined
   let binned: Binned | undefined
@@ -45,6 +50,7 @@ export function createOrder(values: Float64Array): Order {
     size,
     lowest,
     highest,
+    bins: () => binned && { lowest, scale: binned.scale, count: BINS, places: binned.places },
     at(k) {
       if (k < 0 || k >= size) return undefined
       if (k === 0) return lowest
@@ -67,44 +73,31 @@ function present(values: Float64Array, size: number): Float64Array {
 }
 
 interface Binned {
-  lowest: number
   scale: number
   counts: Int32Array
+  /** The bin of each value; of a missing one, beyond the last. */
+  places: Uint16Array
   /** The bins that were asked for, each an order of its own. */
   opened: Map<number, Order>
 }
 
 function bin(values: Float64Array, lowest: number, highest: number): Binned {
-  const counts = new Int32Array(BINS)
+  const counts = new Int32Array(BINS + 1)
+  const places = new Uint16Array(values.length)
   const scale = BINS / (highest - lowest)
-  const last = BINS - 1
-  for (let i = 0; i < values.length; i++) {
-    const v = values[i]
-    // biome-ignore lint/suspicious/noSelfCompare: as above
-    if (v !== v) continue
-    const b = ((v - lowest) * scale) | 0
-    counts[b > last ? last : b]++
-  }
-  return { lowest, scale, counts, opened: new Map() }
+  fillPlaces(values, lowest, scale, places, counts)
+  return { scale, counts, places, opened: new Map() }
 }
 
 function placeIn(binned: Binned, values: Float64Array, k: number): number | undefined {
-  const { counts, lowest, scale, opened } = binned
+  const { counts, places, opened } = binned
   let b = 0
   let before = 0
   while (before + counts[b] <= k) before += counts[b++]
   let order = opened.get(b)
   if (order === undefined) {
     const own = new Float64Array(counts[b])
-    const last = BINS - 1
-    let at = 0
-    for (let i = 0; i < values.length; i++) {
-      const v = values[i]
-      // biome-ignore lint/suspicious/noSelfCompare: as above
-      if (v !== v) continue
-      const place = ((v - lowest) * scale) | 0
-      if ((place > last ? last : place) === b) own[at++] = v
-    }
+    gather(values, places, b, own)
     // A bin of few is sorted; one of many may hold the bulk that an outlier squeezed together.
     order = own.length * 8 > values.length ? createOrder(own) : sortedOrder(own.sort())
     opened.set(b, order)
@@ -120,4 +113,46 @@ export function quantileOf(order: Order, p: number): number {
   const low = Math.floor(h)
   const x = order.at(low) ?? Number.NaN
   return x + (h - low) * ((order.at(Math.min(n - 1, low + 1)) ?? Number.NaN) - x)
+}
+
+// The loops are functions of their own, given nothing but arrays and numbers: compiled once, they stay so.
+
+/** Lowest and highest into `ends`; gives how many values there are. */
+function survey(values: Float64Array, ends: Float64Array): number {
+  let [size, lowest, highest] = [0, ends[0], ends[1]]
+  for (let i = 0; i < values.length; i++) {
+    const v = values[i]
+    // biome-ignore lint/suspicious/noSelfCompare: NaN alone is not itself, and this is twice as fast as asking
+    if (v !== v) continue
+    if (v < lowest) lowest = v
+    if (v > highest) highest = v
+    size++
+  }
+  ends[0] = lowest
+  ends[1] = highest
+  return size
+}
+
+/** The bin of each value, counted. */
+function fillPlaces(
+  values: Float64Array,
+  lowest: number,
+  scale: number,
+  places: Uint16Array,
+  counts: Int32Array,
+): void {
+  const last = BINS - 1
+  for (let i = 0; i < values.length; i++) {
+    const v = values[i]
+    const b = ((v - lowest) * scale) | 0
+    // biome-ignore lint/suspicious/noSelfCompare: as above
+    const place = v !== v ? BINS : b > last ? last : b
+    places[i] = place
+    counts[place]++
+  }
+}
+
+function gather(values: Float64Array, places: Uint16Array, b: number, out: Float64Array): void {
+  let at = 0
+  for (let i = 0; i < places.length; i++) if (places[i] === b) out[at++] = values[i]
 }

@@ -1,5 +1,6 @@
-import { parseColor } from '../color/color.js'
+import { type PackedColor, parseColor } from '../color/color.js'
 import { HOUSE_PIGMENTS, type Pigment, pigmentOf } from '../color/pigments.js'
+import { rampTable } from '../color/ramp.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import { type ReadPicture, readPicture } from './picture.js'
 
@@ -10,6 +11,8 @@ export interface Palette {
   icons: Readonly<Record<string, string>>
   /** The data address of a picture named in the data or the report; a problem where it cannot be had. */
   picture: ReadPicture
+  /** The colours of a ramp, as `rampTable`; each ramp is worked out once. */
+  ramp(stops: readonly PackedColor[], steps: number): PackedColor[]
 }
 
 /** A palette as written: pigments by one colour or by their three parts, icons as pictures. */
@@ -18,10 +21,8 @@ export interface PaletteSpec {
   icons?: Readonly<Record<string, string>>
 }
 
-export const HOUSE: Palette = { pigments: HOUSE_PIGMENTS, icons: {}, picture: (name) => readPicture(name) }
-
 /** The house's palette with a report's own pigments, under house names or new ones, and its own icons. */
-export function createPalette(spec: PaletteSpec, problems: Problem[], picture: ReadPicture = HOUSE.picture): Palette {
+export function createPalette(spec: PaletteSpec, problems: Problem[], picture: ReadPicture = readPicture): Palette {
   const pigments: Record<string, Pigment> = { ...HOUSE_PIGMENTS }
   for (const [name, written] of Object.entries(spec.pigments ?? {})) {
     const at: Path = ['pigments', name]
@@ -47,7 +48,21 @@ export function createPalette(spec: PaletteSpec, problems: Problem[], picture: R
     if (typeof read === 'string') Object.defineProperty(icons, name, { value: read, enumerable: true })
     else problems.push({ ...read, place: { ...read.place, path } })
   }
-  return { pigments, icons, picture }
+  const ramps = new Map<string, PackedColor[]>()
+  return {
+    pigments,
+    icons,
+    picture,
+    ramp(stops, steps) {
+      const key = `${steps} ${stops.join(' ')}`
+      let found = ramps.get(key)
+      if (found === undefined) {
+        found = rampTable(stops, steps)
+        ramps.set(key, found)
+      }
+      return found
+    },
+  }
 }
 
 export function isPigment(palette: Palette, name: string): boolean {

@@ -1,7 +1,8 @@
 import { finished, type Given, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { Extents, Painted } from '../look/painting.js'
+import { fillClasses, renumber } from './kernels.js'
 import type { RuleResult } from './run.js'
-import { padded, type Steps, stepOf } from './steps.js'
+import { type Steps, stepAndClassIds, stepIds } from './steps.js'
 
 /** What a rule gave, as far as looks need it. */
 export type Layer = Pick<RuleResult, 'rule' | 'givens' | 'bars'> & {
@@ -12,98 +13,117 @@ export type Layer = Pick<RuleResult, 'rule' | 'givens' | 'bars'> & {
 }
 
 /** Looks that were settled before, by the classes that make them: the same report is painted again and again. */
-export type LookCache = Map<number, Look>
+export interface LookCache {
+  looks: Map<number, Look>
+  /** Where steps and one more rule are all: the look of each pair of a step and a class, by what the steps give. */
+  pairs: Map<string, (Look | undefined)[]>
+}
+
+export function createLookCache(): LookCache {
+  return { looks: new Map(), pairs: new Map() }
+}
 
 /**
  * Lays the rules of one measure on each other, in their order. A cell is a small number: which step its value is on, together with what
- * the other rules gave it. Each number is settled once, by `layOn`, and every further cell that meets it is a table look-up.
+ * the other rules gave it. Each number that some cell has is settled once, by `layOn`.
  */
 export function layAll(layers: readonly Layer[], length: number, steps?: Steps, cache?: LookCache): Painted {
   const settle = createSettler(layers, cache)
-  const stepped = layers.map((layer, k) => (layer.stepClasses === undefined ? -1 : k)).filter((k) => k >= 0)
-  const others = layers.map((layer, k) => (layer.stepClasses === undefined ? k : -1)).filter((k) => k >= 0)
   const ids = new Int32Array(length)
-  /** The classes of each id so far, by layer; -1 where a layer has none yet. */
-  let tuples: Int16Array[] = [new Int16Array(layers.length).fill(-1)]
-  const [first, ...rest] = others
+  const stepped = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [] : [k]))
+  let others = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [k] : []))
+  /** The classes of each id so far, by layer, -1 where a layer gave none; undefined for ids that no cell has. */
+  let tuples: (Int16Array | undefined)[] = [new Int16Array(layers.length).fill(-1)]
   if (steps !== undefined && stepped.length > 0) {
-    const starts = Array.from({ length: steps.count }, (_, step) => {
+    tuples = Array.from({ length: steps.count }, (_, step) => {
       const tuple = new Int16Array(layers.length).fill(-1)
       for (const k of stepped) tuple[k] = layers[k].stepClasses?.[step] ?? -1
       return tuple
     })
-    tuples =
-      first === undefined ? layStepsAlone(ids, steps, starts) : laySteps(ids, steps, starts, layers[first], first)
-    for (const k of rest) tuples = layOne(ids, tuples, layers[k], k)
-  } else for (const k of others) tuples = layOne(ids, tuples, layers[k], k)
-  const painted: Painted = { ids, looks: tuples.map(settle) }
+    const [first, ...rest] = others
+    if (first === undefined) {
+      const met = stepIds(steps, ids)
+      tuples = tuples.map((tuple, step) => (met[step] === 1 ? tuple : undefined))
+    } else {
+      const { classes, givens } = layers[first]
+      const width = givens.length + 1
+      const met = stepAndClassIds(steps, classes, width, ids)
+      if (rest.length === 0) return withBars(layers, { ids, looks: pairLooks(layers, tuples, met, first, cache) })
+      tuples = crossed(tuples, met, width, first)
+      others = rest
+    }
+  }
+  for (const k of others) {
+    const { classes, givens } = layers[k]
+    const width = givens.length + 1
+    const dense = tuples.filter((tuple) => tuple !== undefined)
+    if (dense.length < tuples.length) {
+      let next = 0
+      renumber(
+        ids,
+        Int32Array.from(tuples, (tuple) => (tuple === undefined ? -1 : next++)),
+      )
+    }
+    const met = new Uint8Array(dense.length * width)
+    fillClasses(classes, width, ids, met)
+    tuples = crossed(dense, met, width, k)
+  }
+  return withBars(layers, { ids, looks: tuples.map((tuple) => (tuple === undefined ? PLAIN_LOOK : settle(tuple))) })
+}
+
+function withBars(layers: readonly Layer[], painted: Painted): Painted {
   const bars = barsOf(layers, painted)
   return bars === undefined ? painted : { ...painted, bars }
 }
 
-/** Steps and nothing else: the ids are those of the steps; one that no cell is on is plain, for nobody wears its look. */
-function layStepsAlone(ids: Int32Array, steps: Steps, starts: Int16Array[]): Int16Array[] {
-  const { values, cuts, count } = steps
-  const missing = count - 1
-  const worn = new Uint8Array(count)
-  const few = cuts.length <= 4
-  const [a, b, c, d] = padded(cuts)
-  for (let i = 0; i < values.length; i++) {
-    const v = values[i]
-    const reached = few ? (v >= a ? 1 : 0) + (v >= b ? 1 : 0) + (v >= c ? 1 : 0) + (v >= d ? 1 : 0) : stepOf(cuts, v)
-    // biome-ignore lint/suspicious/noSelfCompare: NaN alone is not itself, and this is twice as fast as asking
-    const step = v === v ? reached : missing
-    ids[i] = step
-    worn[step] = 1
+/** The looks of steps and one more rule. Painted again with the same steps, what was met before is not made anew. */
+function pairLooks(
+  layers: readonly Layer[],
+  tuples: readonly (Int16Array | undefined)[],
+  met: Uint8Array,
+  k: number,
+  cache: LookCache | undefined,
+): Look[] {
+  const settle = createSettler(layers, cache)
+  const width = layers[k].givens.length + 1
+  const kept = cache !== undefined && isFixed(layers) ? cache : undefined
+  const key = tuples.join('|')
+  const known = kept?.pairs.get(key) ?? new Array<Look | undefined>(met.length)
+  kept?.pairs.set(key, known)
+  const looks = new Array<Look>(met.length)
+  for (let id = 0; id < met.length; id++) {
+    let look: Look | undefined = PLAIN_LOOK
+    if (met[id] === 1) {
+      look = known[id]
+      if (look === undefined) {
+        const tuple = tuples[Math.floor(id / width)]?.slice() ?? new Int16Array(layers.length).fill(-1)
+        tuple[k] = (id % width) - 1
+        look = settle(tuple)
+        known[id] = look
+      }
+    }
+    looks[id] = look
   }
-  return starts.map((tuple, step) => (worn[step] === 1 ? tuple : tuple.map(() => -1)))
+  return looks
 }
 
-/** Steps and one more rule in a single pass. */
-function laySteps(ids: Int32Array, steps: Steps, starts: Int16Array[], layer: Layer, k: number): Int16Array[] {
-  const { values, cuts, count } = steps
-  const { classes } = layer
-  const width = layer.givens.length + 1
-  const settled = new Int32Array(count * width).fill(-1)
-  const tuples: Int16Array[] = []
-  const missing = count - 1
-  const meet = (slot: number): number => {
-    const tuple = starts[Math.floor(slot / width)].slice()
-    tuple[k] = (slot % width) - 1
-    settled[slot] = tuples.push(tuple) - 1
-    return settled[slot]
-  }
-  const few = cuts.length <= 4
-  const [a, b, c, d] = padded(cuts)
-  for (let i = 0; i < values.length; i++) {
-    const v = values[i]
-    const reached = few ? (v >= a ? 1 : 0) + (v >= b ? 1 : 0) + (v >= c ? 1 : 0) + (v >= d ? 1 : 0) : stepOf(cuts, v)
-    // biome-ignore lint/suspicious/noSelfCompare: NaN alone is not itself, and this is twice as fast as asking
-    const slot = (v === v ? reached : missing) * width + classes[i] + 1
-    const id = settled[slot]
-    ids[i] = id < 0 ? meet(slot) : id
-  }
-  return tuples
+/** What a borrowed look or an arrow gives depends on the data, and is not to be remembered. */
+function isFixed(layers: readonly Layer[]): boolean {
+  return layers.every(({ rule, givens }) => givens === rule.givens)
 }
 
-function layOne(ids: Int32Array, before: readonly Int16Array[], layer: Layer, k: number): Int16Array[] {
-  const { classes } = layer
-  const width = layer.givens.length + 1
-  const settled = new Int32Array(before.length * width).fill(-1)
-  const tuples: Int16Array[] = []
-  const { length } = ids
-  const meet = (slot: number): number => {
-    const tuple = before[Math.floor(slot / width)].slice()
-    tuple[k] = (slot % width) - 1
-    settled[slot] = tuples.push(tuple) - 1
-    return settled[slot]
-  }
-  for (let i = 0; i < length; i++) {
-    const slot = ids[i] * width + classes[i] + 1
-    const id = settled[slot]
-    ids[i] = id < 0 ? meet(slot) : id
-  }
-  return tuples
+/** Each tuple with each class of one more layer, where some cell has both. */
+function crossed(
+  tuples: readonly (Int16Array | undefined)[],
+  met: Uint8Array,
+  width: number,
+  k: number,
+): (Int16Array | undefined)[] {
+  return Array.from(met, (some, id) => {
+    const tuple = some === 1 ? tuples[Math.floor(id / width)]?.slice() : undefined
+    if (tuple !== undefined) tuple[k] = (id % width) - 1
+    return tuple
+  })
 }
 
 /** Numbers up to here are whole. */
@@ -111,10 +131,8 @@ const WHOLE = 2 ** 53
 
 /** The look that classes make together, rules laid on in their order. */
 function createSettler(layers: readonly Layer[], cache: LookCache | undefined): (tuple: Int16Array) => Look {
-  // What a borrowed look or an arrow gives depends on the data, and is not to be remembered.
-  const fixed = layers.every(({ rule, givens }) => givens === rule.givens)
   const space = layers.reduce((product, { givens }) => product * (givens.length + 1), 1)
-  const known = fixed && space < WHOLE ? cache : undefined
+  const known = isFixed(layers) && space < WHOLE ? cache?.looks : undefined
   return (tuple) => {
     let key = 0
     if (known !== undefined) {

@@ -2,7 +2,7 @@ import type { Painted } from '../look/painting.js'
 import { type Problem, problem } from '../problem/problem.js'
 import { type BoundRule, ROW } from './check.js'
 import { createKept, type Kept, type Remembered } from './kept.js'
-import { type LookCache, layAll } from './layers.js'
+import { createLookCache, type LookCache, layAll } from './layers.js'
 import { type Cells, fitRule, meantFor, type RuleResult, runRule, stepRule, unreached } from './run.js'
 import { createSteps, type Steps } from './steps.js'
 
@@ -64,7 +64,7 @@ function atMeasure(result: RuleResult, measure: string): RuleResult {
 function looksOf({ looks }: Cells, measure: string): LookCache | undefined {
   let found = looks?.get(measure)
   if (looks !== undefined && found === undefined) {
-    found = new Map()
+    found = createLookCache()
     looks.set(measure, found)
   }
   return found
@@ -95,7 +95,8 @@ function runAll(
   const cuts = fitted.flatMap((own) => own.fitted?.cuts ?? [])
   const stepped = fitted.find((own) => own.fitted?.cuts !== undefined)?.fitted
   const values = stepped?.judged.value
-  const steps = values?.kind === 'number' ? createSteps(values.values, cuts) : undefined
+  const steps =
+    values?.kind === 'number' ? createSteps(values.values, cuts, kept.order(values.values).bins?.()) : undefined
   const layers = rules.map((rule, k) => {
     const own = fitted[k]
     if (steps !== undefined && own.fitted?.cuts !== undefined) {

@@ -98,6 +98,25 @@ export interface DecidedTable {
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
  */
 export function paint(table: Table, spec: PaintSpec): TablePainting {
+  return createPainter(table, spec).paint(table)
+}
+
+/** Rules checked and compiled once, for any number of tables alike. */
+export interface Painter {
+  /**
+   * Decides how the cells of a table look. Its columns are those of the table that the painter was made with, by name and type.
+   *
+   * @throws RangeError where a column is missing, or of another type.
+   */
+  paint(table: Table): TablePainting
+}
+
+/**
+ * Checks and compiles rules for tables of the same columns, such as the same sales of another day.
+ *
+ * @throws ProblemError carrying every problem of the rules, statuses and parameters.
+ */
+export function createPainter(like: Table, spec: PaintSpec): Painter {
   const problems: Problem[] = []
   const statuses = spec.statuses ?? {}
   const palette = createPalette(spec, problems)
@@ -105,26 +124,35 @@ export function paint(table: Table, spec: PaintSpec): TablePainting {
     problems.push(...checkStyle(status, ['statuses', name], palette))
   const parameters = readParameters(spec.parameters ?? {}, ['parameters'], problems)
   const measures = new Map<string, MeasureFacts>()
-  for (const column of table.columns.values()) {
+  for (const column of like.columns.values()) {
     if (column.type.kind !== 'number') continue
     const facts: MeasureFacts = { label: column.label, type: column.type }
     if (column.format !== undefined) facts.format = column.format
     if (column.better !== undefined) facts.better = column.better
     measures.set(column.name, facts)
   }
-  const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(table, '') }
+  const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(like, '') }
   const bound = bindRules(spec.rules, vocabulary, ['rules'])
   refuse([...problems, ...bound.problems])
-  const facts: Facts = {
-    locale: spec.locale ?? 'en',
-    statuses,
-    parameters,
-    label: (name) => table.columns.get(name)?.label ?? name,
-    color: createColorNamer(palette),
-    format: (name) => table.columns.get(name)?.format,
-  }
   const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
-  return painted({ table, rules: bound.rules, palette, measures, kept: createKept(), looks: new Map() }, facts, values)
+  const color = createColorNamer(palette)
+  const looks = new Map<string, LookCache>()
+  return {
+    paint(table) {
+      for (const { name, column } of like.columns.values())
+        if (table.columns.get(name)?.column.kind !== column.kind)
+          throw new RangeError(`the painter was made for a column ${name} of ${column.kind}s, and the table has none`)
+      const facts: Facts = {
+        locale: spec.locale ?? 'en',
+        statuses,
+        parameters,
+        label: (name) => table.columns.get(name)?.label ?? name,
+        color,
+        format: (name) => table.columns.get(name)?.format,
+      }
+      return painted({ table, rules: bound.rules, palette, measures, kept: createKept(), looks }, facts, values)
+    },
+  }
 }
 
 interface Prepared {

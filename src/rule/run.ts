@@ -262,6 +262,7 @@ function leaveSmall(
   sizes: Float64Array,
   notes: Problem[] | undefined,
 ): void {
+  if (sizes.every((size) => size >= 2)) return
   let left = false
   for (let i = 0; i < classes.length; i++)
     if (classes[i] >= 0 && sizes[judged.groups[i]] < 2) {

@@ -1,3 +1,6 @@
+import type { Bins } from '../column/order.js'
+import { fillPlaced, fillPlacedAndClasses, fillSteps, fillStepsAndClasses } from './kernels.js'
+
 /** Sorts values into steps: how many of the rising cuts a value reaches. Missing ones have a step of their own, the last. */
 export interface Steps {
   readonly values: Float64Array
@@ -5,14 +8,54 @@ export interface Steps {
   readonly cuts: Float64Array
   /** One more than there are cuts, and one for missing. */
   readonly count: number
+  /** The steps of small stretches of the numbers, -1 where a cut lies in one. */
+  readonly grid: Int16Array
+  readonly scale: number
+  /** The bins that the values are in already: the grid is over these then. */
+  readonly places?: Uint16Array
 }
 
-/** Beyond so many cuts it is quicker to halve than to count. */
-export const FEW_CUTS = 8
+/** Stretches between the first cut and the last. */
+const STRETCHES = 512
 
-export function createSteps(values: Float64Array, cuts: readonly number[]): Steps {
+export function createSteps(values: Float64Array, cuts: readonly number[], bins?: Bins): Steps {
   const sorted = Float64Array.from(new Set(cuts)).sort()
-  return { values, cuts: sorted, count: sorted.length + 2 }
+  const count = sorted.length + 2
+  if (bins !== undefined) {
+    const { lowest, scale, places } = bins
+    const last = bins.count - 1
+    const grid = gridOf(sorted, bins.count + 1, (cut) => Math.min(last, Math.max(0, (cut - lowest) * scale)) | 0)
+    grid[bins.count] = count - 1
+    return { values, cuts: sorted, count, grid, scale, places }
+  }
+  const reach = STRETCHES / (sorted[sorted.length - 1] - sorted[0])
+  // One cut, or cuts without end: the stretch of the first holds them all.
+  const scale = Number.isFinite(reach) ? reach : 0
+  const grid = gridOf(sorted, STRETCHES + 3, (cut) => stretchOf(cut, sorted[0], scale))
+  return { values, cuts: sorted, count, grid, scale }
+}
+
+/**
+ * A value is looked up by the stretch that it lies in, which costs the same wherever the cuts are: comparing it with each of them is a
+ * guess that goes wrong every other time. The stretch before the first cut and that beyond the last hold none; where one does hold a cut,
+ * it is compared after all. Stretches rise with values, rounding or not, so that no cut can lie between two of one stretch unseen.
+ */
+function gridOf(cuts: Float64Array, length: number, of: (cut: number) => number): Int16Array {
+  const grid = new Int16Array(length)
+  let step = 0
+  let from = 0
+  for (const cut of cuts) {
+    const stretch = of(cut)
+    for (; from < stretch; from++) if (grid[from] >= 0) grid[from] = step
+    grid[stretch] = -1
+    step++
+  }
+  for (; from < grid.length; from++) if (grid[from] >= 0) grid[from] = step
+  return grid
+}
+
+function stretchOf(v: number, first: number, scale: number): number {
+  return Math.min(STRETCHES + 2, Math.max(0, (v - first) * scale + 1)) | 0
 }
 
 /** A value of each step: the cut that begins it, one below all cuts, and missing. */
@@ -21,52 +64,29 @@ export function representatives({ cuts }: Steps): Float64Array {
 }
 
 /** What each step gives, cell by cell. */
-export function spreadSteps<T extends Int16Array | Int32Array>(steps: Steps, gives: T): T {
-  const Made = gives.constructor as new (length: number) => T
-  const out = new Made(steps.values.length)
-  fillSteps(steps, gives, out)
-  return out
+export function spreadSteps(steps: Steps, gives: Int16Array): Int16Array {
+  const ids = new Int32Array(steps.values.length)
+  stepIds(steps, ids)
+  return Int16Array.from(ids, (step) => gives[step])
 }
 
-/** One pass: a value is compared with every cut, which is quicker than to guess which one it is. */
-function fillSteps({ values, cuts, count }: Steps, gives: Int16Array | Int32Array, out: Int16Array | Int32Array): void {
-  const { length } = values
-  const missing = gives[count - 1]
-  if (cuts.length <= 4) {
-    const [a, b, c, d] = padded(cuts)
-    for (let i = 0; i < length; i++) {
-      const v = values[i]
-      const step = (v >= a ? 1 : 0) + (v >= b ? 1 : 0) + (v >= c ? 1 : 0) + (v >= d ? 1 : 0)
-      // biome-ignore lint/suspicious/noSelfCompare: NaN alone is not itself, and this is twice as fast as asking
-      out[i] = v === v ? gives[step] : missing
-    }
-    return
-  }
-  for (let i = 0; i < length; i++) {
-    const v = values[i]
-    // biome-ignore lint/suspicious/noSelfCompare: as above
-    out[i] = v === v ? gives[stepOf(cuts, v)] : missing
-  }
+/** The step of each value; gives which steps some value is on. */
+export function stepIds({ values, cuts, grid, scale, count, places }: Steps, ids: Int32Array): Uint8Array {
+  const met = new Uint8Array(count)
+  if (places === undefined) fillSteps(values, cuts, grid, scale, count - 1, ids, met)
+  else fillPlaced(values, places, cuts, grid, ids, met)
+  return met
 }
 
-/** The step of a value that is not missing. */
-export function stepOf(cuts: Float64Array, v: number): number {
-  if (cuts.length <= FEW_CUTS) {
-    let step = 0
-    for (let k = 0; k < cuts.length; k++) step += v >= cuts[k] ? 1 : 0
-    return step
-  }
-  let [from, to] = [0, cuts.length]
-  while (from < to) {
-    const middle = (from + to) >> 1
-    if (v >= cuts[middle]) from = middle + 1
-    else to = middle
-  }
-  return from
-}
-
-/** Up to four cuts as four: those that are not there are never reached. */
-export function padded(cuts: Float64Array): [number, number, number, number] {
-  const at = (k: number): number => (k < cuts.length ? cuts[k] : Number.POSITIVE_INFINITY)
-  return [at(0), at(1), at(2), at(3)]
+/** The step of each value together with a class, as one number; gives which of them some cell has. */
+export function stepAndClassIds(
+  { values, cuts, grid, scale, count, places }: Steps,
+  classes: Int16Array,
+  width: number,
+  ids: Int32Array,
+): Uint8Array {
+  const met = new Uint8Array(count * width)
+  if (places === undefined) fillStepsAndClasses(values, cuts, grid, scale, count - 1, classes, width, ids, met)
+  else fillPlacedAndClasses(values, places, cuts, grid, classes, width, ids, met)
+  return met
 }

@@ -2,6 +2,7 @@ import { numbers } from '../../expression/evaluate.js'
 import { resolveColor } from '../../look/given.js'
 import { type BarStyle, PLAIN_GIVEN } from '../../look/look.js'
 import { problem } from '../../problem/problem.js'
+import { fillBars } from '../kernels.js'
 import type { BoundText, Checker, Judged, Kind } from '../kind.js'
 import type { BarSpec } from '../spec.js'
 import { clamp, endOf, perGroup, shareText } from './ends.js'
@@ -67,18 +68,25 @@ export const bar: Kind<Plan, Fit> = {
   },
 
   decide(plan, fit, judged) {
-    const { length, groups } = judged
+    const { length, groups, groupCount } = judged
     const values = numbers(judged.value, length)
-    const classes = new Int16Array(length).fill(-1)
-    const bars = { from: new Float32Array(length).fill(Number.NaN), to: new Float32Array(length).fill(Number.NaN) }
+    const classes = new Int16Array(length)
+    const bars = { from: new Float32Array(length), to: new Float32Array(length) }
+    if (groupCount === 1 && fit.to[0] > fit.from[0]) {
+      fillBars(values, fit.from[0], fit.to[0], fit.base[0], plan.left, plan.right, classes, bars.from, bars.to)
+      return { classes, bars }
+    }
+    const bases = Float64Array.from({ length: groupCount }, (_, g) => placeAt(fit, g, fit.base[g]))
     for (let i = 0; i < length; i++) {
       const g = groups[i]
-      const place = placeAt(fit, g, values[i])
-      if (Number.isNaN(place)) continue
-      const base = placeAt(fit, g, fit.base[g])
-      classes[i] = values[i] < fit.base[g] ? plan.left : plan.right
+      const v = values[i]
+      const reach = fit.to[g] - fit.from[g]
+      const base = bases[g]
+      const place = reach > 0 ? Math.min(1, Math.max(0, (v - fit.from[g]) / reach)) : placeAt(fit, g, v)
       bars.from[i] = Math.min(base, place)
       bars.to[i] = Math.max(base, place)
+      // biome-ignore lint/suspicious/noSelfCompare: NaN alone is not itself, and this is twice as fast as asking
+      classes[i] = place !== place ? -1 : v < fit.base[g] ? plan.left : plan.right
     }
     return { classes, bars }
   },

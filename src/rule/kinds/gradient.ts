@@ -10,6 +10,7 @@ import { PLAIN_GIVEN } from '../../look/look.js'
 import { isPigment } from '../../look/palette.js'
 import { nearest } from '../../problem/nearest.js'
 import { type Path, problem } from '../../problem/problem.js'
+import { fillEvenRamp, fillRamp } from '../kernels.js'
 import type { Boundary, BoundText, Checker, Judged, Kind, Telling } from '../kind.js'
 import type { GradientSpec } from '../spec.js'
 import { clamp, endOf, perGroup, shareText } from './ends.js'
@@ -76,7 +77,7 @@ export const gradient: Kind<Plan, Fit> = {
     }
     if (stops === undefined) return undefined
     const ink = gives === 'ink'
-    const colors = rampTable(
+    const colors = checker.palette.ramp(
       stops.map((stop) => stop.color),
       own.shades ?? SMOOTH,
     )
@@ -107,10 +108,18 @@ export const gradient: Kind<Plan, Fit> = {
   },
 
   decide(plan, fit, judged) {
-    const { length, groups } = judged
+    const { length, groups, groupCount } = judged
     const values = numbers(judged.value, length)
     const out = new Int16Array(length)
-    for (let i = 0; i < length; i++) out[i] = classAt(plan, placeAt(fit, groups[i], values[i]))
+    const [m] = fit.middle
+    // One group and a smooth ramp is what most gradients are.
+    const [order] = groupCount === 1 ? judged.orders() : []
+    const [low, up] = [fit.lower[0], fit.upper[0]]
+    const inside = order !== undefined && order.lowest >= fit.from[0] && order.highest <= fit.to[0]
+    if (order === undefined || plan.shades !== undefined || Number.isNaN(m) || judged.population !== groups)
+      for (let i = 0; i < length; i++) out[i] = classAt(plan, placeAt(fit, groups[i], values[i]))
+    else if (inside && low === up) fillEvenRamp(values, m, up, SMOOTH - 1, plan.first, out)
+    else fillRamp(values, m, low, up, SMOOTH - 1, plan.first, out)
     return { classes: out }
   },
 
@@ -179,15 +188,18 @@ interface Fit extends Ends {
   upper: Float64Array
 }
 
-/** Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends are one half. */
+/**
+ * Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends are one half. Of the two
+ * distances from the middle one is always 0, which costs less than to ask which.
+ */
 function placeAt({ middle, lower, upper }: Fit, g: number, v: number): number {
-  const m = middle[g]
-  return clamp(0.5 + (v - m) * (v >= m ? upper[g] : lower[g]))
+  const d = v - middle[g]
+  return clamp(0.5 + Math.max(d, 0) * upper[g] + Math.min(d, 0) * lower[g])
 }
 
 function classAt({ first, shades }: Plan, t: number): number {
   if (Number.isNaN(t)) return -1
-  if (shades === undefined) return first + Math.round(t * (SMOOTH - 1))
+  if (shades === undefined) return first + ((t * (SMOOTH - 1) + 0.5) | 0)
   // The grain of salt keeps a value that stands on an edge in the class above it.
   return first + Math.min(shades - 1, Math.floor(t * shades + 1e-12))
 }
