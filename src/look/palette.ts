@@ -1,6 +1,5 @@
-import { type PackedColor, parseColor } from '../color/color.js'
+import { parseColor } from '../color/color.js'
 import { HOUSE_PIGMENTS, type Pigment, pigmentOf } from '../color/pigments.js'
-import { rampTable } from '../color/ramp.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import { type ReadPicture, readPicture } from './picture.js'
 
@@ -11,8 +10,8 @@ export interface Palette {
   icons: Readonly<Record<string, string>>
   /** The data address of a picture named in the data or the report; a problem where it cannot be had. */
   picture: ReadPicture
-  /** The colours of a ramp, as `rampTable`; each ramp is worked out once. */
-  ramp(stops: readonly PackedColor[], steps: number): PackedColor[]
+  /** What is made of its colours once and asked for often, by a key of its own. */
+  remember<T>(key: string, make: () => T): T
 }
 
 /** A palette as written: pigments by one colour or by their three parts, icons as pictures. */
@@ -48,19 +47,14 @@ export function createPalette(spec: PaletteSpec, problems: Problem[], picture: R
     if (typeof read === 'string') Object.defineProperty(icons, name, { value: read, enumerable: true })
     else problems.push({ ...read, place: { ...read.place, path } })
   }
-  const ramps = new Map<string, PackedColor[]>()
+  const made = new Map<string, unknown>()
   return {
     pigments,
     icons,
     picture,
-    ramp(stops, steps) {
-      const key = `${steps} ${stops.join(' ')}`
-      let found = ramps.get(key)
-      if (found === undefined) {
-        found = rampTable(stops, steps)
-        ramps.set(key, found)
-      }
-      return found
+    remember<T>(key: string, make: () => T): T {
+      if (!made.has(key)) made.set(key, make())
+      return made.get(key) as T
     },
   }
 }

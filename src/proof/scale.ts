@@ -49,7 +49,7 @@ export function againstSign(subject: Subject): ProofFinding[] {
 
 /** Populations smaller than this have no tail to speak of. */
 const ENOUGH = 8
-/** The middle nine tenths of the values should have this much of the scale. */
+/** What is left without the twentieth at each end, one value at least, should have this much of the scale. */
 const ROOM = 0.25
 
 /** Nearly all values within a small part of the scale, because of few far off. */
@@ -66,11 +66,12 @@ export function squeezed(subject: Subject): ProofFinding[] {
     for (const [g, own] of all.entries()) {
       if (own.length < ENOUGH) continue
       const sorted = Float64Array.from(own).sort()
-      const [low, high] = [quantileSorted(sorted, 0.05), quantileSorted(sorted, 0.95)]
+      const apart = Math.max(1, Math.floor(sorted.length / 20))
+      const [low, high] = [sorted[apart], sorted[sorted.length - 1 - apart]]
       const inside = Math.min(high, ends.to[g]) - Math.max(low, ends.from[g])
       const share = inside / (ends.to[g] - ends.from[g])
       if (!(share < ROOM) || sorted[0] === sorted[sorted.length - 1]) continue
-      const message = `nine values of ten lie between ${telling.print(low)} and ${telling.print(high)}, ${Math.round(Math.max(0, share) * 100)}% of a scale from ${telling.print(ends.from[g])} to ${telling.print(ends.to[g])}`
+      const message = `all but ${apart === 1 ? 'the lowest and the highest' : `the ${apart} lowest and highest`} lie between ${telling.print(low)} and ${telling.print(high)}, ${Math.round(Math.max(0, share) * 100)}% of a scale from ${telling.print(ends.from[g])} to ${telling.print(ends.to[g])}`
       const at = `${rule.name}, ${placeText(level, result.measure)}`
       const numbers = { low, high, from: ends.from[g], to: ends.to[g], share }
       return [finding('scale-squeezed', { at, message, numbers, path: ['rules', rule.index, rule.kind.key] })]

@@ -77,13 +77,18 @@ export const gradient: Kind<Plan, Fit> = {
     }
     if (stops === undefined) return undefined
     const ink = gives === 'ink'
-    const colors = checker.palette.ramp(
-      stops.map((stop) => stop.color),
-      own.shades ?? SMOOTH,
-    )
-    const classes = colors.map((color) =>
-      checker.gives({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) }),
-    )
+    const shades = own.shades ?? SMOOTH
+    const { colors, givens } = checker.palette.remember(`${ink} ${shades} ${stops.map((stop) => stop.color)}`, () => {
+      const made = rampTable(
+        stops.map((stop) => stop.color),
+        shades,
+      )
+      return {
+        colors: made,
+        givens: made.map((color) => ({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) })),
+      }
+    })
+    const classes = givens.map((given) => checker.gives(given))
     return {
       colors,
       icons: [],

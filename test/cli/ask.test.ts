@@ -1,0 +1,232 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, test } from 'vitest'
+import { exhibitOf, type Painted } from '../support/painted.js'
+import { acuarela, folder } from '../support/tool.js'
+
+const SPRING = 'examples/brezal/spring.acuarela.yaml'
+
+test('rules: every rule as a sentence, with the cells it covers, paints and loses', async () => {
+  const { code, out, err } = await acuarela(['rules', SPRING])
+  expect([code, err]).toEqual([0, ''])
+  const text = out.replace(/\n\s+/g, ' ')
+  expect(text).toContain(
+    'Revenue of each shop in shops is On target from €60,000 (Shop target), Near target from €48,000 (80% of Shop target) and Behind below; missing is left alone.',
+  )
+  expect(text).toContain('shops.revenue, details: 9 cells, 9 painted')
+  expect(text).toContain('Margin is Leading for the best 1, best being highest')
+  const told = JSON.parse((await acuarela(['rules', SPRING, '--json'])).out) as { rule: string; places: object[] }[]
+  expect(told.map(({ rule }) => rule)).toEqual(['target', 'plan', 'best', 'season', 'months'])
+})
+
+test('why: a cell by its keys, the total without any, and candidates where several fit', async () => {
+  const cell = await acuarela(['why', SPRING, 'shops.revenue', 'shop=Larkmoor'])
+  expect(cell.code).toBe(0)
+  expect(cell.out).toContain('Revenue is €47,881.')
+  expect(cell.out).toMatch(/status {2}Behind +target/)
+  expect(cell.out).toContain('from €60,000 (Shop target): no; from €48,000 (80% of Shop target): no')
+  const total = await acuarela(['why', SPRING, 'shops.gap'])
+  expect(total.out).toContain('Total (shops)')
+  expect(total.out).toContain('not applied, it is for details only')
+  const several = await acuarela(['why', SPRING, 'seasons.revenue', 'line=Roses'])
+  expect(several.out).toContain('Several cells fit')
+  expect(several.out).toContain('line=Roses month=2023-03')
+  const data = JSON.parse((await acuarela(['why', SPRING, 'shops.revenue', 'shop=Larkmoor', '--json'])).out)
+  expect(data.why.rules[0]).toMatchObject({
+    rule: 'target',
+    won: ['status', 'fill', 'ink', 'weight', 'icon'],
+    lost: [],
+  })
+  expect(data.why.rules[0].findings.map((f: { limit?: number; holds?: boolean }) => [f.limit, f.holds])).toEqual([
+    [60000, false],
+    [48000, false],
+    [undefined, undefined],
+  ])
+})
+
+/** A report that is read at once. */
+const SMALL = {
+  'd.csv': 'shop,amount\nAsh,30\nElm,10\n',
+  'r.acuarela.yaml': `title: t
+sources: { s: { file: d.csv } }
+measures: { revenue: sum(amount) }
+parameters: { target: 20 }
+statuses: { ahead: { wash: leaf, icon: tick }, behind: { wash: clay, icon: cross } }
+rules: [{ name: target, paint: revenue, bands: [{ atLeast: target, status: ahead }, { otherwise: behind }] }]
+exhibits: [{ name: shops, table: { rows: shop, show: revenue } }]
+`,
+}
+
+test('what is misspelt in a question is told with the way out', async () => {
+  const cwd = await folder(SMALL)
+  const asked = async (command: string, ...args: string[]): Promise<string> => {
+    const { code, out, err } = await acuarela([command, 'r.acuarela.yaml', ...args], cwd)
+    expect([code, out]).toEqual([2, ''])
+    return err
+  }
+  const told = await Promise.all([
+    asked('why', 'shop.revenue'),
+    asked('why', 'shops.revenu'),
+    asked('why', 'revenue'),
+    asked('why', 'shops.revenue', 'shops=Ash'),
+    asked('why', 'shops.revenue', 'shop=Nowhere'),
+    asked('why', 'shops.revenue', 'Ash'),
+    asked('rehearse', '--rule', 'targt'),
+    asked('tally', '--expect', 'behnd <= 3'),
+    asked('tally', '--expect', 'behind'),
+    asked('tally', '--against', '70000'),
+  ])
+  const ways = [
+    'unknown exhibit: shop; did you mean shops?',
+    'unknown measure: revenu; did you mean revenue?',
+    'write them with a dot, as in shops.revenue',
+    'is not split by shops; did you mean shop?',
+    'no cell of this exhibit is shop=Nowhere; there are Ash, Elm',
+    'write it as shop=Larkmoor',
+    'unknown rule: targt; did you mean target?',
+    'unknown status: behnd; did you mean behind?',
+    'write a status and a limit',
+    'write it as target=70000',
+  ]
+  ways.forEach((way, i) => expect(told[i]).toContain(way))
+})
+
+test('tally: counts are those of the painted data, and what is expected decides the exit code', async () => {
+  const { out } = await acuarela(['tally', SPRING, '--json'])
+  const { statuses } = JSON.parse(out) as {
+    statuses: { exhibit: string; measure: string; status: string; count: number }[]
+  }
+  const painted = JSON.parse((await acuarela(['paint', SPRING, '--to', 'json'])).out) as Painted
+  for (const { exhibit, measure, status, count } of statuses) {
+    const cells = exhibitOf(painted, exhibit).cells.filter(
+      (cell) => cell.measure === measure && cell.level.row === 'detail' && cell.level.column === 'detail',
+    )
+    expect(cells.filter((cell) => cell.look.status === status).length).toBe(count)
+  }
+  expect((await acuarela(['tally', SPRING, '--expect', 'shops.behind <= 2', '--expect', 'behind = 6'])).code).toBe(0)
+  const missed = await acuarela(['tally', SPRING, '--expect', 'behind < 3'])
+  expect(missed.code).toBe(1)
+  expect(missed.out).toContain('not as expected: behind < 3 (6)')
+})
+
+test('tally --against: each cell that changes its status, as painting with the other value shows', async () => {
+  const { out } = await acuarela(['tally', SPRING, '--against', 'target=70000', '--json'])
+  const { against } = JSON.parse(out) as {
+    against: { cells: { name: string; measure: string; before: string; after: string }[] }
+  }
+  const shops = async (...more: string[]): Promise<Map<string, string | null>> => {
+    const painted = JSON.parse((await acuarela(['paint', SPRING, '--to', 'json', ...more])).out) as Painted
+    const own = exhibitOf(painted, 'shops').cells.filter((c) => c.measure === 'revenue' && c.level.row === 'detail')
+    return new Map(own.map((cell) => [cell.row.shop ?? '', cell.look.status]))
+  }
+  const [was, is] = [await shops(), await shops('--set', 'target=70000')]
+  const changed = [...was].filter(([shop, status]) => is.get(shop) !== status).map(([shop]) => shop)
+  expect(against.cells.map(({ name }) => name).sort()).toEqual(changed.sort())
+  expect(changed.length).toBeGreaterThan(0)
+  const text = (await acuarela(['tally', SPRING, '--against', 'target=70000'])).out
+  expect(text).toContain('On target → Near target')
+})
+
+test('rehearse: just below, at and just above each limit, at the digits shown', async () => {
+  const { out } = await acuarela(['rehearse', SPRING, '--rule', 'target', '--value', '59999.9', '--json'])
+  const [{ trials }] = JSON.parse(out) as { trials: { value: number | null; what: string; status: string | null }[] }[]
+  const status = (value: number | null): string | null | undefined => trials.find((t) => t.value === value)?.status
+  expect([47999, 48000, 48001, 59999, 59999.9, 60000].map(status)).toEqual([
+    'behind',
+    'close',
+    'close',
+    'close',
+    'close',
+    'ahead',
+  ])
+  expect(status(null)).toBeNull()
+  expect(status(0)).toBe('behind')
+  expect(trials.find((t) => t.value === 60000)?.what).toBe('at: Shop target')
+})
+
+test('colours are written where they are wanted and nowhere else, and names from data cannot write their own', async () => {
+  const plain = await acuarela(['rehearse', SPRING])
+  expect(plain.out).not.toContain('\u001b')
+  expect((await acuarela(['rehearse', SPRING, '--color'])).out).toContain('\u001b[')
+  const cwd = await folder({
+    'd.csv': 'shop,amount\n"\u001b[31mred",1\nblue,2\n',
+    'r.acuarela.yaml':
+      'title: t\nsources: { s: { file: d.csv } }\nmeasures: { total: sum(amount) }\nstatuses: { a: { wash: leaf } }\nrules: [{ paint: total, bands: [{ above: 0, status: a }] }]\nexhibits: [{ name: e, table: { rows: shop, show: total } }]\n',
+  })
+  for (const args of [
+    ['why', 'r.acuarela.yaml', 'e.total'],
+    ['tally', 'r.acuarela.yaml', '--against', 'r.acuarela.yaml'],
+    ['rehearse', 'r.acuarela.yaml'],
+    ['rules', 'r.acuarela.yaml'],
+  ])
+    expect((await acuarela(args, cwd)).out, args[0]).not.toContain('\u001b')
+})
+
+test('own icons, pictures, pigments, bars, flags and painted rows are on the page and in the data', async () => {
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 16 16"><circle cx="8" cy="8" r="5"/></svg>'
+  const report = `title: t
+sources: { s: { file: d.csv } }
+measures: { total: { formula: sum(amount), format: number 0, label: Total }, half: total / 2 }
+pigments: { moss: '#3b6e22' }
+icons: { sprout: sprout.svg }
+statuses:
+  good: { label: Good, wash: moss, icon: sprout, flag: '{half} of {status}' }
+rules:
+  - { paint: total, bands: [{ atLeast: 20, status: good }] }
+  - { paint: total, bar: { wash: moss } }
+  - { paint: row, judge: kind, bands: [{ equals: Trade, style: { wash: rain } }] }
+  - { paint: shop, borrow: { picture: photo } }
+exhibits: [{ name: e, table: { rows: shop, show: [total, half] } }]
+`
+  const cwd = await folder({
+    'd.csv':
+      'shop,kind,photo,amount\nAsh,Trade,sprout.svg,30\nElm,Garden,../secret.png,10\nTern,Trade,https://x.example/a.png,-4\n',
+    'r.acuarela.yaml': report,
+    'sprout.svg': svg,
+  })
+  const { code, out, err } = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'json'], cwd)
+  expect([code, err]).toEqual([0, ''])
+  const { cells, headers, notes } = (JSON.parse(out) as Painted).exhibits[0]
+  const [ash] = cells
+  expect(ash.look).toMatchObject({ status: 'good', icon: 'sprout', flag: '15 of Good' })
+  expect(ash.look.bar).toEqual({ from: 0.1176, to: 1, wash: 'moss', finish: 'solid' })
+  expect(cells[1].look.fill).toBe('#d9e3f5')
+  const rows = (headers as { axis: string; look: Record<string, string | null> }[]).filter(({ axis }) => axis === 'row')
+  expect(rows.map(({ look }) => look.fill)).toEqual(['#d9e3f5', null, '#d9e3f5'])
+  const address = `data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`
+  expect(rows.map(({ look }) => look.picture)).toEqual([address, null, null])
+  expect(notes.join()).toContain('2 borrowed texts name nothing')
+  expect((await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html'], cwd)).code).toBe(0)
+  const page = readFileSync(join(cwd, 'r.html'), 'utf8')
+  expect(page).toContain(`src="${address}"`)
+  expect(page).not.toContain('<circle')
+  expect(page).toContain('class="bar"')
+})
+
+test('pictures that are too large, hold a script or lie elsewhere are refused with words', async () => {
+  const report = (icon: string): string =>
+    `title: t\nsources: { s: { file: d.csv } }\nmeasures: { total: sum(amount) }\nicons: { own: ${icon} }\nexhibits: [{ name: e, table: { rows: shop, show: total } }]\n`
+  const cwd = await folder({
+    'd.csv': 'shop,amount\na,1\n',
+    'script.svg': '<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>',
+    'handler.svg': '<svg xmlns="http://www.w3.org/2000/svg" onload="alert(1)"></svg>',
+    'away.svg': '<svg xmlns="http://www.w3.org/2000/svg"><image href="https://x.example/a.png"/></svg>',
+    'large.png': `\u0089PNG${'x'.repeat(300_000)}`,
+    'text.png': 'hello',
+  })
+  const { writeFile } = await import('node:fs/promises')
+  const told = async (icon: string): Promise<string> => {
+    await writeFile(join(cwd, 'r.acuarela.yaml'), report(icon))
+    const { code, err } = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'json'], cwd)
+    expect(code).toBe(2)
+    return err
+  }
+  expect(await told('script.svg')).toContain('it holds a script')
+  expect(await told('handler.svg')).toContain('it holds an event handler')
+  expect(await told('away.svg')).toContain('refers to something outside')
+  expect(await told('large.png')).toContain('larger than 256 kB')
+  expect(await told('text.png')).toContain('no PNG, JPEG, GIF, WebP or SVG')
+  expect(await told('../other.png')).toMatch(/no such file|outside/)
+  expect(await told('/etc/hostname')).toContain("outside the report's folder")
+  expect(await told('https://x.example/a.png')).toContain('web addresses are never fetched')
+})

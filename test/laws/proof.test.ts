@@ -1,0 +1,122 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { FINDINGS, fromColumns, type PaintSpec, paint, proof } from 'acuarela'
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { STATUSES } from '../support/rules.js'
+import { acuarela, ROOT } from '../support/tool.js'
+
+const RUNS = { seed: 20261123, numRuns: 400 }
+const table = fromColumns({ x: Float64Array.from([-5, -3, -1, 0, 0.5, 1, 2, 4, 6, 9]) })
+const codes = (spec: PaintSpec, own = table): string[] => proof(paint(own, spec)).map(({ code }) => code)
+const withBands = (bands: NonNullable<PaintSpec['rules'][number]['bands']>): PaintSpec => ({
+  statuses: STATUSES,
+  rules: [{ name: 'r', paint: 'x', bands }],
+})
+
+test('a ladder without a hole, an open end or a lost band takes every value that is tried', () => {
+  const limit = fc.integer({ min: -4, max: 8 })
+  const band = fc.tuple(limit, limit).map(([a, b]) => ({ atLeast: Math.min(a, b), below: Math.max(a, b) + 1 }))
+  fc.assert(
+    fc.property(fc.array(band, { minLength: 2, maxLength: 4 }), (bands) => {
+      const spec = withBands(bands.map((own, i) => ({ ...own, status: ['ahead', 'close', 'behind', 'gone'][i] })))
+      const found = codes(spec)
+      const painting = paint(table, spec)
+      const [low, high] = [Math.min(...bands.map((b) => b.atLeast)), Math.max(...bands.map((b) => b.below))]
+      const tried = Array.from({ length: 64 }, (_, k) => low + ((high - low) * k) / 64)
+      const taken = painting
+        .rehearse('r', tried)[0]
+        .trials.filter(({ value }) => value !== null && tried.includes(Number(value)))
+      expect(taken.length).toBe(64)
+      // A clean proof means no hole at any tried value, and a hole that is told is one.
+      expect(taken.some(({ gave }) => gave === null)).toBe(found.includes('hole'))
+      expect(found.filter((code) => code === 'open-end').length).toBe(2)
+      const swallowed = bands.some((own, k) => {
+        const inside = tried.filter((v) => v >= own.atLeast && v < own.below)
+        return inside.every((v) => bands.slice(0, k).some((b) => v >= b.atLeast && v < b.below))
+      })
+      if (found.includes('unreachable-band')) expect(swallowed).toBe(true)
+    }),
+    RUNS,
+  )
+})
+
+test('a quiet middle is no hole, and a step of one unit is', () => {
+  expect(
+    codes(
+      withBands([
+        { above: 3, status: 'ahead' },
+        { below: -3, status: 'behind' },
+      ]),
+    ),
+  ).not.toContain('hole')
+  expect(
+    codes(
+      withBands([
+        { atLeast: 4, status: 'ahead' },
+        { atMost: 3, status: 'close' },
+      ]),
+    ),
+  ).toContain('hole')
+  expect(
+    codes(
+      withBands([
+        { atLeast: 4, status: 'ahead' },
+        { below: 4, status: 'close' },
+      ]),
+    ),
+  ).not.toContain('hole')
+})
+
+test('each finding is found where it is, and not where it is mended', () => {
+  const good = withBands([{ atLeast: 1, status: 'ahead' }, { atLeast: -2, status: 'close' }, { otherwise: 'behind' }])
+  expect(codes(good)).toEqual([])
+  const [rule] = good.rules
+  const changed = (more: object): PaintSpec => ({ ...good, rules: [{ ...rule, ...more }] })
+  expect(codes(changed({ bands: [{ above: 1, status: 'ahead' }, { otherwise: 'behind' }] }))).toContain('equal-in-bad')
+  expect(codes(changed({ bands: [...(rule.bands ?? []), { missing: 'behind' }] }))).toContain('missing-in-bad')
+  expect(codes(changed({ bands: [{ atLeast: 900, status: 'ahead' }] }))).toEqual(
+    expect.arrayContaining(['hundredfold', 'paints-nothing']),
+  )
+  expect(codes({ ...changed({}), parameters: { target: 1 } })).toContain('typed-limit')
+  expect(codes({ ...good, rules: [rule, { paint: 'x', rank: { top: 2, status: 'gone' } }] })).toContain('dispute')
+  expect(codes({ ...good, rules: [rule, { ...rule, name: 's' }] })).toEqual(
+    expect.arrayContaining(['twin-rules', 'unreachable-rule']),
+  )
+  const centred = { ramp: ['clay', 'paper', 'leaf'], middle: 3 }
+  expect(codes({ rules: [{ paint: 'x', gradient: centred }] })).toContain('against-sign')
+  expect(codes({ rules: [{ paint: 'x', gradient: { ...centred, middle: 0 } }] })).toEqual([])
+  const far = fromColumns({ x: Float64Array.from([1, 2, 3, 4, 5, 6, 7, 8, 9, 900]) })
+  expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'sea' } }] }, far)).toContain('scale-squeezed')
+  expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'sea', to: 'median(value)' } }] }, far)).toEqual([])
+  const lower = fromColumns({ x: Float64Array.from([1, 2, 3, 4, 5]) }, { x: { better: 'lower' } })
+  expect(codes(good, lower)).toContain('upside-down')
+})
+
+test('a finding is silenced with a reason, where it is and nowhere else', () => {
+  const spec = withBands([{ above: 1, status: 'ahead' }, { otherwise: 'behind' }])
+  const ignore = [{ finding: 'equal-in-bad', at: 'r', because: 'one is not enough' }]
+  const [own] = proof(paint(table, spec), { ignore }).filter(({ code }) => code === 'equal-in-bad')
+  expect(own.silenced).toBe('one is not enough')
+  const elsewhere = proof(paint(table, spec), { ignore: [{ ...ignore[0], at: 'other' }] })
+  expect(elsewhere.find(({ code }) => code === 'equal-in-bad')?.silenced).toBeNull()
+})
+
+test('the demo’s report is clean, and the careless one holds each finding there is', async () => {
+  const clean = await acuarela(['proof', 'examples/brezal/spring.acuarela.yaml'])
+  expect([clean.code, clean.out, clean.err]).toEqual([0, 'nothing found\n', ''])
+  const careless = 'examples/brezal/careless.acuarela.yaml'
+  const run = await acuarela(['proof', careless, '--json'])
+  expect(run.code).toBe(1)
+  const findings = JSON.parse(run.out) as { code: string; at: string; line?: number; message: string; out: string }[]
+  expect([...new Set(findings.map(({ code }) => code))].sort()).toEqual(Object.keys(FINDINGS).sort())
+  const lines = readFileSync(join(ROOT, careless), 'utf8').split('\n')
+  for (const { code, at, line, message, out } of findings) {
+    expect(message, code).not.toMatch(/NaN|undefined|Infinity/)
+    expect(out.length).toBeGreaterThan(10)
+    // The line that is pointed at is one of the rule, status or parameter that is named.
+    if (line !== undefined) expect(lines.length, `${code} ${at}`).toBeGreaterThanOrEqual(line)
+  }
+  const first = findings.find(({ code }) => code === 'hole')
+  expect(lines[(first?.line ?? 0) - 1]).toContain('atLeast: 101')
+})

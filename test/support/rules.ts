@@ -1,0 +1,116 @@
+import { type BandSpec, fromColumns, type PaintSpec, type RuleSpec } from 'acuarela'
+import fc from 'fast-check'
+
+export const STATUSES: NonNullable<PaintSpec['statuses']> = {
+  ahead: { label: 'Ahead', means: 'good', wash: 'leaf', icon: 'tick' },
+  close: { label: 'Near', means: 'fair', wash: 'ochre', flag: '{value} {status}' },
+  behind: { label: 'Behind', means: 'bad', wash: 'clay', weight: 'bold' },
+  gone: { label: 'Gone', ink: 'pebble' },
+}
+export const NAMES = ['ahead', 'close', 'behind']
+export const LEVELS = ['ahead', 'close', 'behind', 'gone', null]
+
+/** Few distinct values, so that ties and hits on limits happen often. */
+const value = fc.oneof(
+  { weight: 9, arbitrary: fc.integer({ min: -6, max: 6 }) },
+  { weight: 1, arbitrary: fc.constant(Number.NaN) },
+)
+
+export interface Row {
+  x: number
+  y: number
+  region: string | null
+  state: string | null
+}
+
+export const rows: fc.Arbitrary<Row[]> = fc.array(
+  fc.record({
+    x: value,
+    y: value,
+    region: fc.constantFrom('Coast', 'Valley', null),
+    state: fc.constantFrom('ahead', 'Near', 'nobody', null),
+  }),
+  { minLength: 1, maxLength: 24 },
+)
+
+export function tableOf(list: readonly Row[]) {
+  return fromColumns(
+    {
+      x: Float64Array.from(list, (row) => row.x),
+      y: Float64Array.from(list, (row) => row.y),
+      region: list.map((row) => row.region),
+      state: list.map((row) => row.state),
+    },
+    { x: { better: 'higher' }, y: { better: 'lower' } },
+  )
+}
+
+const limit = fc.oneof(
+  fc.integer({ min: -6, max: 6 }),
+  fc.constantFrom('target', '50% of target', 'y', 'mean(value)', 'mean(x) within region', 'percentile(value, 60%)'),
+)
+const band = fc
+  .record({ atLeast: limit, above: limit, atMost: limit, below: limit }, { requiredKeys: [] })
+  .filter((own) => Object.keys(own).length > 0)
+
+const bands: fc.Arbitrary<Partial<RuleSpec>> = fc
+  .tuple(fc.array(band, { minLength: 1, maxLength: 3 }), fc.boolean(), fc.boolean())
+  .map(([list, otherwise, missing]) => {
+    const made: BandSpec[] = list.map((own, i) => ({ ...own, status: NAMES[i] }))
+    if (otherwise) made.push({ otherwise: 'gone' })
+    if (missing) made.push({ missing: 'gone' })
+    return { bands: made }
+  })
+
+const size = fc.oneof(
+  fc.integer({ min: 1, max: 8 }),
+  fc.integer({ min: 1, max: 100 }).map((p) => `${p}%`),
+)
+const rank: fc.Arbitrary<Partial<RuleSpec>> = fc
+  .tuple(fc.constantFrom('top', 'bottom', 'best', 'worst'), size, fc.constantFrom(...NAMES))
+  .map(([end, count, status]) => ({ rank: { [end]: count, status } }))
+const gradient: fc.Arbitrary<Partial<RuleSpec>> = fc.constantFrom(
+  { gradient: { ramp: ['clay', 'paper', 'leaf'] } },
+  { gradient: { ramp: 'sea', from: 0 } },
+  { gradient: { ramp: ['rain', 'damson'], shades: 4 } },
+  { gradient: { gives: 'ink' as const, ramp: 'judged' } },
+  { gradient: { icons: 'arrows', shades: 5 } },
+)
+const bar: fc.Arbitrary<Partial<RuleSpec>> = fc.constantFrom(
+  { bar: { wash: 'sea' } },
+  { bar: { wash: 'leaf', negative: 'clay', finish: 'fading' as const } },
+  { bar: { from: -3, to: 'target', base: 1 } },
+)
+const borrow: fc.Arbitrary<Partial<RuleSpec>> = fc.constant({ borrow: { status: 'state' } })
+const styled: fc.Arbitrary<Partial<RuleSpec>> = fc.constant({
+  bands: [{ above: 0, style: { icon: 'direction', hide: 'value' as const } }, { otherwise: { icon: 'direction' } }],
+})
+
+/** A rule of each kind, over each target, with and without groups and conditions. */
+export const rule: fc.Arbitrary<RuleSpec> = fc
+  .record({
+    kind: fc.oneof(bands, rank, gradient, bar, borrow, styled),
+    paint: fc.constantFrom('x', 'y', 'all', 'row', ['x', 'y']),
+    within: fc.option(fc.constant('region'), { nil: undefined }),
+    where: fc.option(fc.constantFrom("region = 'Coast'", 'x > 0', 'true'), { nil: undefined }),
+    among: fc.option(fc.constantFrom("region != 'Valley'", 'y >= 0'), { nil: undefined }),
+    seal: fc.boolean(),
+    together: fc.boolean(),
+  })
+  .map(({ kind, paint, within, where, among, seal, together }) => ({
+    paint,
+    ...kind,
+    ...(paint === 'row' && kind.borrow === undefined ? { judge: 'x' } : {}),
+    ...(within === undefined || kind.borrow !== undefined ? {} : { within }),
+    ...(where === undefined ? {} : { where }),
+    ...(among === undefined ? {} : { among }),
+    ...(seal ? { seal } : {}),
+    // Best and worst differ between the two, and would be no one population.
+    ...(together && Array.isArray(paint) ? { together } : {}),
+  }))
+
+export const rules: fc.Arbitrary<RuleSpec[]> = fc.array(rule, { minLength: 1, maxLength: 4 })
+
+export function specOf(list: readonly RuleSpec[], target = 2): PaintSpec {
+  return { statuses: STATUSES, parameters: { target }, rules: list.map((own, i) => ({ name: `r${i}`, ...own })) }
+}
