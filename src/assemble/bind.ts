@@ -154,9 +154,11 @@ function bind(
     measures: factsOf(spec.measures, measures),
     fields,
     exhibits: exhibitNames(spec),
+    shared: (index) => report.sharedRules?.find((own) => own.index === index)?.file,
   }
   const rules = bindRules(spec.rules ?? [], vocabulary, ['rules'])
   problems.push(...rules.problems)
+  notes.push(...rules.notes)
   const exhibits = bindExhibits(
     spec,
     { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names: exhibitNames(spec) },

@@ -2,6 +2,7 @@ import { inFileOrder } from '../problem/order.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { ReportSpec } from './schema.js'
 import { shapeReport } from './shape.js'
+import { withShared } from './uses.js'
 import { readYaml } from './yaml.js'
 
 /** A report as read: what could be kept of it, and everything found wrong so far. */
@@ -11,12 +12,28 @@ export interface ReportFile {
   /** Undefined when nothing could be kept. Faulty rules and exhibits are null; `problems` is then not empty. */
   spec: ReportSpec | undefined
   problems: readonly Problem[]
+  /** Rules that come from a rule set, by their place among all. */
+  sharedRules?: readonly { index: number; file: string }[]
   /** Adds file, line and column to a problem that knows its place in the tree. */
   place(problem: Problem): Problem
 }
 
-/** Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is written in it. */
-export function readReport(source: string | object, file?: string): ReportFile {
+/**
+ * Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is written in it.
+ *
+ * @param shared the rule sets that it uses, by the names that `uses` gives them.
+ */
+export function readReport(
+  source: string | object,
+  file?: string,
+  shared: Readonly<Record<string, string>> | ((name: string) => string | undefined) = {},
+): ReportFile {
+  const read =
+    typeof shared === 'function' ? shared : (name: string) => (Object.hasOwn(shared, name) ? shared[name] : undefined)
+  return withShared(readAlone(source, file), read)
+}
+
+function readAlone(source: string | object, file?: string): ReportFile {
   if (typeof source !== 'string') {
     const shaped = shapeReport(source)
     return { file, ...shaped, place: (p) => p }

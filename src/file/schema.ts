@@ -314,6 +314,11 @@ export const reportSchema = z.strictObject({
   fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
   measures: z.record(z.string(), measureSchema),
   parameters: z.record(z.string(), parameterSchema).optional(),
+  uses: z
+    .array(z.string())
+    .min(1)
+    .optional()
+    .describe('rule sets shared with other reports: their statuses, parameters, pigments, icons and rules'),
   statuses: z.record(z.string(), statusSchema).optional(),
   pigments: z
     .record(z.string(), pigmentSchema)

@@ -1,3 +1,4 @@
+import { dirname, resolve } from 'node:path'
 import type { DecidedReport } from '../assemble/answer.js'
 import type { Settings } from '../assemble/bind.js'
 import { decideFrom } from '../assemble/open.js'
@@ -17,6 +18,17 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   return (await decideReportFile(path, settings, shown)).decided.page
 }
 
+/** The rule sets that a report uses, from paths relative to it; one that cannot be read is told with the report's own problems. */
+async function readRuleSets(text: string, path: string): Promise<Map<string, string>> {
+  const names = readReport(text).spec?.uses ?? []
+  const found = new Map<string, string>()
+  for (const name of names) {
+    const own = await readText(resolve(dirname(path), name), name).catch(() => undefined)
+    if (own !== undefined) found.set(name, own)
+  }
+  return found
+}
+
 /** The same, with what decided each cell still at hand, and the file itself. */
 export async function decideReportFile(
   path: string,
@@ -24,7 +36,8 @@ export async function decideReportFile(
   shown: string = path,
 ): Promise<{ decided: DecidedReport; file: ReportFile }> {
   const text = await readText(path, shown)
-  const file = readReport(text, shown)
+  const sets = await readRuleSets(text, path)
+  const file = readReport(text, shown, (name) => sets.get(name))
   const opened = await openSources(file, path, process.env, settings.progress)
   try {
     const all = { ...settings, picture: settings.picture ?? createPictureReader(path) }

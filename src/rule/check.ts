@@ -59,8 +59,9 @@ export function bindRules(
   specs: readonly (RuleSpec | null)[],
   vocabulary: Vocabulary,
   at: Path,
-): { rules: BoundRule[]; problems: Problem[] } {
+): { rules: BoundRule[]; problems: Problem[]; notes: Problem[] } {
   const problems: Problem[] = []
+  const notes: Problem[] = []
   const rules: BoundRule[] = []
   const names = ruleNames(specs, at, problems)
   specs.forEach((spec, i) => {
@@ -82,10 +83,22 @@ export function bindRules(
       for (const p of own) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
       if (rule !== undefined) found.push(rule)
     }
+    const file = vocabulary.shared?.(i)
+    const own = problems.slice(before)
+    // A shared rule may speak of what this report has not: it is left out, and said.
+    if (file !== undefined && own.length > 0 && own.every((p) => ABSENT.has(p.code))) {
+      problems.length = before
+      const [{ params }] = own
+      notes.push(problem('note-shared-skips', { rule: names[i], file, name: String(params.name) }))
+      return
+    }
     if (problems.length === before) rules.push(...found)
   })
-  return { rules, problems }
+  return { rules, problems, notes }
 }
+
+/** Problems that say only that something is not there. */
+const ABSENT: ReadonlySet<string> = new Set(['unknown-name', 'unknown-measure', 'unknown-dimension', 'unknown-exhibit'])
 
 function sameProblem(a: Problem, b: Problem): boolean {
   return a.message === b.message && JSON.stringify(a.place) === JSON.stringify(b.place)

@@ -1,0 +1,100 @@
+import { nearest } from '../problem/nearest.js'
+import { inFileOrder } from '../problem/order.js'
+import { type Problem, problem } from '../problem/problem.js'
+import type { ReportFile } from './report.js'
+import type { ReportSpec } from './schema.js'
+import { shapeReport } from './shape.js'
+import { readYaml } from './yaml.js'
+
+/** What a rule set may hold: what reports share. */
+const SHARED = ['statuses', 'parameters', 'pigments', 'icons'] as const
+const KEYS: readonly string[] = ['title', 'note', ...SHARED, 'rules']
+
+interface RuleSet {
+  file: string
+  spec: ReportSpec | undefined
+  problems: Problem[]
+  place(problem: Problem): Problem
+}
+
+/**
+ * A report with the rule sets that it uses: their statuses, parameters, pigments and icons unless it has its own of that name, and
+ * their rules behind its own. `read` gives the text of a rule set by its name; undefined for one that is not there.
+ */
+export function withShared(report: ReportFile, read: (name: string) => string | undefined): ReportFile {
+  const { spec } = report
+  const names = spec?.uses ?? []
+  if (spec === undefined || names.length === 0) return report
+  const problems: Problem[] = [...report.problems]
+  const sets = names.flatMap((name, i): RuleSet[] => {
+    const text = read(name)
+    if (text !== undefined) return [readRuleSet(text, name)]
+    problems.push(report.place(problem('uses-missing', { file: name }, { path: ['uses', i] })))
+    return []
+  })
+  for (const set of sets) problems.push(...set.problems)
+  const merged: ReportSpec = { ...spec }
+  /** The rule set of each name that is not the report's own. */
+  const owner = new Map<string, RuleSet>()
+  for (const key of SHARED) {
+    const all: Record<string, unknown> = {}
+    const put = (name: string, value: unknown): void => {
+      Object.defineProperty(all, name, { value, enumerable: true, configurable: true })
+    }
+    for (const set of sets)
+      for (const [name, value] of Object.entries(set.spec?.[key] ?? {})) {
+        put(name, value)
+        owner.set(`${key} ${name}`, set)
+      }
+    for (const [name, value] of Object.entries(spec[key] ?? {})) {
+      put(name, value)
+      owner.delete(`${key} ${name}`)
+    }
+    if (Object.keys(all).length > 0) Object.assign(merged, { [key]: all })
+  }
+  const own = spec.rules ?? []
+  const taken = new Set(own.map((rule) => rule?.name))
+  const behind = sets.flatMap((set) =>
+    (set.spec?.rules ?? []).flatMap((rule, index) => {
+      if (rule === null || (rule.name !== undefined && taken.has(rule.name))) return []
+      taken.add(rule.name)
+      return [{ rule, set, index }]
+    }),
+  )
+  if (own.length + behind.length > 0) merged.rules = [...own, ...behind.map(({ rule }) => rule)]
+  return {
+    file: report.file,
+    spec: merged,
+    problems: inFileOrder(problems),
+    sharedRules: behind.map(({ set }, k) => ({ index: own.length + k, file: set.file })),
+    place(p) {
+      const [root, name, ...rest] = p.place.path ?? []
+      if (root === 'rules' && typeof name === 'number' && name >= own.length) {
+        const found = behind[name - own.length]
+        if (found !== undefined)
+          return found.set.place({ ...p, place: { ...p.place, path: ['rules', found.index, ...rest] } })
+      }
+      return (owner.get(`${root} ${name}`) ?? report).place(p)
+    },
+  }
+}
+
+function readRuleSet(text: string, file: string): RuleSet {
+  const read = readYaml(text, file)
+  const { place } = read
+  if (typeof read.tree !== 'object' || read.tree === null || Array.isArray(read.tree)) {
+    const problems = read.problems.length > 0 ? read.problems : [problem('file-empty', {}, { file })]
+    return { file, spec: undefined, problems: [...problems], place }
+  }
+  const problems: Problem[] = [...read.problems]
+  const kept: Record<string, unknown> = {}
+  for (const [key, value] of Object.entries(read.tree)) {
+    if (KEYS.includes(key)) Object.defineProperty(kept, key, { value, enumerable: true })
+    else if (key === 'uses') problems.push(place(problem('uses-nested', {}, { path: [key] })))
+    else
+      problems.push(place(problem('unknown-key', { key, nearest: nearest(key, KEYS), known: KEYS }, { path: [key] })))
+  }
+  // The rest of a report is made up, so that one schema reads both.
+  const shaped = shapeReport({ title: file, sources: {}, measures: {}, exhibits: [], ...kept })
+  return { file, spec: shaped.spec, problems: [...problems, ...shaped.problems.map(place)], place }
+}
