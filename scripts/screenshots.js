@@ -1,7 +1,7 @@
 // @ts-check
 /** Makes the pictures in docs/screenshots/ anew, from the demo data: `npm run screenshots`. */
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
@@ -25,6 +25,55 @@ tool('sketch', 'sales.csv', 'budget.csv', '--out', 'sketch.acuarela.yaml')
 tool('paint', 'sketch.acuarela.yaml', '--out', 'sketch.html')
 for (const name of ['footfall', 'prices'])
   tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(made, `${name}.html`))
+tool('paint', join(root, 'examples/brezal/kinds.acuarela.yaml'), '--out', join(made, 'kinds.html'))
+/** What the tool prints, in a window as wide as a terminal. @param {string} name @param {string[]} args */
+function terminal(name, ...args) {
+  let text = ''
+  try {
+    text = execFileSync(process.execPath, [join(root, 'dist/cli/bin.js'), ...args, '--color'], {
+      cwd: join(root, 'examples/brezal'),
+      env: { ...process.env, NO_COLOR: '' },
+    }).toString()
+  } catch (error) {
+    // Findings are exit code 1, and are what is wanted.
+    text = String(/** @type {{ stdout?: Buffer }} */ (error).stdout)
+  }
+  const body = text
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(ESCAPES, (_, codes) => spanOf(codes))
+  const prompt = `<b>$ acuarela ${args.map((arg) => (/[\s<]/.test(arg) ? `'${arg.replace(/</g, '&lt;')}'` : arg)).join(' ')}</b>\n\n`
+  writeFileSync(
+    join(made, `${name}.html`),
+    `<meta charset="utf-8"><style>body{margin:0;background:#fdfaf4;color:#212730}pre{font:14px/1.5 "DejaVu Sans Mono","Liberation Mono",monospace;padding:22px 26px;margin:0}</style><pre>${prompt}${body}</pre>`,
+  )
+}
+// biome-ignore lint/suspicious/noControlCharactersInRegex: the escape codes of a terminal begin with one
+const ESCAPES = /\u001b\[([\d;]*)m/g
+/** @param {string} codes */
+function spanOf(codes) {
+  if (codes === '0') return '</span>'
+  const style = []
+  const list = codes.split(';')
+  for (let i = 0; i < list.length; i++) {
+    if (list[i] === '1') style.push('font-weight:700')
+    if (list[i] === '2') style.push('opacity:.6')
+    if (list[i] === '48' || list[i] === '38') {
+      const color = `rgb(${list.slice(i + 2, i + 5).join(',')})`
+      style.push(`${list[i] === '48' ? 'background' : 'color'}:${color}`)
+      i += 4
+    }
+  }
+  return `<span style="${style.join(';')}">`
+}
+const TERMINALS = {
+  'tool-why': ['why', 'spring.acuarela.yaml', 'shops.revenue', 'shop=Larkmoor'],
+  'tool-rules': ['rules', 'spring.acuarela.yaml'],
+  'tool-tally': ['tally', 'spring.acuarela.yaml', '--against', 'target=70000', '--expect', 'behind <= 3'],
+  'tool-rehearse': ['rehearse', 'spring.acuarela.yaml'],
+  'tool-proof': ['proof', 'careless.acuarela.yaml'],
+}
+for (const [name, args] of Object.entries(TERMINALS)) terminal(name, ...args)
 const app = join(root, 'examples/first-paint')
 const configFile = join(app, 'vite.config.ts')
 await build({ root: app, configFile, logLevel: 'error' })
@@ -46,6 +95,8 @@ await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-page.png', { fu
 await shoot(pathToFileURL(join(made, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(made, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(made, 'prices.html')).href, 'prices-page.png')
+await shoot(pathToFileURL(join(made, 'kinds.html')).href, 'kinds-page.png', { fullPage: true })
+for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(made, `${name}.html`)).href, `${name}.png`)
 await shoot(`http://127.0.0.1:${port}/`, 'first-paint.png', { target: '70000' })
 await browser.close()
 await server.close()

@@ -3,6 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { expect, test } from 'vitest'
+import { findingsPage } from '../scripts/findings.js'
 import { acuarela, folder, ROOT } from './support/tool.js'
 
 const README = readFileSync(join(ROOT, 'README.md'), 'utf8')
@@ -73,6 +74,25 @@ test('every example of the guide to sources and measures is painted, and reads a
     await writeFile(join(cwd, 'example.acuarela.yaml'), yaml)
     expect(await acuarela(['paint', 'example.acuarela.yaml'], cwd)).toEqual({ code: 0, err: '', out: says })
   }
+})
+
+test('every recipe of the cookbook does what the cookbook says', async () => {
+  const book = readFileSync(join(ROOT, 'docs/cookbook.md'), 'utf8')
+  const cwd = await folder()
+  for (const name of ['sales', 'budget'])
+    await writeFile(join(cwd, `${name}.csv`), await readFile(join(ROOT, `examples/brezal/${name}.csv`)))
+  const base = /```yaml\n([\s\S]*?)```/.exec(book)?.[1] ?? ''
+  const recipes = [...book.matchAll(/```yaml\n([\s\S]*?)```\n\n```text\n([\s\S]*?)```/g)]
+  expect(recipes.length).toBe(book.split('```text').length - 1)
+  expect(recipes.length).toBeGreaterThan(15)
+  for (const [, yaml, says] of recipes) {
+    await writeFile(join(cwd, 'recipe.acuarela.yaml'), base + yaml)
+    expect(await acuarela(['rules', 'recipe.acuarela.yaml'], cwd)).toEqual({ code: 0, err: '', out: says })
+  }
+})
+
+test('the page of findings is what the catalogue makes of it', () => {
+  expect(readFileSync(join(ROOT, 'docs/proof.md'), 'utf8')).toBe(findingsPage())
 })
 
 test('every link in the documents leads somewhere', () => {

@@ -44,7 +44,7 @@ function linesOf({ rule, title, of, exhibit, place, trials }: RehearsedRule, ink
   const width = Math.max(...trials.map(({ text }) => widthOf(text)), 7)
   const gave = Math.max(...trials.map((trial) => widthOf(gaveText(trial))), 5)
   return [
-    `${ink.strong(harmless(title))}  ${ink.quiet(harmless(rule))}`,
+    `${ink.strong(harmless(title))}${title === rule ? '' : `  ${ink.quiet(harmless(rule))}`}`,
     ink.quiet(harmless(`${of}, tried in the place of ${place} (${exhibit})`)),
     ...trials.map((trial) => {
       const icon = trial.look.icon === null ? '  ' : padEnd(glyph(trial.look.icon), 2)

@@ -20,7 +20,7 @@ export async function rulesCommand(report: string, options: AskOptions, io: Io):
 }
 
 function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {
-  const head = `${padStart(String(i + 1), 2)}  ${ink.strong(harmless(rule.title))}  ${ink.quiet(harmless(rule.rule))}`
+  const head = `${padStart(String(i + 1), 2)}  ${ink.strong(harmless(rule.title))}${rule.title === rule.rule ? '' : `  ${ink.quiet(harmless(rule.rule))}`}`
   const lines = [head, ...wrap(harmless(rule.sentence), width, '    ')]
   for (const place of rule.places) lines.push(...wrap(placeText(place), width, '    · ', '      '))
   for (const { exhibit, level, why } of rule.skipped)

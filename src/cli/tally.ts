@@ -31,6 +31,7 @@ export async function tallyCommand(report: string, options: TallyOptions, io: Io
   }
   const ink = createInk(io.colors(options.color))
   const lines = comparison === undefined ? tallyLines(tally, ink) : comparisonLines(comparison, ink)
+  if (checks.length > 0) lines.push('')
   for (const { text, holds, count } of checks)
     lines.push(harmless(`${holds ? 'as expected' : 'not as expected'}: ${text} (${count})`))
   io.out(`${lines.join('\n')}\n`)

@@ -52,13 +52,13 @@ function linesOf(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
   const { why, name, exhibit } = answer
   const lines = [ink.strong(harmless(`${name} (${exhibit})`)), harmless(why.sentences[0])]
   if (why.channels.length > 0) {
-    lines.push('', 'Decided by')
+    lines.push('', ink.strong('Decided by'))
     for (const { channel, value, by, over } of why.channels)
       lines.push(
         `  ${padEnd(channel, 8)}${padEnd(harmless(value), 18)}${harmless(by)}${over.length === 0 ? '' : ink.quiet(harmless(`, over ${over.join(' and ')}`))}`,
       )
   } else lines.push('', 'It is plain.')
-  lines.push('', 'Because')
+  lines.push('', ink.strong('Because'))
   for (const sentence of why.sentences.slice(1)) lines.push(...wrap(harmless(sentence), io.width(), '  ', '    '))
   return lines
 }

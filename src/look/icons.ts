@@ -25,13 +25,13 @@ const SINGLE: Readonly<Record<string, Icon>> = {
 const FAMILIES: Readonly<Record<string, (step: number, of: number) => Icon>> = {
   /** A flower that opens: as many petals as steps reached. */
   petals(step, of) {
+    const half = Math.min(0.6, (Math.PI / of) * 0.95)
     const petals = Array.from({ length: step }, (_, k) => {
       const turn = ((k - (step - 1) / 2) * 2 * Math.PI) / of - Math.PI / 2
-      const [x, y] = [8 + 4.6 * Math.cos(turn), 8 + 4.6 * Math.sin(turn)]
-      const r = Math.min(2.2, 12 / of)
-      return `M${at(x - r)} ${at(y)}a${at(r)} ${at(r)} 0 1 1 ${at(2 * r)} 0a${at(r)} ${at(r)} 0 1 1 ${at(-2 * r)} 0z`
+      const [a, b] = [turn - half, turn + half]
+      return `M8 8C${at(8 + 10.4 * Math.cos(a))} ${at(8 + 10.4 * Math.sin(a))} ${at(8 + 10.4 * Math.cos(b))} ${at(8 + 10.4 * Math.sin(b))} 8 8z`
     })
-    return { words: `${step} of ${of}`, fill: `M6.6 8a1.4 1.4 0 1 1 2.8 0a1.4 1.4 0 1 1-2.8 0z${petals.join('')}` }
+    return { words: `${step} of ${of}`, fill: `M6.4 8a1.6 1.6 0 1 1 3.2 0a1.6 1.6 0 1 1-3.2 0z${petals.join('')}` }
   },
   /** An arrow that turns from straight down to straight up. */
   arrows(step, of) {

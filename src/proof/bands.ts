@@ -1,7 +1,6 @@
 import { numbers } from '../expression/evaluate.js'
 import type { BoundRule } from '../rule/check.js'
-import type { Ladder } from '../rule/kinds/ladder.js'
-import { constantIntervals, type Intervals } from '../rule/kinds/ladder.js'
+import { constantIntervals, type Intervals, type Ladder, nextUp } from '../rule/kinds/ladder.js'
 import { isWritten } from '../rule/kinds/limit-text.js'
 import { type RuleResult, tryValues } from '../rule/run.js'
 import { createTelling } from '../rule/telling.js'
@@ -56,7 +55,9 @@ export function holes(subject: Subject): ProofFinding[] {
       if (before !== undefined && own.low > reached && !adjoins(reached, own.low)) {
         const bothOpen = before.low === Number.NEGATIVE_INFINITY && own.high === Number.POSITIVE_INFINITY
         const width = own.low - reached
-        if (!bothOpen || width <= unitOf(reached, own.low) * 1.0000001) {
+        // Above a limit and below it leave the limit itself alone: no change is no news.
+        const point = nextUp(nextUp(reached)) === own.low
+        if (!bothOpen || (!point && width <= unitOf(reached, own.low) * 1.0000001)) {
           const middle = (reached + own.low) / 2
           const message = `nothing takes values between ${plain(run, reached)} and ${plain(run, own.low)}, such as ${middle}`
           found.push(

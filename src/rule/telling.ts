@@ -1,6 +1,7 @@
 import { colorText, type PackedColor } from '../color/color.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { constantNumber, evaluate, type Scope } from '../expression/evaluate.js'
+import type { Unit } from '../expression/unit.js'
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import { statusLabel } from '../look/given.js'
@@ -62,7 +63,10 @@ export function judgedPrinter(rule: BoundRule, facts: Facts): Print {
   const bound = judge?.bound
   const measure = bound === undefined ? rule.measure : bound.op === 'name' ? bound.ref.name : undefined
   const format = measure === undefined ? undefined : facts.format(measure)
-  return printerFor(format, judged.kind === 'number' ? judged.unit : { is: 'none' }, facts.locale)
+  const unit: Unit = judged.kind === 'number' ? judged.unit : { is: 'none' }
+  // A quotient of two like amounts is a share, and is said as one.
+  const share = format === undefined && unit.is === 'none' && unit.like === true
+  return printerFor(format, share ? { is: 'percent' } : unit, facts.locale)
 }
 
 /** What a class gives, in words: the label of its status, else its style. */
@@ -135,20 +139,23 @@ function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
   if (bound.op === 'name') {
     if (bound.ref.kind === 'value') return bound.ref.name === 'value' ? 'the value' : `the ${bound.ref.name}`
     const parameter = bound.ref.kind === 'parameter' ? facts.parameters.get(bound.ref.name) : undefined
-    return parameter === undefined ? facts.label(bound.ref.name) : parameterText(parameter, facts)
+    return parameter === undefined ? facts.label(bound.ref.name) : parameter.label
   }
   if (bound.op === 'negate') {
     const of = inner(bound.of)
     return of === undefined ? undefined : bound.of.op === 'number' ? print(-bound.of.value) : `minus ${of}`
   }
   if (bound.op === 'arithmetic') {
-    const [left, right] = [inner(bound.left), inner(bound.right)]
+    const part = (own: Bound): string | undefined => shareText(own, facts) ?? inner(own)
+    const [left, right] = [part(bound.left), part(bound.right)]
     const plain = [bound.left, bound.right].every((part) => part.op !== 'arithmetic' && part.op !== 'if')
     if (left === undefined || right === undefined || !plain) return undefined
     return bound.sign === 'of' ? `${left} of ${right}` : `${left} ${SIGNS[bound.sign]} ${right}`
   }
   if (bound.op === 'compare') {
-    const [left, right] = [inner(bound.left), inner(bound.right)]
+    const beside = (other: Bound): Print => numberBeside(other, facts, print)
+    const left = wordsOf(bound.left, facts, beside(bound.right))
+    const right = wordsOf(bound.right, facts, beside(bound.left))
     return left === undefined || right === undefined ? undefined : `${left} ${COMPARES[bound.sign]} ${right}`
   }
   if (bound.op === 'call' && bound.name === 'abs') {
@@ -169,6 +176,13 @@ function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
   return words === undefined ? undefined : `${words} ${of}${within}`
 }
 
+/** A number that is compared is written as what it is compared with. */
+function numberBeside(other: Bound, facts: Facts, print: Print): Print {
+  if (other.op !== 'name' || other.ref.kind === 'value') return print
+  const { type } = other
+  return printerFor(facts.format(other.ref.name), type.kind === 'number' ? type.unit : { is: 'none' }, facts.locale)
+}
+
 const SIGNS = { '+': 'plus', '-': 'minus', '*': 'times', '/': 'over', of: 'of' } as const
 const COMPARES = {
   '=': 'is',
@@ -179,9 +193,13 @@ const COMPARES = {
   '>=': 'is at least',
 } as const
 
-/** A parameter by its label; one of a bare percent has its number beside it, for it stands for itself. */
-function parameterText({ label, format, value }: NamedParameter, { locale }: Facts): string {
-  return format.kind === 'percent' ? `${numberPrinter(format, locale)(value)} (${label})` : label
+/** A parameter that is a share of something else, with its number: `15% (slack)`. */
+function shareText(bound: Bound, { parameters, locale }: Facts): string | undefined {
+  const own = bound.op === 'negate' ? bound.of : bound
+  const parameter = own.op === 'name' && own.ref.kind === 'parameter' ? parameters.get(own.ref.name) : undefined
+  if (parameter?.format.kind !== 'percent') return undefined
+  const text = `${numberPrinter(parameter.format, locale)(parameter.value)} (${parameter.label})`
+  return bound.op === 'negate' ? `minus ${text}` : text
 }
 
 function ordinal(n: number): string {

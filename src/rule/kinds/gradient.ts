@@ -365,7 +365,7 @@ function marksOf(
       return { at, text: limit === undefined ? own : telling.words(limit.bound, limit.text), what: 'of each' }
     const text = telling.print(values[0])
     if (limit === undefined) return { at, text, what: own }
-    return { at, text, what: isWritten(limit.bound) ? '' : telling.words(limit.bound, limit.text) }
+    return { at, text, what: isWritten(limit.bound) ? '' : `(${telling.words(limit.bound, limit.text)})` }
   }
   const isOwn = (values: Float64Array, end: 0 | -1): boolean => found.every((own, g) => own.at(end) === values[g])
   const marks = [mark(0, plan.from, from, isOwn(from, 0) ? 'lowest' : '')]

@@ -1,4 +1,5 @@
 import type { Legend } from '../../look/legend.js'
+import type { Look } from '../../look/look.js'
 import { barUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import type { LookClasses } from './looks.js'
@@ -27,9 +28,15 @@ export function legendMarkup(
           : iconUse(entry.look.icon, own)
     const name = entry.label === '' ? '' : `<strong>${escapeText(entry.label)}</strong>`
     const limit = entry.limit === '' ? '' : ` ${escapeText(entry.limit)}`
-    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}</span><span>${name}${limit} · ${entry.count}</span></li>`
+    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}${sample(entry.look)}</span><span>${name}${limit} · ${entry.count}</span></li>`
   })
   return `<ul class="key" aria-label="${escapeText(`Key: ${legend.title}`)}">${heading}${entries.join('')}${rampMarkup(legend, classes)}</ul>`
+}
+
+/** An ink or a weight with nothing else is shown on letters. */
+function sample({ fill, ink, weight, icon, bar }: Look): string {
+  const bare = fill === null && icon === null && bar === null
+  return bare && (ink !== null || weight !== null) ? '<span aria-hidden="true">Aa</span>' : ''
 }
 
 function rampMarkup({ ramp }: Legend, classes: LookClasses): string {

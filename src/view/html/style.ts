@@ -57,7 +57,7 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .t+.g th,.t+.g td,.g:first-child th,.g:first-child td{border-top:0}
 .dab{box-shadow:inset 0 -2px 0 var(--edge)}
 .sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
-.i{width:13px;height:13px;flex:none;display:block}
+.i{width:15px;height:15px;flex:none;display:block}
 .bar{flex:none;display:block;width:96px;height:13px;position:relative}
 .bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar);border:1px solid var(--bare,var(--bar));border-radius:2px}
 .bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
