@@ -132,7 +132,7 @@ export function byObjects({ revenue, growth }, target) {
   const tenth = amounts[Math.max(0, amounts.length - 10)]
   const width = scaleLinear([0, amounts[amounts.length - 1]], [0, 1]).clamp(true)
   const reach = Math.max(-shares[0], shares[shares.length - 1])
-  const color = scaleLinear(['#d4622d', '#fdfaf4', '#008065'])
+  const ground = scaleLinear(['#d4622d', '#fdfaf4', '#008065'])
     .domain([-reach, 0, reach])
     .interpolate(interpolateLab)
     .clamp(true)
@@ -152,7 +152,7 @@ export function byObjects({ revenue, growth }, target) {
     ],
     growth: [
       (/** @type {number} */ v) => {
-        const fill = color(v)
+        const fill = ground(v)
         const { r, g, b } = rgb(fill)
         return { fill, ink: 0.2126 * r + 0.7152 * g + 0.0722 * b > 140 ? '#212730' : '#fdfaf4' }
       },

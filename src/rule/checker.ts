@@ -75,7 +75,7 @@ export function createChecker(parts: CheckerParts): Checker {
     condition,
     gives,
     texts(name, at) {
-      const bound = keep(bindExpression(isWord(name) ? name : `column('${name}')`, setting), at, problems)
+      const bound = keep(bindExpression(asName(name), setting), at, problems)
       if (bound === undefined) return undefined
       const found = bound.bound.type
       if (found.kind === 'text' || found.kind === 'unknown') return bound
@@ -118,8 +118,9 @@ export function createChecker(parts: CheckerParts): Checker {
   }
 }
 
-function isWord(name: string): boolean {
-  return /^\p{L}[\p{L}\p{N}_]*$/u.test(name)
+/** A name as it is written in an expression, in quotes where it is no plain word. */
+function asName(name: string): string {
+  return printExpression({ op: 'name', name, from: 0, to: 0 })
 }
 
 /** A gradient's ends may also say lowest and highest, of the judged values. */

@@ -88,7 +88,7 @@ test('what is misspelt in a question is told with the way out', async () => {
     'write a status and a limit',
     'write it as target=70000',
   ]
-  ways.forEach((way, i) => expect(told[i]).toContain(way))
+  for (const [i, way] of ways.entries()) expect(told[i]).toContain(way)
 })
 
 test('tally: counts are those of the painted data, and what is expected decides the exit code', async () => {
