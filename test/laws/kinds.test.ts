@@ -1,0 +1,270 @@
+import { fromColumns, fromRows, type PaintSpec, paint, proof } from 'acuarela'
+import {
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  formatHex,
+  interpolate,
+  parse,
+  wcagContrast,
+} from 'culori'
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { type Row, rows, STATUSES, tableOf } from '../support/rules.js'
+
+const RUNS = { seed: 20261123, numRuns: 250 }
+const present = (list: readonly Row[]): number[] => list.map((row) => row.x).filter((v) => !Number.isNaN(v))
+
+test('law 18: a bar begins and ends where its words say, clamped, from its base', () => {
+  const end = fc.option(fc.integer({ min: -4, max: 4 }), { nil: undefined })
+  fc.assert(
+    fc.property(
+      rows,
+      end,
+      fc.option(fc.integer({ min: 5, max: 9 }), { nil: undefined }),
+      end,
+      (list, from, to, base) => {
+        const own = {
+          ...(from === undefined ? {} : { from }),
+          ...(to === undefined ? {} : { to }),
+          ...(base === undefined ? {} : { base }),
+        }
+        const painting = paint(tableOf(list), {
+          rules: [{ paint: 'x', bar: { wash: 'leaf', negative: 'clay', ...own } }],
+        })
+        const values = present(list)
+        const low = from ?? Math.min(0, ...values)
+        const high = to ?? Math.max(0, ...values)
+        const start = Math.min(high, Math.max(low, base ?? 0))
+        const share = (v: number): number =>
+          high === low ? (v < high ? 0 : 1) : Math.min(1, Math.max(0, (v - low) / (high - low)))
+        list.forEach(({ x }, i) => {
+          const { bar } = painting.cell(i, 'x')
+          const relative = from === undefined || to === undefined
+          if (Number.isNaN(x) || (relative && values.length < 2)) expect(bar).toBeNull()
+          else {
+            expect(bar?.from).toBeCloseTo(Math.min(share(x), share(start)), 3)
+            expect(bar?.to).toBeCloseTo(Math.max(share(x), share(start)), 3)
+            expect(bar?.wash).toBe(x < start ? 'clay' : 'leaf')
+          }
+        })
+      },
+    ),
+    RUNS,
+  )
+})
+
+test('icons as a ramp: equal parts of the scale, the last closed, in the order of the list', () => {
+  const icons = ['drop', 'ring', 'leaf']
+  fc.assert(
+    fc.property(rows, (list) => {
+      const painting = paint(tableOf(list), { rules: [{ paint: 'x', gradient: { icons, from: -6, to: 6 } }] })
+      list.forEach(({ x }, i) =>
+        expect(painting.cell(i, 'x').icon).toBe(Number.isNaN(x) ? null : icons[Math.min(2, Math.floor((x + 6) / 4))]),
+      )
+    }),
+    RUNS,
+  )
+})
+
+test('law 23: a borrowed status goes by name or label, and text that names nothing leaves the cell alone and is counted', () => {
+  fc.assert(
+    fc.property(rows, (list) => {
+      const painting = paint(tableOf(list), {
+        statuses: STATUSES,
+        rules: [{ paint: 'x', borrow: { status: 'state' } }],
+      })
+      const meant: Record<string, string | null> = { ahead: 'ahead', Near: 'close', nobody: null }
+      list.forEach(({ state }, i) => expect(painting.cell(i, 'x').status).toBe(state === null ? null : meant[state]))
+      const strays = list.filter(({ state }) => state === 'nobody').length
+      expect(painting.notes.length).toBe(Math.min(1, strays))
+      if (strays > 0) expect(painting.notes[0]).toContain(`${strays} borrowed`)
+    }),
+    RUNS,
+  )
+})
+
+test('law 13: a painted row is every column of it, decided once by its judge', () => {
+  fc.assert(
+    fc.property(rows, (list) => {
+      const spec: PaintSpec = {
+        statuses: STATUSES,
+        rules: [{ paint: 'row', judge: 'y', bands: [{ above: 0, status: 'ahead' }, { otherwise: 'behind' }] }],
+      }
+      const painting = paint(tableOf(list), spec)
+      const alone = paint(tableOf(list), { ...spec, rules: [{ ...spec.rules[0], paint: 'y', judge: 'y' }] })
+      for (const column of ['x', 'y', 'region', 'state'])
+        list.forEach((_, i) => expect(painting.cell(i, column).status).toBe(alone.cell(i, 'y').status))
+    }),
+    RUNS,
+  )
+})
+
+test('law 13: together, several measures are one population: as if their cells stood in one column', () => {
+  fc.assert(
+    fc.property(
+      rows,
+      fc.constantFrom<object>(
+        { rank: { top: 3, status: 'ahead' } },
+        { gradient: { ramp: 'sea' } },
+        { bands: [{ above: 'mean(value)', status: 'ahead' }] },
+      ),
+      (list, kind) => {
+        const apart = paint(tableOf(list), {
+          statuses: STATUSES,
+          rules: [{ paint: ['x', 'y'], together: true, ...kind }],
+        })
+        const one = fromColumns({ x: Float64Array.from([...list.map((r) => r.x), ...list.map((r) => r.y)]) })
+        const joined = paint(one, { statuses: STATUSES, rules: [{ paint: 'x', ...kind }] })
+        list.forEach((_, i) => {
+          expect(apart.cell(i, 'x').fill).toBe(joined.cell(i, 'x').fill)
+          expect(apart.cell(i, 'y').fill).toBe(joined.cell(list.length + i, 'x').fill)
+        })
+      },
+    ),
+    RUNS,
+  )
+})
+
+test('law 25: share and rank in a rule are of the population, and of a group where it says so', () => {
+  fc.assert(
+    fc.property(rows, (list) => {
+      const of = (judge: string): (string | null)[] => {
+        const painting = paint(tableOf(list), {
+          rules: [{ paint: 'x', judge, bands: [{ above: 0.25, style: { icon: 'up' } }] }],
+        })
+        return list.map((_, i) => painting.cell(i, 'x').icon)
+      }
+      const sum = (own: readonly Row[]): number => present(own).reduce((a, b) => a + b, 0)
+      const share =
+        (own: readonly Row[]) =>
+        (row: Row): string | null =>
+          sum(own) !== 0 && row.x / sum(own) > 0.25 && present(list).length > 1 ? 'up' : null
+      const few = present(list).length < 2 || sum(list) === 0
+      if (!few) expect(of('share(x)')).toEqual(list.map(share(list)))
+      const places = paint(tableOf(list), {
+        rules: [{ paint: 'x', judge: 'rank(x) within region', bands: [{ atMost: 1, style: { icon: 'up' } }] }],
+      })
+      list.forEach((row, i) => {
+        const better = list.filter((other) => other.region === row.region && other.x > row.x).length
+        if (present(list).length > 1)
+          expect(places.cell(i, 'x').icon).toBe(!Number.isNaN(row.x) && better === 0 ? 'up' : null)
+      })
+    }),
+    RUNS,
+  )
+})
+
+test('law 20: best, worst and judged ramps turn with the direction of the measure', () => {
+  const looks = (better: 'higher' | 'lower'): (string | null)[] => {
+    const table = fromColumns({ x: Float64Array.from([1, 2, 3]) }, { x: { better } })
+    const painting = paint(table, {
+      rules: [
+        { paint: 'x', gradient: { ramp: 'judged' } },
+        { paint: 'x', rank: { best: 1, style: { icon: 'leaf' } } },
+      ],
+    })
+    return [0, 1, 2].flatMap((i) => [painting.cell(i, 'x').fill, painting.cell(i, 'x').icon])
+  }
+  const [higher, lower] = [looks('higher'), looks('lower')]
+  expect(higher[5]).toBe('leaf')
+  expect(lower[1]).toBe('leaf')
+  expect([lower[4], lower[0]]).toEqual([higher[0], higher[4]])
+})
+
+test('law 21: a flag with a missing value is not shown, and its values are written in their formats', () => {
+  const table = fromRows(
+    [
+      { x: 5, growth: 0.123 },
+      { x: 6, growth: null },
+    ],
+    { growth: { format: 'percent 1 signed' }, x: { format: 'money EUR 0' } },
+  )
+  const painting = paint(table, {
+    statuses: { ahead: { label: 'Ahead', flag: '{value}, {growth} ({status})' } },
+    rules: [{ paint: 'x', bands: [{ above: 0, status: 'ahead' }] }],
+  })
+  expect([painting.cell(0, 'x').flag, painting.cell(1, 'x').flag]).toEqual(['€5, +12.3% (Ahead)', null])
+})
+
+test('an own pigment gives a wash and an ink that can be read on it, and keeps its hue; a house name can be taken', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 0, max: 0xffffff }), (color) => {
+      const body = `#${color.toString(16).padStart(6, '0')}`
+      const painting = paint(fromColumns({ x: Float64Array.from([1]) }), {
+        pigments: { leaf: body },
+        rules: [{ paint: 'x', bands: [{ above: 0, style: { wash: 'leaf' } }] }],
+      })
+      const { fill, ink } = painting.cell(0, 'x')
+      expect(wcagContrast(fill ?? '', ink ?? '')).toBeGreaterThanOrEqual(4.5)
+    }),
+    RUNS,
+  )
+})
+
+test('ramps, contrast and distances of colours are the colour library’s own', () => {
+  const table = fromColumns({ x: Float64Array.from({ length: 6 }, (_, i) => i * 2) })
+  const fills = paint(table, { rules: [{ paint: 'x', gradient: { ramp: ['#204080', '#f0e0c0'] } }] })
+  const mix = interpolate(['#204080', '#f0e0c0'], 'oklab')
+  for (let i = 0; i <= 5; i++) expect(fills.cell(i, 'x').fill).toBe(formatHex(mix(i / 5)))
+  const statuses = { a: { fill: '#c4f0dc' }, b: { fill: '#c0f0de' } }
+  const near = proof(
+    paint(table, { statuses, rules: [{ paint: 'x', bands: [{ above: 4, status: 'a' }, { otherwise: 'b' }] }] }),
+  )
+  const found = near.find(({ code }) => code === 'too-close')
+  const sights = [
+    (c: NonNullable<ReturnType<typeof parse>>) => c,
+    filterDeficiencyProt(1),
+    filterDeficiencyDeuter(1),
+    filterDeficiencyTrit(1),
+  ]
+  const [one, other] = ['#c4f0dc', '#c0f0de'].map((c) => parse(c) ?? { mode: 'rgb' as const, r: 0, g: 0, b: 0 })
+  expect(found?.numbers.distance).toBeCloseTo(
+    Math.min(...sights.map((see) => differenceCiede2000()(see(one), see(other)))),
+    10,
+  )
+  const pale = proof(
+    paint(table, { rules: [{ paint: 'x', bands: [{ above: 4, style: { fill: '#ffffff', ink: '#cccccc' } }] }] }),
+  )
+  expect(pale.find(({ code }) => code === 'contrast')?.numbers.contrast).toBeCloseTo(
+    wcagContrast('#cccccc', '#ffffff'),
+    10,
+  )
+})
+
+test('percentiles and places over many values are those of sorting, outliers, ties and all', () => {
+  const list = fc.array(
+    fc.oneof(
+      { weight: 20, arbitrary: fc.double({ min: -100, max: 100, noNaN: true }) },
+      { weight: 5, arbitrary: fc.constant(3) },
+      { weight: 1, arbitrary: fc.constantFrom(1e12, -1e9, Number.NaN) },
+    ),
+    { minLength: 4000, maxLength: 6000 },
+  )
+  fc.assert(
+    fc.property(list, fc.integer({ min: 1, max: 99 }), fc.integer({ min: 1, max: 400 }), (values, p, k) => {
+      const x = Float64Array.from(values, (v) => Number(v.toPrecision(12)))
+      const painting = paint(fromColumns({ x }), {
+        rules: [
+          { paint: 'x', rank: { top: k, style: { weight: 'bold' } } },
+          { paint: 'x', bands: [{ atLeast: `percentile(value, ${p}%)`, style: { icon: 'up' } }] },
+        ],
+      })
+      const sorted = x.filter((v) => !Number.isNaN(v)).sort()
+      const h = ((sorted.length - 1) * p) / 100
+      const low = Math.floor(h)
+      const limit = Number(
+        (sorted[low] + (h - low) * (sorted[Math.min(sorted.length - 1, low + 1)] - sorted[low])).toPrecision(14),
+      )
+      const last = sorted[Math.max(0, sorted.length - k)]
+      for (let i = 0; i < x.length; i += 1) {
+        const look = painting.cell(i, 'x')
+        expect(look.weight).toBe(x[i] >= last ? 'bold' : null)
+        // At the limit itself the last digit decides, which sums of another order may not share.
+        if (Math.abs(x[i] - limit) > Math.abs(limit) * 1e-12) expect(look.icon).toBe(x[i] > limit ? 'up' : null)
+      }
+    }),
+    { seed: 20261123, numRuns: 12 },
+  )
+})
