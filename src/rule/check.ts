@@ -225,7 +225,9 @@ function bindOne(
   const condition = (text: string, path: Path): BoundText | undefined =>
     keep(bindAs(text, inner, 'condition', 'a condition'), path, problems)
   const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
-  const among = spec.among === undefined ? undefined : condition(spec.among, [...at, 'among'])
+  // Everything is who is compared anyway, until a reader filters.
+  const everyone = spec.among === undefined || spec.among.trim() === 'everything'
+  const among = spec.among === undefined || everyone ? undefined : condition(spec.among, [...at, 'among'])
   const within = checkNames(listOf(spec.within), [...at, 'within'], vocabulary.fields, tell)
   const grain = checkNames(listOf(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
   const givens: Given[] = []

@@ -1,4 +1,5 @@
 import { fromColumns, fromRows, type PaintSpec, paint, proof } from 'acuarela'
+import { openReport } from 'acuarela/report'
 import {
   differenceCiede2000,
   filterDeficiencyDeuter,
@@ -154,6 +155,64 @@ test('law 25: share and rank in a rule are of the population, and of a group whe
     }),
     RUNS,
   )
+})
+
+test('law 15: cells outside among are painted against its limits and have no rank; within everything undoes a group', () => {
+  fc.assert(
+    fc.property(rows, (list) => {
+      const inside = list.filter(({ region, x }) => region === 'Coast' && !Number.isNaN(x)).map(({ x }) => x)
+      const coast = { paint: 'x', among: "region = 'Coast'" }
+      const painting = paint(tableOf(list), {
+        rules: [
+          { ...coast, gradient: { ramp: ['#000000', '#ffffff'] } },
+          { ...coast, rank: { top: 1, style: { weight: 'bold' } } },
+        ],
+      })
+      const [low, high] = [Math.min(...inside), Math.max(...inside)]
+      const all = paint(tableOf(list), {
+        rules: [
+          { paint: 'x', within: 'region', bands: [{ above: 'mean(value) within everything', style: { icon: 'up' } }] },
+          { paint: 'x', among: 'everything', rank: { top: 1, style: { weight: 'bold' } } },
+        ],
+      })
+      const values = present(list)
+      const mean = values.reduce((a, b) => a + b, 0) / values.length
+      list.forEach(({ x, region }, i) => {
+        const look = painting.cell(i, 'x')
+        if (Number.isNaN(x) || inside.length < 2) expect([look.fill, look.weight]).toEqual([null, null])
+        else {
+          if (x <= low && low < high) expect(look.fill).toBe('#000000')
+          if (x >= high && low < high) expect(look.fill).toBe('#ffffff')
+          expect(look.weight).toBe(region === 'Coast' && x === high ? 'bold' : null)
+        }
+        const own = list.filter((row) => row.region === region && !Number.isNaN(row.x)).length
+        if (Math.abs(x - mean) > 1e-9) expect(all.cell(i, 'x').icon).toBe(own >= 2 && x > mean ? 'up' : null)
+        if (values.length > 1) expect(all.cell(i, 'x').weight).toBe(x === Math.max(...values) ? 'bold' : null)
+      })
+    }),
+    RUNS,
+  )
+})
+
+test('law 22: direction is the plain sign, and an exhibit’s hide holds where no rule sets one', async () => {
+  const x = Float64Array.from([-0.001, 0, 3, Number.NaN])
+  const spec: PaintSpec = {
+    rules: [{ paint: 'x', bands: [{ missing: { icon: 'direction' } }, { otherwise: { icon: 'direction' } }] }],
+  }
+  const painting = paint(fromColumns({ x }), spec)
+  expect([0, 1, 2, 3].map((i) => painting.cell(i, 'x').icon)).toEqual(['down', 'level', 'up', 'level'])
+  const page = await openReport(
+    {
+      title: 't',
+      sources: { s: { file: 'd.csv' } },
+      measures: { total: 'sum(amount)' },
+      rules: [{ paint: 'total', bands: [{ above: 15, style: { icon: 'tick', hide: 'icon' } }] }],
+      exhibits: [{ hide: 'value', table: { rows: 'shop', show: 'total' } }],
+    },
+    { s: 'shop,amount\nAsh,10\nElm,20\n' },
+  )
+  const [exhibit] = page.exhibits
+  expect(exhibit.kind === 'table' && exhibit.rows.map(({ cells }) => cells[0]?.look.hide)).toEqual(['value', 'icon'])
 })
 
 test('law 20: best, worst and judged ramps turn with the direction of the measure', () => {
