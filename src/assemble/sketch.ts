@@ -35,7 +35,7 @@ const LABEL = /(?:^|[ _-])(?:id|no|nr|number|code|zip|postcode|year|month|day|we
 const MOST_ROWS = 40
 
 /**
- * A starter report: the columns as read, sensible measures, a table and a heatmap, one threshold, one gradient and one rank rule,
+ * A starter report: the columns as read, sensible measures, a table and a heatmap, one threshold, one rank, one gradient and one bar rule,
  * each explained in a comment. Painting it works at once.
  */
 export async function sketchReport(data: readonly SketchSource[]): Promise<string> {
@@ -144,8 +144,18 @@ export async function sketchReport(data: readonly SketchSource[]): Promise<strin
     `    paint: ${measure}`,
     '    only: [heat]',
     '    gradient: { ramp: [paper, sea] }',
-    '',
   )
+  const barred = long ? 'growth' : second
+  if (barred !== undefined) {
+    say('  # a bar: from zero, with another colour below it')
+    say(
+      '  - title: How much',
+      `    paint: ${barred}`,
+      '    only: [overview]',
+      '    bar: { wash: leaf, negative: clay }',
+    )
+  }
+  say('')
   say('exhibits:                     # what is on the page, in order')
   const show = [measure, ...(cost === undefined ? [] : ['margin']), ...(long ? ['lastYear', 'growth'] : []), ...extra]
   const rows = outer !== undefined && inner !== undefined ? `[${text(outer.name)}, ${text(inner.name)}]` : text(rowName)

@@ -316,7 +316,10 @@ function ruleSetting({ measures, parameters, fields }: Vocabulary, judged: Type)
       return { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit, zero: false } }
     return fields.find(name)
   }
-  const names: Names = { find, all: () => ['value', ...measures.keys(), ...parameters.keys(), ...fields.all()] }
+  const names: Names = {
+    find,
+    all: () => [...new Set(['value', ...measures.keys(), ...parameters.keys(), ...fields.all()])],
+  }
   return { what: 'a rule', names, inside: names, cells: true, groups: (name) => fields.find(name) !== undefined }
 }
 
