@@ -27,9 +27,14 @@ function limitsOf(result: RuleResult): { limit: BoundText; path: (string | numbe
 export function hundredfold(subject: Subject): ProofFinding[] {
   const seen = new Set<string>()
   return runsOf(subject).flatMap(({ level, result }) => {
-    const amounts = Array.from(result.classes, (_, i) => Math.abs(valueAt(result, i))).filter((v) => v > 0)
-    if (amounts.length === 0) return []
-    const [most, least] = [Math.max(...amounts), Math.min(...amounts)]
+    let [most, least] = [0, Number.POSITIVE_INFINITY]
+    for (let i = 0; i < result.classes.length; i++) {
+      const amount = Math.abs(valueAt(result, i))
+      if (!(amount > 0)) continue
+      most = Math.max(most, amount)
+      least = Math.min(least, amount)
+    }
+    if (most === 0) return []
     return limitsOf(result).flatMap(({ limit, path }) => {
       const vector = result.judged.run(limit.bound)
       if (!vector.constant || vector.kind !== 'number') return []

@@ -50,13 +50,17 @@ export function upsideDown(subject: Subject): ProofFinding[] {
     const better = subject.measures.get(judgedMeasure(rule))?.better
     if ((better !== 'higher' && better !== 'lower') || rule.judged.kind !== 'number') return []
     if (rule.judge !== undefined && rule.judge.bound.op !== 'name') return []
-    const cells = Array.from(result.classes, (_, i) => i).filter((i) => !Number.isNaN(valueAt(result, i)))
-    if (cells.length === 0 || seen.has(rule.name)) return []
-    const values = cells.map((i) => valueAt(result, i))
-    const [low, high] = [Math.min(...values), Math.max(...values)]
-    const reach = Math.max(Math.abs(low), Math.abs(high), 1) * 1000
+    let reach = 1000
+    let some: number | undefined
+    for (let i = 0; i < result.classes.length; i++) {
+      const value = valueAt(result, i)
+      if (Number.isNaN(value)) continue
+      some ??= i
+      reach = Math.max(reach, Math.abs(value) * 1000)
+    }
+    if (some === undefined || seen.has(rule.name)) return []
     // Far beyond every limit on both sides, so that it is the direction that is tried.
-    const [under, over] = tryValues(result, cells[0], [-reach, reach]).map((given) => {
+    const [under, over] = tryValues(result, some, [-reach, reach]).map((given) => {
       const means = given?.status == null ? undefined : subject.facts.statuses[given.status]?.means
       return means === undefined ? undefined : VALUE[means]
     })

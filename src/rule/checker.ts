@@ -71,6 +71,7 @@ export function createChecker(parts: CheckerParts): Checker {
     better,
     measure,
     palette,
+    hide: parts.hide ?? null,
     tell,
     condition,
     gives,

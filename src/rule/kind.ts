@@ -24,6 +24,8 @@ export interface Checker {
   readonly better: Better | undefined
   readonly measure: string
   readonly palette: Palette
+  /** What the rule hides of the cells that it matches. */
+  readonly hide: Given['hide']
   /** Binds a limit and sees that it can be compared with the judged value. `extent` lets it name lowest and highest. */
   limit(limit: Limit, at: Path, extent?: boolean): BoundText | undefined
   condition(text: string, at: Path): BoundText | undefined

@@ -86,6 +86,24 @@ test('law 23: a borrowed status goes by name or label, and text that names nothi
   )
 })
 
+test('what a rule hides is hidden whatever gives the look, and proofing a hundred thousand cells is no matter', () => {
+  const list = Array.from({ length: 150_000 }, (_, i) => ({
+    x: i % 1000,
+    y: 1,
+    region: null,
+    state: i % 2 === 0 ? 'ahead' : null,
+  }))
+  const painting = paint(tableOf(list), {
+    statuses: STATUSES,
+    rules: [
+      { paint: 'x', hide: 'value', borrow: { status: 'state' } },
+      { paint: 'x', bands: [{ atLeast: 500, status: 'ahead' }, { otherwise: 'behind' }] },
+    ],
+  })
+  expect([painting.cell(0, 'x').hide, painting.cell(1, 'x').hide]).toEqual(['value', null])
+  expect(proof(painting).map(({ code }) => code)).toContain('dispute')
+})
+
 test('law 13: a painted row is every column of it, decided once by its judge', () => {
   fc.assert(
     fc.property(rows, (list) => {

@@ -13,6 +13,7 @@ interface Plan {
   columns: { channel: Borrowed; text: BoundText }[]
   palette: Palette
   status: Checker['status']
+  hide: Given['hide']
 }
 
 /** A text column that already holds the answer. Text that names nothing leaves the cell alone, and is counted. */
@@ -30,7 +31,7 @@ export const borrow: Kind<Plan, undefined> = {
       const text = name === undefined ? undefined : checker.texts(name, [...here, channel])
       return text === undefined ? [] : [{ channel, text }]
     })
-    return { columns, palette: checker.palette, status: checker.status }
+    return { columns, palette: checker.palette, status: checker.status, hide: checker.hide }
   },
 
   expressions: (plan) => plan.columns.map(({ text }) => text.bound),
@@ -112,11 +113,16 @@ function partOf({ palette, status }: Plan, channel: Borrowed, word: string): Par
   return channel === 'fill' ? { fill, pigment } : { ink }
 }
 
+/** What a status hides itself comes before what the rule hides. */
+function hideOf({ hide }: Plan, parts: readonly Partial<Given>[]): Pick<Given, 'hide'> {
+  return { hide: parts.map((part) => part.hide ?? null).find((own) => own !== null) ?? hide }
+}
+
 /** What all columns give together; undefined where none gives anything. */
 function givenBy(plan: Plan, columns: readonly (Words & { channel: Borrowed })[], cell: number): Given | undefined {
   const parts = columns.flatMap(({ channel, codes: own, words }) => {
     const part = own[cell] < 0 ? undefined : partOf(plan, channel, words[own[cell]])
     return part === undefined ? [] : [part]
   })
-  return parts.length === 0 ? undefined : Object.assign({ ...PLAIN_GIVEN }, ...parts)
+  return parts.length === 0 ? undefined : Object.assign({ ...PLAIN_GIVEN }, ...parts, hideOf(plan, parts))
 }
