@@ -113,6 +113,7 @@ test.each([
   ['a +', 'expression-end', 3, 4],
   ['(a + b', 'expression-end', 6, 7],
   ['a)', 'expression-stray', 1, 2],
+  ['1,200', 'expression-stray', 1, 2],
   ['5-3', 'minus-between-digits', 0, 3],
   ['2025-13', 'minus-between-digits', 0, 7],
   ['if a then b', 'expression-end', 11, 12],

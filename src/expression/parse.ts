@@ -53,7 +53,9 @@ class Reader {
         ? 'is an operator or a comma missing before it?'
         : token.text === ')'
           ? 'no bracket is open'
-          : undefined
+          : token.text === ','
+            ? 'numbers are written plainly: 1200, and 1.5 with a point'
+            : undefined
     this.fail(problem('expression-stray', { found: this.raw(token), advice }, this.place(token)))
   }
 
