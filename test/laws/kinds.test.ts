@@ -61,9 +61,8 @@ test('icons as a ramp: equal parts of the scale, the last closed, in the order o
   fc.assert(
     fc.property(rows, (list) => {
       const painting = paint(tableOf(list), { rules: [{ paint: 'x', gradient: { icons, from: -6, to: 6 } }] })
-      list.forEach(({ x }, i) =>
-        expect(painting.cell(i, 'x').icon).toBe(Number.isNaN(x) ? null : icons[Math.min(2, Math.floor((x + 6) / 4))]),
-      )
+      for (const [i, { x }] of list.entries())
+        expect(painting.cell(i, 'x').icon).toBe(Number.isNaN(x) ? null : icons[Math.min(2, Math.floor((x + 6) / 4))])
     }),
     RUNS,
   )
@@ -77,7 +76,8 @@ test('law 23: a borrowed status goes by name or label, and text that names nothi
         rules: [{ paint: 'x', borrow: { status: 'state' } }],
       })
       const meant: Record<string, string | null> = { ahead: 'ahead', Near: 'close', nobody: null }
-      list.forEach(({ state }, i) => expect(painting.cell(i, 'x').status).toBe(state === null ? null : meant[state]))
+      for (const [i, { state }] of list.entries())
+        expect(painting.cell(i, 'x').status).toBe(state === null ? null : meant[state])
       const strays = list.filter(({ state }) => state === 'nobody').length
       expect(painting.notes.length).toBe(Math.min(1, strays))
       if (strays > 0) expect(painting.notes[0]).toContain(`${strays} borrowed`)
@@ -114,7 +114,7 @@ test('law 13: a painted row is every column of it, decided once by its judge', (
       const painting = paint(tableOf(list), spec)
       const alone = paint(tableOf(list), { ...spec, rules: [{ ...spec.rules[0], paint: 'y', judge: 'y' }] })
       for (const column of ['x', 'y', 'region', 'state'])
-        list.forEach((_, i) => expect(painting.cell(i, column).status).toBe(alone.cell(i, 'y').status))
+        for (const i of list.keys()) expect(painting.cell(i, column).status).toBe(alone.cell(i, 'y').status)
     }),
     RUNS,
   )
