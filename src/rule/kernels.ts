@@ -1,7 +1,7 @@
 /**
  * The loops over all cells, each a function of its own that is given plain arrays and numbers: compiled once, it stays so. Written into
  * functions that do more, they were thrown back to slow code whenever something else in these turned out otherwise (measured: 5 to 8 times
- * as long). `v !== v` is how NaN is met: it alone is not itself, and asking a function takes twice as long.
+ * as long). That several share their lines is on purpose: a call for each cell would cost more than the line. `v !== v` is how NaN is met: it alone is not itself, and asking a function takes twice as long.
  */
 
 /** Steps of values by a grid over the cuts; see `Steps`. Missing values take `missing`. What is met is marked. */

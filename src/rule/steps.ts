@@ -29,9 +29,10 @@ export function createSteps(values: Float64Array, cuts: readonly number[], bins?
     return { values, cuts: sorted, count, grid, scale, places }
   }
   const reach = STRETCHES / (sorted[sorted.length - 1] - sorted[0])
-  // One cut, or cuts without end: the stretch of the first holds them all.
+  // One cut, or cuts without end: there are no stretches, and all is compared.
   const scale = Number.isFinite(reach) ? reach : 0
   const grid = gridOf(sorted, STRETCHES + 3, (cut) => stretchOf(cut, sorted[0], scale))
+  if (scale === 0) grid.fill(sorted.length === 0 ? 0 : -1)
   return { values, cuts: sorted, count, grid, scale }
 }
 

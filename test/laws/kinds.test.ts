@@ -86,6 +86,22 @@ test('law 23: a borrowed status goes by name or label, and text that names nothi
   )
 })
 
+test('values without end are above, or below, every limit', () => {
+  const x = Float64Array.from([Number.NEGATIVE_INFINITY, -1, 0, 1, Number.POSITIVE_INFINITY, Number.NaN])
+  const got = (bands: NonNullable<PaintSpec['rules'][number]['bands']>): (string | null)[] => {
+    const painting = paint(fromColumns({ x }), { rules: [{ paint: 'x', bands }] })
+    return Array.from(x, (_, i) => painting.cell(i, 'x').icon)
+  }
+  expect(got([{ atLeast: 1, style: { icon: 'up' } }])).toEqual([null, null, null, 'up', 'up', null])
+  expect(
+    got([
+      { below: 0, style: { icon: 'down' } },
+      { above: 0, style: { icon: 'up' } },
+    ]),
+  ).toEqual(['down', 'down', null, 'up', 'up', null])
+  expect(got([{ otherwise: { icon: 'dot' } }])).toEqual(['dot', 'dot', 'dot', 'dot', 'dot', null])
+})
+
 test('what a rule hides is hidden whatever gives the look, and proofing a hundred thousand cells is no matter', () => {
   const list = Array.from({ length: 150_000 }, (_, i) => ({
     x: i % 1000,
