@@ -128,6 +128,9 @@ export function sixBench(sizes = [10_000, 100_000, 1_000_000], processes = PROCE
       `  a parameter moved            ${time('repaint')}   ${ratio('repaint', 'loop').toFixed(2)} × a loop by hand`,
     )
     console.log(
+      `  two hundred rules compiled   ${time('compile')}   ${ratio('compile', 'acuarela').toFixed(2)} × painting with six`,
+    )
+    console.log(
       `  cell by cell, with objects   ${time('objects')}   ${ratio('objects', 'acuarela').toFixed(0)} × acuarela`,
     )
     console.log(`  a loop by hand               ${time('loop')}   the measure`)

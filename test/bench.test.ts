@@ -18,6 +18,6 @@ test('the benches run, and tell each figure beside its rival', async () => {
   await groupBench(5000)
   await parquetBench(5000)
   log.mockRestore()
-  expect(lines.filter((line) => line.includes(' × ')).length).toBe(10)
+  expect(lines.filter((line) => line.includes(' × ')).length).toBe(11)
   expect(lines.filter((line) => line.includes('the measure')).length).toBe(6)
 })

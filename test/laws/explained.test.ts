@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { type Row, rows, rules, specOf, tableOf } from '../support/rules.js'
 
-const RUNS = { seed: 20261123, numRuns: 250 }
+const RUNS = { seed: 20261123, numRuns: 150 }
 const COLUMNS = ['x', 'y', 'region']
 
 function each(list: readonly Row[], visit: (row: number, column: string) => void): void {
