@@ -150,26 +150,20 @@ export function fillEvenRamp(
   }
 }
 
-/** Where bars begin and end over one group, and on which side of their base: `from` is below `to`. */
+/** Where bars begin and end over one group, `from` below `to`; NaN for missing values. */
 export function fillBars(
   values: Float64Array,
   low: number,
   high: number,
   base: number,
-  left: number,
-  right: number,
-  classes: Int16Array,
   from: Float32Array,
   to: Float32Array,
 ): void {
   const scale = 1 / (high - low)
   const start = (base - low) * scale
   for (let i = 0; i < values.length; i++) {
-    const v = values[i]
-    const place = Math.min(1, Math.max(0, (v - low) * scale))
+    const place = Math.min(1, Math.max(0, (values[i] - low) * scale))
     from[i] = Math.min(start, place)
     to[i] = Math.max(start, place)
-    // biome-ignore lint/suspicious/noSelfCompare: see above
-    classes[i] = v !== v ? -1 : v < base ? left : right
   }
 }

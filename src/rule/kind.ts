@@ -135,6 +135,8 @@ export interface Kind<Plan, Fit> {
    * need only be sorted into these steps. Undefined where it is not so; one group alone is asked for.
    */
   cuts?(plan: Plan, fit: Fit): readonly number[] | undefined
+  /** Where bars begin and end, for a kind with cuts that draws some: these are each cell's own, whatever its step. */
+  extents?(plan: Plan, fit: Fit, judged: Judged): Extents
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Telling): KindLegend
   /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
   sentence(plan: Plan, telling: Telling): string

@@ -102,11 +102,13 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps,
   const values = representatives(steps)
   const trial = judged.tried(0, { kind: 'number', constant: false, values }, values.length)
   const { classes: stepClasses, givens = rule.givens } = decideOver(rule, fit, trial, notes)
+  const bars = rule.kind.extents?.(rule.plan, fit, judged)
   let classes: Int16Array | undefined
   return {
     rule,
     measure: rule.measure,
     stepClasses,
+    ...(bars === undefined ? {} : { bars }),
     get classes() {
       classes ??= spreadSteps(steps, stepClasses)
       return classes

@@ -67,26 +67,27 @@ export const bar: Kind<Plan, Fit> = {
     return { from, to, base }
   },
 
+  /** On which side of the base a value lies is a step; over equal ends it is settled cell by cell. */
+  cuts: (_, fit) => (fit.from.length === 1 && fit.to[0] > fit.from[0] ? [fit.base[0]] : undefined),
+
+  extents(_, fit, judged) {
+    const bars = { from: new Float32Array(judged.length), to: new Float32Array(judged.length) }
+    fillBars(numbers(judged.value, judged.length), fit.from[0], fit.to[0], fit.base[0], bars.from, bars.to)
+    return bars
+  },
+
   decide(plan, fit, judged) {
-    const { length, groups, groupCount } = judged
+    const { length, groups } = judged
     const values = numbers(judged.value, length)
     const classes = new Int16Array(length)
     const bars = { from: new Float32Array(length), to: new Float32Array(length) }
-    if (groupCount === 1 && fit.to[0] > fit.from[0]) {
-      fillBars(values, fit.from[0], fit.to[0], fit.base[0], plan.left, plan.right, classes, bars.from, bars.to)
-      return { classes, bars }
-    }
-    const bases = Float64Array.from({ length: groupCount }, (_, g) => placeAt(fit, g, fit.base[g]))
     for (let i = 0; i < length; i++) {
       const g = groups[i]
       const v = values[i]
-      const reach = fit.to[g] - fit.from[g]
-      const base = bases[g]
-      const place = reach > 0 ? Math.min(1, Math.max(0, (v - fit.from[g]) / reach)) : placeAt(fit, g, v)
+      const [place, base] = [placeAt(fit, g, v), placeAt(fit, g, fit.base[g])]
       bars.from[i] = Math.min(base, place)
       bars.to[i] = Math.max(base, place)
-      // biome-ignore lint/suspicious/noSelfCompare: NaN alone is not itself, and this is twice as fast as asking
-      classes[i] = place !== place ? -1 : v < fit.base[g] ? plan.left : plan.right
+      classes[i] = Number.isNaN(place) ? -1 : v < fit.base[g] ? plan.left : plan.right
     }
     return { classes, bars }
   },
