@@ -74,7 +74,7 @@ export function judge(
   /** One group over all cells needs no sorting; more are sorted group by group. */
   const orders = (): readonly Order[] => {
     if (ordered === undefined) {
-      const values = value?.kind === 'number' ? numbers(value, length) : asNumbers(value ?? constantNumber(0), length)
+      const values = asNumbers(value ?? constantNumber(0), length)
       ordered =
         population === groups && whole
           ? [memory.order(values)]
@@ -192,7 +192,7 @@ function places(values: Float64Array, groups: Int32Array, count: number): Float6
 }
 
 /** The values as numbers: codes of texts and conditions stand for themselves, so that they can be counted. */
-export function asNumbers(value: Vector, length: number): Float64Array {
+function asNumbers(value: Vector, length: number): Float64Array {
   if (value.kind === 'number') return numbers(value, length)
   const whole = value.kind === 'text' ? codes(value, length) : conditions(value, length)
   return Float64Array.from(whole, (code) => (code < 0 ? Number.NaN : code))
