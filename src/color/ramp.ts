@@ -12,3 +12,9 @@ export function rampTable(stops: readonly PackedColor[], steps: number): PackedC
     return Number.parseInt(hex.slice(1), 16)
   })
 }
+
+/** The colour a `share` of the way from one to another, 0 to 1, mixed in OKLab. */
+export function mixed(from: PackedColor, to: PackedColor, share: number): PackedColor {
+  const hex = formatHex(interpolate([colorText(from), colorText(to)], 'oklab')(share))
+  return Number.parseInt(hex.slice(1), 16)
+}

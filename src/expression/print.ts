@@ -108,6 +108,8 @@ function plainNumber(value: number): string {
 
 /** The percent whose hundredth is exactly `value`, as short as it can be. */
 function percentText(value: number): string {
+  const whole = Math.round(value * 100)
+  if (whole / 100 === value && whole < 1000) return String(whole)
   const short = String(Number((value * 100).toPrecision(15)))
   return (Number(short) / 100 === value ? short : String(value * 100)).replace('e+', 'e')
 }

@@ -55,35 +55,38 @@ export function tokenize(text: string): Token[] | Problem {
     at += length
   }
   while (at < text.length) {
-    const space = match(SPACE)
+    const c = text[at]
+    const space = c.trim() === '' ? match(SPACE) : null
     if (space !== null) {
       at += space[0].length
       continue
     }
-    const c = text[at]
     if (c === "'") {
       const found = match(TEXT)
       if (found === null) return problem('expression-unclosed-text', {}, span(text, at, text.length))
       push('text', found[0].length, found[1].replaceAll("''", "'"))
       continue
     }
-    const fiscal = match(FISCAL)
-    if (fiscal !== null && (Number(fiscal[1]) + 1) % 100 === Number(fiscal[2])) {
-      push('period', fiscal[0].length)
-      continue
-    }
-    const dated = match(DATED)
-    if (dated !== null) {
-      if (parsePeriod(dated[0]) === undefined)
-        return problem('minus-between-digits', { found: dated[0] }, span(text, at, at + dated[0].length))
-      push('period', dated[0].length)
-      continue
-    }
-    const number = match(NUMBER)
-    if (number !== null) {
-      const percent = text[at + number[0].length] === '%'
-      push(percent ? 'percent' : 'number', number[0].length + (percent ? 1 : 0), number[0])
-      continue
+    // What a number begins with decides; most tokens are names and signs.
+    if ((c >= '0' && c <= '9') || c === '.') {
+      const fiscal = match(FISCAL)
+      if (fiscal !== null && (Number(fiscal[1]) + 1) % 100 === Number(fiscal[2])) {
+        push('period', fiscal[0].length)
+        continue
+      }
+      const dated = match(DATED)
+      if (dated !== null) {
+        if (parsePeriod(dated[0]) === undefined)
+          return problem('minus-between-digits', { found: dated[0] }, span(text, at, at + dated[0].length))
+        push('period', dated[0].length)
+        continue
+      }
+      const number = match(NUMBER)
+      if (number !== null) {
+        const percent = text[at + number[0].length] === '%'
+        push(percent ? 'percent' : 'number', number[0].length + (percent ? 1 : 0), number[0])
+        continue
+      }
     }
     const name = match(NAME)
     if (name !== null) {

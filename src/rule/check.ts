@@ -152,8 +152,7 @@ interface Target {
 /** What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all` every measure. */
 function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Path): Target[] {
   const { measures, fields } = vocabulary
-  const known = [...measures.keys()]
-  if (spec.paint === 'all') return known.map((name) => ({ name, is: 'measure' }))
+  if (spec.paint === 'all') return [...measures.keys()].map((name) => ({ name, is: 'measure' }))
   const list = typeof spec.paint === 'string' ? [spec.paint] : [...spec.paint]
   if (list.length === 0) tell('nothing-painted', {}, [...at, 'paint'])
   return list.flatMap((name, i): Target[] => {
@@ -165,6 +164,7 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Pa
       return [{ name: ROW, is: 'row' }]
     }
     if (fields.find(name) !== undefined) return [{ name, is: 'field' }]
+    const known = [...measures.keys()]
     const all = [...known, ...fields.all()]
     tell('unknown-measure', { name, nearest: nearest(name, all), known }, path)
     return []

@@ -20,7 +20,18 @@ export function keep(
   path: Path,
   problems: Problem[],
 ): BoundText | undefined {
-  if (didBind(result)) return { bound: result.bound, text: printExpression(result.tree) }
+  if (didBind(result)) {
+    const { bound, tree } = result
+    let text: string | undefined
+    return {
+      bound,
+      // Words are for readers, and most rules are run without being read.
+      get text() {
+        text ??= printExpression(tree)
+        return text
+      },
+    }
+  }
   for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
   return undefined
 }
@@ -75,6 +86,12 @@ export function createChecker(parts: CheckerParts): Checker {
     tell,
     condition,
     gives,
+    givesEach(list) {
+      const first = givens.length
+      if (parts.hide === undefined) givens.push(...list)
+      else for (const given of list) gives(given)
+      return first
+    },
     texts(name, at) {
       const bound = keep(bindExpression(asName(name), setting), at, problems)
       if (bound === undefined) return undefined

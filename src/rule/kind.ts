@@ -35,6 +35,8 @@ export interface Checker {
   outcome(outcome: Outcome | undefined, at: Path, what: string): number | undefined
   /** Adds a class for a given made by the kind itself. */
   gives(given: Given): number
+  /** The first of the classes that give these, one after the other; no statuses. */
+  givesEach(givens: readonly Given[]): number
   /** What a status gives, by its name or its label; undefined for a text that names none. */
   status(word: string): Given | undefined
   needNumber(what: string, at: Path): void

@@ -1,13 +1,13 @@
 import type { PackedColor } from '../../color/color.js'
 import { contrast, READABLE, readableInk } from '../../color/contrast.js'
-import { PAPER, type Pigment, SOOT } from '../../color/pigments.js'
-import { rampTable } from '../../color/ramp.js'
+import { PAPER, SOOT } from '../../color/pigments.js'
+import { mixed, rampTable } from '../../color/ramp.js'
 import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
 import { iconNames, isIcon, resolveColor } from '../../look/given.js'
 import { FAMILY_NAMES, familyIcons } from '../../look/icons.js'
 import { PLAIN_GIVEN } from '../../look/look.js'
-import { isPigment } from '../../look/palette.js'
+import { isPigment, type Palette } from '../../look/palette.js'
 import { nearest } from '../../problem/nearest.js'
 import { type Path, problem } from '../../problem/problem.js'
 import { fillEvenRamp, fillRamp } from '../kernels.js'
@@ -59,14 +59,13 @@ export const gradient: Kind<Plan, Fit> = {
     const middleOfTwo = (steps !== undefined || stops?.length === 2) && own.middle !== undefined
     if (middleOfTwo && steps === undefined) checker.tell('middle-of-two', {}, [...here, 'middle'])
     if (steps !== undefined) {
-      const classes = steps.map((icon) => checker.gives({ ...PLAIN_GIVEN, icon }))
       const shades = steps.length
       const centred = own.middle !== undefined
       return {
         colors: [],
         icons: steps,
         stops: steps,
-        first: classes[0],
+        first: checker.givesEach(steps.map((icon) => ({ ...PLAIN_GIVEN, icon }))),
         shades,
         centred,
         ink: false,
@@ -88,12 +87,11 @@ export const gradient: Kind<Plan, Fit> = {
         givens: made.map((color) => ({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) })),
       }
     })
-    const classes = givens.map((given) => checker.gives(given))
     return {
       colors,
       icons: [],
       stops: stops.map((stop) => stop.name),
-      first: classes[0],
+      first: checker.givesEach(givens),
       shades: own.shades,
       centred: stops.length > 2,
       ink,
@@ -266,7 +264,7 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | unde
     checker.tell('icons-or-ramp', { gives: own.gives ?? 'fill' }, at)
     return undefined
   }
-  const pigment = (name: string): Stop => ({ name, color: softened(palette.pigments[name], own) })
+  const pigment = (name: string): Stop => ({ name, color: softened(palette, name, own) })
   if (own.ramp === 'judged') {
     const { better, measure } = checker
     if (better !== 'higher' && better !== 'lower') {
@@ -297,8 +295,9 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | unde
 }
 
 /** The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for a whole cell. */
-function softened(pigment: Pigment, own: GradientSpec): PackedColor {
-  return own.gives === 'ink' ? pigment.ink : rampTable([PAPER, pigment.body], 21)[17]
+function softened(palette: Palette, name: string, own: GradientSpec): PackedColor {
+  const { ink, body } = palette.pigments[name]
+  return own.gives === 'ink' ? ink : palette.remember(`softened ${name}`, () => mixed(PAPER, body, 0.85))
 }
 
 interface Ends {

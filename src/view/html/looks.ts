@@ -1,7 +1,7 @@
 import { colorText } from '../../color/color.js'
 import { contrast } from '../../color/contrast.js'
 import { PAPER, SOOT } from '../../color/pigments.js'
-import { rampTable } from '../../color/ramp.js'
+import { mixed } from '../../color/ramp.js'
 import type { Look } from '../../look/look.js'
 
 /** Gives each distinct look of a page one class, and writes the classes in the end. */
@@ -58,14 +58,14 @@ function declarations({ fill, ink, weight, pigment, bar }: Look): string {
   if (fill !== null) {
     parts.push(`background:${colorText(fill)}`)
     // The edge is the fill a third of the way to the pigment's body, or to soot.
-    const edge = rampTable([fill, pigment === null ? SOOT : pigment.body], 101)[pigment === null ? 14 : 38]
+    const edge = pigment === null ? mixed(fill, SOOT, 0.14) : mixed(fill, pigment.body, 0.38)
     parts.push(`--edge:${colorText(edge)}`)
   }
   if (bar !== null) {
     parts.push(`--bar:${colorText(bar.color)}`)
     // A pale bar gets an outline.
     if (contrast(bar.color, PAPER) < MARK_CONTRAST)
-      parts.push(`--bare:${colorText(rampTable([bar.color, SOOT], 11)[6])}`)
+      parts.push(`--bare:${colorText(mixed(bar.color, SOOT, 0.6))}`)
   }
   if (ink !== null) parts.push(`color:${colorText(ink)}`)
   if (weight !== null) parts.push(`font-weight:${weight === 'bold' ? 650 : 400}`)
