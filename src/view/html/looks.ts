@@ -64,8 +64,7 @@ function declarations({ fill, ink, weight, pigment, bar }: Look): string {
   if (bar !== null) {
     parts.push(`--bar:${colorText(bar.color)}`)
     // A pale bar gets an outline.
-    if (contrast(bar.color, PAPER) < MARK_CONTRAST)
-      parts.push(`--bare:${colorText(mixed(bar.color, SOOT, 0.6))}`)
+    if (contrast(bar.color, PAPER) < MARK_CONTRAST) parts.push(`--bare:${colorText(mixed(bar.color, SOOT, 0.6))}`)
   }
   if (ink !== null) parts.push(`color:${colorText(ink)}`)
   if (weight !== null) parts.push(`font-weight:${weight === 'bold' ? 650 : 400}`)
