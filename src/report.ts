@@ -12,7 +12,19 @@ export type { Settings } from './assemble/bind.js'
 export { type SketchSource, sketchReport } from './assemble/sketch.js'
 export { type ReportFile, readReport } from './file/report.js'
 export type { ReportSpec } from './file/schema.js'
-export type { Cell, ChartExhibit, Exhibit, GridExhibit, Page } from './page/page.js'
+export {
+  type Card,
+  type CardsExhibit,
+  type Cell,
+  type ChartExhibit,
+  cellsOf,
+  type Exhibit,
+  type GridExhibit,
+  type Page,
+  type RecordCell,
+  type RecordsExhibit,
+  type WordsExhibit,
+} from './page/page.js'
 export { readCsv } from './source/csv.js'
 export { readSource, type SourceFile } from './source/read.js'
 export type { ReadOptions } from './source/typed.js'

@@ -361,7 +361,12 @@ function boundConditions(
 function wantedOf(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {
   const wanted = new Set<string>()
   for (const exhibit of exhibits) {
-    for (const key of [...exhibit.rows, ...exhibit.columns]) wanted.add(key)
+    const trends = [
+      ...exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : [])),
+      ...(exhibit.cards ?? []).flatMap(({ trend }) => trend ?? []),
+    ]
+    const rows = exhibit.records === undefined ? exhibit.rows : []
+    for (const key of [...rows, ...exhibit.columns, ...trends.map(({ along }) => along)]) wanted.add(key)
     for (const condition of exhibit.where) for (const ref of referencesOf(condition)) wanted.add(ref.name)
   }
   for (const { bound } of where) for (const ref of referencesOf(bound)) wanted.add(ref.name)

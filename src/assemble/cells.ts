@@ -4,14 +4,15 @@ import { flagText } from '../look/flag.js'
 import { statusLabel } from '../look/given.js'
 import { type Look, PLAIN_LOOK } from '../look/look.js'
 import { barOf, lookOf } from '../look/painting.js'
-import type { Cell, Heading, Keys, LevelName } from '../page/page.js'
+import type { Cell, Heading, Keys, LevelName, RecordCell } from '../page/page.js'
 import { printerFor } from '../rule/print.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import type { Rest } from '../summary/keep.js'
 import type { Level } from '../summary/summarise.js'
 import { periodText } from '../time/period.js'
-import type { Answered } from './answer.js'
+import type { Answered } from './answer-exhibit.js'
 import { headerLook } from './painted-levels.js'
+import { textAt, valueAt } from './value.js'
 
 /** What a missing key is called on the page. */
 export const NO_KEY = 'not given'
@@ -19,6 +20,10 @@ export const NO_KEY = 'not given'
 /** Makes the cells and headings of one exhibit; formatters are made once. */
 export interface CellMaker {
   cell(level: Level, row: number, column: number, measure: string): Cell
+  /** Any column of one record. */
+  record(level: Level, row: number, name: string): RecordCell
+  /** The same cell with its number hidden. */
+  hidden(cell: Cell): Cell
   /** The look of a row heading, with its words. */
   head(depth: number, node: number): Pick<Heading, 'look' | 'bar' | 'flag' | 'statusText'>
   keys(axis: Axis, node: AxisNode): Keys
@@ -36,7 +41,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     let found = printers.get(name)
     if (found === undefined) {
       const measure = report.measures.get(name)
-      found = printerFor(measure?.format, measure?.unit ?? { is: 'none' }, report.locale)
+      found = printerFor(measure?.format ?? fieldFormat(answered, name), measure?.unit ?? { is: 'none' }, report.locale)
       printers.set(name, found)
     }
     return found
@@ -67,8 +72,8 @@ export function createCellMaker(answered: Answered): CellMaker {
   }
   // An exhibit's own `hide` holds where no rule sets one; looks stay shared, so that views write few classes.
   const hidden = new Map<Look, Look>()
-  const shown = (look: Look): Look => {
-    if (!exhibit.hide || look.hide !== null) return look
+  const shown = (look: Look, hide = exhibit.hide): Look => {
+    if (!hide || look.hide !== null) return look
     const known = hidden.get(look) ?? { ...look, hide: 'value' as const }
     hidden.set(look, known)
     return known
@@ -80,6 +85,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     label,
     printer,
     periods,
+    hidden: (cell) => ({ ...cell, look: shown(cell.look, true) }),
     head(depth, node) {
       const { look, bar } = headerLook(answered.levels, exhibit, depth, node) ?? PLAIN_HEAD
       const level = summary.levels[depth][0]
@@ -88,41 +94,46 @@ export function createCellMaker(answered: Answered): CellMaker {
       return { look, bar, statusText, flag: look.flag === null ? null : flag(look, level, node, text()) }
     },
     cell(level, row, column, measure) {
-      const { rowDepth, columnDepth } = level
-      const rowNode =
-        level.rest === undefined ? summary.rows.depths[rowDepth][row] : restNode(summary.rows, level.rest, row)
-      const columnNode = summary.columns.depths[columnDepth][column]
-      const at = row * summary.columns.depths[columnDepth].length + column
-      const own = level.table.columns.get(measure)?.column
-      const value = own?.kind === 'number' ? own.values[at] : Number.NaN
-      const { painting } = answered.levels.of(level).result
-      const look = shown(lookOf(painting, measure, at))
-      const text = printer(measure)(value)
-      const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
-      const rowNames = namesOf(summary.rows, rowNode)
-      const columnNames = namesOf(summary.columns, columnNode)
-      const places = [...rowNames, ...columnNames]
-      const what = report.measures.get(measure)?.label ?? measure
-      const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${what} ${text === '' ? 'missing' : text}`
-      return {
-        row: keys(summary.rows, rowNode),
-        column: keys(summary.columns, columnNode),
-        level: {
-          row: level.rest === undefined ? levelName(rowDepth, exhibit.rows.length) : 'subtotal',
-          column: levelName(columnDepth, exhibit.columns.length),
-        },
-        measure,
-        measureLabel: what,
-        value: Number.isNaN(value) ? null : value,
-        text,
-        look,
-        bar: barOf(painting, measure, at),
-        flag: look.flag === null ? null : flag(look, level, at, text),
-        statusText,
-        name: [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', ') || 'Total',
-        hint: statusText === '' ? said : `${said}, ${statusText}`,
-      }
+      const made = make(level, row, column, measure)
+      return { ...made, value: typeof made.value === 'number' ? made.value : null }
     },
+    record: (level, row, name) => make(level, row, 0, name),
+  }
+  function make(level: Level, row: number, column: number, measure: string): RecordCell {
+    const { rowDepth, columnDepth } = level
+    const rowNode =
+      level.rest === undefined ? summary.rows.depths[rowDepth][row] : restNode(summary.rows, level.rest, row)
+    const columnNode = summary.columns.depths[columnDepth][column]
+    const at = row * summary.columns.depths[columnDepth].length + column
+    const own = level.table.columns.get(measure)
+    const { painting } = answered.levels.of(level).result
+    const look = shown(lookOf(painting, measure, at))
+    const text = own === undefined ? '' : textAt(own, at, periods, printer(measure))
+    const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
+    const rowNames = namesOf(summary.rows, rowNode)
+    const columnNames = namesOf(summary.columns, columnNode)
+    const places = [...rowNames, ...columnNames]
+    const what = report.measures.get(measure)?.label ?? report.labels.get(measure) ?? measure
+    const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${what} ${text === '' ? 'missing' : text}`
+    return {
+      row: keys(summary.rows, rowNode),
+      column: keys(summary.columns, columnNode),
+      level: {
+        row: level.rest === undefined ? levelName(rowDepth, exhibit.rows.length) : 'subtotal',
+        column: levelName(columnDepth, exhibit.columns.length),
+      },
+      measure,
+      measureLabel: what,
+      value: own === undefined ? null : valueAt(own, at),
+      text,
+      look,
+      bar: barOf(painting, measure, at),
+      extent: null,
+      flag: look.flag === null ? null : flag(look, level, at, text),
+      statusText,
+      name: [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', ') || 'Total',
+      hint: statusText === '' ? said : `${said}, ${statusText}`,
+    }
   }
   /** A flag may name the value, the status, measures and parameters. */
   function flag(look: Look, level: Level, at: number, value: string): string | null {
@@ -143,6 +154,11 @@ export function createCellMaker(answered: Answered): CellMaker {
       return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
     })
   }
+}
+
+/** Of a column of records: its own format, where the source has one. */
+function fieldFormat({ report }: Answered, name: string): string | undefined {
+  return report.sources[0].table.columns.get(name)?.format
 }
 
 const PLAIN_HEAD = { look: PLAIN_LOOK, bar: null }

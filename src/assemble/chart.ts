@@ -1,75 +1,189 @@
 import type { PackedColor } from '../color/color.js'
 import { contrast } from '../color/contrast.js'
 import { PAPER, PIGMENTS } from '../color/pigments.js'
+import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import type { Look } from '../look/look.js'
-import type { ChartExhibit, ChartPoint } from '../page/page.js'
+import type { Cell, ChartExhibit, ChartPlace, ChartPoint, ChartSeries, Keys } from '../page/page.js'
 import { formatFor, printerFor } from '../rule/print.js'
+import type { Axis } from '../summary/axis.js'
+import type { Level } from '../summary/summarise.js'
 import { isPeriodUnit } from '../time/period.js'
-import { type Answered, lineValue } from './answer.js'
-import { createCellMaker, headingText } from './cells.js'
+import type { Answered } from './answer-exhibit.js'
+import { type BoundReport, parameterValues } from './bind.js'
+import { type CellMaker, createCellMaker, headingText } from './cells.js'
+import type { BoundChart } from './exhibit.js'
 import { childOrder } from './order.js'
 
 /** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
 const MARK_CONTRAST = 3
+/** Series are told apart by these, in turn; leaf and clay are left to what is good and bad. */
+const SERIES_PIGMENTS = ['sea', 'ochre', 'damson', 'rain', 'petal', 'pebble'] as const
 
-/** Lays out a bar chart: one point a header of its only key. */
+/** A place along the axis, and where its cells stand. */
+interface Place extends ChartPlace {
+  level: (depth: number) => Level
+  row: number
+}
+
+/** A column of the summary: the panel and the value of the series key that it is of. */
+interface Stripe {
+  panel: number
+  value: string
+  column: number
+}
+
+/** Lays out a chart: for each panel, series and place one point. */
 export function buildChart(answered: Answered): ChartExhibit {
   const { exhibit, report, summary } = answered
+  const { chart } = exhibit
+  if (chart === undefined) throw new Error('not a chart')
   const make = createCellMaker(answered)
-  const [measure] = exhibit.show
-  const [along] = exhibit.rows
   const axis = summary.rows
-  const level = summary.levels[1][0]
-  const domain = axis.keys[0]?.domain
-  const points = childOrder(answered)(0, 0).map((i): ChartPoint => {
-    const node = axis.depths[1][i]
-    const cell = make.cell(level, i, 0, measure)
-    const [code] = node.codes
-    let label = make.label(axis, node)
-    let outer = ''
-    if (domain.kind === 'time' && isPeriodUnit(domain.unit) && domain.unit !== 'year' && code >= 0) {
-      label = make.periods.short(domain.unit, domain.periods[code])
-      outer = make.periods.year(domain.unit, domain.periods[code])
+  const places = placesOf(answered, make)
+  const { panels, stripes, values } = stripesOf(answered, make)
+  const depth = exhibit.columns.length
+  const series: ChartSeries[] = []
+  const points: ChartPoint[] = []
+  const cells = new Map<string, Cell[]>()
+  chart.draws.forEach((draw) => {
+    for (const value of values) {
+      const number = series.length
+      const single = chart.draws.length * values.length === 1
+      const color = single
+        ? PIGMENTS.pebble
+        : PIGMENTS[draw.draw === 'marker' ? 'pebble' : SERIES_PIGMENTS[number % SERIES_PIGMENTS.length]]
+      const own = single || draw.draw !== 'marker' ? color.body : color.ink
+      const plain = { mark: own, outline: contrast(own, PAPER) < MARK_CONTRAST ? color.ink : null }
+      series.push({ label: seriesLabel(answered, draw, value, chart), draw: draw.draw, labels: draw.labels, ...plain })
+      for (const stripe of stripes.filter((s) => s.value === value))
+        places.forEach((place, at) => {
+          const cell = make.cell(place.level(depth), place.row, stripe.column, draw.measure)
+          const painted = cell.look.pigment !== null || cell.look.fill !== null
+          points.push({ ...cell, panel: stripe.panel, series: number, place: at, painted, ...markOf(cell.look, plain) })
+          const known = cells.get(draw.measure) ?? []
+          cells.set(draw.measure, [...known, cell])
+        })
     }
-    return { ...cell, label, outer, ...markOf(cell.look) }
   })
-  for (const { rest, levels } of summary.rests) {
-    const cell = make.cell(levels[0], 0, 0, measure)
-    points.push({ ...cell, label: rest.label, outer: '', ...markOf(cell.look) })
-  }
+  points.sort((a, b) => a.panel - b.panel || a.series - b.series || a.place - b.place)
+  const [{ measure }] = chart.draws
   const facts = report.measures.get(measure)
   const unit = facts?.unit ?? { is: 'none' as const }
-  const print = printerFor(facts?.format, unit, report.locale)
   const short = numberPrinter(
-    { ...formatFor(facts?.format, unit), digits: 0, compact: true, signed: false },
+    { ...formatFor(facts?.format, unit), digits: unit.is === 'percent' ? 1 : 0, compact: true, signed: false },
     report.locale,
   )
-  const lines = exhibit.lines.map((line) => {
-    const value = lineValue(report, line)
-    const parameter = report.parameters.get(line.text)
-    return { value, text: print(value), label: line.label ?? parameter?.label ?? line.text }
-  })
   const { legends, notes } = answered.told()
   return {
     ...answered.head,
     kind: 'chart',
-    along: headingText([along], report.labels),
-    measureLabel: facts?.label ?? measure,
+    along: headingText(exhibit.rows, report.labels),
+    measureLabel: exhibit.show.map((name) => report.measures.get(name)?.label ?? name).join(', '),
+    places: places.map(({ label, outer }) => ({ label, outer })),
+    panels,
+    series,
     points,
-    timed: domain?.kind === 'time',
-    lines: lines.filter((line) => !Number.isNaN(line.value)),
-    labels: exhibit.labels,
+    stacked: chart.stacked,
+    lying: chart.lying,
+    timed: axis.keys[0]?.domain.kind === 'time',
+    lines: linesOf(report, chart, printerFor(facts?.format, unit, report.locale)),
     axisText: short,
     legends,
     notes,
   }
 }
 
+function placesOf(answered: Answered, make: CellMaker): Place[] {
+  const { summary } = answered
+  const axis = summary.rows
+  const [{ domain }] = axis.keys
+  const own = childOrder(answered)(0, 0).map((i): Place => {
+    const node = axis.depths[1][i]
+    const [code] = node.codes
+    const named = { level: (depth: number) => summary.levels[1][depth], row: i }
+    if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || domain.unit === 'year' || code < 0)
+      return { ...named, label: make.label(axis, node), outer: '' }
+    return {
+      ...named,
+      label: make.periods.short(domain.unit, domain.periods[code]),
+      outer: make.periods.year(domain.unit, domain.periods[code]),
+    }
+  })
+  const rests = summary.rests.map(
+    ({ rest, levels }): Place => ({ label: rest.label, outer: '', level: (depth) => levels[depth], row: 0 }),
+  )
+  return [...own, ...rests]
+}
+
+/** Every column of the summary, by the value of the key that makes panels and of the key that makes series. */
+function stripesOf(
+  { exhibit, summary }: Answered,
+  make: CellMaker,
+): { panels: { label: string; keys: Keys }[]; stripes: Stripe[]; values: string[] } {
+  const axis = summary.columns
+  const { each, series } = exhibit.chart ?? {}
+  const deepest = axis.depths[axis.keys.length]
+  const at = (key: string | undefined): number => (key === undefined ? -1 : axis.keys.findIndex((k) => k.name === key))
+  const [eachAt, seriesAt] = [at(each), at(series)]
+  const firsts = eachAt < 0 ? axis.depths[0] : axis.depths[1]
+  const panels = firsts.map((node) => ({
+    label: eachAt < 0 ? '' : make.label(axis, node),
+    keys: eachAt < 0 ? [] : make.keys(axis, node),
+  }))
+  const stripes = deepest.map((node, column) => ({
+    panel: eachAt < 0 ? 0 : firsts.findIndex((own) => own.codes[0] === node.codes[0]),
+    value: seriesAt < 0 ? '' : make.label(axis, node),
+    column,
+  }))
+  return { panels, stripes, values: seriesAt < 0 ? [''] : inAxisOrder(axis, seriesAt, stripes) }
+}
+
+/** The values of the series key, each once; under panels, where one may lack some, in the order in which they are met. */
+function inAxisOrder(axis: Axis, at: number, stripes: readonly Stripe[]): string[] {
+  const { domain } = axis.keys[at]
+  const order = new Map<string, number>()
+  stripes.forEach(({ value, column }) => {
+    const code = axis.depths[axis.keys.length][column].codes[at]
+    order.set(value, domain.kind === 'time' && code >= 0 ? domain.periods[code] : (order.get(value) ?? order.size))
+  })
+  return [...order].sort((a, b) => a[1] - b[1]).map(([value]) => value)
+}
+
+function seriesLabel(
+  { report }: Answered,
+  draw: BoundChart['draws'][number],
+  value: string,
+  chart: BoundChart,
+): string {
+  const label = draw.label ?? report.measures.get(draw.measure)?.label ?? draw.measure
+  if (value === '') return label
+  return chart.draws.length === 1 ? value : `${label}, ${value}`
+}
+
 /** A status colours the whole mark: a pigment by its body, any other fill by itself. A pale mark gets an outline. */
-function markOf(look: Look): { mark: PackedColor; outline: PackedColor | null } {
-  const { pigment } = look
-  const mark = pigment?.body ?? look.fill ?? PIGMENTS.pebble.body
+function markOf(
+  { pigment, fill, ink }: Look,
+  plain: { mark: PackedColor; outline: PackedColor | null },
+): { mark: PackedColor; outline: PackedColor | null } {
+  const mark = pigment?.body ?? fill
+  if (mark === null) return plain
   if (contrast(mark, PAPER) >= MARK_CONTRAST) return { mark, outline: null }
-  return { mark, outline: pigment?.ink ?? look.ink ?? PIGMENTS.pebble.ink }
+  return { mark, outline: pigment?.ink ?? ink ?? PIGMENTS.pebble.ink }
+}
+
+/** Lines across a chart: expressions of parameters. */
+function linesOf(report: BoundReport, { lines }: BoundChart, print: (value: number) => string): ChartExhibit['lines'] {
+  const parameters = parameterValues(report)
+  return lines
+    .map((line) => {
+      const vector = evaluate(line.bound, {
+        length: 1,
+        read: (ref) => constantNumber(parameters.get(ref.name) ?? Number.NaN),
+        aggregate: () => constantNumber(Number.NaN),
+      })
+      const [value] = numbers(vector, 1)
+      return { value, text: print(value), label: line.label ?? report.parameters.get(line.text)?.label ?? line.text }
+    })
+    .filter(({ value }) => !Number.isNaN(value))
 }

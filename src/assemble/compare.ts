@@ -1,7 +1,8 @@
 import { statusLabel } from '../look/given.js'
 import type { Look } from '../look/look.js'
 import { lookOf } from '../look/painting.js'
-import type { Answered, DecidedReport } from './answer.js'
+import type { DecidedReport } from './answer.js'
+import type { Answered } from './answer-exhibit.js'
 import { createCellMaker } from './cells.js'
 import { keysOf, placesOf, tallyReport } from './inspect.js'
 

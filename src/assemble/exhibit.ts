@@ -1,30 +1,39 @@
-import { bindAs, bindExpression, didBind, type Names } from '../expression/bind.js'
+import { bindAs, didBind } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
-import { printExpression } from '../expression/print.js'
-import type { ChartSpec, ExhibitSpec, KeySpec, ReportSpec, TableSpec } from '../file/schema.js'
+import type { ExhibitSpec, ReportSpec } from '../file/schema.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
-import type { Vocabulary } from '../rule/vocabulary.js'
 import type { Keep } from '../summary/keep.js'
-import type { Measure } from '../summary/measure.js'
-import { isTimeUnit, parseSpan } from '../time/period.js'
+import { checkPeriod, type ExhibitContext } from './exhibit-keys.js'
+import { bindCards, bindChart, bindList, bindRecords, bindTable, bindWords } from './exhibit-kinds.js'
 
-export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart'] as const
+export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'words'] as const
 export type ExhibitKind = (typeof EXHIBIT_KINDS)[number]
 
-/** An exhibit whose every name is resolved. */
-export interface BoundExhibit {
+/** An exhibit whose every name is resolved: what is summarised for it, and how it is drawn. */
+export interface BoundExhibit extends BoundParts {
   kind: ExhibitKind
   name: string
   title: string
   note: string | null
+  /** A heading over it and those after it. */
+  section: string | null
+  /** Placed at the side of the exhibit before it. */
   beside: boolean
-  rows: readonly string[]
-  columns: readonly string[]
-  show: readonly string[]
+  /** Shown without paint, too, at its side. */
+  plain: boolean
   where: readonly Bound[]
   /** As written, or undefined for the report's own. */
   period: string | undefined
+  hide: boolean
+}
+
+/** What each kind has to say. */
+export interface BoundParts {
+  rows: readonly string[]
+  columns: readonly string[]
+  /** The measures summarised for it, each once; of records also fields. */
+  show: readonly string[]
   totals: { rows: 'top' | 'bottom' | 'none'; columns: 'left' | 'right' | 'none'; subtotals: boolean }
   sort: { measure: string; falling: boolean } | undefined
   /** Row keys sorted from the last to the first. */
@@ -32,23 +41,57 @@ export interface BoundExhibit {
   /** Given orders, by key. */
   orders: ReadonlyMap<string, readonly string[]>
   keeps: readonly Keep[]
-  hide: boolean
-  lines: readonly { bound: Bound; text: string; label: string | undefined }[]
-  labels: boolean
+  /** The columns of a table, in their order. */
+  slots: readonly BoundSlot[]
+  nest: 'indented' | 'columns'
+  spacing: 'close' | 'normal' | 'wide'
+  chart?: BoundChart
+  cards?: readonly BoundCard[]
+  records?: { first: number; one: boolean }
+  list?: { statuses: readonly string[]; of: string }
+  words?: { of: string; versus: string | undefined; along: string | undefined }
 }
 
-interface Context {
-  vocabulary: Vocabulary
-  columns: Names
-  fields: Names
-  measures: ReadonlyMap<string, Measure>
-  hasDates: boolean
-  starts: number
-  names: readonly string[]
+/** How the numbers of a column are drawn. */
+export type Draw = 'number' | 'bar' | 'dot' | 'block'
+
+/** One column of a table: a measure, or a line a row. */
+export type BoundSlot =
+  | { measure: string; label: string | undefined; draw: Draw; icon: 'before' | 'after' | 'alone' }
+  | { trend: BoundTrend; label: string | undefined }
+
+/** Values of a measure along a key. */
+export interface BoundTrend {
+  of: string
+  along: string
+  /** As written, or undefined for the exhibit's own. */
+  period: string | undefined
+}
+
+export interface BoundChart {
+  series: string | undefined
+  each: string | undefined
+  stacked: boolean
+  lying: boolean
+  draws: readonly {
+    measure: string
+    draw: 'bars' | 'line' | 'points' | 'marker'
+    labels: boolean
+    label: string | undefined
+  }[]
+  lines: readonly { bound: Bound; text: string; label: string | undefined }[]
+}
+
+export interface BoundCard {
+  measure: string
+  label: string | undefined
+  versus: string | undefined
+  note: string | undefined
+  trend: BoundTrend | undefined
 }
 
 /** Checks and binds the exhibits; those with problems are left out, and all their problems are told. */
-export function bindExhibits(spec: ReportSpec, context: Context, problems: Problem[]): BoundExhibit[] {
+export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems: Problem[]): BoundExhibit[] {
   if (spec.exhibits.length === 0) problems.push(problem('no-exhibits', {}, { path: ['exhibits'] }))
   checkPeriod(spec.period, ['period'], context.starts, problems)
   const found: BoundExhibit[] = []
@@ -70,7 +113,7 @@ export function bindExhibits(spec: ReportSpec, context: Context, problems: Probl
 function bindExhibit(
   exhibit: ExhibitSpec,
   name: string,
-  context: Context,
+  context: ExhibitContext,
   at: Path,
   problems: Problem[],
 ): BoundExhibit | undefined {
@@ -87,24 +130,41 @@ function bindExhibit(
   const where = bindWhere(exhibit, context, at, problems)
   if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, [...at, 'beside'], problems)
   const [kind] = kinds
-  const base = {
-    kind,
-    name,
-    title: exhibit.title ?? name,
-    note: exhibit.note ?? null,
-    beside: exhibit.beside !== undefined,
-    where,
-    period: exhibit.period === undefined ? undefined : String(exhibit.period),
-    hide: exhibit.hide === 'value',
-  }
-  const here = [...at, kind]
-  if (exhibit.chart !== undefined) return { ...base, ...bindChart(exhibit.chart, context, here, problems) }
-  const table = exhibit.table ?? exhibit.heatmap
-  return table && { ...base, ...bindTable(table, context, here, problems) }
+  const parts = bindParts(exhibit, context, [...at, kind], problems)
+  return (
+    parts && {
+      kind,
+      name,
+      title: exhibit.title ?? name,
+      note: exhibit.note ?? null,
+      section: exhibit.section ?? null,
+      beside: exhibit.beside !== undefined,
+      plain: exhibit.plain !== undefined,
+      where,
+      period: exhibit.period === undefined ? undefined : String(exhibit.period),
+      hide: exhibit.hide === 'value',
+      ...parts,
+    }
+  )
+}
+
+function bindParts(
+  { table, heatmap, chart, cards, records, list, words }: ExhibitSpec,
+  context: ExhibitContext,
+  here: Path,
+  problems: Problem[],
+): BoundParts | undefined {
+  if (table !== undefined) return bindTable(table, 'table', context, here, problems)
+  if (heatmap !== undefined) return bindTable(heatmap, 'heatmap', context, here, problems)
+  if (chart !== undefined) return bindChart(chart, context, here, problems)
+  if (cards !== undefined) return bindCards(cards, context, here, problems)
+  if (records !== undefined) return bindRecords(records, context, here, problems)
+  if (list !== undefined) return bindList(list, context, here, problems)
+  return words && bindWords(words, context, here, problems)
 }
 
 /** An exhibit stands at the side of the one right before it. */
-function checkBeside(beside: string, name: string, { names }: Context, at: Path, problems: Problem[]): void {
+function checkBeside(beside: string, name: string, { names }: ExhibitContext, at: Path, problems: Problem[]): void {
   if (!names.includes(beside))
     problems.push(
       problem('unknown-exhibit', { name: beside, nearest: nearest(beside, names), known: names }, { path: at }),
@@ -113,108 +173,7 @@ function checkBeside(beside: string, name: string, { names }: Context, at: Path,
     problems.push(problem('beside-before', { name, beside }, { path: at }))
 }
 
-function listOf<T extends string | object>(value: T | readonly T[] | undefined): readonly T[] {
-  return value === undefined ? [] : Array.isArray(value) ? value : [value as T]
-}
-
-function bindTable(table: TableSpec, context: Context, at: Path, problems: Problem[]) {
-  const rows = checkKeys(table.rows, [...at, 'rows'], context, problems)
-  const columns = checkKeys(table.columns, [...at, 'columns'], context, problems)
-  listOf<KeySpec>(table.columns).forEach((key, i) => {
-    const path = [...at, 'columns', ...(Array.isArray(table.columns) ? [i] : [])]
-    if (typeof key !== 'string' && key.keep !== undefined)
-      problems.push(problem('keep-columns', {}, { path: [...path, 'keep'] }))
-  })
-  const show = checkMeasures(table.show, [...at, 'show'], context, problems)
-  const written = typeof table.totals === 'string' ? { rows: table.totals } : (table.totals ?? {})
-  const totalRows = written.rows ?? 'none'
-  const totals = {
-    rows: totalRows,
-    columns: written.columns ?? ('none' as const),
-    subtotals: written.subtotals ?? totalRows !== 'none',
-  }
-  const keeps = keepsOf(table.rows)
-  const { sort, turned } = sortsOf(table.sort, rows, show, [...at, 'sort'], problems)
-  const orders = ordersOf([...listOf<KeySpec>(table.rows), ...listOf<KeySpec>(table.columns)])
-  return {
-    rows,
-    columns,
-    show,
-    totals,
-    // What keeps the first few is in their order.
-    sort: sort ?? (keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined),
-    turned,
-    orders,
-    keeps,
-    lines: [],
-    labels: true,
-  }
-}
-
-/** What rows are sorted by: one measure, and keys from their last to their first. */
-function sortsOf(
-  sort: string | readonly string[] | undefined,
-  rows: readonly string[],
-  show: readonly string[],
-  at: Path,
-  problems: Problem[],
-): { sort: BoundExhibit['sort']; turned: string[] } {
-  let measure: BoundExhibit['sort']
-  const turned: string[] = []
-  listOf<string>(sort).forEach((text, i) => {
-    const path = typeof sort === 'string' ? at : [...at, i]
-    const falling = text.startsWith('-')
-    const name = falling ? text.slice(1).trim() : text.trim()
-    if (show.includes(name) && measure === undefined) measure = { measure: name, falling }
-    else if (rows.includes(name) && !show.includes(name)) {
-      if (falling) turned.push(name)
-    } else problems.push(problem('bad-sort', { text, known: [...show, ...rows] }, { path }))
-  })
-  return { sort: measure, turned }
-}
-
-function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): Keep[] {
-  return listOf<KeySpec>(keys).flatMap((key) =>
-    typeof key === 'string' || key.keep === undefined
-      ? []
-      : [{ key: key.key, count: key.keep, ...(key.rest === undefined ? {} : { rest: key.rest }) }],
-  )
-}
-
-function ordersOf(keys: readonly KeySpec[]): Map<string, readonly string[]> {
-  return new Map(
-    keys.flatMap((key) =>
-      typeof key === 'string' || key.order === undefined ? [] : [[key.key, key.order.map(String)]],
-    ),
-  )
-}
-
-function bindChart(chart: ChartSpec, context: Context, at: Path, problems: Problem[]) {
-  const rows = checkKeys(chart.along, [...at, 'along'], context, problems)
-  const show = checkMeasures(chart.show, [...at, 'show'], context, problems)
-  const lines = (chart.lines ?? []).flatMap(({ at: limit, label }, i) => {
-    const text = String(limit).replace('e+', 'e')
-    const names: Names = {
-      find(name, source) {
-        const parameter = source === undefined ? context.vocabulary.parameters.get(name) : undefined
-        return parameter && { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit } }
-      },
-      all: () => [...context.vocabulary.parameters.keys()],
-    }
-    const result = bindExpression(text, { what: 'a line', names })
-    if (didBind(result)) return [{ bound: result.bound, text: printExpression(result.tree), label }]
-    for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...at, 'lines', i, 'at'] } })
-    return []
-  })
-  const totals = { rows: 'none' as const, columns: 'none' as const, subtotals: false }
-  const keeps = keepsOf(chart.along)
-  const sort = keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined
-  const orders = ordersOf(listOf<KeySpec>(chart.along))
-  const labels = chart.labels ?? true
-  return { rows, columns: [], show, totals, sort, turned: [], orders, keeps, lines, labels }
-}
-
-function bindWhere(exhibit: ExhibitSpec, context: Context, at: Path, problems: Problem[]): Bound[] {
+function bindWhere(exhibit: ExhibitSpec, context: ExhibitContext, at: Path, problems: Problem[]): Bound[] {
   if (exhibit.where === undefined) return []
   const result = bindAs(
     exhibit.where,
@@ -225,52 +184,4 @@ function bindWhere(exhibit: ExhibitSpec, context: Context, at: Path, problems: P
   if (didBind(result)) return [result.bound]
   for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...at, 'where'] } })
   return []
-}
-
-function checkKeys(
-  keys: KeySpec | readonly KeySpec[] | undefined,
-  at: Path,
-  context: Context,
-  problems: Problem[],
-): readonly string[] {
-  return listOf<KeySpec>(keys).map((key, i) => {
-    const path = Array.isArray(keys) ? [...at, i] : at
-    const name = typeof key === 'string' ? key : key.key
-    const own = typeof key === 'string' ? path : [...path, 'key']
-    const found = context.fields.find(name)
-    if (found === undefined && isTimeUnit(name) && !context.hasDates)
-      problems.push(problem('no-date', { name }, { path: own }))
-    else if (found === undefined) {
-      const known = context.fields.all()
-      problems.push(problem('unknown-dimension', { name, nearest: nearest(name, known), known }, { path: own }))
-    }
-    if (typeof key === 'string') return name
-    if (key.rest !== undefined && key.keep === undefined)
-      problems.push(problem('rest-alone', {}, { path: [...path, 'rest'] }))
-    if (key.keep !== undefined && found !== undefined && found.type.kind !== 'text' && found.type.kind !== 'unknown')
-      problems.push(problem('keep-text', { key: name }, { path: [...path, 'keep'] }))
-    return name
-  })
-}
-
-function checkMeasures(
-  show: string | readonly string[],
-  at: Path,
-  context: Context,
-  problems: Problem[],
-): readonly string[] {
-  const known = [...context.vocabulary.measures.keys()]
-  const list = listOf<string>(show)
-  list.forEach((name, i) => {
-    const path = typeof show === 'string' ? at : [...at, i]
-    if (!known.includes(name))
-      problems.push(problem('unknown-measure', { name, nearest: nearest(name, known), known }, { path }))
-  })
-  return list
-}
-
-function checkPeriod(period: string | number | undefined, at: Path, starts: number, problems: Problem[]): void {
-  // Any day will do to see whether the words are a period.
-  if (period !== undefined && parseSpan(String(period), 0, starts) === undefined)
-    problems.push(problem('bad-period', { text: String(period) }, { path: at }))
 }

@@ -1,10 +1,12 @@
 import { PLAIN_LOOK } from '../look/look.js'
-import type { Cell, ColumnHeading, GridExhibit, Heading, Row } from '../page/page.js'
+import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Keys, Row, Trend } from '../page/page.js'
 import type { Axis } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
-import type { Answered } from './answer.js'
+import type { Answered } from './answer-exhibit.js'
 import { type CellMaker, createCellMaker, headingText, NO_KEY, restNode } from './cells.js'
+import { extentsOf } from './extent.js'
 import { childOrder } from './order.js'
+import type { Trends } from './trend.js'
 
 /** How a heading looks that no rule can reach. */
 const PLAIN = { look: PLAIN_LOOK, bar: null, flag: null, statusText: '' } as const
@@ -14,35 +16,84 @@ interface Slot {
   depth: number
   node: number
   measure: string
+  /** The heading, where it is not the measure's own. */
+  label: string | undefined
+  style: ColumnStyle
 }
 
 /** Lays out a table or a heatmap: headings, rows in reading order, cells. */
-export function buildGrid(answered: Answered): GridExhibit {
+export function buildGrid(answered: Answered, trends: readonly Trends[]): GridExhibit {
   const { exhibit, report, summary } = answered
   const make = createCellMaker(answered)
   const slots = slotsOf(answered)
   const columnHeadings = headingsOf(answered, make, slots)
-  const rows = rowsOf(answered, make, slots)
+  const all = rowsOf(answered, make, slots, trends)
+  const rows = exhibit.list === undefined ? all : listed(all, exhibit.list.statuses, exhibit.rows.length)
   const { legends, notes } = answered.told()
   const single = exhibit.show.length === 1 ? exhibit.show[0] : undefined
   const label = single === undefined ? '' : (report.measures.get(single)?.label ?? single)
+  const corners = exhibit.rows.map((key) => headingText([key], report.labels))
   return {
     ...answered.head,
-    kind: exhibit.kind === 'heatmap' ? 'heatmap' : 'table',
-    note: exhibit.note ?? (summary.columns.keys.length > 0 && label !== '' ? label : null),
-    corner: headingText(exhibit.rows, report.labels),
+    kind: exhibit.kind === 'heatmap' || exhibit.kind === 'list' ? exhibit.kind : 'table',
+    note: exhibit.note ?? (summary.columns.keys.length > 0 && label !== '' ? label : listNote(exhibit, all, rows)),
+    corner:
+      exhibit.list === undefined
+        ? headingText(exhibit.rows, report.labels)
+        : headingText([...exhibit.rows].reverse(), report.labels),
+    corners,
     columnHeadings,
+    styles: slots.map(({ style }) => style),
+    trends: trendColumns(answered, slots),
     rows,
+    nest: exhibit.rows.length > 1 ? exhibit.nest : 'indented',
+    spacing: exhibit.spacing,
     legends,
     notes,
   }
 }
 
+/** Of all rows those whose first cell has one of the statuses, each by its full name. */
+function listed(rows: readonly Row[], statuses: readonly string[], deepest: number): Row[] {
+  return rows.flatMap((row) => {
+    const [first] = row.cells
+    if (row.depth !== deepest || first?.level.row !== 'detail') return []
+    if (first.look.status === null || !statuses.includes(first.look.status)) return []
+    const text = row.heading.keys.map(({ value }, k) => (k === deepest - 1 ? row.heading.text : (value ?? NO_KEY)))
+    return [{ ...row, depth: 1, heading: { ...row.heading, text: text.reverse().join(', ') } }]
+  })
+}
+
+function listNote({ list, rows }: Answered['exhibit'], all: readonly Row[], found: readonly Row[]): string | null {
+  if (list === undefined) return null
+  const details = all.filter((row) => row.depth === rows.length && row.heading.level === 'detail')
+  return `${found.length} of ${details.length}`
+}
+
+/** Columns of lines: where they are written, or behind the cells where these are split by keys. */
+function trendColumns({ exhibit, report }: Answered, slots: readonly Slot[]): GridExhibit['trends'] {
+  const split = exhibit.columns.length > 0
+  let at = 0
+  return exhibit.slots.flatMap((slot) => {
+    if ('measure' in slot) {
+      at++
+      return []
+    }
+    const label = slot.label ?? report.measures.get(slot.trend.of)?.label ?? slot.trend.of
+    return [{ label, at: split ? slots.length : at }]
+  })
+}
+
 function slotsOf({ exhibit, summary }: Answered): Slot[] {
   const deepest = exhibit.columns.length
   const nodes = summary.columns.depths[deepest]
-  const details = nodes.flatMap((_, node) => exhibit.show.map((measure) => ({ depth: deepest, node, measure })))
-  const totals = exhibit.show.map((measure) => ({ depth: 0, node: 0, measure }))
+  const shown = exhibit.slots.flatMap((slot) =>
+    'measure' in slot
+      ? [{ measure: slot.measure, label: slot.label, style: { draw: slot.draw, icon: slot.icon } }]
+      : [],
+  )
+  const details = nodes.flatMap((_, node) => shown.map((own) => ({ depth: deepest, node, ...own })))
+  const totals = shown.map((own) => ({ depth: 0, node: 0, ...own }))
   const side = deepest === 0 ? 'none' : exhibit.totals.columns
   return [...(side === 'left' ? totals : []), ...details, ...(side === 'right' ? totals : [])]
 }
@@ -81,10 +132,10 @@ function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[])
       }),
     )
   }
-  if (deepest === 0 || exhibit.show.length > 1) {
+  if (deepest === 0 || exhibit.slots.filter((slot) => 'measure' in slot).length > 1) {
     rows.push(
       slots.map((slot) => {
-        const text = report.measures.get(slot.measure)?.label ?? slot.measure
+        const text = slot.label ?? report.measures.get(slot.measure)?.label ?? slot.measure
         const keys = make.keys(axis, axis.depths[slot.depth][slot.node])
         return { keys, level: slot.depth === deepest ? 'detail' : 'total', text, ...PLAIN, span: 1, numeric: true }
       }),
@@ -128,19 +179,34 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
   return out
 }
 
-function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Row[] {
+function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]): Row[] {
   const { exhibit, summary } = answered
   const { totals } = exhibit
   const axis = summary.rows
   const deepest = exhibit.rows.length
+  const extents = extentsOf(answered, slots)
   const cellsAt = (depth: number, node: number): (Cell | null)[] =>
-    slots.map((slot) => make.cell(summary.levels[depth][slot.depth], node, slot.node, slot.measure))
+    slots.map((slot) => drawn(make.cell(summary.levels[depth][slot.depth], node, slot.node, slot.measure), slot))
+  const drawn = (cell: Cell, slot: Slot): Cell => {
+    const extent = extents(slot.measure, cell.value)
+    const alone = slot.style.icon === 'alone' && cell.look.icon !== null
+    if ((slot.style.draw !== 'bar' && slot.style.draw !== 'dot') || extent === null)
+      return alone ? make.hidden(cell) : cell
+    return { ...(alone ? make.hidden(cell) : cell), extent }
+  }
+  const trendsAt = (keys: Keys, text: string): (Trend | null)[] => trends.map((trend) => trend.of(keys, text))
   const empty = (): null[] => slots.map(() => null)
   const rows: Row[] = []
   const total = (): Row => {
     // Named after what is summed where that is one thing: `All regions`.
     const text = 'Total'
-    return { heading: { keys: [], level: 'total', text, ...PLAIN }, depth: 0, group: false, cells: cellsAt(0, 0) }
+    return {
+      heading: { keys: [], level: 'total', text, ...PLAIN },
+      depth: 0,
+      group: false,
+      cells: cellsAt(0, 0),
+      trends: trendsAt([], text),
+    }
   }
   const order = childOrder(answered)
   /** What is left out under a header, as one row. */
@@ -149,11 +215,13 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
     const place = found?.rest.parents.indexOf(node) ?? -1
     if (found === undefined || place < 0) return
     const own = restNode(axis, found.rest, place)
+    const [keys, text] = [make.keys(axis, own), make.label(axis, own)]
     rows.push({
-      heading: { keys: make.keys(axis, own), level: 'subtotal', text: make.label(axis, own), ...PLAIN },
+      heading: { keys, level: 'subtotal', text, ...PLAIN },
       depth: depth + 1,
       group: false,
-      cells: slots.map((slot) => make.cell(found.levels[slot.depth], place, slot.node, slot.measure)),
+      cells: slots.map((slot) => drawn(make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot)),
+      trends: trendsAt(keys, text),
     })
   }
   const emit = (depth: number, node: number): void => {
@@ -166,6 +234,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
         depth,
         group: false,
         cells: cellsAt(depth, node),
+        trends: trendsAt(keys, text),
       })
       return
     }
@@ -175,6 +244,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
       depth,
       group: true,
       cells: above ? cellsAt(depth, node) : empty(),
+      trends: above ? trendsAt(keys, text) : trends.map(() => null),
     })
     for (const child of order(depth, node)) emit(depth + 1, child)
     others(depth, node)
@@ -184,6 +254,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): Ro
         depth,
         group: false,
         cells: cellsAt(depth, node),
+        trends: trendsAt(keys, text),
       })
   }
   if (totals.rows === 'top') rows.push(total())

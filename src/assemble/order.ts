@@ -1,4 +1,4 @@
-import type { Answered } from './answer.js'
+import type { Answered } from './answer-exhibit.js'
 
 /** The children of a header in the order shown: the axis' own, or by the total of a measure, missing last. */
 export function childOrder({ exhibit, summary }: Answered): (depth: number, node: number) => number[] {

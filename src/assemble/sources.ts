@@ -176,10 +176,12 @@ function watched(engine: Engine, path: Path, asking: () => void): Engine {
       throw new ProblemError(error.problems.map((p) => (p.place.path === undefined ? { ...p, place: { path } } : p)))
     })
   }
+  const records = engine.records?.bind(engine)
   return {
     ask: (question) => told(() => engine.ask(question)),
     askWhole: (question, part) => told(() => engine.askWhole(question, part)),
     survey: () => told(() => engine.survey()),
+    ...(records && { records: (question) => told(() => records(question)) }),
     knowing: (more) => watched(engine.knowing(more), path, asking),
   }
 }

@@ -1,4 +1,4 @@
-import type { Cell, Exhibit, Page } from '../page/page.js'
+import { type Cell, cellsOf, type Exhibit, type Page, type RecordCell } from '../page/page.js'
 import { harmless } from '../problem/print.js'
 
 /** Names listed before the rest is only counted. */
@@ -18,10 +18,8 @@ export function reading(page: Page): string {
 }
 
 function exhibitLines(exhibit: Exhibit): string[] {
-  const cells =
-    exhibit.kind === 'chart'
-      ? [...exhibit.points]
-      : exhibit.rows.flatMap((row) => row.cells.filter((cell) => cell !== null))
+  if (exhibit.kind === 'words') return exhibit.sentences.map(({ text }) => `  ${text}`)
+  const cells = cellsOf(exhibit)
   const details = cells.filter((cell) => cell.level.row === 'detail' && cell.level.column === 'detail')
   const lines: string[] = []
   for (const legend of exhibit.legends) {
@@ -42,15 +40,17 @@ function exhibitLines(exhibit: Exhibit): string[] {
   return [...lines, ...exhibit.notes.map((note) => `  note: ${note}`)]
 }
 
-function listed(cells: readonly Cell[]): string {
+function listed(cells: readonly (Cell | RecordCell)[]): string {
   const names = cells.slice(0, LISTED).map((cell) => `${cell.name} ${cell.text}`)
   const more = cells.length - names.length
   return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')
 }
 
-function extremes(cells: readonly Cell[]): string[] {
+function extremes(cells: readonly (Cell | RecordCell)[]): string[] {
   const label = cells[0]?.measureLabel ?? ''
-  const valued = cells.filter((cell) => cell.value !== null).sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
+  const valued = cells
+    .filter((cell) => typeof cell.value === 'number')
+    .sort((a, b) => Number(b.value) - Number(a.value))
   const first = valued.at(0)
   const last = valued.at(-1)
   if (first === undefined || last === undefined) return [`  ${label}: missing everywhere`]

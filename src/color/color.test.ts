@@ -13,6 +13,7 @@ import { colorText, parseColor } from './color.js'
 import { contrast, READABLE, readableInk } from './contrast.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { rampTable } from './ramp.js'
+import { dusk, duskInk, MOON, NIGHT } from './theme.js'
 
 const distance = differenceCiede2000()
 /** Full loss of each kind of cone, simulated by the colour library, beside normal sight. */
@@ -66,4 +67,24 @@ test('CSS colours are read, other texts are not', () => {
   expect(parseColor('rebeccapurple')).toBe(0x663399)
   expect(parseColor('rgb(1 2 3 / 50%)')).toBe(0x010203)
   expect(parseColor('url(x)')).toBeUndefined()
+})
+
+test('the dark theme keeps the figures of the light one', () => {
+  const { leaf, ochre, clay } = PIGMENTS
+  expect(closest([leaf.wash, ochre.wash, clay.wash].map(dusk))).toBeGreaterThan(13.7)
+  expect(closest([leaf.body, ochre.body, clay.body].map(dusk))).toBeGreaterThan(15.8)
+  expect(contrast(MOON, NIGHT)).toBeGreaterThan(12)
+  for (const [name, { wash, body, ink }] of Object.entries(PIGMENTS)) {
+    expect(contrast(duskInk(ink, wash), dusk(wash)), name).toBeGreaterThanOrEqual(READABLE)
+    expect(contrast(duskInk(ink, null), NIGHT), name).toBeGreaterThanOrEqual(READABLE)
+    expect(contrast(MOON, dusk(wash)), name).toBeGreaterThanOrEqual(READABLE)
+    expect(contrast(dusk(body), NIGHT), name).toBeGreaterThanOrEqual(2.7)
+  }
+})
+
+test('whatever the fill, the dark theme has an ink for it that can be read', () => {
+  for (let k = 0; k < 4096; k++) {
+    const color = ((k & 15) * 17) | ((((k >> 4) & 15) * 17) << 8) | ((((k >> 8) & 15) * 17) << 16)
+    expect(contrast(duskInk(readableInk(color, SOOT, PAPER), color), dusk(color))).toBeGreaterThanOrEqual(READABLE)
+  }
 })

@@ -1,16 +1,13 @@
 import { z } from 'zod'
 import { CATALOGUE, type FindingCode } from '../problem/findings.js'
+import { exhibitSchema } from './exhibit-schema.js'
+import { expression, limit, literal, names, number } from './schema-parts.js'
 
 /**
  * The one schema of a report: TypeScript types, JSON Schema, validation and its words all come from here.
  * A `describe` is what an editor shows; names that refer to each other are checked elsewhere, where their meaning is known.
  */
 
-const expression = z.string().describe('an expression')
-const number = z.number()
-const limit = z.union([number, z.string()]).describe('a number, or an expression in which value is the judged value')
-const literal = z.union([z.string(), number, z.boolean()])
-const names = z.union([z.string(), z.array(z.string()).min(1)])
 const better = z
   .enum(['higher', 'lower', 'neither'])
   .describe('which direction is good; left out, nothing judges by it')
@@ -223,61 +220,6 @@ const sourceSchema = z.strictObject({
   strict: z.boolean().optional().describe('refuse what cannot be read, instead of counting it as missing'),
 })
 
-const shown = z.union([z.string(), z.array(z.string()).min(1)]).describe('measures')
-const keySchema = z.union([
-  z.string(),
-  z.strictObject({
-    key: z.string(),
-    order: z.array(literal).min(1).optional().describe('these first, in this order; the others behind'),
-    keep: z.int().min(1).optional().describe('how many are shown: the first by the sort, or by the first measure'),
-    rest: z.string().optional().describe('what the others together are called; left out, they are not shown'),
-  }),
-])
-const keys = z
-  .union([keySchema, z.array(keySchema).min(1)])
-  .describe('keys from the outermost in: columns, or year quarter month week day monthOfYear weekday')
-const sorts = names.describe('a shown measure or a row key; with a minus from the highest, or from the last')
-
-const totalsSchema = z.union([
-  z.enum(['top', 'bottom', 'none']),
-  z.strictObject({
-    rows: z.enum(['top', 'bottom', 'none']).optional(),
-    columns: z.enum(['left', 'right', 'none']).optional(),
-    subtotals: z.boolean().optional().describe('default: where there are totals of rows'),
-  }),
-])
-
-const tableSchema = z.strictObject({
-  rows: keys,
-  columns: keys.optional(),
-  show: shown,
-  totals: totalsSchema.optional().describe('default: none'),
-  sort: sorts.optional(),
-})
-
-const chartSchema = z.strictObject({
-  along: keySchema.describe('the key along the axis'),
-  show: z.string().describe('the measure drawn as bars'),
-  lines: z
-    .array(z.strictObject({ at: limit, label: z.string().optional() }))
-    .optional()
-    .describe('lines across the chart'),
-  labels: z.boolean().optional().describe('values written at the bars; default: true'),
-})
-
-const exhibitSchema = z.strictObject({
-  name: z.string().optional().describe('an id, unique; made up when left out'),
-  title: z.string().optional(),
-  note: z.string().optional(),
-  period: z.union([z.string(), number]).optional(),
-  where: expression.optional(),
-  hide: z.literal('value').optional().describe('numbers taken off the page, kept for hover and assistive technology'),
-  beside: z.string().optional().describe('the exhibit before it, at whose side it is placed'),
-  table: tableSchema.optional(),
-  heatmap: tableSchema.optional(),
-  chart: chartSchema.optional(),
-})
-
 export const reportSchema = z.strictObject({
   title: z.string(),
   note: z.string().optional(),
@@ -356,9 +298,6 @@ export type BorrowSpec = z.infer<typeof borrowSchema>
 export type RuleSpec = z.infer<typeof ruleSchema>
 export type ParameterSpec = z.infer<typeof parameterSchema>
 export type MeasureEntry = z.infer<typeof measureSchema>
-export type TableSpec = z.infer<typeof tableSchema>
-export type KeySpec = z.infer<typeof keySchema>
-export type ChartSpec = z.infer<typeof chartSchema>
 export type ExhibitSpec = z.infer<typeof exhibitSchema>
 /** A whole report as written. */
 export type ReportSpec = z.infer<typeof reportSchema>

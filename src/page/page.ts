@@ -55,7 +55,7 @@ export interface PageParameter {
   text: string
 }
 
-export type Exhibit = GridExhibit | ChartExhibit
+export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | WordsExhibit
 
 interface ExhibitHead {
   name: string
@@ -63,8 +63,12 @@ interface ExhibitHead {
   note: string | null
   /** The period shown, for readers; empty where there are no dates. */
   periodText: string
+  /** A heading over it and those after it. */
+  section: string | null
   /** Placed at the side of the exhibit before it. */
   beside: boolean
+  /** Shown without paint, too, at its side. */
+  plain: boolean
   legends: readonly Legend[]
   notes: readonly string[]
 }
@@ -87,6 +91,8 @@ export interface Cell {
   text: string
   look: Look
   bar: Bar | null
+  /** Where a bar or dot that the exhibit asks for lies, where no rule gives one; 0 to 1. */
+  extent: { from: number; to: number } | null
   /** Its words, values written in; null without any, or where one is missing. */
   flag: string | null
   /** The words of its status, empty without one. */
@@ -95,6 +101,11 @@ export interface Cell {
   name: string
   /** For hover and assistive technology where the number is hidden: keys and value in one line. */
   hint: string
+}
+
+/** One column of one row of the source: a number, a text, or a date in ISO 8601. */
+export interface RecordCell extends Omit<Cell, 'value'> {
+  value: number | string | null
 }
 
 /** A heading with the cells that stand under or beside it. */
@@ -122,15 +133,47 @@ export interface Row {
   /** A group's own row, above its details. */
   group: boolean
   cells: readonly (Cell | null)[]
+  /** One for each of the exhibit's trends. */
+  trends: readonly (Trend | null)[]
 }
 
-/** A table, or a heatmap: the same cells, drawn without gaps. */
+/** Values along a key, drawn as a line. */
+export interface Trend {
+  measure: string
+  measureLabel: string
+  /** Whose values they are: `Larkmoor`. */
+  name: string
+  points: readonly { keys: Keys; label: string; value: number | null; text: string }[]
+  /** Places of the last value, the lowest and the highest; -1 where there is none. */
+  last: number
+  lowest: number
+  highest: number
+  /** All that hovering shows, in one line. */
+  hint: string
+}
+
+/** How a column of cells is drawn. */
+export interface ColumnStyle {
+  draw: 'number' | 'bar' | 'dot' | 'block'
+  icon: 'before' | 'after' | 'alone'
+}
+
+/** A table, a heatmap (the same cells, drawn without gaps), or the cells of a status as a list. */
 export interface GridExhibit extends ExhibitHead {
-  kind: 'table' | 'heatmap'
+  kind: 'table' | 'heatmap' | 'list'
   /** What the row headings are: `Region, shop`. */
   corner: string
+  /** The same, a key each. */
+  corners: readonly string[]
   columnHeadings: readonly (readonly ColumnHeading[])[]
+  /** One for each column of cells. */
+  styles: readonly ColumnStyle[]
+  /** Columns of lines, and the column of cells before which each stands. */
+  trends: readonly { label: string; at: number }[]
   rows: readonly Row[]
+  /** Nested rows under each other, or each key in a column of its own. */
+  nest: 'indented' | 'columns'
+  spacing: 'close' | 'normal' | 'wide'
 }
 
 export interface ChartExhibit extends ExhibitHead {
@@ -138,20 +181,108 @@ export interface ChartExhibit extends ExhibitHead {
   /** The key along the axis. */
   along: string
   measureLabel: string
+  /** The places along the axis, in their order. */
+  places: readonly ChartPlace[]
+  /** One chart a value of a key; one without a name where there is no such key. */
+  panels: readonly { label: string; keys: Keys }[]
+  series: readonly ChartSeries[]
+  /** By panel, then series, then place. */
   points: readonly ChartPoint[]
+  stacked: boolean
+  lying: boolean
   /** Whether the axis is time: labels may then be thinned, for readers fill in the rest. */
   timed: boolean
   lines: readonly { value: number; text: string; label: string }[]
-  labels: boolean
   /** Short texts for the value axis. */
   axisText(value: number): string
 }
 
-export interface ChartPoint extends Cell {
+export interface ChartPlace {
   label: string
   /** The year or other heading above the label; empty where it adds nothing. */
   outer: string
+}
+
+export interface ChartSeries {
+  label: string
+  draw: 'bars' | 'line' | 'points' | 'marker'
+  /** Whether values are written at its marks. */
+  labels: boolean
+  /** Its colour where no rule gives one and, where needed for contrast, its outline. */
+  mark: PackedColor
+  outline: PackedColor | null
+}
+
+export interface ChartPoint extends Cell {
+  /** Where it stands among panels, series and places. */
+  panel: number
+  series: number
+  place: number
   /** The mark's colour and, where needed for contrast, its outline. */
   mark: PackedColor
   outline: PackedColor | null
+  /** Whether a rule coloured it. */
+  painted: boolean
+}
+
+/** Single numbers, large. */
+export interface CardsExhibit extends ExhibitHead {
+  kind: 'cards'
+  cards: readonly Card[]
+}
+
+export interface Card {
+  label: string
+  cell: Cell
+  versus: Cell | null
+  /** Against `versus`, in words: `€1,200 (+4%) above last year`; null where one of them is missing. */
+  change: { icon: 'up' | 'level' | 'down'; text: string } | null
+  note: string | null
+  trend: Trend | null
+}
+
+/** Rows of the source. */
+export interface RecordsExhibit extends ExhibitHead {
+  kind: 'records'
+  columns: readonly { name: string; label: string; numeric: boolean }[]
+  records: readonly PageRecord[]
+  /** How many rows there are in all. */
+  count: number
+  /** Each shown by itself. */
+  one: boolean
+  /** Of all rows, a text a column; empty where it has none. */
+  averages: readonly string[]
+  totals: readonly string[]
+}
+
+export interface PageRecord {
+  /** The row in its source, counted from 1. */
+  record: number
+  cells: readonly RecordCell[]
+  /** Whether a rule painted something of it. */
+  painted: boolean
+}
+
+/** What the cells say, in sentences. */
+export interface WordsExhibit extends ExhibitHead {
+  kind: 'words'
+  sentences: readonly { text: string; look: Look | null; statusText: string }[]
+  /** The cells that were read. */
+  cells: readonly Cell[]
+}
+
+/** Every cell of an exhibit, in reading order. */
+export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
+  switch (exhibit.kind) {
+    case 'chart':
+      return exhibit.points
+    case 'cards':
+      return exhibit.cards.flatMap(({ cell, versus }) => (versus === null ? [cell] : [cell, versus]))
+    case 'records':
+      return exhibit.records.flatMap(({ cells }) => cells)
+    case 'words':
+      return exhibit.cells
+    default:
+      return exhibit.rows.flatMap(({ cells }) => cells.filter((cell) => cell !== null))
+  }
 }

@@ -1,3 +1,4 @@
+import { EXHIBIT_SENTENCES } from './exhibit-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
 
 /**
@@ -257,6 +258,7 @@ export const SENTENCES = {
     `${p.what} must be one number for the population, and this differs from cell to cell; use a statistic of it`,
 
   ...RULE_SENTENCES,
+  ...EXHIBIT_SENTENCES,
 
   // the tool
   'bad-format-name': (p: { found: string; known: readonly string[] }) =>

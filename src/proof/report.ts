@@ -78,7 +78,7 @@ function unusedParameters({ report }: DecidedReport): ProofFinding[] {
     for (const { flag } of rule.givens) for (const name of flagNames(flag ?? '')) read.add(name)
   }
   for (const measure of report.measures.values()) look(measure.bound)
-  for (const exhibit of report.exhibits) for (const line of exhibit.lines) look(line.bound)
+  for (const exhibit of report.exhibits) for (const line of exhibit.chart?.lines ?? []) look(line.bound)
   return [...report.parameters.keys()]
     .filter((name) => !read.has(name))
     .map((name) =>

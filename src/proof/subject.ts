@@ -18,7 +18,7 @@ export interface Subject {
 /** The cells of one pair of levels, decided. */
 export interface ProofedLevel {
   exhibit: string | null
-  kind: 'table' | 'heatmap' | 'chart'
+  kind: 'table' | 'heatmap' | 'chart' | 'cards' | 'records' | 'list' | 'words'
   cells: Cells
   result: PaintResult
   /** Measures that are shown there. */

@@ -2,6 +2,7 @@ import type { Column } from '../column/column.js'
 import type { Moments } from '../column/moments.js'
 import type { Bound, BoundAggregate, Type } from '../expression/bound.js'
 import type { SourceTable } from '../table/source-table.js'
+import type { Table } from '../table/table.js'
 import type { Span, TimeUnit } from '../time/period.js'
 
 /** What an exhibit asks of its rows: the finest grain only, in parts that merge. */
@@ -83,6 +84,8 @@ export interface Engine {
   /** A part that does not merge, for each combination of `keys`. */
   askWhole(question: Question, part: BoundAggregate): Promise<Whole>
   survey(): Promise<Survey>
+  /** The rows themselves, with their numbers in the source, counted from 1; left out where they cannot be had. */
+  records?(question: Pick<Question, 'where' | 'span'>): Promise<{ table: Table; numbers: Float64Array }>
   /** The same source with more columns. */
   knowing(more: readonly Known[]): Engine
 }

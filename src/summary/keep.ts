@@ -1,3 +1,4 @@
+import { periodText } from '../time/period.js'
 import type { Axis, AxisNode } from './axis.js'
 import type { Frame, FrameKey } from './frame.js'
 
@@ -6,6 +7,24 @@ export interface Keep {
   key: string
   count: number
   rest?: string
+  /** Which are shown, as `pathText` tells them, where another summary has decided it already. */
+  shown?: ReadonlySet<string>
+}
+
+/** A header by the words of its keys, the same in every summary. */
+export function pathText(axis: Axis, { codes }: AxisNode): string {
+  return JSON.stringify(
+    codes.map((code, k) => {
+      const { domain } = axis.keys[k]
+      if (code < 0) return null
+      return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
+    }),
+  )
+}
+
+/** The headers that were decided to be shown elsewhere. */
+export function shownChildren(axis: Axis, depth: number, shown: ReadonlySet<string>): Set<number> {
+  return new Set(axis.depths[depth].flatMap((node, i) => (shown.has(pathText(axis, node)) ? [i] : [])))
 }
 
 /** The others of a key, under each header of which some are left out. */

@@ -7,7 +7,7 @@ import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { conditions, evaluate, numbers } from '../expression/evaluate.js'
 import { rowScope } from '../table/fields.js'
 import { rowPlaces, wordAt } from '../table/join.js'
-import { type Table, withColumn } from '../table/table.js'
+import { createTable, type Table, withColumn } from '../table/table.js'
 import { isTimeUnit, periodOf, type Span, type TimeUnit } from '../time/period.js'
 import {
   type Agreed,
@@ -82,6 +82,13 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const own = narrowed(table, part, grouping.groups)
       const values = statistic(part.statistic, valuesOf(table, part), own, grouping.count, part.share)
       return { keys: keyed(question.keys, grouping), values }
+    },
+    async records(question) {
+      const keep = keepRows(table, question, days())
+      const rows: number[] = []
+      for (let i = 0; i < table.length; i++) if (keep === undefined || keep[i] === 1) rows.push(i)
+      const columns = [...table.columns.values()].map((own) => ({ ...own, column: rowPlaces(own.column, rows) }))
+      return { table: createTable(rows.length, columns), numbers: Float64Array.from(rows, (row) => row + 1) }
     },
     async survey() {
       const own = days()

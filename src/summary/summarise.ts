@@ -6,7 +6,7 @@ import { type Answers, type Asking, askAll, axisKeys, partKey } from './answers.
 import { type Axis, type AxisKey, buildAxis, type Collate } from './axis.js'
 import { type Agreed, MIXED } from './engine.js'
 import { cellsOfGroups, type Frame } from './frame.js'
-import { type Keep, keptChildren, pruned, type Rest, restFrame, restOf } from './keep.js'
+import { type Keep, keptChildren, pruned, type Rest, restFrame, restOf, shownChildren } from './keep.js'
 import { columnOf } from './lookup.js'
 import type { Measure } from './measure.js'
 import { askStreak, type StreakAnswer, type StreakAsking } from './streak.js'
@@ -90,13 +90,10 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     const frame = frameOf(rows, columns, depth, 0)
     const measure = request.measures.find((m) => m.name === request.by?.measure)
     const values = measure && work(await partsAt(answers, frame, request.measures, streaks), measure)
-    const kept = keptChildren(
-      rows,
-      depth,
-      keep.count,
-      values ?? new Float64Array(frame.count),
-      request.by?.falling ?? true,
-    )
+    const kept =
+      keep.shown === undefined
+        ? keptChildren(rows, depth, keep.count, values ?? new Float64Array(frame.count), request.by?.falling ?? true)
+        : shownChildren(rows, depth, keep.shown)
     const rest = keep.rest === undefined ? undefined : restOf(rows, depth, kept, keep.rest)
     if (rest !== undefined) rests.push(rest)
     rows = pruned(rows, depth, kept)

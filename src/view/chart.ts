@@ -1,70 +1,134 @@
 import * as Plot from '@observablehq/plot'
-import { colorText } from '../color/color.js'
+import { colorText, type PackedColor } from '../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../color/pigments.js'
-import type { ChartExhibit, ChartPoint } from '../page/page.js'
+import type { ChartExhibit } from '../page/page.js'
+import { type ChartFrame, type Drawn, framesOf } from './chart-frame.js'
+import { apart, freeLabels } from './chart-labels.js'
 import { printable } from './markup.js'
 
 /** What the plotting library draws with: the browser's document, or one made for a server. */
 export type DrawingDocument = object
 
-export interface ChartSize {
+export interface ChartOptions {
   /** In CSS pixels. */
   width: number
   height: number
+  /** How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is. */
+  paint?: (color: PackedColor) => string
 }
 
-/** Room for the two lines of a line's name, in pixels. */
-const NAME_HEIGHT = 34
-/** About the width of a bold digit at the size of the labels, in pixels. */
-const DIGIT = 6.4
+/** A chart of one panel, as an SVG element in text. */
+export interface DrawnPanel {
+  /** The value of the key that makes panels; empty where there is one alone. */
+  label: string
+  svg: string
+}
 
-/** A bar chart as an SVG element in text. Marks and labels wear the colours that the painting gave them. */
-export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size: ChartSize): string {
-  // The plotting library escapes what it writes; what no markup may hold is taken out before.
-  const points = exhibit.points.map((p, i) => ({ ...p, i, label: printable(p.label), hint: printable(p.hint) }))
-  const lines = exhibit.lines.map((l) => ({ ...l, label: printable(l.label) }))
-  const shown = points.filter((p) => p.value !== null)
-  const marginLeft = Math.max(40, 18 + 6.8 * widestTick(exhibit))
-  // The name of a line stands at its end, beside the bars, where it covers none.
-  const marginRight = exhibit.lines.length > 0 ? 96 : 16
-  const years = yearStarts(points)
-  const step = (size.width - marginLeft - marginRight) / Math.max(1, points.length)
-  const quiet = colorText(PIGMENTS.pebble.ink)
+const HAIR = 0xd8d1c4
+
+/** Draws a chart, a panel each. Marks and labels wear the colours that the painting gave them. */
+export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, options: ChartOptions): DrawnPanel[] {
+  const paint = options.paint ?? colorText
+  return framesOf(exhibit, options).map((frame) => ({
+    label: frame.label,
+    svg: drawPanel(exhibit, frame, document, paint),
+  }))
+}
+
+function drawPanel(
+  exhibit: ChartExhibit,
+  frame: ChartFrame,
+  document: DrawingDocument,
+  paint: (color: PackedColor) => string,
+): string {
+  const { lying } = exhibit
+  const { width, height, margins } = frame
+  const quiet = paint(PIGMENTS.pebble.ink)
+  const soot = paint(SOOT)
+  // What runs along the places is x of an upright chart and y of a lying one.
+  const [along, across] = lying ? (['y', 'x'] as const) : (['x', 'y'] as const)
+  const value = {
+    tickSize: 0,
+    tickPadding: 8,
+    ticks: frame.ticks,
+    tickFormat: (v: number) => exhibit.axisText(v),
+    fill: quiet,
+    label: null,
+  }
+  const place = {
+    tickSize: 0,
+    tickPadding: 7,
+    ticks: frame.places.map((_, i) => i + 0.5),
+    tickFormat: (v: number) => frame.places[Math.floor(v)] ?? '',
+    fill: quiet,
+    label: null,
+  }
+  const grid = { ticks: frame.ticks, stroke: paint(HAIR), strokeOpacity: 0.8 }
+  const zero = frame.domain[0] <= 0 && frame.domain[1] >= 0 ? [0] : []
   const marks: unknown[] = [
-    Plot.gridY({ ticks: 5, stroke: colorText(0xd8d1c4), strokeOpacity: 0.8 }),
-    Plot.axisY({
-      tickSize: 0,
-      tickPadding: 8,
-      tickFormat: (v: number) => exhibit.axisText(v),
-      ticks: 5,
-      fill: quiet,
-      label: null,
-    }),
-    Plot.axisX({
-      tickSize: 0,
-      tickPadding: 7,
-      tickFormat: (i: number) => tickLabel({ ...exhibit, points }, i, step),
-      fill: quiet,
-      label: null,
-    }),
-    Plot.barY(shown, {
-      x: 'i',
-      y: 'value',
-      fill: (p: ChartPoint) => colorText(p.mark),
-      stroke: (p: ChartPoint) => colorText(p.outline ?? p.mark),
-      strokeWidth: 1,
-      rx: 2,
-      insetLeft: step > 18 ? 3 : 1,
-      insetRight: step > 18 ? 3 : 1,
-      title: (p: ChartPoint) => p.hint,
-    }),
-    Plot.ruleY([0], { stroke: colorText(SOOT), strokeWidth: 1 }),
-    Plot.ruleY(exhibit.lines, { y: 'value', stroke: colorText(SOOT), strokeDasharray: '4 3', strokeWidth: 1.2 }),
+    lying ? Plot.gridX(grid) : Plot.gridY(grid),
+    lying ? Plot.axisX(value) : Plot.axisY(value),
+    lying ? Plot.axisY(place) : Plot.axisX(place),
   ]
-  if (years.length > 1 || (years.length === 1 && years[0].text !== ''))
+  const fill = (d: Drawn): string => paint(d.mark)
+  const stroke = (d: Drawn): string => paint(d.outline ?? d.mark)
+  const title = (d: Drawn): string => d.hint
+  for (const series of frame.series) {
+    const drawn = series.filter((d) => d.at !== null)
+    const [first] = series
+    if (first === undefined) continue
+    const [from, to] = [(d: Drawn) => d.from, (d: Drawn) => d.at]
+    const [low, high] = [(d: Drawn) => d.slot[0], (d: Drawn) => d.slot[1]]
+    if (first.draw === 'bars')
+      marks.push(
+        Plot.rect(drawn, {
+          [`${along}1`]: low,
+          [`${along}2`]: high,
+          [`${across}1`]: from,
+          [`${across}2`]: to,
+          fill,
+          stroke,
+          strokeWidth: 1,
+          rx: exhibit.stacked ? 0 : 2,
+          title,
+        }),
+      )
+    else if (first.draw === 'marker')
+      marks.push(
+        (lying ? Plot.ruleX : Plot.ruleY)(drawn, {
+          [`${along}1`]: low,
+          [`${along}2`]: high,
+          [across]: to,
+          stroke: fill,
+          strokeWidth: 3,
+          title,
+        }),
+      )
+    else {
+      const dots = { [along]: (d: Drawn) => d.place + 0.5, [across]: to }
+      if (first.draw === 'line')
+        marks.push(Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' }))
+      // On a line only the points that a rule painted are marked, and those that no line reaches.
+      const shown = first.draw === 'points' ? drawn : drawn.filter((d) => d.painted || d.alone)
+      marks.push(
+        Plot.dot(shown, { ...dots, r: first.draw === 'points' ? 5 : 4.2, fill, stroke, strokeWidth: 1.2, title }),
+      )
+    }
+  }
+  marks.push((lying ? Plot.ruleX : Plot.ruleY)(zero, { stroke: soot, strokeWidth: 1 }))
+  const lines = exhibit.lines.map((l) => ({ ...l, label: printable(l.label) }))
+  marks.push(
+    (lying ? Plot.ruleX : Plot.ruleY)(lines, {
+      [across]: 'value',
+      stroke: soot,
+      strokeDasharray: '4 3',
+      strokeWidth: 1.2,
+    }),
+  )
+  if (!lying && frame.years.length > 0)
     marks.push(
-      Plot.text(years, {
-        x: 'i',
+      Plot.text(frame.years, {
+        x: 'at',
         text: 'text',
         frameAnchor: 'bottom',
         dy: 34,
@@ -73,114 +137,51 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, size
         textAnchor: 'middle',
       }),
     )
-  const widest = Math.max(0, ...shown.map((p) => exhibit.axisText(p.value ?? 0).length))
-  if (exhibit.labels && step >= widest * DIGIT + 1) {
-    const label = (up: boolean): object => ({
-      x: 'i',
-      y: 'value',
-      text: (p: ChartPoint) => (p.look.hide === 'value' ? '' : exhibit.axisText(p.value ?? 0)),
-      dy: up ? -8 : 10,
-      fill: (p: ChartPoint) => inkOf(p),
-      stroke: colorText(PAPER),
-      strokeWidth: 3,
-      fontWeight: 600,
-      fontSize: 11.5,
-    })
+  for (const label of freeLabels(exhibit, frame))
     marks.push(
-      Plot.text(
-        shown.filter((p) => (p.value ?? 0) >= 0),
-        label(true),
-      ),
-    )
-    marks.push(
-      Plot.text(
-        shown.filter((p) => (p.value ?? 0) < 0),
-        label(false),
-      ),
-    )
-  }
-  for (const line of apart({ ...exhibit, lines }, size.height - 70))
-    marks.push(
-      Plot.text([line], {
-        y: 'value',
-        text: () => `${line.label}\n${line.text}`,
-        frameAnchor: 'right',
-        textAnchor: 'start',
-        dx: 8,
-        dy: line.shift,
-        lineHeight: 1.25,
-        fill: colorText(SOOT),
+      Plot.text([label], {
+        x: () => label.x,
+        y: () => label.y,
+        text: () => label.text,
+        dx: label.dx,
+        dy: label.dy,
+        textAnchor: label.anchor,
+        fill: paint(label.ink),
+        stroke: paint(PAPER),
+        strokeWidth: 3,
+        fontWeight: 600,
+        fontSize: 11.5,
       }),
     )
+  for (const line of apart(lines, frame, lying))
+    marks.push(
+      Plot.text([line], {
+        ...(lying
+          ? { x: 'value', frameAnchor: 'top', textAnchor: 'middle', dy: -14 - line.shift }
+          : { y: 'value', frameAnchor: 'right', textAnchor: 'start', dx: 8, dy: line.shift }),
+        text: () => (lying ? `${line.label} ${line.text}` : `${line.label}\n${line.text}`),
+        lineHeight: 1.25,
+        fill: soot,
+      }),
+    )
+  const alongScale = { domain: lying ? [frame.places.length, 0] : [0, Math.max(1, frame.places.length)], label: null }
+  const acrossScale = { domain: frame.domain, label: null }
   const svg = Plot.plot({
     document,
-    width: size.width,
-    height: size.height,
-    marginLeft,
-    marginRight,
-    marginTop: 24,
-    marginBottom: years.length > 0 ? 46 : 30,
+    width,
+    height,
+    marginLeft: margins.left,
+    marginRight: margins.right,
+    marginTop: margins.top,
+    marginBottom: margins.bottom,
     style: { fontFamily: 'inherit', fontSize: '12px', background: 'transparent' },
     color: { type: 'identity' },
-    x: { type: 'band', domain: points.map((p) => p.i), padding: 0.08 },
-    y: { nice: true, zero: true, label: null },
+    x: lying ? acrossScale : alongScale,
+    y: lying ? alongScale : acrossScale,
     marks,
   } as object)
+  const name = [exhibit.title, frame.label, exhibit.measureLabel].filter((text) => text !== '')
   svg.setAttribute('role', 'img')
-  svg.setAttribute('aria-label', printable(`${exhibit.title}: ${exhibit.measureLabel}`))
+  svg.setAttribute('aria-label', printable(name.join(': ')))
   return svg.outerHTML
-}
-
-/** A label of a pigment's ink where the mark is a pigment: bodies are too pale for text. */
-function inkOf(point: ChartPoint): string {
-  const { pigment, ink } = point.look
-  if (pigment !== null) return colorText(pigment.ink)
-  return colorText(ink !== null && point.look.fill === null ? ink : SOOT)
-}
-
-/** Where a new year begins, in the middle of its bars. */
-function yearStarts(points: readonly { outer: string; i: number }[]): { i: number; text: string }[] {
-  const runs = new Map<string, number[]>()
-  for (const { outer, i } of points) if (outer !== '') runs.set(outer, [...(runs.get(outer) ?? []), i])
-  return [...runs].map(([text, own]) => ({ text, i: own[Math.floor((own.length - 1) / 2)] }))
-}
-
-/** About how many characters the longest label of the value axis has. */
-function widestTick(exhibit: ChartExhibit): number {
-  const values = [...exhibit.points.map((p) => p.value ?? 0), ...exhibit.lines.map((l) => l.value)]
-  // Ticks are round numbers: those near the ends have the most digits.
-  return Math.max(...[Math.max(0, ...values), Math.min(0, ...values)].map((v) => exhibit.axisText(rounded(v)).length))
-}
-
-/** The number of one digit nearest to a value, and of as many places. */
-function rounded(value: number): number {
-  if (value === 0) return 0
-  const place = 10 ** Math.floor(Math.log10(Math.abs(value)))
-  return Math.round(value / place) * place
-}
-
-/** Time labels that would touch are thinned to every second, third and so on; names are cut to what fits. */
-function tickLabel({ points, timed }: ChartExhibit, i: number, step: number): string {
-  const { label } = points[i]
-  if (!timed) {
-    const most = Math.max(1, Math.floor((step - 6) / 6.6))
-    return label.length > most ? `${label.slice(0, Math.max(1, most - 1))}…` : label
-  }
-  const widest = Math.max(...points.map((p) => p.label.length)) * 7 + 6
-  return i % Math.max(1, Math.ceil(widest / step)) === 0 ? label : ''
-}
-
-/** The names of lines that stand close are moved apart, each by its `shift` in pixels. */
-function apart(exhibit: ChartExhibit, height: number): { value: number; label: string; text: string; shift: number }[] {
-  const values = [0, ...exhibit.points.map((p) => p.value ?? 0), ...exhibit.lines.map((l) => l.value)]
-  const scale = height / (Math.max(...values) - Math.min(...values) || 1)
-  let last = Number.NEGATIVE_INFINITY
-  return [...exhibit.lines]
-    .sort((a, b) => b.value - a.value)
-    .map((line) => {
-      const own = -line.value * scale
-      const at = Math.max(own, last + NAME_HEIGHT)
-      last = at
-      return { ...line, shift: at - own }
-    })
 }

@@ -14,8 +14,14 @@ export function iconSymbols(names: Iterable<string>): string {
   return out
 }
 
+/** A dot on a line, where the value lies. */
+export function dotUse(extent: { from: number; to: number }, negative: boolean): string {
+  const at = negative ? extent.from : extent.to
+  return `<i class="dot" style="--t:${Math.round(at * 1000) / 10}%"></i>`
+}
+
 /** A bar in its own track beside the number, where it can be read at any length. */
-export function barUse(bar: Bar | null): string {
+export function barUse(bar: (Pick<Bar, 'from' | 'to'> & Partial<Pick<Bar, 'finish'>>) | null): string {
   if (bar === null) return ''
   const place = (at: number): string => `${Math.round(at * 1000) / 10}%`
   return `<i class="bar${bar.finish === 'fading' ? ' fade' : ''}" style="--f:${place(bar.from)};--t:${place(bar.to)}"></i>`

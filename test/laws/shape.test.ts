@@ -15,11 +15,12 @@ async function rowsOf(
   const [exhibit] = page.exhibits
   if (exhibit.kind === 'chart') {
     return {
-      rows: exhibit.points.map((p) => `${p.label} ${p.value} ${p.level.row}`),
+      rows: exhibit.points.map((p) => `${exhibit.places[p.place].label} ${p.value} ${p.level.row}`),
       cells: [...exhibit.points],
       notes: exhibit.notes,
     }
   }
+  if (!('rows' in exhibit)) throw new Error('a table was expected')
   const rows = exhibit.rows.map(
     (r) => `${r.heading.text} ${r.cells.map((c) => c?.value ?? '–').join(' ')} ${r.heading.level}`,
   )
@@ -210,7 +211,7 @@ test('keys are called what their labels say; a label of nothing is a problem', a
     exhibits: [{ table: { rows: ['region', 'shop'], show: 'x' } }, { chart: { along: 'shop', show: 'x' } }],
   }
   const page = await openReport(report as unknown as ReportSpec, { s: CSV })
-  expect(page.exhibits.map((e) => (e.kind === 'chart' ? e.along : e.corner))).toEqual([
+  expect(page.exhibits.map((e) => (e.kind === 'chart' ? e.along : 'corner' in e ? e.corner : ''))).toEqual([
     'Sales region, Garden shop',
     'Garden shop',
   ])

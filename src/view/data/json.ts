@@ -1,7 +1,7 @@
 import { colorText } from '../../color/color.js'
 import type { Legend } from '../../look/legend.js'
 import { type Look, PLAIN_LOOK } from '../../look/look.js'
-import type { Cell, ChartExhibit, Exhibit, GridExhibit, Keys, Page } from '../../page/page.js'
+import { type Cell, cellsOf, type Exhibit, type Keys, type Page, type RecordCell, type Trend } from '../../page/page.js'
 
 /** The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed on every cell. */
 export function toData(page: Page): object {
@@ -40,26 +40,45 @@ function exhibitData(exhibit: Exhibit): object {
   return {
     name: exhibit.name,
     kind: exhibit.kind,
-    cells: exhibit.kind === 'chart' ? exhibit.points.map((point) => cellData(point)) : gridCells(exhibit),
-    headers: exhibit.kind === 'chart' ? chartHeaders(exhibit) : gridHeaders(exhibit),
-    trends: [],
+    title: exhibit.title,
+    cells: cellsOf(exhibit).map(cellData),
+    headers: headersOf(exhibit),
+    trends: trendsOf(exhibit),
+    ...(exhibit.kind === 'words' ? { sentences: exhibit.sentences.map(({ text }) => text) } : {}),
+    ...(exhibit.kind === 'cards'
+      ? { cards: exhibit.cards.map(({ label, change, note }) => ({ label, change: change?.text ?? null, note })) }
+      : {}),
+    ...(exhibit.kind === 'records' ? { count: exhibit.count } : {}),
     legends: exhibit.legends.map(legendData),
     notes: exhibit.notes,
   }
 }
 
-function gridCells(exhibit: GridExhibit): object[] {
-  return exhibit.rows.flatMap((row) => row.cells.filter((cell) => cell !== null).map(cellData))
+/** Lines, each with whose it is and its values. */
+function trendsOf(exhibit: Exhibit): object[] {
+  const one = (keys: Keys, trend: Trend | null): object[] =>
+    trend === null
+      ? []
+      : [
+          {
+            row: keysData(keys),
+            measure: trend.measure,
+            points: trend.points.map(({ keys: at, value, text }) => ({ along: keysData(at), value, text })),
+          },
+        ]
+  if (exhibit.kind === 'cards') return exhibit.cards.flatMap(({ trend }) => one([], trend))
+  if (exhibit.kind !== 'table') return []
+  return exhibit.rows.flatMap((row) => row.trends.flatMap((trend) => one(row.heading.keys, trend)))
 }
 
 function keysData(keys: Keys): object {
   return Object.fromEntries(keys.map(({ name, value }) => [name, value]))
 }
 
-function cellData(cell: Cell): object {
+function cellData(cell: Cell | RecordCell): object {
   const { measure, value, text, level } = cell
   return {
-    row: keysData(cell.row),
+    row: rowData(cell.row),
     column: keysData(cell.column),
     level,
     measure,
@@ -68,6 +87,11 @@ function cellData(cell: Cell): object {
     look: lookData(cell.look, cell),
     paintedBy: cell.look.paintedBy,
   }
+}
+
+/** A record is named by its number. */
+function rowData(keys: Keys): object {
+  return keys.length === 1 && keys[0].name === 'record' ? { record: Number(keys[0].value) } : keysData(keys)
 }
 
 function lookData(
@@ -80,28 +104,43 @@ function lookData(
 
 const PLAIN = lookData(PLAIN_LOOK)
 
-function gridHeaders(exhibit: GridExhibit): object[] {
-  const columns = exhibit.columnHeadings
-    .flat()
-    .map(({ keys, level, text }) => ({ axis: 'column', keys: keysData(keys), level, text, look: PLAIN }))
-  const rows = exhibit.rows.map(({ heading: { keys, level, text, ...head } }) => ({
-    axis: 'row',
-    keys: keysData(keys),
-    level,
-    text,
-    look: lookData(head.look, head),
-  }))
-  return [...columns, ...rows]
-}
-
-function chartHeaders(exhibit: ChartExhibit): object[] {
-  return exhibit.points.map(({ row, level, label }) => ({
-    axis: 'row',
-    keys: keysData(row),
-    level: level.row,
-    text: label,
-    look: PLAIN,
-  }))
+function headersOf(exhibit: Exhibit): object[] {
+  switch (exhibit.kind) {
+    case 'chart':
+      return exhibit.points
+        .filter(({ panel, series }) => panel === 0 && series === 0)
+        .map(({ row, level, place }) => ({
+          axis: 'row',
+          keys: keysData(row),
+          level: level.row,
+          text: exhibit.places[place].label,
+          look: PLAIN,
+        }))
+    case 'records':
+      return exhibit.columns.map(({ name, label }) => ({
+        axis: 'column',
+        keys: { column: name },
+        level: 'detail',
+        text: label,
+        look: PLAIN,
+      }))
+    case 'cards':
+    case 'words':
+      return []
+    default: {
+      const columns = exhibit.columnHeadings
+        .flat()
+        .map(({ keys, level, text }) => ({ axis: 'column', keys: keysData(keys), level, text, look: PLAIN }))
+      const rows = exhibit.rows.map(({ heading: { keys, level, text, ...head } }) => ({
+        axis: 'row',
+        keys: keysData(keys),
+        level,
+        text,
+        look: lookData(head.look, head),
+      }))
+      return [...columns, ...rows]
+    }
+  }
 }
 
 function legendData({ rule, title, measure, population, entries, ramp }: Legend): object {

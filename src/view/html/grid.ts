@@ -1,24 +1,31 @@
-import type { Cell, ColumnHeading, GridExhibit, Heading, Row } from '../../page/page.js'
-import { barUse, iconUse } from '../icon.js'
+import type { Cell, ColumnHeading, GridExhibit } from '../../page/page.js'
 import { escapeText } from '../markup.js'
-import type { LookClasses } from './looks.js'
-
-type OwnIcons = Readonly<Record<string, string>>
+import { type WrittenRow, writtenRows } from '../rows.js'
+import { cellInside, headingMarkup, tableCell, trendMarkup, type Writing } from './cell.js'
 
 /** From this many columns on a heatmap takes the whole width. */
 const MANY = 12
 
-/** A table or heatmap as semantic HTML: caption, scopes, words for every icon. */
-export function gridMarkup(exhibit: GridExhibit, classes: LookClasses, own: OwnIcons): string {
+/** A table, list or heatmap as semantic HTML: caption, scopes, words for every icon. */
+export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const heat = exhibit.kind === 'heatmap'
   const edges = heat ? yearEdges(exhibit.columnHeadings) : new Set<number>()
   const head = exhibit.columnHeadings.map((row, r) => headMarkup(exhibit, row, r, edges)).join('')
-  const body = exhibit.rows.map((row) => rowMarkup(row, exhibit, classes, edges, own)).join('\n')
+  const rows = writtenRows(exhibit)
+  const body = rows.map((own) => rowMarkup(own, exhibit, writing, edges)).join('\n')
   const caption = [exhibit.title, exhibit.note, exhibit.periodText]
     .filter((text) => text !== null && text !== '')
     .join(', ')
-  return `<div class="wide"><table class="${heat ? ((exhibit.columnHeadings.at(-1)?.length ?? 0) >= MANY ? 'heat full-width' : 'heat') : 'grid'}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
-<tbody>${body}</tbody></table></div>`
+  const kind = heat
+    ? (exhibit.columnHeadings.at(-1)?.length ?? 0) >= MANY
+      ? 'heat full-width'
+      : 'heat'
+    : exhibit.spacing === 'normal'
+      ? 'grid'
+      : `grid ${exhibit.spacing}`
+  const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
+  return `<div class="wide" role="region" aria-label="${escapeText(exhibit.title)}" tabindex="0"><table class="${kind}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+<tbody>${body}</tbody></table></div>${none}`
 }
 
 /** Columns at which a new outer heading begins. */
@@ -33,6 +40,22 @@ function yearEdges(headings: GridExhibit['columnHeadings']): Set<number> {
   return edges
 }
 
+/** Cells with the columns of lines among them, each where it stands. */
+function withTrends(
+  exhibit: GridExhibit,
+  cells: readonly { at: number; markup: string }[],
+  trend: (k: number) => string,
+): string {
+  let out = ''
+  let k = 0
+  for (const { at, markup } of cells) {
+    for (; k < exhibit.trends.length && exhibit.trends[k].at <= at; k++) out += trend(k)
+    out += markup
+  }
+  for (; k < exhibit.trends.length; k++) out += trend(k)
+  return out
+}
+
 function headMarkup(
   exhibit: GridExhibit,
   row: readonly ColumnHeading[],
@@ -41,83 +64,79 @@ function headMarkup(
 ): string {
   const heat = exhibit.kind === 'heatmap'
   const last = r === exhibit.columnHeadings.length - 1
-  // The corner names the row headings, once, in the last line of the head.
-  const corner = last ? `<th scope="col">${escapeText(exhibit.corner)}</th>` : '<td></td>'
+  const corners = exhibit.nest === 'columns' ? exhibit.corners : [exhibit.corner]
+  // The corners name the row headings, once, in the last line of the head.
+  const corner = corners.map((text) => (last ? `<th scope="col">${escapeText(text)}</th>` : '<td></td>')).join('')
   let at = 0
   const cells = row.map((heading) => {
     const kinds = [heading.span > 1 || (heat && !last) ? 'm' : 'n']
     if (heat && !last) kinds.push('y')
     if (edges.has(at)) kinds.push('e')
+    const own = at
     at += heading.span
     const span = heading.span > 1 ? ` colspan="${heading.span}" scope="colgroup"` : ' scope="col"'
-    return `<th class="${kinds.join(' ')}"${span}>${escapeText(heading.text)}</th>`
+    return { at: own, markup: `<th class="${kinds.join(' ')}"${span}>${escapeText(heading.text)}</th>` }
   })
-  return `<tr>${corner}${cells.join('')}</tr>`
+  const lines = (k: number): string =>
+    last ? `<th scope="col" class="k">${escapeText(exhibit.trends[k].label)}</th>` : '<td></td>'
+  return `<tr>${corner}${withTrends(exhibit, cells, lines)}</tr>`
 }
 
 function rowMarkup(
-  row: Row,
+  { row, heads, own }: WrittenRow,
   exhibit: GridExhibit,
-  classes: LookClasses,
+  writing: Writing,
   edges: ReadonlySet<number>,
-  own: OwnIcons,
 ): string {
   const kinds: string[] = []
-  if (row.depth > 1) kinds.push(`d${Math.min(row.depth, 4)}`)
+  if (row.depth > 1 && exhibit.nest === 'indented') kinds.push(`d${Math.min(row.depth, 4)}`)
   if (row.group) kinds.push('g')
   else if (row.heading.level !== 'detail') kinds.push(row.depth === 0 ? 't' : 's')
+  else if (exhibit.nest === 'columns' && heads[0] !== '') kinds.push('f')
   const kind = kinds.length === 0 ? '' : ` class="${kinds.join(' ')}"`
-  const scope = row.group ? 'rowgroup' : 'row'
-  const cells = row.cells.map((cell, c) => cellMarkup(cell, exhibit, classes, edges.has(c), own))
-  return `<tr${kind}><th scope="${scope}">${headingMarkup(row.heading, classes, own)}</th>${cells.join('')}</tr>`
+  const headings = heads.map((text, k) => {
+    if (text === '' && k !== own) return '<td></td>'
+    const scope = row.group || k < own ? 'rowgroup' : 'row'
+    return `<th scope="${scope}">${k === own ? headingMarkup(row.heading, text, writing) : `<span>${escapeText(text)}</span>`}</th>`
+  })
+  const cells = row.cells.map((cell, c) => ({
+    at: c,
+    markup:
+      exhibit.kind === 'heatmap' ? heatCell(cell, writing, edges.has(c)) : tableCell(cell, writing, exhibit.styles[c]),
+  }))
+  const lines = (k: number): string => `<td class="k">${trendMarkup(row.trends[k] ?? null)}</td>`
+  return `<tr${kind}>${headings.join('')}${withTrends(exhibit, cells, lines)}</tr>`
 }
 
-/** A row's heading, painted where some rule reaches it. */
-function headingMarkup(heading: Heading, classes: LookClasses, own: OwnIcons): string {
-  const { look, text } = heading
-  const style = classes.of(look)
-  const inside = `${lead(heading, own)}${look.hide === 'value' ? `<span class="v">${escapeText(text)}</span>` : escapeText(text)}${flagMarkup(heading)}`
-  const kind = look.fill === null ? style : `dab ${style}`
-  return `<span${kind === '' ? '' : ` class="${kind}"`}>${inside}</span>`
-}
-
-/** What stands before the value: picture, drawing, the words of the status, and the bar. */
-function lead({ look, bar, statusText }: Pick<Cell, 'look' | 'bar' | 'statusText'>, own: OwnIcons): string {
-  const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, own)
-  const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
-  const words = statusText === '' ? '' : `<span class="v">${escapeText(statusText)}, </span>`
-  return `${picture}${icon}${words}${barUse(bar)}`
-}
-
-function flagMarkup({ flag }: Pick<Cell, 'flag'>): string {
-  return flag === null ? '' : `<em>${escapeText(flag)}</em>`
-}
-
-function cellMarkup(
-  cell: Cell | null,
-  exhibit: GridExhibit,
-  classes: LookClasses,
-  edge: boolean,
-  own: OwnIcons,
-): string {
+function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
   if (cell === null) return '<td></td>'
   const { look } = cell
-  const hidden = look.hide === 'value'
-  const style = classes.of(look)
-  const text = escapeText(cell.text)
-  const before = lead(cell, own)
-  const flag = flagMarkup(cell)
-  const number = hidden ? `<span class="v">${text}</span>` : text
-  if (exhibit.kind === 'heatmap') {
-    // A cell without a value is hatched, so that it is not taken for a low one.
-    const kinds = [style, cell.value === null && look.fill === null ? 'no' : '', edge ? 'e' : '']
-      .filter((k) => k !== '')
-      .join(' ')
-    const kind = kinds === '' ? '' : ` class="${kinds}"`
-    return `<td${kind} title="${escapeText(cell.hint)}">${before}${hidden ? number : `<b>${number}</b>`}${flag}</td>`
-  }
-  const title = hidden ? ` title="${escapeText(cell.hint)}"` : ''
-  if (look.fill !== null) return `<td${title}><span class="dab ${style}">${before}<b>${number}</b>${flag}</span></td>`
-  const kind = style === '' ? '' : ` class="${style}"`
-  return `<td${title}><span${kind}>${before}<b>${number}</b>${flag}</span></td>`
+  // A cell without a value is hatched, so that it is not taken for a low one.
+  const kinds = [writing.classes.of(look), cell.value === null && look.fill === null ? 'no' : '', edge ? 'e' : '']
+    .filter((k) => k !== '')
+    .join(' ')
+  const kind = kinds === '' ? '' : ` class="${kinds}"`
+  return `<td${kind} title="${escapeText(cell.hint)}">${cellInside(cell, writing)}</td>`
+}
+
+/** The numbers that are hidden, as a plain table behind a heading to be opened: hovering is not for everyone. */
+export function numbersMarkup(exhibit: GridExhibit): string {
+  if (!exhibit.rows.some((row) => row.cells.some((cell) => cell?.look.hide === 'value'))) return ''
+  const head = exhibit.columnHeadings
+    .map((row, r) => {
+      const corner =
+        r === exhibit.columnHeadings.length - 1 ? `<th scope="col">${escapeText(exhibit.corner)}</th>` : '<td></td>'
+      const cells = row.map(({ text, span }) =>
+        span > 1
+          ? `<th class="m" colspan="${span}" scope="colgroup">${escapeText(text)}</th>`
+          : `<th class="n" scope="col">${escapeText(text)}</th>`,
+      )
+      return `<tr>${corner}${cells.join('')}</tr>`
+    })
+    .join('')
+  const rows = exhibit.rows.map(
+    ({ heading, cells }) =>
+      `<tr><th scope="row"><span>${escapeText(heading.text)}</span></th>${cells.map((cell) => `<td><span>${escapeText(cell?.text ?? '')}</span></td>`).join('')}</tr>`,
+  )
+  return `<details class="nums"><summary>Numbers</summary><div class="wide" role="region" aria-label="${escapeText(`${exhibit.title}, numbers`)}" tabindex="0"><table class="grid close"><thead>${head}</thead><tbody>${rows.join('')}</tbody></table></div></details>`
 }

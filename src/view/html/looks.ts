@@ -1,7 +1,8 @@
-import { colorText } from '../../color/color.js'
+import { colorText, type PackedColor } from '../../color/color.js'
 import { contrast } from '../../color/contrast.js'
 import { PAPER, SOOT } from '../../color/pigments.js'
 import { mixed } from '../../color/ramp.js'
+import { dusk, duskInk, NIGHT } from '../../color/theme.js'
 import type { Look } from '../../look/look.js'
 
 /** Gives each distinct look of a page one class, and writes the classes in the end. */
@@ -10,19 +11,25 @@ export interface LookClasses {
   of(look: Look): string
   /** A class for the ground of a legend's ramp. */
   ramp(colors: readonly number[]): string
-  css(): string
+  /** A colour of a drawing, as a name to which each theme gives its own. */
+  paint(color: PackedColor): string
+  /** What the classes say in the light theme, and what changes in the dark one. */
+  css(): { light: string; dark: string }
 }
 
 export function createLookClasses(): LookClasses {
   const known = new Map<string, string>()
-  const rules: string[] = []
+  const light: string[] = []
+  const dark: string[] = []
+  const colors = new Set<PackedColor>()
   const byLook = new Map<Look, string>()
-  const add = (prefix: string, css: string): string => {
+  const add = (prefix: string, css: string, night: string): string => {
     let name = known.get(css)
     if (name === undefined) {
       name = `${prefix}${known.size}`
       known.set(css, name)
-      rules.push(`.${name}{${css}}`)
+      light.push(`.${name}{${css}}`)
+      if (night !== css && night !== '') dark.push(`.${name}{${night}}`)
     }
     return name
   }
@@ -30,43 +37,72 @@ export function createLookClasses(): LookClasses {
     of(look) {
       let name = byLook.get(look)
       if (name === undefined) {
-        const css = declarations(look)
-        name = css === '' ? '' : add('l', css)
+        const css = declarations(look, LIGHT)
+        name = css === '' ? '' : add('l', css, declarations(look, DARK))
         byLook.set(look, name)
       }
       return name
     },
-    ramp(colors) {
-      const stops = Array.from({ length: 17 }, (_, i) => colorText(colors[Math.round((i / 16) * (colors.length - 1))]))
-      // Few colours are steps, not a flow.
-      if (colors.length <= 16) {
-        const step = 100 / colors.length
-        const bands = colors.map((c, i) => `${colorText(c)} ${(i * step).toFixed(2)}% ${((i + 1) * step).toFixed(2)}%`)
-        return add('r', `background:linear-gradient(90deg,${bands.join(',')})`)
-      }
-      return add('r', `background:linear-gradient(90deg,${stops.join(',')})`)
+    ramp: (stops) => add('r', rampStyle(stops), rampStyle(stops.map(dusk))),
+    paint(color) {
+      colors.add(color)
+      return `var(--k${color.toString(16).padStart(6, '0')})`
     },
-    css: () => rules.join('\n'),
+    css() {
+      const names = (turn: (color: PackedColor) => PackedColor): string =>
+        [...colors].map((c) => `--k${c.toString(16).padStart(6, '0')}:${colorText(turn(c))}`).join(';')
+      if (colors.size > 0) {
+        light.push(`:root{${names((c) => c)}}`)
+        dark.push(`:root{${names(dusk)}}`)
+      }
+      return { light: light.join('\n'), dark: dark.join('\n') }
+    },
   }
+}
+
+function rampStyle(colors: readonly PackedColor[]): string {
+  // Few colours are steps, not a flow.
+  if (colors.length <= 16) {
+    const step = 100 / colors.length
+    const bands = colors.map((c, i) => `${colorText(c)} ${(i * step).toFixed(2)}% ${((i + 1) * step).toFixed(2)}%`)
+    return `background:linear-gradient(90deg,${bands.join(',')})`
+  }
+  const stops = Array.from({ length: 17 }, (_, i) => colorText(colors[Math.round((i / 16) * (colors.length - 1))]))
+  return `background:linear-gradient(90deg,${stops.join(',')})`
 }
 
 /** WCAG 2.2, success criterion 1.4.11. */
 const MARK_CONTRAST = 3
 
-function declarations({ fill, ink, weight, pigment, bar }: Look): string {
+/** How a theme has the colours of the light one. */
+interface Theme {
+  color(color: PackedColor): PackedColor
+  ink(ink: PackedColor, fill: PackedColor | null): PackedColor
+  paper: PackedColor
+}
+
+const LIGHT: Theme = { color: (c) => c, ink: (ink) => ink, paper: PAPER }
+const DARK: Theme = { color: dusk, ink: duskInk, paper: NIGHT }
+
+function declarations({ fill, ink, weight, pigment, bar }: Look, theme: Theme): string {
   const parts: string[] = []
   if (fill !== null) {
-    parts.push(`background:${colorText(fill)}`)
+    parts.push(`background:${colorText(theme.color(fill))}`)
     // The edge is the fill a third of the way to the pigment's body, or to soot.
-    const edge = pigment === null ? mixed(fill, SOOT, 0.14) : mixed(fill, pigment.body, 0.38)
+    const edge =
+      pigment === null
+        ? mixed(theme.color(fill), theme.color(SOOT), 0.14)
+        : mixed(theme.color(fill), theme.color(pigment.body), 0.38)
     parts.push(`--edge:${colorText(edge)}`)
   }
   if (bar !== null) {
-    parts.push(`--bar:${colorText(bar.color)}`)
+    const color = theme.color(bar.color)
+    parts.push(`--bar:${colorText(color)}`)
     // A pale bar gets an outline.
-    if (contrast(bar.color, PAPER) < MARK_CONTRAST) parts.push(`--bare:${colorText(mixed(bar.color, SOOT, 0.6))}`)
+    if (contrast(color, theme.paper) < MARK_CONTRAST)
+      parts.push(`--bare:${colorText(mixed(color, theme.color(SOOT), 0.6))}`)
   }
-  if (ink !== null) parts.push(`color:${colorText(ink)}`)
+  if (ink !== null) parts.push(`color:${colorText(theme.ink(ink, fill))}`)
   if (weight !== null) parts.push(`font-weight:${weight === 'bold' ? 650 : 400}`)
   return parts.join(';')
 }

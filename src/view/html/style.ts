@@ -1,25 +1,36 @@
-import { colorText } from '../../color/color.js'
+import { colorText, type PackedColor } from '../../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
+import { dusk } from '../../color/theme.js'
 
-const tokens = Object.entries(PIGMENTS)
-  .map(
-    ([name, p]) =>
-      `--${name}-wash:${colorText(p.wash)};--${name}:${colorText(p.body)};--${name}-ink:${colorText(p.ink)}`,
-  )
-  .join(';')
+/** Tokens of a theme; the two grays are worked out for their contrast: 5.9 and a hairline. */
+function tokens(turn: (color: PackedColor) => PackedColor): string {
+  const named = { paper: PAPER, soot: SOOT, quiet: 0x655f55, hair: 0xe3dccf, pebble: PIGMENTS.pebble.body }
+  return Object.entries(named)
+    .map(([name, color]) => `--${name}:${colorText(turn(color))}`)
+    .join(';')
+}
+
+/** The style of a page with its looks, in the themes asked for. Paper is always light. */
+export function themed(looks: { light: string; dark: string }, theme: 'auto' | 'light' | 'dark'): string {
+  const light = `:root{${tokens((c) => c)};color-scheme:${theme === 'auto' ? 'light dark' : 'light'}}`
+  const dark = `:root{${tokens(dusk)};color-scheme:dark}\n${looks.dark}`
+  const base = `${light}\n${STYLE}${looks.light}\n`
+  if (theme === 'light') return base
+  const screen = theme === 'dark' ? '@media screen' : '@media screen and (prefers-color-scheme:dark)'
+  return `${base}${screen}{\n${dark}\n}`
+}
 
 /**
  * The style of every page. Tokens first, then the page, tables, heatmaps, legends, charts, paper.
  * A dab is a painted cell of a table: rounded, with a slightly deeper lower edge, as paint settles. A heatmap cell is flat.
  */
-export const STYLE = `:root{--paper:${colorText(PAPER)};--soot:${colorText(SOOT)};--quiet:#655f55;--hair:#e3dccf;${tokens}}
-*{box-sizing:border-box}
+const STYLE = `*{box-sizing:border-box}
 html{background:var(--paper);-webkit-text-size-adjust:100%}
 body{margin:0;color:var(--soot);font:15px/1.45 "Source Sans 3","Segoe UI",-apple-system,BlinkMacSystemFont,Roboto,Cantarell,Ubuntu,"Noto Sans","Helvetica Neue","Liberation Sans",Arial,sans-serif;font-variant-numeric:tabular-nums lining-nums}
 main{max-width:1240px;margin:0 auto;padding:44px 44px 72px}
-h1,h2{font-family:Charter,"Bitstream Charter","Iowan Old Style","Source Serif 4","Palatino Linotype",Palatino,"URW Palladio L","P052",Cambria,Georgia,"Liberation Serif",serif;font-weight:600;margin:0;letter-spacing:-.008em}
+h1,h2,h3{font-family:Charter,"Bitstream Charter","Iowan Old Style","Source Serif 4","Palatino Linotype",Palatino,"URW Palladio L","P052",Cambria,Georgia,"Liberation Serif",serif;font-weight:600;margin:0;letter-spacing:-.008em}
 h1{font-size:31px;line-height:1.15}
-h2{font-size:20px;line-height:1.3}
+h2,h3{font-size:20px;line-height:1.3}
 .by{color:var(--quiet);margin:6px 0 0}
 .lead{max-width:70ch;margin:14px 0 0}
 header{padding-bottom:20px;margin-bottom:30px;border-bottom:1px solid var(--hair)}
@@ -59,7 +70,7 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
 .i{width:15px;height:15px;flex:none;display:block}
 .bar{flex:none;display:block;width:96px;height:13px;position:relative}
-.bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar);border:1px solid var(--bare,var(--bar));border-radius:2px}
+.bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar,var(--pebble));border:1px solid var(--bare,var(--bar,var(--pebble)));border-radius:2px}
 .bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
 .heat td>.bar{margin:0 auto;width:80%}
 td em,tbody th em{font-style:normal;font-size:.92em}
@@ -89,6 +100,65 @@ td em,tbody th em{font-style:normal;font-size:.92em}
 .ramp span:nth-of-type(2){text-align:center}
 .ramp span:last-child{text-align:right}
 .chart svg{display:block;max-width:100%;height:auto}
+.panels{display:flex;flex-wrap:wrap;gap:10px 18px}
+figure{margin:0}
+figcaption{font-weight:600;font-size:13.5px}
+.ser{width:22px;height:16px;flex:none}
+.sec{font-size:23px;margin:8px 0 22px;padding-top:22px;border-top:1px solid var(--hair)}
+.nums{margin:10px 0 0;font-size:13px}
+.nums summary{color:var(--quiet);cursor:pointer;width:max-content}
+.nums table{margin-top:6px}
+.list th,.list td{padding:2px 16px 2px 0;text-align:left;font-weight:400}
+.list thead th{font-weight:600}
+.list td.n{text-align:right}
+.none{color:var(--quiet);margin:8px 0 0}
+.close tbody th{padding-top:1px;padding-bottom:1px}
+.close td{padding-top:0;padding-bottom:0}
+.close td>span{min-height:23px;padding-top:1px;padding-bottom:1px}
+.grid.wide tbody th,.grid.wide td{padding-top:7px;padding-bottom:7px}
+.f th,.f td{border-top:1px solid var(--hair)}
+.f:first-child th,.f:first-child td{border-top:0}
+.block{padding:0 0 0 2px}
+.block>span{border-radius:0;min-height:33px}
+td.x{text-align:left}
+td.x>span{justify-content:flex-start}
+td.x>span>b{margin-left:0}
+td.k,th.k{text-align:left;padding-left:18px}
+.dot{flex:none;display:block;width:96px;height:13px;position:relative;background:linear-gradient(var(--hair),var(--hair)) 0 6px/100% 1px no-repeat}
+.dot::before{content:'';position:absolute;left:calc(var(--t) - 5px);top:1.5px;width:10px;height:10px;border-radius:50%;background:var(--bar,var(--pebble));border:1px solid var(--bare,var(--soot))}
+.tr{display:inline-block;position:relative;vertical-align:middle;border-radius:4px}
+td>.tr{display:inline-block;padding:0;min-height:0}
+.spark path,.trend path{fill:none;stroke:currentColor;stroke-width:1.6;stroke-linejoin:round;stroke-linecap:round}
+.spark,.trend{display:block;color:var(--soot)}
+.spark circle,.trend circle{fill:currentColor}
+.trend text{font-size:12px;fill:currentColor}
+.trend .q{fill:var(--quiet)}
+.trend .h{font-weight:600}
+.tip{display:none;position:absolute;right:0;bottom:100%;z-index:5;background:var(--paper);border:1px solid var(--hair);border-radius:6px;box-shadow:0 3px 14px rgb(0 0 0/.16)}
+.tr:hover>.tip,.tr:focus>.tip{display:block}
+.tr:focus-visible,.wide:focus-visible,a:focus-visible,summary:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
+.cards{display:grid;grid-template-columns:repeat(auto-fit,minmax(210px,1fr));gap:18px;grid-auto-rows:1fr}
+.card{border:1px solid var(--hair);border-radius:8px;padding:14px 18px 16px;display:flex;flex-direction:column;gap:3px;min-width:0}
+.card.dab{border-color:transparent;box-shadow:inset 0 -3px 0 var(--edge)}
+.card .cap{font-size:14px;font-weight:600}
+.card p{margin:0}
+.card .big{font-size:30px;line-height:1.2;font-weight:600;display:flex;align-items:center;gap:10px;overflow-wrap:anywhere}
+.card .big>.i{width:22px;height:22px}
+.card .st,.card .ch{font-size:13.5px;display:flex;gap:7px;align-items:flex-start}
+.card .ch>.i,.card .st>.i{margin-top:2px}
+.card .tr{margin-top:auto;padding-top:8px;align-self:flex-start}
+.card .spark{color:inherit}
+.card .tip{right:auto;left:0}
+.words{margin:0;padding:0;list-style:none;max-width:78ch}
+.words li{padding:5px 0;line-height:1.5}
+.tag{display:inline-flex;gap:6px;align-items:center;padding:1px 9px;border-radius:5px;margin-right:1px;vertical-align:baseline}
+.tag>.i{width:13px;height:13px}
+.ones{display:grid;grid-template-columns:repeat(auto-fill,minmax(330px,1fr));gap:22px 34px}
+.one{border-top:1px solid var(--hair);padding-top:10px;min-width:0;overflow-x:auto}
+.one .cap{font-weight:600;margin:0}
+.pos{color:var(--quiet);font-size:13px;margin:0 0 4px}
+.pos a{color:inherit;margin-left:10px}
+.one table{width:100%}
 @media (max-width:700px){main{padding:24px 16px 40px}.pair{gap:0}}
 @media print{
 @page{margin:14mm}
@@ -96,12 +166,13 @@ html{background:none}
 body{-webkit-print-color-adjust:exact;print-color-adjust:exact}
 main{max-width:none;padding:0;zoom:.72}
 .wide{overflow:visible}
+.nums,.tip{display:none}
 .heat td{min-width:0}
 .heat thead th{padding:2px 0;font-size:10.5px}
 .heat tbody th{padding-right:6px}
 thead{display:table-header-group}
-tr,.chart,.key{break-inside:avoid}
-h2,.note{break-after:avoid}
+tr,.chart,.key,.card,.one,li{break-inside:avoid}
+h2,h3,.note{break-after:avoid}
 section{margin-bottom:26px}
 }
 @media (forced-colors:active){td>span,.heat td,.sw,.ramp i{forced-color-adjust:none}}

@@ -1,0 +1,182 @@
+import { spanText } from '../format/span.js'
+import type { Exhibit } from '../page/page.js'
+import { type Problem, problem } from '../problem/problem.js'
+import type { BoundRule } from '../rule/check.js'
+import type { Survey } from '../summary/engine.js'
+import { timedParts } from '../summary/looked.js'
+import type { Measure } from '../summary/measure.js'
+import { type Summary, summarise } from '../summary/summarise.js'
+import { periodText } from '../time/period.js'
+import { stepsKey } from '../time/step.js'
+import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, withParts } from './asking.js'
+import { type BoundReport, parameterValues } from './bind.js'
+import type { BoundExhibit } from './exhibit.js'
+import { legendsOf } from './legend.js'
+import { createPaintedLevels, type PaintedLevels } from './painted-levels.js'
+
+/** What every exhibit of a report is asked with. */
+export interface Asked {
+  report: BoundReport
+  surveys: readonly Survey[]
+  /** The report's date; undefined where there are no dates. */
+  asOf: number | undefined
+}
+
+/** An exhibit's numbers and looks, before they become a page. */
+export interface Answered {
+  report: BoundReport
+  exhibit: BoundExhibit
+  summary: Summary
+  /** The rules that may paint it, in their order. */
+  rules: readonly BoundRule[]
+  levels: PaintedLevels
+  head: {
+    name: string
+    title: string
+    note: string | null
+    section: string | null
+    beside: boolean
+    plain: boolean
+    periodText: string
+  }
+  /** Said while it was asked; whoever lays it out may add. */
+  notes: Problem[]
+  /** After everything shown is painted: legends and notes. */
+  told(): { legends: Exhibit['legends']; notes: string[] }
+}
+
+/** The rules that may paint an exhibit, in their order. */
+export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[] {
+  const fields = exhibit.records === undefined ? exhibit.rows : exhibit.show
+  return report.rules.filter(
+    (rule) =>
+      !rule.paused &&
+      (rule.target !== 'measure' || exhibit.show.includes(rule.measure)) &&
+      (rule.target !== 'field' || fields.includes(rule.measure)) &&
+      (rule.only?.includes(exhibit.name) ?? true),
+  )
+}
+
+/** Where an exhibit's time lies. */
+export function exhibitSpans(
+  { report, surveys, asOf }: Asked,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+): Spans {
+  const extents = surveys.map((survey) => survey.span)
+  return { ...spansOf(report, exhibit, firstDay(report, measures, extents), asOf), extents }
+}
+
+/** Summarises an exhibit and decides its cells; `rules` are those of the report unless others are given. */
+export async function answerExhibit(
+  asked: Asked,
+  exhibit: BoundExhibit,
+  rules: readonly BoundRule[] = rulesFor(asked.report, exhibit),
+): Promise<Answered> {
+  const { report } = asked
+  const collator = new Intl.Collator(report.locale, { numeric: true })
+  const [home] = report.sources
+  const notes: Problem[] = []
+  const measures = neededMeasures(report, exhibit, rules)
+  const spans = exhibitSpans(asked, exhibit, measures)
+  const { whole } = spans
+  const summary = await summarise({
+    rows: exhibit.rows,
+    columns: exhibit.columns,
+    measures,
+    parameters: parameterValues(report),
+    fields: neededFields(exhibit, rules),
+    askings: askingsOf(report, exhibit, measures, spans, notes),
+    streaks: streakAskings(report, exhibit, measures, spans, notes),
+    ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
+    ...(whole && { whole }),
+    starts: report.starts,
+    collate: (a, b) => collator.compare(a, b),
+    orders: exhibit.orders,
+    keeps: exhibit.keeps,
+    ...(exhibit.sort && { by: exhibit.sort }),
+    source: home.table,
+  })
+  notes.push(...unknownOrders(exhibit, summary), ...repeats(report, exhibit, measures, summary))
+  return answeredOf(asked, exhibit, summary, rules, spans, notes)
+}
+
+/** What is summarised becomes what is shown: levels are painted when they are asked for. */
+export function answeredOf(
+  { report, surveys }: Asked,
+  exhibit: BoundExhibit,
+  summary: Summary,
+  rules: readonly BoundRule[],
+  spans: Spans,
+  notes: Problem[],
+): Answered {
+  const levels = createPaintedLevels(report, exhibit, summary, rules)
+  return {
+    report,
+    exhibit,
+    summary,
+    rules,
+    levels,
+    notes,
+    head: {
+      name: exhibit.name,
+      title: exhibit.title,
+      note: exhibit.note,
+      section: exhibit.section,
+      beside: exhibit.beside,
+      plain: exhibit.plain,
+      periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, report.locale),
+    },
+    told() {
+      const details = levels.of(summary.levels[exhibit.rows.length][exhibit.columns.length])
+      const painted = [details, ...levels.done().filter((own) => own !== details)]
+      // A rule for totals alone has its legend from there; else details speak.
+      const seen = new Set<BoundRule>()
+      const legends = painted.flatMap(({ result: { results, painting } }) => {
+        const firsts = results.filter((r, i) => !seen.has(r.rule) && results.findIndex((o) => o.rule === r.rule) === i)
+        for (const { rule } of firsts) seen.add(rule)
+        return legendsOf(report, firsts, painting)
+      })
+      if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
+      const said = [...notes, ...levels.done().flatMap(({ result }) => result.notes)]
+      return { legends, notes: [...new Set(said.map((note) => note.message))] }
+    },
+  }
+}
+
+/** Measures that look back and find the present again: the two times are not linked as one thinks. */
+function repeats(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  summary: Summary,
+): Problem[] {
+  const found = timedParts(measures, report.measures)
+    .filter((time) => summary.repeats.has(stepsKey(time.steps)))
+    .map((time) => shownNames(report, exhibit, time))
+  return found.map((names) => problem('note-lag-same', { measures: names }))
+}
+
+/** Words of a given order that no row has: a name mistyped, or gone. */
+function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
+  return [...exhibit.orders].flatMap(([key, order]) => {
+    const domain = [...summary.rows.keys, ...summary.columns.keys].find((own) => own.name === key)?.domain
+    if (domain === undefined) return []
+    const known = new Set(
+      domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.starts)),
+    )
+    const words = order.filter((word) => !known.has(word))
+    return words.length === 0 ? [] : [problem('note-order-unknown', { key, words })]
+  })
+}
+
+/** The measures shown, those that rules read, and those that these are made of. */
+export function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
+  return withParts(report.measures, [...exhibit.show, ...rules.flatMap((rule) => [...rule.measures])])
+}
+
+/** What rules ask of rows, beyond the exhibit's own keys. */
+export function neededFields(exhibit: BoundExhibit, rules: readonly BoundRule[]): string[] {
+  const keys = new Set([...exhibit.rows, ...exhibit.columns])
+  return [...new Set(rules.flatMap((rule) => rule.fields))].filter((name) => !keys.has(name))
+}

@@ -1,0 +1,168 @@
+import { numberPrinter } from '../format/format.js'
+import type { PageRecord, RecordsExhibit } from '../page/page.js'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { Axis } from '../summary/axis.js'
+import type { Level, Summary } from '../summary/summarise.js'
+import { createTable, type Table, type TableColumn } from '../table/table.js'
+import {
+  type Answered,
+  type Asked,
+  answerExhibit,
+  answeredOf,
+  exhibitSpans,
+  neededMeasures,
+  rulesFor,
+} from './answer-exhibit.js'
+import { parameterValues } from './bind.js'
+import { createCellMaker, headingText } from './cells.js'
+import type { BoundExhibit } from './exhibit.js'
+import { measureRows, ofOneRow } from './record-measures.js'
+import { canNarrow } from './sources.js'
+
+/** Rows as the source has them, narrowed. */
+export interface FoundRecords {
+  /** The row in its source of each, counted from 1. */
+  numbers: Float64Array
+  table: Table
+  /** Measures over all rows, for the line of totals. */
+  whole: Answered | undefined
+}
+
+/** Fetches the rows that fit an exhibit, and makes a summary of them in which each row is a cell by itself. */
+export async function answerRecords(
+  asked: Asked,
+  exhibit: BoundExhibit,
+): Promise<{ answered: Answered; found: FoundRecords }> {
+  const { report } = asked
+  const [home] = report.sources
+  if (home.engine.records === undefined) throw new ProblemError([problem('records-remote', { source: home.name })])
+  const rules = rulesFor(report, exhibit)
+  const measures = neededMeasures(report, exhibit, rules)
+  const spans = exhibitSpans(asked, exhibit, measures)
+  const notes: Problem[] = []
+  const where = [...report.where, ...exhibit.where].filter((condition) => canNarrow(home, condition))
+  const timed = home.date !== undefined && spans.span !== undefined
+  const { table, numbers } = await home.engine.records({ where, ...(timed && { span: spans.span }) })
+  const parameters = parameterValues(report)
+  const columns = new Map(table.columns)
+  for (const measure of measures) {
+    const can = ofOneRow(measure, report.measures)
+    if (!can && exhibit.show.includes(measure.name))
+      notes.push(problem('note-records-time', { measure: measure.label }))
+    const values = can
+      ? measureRows(table, measure, report.measures, parameters)
+      : new Float64Array(table.length).fill(Number.NaN)
+    const column: TableColumn = {
+      name: measure.name,
+      label: measure.label,
+      column: { kind: 'number', values },
+      type: { kind: 'number', unit: measure.unit },
+    }
+    if (measure.format !== undefined) column.format = measure.format
+    if (measure.better !== undefined) column.better = measure.better
+    columns.set(measure.name, column)
+  }
+  const rows = createTable(table.length, columns.values())
+  const shown = exhibit.show.filter((name) => report.measures.has(name))
+  const whole =
+    shown.length === 0 || exhibit.records?.one !== true
+      ? undefined
+      : await answerExhibit(asked, { ...exhibit, kind: 'cards', rows: [], show: shown, sort: undefined }, [])
+  const summary = summaryOf(rows, numbers)
+  return {
+    answered: answeredOf(asked, exhibit, summary, rules, spans, notes),
+    found: { table: rows, numbers, whole },
+  }
+}
+
+function summaryOf(table: Table, numbers: Float64Array): Summary {
+  const words = Array.from(numbers, String)
+  const rows: Axis = {
+    keys: [{ name: 'record', domain: { kind: 'text', words } }],
+    depths: [[{ codes: [], parent: -1 }], words.map((_, i) => ({ codes: [i], parent: 0 }))],
+  }
+  const columns: Axis = { keys: [], depths: [[{ codes: [], parent: -1 }]] }
+  const none: Level = { rowDepth: 0, columnDepth: 0, table: createTable(0, []), mixed: new Set() }
+  const details: Level = { rowDepth: 1, columnDepth: 0, table, mixed: new Set() }
+  return { rows, columns, levels: [[none], [details]], rests: [], counted: table.length, repeats: new Set() }
+}
+
+/** Lays out records: the first few in their order, each with its cells. */
+export function buildRecords(answered: Answered, { table, numbers, whole }: FoundRecords): RecordsExhibit {
+  const { exhibit, report, summary, notes } = answered
+  const make = createCellMaker(answered)
+  const level = summary.levels[1][0]
+  const { first, one } = exhibit.records ?? { first: table.length, one: false }
+  const order = sorted(answered, table).slice(0, first)
+  const print = numberPrinter({ kind: 'number', digits: 0, signed: false, compact: false }, report.locale)
+  if (order.length < table.length)
+    notes.push(problem('note-records-first', { shown: print(order.length), all: print(table.length) }))
+  const records = order.map((i): PageRecord => {
+    const cells = exhibit.show.map((name) => make.record(level, i, name))
+    return { record: numbers[i], cells, painted: cells.some(({ look }) => Object.keys(look.paintedBy).length > 0) }
+  })
+  const columns = exhibit.show.map((name) => ({
+    name,
+    label: report.measures.get(name)?.label ?? headingText([name], report.labels),
+    numeric: table.columns.get(name)?.column.kind === 'number',
+  }))
+  const total = whole && createCellMaker(whole)
+  const { legends, notes: said } = answered.told()
+  return {
+    ...answered.head,
+    kind: 'records',
+    columns,
+    records,
+    count: table.length,
+    one,
+    averages: columns.map(({ name }) => statistic(table, name, make.printer(name), true)),
+    totals: columns.map(({ name }) =>
+      total !== undefined && whole !== undefined && report.measures.has(name)
+        ? total.cell(whole.summary.levels[0][0], 0, 0, name).text
+        : statistic(table, name, make.printer(name), false),
+    ),
+    legends,
+    notes: said,
+  }
+}
+
+/** The mean or the sum of a column of numbers, as text; percents have no sum. */
+function statistic(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
+  const own = table.columns.get(name)
+  if (own?.column.kind !== 'number' || own.type.kind !== 'number') return ''
+  if (!mean && own.type.unit.is === 'percent') return ''
+  let [sum, count] = [0, 0]
+  for (const value of own.column.values) {
+    if (Number.isNaN(value)) continue
+    sum += value
+    count++
+  }
+  return count === 0 ? '' : print(mean ? sum / count : sum)
+}
+
+/** By a shown column, missing last; as the source has them where no sort is given. */
+function sorted({ exhibit, report }: Answered, table: Table): number[] {
+  const order = Array.from({ length: table.length }, (_, i) => i)
+  const { sort } = exhibit
+  const column = sort && table.columns.get(sort.measure)?.column
+  if (sort === undefined || column === undefined) return order
+  const sign = sort.falling ? -1 : 1
+  if (column.kind === 'text') {
+    const collator = new Intl.Collator(report.locale, { numeric: true })
+    const words = column.words.map((_, code) => code).sort((a, b) => collator.compare(column.words[a], column.words[b]))
+    const rank = new Int32Array(column.words.length)
+    words.forEach((code, place) => {
+      rank[code] = place
+    })
+    const place = (i: number): number => (column.codes[i] < 0 ? Number.NaN : rank[column.codes[i]])
+    return order.sort((a, b) => compare(place(a), place(b), sign) || a - b)
+  }
+  const value = (i: number): number =>
+    column.kind === 'condition' && column.values[i] < 0 ? Number.NaN : column.values[i]
+  return order.sort((a, b) => compare(value(a), value(b), sign) || a - b)
+}
+
+function compare(a: number, b: number, sign: number): number {
+  const gone = Number(Number.isNaN(a)) - Number(Number.isNaN(b))
+  return gone !== 0 || Number.isNaN(a) ? gone : sign * (a - b)
+}

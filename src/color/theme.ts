@@ -1,0 +1,52 @@
+import { converter, formatHex, toGamut as gamut } from 'culori'
+import { colorText, type PackedColor } from './color.js'
+import { contrast, READABLE, readableInk } from './contrast.js'
+import { PAPER, PIGMENTS, SOOT } from './pigments.js'
+
+const toLch = converter('oklch')
+const toGamut = gamut('rgb', 'oklch')
+
+/** Lightness (OKLab) of the dark theme's ground and text, where those of the light one are turned to. */
+const GROUND = 0.2
+const TEXT = 0.93
+
+/**
+ * A colour of the light theme, in the dark one: as far from the ground as it was, hue kept, what was darker than paper now lighter than
+ * the night. Washes get more of their colour, for pale ones would be lost. Text, ground and every colour go the same way, so a ramp
+ * through paper passes through the dark ground.
+ */
+export function dusk(color: PackedColor): PackedColor {
+  const own = CHOSEN.get(color)
+  if (own !== undefined) return own
+  const { l, c = 0, h } = toLch(colorText(color)) ?? { l: 0, h: 0 }
+  const paper = toLch(colorText(PAPER))?.l ?? 1
+  const soot = toLch(colorText(SOOT))?.l ?? 0
+  const far = Math.min(1.06, Math.max(0, (paper - l) / (paper - soot)))
+  const lightness = GROUND + (TEXT - GROUND) * far ** 0.8
+  const chroma = Math.min(0.16, far < 0.5 ? c * 1.25 : c * 0.95)
+  return Number.parseInt(formatHex(toGamut({ mode: 'oklch', l: lightness, c: chroma, h })).slice(1), 16)
+}
+
+/**
+ * Good, fair and bad in the dark theme, chosen so that they stay as far apart as in the light one for every kind of sight: what is turned
+ * by rule comes too close for those who see no red. The figures are held by a test.
+ */
+const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
+  [PIGMENTS.leaf.wash, 0x2c5546],
+  [PIGMENTS.leaf.body, 0x2aa584],
+  [PIGMENTS.ochre.wash, 0x6b5a16],
+  [PIGMENTS.ochre.body, 0xe3c04f],
+  [PIGMENTS.clay.wash, 0x5a1f10],
+  [PIGMENTS.clay.body, 0xcf5c22],
+])
+
+/** The dark theme's ground and text. */
+export const NIGHT: PackedColor = dusk(PAPER)
+export const MOON: PackedColor = dusk(SOOT)
+
+/** An ink on the dark theme: turned with its ground, and one that can be read where that is not enough. */
+export function duskInk(ink: PackedColor, fill: PackedColor | null): PackedColor {
+  const ground = fill === null ? NIGHT : dusk(fill)
+  const turned = dusk(ink)
+  return contrast(turned, ground) >= READABLE ? turned : readableInk(ground, MOON, NIGHT)
+}

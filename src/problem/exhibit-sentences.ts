@@ -1,0 +1,27 @@
+/** What can be wrong with what is shown, and how it is told: what, and the way out. */
+export const EXHIBIT_SENTENCES = {
+  'show-or-trend': (p: { found: readonly string[] }) =>
+    p.found.length === 0
+      ? 'a column needs show with a measure, or trend'
+      : `a column takes one of show and trend, and has ${p.found.join(' and ')}; write two columns`,
+  'trend-of': (_: object) => 'a trend needs a measure here; say which, as in trend: { of: revenue, along: month }',
+  'trend-draws': (p: { key: string }) => `${p.key} is for a measure, not for a trend; take it out`,
+  'heatmap-draws': (p: { key: string }) => `a heatmap has full cells and no ${p.key}; take it out, or make it a table`,
+  'chart-units': (p: { left: string; right: string; measure: string }) =>
+    `${p.measure} is ${p.right} and the measures before it are ${p.left}, so they have no scale in common; make two charts`,
+  'chart-key-twice': (p: { key: string }) =>
+    `${p.key} is used twice in this chart; along, series and each are different keys`,
+  'stacked-draws': (_: object) => 'only bars can be stacked; give the others a chart of their own, or take out stacked',
+  'lying-draws': (p: { draw: string }) =>
+    `a lying chart has bars, points and markers, and ${p.draw} is none of them; take out lying`,
+  'records-remote': (p: { source: string }) =>
+    `the rows of ${p.source} stay in its database and cannot be listed; give the source engine: memory, or list a file of them`,
+  'unlike-versus': (p: { of: string; left: string; versus: string; right: string }) =>
+    `${p.of} is ${p.left} and ${p.versus} is ${p.right}, so they cannot be compared; choose a measure of the same unit`,
+  'words-along': (p: { key: string }) => `along takes a period such as month, and ${p.key} is none`,
+  'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,
+  'note-records-time': (p: { measure: string }) =>
+    `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
+  'note-trend-time': (p: { measure: string; along: string }) =>
+    `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
+} as const

@@ -1,0 +1,53 @@
+import type { ChartExhibit } from '../../page/page.js'
+import type { DrawnPanel } from '../chart.js'
+import { escapeText } from '../markup.js'
+import type { LookClasses } from './looks.js'
+
+/** The picture, the key of its series, and the same as a table. */
+export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: LookClasses): string {
+  const drawn = panels.map(({ label, svg }) =>
+    label === '' ? svg : `<figure><figcaption>${escapeText(label)}</figcaption>${svg}</figure>`,
+  )
+  const many = panels.length > 1 ? ' panels' : ''
+  return `<div class="chart wide${many}" role="region" aria-label="${escapeText(`${exhibit.title}, chart`)}" tabindex="0">${drawn.join('')}</div>${seriesMarkup(exhibit, classes)}${tableMarkup(exhibit)}`
+}
+
+/** Which colour and form is which series; a single one needs no key. */
+function seriesMarkup({ series, title }: ChartExhibit, classes: LookClasses): string {
+  if (series.length < 2) return ''
+  const items = series.map(
+    ({ label, draw, mark, outline }) =>
+      `<li><svg class="ser" viewBox="0 0 22 16" aria-hidden="true">${sample(draw, classes.paint(mark), classes.paint(outline ?? mark))}</svg>${escapeText(label)}</li>`,
+  )
+  return `<ul class="key" aria-label="${escapeText(`Series: ${title}`)}">${items.join('')}</ul>`
+}
+
+function sample(draw: ChartExhibit['series'][number]['draw'], fill: string, stroke: string): string {
+  if (draw === 'bars') return `<path d="M4 2h14v12H4z" fill="${fill}" stroke="${stroke}"/>`
+  if (draw === 'points') return `<circle cx="11" cy="8" r="5" fill="${fill}" stroke="${stroke}"/>`
+  return `<path d="M1 8h20" stroke="${fill}" stroke-width="${draw === 'line' ? 2.4 : 3.4}"/>`
+}
+
+function tableMarkup(exhibit: ChartExhibit): string {
+  const panelled = exhibit.panels.length > 1 || exhibit.panels[0]?.label !== ''
+  const several = exhibit.series.length > 1
+  const head = [
+    ...(panelled ? [''] : []),
+    exhibit.along,
+    ...(several ? ['Series'] : []),
+    several ? 'Value' : exhibit.measureLabel,
+    'Status',
+  ]
+  const rows = exhibit.points.map((p) => {
+    const { label, outer } = exhibit.places[p.place]
+    const panel = panelled ? `<td>${escapeText(exhibit.panels[p.panel].label)}</td>` : ''
+    const series = several ? `<td>${escapeText(exhibit.series[p.series].label)}</td>` : ''
+    return `<tr>${panel}<th scope="row">${escapeText(`${label} ${outer}`.trim())}</th>${series}<td class="n">${escapeText(p.text)}</td><td>${escapeText(p.statusText)}</td></tr>`
+  })
+  const lines = exhibit.lines.map(
+    (l) =>
+      `<tr>${panelled ? '<td></td>' : ''}<th scope="row">${escapeText(l.label)}</th>${several ? '<td></td>' : ''}<td class="n">${escapeText(l.text)}</td><td></td></tr>`,
+  )
+  const cells = head.map((text) => (text === '' ? '<td></td>' : `<th scope="col">${escapeText(text)}</th>`)).join('')
+  return `<details class="nums"><summary>Numbers</summary><table class="list"><caption class="v">${escapeText(`${exhibit.title}, numbers`)}</caption><thead><tr>${cells}</tr></thead><tbody>${rows.join('')}${lines.join('')}</tbody></table></details>`
+}
