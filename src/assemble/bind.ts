@@ -1,5 +1,5 @@
 import { bindAs, type Names } from '../expression/bind.js'
-import { type Bound, referencesOf } from '../expression/bound.js'
+import type { Bound } from '../expression/bound.js'
 import { RESERVED } from '../expression/parse.js'
 import { printExpression } from '../expression/print.js'
 import type { ReportFile } from '../file/report.js'
@@ -21,6 +21,7 @@ import { isZone } from '../time/zone.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
 import { type BoundSource, bindSources } from './sources.js'
 import { checkStacked } from './stacked.js'
+import { wantedOf } from './wanted.js'
 
 /** What is changed for one run, from outside the file. */
 export interface Settings {
@@ -355,22 +356,6 @@ function boundConditions(
   for (const p of result)
     problems.push({ ...p, place: { ...p.place, ...(path === undefined ? { file: '--where' } : { path }) } })
   return []
-}
-
-/** Names of home that further sources are asked for: keys of exhibits, and what conditions on rows name. */
-function wantedOf(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {
-  const wanted = new Set<string>()
-  for (const exhibit of exhibits) {
-    const trends = [
-      ...exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : [])),
-      ...(exhibit.cards ?? []).flatMap(({ trend }) => trend ?? []),
-    ]
-    const rows = exhibit.records === undefined ? exhibit.rows : []
-    for (const key of [...rows, ...exhibit.columns, ...trends.map(({ along }) => along)]) wanted.add(key)
-    for (const condition of exhibit.where) for (const ref of referencesOf(condition)) wanted.add(ref.name)
-  }
-  for (const { bound } of where) for (const ref of referencesOf(bound)) wanted.add(ref.name)
-  return wanted
 }
 
 /** What exhibits can be split by and rules may ask of: time dimensions, then columns. */

@@ -9,6 +9,7 @@ import { printerFor } from '../rule/print.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import type { Rest } from '../summary/keep.js'
 import type { Level } from '../summary/summarise.js'
+import type { TableColumn } from '../table/table.js'
 import { periodText } from '../time/period.js'
 import type { Answered } from './answer-exhibit.js'
 import { headerLook } from './painted-levels.js'
@@ -30,6 +31,8 @@ export interface CellMaker {
   /** The innermost key of a header, as readers write it. */
   label(axis: Axis, node: AxisNode): string
   printer(measure: string): NumberPrinter
+  /** A value as readers have it, by the format of its column's measure. */
+  text(column: TableColumn, i: number): string
   periods: PeriodPrinter
 }
 
@@ -84,6 +87,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     keys,
     label,
     printer,
+    text: (column, i) => textAt(column, i, periods, printer(column.name)),
     periods,
     hidden: (cell) => ({ ...cell, look: shown(cell.look, true) }),
     head(depth, node) {

@@ -4,6 +4,7 @@ import { lookOf } from '../look/painting.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { createCellMaker } from './cells.js'
+import { isReading } from './exhibit.js'
 import { keysOf, placesOf, tallyReport } from './inspect.js'
 
 /** A status counted before and after. */
@@ -79,7 +80,10 @@ interface Shown {
 
 function cellsOf(decided: DecidedReport): Map<string, Shown> {
   const found = new Map<string, Shown>()
-  for (const answered of decided.exhibits) for (const [key, shown] of shownOf(answered)) found.set(key, shown)
+  // Who is told of twice has changed once.
+  const shown = decided.exhibits.filter(({ exhibit }) => !isReading(exhibit))
+  for (const answered of shown.length > 0 ? shown : decided.exhibits)
+    for (const [key, shown] of shownOf(answered)) found.set(key, shown)
   return found
 }
 
@@ -91,8 +95,8 @@ function shownOf(answered: Answered): [string, Shown][] {
     if (cells.level !== 'details') return []
     return exhibit.show.map((measure) => {
       const look = lookOf(result.painting, measure, cell)
-      const column = cells.table.columns.get(measure)?.column
-      const text = column?.kind === 'number' ? make.printer(measure)(column.values[cell]) : ''
+      const column = cells.table.columns.get(measure)
+      const text = column === undefined ? '' : make.text(column, cell)
       const own = keysOf(keys)
       const status = look.status === null ? null : statusLabel(report.statuses, look.status)
       const key = JSON.stringify([exhibit.name, measure, own])

@@ -28,7 +28,7 @@ export function buildGrid(answered: Answered, trends: readonly Trends[]): GridEx
   const slots = slotsOf(answered)
   const columnHeadings = headingsOf(answered, make, slots)
   const all = rowsOf(answered, make, slots, trends)
-  const rows = exhibit.list === undefined ? all : listed(all, exhibit.list.statuses, exhibit.rows.length)
+  const rows = exhibit.list === undefined ? all : listed(all, exhibit)
   const { legends, notes } = answered.told()
   const single = exhibit.show.length === 1 ? exhibit.show[0] : undefined
   const label = single === undefined ? '' : (report.measures.get(single)?.label ?? single)
@@ -53,14 +53,22 @@ export function buildGrid(answered: Answered, trends: readonly Trends[]): GridEx
   }
 }
 
-/** Of all rows those whose first cell has one of the statuses, each by its full name. */
-function listed(rows: readonly Row[], statuses: readonly string[], deepest: number): Row[] {
-  return rows.flatMap((row) => {
+/** Of all rows those whose first cell has one of the statuses, each by its full name, in one order whatever they are nested in. */
+function listed(rows: readonly Row[], { list, rows: keys, show, sort }: Answered['exhibit']): Row[] {
+  const deepest = keys.length
+  const statuses = list?.statuses ?? []
+  const by = show.indexOf(sort?.measure ?? '')
+  const place = (row: Row): number => (row.cells[by]?.value ?? Number.NaN) * (sort?.falling === true ? -1 : 1)
+  const found = rows.flatMap((row) => {
     const [first] = row.cells
     if (row.depth !== deepest || first?.level.row !== 'detail') return []
     if (first.look.status === null || !statuses.includes(first.look.status)) return []
     const text = row.heading.keys.map(({ value }, k) => (k === deepest - 1 ? row.heading.text : (value ?? NO_KEY)))
     return [{ ...row, depth: 1, heading: { ...row.heading, text: text.reverse().join(', ') } }]
+  })
+  return found.sort((a, b) => {
+    const gone = Number(Number.isNaN(place(a))) - Number(Number.isNaN(place(b)))
+    return gone !== 0 || Number.isNaN(place(a)) ? gone : place(a) - place(b)
   })
 }
 

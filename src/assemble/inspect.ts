@@ -12,6 +12,7 @@ import { explainCell, type Why } from '../rule/why.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { type CellMaker, createCellMaker, restNode } from './cells.js'
+import { isReading } from './exhibit.js'
 import { factsOf } from './facts.js'
 import type { PaintedLevel } from './painted-levels.js'
 
@@ -107,8 +108,8 @@ export function whyCell(
   const one = exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined
   const make = createCellMaker(answered)
   const text = (place: Place): string => {
-    const column = place.painted.cells.table.columns.get(measure)?.column
-    return column?.kind === 'number' ? make.printer(measure)(column.values[place.cell]) : ''
+    const column = place.painted.cells.table.columns.get(measure)
+    return column === undefined ? '' : make.text(column, place.cell)
   }
   if (one === undefined)
     return {
@@ -205,9 +206,10 @@ function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
 }
 
 /** Counts over the detail cells of every exhibit. */
-export function tallyReport(decided: DecidedReport): Tally {
+export function tallyReport(decided: DecidedReport): ReportTally {
   const facts = factsOf(decided.report)
-  const tally: Tally = { statuses: [], parts: [] }
+  const readings = decided.exhibits.flatMap(({ exhibit }) => (isReading(exhibit) ? [exhibit.name] : []))
+  const tally: ReportTally = { statuses: [], parts: [], readings }
   for (const { exhibit, levels } of decided.exhibits)
     for (const { cells, result } of levels.done()) {
       if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
@@ -216,6 +218,12 @@ export function tallyReport(decided: DecidedReport): Tally {
       tally.parts.push(...own.parts)
     }
   return tally
+}
+
+/** Lists and words tell of cells that other exhibits show: they are counted for themselves, and left out of sums over exhibits. */
+export interface ReportTally extends Tally {
+  /** The exhibits that are lists or words. */
+  readings: string[]
 }
 
 /** A rehearsal with the place whose limits it takes. */

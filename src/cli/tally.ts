@@ -1,5 +1,5 @@
 import { type Comparison, compareReports } from '../assemble/compare.js'
-import { tallyReport } from '../assemble/inspect.js'
+import { type ReportTally, tallyReport } from '../assemble/inspect.js'
 import { nearest } from '../problem/nearest.js'
 import { harmless } from '../problem/print.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
@@ -80,7 +80,7 @@ interface Check {
   holds: boolean
 }
 
-function checkExpected(expected: readonly Expected[], tally: Tally): Check[] {
+function checkExpected(expected: readonly Expected[], tally: ReportTally): Check[] {
   const known = [...new Set(tally.statuses.map(({ status }) => status))]
   const exhibits = [...new Set(tally.statuses.map(({ exhibit }) => exhibit ?? ''))]
   const problems = expected.flatMap(({ status, exhibit }) => {
@@ -91,8 +91,13 @@ function checkExpected(expected: readonly Expected[], tally: Tally): Check[] {
       : [problem('unknown-status', { name: status, nearest: nearest(status, known), known })]
   })
   if (problems.length > 0) throw new ProblemError(problems)
+  const only = exhibits.every((name) => tally.readings.includes(name))
   return expected.map(({ text, exhibit, status, sign, count: wanted }) => {
-    const own = tally.statuses.filter((s) => s.status === status && (exhibit === undefined || s.exhibit === exhibit))
+    // A list or words tell of cells that are shown elsewhere; unless asked for, a shop is not counted twice.
+    const sums = (name: string | null): boolean => only || !tally.readings.includes(name ?? '')
+    const own = tally.statuses.filter(
+      (s) => s.status === status && (exhibit === undefined ? sums(s.exhibit) : s.exhibit === exhibit),
+    )
     const count = own.reduce((sum, s) => sum + s.count, 0)
     return { text, count, holds: SIGNS[sign](count, wanted) }
   })

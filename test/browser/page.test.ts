@@ -22,7 +22,7 @@ test('the demo page shows every cell with the text, the colours and the words of
   const { page, faults } = await browser.open()
   await page.goto(url)
   for (const name of ['shops', 'seasons']) {
-    const shown = await page.locator(`section:has(#x-${name}) tbody td`).evaluateAll((cells) =>
+    const shown = await page.locator(`section:has(#x-${name}) > .wide tbody td`).evaluateAll((cells) =>
       cells.map((cell) => {
         const hex = (color: string): string =>
           `#${(color.match(/\d+/g) ?? [])
@@ -66,8 +66,10 @@ test('the chart’s marks wear the colours of their statuses, its target is a li
   const { page } = await browser.open()
   await page.goto(url)
   const bars = await page
-    .locator('section:has(#x-months) svg g[aria-label="bar"] > *')
-    .evaluateAll((marks) => marks.map((m) => ({ fill: m.getAttribute('fill'), title: m.textContent })))
+    .locator('section:has(#x-months) svg g[aria-label="rect"] > *')
+    .evaluateAll((marks) =>
+      marks.map((m) => ({ fill: m.getAttribute('fill')?.replace(/var\(--k(\w+)\)/, '#$1'), title: m.textContent })),
+    )
   const bodies: Record<string, string> = { ahead: '#008065', close: '#d3b23d', behind: '#d4622d' }
   const { cells } = exhibitOf(painted, 'months')
   expect(bars.map((b) => b.fill)).toEqual(cells.map((c) => bodies[c.look.status ?? '']))
@@ -86,10 +88,22 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
   await page.goto(url)
   expect(await page.locator('h1').allTextContents()).toEqual(['Brezal Nurseries, spring review'])
   expect(await page.locator('h2').allTextContents()).toEqual([
+    'The quarter so far',
+    'The reading',
+    'Shops',
+    'Plants',
+    'Orders',
+    'Sources',
+  ])
+  expect(await page.locator('h3').allTextContents()).toEqual([
     'Shops against target and plan',
     'Months against the target',
+    'Shops to act on',
+    'Revenue and plan by region',
+    'The lines of plants',
+    'Where they are sold',
     'The season of each line',
-    'Sources',
+    'The largest orders of fruit trees',
   ])
   for (const table of await page.locator('table').all()) {
     expect(await table.locator('caption').count()).toBe(1)

@@ -166,10 +166,17 @@ test('the chart has the last twelve months with their statuses', () => {
 test('setting the target changes exactly the cells between the old limits and the new', async () => {
   const after = await painted('--set', 'target=70000')
   expect(after.parameters).toEqual({ ...demo.parameters, target: 70_000 })
+  const behind = exhibitOf(demo, 'shops').cells.filter((c) => c.measure === 'revenue' && c.level.row === 'detail')
+  const listed = (page: Painted): (number | null)[] =>
+    exhibitOf(page, 'behind').cells.flatMap((c) => (c.measure === 'revenue' ? [c.value] : []))
+  const values = behind.map((c) => c.value ?? 0).sort((a, b) => a - b)
+  expect(listed(demo)).toEqual(values.filter((v) => v < 48_000))
+  expect(listed(after)).toEqual(values.filter((v) => v < 56_000))
   for (const [e, exhibit] of demo.exhibits.entries())
-    for (const [c, cell] of exhibit.cells.entries()) {
+    for (const [c, cell] of exhibit.name === 'behind' ? [] : exhibit.cells.entries()) {
       const v = cell.value ?? 0
-      const shopCell = exhibit.name === 'shops' && cell.measure === 'revenue' && cell.level.row === 'detail'
+      const shopCell =
+        ['shops', 'reading'].includes(exhibit.name) && cell.measure === 'revenue' && cell.level.row === 'detail'
       const between = shopCell && ((v >= 60_000 && v < 70_000) || (v >= 48_000 && v < 56_000))
       const other = after.exhibits[e].cells[c]
       expect([other.value, other.text]).toEqual([cell.value, cell.text])

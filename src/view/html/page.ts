@@ -33,10 +33,12 @@ export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<str
     exhibit.plain ? [plainTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
   )
   const charts = await drawCharts(shown, writing, options)
-  const sectioned = shown.some(({ section }) => section !== null)
+  // Exhibits before the first heading of a section stand beside sections, not under one.
+  let heading: 'h2' | 'h3' = 'h2'
   const parts: string[] = []
   for (const exhibit of shown) {
-    const markup = exhibitMarkup(exhibit, writing, charts, sectioned ? 'h3' : 'h2')
+    if (exhibit.section !== null) heading = 'h3'
+    const markup = exhibitMarkup(exhibit, writing, charts, heading)
     const previous = parts.at(-1)
     if (exhibit.beside && previous !== undefined)
       parts[parts.length - 1] = previous.startsWith('<div class="pair">')
