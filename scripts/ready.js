@@ -6,7 +6,6 @@
 import { execFileSync, spawnSync } from 'node:child_process'
 import { existsSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { findBrowser } from './browser.js'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const say = (/** @type {string} */ text) => process.stderr.write(`${text}\n`)
@@ -23,6 +22,7 @@ if (!packagesMatch()) {
   else execFileSync('npm', args, { cwd: root, stdio: ['ignore', 2, 2], shell: process.platform === 'win32' })
 }
 await import('./build.js')
+const { findBrowser } = await import('./browser.js')
 if (process.argv.includes('--browser') && findBrowser() === undefined) installBrowser()
 
 /** npm leaves a copy of the lock file in node_modules: when the two list the same packages, nothing is missing. */

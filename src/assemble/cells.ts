@@ -5,7 +5,7 @@ import { statusLabel } from '../look/given.js'
 import { type Look, PLAIN_LOOK } from '../look/look.js'
 import { barOf, lookOf } from '../look/painting.js'
 import type { Cell, Heading, Keys, LevelName, RecordCell } from '../page/page.js'
-import { printerFor } from '../rule/print.js'
+import { formatFor } from '../rule/print.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import type { Rest } from '../summary/keep.js'
 import type { Level } from '../summary/summarise.js'
@@ -44,7 +44,14 @@ export function createCellMaker(answered: Answered): CellMaker {
     let found = printers.get(name)
     if (found === undefined) {
       const measure = report.measures.get(name)
-      found = printerFor(measure?.format ?? fieldFormat(answered, name), measure?.unit ?? { is: 'none' }, report.locale)
+      const format = formatFor(measure?.format, measure?.unit ?? { is: 'none' })
+      // Without digits of its own a column takes as many as some value needs, so that its points stand under each other.
+      found = numberPrinter(
+        format.digits === undefined && !format.compact
+          ? { ...format, digits: digitsOf(detailsOf(answered, name), format.kind === 'percent' ? 100 : 1) }
+          : format,
+        report.locale,
+      )
       printers.set(name, found)
     }
     return found
@@ -160,9 +167,21 @@ export function createCellMaker(answered: Answered): CellMaker {
   }
 }
 
-/** Of a column of records: its own format, where the source has one. */
-function fieldFormat({ report }: Answered, name: string): string | undefined {
-  return report.sources[0].table.columns.get(name)?.format
+/** The values of the deepest cells of a measure. */
+function detailsOf({ exhibit, summary }: Answered, name: string): Float64Array {
+  const column = summary.levels[exhibit.rows.length][exhibit.columns.length].table.columns.get(name)?.column
+  return column?.kind === 'number' ? column.values : new Float64Array(0)
+}
+
+/** The most digits behind the point, 0 to 2, that any of the values is shown with. */
+function digitsOf(values: Float64Array, times: number): number {
+  let most = 0
+  for (const value of values) {
+    const cents = Math.round(value * times * 100)
+    if (cents % 10 !== 0) return 2
+    if (cents % 100 !== 0) most = 1
+  }
+  return most
 }
 
 const PLAIN_HEAD = { look: PLAIN_LOOK, bar: null }

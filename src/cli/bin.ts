@@ -24,6 +24,11 @@ process.exitCode = await main({
       const depth = process.stdout.isTTY ? process.stdout.getColorDepth({ ...process.env, NO_COLOR: '' }) : 24
       return depth === 4 || depth === 8 || depth === 24 ? depth : asked === true ? 8 : 1
     },
+    // A locale that names no UTF-8 promises ASCII alone; one that names nothing says nothing.
+    unicode: () => {
+      const locale = process.env.LC_ALL || process.env.LC_CTYPE || process.env.LANG || ''
+      return locale === '' || !process.stdout.isTTY || /utf-?8/i.test(locale)
+    },
     width: () => Math.max(60, Math.min(process.stdout.columns ?? 100, 120)),
     terminal: process.stderr.isTTY === true,
     clock: () => performance.now(),

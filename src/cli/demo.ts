@@ -4,8 +4,8 @@ import { fileURLToPath } from 'node:url'
 import { type OutFile, writeFiles } from '../node/files.js'
 import { openReportFile } from '../node/report.js'
 import type { Io } from './io.js'
-import { FORMATS, render } from './paint.js'
 import { reading } from './reading.js'
+import { renderPage } from './render.js'
 
 interface Generator {
   generateSales(): string
@@ -35,12 +35,10 @@ export async function demoCommand(
   await writeFiles(data)
   const [, , report] = data
   const page = await openReportFile(report.path, { today: io.today() }, report.shown)
-  const texts = await render(
-    page,
-    FORMATS,
-    FORMATS.map((format) => `spring.${format}`),
-  )
-  const pages = texts.map(({ path, text }) => made(path, text))
+  const pages: OutFile[] = []
+  for (const format of ['html', 'json'] as const)
+    for (const { content } of await renderPage(page, format, {}, noPress))
+      pages.push(made(`spring.${format}`, String(content)))
   await writeFiles(pages)
   if (quiet) return
   const all = [...data, ...pages]
@@ -50,7 +48,11 @@ export async function demoCommand(
   io.out(`Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${pages[0].shown} in a browser. Then try:\n  ${again}\n`)
 }
 
-function size(text: string): string {
-  const bytes = Buffer.byteLength(text)
+function noPress(): never {
+  throw new Error('the demo makes no pictures')
+}
+
+function size(text: string | Uint8Array): string {
+  const bytes = typeof text === 'string' ? Buffer.byteLength(text) : text.length
   return bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
 }

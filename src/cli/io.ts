@@ -7,6 +7,8 @@ export interface Io {
   err(text: string): void
   /** Bits of colour that results may have: asked for, refused, or undefined for what standard output can show. */
   colors(asked: boolean | undefined): 1 | 4 | 8 | 24
+  /** Whether the terminal shows more than ASCII. */
+  unicode(): boolean
   /** Places in a line of results. */
   width(): number
   /** Whole days since 1970-01-01, in the local zone. */

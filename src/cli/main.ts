@@ -48,8 +48,20 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .exitOverride()
   shared(program.command('paint').argument('<report>', 'a report file, such as spring.acuarela.yaml'))
     .description('render a report')
-    .option('--to <formats>', 'html, json, or both with a comma; default: by the ending of --out')
-    .option('--out <path>', 'a file, or a folder for several formats; default: standard output')
+    .option(
+      '--to <formats>',
+      'html, svg, png, pdf, text, json, csv, or several with commas; default: by the ending of --out',
+    )
+    .option('--out <path>', 'a file, or a folder for several; default: standard output')
+    .option('--exhibit <name>', 'this exhibit alone; may be given several times', collect)
+    .option('--each <key>', 'a page for each value of a key, as in --each region; into a folder')
+    .addOption(new Option('--theme <theme>', 'of html and png').choices(['auto', 'light', 'dark']))
+    .addOption(new Option('--paper <size>', 'of pdf, and of html when it is printed').choices(['A4', 'Letter']))
+    .option('--fragment', 'html to be pasted into a page or a mail: styles on the elements, no script')
+    .option('--width <places>', 'of text: places in a line; 0 leaves every table whole')
+    .option('--color', 'colours in text, even where standard output is no terminal')
+    .option('--no-color', 'no colours; the variable NO_COLOR says the same')
+    .option('--watch', 'paint again whenever the report or its data change, until stopped')
     .option('--verbose', 'say of each source how many rows were read and left out, and its control totals')
     .addHelpText('after', PAINT_EXAMPLES)
     .action(async (report: string, options: object) => (await import('./paint.js')).paintCommand(report, options, io))
@@ -152,9 +164,11 @@ Examples:
 
 const PAINT_EXAMPLES = `
 Examples:
+  acuarela paint spring.acuarela.yaml
   acuarela paint spring.acuarela.yaml --out spring.html
+  acuarela paint spring.acuarela.yaml --to pdf --each region --out pages --paper A4
   acuarela paint spring.acuarela.yaml --to html,json --out out --set target=70000
   acuarela paint spring.acuarela.yaml --to json --where "region = 'Coast'"
-Without --to and --out a short reading of the report is printed.
+Without --to and --out the report is printed as text.
 Exit codes: 0 done, 2 wrong use or bad input.
 `

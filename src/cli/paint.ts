@@ -1,64 +1,158 @@
 import { basename, extname, join, resolve } from 'node:path'
+import type { Settings } from '../assemble/bind.js'
+import type { Press } from '../node/browser.js'
 import { isFolder, type OutFile, writeFiles } from '../node/files.js'
-import { openReportFile } from '../node/report.js'
+import { openEachPage, openReportFile, type PageOf } from '../node/report.js'
 import type { Page } from '../page/page.js'
+import { nearest } from '../problem/nearest.js'
 import { harmless } from '../problem/print.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { Io } from './io.js'
 import { createProgress } from './progress.js'
-import { reading } from './reading.js'
+import { FORMATS, type Format, type RenderOptions, renderPage } from './render.js'
 import { type SharedOptions, settingsOf } from './settings.js'
-
-export const FORMATS = ['html', 'json'] as const
-export type Format = (typeof FORMATS)[number]
+import { watchReport } from './watch.js'
 
 interface PaintOptions extends SharedOptions {
   to?: string
   out?: string
   verbose?: boolean
+  exhibit?: string[]
+  each?: string
+  theme?: 'auto' | 'light' | 'dark'
+  paper?: 'A4' | 'Letter'
+  fragment?: boolean
+  width?: string
+  color?: boolean
+  watch?: boolean
 }
 
 /** `acuarela paint REPORT`: render, then write all files or none. */
 export async function paintCommand(report: string, options: PaintOptions, io: Io): Promise<void> {
   const formats = formatsOf(options)
-  if (formats.length > 1 && options.out === undefined) throw new ProblemError([problem('out-needed', { formats })])
-  const progress = createProgress(io, options.quiet === true)
-  const settings = settingsOf(options, io, progress)
-  const page = await openReportFile(resolve(io.cwd, report), settings, report).finally(() => progress.done())
-  if (options.verbose === true) for (const { text } of page.controls) io.err(`${harmless(text)}\n`)
-  if (formats.length === 0 && options.out === undefined) {
-    io.out(reading(page))
-    return
+  const rendering = renderingOf(options, io)
+  if (options.out === undefined) checkStandardOut(formats, options)
+  if (options.fragment === true && formats.some((format) => format !== 'html'))
+    throw new ProblemError([problem('fragment-html', { format: formats.join(', ') })])
+  const once = async (): Promise<void> => {
+    const progress = createProgress(io, options.quiet === true)
+    const settings = settingsOf(options, io, progress)
+    const pages = await pagesOf(report, options, settings, io).finally(() => progress.done())
+    await printPages(pages, formats, rendering, report, options, io)
   }
-  const files = await render(page, formats, await placesOf(report, formats, options.out, io))
-  if (options.out === undefined) io.out(files[0].text)
-  else {
-    await writeFiles(files.map((file) => ({ ...file, path: resolve(io.cwd, file.shown) })))
-    if (options.quiet !== true) for (const file of files) io.err(`wrote ${file.shown}\n`)
+  if (options.watch === true) await watchReport(resolve(io.cwd, report), once, io)
+  else await once()
+}
+
+/** The page, or one for each value of a key; of each only the exhibits that are asked for. */
+async function pagesOf(report: string, options: PaintOptions, settings: Settings, io: Io): Promise<PageOf[]> {
+  const path = resolve(io.cwd, report)
+  const pages =
+    options.each === undefined
+      ? [{ value: '', page: await openReportFile(path, settings, report) }]
+      : await openEachPage(path, options.each, settings, report)
+  return pages.map(({ value, page }) => ({ value, page: onlyExhibits(page, options.exhibit ?? []) }))
+}
+
+function onlyExhibits(page: Page, names: readonly string[]): Page {
+  if (names.length === 0) return page
+  const known = page.exhibits.map(({ name }) => name)
+  const strange = names.filter((name) => !known.includes(name))
+  if (strange.length > 0)
+    throw new ProblemError(
+      strange.map((name) => problem('unknown-exhibit', { name, nearest: nearest(name, known), known })),
+    )
+  return { ...page, exhibits: page.exhibits.filter(({ name }) => names.includes(name)) }
+}
+
+async function printPages(
+  pages: readonly PageOf[],
+  formats: readonly Format[],
+  rendering: RenderOptions,
+  report: string,
+  options: PaintOptions,
+  io: Io,
+): Promise<void> {
+  if (options.verbose === true) for (const { text } of pages[0]?.page.controls ?? []) io.err(`${harmless(text)}\n`)
+  let started: Promise<Press> | undefined
+  const press = async (): Promise<Press> => {
+    started ??= import('../node/browser.js').then(({ openPress }) => openPress())
+    return started
+  }
+  try {
+    if (options.out === undefined) {
+      for (const { page } of pages)
+        for (const { content } of await renderPage(page, formats[0], rendering, press)) io.out(String(content))
+      return
+    }
+    const files: OutFile[] = []
+    const parted = pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.includes('svg')
+    const folder = parted || extname(options.out) === '' || (await isFolder(resolve(io.cwd, options.out)))
+    const stem = basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
+    for (const { value, page } of pages)
+      for (const format of formats)
+        for (const { part, content } of await renderPage(page, format, rendering, press)) {
+          const name = [stem, value, part]
+            .filter((text) => text !== '')
+            .map(slug)
+            .join('-')
+          const shown = folder ? join(options.out, `${name}.${format === 'text' ? 'txt' : format}`) : options.out
+          files.push({ path: resolve(io.cwd, shown), shown, text: content })
+        }
+    await writeFiles(files)
+    if (options.quiet !== true) for (const { shown } of files) io.err(`wrote ${shown}\n`)
+  } finally {
+    if (started !== undefined) await (await started.catch(() => undefined))?.close()
   }
 }
 
-/** Pages as text, one a format. */
-export async function render(page: Page, formats: readonly Format[], paths: readonly string[]): Promise<OutFile[]> {
-  return Promise.all(
-    formats.map(async (format, i) => ({ path: paths[i], shown: paths[i], text: await printPage(page, format) })),
-  )
+/** A name that is a file's on every machine. */
+function slug(text: string): string {
+  const plain = text
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .replace(/[^\p{L}\p{N}._-]+/gu, '-')
+    .replace(/^[-.]+|[-.]+$/g, '')
+  return plain === '' ? 'unnamed' : plain
 }
 
-async function printPage(page: Page, format: Format): Promise<string> {
-  if (format === 'json') return (await import('../view/data/json.js')).toJson(page)
-  const { toHtml } = await import('../view/html/page.js')
-  const needsDocument = page.exhibits.some((exhibit) => exhibit.kind === 'chart')
-  return toHtml(page, needsDocument ? { document: (await import('../node/document.js')).serverDocument() } : {})
+function renderingOf(options: PaintOptions, io: Io): RenderOptions {
+  const { theme, paper, fragment, out } = options
+  // A file is not as wide as the terminal that it was asked for in.
+  let width = out === undefined ? io.width() : 100
+  if (options.width !== undefined) {
+    width = Number(options.width)
+    if (!Number.isInteger(width) || (width !== 0 && width < 24))
+      throw new ProblemError([problem('not-a-width', { found: options.width })])
+  }
+  return {
+    ...(theme === undefined ? {} : { theme }),
+    ...(paper === undefined ? {} : { paper }),
+    ...(fragment === undefined ? {} : { fragment }),
+    width,
+    colors: out === undefined ? io.colors(options.color) : options.color === true ? 24 : 1,
+    ascii: out === undefined && !io.unicode(),
+  }
 }
 
-function formatsOf({ to, out }: PaintOptions): Format[] {
+/** Standard output takes one text. */
+function checkStandardOut(formats: readonly Format[], options: PaintOptions): void {
+  if (formats.length > 1) throw new ProblemError([problem('out-needed', { formats })])
+  if (options.each !== undefined) throw new ProblemError([problem('out-folder', { what: '--each' })])
+  const [format] = formats
+  if (format === 'png' || format === 'pdf') throw new ProblemError([problem('out-binary', { format })])
+  if (format === 'svg' && options.exhibit?.length !== 1)
+    throw new ProblemError([problem('out-folder', { what: '--to svg' })])
+}
+
+function formatsOf({ to, out, fragment }: PaintOptions): Format[] {
   const names = to === undefined ? [] : to.split(',').map((name) => name.trim().toLowerCase())
   if (to === undefined && out !== undefined) {
     const ending = extname(out).slice(1).toLowerCase()
     if (ending === '') return ['html']
-    names.push(ending)
+    names.push(ending === 'txt' ? 'text' : ending)
   }
+  if (to === undefined && out === undefined) return [fragment === true ? 'html' : 'text']
   const problems: Problem[] = []
   const formats: Format[] = []
   for (const name of names) {
@@ -68,17 +162,4 @@ function formatsOf({ to, out }: PaintOptions): Format[] {
   }
   if (problems.length > 0) throw new ProblemError(problems)
   return formats
-}
-
-/** One format goes to the file named, several to a folder; a name without an ending, or a folder that is there, is a folder. */
-async function placesOf(
-  report: string,
-  formats: readonly Format[],
-  out: string | undefined,
-  io: Io,
-): Promise<string[]> {
-  if (out === undefined) return formats.map(() => '')
-  const stem = basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
-  const folder = formats.length > 1 || extname(out) === '' || (await isFolder(resolve(io.cwd, out)))
-  return formats.map((format) => (folder ? join(out, `${stem}.${format}`) : out))
 }

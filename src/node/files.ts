@@ -22,7 +22,7 @@ export interface OutFile {
   path: string
   /** How the user named it, for problems. */
   shown: string
-  text: string
+  text: string | Uint8Array
 }
 
 /**

@@ -4,6 +4,7 @@ import type { Settings } from '../assemble/bind.js'
 import { decideFrom } from '../assemble/open.js'
 import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
+import { ProblemError, problem } from '../problem/problem.js'
 import { readText } from './files.js'
 import { createPictureReader } from './pictures.js'
 import { openSources } from './sources.js'
@@ -16,6 +17,46 @@ import { openSources } from './sources.js'
  */
 export async function openReportFile(path: string, settings: Settings = {}, shown: string = path): Promise<Page> {
   return (await decideReportFile(path, settings, shown)).decided.page
+}
+
+/** A page of those that differ by the value of a key. */
+export interface PageOf {
+  value: string
+  page: Page
+}
+
+/**
+ * A page for each value of a text column of the first source, each narrowed to it, in the locale's order. Rows are read once.
+ *
+ * @throws ProblemError as for one page, and where the key is no column of texts or has no value.
+ */
+export async function openEachPage(
+  path: string,
+  key: string,
+  settings: Settings = {},
+  shown: string = path,
+): Promise<PageOf[]> {
+  return withSources(path, settings, shown, async (file, opened, all) => {
+    const whole = await decideFrom(file, opened.read, opened.problems, all)
+    const { report } = whole
+    const [home] = report.sources
+    const known = [...home.table.columns.values()].flatMap((own) => (own.type.kind === 'text' ? [own.name] : []))
+    if (!known.includes(key)) throw new ProblemError([problem('each-text', { name: key, known })])
+    const { keys } = await home.engine.ask({ keys: [key], parts: [], fields: [], where: report.where })
+    const [{ codes, domain }] = keys
+    const words = domain.kind === 'text' ? Array.from(codes, (code) => domain.words[code] ?? '') : []
+    const { compare } = new Intl.Collator(report.locale, { numeric: true })
+    const values = words.filter((word) => word !== '').sort(compare)
+    if (values.length === 0) throw new ProblemError([problem('each-none', { name: key })])
+    const pages: PageOf[] = []
+    for (const value of values) {
+      const own = `column('${key.replaceAll("'", "''")}') = '${value.replaceAll("'", "''")}'`
+      const where = settings.where === undefined ? own : `(${settings.where}) and ${own}`
+      const { page } = await decideFrom(file, opened.read, opened.problems, { ...all, where })
+      pages.push({ value, page: { ...page, title: `${page.title}: ${value}` } })
+    }
+    return pages
+  })
 }
 
 /** The rule sets that a report uses, from paths relative to it; one that cannot be read is told with the report's own problems. */
@@ -35,13 +76,25 @@ export async function decideReportFile(
   settings: Settings = {},
   shown: string = path,
 ): Promise<{ decided: DecidedReport; file: ReportFile }> {
+  return withSources(path, settings, shown, async (file, opened, all) => ({
+    decided: await decideFrom(file, opened.read, opened.problems, all),
+    file,
+  }))
+}
+
+/** Reads a report and opens its sources for as long as they are used. */
+async function withSources<T>(
+  path: string,
+  settings: Settings,
+  shown: string,
+  use: (file: ReportFile, opened: Awaited<ReturnType<typeof openSources>>, settings: Settings) => Promise<T>,
+): Promise<T> {
   const text = await readText(path, shown)
   const sets = await readRuleSets(text, path)
   const file = readReport(text, shown, (name) => sets.get(name))
   const opened = await openSources(file, path, process.env, settings.progress)
   try {
-    const all = { ...settings, picture: settings.picture ?? createPictureReader(path) }
-    return { decided: await decideFrom(file, opened.read, opened.problems, all), file }
+    return await use(file, opened, { ...settings, picture: settings.picture ?? createPictureReader(path) })
   } finally {
     await opened.close()
   }

@@ -24,4 +24,18 @@ export const EXHIBIT_SENTENCES = {
     `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
   'note-trend-time': (p: { measure: string; along: string }) =>
     `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
+
+  // outputs
+  'browser-missing': (_: object) =>
+    'png and pdf are made by a browser of the Chromium family, and none was found; install one (Debian: apt-get install chromium), or name it in ACUARELA_BROWSER',
+  'browser-start': (p: { path: string; why: string }) => `the browser ${p.path} did not start: ${p.why}`,
+  'package-missing': (p: { name: string; what: string }) =>
+    `${p.what} need the package ${p.name}, which is not installed; run npm install ${p.name}`,
+  'out-binary': (p: { format: string }) => `${p.format} is no text for a terminal; name a file with --out`,
+  'out-folder': (p: { what: string }) => `${p.what} is several files; name a folder with --out`,
+  'fragment-html': (p: { format: string }) => `--fragment is a form of html, and --to says ${p.format}`,
+  'each-text': (p: { name: string; known: readonly string[] }) =>
+    `--each makes a page for each text of a column, and ${p.name} is none of: ${p.known.join(', ')}`,
+  'each-none': (p: { name: string }) => `no row has a value of ${p.name}, so there is no page to make`,
+  'not-a-width': (p: { found: string }) => `--width takes whole places from 24, or 0 for no end, and not ${p.found}`,
 } as const

@@ -40,8 +40,9 @@ export const SPARK = { width: 112, height: 26 }
 export function sparkline(trend: Trend): string {
   const scale = scaleOf(trend, { left: 3, top: 4, width: SPARK.width - 8, height: SPARK.height - 8 })
   const { value } = trend.points[trend.last]
-  const dot = value === null ? '' : `<circle cx="${scale.x(trend.last)}" cy="${scale.y(value)}" r="2.6"/>`
-  return `<svg class="spark" width="${SPARK.width}" height="${SPARK.height}" viewBox="0 0 ${SPARK.width} ${SPARK.height}" aria-hidden="true"><path d="${pathOf(trend, scale)}"/>${dot}</svg>`
+  const dot =
+    value === null ? '' : `<circle cx="${scale.x(trend.last)}" cy="${scale.y(value)}" r="2.6" fill="currentColor"/>`
+  return `<svg class="spark" width="${SPARK.width}" height="${SPARK.height}" viewBox="0 0 ${SPARK.width} ${SPARK.height}" aria-hidden="true"><path d="${pathOf(trend, scale)}" fill="none" stroke="currentColor" stroke-width="1.6"/>${dot}</svg>`
 }
 
 const CHART = { width: 300, height: 128 }

@@ -206,6 +206,7 @@ test('progress is shown on a terminal alone', async () => {
         err += text
       },
       today: () => 20_000,
+      unicode: () => true,
       colors: () => 1 as const,
       width: () => 100,
       terminal,

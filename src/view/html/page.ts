@@ -20,6 +20,8 @@ export interface HtmlOptions {
   document?: DrawingDocument
   /** `auto` follows the reader's system; default. Paper is always light. */
   theme?: 'auto' | 'light' | 'dark'
+  /** The paper that it is printed on; default: what the printer has. */
+  paper?: 'A4' | 'Letter'
 }
 
 /** Widths of a chart that has the page for itself, and of one at the side of another exhibit, in pixels. */
@@ -67,7 +69,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<str
 <meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:">
 <title>${escapeText(page.title)}</title>
 <style>
-${themed(writing.classes.css(), options.theme ?? 'auto')}
+${themed(writing.classes.css(), options.theme ?? 'auto')}${options.paper === undefined ? '' : `@page{size:${options.paper}}\n`}
 </style>
 </head>
 <body>

@@ -41,22 +41,3 @@ export function table(rows: readonly (readonly string[])[], right: ReadonlySet<n
   for (const row of rows) for (const [c, cell] of row.entries()) widths[c] = Math.max(widths[c] ?? 0, widthOf(cell))
   return rows.map((row) => row.map((cell, c) => (right.has(c) ? padStart(cell, widths[c]) : padEnd(cell, widths[c]))))
 }
-
-/** What stands for a drawing in a terminal. */
-export function glyph(icon: string): string {
-  const step = /-(\d)-of-(\d)$/.exec(icon)
-  return GLYPHS[icon] ?? (step === null ? '*' : `${step[1]}/${step[2]}`)
-}
-
-const GLYPHS: Readonly<Record<string, string>> = {
-  tick: '✓',
-  dash: '–',
-  cross: '✗',
-  up: '↑',
-  level: '→',
-  down: '↓',
-  dot: '●',
-  ring: '○',
-  leaf: '❧',
-  drop: '◆',
-}

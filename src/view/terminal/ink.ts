@@ -6,6 +6,8 @@ export type ColorDepth = 1 | 4 | 8 | 24
 
 /** Colours text for a terminal; text without colour where it shows none. Its input must be safe already. */
 export interface Ink {
+  /** Whether any colour is shown. */
+  colored: boolean
   /** A painted cell: its ground, its ink, its weight. */
   cell(text: string, look: Look): string
   strong(text: string): string
@@ -16,8 +18,9 @@ const ESCAPE = '\u001b['
 const RESET = `${ESCAPE}0m`
 
 export function createInk(depth: ColorDepth): Ink {
-  if (depth === 1) return { cell: (text) => text, strong: (text) => text, quiet: (text) => text }
+  if (depth === 1) return { colored: false, cell: (text) => text, strong: (text) => text, quiet: (text) => text }
   return {
+    colored: true,
     cell(text, { fill, ink, weight }) {
       const codes: string[] = []
       if (weight === 'bold') codes.push('1')

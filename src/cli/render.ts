@@ -1,0 +1,68 @@
+import type { Press } from '../node/browser.js'
+import type { Page } from '../page/page.js'
+
+export const FORMATS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv'] as const
+export type Format = (typeof FORMATS)[number]
+
+/** What a run asks of its pages. */
+export interface RenderOptions {
+  theme?: 'auto' | 'light' | 'dark'
+  paper?: 'A4' | 'Letter'
+  fragment?: boolean
+  /** Of text. */
+  width?: number
+  colors?: 1 | 4 | 8 | 24
+  ascii?: boolean
+}
+
+/** A page in one format: one file, or for svg one for each exhibit. `part` is the exhibit, empty for the whole. */
+export interface Rendered {
+  part: string
+  content: string | Uint8Array
+}
+
+/** Prints a page; what a format needs is loaded when it is asked for. `press` starts the browser once for all pages. */
+export async function renderPage(
+  page: Page,
+  format: Format,
+  options: RenderOptions,
+  press: () => Promise<Press>,
+): Promise<Rendered[]> {
+  const whole = (content: string | Uint8Array): Rendered[] => [{ part: '', content }]
+  switch (format) {
+    case 'json':
+      return whole((await import('../view/data/json.js')).toJson(page))
+    case 'csv':
+      return whole((await import('../view/data/csv.js')).toCsv(page))
+    case 'text':
+      return whole((await import('../view/terminal/text.js')).toText(page, options))
+    case 'svg': {
+      const { toSvg } = await import('../view/svg/page.js')
+      return (await toSvg(page, await documentFor(page))).map(({ name, text }) => ({ part: name, content: text }))
+    }
+    case 'png': {
+      const theme = options.theme === 'dark' ? 'dark' : 'light'
+      return whole(await (await press()).png(await html(page, { ...options, theme }), { theme }))
+    }
+    case 'pdf':
+      return whole(await (await press()).pdf(await html(page, { paper: 'A4', ...options, theme: 'light' })))
+    case 'html':
+      if (options.fragment === true) return whole((await import('../view/html/fragment.js')).toFragment(page))
+      return whole(await html(page, options))
+  }
+}
+
+async function html(page: Page, { theme, paper }: RenderOptions): Promise<string> {
+  const { toHtml } = await import('../view/html/page.js')
+  return toHtml(page, {
+    ...(await documentFor(page)),
+    ...(theme === undefined ? {} : { theme }),
+    ...(paper === undefined ? {} : { paper }),
+  })
+}
+
+/** Charts alone need a document. */
+async function documentFor(page: Page): Promise<{ document?: object }> {
+  if (!page.exhibits.some((exhibit) => exhibit.kind === 'chart')) return {}
+  return { document: (await import('../node/document.js')).serverDocument() }
+}

@@ -1,0 +1,43 @@
+import { watch } from 'node:fs'
+import { dirname } from 'node:path'
+import { printProblem } from '../problem/print.js'
+import { ProblemError } from '../problem/problem.js'
+import type { Io } from './io.js'
+
+/** Changes of one moment, such as an editor's, are one. */
+const SETTLED = 150
+
+/** Runs a task now and whenever something beside the report changes, until the process is stopped. A faulty report is told, and waited for. */
+export async function watchReport(report: string, task: () => Promise<void>, io: Io): Promise<void> {
+  let [running, again] = [false, false]
+  const run = async (): Promise<void> => {
+    if (running) {
+      again = true
+      return
+    }
+    running = true
+    try {
+      await task()
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      for (const p of error.problems) io.err(`${printProblem(p)}\n`)
+    }
+    running = false
+    if (again) {
+      again = false
+      await run()
+    }
+  }
+  await run()
+  io.err(`watching ${dirname(report)}; stop with Ctrl C\n`)
+  let timer: NodeJS.Timeout | undefined
+  await new Promise<never>((_, fail) => {
+    const watcher = watch(dirname(report), { recursive: false }, (_event, file) => {
+      // What is written here is no change of what is read.
+      if (file === null || !/\.(ya?ml|csv|tsv|json|ndjson|parquet|gz)$/i.test(file)) return
+      clearTimeout(timer)
+      timer = setTimeout(() => void run().catch(fail), SETTLED)
+    })
+    watcher.on('error', fail)
+  })
+}

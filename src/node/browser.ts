@@ -1,0 +1,85 @@
+import { existsSync } from 'node:fs'
+import { delimiter, join } from 'node:path'
+import { ProblemError, problem } from '../problem/problem.js'
+
+/** A browser of the Chromium family on this machine: ACUARELA_BROWSER, else the usual names. Nothing is downloaded. */
+export function findBrowser(): string | undefined {
+  const asked = process.env.ACUARELA_BROWSER
+  if (asked !== undefined && existsSync(asked)) return asked
+  const names = ['chromium', 'chromium-browser', 'google-chrome', 'google-chrome-stable', 'chrome.exe']
+  for (const folder of (process.env.PATH ?? '').split(delimiter))
+    for (const name of names) if (existsSync(join(folder, name))) return join(folder, name)
+  const mac = '/Applications/Google Chrome.app/Contents/MacOS/Google Chrome'
+  return existsSync(mac) ? mac : undefined
+}
+
+/** How it is started: no sandbox for root in a container, and none of the calls home that a closed network refuses. */
+export const BROWSER_FLAGS: string[] = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
+
+export interface PictureOptions {
+  /** In CSS pixels; default: 1280. */
+  width?: number
+  /** Pixels of the picture for one of CSS; default: 2. */
+  scale?: number
+  /** Default: light. */
+  theme?: 'light' | 'dark'
+}
+
+/** Pages by a browser of the user's own: a picture, or a PDF. Closed when no more is wanted. */
+export interface Press {
+  /** The whole page as PNG. */
+  png(html: string, options?: PictureOptions): Promise<Uint8Array>
+  /** As it is printed; paper and margins are the page's own. */
+  pdf(html: string): Promise<Uint8Array>
+  close(): Promise<void>
+}
+
+/**
+ * Starts the browser. It runs no script and fetches nothing.
+ *
+ * @throws ProblemError where there is no browser, or nothing to drive it with.
+ */
+export async function openPress(): Promise<Press> {
+  const path = findBrowser()
+  if (path === undefined) throw new ProblemError([problem('browser-missing', {})])
+  const { chromium } = await import('playwright-core').catch(() => {
+    throw new ProblemError([problem('package-missing', { name: 'playwright-core', what: 'png and pdf' })])
+  })
+  const browser = await chromium.launch({ executablePath: path, args: [...BROWSER_FLAGS] }).catch((error: unknown) => {
+    const why = error instanceof Error ? error.message.split('\n')[0] : String(error)
+    throw new ProblemError([problem('browser-start', { path, why })])
+  })
+  const open = async <T>(
+    html: string,
+    { width = 1280, scale = 1, theme = 'light' }: PictureOptions,
+    use: (page: Awaited<ReturnType<typeof browser.newPage>>) => Promise<T>,
+  ): Promise<T> => {
+    const page = await browser.newPage({
+      viewport: { width, height: 800 },
+      deviceScaleFactor: scale,
+      colorScheme: theme,
+      javaScriptEnabled: false,
+      offline: true,
+    })
+    try {
+      await page.setContent(html, { waitUntil: 'load' })
+      return await use(page)
+    } finally {
+      await page.close()
+    }
+  }
+  return {
+    png: (html, options = {}) =>
+      open(html, { scale: 2, ...options }, (page) => page.screenshot({ fullPage: true, type: 'png' })),
+    pdf: (html) => open(html, {}, (page) => page.pdf({ preferCSSPageSize: true, printBackground: true })),
+    close: () => browser.close(),
+  }
+}

@@ -1,0 +1,1 @@
+export { type SvgFile, type SvgOptions, toSvg } from './view/svg/page.js'

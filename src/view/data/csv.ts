@@ -1,0 +1,92 @@
+import Papa from 'papaparse'
+import { colorText } from '../../color/color.js'
+import { type Cell, cellsOf, type Keys, type Page, type RecordCell } from '../../page/page.js'
+
+/** Columns behind those of the keys. */
+const FIELDS = [
+  'level.row',
+  'level.column',
+  'measure',
+  'value',
+  'text',
+  'status',
+  'statusText',
+  'fill',
+  'ink',
+  'weight',
+  'icon',
+  'bar.from',
+  'bar.to',
+  'flag',
+  'picture',
+  'hide',
+  'paintedBy',
+] as const
+
+type Field = string | number | null
+
+/**
+ * The cells of a page as flat rows of CSV: the exhibit, a column for each key of rows and columns, then value, text and look.
+ * Texts that a program would take for a formula begin with an apostrophe; numbers are left as they are.
+ */
+export function toCsv(page: Page): string {
+  const rows: { head: [string, string]; cell: Cell | RecordCell }[] = page.exhibits.flatMap((exhibit) =>
+    cellsOf(exhibit).map((cell) => ({ head: [exhibit.name, exhibit.kind] as [string, string], cell })),
+  )
+  const named = (side: 'row' | 'column'): string[] => [
+    ...new Set(rows.flatMap(({ cell }) => cell[side].map(({ name }) => name))),
+  ]
+  const keys = { row: named('row'), column: named('column') }
+  const header = [
+    'exhibit',
+    'kind',
+    ...keys.row.map((name) => `row.${name}`),
+    ...keys.column.map((name) => `column.${name}`),
+    ...FIELDS,
+  ]
+  const lines = rows.map(({ head, cell }): Field[] => [
+    ...head,
+    ...keys.row.map((name) => keyOf(cell.row, name)),
+    ...keys.column.map((name) => keyOf(cell.column, name)),
+    ...fieldsOf(cell),
+  ])
+  return `${Papa.unparse(
+    [header, ...lines].map((line) => line.map(guarded)),
+    { newline: '\r\n' },
+  )}\r\n`
+}
+
+function keyOf(keys: Keys, name: string): Field {
+  const own = keys.find((key) => key.name === name)?.value ?? null
+  return name === 'record' && own !== null ? Number(own) : own
+}
+
+function fieldsOf(cell: Cell | RecordCell): Field[] {
+  const { look, bar } = cell
+  const color = (packed: number | null): string | null => (packed === null ? null : colorText(packed))
+  const painters = [...new Set(Object.values(look.paintedBy))].join(' ')
+  return [
+    cell.level.row,
+    cell.level.column,
+    cell.measure,
+    cell.value,
+    cell.text,
+    look.status,
+    cell.statusText,
+    color(look.fill),
+    color(look.ink),
+    look.weight,
+    look.icon,
+    bar?.from ?? null,
+    bar?.to ?? null,
+    cell.flag,
+    look.picture,
+    look.hide,
+    painters,
+  ]
+}
+
+/** What begins like a formula is text all the same: OWASP, CSV injection. */
+function guarded(field: Field): Field {
+  return typeof field === 'string' && /^[\s]*[=+\-@\t\r\n＝＋－＠]/.test(field) ? `'${field}` : field
+}

@@ -1,0 +1,117 @@
+import { colorText, type PackedColor } from '../../color/color.js'
+import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
+import { mixed } from '../../color/ramp.js'
+import { iconNamed } from '../../look/icons.js'
+import type { Look } from '../../look/look.js'
+import { escapeText } from '../markup.js'
+
+/** Something drawn, and the room that it takes. */
+export interface Piece {
+  width: number
+  height: number
+  markup: string
+}
+
+export const QUIET: PackedColor = 0x655f55
+export const HAIR: PackedColor = 0xe3dccf
+export const FONT =
+  '"Source Sans 3","Segoe UI",-apple-system,BlinkMacSystemFont,Roboto,Cantarell,Ubuntu,"Noto Sans","Helvetica Neue","Liberation Sans",Arial,sans-serif'
+
+export interface TextStyle {
+  size?: number
+  color?: PackedColor
+  weight?: number
+  anchor?: 'start' | 'middle' | 'end'
+}
+
+/** Text at its baseline. */
+export function textAt(x: number, y: number, text: string, style: TextStyle = {}): string {
+  if (text === '') return ''
+  const { size = 13, color = SOOT, weight = 400, anchor = 'start' } = style
+  const parts = [`x="${round(x)}"`, `y="${round(y)}"`, `font-size="${size}"`, `fill="${colorText(color)}"`]
+  if (weight !== 400) parts.push(`font-weight="${weight}"`)
+  if (anchor !== 'start') parts.push(`text-anchor="${anchor}"`)
+  return `<text ${parts.join(' ')}>${escapeText(text)}</text>`
+}
+
+/** A painted ground: a dab with a deeper lower edge, or flat. */
+export function groundAt(x: number, y: number, width: number, height: number, look: Look, flat: boolean): string {
+  const { fill, pigment } = look
+  if (fill === null) return ''
+  const box = `x="${round(x)}" y="${round(y)}" width="${round(width)}" height="${round(height)}"`
+  if (flat) return `<rect ${box} fill="${colorText(fill)}"/>`
+  const edge = pigment === null ? mixed(fill, SOOT, 0.14) : mixed(fill, pigment.body, 0.38)
+  return `<rect ${box} rx="5" fill="${colorText(edge)}"/><rect x="${round(x)}" y="${round(y)}" width="${round(width)}" height="${round(height - 2)}" rx="5" fill="${colorText(fill)}"/>`
+}
+
+/** A drawing on a square; the report's own is an image. */
+export function iconAt(
+  x: number,
+  y: number,
+  size: number,
+  name: string,
+  color: PackedColor,
+  own: Readonly<Record<string, string>>,
+): string {
+  if (Object.hasOwn(own, name)) return imageAt(x, y, size, size, own[name])
+  const icon = iconNamed(name)
+  if (icon === undefined) return ''
+  const line =
+    icon.line === undefined
+      ? ''
+      : `<path d="${icon.line}" fill="none" stroke="${colorText(color)}" stroke-width="2.3" stroke-linecap="round" stroke-linejoin="round"/>`
+  const full = icon.fill === undefined ? '' : `<path d="${icon.fill}" fill="${colorText(color)}"/>`
+  return `<g transform="translate(${round(x)} ${round(y)}) scale(${round(size / 16)})">${line}${full}</g>`
+}
+
+export function imageAt(x: number, y: number, width: number, height: number, address: string): string {
+  return `<image x="${round(x)}" y="${round(y)}" width="${width}" height="${height}" href="${escapeText(address)}"/>`
+}
+
+export function lineAt(x1: number, y1: number, x2: number, y2: number, color: PackedColor, width = 1): string {
+  return `<path d="M${round(x1)} ${round(y1)}L${round(x2)} ${round(y2)}" fill="none" stroke="${colorText(color)}" stroke-width="${width}"/>`
+}
+
+/** The ink of a look, soot where it has none. */
+export function inkOf({ ink }: Look): PackedColor {
+  return ink ?? SOOT
+}
+
+export function barAt(
+  x: number,
+  y: number,
+  width: number,
+  bar: { from: number; to: number },
+  dot: 'from' | 'to' | null,
+  look: Look,
+): string {
+  const color = look.bar?.color ?? PIGMENTS.pebble.body
+  if (dot !== null)
+    return `${lineAt(x, y, x + width, y, HAIR)}<circle cx="${round(x + width * bar[dot])}" cy="${round(y)}" r="4.6" fill="${colorText(color)}" stroke="${colorText(SOOT)}"/>`
+  const wide = Math.max(1, (bar.to - bar.from) * width)
+  return `<rect x="${round(x + bar.from * width)}" y="${round(y - 6)}" width="${round(wide)}" height="12" rx="2" fill="${colorText(color)}" stroke="${colorText(mixed(color, SOOT, 0.3))}" stroke-width=".6"/>`
+}
+
+/** Pieces under each other. */
+export function stacked(pieces: readonly Piece[], gap: number): Piece {
+  let y = 0
+  let markup = ''
+  for (const piece of pieces) {
+    if (piece.height === 0) continue
+    markup += `<g transform="translate(0 ${round(y)})">${piece.markup}</g>`
+    y += piece.height + gap
+  }
+  return { width: Math.max(0, ...pieces.map(({ width }) => width)), height: Math.max(0, y - gap), markup }
+}
+
+export function round(x: number): number {
+  return Math.round(x * 100) / 100
+}
+
+/** A drawing as a file of its own, on paper. */
+export function svgFile(title: string, piece: Piece): string {
+  const [width, height] = [Math.ceil(piece.width + 40), Math.ceil(piece.height + 40)]
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" role="img" aria-labelledby="t" font-family="${escapeText(FONT)}" font-variant-numeric="tabular-nums lining-nums"><title id="t">${escapeText(title)}</title><rect width="${width}" height="${height}" fill="${colorText(PAPER)}"/><g transform="translate(20 20)">${piece.markup}</g></svg>
+`
+}

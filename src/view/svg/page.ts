@@ -1,0 +1,239 @@
+import { colorText } from '../../color/color.js'
+import { SOOT } from '../../color/pigments.js'
+import type { Legend } from '../../look/legend.js'
+import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
+import { ProblemError, problem } from '../../problem/problem.js'
+import type { DrawingDocument } from '../chart.js'
+import { gridSheet, recordsSheet } from '../sheet.js'
+import { cutTo, textWidth } from '../text-width.js'
+import { SPARK, sparkline } from '../trend.js'
+import { barAt, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile, textAt } from './draw.js'
+import { tablePiece } from './table.js'
+
+export interface SvgOptions {
+  /** What charts are drawn with; left out, a page that holds a chart is a problem. */
+  document?: DrawingDocument
+  /** Rows of a table that are drawn; default: 50. */
+  rows?: number
+}
+
+/** One exhibit as an SVG file. */
+export interface SvgFile {
+  /** The name of the exhibit. */
+  name: string
+  text: string
+}
+
+type Icons = Readonly<Record<string, string>>
+
+const WIDE = 1000
+const LINES = 50
+
+/** Every exhibit of a page as an SVG file of its own, with its title and its key. Long tables end where they are cut, which is said. */
+export async function toSvg(page: Page, options: SvgOptions = {}): Promise<SvgFile[]> {
+  const files: SvgFile[] = []
+  for (const exhibit of page.exhibits) {
+    const body = await bodyOf(exhibit, page.icons, options)
+    const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null)
+    const about = [note, exhibit.periodText].filter((text) => text !== null && text !== '').join(' · ')
+    const title = textPiece(exhibit.title, 19, 600)
+    const rows = exhibit.kind === 'records' ? exhibit.records.length : 'rows' in exhibit ? exhibit.rows.length : 0
+    const cut = rows > (options.rows ?? LINES) ? [`The first ${options.rows ?? LINES} of ${rows} rows.`] : []
+    const said = [...cut, ...exhibit.notes].map((text) => textPiece(cutTo(text, 12, WIDE), 12, 400, true))
+    const keys = exhibit.legends.map((legend) => legendPiece(legend, exhibit.legends.length === 1, page.icons))
+    const head = stacked([title, ...(about === '' ? [] : [textPiece(cutTo(about, 13, WIDE), 13, 400, true)])], 5)
+    files.push({ name: exhibit.name, text: svgFile(exhibit.title, stacked([head, body, ...keys, ...said], 14)) })
+  }
+  return files
+}
+
+function textPiece(text: string, size: number, weight: number, quiet = false): Piece {
+  const markup = textAt(0, size, text, { size, weight, color: quiet ? QUIET : SOOT })
+  return { width: textWidth(text, size) * (weight > 400 ? 1.06 : 1), height: size * 1.3, markup }
+}
+
+async function bodyOf(exhibit: Exhibit, icons: Icons, options: SvgOptions): Promise<Piece> {
+  const rows = options.rows ?? LINES
+  switch (exhibit.kind) {
+    case 'chart':
+      return chartPiece(exhibit, options)
+    case 'cards':
+      return cardsPiece(exhibit.cards, icons)
+    case 'words':
+      return wordsPiece(exhibit, icons)
+    case 'records': {
+      const sheet = recordsSheet(exhibit)
+      return tablePiece({ ...sheet, rows: sheet.rows.slice(0, rows) }, false, icons)
+    }
+    default: {
+      const sheet = gridSheet(exhibit)
+      if (sheet.rows.length === 0) return textPiece('No rows.', 13, 400, true)
+      return tablePiece({ ...sheet, rows: sheet.rows.slice(0, rows) }, exhibit.kind === 'heatmap', icons)
+    }
+  }
+}
+
+async function chartPiece(exhibit: ChartExhibit, { document }: SvgOptions): Promise<Piece> {
+  if (document === undefined) throw new ProblemError([problem('document-needed', {})])
+  const { drawChart } = await import('../chart.js')
+  const panels = drawChart(exhibit, document, { width: 900, height: 340 })
+  const pieces: string[] = []
+  let [x, y, tall, width] = [0, 0, 0, 0]
+  for (const { label, svg } of panels) {
+    const own = { width: sizeOf(svg, 'width'), height: sizeOf(svg, 'height') + (label === '' ? 0 : 20) }
+    if (x > 0 && x + own.width > 900) [x, y] = [0, y + tall + 12]
+    pieces.push(textAt(x, y + 14, label, { weight: 600 }))
+    pieces.push(svg.replace('<svg', `<svg x="${x}" y="${y + (label === '' ? 0 : 20)}"`))
+    x += own.width + 18
+    tall = Math.max(tall, own.height)
+    width = Math.max(width, x - 18)
+  }
+  const series =
+    exhibit.series.length < 2
+      ? []
+      : [
+          flowed(
+            exhibit.series.map(({ label, draw, mark }) => ({
+              width: 30 + textWidth(label, 12.5),
+              markup: `${draw === 'bars' ? `<rect x="2" y="3" width="14" height="12" fill="${colorText(mark)}"/>` : draw === 'points' ? `<circle cx="9" cy="9" r="5" fill="${colorText(mark)}"/>` : `<path d="M0 9h20" stroke="${colorText(mark)}" stroke-width="2.6" fill="none"/>`}${textAt(26, 13.5, label, { size: 12.5 })}`,
+            })),
+          ),
+        ]
+  return stacked([{ width, height: y + tall, markup: pieces.join('') }, ...series], 8)
+}
+
+function sizeOf(svg: string, side: 'width' | 'height'): number {
+  return Number(new RegExp(`<svg[^>]* ${side}="([\\d.]+)"`).exec(svg)?.[1] ?? 0)
+}
+
+/** Short things in lines of their own length. */
+function flowed(items: readonly { width: number; markup: string }[]): Piece {
+  let [x, y, widest] = [0, 0, 0]
+  const parts = items.map(({ width, markup }) => {
+    if (x > 0 && x + width > WIDE - 100) [x, y] = [0, y + 24]
+    const own = `<g transform="translate(${Math.round(x)} ${y})">${markup}</g>`
+    x += width + 22
+    widest = Math.max(widest, x - 22)
+    return own
+  })
+  return { width: widest, height: items.length === 0 ? 0 : y + 20, markup: parts.join('') }
+}
+
+function legendPiece(legend: Legend, alone: boolean, icons: Icons): Piece {
+  const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
+  const entries = legend.entries.map(({ look, label, limit, count }) => {
+    const text = [limit, `· ${count}`].filter((part) => part !== '').join(' ')
+    const strong = textWidth(label, 12.5) * 1.08
+    const drawn = [groundAt(0, 0, 22, 18, look, false)]
+    if (look.icon !== null)
+      drawn.push(iconAt(4, 2, 14, look.icon === 'direction' ? 'up' : look.icon, inkOf(look), icons))
+    else if (look.bar !== null) drawn.push(barAt(1, 9, 20, { from: 0, to: 1 }, null, look))
+    else if (look.fill === null)
+      drawn.push(textAt(2, 13.5, 'Aa', { size: 12.5, color: inkOf(look), weight: look.weight === 'bold' ? 650 : 400 }))
+    drawn.push(textAt(30, 13.5, label, { size: 12.5, weight: 600 }))
+    drawn.push(textAt(30 + (label === '' ? 0 : strong + 5), 13.5, text, { size: 12.5, color: QUIET }))
+    return { width: 36 + strong + textWidth(text, 12.5), markup: drawn.join('') }
+  })
+  const { ramp } = legend
+  const flow =
+    ramp === undefined || ramp.marks.length === 0
+      ? flowed(entries)
+      : {
+          width: 340,
+          height: 32,
+          markup: [
+            ...Array.from({ length: 34 }, (_, i) => {
+              const color = ramp.colors[Math.round((i / 33) * (ramp.colors.length - 1))]
+              return `<rect x="${i * 10}" width="10.5" height="12" fill="${colorText(color)}"/>`
+            }),
+            ...ramp.marks.map(({ at, text, what }) =>
+              textAt(at * 340, 28, `${text} ${what}`.trim(), {
+                size: 12,
+                color: QUIET,
+                anchor: at === 0 ? 'start' : at === 1 ? 'end' : 'middle',
+              }),
+            ),
+          ].join(''),
+        }
+  return stacked([...(of.length === 0 ? [] : [textPiece(of.join(', '), 12.5, 400, true)]), flow], 5)
+}
+
+const CARD = { width: 232, height: 150 }
+
+function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
+  const perRow = Math.min(4, Math.max(1, cards.length))
+  const parts = cards.map(({ label, cell, change, note, trend }, i) => {
+    const { look, statusText, flag } = cell
+    const ink = inkOf(look)
+    const drawn: string[] = []
+    drawn.push(groundAt(0, 0, CARD.width, CARD.height, look, false))
+    if (look.fill === null)
+      drawn.push(
+        `<rect x=".5" y=".5" width="${CARD.width - 1}" height="${CARD.height - 1}" rx="8" fill="none" stroke="${colorText(HAIR)}"/>`,
+      )
+    drawn.push(textAt(16, 24, cutTo(label, 13, CARD.width - 32), { weight: 600, color: ink }))
+    const icon = look.icon === null || look.hide === 'icon' ? '' : look.icon
+    if (icon !== '') drawn.push(iconAt(16, 34, 20, icon, ink, icons))
+    const value = look.hide === 'value' ? '' : cell.text === '' ? 'no value' : cell.text
+    drawn.push(textAt(icon === '' ? 16 : 44, 54, value, { size: 26, weight: 600, color: ink }))
+    let y = 74
+    const lines = [
+      statusText,
+      flag ?? '',
+      ...(change === null ? [] : wrapped(change.text, 12, CARD.width - 50)),
+      note ?? '',
+    ]
+    for (const [k, text] of lines.entries()) {
+      if (text === '') continue
+      const changed = change !== null && k === 2
+      if (changed) drawn.push(iconAt(16, y - 11, 13, change.icon, ink, icons))
+      drawn.push(
+        textAt(change !== null && k >= 2 && k < lines.length - 1 ? 34 : 16, y, cutTo(text, 12, CARD.width - 30), {
+          size: 12,
+          color: ink,
+        }),
+      )
+      y += 16
+    }
+    if (trend !== null)
+      drawn.push(
+        sparkline(trend).replace('<svg', `<svg x="16" y="${CARD.height - SPARK.height - 8}" color="${colorText(ink)}"`),
+      )
+    const [column, row] = [i % perRow, Math.floor(i / perRow)]
+    return `<g transform="translate(${column * (CARD.width + 16)} ${row * (CARD.height + 16)})">${drawn.join('')}</g>`
+  })
+  const rows = Math.ceil(cards.length / perRow)
+  return { width: perRow * (CARD.width + 16) - 16, height: rows * (CARD.height + 16) - 16, markup: parts.join('') }
+}
+
+/** Text in lines of at most a width, broken at spaces. */
+function wrapped(text: string, size: number, width: number): string[] {
+  const lines: string[] = []
+  for (const word of text.split(' ')) {
+    const next = lines.length === 0 ? word : `${lines[lines.length - 1]} ${word}`
+    if (lines.length > 0 && textWidth(next, size) <= width) lines[lines.length - 1] = next
+    else lines.push(word)
+  }
+  return lines
+}
+
+function wordsPiece({ sentences }: WordsExhibit, icons: Icons): Piece {
+  const pieces = sentences.map(({ text, look, statusText }): Piece => {
+    const tag = look === null ? 0 : textWidth(statusText, 13) * 1.06 + (look.icon === null ? 0 : 20) + 16
+    const rest = look !== null && text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 2) : text
+    const lines = wrapped(rest, 13, 700 - tag)
+    const drawn = lines.map((line, i) => textAt(tag === 0 ? 0 : tag + 6, 16 + i * 19, line))
+    if (look !== null) {
+      drawn.push(groundAt(0, 1, tag, 22, look, false))
+      if (look.icon !== null) drawn.push(iconAt(7, 5, 13, look.icon, inkOf(look), icons))
+      drawn.push(
+        textAt(look.icon === null ? 8 : 26, 16, statusText, {
+          color: inkOf(look),
+          weight: look.weight === 'bold' ? 650 : 400,
+        }),
+      )
+    }
+    return { width: 720, height: 5 + lines.length * 19, markup: drawn.join('') }
+  })
+  return stacked(pieces, 5)
+}

@@ -1,0 +1,145 @@
+import { colorText } from '../../color/color.js'
+import { SOOT } from '../../color/pigments.js'
+import { escapeText } from '../markup.js'
+import type { Sheet, SheetCell } from '../sheet.js'
+import { cutTo, textWidth } from '../text-width.js'
+import { SPARK, sparkline } from '../trend.js'
+import { barAt, groundAt, HAIR, iconAt, imageAt, inkOf, lineAt, type Piece, QUIET, textAt } from './draw.js'
+
+const SIZE = 13
+const ROW = 28
+const PAD = 10
+const ICON = 14
+const BAR = 84
+const HEADING = 260
+const INDENT = 16
+
+/** A table; with `flat` a heatmap: cells without gaps, those without a value hatched. */
+export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<string, string>>): Piece {
+  const widths = sheet.columns.map(({ label }, c) => {
+    const cells = sheet.rows.map(
+      (row) => insideWidth(row.cells[c], c < sheet.headings) + (c === 0 ? row.indent * INDENT : 0),
+    )
+    const heading = textWidth(label, SIZE - (flat && c >= sheet.headings ? 2 : 0))
+    const own = Math.max(heading, ...cells, 16)
+    return c < sheet.headings ? Math.min(HEADING, own) + PAD : own + (flat ? 8 : 2 * PAD)
+  })
+  const lefts: number[] = []
+  let width = 0
+  for (const [c, own] of widths.entries()) {
+    lefts.push(width)
+    width += own + (flat || c < sheet.headings ? 0 : 6)
+  }
+  const parts: string[] = []
+  let y = 0
+  for (const row of sheet.tops) {
+    y += 20
+    for (const { text, from, span } of row) {
+      const end = lefts[from + span - 1] + widths[from + span - 1]
+      const middle = (lefts[from] + end) / 2
+      parts.push(
+        textAt(middle, y - 6, cutTo(text, SIZE, end - lefts[from]), { anchor: 'middle', weight: 600, color: QUIET }),
+      )
+    }
+  }
+  y += 22
+  for (const [c, { label, right }] of sheet.columns.entries()) {
+    const size = flat && c >= sheet.headings ? SIZE - 2 : SIZE
+    const text = cutTo(label, size, widths[c])
+    const style = { size, weight: flat && c >= sheet.headings ? 400 : 600, color: QUIET }
+    if (flat && c >= sheet.headings)
+      parts.push(textAt(lefts[c] + widths[c] / 2, y - 7, text, { ...style, anchor: 'middle' }))
+    else if (right) parts.push(textAt(lefts[c] + widths[c] - PAD, y - 7, text, { ...style, anchor: 'end' }))
+    else parts.push(textAt(lefts[c] + (c < sheet.headings ? 0 : PAD), y - 7, text, style))
+  }
+  parts.push(lineAt(0, y, width, y, HAIR))
+  for (const row of sheet.rows) {
+    if (row.kind === 'group' || row.kind === 'total')
+      parts.push(lineAt(0, y, width, y, row.kind === 'total' ? SOOT : HAIR))
+    row.cells.forEach((cell, c) => {
+      const box = {
+        x: lefts[c] + (c === 0 ? row.indent * INDENT : 0),
+        y,
+        width: widths[c] - (c === 0 ? row.indent * INDENT : 0),
+      }
+      const weight = cell.look.weight === 'bold' ? 650 : row.kind === 'detail' ? 400 : 600
+      parts.push(
+        cellMarkup(cell, box, { heading: c < sheet.headings, right: sheet.columns[c].right, flat, weight, icons }),
+      )
+    })
+    y += ROW
+  }
+  return { width, height: y, markup: parts.join('') }
+}
+
+function insideWidth({ text, look, bar, flag, trend }: SheetCell, heading: boolean): number {
+  if (trend !== null) return SPARK.width
+  const shown = look.hide === 'value' ? '' : text
+  const flagged = flag === null ? '' : ` ${flag}`
+  const words = Math.min(heading ? HEADING : Number.POSITIVE_INFINITY, textWidth(shown + flagged, SIZE) * 1.06)
+  return (
+    words +
+    (look.icon === null || look.hide === 'icon' ? 0 : ICON + 8) +
+    (bar === null ? 0 : BAR + 8) +
+    (look.picture === null ? 0 : 30)
+  )
+}
+
+interface CellStyle {
+  heading: boolean
+  right: boolean
+  flat: boolean
+  weight: number
+  icons: Readonly<Record<string, string>>
+}
+
+function cellMarkup(
+  cell: SheetCell,
+  { x, y, width }: { x: number; y: number; width: number },
+  { heading, right, flat, weight, icons }: CellStyle,
+): string {
+  const { look, bar, dot, flag, trend, text } = cell
+  if (trend !== null)
+    return sparkline(trend).replace('<svg', `<svg x="${x + PAD}" y="${y + 1}" color="${colorText(SOOT)}"`)
+  const parts: string[] = []
+  const full = flat && !heading
+  if (look.fill !== null)
+    parts.push(
+      full
+        ? groundAt(x, y, width, ROW, look, true)
+        : groundAt(x - (heading ? 6 : 0), y + 1, width, ROW - 2, look, false),
+    )
+  else if (full && cell.missing)
+    parts.push(`<path d="M${x + 4} ${y + ROW - 6}L${x + width - 4} ${y + 6}" stroke="${colorText(HAIR)}" fill="none"/>`)
+  const ink = inkOf(look)
+  const middle = y + ROW / 2
+  const base = middle + 4.5
+  let left = x + (heading ? 0 : full ? 4 : PAD)
+  if (look.picture !== null) {
+    parts.push(imageAt(left, y + 4, 24, 20, look.picture))
+    left += 30
+  }
+  const icon = look.icon === null || look.hide === 'icon' ? '' : look.icon
+  if (icon !== '' && cell.icon !== 'after') {
+    parts.push(iconAt(left, middle - ICON / 2, ICON, icon, ink, icons))
+    left += ICON + 8
+  }
+  if (bar !== null) {
+    parts.push(barAt(left, middle, BAR, bar, dot, look))
+    left += BAR + 8
+  }
+  let end = x + width - (full ? 4 : PAD)
+  if (icon !== '' && cell.icon === 'after') {
+    parts.push(iconAt(end - ICON, middle - ICON / 2, ICON, icon, ink, icons))
+    end -= ICON + 8
+  }
+  const shown = `${look.hide === 'value' ? '' : text}${flag === null ? '' : ` ${flag}`}`
+  if (shown !== '') {
+    const style = { size: full ? 12 : SIZE, color: ink, weight }
+    const room = cutTo(shown, SIZE, heading ? HEADING : Number.POSITIVE_INFINITY)
+    if (full && icon === '') parts.push(textAt(x + width / 2, base, room, { ...style, anchor: 'middle' }))
+    else parts.push(right ? textAt(end, base, room, { ...style, anchor: 'end' }) : textAt(left, base, room, style))
+  }
+  const title = [cell.statusText, look.hide === 'value' ? text : ''].filter((part) => part !== '').join(', ')
+  return title === '' ? parts.join('') : `<g><title>${escapeText(title)}</title>${parts.join('')}</g>`
+}

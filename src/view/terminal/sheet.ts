@@ -1,0 +1,147 @@
+import { harmless } from '../../problem/print.js'
+import { blockBar, blockDot, blockTrend } from '../blocks.js'
+import { glyph } from '../glyph.js'
+import type { Sheet, SheetCell, SheetRow } from '../sheet.js'
+import { padEnd, padStart, widthOf } from './columns.js'
+import type { Drawing } from './text.js'
+
+const BAR_PLACES = 12
+const GAP = '  '
+/** A heading of a row is cut to this share of the line. */
+const HEADING_SHARE = 0.45
+
+/** What a cell says, before it is coloured: its parts in the order in which they stand. */
+interface Written {
+  before: string
+  text: string
+  after: string
+}
+
+/** A table in lines that fit: columns that do not go into further tables below, the headings of the rows with each. */
+export function sheetLines(sheet: Sheet, drawing: Drawing): string[] {
+  const most = Number.isFinite(drawing.width) ? Math.max(8, Math.floor(drawing.width * HEADING_SHARE)) : drawing.width
+  const written = sheet.rows.map((row) =>
+    row.cells.map((cell, c) => writtenCell(cell, row, c < sheet.headings, drawing, most)),
+  )
+  const labels = sheet.columns.map(({ label }) => harmless(label))
+  // Drawings and icons line up on the left, numbers on the right, of each column.
+  const widths = sheet.columns.map((_, c) => {
+    const cells = written.map((row) => row[c])
+    const parts = (part: keyof Written): number => Math.max(0, ...cells.map((cell) => widthOf(cell[part])))
+    return { before: parts('before'), text: parts('text'), after: parts('after') }
+  })
+  const wide = widths.map(({ before, text, after }, c) =>
+    Math.max(before + text + after, widthOf(cut(labels[c], most))),
+  )
+  const blocks = split(wide, sheet.headings, drawing.width)
+  return blocks.flatMap((block, b) => [
+    ...(b > 0 ? [''] : []),
+    ...headLines(sheet, block, wide, labels, drawing),
+    ...sheet.rows.map((row, r) => {
+      const cells = block.map((c) => {
+        const { before, text, after } = written[r][c]
+        const own = widths[c]
+        const right = sheet.columns[c].right
+        const lead = padEnd(before, own.before)
+        const rest = padEnd(after, own.after)
+        const room = wide[c] - own.before - own.after
+        const line = lead + (right ? padStart(text, room) : padEnd(text, room)) + rest
+        return drawing.ink.cell(row.kind === 'detail' ? line : line, boldly(row, row.cells[c]))
+      })
+      return cells.join(GAP).trimEnd()
+    }),
+  ])
+}
+
+/** Groups and totals are bold, as on a page. */
+function boldly({ kind }: SheetRow, { look }: SheetCell): SheetCell['look'] {
+  return kind === 'detail' || look.weight !== null ? look : { ...look, weight: 'bold' }
+}
+
+function writtenCell(cell: SheetCell, row: SheetRow, heading: boolean, drawing: Drawing, most: number): Written {
+  const { look, bar, trend, flag, dot, statusText, icon } = cell
+  if (trend !== null) return { before: blockTrend(trend, drawing.ascii), text: '', after: '' }
+  const mark = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, drawing.ascii)
+  const drawn =
+    bar === null
+      ? ''
+      : dot === null
+        ? blockBar(bar, BAR_PLACES, drawing.ascii)
+        : blockDot(bar[dot], BAR_PLACES, drawing.ascii)
+  // Without colours a hidden number is all there is to see; and a status without an icon is told in words.
+  const hidden = look.hide === 'value' && drawing.ink.colored
+  const words = statusText !== '' && mark === '' && !drawing.ink.colored ? ` (${harmless(statusText)})` : ''
+  const indent = heading ? '  '.repeat(row.indent) : ''
+  const own = harmless(cell.text)
+  const text = `${hidden ? '' : indent + (heading ? cut(own, most - indent.length) : own)}${flag === null ? '' : ` ${harmless(flag)}`}`
+  const before = [icon === 'after' ? '' : mark, drawn].filter((part) => part !== '')
+  // A painted cell keeps a place free at its sides.
+  const pad = look.fill !== null && drawing.ink.colored ? ' ' : ''
+  return {
+    before: pad + before.map((part) => `${part} `).join(''),
+    text: text + words,
+    after: (icon === 'after' && mark !== '' ? ` ${mark}` : '') + pad,
+  }
+}
+
+function cut(text: string, width: number): string {
+  if (widthOf(text) <= width) return text
+  let out = ''
+  for (const c of text) {
+    if (widthOf(out + c) > width - 1) break
+    out += c
+  }
+  return `${out}…`
+}
+
+/** Columns that fit beside the headings, block by block; one that fits nowhere has a block of its own. */
+function split(widths: readonly number[], headings: number, width: number): number[][] {
+  const fixed = Array.from({ length: headings }, (_, i) => i)
+  const room = width - fixed.reduce((sum, c) => sum + widths[c] + GAP.length, 0)
+  const blocks: number[][] = []
+  let used = Number.POSITIVE_INFINITY
+  for (let c = headings; c < widths.length; c++) {
+    if (used + widths[c] > room) {
+      blocks.push([...fixed])
+      used = 0
+    }
+    blocks[blocks.length - 1].push(c)
+    used += widths[c] + GAP.length
+  }
+  return blocks.length === 0 ? [fixed] : blocks
+}
+
+function headLines(
+  { columns, tops }: Sheet,
+  block: readonly number[],
+  widths: readonly number[],
+  labels: readonly string[],
+  { ink }: Drawing,
+): string[] {
+  const place = (c: number): { from: number; to: number } => {
+    let from = 0
+    for (const own of block) {
+      if (own === c) return { from, to: from + widths[own] }
+      from += widths[own] + GAP.length
+    }
+    return { from: -1, to: -1 }
+  }
+  const above = tops.map((row) => {
+    let line = ''
+    for (const { text, from, span } of row) {
+      const own = block.filter((c) => c >= from && c < from + span)
+      if (own.length === 0 || text === '') continue
+      const start = place(own[0]).from
+      const room = place(own[own.length - 1]).to - start
+      const label = cut(harmless(text), Math.max(1, room))
+      // What spans several begins with them; over one number it ends with it.
+      line = padEnd(line, start) + (own.length > 1 ? label : padStart(label, room))
+    }
+    return ink.quiet(line)
+  })
+  const last = block.map((c) => {
+    const label = cut(labels[c], widths[c])
+    return columns[c].right ? padStart(label, widths[c]) : padEnd(label, widths[c])
+  })
+  return [...above, ink.quiet(last.join(GAP).trimEnd())]
+}

@@ -1,0 +1,159 @@
+import type { Legend } from '../../look/legend.js'
+import { type Look, PLAIN_LOOK } from '../../look/look.js'
+import type { CardsExhibit, Exhibit, Page, RecordsExhibit, WordsExhibit } from '../../page/page.js'
+import { harmless } from '../../problem/print.js'
+import { blockTrend } from '../blocks.js'
+import { chartSheet } from '../chart-sheet.js'
+import { glyph } from '../glyph.js'
+import { gridSheet, recordSheet, recordsSheet } from '../sheet.js'
+import { padEnd, widthOf, wrap } from './columns.js'
+import { type ColorDepth, createInk, type Ink } from './ink.js'
+import { sheetLines } from './sheet.js'
+
+export interface TextOptions {
+  /** Places in a line; default: 100. Infinity, or 0, leaves every table whole. */
+  width?: number
+  /** Bits of colour: 1 for none (default), 4 for 16 colours, 8 for 256, 24 for all. */
+  colors?: ColorDepth
+  /** Letters and signs of ASCII in the place of drawings and blocks; default: false. */
+  ascii?: boolean
+}
+
+/** What everything is drawn with. */
+export interface Drawing {
+  width: number
+  ink: Ink
+  ascii: boolean
+}
+
+/** A page as text for a terminal. What comes from the data cannot do anything to it. */
+export function toText(page: Page, options: TextOptions = {}): string {
+  const { width = 100, colors = 1, ascii = false } = options
+  const drawing: Drawing = {
+    width: width === 0 ? Number.POSITIVE_INFINITY : Math.max(24, width),
+    ink: createInk(colors),
+    ascii,
+  }
+  const { ink } = drawing
+  const about = [
+    page.asOfText === null ? '' : `as of ${page.asOfText}`,
+    ...page.sources,
+    page.where === null ? '' : `where ${page.where}`,
+  ].filter((text) => text !== '')
+  const lines = [...bold(page.title, drawing), ...quiet(about.join(' · '), drawing)]
+  if (page.note !== null) lines.push(...wrap(harmless(page.note), drawing.width))
+  lines.push(...page.notes.flatMap((note) => quiet(`note: ${note}`, drawing)))
+  for (const exhibit of page.exhibits) {
+    if (exhibit.section !== null) lines.push('', ...bold(exhibit.section.toLocaleUpperCase(page.locale), drawing))
+    lines.push('', ...exhibitLines(exhibit, drawing))
+  }
+  if (page.controls.length > 0) {
+    lines.push('', ink.strong('Sources'))
+    lines.push(...page.controls.flatMap(({ text }) => quiet(text, drawing)))
+  }
+  return `${lines.join('\n')}\n`
+}
+
+function bold(text: string, { ink, width }: Drawing): string[] {
+  return wrap(harmless(text), width).map((line) => ink.strong(line))
+}
+
+function quiet(text: string, { ink, width }: Drawing, indent = ''): string[] {
+  return text === '' ? [] : wrap(harmless(text), width, indent).map((line) => ink.quiet(line))
+}
+
+function exhibitLines(exhibit: Exhibit, drawing: Drawing): string[] {
+  const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null)
+  const about = [note, exhibit.periodText].filter((text) => text !== null && text !== '').join(' · ')
+  return [
+    ...bold(exhibit.title, drawing),
+    ...quiet(about, drawing),
+    ...inside(exhibit, drawing),
+    ...exhibit.legends.flatMap((legend) => legendLines(legend, exhibit.legends.length === 1, drawing)),
+    ...exhibit.notes.flatMap((text) => quiet(`note: ${text}`, drawing)),
+  ]
+}
+
+function inside(exhibit: Exhibit, drawing: Drawing): string[] {
+  switch (exhibit.kind) {
+    case 'chart':
+      return sheetLines(chartSheet(exhibit), drawing)
+    case 'cards':
+      return cardLines(exhibit, drawing)
+    case 'records':
+      return recordLines(exhibit, drawing)
+    case 'words':
+      return wordLines(exhibit, drawing)
+    default:
+      return exhibit.rows.length === 0 ? [drawing.ink.quiet('No rows.')] : sheetLines(gridSheet(exhibit), drawing)
+  }
+}
+
+function cardLines({ cards }: CardsExhibit, drawing: Drawing): string[] {
+  const { ink, ascii } = drawing
+  const wide = Math.max(0, ...cards.map(({ label }) => widthOf(harmless(label))))
+  return cards.flatMap(({ label, cell, change, note, trend }) => {
+    const { look, statusText, flag } = cell
+    const mark = look.icon === null || look.hide === 'icon' ? '' : `${glyph(look.icon, ascii)} `
+    const value = harmless(cell.text === '' ? 'no value' : cell.text)
+    const shown = look.hide === 'value' && ink.colored ? '' : value
+    const head = `${padEnd(harmless(label), wide)}  ${ink.cell(` ${mark}${shown} `, { ...look, weight: 'bold' })}${statusText === '' ? '' : ` ${harmless(statusText)}`}${flag === null ? '' : ` ${harmless(flag)}`}`
+    const more = [change === null ? '' : `${glyph(change.icon, ascii)} ${change.text}`, note ?? ''].filter(
+      (text) => text !== '',
+    )
+    const indent = ' '.repeat(wide + 3)
+    return [
+      head.trimEnd(),
+      ...more.flatMap((text) => quiet(text, drawing, indent)),
+      ...(trend === null ? [] : [`${indent}${blockTrend(trend, ascii)}`]),
+    ]
+  })
+}
+
+function recordLines(exhibit: RecordsExhibit, drawing: Drawing): string[] {
+  if (!exhibit.one) return sheetLines(recordsSheet(exhibit), drawing)
+  return exhibit.records.flatMap((record, i) => [
+    drawing.ink.quiet(`${i + 1} of ${exhibit.records.length}`),
+    ...sheetLines(recordSheet(exhibit, record), drawing),
+    '',
+  ])
+}
+
+function wordLines({ sentences }: WordsExhibit, { ink, width, ascii }: Drawing): string[] {
+  return sentences.flatMap(({ text, look, statusText }) => {
+    const mark = look?.icon == null ? '' : `${glyph(look.icon, ascii)} `
+    const lines = wrap(`${mark}${harmless(text)}`, width, '', '  ')
+    const tag = `${mark}${harmless(statusText)}`
+    // Words that a line break cuts stay plain.
+    if (look !== null && lines[0].startsWith(tag)) lines[0] = ink.cell(tag, look) + lines[0].slice(tag.length)
+    return lines
+  })
+}
+
+function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Drawing): string[] {
+  const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
+  const lines = of.length === 0 ? [] : wrap(harmless(of.join(', ')), width).map((line) => ink.quiet(line))
+  for (const { look, label, limit, count } of legend.entries) {
+    const icons = look.icon === 'direction' ? ['up', 'level', 'down'] : look.icon === null ? [] : [look.icon]
+    const mark = icons.map((icon) => glyph(icon, ascii)).join('')
+    const swatch = sample(look, mark, ink)
+    const text = harmless([label, limit, `· ${count}`].filter((part) => part !== '').join(' '))
+    lines.push(`  ${swatch === '' ? '' : `${swatch} `}${text}`)
+  }
+  const { ramp } = legend
+  if (ramp !== undefined && ramp.marks.length > 0) {
+    const blocks = Array.from({ length: 17 }, (_, i) => ramp.colors[Math.round((i / 16) * (ramp.colors.length - 1))])
+    const drawn = ink.colored ? `${blocks.map((fill) => ink.cell(' ', { ...PLAIN_LOOK, fill })).join('')} ` : ''
+    const marks = ramp.marks.map(({ text, what }) => `${text} ${what}`.trim()).join(' … ')
+    lines.push(`  ${drawn}${harmless(marks)}`)
+  }
+  return lines
+}
+
+/** What a look is shown on in a key: its icon, a bar, or letters where it has nothing else. */
+function sample(look: Look, mark: string, ink: Ink): string {
+  if (mark !== '') return ink.cell(look.fill === null ? mark : ` ${mark} `, look)
+  if (!ink.colored) return ''
+  if (look.bar !== null) return ink.cell('█', { ...PLAIN_LOOK, ink: look.bar.color })
+  return ink.cell(look.fill === null ? 'Aa' : '   ', look)
+}
