@@ -118,7 +118,8 @@ export function createCellMaker(answered: Answered): CellMaker {
     const at = row * summary.columns.depths[columnDepth].length + column
     const own = level.table.columns.get(measure)
     const { painting } = answered.levels.of(level).result
-    const look = shown(lookOf(painting, measure, at))
+    const given = lookOf(painting, measure, at)
+    const look = shown(given, exhibit.hide && (isDetail(level, exhibit) || isSeen(given)))
     const text = own === undefined ? '' : textAt(own, at, periods, printer(measure))
     const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
     const rowNames = namesOf(summary.rows, rowNode)
@@ -165,6 +166,15 @@ export function createCellMaker(answered: Answered): CellMaker {
       return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
     })
   }
+}
+
+function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Answered['exhibit']): boolean {
+  return rest === undefined && rowDepth === rows.length && columnDepth === columns.length
+}
+
+/** Whether something but the number tells of the value: a total that nothing paints would be blank without it. */
+function isSeen({ fill, icon, bar, picture }: Look): boolean {
+  return fill !== null || icon !== null || bar !== null || picture !== null
 }
 
 /** The values of the deepest cells of a measure. */

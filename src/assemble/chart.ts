@@ -4,7 +4,7 @@ import { PAPER, PIGMENTS } from '../color/pigments.js'
 import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import type { Look } from '../look/look.js'
-import type { Cell, ChartExhibit, ChartPlace, ChartPoint, ChartSeries, Keys } from '../page/page.js'
+import type { ChartExhibit, ChartPlace, ChartPoint, ChartSeries, Keys } from '../page/page.js'
 import { formatFor, printerFor } from '../rule/print.js'
 import type { Axis } from '../summary/axis.js'
 import type { Level } from '../summary/summarise.js'
@@ -45,7 +45,6 @@ export function buildChart(answered: Answered): ChartExhibit {
   const depth = exhibit.columns.length
   const series: ChartSeries[] = []
   const points: ChartPoint[] = []
-  const cells = new Map<string, Cell[]>()
   chart.draws.forEach((draw) => {
     for (const value of values) {
       const number = series.length
@@ -60,9 +59,8 @@ export function buildChart(answered: Answered): ChartExhibit {
         places.forEach((place, at) => {
           const cell = make.cell(place.level(depth), place.row, stripe.column, draw.measure)
           const painted = cell.look.pigment !== null || cell.look.fill !== null
-          points.push({ ...cell, panel: stripe.panel, series: number, place: at, painted, ...markOf(cell.look, plain) })
-          const known = cells.get(draw.measure) ?? []
-          cells.set(draw.measure, [...known, cell])
+          const worn = chart.series === undefined ? markOf(cell.look, plain) : outlined(cell.look, plain)
+          points.push({ ...cell, panel: stripe.panel, series: number, place: at, painted, ...worn })
         })
     }
   })
@@ -170,6 +168,15 @@ function markOf(
   if (mark === null) return plain
   if (contrast(mark, PAPER) >= MARK_CONTRAST) return { mark, outline: null }
   return { mark, outline: pigment?.ink ?? ink ?? PIGMENTS.pebble.ink }
+}
+
+/** Where colours tell series apart, what a rule gives is drawn around the mark. */
+function outlined(
+  { pigment, fill }: Look,
+  plain: { mark: PackedColor; outline: PackedColor | null },
+): { mark: PackedColor; outline: PackedColor | null } {
+  const own = pigment?.body ?? fill
+  return own === null ? plain : { mark: plain.mark, outline: own }
 }
 
 /** Lines across a chart: expressions of parameters. */

@@ -14,7 +14,9 @@ export function legendsOf(
   painting: ReadonlyMap<string, Painted>,
 ): Legend[] {
   const facts = factsOf(report)
-  return results.map((result) => {
+  // A ramp that no cell has, for want of others to be compared with, is no key to anything.
+  const shown = results.filter((result) => result.rule.kind.key !== 'gradient' || result.classes.some((c) => c >= 0))
+  return shown.map((result) => {
     const { rule } = result
     const told = rule.kind.legend(rule.plan, result.fit, result.judged, createTelling(rule, facts))
     const legend: Legend = {

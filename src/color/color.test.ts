@@ -13,7 +13,7 @@ import { colorText, parseColor } from './color.js'
 import { contrast, READABLE, readableInk } from './contrast.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { rampTable } from './ramp.js'
-import { dusk, duskInk, MOON, NIGHT } from './theme.js'
+import { amid, dusk, duskInk, MOON, NIGHT } from './theme.js'
 
 const distance = differenceCiede2000()
 /** Full loss of each kind of cone, simulated by the colour library, beside normal sight. */
@@ -87,4 +87,10 @@ test('whatever the fill, the dark theme has an ink for it that can be read', () 
     const color = ((k & 15) * 17) | ((((k >> 4) & 15) * 17) << 8) | ((((k >> 8) & 15) * 17) << 16)
     expect(contrast(duskInk(readableInk(color, SOOT, PAPER), color), dusk(color))).toBeGreaterThanOrEqual(READABLE)
   }
+})
+
+test('a colour for any ground can be told from black and from white', () => {
+  for (const { body, ink, wash } of Object.values(PIGMENTS))
+    for (const color of [body, ink, wash])
+      for (const ground of [0, 0xffffff]) expect(contrast(amid(color), ground)).toBeGreaterThan(4.4)
 })

@@ -40,6 +40,23 @@ const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
   [PIGMENTS.clay.body, 0xcf5c22],
 ])
 
+/**
+ * A colour of the same hue that stands out as well from black as from white: where the ground is not known, as in a terminal. Its relative
+ * luminance is that of the gray between them, 0.18, which has a contrast of 4.6 with both (WCAG 2.2).
+ */
+export function amid(color: PackedColor): PackedColor {
+  const { c = 0, h } = toLch(colorText(color)) ?? { h: 0 }
+  let [low, high] = [0, 1]
+  let found = color
+  for (let step = 0; step < 16; step++) {
+    const l = (low + high) / 2
+    found = Number.parseInt(formatHex(toGamut({ mode: 'oklch', l, c: Math.min(c, 0.15), h })).slice(1), 16)
+    if (contrast(found, 0) > contrast(found, 0xffffff)) high = l
+    else low = l
+  }
+  return found
+}
+
 /** The dark theme's ground and text. */
 export const NIGHT: PackedColor = dusk(PAPER)
 export const MOON: PackedColor = dusk(SOOT)

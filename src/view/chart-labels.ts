@@ -95,10 +95,13 @@ function labelOf(
   }
   const up = d.draw === 'bars' ? !negative : above
   const dy = stacked ? 0 : up ? (d.draw === 'bars' ? -8 : -12) : d.draw === 'bars' ? 10 : 14
-  const x = margins.left + (inner.x * along) / Math.max(1, places.length)
+  const center = margins.left + (inner.x * along) / Math.max(1, places.length)
+  // At the sides a label keeps out of the axis.
+  const dx = Math.max(0, margins.left + 3 - (center - wide / 2)) - Math.max(0, center + wide / 2 - (width - 3))
+  const x = center + dx
   const y = margins.top + inner.y * (1 - share(at)) + dy
   return {
-    label: { x: along, y: at, dx: 0, dy, anchor: 'middle', text: d.text, ink },
+    label: { x: along, y: at, dx, dy, anchor: 'middle', text: d.text, ink },
     box: { left: x - wide / 2, right: x + wide / 2, top: y - 7, bottom: y + 7 },
   }
 }

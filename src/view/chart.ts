@@ -88,7 +88,7 @@ function drawPanel(
           [`${across}2`]: to,
           fill,
           stroke,
-          strokeWidth: 1,
+          strokeWidth: (d: Drawn) => (d.painted && d.outline !== null && exhibit.series.length > 1 ? 2.4 : 1),
           rx: exhibit.stacked ? 0 : 2,
           title,
         }),

@@ -48,7 +48,7 @@ function oneMarkup(exhibit: RecordsExhibit, { record, cells }: PageRecord, i: nu
     at < 0 || at >= records.length ? '' : `<a href="#${escapeText(id(at))}">${text}</a>`
   const rows = exhibit.columns.map(
     ({ label, numeric }, c) =>
-      `<tr><th scope="row"><span>${escapeText(label)}</span></th>${numeric ? tableCell(cells[c], writing, { draw: 'number', icon: 'before' }) : `<td class="x"><span${classOf(cells[c].look.fill === null ? writing.classes.of(cells[c].look) : `dab ${writing.classes.of(cells[c].look)}`)}>${cellInside(cells[c], writing)}</span></td>`}<td><span>${escapeText(exhibit.averages[c])}</span></td><td><span>${escapeText(exhibit.totals[c])}</span></td></tr>`,
+      `<tr><th scope="row"><span>${escapeText(label)}</span></th>${numeric ? tableCell(cells[c], writing, { draw: 'number', icon: 'before' }) : `<td class="x"><span${classOf(cells[c].look.fill === null ? writing.classes.of(cells[c].look) : `dab ${writing.classes.of(cells[c].look)}`)}>${cellInside(cells[c], writing)}</span></td>`}<td><span><b>${escapeText(exhibit.averages[c])}</b></span></td><td><span><b>${escapeText(exhibit.totals[c])}</b></span></td></tr>`,
   )
   return `<article class="one" id="${escapeText(id(i))}"><p class="cap">Row ${record}</p><p class="pos">${i + 1} of ${records.length} ${link(i - 1, 'previous')} ${link(i + 1, 'next')} ${match < 0 ? '' : link(match, 'next painted')}</p><table class="grid close"><caption class="v">Row ${record}</caption><thead><tr><td></td><th scope="col" class="n">This row</th><th scope="col" class="n">Average</th><th scope="col" class="n">Total</th></tr></thead><tbody>${rows.join('')}</tbody></table></article>`
 }

@@ -5,6 +5,7 @@ import type { LookClasses } from './looks.js'
 
 /** The picture, the key of its series, and the same as a table. */
 export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: LookClasses): string {
+  if (exhibit.points.every(({ value }) => value === null)) return '<p class="none">No values.</p>'
   const drawn = panels.map(({ label, svg }) =>
     label === '' ? svg : `<figure><figcaption>${escapeText(label)}</figcaption>${svg}</figure>`,
   )

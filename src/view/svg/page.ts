@@ -56,6 +56,7 @@ async function bodyOf(exhibit: Exhibit, icons: Icons, options: SvgOptions): Prom
   const rows = options.rows ?? LINES
   switch (exhibit.kind) {
     case 'chart':
+      if (exhibit.points.every(({ value }) => value === null)) return textPiece('No values.', 13, 400, true)
       return chartPiece(exhibit, options)
     case 'cards':
       return cardsPiece(exhibit.cards, icons)

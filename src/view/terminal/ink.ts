@@ -1,4 +1,5 @@
 import type { PackedColor } from '../../color/color.js'
+import { amid } from '../../color/theme.js'
 import type { Look } from '../../look/look.js'
 
 /** How many bits of colour a terminal shows: 1 for none, 4 for its 16, 8 for 256, 24 for all. */
@@ -19,13 +20,20 @@ const RESET = `${ESCAPE}0m`
 
 export function createInk(depth: ColorDepth): Ink {
   if (depth === 1) return { colored: false, cell: (text) => text, strong: (text) => text, quiet: (text) => text }
+  const known = new Map<PackedColor, PackedColor>()
+  const kept = (color: PackedColor): PackedColor => {
+    const own = known.get(color) ?? amid(color)
+    known.set(color, own)
+    return own
+  }
   return {
     colored: true,
     cell(text, { fill, ink, weight }) {
       const codes: string[] = []
       if (weight === 'bold') codes.push('1')
       if (fill !== null) codes.push(...colorCodes(fill, 48, depth))
-      if (ink !== null) codes.push(...colorCodes(ink, 38, depth))
+      // On a ground that is the terminal's own, dark or light, an ink has to be read all the same.
+      if (ink !== null) codes.push(...colorCodes(fill === null ? kept(ink) : ink, 38, depth))
       return codes.length === 0 ? text : `${ESCAPE}${codes.join(';')}m${text}${RESET}`
     },
     strong: (text) => `${ESCAPE}1m${text}${RESET}`,

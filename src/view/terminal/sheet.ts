@@ -45,8 +45,12 @@ export function sheetLines(sheet: Sheet, drawing: Drawing): string[] {
         const lead = padEnd(before, own.before)
         const rest = padEnd(after, own.after)
         const room = wide[c] - own.before - own.after
-        const line = lead + (right ? padStart(text, room) : padEnd(text, room)) + rest
-        return drawing.ink.cell(row.kind === 'detail' ? line : line, boldly(row, row.cells[c]))
+        const line = (right ? padStart(text, room) : padEnd(text, room)) + rest
+        const look = boldly(row, row.cells[c])
+        const { bar } = look
+        // A bar wears its own colour, whatever the number beside it wears.
+        if (bar === null || row.cells[c].bar === null) return drawing.ink.cell(lead + line, look)
+        return drawing.ink.cell(lead, { ...look, ink: bar.color }) + drawing.ink.cell(line, look)
       })
       return cells.join(GAP).trimEnd()
     }),

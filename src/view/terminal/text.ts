@@ -77,6 +77,7 @@ function exhibitLines(exhibit: Exhibit, drawing: Drawing): string[] {
 function inside(exhibit: Exhibit, drawing: Drawing): string[] {
   switch (exhibit.kind) {
     case 'chart':
+      if (exhibit.points.every(({ value }) => value === null)) return [drawing.ink.quiet('No values.')]
       return sheetLines(chartSheet(exhibit), drawing)
     case 'cards':
       return cardLines(exhibit, drawing)

@@ -1,0 +1,58 @@
+/** A report with everything that strains a page: long names, negative and missing values, one row, one column, forty columns, no rows, markup. */
+export const WILD_CSV = [
+  'date,shop,kind,amount,cost',
+  ...[
+    'Larkmoor',
+    'Saltmarsh by the very long and winding lane to the old harbour',
+    '<b>Quay</b> & "Lane"',
+    '=SUM(A1)',
+  ].flatMap((shop, s) =>
+    Array.from({ length: 40 }, (_, m) => {
+      const month = `${2022 + Math.floor(m / 12)}-${String((m % 12) + 1).padStart(2, '0')}`
+      const amount = (s + 1) * 100 + ((m * 37) % 90) - (s === 2 ? 400 : 0)
+      return m % 9 === s
+        ? ''
+        : `${month}-15,"${shop.replaceAll('"', '""')}",${m % 3 === 0 ? 'Trade' : 'Shop'},${amount},${amount / 2 + 7.25}`
+    }).filter((line) => line !== ''),
+  ),
+  '2025-04-20,,Shop,55.5,1',
+].join('\n')
+
+export const WILD = `title: 'Wild <script>alert(1)</script> & odd'
+locale: en-GB
+period: all
+sources: { s: { file: s.csv, date: date } }
+measures:
+  amount: { formula: sum(amount), label: Amount, format: money EUR 0 signed, better: higher }
+  cost: { formula: sum(cost), label: Cost, format: money EUR 0, better: lower }
+  margin: { formula: (amount - cost) / amount, label: Margin, format: percent 1, better: higher }
+  before: { formula: 'lag(amount, 1 year)', label: Year before, format: money EUR 0 }
+parameters: { target: { value: 3000, label: Target, format: money EUR 0 } }
+statuses:
+  good: { label: Good <i>, means: good, wash: leaf, icon: tick }
+  bad: { label: Bad & low, means: bad, wash: clay, icon: cross, weight: bold }
+  pale: { label: Pale, wash: rain }
+rules:
+  - { name: by, paint: amount, bands: [{ atLeast: target, status: good }, { atLeast: 200, status: pale }, { otherwise: bad }] }
+  - { name: heat, paint: cost, gradient: { ramp: [clay, paper, leaf] } }
+  - { name: sized, paint: margin, only: [nested, one], bar: { wash: sea, negative: clay } }
+  - { name: row, paint: row, only: [rows], judge: kind, bands: [{ equals: Trade, style: { wash: petal } }] }
+  - { name: arrow, paint: margin, only: [flat, cards], bands: [{ when: value is not missing, style: { icon: direction, flag: '{value} of {amount}' } }] }
+exhibits:
+  - { name: cards, cards: [{ show: amount, versus: before, trend: { along: quarter } }, { show: margin, versus: margin }, { show: cost, note: 'against {amount}' }] }
+  - { name: nested, section: Tables, table: { rows: [shop, kind], columns: year, show: [amount, margin], totals: { rows: bottom, columns: right }, nest: columns, spacing: close } }
+  - { name: flat, plain: beside, table: { rows: shop, show: [amount, { show: cost, draw: dot, label: What it cost }, { show: margin, icon: after }, { show: cost, draw: block }, { trend: { along: quarter }, label: Line }], totals: top, spacing: wide } }
+  - { name: one, table: { rows: kind, show: [margin, { show: amount, icon: alone }] }, where: kind = 'Trade' }
+  - { name: none, table: { rows: shop, show: amount }, where: kind = 'Nothing' }
+  - { name: forty, section: Maps, hide: value, heatmap: { rows: shop, columns: month, show: cost, totals: { rows: bottom, columns: right } } }
+  - { name: shown, heatmap: { rows: shop, columns: year, show: cost } }
+  - { name: lying, section: Charts, chart: { along: shop, show: [amount, { show: cost, draw: marker }], lying: true, lines: [{ at: target }] } }
+  - { name: grouped, beside: lying, chart: { along: year, series: kind, show: amount, lines: [{ at: target }, { at: 3100, label: A little more }] } }
+  - { name: points, chart: { along: month, each: kind, show: [{ show: amount, draw: points, labels: true }, { show: cost, draw: line }] } }
+  - { name: stacked, chart: { along: quarter, series: shop, show: amount, stacked: true } }
+  - { name: nothing, chart: { along: shop, show: amount }, where: kind = 'Nothing' }
+  - { name: rows, section: Rows, records: { show: [date, shop, kind, amount, margin], sort: -date, first: 5 } }
+  - { name: single, records: { show: [shop, amount, cost, margin], first: 3, one: true } }
+  - { name: listed, list: { status: bad, of: amount, by: [kind, shop], show: margin } }
+  - { name: read, words: { of: amount, by: shop, versus: before } }
+`
