@@ -18,7 +18,10 @@ interface Written {
 }
 
 /** A table in lines that fit: columns that do not go into further tables below, the headings of the rows with each. */
-export function sheetLines(sheet: Sheet, drawing: Drawing): string[] {
+export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string[] {
+  // The cells of a heatmap touch: what would be a gap is inside them.
+  const gap = flat && drawing.ink.colored ? '' : GAP
+  const inner = gap === '' ? 1 : 0
   const most = Number.isFinite(drawing.width) ? Math.max(8, Math.floor(drawing.width * HEADING_SHARE)) : drawing.width
   const written = sheet.rows.map((row) =>
     row.cells.map((cell, c) => writtenCell(cell, row, c < sheet.headings, drawing, most)),
@@ -30,13 +33,14 @@ export function sheetLines(sheet: Sheet, drawing: Drawing): string[] {
     const parts = (part: keyof Written): number => Math.max(0, ...cells.map((cell) => widthOf(cell[part])))
     return { before: parts('before'), text: parts('text'), after: parts('after') }
   })
-  const wide = widths.map(({ before, text, after }, c) =>
-    Math.max(before + text + after, widthOf(cut(labels[c], most))),
+  const wide = widths.map(
+    ({ before, text, after }, c) =>
+      Math.max(before + text + after, widthOf(cut(labels[c], most))) + (c < sheet.headings ? 0 : 2 * inner),
   )
-  const blocks = split(wide, sheet.headings, drawing.width)
+  const blocks = split(wide, sheet.headings, drawing.width, gap.length)
   return blocks.flatMap((block, b) => [
     ...(b > 0 ? [''] : []),
-    ...headLines(sheet, block, wide, labels, drawing),
+    ...headLines(sheet, block, wide, labels, drawing, gap.length),
     ...sheet.rows.map((row, r) => {
       const cells = block.map((c) => {
         const { before, text, after } = written[r][c]
@@ -44,17 +48,23 @@ export function sheetLines(sheet: Sheet, drawing: Drawing): string[] {
         const right = sheet.columns[c].right
         const lead = padEnd(before, own.before)
         const rest = padEnd(after, own.after)
-        const room = wide[c] - own.before - own.after
-        const line = (right ? padStart(text, room) : padEnd(text, room)) + rest
+        const side = c < sheet.headings ? 0 : inner
+        const room = wide[c] - own.before - own.after - side
+        const line = (right ? padStart(text, room) : padEnd(text, room)) + rest + ' '.repeat(side)
         const look = boldly(row, row.cells[c])
         const { bar } = look
         // A bar wears its own colour, whatever the number beside it wears.
         if (bar === null || row.cells[c].bar === null) return drawing.ink.cell(lead + line, look)
         return drawing.ink.cell(lead, { ...look, ink: bar.color }) + drawing.ink.cell(line, look)
       })
-      return cells.join(GAP).trimEnd()
+      return joined(cells, sheet.headings, gap).trimEnd()
     }),
   ])
+}
+
+/** Headings keep their distance; cells that of their table. */
+function joined(cells: readonly string[], headings: number, gap: string): string {
+  return cells.slice(0, headings).join(GAP) + GAP + cells.slice(headings).join(gap)
 }
 
 /** Groups and totals are bold, as on a page. */
@@ -99,7 +109,7 @@ function cut(text: string, width: number): string {
 }
 
 /** Columns that fit beside the headings, block by block; one that fits nowhere has a block of its own. */
-function split(widths: readonly number[], headings: number, width: number): number[][] {
+function split(widths: readonly number[], headings: number, width: number, gap: number): number[][] {
   const fixed = Array.from({ length: headings }, (_, i) => i)
   const room = width - fixed.reduce((sum, c) => sum + widths[c] + GAP.length, 0)
   const blocks: number[][] = []
@@ -110,23 +120,24 @@ function split(widths: readonly number[], headings: number, width: number): numb
       used = 0
     }
     blocks[blocks.length - 1].push(c)
-    used += widths[c] + GAP.length
+    used += widths[c] + gap
   }
   return blocks.length === 0 ? [fixed] : blocks
 }
 
 function headLines(
-  { columns, tops }: Sheet,
+  { columns, tops, headings }: Sheet,
   block: readonly number[],
   widths: readonly number[],
   labels: readonly string[],
   { ink }: Drawing,
+  gap: number,
 ): string[] {
   const place = (c: number): { from: number; to: number } => {
     let from = 0
     for (const own of block) {
       if (own === c) return { from, to: from + widths[own] }
-      from += widths[own] + GAP.length
+      from += widths[own] + (own < headings ? GAP.length : gap)
     }
     return { from: -1, to: -1 }
   }
@@ -147,5 +158,5 @@ function headLines(
     const label = cut(labels[c], widths[c])
     return columns[c].right ? padStart(label, widths[c]) : padEnd(label, widths[c])
   })
-  return [...above, ink.quiet(last.join(GAP).trimEnd())]
+  return [...above, ink.quiet(joined(last, headings, ' '.repeat(gap)).trimEnd())]
 }

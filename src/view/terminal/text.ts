@@ -86,7 +86,9 @@ function inside(exhibit: Exhibit, drawing: Drawing): string[] {
     case 'words':
       return wordLines(exhibit, drawing)
     default:
-      return exhibit.rows.length === 0 ? [drawing.ink.quiet('No rows.')] : sheetLines(gridSheet(exhibit), drawing)
+      return exhibit.rows.length === 0
+        ? [drawing.ink.quiet('No rows.')]
+        : sheetLines(gridSheet(exhibit), drawing, exhibit.kind === 'heatmap')
   }
 }
 
