@@ -66,7 +66,7 @@ test('the chart’s marks wear the colours of their statuses, its target is a li
   const { page } = await browser.open()
   await page.goto(url)
   const bars = await page
-    .locator('section:has(#x-months) svg g[aria-label="rect"] > *')
+    .locator('section:has(#x-months) svg g[data-mark="rect"] > *')
     .evaluateAll((marks) =>
       marks.map((m) => ({ fill: m.getAttribute('fill')?.replace(/var\(--k(\w+)\)/, '#$1'), title: m.textContent })),
     )

@@ -36,7 +36,7 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
     })
     return `<tr><th scope="row"><span>${record}</span></th>${own.join('')}</tr>`
   })
-  return `<div class="wide" role="region" aria-label="${escapeText(exhibit.title)}" tabindex="0"><table class="grid close"><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
+  return `<div class="wide" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }
 
 /** One record: its values beside the average and the total of all, its place, and ways to its neighbours and to the next painted one. */

@@ -24,7 +24,7 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
       ? 'grid'
       : `grid ${exhibit.spacing}`
   const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
-  return `<div class="wide" role="region" aria-label="${escapeText(exhibit.title)}" tabindex="0"><table class="${kind}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+  return `<div class="wide" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="${kind}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
 <tbody>${body}</tbody></table></div>${none}`
 }
 
@@ -75,6 +75,8 @@ function headMarkup(
     const own = at
     at += heading.span
     const span = heading.span > 1 ? ` colspan="${heading.span}" scope="colgroup"` : ' scope="col"'
+    if (heading.text === '')
+      return { at: own, markup: `<td${heading.span > 1 ? ` colspan="${heading.span}"` : ''}></td>` }
     return { at: own, markup: `<th class="${kinds.join(' ')}"${span}>${escapeText(heading.text)}</th>` }
   })
   const lines = (k: number): string =>
@@ -127,9 +129,11 @@ export function numbersMarkup(exhibit: GridExhibit): string {
       const corner =
         r === exhibit.columnHeadings.length - 1 ? `<th scope="col">${escapeText(exhibit.corner)}</th>` : '<td></td>'
       const cells = row.map(({ text, span }) =>
-        span > 1
-          ? `<th class="m" colspan="${span}" scope="colgroup">${escapeText(text)}</th>`
-          : `<th class="n" scope="col">${escapeText(text)}</th>`,
+        text === ''
+          ? `<td${span > 1 ? ` colspan="${span}"` : ''}></td>`
+          : span > 1
+            ? `<th class="m" colspan="${span}" scope="colgroup">${escapeText(text)}</th>`
+            : `<th class="n" scope="col">${escapeText(text)}</th>`,
       )
       return `<tr>${corner}${cells.join('')}</tr>`
     })

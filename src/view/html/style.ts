@@ -137,7 +137,7 @@ td>.tr{display:inline-block;padding:0;min-height:0}
 .tip{display:none;position:absolute;right:0;bottom:100%;z-index:5;background:var(--paper);border:1px solid var(--hair);border-radius:6px;box-shadow:0 3px 14px rgb(0 0 0/.16)}
 .tr:hover>.tip,.tr:focus>.tip{display:block}
 .tr:focus-visible,.wide:focus-visible,a:focus-visible,summary:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
-.cards{display:grid;grid-template-columns:repeat(auto-fit,minmax(210px,1fr));gap:18px;grid-auto-rows:1fr}
+.cards{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(210px,100%),1fr));gap:18px;grid-auto-rows:1fr}
 .card{border:1px solid var(--hair);border-radius:8px;padding:14px 18px 16px;display:flex;flex-direction:column;gap:3px;min-width:0}
 .card.dab{border-color:transparent;box-shadow:inset 0 -3px 0 var(--edge)}
 .card .cap{font-size:14px;font-weight:600}
@@ -153,7 +153,7 @@ td>.tr{display:inline-block;padding:0;min-height:0}
 .words li{padding:5px 0;line-height:1.5}
 .tag{display:inline-flex;gap:6px;align-items:center;padding:1px 9px;border-radius:5px;margin-right:1px;vertical-align:baseline}
 .tag>.i{width:13px;height:13px}
-.ones{display:grid;grid-template-columns:repeat(auto-fill,minmax(330px,1fr));gap:22px 34px}
+.ones{display:grid;grid-template-columns:repeat(auto-fill,minmax(min(330px,100%),1fr));gap:22px 34px}
 .one{border-top:1px solid var(--hair);padding-top:10px;min-width:0;overflow-x:auto}
 .one .cap{font-weight:600;margin:0}
 .pos{color:var(--quiet);font-size:13px;margin:0 0 4px}

@@ -110,8 +110,10 @@ export function round(x: number): number {
 
 /** A drawing as a file of its own, on paper. */
 export function svgFile(title: string, piece: Piece): string {
+  // What is said to assistive technology inside a page is no attribute of SVG 1.1; the title speaks for the whole.
+  const inner = piece.markup.replace(/ (aria-[a-z]+|role|data-mark)="[^"]*"/g, '')
   const [width, height] = [Math.ceil(piece.width + 40), Math.ceil(piece.height + 40)]
   return `<?xml version="1.0" encoding="UTF-8"?>
-<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" role="img" aria-labelledby="t" font-family="${escapeText(FONT)}" font-variant-numeric="tabular-nums lining-nums"><title id="t">${escapeText(title)}</title><rect width="${width}" height="${height}" fill="${colorText(PAPER)}"/><g transform="translate(20 20)">${piece.markup}</g></svg>
+<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="${escapeText(FONT)}" style="font-variant-numeric:tabular-nums lining-nums"><title>${escapeText(title)}</title><rect width="${width}" height="${height}" fill="${colorText(PAPER)}"/><g transform="translate(20 20)">${inner}</g></svg>
 `
 }

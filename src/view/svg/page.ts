@@ -130,7 +130,7 @@ function legendPiece(legend: Legend, alone: boolean, icons: Icons): Piece {
       drawn.push(iconAt(4, 2, 14, look.icon === 'direction' ? 'up' : look.icon, inkOf(look), icons))
     else if (look.bar !== null) drawn.push(barAt(1, 9, 20, { from: 0, to: 1 }, null, look))
     else if (look.fill === null)
-      drawn.push(textAt(2, 13.5, 'Aa', { size: 12.5, color: inkOf(look), weight: look.weight === 'bold' ? 650 : 400 }))
+      drawn.push(textAt(2, 13.5, 'Aa', { size: 12.5, color: inkOf(look), weight: look.weight === 'bold' ? 700 : 400 }))
     drawn.push(textAt(30, 13.5, label, { size: 12.5, weight: 600 }))
     drawn.push(textAt(30 + (label === '' ? 0 : strong + 5), 13.5, text, { size: 12.5, color: QUIET }))
     return { width: 36 + strong + textWidth(text, 12.5), markup: drawn.join('') }
@@ -230,7 +230,7 @@ function wordsPiece({ sentences }: WordsExhibit, icons: Icons): Piece {
       drawn.push(
         textAt(look.icon === null ? 8 : 26, 16, statusText, {
           color: inkOf(look),
-          weight: look.weight === 'bold' ? 650 : 400,
+          weight: look.weight === 'bold' ? 700 : 400,
         }),
       )
     }

@@ -62,7 +62,7 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
         y,
         width: widths[c] - (c === 0 ? row.indent * INDENT : 0),
       }
-      const weight = cell.look.weight === 'bold' ? 650 : row.kind === 'detail' ? 400 : 600
+      const weight = cell.look.weight === 'bold' ? 700 : row.kind === 'detail' ? 400 : 600
       parts.push(
         cellMarkup(cell, box, { heading: c < sheet.headings, right: sheet.columns[c].right, flat, weight, icons }),
       )

@@ -113,9 +113,9 @@ function split(widths: readonly number[], headings: number, width: number, gap: 
   const fixed = Array.from({ length: headings }, (_, i) => i)
   const room = width - fixed.reduce((sum, c) => sum + widths[c] + GAP.length, 0)
   const blocks: number[][] = []
-  let used = Number.POSITIVE_INFINITY
+  let used = 0
   for (let c = headings; c < widths.length; c++) {
-    if (used + widths[c] > room) {
+    if (blocks.length === 0 || used + widths[c] > room) {
       blocks.push([...fixed])
       used = 0
     }

@@ -1,0 +1,144 @@
+import { execFileSync } from 'node:child_process'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import axe from 'axe-core'
+import { expect, test } from 'vitest'
+import { useBrowser } from '../support/browser.js'
+import { acuarela, folder, ROOT } from '../support/tool.js'
+import { WILD, WILD_CSV } from '../support/wild.js'
+
+const browser = useBrowser()
+
+/** The demo's page, and one with everything that strains a page. */
+async function pages(): Promise<string[]> {
+  const cwd = await folder({ 's.csv': WILD_CSV, 'wild.acuarela.yaml': WILD })
+  await acuarela(['paint', 'wild.acuarela.yaml', '--out', 'wild.html'], cwd)
+  for (const name of ['spring', 'kinds', 'footfall', 'prices'])
+    await acuarela(['paint', join(ROOT, `examples/brezal/${name}.acuarela.yaml`), '--out', `${name}.html`], cwd)
+  return ['wild', 'spring', 'kinds', 'footfall', 'prices'].map((name) => join(cwd, `${name}.html`))
+}
+
+test('axe finds nothing on any page, in the light and in the dark', async () => {
+  for (const file of await pages())
+    for (const colorScheme of ['light', 'dark'] as const) {
+      const { page } = await browser.open()
+      await page.emulateMedia({ colorScheme })
+      await page.goto(pathToFileURL(file).href)
+      // What is behind headings to be opened is looked at, too.
+      await page.locator('details').evaluateAll((all) => {
+        for (const details of all) (details as HTMLDetailsElement).open = true
+      })
+      await page.evaluate(axe.source)
+      const found = await page.evaluate(() =>
+        (window as unknown as { axe: typeof axe }).axe.run(document, {
+          runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+        }),
+      )
+      expect(
+        found.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)} ${v.nodes[0].failureSummary ?? ''}`),
+        `${file} ${colorScheme}`,
+      ).toEqual([])
+      expect(found.passes.length).toBeGreaterThan(20)
+      await page.close()
+    }
+}, 120_000)
+
+test('an HTML checker accepts the pages, the fragment and the SVG files', async (context) => {
+  const java = (() => {
+    try {
+      execFileSync('java', ['-version'], { stdio: 'ignore' })
+      return true
+    } catch {
+      return false
+    }
+  })()
+  // Where Java is not found there is nothing to check with; CI demands it.
+  if (!java && process.env.ACUARELA_NEEDS_JAVA === undefined) return context.skip()
+  const jar = createRequire(import.meta.url)('vnu-jar') as string
+  const files = await pages()
+  const cwd = await folder({ 's.csv': WILD_CSV, 'wild.acuarela.yaml': WILD })
+  await acuarela(['paint', 'wild.acuarela.yaml', '--to', 'svg', '--out', 'o'], cwd)
+  const check = (args: string[]): string => {
+    try {
+      execFileSync('java', ['-jar', jar, '--errors-only', '--format', 'gnu', ...args], {
+        stdio: ['ignore', 'ignore', 'pipe'],
+      })
+      return ''
+    } catch (error) {
+      return String((error as { stderr: Buffer }).stderr)
+    }
+  }
+  // The checker knows CSS of a few years ago: what it does not know yet is no fault of ours.
+  const known = /color-mix|"-webkit-|print-color-adjust|forced-color-adjust|"zoom"|text-wrap/
+  const told = (text: string): string[] =>
+    text
+      .split('\n')
+      .filter((line) => line !== '' && !known.test(line))
+      .map((line) => line.slice(-220))
+  expect(told(check(files))).toEqual([])
+  expect(told(check(['--svg', join(cwd, 'o')]))).toEqual([])
+}, 120_000)
+
+test('320 and 1280 pixels wide: nothing overlaps, and the page itself does not scroll sideways', async () => {
+  for (const file of (await pages()).slice(0, 2))
+    for (const width of [320, 1280]) {
+      const { page } = await browser.open(width)
+      await page.goto(pathToFileURL(file).href)
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), `${file} ${width}`).toBeLessThanOrEqual(
+        width,
+      )
+      const crossing = await page.evaluate(() => {
+        const boxes = [...document.querySelectorAll('section, .card, .key li, .words li, h1, h2, h3')].map((e) => {
+          const { left, right, top, bottom } = e.getBoundingClientRect()
+          return { e, left, right, top, bottom }
+        })
+        const found: string[] = []
+        boxes.forEach((a, i) => {
+          for (const b of boxes.slice(0, i)) {
+            if (a.e.contains(b.e) || b.e.contains(a.e)) continue
+            if (a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1)
+              found.push(`${a.e.outerHTML.slice(0, 90)} / ${b.e.outerHTML.slice(0, 90)}`)
+          }
+        })
+        return found
+      })
+      expect(crossing, `${file} ${width}`).toEqual([])
+      await page.close()
+    }
+})
+
+test('what hovering shows the keyboard reaches: lines as labelled charts, hidden numbers as a table', async () => {
+  const [, file] = await pages()
+  const { page } = await browser.open()
+  await page.goto(pathToFileURL(file).href)
+  const line = page.locator('#x-lines ~ .wide .tr').nth(1)
+  const tip = line.locator('.tip')
+  expect(await tip.isVisible()).toBe(false)
+  await line.focus()
+  expect(await tip.isVisible()).toBe(true)
+  expect(await line.getAttribute('aria-label')).toMatch(
+    /^Roses, Revenue: Jun 2025 €78,230, lowest .* highest Mar 2024 €116,999$/,
+  )
+  expect(await tip.textContent()).toContain('€116,999')
+  const numbers = page.locator('section:has(#x-seasons) details')
+  await numbers.locator('summary').focus()
+  await page.keyboard.press('Enter')
+  expect(await numbers.locator('table').isVisible()).toBe(true)
+  expect(await numbers.locator('td', { hasText: '€116,999' }).count()).toBe(1)
+})
+
+test('forced colours keep the marks, and paper is light whatever the screen is', async () => {
+  const [, file] = await pages()
+  const { page } = await browser.open()
+  await page.emulateMedia({ forcedColors: 'active' })
+  await page.goto(pathToFileURL(file).href)
+  const dab = page.locator('#x-shops ~ .wide .dab').first()
+  expect(await dab.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgb(192, 240, 222)')
+  await page.emulateMedia({ forcedColors: 'none', colorScheme: 'dark' })
+  expect(await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)).toBe('rgb(24, 22, 17)')
+  expect(await dab.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgb(44, 85, 70)')
+  await page.emulateMedia({ colorScheme: 'dark', media: 'print' })
+  expect(await dab.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgb(192, 240, 222)')
+  expect(await page.evaluate(() => getComputedStyle(document.body).color)).toBe('rgb(33, 39, 48)')
+})
