@@ -1,6 +1,7 @@
 // @ts-check
 /** All benches, each figure beside its rival in the same run: `npm run bench`, or `npm run bench -- group read` for some. */
 import { groupBench } from './group.js'
+import { htmlBench } from './html.js'
 import { paintBench } from './paint.js'
 import { parquetBench } from './parquet.js'
 import { readBench } from './read.js'
@@ -11,6 +12,7 @@ import { summaryBench } from './summary.js'
 const BENCHES = {
   six: () => sixBench(),
   paint: () => paintBench(250_000),
+  html: () => htmlBench(),
   summary: () => summaryBench(),
   read: () => readBench(1_000_000),
   group: () => groupBench(5_000_000),

@@ -1,7 +1,7 @@
 // @ts-check
 /** Builds dist/: the library and the tool by tsc, and the JSON Schema of the report file from the one schema. */
 import { execFileSync } from 'node:child_process'
-import { chmodSync, existsSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
@@ -21,4 +21,8 @@ writeFileSync(
   new URL('../dist/report.schema.json', import.meta.url),
   `${JSON.stringify(reportJsonSchema(), null, 2)}\n`,
 )
+const { helpText } = await import(new URL('../dist/cli/main.js', import.meta.url).href)
+const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8'))
+const nothing = () => undefined
+writeFileSync(new URL('../dist/cli/help.txt', import.meta.url), helpText({ out: nothing, err: nothing }, version))
 chmodSync(new URL('../dist/cli/bin.js', import.meta.url), 0o755)

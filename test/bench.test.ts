@@ -1,5 +1,6 @@
 import { expect, test, vi } from 'vitest'
 import { groupBench } from '../bench/group.js'
+import { htmlBench } from '../bench/html.js'
 import { paintBench } from '../bench/paint.js'
 import { parquetBench } from '../bench/parquet.js'
 import { readBench } from '../bench/read.js'
@@ -13,11 +14,12 @@ test('the benches run, and tell each figure beside its rival', async () => {
   })
   sixBench([2000], 1)
   await paintBench(500)
+  await htmlBench([200], 2)
   await summaryBench()
   await readBench(2000)
   await groupBench(5000)
   await parquetBench(5000)
   log.mockRestore()
-  expect(lines.filter((line) => line.includes(' × ')).length).toBe(11)
-  expect(lines.filter((line) => line.includes('the measure')).length).toBe(6)
+  expect(lines.filter((line) => line.includes(' × ')).length).toBe(13)
+  expect(lines.filter((line) => line.includes('the measure')).length).toBe(8)
 })

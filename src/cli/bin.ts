@@ -1,6 +1,5 @@
 #!/usr/bin/env node
 import { readFileSync } from 'node:fs'
-import { main } from './main.js'
 
 const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
   version: string
@@ -10,31 +9,40 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EPIPE') process.exit(0)
   throw error
 })
-process.exitCode = await main({
-  argv: process.argv.slice(2),
-  version,
-  io: {
-    cwd: process.cwd(),
-    out: (text) => process.stdout.write(text),
-    err: (text) => process.stderr.write(text),
-    colors(asked) {
-      if (asked === false || (asked === undefined && (process.env.NO_COLOR ?? '') !== '')) return 1
-      if (asked === undefined && !process.stdout.isTTY) return 1
-      // What is piped into a pager says nothing of its colours: all that are common.
-      const depth = process.stdout.isTTY ? process.stdout.getColorDepth({ ...process.env, NO_COLOR: '' }) : 24
-      return depth === 4 || depth === 8 || depth === 24 ? depth : asked === true ? 8 : 1
+const argv = process.argv.slice(2)
+if (argv.length === 1 && (argv[0] === '--help' || argv[0] === '-h')) {
+  // Nothing is loaded for what never changes: the build has written it down.
+  process.stdout.write(readFileSync(new URL('help.txt', import.meta.url), 'utf8'))
+} else await run()
+
+async function run(): Promise<void> {
+  const { main } = await import('./main.js')
+  process.exitCode = await main({
+    argv,
+    version,
+    io: {
+      cwd: process.cwd(),
+      out: (text) => process.stdout.write(text),
+      err: (text) => process.stderr.write(text),
+      colors(asked) {
+        if (asked === false || (asked === undefined && (process.env.NO_COLOR ?? '') !== '')) return 1
+        if (asked === undefined && !process.stdout.isTTY) return 1
+        // What is piped into a pager says nothing of its colours: all that are common.
+        const depth = process.stdout.isTTY ? process.stdout.getColorDepth({ ...process.env, NO_COLOR: '' }) : 24
+        return depth === 4 || depth === 8 || depth === 24 ? depth : asked === true ? 8 : 1
+      },
+      // A locale that names no UTF-8 promises ASCII alone; one that names nothing says nothing.
+      unicode: () => {
+        const locale = process.env.LC_ALL || process.env.LC_CTYPE || process.env.LANG || ''
+        return locale === '' || !process.stdout.isTTY || /utf-?8/i.test(locale)
+      },
+      width: () => Math.max(60, Math.min(process.stdout.columns ?? 100, 120)),
+      terminal: process.stderr.isTTY === true,
+      clock: () => performance.now(),
+      today: () => {
+        const now = new Date()
+        return Date.UTC(now.getFullYear(), now.getMonth(), now.getDate()) / 86_400_000
+      },
     },
-    // A locale that names no UTF-8 promises ASCII alone; one that names nothing says nothing.
-    unicode: () => {
-      const locale = process.env.LC_ALL || process.env.LC_CTYPE || process.env.LANG || ''
-      return locale === '' || !process.stdout.isTTY || /utf-?8/i.test(locale)
-    },
-    width: () => Math.max(60, Math.min(process.stdout.columns ?? 100, 120)),
-    terminal: process.stderr.isTTY === true,
-    clock: () => performance.now(),
-    today: () => {
-      const now = new Date()
-      return Date.UTC(now.getFullYear(), now.getMonth(), now.getDate()) / 86_400_000
-    },
-  },
-})
+  })
+}

@@ -1,6 +1,4 @@
 import { Command, CommanderError, Option } from 'commander'
-import { printProblem } from '../problem/print.js'
-import { ProblemError, problem } from '../problem/problem.js'
 import type { Io } from './io.js'
 
 /** Exit codes: done; findings, or a count that is not as expected; wrong use or bad input. */
@@ -25,6 +23,11 @@ export async function main({
     return outcome.code
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : REFUSED
+    // Loaded here, for the tool's start should cost no more than it must.
+    const [{ printProblem }, { ProblemError, problem }] = await Promise.all([
+      import('../problem/print.js'),
+      import('../problem/problem.js'),
+    ])
     if (error instanceof ProblemError) {
       for (const p of error.problems) io.err(`${printProblem(p)}\n`)
       if (error.problems.length > 1) io.err(`${error.problems.length} problems; nothing was written\n`)
@@ -34,6 +37,11 @@ export async function main({
     io.err(`${printProblem(problem('internal', { why }))}\n`)
     return REFUSED
   }
+}
+
+/** What `acuarela --help` says; kept as a text by the build, so that it is told at once. */
+export function helpText(io: Io, version: string): string {
+  return createProgram(io, version, { code: DONE }).configureHelp({ helpWidth: 80 }).helpInformation()
 }
 
 function createProgram(io: Io, version: string, outcome: { code: number }): Command {

@@ -271,18 +271,32 @@ export interface WordsExhibit extends ExhibitHead {
   cells: readonly Cell[]
 }
 
-/** Every cell of an exhibit, in reading order. */
-export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
+/** Calls `visit` on every cell of an exhibit, in reading order. */
+export function eachCell(exhibit: Exhibit, visit: (cell: Cell | RecordCell) => void): void {
   switch (exhibit.kind) {
     case 'chart':
-      return exhibit.points
+      for (const point of exhibit.points) visit(point)
+      return
     case 'cards':
-      return exhibit.cards.flatMap(({ cell, versus }) => (versus === null ? [cell] : [cell, versus]))
+      for (const { cell, versus } of exhibit.cards) {
+        visit(cell)
+        if (versus !== null) visit(versus)
+      }
+      return
     case 'records':
-      return exhibit.records.flatMap(({ cells }) => cells)
+      for (const { cells } of exhibit.records) for (const cell of cells) visit(cell)
+      return
     case 'words':
-      return exhibit.cells
+      for (const cell of exhibit.cells) visit(cell)
+      return
     default:
-      return exhibit.rows.flatMap(({ cells }) => cells.filter((cell) => cell !== null))
+      for (const { cells } of exhibit.rows) for (const cell of cells) if (cell !== null) visit(cell)
   }
+}
+
+/** Every cell of an exhibit, in reading order. */
+export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
+  const cells: (Cell | RecordCell)[] = []
+  eachCell(exhibit, (cell) => cells.push(cell))
+  return cells
 }

@@ -30,5 +30,5 @@ export function barUse(bar: (Pick<Bar, 'from' | 'to'> & Partial<Pick<Bar, 'finis
 /** A drawing in its place; words for it stand beside it. A report's own is an image, never markup. */
 export function iconUse(name: string, own: Readonly<Record<string, string>> = {}): string {
   if (Object.hasOwn(own, name)) return `<img class="i" alt="" src="${escapeText(own[name])}">`
-  return `<svg class="i" aria-hidden="true"><use href="#i-${name}"/></svg>`
+  return `<svg class=i aria-hidden=true><use href=#i-${name} /></svg>`
 }

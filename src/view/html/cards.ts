@@ -1,7 +1,7 @@
 import type { Card, CardsExhibit, PageRecord, RecordsExhibit, WordsExhibit } from '../../page/page.js'
 import { iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
-import { cellInside, tableCell, trendMarkup, type Writing } from './cell.js'
+import { tableCell, trendMarkup, type Writing } from './cell.js'
 
 /** Cards in a row, their parts in line with each other. */
 export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
@@ -30,10 +30,9 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
     ({ label, numeric }) => `<th scope="col"${numeric ? ' class="n"' : ''}>${escapeText(label)}</th>`,
   )
   const rows = exhibit.records.map(({ record, cells }) => {
-    const own = cells.map((cell, c) => {
-      const markup = tableCell(cell, writing, { draw: 'number', icon: 'before' })
-      return exhibit.columns[c].numeric ? markup : markup.replace('<td', '<td class="x"')
-    })
+    const own = cells.map((cell, c) =>
+      tableCell(cell, writing, { draw: 'number', icon: 'before' }, undefined, exhibit.columns[c].numeric ? '' : 'x'),
+    )
     return `<tr><th scope="row"><span>${record}</span></th>${own.join('')}</tr>`
   })
   return `<div class="wide" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
@@ -48,13 +47,9 @@ function oneMarkup(exhibit: RecordsExhibit, { record, cells }: PageRecord, i: nu
     at < 0 || at >= records.length ? '' : `<a href="#${escapeText(id(at))}">${text}</a>`
   const rows = exhibit.columns.map(
     ({ label, numeric }, c) =>
-      `<tr><th scope="row"><span>${escapeText(label)}</span></th>${numeric ? tableCell(cells[c], writing, { draw: 'number', icon: 'before' }) : `<td class="x"><span${classOf(cells[c].look.fill === null ? writing.classes.of(cells[c].look) : `dab ${writing.classes.of(cells[c].look)}`)}>${cellInside(cells[c], writing)}</span></td>`}<td><span><b>${escapeText(exhibit.averages[c])}</b></span></td><td><span><b>${escapeText(exhibit.totals[c])}</b></span></td></tr>`,
+      `<tr><th scope="row"><span>${escapeText(label)}</span></th>${tableCell(cells[c], writing, { draw: 'number', icon: 'before' }, undefined, numeric ? '' : 'x')}<td><span><b>${escapeText(exhibit.averages[c])}</b></span></td><td><span><b>${escapeText(exhibit.totals[c])}</b></span></td></tr>`,
   )
   return `<article class="one" id="${escapeText(id(i))}"><p class="cap">Row ${record}</p><p class="pos">${i + 1} of ${records.length} ${link(i - 1, 'previous')} ${link(i + 1, 'next')} ${match < 0 ? '' : link(match, 'next painted')}</p><table class="grid close"><caption class="v">Row ${record}</caption><thead><tr><td></td><th scope="col" class="n">This row</th><th scope="col" class="n">Average</th><th scope="col" class="n">Total</th></tr></thead><tbody>${rows.join('')}</tbody></table></article>`
-}
-
-function classOf(kind: string): string {
-  return kind === '' ? '' : ` class="${kind}"`
 }
 
 /** Sentences, each status with its drawing. */

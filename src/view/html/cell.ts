@@ -1,3 +1,4 @@
+import type { Look } from '../../look/look.js'
 import type { Cell, ColumnStyle, Heading, RecordCell, Trend } from '../../page/page.js'
 import { barUse, dotUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
@@ -18,7 +19,7 @@ export function cellInside(cell: Cell | RecordCell, { icons }: Writing, style: C
   const { look, statusText } = cell
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, icons)
   const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
-  const words = statusText === '' ? '' : `<span class="v">${escapeText(statusText)}, </span>`
+  const words = statusText === '' ? '' : `<span class=v>${escapeText(statusText)}, </span>`
   const text = escapeText(cell.text)
   const number = look.hide === 'value' ? `<span class="v">${text}</span>` : `<b>${text}</b>`
   const before = style.icon === 'after' ? '' : icon
@@ -48,16 +49,57 @@ export function headingMarkup(heading: Heading, text: string, { classes, icons }
   return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${own}${flagMarkup(heading)}</span>`
 }
 
-/** A cell of a table. A dab is painted paper, a block the whole cell. */
-export function tableCell(cell: Cell | RecordCell | null, writing: Writing, style: ColumnStyle): string {
-  if (cell === null) return '<td></td>'
-  const kind = writing.classes.of(cell.look)
-  const inside = cellInside(cell, writing, style)
-  const title = cell.look.hide === 'value' ? ` title="${escapeText(cell.hint)}"` : ''
-  if (style.draw === 'block')
-    return `<td class="block${kind === '' ? '' : ` ${kind}`}"${title}><span>${inside}</span></td>`
-  const dab = cell.look.fill === null ? kind : `dab ${kind}`
-  return `<td${title}><span${dab === '' ? '' : ` class="${dab}"`}>${inside}</span></td>`
+/** What stands before the number of a cell and behind it, as far as its look alone decides. */
+interface Frame {
+  open: string
+  close: string
+}
+
+/** Frames by look, for one way to draw a column: cells share few looks, and a page has many cells. */
+export type Frames = Map<Look, Frame>
+
+/**
+ * A cell of a table. A dab is painted paper, a block the whole cell. The end tag of a cell may be left out (HTML, 13.1.2.4), and on a large
+ * page that counts.
+ */
+export function tableCell(
+  cell: Cell | RecordCell | null,
+  writing: Writing,
+  style: ColumnStyle,
+  frames: Frames = new Map(),
+  kind = '',
+): string {
+  if (cell === null) return '<td>'
+  const { look, flag } = cell
+  // What only one cell has is written for it alone.
+  if (look.hide === 'value' || cell.bar !== null || cell.extent !== null || look.picture !== null) {
+    const title = look.hide === 'value' ? ` title="${escapeText(cell.hint)}"` : ''
+    const { open, close } = frameOf(look, writing, style, kind, title)
+    return `${open}${cellInside(cell, writing, style)}${close}`
+  }
+  let frame = frames.get(look)
+  if (frame === undefined) {
+    const { open } = frameOf(look, writing, style, kind, '')
+    const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, writing.icons)
+    const words = cell.statusText === '' ? '' : `<span class=v>${escapeText(cell.statusText)}, </span>`
+    const after = style.icon === 'after'
+    frame = { open: `${open}${after ? '' : icon}${words}<b>`, close: `</b>${after ? icon : ''}` }
+    frames.set(look, { ...frame })
+  }
+  return flag === null
+    ? `${frame.open}${escapeText(cell.text)}${frame.close}</span>`
+    : `${frame.open}${escapeText(cell.text)}${frame.close}${flagMarkup(cell)}</span>`
+}
+
+function frameOf(look: Look, { classes }: Writing, { draw }: ColumnStyle, kind: string, title: string): Frame {
+  const style = classes.of(look)
+  if (draw === 'block')
+    return {
+      open: `<td class="${['block', kind, style].filter((k) => k !== '').join(' ')}"${title}><span>`,
+      close: '</span>',
+    }
+  const own = kind === '' ? '' : ` class=${kind}`
+  return { open: `<td${own}${title}><span${style === '' ? '' : ` class=${style}`}>`, close: '</span>' }
 }
 
 /** A line of values; hovering, or reaching it by keyboard, shows it as a small labelled chart. */

@@ -1,7 +1,7 @@
-import type { Cell, ColumnHeading, GridExhibit } from '../../page/page.js'
+import type { Cell, ColumnHeading, GridExhibit, Row, Trend } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { type WrittenRow, writtenRows } from '../rows.js'
-import { cellInside, headingMarkup, tableCell, trendMarkup, type Writing } from './cell.js'
+import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing } from './cell.js'
 
 /** From this many columns on a heatmap takes the whole width. */
 const MANY = 12
@@ -12,7 +12,9 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const edges = heat ? yearEdges(exhibit.columnHeadings) : new Set<number>()
   const head = exhibit.columnHeadings.map((row, r) => headMarkup(exhibit, row, r, edges)).join('')
   const rows = writtenRows(exhibit)
-  const body = rows.map((own) => rowMarkup(own, exhibit, writing, edges)).join('\n')
+  const frames = exhibit.styles.map((): Frames => new Map())
+  let body = ''
+  for (const own of rows) body += `${rowMarkup(own, exhibit, writing, edges, frames)}\n`
   const caption = [exhibit.title, exhibit.note, exhibit.periodText]
     .filter((text) => text !== null && text !== '')
     .join(', ')
@@ -89,36 +91,54 @@ function rowMarkup(
   exhibit: GridExhibit,
   writing: Writing,
   edges: ReadonlySet<number>,
+  frames: readonly Frames[],
 ): string {
-  const kinds: string[] = []
-  if (row.depth > 1 && exhibit.nest === 'indented') kinds.push(`d${Math.min(row.depth, 4)}`)
-  if (row.group) kinds.push('g')
-  else if (row.heading.level !== 'detail') kinds.push(row.depth === 0 ? 't' : 's')
-  else if (exhibit.nest === 'columns' && heads[0] !== '') kinds.push('f')
-  const kind = kinds.length === 0 ? '' : ` class="${kinds.join(' ')}"`
-  const headings = heads.map((text, k) => {
-    if (text === '' && k !== own) return '<td></td>'
-    const scope = row.group || k < own ? 'rowgroup' : 'row'
-    return `<th scope="${scope}">${k === own ? headingMarkup(row.heading, text, writing) : `<span>${escapeText(text)}</span>`}</th>`
-  })
-  const cells = row.cells.map((cell, c) => ({
-    at: c,
-    markup:
-      exhibit.kind === 'heatmap' ? heatCell(cell, writing, edges.has(c)) : tableCell(cell, writing, exhibit.styles[c]),
-  }))
-  const lines = (k: number): string => `<td class="k">${trendMarkup(row.trends[k] ?? null)}</td>`
-  return `<tr${kind}>${headings.join('')}${withTrends(exhibit, cells, lines)}</tr>`
+  const kind = rowKind(row, heads, exhibit)
+  let headings = ''
+  for (let k = 0; k < heads.length; k++) {
+    const text = heads[k]
+    if (text === '' && k !== own) headings += '<td>'
+    else if (k === own)
+      headings += `<th scope=${row.group ? 'rowgroup' : 'row'}>${headingMarkup(row.heading, text, writing)}</th>`
+    else headings += `<th scope=rowgroup><span>${escapeText(text)}</span></th>`
+  }
+  let out = `<tr${kind}>${headings}`
+  const { trends, styles } = exhibit
+  let k = 0
+  for (let c = 0; c < row.cells.length; c++) {
+    for (; k < trends.length && trends[k].at <= c; k++) out += lineCell(row.trends[k])
+    const cell = row.cells[c]
+    out +=
+      exhibit.kind === 'heatmap'
+        ? heatCell(cell, writing, edges.has(c))
+        : tableCell(cell, writing, styles[c], frames[c])
+  }
+  for (; k < trends.length; k++) out += lineCell(row.trends[k])
+  return `${out}</tr>`
+}
+
+/** The class of a row, by what it is. */
+function rowKind(row: Row, heads: readonly string[], { nest }: GridExhibit): string {
+  const indent = row.depth > 1 && nest === 'indented' ? `d${Math.min(row.depth, 4)}` : ''
+  const first = nest === 'columns' && heads[0] !== '' ? 'f' : ''
+  const own = row.group ? 'g' : row.heading.level === 'detail' ? first : row.depth === 0 ? 't' : 's'
+  if (indent === '' && own === '') return ''
+  return ` class="${indent}${indent !== '' && own !== '' ? ' ' : ''}${own}"`
+}
+
+function lineCell(trend: Trend | null): string {
+  return `<td class=k>${trendMarkup(trend)}`
 }
 
 function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
-  if (cell === null) return '<td></td>'
+  if (cell === null) return '<td>'
   const { look } = cell
   // A cell without a value is hatched, so that it is not taken for a low one.
   const kinds = [writing.classes.of(look), cell.value === null && look.fill === null ? 'no' : '', edge ? 'e' : '']
     .filter((k) => k !== '')
     .join(' ')
   const kind = kinds === '' ? '' : ` class="${kinds}"`
-  return `<td${kind} title="${escapeText(cell.hint)}">${cellInside(cell, writing)}</td>`
+  return `<td${kind} title="${escapeText(cell.hint)}">${cellInside(cell, writing)}`
 }
 
 /** The numbers that are hidden, as a plain table behind a heading to be opened: hovering is not for everyone. */

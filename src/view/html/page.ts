@@ -1,4 +1,4 @@
-import { type ChartExhibit, cellsOf, type Exhibit, type Page } from '../../page/page.js'
+import { type ChartExhibit, type Exhibit, eachCell, type Page } from '../../page/page.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import type { DrawingDocument, DrawnPanel } from '../chart.js'
 import { iconSymbols } from '../icon.js'
@@ -164,7 +164,10 @@ function iconsOf(exhibits: readonly Exhibit[]): Set<string> {
     if ('rows' in exhibit)
       for (const { heading } of exhibit.rows) if (heading.look.icon !== null) names.add(heading.look.icon)
     if (exhibit.kind === 'cards') for (const { change } of exhibit.cards) if (change !== null) names.add(change.icon)
-    if (exhibit.kind !== 'chart') for (const { look } of cellsOf(exhibit)) if (look.icon !== null) names.add(look.icon)
+    if (exhibit.kind !== 'chart')
+      eachCell(exhibit, ({ look }) => {
+        if (look.icon !== null) names.add(look.icon)
+      })
   }
   // `direction` in a legend stands for the three arrows it becomes.
   if (names.delete('direction')) for (const name of ['up', 'level', 'down']) names.add(name)

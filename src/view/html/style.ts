@@ -66,7 +66,7 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .t:first-child th,.t:first-child td{border-bottom:1.5px solid var(--soot)}
 .t:last-child th,.t:last-child td{border-top:1.5px solid var(--soot)}
 .t+.g th,.t+.g td,.g:first-child th,.g:first-child td{border-top:0}
-.dab{box-shadow:inset 0 -2px 0 var(--edge)}
+.dab,td>span[class]{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
 .sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
 .i{width:15px;height:15px;flex:none;display:block}
 .bar{flex:none;display:block;width:96px;height:13px;position:relative}
