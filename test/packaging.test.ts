@@ -36,6 +36,7 @@ test('the package holds what a user needs and nothing else', async () => {
     'dist .d.ts',
     'dist .js',
     'dist .json',
+    'dist .txt',
     'examples/brezal/generate.js',
     'examples/brezal/spring.acuarela.yaml',
     'examples/brezal/world.js',

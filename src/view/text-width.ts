@@ -14,7 +14,12 @@ const WIDE =
 /** Text cut to a width, with a sign of it. */
 export function cutTo(text: string, size: number, width: number): string {
   if (textWidth(text, size) <= width) return text
-  let cut = [...text]
-  while (cut.length > 1 && textWidth(`${cut.join('')}…`, size) > width) cut = cut.slice(0, -1)
-  return `${cut.join('').trimEnd()}…`
+  let used = textWidth('…', size)
+  let cut = ''
+  for (const c of text) {
+    used += textWidth(c, size)
+    if (used > width && cut !== '') break
+    cut += c
+  }
+  return `${cut.trimEnd()}…`
 }

@@ -133,7 +133,7 @@ test('forced colours keep the marks, and paper is light whatever the screen is',
   const { page } = await browser.open()
   await page.emulateMedia({ forcedColors: 'active' })
   await page.goto(pathToFileURL(file).href)
-  const dab = page.locator('#x-shops ~ .wide .dab').first()
+  const dab = page.locator('#x-shops ~ .wide td > span[class]').first()
   expect(await dab.evaluate((e) => getComputedStyle(e).backgroundColor)).toBe('rgb(192, 240, 222)')
   await page.emulateMedia({ forcedColors: 'none', colorScheme: 'dark' })
   expect(await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)).toBe('rgb(24, 22, 17)')

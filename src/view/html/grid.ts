@@ -97,7 +97,7 @@ function rowMarkup(
   let headings = ''
   for (let k = 0; k < heads.length; k++) {
     const text = heads[k]
-    if (text === '' && k !== own) headings += '<td>'
+    if (text === '' && k !== own) headings += '<td></td>'
     else if (k === own)
       headings += `<th scope=${row.group ? 'rowgroup' : 'row'}>${headingMarkup(row.heading, text, writing)}</th>`
     else headings += `<th scope=rowgroup><span>${escapeText(text)}</span></th>`
