@@ -1,6 +1,7 @@
 import { numberPrinter } from '../format/format.js'
 import type { PageRecord, RecordsExhibit } from '../page/page.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { printerFor } from '../rule/print.js'
 import type { Axis } from '../summary/axis.js'
 import type { Level, Summary } from '../summary/summarise.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
@@ -115,7 +116,7 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     records,
     count: table.length,
     one,
-    averages: columns.map(({ name }) => statistic(table, name, make.printer(name), true)),
+    averages: columns.map(({ name }) => statistic(table, name, meanPrinter(answered, table, name), true)),
     totals: columns.map(({ name }) =>
       total !== undefined && whole !== undefined && report.measures.has(name)
         ? total.cell(whole.summary.levels[0][0], 0, 0, name).text
@@ -124,6 +125,13 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     legends,
     notes: said,
   }
+}
+
+/** A mean may need digits that no value has. */
+function meanPrinter({ report }: Answered, table: Table, name: string): (value: number) => string {
+  const type = table.columns.get(name)?.type
+  const unit = type?.kind === 'number' ? type.unit : { is: 'none' as const }
+  return printerFor(report.measures.get(name)?.format, unit, report.locale)
 }
 
 /** The mean or the sum of a column of numbers, as text; percents have no sum. */

@@ -1,0 +1,32 @@
+// @ts-check
+/** Paints the examples of docs/gallery.md into docs/gallery/: `npm run docs`. */
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { serverDocument } from 'acuarela/node'
+import { openReport } from 'acuarela/report'
+import { toSvg } from 'acuarela/svg'
+
+const docs = new URL('../docs/', import.meta.url)
+
+/** The pictures by file name. */
+export async function galleryPictures() {
+  const blocks = [...readFileSync(new URL('gallery.md', docs), 'utf8').matchAll(/```yaml\n([\s\S]*?)```/g)].map(
+    ([, y]) => y,
+  )
+  const [base, ...examples] = blocks
+  const data = Object.fromEntries(
+    ['sales', 'budget'].map((name) => [name, readFileSync(new URL(`../examples/brezal/${name}.csv`, import.meta.url))]),
+  )
+  const pictures = /** @type {Map<string, string>} */ (new Map())
+  // All in one report: what is painted only in one of them is told apart by its name.
+  const report = `${base}exhibits:\n${examples.map((example) => example.replace(/^exhibits:\n/, '')).join('')}`
+  for (const { name, text } of await toSvg(await openReport(report, data), { document: serverDocument() }))
+    pictures.set(`gallery-${name}.svg`, text)
+  return pictures
+}
+
+if (process.argv[1]?.endsWith('gallery.js')) {
+  const folder = new URL('gallery/', docs)
+  rmSync(folder, { recursive: true, force: true })
+  mkdirSync(folder, { recursive: true })
+  for (const [name, text] of await galleryPictures()) writeFileSync(new URL(name, folder), text)
+}
