@@ -71,6 +71,7 @@ const TERMINALS = {
   'tool-rules': ['rules', 'spring.acuarela.yaml'],
   'tool-tally': ['tally', 'spring.acuarela.yaml', '--against', 'target=70000', '--expect', 'behind <= 3'],
   'tool-rehearse': ['rehearse', 'spring.acuarela.yaml'],
+  'tool-paint': ['paint', 'spring.acuarela.yaml', '--exhibit', 'shops', '--exhibit', 'lines'],
   'tool-proof': ['proof', 'careless.acuarela.yaml'],
 }
 for (const [name, args] of Object.entries(TERMINALS)) terminal(name, ...args)
@@ -82,9 +83,12 @@ const address = server.httpServer.address()
 const port = typeof address === 'object' && address !== null ? address.port : 0
 
 const browser = await chromium.launch({ executablePath, args: BROWSER_FLAGS })
-/** @param {string} url @param {string} name @param {{ fullPage?: boolean, target?: string }} [options] */
-async function shoot(url, name, { fullPage = false, target } = {}) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+/** @param {string} url @param {string} name @param {{ fullPage?: boolean, target?: string, dark?: boolean }} [options] */
+async function shoot(url, name, { fullPage = false, target, dark = false } = {}) {
+  const page = await browser.newPage({
+    viewport: { width: 1280, height: 800 },
+    colorScheme: dark ? 'dark' : 'light',
+  })
   await page.goto(url)
   if (target !== undefined) await page.getByLabel('Shop target').fill(target)
   await page.waitForTimeout(300)
@@ -92,6 +96,7 @@ async function shoot(url, name, { fullPage = false, target } = {}) {
   await page.close()
 }
 await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-page.png', { fullPage: true })
+await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-dark.png', { fullPage: true, dark: true })
 await shoot(pathToFileURL(join(made, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(made, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(made, 'prices.html')).href, 'prices-page.png')
