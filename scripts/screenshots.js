@@ -96,6 +96,7 @@ async function shoot(url, name, { fullPage = false, target, dark = false } = {})
   await page.close()
 }
 await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-page.png', { fullPage: true })
+await shoot(`${pathToFileURL(join(made, 'spring.html')).href}#x-shops`, 'demo-shops.png')
 await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-dark.png', { fullPage: true, dark: true })
 await shoot(pathToFileURL(join(made, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(made, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })

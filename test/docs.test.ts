@@ -27,10 +27,11 @@ test('the README’s report is painted by the README’s commands', async () => 
         .split(/\s+/)
         .slice(2),
     )
-  expect(commands).toHaveLength(4)
+  expect(commands).toHaveLength(5)
   for (const args of commands) expect(await acuarela(args, cwd)).toMatchObject({ code: 0 })
   expect(readdirSync(cwd)).toContain('first.acuarela.yaml')
   expect(readdirSync(join(cwd, 'out')).sort()).toEqual(['shops.html', 'shops.json'])
+  expect(readdirSync(join(cwd, 'pages')).sort()).toEqual(['shops-Coast.pdf', 'shops-Upland.pdf', 'shops-Valley.pdf'])
 })
 
 test('the README’s mistake reads as the README says', async () => {

@@ -224,7 +224,10 @@ test('wrong use of the tool is exit code 2, with the way out on standard error',
     [['pain', 'r.acuarela.yaml'], 'Did you mean paint?'],
     [['paint'], 'report'],
     [['paint', 'r.acuarela.yaml', '--too', 'html'], 'Did you mean --to?'],
-    [['paint', 'r.acuarela.yaml', '--to', 'htm'], "cannot write 'htm'; --to takes html, json"],
+    [
+      ['paint', 'r.acuarela.yaml', '--to', 'htm'],
+      "cannot write 'htm'; --to takes html, svg, png, pdf, text, json, csv",
+    ],
     [['paint', 'r.acuarela.yaml', '--to', 'html,json'], '2 formats go to a folder; name it with --out'],
     [['paint', 'r.acuarela.yaml', '--out', 'x.docx'], "cannot write 'docx'"],
     [['paint', 'r.acuarela.yaml', '--where', 'region ='], 'the expression ends too early'],
@@ -250,11 +253,12 @@ test('help is on standard output, with examples and exit codes', async () => {
   )
 })
 
-test('without --to and --out a reading is printed; --out alone goes by its ending; results are clean on standard output', async () => {
+test('without --to and --out the report is printed as text; --out alone goes by its ending; results are clean on standard output', async () => {
   const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
   const reading = await acuarela(['paint', 'r.acuarela.yaml'], cwd)
   expect([reading.code, reading.err]).toEqual([0, ''])
-  expect(reading.out).toContain('revenue, ahead (from €15 (target)): 2 — Quay Lane €30, Old Mill €20')
+  expect(reading.out).toContain('✓  ahead from €15 (target) · 2\n')
+  expect(reading.out).toMatch(/Quay Lane +✓ €30/)
   const one = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'page.html', '--quiet'], cwd)
   expect([one.code, one.out, one.err]).toEqual([0, '', ''])
   expect(await readFile(join(cwd, 'page.html'), 'utf8')).toMatch(/^<!doctype html>/)

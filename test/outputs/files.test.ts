@@ -1,5 +1,6 @@
 import { readdir, readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import { openReportFile } from 'acuarela/node'
 import { toText } from 'acuarela/terminal'
 import Papa from 'papaparse'
@@ -79,6 +80,14 @@ exhibits: [{ name: t, table: { rows: shop, show: x } }]
   const cwd = await folder({ 's.csv': `shop,x\n${lines.join('\n')}\n`, 'r.acuarela.yaml': report })
   const run = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.pdf', '--paper', 'Letter'], cwd)
   expect([run.code, run.err]).toEqual([0, 'wrote r.pdf\n'])
+  // On a screen the head stays while the rows scroll under it.
+  await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html'], cwd)
+  const { page: screen } = await browser.open()
+  await screen.goto(pathToFileURL(join(cwd, 'r.html')).href)
+  const box = screen.locator('.long')
+  await box.evaluate((e) => e.scrollTo(0, 20_000))
+  const head = await box.locator('thead').boundingBox()
+  expect(head?.y).toBeCloseTo((await box.boundingBox())?.y ?? -1, 0)
   const pdf = await getDocumentProxy(new Uint8Array(await readFile(join(cwd, 'r.pdf'))))
   const seen: string[] = []
   expect(pdf.numPages).toBeGreaterThan(20)

@@ -46,6 +46,8 @@ footer h2{font-size:14px;color:var(--quiet)}
 footer ul{margin:4px 0 0;padding:0;list-style:none}
 .v{position:absolute;width:1px;height:1px;margin:-1px;padding:0;overflow:hidden;clip-path:inset(50%);white-space:nowrap;border:0}
 .wide{overflow-x:auto;position:relative}
+.long{overflow:auto;max-height:92vh}
+.long thead{position:sticky;top:0;z-index:2;background:var(--paper)}
 table{border-collapse:separate;border-spacing:0}
 th,td{unicode-bidi:isolate}
 th{font-weight:600;text-align:left}
@@ -165,7 +167,8 @@ td>.tr{display:inline-block;padding:0;min-height:0}
 html{background:none}
 body{-webkit-print-color-adjust:exact;print-color-adjust:exact}
 main{max-width:none;padding:0;zoom:.72}
-.wide{overflow:visible}
+.wide,.long{overflow:visible;max-height:none}
+.long thead{position:static}
 .nums,.tip{display:none}
 .heat td{min-width:0}
 .heat thead th{padding:2px 0;font-size:10.5px}
