@@ -258,7 +258,7 @@ test('without --to and --out the report is printed as text; --out alone goes by 
   const reading = await acuarela(['paint', 'r.acuarela.yaml'], cwd)
   expect([reading.code, reading.err]).toEqual([0, ''])
   expect(reading.out).toContain('✓  ahead from €15 (target) · 2\n')
-  expect(reading.out).toMatch(/Quay Lane +✓ €30/)
+  expect(reading.out).toMatch(/Quay Lane +✓ +€30/)
   const one = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'page.html', '--quiet'], cwd)
   expect([one.code, one.out, one.err]).toEqual([0, '', ''])
   expect(await readFile(join(cwd, 'page.html'), 'utf8')).toMatch(/^<!doctype html>/)
