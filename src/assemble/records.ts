@@ -3,8 +3,8 @@ import type { PageRecord, RecordsExhibit } from '../page/page.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { printerFor } from '../rule/print.js'
 import type { Axis } from '../summary/axis.js'
-import type { Level, Summary } from '../summary/summarise.js'
-import { createTable, type Table, type TableColumn } from '../table/table.js'
+import { type Level, measureColumn, type Summary } from '../summary/summarise.js'
+import { createTable, type Table } from '../table/table.js'
 import {
   type Answered,
   type Asked,
@@ -53,15 +53,7 @@ export async function answerRecords(
     const values = can
       ? measureRows(table, measure, report.measures, parameters)
       : new Float64Array(table.length).fill(Number.NaN)
-    const column: TableColumn = {
-      name: measure.name,
-      label: measure.label,
-      column: { kind: 'number', values },
-      type: { kind: 'number', unit: measure.unit },
-    }
-    if (measure.format !== undefined) column.format = measure.format
-    if (measure.better !== undefined) column.better = measure.better
-    columns.set(measure.name, column)
+    columns.set(measure.name, measureColumn(values, measure))
   }
   const rows = createTable(table.length, columns.values())
   const shown = exhibit.show.filter((name) => report.measures.has(name))

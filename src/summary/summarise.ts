@@ -193,7 +193,8 @@ function makeLevel(
   return { table: createTable(frame.count, made), mixed }
 }
 
-function measureColumn(values: Float64Array, own: Measure): TableColumn {
+/** The values of a measure as a column, with what its numbers mean. */
+export function measureColumn(values: Float64Array, own: Measure): TableColumn {
   const column: TableColumn = {
     name: own.name,
     label: own.label,
