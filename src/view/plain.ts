@@ -3,7 +3,14 @@ import type { Cell, Exhibit, Heading, RecordCell } from '../page/page.js'
 
 /** The same exhibit without paint, to stand beside the painted one. Numbers that rules hide are shown. */
 export function plainTwin(exhibit: Exhibit): Exhibit {
-  const head = { title: `${exhibit.title}, plain`, legends: [], notes: [], plain: false, beside: false }
+  const head = {
+    name: `${exhibit.name}-plain`,
+    title: `${exhibit.title}, plain`,
+    legends: [],
+    notes: [],
+    plain: false,
+    beside: false,
+  }
   switch (exhibit.kind) {
     case 'chart': {
       const points = exhibit.points.map((point) => {

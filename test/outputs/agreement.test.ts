@@ -178,7 +178,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
   }
 })
 
-test('text fits the width that it is given, wide characters counted as two, and keeps to ASCII where asked', async () => {
+test('text fits the width that it is given, wide characters counted as two', async () => {
   const wide =
     'title: 幅\nlocale: ja\nsources: { s: { file: s.csv } }\nmeasures: { x: sum(x) }\nrules: [{ paint: x, bar: {} }]\nexhibits: [{ name: t, table: { rows: k, columns: c, show: x, totals: top } }]\n'
   const csv = [

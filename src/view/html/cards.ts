@@ -1,7 +1,7 @@
 import type { Card, CardsExhibit, PageRecord, RecordsExhibit, WordsExhibit } from '../../page/page.js'
 import { iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
-import { tableCell, trendMarkup, type Writing } from './cell.js'
+import { tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
 
 /** Cards in a row, their parts in line with each other. */
 export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
@@ -22,9 +22,6 @@ function cardMarkup({ label, cell, change, note, trend }: Card, writing: Writing
   return `<article class="card${box === '' ? '' : ` ${box}`}"><p class="cap">${escapeText(label)}</p>${value}${status}${flag}${against}${words}${trend === null ? '' : trendMarkup(trend)}</article>`
 }
 
-/** With more rows than this a table scrolls by itself, under a head that stays. */
-const LONG = 40
-
 /** Rows of the source: as a table, or each by itself beside the averages of all. */
 export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string {
   if (exhibit.one)
@@ -38,7 +35,7 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
     )
     return `<tr><th scope="row"><span>${record}</span></th>${own.join('')}</tr>`
   })
-  return `<div class="wide${rows.length > LONG ? ' long' : ''}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
+  return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }
 
 /** One record: its values beside the average and the total of all, its place, and ways to its neighbours and to the next painted one. */

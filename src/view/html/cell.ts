@@ -12,6 +12,14 @@ export interface Writing {
   icons: Readonly<Record<string, string>>
 }
 
+/** With more rows than this a table scrolls by itself, under a head that stays. */
+const LONG = 40
+
+/** The class of what a table lies in, by its rows. */
+export function wideClass(rows: number): string {
+  return rows > LONG ? 'wide long' : 'wide'
+}
+
 const NUMBER: ColumnStyle = { draw: 'number', icon: 'before' }
 
 /** What stands inside a cell: picture, drawing, the words of the status, bar or dot, the number and its flag. */
@@ -84,7 +92,7 @@ export function tableCell(
     const words = cell.statusText === '' ? '' : `<span class=v>${escapeText(cell.statusText)}, </span>`
     const after = style.icon === 'after'
     frame = { open: `${open}${after ? '' : icon}${words}<b>`, close: `</b>${after ? icon : ''}` }
-    frames.set(look, { ...frame })
+    frames.set(look, frame)
   }
   return flag === null
     ? `${frame.open}${escapeText(cell.text)}${frame.close}</span>`

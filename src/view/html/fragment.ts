@@ -3,6 +3,7 @@ import { PIGMENTS, SOOT } from '../../color/pigments.js'
 import type { Legend } from '../../look/legend.js'
 import type { Look } from '../../look/look.js'
 import type { CardsExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
+import { aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
 import { glyph } from '../glyph.js'
@@ -18,11 +19,7 @@ const FONT = 'font-family:Arial,Helvetica,sans-serif'
  * drawing that a mail reader would drop. Icons are signs of the font, charts are bars in a table.
  */
 export function toFragment(page: Page): string {
-  const about = [
-    page.asOfText === null ? '' : `as of ${page.asOfText}`,
-    page.where === null ? '' : `where ${page.where}`,
-  ]
-  const by = about.filter((text) => text !== '').join(' · ')
+  const by = aboutPage({ ...page, sources: [] }).join(' · ')
   const parts = [
     `<div lang="${escapeText(page.locale)}" style="${FONT};font-size:14px;line-height:1.4;color:${colorText(SOOT)}">`,
     `<h2 style="margin:0 0 4px;font-size:22px">${escapeText(page.title)}</h2>`,
@@ -40,11 +37,9 @@ function small(text: string): string {
 }
 
 function exhibitMarkup(exhibit: Exhibit): string {
-  const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null)
-  const about = [note, exhibit.periodText].filter((text) => text !== null && text !== '').join(' · ')
   return [
     `<h3 style="margin:22px 0 2px;font-size:17px">${escapeText(exhibit.title)}</h3>`,
-    small(about),
+    small(aboutExhibit(exhibit)),
     inside(exhibit),
     ...exhibit.legends.map((legend) => legendMarkup(legend, exhibit.legends.length === 1)),
     ...exhibit.notes.map(small),

@@ -1,10 +1,8 @@
 import type { Cell, ColumnHeading, GridExhibit, Row, Trend } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { type WrittenRow, writtenRows } from '../rows.js'
-import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing } from './cell.js'
+import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
 
-/** With more rows than this a table scrolls by itself, under a head that stays. */
-const LONG = 40
 /** From this many columns on a heatmap takes the whole width. */
 const MANY = 12
 
@@ -28,7 +26,7 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
       ? 'grid'
       : `grid ${exhibit.spacing}`
   const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
-  return `<div class="wide${rows.length > LONG ? ' long' : ''}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="${kind}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+  return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="${kind}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
 <tbody>${body}</tbody></table></div>${none}`
 }
 

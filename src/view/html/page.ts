@@ -1,5 +1,6 @@
 import { type ChartExhibit, type Exhibit, eachCell, type Page } from '../../page/page.js'
 import { ProblemError, problem } from '../../problem/problem.js'
+import { aboutExhibit, aboutPage } from '../about.js'
 import type { DrawingDocument, DrawnPanel } from '../chart.js'
 import { iconSymbols } from '../icon.js'
 import { escapeText } from '../markup.js'
@@ -51,15 +52,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<str
       parts.push(markup)
     }
   }
-  const about = [
-    page.asOfText === null ? '' : `as of ${page.asOfText}`,
-    ...page.sources,
-    page.where === null ? '' : `where ${page.where}`,
-  ]
-  const by = about
-    .filter((text) => text !== '')
-    .map(escapeText)
-    .join(' · ')
+  const by = aboutPage(page).map(escapeText).join(' · ')
   const lead = page.note === null ? '' : `<p class="lead">${escapeText(page.note)}</p>`
   return `<!doctype html>
 <html lang="${escapeText(page.locale)}">
@@ -109,9 +102,8 @@ function exhibitMarkup(
   charts: ReadonlyMap<Exhibit, DrawnPanel[]>,
   heading: 'h2' | 'h3',
 ): string {
-  const id = `x-${encodeURIComponent(exhibit.name.toWellFormed())}${exhibit.title.endsWith(', plain') ? '-plain' : ''}`
-  const note = [exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null), exhibit.periodText]
-  const about = note.filter((text) => text !== null && text !== '').join(' · ')
+  const id = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
+  const about = aboutExhibit(exhibit)
   const alone = exhibit.legends.length === 1
   const legends =
     exhibit.legends.map((legend) => legendMarkup(legend, writing.classes, alone, writing.icons)).join('') +

@@ -3,6 +3,7 @@ import { SOOT } from '../../color/pigments.js'
 import type { Legend } from '../../look/legend.js'
 import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
 import { ProblemError, problem } from '../../problem/problem.js'
+import { aboutExhibit } from '../about.js'
 import type { DrawingDocument } from '../chart.js'
 import { gridSheet, recordsSheet } from '../sheet.js'
 import { cutTo, textWidth } from '../text-width.js'
@@ -34,8 +35,7 @@ export async function toSvg(page: Page, options: SvgOptions = {}): Promise<SvgFi
   const files: SvgFile[] = []
   for (const exhibit of page.exhibits) {
     const body = await bodyOf(exhibit, page.icons, options)
-    const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null)
-    const about = [note, exhibit.periodText].filter((text) => text !== null && text !== '').join(' · ')
+    const about = aboutExhibit(exhibit)
     const title = textPiece(exhibit.title, 19, 600)
     const rows = exhibit.kind === 'records' ? exhibit.records.length : 'rows' in exhibit ? exhibit.rows.length : 0
     const cut = rows > (options.rows ?? LINES) ? [`The first ${options.rows ?? LINES} of ${rows} rows.`] : []

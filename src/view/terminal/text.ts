@@ -2,6 +2,7 @@ import type { Legend } from '../../look/legend.js'
 import { type Look, PLAIN_LOOK } from '../../look/look.js'
 import type { CardsExhibit, Exhibit, Page, RecordsExhibit, WordsExhibit } from '../../page/page.js'
 import { harmless } from '../../problem/print.js'
+import { aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
 import { glyph } from '../glyph.js'
@@ -35,12 +36,7 @@ export function toText(page: Page, options: TextOptions = {}): string {
     ascii,
   }
   const { ink } = drawing
-  const about = [
-    page.asOfText === null ? '' : `as of ${page.asOfText}`,
-    ...page.sources,
-    page.where === null ? '' : `where ${page.where}`,
-  ].filter((text) => text !== '')
-  const lines = [...bold(page.title, drawing), ...quiet(about.join(' · '), drawing)]
+  const lines = [...bold(page.title, drawing), ...quiet(aboutPage(page).join(' · '), drawing)]
   if (page.note !== null) lines.push(...wrap(harmless(page.note), drawing.width))
   lines.push(...page.notes.flatMap((note) => quiet(`note: ${note}`, drawing)))
   for (const exhibit of page.exhibits) {
@@ -63,11 +59,9 @@ function quiet(text: string, { ink, width }: Drawing, indent = ''): string[] {
 }
 
 function exhibitLines(exhibit: Exhibit, drawing: Drawing): string[] {
-  const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : null)
-  const about = [note, exhibit.periodText].filter((text) => text !== null && text !== '').join(' · ')
   return [
     ...bold(exhibit.title, drawing),
-    ...quiet(about, drawing),
+    ...quiet(aboutExhibit(exhibit), drawing),
     ...inside(exhibit, drawing),
     ...exhibit.legends.flatMap((legend) => legendLines(legend, exhibit.legends.length === 1, drawing)),
     ...exhibit.notes.flatMap((text) => quiet(`note: ${text}`, drawing)),
