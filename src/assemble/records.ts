@@ -1,3 +1,4 @@
+import { statistic } from '../column/statistic.js'
 import { numberPrinter } from '../format/format.js'
 import type { PageRecord, RecordsExhibit } from '../page/page.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
@@ -18,7 +19,6 @@ import { parameterValues } from './bind.js'
 import { createCellMaker, headingText } from './cells.js'
 import type { BoundExhibit } from './exhibit.js'
 import { measureRows, ofOneRow } from './record-measures.js'
-import { canNarrow } from './sources.js'
 
 /** Rows as the source has them, narrowed. */
 export interface FoundRecords {
@@ -41,7 +41,7 @@ export async function answerRecords(
   const measures = neededMeasures(report, exhibit, rules)
   const spans = exhibitSpans(asked, exhibit, measures)
   const notes: Problem[] = []
-  const where = [...report.where, ...exhibit.where].filter((condition) => canNarrow(home, condition))
+  const where = [...report.where, ...exhibit.where]
   const timed = home.date !== undefined && spans.span !== undefined
   const { table, numbers } = await home.engine.records({ where, ...(timed && { span: spans.span }) })
   const parameters = parameterValues(report)
@@ -108,11 +108,11 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     records,
     count: table.length,
     one,
-    averages: columns.map(({ name }) => statistic(table, name, meanPrinter(answered, table, name), true)),
+    averages: columns.map(({ name }) => wholeOf(table, name, meanPrinter(answered, table, name), true)),
     totals: columns.map(({ name }) =>
       total !== undefined && whole !== undefined && report.measures.has(name)
         ? total.cell(whole.summary.levels[0][0], 0, 0, name).text
-        : statistic(table, name, make.printer(name), false),
+        : wholeOf(table, name, make.printer(name), false),
     ),
     legends,
     notes: said,
@@ -127,17 +127,12 @@ function meanPrinter({ report }: Answered, table: Table, name: string): (value: 
 }
 
 /** The mean or the sum of a column of numbers, as text; percents have no sum. */
-function statistic(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
+function wholeOf(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
   const own = table.columns.get(name)
   if (own?.column.kind !== 'number' || own.type.kind !== 'number') return ''
   if (!mean && own.type.unit.is === 'percent') return ''
-  let [sum, count] = [0, 0]
-  for (const value of own.column.values) {
-    if (Number.isNaN(value)) continue
-    sum += value
-    count++
-  }
-  return count === 0 ? '' : print(mean ? sum / count : sum)
+  const { values } = own.column
+  return print(statistic(mean ? 'mean' : 'sum', values, new Int32Array(values.length), 1, 0)[0])
 }
 
 /** By a shown column, missing last; as the source has them where no sort is given. */
