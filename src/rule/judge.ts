@@ -1,4 +1,4 @@
-import { type Order, quantileOf, sortedOrder } from '../column/order.js'
+import { type Order, ofEach, quantileOf, sortedOrder } from '../column/order.js'
 import { round14 } from '../column/round.js'
 import { sortedByGroup, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
@@ -68,7 +68,7 @@ export function judge(
   const readValue = (name: string): Vector => {
     if (value === undefined) throw new Error('the judged value cannot be read while it is worked out')
     if (name === 'value') return value
-    const ends = Float64Array.from(orders(), (order) => (name === 'lowest' ? order.lowest : order.highest))
+    const ends = ofEach(orders(), (order) => (name === 'lowest' ? order.lowest : order.highest))
     return perCell(ends.map(round14), groups, groupCount)
   }
   /** One group over all cells needs no sorting; more are sorted group by group. */

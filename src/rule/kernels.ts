@@ -167,3 +167,20 @@ export function fillBars(
     to[i] = Math.max(start, place)
   }
 }
+
+/** The same for bars that all begin at the left end, where no value lies beyond the ends. */
+export function fillBarsFromLeft(
+  values: Float64Array,
+  low: number,
+  high: number,
+  from: Float32Array,
+  to: Float32Array,
+): void {
+  const scale = 1 / (high - low)
+  for (let i = 0; i < values.length; i++) {
+    const place = (values[i] - low) * scale
+    to[i] = place
+    // 0, and NaN for a missing value.
+    from[i] = place * 0
+  }
+}

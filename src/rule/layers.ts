@@ -15,12 +15,22 @@ export type Layer = Pick<RuleResult, 'rule' | 'givens' | 'bars'> & {
 /** Looks that were settled before, by the classes that make them: the same report is painted again and again. */
 export interface LookCache {
   looks: Map<number, Look>
-  /** Where steps and one more rule are all: the look of each pair of a step and a class, by what the steps give. */
-  pairs: Map<string, (Look | undefined)[]>
+  /** Where steps and one more rule are all: the look of each pair of a step and a class, by what the steps give; the last few such. */
+  pairs: Pairs[]
 }
 
+interface Pairs {
+  tuples: readonly (Int16Array | undefined)[]
+  looks: (Look | undefined)[]
+  /** What was made last, and for which of them: painted again, it is mostly the same. */
+  last?: { met: Uint8Array; looks: Look[] }
+}
+
+/** How many of them are remembered. */
+const PAIRS = 16
+
 export function createLookCache(): LookCache {
-  return { looks: new Map(), pairs: new Map() }
+  return { looks: new Map(), pairs: [] }
 }
 
 /**
@@ -87,9 +97,15 @@ function pairLooks(
   const settle = createSettler(layers, cache)
   const width = layers[k].givens.length + 1
   const kept = cache !== undefined && isFixed(layers) ? cache : undefined
-  const key = tuples.join('|')
-  const known = kept?.pairs.get(key) ?? new Array<Look | undefined>(met.length)
-  kept?.pairs.set(key, known)
+  let pair: Pairs | undefined = kept?.pairs.find(
+    (own) => own.looks.length === met.length && sameTuples(own.tuples, tuples),
+  )
+  if (pair === undefined) {
+    pair = { tuples, looks: new Array<Look | undefined>(met.length) }
+    if (kept?.pairs.unshift(pair) === PAIRS + 1) kept.pairs.pop()
+  }
+  const { looks: known, last } = pair
+  if (last !== undefined && sameBytes(last.met, met)) return last.looks
   const looks = new Array<Look>(met.length)
   for (let id = 0; id < met.length; id++) {
     let look: Look | undefined = PLAIN_LOOK
@@ -104,7 +120,25 @@ function pairLooks(
     }
     looks[id] = look
   }
+  pair.last = { met, looks }
   return looks
+}
+
+/** Of bytes alone: a loop over lists of more than one type is many times as slow. */
+function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
+  return true
+}
+
+function sameTuples(a: Pairs['tuples'], b: Pairs['tuples']): boolean {
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) {
+    const [own, other] = [a[i], b[i]]
+    if (own === undefined || other === undefined) {
+      if (own !== other) return false
+    } else for (let k = 0; k < own.length; k++) if (own[k] !== other[k]) return false
+  }
+  return true
 }
 
 /** What a borrowed look or an arrow gives depends on the data, and is not to be remembered. */

@@ -1,4 +1,5 @@
 import { type Column, createCoder } from '../column/column.js'
+import { ofEach } from '../column/order.js'
 import { conditions, numbers, type Vector } from '../expression/evaluate.js'
 import { directionIcon } from '../look/icons.js'
 import type { Given } from '../look/look.js'
@@ -219,7 +220,7 @@ export function decideOver(
 
 /** How many values each group of a population has. */
 export function populationSizes(judged: Judged): Float64Array {
-  return Float64Array.from(judged.orders(), (order) => order.size)
+  return ofEach(judged.orders(), (order) => order.size)
 }
 
 /** What a rule would give other values in the place of a cell, each with what its class gives; undefined where it gives nothing. */

@@ -19,7 +19,7 @@ export interface Steps {
 const STRETCHES = 512
 
 export function createSteps(values: Float64Array, cuts: readonly number[], bins?: Bins): Steps {
-  const sorted = Float64Array.from(new Set(cuts)).sort()
+  const sorted = risingOnce(cuts)
   const count = sorted.length + 2
   if (bins !== undefined) {
     const { lowest, scale, places } = bins
@@ -59,9 +59,21 @@ function stretchOf(v: number, first: number, scale: number): number {
   return Math.min(STRETCHES + 2, Math.max(0, (v - first) * scale + 1)) | 0
 }
 
+/** Cuts in rising order, each once. */
+function risingOnce(cuts: readonly number[]): Float64Array {
+  const sorted = new Float64Array(cuts).sort()
+  let kept = 0
+  for (let i = 0; i < sorted.length; i++) if (i === 0 || sorted[i] !== sorted[kept - 1]) sorted[kept++] = sorted[i]
+  return sorted.subarray(0, kept)
+}
+
 /** A value of each step: the cut that begins it, one below all cuts, and missing. */
 export function representatives({ cuts }: Steps): Float64Array {
-  return Float64Array.from([Number.NEGATIVE_INFINITY, ...cuts, Number.NaN])
+  const out = new Float64Array(cuts.length + 2)
+  out.set(cuts, 1)
+  out[0] = Number.NEGATIVE_INFINITY
+  out[out.length - 1] = Number.NaN
+  return out
 }
 
 /** What each step gives, cell by cell. */

@@ -2,10 +2,10 @@ import { numbers } from '../../expression/evaluate.js'
 import { resolveColor } from '../../look/given.js'
 import { type BarStyle, PLAIN_GIVEN } from '../../look/look.js'
 import { problem } from '../../problem/problem.js'
-import { fillBars } from '../kernels.js'
+import { fillBars, fillBarsFromLeft } from '../kernels.js'
 import type { BoundText, Checker, Judged, Kind } from '../kind.js'
 import type { BarSpec } from '../spec.js'
-import { clamp, endOf, perGroup, shareText } from './ends.js'
+import { clamp, endOf, isInside, perGroup, shareText } from './ends.js'
 import { isWritten, limitText } from './limit-text.js'
 
 interface Plan {
@@ -72,7 +72,11 @@ export const bar: Kind<Plan, Fit> = {
 
   extents(_, fit, judged) {
     const bars = { from: new Float32Array(judged.length), to: new Float32Array(judged.length) }
-    fillBars(numbers(judged.value, judged.length), fit.from[0], fit.to[0], fit.base[0], bars.from, bars.to)
+    const values = numbers(judged.value, judged.length)
+    const [[low], [high], [base], [order]] = [fit.from, fit.to, fit.base, judged.orders()]
+    if (base === low && judged.population === judged.groups && order.lowest >= low && isInside(order, low, high))
+      fillBarsFromLeft(values, low, high, bars.from, bars.to)
+    else fillBars(values, low, high, base, bars.from, bars.to)
     return bars
   },
 

@@ -1,3 +1,4 @@
+import { type Order, ofEach } from '../../column/order.js'
 import { round14 } from '../../column/round.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { BoundText, Judged } from '../kind.js'
@@ -5,7 +6,7 @@ import type { BoundText, Judged } from '../kind.js'
 /** One end of a scale in each group: as written, or the lowest or highest of the group's own values. */
 export function endOf(limit: BoundText | undefined, own: 'lowest' | 'highest', judged: Judged): Float64Array {
   if (limit !== undefined) return perGroup(limit, judged)
-  return Float64Array.from(judged.orders(), (order) => round14(own === 'lowest' ? order.lowest : order.highest))
+  return ofEach(judged.orders(), (order) => round14(own === 'lowest' ? order.lowest : order.highest))
 }
 
 /** A limit, one a group: constant, or the same for all cells of a group (a statistic within it). */
@@ -27,4 +28,10 @@ export function clamp(t: number): number {
 /** How far along, in whole percent. */
 export function shareText(t: number): string {
   return `${Math.round(t * 100)}%`
+}
+
+/** Whether no value of a population lies beyond two ends, but for their rounding to 14 digits, which no drawing shows. */
+export function isInside(order: Order, from: number, to: number): boolean {
+  const slack = (to - from) * 1e-9
+  return order.lowest >= from - slack && order.highest <= to + slack
 }

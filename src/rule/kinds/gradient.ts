@@ -13,7 +13,7 @@ import { type Path, problem } from '../../problem/problem.js'
 import { fillEvenRamp, fillRamp } from '../kernels.js'
 import type { Boundary, BoundText, Checker, Judged, Kind, Telling } from '../kind.js'
 import type { GradientSpec } from '../spec.js'
-import { clamp, endOf, perGroup, shareText } from './ends.js'
+import { clamp, endOf, isInside, perGroup, shareText } from './ends.js'
 import { isWritten, listed } from './limit-text.js'
 
 /** Colours a smooth ramp is looked up in. */
@@ -118,7 +118,7 @@ export const gradient: Kind<Plan, Fit> = {
     // One group and a smooth ramp is what most gradients are.
     const [order] = groupCount === 1 ? judged.orders() : []
     const [low, up] = [fit.lower[0], fit.upper[0]]
-    const inside = order !== undefined && order.lowest >= fit.from[0] && order.highest <= fit.to[0]
+    const inside = order !== undefined && isInside(order, fit.from[0], fit.to[0])
     if (order === undefined || plan.shades !== undefined || Number.isNaN(m) || judged.population !== groups)
       for (let i = 0; i < length; i++) out[i] = classAt(plan, placeAt(fit, groups[i], values[i]))
     else if (inside && low === up) fillEvenRamp(values, m, up, SMOOTH - 1, plan.first, out)

@@ -1,4 +1,4 @@
-import type { Order } from '../../column/order.js'
+import { type Order, ofEach } from '../../column/order.js'
 import { round14 } from '../../column/round.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { Path } from '../../problem/problem.js'
@@ -167,7 +167,7 @@ function cutOf(plan: Plan, part: number, n: number): number {
  */
 function limitsOf(plan: Plan, orders: readonly Order[]): Float64Array[] {
   return plan.parts.map((_, p) =>
-    Float64Array.from(orders, (own) => {
+    ofEach(orders, (own) => {
       const last = Math.min(own.size, Math.ceil(cutOf(plan, p, own.size))) - 1
       return own.at(plan.rising ? last : own.size - 1 - last) ?? Number.NaN
     }),
