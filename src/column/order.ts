@@ -9,6 +9,8 @@ export interface Order {
   at(k: number): number | undefined
   /** The bins that its values were sorted into, if they were. */
   bins?(): Bins | undefined
+  /** Gives back memory that only asking for many places in a row needs. */
+  tidy?(): void
 }
 
 /** Equal stretches between the lowest value and the highest. */
@@ -33,7 +35,7 @@ export function sortedOrder(sorted: Float64Array): Order {
 }
 
 /** Bins of a histogram; fewer values than this are sorted at once. */
-const BINS = 2048
+const BINS = 512
 
 /** Up to here values are laid out bin by bin in one pass: beyond, writing here and there costs more than a pass for each bin that is asked for. */
 const LAID = 32_768
@@ -54,11 +56,16 @@ export function createOrder(values: Float64Array): Order {
     lowest,
     highest,
     bins: () => binned && { lowest, scale: binned.scale, count: BINS, places: binned.places },
+    tidy() {
+      if (binned !== undefined) binned.laid = undefined
+    },
     at(k) {
       if (k < 0 || k >= size) return undefined
       if (k === 0) return lowest
       if (k === size - 1) return highest
-      if (size <= BINS || !Number.isFinite(highest - lowest)) {
+      const reach = highest - lowest
+      // Ends that are the same, or so near or far that stretches between them have no width in numbers, leave nothing to bins.
+      if (size <= BINS || !Number.isFinite(reach) || !Number.isFinite(BINS / reach)) {
         sorted ??= present(values, size).sort()
         return sorted[k]
       }
@@ -82,8 +89,9 @@ interface Binned {
   places: Uint16Array
   /** The bins that were asked for, each an order of its own. */
   opened: Map<number, Order>
-  /** The values bin by bin, and where each bin ends. */
-  laid?: { values: Float64Array; ends: Int32Array }
+  /** The values bin by bin; where there were, counts are where each bin ends. */
+  laid: Float64Array | undefined
+  ends: boolean
 }
 
 function bin(values: Float64Array, lowest: number, highest: number): Binned {
@@ -92,24 +100,23 @@ function bin(values: Float64Array, lowest: number, highest: number): Binned {
   const scale = BINS / (highest - lowest)
   fillPlaces(values, lowest, scale, places, counts)
   const opened = new Map<number, Order>()
-  if (values.length > LAID) return { scale, counts, places, opened }
-  const laid = { values: new Float64Array(values.length), ends: counts }
-  layOut(values, places, laid.ends, laid.values)
-  return { scale, counts, places, opened, laid }
+  const ends = values.length <= LAID
+  const laid = ends ? new Float64Array(values.length) : undefined
+  if (laid !== undefined) layOut(values, places, counts, laid)
+  return { scale, counts, places, opened, laid, ends }
 }
 
 function placeIn(binned: Binned, values: Float64Array, k: number): number | undefined {
-  const { counts, places, opened, laid } = binned
+  const { counts, places, opened, laid, ends } = binned
   let b = 0
   let before = 0
-  if (laid === undefined) while (before + counts[b] <= k) before += counts[b++]
-  else {
-    b = firstBeyond(laid.ends, k)
-    before = b === 0 ? 0 : laid.ends[b - 1]
-  }
+  if (ends) {
+    b = firstBeyond(counts, k)
+    before = b === 0 ? 0 : counts[b - 1]
+  } else while (before + counts[b] <= k) before += counts[b++]
   let order = opened.get(b)
   if (order === undefined) {
-    const own = laid?.values.subarray(before, laid.ends[b]) ?? new Float64Array(counts[b])
+    const own = laid?.slice(before, counts[b]) ?? new Float64Array(ends ? counts[b] - before : counts[b])
     if (laid === undefined) gather(values, places, b, own)
     // A bin of few is sorted; one of many may hold the bulk that an outlier squeezed together.
     order = own.length * 8 > values.length ? createOrder(own) : sortedOrder(own.sort())

@@ -16,6 +16,8 @@ export interface Kept {
   zeros(length: number): Int32Array
   /** The order of a column's values, by the list itself. */
   order(values: Float64Array): Order
+  /** To be called when painting is done: gives back what it took meanwhile. */
+  tidy(): void
   /** What rules gave that no parameter moves. */
   results: Map<unknown, Remembered>
 }
@@ -35,6 +37,9 @@ export function createKept(): Kept {
         orders.set(values, found)
       }
       return found
+    },
+    tidy() {
+      for (const order of orders.values()) order.tidy?.()
     },
     results: new Map(),
   }

@@ -53,6 +53,7 @@ export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: 
     painting.set(measure, layAll(found, own.table.length, steps, looksOf(own, measure)))
     results.push(...found)
   }
+  kept.tidy()
   return { painting, results, skipped, notes }
 }
 

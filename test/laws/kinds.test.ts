@@ -361,3 +361,27 @@ test('percentiles and places over many values are those of sorting, outliers, ti
     { seed: 20261123, numRuns: 12 },
   )
 })
+
+test('places among values that are all alike, next to each other, or as far apart as numbers go', () => {
+  const near = Number.MIN_VALUE
+  const lists: Record<string, (i: number) => number> = {
+    alike: () => 7,
+    'alike but for one': (i) => (i === 4321 ? 1e9 : 7),
+    'next to each other': (i) => (i % 3) * near,
+    'far apart': (i) => [-1.7e308, 3, 1.7e308][i % 3],
+    'ever nearer': (i) => 2 ** -(i % 1000),
+    'some missing': (i) => (i % 7 === 0 ? Number.NaN : i % 5),
+  }
+  for (const [what, make] of Object.entries(lists))
+    for (const length of [600, 40_000]) {
+      const x = Float64Array.from({ length }, (_, i) => make(i))
+      const sorted = x.filter((v) => !Number.isNaN(v)).sort()
+      const k = sorted.length >> 2
+      const painting = paint(fromColumns({ x }), {
+        rules: [{ paint: 'x', rank: { top: k, style: { weight: 'bold' } } }],
+      })
+      const last = sorted[sorted.length - k]
+      const wrong = x.findIndex((v, i) => (painting.cell(i, 'x').weight === 'bold') !== v >= last)
+      expect(wrong, `${what}, ${length}`).toBe(-1)
+    }
+})
