@@ -1,6 +1,6 @@
 import type { DuckDBConnection, DuckDBValue } from '@duckdb/node-api'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
-import type { SqlCell, SqlTable } from '../summary/sql.js'
+import type { SqlCell, SqlTable } from '../summary/sql-query.js'
 import { type Dialect, periodNumber, quoteName, type SqlColumn, unless } from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
 import { type DatabaseTable, dateFromText, grainOfLength, grainsOf, inTurn, remoteTable } from './remote.js'

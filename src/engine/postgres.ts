@@ -1,6 +1,6 @@
 import type { Client } from 'pg'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
-import type { SqlCell, SqlTable } from '../summary/sql.js'
+import type { SqlCell, SqlTable } from '../summary/sql-query.js'
 import {
   type Dialect,
   periodByArithmetic,

@@ -11,7 +11,11 @@ import { expression, limit, literal, names, number } from './schema-parts.js'
 const better = z
   .enum(['higher', 'lower', 'neither'])
   .describe('which direction is good; left out, nothing judges by it')
-const format = z.string().describe('money CUR, percent or number, then digits, signed, compact: money EUR 0 signed')
+const format = z
+  .string()
+  .describe(
+    'money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg',
+  )
 
 export const styleSchema = z.strictObject({
   wash: z.string().optional().describe('a pigment: sets the fill and a readable ink together'),

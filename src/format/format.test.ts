@@ -23,6 +23,9 @@ test.each([
   ['number', 1234.567, '1,234.57'],
   ['number 0', 0.5, '1'],
   ['number 2 signed compact', 1500, '+1.50k'],
+  ['number 1 unit kg', 1234.56, '1,234.6\u00a0kg'],
+  ['number 0 signed unit €/m²', -3, '−3\u00a0€/m²'],
+  ['number 0 unit kg', Number.NaN, ''],
   ['money EUR', Number.NaN, ''],
 ])('%s prints %d as %s', (format, value, text) => {
   expect(printed(format, value)).toBe(text)
@@ -43,6 +46,11 @@ test('what is no format is refused', () => {
     'number 10',
     'percent 1 signed signed',
     'number loud',
+    'number unit',
+    'number unit 3',
+    'number 1 unit <b>',
+    'number 1 unit kg unit g',
+    'money EUR unit kg',
   ])
     expect(parseFormat(text), text).toMatchObject({ code: 'bad-format' })
 })

@@ -1,6 +1,6 @@
 import { type Problem, problem } from '../problem/problem.js'
 
-/** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`. */
+/** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`, and for a number `unit pots`. */
 export interface NumberFormat {
   kind: 'money' | 'percent' | 'number'
   /** ISO 4217, with `money` alone. */
@@ -9,9 +9,14 @@ export interface NumberFormat {
   digits?: number
   signed: boolean
   compact: boolean
+  /** The word or sign written behind each number, with `number` alone. */
+  unit?: string
 }
 
 export const PLAIN_FORMAT: NumberFormat = { kind: 'number', signed: false, compact: false }
+
+/** A word, or a sign such as m², €/m² or °C; a percent has a format of its own, and digits would run into the number. */
+const UNIT = /^[^\s\d%"'<>&]{1,16}$/u
 
 /** Reads the format grammar; gives a problem without a place, for the caller to put one. */
 export function parseFormat(text: string): NumberFormat | Problem {
@@ -26,7 +31,14 @@ export function parseFormat(text: string): NumberFormat | Problem {
     format.currency = currency
   }
   if (words.length > 0 && /^\d$/.test(words[0])) format.digits = Number(words.shift())
-  for (const word of words) {
+  while (words.length > 0) {
+    const word = words.shift()
+    if (word === 'unit' && kind === 'number' && format.unit === undefined) {
+      const unit = words.shift()
+      if (unit === undefined || !UNIT.test(unit)) return bad
+      format.unit = unit
+      continue
+    }
     if (word !== 'signed' && word !== 'compact') return bad
     if (format[word]) return bad
     format[word] = true
@@ -45,7 +57,9 @@ export function numberPrinter(format: NumberFormat, locale: string): NumberPrint
     // exceptZero keeps a plain 0: nothing was gained or lost.
     signDisplay: format.signed ? 'exceptZero' : 'negative',
   })
-  return (value) => (Number.isNaN(value) ? '' : intl.format(value).replace('-', '−'))
+  // A space that does not break keeps a unit beside its number.
+  const behind = format.unit === undefined ? '' : `\u00a0${format.unit}`
+  return (value) => (Number.isNaN(value) ? '' : `${intl.format(value).replace('-', '−')}${behind}`)
 }
 
 function unitOptions({ kind, currency }: NumberFormat): Intl.NumberFormatOptions {

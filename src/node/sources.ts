@@ -77,11 +77,7 @@ async function openSource(
     return openPostgres({ connection, ...from, ...common })
   }
   if (spec.file === undefined) return undefined
-  // Records are rows, and a database gives back groups alone: what is listed is read, however large.
-  const listed =
-    name === Object.keys(file.spec?.sources ?? {})[0] &&
-    file.spec?.exhibits.some((exhibit) => exhibit?.records !== undefined) === true
-  const inMemory = spec.stack !== undefined || spec.unstack !== undefined || (listed && spec.engine !== 'duckdb')
+  const inMemory = spec.stack !== undefined || spec.unstack !== undefined
   const large = await largeParquet(spec.file, inMemory ? 'memory' : spec.engine, folder)
   if (large !== undefined) {
     const { openDuckdb } = await import('../engine/duckdb.js')

@@ -15,7 +15,9 @@ export const EXHIBIT_SENTENCES = {
   'lying-draws': (p: { draw: string }) =>
     `a lying chart has bars, points and markers, and ${p.draw} is none of them; take out lying`,
   'records-remote': (p: { source: string }) =>
-    `the rows of ${p.source} stay in its database and cannot be listed; give the source engine: memory, or list a file of them`,
+    `whoever answers for ${p.source} gives no single rows, so none can be listed; list those of another source`,
+  'records-many': (p: { most: string }) =>
+    `more than ${p.most} rows fit, which nobody reads as a list; narrow the exhibit by where or period`,
   'unlike-versus': (p: { of: string; left: string; versus: string; right: string }) =>
     `${p.of} is ${p.left} and ${p.versus} is ${p.right}, so they cannot be compared; choose a measure of the same unit`,
   'words-along': (p: { key: string }) => `along takes a period such as month, and ${p.key} is none`,

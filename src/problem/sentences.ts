@@ -89,7 +89,7 @@ export const SENTENCES = {
     `${p.name} is ${p.value}, outside its bounds ${p.from} to ${p.to}`,
   'bad-setting': (p: { found: string }) => `--set takes NAME=NUMBER, not ${quote(p.found)}`,
   'bad-format': (p: { text: string }) =>
-    `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact: 'money EUR 0 signed'`,
+    `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
   'format-contradicts': (p: { format: string; unit: string; asUnit: string }) =>
     `the format ${quote(p.format)} says ${p.asUnit}, and the formula gives ${p.unit}; make them agree`,
   'bad-period': (p: { text: string }) =>

@@ -4,32 +4,11 @@ import { round14 } from '../column/round.js'
 import { merges, needsOf } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { isTimeUnit, type TimeUnit } from '../time/period.js'
-import type { Engine, EngineOptions, Grain, Keyed, Known, LookedUpColumn, Question } from './engine.js'
+import type { Engine, EngineOptions, Grain, Keyed, Known, Question } from './engine.js'
 import { MIXED } from './engine.js'
-import {
-  type Dialect,
-  dateLiteral,
-  dayNumber,
-  periodNumber,
-  type SqlColumn,
-  type SqlValue,
-  SqlWriter,
-} from './sql-text.js'
-
-/** A value in an answer: texts, and numbers as doubles. */
-export type SqlCell = string | number | null
-
-/** A table in a database, or a query in brackets. */
-export interface SqlTable {
-  dialect: Dialect
-  /** What stands behind FROM, quoted already; its rows are called t. */
-  from: string
-  columns: ReadonlyMap<string, SqlColumn>
-  /** What the rows are spread over servers by, as it is written in the table's own definition; default: the year of the date. */
-  spreadBy?: readonly string[]
-  /** Runs a statement: columns of the answer, in the order asked. */
-  run(text: string, values: readonly SqlValue[], columns: number): Promise<readonly (readonly SqlCell[])[]>
-}
+import { numbersOf, Query, type SqlCell, type SqlTable } from './sql-query.js'
+import { readRecords } from './sql-records.js'
+import { dayNumber, periodNumber, type SqlColumn } from './sql-text.js'
 
 /** An engine that has a database summarise its own rows: only groups come back. */
 export function createSqlEngine(
@@ -41,7 +20,7 @@ export function createSqlEngine(
 ): Engine {
   const { date, starts = 1 } = options
   const dated = date === undefined ? undefined : table.columns.get(date)
-  const engine = {
+  return {
     async ask(question: Question): Promise<Grain> {
       const query = new Query(table, fields, known)
       const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
@@ -91,6 +70,7 @@ export function createSqlEngine(
       const values = numbersOf(rows[keys.length]).map(round14)
       return { keys: keys.map((key, k) => keyed(key, rows[k])), values }
     },
+    records: (question) => readRecords(table, new Query(table, fields, known), types, dated, question),
     async survey() {
       const query = new Query(table, fields, known)
       const selected = ['count(*)']
@@ -114,105 +94,6 @@ export function createSqlEngine(
       return createSqlEngine(table, fields, kinds, options, [...known, ...more])
     },
   }
-  return engine
-}
-
-/** One statement while it is written: names resolved to columns, fields, or what is looked up beside the table. */
-class Query {
-  readonly writer: SqlWriter
-  private readonly joins: string[] = []
-  private readonly joined = new Map<string, string>()
-  private readonly open = new Set<string>()
-
-  constructor(
-    private readonly table: SqlTable,
-    private readonly fields: ReadonlyMap<string, Bound>,
-    private readonly known: readonly Known[],
-  ) {
-    this.writer = new SqlWriter(table.dialect, (name) => this.resolve(name))
-  }
-
-  resolve(name: string): { sql: string; exact?: string } {
-    const beside = this.known.find((own) => own.name === name)
-    if (beside !== undefined) return 'same' in beside ? this.resolve(beside.same) : { sql: this.join(beside) }
-    const field = this.fields.get(name)
-    // A field named like the column it reads means that column.
-    if (field !== undefined && !this.open.has(name)) {
-      this.open.add(name)
-      const sql = this.writer.write(field)
-      this.open.delete(name)
-      return { sql }
-    }
-    const column = this.table.columns.get(name)
-    if (column === undefined) throw new Error(`no column ${name}`)
-    return column
-  }
-
-  /** What was looked up elsewhere goes along as two lists. */
-  private join(own: LookedUpColumn): string {
-    const before = this.joined.get(own.name)
-    if (before !== undefined) return before
-    const alias = `l${this.joins.length}`
-    const { list } = this.table.dialect
-    const key = this.table.columns.get(own.by)
-    const byNumber = key?.kind === 'number' || key?.kind === 'date'
-    const keys = this.writer.value(byNumber ? own.words.map(Number) : own.words, byNumber ? list.number : list.text)
-    const { column } = own
-    const texts = column.kind === 'text' || column.kind === 'condition'
-    const values = this.writer.value(listOf(column), texts ? list.text : list.number)
-    const at = key === undefined ? 'NULL' : wordOf(key)
-    this.joins.push(`LEFT JOIN (SELECT unnest(${keys}) AS k, unnest(${values}) AS v) AS ${alias} ON ${alias}.k = ${at}`)
-    const sql =
-      column.kind === 'condition'
-        ? `(${alias}.v = 'true')`
-        : column.kind === 'date'
-          ? `(DATE '1970-01-01' + CAST(${alias}.v AS integer))`
-          : `${alias}.v`
-    this.joined.set(own.name, sql)
-    return sql
-  }
-
-  /** The whole statement; what is joined is known once all else is written. */
-  text(
-    selected: readonly string[],
-    { where, span }: Question,
-    keys: number,
-    dated: SqlColumn | undefined,
-    groups: readonly string[] = [],
-  ): string {
-    const conditions = where.map((condition) => this.writer.write(condition))
-    if (span !== undefined && dated !== undefined) {
-      const to = `${dated.sql} <= ${dateLiteral(span.to)}`
-      // A row without a date belongs to no period; it counts only where time does not matter.
-      conditions.push(
-        Number.isFinite(span.from)
-          ? `${dated.sql} >= ${dateLiteral(span.from)} AND ${to}`
-          : `(${to} OR ${dated.sql} IS NULL)`,
-      )
-    }
-    const by = [...Array.from({ length: keys }, (_, k) => String(k + 1)), ...groups]
-    const lines = [
-      `SELECT ${selected.map((sql, i) => `${sql} AS c${i}`).join(', ')}`,
-      `FROM ${this.table.from} AS t`,
-      ...this.joins,
-      ...(conditions.length === 0 ? [] : [`WHERE ${conditions.join(' AND ')}`]),
-      ...(by.length === 0 ? [] : [`GROUP BY ${by.join(', ')}`]),
-      'HAVING count(*) > 0',
-    ]
-    return lines.join('\n')
-  }
-}
-
-/** A value as keys are matched: texts by themselves, all else as a number or a word. */
-function wordOf({ kind, sql }: SqlColumn): string {
-  if (kind === 'date') return `CAST(${dayNumber(sql)} AS float8)`
-  return kind === 'condition' ? `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)` : sql
-}
-
-function listOf(column: LookedUpColumn['column']): (string | number | null)[] {
-  if (column.kind === 'text') return Array.from(column.codes, (code) => (code < 0 ? null : column.words[code]))
-  if (column.kind === 'condition') return Array.from(column.values, (c) => (c < 0 ? null : String(c === 1)))
-  return Array.from(column.values, (x) => (Number.isNaN(x) ? null : x))
 }
 
 /** A key as it is asked for, and how its answer is read. */
@@ -263,10 +144,6 @@ function keyed({ name, unit, starts }: SqlKey, column: readonly SqlCell[]): Keye
   const coder = createCoder()
   const codes = Int32Array.from(column, (cell) => (cell === null ? -1 : coder.code(String(cell))))
   return { name, codes, domain: { kind: 'text', words: coder.words } }
-}
-
-function numbersOf(column: readonly SqlCell[]): Float64Array {
-  return Float64Array.from(column, (cell) => (cell === null ? Number.NaN : Number(cell)))
 }
 
 /** What is aggregated, and the rows it is narrowed to. */

@@ -7,7 +7,7 @@ import { unitOfFormat } from './unit.js'
 export interface ColumnOptions {
   /** Its name for readers; default: the name itself. */
   label?: string
-  /** `money CUR | percent | number`, digits, `signed`, `compact`; default: a plain number with up to 2 decimals. */
+  /** `money CUR | percent | number`, digits, `signed`, `compact`, for a number `unit pots`; default: a plain number with up to 2 decimals. */
   format?: string
   /** Which direction is good; left out, nothing judges the column by direction. */
   better?: Better

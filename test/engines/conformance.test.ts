@@ -417,3 +417,49 @@ test('what looks at other times and other cells, and the rest of a key, are the 
     }
   }
 })
+
+test('records that stay in a database are those of memory: numbers, values, fields, looks and totals', async () => {
+  const report: ReportSpec = {
+    title: 'records',
+    period: '2023 to 2025',
+    sources: { sales: { file: 'rows', date: 'sold' } },
+    fields: { sales: { each: 'amount / pieces', late: 'month(sold)' } },
+    measures: { total: 'sum(amount)', light: 'mean(weight)' },
+    statuses: { high: { wash: 'leaf' }, low: { wash: 'clay' } },
+    rules: [
+      { paint: 'total', rank: { top: '10%', status: 'high' } },
+      { paint: 'total', bands: [{ below: 'mean(value) within order', status: 'low' }] },
+    ],
+    exhibits: [
+      {
+        where: "pieces > -2 and returned and order != 'rose'",
+        records: {
+          show: ['sold', 'shop "name"', 'order', 'total', 'light', 'pieces', 'returned', 'each', 'late'],
+          sort: '-total',
+          first: 50,
+        },
+      },
+    ],
+  }
+  const pages = await Promise.all(
+    NAMES.map(async (name) => {
+      const [exhibit] = (await openReport(report, engines.get(name)?.() ?? {})).exhibits
+      if (exhibit.kind !== 'records') throw new Error('records were expected')
+      return { records: exhibit.records, count: exhibit.count, totals: exhibit.totals, averages: exhibit.averages }
+    }),
+  )
+  const fit = rows.filter(
+    (row) =>
+      /^202[345]/.test(String(row.sold)) &&
+      Number(row.pieces) > -2 &&
+      row.pieces !== null &&
+      row.returned === true &&
+      row.order !== null &&
+      row.order !== 'rose',
+  )
+  expect(fit.length).toBeGreaterThan(60)
+  expect(pages[0].count).toBe(fit.length)
+  // As data: a zero has no sign there.
+  for (const other of pages.slice(1))
+    expect(JSON.parse(JSON.stringify(other))).toEqual(JSON.parse(JSON.stringify(pages[0])))
+})
