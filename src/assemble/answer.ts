@@ -19,6 +19,8 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
 export interface DecidedReport {
   report: BoundReport
   page: Page
+  /** What its exhibits were asked with. */
+  asked: Asked
   /** In the order of the page. */
   exhibits: readonly Answered[]
 }
@@ -66,7 +68,7 @@ export async function decideReport(bound: BoundReport): Promise<DecidedReport> {
     exhibits,
     notes,
   }
-  return { report, page, exhibits: decided }
+  return { report, page, asked, exhibits: decided }
 }
 
 function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {

@@ -197,7 +197,7 @@ function digitsOf(values: Float64Array, times: number): number {
 const PLAIN_HEAD = { look: PLAIN_LOOK, bar: null }
 
 /** Stands for the others of a key. */
-const REST = -3
+export const REST = -3
 
 /** The header of the others under one of their parents. */
 export function restNode(rows: Axis, rest: Rest, place: number): AxisNode {

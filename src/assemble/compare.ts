@@ -5,7 +5,8 @@ import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { createCellMaker } from './cells.js'
 import { isReading } from './exhibit.js'
-import { keysOf, placesOf, tallyReport } from './inspect.js'
+import { keysOf, tallyReport } from './inspect.js'
+import { placesOf } from './places.js'
 
 /** A status counted before and after. */
 export interface CountChange {

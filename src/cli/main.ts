@@ -84,8 +84,9 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
       .argument('<exhibit.measure>')
       .argument('[key=value...]', 'the keys of the cell; without any, the total'),
   )
-    .description('say why a cell looks as it does')
-    .addHelpText('after', '\nExample:\n  acuarela why spring.acuarela.yaml shops.revenue region=Coast shop=Larkmoor\n')
+    .description('say why a cell looks as it does, and list the rows behind it')
+    .option('--rows [count]', 'the rows that the cell is made of; without a count the first 20')
+    .addHelpText('after', WHY_EXAMPLES)
     .action(async (report: string, target: string, places: string[], options: object) =>
       (await import('./why.js')).whyCommand(report, target, places, options, io),
     )
@@ -156,6 +157,12 @@ function quiet(): Option {
 function collect(value: string, before: string[] = []): string[] {
   return [...before, value]
 }
+
+const WHY_EXAMPLES = `
+Examples:
+  acuarela why spring.acuarela.yaml shops.revenue region=Coast shop=Larkmoor
+  acuarela why spring.acuarela.yaml shops.revenue shop=Larkmoor quarter=2025-Q2 --rows 50
+`
 
 const SKETCH_EXAMPLES = `
 Examples:

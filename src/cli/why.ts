@@ -1,26 +1,68 @@
+import { rowsBehind } from '../assemble/behind.js'
 import { type WhyAnswer, whyCell } from '../assemble/inspect.js'
+import { placeAsked } from '../assemble/places.js'
+import type { RecordsExhibit } from '../page/page.js'
 import { harmless } from '../problem/print.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { padEnd, widthOf, wrap } from '../view/terminal/columns.js'
 import { createInk } from '../view/terminal/ink.js'
+import { exhibitText } from '../view/terminal/text.js'
 import { type AskOptions, decide, printJson } from './ask.js'
 import type { Io } from './io.js'
 
-/** `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: what decided one cell. */
+export interface WhyOptions extends AskOptions {
+  /** How many of the rows behind the cell are listed; true for the first few. */
+  rows?: string | true
+}
+
+/** As many as one reads at once. */
+const FIRST_ROWS = 20
+
+/** `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: what decided one cell, and the rows it is made of. */
 export async function whyCommand(
   report: string,
   target: string,
   places: readonly string[],
-  options: AskOptions,
+  options: WhyOptions,
   io: Io,
 ): Promise<void> {
+  const first = options.rows === undefined ? 0 : options.rows === true ? FIRST_ROWS : readCount(options.rows)
   const dot = target.lastIndexOf('.')
   if (dot < 1) throw new ProblemError([problem('bad-target', { text: target })])
   const keys = readPlaces(places)
   const { decided } = await decide(report, options, io)
-  const answer = whyCell(decided, target.slice(0, dot), target.slice(dot + 1), keys)
-  if (options.json === true) printJson(answer, io)
-  else io.out(`${linesOf(answer, options, io).join('\n')}\n`)
+  const [exhibit, measure] = [target.slice(0, dot), target.slice(dot + 1)]
+  const answer = whyCell(decided, exhibit, measure, keys)
+  const { answered, one } = placeAsked(decided, exhibit, measure, keys)
+  if (first > 0 && answered.exhibit.records !== undefined)
+    throw new ProblemError([problem('rows-of-record', { exhibit })])
+  const rows = first > 0 && one !== undefined ? await rowsBehind(decided, answered, one, first) : undefined
+  if (options.json === true) printJson(rows === undefined ? answer : { ...answer, rows: rowsData(rows) }, io)
+  else io.out(`${[...linesOf(answer, options, io), ...rowLines(rows, options, io)].join('\n')}\n`)
+}
+
+function readCount(text: string): number {
+  if (!/^[1-9]\d{0,5}$/.test(text)) throw new ProblemError([problem('bad-rows', { text })])
+  return Number(text)
+}
+
+function rowsData({ count, columns, records }: RecordsExhibit): object {
+  return {
+    count,
+    records: records.map(({ record, cells }) => ({
+      record,
+      ...Object.fromEntries(columns.map(({ name }, k) => [name, cells[k].value])),
+    })),
+  }
+}
+
+function rowLines(rows: RecordsExhibit | undefined, options: WhyOptions, io: Io): string[] {
+  if (rows === undefined) return []
+  const drawn = exhibitText(
+    { ...rows, title: `Rows behind it: ${rows.count}` },
+    { width: io.width(), colors: io.colors(options.color), ascii: !io.unicode() },
+  )
+  return ['', ...drawn]
 }
 
 function readPlaces(places: readonly string[]): Record<string, string> {

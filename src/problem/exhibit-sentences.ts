@@ -16,6 +16,8 @@ export const EXHIBIT_SENTENCES = {
     `a lying chart has bars, points and markers, and ${p.draw} is none of them; take out lying`,
   'records-remote': (p: { source: string }) =>
     `whoever answers for ${p.source} gives no single rows, so none can be listed; list those of another source`,
+  'rows-of-record': (p: { exhibit: string }) =>
+    `${p.exhibit} lists rows themselves, so there are none behind a cell of it; leave out --rows`,
   'records-many': (p: { most: string }) =>
     `more than ${p.most} rows fit, which nobody reads as a list; narrow the exhibit by where or period`,
   'unlike-versus': (p: { of: string; left: string; versus: string; right: string }) =>

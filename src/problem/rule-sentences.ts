@@ -34,6 +34,8 @@ export const RULE_SENTENCES = {
   'bad-target': (p: { text: string }) =>
     `${p.text} is not an exhibit and a measure; write them with a dot, as in shops.revenue`,
   'bad-place': (p: { text: string }) => `${p.text} is not a key and a value; write it as shop=Larkmoor`,
+  'bad-rows': (p: { text: string }) =>
+    `${p.text} is not a count of rows; write --rows 50, or --rows at the end for the first 20`,
   'bad-trial': (p: { text: string; what: string }) => `${p.text} is not ${p.what}; write it as the rule would read it`,
   'bad-against': (p: { text: string }) =>
     `${p.text} is neither a report file nor a parameter and a value; write it as target=70000`,

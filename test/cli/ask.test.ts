@@ -242,3 +242,37 @@ test('pictures that are too large, hold a script or lie elsewhere are refused wi
   expect(await told('/etc/hostname')).toContain("outside the report's folder")
   expect(await told('https://x.example/a.png')).toContain('web addresses are never fetched')
 })
+
+test('why --rows: the rows behind a cell add up to it, in details, totals, periods and the rest of a key', async () => {
+  const asked: [string, string[]][] = [
+    ['shops.revenue', ['shop=Larkmoor']],
+    ['shops.revenue', ['region=Coast']],
+    ['shops.revenue', []],
+    ['lines.revenue', ['line=Other lines']],
+    ['seasons.revenue', ['line=Roses', 'month=2024-05']],
+    ['channels.revenue', ['quarter=2024-Q1', 'channel=Trade']],
+  ]
+  const counts = await Promise.all(
+    asked.map(async ([target, keys]) => {
+      const { out } = await acuarela(['why', SPRING, target, ...keys, '--rows', '100000', '--json'])
+      const { why, rows } = JSON.parse(out) as {
+        why: { value: number }
+        rows: { count: number; records: { amount: number; record: number }[] }
+      }
+      expect(rows.records.length).toBe(rows.count)
+      expect(new Set(rows.records.map(({ record }) => record)).size).toBe(rows.count)
+      expect(rows.records.reduce((sum, { amount }) => sum + amount, 0)).toBeCloseTo(why.value, 6)
+      return rows.count
+    }),
+  )
+  expect(Math.min(...counts)).toBeGreaterThan(10)
+  const first = await acuarela(['why', SPRING, 'shops.revenue', 'shop=Larkmoor', '--rows', '4'])
+  expect(first.out).toMatch(/Rows behind it: 300\n.*\n *Row +Date +Region +Shop/)
+  const wrong = await Promise.all([
+    acuarela(['why', SPRING, 'shops.revenue', '--rows', 'shop=Larkmoor']),
+    acuarela(['why', SPRING, 'orders.amount', 'record=24612', '--rows']),
+  ])
+  expect(wrong.map(({ code }) => code)).toEqual([2, 2])
+  expect(wrong[0].err).toContain('is not a count of rows')
+  expect(wrong[1].err).toContain('orders lists rows themselves')
+})

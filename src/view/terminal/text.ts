@@ -27,14 +27,18 @@ export interface Drawing {
   ascii: boolean
 }
 
+function drawingOf({ width = 100, colors = 1, ascii = false }: TextOptions): Drawing {
+  return { width: width === 0 ? Number.POSITIVE_INFINITY : Math.max(24, width), ink: createInk(colors), ascii }
+}
+
+/** One exhibit by itself, as lines. */
+export function exhibitText(exhibit: Exhibit, options: TextOptions): string[] {
+  return exhibitLines(exhibit, drawingOf(options))
+}
+
 /** A page as text for a terminal. What comes from the data cannot do anything to it. */
 export function toText(page: Page, options: TextOptions = {}): string {
-  const { width = 100, colors = 1, ascii = false } = options
-  const drawing: Drawing = {
-    width: width === 0 ? Number.POSITIVE_INFINITY : Math.max(24, width),
-    ink: createInk(colors),
-    ascii,
-  }
+  const drawing = drawingOf(options)
   const { ink } = drawing
   const lines = [...bold(page.title, drawing), ...quiet(aboutPage(page).join(' · '), drawing)]
   if (page.note !== null) lines.push(...wrap(harmless(page.note), drawing.width))

@@ -1,0 +1,117 @@
+import type { Bound } from '../expression/bound.js'
+import type { RecordsExhibit } from '../page/page.js'
+import type { Axis, AxisNode } from '../summary/axis.js'
+import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../time/period.js'
+import type { DecidedReport } from './answer.js'
+import type { Answered, Asked } from './answer-exhibit.js'
+import { REST } from './cells.js'
+import type { BoundExhibit } from './exhibit.js'
+import type { Place } from './places.js'
+import { answerRecords, buildRecords } from './records.js'
+
+/**
+ * The rows of the first source that a cell is made of, as records, plain: those that fit the report, the exhibit, its period and the
+ * cell's keys. What a measure looks at beside them, an earlier time or another source, is not among them.
+ */
+export async function rowsBehind(
+  { asked }: DecidedReport,
+  answered: Answered,
+  place: Place,
+  first: number,
+): Promise<RecordsExhibit> {
+  const { exhibit } = answered
+  const own: Asked = { ...asked, report: { ...asked.report, rules: [] } }
+  const narrowed = [
+    ...conditionsOf(answered, answered.summary.rows, place.row),
+    ...conditionsOf(answered, answered.summary.columns, place.column),
+  ]
+  const records: BoundExhibit = {
+    name: exhibit.name,
+    title: place.name,
+    kind: 'records',
+    note: null,
+    section: null,
+    beside: false,
+    plain: false,
+    where: [...exhibit.where, ...narrowed],
+    period: exhibit.period,
+    hide: false,
+    rows: ['record'],
+    columns: [],
+    show: [...asked.report.sources[0].table.columns.keys()],
+    totals: { rows: 'none', columns: 'none', subtotals: false },
+    sort: undefined,
+    turned: [],
+    orders: new Map(),
+    keeps: [],
+    slots: [],
+    nest: 'indented',
+    spacing: 'normal',
+    records: { first, one: false },
+  }
+  const { answered: found, found: rows } = await answerRecords(own, records)
+  return buildRecords(found, rows)
+}
+
+/** What a row fulfils that belongs under a header: one condition a key. */
+function conditionsOf(answered: Answered, axis: Axis, node: AxisNode): Bound[] {
+  return node.codes.map((code, depth) => {
+    const { name, domain } = axis.keys[depth]
+    if (code === REST) return outside(answered, name, domain, node, depth)
+    const { report } = answered
+    const [home] = report.sources
+    const of = reference(answered, isTimeUnit(name) && home.date !== undefined ? home.date : name)
+    if (code < 0) return { op: 'missing', of, not: false, type: CONDITION }
+    if (domain.kind === 'text') return equals(of, domain.words[code])
+    return inPeriod(of, domain.unit, domain.periods[code], domain.starts ?? 1)
+  })
+}
+
+const CONDITION = { kind: 'condition' } as const
+const NUMBER = { kind: 'number', unit: { is: 'none' } } as const
+
+function reference({ report }: Answered, name: string): Bound {
+  const type = report.sources[0].table.columns.get(name)?.type ?? { kind: 'text' as const }
+  return { op: 'name', ref: { kind: 'field', name }, type }
+}
+
+/** A key's word, as a value of the column that it came from. */
+function equals(of: Bound, word: string): Bound {
+  const { kind } = of.type
+  if (kind === 'condition') return word === 'true' ? of : { op: 'not', of, type: CONDITION }
+  const right: Bound =
+    kind === 'number'
+      ? { op: 'number', value: Number(word), type: NUMBER }
+      : { op: 'text', value: word, type: { kind: 'text' } }
+  return { op: 'compare', sign: '=', left: of, right, type: CONDITION }
+}
+
+function inPeriod(of: Bound, unit: TimeUnit, period: number, starts: number): Bound {
+  if (isPeriodUnit(unit)) return { op: 'during', sign: '=', of, span: spanOf(unit, period, starts), type: CONDITION }
+  // Months of the year and weekdays are counted from 1 in expressions.
+  const left: Bound = { op: 'dated', unit, starts, of, type: NUMBER }
+  return { op: 'compare', sign: '=', left, right: { op: 'number', value: period + 1, type: NUMBER }, type: CONDITION }
+}
+
+/** The others of a key: none of those that are shown. */
+function outside(
+  answered: Answered,
+  name: string,
+  domain: Axis['keys'][number]['domain'],
+  node: AxisNode,
+  depth: number,
+): Bound {
+  const { rest } = answered.summary.rests.find((own) => own.rest.depth === depth + 1) ?? {}
+  const place = rest?.parents.indexOf(node.parent) ?? -1
+  const shown = [...(rest?.shown[place] ?? [])]
+  const of = reference(answered, name)
+  const missing: Bound = { op: 'missing', of, not: false, type: CONDITION }
+  const words = domain.kind === 'text' ? shown.filter((code) => code >= 0).map((code) => domain.words[code]) : []
+  const others = words
+    .map((word): Bound => ({ op: 'not', of: equals(of, word), type: CONDITION }))
+    .reduce((left: Bound | undefined, right): Bound => {
+      return left === undefined ? right : { op: 'and', left, right, type: CONDITION }
+    }, undefined)
+  if (others === undefined) return { op: 'missing', of, not: shown.includes(-1), type: CONDITION }
+  return shown.includes(-1) ? others : { op: 'or', left: others, right: missing, type: CONDITION }
+}

@@ -1,0 +1,102 @@
+import type { Keys } from '../page/page.js'
+import { nearest } from '../problem/nearest.js'
+import { ProblemError, problem } from '../problem/problem.js'
+import type { AxisNode } from '../summary/axis.js'
+import type { DecidedReport } from './answer.js'
+import type { Answered } from './answer-exhibit.js'
+import { type CellMaker, createCellMaker, restNode } from './cells.js'
+import type { PaintedLevel } from './painted-levels.js'
+
+/** One exhibit of a decided report; throws for a name that is none. */
+export function exhibitNamed(decided: DecidedReport, name: string): Answered {
+  const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
+  if (found !== undefined) return found
+  const known = decided.exhibits.map(({ exhibit }) => exhibit.name)
+  throw new ProblemError([problem('unknown-exhibit', { name, nearest: nearest(name, known), known })])
+}
+
+/** A cell of an exhibit, with what one needs to look it up. */
+export interface Place {
+  painted: PaintedLevel
+  cell: number
+  /** Row keys, then column keys. */
+  keys: Keys
+  row: AxisNode
+  column: AxisNode
+  /** `Larkmoor, Q2 2025`; `Total` for the whole. */
+  name: string
+}
+
+/** Every shown cell of an exhibit: details, then totals. */
+export function placesOf(answered: Answered): Place[] {
+  const make = createCellMaker(answered)
+  return answered.levels.done().flatMap((painted) => {
+    if (painted.cells.what.startsWith('headings')) return []
+    return Array.from({ length: painted.cells.table.length }, (_, cell) => placeOf(answered, make, painted, cell))
+  })
+}
+
+/** The place of a cell of a painted level. */
+export function placeOf({ summary }: Answered, make: CellMaker, painted: PaintedLevel, cell: number): Place {
+  const { level } = painted
+  const columns = summary.columns.depths[level.columnDepth]
+  const row = Math.floor(cell / columns.length)
+  const rowNode =
+    level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
+  const columnNode = columns[cell % columns.length]
+  const keys = [...make.keys(summary.rows, rowNode), ...make.keys(summary.columns, columnNode)]
+  const labels = [
+    ...(rowNode.codes.length > 0 ? [make.label(summary.rows, rowNode)] : []),
+    ...(columnNode.codes.length > 0 ? [make.label(summary.columns, columnNode)] : []),
+  ]
+  return { painted, cell, keys, row: rowNode, column: columnNode, name: labels.join(', ') || 'Total' }
+}
+
+/**
+ * The cell that keys name, or all that they fit. Keys that are left out are summed over.
+ *
+ * @throws ProblemError where the exhibit, the measure or a key is not there, or no cell fits.
+ */
+export function placeAsked(
+  decided: DecidedReport,
+  exhibitName: string,
+  measure: string,
+  keys: Readonly<Record<string, string>>,
+): { answered: Answered; fitting: Place[]; one: Place | undefined } {
+  const answered = exhibitNamed(decided, exhibitName)
+  const { exhibit } = answered
+  if (!exhibit.show.includes(measure))
+    throw new ProblemError([
+      problem('unknown-measure', { name: measure, nearest: nearest(measure, exhibit.show), known: exhibit.show }),
+    ])
+  const known = [...exhibit.rows, ...exhibit.columns]
+  const strange = Object.keys(keys).filter((key) => !known.includes(key))
+  if (strange.length > 0)
+    throw new ProblemError(
+      strange.map((name) =>
+        problem('unknown-key-of', { name, exhibit: exhibitName, nearest: nearest(name, known), known }),
+      ),
+    )
+  const fitting = placesOf(answered).filter((place) =>
+    Object.entries(keys).every(([key, value]) =>
+      place.keys.some((own) => own.name === key && (own.value ?? '') === value),
+    ),
+  )
+  if (fitting.length === 0) {
+    const [key, value] = Object.entries(keys)[0] ?? ['', '']
+    const values = [
+      ...new Set(placesOf(answered).flatMap((p) => p.keys.filter((k) => k.name === key).map((k) => k.value ?? ''))),
+    ]
+    throw new ProblemError([
+      problem('unknown-cell', {
+        place:
+          Object.entries(keys)
+            .map(([k, v]) => `${k}=${v}`)
+            .join(' ') || value,
+        known: values,
+      }),
+    ])
+  }
+  const exact = fitting.filter((place) => place.keys.length === Object.keys(keys).length)
+  return { answered, fitting, one: exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined }
+}
