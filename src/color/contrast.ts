@@ -1,4 +1,4 @@
-import { wcagContrast } from 'culori'
+import { wcagContrast } from 'culori/fn'
 import { colorText, type PackedColor } from './color.js'
 
 /** WCAG 2.2, success criterion 1.4.3: the least contrast of text. */

@@ -1,4 +1,4 @@
-import { converter, formatHex, toGamut as gamut } from 'culori'
+import { converter, formatHex, toGamut as gamut } from 'culori/fn'
 import type { PackedColor } from './color.js'
 import { contrast } from './contrast.js'
 

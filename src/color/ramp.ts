@@ -1,4 +1,4 @@
-import { formatHex, interpolate } from 'culori'
+import { formatHex, interpolate } from 'culori/fn'
 import { colorText, type PackedColor } from './color.js'
 
 /**

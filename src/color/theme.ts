@@ -1,4 +1,4 @@
-import { converter, formatHex, toGamut as gamut } from 'culori'
+import { converter, formatHex, toGamut as gamut } from 'culori/fn'
 import { colorText, type PackedColor } from './color.js'
 import { contrast, READABLE, readableInk } from './contrast.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
