@@ -1,5 +1,8 @@
 // @ts-check
-/** Builds dist/: the library and the tool by tsc, and the JSON Schema of the report file from the one schema. */
+/**
+ * Builds dist/: the library and the tool by tsc, the JSON Schema of the report file from the one schema, and the runtimes of live pages,
+ * with and without what draws charts.
+ */
 import { execFileSync } from 'node:child_process'
 import { chmodSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -26,3 +29,33 @@ const { version } = JSON.parse(readFileSync(new URL('../package.json', import.me
 const nothing = () => undefined
 writeFileSync(new URL('../dist/cli/help.txt', import.meta.url), helpText({ out: nothing, err: nothing }, version))
 chmodSync(new URL('../dist/cli/bin.js', import.meta.url), 0o755)
+const { build } = await import('vite')
+for (const charts of [false, true]) {
+  const built = await build({
+    root,
+    configFile: false,
+    logLevel: 'error',
+    build: {
+      write: false,
+      minify: true,
+      lib: { entry: join(dist, 'live/start.js'), formats: ['iife'], name: 'acuarelaLive', fileName: 'runtime' },
+      rollupOptions: { output: { codeSplitting: false } },
+    },
+    plugins: charts
+      ? []
+      : [
+          {
+            name: 'no-charts',
+            enforce: 'pre',
+            resolveId: (/** @type {string} */ id) =>
+              id.endsWith('/view/chart.js') || id === '../chart.js' ? '\0none' : null,
+            load: (/** @type {string} */ id) => (id === '\0none' ? 'export const drawChart = () => []' : null),
+          },
+        ],
+  })
+  const [bundle] = Array.isArray(built) ? built : [built]
+  if (!('output' in bundle)) throw new Error('nothing was built')
+  const [{ code }] = bundle.output
+  // Inside a script element its own end must not be written.
+  writeFileSync(join(dist, `live/runtime${charts ? '-charts' : ''}.js`), code.replaceAll('</script', '<\\/script'))
+}

@@ -166,6 +166,7 @@ function bind(
     problems,
   )
   checkTime(spec, settings, date, starts, problems)
+  checkFilters(spec, columns, date, problems)
   const told = problems.map((p) => explained(p, read)).map((p) => (p.place.path === undefined ? p : report.place(p)))
   const found = inFileOrder([...report.problems, ...told])
   if (found.length > 0 || home === undefined || !whole) return { problems: found }
@@ -200,6 +201,26 @@ function bind(
 
 export function parameterValues(report: BoundReport): Map<string, number> {
   return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
+}
+
+/** What readers may narrow by are columns and fields of home, each once, and its time as a period. */
+function checkFilters(spec: ReportSpec, columns: Names, date: string | undefined, problems: Problem[]): void {
+  const seen = new Set<string>()
+  spec.filters?.forEach((name, i) => {
+    const path = ['filters', i]
+    if (seen.has(name)) problems.push(problem('two-of-a-name', { name, what: 'filters' }, { path }))
+    seen.add(name)
+    if (name === 'period') {
+      if (date === undefined) problems.push(problem('no-date', { name }, { path }))
+      return
+    }
+    const type = columns.find(name)?.type.kind
+    const known = [...columns.all().filter((own) => columns.find(own)?.type.kind === 'text'), 'period']
+    if (type === undefined)
+      problems.push(problem('unknown-name', { name, nearest: nearest(name, known), known }, { path }))
+    else if (type !== 'text' && type !== 'condition' && type !== 'unknown')
+      problems.push(problem('filter-kind', { name, kind: type, known }, { path }))
+  })
 }
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */

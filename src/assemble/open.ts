@@ -2,10 +2,12 @@ import type { ReportFile } from '../file/report.js'
 import type { ReportSpec } from '../file/schema.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
+import type { StoredSource } from '../summary/stored.js'
 import type { SourceTable } from '../table/source-table.js'
 import { isZone } from '../time/zone.js'
 import { type DecidedReport, decideReport } from './answer.js'
-import { bindReport, checkReport, type Settings } from './bind.js'
+import { type BoundReport, bindReport, checkReport, type Settings } from './bind.js'
+import { embedReport } from './embed.js'
 
 /**
  * Answers a report from its sources. Problems met while reading the data are told together with the report's own.
@@ -28,9 +30,29 @@ export async function decideFrom(
   problems: readonly Problem[],
   settings: Settings,
 ): Promise<DecidedReport> {
+  return placed(file, sources, problems, settings, decideReport)
+}
+
+/** The same, with all that a page has to carry to be answered again by its reader. */
+export async function embedFrom(
+  file: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+  settings: Settings,
+): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource> }> {
+  return placed(file, sources, problems, settings, embedReport)
+}
+
+async function placed<T>(
+  file: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+  settings: Settings,
+  answer: (bound: BoundReport) => Promise<T>,
+): Promise<T> {
   if (problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, sources, settings)])
   try {
-    return await decideReport(bindReport(file, sources, settings))
+    return await answer(bindReport(file, sources, settings))
   } catch (error) {
     // What a database refuses while it is asked has its place in the report, too.
     if (!(error instanceof ProblemError)) throw error

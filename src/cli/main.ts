@@ -65,6 +65,7 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .option('--each <key>', 'a page for each value of a key, as in --each region; into a folder')
     .addOption(new Option('--theme <theme>', 'of html and png').choices(['auto', 'light', 'dark']))
     .addOption(new Option('--paper <size>', 'of pdf, and of html when it is printed').choices(['A4', 'Letter']))
+    .option('--static', 'html without a script: what readers could turn, filter and ask is left out')
     .option('--fragment', 'html to be pasted into a page or a mail: styles on the elements, no script')
     .option('--width <places>', 'of text: places in a line; 0 leaves every table whole')
     .option('--color', 'colours in text, even where standard output is no terminal')

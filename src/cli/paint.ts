@@ -2,7 +2,7 @@ import { basename, extname, join, resolve } from 'node:path'
 import type { Settings } from '../assemble/bind.js'
 import type { Press } from '../node/browser.js'
 import { isFolder, type OutFile, writeFiles } from '../node/files.js'
-import { openEachPage, openReportFile, type PageOf } from '../node/report.js'
+import { openEachPage, openLiveFile, openReportFile, type PageOf } from '../node/report.js'
 import type { Page } from '../page/page.js'
 import { nearest } from '../problem/nearest.js'
 import { harmless } from '../problem/print.js'
@@ -25,6 +25,7 @@ interface PaintOptions extends SharedOptions {
   width?: string
   color?: boolean
   watch?: boolean
+  static?: boolean
 }
 
 /** `acuarela paint REPORT`: render, then write all files or none. */
@@ -37,7 +38,7 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   const once = async (): Promise<void> => {
     const progress = createProgress(io, options.quiet === true)
     const settings = settingsOf(options, io, progress)
-    const pages = await pagesOf(report, options, settings, io).finally(() => progress.done())
+    const pages = await pagesOf(report, options, settings, formats, io).finally(() => progress.done())
     await printPages(pages, formats, rendering, report, options, io)
   }
   if (options.watch === true) await watchReport(resolve(io.cwd, report), once, io)
@@ -45,8 +46,22 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
 }
 
 /** The page, or one for each value of a key; of each only the exhibits that are asked for. */
-async function pagesOf(report: string, options: PaintOptions, settings: Settings, io: Io): Promise<PageOf[]> {
+async function pagesOf(
+  report: string,
+  options: PaintOptions,
+  settings: Settings,
+  formats: readonly Format[],
+  io: Io,
+): Promise<PageOf[]> {
   const path = resolve(io.cwd, report)
+  // One page of many, or a few exhibits of one, is a print of the report.
+  const live =
+    formats.includes('html') &&
+    options.static !== true &&
+    options.fragment !== true &&
+    options.each === undefined &&
+    (options.exhibit ?? []).length === 0
+  if (live) return [{ value: '', ...(await openLiveFile(path, settings, report)) }]
   const pages =
     options.each === undefined
       ? [{ value: '', page: await openReportFile(path, settings, report) }]
@@ -81,17 +96,18 @@ async function printPages(
   }
   try {
     if (options.out === undefined) {
-      for (const { page } of pages)
-        for (const { content } of await renderPage(page, formats[0], rendering, press)) io.out(String(content))
+      for (const { page, data } of pages)
+        for (const { content } of await renderPage(page, formats[0], { ...rendering, data }, press))
+          io.out(String(content))
       return
     }
     const files: OutFile[] = []
     const parted = pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.includes('svg')
     const folder = parted || extname(options.out) === '' || (await isFolder(resolve(io.cwd, options.out)))
     const stem = basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
-    for (const { value, page } of pages)
+    for (const { value, page, data } of pages)
       for (const format of formats)
-        for (const { part, content } of await renderPage(page, format, rendering, press)) {
+        for (const { part, content } of await renderPage(page, format, { ...rendering, data }, press)) {
           const name = [stem, value, part]
             .filter((text) => text !== '')
             .map(slug)

@@ -13,6 +13,8 @@ export interface RenderOptions {
   width?: number
   colors?: 1 | 4 | 8 | 24
   ascii?: boolean
+  /** What an html page carries to be live. */
+  data?: string | undefined
 }
 
 /** A page in one format: one file, or for svg one for each exhibit. `part` is the exhibit, empty for the whole. */
@@ -48,21 +50,28 @@ export async function renderPage(
       return whole(await (await press()).pdf(await html(page, { paper: 'A4', ...options, theme: 'light' })))
     case 'html':
       if (options.fragment === true) return whole((await import('../view/html/fragment.js')).toFragment(page))
-      return whole(await html(page, options))
+      return whole(await html(page, options, options.data))
   }
 }
 
-async function html(page: Page, { theme, paper }: RenderOptions): Promise<string> {
+async function html(page: Page, { theme, paper }: RenderOptions, data?: string): Promise<string> {
   const { toHtml } = await import('../view/html/page.js')
-  return toHtml(page, {
+  const options = {
     ...(await documentFor(page)),
     ...(theme === undefined ? {} : { theme }),
     ...(paper === undefined ? {} : { paper }),
-  })
+  }
+  if (data === undefined) return toHtml(page, options)
+  const { liveParts } = await import('../node/live.js')
+  return toHtml(page, options, liveParts(data, page.exhibits.some(isChart)))
 }
 
 /** Charts alone need a document. */
 async function documentFor(page: Page): Promise<{ document?: object }> {
-  if (!page.exhibits.some((exhibit) => exhibit.kind === 'chart')) return {}
+  if (!page.exhibits.some(isChart)) return {}
   return { document: (await import('../node/document.js')).serverDocument() }
+}
+
+function isChart({ kind }: Page['exhibits'][number]): boolean {
+  return kind === 'chart'
 }

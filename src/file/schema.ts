@@ -273,6 +273,11 @@ export const reportSchema = z.strictObject({
   icons: z.record(z.string(), z.string()).optional().describe('own drawings: image files, or data addresses'),
   rules: z.array(ruleSchema).optional(),
   exhibits: z.array(exhibitSchema),
+  filters: z
+    .array(z.string())
+    .min(1)
+    .optional()
+    .describe('what the reader of a live report may narrow by: columns and fields of the first source, and period'),
   proof: z
     .strictObject({
       ignore: z

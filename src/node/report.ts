@@ -6,6 +6,7 @@ import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { readText } from './files.js'
+import { carryReport } from './live.js'
 import { createPictureReader } from './pictures.js'
 import { openSources } from './sources.js'
 
@@ -19,10 +20,24 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   return (await decideReportFile(path, settings, shown)).decided.page
 }
 
+/** The same, with what the page carries to be live, as JSON. */
+export async function openLiveFile(
+  path: string,
+  settings: Settings = {},
+  shown: string = path,
+): Promise<{ page: Page; data: string }> {
+  return withSources(path, settings, shown, async (file, opened, all) => {
+    const { decided, data } = await carryReport(file, opened, all)
+    return { page: decided.page, data }
+  })
+}
+
 /** A page of those that differ by the value of a key. */
 export interface PageOf {
   value: string
   page: Page
+  /** What it carries to be live; left out where it is static. */
+  data?: string
 }
 
 /**

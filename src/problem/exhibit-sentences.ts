@@ -18,6 +18,10 @@ export const EXHIBIT_SENTENCES = {
     `whoever answers for ${p.source} gives no single rows, so none can be listed; list those of another source`,
   'rows-of-record': (p: { exhibit: string }) =>
     `${p.exhibit} lists rows themselves, so there are none behind a cell of it; leave out --rows`,
+  'filter-kind': (p: { name: string; kind: string; known: readonly string[] }) =>
+    `${p.name} is a ${p.kind}, which has too many values to choose from; filter by ${p.known.join(', ')}`,
+  'not-stored': (p: { what: string }) =>
+    `this page was made without what is needed for ${p.what}; make it anew with it among its filters, or serve the data`,
   'records-many': (p: { most: string }) =>
     `more than ${p.most} rows fit, which nobody reads as a list; narrow the exhibit by where or period`,
   'unlike-versus': (p: { of: string; left: string; versus: string; right: string }) =>

@@ -105,7 +105,7 @@ function sameProblem(a: Problem, b: Problem): boolean {
 }
 
 /** The name of each rule: its own, else a slug of its title, else its kind and number. */
-function ruleNames(specs: readonly (RuleSpec | null)[], at: Path, problems: Problem[]): string[] {
+export function ruleNames(specs: readonly (RuleSpec | null)[], at: Path, problems: Problem[]): string[] {
   const taken = new Set<string>()
   specs.forEach((spec, i) => {
     if (spec?.name === undefined) return

@@ -83,13 +83,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const values = statistic(part.statistic, valuesOf(table, part), own, grouping.count, part.share)
       return { keys: keyed(question.keys, grouping), values }
     },
-    async records(question) {
-      const keep = keepRows(table, question, days())
-      const rows: number[] = []
-      for (let i = 0; i < table.length; i++) if (keep === undefined || keep[i] === 1) rows.push(i)
-      const columns = [...table.columns.values()].map((own) => ({ ...own, column: rowPlaces(own.column, rows) }))
-      return { table: createTable(rows.length, columns), numbers: Float64Array.from(rows, (row) => row + 1) }
-    },
+    records: async (question) => recordsOf(table, question, days(), (row) => row + 1),
     async survey() {
       const own = days()
       if (own === undefined) return { rows: table.length, undated: 0 }
@@ -108,8 +102,22 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
   }
 }
 
+/** The rows that fit, with their numbers. */
+export function recordsOf(
+  table: Table,
+  question: Pick<Question, 'where' | 'span'>,
+  days: Float64Array | undefined,
+  number: (row: number) => number,
+): { table: Table; numbers: Float64Array } {
+  const keep = keepRows(table, question, days)
+  const rows: number[] = []
+  for (let i = 0; i < table.length; i++) if (keep === undefined || keep[i] === 1) rows.push(i)
+  const columns = [...table.columns.values()].map((own) => ({ ...own, column: rowPlaces(own.column, rows) }))
+  return { table: createTable(rows.length, columns), numbers: Float64Array.from(rows, number) }
+}
+
 /** Adds what is known beside the table's own columns: looked up row by row, by a key that is a column. */
-function withKnown(table: Table, more: readonly Known[]): Table {
+export function withKnown(table: Table, more: readonly Known[]): Table {
   return more.reduce((known, own) => {
     const { name } = own
     if ('same' in own) {
@@ -127,7 +135,7 @@ function withKnown(table: Table, more: readonly Known[]): Table {
 }
 
 /** Dictionary codes of a dimension: the column's own, or made once from its values. */
-function makeKey(table: Table, name: string, days: Float64Array | undefined, starts: number): Key {
+export function makeKey(table: Table, name: string, days: Float64Array | undefined, starts: number): Key {
   if (isTimeUnit(name) && days !== undefined) return timeKey(name, days, starts)
   const { column, type } = table.columns.get(name) ?? {}
   if (column === undefined) throw new Error(`no column ${name}`)
@@ -175,7 +183,7 @@ function timeKey(unit: TimeUnit, days: Float64Array, starts: number): Key {
   return { codes, size: periods.length, domain }
 }
 
-function keepRows(
+export function keepRows(
   table: Table,
   question: { where: readonly Bound[]; span?: Span },
   days: Float64Array | undefined,
@@ -229,7 +237,7 @@ function gather(
 }
 
 /** Rows numbered by the combinations that occur, where there are too many to have a slot each. */
-function numbered(keys: readonly Key[], keep: Int8Array | undefined, length: number): Slots {
+export function numbered(keys: readonly Key[], keep: Int8Array | undefined, length: number): Slots {
   const { groups, count, first } = groupRows(keys, keep, length)
   const rows = new Float64Array(count)
   for (let i = 0; i < groups.length; i++) if (groups[i] >= 0) rows[groups[i]]++
@@ -237,7 +245,7 @@ function numbered(keys: readonly Key[], keep: Int8Array | undefined, length: num
   return { slots: () => groups, count, rows, used, codes: (k) => Int32Array.from(first, (row) => keys[k].codes[row]) }
 }
 
-function agreed(name: string, key: Key, { slots, count, used }: Slots): Agreed {
+export function agreed(name: string, key: Key, { slots, count, used }: Slots): Agreed {
   const NOTHING = -3
   const codes = new Int32Array(count).fill(NOTHING)
   const of = slots()

@@ -51,11 +51,9 @@ export function createLookClasses(): LookClasses {
     css() {
       const names = (turn: (color: PackedColor) => PackedColor): string =>
         [...colors].map((c) => `--k${c.toString(16).padStart(6, '0')}:${colorText(turn(c))}`).join(';')
-      if (colors.size > 0) {
-        light.push(`:root{${names((c) => c)}}`)
-        dark.push(`:root{${names(dusk)}}`)
-      }
-      return { light: light.join('\n'), dark: dark.join('\n') }
+      const own = (turn: (color: PackedColor) => PackedColor): string[] =>
+        colors.size === 0 ? [] : [`:root{${names(turn)}}`]
+      return { light: [...light, ...own((c) => c)].join('\n'), dark: [...dark, ...own(dusk)].join('\n') }
     },
   }
 }

@@ -29,9 +29,37 @@ export interface HtmlOptions {
 const WHOLE = 1150
 const HALF = 550
 
-/** A page as one self-contained HTML file: no script, nothing fetched. */
-export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<string> {
-  const writing: Writing = { classes: createLookClasses(), icons: page.icons }
+/** A script that is carried by the page, and what it reads. */
+export interface LiveParts {
+  /** The runtime, as it stands in a script element. */
+  script: string
+  /** SHA-256 of the script in base64: the page allows this one alone. */
+  hash: string
+  /** JSON for the runtime. */
+  data: string
+}
+
+/** A page in pieces, for whoever puts them together. */
+export interface HtmlParts {
+  /** Symbols that icons refer to. */
+  symbols: string
+  header: string
+  exhibits: string
+  sources: string
+  css: string
+}
+
+/** What a page is written with; kept from one writing to the next, equal looks keep their classes. */
+export function createWriting(page: Page): Writing {
+  return { classes: createLookClasses(), icons: page.icons }
+}
+
+/** The pieces of a page. */
+export async function htmlParts(
+  page: Page,
+  options: HtmlOptions = {},
+  writing: Writing = createWriting(page),
+): Promise<HtmlParts> {
   const shown = page.exhibits.flatMap((exhibit): Exhibit[] =>
     exhibit.plain ? [plainTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
   )
@@ -54,25 +82,45 @@ export async function toHtml(page: Page, options: HtmlOptions = {}): Promise<str
   }
   const by = aboutPage(page).map(escapeText).join(' · ')
   const lead = page.note === null ? '' : `<p class="lead">${escapeText(page.note)}</p>`
+  const paper = options.paper === undefined ? '' : `@page{size:${options.paper}}\n`
+  return {
+    symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown))}</svg>`,
+    header: `<header><h1>${escapeText(page.title)}</h1>
+<p class="by">${by}</p>${lead}${saidMarkup(page.notes)}</header>`,
+    exhibits: parts.join('\n'),
+    sources: sourcesMarkup(page),
+    css: `${themed(writing.classes.css(), options.theme ?? 'auto')}${paper}`,
+  }
+}
+
+/** A page as one self-contained HTML file. Nothing is fetched; without `live` there is no script. */
+export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveParts): Promise<string> {
+  const { symbols, header, exhibits, sources, css } = await htmlParts(page, options)
+  const allowed = live === undefined ? '' : `; script-src 'sha256-${live.hash}'`
+  const scripts =
+    live === undefined
+      ? ''
+      : `<script type="application/json" id="acuarela">${live.data.replaceAll('<', '\\u003c')}</script>
+<script>${live.script}</script>
+`
   return `<!doctype html>
 <html lang="${escapeText(page.locale)}">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:${allowed}">
 <title>${escapeText(page.title)}</title>
 <style>
-${themed(writing.classes.css(), options.theme ?? 'auto')}${options.paper === undefined ? '' : `@page{size:${options.paper}}\n`}
+${css}
 </style>
 </head>
 <body>
-<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown))}</svg>
+${symbols}
 <main>
-<header><h1>${escapeText(page.title)}</h1>
-<p class="by">${by}</p>${lead}${saidMarkup(page.notes)}</header>
-${parts.join('\n')}
-${sourcesMarkup(page)}</main>
-</body>
+${header}
+${exhibits}
+${sources}</main>
+${scripts}</body>
 </html>
 `
 }

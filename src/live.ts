@@ -1,0 +1,41 @@
+import type { ReportSpec } from './file/schema.js'
+import { type Mounted, type MountOptions, mountIn } from './live/mount.js'
+import type { RemoteTable } from './summary/engine.js'
+import type { SourceTable } from './table/source-table.js'
+import type { Table } from './table/table.js'
+
+export type { Mounted, MountOptions } from './live/mount.js'
+export {
+  type Action,
+  type Allowed,
+  FIRST_STATE,
+  fromAddress,
+  type LiveState,
+  nextState,
+  toAddress,
+} from './live/state.js'
+
+export interface MountInput extends MountOptions {
+  /** Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by `readSource`, or a source that answers itself. */
+  data: Readonly<Record<string, Table | SourceTable | RemoteTable>>
+  /** Days since 1970-01-01, for a report whose `asOf` is today; nothing is read from a clock. */
+  today?: number
+}
+
+/**
+ * Mounts a live report in an element, in a shadow root of its own: nothing of its style leaks, and several may stand on one page.
+ *
+ * @param report a report as a plain object: what a YAML or JSON file holds, checked by `readReport` or `checkReport` beforehand.
+ * @throws ProblemError carrying every problem of the report and its data.
+ */
+export async function mount(element: HTMLElement, report: ReportSpec, input: MountInput): Promise<Mounted> {
+  const { data, today, ...options } = input
+  const sources = new Map(
+    Object.entries(data).map(([name, own]): [string, SourceTable] => [
+      name,
+      'nearly' in own ? own : { table: own, nearly: new Map(), grains: new Map(), notes: [] },
+    ]),
+  )
+  const root = element.shadowRoot ?? element.attachShadow({ mode: 'open' })
+  return mountIn(root, { report, sources, ...(today === undefined ? {} : { today }) }, options)
+}

@@ -1,0 +1,16 @@
+import { mountIn } from './mount.js'
+import { type EmbeddedReport, openEmbedded } from './session.js'
+
+/** What a page carries of itself comes alive. Where that fails the page stays as it was written. */
+const carried = document.getElementById('acuarela')?.textContent
+const main = document.querySelector('main')
+if (carried != null && main !== null) {
+  const style = document.querySelector('style')
+  const kept = [...main.childNodes]
+  mountIn(main, openEmbedded(JSON.parse(carried) as EmbeddedReport), { address: true })
+    .then(() => style?.remove())
+    .catch((error: unknown) => {
+      main.replaceChildren(...kept)
+      console.error(error)
+    })
+}

@@ -1,0 +1,46 @@
+/** The style of what only a live page has; tokens are those of the page. */
+export const LIVE_STYLE = `
+.tools{display:flex;flex-wrap:wrap;gap:14px 30px;align-items:flex-start;margin:-8px 0 34px;padding:0 0 22px;border-bottom:1px solid var(--hair);font-size:13.5px}
+.tools fieldset{border:0;margin:0;padding:0;min-width:0}
+.tools legend,.tools .cap{padding:0;font-weight:600;display:block}
+.dial{display:grid;grid-template-columns:150px 96px;gap:2px 12px;align-items:center}
+.dial label{grid-column:1/-1;font-weight:600}
+.dial input[type=range]{width:100%;accent-color:var(--soot);margin:4px 0}
+.tools input[type=number],.tools input[type=search],.tools select{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:3px 7px;width:100%;min-width:0}
+.tools select option{color:var(--soot);background:var(--paper)}
+.tools button,.sortable button{font:inherit;color:inherit;background:none;border:1px solid var(--quiet);border-radius:5px;padding:3px 10px;cursor:pointer}
+.tools button:hover{background:var(--hair)}
+.tools .row{display:flex;flex-wrap:wrap;gap:8px;align-items:center;margin-top:4px}
+.tools details{position:relative}
+.tools summary{cursor:pointer;border:1px solid var(--quiet);border-radius:5px;padding:3px 10px;width:max-content;max-width:100%}
+.drop{position:absolute;z-index:8;left:0;top:calc(100% + 4px);background:var(--paper);border:1px solid var(--hair);border-radius:8px;box-shadow:0 6px 24px rgb(0 0 0/.18);padding:12px 14px;width:max-content;max-width:min(360px,86vw);max-height:60vh;overflow:auto}
+.drop.rules{max-width:min(620px,88vw)}
+.drop label{display:flex;gap:8px;align-items:baseline;padding:3px 0}
+.drop .said{margin:6px 0 0}
+.drop ol{margin:0;padding:0;list-style:none}
+.drop li{padding:5px 0;border-top:1px solid var(--hair)}
+.drop li:first-child{border-top:0}
+.drop p{margin:1px 0 0 25px;color:var(--quiet)}
+.counts{flex-basis:100%;margin:0;color:var(--quiet);min-height:1.45em}
+.counts b{color:var(--soot);font-weight:600}
+td.moved,article.moved{outline:2px solid var(--soot);outline-offset:-2px;border-radius:5px}
+td.covered,article.covered{outline:1px dashed var(--quiet);outline-offset:-2px;border-radius:5px}
+td.reached,article.reached{outline:2px solid var(--soot);outline-offset:-2px;border-radius:5px}
+td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
+.sortable button{border:0;padding:0;font-weight:600;text-align:inherit}
+.sortable button:hover{text-decoration:underline}
+.whybox{position:absolute;z-index:9;background:var(--paper);border:1px solid var(--hair);border-radius:8px;box-shadow:0 6px 24px rgb(0 0 0/.18);padding:12px 16px;width:max-content;max-width:min(430px,90vw);font-size:13.5px}
+.whybox p{margin:0}
+.whybox ul{margin:6px 0 0;padding:0;list-style:none;color:var(--quiet)}
+.whybox .cap{font-weight:600}
+.empty{font-size:17px;margin:30px 0}
+@media print{.tools,.whybox{display:none}}
+`
+
+/** The style of a page for a tree of its own: what it says of the whole document holds for the host. */
+export function hosted(css: string): string {
+  return css
+    .replace(/(^|[\s{}])(?::root|html|body)\{/g, '$1:host{')
+    .replace(/(^|[\s{}])main\{/g, '$1.main{')
+    .replace(/^:host\{/, ':host{display:block;background:var(--paper);')
+}
