@@ -39,3 +39,43 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
   const root = element.shadowRoot ?? element.attachShadow({ mode: 'open' })
   return mountIn(root, { report, sources, ...(today === undefined ? {} : { today }) }, options)
 }
+
+/**
+ * Defines `<acuarela-report>`: give an element of it `report` and `data` as properties, in any order, and it mounts. Taken out of the page
+ * it is destroyed. Importing defines nothing; calling this twice does no harm.
+ */
+export function defineReportElement(name = 'acuarela-report'): void {
+  if (customElements.get(name) !== undefined) return
+  customElements.define(
+    name,
+    class extends HTMLElement {
+      /** What is mounted; undefined before report and data are there. */
+      mounted: Promise<Mounted> | undefined
+      #report: ReportSpec | undefined
+      #input: MountInput | undefined
+      set report(report: ReportSpec) {
+        this.#report = report
+        this.#start()
+      }
+      set data(data: MountInput['data']) {
+        this.#input = { onChange: (detail) => this.dispatchEvent(new CustomEvent('change', { detail })), data }
+        this.#start()
+      }
+      connectedCallback(): void {
+        this.#start()
+      }
+      disconnectedCallback(): void {
+        void this.mounted?.then((own) => own.destroy())
+        this.mounted = undefined
+      }
+      #start(): void {
+        if (!this.isConnected || this.#report === undefined || this.#input === undefined) return
+        const [report, input, before] = [this.#report, this.#input, this.mounted]
+        this.mounted = (async () => {
+          await before?.then((own) => own.destroy())
+          return mount(this, report, input)
+        })()
+      }
+    },
+  )
+}

@@ -28,10 +28,11 @@ const ARROWS: Record<string, readonly string[]> = {
   view: ['problem', 'color', 'format', 'look', 'page'],
   proof: [...BASE, 'rule', 'summary', 'page', 'file', 'assemble'],
   node: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view'],
+  live: [...BASE, 'rule', 'summary', 'page', 'assemble', 'proof', 'view'],
   cli: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view', 'node', 'proof'],
 }
 /** The doors of the package: lists of public names, and the one place where file, data and engine meet in a browser. */
-const DOORS = ['index.ts', 'report.ts', 'html.ts', 'svg.ts', 'terminal.ts', 'data.ts', 'node.ts']
+const DOORS = ['index.ts', 'report.ts', 'html.ts', 'svg.ts', 'terminal.ts', 'data.ts', 'node.ts', 'live.ts']
 const NODE_FOLDERS = ['node', 'cli']
 
 interface Import {

@@ -19,6 +19,7 @@ import type { SourceTable } from '../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
 import { isZone } from '../time/zone.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
+import { checkFilters } from './filters.js'
 import { type BoundSource, bindSources } from './sources.js'
 import { checkStacked } from './stacked.js'
 import { wantedOf } from './wanted.js'
@@ -201,26 +202,6 @@ function bind(
 
 export function parameterValues(report: BoundReport): Map<string, number> {
   return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
-}
-
-/** What readers may narrow by are columns and fields of home, each once, and its time as a period. */
-function checkFilters(spec: ReportSpec, columns: Names, date: string | undefined, problems: Problem[]): void {
-  const seen = new Set<string>()
-  spec.filters?.forEach((name, i) => {
-    const path = ['filters', i]
-    if (seen.has(name)) problems.push(problem('two-of-a-name', { name, what: 'filters' }, { path }))
-    seen.add(name)
-    if (name === 'period') {
-      if (date === undefined) problems.push(problem('no-date', { name }, { path }))
-      return
-    }
-    const type = columns.find(name)?.type.kind
-    const known = [...columns.all().filter((own) => columns.find(own)?.type.kind === 'text'), 'period']
-    if (type === undefined)
-      problems.push(problem('unknown-name', { name, nearest: nearest(name, known), known }, { path }))
-    else if (type !== 'text' && type !== 'condition' && type !== 'unknown')
-      problems.push(problem('filter-kind', { name, kind: type, known }, { path }))
-  })
 }
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */

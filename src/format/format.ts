@@ -1,4 +1,5 @@
 import { type Problem, problem } from '../problem/problem.js'
+import { kept } from './kept.js'
 
 /** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`, and for a number `unit pots`. */
 export interface NumberFormat {
@@ -50,13 +51,14 @@ export function parseFormat(text: string): NumberFormat | Problem {
 export type NumberPrinter = (value: number) => string
 
 export function numberPrinter(format: NumberFormat, locale: string): NumberPrinter {
-  const intl = new Intl.NumberFormat(locale, {
+  const options: Intl.NumberFormatOptions = {
     ...unitOptions(format),
     ...digitOptions(format),
     ...(format.compact ? { notation: 'compact' as const } : {}),
     // exceptZero keeps a plain 0: nothing was gained or lost.
     signDisplay: format.signed ? 'exceptZero' : 'negative',
-  })
+  }
+  const intl = kept('number', locale, options, () => new Intl.NumberFormat(locale, options))
   // A space that does not break keeps a unit beside its number.
   const behind = format.unit === undefined ? '' : `\u00a0${format.unit}`
   return (value) => (Number.isNaN(value) ? '' : `${intl.format(value).replace('-', '−')}${behind}`)

@@ -1,5 +1,6 @@
 import { civil, dayOf } from '../time/day.js'
 import { isoWeek, type PeriodUnit, periodOf, periodText, spanOf, type TimeUnit, yearText } from '../time/period.js'
+import { kept } from './kept.js'
 
 /** Prints periods for readers. `long` names the year, `short` leaves it to the heading above. */
 export interface PeriodPrinter {
@@ -12,8 +13,12 @@ export interface PeriodPrinter {
 
 export function periodPrinter(locale: string, starts = 1): PeriodPrinter {
   const make = (options: Intl.DateTimeFormatOptions) => {
-    const intl = new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' })
-    return (day: number): string => intl.format(new Date(day * 86_400_000))
+    const own = { ...options, timeZone: 'UTC' }
+    let intl: Intl.DateTimeFormat | undefined
+    return (day: number): string => {
+      intl ??= kept('date', locale, own, () => new Intl.DateTimeFormat(locale, own))
+      return intl.format(new Date(day * 86_400_000))
+    }
   }
   const month = make({ month: 'short' })
   const monthYear = make({ month: 'short', year: 'numeric' })

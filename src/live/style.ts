@@ -1,6 +1,6 @@
 /** The style of what only a live page has; tokens are those of the page. */
 export const LIVE_STYLE = `
-.tools{display:flex;flex-wrap:wrap;gap:14px 30px;align-items:flex-start;margin:-8px 0 34px;padding:0 0 22px;border-bottom:1px solid var(--hair);font-size:13.5px}
+.tools{display:flex;flex-wrap:wrap;gap:14px 34px;align-items:flex-start;margin:-10px 0 30px;padding:0 0 14px;border-bottom:1px solid var(--hair);font-size:13.5px}
 .tools fieldset{border:0;margin:0;padding:0;min-width:0}
 .tools legend,.tools .cap{padding:0;font-weight:600;display:block}
 .dial{display:grid;grid-template-columns:150px 96px;gap:2px 12px;align-items:center}
@@ -10,7 +10,11 @@ export const LIVE_STYLE = `
 .tools select option{color:var(--soot);background:var(--paper)}
 .tools button,.sortable button{font:inherit;color:inherit;background:none;border:1px solid var(--quiet);border-radius:5px;padding:3px 10px;cursor:pointer}
 .tools button:hover{background:var(--hair)}
-.tools .row{display:flex;flex-wrap:wrap;gap:8px;align-items:center;margin-top:4px}
+.tools .row{display:flex;flex-wrap:wrap;gap:8px 12px;align-items:center;margin-top:4px}
+.tools .in{display:flex;gap:7px;align-items:center;white-space:nowrap}
+.acts{float:right;font-size:13px;margin:3px 0 0 12px}
+.acts button{font:inherit;color:var(--quiet);background:none;border:0;padding:0 2px;cursor:pointer;text-decoration:underline;text-underline-offset:2px}
+.acts button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .tools details{position:relative}
 .tools summary{cursor:pointer;border:1px solid var(--quiet);border-radius:5px;padding:3px 10px;width:max-content;max-width:100%}
 .drop{position:absolute;z-index:8;left:0;top:calc(100% + 4px);background:var(--paper);border:1px solid var(--hair);border-radius:8px;box-shadow:0 6px 24px rgb(0 0 0/.18);padding:12px 14px;width:max-content;max-width:min(360px,86vw);max-height:60vh;overflow:auto}
@@ -23,9 +27,9 @@ export const LIVE_STYLE = `
 .drop p{margin:1px 0 0 25px;color:var(--quiet)}
 .counts{flex-basis:100%;margin:0;color:var(--quiet);min-height:1.45em}
 .counts b{color:var(--soot);font-weight:600}
-td.moved,article.moved{outline:2px solid var(--soot);outline-offset:-2px;border-radius:5px}
-td.covered,article.covered{outline:1px dashed var(--quiet);outline-offset:-2px;border-radius:5px}
-td.reached,article.reached{outline:2px solid var(--soot);outline-offset:-2px;border-radius:5px}
+.grid td.moved>span,.heat td.moved,.block.moved,article.moved{outline:2px solid var(--soot);outline-offset:-2px}
+.grid td.covered>span,.heat td.covered,article.covered{outline:1px dashed var(--quiet);outline-offset:-1px}
+.grid td.reached>span,.heat td.reached,article.reached{outline:2px solid var(--soot);outline-offset:-2px}
 td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .sortable button{border:0;padding:0;font-weight:600;text-align:inherit}
 .sortable button:hover{text-decoration:underline}
@@ -34,7 +38,7 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .whybox ul{margin:6px 0 0;padding:0;list-style:none;color:var(--quiet)}
 .whybox .cap{font-weight:600}
 .empty{font-size:17px;margin:30px 0}
-@media print{.tools,.whybox{display:none}}
+@media print{.tools,.whybox,.acts{display:none}}
 `
 
 /** The style of a page for a tree of its own: what it says of the whole document holds for the host. */

@@ -20,7 +20,7 @@ export function toolsMarkup({ first, filters, periods }: Session, rules: readonl
   const period =
     periods.length === 0
       ? ''
-      : `<label>Period <select data-do="period"><option value="">as in the report</option>${periods
+      : `<label class="in">Period <select data-do="period"><option value="">as in the report</option>${periods
           .map((text) => `<option>${escapeText(text)}</option>`)
           .join('')}</select></label>`
   const list = rules.map(
@@ -35,19 +35,20 @@ export function toolsMarkup({ first, filters, periods }: Session, rules: readonl
     keys.length + period.length === 0
       ? ''
       : `<fieldset><legend>Shown</legend><div class="row">${keys.join('')}${period}</div></fieldset>`
-  }<fieldset><legend>View</legend><div class="row">${panel}<label>Theme <select data-do="theme"><option value="auto">as the system</option><option>light</option><option>dark</option></select></label><label><input type="checkbox" data-do="plain"> Plain beside painted</label><button type="button" data-do="data">Data</button><button type="button" data-do="reset">Reset</button></div></fieldset><p class="counts" role="status"></p></div>`
+  }<fieldset><legend>View</legend><div class="row">${panel}<label class="in">Theme <select data-do="theme"><option value="auto">as the system</option><option>light</option><option>dark</option></select></label><label class="in"><input type="checkbox" data-do="plain">Plain beside painted</label><button type="button" data-do="data">Data</button><button type="button" data-do="reset">Reset</button></div></fieldset><p class="counts" role="status"></p></div>`
 }
 
 function dialMarkup(parameter: NamedParameter, id: string): string {
   const { name, label, from, to, step } = parameter
   const own = escapeText(`${id}-${name}`)
+  const words = label.charAt(0).toUpperCase() + label.slice(1)
   const scale = scaleOf(parameter)
   const end = (key: string, value: number | undefined): string =>
     value === undefined ? '' : ` ${key}="${scaled(value, scale)}"`
   const common = `${end('min', from)}${end('max', to)} step="${step === undefined ? 'any' : scaled(step, scale)}" data-set="${escapeText(name)}"`
   const range = from === undefined || to === undefined ? '' : `<input type="range" id="${own}"${common}>`
-  const named = range === '' ? ` id="${own}"` : ` aria-label="${escapeText(`${label}, as a number`)}"`
-  return `<div class="dial"><label for="${own}">${escapeText(label)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
+  const named = range === '' ? ` id="${own}"` : ` aria-label="${escapeText(`${words}, as a number`)}"`
+  return `<div class="dial"><label for="${own}">${escapeText(words)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
 }
 
 /** Percents are turned as percents. */

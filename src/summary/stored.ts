@@ -6,7 +6,7 @@ import type { BoundAggregate, Type } from '../expression/bound.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
-import type { Engine, EngineOptions, Known, RemoteTable, Survey } from './engine.js'
+import type { Engine, EngineOptions, Grain, Known, RemoteTable, Survey } from './engine.js'
 import { agreed, createMemoryEngine, keepRows, makeKey, numbered, recordsOf, withKnown } from './memory.js'
 
 /** A column as data: numbers, days since 1970-01-01, words by their codes (-1 is missing), or 1, 0 and -1 for conditions. */
@@ -74,13 +74,34 @@ export function openStored(stored: StoredSource): RemoteTable {
     0,
     stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyColumn(type) })),
   )
+  let known: Opened | undefined
+  const opened = (): Opened => {
+    known ??= {
+      stored,
+      own: tableFrom(stored.rows),
+      listed: stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers },
+      moments: new Map(),
+      answers: new Map(),
+    }
+    return known
+  }
   return {
     table: shape,
     nearly: new Map(),
     grains: new Map(stored.grains),
     notes: [],
-    connect: (_fields, _types, options) => createStoredEngine(stored, options),
+    connect: (_fields, _types, options) => createStoredEngine(opened(), options),
   }
+}
+
+/** What was stored, as columns: made once, however often a report is bound to it. */
+interface Opened {
+  stored: StoredSource
+  own: Table
+  listed: { table: Table; numbers: readonly number[] } | undefined
+  moments: Map<string, Moments>
+  /** Answers by question: whoever moves a dial asks the same again. */
+  answers: Map<string, Promise<Grain>>
 }
 
 function emptyColumn({ kind }: Type): Column {
@@ -90,12 +111,12 @@ function emptyColumn({ kind }: Type): Column {
     : { kind: 'text', words: createCoder().words, codes: new Int32Array(0) }
 }
 
-function createStoredEngine(stored: StoredSource, options: EngineOptions): Engine {
+/** Questions that are remembered: more than a report asks in a few different states. */
+const ANSWERS = 400
+
+function createStoredEngine({ stored, own, listed, moments, answers }: Opened, options: EngineOptions): Engine {
   const { counts, parts: packed = {} } = stored
-  const own = tableFrom(stored.rows)
-  const listed = stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers }
   const engine = counts === undefined ? createMemoryEngine(own, options) : undefined
-  const moments = new Map<string, Moments>()
   const momentsOf = (part: BoundAggregate): Moments => {
     const found = moments.get(part.key)
     if (found !== undefined) return found
@@ -158,7 +179,26 @@ function createStoredEngine(stored: StoredSource, options: EngineOptions): Engin
         engine === undefined ? over(withKnown(table, more)) : knowingRows(engine.knowing(more), stored.survey),
     }
   }
-  return over(own)
+  return remembering(over(own), answers, JSON.stringify(options))
+}
+
+/** Asks the same question once. An answer is never written to, so it may be given to several. */
+function remembering(engine: Engine, answers: Opened['answers'], known: string): Engine {
+  return {
+    ...engine,
+    ask(question) {
+      const { keys, parts, fields, where, span } = question
+      const asked = `${known} ${JSON.stringify([keys, parts.map((part) => part.key), fields, where, span])}`
+      let answer = answers.get(asked)
+      if (answer === undefined) {
+        if (answers.size >= ANSWERS) answers.clear()
+        answer = engine.ask(question)
+        answers.set(asked, answer)
+      }
+      return answer
+    },
+    knowing: (more) => remembering(engine.knowing(more), answers, `${known} ${JSON.stringify(more)}`),
+  }
 }
 
 /** Rows with more columns; what was surveyed is of the whole source. */

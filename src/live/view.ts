@@ -1,0 +1,137 @@
+import type { DecidedReport } from '../assemble/answer.js'
+import { tellRules } from '../assemble/inspect.js'
+import type { Writing } from '../view/html/cell.js'
+import { type HtmlParts, htmlParts } from '../view/html/page.js'
+import { type CellMap, mapCells } from './cells.js'
+import { patchChildren } from './patch.js'
+import type { Session } from './session.js'
+import type { LiveState } from './state.js'
+import { hosted, LIVE_STYLE } from './style.js'
+import { showState, toolsMarkup } from './tools.js'
+
+/** The elements of a mounted report. */
+export interface View {
+  root: ShadowRoot | HTMLElement
+  main: HTMLElement
+  tools: HTMLElement
+  exhibits: HTMLElement
+  why: HTMLElement
+  show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<CellMap>
+  say(markup: string): void
+  remove(): void
+}
+
+/** Makes the elements of a mounted report; what is shown is patched into them. */
+export function createView(root: ShadowRoot | HTMLElement, page: Document, session: Session, id: string): View {
+  const alone = root instanceof HTMLElement
+  const make = (name: string, className: string): HTMLElement => {
+    const own = page.createElement(name)
+    own.className = className
+    return own
+  }
+  const style = page.createElement('style')
+  const symbols = make('div', 'symbols')
+  const main = alone ? root : make('div', 'main')
+  const head = make('div', 'head')
+  const exhibits = make('div', 'exhibits')
+  const sources = make('div', 'sources')
+  const why = make('div', 'whybox')
+  why.hidden = true
+  why.setAttribute('role', 'status')
+  const box = page.createElement('template')
+  const parse = (markup: string): DocumentFragment => {
+    box.innerHTML = markup
+    return box.content
+  }
+  const tools = parse(toolsMarkup(session, tellRules(session.first), id)).firstElementChild as HTMLElement
+  if (!alone) main.lang = session.first.report.locale
+  main.replaceChildren(head, tools, exhibits, sources)
+  const holder: Node = alone ? page.head : root
+  holder.appendChild(style)
+  if (alone) page.body.append(symbols, why)
+  else root.append(symbols, main, why)
+  return {
+    root,
+    main,
+    tools,
+    exhibits,
+    why,
+    async show(decided, state, writing) {
+      const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
+      const css = `${alone ? parts.css : hosted(parts.css)}${LIVE_STYLE}`
+      if (style.textContent !== css) style.textContent = css
+      if (symbols.innerHTML !== parts.symbols) symbols.innerHTML = parts.symbols
+      patchChildren(head, parse(parts.header))
+      const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
+      const next = parse(
+        none ? '<p class="empty">No rows fit these filters. Take one away to see figures again.</p>' : parts.exhibits,
+      )
+      // Before they are patched in, so that focus stays on a button that was pressed.
+      sortable(next, decided, state, page)
+      copyable(next, page)
+      patchChildren(exhibits, next)
+      patchChildren(sources, parse(parts.sources))
+      showState(tools, state, session)
+      why.hidden = true
+      return mapCells(exhibits, decided.page)
+    },
+    say(markup) {
+      const counts = tools.querySelector('.counts')
+      if (counts !== null) counts.innerHTML = markup
+    },
+    remove() {
+      style.remove()
+      symbols.remove()
+      why.remove()
+      if (alone) root.replaceChildren()
+      else main.remove()
+    },
+  }
+}
+
+/** Headings of measures become buttons that sort. */
+function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, page: Document): void {
+  for (const exhibit of decided.page.exhibits) {
+    if (exhibit.kind !== 'table' && exhibit.kind !== 'list') continue
+    const bound = decided.exhibits.find((own) => own.exhibit.name === exhibit.name)?.exhibit
+    if (bound === undefined || bound.columns.length > 0 || exhibit.columnHeadings.length !== 1) continue
+    const name = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
+    const section = [...root.querySelectorAll('section')].find((own) => own.getAttribute('aria-labelledby') === name)
+    const cells = section?.querySelector('thead tr')?.children
+    if (cells === undefined) continue
+    const corners = exhibit.nest === 'columns' ? exhibit.corners.length : 1
+    const [first] = exhibit.rows.filter(({ cells: own }) => own.some((cell) => cell !== null))
+    first?.cells.forEach((cell, c) => {
+      const lines = exhibit.trends.filter(({ at }) => at <= c).length
+      const head = cells[corners + c + lines]
+      if (cell === null || head === undefined) return
+      const by = state.sorts[exhibit.name] ?? ''
+      const order = by === cell.measure ? 'ascending' : by === `-${cell.measure}` ? 'descending' : 'none'
+      head.setAttribute('aria-sort', order)
+      head.classList.add('sortable')
+      const button = page.createElement('button')
+      button.type = 'button'
+      button.dataset.sort = cell.measure
+      button.dataset.exhibit = exhibit.name
+      button.textContent = head.textContent
+      head.replaceChildren(button)
+    })
+  }
+}
+
+/** Tables get a button that copies them as text. */
+function copyable(root: ParentNode, page: Document): void {
+  for (const section of root.querySelectorAll('section')) {
+    const heading = section.querySelector('h2, h3')
+    if (section.querySelector('[role=region] > table') === null || heading === null) continue
+    const box = page.createElement('div')
+    box.className = 'acts'
+    const button = page.createElement('button')
+    button.type = 'button'
+    button.dataset.do = 'copy'
+    button.textContent = 'Copy'
+    button.setAttribute('aria-label', `Copy ${heading.textContent} as text`)
+    box.append(button)
+    heading.before(box)
+  }
+}
