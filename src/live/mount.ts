@@ -55,30 +55,36 @@ export async function mountIn(
   const view = createView(root, page, session, id)
   let cells = await view.show(decided, state, writing)
   let asked = 0
-  const act = async (action: Action): Promise<void> => {
-    const next = nextState(state, action, session.allowed)
-    if (next === state) return
-    const before = decided
-    state = next
-    showState(view.tools, state, session)
-    const turn = ++asked
-    const found = await session.answer(next).catch((error: unknown) => {
+  let shown: Promise<void> = Promise.resolve()
+  /** Answers and shows the state as it is by then; one after the other, and of several that wait only the last. */
+  const refresh = async (turn: number, action: Action): Promise<void> => {
+    if (turn !== asked) return
+    const found = await session.answer(state).catch((error: unknown) => {
       if (error instanceof ProblemError) return error
       throw error
     })
-    // A later move has overtaken this one.
-    if (turn !== asked) return
-    if (found instanceof ProblemError) {
-      view.say(found.problems.map(({ message }) => escapeText(message)).join('<br>'))
-      return
+    if (found instanceof ProblemError) view.say(found.problems.map(({ message }) => escapeText(message)).join('<br>'))
+    else {
+      const before = decided
+      decided = found
+      cells = await view.show(decided, state, writing)
+      const turned = action.do === 'set' || action.do === 'pause'
+      const told = turned ? changesOf(before, decided) : { text: '', moved: new Set<string>() }
+      view.say(told.text)
+      mark(cells, 'moved', (own) => told.moved.has(placeOf(own)))
+      remember()
     }
-    decided = found
-    cells = await view.show(decided, state, writing)
-    const told =
-      action.do === 'set' || action.do === 'pause' ? changesOf(before, decided) : { text: '', moved: new Set<string>() }
-    view.say(told.text)
-    mark(cells, 'moved', (own) => told.moved.has(placeOf(own)))
-    remember()
+    if (turn === asked) view.main.removeAttribute('aria-busy')
+  }
+  const act = (action: Action): Promise<void> => {
+    const next = nextState(state, action, session.allowed)
+    if (next === state) return shown
+    state = next
+    showState(view.tools, state, session)
+    view.main.setAttribute('aria-busy', 'true')
+    const turn = ++asked
+    shown = shown.then(() => refresh(turn, action))
+    return shown
   }
   const remember = (): void => {
     options.onChange?.(state)

@@ -92,8 +92,10 @@ export function nextState(state: LiveState, action: Action, allowed: Allowed): L
       return state.theme === action.theme ? state : { ...state, theme: action.theme }
     case 'plain':
       return state.plain === action.plain ? state : { ...state, plain: action.plain }
-    case 'reset':
-      return { ...FIRST_STATE, theme: state.theme }
+    case 'reset': {
+      const first = { ...FIRST_STATE, theme: state.theme }
+      return toAddress(first) === toAddress(state) ? state : first
+    }
   }
 }
 

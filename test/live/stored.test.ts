@@ -1,0 +1,151 @@
+import { readFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { toJson } from 'acuarela/data'
+import { openReportFile } from 'acuarela/node'
+import type { Settings } from 'acuarela/report'
+import { expect, test } from 'vitest'
+import { createSession, openEmbedded, type Session } from '../../src/live/session.js'
+import { type Action, FIRST_STATE, nextState } from '../../src/live/state.js'
+import { acuarela, folder, ROOT } from '../support/tool.js'
+
+/** The page that the tool makes, what it carries, and a session over that. */
+async function carried(
+  report: string,
+  cwd: string,
+): Promise<{ session: Session; data: Record<string, unknown>; html: string }> {
+  const out = join(await folder(), 'page.html')
+  const { code, err } = await acuarela(['paint', report, '--out', out, '--quiet'], cwd)
+  expect([code, err]).toEqual([0, ''])
+  const html = await readFile(out, 'utf8')
+  const data = JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
+  return { session: await createSession(openEmbedded(data)), data, html }
+}
+
+/** What the tool answers with the same settings is what the page answers after the reader's moves. */
+async function alike(session: Session, path: string, actions: Action[], settings: Settings): Promise<number> {
+  const state = actions.reduce((s, action) => nextState(s, action, session.allowed), FIRST_STATE)
+  const own = JSON.parse(toJson((await session.answer(state)).page))
+  const other = JSON.parse(toJson(await openReportFile(path, settings)))
+  // The same condition is written in two ways.
+  delete own.where
+  delete other.where
+  expect(own).toEqual(other)
+  return own.exhibits.flatMap((exhibit: { cells: unknown[] }) => exhibit.cells).length
+}
+
+test('the demo page answers every dial and filter as the tool does, from summaries', async () => {
+  const report = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
+  const { session, data } = await carried(report, ROOT)
+  const stored = data.sources as Record<
+    string,
+    { counts?: number[]; rows: { length: number; columns: { name: string }[] } }
+  >
+  expect(stored.sales.counts?.reduce((a, b) => a + b)).toBe(27_872)
+  expect(stored.sales.rows.length).toBeLessThan(6_000)
+  expect(stored.sales.rows.columns.map(({ name }) => name).sort()).toEqual([
+    'channel',
+    'date',
+    'line',
+    'region',
+    'shop',
+  ])
+  const cases: [Action[], Settings][] = [
+    [[], {}],
+    [[{ do: 'set', parameter: 'target', value: 45_000 }], { set: { target: '45000' } }],
+    [[{ do: 'set', parameter: 'slack', value: 0.07 }], { set: { slack: '7%' } }],
+    [[{ do: 'filter', key: 'region', values: ['Coast', 'Valley'] }], { where: "region in ('Coast', 'Valley')" }],
+    [[{ do: 'filter', key: 'channel', values: ['Trade'] }], { where: "channel = 'Trade'" }],
+    [[{ do: 'period', period: 'last 12 months' }], { period: 'last 12 months' }],
+    [
+      [
+        { do: 'period', period: '2024-02 to 2024-05' },
+        { do: 'filter', key: 'line', values: ['Roses', 'Fruit trees'] },
+      ],
+      { period: '2024-02 to 2024-05', where: "line in ('Roses', 'Fruit trees')" },
+    ],
+  ]
+  for (const [actions, settings] of cases) expect(await alike(session, report, actions, settings)).toBeGreaterThan(100)
+})
+
+test('what does not merge is answered from coded columns, looked-up keys and days that cut a month too', async () => {
+  const cwd = await folder({
+    'r.acuarela.yaml': `title: R
+asOf: 2025-05-17
+period: this year
+sources:
+  s: { file: s.csv, date: day }
+  p: { file: p.csv, date: month, match: shop }
+fields: { s: { big: amount > 100, each: amount / pieces } }
+parameters: { goal: { value: 10%, from: 0%, to: 50%, step: 0.01 } }
+measures:
+  sales: { formula: sum(amount), better: higher }
+  middle: median(amount)
+  kinds: distinct(kind)
+  spread: deviation(each)
+  low: lowest(amount) where kind = 'a'
+  lastOne: last(amount)
+  plan: sum(p.amount)
+  before: 'lag(sales, 1 year)'
+  so: 'sofar(sales, year)'
+statuses: { up: { wash: leaf }, down: { wash: clay } }
+rules:
+  - { paint: sales, bands: [{ above: before + goal of before, status: up }, { otherwise: down }] }
+  - { paint: plan, within: region, rank: { top: 1, status: up } }
+exhibits:
+  - { table: { rows: [region, shop], show: [sales, middle, kinds, spread, low, lastOne, plan, before, so], totals: bottom } }
+  - { period: all, table: { rows: month, columns: big, show: [sales, plan] } }
+  - { where: amount > 150, records: { show: [day, shop, amount, each], sort: -amount, first: 20 } }
+filters: [region, kind, big, period]
+`,
+    's.csv': `day,shop,region,kind,amount,pieces\n${Array.from({ length: 400 }, (_, i) => {
+      const shop = ['Dune', 'Fell', 'Moss'][i % 3]
+      const day = new Date(Date.UTC(2024, 0, 1 + ((i * 7) % 502))).toISOString().slice(0, 10)
+      return `${i % 50 === 0 ? '' : day},${shop},${shop === 'Moss' ? 'West' : 'East'},${['a', 'b', ''][i % 4 > 2 ? 2 : i % 2]},${(i * 37) % 211},${(i % 5) + 1}`
+    }).join('\n')}\n`,
+    'p.csv': `month,shop,amount\n${[1, 2, 3, 4, 5].flatMap((m) => ['Dune', 'Fell', 'Moss'].map((shop, s) => `2025-0${m},${shop},${900 + 50 * s * m}`)).join('\n')}\n`,
+  })
+  const report = 'r.acuarela.yaml'
+  const { session } = await carried(report, cwd)
+  const cases: [Action[], Settings][] = [
+    [[], {}],
+    [[{ do: 'set', parameter: 'goal', value: 0.35 }], { set: { goal: '35%' } }],
+    [[{ do: 'filter', key: 'region', values: ['East'] }], { where: "region = 'East'" }],
+    [[{ do: 'filter', key: 'big', values: ['true'] }], { where: 'big' }],
+    [
+      [
+        { do: 'filter', key: 'kind', values: ['b'] },
+        { do: 'period', period: 'last 3 months' },
+      ],
+      { where: "kind = 'b'", period: 'last 3 months' },
+    ],
+  ]
+  for (const [actions, settings] of cases)
+    expect(await alike(session, join(cwd, report), actions, settings)).toBeGreaterThan(30)
+  const paused = await session.answer(
+    nextState(FIRST_STATE, { do: 'pause', rule: 'rank-2', paused: true }, session.allowed),
+  )
+  expect(paused.report.rules.filter((rule) => rule.paused).map(({ name }) => name)).toEqual(['rank-2'])
+})
+
+test('--static leaves the script out; what the tool was set to is what the page starts from', async () => {
+  const report = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
+  const { out } = await acuarela(['paint', report, '--to', 'html', '--static'])
+  expect(out).not.toContain('<script')
+  expect(out).not.toContain('script-src')
+  const cwd = await folder()
+  await acuarela([
+    'paint',
+    report,
+    '--set',
+    'target=70000',
+    '--where',
+    "region = 'Coast'",
+    '--out',
+    join(cwd, 'a.html'),
+  ])
+  const html = await readFile(join(cwd, 'a.html'), 'utf8')
+  const data = JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
+  const { first } = await createSession(openEmbedded(data))
+  expect(first.page.parameters.find(({ name }) => name === 'target')?.value).toBe(70_000)
+  expect(first.page.where).toContain("region = 'Coast'")
+})
