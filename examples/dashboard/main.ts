@@ -1,0 +1,33 @@
+import { mount } from 'acuarela/live'
+import { readReport, readSource } from 'acuarela/report'
+import budget from '../brezal/budget.csv?url'
+import sales from '../brezal/sales.csv?url'
+import spring from '../brezal/spring.acuarela.yaml?raw'
+
+/** A source as a table, from a file that the server hands out. */
+async function read(url: string, name: string, date: string) {
+  const answer = await fetch(url)
+  if (!answer.ok) throw new Error(`${name}: ${answer.status}`)
+  return readSource([{ name, content: await answer.text() }], { date })
+}
+
+const element = document.querySelector<HTMLElement>('#report')
+const told = document.querySelector('#told')
+const { spec, problems } = readReport(spring)
+if (element === null || told === null || spec === undefined) throw new Error(problems.map((p) => p.message).join('\n'))
+
+const report = await mount(element, spec, {
+  data: {
+    sales: await read(sales, 'sales.csv', 'date'),
+    budget: await read(budget, 'budget.csv', 'month'),
+  },
+  onChange: ({ parameters, keys }) => {
+    const target = parameters.target ?? 60_000
+    for (const button of document.querySelectorAll<HTMLElement>('[data-target]'))
+      button.setAttribute('aria-pressed', String(Number(button.dataset.target) === target))
+    told.textContent = keys.region === undefined ? 'All regions' : keys.region.join(' and ')
+  },
+})
+
+for (const button of document.querySelectorAll<HTMLElement>('[data-target]'))
+  button.addEventListener('click', () => report.set('target', Number(button.dataset.target)))
