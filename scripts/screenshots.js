@@ -90,6 +90,7 @@ async function shoot(url, name, { fullPage = false, target, dark = false } = {})
     colorScheme: dark ? 'dark' : 'light',
   })
   await page.goto(url)
+  if ((await page.locator('#acuarela').count()) > 0) await page.locator('.tools').waitFor()
   if (target !== undefined) await page.getByLabel('Shop target').fill(target)
   await page.waitForTimeout(300)
   await page.screenshot({ path: join(shots, name), fullPage })
@@ -104,6 +105,30 @@ await shoot(pathToFileURL(join(made, 'prices.html')).href, 'prices-page.png')
 await shoot(pathToFileURL(join(made, 'kinds.html')).href, 'kinds-page.png', { fullPage: true })
 for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(made, `${name}.html`)).href, `${name}.png`)
 await shoot(`http://127.0.0.1:${port}/`, 'first-paint.png', { target: '70000' })
+/** The dashboard, once its reader has chosen, and why a cell of the live page looks so. */
+const board = join(root, 'examples/dashboard')
+const boardConfig = join(board, 'vite.config.ts')
+await build({ root: board, configFile: boardConfig, logLevel: 'error' })
+const boardServer = await preview({
+  root: board,
+  configFile: boardConfig,
+  logLevel: 'error',
+  preview: { port: 0, host: '127.0.0.1' },
+})
+const boardAddress = boardServer.httpServer.address()
+const dashboard = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+await dashboard.goto(
+  `http://127.0.0.1:${typeof boardAddress === 'object' && boardAddress !== null ? boardAddress.port : 0}/`,
+)
+await dashboard.locator('.tools').waitFor()
+await dashboard.getByRole('button', { name: 'Bold' }).click()
+await dashboard.locator('td.moved').first().waitFor()
+await dashboard.screenshot({ path: join(shots, 'dashboard.png') })
+const cell = dashboard.locator('section:has(#x-shops) td.moved').first()
+await cell.evaluate((own) => own.scrollIntoView({ block: 'center' }))
+await cell.hover()
+await dashboard.screenshot({ path: join(shots, 'live-why.png') })
+await boardServer.close()
 await browser.close()
 await server.close()
 rmSync(made, { recursive: true })

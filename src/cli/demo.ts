@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type OutFile, writeFiles } from '../node/files.js'
-import { openReportFile } from '../node/report.js'
+import { openLiveFile } from '../node/report.js'
 import type { Io } from './io.js'
 import { reading } from './reading.js'
 import { renderPage } from './render.js'
@@ -34,10 +34,10 @@ export async function demoCommand(
   ]
   await writeFiles(data)
   const [, , report] = data
-  const page = await openReportFile(report.path, { today: io.today() }, report.shown)
+  const { page, data: carried } = await openLiveFile(report.path, { today: io.today() }, report.shown)
   const pages: OutFile[] = []
   for (const format of ['html', 'json'] as const)
-    for (const { content } of await renderPage(page, format, {}, noPress))
+    for (const { content } of await renderPage(page, format, { data: carried }, noPress))
       pages.push(made(`spring.${format}`, String(content)))
   await writeFiles(pages)
   if (quiet) return
@@ -45,7 +45,9 @@ export async function demoCommand(
   const width = Math.max(...all.map(({ shown }) => shown.length))
   const files = all.map(({ shown, text }) => `  ${shown.padEnd(width)}  ${size(text)}`)
   const again = `npx acuarela paint ${report.shown} --out ${pages[0].shown} --set target=70000`
-  io.out(`Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${pages[0].shown} in a browser. Then try:\n  ${again}\n`)
+  io.out(
+    `Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${pages[0].shown} in a browser: move the target, filter, point at a cell. Then try:\n  ${again}\n`,
+  )
 }
 
 function noPress(): never {

@@ -4,6 +4,8 @@ export const LIVE_STYLE = `
 .tools fieldset{border:0;margin:0;padding:0;min-width:0}
 .tools legend,.tools .cap{padding:0;font-weight:600;display:block}
 .dial{display:grid;grid-template-columns:150px 96px;gap:2px 12px;align-items:center}
+.dial:not(:has([type=range])){grid-template-columns:150px}
+.tools input{accent-color:var(--soot)}
 .dial label{grid-column:1/-1;font-weight:600}
 .dial input[type=range]{width:100%;accent-color:var(--soot);margin:4px 0}
 .tools input[type=number],.tools input[type=search],.tools select{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:3px 7px;width:100%;min-width:0}

@@ -69,9 +69,17 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       // Before they are patched in, so that focus stays on a button that was pressed.
       sortable(next, decided, state, page)
       copyable(next, page)
+      // What hovering says is said beside the cell, with more to it.
+      for (const cell of next.querySelectorAll('td[title]')) cell.removeAttribute('title')
       patchChildren(exhibits, next)
       patchChildren(sources, parse(parts.sources))
       showState(tools, state, session)
+      // Sentences name limits, which have moved.
+      const sentences = new Map(tellRules(decided).map(({ rule, sentence }) => [rule, sentence]))
+      for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
+        const own = item.querySelector('p')
+        if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
+      }
       why.hidden = true
       return mapCells(exhibits, decided.page)
     },
