@@ -1,0 +1,101 @@
+import { join } from 'node:path'
+import axe from 'axe-core'
+import { build, type PreviewServer, preview } from 'vite'
+import { afterAll, expect, test } from 'vitest'
+import { useBrowser } from '../support/browser.js'
+import { exhibitOf, type Painted } from '../support/painted.js'
+import { acuarela, ROOT } from '../support/tool.js'
+
+const browser = useBrowser()
+const servers: PreviewServer[] = []
+afterAll(() => Promise.all(servers.map((server) => server.close())))
+
+/** Builds an example app and serves it. */
+async function serve(name: string): Promise<string> {
+  const root = join(ROOT, 'examples', name)
+  const configFile = join(root, 'vite.config.ts')
+  await build({ root, logLevel: 'error', configFile })
+  const server = await preview({ root, logLevel: 'error', configFile, preview: { port: 0, host: '127.0.0.1' } })
+  servers.push(server)
+  const address = server.httpServer.address()
+  return `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/`
+}
+
+test('an app moves the report that it embeds, reads what its reader does, and neither spoils the style of the other', async () => {
+  const { page, faults } = await browser.open()
+  await page.goto(await serve('dashboard'))
+  await page.locator('#report .tools').waitFor()
+  const revenue = page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)')
+  await page.getByRole('button', { name: 'Bold' }).click()
+  await page.locator('.main:not([aria-busy=true])').waitFor()
+  const { out } = await acuarela([
+    'paint',
+    'examples/brezal/spring.acuarela.yaml',
+    '--to',
+    'json',
+    '--set',
+    'target=75000',
+  ])
+  const label: Record<string, string> = { ahead: 'On target, ', close: 'Near target, ', behind: 'Behind, ' }
+  const expected = exhibitOf(JSON.parse(out) as Painted, 'shops')
+    .cells.filter(({ measure }) => measure === 'revenue')
+    .map(({ look, text }) => `${label[look.status ?? ''] ?? ''}${text}`)
+  expect(await revenue.allTextContents()).toEqual(expected)
+  expect(await page.getByRole('button', { name: 'Bold' }).getAttribute('aria-pressed')).toBe('true')
+  await page.getByText('Region: all').click()
+  await page.getByRole('checkbox', { name: 'Upland' }).check()
+  expect(await page.locator('#told').textContent()).toBe('Upland')
+  // The page's own rule for cells does not reach into the report, nor the report's style out of it.
+  expect(await revenue.first().evaluate((cell) => getComputedStyle(cell).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
+  expect(await page.locator('.brand').evaluate((own) => getComputedStyle(own).fontWeight)).toBe('700')
+  expect(await page.evaluate(() => document.head.querySelectorAll('style').length)).toBe(0)
+  await page.evaluate(axe.source)
+  const found = await page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document))
+  expect(found.violations.map(({ id, nodes }) => `${id}: ${nodes[0].html.slice(0, 120)}`)).toEqual([])
+  expect(faults).toEqual([])
+})
+
+test('a pigment and a parameter that two reports share run through both, each in a tree of its own', async () => {
+  const { page, faults } = await browser.open()
+  await page.goto(await serve('one-rule-many-pages'))
+  await page.locator('html[data-ready=yes]').waitFor()
+  /** The ground and the words of every cell of the shared rule. */
+  const cells = (): Promise<string[]> =>
+    page
+      .locator('#margins tbody td:last-child > span, #buyers tbody td')
+      .evaluateAll((all) =>
+        all.map((own) => `${own.textContent?.split(',')[0]} ${getComputedStyle(own).backgroundColor}`),
+      )
+  const well = (list: string[]): string[] => [...new Set(list.filter((text) => text.startsWith('Well')))]
+  const before = await cells()
+  expect(before.length).toBeGreaterThan(40)
+  // One look in both reports.
+  expect(well(before).length).toBe(1)
+  await page.locator('#pigment').fill('#7b428c')
+  await expect
+    .poll(
+      async () => {
+        const now = await cells()
+        return now.length === before.length && well(now).join() !== well(before).join()
+      },
+      { timeout: 20_000 },
+    )
+    .toBe(true)
+  const purple = await cells()
+  expect(well(purple).length).toBe(1)
+  expect(well(purple)).not.toEqual(well(before))
+  expect(purple.filter((text) => !text.startsWith('Well'))).toEqual(before.filter((text) => !text.startsWith('Well')))
+  await page.locator('#floor').fill('55')
+  await page.locator('.main:not([aria-busy=true])').nth(1).waitFor()
+  const strict = await cells()
+  expect(strict.filter((text) => text.startsWith('Short')).length).toBeGreaterThan(
+    purple.filter((text) => text.startsWith('Short')).length,
+  )
+  // Its reader narrows one report, and the other stays as it is.
+  const other = await page.locator('#buyers tbody').textContent()
+  await page.locator('#margins').getByText('Region: all').click()
+  await page.getByRole('checkbox', { name: 'Coast' }).check()
+  await page.locator('.main:not([aria-busy=true])').nth(1).waitFor()
+  expect(await page.locator('#buyers tbody').textContent()).toBe(other)
+  expect(faults).toEqual([])
+})
