@@ -115,6 +115,24 @@ exhibits: [{ name: t, table: { rows: shop, show: x } }]
   expect(seen).toEqual(lines.map((line) => line.split(',')[0]))
 })
 
+test('a heatmap of forty columns is whole on paper: every total stands inside the page', async () => {
+  const cwd = await wild()
+  await acuarela(['paint', 'wild.acuarela.yaml', '--exhibit', 'forty', '--to', 'pdf,json', '--out', 'o'], cwd)
+  const data = JSON.parse(await readFile(join(cwd, 'o/wild.json'), 'utf8'))
+  const totals: string[] = data.exhibits[0].cells.flatMap((cell: { row: object; text: string }) =>
+    Object.keys(cell.row).length === 0 && cell.text !== '' ? [cell.text] : [],
+  )
+  expect(totals.length).toBeGreaterThan(39)
+  const pdf = await getDocumentProxy(new Uint8Array(await readFile(join(cwd, 'o/wild.pdf'))))
+  const page = await pdf.getPage(1)
+  const { width } = page.getViewport({ scale: 1 })
+  const { items } = await page.getTextContent()
+  const inside = items.flatMap((item) =>
+    'str' in item && (item.transform[4] as number) > 20 && (item.transform[4] as number) < width - 20 ? [item.str] : [],
+  )
+  for (const total of totals) expect(inside).toContain(total)
+})
+
 test('the demo as PDF and PNG: every exhibit is there, colours and all', async () => {
   const cwd = await folder()
   const { code } = await acuarela(['paint', join(ROOT, SPRING), '--to', 'png,pdf', '--out', '.'], cwd)

@@ -27,7 +27,7 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
   if (exhibit.one)
     return `<div class="ones">${exhibit.records.map((record, i) => oneMarkup(exhibit, record, i, writing)).join('')}</div>`
   const head = exhibit.columns.map(
-    ({ label, numeric }) => `<th scope="col"${numeric ? ' class="n"' : ''}>${escapeText(label)}</th>`,
+    ({ label, numeric }) => `<th scope="col" class="${numeric ? 'n' : 'x'}">${escapeText(label)}</th>`,
   )
   const rows = exhibit.records.map(({ record, cells }) => {
     const own = cells.map((cell, c) =>

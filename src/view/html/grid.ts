@@ -5,6 +5,8 @@ import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Wr
 
 /** From this many columns on a heatmap takes the whole width. */
 const MANY = 12
+/** With more columns than this the numbers of a heatmap stand upright on paper, which cannot be scrolled. */
+const UPRIGHT = 24
 
 /** A table, list or heatmap as semantic HTML: caption, scopes, words for every icon. */
 export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
@@ -18,10 +20,9 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const caption = [exhibit.title, exhibit.note, exhibit.periodText]
     .filter((text) => text !== null && text !== '')
     .join(', ')
+  const width = exhibit.columnHeadings.at(-1)?.length ?? 0
   const kind = heat
-    ? (exhibit.columnHeadings.at(-1)?.length ?? 0) >= MANY
-      ? 'heat full-width'
-      : 'heat'
+    ? `heat${width >= MANY ? ' full-width' : ''}${width > UPRIGHT ? ' upright' : ''}`
     : exhibit.spacing === 'normal'
       ? 'grid'
       : `grid ${exhibit.spacing}`

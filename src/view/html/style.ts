@@ -54,6 +54,7 @@ th{font-weight:600;text-align:left}
 thead th{font-size:13px;color:var(--quiet);vertical-align:bottom;padding:4px 14px 6px;white-space:nowrap;max-width:34ch;overflow:hidden;text-overflow:ellipsis}
 thead th:first-child{padding-left:0}
 thead th.n{text-align:right}
+thead th.x{padding-left:22px}
 thead th.m{text-align:center}
 thead tr:last-child th{border-bottom:1px solid var(--hair)}
 tbody th{padding:5px 22px 5px 0;font-weight:400}
@@ -173,6 +174,12 @@ main{max-width:none;padding:0;zoom:.72}
 .heat td{min-width:0}
 .heat thead th{padding:2px 0;font-size:10.5px}
 .heat tbody th{padding-right:6px}
+.upright{table-layout:fixed}
+.upright tr>:first-child{width:17%}
+.upright tbody th>span{width:auto;white-space:normal}
+.upright td>b,.upright thead tr:last-child th:not(:first-child){writing-mode:vertical-rl}
+.upright td>b{display:inline-block;padding:4px 0}
+.upright thead tr:last-child th:not(:first-child){padding:3px 0;vertical-align:bottom}
 thead{display:table-header-group}
 tr,.chart,.key,.card,.one,li{break-inside:avoid}
 h2,h3,.note{break-after:avoid}
