@@ -51,7 +51,7 @@ export async function mountIn(
   const session = await createSession(live)
   let state = startState(session, options, page)
   let decided = await session.answer(state)
-  const writing = createWriting(decided.page)
+  const writing = { ...createWriting(decided.page), charts: new Map() }
   const view = createView(root, page, session, id)
   let cells = await view.show(decided, state, writing)
   let asked = 0

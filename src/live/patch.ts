@@ -22,7 +22,8 @@ export function patchChildren(to: Node, from: Node): void {
   }
 }
 
-function patchNode(own: ChildNode, next: ChildNode): void {
+/** Makes one node another; where they are of different kinds it is replaced. */
+export function patchNode(own: ChildNode, next: ChildNode): void {
   if (own.nodeType !== next.nodeType || own.nodeName !== next.nodeName) {
     own.replaceWith(next)
     return

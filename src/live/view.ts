@@ -3,7 +3,7 @@ import { tellRules } from '../assemble/inspect.js'
 import type { Writing } from '../view/html/cell.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
 import { type CellMap, mapCells } from './cells.js'
-import { patchChildren } from './patch.js'
+import { patchChildren, patchNode } from './patch.js'
 import type { Session } from './session.js'
 import type { LiveState } from './state.js'
 import { hosted, LIVE_STYLE } from './style.js'
@@ -20,6 +20,8 @@ export interface View {
   say(markup: string): void
   remove(): void
 }
+
+const NOTHING = '<p class="empty">No rows fit these filters. Take one away to see figures again.</p>'
 
 /** Makes the elements of a mounted report; what is shown is patched into them. */
 export function createView(root: ShadowRoot | HTMLElement, page: Document, session: Session, id: string): View {
@@ -44,6 +46,17 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     return box.content
   }
   const tools = parse(toolsMarkup(session, tellRules(session.first), id)).firstElementChild as HTMLElement
+  /** What each element of the exhibits was written from: what is written alike is not touched. */
+  let written: string[] = []
+  let drawings = ''
+  /** Before they are patched in, so that focus stays on a button that was pressed. */
+  const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
+    sortable(made, decided, state, page)
+    copyable(made, page)
+    // What hovering says is said beside the cell, with more to it.
+    for (const cell of made.querySelectorAll('td[title]')) cell.removeAttribute('title')
+    return made
+  }
   if (!alone) main.lang = session.first.report.locale
   main.replaceChildren(head, tools, exhibits, sources)
   const holder: Node = alone ? page.head : root
@@ -60,18 +73,21 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
       const css = `${alone ? parts.css : hosted(parts.css)}${LIVE_STYLE}`
       if (style.textContent !== css) style.textContent = css
-      if (symbols.innerHTML !== parts.symbols) symbols.innerHTML = parts.symbols
+      if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
+      drawings = parts.symbols
       patchChildren(head, parse(parts.header))
       const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
-      const next = parse(
-        none ? '<p class="empty">No rows fit these filters. Take one away to see figures again.</p>' : parts.exhibits,
-      )
-      // Before they are patched in, so that focus stays on a button that was pressed.
-      sortable(next, decided, state, page)
-      copyable(next, page)
-      // What hovering says is said beside the cell, with more to it.
-      for (const cell of next.querySelectorAll('td[title]')) cell.removeAttribute('title')
-      patchChildren(exhibits, next)
+      const blocks = none ? [NOTHING] : parts.exhibits
+      // How a table is sorted shows in its headings even where its rows stand as before.
+      const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
+      const next = blocks.map((block, i) => (keys[i] === written[i] ? '' : block))
+      if (keys.length !== written.length) patchChildren(exhibits, finished(parse(blocks.join('')), decided, state))
+      else
+        next.forEach((block, i) => {
+          const own = exhibits.children[i]
+          if (block !== '') patchNode(own, finished(parse(block), decided, state).children[0])
+        })
+      written = keys
       patchChildren(sources, parse(parts.sources))
       showState(tools, state, session)
       // Sentences name limits, which have moved.

@@ -1,5 +1,6 @@
 import type { Look } from '../../look/look.js'
 import type { Cell, ColumnStyle, Heading, RecordCell, Trend } from '../../page/page.js'
+import type { DrawnPanel } from '../chart.js'
 import { barUse, dotUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import { SPARK, sparkline, trendChart } from '../trend.js'
@@ -10,6 +11,8 @@ export interface Writing {
   classes: LookClasses
   /** The report's own drawings. */
   icons: Readonly<Record<string, string>>
+  /** Charts as they were drawn before, by exhibit, for a page that is written again and again. */
+  charts?: Map<string, { key: string; panels: DrawnPanel[] }>
 }
 
 /** With more rows than this a table scrolls by itself, under a head that stays. */

@@ -44,7 +44,8 @@ export interface HtmlParts {
   /** Symbols that icons refer to. */
   symbols: string
   header: string
-  exhibits: string
+  /** One element each: an exhibit, several side by side, or the heading of a section. */
+  exhibits: readonly string[]
   sources: string
   css: string
 }
@@ -87,7 +88,7 @@ export async function htmlParts(
     symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown))}</svg>`,
     header: `<header><h1>${escapeText(page.title)}</h1>
 <p class="by">${by}</p>${lead}${saidMarkup(page.notes)}</header>`,
-    exhibits: parts.join('\n'),
+    exhibits: parts,
     sources: sourcesMarkup(page),
     css: `${themed(writing.classes.css(), options.theme ?? 'auto')}${paper}`,
   }
@@ -118,7 +119,7 @@ ${css}
 ${symbols}
 <main>
 ${header}
-${exhibits}
+${exhibits.join('\n')}
 ${sources}</main>
 ${scripts}</body>
 </html>
@@ -127,7 +128,7 @@ ${scripts}</body>
 
 async function drawCharts(
   exhibits: readonly Exhibit[],
-  { classes }: Writing,
+  { classes, charts: known }: Writing,
   { document }: HtmlOptions,
 ): Promise<Map<Exhibit, DrawnPanel[]>> {
   const charts = exhibits.filter((exhibit): exhibit is ChartExhibit => exhibit.kind === 'chart')
@@ -139,7 +140,12 @@ async function drawCharts(
     const next = exhibits[exhibits.indexOf(exhibit) + 1]
     const shares = exhibit.beside || next?.beside === true
     const size = { width: shares ? HALF : WHOLE, height: 330, paint: classes.paint }
-    drawn.set(exhibit, drawChart(exhibit, document, size))
+    // Drawing takes longer than to see that nothing in it is another.
+    const key = known && JSON.stringify([exhibit, size.width])
+    const before = known?.get(exhibit.name)
+    const panels = before !== undefined && before.key === key ? before.panels : drawChart(exhibit, document, size)
+    if (key !== undefined) known?.set(exhibit.name, { key, panels })
+    drawn.set(exhibit, panels)
   }
   return drawn
 }
