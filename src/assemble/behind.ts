@@ -6,6 +6,7 @@ import type { DecidedReport } from './answer.js'
 import type { Answered, Asked } from './answer-exhibit.js'
 import { REST } from './cells.js'
 import type { BoundExhibit } from './exhibit.js'
+import { PARTS } from './exhibit-kinds.js'
 import type { Place } from './places.js'
 import { answerRecords, buildRecords } from './records.js'
 
@@ -36,17 +37,9 @@ export async function rowsBehind(
     where: [...exhibit.where, ...narrowed],
     period: exhibit.period,
     hide: false,
+    ...PARTS,
     rows: ['record'],
-    columns: [],
     show: [...asked.report.sources[0].table.columns.keys()],
-    totals: { rows: 'none', columns: 'none', subtotals: false },
-    sort: undefined,
-    turned: [],
-    orders: new Map(),
-    keeps: [],
-    slots: [],
-    nest: 'indented',
-    spacing: 'normal',
     records: { first, one: false },
   }
   const { answered: found, found: rows } = await answerRecords(own, records)

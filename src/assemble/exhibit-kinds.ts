@@ -34,7 +34,7 @@ import {
 const FIRST = 200
 
 /** What a kind leaves as it is. */
-const PARTS: BoundParts = {
+export const PARTS: BoundParts = {
   rows: [],
   columns: [],
   show: [],
