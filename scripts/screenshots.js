@@ -120,7 +120,7 @@ const dashboard = await browser.newPage({ viewport: { width: 1280, height: 800 }
 await dashboard.goto(
   `http://127.0.0.1:${typeof boardAddress === 'object' && boardAddress !== null ? boardAddress.port : 0}/`,
 )
-await dashboard.locator('.tools').waitFor()
+await dashboard.locator('html[data-ready=yes]').waitFor()
 await dashboard.getByRole('button', { name: 'Bold' }).click()
 await dashboard.locator('td.moved').first().waitFor()
 await dashboard.screenshot({ path: join(shots, 'dashboard.png') })

@@ -31,3 +31,5 @@ const report = await mount(element, spec, {
 
 for (const button of document.querySelectorAll<HTMLElement>('[data-target]'))
   button.addEventListener('click', () => report.set('target', Number(button.dataset.target)))
+
+document.documentElement.dataset.ready = 'yes'

@@ -24,7 +24,7 @@ async function serve(name: string): Promise<string> {
 test('an app moves the report that it embeds, reads what its reader does, and neither spoils the style of the other', async () => {
   const { page, faults } = await browser.open()
   await page.goto(await serve('dashboard'))
-  await page.locator('#report .tools').waitFor()
+  await page.locator('html[data-ready=yes]').waitFor()
   const revenue = page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)')
   await page.getByRole('button', { name: 'Bold' }).click()
   await page.locator('.main:not([aria-busy=true])').waitFor()
