@@ -111,6 +111,7 @@ async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundR
         ...common,
         rows: { length: answer.groups, columns },
         counts: [...answer.rows],
+        ...(unit === 'month' && { months: true }),
         parts: Object.fromEntries(
           parts.map((part, p) => [
             part.key,

@@ -119,7 +119,7 @@ function searchIn(input: HTMLInputElement): void {
 }
 
 /** Value, status and reasons of a cell, beside it. */
-function showWhy({ why, root }: View, decided: DecidedReport, { exhibit, cell }: ShownCell, element: Element): void {
+function showWhy({ why }: View, decided: DecidedReport, { exhibit, cell }: ShownCell, element: Element): void {
   const own = element.closest('td, article') ?? element
   const answer = whyCell(decided, exhibit, cell.measure, keysOfCell(cell))
   const sentences =
@@ -136,7 +136,6 @@ function showWhy({ why, root }: View, decided: DecidedReport, { exhibit, cell }:
   const below = place.bottom + why.offsetHeight + 12 < (why.ownerDocument.defaultView?.innerHeight ?? 0)
   why.style.left = `${left - base.left}px`
   why.style.top = `${(below ? place.bottom + 6 : place.top - why.offsetHeight - 6) - base.top}px`
-  void root
 }
 
 const STEPS: Readonly<Record<string, readonly [number, number]>> = {

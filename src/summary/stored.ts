@@ -5,7 +5,7 @@ import { merges, needsOf } from '../column/statistic.js'
 import type { BoundAggregate, Type } from '../expression/bound.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
-import type { PeriodUnit } from '../time/period.js'
+import { type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import type { Engine, EngineOptions, Grain, Known, RemoteTable, Survey } from './engine.js'
 import { agreed, createMemoryEngine, keepRows, makeKey, numbered, recordsOf, withKnown } from './memory.js'
 
@@ -34,6 +34,8 @@ export interface StoredSource {
   rows: StoredRows
   /** How many rows each group has; left out where rows are rows. */
   counts?: readonly number[]
+  /** Whether days stand for their month: a span that cuts one cannot be answered. */
+  months?: boolean
   /** Moments of each part, by its canonical text. */
   parts?: Readonly<Record<string, Partial<Record<keyof Moments, readonly (number | null)[]>>>>
   /** The rows that are listed somewhere, with their numbers in the source. */
@@ -140,6 +142,7 @@ function createStoredEngine({ stored, own, listed, moments, answers }: Opened, o
     return {
       async ask(question) {
         if (engine !== undefined) return engine.ask(question)
+        if (stored.months === true) wholeMonthsAlone(question.span, stored.survey)
         const starts = options.starts ?? 1
         const keys = question.keys.map((name) => ofStored(table, name, () => makeKey(table, name, days(table), starts)))
         const keep = keepRows(table, question, days(table))
@@ -204,6 +207,15 @@ function remembering(engine: Engine, answers: Opened['answers'], known: string):
 /** Rows with more columns; what was surveyed is of the whole source. */
 function knowingRows(engine: Engine, survey: Survey): Engine {
   return { ...engine, survey: async () => survey, knowing: (more) => knowingRows(engine.knowing(more), survey) }
+}
+
+/** A period that cuts a month would silently count all of it, or none. */
+function wholeMonthsAlone(span: Span | undefined, { span: data }: Survey): void {
+  if (span === undefined) return
+  const month = (day: number): Span => spanOf('month', periodOf('month', day))
+  const begins = !Number.isFinite(span.from) || month(span.from).from === span.from
+  if (begins && (month(span.to).to === span.to || (data !== undefined && span.to >= data.to))) return
+  throw new ProblemError([problem('not-stored', { what: 'a period that is no whole months' })])
 }
 
 /** What was not stored is told as such. */

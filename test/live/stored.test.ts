@@ -65,6 +65,13 @@ test('the demo page answers every dial and filter as the tool does, from summari
   for (const [actions, settings] of cases) expect(await alike(session, report, actions, settings)).toBeGreaterThan(100)
 })
 
+test('a period that cuts what the page carries by month is refused, never answered wrongly', async () => {
+  const { session } = await carried(join(ROOT, 'examples/brezal/spring.acuarela.yaml'), ROOT)
+  const cut = nextState(FIRST_STATE, { do: 'period', period: '2025-02-10 to 2025-04-20' }, session.allowed)
+  expect(cut.period).not.toBeNull()
+  await expect(session.answer(cut)).rejects.toThrow('a period that is no whole months')
+})
+
 test('what does not merge is answered from coded columns, looked-up keys and days that cut a month too', async () => {
   const cwd = await folder({
     'r.acuarela.yaml': `title: R
