@@ -4,9 +4,9 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.ts', 'test/**/*.test.ts'],
     // Some tests start a browser or build an app: slow machines get time, a hang still ends.
-    testTimeout: 120_000,
+    testTimeout: 300_000,
     // By itself vitest leaves one of two cores idle.
     maxWorkers: 2,
-    hookTimeout: 120_000,
+    hookTimeout: 300_000,
   },
 })

@@ -84,6 +84,9 @@ export function createChecker(parts: CheckerParts): Checker {
     palette,
     hide: parts.hide ?? null,
     tell,
+    get refused() {
+      return problems.length > 0
+    },
     condition,
     gives,
     givesEach(list) {

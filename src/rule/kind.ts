@@ -41,6 +41,8 @@ export interface Checker {
   status(word: string): Given | undefined
   needNumber(what: string, at: Path): void
   readonly tell: Tell
+  /** Whether a problem was found already: what is dear to make is not made for a rule that will not run. */
+  readonly refused: boolean
 }
 
 /** What a band, rank or part gives, and where that is written: a status by name, or a style. */

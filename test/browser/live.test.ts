@@ -79,6 +79,7 @@ async function axeFinds(page: Page): Promise<string[]> {
   const found = await page.evaluate(() =>
     (window as unknown as { axe: typeof axe }).axe.run(document, {
       runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+      resultTypes: ['violations'],
     }),
   )
   return found.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)} ${v.nodes[0].failureSummary ?? ''}`)

@@ -74,7 +74,7 @@ export const gradient: Kind<Plan, Fit> = {
         to,
       }
     }
-    if (stops === undefined) return undefined
+    if (stops === undefined || checker.refused) return undefined
     const ink = gives === 'ink'
     const shades = own.shades ?? SMOOTH
     const { colors, givens } = checker.palette.remember(`${ink} ${shades} ${stops.map((stop) => stop.color)}`, () => {
