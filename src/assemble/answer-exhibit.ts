@@ -12,6 +12,7 @@ import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, wi
 import { type BoundReport, parameterValues } from './bind.js'
 import type { BoundExhibit } from './exhibit.js'
 import { legendsOf } from './legend.js'
+import { createMemory, type Memory } from './memory.js'
 import { createPaintedLevels, type PaintedLevels } from './painted-levels.js'
 
 /** What every exhibit of a report is asked with. */
@@ -20,6 +21,8 @@ export interface Asked {
   surveys: readonly Survey[]
   /** The report's date; undefined where there are no dates. */
   asOf: number | undefined
+  /** Whether it may be decided again with other values of parameters, so that what was made is worth keeping. */
+  again?: true
 }
 
 /** An exhibit's numbers and looks, before they become a page. */
@@ -30,6 +33,8 @@ export interface Answered {
   /** The rules that may paint it, in their order. */
   rules: readonly BoundRule[]
   levels: PaintedLevels
+  /** What was made of the summary, where it may be decided again. */
+  memory?: Memory
   head: {
     name: string
     title: string
@@ -103,30 +108,38 @@ export async function answerExhibit(
 
 /** What is summarised becomes what is shown: levels are painted when they are asked for. */
 export function answeredOf(
-  { report, surveys }: Asked,
+  asked: Asked,
   exhibit: BoundExhibit,
   summary: Summary,
   rules: readonly BoundRule[],
   spans: Spans,
   notes: Problem[],
 ): Answered {
-  const levels = createPaintedLevels(report, exhibit, summary, rules)
+  const head = {
+    name: exhibit.name,
+    title: exhibit.title,
+    note: exhibit.note,
+    section: exhibit.section,
+    beside: exhibit.beside,
+    plain: exhibit.plain,
+    periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, asked.report.locale),
+  }
+  return decidedOf(asked, { exhibit, summary, rules, head, notes, ...(asked.again && { memory: createMemory() }) })
+}
+
+/** The same summary decided with other values of parameters, which it must not have been made with. */
+export function decidedAgain(asked: Asked, before: Answered): Answered {
+  const { exhibit, summary, rules, head, memory } = before
+  return decidedOf(asked, { exhibit, summary, rules, head, notes: [...before.notes], ...(memory && { memory }) })
+}
+
+function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 'levels' | 'told'>): Answered {
+  const { exhibit, summary, rules, notes, memory } = given
+  const levels = createPaintedLevels(report, exhibit, summary, rules, memory)
   return {
+    ...given,
     report,
-    exhibit,
-    summary,
-    rules,
     levels,
-    notes,
-    head: {
-      name: exhibit.name,
-      title: exhibit.title,
-      note: exhibit.note,
-      section: exhibit.section,
-      beside: exhibit.beside,
-      plain: exhibit.plain,
-      periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, report.locale),
-    },
     told() {
       const details = levels.of(summary.levels[exhibit.rows.length][exhibit.columns.length])
       const painted = [details, ...levels.done().filter((own) => own !== details)]

@@ -1,13 +1,13 @@
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
-import type { Exhibit, Page } from '../page/page.js'
+import type { Page } from '../page/page.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { dayText } from '../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../time/period.js'
 import type { Answered, Asked } from './answer-exhibit.js'
 import type { BoundReport } from './bind.js'
 import { checkExpected, controlsOf } from './control.js'
-import { layOut } from './lay-out.js'
+import { type LaidOut, layOut } from './lay-out.js'
 import { joinSources, sourceText } from './sources.js'
 
 /** Answers a report with the engines of its sources: numbers read once, decided once, and laid out as a page. */
@@ -17,30 +17,29 @@ export async function answerReport(bound: BoundReport): Promise<Page> {
 
 /** A report answered, with what decided each cell still at hand. */
 export interface DecidedReport {
+  /** As it was given, before further sources were joined to home. */
+  bound: BoundReport
   report: BoundReport
   page: Page
   /** What its exhibits were asked with. */
   asked: Asked
   /** In the order of the page. */
   exhibits: readonly Answered[]
+  /** The same, with what lays them out. */
+  laid: readonly LaidOut[]
 }
 
-/** The same, and what its rules found: for whoever asks why. */
-export async function decideReport(bound: BoundReport): Promise<DecidedReport> {
+/** The same, and what its rules found: for whoever asks why. `again`: it may be decided again with other values of parameters. */
+export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
   const joined: Problem[] = []
   const sources = await joinSources(bound.sources, bound.wanted, joined)
   const report: BoundReport = { ...bound, sources, notes: [...bound.notes, ...joined] }
   const surveys = await Promise.all(sources.map((source) => source.engine.survey()))
   const asOf = asOfDay(report, surveys[0].span)
   await checkExpected(report, surveys)
-  const asked: Asked = { report, surveys, asOf }
-  const exhibits: Exhibit[] = []
-  const decided: Answered[] = []
-  for (const exhibit of report.exhibits) {
-    const found = await layOut(asked, exhibit)
-    decided.push(found.answered)
-    exhibits.push(found.exhibit)
-  }
+  const asked: Asked = { report, surveys, asOf, ...(again && { again }) }
+  const laid: LaidOut[] = []
+  for (const exhibit of report.exhibits) laid.push(await layOut(asked, exhibit))
   const notes = report.notes.map((note) => note.message)
   for (const [s, { rows, undated }] of surveys.entries()) {
     const { name } = sources[s]
@@ -56,19 +55,24 @@ export async function decideReport(bound: BoundReport): Promise<DecidedReport> {
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
     sources: Object.values(spec.sources).map(sourceText),
     controls: await controlsOf(report, surveys, asOf, joined),
-    parameters: [...parameters.values()].map(({ name, label, value, format }) => ({
-      name,
-      label,
-      value,
-      text: numberPrinter(format, locale)(value),
-    })),
+    parameters: toldParameters(parameters, locale),
     where: report.whereText,
     statuses: report.statuses,
     icons: report.palette.icons,
-    exhibits,
+    exhibits: laid.map((own) => own.exhibit),
     notes,
   }
-  return { report, page, asked, exhibits: decided }
+  return { bound, report, page, asked, exhibits: laid.map((own) => own.answered), laid }
+}
+
+/** Parameters with their values as readers write them. */
+export function toldParameters(parameters: BoundReport['parameters'], locale: string): Page['parameters'] {
+  return [...parameters.values()].map(({ name, label, value, format }) => ({
+    name,
+    label,
+    value,
+    text: numberPrinter(format, locale)(value),
+  }))
 }
 
 function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {

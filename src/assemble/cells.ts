@@ -3,7 +3,7 @@ import { type PeriodPrinter, periodPrinter } from '../format/period.js'
 import { flagText } from '../look/flag.js'
 import { statusLabel } from '../look/given.js'
 import { type Look, PLAIN_LOOK } from '../look/look.js'
-import { barOf, lookOf } from '../look/painting.js'
+import { type Bar, barOf, lookOf } from '../look/painting.js'
 import type { Cell, Heading, Keys, LevelName, RecordCell } from '../page/page.js'
 import { formatFor } from '../rule/print.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
@@ -39,7 +39,8 @@ export interface CellMaker {
 export function createCellMaker(answered: Answered): CellMaker {
   const { report, exhibit, summary } = answered
   const periods = periodPrinter(report.locale, report.starts)
-  const printers = new Map<string, NumberPrinter>()
+  const { memory } = answered
+  const printers = memory?.printers ?? new Map<string, NumberPrinter>()
   const printer = (name: string): NumberPrinter => {
     let found = printers.get(name)
     if (found === undefined) {
@@ -56,7 +57,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     }
     return found
   }
-  const known = new Map<AxisNode, Keys>()
+  const known = memory?.keys ?? new Map<AxisNode, Keys>()
   const keys = (axis: Axis, node: AxisNode): Keys => {
     let found = known.get(node)
     if (found === undefined) {
@@ -81,7 +82,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     return nested ? periods.short(domain.unit, domain.periods[code]) : periods.long(domain.unit, domain.periods[code])
   }
   // An exhibit's own `hide` holds where no rule sets one; looks stay shared, so that views write few classes.
-  const hidden = new Map<Look, Look>()
+  const hidden = memory?.hidden ?? new Map<Look, Look>()
   const shown = (look: Look, hide = exhibit.hide): Look => {
     if (!hide || look.hide !== null) return look
     const known = hidden.get(look) ?? { ...look, hide: 'value' as const }
@@ -106,7 +107,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     },
     cell(level, row, column, measure) {
       const made = make(level, row, column, measure)
-      return { ...made, value: typeof made.value === 'number' ? made.value : null }
+      return isOfNumber(made) ? made : { ...made, value: null }
     },
     record: (level, row, name) => make(level, row, 0, name),
   }
@@ -120,6 +121,11 @@ export function createCellMaker(answered: Answered): CellMaker {
     const { painting } = answered.levels.of(level).result
     const given = lookOf(painting, measure, at)
     const look = shown(given, exhibit.hide && (isDetail(level, exhibit) || isSeen(given)))
+    const bar = barOf(painting, measure, at)
+    const list = memory?.cells(level, measure)
+    const before = list?.[at]
+    // A flag may name a parameter, so that it reads otherwise though the look is the same.
+    if (before !== undefined && before.look === look && look.flag === null && sameBar(before.bar, bar)) return before
     const text = own === undefined ? '' : textAt(own, at, periods, printer(measure))
     const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
     const rowNames = namesOf(summary.rows, rowNode)
@@ -127,7 +133,7 @@ export function createCellMaker(answered: Answered): CellMaker {
     const places = [...rowNames, ...columnNames]
     const what = report.measures.get(measure)?.label ?? report.labels.get(measure) ?? measure
     const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${what} ${text === '' ? 'missing' : text}`
-    return {
+    const made: RecordCell = {
       row: keys(summary.rows, rowNode),
       column: keys(summary.columns, columnNode),
       level: {
@@ -139,13 +145,15 @@ export function createCellMaker(answered: Answered): CellMaker {
       value: own === undefined ? null : valueAt(own, at),
       text,
       look,
-      bar: barOf(painting, measure, at),
+      bar,
       extent: null,
       flag: look.flag === null ? null : flag(look, level, at, text),
       statusText,
       name: [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', ') || 'Total',
       hint: statusText === '' ? said : `${said}, ${statusText}`,
     }
+    if (list !== undefined) list[at] = made
+    return made
   }
   /** A flag may name the value, the status, measures and parameters. */
   function flag(look: Look, level: Level, at: number, value: string): string | null {
@@ -166,6 +174,15 @@ export function createCellMaker(answered: Answered): CellMaker {
       return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
     })
   }
+}
+
+function isOfNumber(cell: RecordCell): cell is Cell {
+  return typeof cell.value !== 'string'
+}
+
+export function sameBar(a: Bar | null, b: Bar | null): boolean {
+  if (a === null || b === null) return a === b
+  return a.from === b.from && a.to === b.to && a.wash === b.wash && a.finish === b.finish
 }
 
 function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Answered['exhibit']): boolean {

@@ -1,9 +1,9 @@
 import { PLAIN_LOOK } from '../look/look.js'
-import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Keys, Row, Trend } from '../page/page.js'
+import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../page/page.js'
 import type { Axis } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
 import type { Answered } from './answer-exhibit.js'
-import { type CellMaker, createCellMaker, headingText, NO_KEY, restNode } from './cells.js'
+import { type CellMaker, createCellMaker, headingText, NO_KEY, restNode, sameBar } from './cells.js'
 import { extentsOf } from './extent.js'
 import { childOrder } from './order.js'
 import type { Trends } from './trend.js'
@@ -188,7 +188,7 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
 }
 
 function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]): Row[] {
-  const { exhibit, summary } = answered
+  const { exhibit, summary, memory } = answered
   const { totals } = exhibit
   const axis = summary.rows
   const deepest = exhibit.rows.length
@@ -196,26 +196,33 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], tre
   const cellsAt = (depth: number, node: number): (Cell | null)[] =>
     slots.map((slot) => drawn(make.cell(summary.levels[depth][slot.depth], node, slot.node, slot.measure), slot))
   const drawn = (cell: Cell, slot: Slot): Cell => {
+    if (slot.style.draw === 'number' && slot.style.icon !== 'alone') return cell
+    const before = memory?.drawn.get(cell)
+    const made = before ?? drawing(cell, slot)
+    if (before === undefined) memory?.drawn.set(cell, made)
+    return made
+  }
+  const drawing = (cell: Cell, slot: Slot): Cell => {
     const extent = extents(slot.measure, cell.value)
     const alone = slot.style.icon === 'alone' && cell.look.icon !== null
     if ((slot.style.draw !== 'bar' && slot.style.draw !== 'dot') || extent === null)
       return alone ? make.hidden(cell) : cell
     return { ...(alone ? make.hidden(cell) : cell), extent }
   }
-  const trendsAt = (keys: Keys, text: string): (Trend | null)[] => trends.map((trend) => trend.of(keys, text))
   const empty = (): null[] => slots.map(() => null)
   const rows: Row[] = []
-  const total = (): Row => {
-    // Named after what is summed where that is one thing: `All regions`.
-    const text = 'Total'
-    return {
-      heading: { keys: [], level: 'total', text, ...PLAIN },
-      depth: 0,
-      group: false,
-      cells: cellsAt(0, 0),
-      trends: trendsAt([], text),
-    }
+  /** A row that is all as it was is the same row; its lines are those of the summary. */
+  const put = (heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void => {
+    const before = memory?.rows[rows.length]
+    if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
+      if (before.cells.every((cell, c) => cell === cells[c])) {
+        rows.push(before)
+        return
+      }
+    const own = trends.map((trend) => (lines ? trend.of(heading.keys, heading.text) : null))
+    rows.push({ heading, depth, group, cells, trends: own })
   }
+  const total = (): void => put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, cellsAt(0, 0), true)
   const order = childOrder(answered)
   /** What is left out under a header, as one row. */
   const others = (depth: number, node: number): void => {
@@ -224,50 +231,36 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], tre
     if (found === undefined || place < 0) return
     const own = restNode(axis, found.rest, place)
     const [keys, text] = [make.keys(axis, own), make.label(axis, own)]
-    rows.push({
-      heading: { keys, level: 'subtotal', text, ...PLAIN },
-      depth: depth + 1,
-      group: false,
-      cells: slots.map((slot) => drawn(make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot)),
-      trends: trendsAt(keys, text),
-    })
+    const cells = slots.map((slot) =>
+      drawn(make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot),
+    )
+    put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
   }
   const emit = (depth: number, node: number): void => {
     const own = axis.depths[depth][node]
     const keys = make.keys(axis, own)
     const text = make.label(axis, own)
     if (depth === deepest) {
-      rows.push({
-        heading: { keys, level: 'detail', text, ...make.head(depth, node) },
-        depth,
-        group: false,
-        cells: cellsAt(depth, node),
-        trends: trendsAt(keys, text),
-      })
+      put({ keys, level: 'detail', text, ...make.head(depth, node) }, depth, false, cellsAt(depth, node), true)
       return
     }
     const above = totals.subtotals && totals.rows !== 'bottom'
-    rows.push({
-      heading: { keys, level: 'subtotal', text, ...make.head(depth, node) },
-      depth,
-      group: true,
-      cells: above ? cellsAt(depth, node) : empty(),
-      trends: above ? trendsAt(keys, text) : trends.map(() => null),
-    })
+    const heading: Heading = { keys, level: 'subtotal', text, ...make.head(depth, node) }
+    put(heading, depth, true, above ? cellsAt(depth, node) : empty(), above)
     for (const child of order(depth, node)) emit(depth + 1, child)
     others(depth, node)
     if (totals.subtotals && totals.rows === 'bottom')
-      rows.push({
-        heading: { keys, level: 'subtotal', text: `${text}, total`, ...PLAIN },
-        depth,
-        group: false,
-        cells: cellsAt(depth, node),
-        trends: trendsAt(keys, text),
-      })
+      put({ keys, level: 'subtotal', text: `${text}, total`, ...PLAIN }, depth, false, cellsAt(depth, node), true)
   }
-  if (totals.rows === 'top') rows.push(total())
+  if (totals.rows === 'top') total()
   for (const child of order(0, 0)) emit(1, child)
   others(0, 0)
-  if (totals.rows === 'bottom') rows.push(total())
+  if (totals.rows === 'bottom') total()
+  if (memory !== undefined) memory.rows = rows
   return rows
+}
+
+function sameHeading(a: Heading, b: Heading): boolean {
+  const same = a.keys === b.keys || (a.keys.length === 0 && b.keys.length === 0)
+  return same && a.text === b.text && a.look === b.look && a.flag === b.flag && sameBar(a.bar, b.bar)
 }

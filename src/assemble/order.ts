@@ -1,7 +1,14 @@
 import type { Answered } from './answer-exhibit.js'
 
 /** The children of a header in the order shown: the axis' own, or by the total of a measure, missing last. */
-export function childOrder({ exhibit, summary }: Answered): (depth: number, node: number) => number[] {
+export function childOrder(answered: Answered): (depth: number, node: number) => number[] {
+  const { memory } = answered
+  const order = memory?.order ?? orderOf(answered)
+  if (memory !== undefined) memory.order = order
+  return order
+}
+
+function orderOf({ exhibit, summary }: Answered): (depth: number, node: number) => number[] {
   const axis = summary.rows
   const { sort } = exhibit
   const children = axis.depths.slice(0, -1).map((nodes, depth) => {

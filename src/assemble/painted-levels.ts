@@ -6,6 +6,7 @@ import type { Cells } from '../rule/run.js'
 import type { Level, Summary } from '../summary/summarise.js'
 import { type BoundReport, parameterValues } from './bind.js'
 import type { BoundExhibit } from './exhibit.js'
+import type { Memory } from './memory.js'
 
 /** The cells of one pair of depths, decided. */
 export interface PaintedLevel {
@@ -33,6 +34,7 @@ export function createPaintedLevels(
   exhibit: BoundExhibit,
   summary: Summary,
   rules: readonly BoundRule[],
+  memory?: Memory,
 ): PaintedLevels {
   const done = new Map<Level, PaintedLevel>()
   const heads = new Map<number, PaintedLevel | undefined>()
@@ -45,7 +47,9 @@ export function createPaintedLevels(
     of(level) {
       let found = done.get(level)
       if (found === undefined) {
-        found = painted(level, cellsOf(report, exhibit, summary, level), exhibit.show)
+        const cells = cellsOf(report, exhibit, summary, level)
+        const own = memory === undefined ? cells : { ...cells, kept: memory.kept(level), looks: memory.looks(level) }
+        found = painted(level, own, exhibit.show)
         done.set(level, found)
       }
       return found

@@ -1,3 +1,4 @@
+import { decideAgain } from '../assemble/again.js'
 import { type DecidedReport, decideReport } from '../assemble/answer.js'
 import { bindReport } from '../assemble/bind.js'
 import type { ReportSpec } from '../file/schema.js'
@@ -91,13 +92,42 @@ export async function createSession(live: LiveReport): Promise<Session> {
       ),
     ),
   }
+  // What reads no parameter is as it was; the last report is kept, for dials move in small steps.
+  let last = { key: keyOf(FIRST_STATE), decided: first }
   return {
     first,
     allowed,
     filters,
     periods: timed && span !== undefined ? periodsOf(span, asOf) : [],
-    answer: (state) => (state === FIRST_STATE ? Promise.resolve(first) : answer(live, state)),
+    async answer(state) {
+      const key = keyOf(state)
+      const decided =
+        key === last.key ? await decideAgain(last.decided, parametersOf(first, state)) : await answer(live, state)
+      last = { key, decided }
+      return decided
+    },
   }
+}
+
+/** All of a state that needs another answer than a parameter does; the theme needs none. */
+function keyOf({ keys, period, paused, sorts, plain }: LiveState): string {
+  return JSON.stringify([keys, period, paused, sorts, plain])
+}
+
+/** The value of every parameter, those that nobody moved included. */
+function parametersOf({ report }: DecidedReport, state: LiveState): Record<string, number> {
+  return Object.fromEntries(
+    [...report.parameters].map(([name, own]) => {
+      const value = state.parameters[name]
+      if (value === undefined) return [name, own.value]
+      return [name, own.format.kind === 'percent' ? percentOf(value) / 100 : value]
+    }),
+  )
+}
+
+/** What is written in percent stays so; 0.07 is 7, not 7.000000000000001. */
+function percentOf(value: number): number {
+  return Number((value * 100).toPrecision(14))
 }
 
 /** What readers mostly ask for, and each year of the data. */
@@ -129,7 +159,7 @@ async function answer(live: LiveReport, state: LiveState): Promise<DecidedReport
     ...(live.today === undefined ? {} : { today: live.today }),
     picture,
   })
-  return decideReport(bound)
+  return decideReport(bound, { again: true })
 }
 
 /** A filter as one writes it: `column('region') in ('Coast', 'Hills')`. */
@@ -149,8 +179,7 @@ function changed(spec: ReportSpec, state: LiveState): ReportSpec {
       const value = state.parameters[name]
       if (value === undefined) return [name, own]
       const whole = typeof own === 'object' ? own : { value: own }
-      // What is written in percent stays so; 0.07 is 7%, not 7.000000000000001%.
-      const written = typeof whole.value === 'string' ? `${Number((value * 100).toPrecision(14))}%` : value
+      const written = typeof whole.value === 'string' ? `${percentOf(value)}%` : value
       return [name, { ...whole, value: written }]
     }),
   )
