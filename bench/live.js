@@ -61,7 +61,8 @@ function sales(rows) {
 }
 
 /** @param {number[]} list @param {number} share */
-const quantile = (list, share) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))]
+const quantile = (list, share) =>
+  [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))]
 
 /** @param {number} [cells] @param {number} [rows] @param {number} [moves] */
 export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
@@ -85,13 +86,17 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
     const moved = await open(cells / 4)
     const times = await moved.page.evaluate(dial, moves)
     console.log(`a dial moved over ${cells.toLocaleString('en')} cells in Chromium, ${moves} moves`)
-    console.log(`  on screen after              ${quantile(times, 0.5).toFixed(0).padStart(9)} ms   median; 95th percentile ${quantile(times, 0.95).toFixed(0)} ms`)
+    console.log(
+      `  on screen after              ${quantile(times, 0.5).toFixed(0).padStart(9)} ms   median; 95th percentile ${quantile(times, 0.95).toFixed(0)} ms`,
+    )
     console.log(`  alive after                  ${moved.alive.toFixed(0).padStart(9)} ms`)
     await moved.page.close()
     const long = await open(rows)
     const scrolled = await long.page.evaluate(scroll, 120)
     console.log(`${rows.toLocaleString('en')} rows scrolled in Chromium`)
-    console.log(`  a frame                      ${quantile(scrolled.frames, 0.95).toFixed(0).padStart(9)} ms   95th percentile of ${scrolled.frames.length}; longest script task ${scrolled.task.toFixed(0)} ms`)
+    console.log(
+      `  a frame                      ${quantile(scrolled.frames, 0.95).toFixed(0).padStart(9)} ms   95th percentile of ${scrolled.frames.length}; longest script task ${scrolled.task.toFixed(0)} ms`,
+    )
     console.log(`  alive after                  ${long.alive.toFixed(0).padStart(9)} ms`)
   } finally {
     await browser.close()
@@ -103,11 +108,13 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
 async function dial(moves) {
   const slider = /** @type {HTMLInputElement} */ (document.querySelector('.tools [type=range]'))
   const drawn = () =>
-    new Promise((resolve) => requestAnimationFrame(() => {
-      const { port1, port2 } = new MessageChannel()
-      port1.onmessage = resolve
-      port2.postMessage(0)
-    }))
+    new Promise((resolve) =>
+      requestAnimationFrame(() => {
+        const { port1, port2 } = new MessageChannel()
+        port1.onmessage = resolve
+        port2.postMessage(0)
+      }),
+    )
   const times = []
   for (let i = 0; i < moves + 5; i++) {
     await drawn()

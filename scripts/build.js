@@ -35,6 +35,8 @@ for (const charts of [false, true]) {
     root,
     configFile: false,
     logLevel: 'error',
+    // A library build leaves it to whoever bundles the library.
+    define: { 'process.env.NODE_ENV': '"production"' },
     build: {
       write: false,
       minify: true,

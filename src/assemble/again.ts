@@ -1,8 +1,8 @@
 import type { Bound } from '../expression/bound.js'
 import { referencesOf } from '../expression/bound.js'
 import { flagNames } from '../look/flag.js'
-import type { NamedParameter } from '../rule/parameter.js'
 import type { BoundRule } from '../rule/check.js'
+import type { NamedParameter } from '../rule/parameter.js'
 import { type DecidedReport, decideReport, toldParameters } from './answer.js'
 import { type Answered, type Asked, decidedAgain } from './answer-exhibit.js'
 import type { BoundReport } from './bind.js'
@@ -31,7 +31,8 @@ export async function decideAgain(
   const next: BoundReport = { ...report, parameters }
   const reads = (bounds: readonly Bound[]): boolean =>
     bounds.some((bound) => [...referencesOf(bound)].some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
-  if (reads([...report.measures.values()].map(({ bound }) => bound))) return decideReport({ ...before.bound, parameters }, { again: true })
+  if (reads([...report.measures.values()].map(({ bound }) => bound)))
+    return decideReport({ ...before.bound, parameters }, { again: true })
   const asked: Asked = { ...before.asked, report: next }
   const laid = before.laid.map((own): LaidOut => {
     if (!readsAny(own.answered, moved, reads)) return own

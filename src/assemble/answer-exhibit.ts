@@ -148,7 +148,7 @@ function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 
       const legends = painted.flatMap(({ result: { results, painting } }) => {
         const firsts = results.filter((r, i) => !seen.has(r.rule) && results.findIndex((o) => o.rule === r.rule) === i)
         for (const { rule } of firsts) seen.add(rule)
-        return legendsOf(report, firsts, painting)
+        return legendsOf(report, firsts, painting, memory)
       })
       if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
       const said = [...notes, ...levels.done().flatMap(({ result }) => result.notes)]

@@ -3,7 +3,7 @@ import { type PeriodPrinter, periodPrinter } from '../format/period.js'
 import { flagText } from '../look/flag.js'
 import { statusLabel } from '../look/given.js'
 import { type Look, PLAIN_LOOK } from '../look/look.js'
-import { type Bar, barOf, lookOf } from '../look/painting.js'
+import { type Bar, barOf, lookOf, placed } from '../look/painting.js'
 import type { Cell, Heading, Keys, LevelName, RecordCell } from '../page/page.js'
 import { formatFor } from '../rule/print.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
@@ -21,6 +21,8 @@ export const NO_KEY = 'not given'
 /** Makes the cells and headings of one exhibit; formatters are made once. */
 export interface CellMaker {
   cell(level: Level, row: number, column: number, measure: string): Cell
+  /** The cells of one column, by their row: for many of them, and for what is decided again. */
+  column(level: Level, column: number, measure: string): (row: number) => Cell
   /** Any column of one record. */
   record(level: Level, row: number, name: string): RecordCell
   /** The same cell with its number hidden. */
@@ -110,6 +112,27 @@ export function createCellMaker(answered: Answered): CellMaker {
       return isOfNumber(made) ? made : { ...made, value: null }
     },
     record: (level, row, name) => make(level, row, 0, name),
+    column(level, column, measure) {
+      const cell = (row: number): Cell => this.cell(level, row, column, measure)
+      const list = memory?.cells(level, measure)
+      const painted = answered.levels.of(level).result.painting.get(measure)
+      const width = summary.columns.depths[level.columnDepth].length
+      if (list === undefined || exhibit.hide) return cell
+      // Most cells look as they did: that is seen from their number alone.
+      const { ids, looks, bars } = painted ?? { ids: undefined, looks: undefined, bars: undefined }
+      return (row) => {
+        const at = row * width + column
+        const before = list[at]
+        if (before === undefined || !isOfNumber(before)) return cell(row)
+        const look = ids === undefined ? PLAIN_LOOK : looks[ids[at]]
+        if (before.look !== look || look.flag !== null) return cell(row)
+        const { bar } = before
+        const lies = bars !== undefined && look.bar !== null
+        if (bar === null ? lies : !lies || bar.from !== placed(bars.from[at]) || bar.to !== placed(bars.to[at]))
+          return cell(row)
+        return before
+      }
+    },
   }
   function make(level: Level, row: number, column: number, measure: string): RecordCell {
     const { rowDepth, columnDepth } = level

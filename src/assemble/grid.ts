@@ -193,8 +193,13 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], tre
   const axis = summary.rows
   const deepest = exhibit.rows.length
   const extents = extentsOf(answered, slots)
+  const makers: ((row: number) => Cell)[][] = []
+  const makersAt = (depth: number): ((row: number) => Cell)[] => {
+    makers[depth] ??= slots.map((slot) => make.column(summary.levels[depth][slot.depth], slot.node, slot.measure))
+    return makers[depth]
+  }
   const cellsAt = (depth: number, node: number): (Cell | null)[] =>
-    slots.map((slot) => drawn(make.cell(summary.levels[depth][slot.depth], node, slot.node, slot.measure), slot))
+    makersAt(depth).map((own, c) => drawn(own(node), slots[c]))
   const drawn = (cell: Cell, slot: Slot): Cell => {
     if (slot.style.draw === 'number' && slot.style.icon !== 'alone') return cell
     const before = memory?.drawn.get(cell)
@@ -215,7 +220,7 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], tre
   const put = (heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void => {
     const before = memory?.rows[rows.length]
     if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
-      if (before.cells.every((cell, c) => cell === cells[c])) {
+      if (sameList(before.cells, cells)) {
         rows.push(before)
         return
       }
@@ -231,19 +236,38 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], tre
     if (found === undefined || place < 0) return
     const own = restNode(axis, found.rest, place)
     const [keys, text] = [make.keys(axis, own), make.label(axis, own)]
-    const cells = slots.map((slot) =>
-      drawn(make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot),
-    )
+    const cells = slots.map((slot) => drawn(make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot))
     put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
   }
+  const headed = answered.levels.headers(deepest) !== undefined
+  const detail = (node: number): void => {
+    const own = axis.depths[deepest][node]
+    const keys = make.keys(axis, own)
+    const before = headed ? undefined : memory?.rows[rows.length]
+    if (before === undefined || before.heading.keys !== keys || before.depth !== deepest) {
+      const heading: Heading = { keys, level: 'detail', text: make.label(axis, own), ...make.head(deepest, node) }
+      put(heading, deepest, false, cellsAt(deepest, node), true)
+      return
+    }
+    // Where nothing paints headings only cells may be others, and few are.
+    const made = makersAt(deepest)
+    let cells: (Cell | null)[] | undefined
+    for (let c = 0; c < made.length; c++) {
+      const cell = drawn(made[c](node), slots[c])
+      if (cell === before.cells[c]) continue
+      cells ??= [...before.cells]
+      cells[c] = cell
+    }
+    rows.push(cells === undefined ? before : { ...before, cells })
+  }
   const emit = (depth: number, node: number): void => {
+    if (depth === deepest) {
+      detail(node)
+      return
+    }
     const own = axis.depths[depth][node]
     const keys = make.keys(axis, own)
     const text = make.label(axis, own)
-    if (depth === deepest) {
-      put({ keys, level: 'detail', text, ...make.head(depth, node) }, depth, false, cellsAt(depth, node), true)
-      return
-    }
     const above = totals.subtotals && totals.rows !== 'bottom'
     const heading: Heading = { keys, level: 'subtotal', text, ...make.head(depth, node) }
     put(heading, depth, true, above ? cellsAt(depth, node) : empty(), above)
@@ -258,6 +282,11 @@ function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], tre
   if (totals.rows === 'bottom') total()
   if (memory !== undefined) memory.rows = rows
   return rows
+}
+
+function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {
+  for (let i = 0; i < b.length; i++) if (a[i] !== b[i]) return false
+  return a.length === b.length
 }
 
 function sameHeading(a: Heading, b: Heading): boolean {

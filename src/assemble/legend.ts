@@ -6,18 +6,22 @@ import type { RuleResult } from '../rule/run.js'
 import { createTelling } from '../rule/telling.js'
 import type { BoundReport } from './bind.js'
 import { factsOf } from './facts.js'
+import type { Memory } from './memory.js'
 
 /** What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as numbers. */
 export function legendsOf(
   report: BoundReport,
   results: readonly RuleResult[],
   painting: ReadonlyMap<string, Painted>,
+  memory?: Memory,
 ): Legend[] {
   const facts = factsOf(report)
   // A ramp that no cell has, for want of others to be compared with, is no key to anything.
   const shown = results.filter((result) => result.rule.kind.key !== 'gradient' || result.classes.some((c) => c >= 0))
   return shown.map((result) => {
     const { rule } = result
+    const known = memory?.legends.get(result)
+    if (known !== undefined) return known
     const told = rule.kind.legend(rule.plan, result.fit, result.judged, createTelling(rule, facts))
     const legend: Legend = {
       rule: rule.name,
@@ -27,7 +31,10 @@ export function legendsOf(
       population: populationText(result),
       entries: told.ramp === undefined ? entriesOf(report, result, told.limits, painting.get(result.measure)) : [],
     }
-    if (told.ramp !== undefined) legend.ramp = told.ramp
+    if (told.ramp !== undefined) {
+      legend.ramp = told.ramp
+      memory?.legends.set(result, legend)
+    }
     return legend
   })
 }

@@ -1,4 +1,5 @@
 import type { NumberPrinter } from '../format/format.js'
+import type { Legend } from '../look/legend.js'
 import type { Look } from '../look/look.js'
 import type { Cell, Keys, RecordCell, Row } from '../page/page.js'
 import { createKept, type Kept } from '../rule/kept.js'
@@ -24,6 +25,8 @@ export interface Memory {
   /** Cells with a bar or dot that the exhibit asks for, by the cell without. */
   drawn: WeakMap<Cell, Cell>
   order: ((depth: number, node: number) => number[]) | undefined
+  /** Keys to ramps, which no other rule changes, by what their rule gave. */
+  legends: WeakMap<object, Legend>
   /** Rows as they were laid out last. */
   rows: readonly Row[]
 }
@@ -35,16 +38,18 @@ export function createMemory(): Memory {
   return {
     kept: (level) => taken(kept, level, createKept),
     looks: (level) => taken(looks, level, () => new Map()),
-    cells: (level, measure) => taken(
-      taken(cells, level, () => new Map()),
-      measure,
-      () => [],
-    ),
+    cells: (level, measure) =>
+      taken(
+        taken(cells, level, () => new Map()),
+        measure,
+        () => [],
+      ),
     printers: new Map(),
     keys: new Map(),
     hidden: new Map(),
     drawn: new WeakMap(),
     order: undefined,
+    legends: new WeakMap(),
     rows: [],
   }
 }

@@ -1,5 +1,6 @@
-import type { Exhibit, Page, RecordCell } from '../page/page.js'
-import { writtenRows } from '../view/rows.js'
+import type { Exhibit, GridExhibit, RecordCell, RecordsExhibit } from '../page/page.js'
+import { type WrittenRow, writtenRows } from '../view/rows.js'
+import type { Windows } from './windows.js'
 
 /** A cell of a page with the exhibit it stands in. */
 export interface ShownCell {
@@ -7,59 +8,76 @@ export interface ShownCell {
   cell: Pick<RecordCell, 'row' | 'column' | 'measure' | 'measureLabel' | 'text' | 'look' | 'statusText' | 'name'>
 }
 
-/** The elements of cells, both ways: which cell an element shows, and the elements of an exhibit's cells. */
+/** The elements of cells, both ways: which cell an element shows, and the elements of all cells that are in the page. */
 export interface CellMap {
   of(element: Element): ShownCell | undefined
   all(): Iterable<[Element, ShownCell]>
 }
 
-/** Finds the element of every cell of tables, records and cards; charts have a table of their numbers. */
-export function mapCells(root: ParentNode, page: Page): CellMap {
-  const known = new Map<Element, ShownCell>()
-  const sections = new Map<string, Element>()
-  for (const section of root.querySelectorAll('section[aria-labelledby]'))
-    sections.set(section.getAttribute('aria-labelledby') ?? '', section)
-  for (const exhibit of page.exhibits) {
-    const section = sections.get(`x-${encodeURIComponent(exhibit.name.toWellFormed())}`)
-    if (section !== undefined) mapExhibit(exhibit, section, known)
+/** What a table of an exhibit's own cells is: not the one of its numbers, nor one inside a reason. */
+export const TABLES = 'section > .wide > table, article.one table'
+const CELLS = 'td, article.card'
+
+/** Finds the cell of every element of tables, records and cards; charts have a table of their numbers. */
+export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], windows: Windows): CellMap {
+  const byId = new Map(exhibits.map((exhibit) => [exhibitId(exhibit.name), exhibit]))
+  const rows = new Map<GridExhibit, readonly WrittenRow[]>()
+  const rowsOf = (exhibit: GridExhibit): readonly WrittenRow[] => {
+    const found = rows.get(exhibit) ?? writtenRows(exhibit)
+    rows.set(exhibit, found)
+    return found
+  }
+  const find = (own: Element): RecordCell | null | undefined => {
+    const section = own.closest('section[aria-labelledby]')
+    const exhibit = byId.get(section?.getAttribute('aria-labelledby') ?? '')
+    if (exhibit === undefined || section === null) return undefined
+    if (exhibit.kind === 'cards') {
+      const cards = [...section.querySelectorAll('article.card')]
+      return exhibit.cards[cards.indexOf(own)]?.cell
+    }
+    if (own.closest(TABLES) === null || !(own instanceof HTMLTableCellElement)) return undefined
+    const line = own.parentElement as HTMLTableRowElement
+    if (exhibit.kind === 'records') return cellOfRecord(exhibit, section, own, line)
+    if (!('rows' in exhibit)) return undefined
+    const index = windows.indexOf(line) ?? line.sectionRowIndex
+    const written = rowsOf(exhibit)[index]
+    if (written === undefined) return undefined
+    const at = own.cellIndex - written.heads.length
+    const c = at - exhibit.trends.filter((trend, k) => trend.at + k < at).length
+    return exhibit.trends.some((trend, k) => trend.at + k === at) ? undefined : written.row.cells[c]
+  }
+  const of = (element: Element): ShownCell | undefined => {
+    const own = element.closest(CELLS)
+    if (own === null) return undefined
+    const cell = find(own)
+    const name = own.closest('section')?.getAttribute('aria-labelledby') ?? ''
+    return cell == null ? undefined : { exhibit: byId.get(name)?.name ?? '', cell }
   }
   return {
-    of(element) {
-      const own = element.closest('td, article.card')
-      return own === null ? undefined : known.get(own)
+    of,
+    *all() {
+      for (const element of root.querySelectorAll(CELLS)) {
+        const own = of(element)
+        if (own !== undefined) yield [element, own]
+      }
     },
-    all: () => known,
   }
 }
 
-function mapExhibit(exhibit: Exhibit, section: Element, known: Map<Element, ShownCell>): void {
-  if ('rows' in exhibit) {
-    const rows = section.querySelector('tbody')?.rows
-    writtenRows(exhibit).forEach(({ row, heads }, r) => {
-      const cells = rows?.[r]?.cells
-      row.cells.forEach((cell, c) => {
-        const lines = exhibit.trends.filter(({ at }) => at <= c).length
-        const element = cells?.[heads.length + c + lines]
-        if (cell !== null && element !== undefined) known.set(element, { exhibit: exhibit.name, cell })
-      })
-    })
-  } else if (exhibit.kind === 'records') {
-    const tables = exhibit.one ? [...section.querySelectorAll('article.one tbody')] : []
-    const rows = section.querySelector('tbody')?.rows
-    exhibit.records.forEach(({ cells }, r) => {
-      cells.forEach((cell, c) => {
-        const element = exhibit.one
-          ? (tables[r] as HTMLTableSectionElement | undefined)?.rows[c]?.cells[1]
-          : rows?.[r]?.cells[c + 1]
-        if (element !== undefined) known.set(element, { exhibit: exhibit.name, cell })
-      })
-    })
-  } else if (exhibit.kind === 'cards') {
-    const cards = section.querySelectorAll('article.card')
-    exhibit.cards.forEach(({ cell }, c) => {
-      if (cards[c] !== undefined) known.set(cards[c], { exhibit: exhibit.name, cell })
-    })
-  }
+function cellOfRecord(
+  exhibit: RecordsExhibit,
+  section: Element,
+  own: HTMLTableCellElement,
+  line: HTMLTableRowElement,
+): RecordCell | undefined {
+  if (!exhibit.one) return exhibit.records[line.sectionRowIndex]?.cells[own.cellIndex - 1]
+  const r = [...section.querySelectorAll('article.one')].indexOf(own.closest('article.one') as Element)
+  return own.cellIndex === 1 ? exhibit.records[r]?.cells[line.sectionRowIndex] : undefined
+}
+
+/** The id of an exhibit's heading, by which its section is found. */
+export function exhibitId(name: string): string {
+  return `x-${encodeURIComponent(name.toWellFormed())}`
 }
 
 /** A cell's keys as `why` takes them. */

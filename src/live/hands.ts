@@ -2,17 +2,18 @@ import type { DecidedReport } from '../assemble/answer.js'
 import { whyCell } from '../assemble/inspect.js'
 import { toJson } from '../view/data/json.js'
 import { escapeText } from '../view/markup.js'
-import { type CellMap, keysOfCell, type ShownCell } from './cells.js'
+import { keysOfCell, type ShownCell } from './cells.js'
+import { tableText } from './copy.js'
 import type { Session } from './session.js'
 import type { Action, LiveState } from './state.js'
 import { scaled, scaleOf } from './tools.js'
 import type { View } from './view.js'
+import { walk } from './walk.js'
 
 /** What a reader's moves come to. */
 export interface Hands {
   act(action: Action): void
   decided(): DecidedReport
-  cells(): CellMap
   session: Session
   page: Document
 }
@@ -58,7 +59,7 @@ export function listen(view: View, hands: Hands): () => void {
     if (button?.dataset.do === 'reset') act({ do: 'reset' })
     if (button?.dataset.do === 'all')
       act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
-    if (button?.dataset.do === 'copy') void copyTable(button, view)
+    if (button?.dataset.do === 'copy') void copyTable(button, view, hands.decided())
     if (button?.dataset.do === 'data') download(toJson(hands.decided().page), page)
     const { sort, exhibit } = button?.dataset ?? {}
     if (sort !== undefined && exhibit !== undefined) {
@@ -66,23 +67,29 @@ export function listen(view: View, hands: Hands): () => void {
       act({ do: 'sort', exhibit, by: order === 'descending' ? sort : order === 'ascending' ? null : `-${sort}` })
     }
   })
+  let pointed: string | undefined
   const explain = (element: Element | null): void => {
-    const own = element === null ? undefined : hands.cells().of(element)
+    const own = element === null ? undefined : view.cells().of(element)
     if (own === undefined || element === null) view.why.hidden = true
     else showWhy(view, hands.decided(), own, element)
   }
   on(exhibits, 'pointerover', (event) => explain(event.target instanceof Element ? event.target : null))
   on(exhibits, 'pointerleave', () => explain(null))
   on(exhibits, 'focusin', (event) => explain(event.target instanceof Element ? event.target : null))
-  on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, hands.cells(), explain))
+  on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, view, view.cells(), explain))
   on(tools, 'pointerover', ({ target }) => {
     const rule = target instanceof Element ? target.closest<HTMLElement>('[data-rule]')?.dataset.rule : undefined
-    mark(hands.cells(), 'covered', (own) => rule !== undefined && covers(hands.decided(), rule, own))
-    mark(
-      hands.cells(),
+    if (rule === pointed) return
+    pointed = rule
+    view.marks.set('covered', rule === undefined ? undefined : (own) => covers(hands.decided(), rule, own))
+    view.marks.set(
       'reached',
-      ({ cell }) => rule !== undefined && Object.values(cell.look.paintedBy).includes(rule),
+      rule === undefined ? undefined : ({ cell }) => Object.values(cell.look.paintedBy).includes(rule),
     )
+  })
+  on(tools, 'pointerleave', () => {
+    pointed = undefined
+    for (const name of ['covered', 'reached']) view.marks.set(name, undefined)
   })
   // A list that is open closes when the reader goes elsewhere.
   on(page, 'pointerdown', (event) => {
@@ -138,44 +145,6 @@ function showWhy({ why }: View, decided: DecidedReport, { exhibit, cell }: Shown
   why.style.top = `${(below ? place.bottom + 6 : place.top - why.offsetHeight - 6) - base.top}px`
 }
 
-const STEPS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowUp: [-1, 0],
-  ArrowDown: [1, 0],
-  ArrowLeft: [0, -1],
-  ArrowRight: [0, 1],
-}
-
-/** Arrows go from cell to cell of a table, Escape hides what was said and leaves it. */
-function walk(event: KeyboardEvent, cells: CellMap, explain: (element: Element | null) => void): void {
-  const { target, key } = event
-  if (!(target instanceof HTMLElement)) return
-  const region = target.closest<HTMLElement>('[role=region]')
-  if (region === null) return
-  if (key === 'Escape') {
-    explain(null)
-    region.focus()
-    return
-  }
-  const step = STEPS[key]
-  if (step === undefined) return
-  const rows = [...(region.querySelector('tbody')?.rows ?? [])].map((row) =>
-    [...row.cells].filter((own) => cells.of(own) !== undefined),
-  )
-  const full = rows.filter((row) => row.length > 0)
-  const r = full.findIndex((row) => row.includes(target as HTMLTableCellElement))
-  let next = full[0]?.[0]
-  if (r >= 0) {
-    const c = full[r].indexOf(target as HTMLTableCellElement)
-    const row = full[Math.min(full.length - 1, Math.max(0, r + step[0]))]
-    next = row[Math.min(row.length - 1, Math.max(0, c + step[1]))]
-    target.removeAttribute('tabindex')
-  }
-  if (next === undefined) return
-  event.preventDefault()
-  next.tabIndex = -1
-  next.focus()
-}
-
 function download(text: string, page: Document): void {
   const link = page.createElement('a')
   link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
@@ -183,26 +152,14 @@ function download(text: string, page: Document): void {
   link.click()
   URL.revokeObjectURL(link.href)
 }
-/** A table as text, values between tabs: what other programs take. */
-async function copyTable(button: HTMLElement, view: View): Promise<void> {
-  const table = button.closest('section')?.querySelector('table')
-  const rows = [...(table?.rows ?? [])].map((row) =>
-    [...row.cells]
-      .flatMap((cell) => [
-        (cell.textContent ?? '').replace(/\s+/g, ' ').trim(),
-        ...Array.from({ length: cell.colSpan - 1 }, () => ''),
-      ])
-      .join('\t'),
-  )
+
+async function copyTable(button: HTMLElement, view: View, decided: DecidedReport): Promise<void> {
+  const text = tableText(decided, button.dataset.exhibit ?? '')
+  if (text === undefined) return
   try {
-    await view.main.ownerDocument.defaultView?.navigator.clipboard.writeText(`${rows.join('\n')}\n`)
-    view.say(`Copied ${rows.length} lines.`)
+    await view.main.ownerDocument.defaultView?.navigator.clipboard.writeText(text)
+    view.say(`Copied ${text.split('\n').length - 1} lines.`)
   } catch {
     view.say('The browser does not let this page copy; select the table instead.')
   }
-}
-
-/** Gives a class to the elements of some cells, and takes it from all others. */
-export function mark(cells: CellMap, name: string, holds: (own: ShownCell) => boolean): void {
-  for (const [element, own] of cells.all()) element.classList.toggle(name, holds(own))
 }

@@ -1,15 +1,15 @@
 import type { DecidedReport } from '../assemble/answer.js'
-import { compareReports } from '../assemble/compare.js'
-import { tallyReport } from '../assemble/inspect.js'
+import type { Row } from '../page/page.js'
 import { ProblemError } from '../problem/problem.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
-import { keysOfCell, type ShownCell } from './cells.js'
-import { listen, mark } from './hands.js'
+import { changesOf } from './changes.js'
+import { listen } from './hands.js'
 import { createSession, type LiveReport, type Session } from './session.js'
 import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state.js'
 import { showState } from './tools.js'
 import { createView } from './view.js'
+import { LONG } from './windows.js'
 
 export interface MountOptions {
   /** Parameters that start with another value than the report's. */
@@ -38,6 +38,9 @@ export interface Mounted {
   destroy(): void
 }
 
+/** When a dial counts as at rest, in milliseconds. */
+const RESTS = 120
+
 let mounts = 0
 
 /** Shows a live report inside `root`: a shadow root, or the main part of a page that is nothing but the report. */
@@ -51,9 +54,14 @@ export async function mountIn(
   const session = await createSession(live)
   let state = startState(session, options, page)
   let decided = await session.answer(state)
-  const writing = { ...createWriting(decided.page), charts: new Map() }
+  const writing = {
+    ...createWriting(decided.page),
+    charts: new Map(),
+    long: LONG,
+    seen: { rows: new WeakSet<Row>(), icons: new Set<string>() },
+  }
   const view = createView(root, page, session, id)
-  let cells = await view.show(decided, state, writing)
+  await view.show(decided, state, writing)
   let asked = 0
   let shown: Promise<void> = Promise.resolve()
   /** Answers and shows the state as it is by then; one after the other, and of several that wait only the last. */
@@ -67,11 +75,11 @@ export async function mountIn(
     else {
       const before = decided
       decided = found
-      cells = await view.show(decided, state, writing)
+      await view.show(decided, state, writing)
       const turned = action.do === 'set' || action.do === 'pause'
-      const told = turned ? changesOf(before, decided) : { text: '', moved: new Set<string>() }
-      view.say(told.text)
-      mark(cells, 'moved', (own) => told.moved.has(placeOf(own)))
+      const told = turned ? changesOf(before, decided) : undefined
+      view.say(told?.text ?? '')
+      view.marks.set('moved', told?.isMoved)
       remember()
     }
     if (turn === asked) view.main.removeAttribute('aria-busy')
@@ -86,17 +94,21 @@ export async function mountIn(
     shown = shown.then(() => refresh(turn, action))
     return shown
   }
+  let resting = 0
   const remember = (): void => {
     options.onChange?.(state)
     const own = page.defaultView
     if (options.address !== true || own === null) return
-    const text = toAddress(state)
-    own.history.replaceState(null, '', text === '' ? own.location.pathname + own.location.search : `#${text}`)
+    // Browsers take some milliseconds for it, and refuse it when it comes too often: a dial that turns waits until it rests.
+    own.clearTimeout(resting)
+    resting = own.setTimeout(() => {
+      const text = toAddress(state)
+      own.history.replaceState(null, '', text === '' ? own.location.pathname + own.location.search : `#${text}`)
+    }, RESTS)
   }
   const stop = listen(view, {
     act: (action) => void act(action),
     decided: () => decided,
-    cells: () => cells,
     session,
     page,
   })
@@ -125,37 +137,4 @@ function startState(
     state = nextState(state, { do: 'set', parameter, value }, allowed)
   for (const [key, values] of Object.entries(filters)) state = nextState(state, { do: 'filter', key, values }, allowed)
   return state
-}
-
-function placeOf({ exhibit, cell }: ShownCell): string {
-  return JSON.stringify([exhibit, cell.measure, keysOfCell(cell)])
-}
-
-/** Counts before and after, and the cells whose status is another. */
-function changesOf(before: DecidedReport, after: DecidedReport): { text: string; moved: Set<string> } {
-  const { counts, cells, restyled } = compareReports(before, after)
-  const moved = new Set(
-    cells.map(({ exhibit, measure, keys }) =>
-      JSON.stringify([exhibit, measure, Object.fromEntries(Object.entries(keys).map(([k, v]) => [k, v ?? '']))]),
-    ),
-  )
-  const sums = new Map<string, { label: string; before: number; after: number }>()
-  // Lists and words tell of cells that other exhibits show.
-  const readings = new Set(tallyReport(after).readings)
-  for (const { exhibit, status, label, before: was, after: is } of counts) {
-    if (readings.has(exhibit)) continue
-    const own = sums.get(status) ?? { label, before: 0, after: 0 }
-    sums.set(status, { label, before: own.before + was, after: own.after + is })
-  }
-  const told = [...sums.values()]
-    .filter((own) => own.before !== own.after)
-    .map((own) => `${escapeText(own.label)} ${own.before} → <b>${own.after}</b>`)
-  const others = restyled.reduce((sum, { count }) => sum + count, 0)
-  const plural = (n: number, text: string): string => `${n} ${n === 1 ? 'cell' : 'cells'} ${text}`
-  const parts = [
-    ...told,
-    plural(cells.length, 'of another status'),
-    ...(others > 0 ? [plural(others, 'of another shade')] : []),
-  ]
-  return { text: parts.join(' · '), moved }
 }

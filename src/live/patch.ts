@@ -40,6 +40,8 @@ export function patchNode(own: ChildNode, next: ChildNode): void {
     return
   }
   patchAttributes(element, wanted)
+  // The rows of a long table are written by its window.
+  if (element.hasAttribute('data-rows')) return
   patchChildren(element, wanted)
 }
 

@@ -40,7 +40,15 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .whybox ul{margin:6px 0 0;padding:0;list-style:none;color:var(--quiet)}
 .whybox .cap{font-weight:600}
 .empty{font-size:17px;margin:30px 0}
-@media print{.tools,.whybox,.acts{display:none}}
+.size td,.size th{height:0;padding-top:0;padding-bottom:0;border:0;line-height:0;visibility:hidden}
+.size td>span,.size th>span{height:0;min-height:0;padding-top:0;padding-bottom:0;overflow:hidden}
+.rows th>span,.size th>span{white-space:nowrap;overflow:hidden;text-overflow:ellipsis}
+.top,.end{position:sticky;z-index:1;background:var(--paper)}
+.top{top:var(--head,0)}
+.end{bottom:0}
+.top .t th,.top .t td{border-top:0}
+.end .t th,.end .t td{border-bottom:0}
+@media print{.top,.end{position:static}.tools,.whybox,.acts{display:none}}
 `
 
 /** The style of a page for a tree of its own: what it says of the whole document holds for the host. */

@@ -1,13 +1,17 @@
 import type { DecidedReport } from '../assemble/answer.js'
+import { factsOf } from '../assemble/facts.js'
 import { tellRules } from '../assemble/inspect.js'
+import { sentencesOf } from '../rule/sentence.js'
 import type { Writing } from '../view/html/cell.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
-import { type CellMap, mapCells } from './cells.js'
+import { type CellMap, createCellMap, exhibitId, TABLES } from './cells.js'
+import { createMarks, type Marks } from './marks.js'
 import { patchChildren, patchNode } from './patch.js'
 import type { Session } from './session.js'
 import type { LiveState } from './state.js'
 import { hosted, LIVE_STYLE } from './style.js'
 import { showState, toolsMarkup } from './tools.js'
+import { createWindows, type Windows } from './windows.js'
 
 /** The elements of a mounted report. */
 export interface View {
@@ -16,7 +20,11 @@ export interface View {
   tools: HTMLElement
   exhibits: HTMLElement
   why: HTMLElement
-  show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<CellMap>
+  /** The cells that are in the page. */
+  cells(): CellMap
+  marks: Marks
+  windows: Windows
+  show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void
   remove(): void
 }
@@ -49,12 +57,17 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   /** What each element of the exhibits was written from: what is written alike is not touched. */
   let written: string[] = []
   let drawings = ''
+  const marks = createMarks(exhibits)
+  const windows = createWindows(exhibits, (rows) => {
+    untitled(rows)
+    marks.drawn(rows)
+  })
+  let cells = createCellMap(exhibits, [], windows)
   /** Before they are patched in, so that focus stays on a button that was pressed. */
   const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
     sortable(made, decided, state, page)
-    copyable(made, page)
-    // What hovering says is said beside the cell, with more to it.
-    for (const cell of made.querySelectorAll('td[title]')) cell.removeAttribute('title')
+    copyable(made, decided, page)
+    untitled([made])
     return made
   }
   if (!alone) main.lang = session.first.report.locale
@@ -69,6 +82,9 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     tools,
     exhibits,
     why,
+    marks,
+    windows,
+    cells: () => cells,
     async show(decided, state, writing) {
       const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
       const css = `${alone ? parts.css : hosted(parts.css)}${LIVE_STYLE}`
@@ -91,19 +107,25 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       patchChildren(sources, parse(parts.sources))
       showState(tools, state, session)
       // Sentences name limits, which have moved.
-      const sentences = new Map(tellRules(decided).map(({ rule, sentence }) => [rule, sentence]))
+      const { report } = decided
+      const sentences = new Map(
+        sentencesOf(report.rules, factsOf(report)).map(({ rule, sentence }) => [rule, sentence]),
+      )
       for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
         const own = item.querySelector('p')
         if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
       }
       why.hidden = true
-      return mapCells(exhibits, decided.page)
+      cells = createCellMap(exhibits, decided.page.exhibits, windows)
+      marks.show(cells)
+      windows.show(parts.shown, writing)
     },
     say(markup) {
       const counts = tools.querySelector('.counts')
       if (counts !== null) counts.innerHTML = markup
     },
     remove() {
+      windows.remove()
       style.remove()
       symbols.remove()
       why.remove()
@@ -113,13 +135,18 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   }
 }
 
+/** What hovering says is said beside the cell, with more to it. */
+function untitled(parts: readonly ParentNode[]): void {
+  for (const part of parts) for (const cell of part.querySelectorAll('td[title]')) cell.removeAttribute('title')
+}
+
 /** Headings of measures become buttons that sort. */
 function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, page: Document): void {
   for (const exhibit of decided.page.exhibits) {
     if (exhibit.kind !== 'table' && exhibit.kind !== 'list') continue
     const bound = decided.exhibits.find((own) => own.exhibit.name === exhibit.name)?.exhibit
     if (bound === undefined || bound.columns.length > 0 || exhibit.columnHeadings.length !== 1) continue
-    const name = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
+    const name = exhibitId(exhibit.name)
     const section = [...root.querySelectorAll('section')].find((own) => own.getAttribute('aria-labelledby') === name)
     const cells = section?.querySelector('thead tr')?.children
     if (cells === undefined) continue
@@ -144,15 +171,19 @@ function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, pa
 }
 
 /** Tables get a button that copies them as text. */
-function copyable(root: ParentNode, page: Document): void {
+function copyable(root: ParentNode, decided: DecidedReport, page: Document): void {
+  const names = new Map(
+    decided.page.exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((own) => [exhibitId(own), name])),
+  )
   for (const section of root.querySelectorAll('section')) {
     const heading = section.querySelector('h2, h3')
-    if (section.querySelector('[role=region] > table') === null || heading === null) continue
+    if (section.querySelector(TABLES) === null || heading === null) continue
     const box = page.createElement('div')
     box.className = 'acts'
     const button = page.createElement('button')
     button.type = 'button'
     button.dataset.do = 'copy'
+    button.dataset.exhibit = names.get(section.getAttribute('aria-labelledby') ?? '')
     button.textContent = 'Copy'
     button.setAttribute('aria-label', `Copy ${heading.textContent} as text`)
     box.append(button)

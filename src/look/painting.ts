@@ -40,7 +40,11 @@ export function barOf(painting: Painting, column: string, cell: number): Bar | n
   const painted = painting.get(column)
   const style = painted?.looks[painted.ids[cell]].bar
   if (painted?.bars === undefined || style == null) return null
-  const place = (list: Float32Array): number => Math.round(list[cell] * 10000) / 10000
   const { wash, finish } = style
-  return { from: place(painted.bars.from), to: place(painted.bars.to), wash, finish }
+  return { from: placed(painted.bars.from[cell]), to: placed(painted.bars.to[cell]), wash, finish }
+}
+
+/** An end of a bar to four digits. */
+export function placed(end: number): number {
+  return Math.round(end * 10000) / 10000
 }

@@ -19,7 +19,7 @@ import { readParameters } from './parameter.js'
 import { printerFor } from './print.js'
 import { type Rehearsal, rehearsable, rehearseRule } from './rehearse.js'
 import type { Cells } from './run.js'
-import { ruleSentence } from './sentence.js'
+import { sentencesOf } from './sentence.js'
 import { type Tally, tallyCells } from './tally.js'
 import { createColorNamer, type Facts } from './telling.js'
 import type { MeasureFacts } from './vocabulary.js'
@@ -221,13 +221,6 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
     notes: notes.map((note) => note.message),
     decided: { rules, cells, result, facts, palette, measures },
   }
-}
-
-/** One sentence a rule as written, whatever it paints. */
-export function sentencesOf(rules: readonly BoundRule[], facts: Facts): { rule: string; sentence: string }[] {
-  const byIndex = new Map<number, BoundRule[]>()
-  for (const rule of rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
-  return [...byIndex.values()].map((own) => ({ rule: own[0].name, sentence: ruleSentence(own, facts) }))
 }
 
 /** The text of a cell by its column's format, printers made once. */

@@ -60,3 +60,10 @@ function predicate(rule: BoundRule, facts: Facts): string {
   if (rule.seal) more.push('no later rule paints what it marks')
   return [rule.kind.sentence(rule.plan, telling), ...more].join('; ')
 }
+
+/** One sentence a rule as written, whatever it paints. */
+export function sentencesOf(rules: readonly BoundRule[], facts: Facts): { rule: string; sentence: string }[] {
+  const byIndex = new Map<number, BoundRule[]>()
+  for (const rule of rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
+  return [...byIndex.values()].map((own) => ({ rule: own[0].name, sentence: ruleSentence(own, facts) }))
+}

@@ -46,14 +46,8 @@ export function tallyCells(
   const parts: PartCount[] = []
   for (const measure of new Set(results.map((result) => result.measure))) {
     const own = results.filter((result) => result.measure === measure)
-    const painted = painting.get(measure)
-    if (painted === undefined) continue
-    const counts = new Map<string, number>()
-    const shown = new Int32Array(painted.looks.length)
-    for (const id of painted.ids) shown[id]++
-    painted.looks.forEach(({ status }, id) => {
-      if (status !== null) counts.set(status, (counts.get(status) ?? 0) + shown[id])
-    })
+    const counts = countStatuses(painting, measure)
+    if (counts === undefined) continue
     const of = valuesOf(own[0])
     for (const status of Object.keys(facts.statuses)) {
       const possible = own.some(({ givens }) => givens.some((given) => given.status === status))
@@ -74,6 +68,19 @@ export function tallyCells(
     (part, i) => part.measure !== ROW || parts.findIndex((p) => p.rule === part.rule && p.part === part.part) === i,
   )
   return { statuses, parts: once }
+}
+
+/** How many cells of a measure show each status; undefined for one that nothing painted. */
+export function countStatuses(painting: Painting, measure: string): Map<string, number> | undefined {
+  const painted = painting.get(measure)
+  if (painted === undefined) return undefined
+  const counts = new Map<string, number>()
+  const shown = new Int32Array(painted.looks.length)
+  for (const id of painted.ids) shown[id]++
+  painted.looks.forEach(({ status }, id) => {
+    if (status !== null) counts.set(status, (counts.get(status) ?? 0) + shown[id])
+  })
+  return counts
 }
 
 function valuesOf({ judged, classes, judgedAt }: RuleResult): number {

@@ -215,8 +215,7 @@ test('the demo writes its files, tells what it found, and gives the same bytes a
   expect(names).toEqual(['budget.csv', 'sales.csv', 'spring.acuarela.yaml', 'spring.html', 'spring.json'])
   const second = await acuarela(['demo', '--out', 'again'], cwd)
   expect(second.code).toBe(0)
-  for (const name of names)
-    expect(await same(join(cwd, 'again', name), join(cwd, 'out', name)), name).toBe(true)
+  for (const name of names) expect(await same(join(cwd, 'again', name), join(cwd, 'out', name)), name).toBe(true)
   // What is committed is what the generator makes.
   for (const name of ['sales.csv', 'budget.csv'])
     expect(await same(join(BREZAL, name), join(cwd, 'out', name)), name).toBe(true)

@@ -1,5 +1,5 @@
 import type { Look } from '../../look/look.js'
-import type { Cell, ColumnStyle, Heading, RecordCell, Trend } from '../../page/page.js'
+import type { Cell, ColumnStyle, Heading, RecordCell, Row, Trend } from '../../page/page.js'
 import type { DrawnPanel } from '../chart.js'
 import { barUse, dotUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
@@ -13,6 +13,10 @@ export interface Writing {
   icons: Readonly<Record<string, string>>
   /** Charts as they were drawn before, by exhibit, for a page that is written again and again. */
   charts?: Map<string, { key: string; panels: DrawnPanel[] }>
+  /** Tables with more rows than this are written without them: whoever shows the page writes those that are in sight. */
+  long?: number
+  /** Of long tables: rows that were looked through, and the icons found in them. */
+  seen?: { rows: WeakSet<Row>; icons: Set<string> }
 }
 
 /** With more rows than this a table scrolls by itself, under a head that stays. */

@@ -11,12 +11,12 @@ const UPRIGHT = 24
 /** A table, list or heatmap as semantic HTML: caption, scopes, words for every icon. */
 export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const heat = exhibit.kind === 'heatmap'
-  const edges = heat ? yearEdges(exhibit.columnHeadings) : new Set<number>()
+  const { rows, write } = createRowWriter(exhibit, writing)
+  const edges = edgesOf(exhibit)
   const head = exhibit.columnHeadings.map((row, r) => headMarkup(exhibit, row, r, edges)).join('')
-  const rows = writtenRows(exhibit)
-  const frames = exhibit.styles.map((): Frames => new Map())
+  const long = isLong(exhibit, writing)
   let body = ''
-  for (const own of rows) body += `${rowMarkup(own, exhibit, writing, edges, frames)}\n`
+  if (!long) for (const own of rows) body += `${write(own)}\n`
   const caption = [exhibit.title, exhibit.note, exhibit.periodText]
     .filter((text) => text !== null && text !== '')
     .join(', ')
@@ -27,8 +27,82 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
       ? 'grid'
       : `grid ${exhibit.spacing}`
   const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
-  return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="${kind}"><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
-<tbody>${body}</tbody></table></div>${none}`
+  const count = long ? ` aria-rowcount="${rows.length + exhibit.columnHeadings.length}"` : ''
+  const bodies = long ? longBodies(exhibit, rows, write, writing) : `<tbody>${body}</tbody>`
+  return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="${kind}"${count}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+${bodies}</table></div>${none}`
+}
+
+/** Writes the rows of a table one by one. */
+export interface RowWriter {
+  rows: readonly WrittenRow[]
+  write(row: WrittenRow): string
+}
+
+export function createRowWriter(exhibit: GridExhibit, writing: Writing): RowWriter {
+  const edges = edgesOf(exhibit)
+  const frames = exhibit.styles.map((): Frames => new Map())
+  return { rows: writtenRows(exhibit), write: (row) => rowMarkup(row, exhibit, writing, edges, frames) }
+}
+
+/** Whether a table is written without its rows. */
+export function isLong({ rows }: GridExhibit, { long }: Writing): boolean {
+  return long !== undefined && rows.length > long
+}
+
+/** How many rows at the top and at the bottom are totals, which stay in sight. */
+export function totalsOf(rows: readonly WrittenRow[]): { top: number; bottom: number } {
+  const isTotal = (own: WrittenRow | undefined): boolean => own?.row.depth === 0
+  return { top: isTotal(rows[0]) ? 1 : 0, bottom: rows.length > 1 && isTotal(rows.at(-1)) ? 1 : 0 }
+}
+
+/**
+ * The parts of a long table: a row that nobody sees, which holds the widest text of each column so that columns keep their width whatever
+ * is in sight; its totals; and the place of the rows.
+ */
+function longBodies(
+  exhibit: GridExhibit,
+  rows: readonly WrittenRow[],
+  write: RowWriter['write'],
+  { classes, seen }: Writing,
+): string {
+  const { top, bottom } = totalsOf(rows)
+  const sums = (own: readonly WrittenRow[], name: string): string =>
+    own.length === 0 ? '' : `<tbody class="${name}">${own.map(write).join('')}</tbody>`
+  // Looks that come in sight later have their classes by then.
+  for (const { row } of rows) {
+    if (seen?.rows.has(row)) continue
+    for (const { look } of [row.heading, ...row.cells.filter((cell) => cell !== null)]) {
+      classes.of(look)
+      if (look.icon !== null) seen?.icons.add(look.icon)
+    }
+    seen?.rows.add(row)
+  }
+  return `<tbody class="size" aria-hidden="true">${write(widest(exhibit, rows))}</tbody>${sums(rows.slice(0, top), 'top')}<tbody class="rows" data-rows="${escapeText(exhibit.name)}"></tbody>${sums(rows.slice(rows.length - bottom), 'end')}`
+}
+
+function widest({ styles }: GridExhibit, rows: readonly WrittenRow[]): WrittenRow {
+  const [first] = rows
+  const heads = [...first.heads]
+  const cells: (Cell | null)[] = styles.map(() => null)
+  const most = styles.map(() => -1)
+  for (const { heads: own, row } of rows) {
+    for (let k = 0; k < heads.length; k++) if (own[k].length > heads[k].length) heads[k] = own[k]
+    for (let c = 0; c < most.length; c++) {
+      const cell = row.cells[c]
+      if (cell === null) continue
+      const length = cell.text.length + (cell.flag === null ? 0 : cell.flag.length) + (cell.look.icon === null ? 0 : 2)
+      if (length <= most[c]) continue
+      most[c] = length
+      cells[c] = cell
+    }
+  }
+  const heading = { ...first.row.heading, text: heads[first.own] }
+  return { ...first, heads, row: { ...first.row, group: false, heading, cells } }
+}
+
+function edgesOf({ kind, columnHeadings }: GridExhibit): ReadonlySet<number> {
+  return kind === 'heatmap' ? yearEdges(columnHeadings) : new Set()
 }
 
 /** Columns at which a new outer heading begins. */

@@ -8,7 +8,7 @@ import { plainTwin } from '../plain.js'
 import { cardsMarkup, recordsMarkup, wordsMarkup } from './cards.js'
 import type { Writing } from './cell.js'
 import { chartMarkup } from './chart.js'
-import { gridMarkup, numbersMarkup } from './grid.js'
+import { gridMarkup, isLong, numbersMarkup } from './grid.js'
 import { legendMarkup } from './legend.js'
 import { createLookClasses } from './looks.js'
 import { themed } from './style.js'
@@ -48,6 +48,8 @@ export interface HtmlParts {
   exhibits: readonly string[]
   sources: string
   css: string
+  /** What is shown, plain twins included. */
+  shown: readonly Exhibit[]
 }
 
 /** What a page is written with; kept from one writing to the next, equal looks keep their classes. */
@@ -85,12 +87,13 @@ export async function htmlParts(
   const lead = page.note === null ? '' : `<p class="lead">${escapeText(page.note)}</p>`
   const paper = options.paper === undefined ? '' : `@page{size:${options.paper}}\n`
   return {
-    symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown))}</svg>`,
+    symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown, writing))}</svg>`,
     header: `<header><h1>${escapeText(page.title)}</h1>
 <p class="by">${by}</p>${lead}${saidMarkup(page.notes)}</header>`,
     exhibits: parts,
     sources: sourcesMarkup(page),
     css: `${themed(writing.classes.css(), options.theme ?? 'auto')}${paper}`,
+    shown,
   }
 }
 
@@ -202,11 +205,12 @@ function saidMarkup(notes: readonly string[]): string {
   return `<ul class="said">${notes.map((note) => `<li>${escapeText(note)}</li>`).join('')}</ul>`
 }
 
-function iconsOf(exhibits: readonly Exhibit[]): Set<string> {
-  const names = new Set<string>()
+function iconsOf(exhibits: readonly Exhibit[], writing: Writing): Set<string> {
+  const names = new Set<string>(writing.seen?.icons)
   for (const exhibit of exhibits) {
     for (const legend of exhibit.legends)
       for (const { look } of legend.entries) if (look.icon !== null) names.add(look.icon)
+    if ('rows' in exhibit && writing.seen !== undefined && isLong(exhibit, writing)) continue
     if ('rows' in exhibit)
       for (const { heading } of exhibit.rows) if (heading.look.icon !== null) names.add(heading.look.icon)
     if (exhibit.kind === 'cards') for (const { change } of exhibit.cards) if (change !== null) names.add(change.icon)

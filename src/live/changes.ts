@@ -1,0 +1,139 @@
+import type { DecidedReport } from '../assemble/answer.js'
+import type { Answered } from '../assemble/answer-exhibit.js'
+import { compareReports } from '../assemble/compare.js'
+import { isReading } from '../assemble/exhibit.js'
+import { statusLabel } from '../look/given.js'
+import type { Look } from '../look/look.js'
+import { type Cell, cellsOf, type GridExhibit, type RecordCell } from '../page/page.js'
+import { countStatuses } from '../rule/tally.js'
+import { escapeText } from '../view/markup.js'
+import { keysOfCell, type ShownCell } from './cells.js'
+
+/** What a move changed. */
+export interface Changes {
+  /** Counts before and after, as markup. */
+  text: string
+  isMoved(own: ShownCell): boolean
+}
+
+/** Counts before and after, and the cells whose status is another. */
+export function changesOf(before: DecidedReport, after: DecidedReport): Changes {
+  const same = after.exhibits.every(({ summary }, i) => summary === before.exhibits[i].summary)
+  const { moved, restyled, isMoved } = same ? inPlace(before, after) : byKeys(before, after)
+  const plural = (n: number, text: string): string => `${n} ${n === 1 ? 'cell' : 'cells'} ${text}`
+  const parts = [
+    ...countsOf(before, after),
+    plural(moved, 'of another status'),
+    ...(restyled > 0 ? [plural(restyled, 'of another shade')] : []),
+  ]
+  return { text: parts.join(' · '), isMoved }
+}
+
+interface Compared {
+  moved: number
+  restyled: number
+  isMoved(own: ShownCell): boolean
+}
+
+/** The same cells decided twice stand where they stood, and what looks as before is the same object: nothing has to be looked up. */
+function inPlace(before: DecidedReport, after: DecidedReport): Compared {
+  const found = new Set<object>()
+  let [moved, restyled] = [0, 0]
+  const compare = (was: Cell | RecordCell, is: Cell | RecordCell, counts: boolean): void => {
+    if (was === is || is.level.row !== 'detail' || is.level.column !== 'detail') return
+    if (was.look.status !== is.look.status) {
+      found.add(is)
+      if (counts) moved++
+    } else if (counts && !looksAlike(was.look, is.look)) restyled++
+  }
+  for (const i of told(after.exhibits)) {
+    const [was, is] = [before.page.exhibits[i], after.page.exhibits[i]]
+    if (was === is) continue
+    if ('rows' in was && 'rows' in is) {
+      const firsts = firstsOf(is)
+      is.rows.forEach((row, r) => {
+        if (row === was.rows[r]) return
+        row.cells.forEach((cell, c) => {
+          const old = was.rows[r].cells[c]
+          if (cell !== null && old !== null) compare(old, cell, firsts[c])
+        })
+      })
+    } else {
+      const [old, now] = [cellsOf(was), cellsOf(is)]
+      const seen = new Set<string>()
+      now.forEach((cell, k) => {
+        const key = JSON.stringify([cell.measure, cell.row, cell.column])
+        compare(old[k], cell, !seen.has(key))
+        seen.add(key)
+      })
+    }
+  }
+  return { moved, restyled, isMoved: ({ cell }) => found.has(cell) }
+}
+
+/** Who is told of twice, by a list or by words, has changed once. */
+function told(exhibits: readonly Answered[]): number[] {
+  const all = exhibits.map((_, i) => i)
+  const shown = all.filter((i) => !isReading(exhibits[i].exhibit))
+  return shown.length > 0 ? shown : all
+}
+
+/** A measure may stand in several columns of a table; it counts once. */
+function firstsOf({ rows, styles }: GridExhibit): boolean[] {
+  const row = rows.find(({ cells }) => cells.every((cell) => cell !== null))
+  const keys = styles.map((_, c) => {
+    const cell = row?.cells[c]
+    return cell == null ? String(c) : JSON.stringify([cell.measure, cell.column])
+  })
+  return keys.map((key, c) => keys.indexOf(key) === c)
+}
+
+function looksAlike(a: Look, b: Look): boolean {
+  return (
+    a === b ||
+    (a.fill === b.fill &&
+      a.ink === b.ink &&
+      a.weight === b.weight &&
+      a.icon === b.icon &&
+      a.flag === b.flag &&
+      a.picture === b.picture &&
+      a.hide === b.hide)
+  )
+}
+
+/** Where numbers are others, too, cells are found again by their keys. */
+function byKeys(before: DecidedReport, after: DecidedReport): Compared {
+  const { cells, restyled } = compareReports(before, after)
+  const place = (exhibit: string, measure: string, keys: Readonly<Record<string, string | null>>): string =>
+    JSON.stringify([exhibit, measure, Object.entries(keys).map(([k, v]) => [k, v ?? ''])])
+  const found = new Set(cells.map(({ exhibit, measure, keys }) => place(exhibit, measure, keys)))
+  return {
+    moved: cells.length,
+    restyled: restyled.reduce((sum, { count }) => sum + count, 0),
+    isMoved: ({ exhibit, cell }) => found.has(place(exhibit, cell.measure, keysOfCell(cell))),
+  }
+}
+
+/** Lists and words tell of cells that other exhibits show, and are left out. */
+function countsOf(before: DecidedReport, after: DecidedReport): string[] {
+  const [was, is] = [before, after].map(({ exhibits }) => {
+    const sums = new Map<string, number>()
+    for (const { exhibit, levels } of exhibits) {
+      if (isReading(exhibit)) continue
+      for (const { cells, result } of levels.done()) {
+        if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
+        for (const measure of result.painting.keys())
+          for (const [status, count] of countStatuses(result.painting, measure) ?? [])
+            sums.set(status, (sums.get(status) ?? 0) + count)
+      }
+    }
+    return sums
+  })
+  const { statuses } = after.report
+  return Object.keys(statuses)
+    .filter((status) => was.get(status) !== is.get(status))
+    .map(
+      (status) =>
+        `${escapeText(statusLabel(statuses, status))} ${was.get(status) ?? 0} → <b>${is.get(status) ?? 0}</b>`,
+    )
+}
