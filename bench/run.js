@@ -2,6 +2,7 @@
 /** All benches, each figure beside its rival in the same run: `npm run bench`, or `npm run bench -- group read` for some. */
 import { groupBench } from './group.js'
 import { htmlBench } from './html.js'
+import { liveBench } from './live.js'
 import { paintBench } from './paint.js'
 import { parquetBench } from './parquet.js'
 import { readBench } from './read.js'
@@ -13,6 +14,7 @@ const BENCHES = {
   six: () => sixBench(),
   paint: () => paintBench(250_000),
   html: () => htmlBench(),
+  live: () => liveBench(),
   summary: () => summaryBench(),
   read: () => readBench(1_000_000),
   group: () => groupBench(5_000_000),

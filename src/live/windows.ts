@@ -8,7 +8,7 @@ import { patchNode } from './patch.js'
 /** From so many rows on only those in sight are in the page. */
 export const LONG = 300
 /** Rows written beyond each end of what is in sight. */
-const BEYOND = 10
+const BEYOND = 3
 /** A row before the first one is measured, in pixels. */
 const GUESSED = 37
 

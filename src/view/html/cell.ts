@@ -15,6 +15,8 @@ export interface Writing {
   charts?: Map<string, { key: string; panels: DrawnPanel[] }>
   /** Tables with more rows than this are written without them: whoever shows the page writes those that are in sight. */
   long?: number
+  /** Tables with more rows than this go on in a part that browsers read only where no script runs; a script shows the rows itself. */
+  first?: number
   /** Of long tables: rows that were looked through, and the icons found in them. */
   seen?: { rows: WeakSet<Row>; icons: Set<string> }
 }
@@ -60,7 +62,9 @@ export function headingMarkup(heading: Heading, text: string, { classes, icons }
   const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
   const words = statusText === '' ? '' : `<span class="v">${escapeText(statusText)}, </span>`
   const own = look.hide === 'value' ? `<span class="v">${escapeText(text)}</span>` : escapeText(text)
-  const kind = look.fill === null ? style : `dab ${style}`
+  const drawn = icon !== '' || picture !== '' || bar !== null || heading.flag !== null
+  const box = look.fill !== null ? 'dab' : drawn ? 'rich' : ''
+  const kind = `${box}${box === '' || style === '' ? '' : ' '}${style}`
   return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${own}${flagMarkup(heading)}</span>`
 }
 

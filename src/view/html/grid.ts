@@ -15,8 +15,13 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const edges = edgesOf(exhibit)
   const head = exhibit.columnHeadings.map((row, r) => headMarkup(exhibit, row, r, edges)).join('')
   const long = isLong(exhibit, writing)
-  let body = ''
-  if (!long) for (const own of rows) body += `${write(own)}\n`
+  const { first = rows.length } = writing
+  let [body, rest] = ['', '']
+  if (!long)
+    rows.forEach((own, r) => {
+      if (r < first) body += `${write(own)}\n`
+      else rest += `${write(own)}\n`
+    })
   const caption = [exhibit.title, exhibit.note, exhibit.periodText]
     .filter((text) => text !== null && text !== '')
     .join(', ')
@@ -29,8 +34,11 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
   const count = long ? ` aria-rowcount="${rows.length + exhibit.columnHeadings.length}"` : ''
   const bodies = long ? longBodies(exhibit, rows, write, writing) : `<tbody>${body}</tbody>`
-  return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="${kind}"${count}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
-${bodies}</table></div>${none}`
+  const table = (label: string, attributes: string, inside: string): string =>
+    `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, ${label}`)}" tabindex="0"><table class="${kind}"${attributes}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+${inside}</table></div>`
+  const more = rest === '' ? '' : `<noscript>${table('table, other rows', '', `<tbody>${rest}</tbody>`)}</noscript>`
+  return `${table('table', count, bodies)}${more}${none}`
 }
 
 /** Writes the rows of a table one by one. */

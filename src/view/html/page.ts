@@ -28,6 +28,8 @@ export interface HtmlOptions {
 /** Widths of a chart that has the page for itself, and of one at the side of another exhibit, in pixels. */
 const WHOLE = 1150
 const HALF = 550
+/** Rows of a table that a live page shows before its script runs. */
+const FIRST = 300
 
 /** A script that is carried by the page, and what it reads. */
 export interface LiveParts {
@@ -99,7 +101,9 @@ export async function htmlParts(
 
 /** A page as one self-contained HTML file. Nothing is fetched; without `live` there is no script. */
 export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveParts): Promise<string> {
-  const { symbols, header, exhibits, sources, css } = await htmlParts(page, options)
+  // A browser takes many seconds to lay out rows that a script takes out at once.
+  const writing = { ...createWriting(page), ...(live && { first: FIRST }) }
+  const { symbols, header, exhibits, sources, css } = await htmlParts(page, options, writing)
   const allowed = live === undefined ? '' : `; script-src 'sha256-${live.hash}'`
   const scripts =
     live === undefined

@@ -59,7 +59,7 @@ thead th.m{text-align:center}
 thead tr:last-child th{border-bottom:1px solid var(--hair)}
 tbody th{padding:5px 22px 5px 0;font-weight:400}
 tbody th>span{display:block;width:max-content;max-width:34ch;overflow-wrap:anywhere}
-tbody th>span.dab,tbody th>span:has(>.i,>.bar,>.pic,>em){display:flex;gap:10px;align-items:center;padding:2px 10px;margin-left:-10px;border-radius:5px}
+tbody th>span.dab,tbody th>span.rich{display:flex;gap:10px;align-items:center;padding:2px 10px;margin-left:-10px;border-radius:5px}
 td{padding:2px 0 2px 8px;text-align:right;white-space:nowrap}
 td>span{display:flex;justify-content:space-between;align-items:center;gap:12px;min-height:27px;padding:3px 14px;border-radius:5px}
 td>span>b{font-weight:inherit;margin-left:auto}
