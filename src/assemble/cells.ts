@@ -91,6 +91,20 @@ export function createCellMaker(answered: Answered): CellMaker {
     hidden.set(look, known)
     return known
   }
+  const named = new Map<AxisNode, readonly string[]>()
+  const levelsNamed = new Map<Level, Cell['level']>()
+  const levelNames = (level: Level): Cell['level'] => {
+    let found = levelsNamed.get(level)
+    if (found === undefined) {
+      const { rowDepth, columnDepth, rest } = level
+      found = {
+        row: rest === undefined ? levelName(rowDepth, exhibit.rows.length) : 'subtotal',
+        column: levelName(columnDepth, exhibit.columns.length),
+      }
+      levelsNamed.set(level, found)
+    }
+    return found
+  }
   const levelName = (depth: number, deepest: number): LevelName =>
     depth === deepest ? 'detail' : depth === 0 ? 'total' : 'subtotal'
   return {
@@ -153,16 +167,11 @@ export function createCellMaker(answered: Answered): CellMaker {
     const statusText = look.status === null ? '' : statusLabel(report.statuses, look.status)
     const rowNames = namesOf(summary.rows, rowNode)
     const columnNames = namesOf(summary.columns, columnNode)
-    const places = [...rowNames, ...columnNames]
     const what = report.measures.get(measure)?.label ?? report.labels.get(measure) ?? measure
-    const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${what} ${text === '' ? 'missing' : text}`
     const made: RecordCell = {
       row: keys(summary.rows, rowNode),
       column: keys(summary.columns, columnNode),
-      level: {
-        row: level.rest === undefined ? levelName(rowDepth, exhibit.rows.length) : 'subtotal',
-        column: levelName(columnDepth, exhibit.columns.length),
-      },
+      level: levelNames(level),
       measure,
       measureLabel: what,
       value: own === undefined ? null : valueAt(own, at),
@@ -172,8 +181,11 @@ export function createCellMaker(answered: Answered): CellMaker {
       extent: null,
       flag: look.flag === null ? null : flag(look, level, at, text),
       statusText,
-      name: [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', ') || 'Total',
-      hint: statusText === '' ? said : `${said}, ${statusText}`,
+      places: columnNames.length === 0 ? rowNames : [...rowNames, ...columnNames],
+      name:
+        columnNames.length === 0
+          ? (rowNames.at(-1) ?? 'Total')
+          : [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', '),
     }
     if (list !== undefined) list[at] = made
     return made
@@ -189,13 +201,17 @@ export function createCellMaker(answered: Answered): CellMaker {
       return column?.kind === 'number' ? printer(name)(column.values[at]) : ''
     })
   }
-  function namesOf(axis: Axis, node: AxisNode): string[] {
-    return node.codes.map((code, k) => {
+  function namesOf(axis: Axis, node: AxisNode): readonly string[] {
+    const known = named.get(node)
+    if (known !== undefined) return known
+    const names = node.codes.map((code, k) => {
       if (code === REST) return restLabel(answered, node)
       if (code < 0) return NO_KEY
       const { domain } = axis.keys[k]
       return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
     })
+    named.set(node, names)
+    return names
   }
 }
 

@@ -99,8 +99,14 @@ export interface Cell {
   statusText: string
   /** Its innermost keys as readers write them: `Roses, Mar 2024`. */
   name: string
-  /** For hover and assistive technology where the number is hidden: keys and value in one line. */
-  hint: string
+  /** All its keys as readers write them, outermost first. */
+  places: readonly string[]
+}
+
+/** A cell in one line, for hover and assistive technology where its number is hidden: keys, value and status. */
+export function hintOf({ places, measureLabel, text, statusText }: Cell | RecordCell): string {
+  const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${measureLabel} ${text === '' ? 'missing' : text}`
+  return statusText === '' ? said : `${said}, ${statusText}`
 }
 
 /** One column of one row of the source: a number, a text, or a date in ISO 8601. */

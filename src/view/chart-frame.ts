@@ -1,5 +1,5 @@
 import type { PackedColor } from '../color/color.js'
-import type { ChartExhibit, ChartPoint, ChartSeries } from '../page/page.js'
+import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '../page/page.js'
 import type { ChartOptions } from './chart.js'
 import { printable } from './markup.js'
 import { cutTo, textWidth } from './text-width.js'
@@ -121,7 +121,7 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
         painted: point.painted,
         alone: !known.has(place - 1) && !known.has(place + 1),
         text: value === null || point.look.hide === 'value' ? '' : exhibit.axisText(value),
-        hint: printable(point.hint),
+        hint: printable(hintOf(point)),
         point,
       }
     })

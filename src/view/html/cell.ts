@@ -1,5 +1,13 @@
 import type { Look } from '../../look/look.js'
-import type { Cell, ColumnStyle, Heading, RecordCell, Row, Trend } from '../../page/page.js'
+import {
+  type Cell,
+  type ColumnStyle,
+  type Heading,
+  hintOf,
+  type RecordCell,
+  type Row,
+  type Trend,
+} from '../../page/page.js'
 import type { DrawnPanel } from '../chart.js'
 import { barUse, dotUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
@@ -92,7 +100,7 @@ export function tableCell(
   const { look, flag } = cell
   // What only one cell has is written for it alone.
   if (look.hide === 'value' || cell.bar !== null || cell.extent !== null || look.picture !== null) {
-    const title = look.hide === 'value' ? ` title="${escapeText(cell.hint)}"` : ''
+    const title = look.hide === 'value' ? ` title="${escapeText(hintOf(cell))}"` : ''
     const { open, close } = frameOf(look, writing, style, kind, title)
     return `${open}${cellInside(cell, writing, style)}${close}`
   }

@@ -1,4 +1,4 @@
-import type { Cell, ColumnHeading, GridExhibit, Row, Trend } from '../../page/page.js'
+import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type Trend } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { type WrittenRow, writtenRows } from '../rows.js'
 import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
@@ -221,7 +221,7 @@ function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
     .filter((k) => k !== '')
     .join(' ')
   const kind = kinds === '' ? '' : ` class="${kinds}"`
-  return `<td${kind} title="${escapeText(cell.hint)}">${cellInside(cell, writing)}`
+  return `<td${kind} title="${escapeText(hintOf(cell))}">${cellInside(cell, writing)}`
 }
 
 /** The numbers that are hidden, as a plain table behind a heading to be opened: hovering is not for everyone. */
