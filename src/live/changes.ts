@@ -4,7 +4,7 @@ import { compareReports } from '../assemble/compare.js'
 import { isReading } from '../assemble/exhibit.js'
 import { statusLabel } from '../look/given.js'
 import type { Look } from '../look/look.js'
-import { type Cell, cellsOf, type GridExhibit, type RecordCell } from '../page/page.js'
+import { type Cell, cellsOf, type RecordCell } from '../page/page.js'
 import { countStatuses } from '../rule/tally.js'
 import { escapeText } from '../view/markup.js'
 import { keysOfCell, type ShownCell } from './cells.js'
@@ -39,36 +39,46 @@ interface Compared {
 function inPlace(before: DecidedReport, after: DecidedReport): Compared {
   const found = new Set<object>()
   let [moved, restyled] = [0, 0]
-  const compare = (was: Cell | RecordCell, is: Cell | RecordCell, counts: boolean): void => {
-    if (was === is || is.level.row !== 'detail' || is.level.column !== 'detail') return
-    if (was.look.status !== is.look.status) {
-      found.add(is)
-      if (counts) moved++
-    } else if (counts && !looksAlike(was.look, is.look)) restyled++
+  const compare = (was: Cell | RecordCell | null, is: Cell | RecordCell | null): void => {
+    if (is !== null && was !== is && was?.look.status !== is.look.status) found.add(is)
   }
   for (const i of told(after.exhibits)) {
     const [was, is] = [before.page.exhibits[i], after.page.exhibits[i]]
     if (was === is) continue
-    if ('rows' in was && 'rows' in is) {
-      const firsts = firstsOf(is)
+    const counts = countChanges(before.exhibits[i], after.exhibits[i])
+    moved += counts.moved
+    restyled += counts.restyled
+    if ('rows' in was && 'rows' in is)
       is.rows.forEach((row, r) => {
-        if (row === was.rows[r]) return
-        row.cells.forEach((cell, c) => {
-          const old = was.rows[r].cells[c]
-          if (cell !== null && old !== null) compare(old, cell, firsts[c])
-        })
+        const old = was.rows[r].cells
+        if (row.cells !== old) for (const [c, cell] of row.cells.entries()) compare(old[c], cell)
       })
-    } else {
-      const [old, now] = [cellsOf(was), cellsOf(is)]
-      const seen = new Set<string>()
-      now.forEach((cell, k) => {
-        const key = JSON.stringify([cell.measure, cell.row, cell.column])
-        compare(old[k], cell, !seen.has(key))
-        seen.add(key)
-      })
+    else {
+      const old = cellsOf(was)
+      for (const [k, cell] of cellsOf(is).entries()) compare(old[k], cell)
     }
   }
   return { moved, restyled, isMoved: ({ cell }) => found.has(cell) }
+}
+
+/** Over the details, each once, however often they are shown. */
+function countChanges(before: Answered, after: Answered): { moved: number; restyled: number } {
+  let [moved, restyled] = [0, 0]
+  for (const { level, cells, result } of after.levels.done()) {
+    if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
+    const old = before.levels.of(level).result.painting
+    for (const measure of new Set(after.exhibit.show)) {
+      const [was, is] = [old.get(measure), result.painting.get(measure)]
+      if (was === undefined || is === undefined) continue
+      for (let i = 0; i < is.ids.length; i++) {
+        const [a, b] = [was.looks[was.ids[i]], is.looks[is.ids[i]]]
+        if (a === b) continue
+        if (a.status !== b.status) moved++
+        else if (!looksAlike(a, b)) restyled++
+      }
+    }
+  }
+  return { moved, restyled }
 }
 
 /** Who is told of twice, by a list or by words, has changed once. */
@@ -76,16 +86,6 @@ function told(exhibits: readonly Answered[]): number[] {
   const all = exhibits.map((_, i) => i)
   const shown = all.filter((i) => !isReading(exhibits[i].exhibit))
   return shown.length > 0 ? shown : all
-}
-
-/** A measure may stand in several columns of a table; it counts once. */
-function firstsOf({ rows, styles }: GridExhibit): boolean[] {
-  const row = rows.find(({ cells }) => cells.every((cell) => cell !== null))
-  const keys = styles.map((_, c) => {
-    const cell = row?.cells[c]
-    return cell == null ? String(c) : JSON.stringify([cell.measure, cell.column])
-  })
-  return keys.map((key, c) => keys.indexOf(key) === c)
 }
 
 function looksAlike(a: Look, b: Look): boolean {

@@ -53,6 +53,17 @@ export function listen(view: View, hands: Hands): () => void {
         values: [...pick.querySelectorAll<HTMLInputElement>('input:checked')].map(({ value }) => value),
       })
   })
+  on(exhibits, 'input', ({ target }) => {
+    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) view.finder.find(target, 0)
+  })
+  on(exhibits, 'keydown', (event) => {
+    const { target, key, shiftKey } = event as KeyboardEvent
+    if (!(target instanceof HTMLInputElement) || target.dataset.find === undefined) return
+    if (key === 'Escape') target.value = ''
+    else if (key !== 'Enter') return
+    event.preventDefault()
+    view.finder.find(target, shiftKey ? -1 : 1)
+  })
   on(main, 'click', ({ target }) => {
     if (!(target instanceof Element)) return
     const button = target.closest<HTMLButtonElement>('button')

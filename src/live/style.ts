@@ -15,6 +15,10 @@ export const LIVE_STYLE = `
 .tools .row{display:flex;flex-wrap:wrap;gap:8px 12px;align-items:center;margin-top:4px}
 .tools .in{display:flex;gap:7px;align-items:center;white-space:nowrap}
 .acts{float:right;font-size:13px;margin:3px 0 0 12px}
+.acts{display:flex;gap:10px;align-items:center}
+.acts input{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:2px 7px;width:150px}
+.acts [role=status]{color:var(--quiet);min-width:6ch}
+.found th,.found td{background:var(--hair)}
 .acts button{font:inherit;color:var(--quiet);background:none;border:0;padding:0 2px;cursor:pointer;text-decoration:underline;text-underline-offset:2px}
 .acts button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .tools details{position:relative}

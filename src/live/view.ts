@@ -5,6 +5,7 @@ import { sentencesOf } from '../rule/sentence.js'
 import type { Writing } from '../view/html/cell.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
 import { type CellMap, createCellMap, exhibitId, TABLES } from './cells.js'
+import { createFinder, type Finder } from './find.js'
 import { createMarks, type Marks } from './marks.js'
 import { patchChildren, patchNode } from './patch.js'
 import type { Session } from './session.js'
@@ -23,6 +24,7 @@ export interface View {
   /** The cells that are in the page. */
   cells(): CellMap
   marks: Marks
+  finder: Finder
   windows: Windows
   show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void
@@ -61,7 +63,9 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   const windows = createWindows(exhibits, (rows) => {
     untitled(rows)
     marks.drawn(rows)
+    finder.drawn(rows)
   })
+  const finder = createFinder(exhibits, windows)
   let cells = createCellMap(exhibits, [], windows)
   /** Before they are patched in, so that focus stays on a button that was pressed. */
   const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
@@ -83,6 +87,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     exhibits,
     why,
     marks,
+    finder,
     windows,
     cells: () => cells,
     async show(decided, state, writing) {
@@ -119,6 +124,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       cells = createCellMap(exhibits, decided.page.exhibits, windows)
       marks.show(cells)
       windows.show(parts.shown, writing)
+      finder.show(parts.shown)
     },
     say(markup) {
       const counts = tools.querySelector('.counts')
@@ -170,8 +176,9 @@ function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, pa
   }
 }
 
-/** Tables get a button that copies them as text. */
+/** Tables get a button that copies them as text, long ones also what finds text in them. */
 function copyable(root: ParentNode, decided: DecidedReport, page: Document): void {
+  const byName = new Map(decided.page.exhibits.map((exhibit) => [exhibit.name, exhibit]))
   const names = new Map(
     decided.page.exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((own) => [exhibitId(own), name])),
   )
@@ -186,6 +193,17 @@ function copyable(root: ParentNode, decided: DecidedReport, page: Document): voi
     button.dataset.exhibit = names.get(section.getAttribute('aria-labelledby') ?? '')
     button.textContent = 'Copy'
     button.setAttribute('aria-label', `Copy ${heading.textContent} as text`)
+    const name = button.dataset.exhibit
+    if (section.querySelector('.long') !== null && name !== undefined && 'rows' in (byName.get(name) ?? {})) {
+      const input = page.createElement('input')
+      input.type = 'search'
+      input.placeholder = 'Find'
+      input.dataset.find = name
+      input.setAttribute('aria-label', `Find in ${heading.textContent}`)
+      const told = page.createElement('span')
+      told.setAttribute('role', 'status')
+      box.append(input, told)
+    }
     box.append(button)
     heading.before(box)
   }

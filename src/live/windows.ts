@@ -176,7 +176,8 @@ function createWin(body: HTMLTableSectionElement, drawn: (rows: readonly HTMLTab
       ...list.options,
       scrollMargin,
       scrollPaddingStart: head.offsetHeight + sums('top'),
-      scrollPaddingEnd: sums('end'),
+      // An outline has room, too.
+      scrollPaddingEnd: sums('end') + 6,
     })
     if (!other && !moved) return
     list.measure()

@@ -1,0 +1,155 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import axe from 'axe-core'
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import { useBrowser } from '../support/browser.js'
+import { exhibitOf, type Painted } from '../support/painted.js'
+import { acuarela } from '../support/tool.js'
+
+const ROWS = 2000
+const REPORT = `title: Every plant on its own
+locale: en-GB
+sources: { sales: { file: sales.csv } }
+measures:
+  revenue: { formula: sum(amount), format: money EUR 0, better: higher }
+  pieces: { formula: sum(quantity), format: number 0 }
+parameters: { target: { label: Plant target, value: 600, from: 0, to: 1200, step: 10 } }
+statuses:
+  ahead: { label: On target, wash: leaf, icon: tick }
+  behind: { label: Behind, wash: clay, icon: cross }
+rules:
+  - { name: target, paint: revenue, bands: [{ atLeast: target, status: ahead }, { otherwise: behind }] }
+exhibits:
+  - { name: plants, title: Plants, table: { rows: plant, show: [revenue, pieces], totals: { rows: bottom } } }
+`
+const amount = (i: number): number => (i * 7919) % 1200
+const name = (i: number): string => `Plant ${String(i + 1).padStart(4, '0')}`
+
+const browser = useBrowser()
+let cwd = ''
+let url = ''
+beforeAll(async () => {
+  cwd = await mkdtemp(join(tmpdir(), 'acuarela-'))
+  const lines = Array.from({ length: ROWS }, (_, i) => `${name(i)},${amount(i)},${i % 100}`)
+  await writeFile(join(cwd, 'sales.csv'), `plant,amount,quantity\n${lines.join('\n')}\n`)
+  await writeFile(join(cwd, 'r.acuarela.yaml'), REPORT)
+  const { code, err } = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)
+  expect([code, err]).toEqual([0, ''])
+  url = pathToFileURL(join(cwd, 'r.html')).href
+})
+afterAll(() => rm(cwd, { recursive: true, force: true }))
+
+test('only rows in sight are in the page; heading and total stay in place, and the end is reached', async () => {
+  const { page, faults } = await browser.open()
+  await page.goto(url)
+  await page.locator('.tools').waitFor()
+  const region = page.getByRole('region', { name: 'Plants, table' })
+  expect(await region.locator('tr').count()).toBeLessThan(60)
+  expect(await region.locator('table').getAttribute('aria-rowcount')).toBe(String(ROWS + 2))
+  const widths = () =>
+    region.locator('thead th').evaluateAll((all) => all.map((own) => own.getBoundingClientRect().width))
+  const before = await widths()
+  for (const share of [0.37, 1]) {
+    await region.evaluate((own, at) => {
+      own.scrollTop = at * own.scrollHeight
+    }, share)
+    await page.waitForTimeout(100)
+    const seen = await region.evaluate((own) => {
+      const box = own.getBoundingClientRect()
+      const within = (e: Element | null): boolean => {
+        const { top, bottom } = e?.getBoundingClientRect() ?? { top: -1, bottom: -1 }
+        return top >= box.top - 1 && bottom <= box.bottom + 1
+      }
+      const rows = [...own.querySelectorAll('tbody.rows tr:not(.pad)')].filter(within)
+      return {
+        head: within(own.querySelector('thead')),
+        total: within(own.querySelector('tbody.end tr')),
+        first: rows[0].querySelector('th')?.textContent,
+        last: rows.at(-1)?.querySelector('th')?.textContent,
+        index: Number(rows[0].getAttribute('aria-rowindex')),
+        count: rows.length,
+      }
+    })
+    expect([seen.head, seen.total]).toEqual([true, true])
+    expect(seen.count).toBeGreaterThan(15)
+    // The row says where it is among all, the heading counted.
+    expect(seen.first).toBe(name(seen.index - 2))
+    if (share === 1) expect(seen.last).toBe(name(ROWS - 1))
+    // Columns do not move while one scrolls.
+    expect(await widths()).toEqual(before)
+  }
+  expect(await region.locator('tbody.end').textContent()).toContain('Total')
+  expect(faults).toEqual([])
+})
+
+test('find goes to rows out of sight, arrows step on from a cell, and a dial recolours what is found there', async () => {
+  const { page, faults } = await browser.open()
+  await page.goto(url)
+  const find = page.getByLabel('Find in Plants')
+  await find.fill('plant 17')
+  await find.press('Enter')
+  expect(await page.locator('.acts [role=status]').textContent()).toBe('2 of 100')
+  expect(await page.locator('tr.found th').textContent()).toBe('Plant 1701')
+  await find.press('Shift+Enter')
+  await find.press('Shift+Enter')
+  expect(await page.locator('tr.found th').textContent()).toBe('Plant 1799')
+  await find.fill('nowhere')
+  expect(await page.locator('.acts [role=status]').textContent()).toBe('none')
+  await find.fill(name(1234))
+  const cell = page.locator('tr.found td').first()
+  await cell.evaluate((own) => {
+    ;(own as HTMLElement).tabIndex = -1
+    ;(own as HTMLElement).focus()
+  })
+  for (let i = 0; i < 40; i++) await page.keyboard.press('ArrowDown')
+  expect(await page.evaluate(() => document.activeElement?.closest('tr')?.querySelector('th')?.textContent)).toBe(
+    name(1274),
+  )
+  expect(await page.locator('.whybox').textContent()).toContain(name(1274))
+  const wanted = amount(1274)
+  const shown = page
+    .locator('tr', { hasText: name(1274) })
+    .locator('td')
+    .first()
+  for (const [target, status] of [
+    [Math.floor(wanted / 10) * 10, 'On target'],
+    [Math.floor(wanted / 10) * 10 + 10, 'Behind'],
+  ]) {
+    await page.getByRole('slider', { name: 'Plant target' }).fill(String(target))
+    await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+    expect(await shown.textContent()).toContain(`${status}, `)
+  }
+  // What is counted is every row, not those in sight.
+  const { out } = await acuarela(
+    ['paint', 'r.acuarela.yaml', '--to', 'json', '--quiet', '--set', `target=${Math.floor(wanted / 10) * 10 + 10}`],
+    cwd,
+  )
+  const ahead = exhibitOf(JSON.parse(out) as Painted, 'plants').cells.filter(({ look }) => look.status === 'ahead')
+  expect(await page.locator('.counts').textContent()).toMatch(new RegExp(`On target \\d+ → ${ahead.length} `))
+  expect(faults).toEqual([])
+})
+
+test('paper and readers without scripts get every row; axe finds nothing', async () => {
+  const { page, faults } = await browser.open()
+  await page.goto(url)
+  await page.locator('.tools').waitFor()
+  await page.evaluate(() => dispatchEvent(new Event('beforeprint')))
+  expect(await page.locator('tbody.rows tr:not(.pad)').count()).toBe(ROWS)
+  await page.evaluate(() => dispatchEvent(new Event('afterprint')))
+  expect(await page.locator('tbody.rows tr:not(.pad)').count()).toBeLessThan(60)
+  await page.evaluate(axe.source)
+  const found = await page.evaluate(() =>
+    (window as unknown as { axe: typeof axe }).axe.run(document, { resultTypes: ['violations'] }),
+  )
+  expect(found.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)}`)).toEqual([])
+  expect(faults).toEqual([])
+  const bare = await (await page.context().browser())?.newContext({ javaScriptEnabled: false })
+  const still = await bare?.newPage()
+  await still?.goto(url)
+  expect(await still?.locator('tbody th').count()).toBe(ROWS + 1)
+  const late = still?.locator('tbody tr', { hasText: name(ROWS - 2) })
+  expect((await late?.boundingBox())?.height).toBeGreaterThan(20)
+  await bare?.close()
+})
