@@ -30,6 +30,8 @@ export interface Answered {
   report: BoundReport
   exhibit: BoundExhibit
   summary: Summary
+  /** The same before the reader's filters, where some rule compares with that. */
+  everything?: Summary
   /** The rules that may paint it, in their order. */
   rules: readonly BoundRule[]
   levels: PaintedLevels
@@ -78,14 +80,37 @@ export async function answerExhibit(
   exhibit: BoundExhibit,
   rules: readonly BoundRule[] = rulesFor(asked.report, exhibit),
 ): Promise<Answered> {
+  const notes: Problem[] = []
+  const measures = neededMeasures(asked.report, exhibit, rules)
+  const spans = exhibitSpans(asked, exhibit, measures)
+  const summary = await summaryOf(asked.report, exhibit, rules, measures, spans, notes)
+  notes.push(...unknownOrders(exhibit, summary), ...repeats(asked.report, exhibit, measures, summary))
+  const all = unfiltered(asked, rules)
+  const everything =
+    all && (await summaryOf(all.report, exhibit, rules, measures, exhibitSpans(all, exhibit, measures), []))
+  return answeredOf(asked, exhibit, summary, rules, spans, notes, everything)
+}
+
+/** The report before the reader's filters, where there are any and some rule compares with everything. */
+export function unfiltered(asked: Asked, rules: readonly BoundRule[]): Asked | undefined {
   const { report } = asked
+  if (report.unfiltered === undefined || !rules.some((rule) => rule.everything === true && rule.readsPopulation))
+    return undefined
+  return { ...asked, report: { ...report, ...report.unfiltered } }
+}
+
+function summaryOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  rules: readonly BoundRule[],
+  measures: readonly Measure[],
+  spans: Spans,
+  notes: Problem[],
+): Promise<Summary> {
   const collator = new Intl.Collator(report.locale, { numeric: true })
   const [home] = report.sources
-  const notes: Problem[] = []
-  const measures = neededMeasures(report, exhibit, rules)
-  const spans = exhibitSpans(asked, exhibit, measures)
   const { whole } = spans
-  const summary = await summarise({
+  return summarise({
     rows: exhibit.rows,
     columns: exhibit.columns,
     measures,
@@ -102,8 +127,6 @@ export async function answerExhibit(
     ...(exhibit.sort && { by: exhibit.sort }),
     source: home.table,
   })
-  notes.push(...unknownOrders(exhibit, summary), ...repeats(report, exhibit, measures, summary))
-  return answeredOf(asked, exhibit, summary, rules, spans, notes)
 }
 
 /** What is summarised becomes what is shown: levels are painted when they are asked for. */
@@ -114,6 +137,7 @@ export function answeredOf(
   rules: readonly BoundRule[],
   spans: Spans,
   notes: Problem[],
+  everything?: Summary,
 ): Answered {
   const head = {
     name: exhibit.name,
@@ -124,31 +148,39 @@ export function answeredOf(
     plain: exhibit.plain,
     periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, asked.report.locale),
   }
-  return decidedOf(asked, { exhibit, summary, rules, head, notes, ...(asked.again && { memory: createMemory() }) })
+  return decidedOf(asked, {
+    exhibit,
+    summary,
+    ...(everything && { everything }),
+    rules,
+    head,
+    notes,
+    ...(asked.again && { memory: createMemory() }),
+  })
 }
 
 /** The same summary decided with other values of parameters, which it must not have been made with. */
 export function decidedAgain(asked: Asked, before: Answered): Answered {
-  const { exhibit, summary, rules, head, memory } = before
-  return decidedOf(asked, { exhibit, summary, rules, head, notes: [...before.notes], ...(memory && { memory }) })
+  const { levels: _levels, told: _told, report: _report, ...own } = before
+  return decidedOf(asked, { ...own, notes: [...before.notes] })
 }
 
 function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 'levels' | 'told'>): Answered {
-  const { exhibit, summary, rules, notes, memory } = given
-  const levels = createPaintedLevels(report, exhibit, summary, rules, memory)
+  const { summary, notes } = given
+  const levels = createPaintedLevels(report, given)
   return {
     ...given,
     report,
     levels,
     told() {
-      const details = levels.of(summary.levels[exhibit.rows.length][exhibit.columns.length])
+      const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
       const painted = [details, ...levels.done().filter((own) => own !== details)]
       // A rule for totals alone has its legend from there; else details speak.
       const seen = new Set<BoundRule>()
       const legends = painted.flatMap(({ result: { results, painting } }) => {
         const firsts = results.filter((r, i) => !seen.has(r.rule) && results.findIndex((o) => o.rule === r.rule) === i)
         for (const { rule } of firsts) seen.add(rule)
-        return legendsOf(report, firsts, painting, memory)
+        return legendsOf(report, firsts, painting, given.memory)
       })
       if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
       const said = [...notes, ...levels.done().flatMap(({ result }) => result.notes)]

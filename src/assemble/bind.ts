@@ -66,6 +66,8 @@ export interface BoundReport {
   rules: readonly BoundRule[]
   where: readonly Bound[]
   whereText: string | null
+  /** What the file says, where settings narrow it further or choose another period. */
+  unfiltered?: { where: readonly Bound[]; period: string }
   exhibits: readonly BoundExhibit[]
   asOf: string
   period: string
@@ -138,10 +140,8 @@ function bind(
   const fields = dimensionNames(columns, date)
   const keys = (name: string): boolean => fields.find(name) !== undefined
   const measures = boundMeasures(spec.measures, all, parameters, problems, { time: date !== undefined, starts, keys })
-  const where = [
-    ...boundConditions(spec.where, columns, ['where'], starts, problems),
-    ...boundConditions(settings.where, columns, undefined, starts, problems),
-  ]
+  const own = boundConditions(spec.where, columns, ['where'], starts, problems)
+  const where = [...own, ...boundConditions(settings.where, columns, undefined, starts, problems)]
   checkStacked(
     spec,
     sources,
@@ -196,6 +196,9 @@ function bind(
     period: settings.period ?? String(spec.period ?? 'all'),
     today: settings.today,
     notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
+    ...((settings.where ?? settings.period) !== undefined && {
+      unfiltered: { where: own.map((w) => w.bound), period: String(spec.period ?? 'all') },
+    }),
   }
   return { bound, problems: [] }
 }

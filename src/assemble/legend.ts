@@ -42,7 +42,9 @@ export function legendsOf(
 function populationText({ rule }: RuleResult): string {
   if (!rule.readsPopulation) return ''
   const among = rule.among === undefined ? '' : ` where ${rule.among.text}`
-  return rule.within.length === 0 ? `among all shown${among}` : `within each ${rule.within.join(' and ')}${among}`
+  const all = rule.everything === true ? 'everything, whatever is filtered' : 'all shown'
+  if (rule.everything === true && rule.within.length > 0) return `within each ${rule.within.join(' and ')} among ${all}`
+  return rule.within.length === 0 ? `among ${all}${among}` : `within each ${rule.within.join(' and ')}${among}`
 }
 
 function entriesOf(

@@ -1,12 +1,11 @@
 import type { Look } from '../look/look.js'
 import { type Bar, barOf, lookOf } from '../look/painting.js'
-import type { BoundRule } from '../rule/check.js'
 import { type PaintResult, paintCells } from '../rule/paint.js'
 import type { Cells } from '../rule/run.js'
 import type { Level, Summary } from '../summary/summarise.js'
+import type { Answered } from './answer-exhibit.js'
 import { type BoundReport, parameterValues } from './bind.js'
 import type { BoundExhibit } from './exhibit.js'
-import type { Memory } from './memory.js'
 
 /** The cells of one pair of depths, decided. */
 export interface PaintedLevel {
@@ -31,10 +30,13 @@ export interface LookedCell {
 
 export function createPaintedLevels(
   report: BoundReport,
-  exhibit: BoundExhibit,
-  summary: Summary,
-  rules: readonly BoundRule[],
-  memory?: Memory,
+  {
+    exhibit,
+    summary,
+    everything,
+    rules,
+    memory,
+  }: Pick<Answered, 'exhibit' | 'summary' | 'everything' | 'rules' | 'memory'>,
 ): PaintedLevels {
   const done = new Map<Level, PaintedLevel>()
   const heads = new Map<number, PaintedLevel | undefined>()
@@ -47,7 +49,12 @@ export function createPaintedLevels(
     of(level) {
       let found = done.get(level)
       if (found === undefined) {
-        const cells = cellsOf(report, exhibit, summary, level)
+        const shown = cellsOf(report, exhibit, summary, level)
+        const all = everything && levelLike(everything, level)
+        const cells =
+          everything === undefined || all === undefined
+            ? shown
+            : { ...shown, everything: cellsOf(report, exhibit, everything, all) }
         const own = memory === undefined ? cells : { ...cells, kept: memory.kept(level), looks: memory.looks(level) }
         found = painted(level, own, exhibit.show)
         done.set(level, found)
@@ -60,7 +67,10 @@ export function createPaintedLevels(
         const key = exhibit.rows[depth - 1]
         const any = rules.some((rule) => rule.target === 'row' || rule.measure === key)
         const level = summary.levels[depth][0]
-        heads.set(depth, any ? painted(level, headerCells(report, exhibit, level), [key]) : undefined)
+        const all = everything?.levels[depth]?.[0]
+        const cells = headerCells(report, exhibit, level)
+        const own = all === undefined ? cells : { ...cells, everything: headerCells(report, exhibit, all) }
+        heads.set(depth, any ? painted(level, own, [key]) : undefined)
       }
       return heads.get(depth)
     },
@@ -80,6 +90,12 @@ export function headerLook(
   const { painting } = head.result
   const key = exhibit.rows[depth - 1]
   return { look: lookOf(painting, key, node), bar: barOf(painting, key, node) }
+}
+
+/** The same pair of depths in another summary of an exhibit. */
+function levelLike({ levels, rests }: Summary, { rowDepth, columnDepth, rest }: Level): Level | undefined {
+  if (rest === undefined) return levels[rowDepth]?.[columnDepth]
+  return rests.find((own) => own.rest.depth === rest.depth)?.levels[columnDepth]
 }
 
 function cellsOf(report: BoundReport, exhibit: BoundExhibit, summary: Summary, level: Level): Cells {

@@ -4,6 +4,7 @@ import type { PageRecord, RecordsExhibit } from '../page/page.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { printerFor } from '../rule/print.js'
 import type { Axis } from '../summary/axis.js'
+import type { Measure } from '../summary/measure.js'
 import { type Level, measureColumn, type Summary } from '../summary/summarise.js'
 import { createTable, type Table } from '../table/table.js'
 import {
@@ -14,7 +15,9 @@ import {
   exhibitSpans,
   neededMeasures,
   rulesFor,
+  unfiltered,
 } from './answer-exhibit.js'
+import type { Spans } from './asking.js'
 import { parameterValues } from './bind.js'
 import { createCellMaker, headingText } from './cells.js'
 import type { BoundExhibit } from './exhibit.js'
@@ -35,27 +38,16 @@ export async function answerRecords(
   exhibit: BoundExhibit,
 ): Promise<{ answered: Answered; found: FoundRecords }> {
   const { report } = asked
-  const [home] = report.sources
-  if (home.engine.records === undefined) throw new ProblemError([problem('records-remote', { source: home.name })])
   const rules = rulesFor(report, exhibit)
   const measures = neededMeasures(report, exhibit, rules)
   const spans = exhibitSpans(asked, exhibit, measures)
   const notes: Problem[] = []
-  const where = [...report.where, ...exhibit.where]
-  const timed = home.date !== undefined && spans.span !== undefined
-  const { table, numbers } = await home.engine.records({ where, ...(timed && { span: spans.span }) })
-  const parameters = parameterValues(report)
-  const columns = new Map(table.columns)
-  for (const measure of measures) {
-    const can = ofOneRow(measure, report.measures)
-    if (!can && exhibit.show.includes(measure.name))
+  for (const measure of measures)
+    if (!ofOneRow(measure, report.measures) && exhibit.show.includes(measure.name))
       notes.push(problem('note-records-time', { measure: measure.label }))
-    const values = can
-      ? measureRows(table, measure, report.measures, parameters)
-      : new Float64Array(table.length).fill(Number.NaN)
-    columns.set(measure.name, measureColumn(values, measure))
-  }
-  const rows = createTable(table.length, columns.values())
+  const { rows, numbers } = await recordsOf(asked, exhibit, measures, spans)
+  const before = unfiltered(asked, rules)
+  const all = before && (await recordsOf(before, exhibit, measures, exhibitSpans(before, exhibit, measures)))
   const shown = exhibit.show.filter((name) => report.measures.has(name))
   const whole =
     shown.length === 0 || exhibit.records?.one !== true
@@ -63,9 +55,31 @@ export async function answerRecords(
       : await answerExhibit(asked, { ...exhibit, kind: 'cards', rows: [], show: shown, sort: undefined }, [])
   const summary = summaryOf(rows, numbers)
   return {
-    answered: answeredOf(asked, exhibit, summary, rules, spans, notes),
+    answered: answeredOf(asked, exhibit, summary, rules, spans, notes, all && summaryOf(all.rows, all.numbers)),
     found: { table: rows, numbers, whole },
   }
+}
+
+/** The rows that fit, with the measures that can be worked out of one. */
+async function recordsOf(
+  { report }: Asked,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  { span }: Spans,
+): Promise<{ rows: Table; numbers: Float64Array }> {
+  const [home] = report.sources
+  if (home.engine.records === undefined) throw new ProblemError([problem('records-remote', { source: home.name })])
+  const timed = home.date !== undefined && span !== undefined
+  const where = [...report.where, ...exhibit.where]
+  const { table, numbers } = await home.engine.records({ where, ...(timed && { span }) })
+  const columns = new Map(table.columns)
+  for (const measure of measures) {
+    const values = ofOneRow(measure, report.measures)
+      ? measureRows(table, measure, report.measures, parameterValues(report))
+      : new Float64Array(table.length).fill(Number.NaN)
+    columns.set(measure.name, measureColumn(values, measure))
+  }
+  return { rows: createTable(table.length, columns.values()), numbers }
 }
 
 function summaryOf(table: Table, numbers: Float64Array): Summary {

@@ -38,6 +38,8 @@ export interface BoundRule {
   judged: Type
   where?: BoundText
   among?: BoundText
+  /** Whether it is compared with everything before the reader's filters. */
+  everything?: true
   seal: boolean
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
   kind: Kind<any, any>
@@ -225,9 +227,8 @@ function bindOne(
   const condition = (text: string, path: Path): BoundText | undefined =>
     keep(bindAs(text, inner, 'condition', 'a condition'), path, problems)
   const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
-  // Everything is who is compared anyway, until a reader filters.
-  const everyone = spec.among === undefined || spec.among.trim() === 'everything'
-  const among = spec.among === undefined || everyone ? undefined : condition(spec.among, [...at, 'among'])
+  const everything = spec.among?.trim() === 'everything'
+  const among = spec.among === undefined || everything ? undefined : condition(spec.among, [...at, 'among'])
   const within = checkNames(listOf(spec.within), [...at, 'within'], vocabulary.fields, tell)
   const grain = checkNames(listOf(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
   const givens: Given[] = []
@@ -286,6 +287,7 @@ function bindOne(
   if (judge !== undefined) rule.judge = judge
   if (where !== undefined) rule.where = where
   if (among !== undefined) rule.among = among
+  if (everything) rule.everything = true
   return rule
 }
 

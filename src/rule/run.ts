@@ -7,6 +7,7 @@ import type { Extents } from '../look/painting.js'
 import { type Problem, problem } from '../problem/problem.js'
 import { createTable, type Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
+import { runAmongEverything } from './everything.js'
 import { type JudgedCells, judge } from './judge.js'
 import type { Kept } from './kept.js'
 import type { Decided, Judged } from './kind.js'
@@ -30,6 +31,8 @@ export interface Cells {
   kept?: Kept
   /** Looks settled before, by what is painted. */
   looks?: Map<string, LookCache>
+  /** The same cells before the reader's filters, for rules that compare with everything; left out where nothing is filtered. */
+  everything?: Cells
   /** The rows that the cells lie in, and the row of each cell; left out where every cell is a row of its own. */
   rows?: { cells: Cells; of: Int32Array }
 }
@@ -79,7 +82,7 @@ export interface Fitted {
 
 /** Works out what a rule compares with; undefined where its cells are not judged one by one where they stand. */
 export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted | undefined {
-  if (rule.together.length > 0 || rule.target === 'row') return undefined
+  if (rule.together.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
   const judged = judge(rule, cells, rule.measure, notes)
   const fit = rule.kind.fit(rule.plan, judged)
   const cuts = cutsOf(rule, judged, fit)
@@ -123,6 +126,7 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps,
 
 /** Runs one rule over the cells it reaches, cell by cell. */
 export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
+  if (isAmongEverything(rule, cells)) return runAmongEverything(rule, cells, notes, runRule)
   if (rule.together.length > 0) return runTogether(rule, cells, notes)
   const rows = rule.target === 'row' ? cells.rows : undefined
   const judged =
@@ -148,6 +152,10 @@ export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?
     ...spreadOut,
     bars: { from: Float32Array.from(of, (row) => from[row]), to: Float32Array.from(of, (row) => to[row]) },
   }
+}
+
+function isAmongEverything(rule: BoundRule, cells: Cells): boolean {
+  return rule.everything === true && rule.readsPopulation && cells.everything !== undefined
 }
 
 /** Several measures as one population: their cells one after the other, decided at once, and this rule's own taken out. */

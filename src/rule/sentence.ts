@@ -1,4 +1,4 @@
-import { type BoundRule, ROW } from './check.js'
+import type { BoundRule } from './check.js'
 import type { BoundText } from './kind.js'
 import { listed } from './kinds/limit-text.js'
 import { createTelling, type Facts, subjectOf } from './telling.js'
@@ -48,11 +48,13 @@ function conditionText(condition: BoundText, words: (bound: BoundText['bound'], 
 function predicate(rule: BoundRule, facts: Facts): string {
   const telling = createTelling(rule, facts)
   const more: string[] = []
-  if (rule.readsPopulation && (rule.within.length > 0 || rule.among !== undefined || rule.measure === ROW))
-    more.push(
-      `compared ${rule.within.length > 0 ? `within each ${listed(rule.within.map((key) => facts.label(key)))}` : 'with all shown'}${rule.among === undefined ? '' : ` where ${conditionText(rule.among, telling.words)}`}`,
-    )
-  else if (rule.readsPopulation) more.push('compared with all shown')
+  if (rule.readsPopulation) {
+    const all = rule.everything === true ? 'with everything, whatever is filtered' : 'with all shown'
+    const each = `within each ${listed(rule.within.map((key) => facts.label(key)))}`
+    const group = rule.within.length === 0 ? all : rule.everything === true ? `${each} ${all}` : each
+    const among = rule.among === undefined ? '' : ` where ${conditionText(rule.among, telling.words)}`
+    more.push(`compared ${group}${among}`)
+  }
   if (rule.together.length > 0)
     more.push(`${listed(rule.together.map((name) => facts.label(name)))} are one population`)
   const hidden = rule.spec.hide

@@ -121,8 +121,9 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
     const g = judged.groups[at]
     const size = populationSizes(judged)[g]
     const among = rule.among === undefined ? '' : ` where ${rule.among.text}`
-    const group =
-      rule.within.length === 0 ? 'all shown' : `its own ${listed(rule.within.map((key) => facts.label(key)))}`
+    const own = `its own ${listed(rule.within.map((key) => facts.label(key)))}`
+    const all = rule.everything === true ? 'everything, whatever is filtered' : 'all shown'
+    const group = rule.within.length === 0 ? all : rule.everything === true ? `${own} among ${all}` : own
     population = { text: `${group}${among}`, size }
     if (c < 0 && size < 2) findings.push({ text: 'fewer than two values can be compared, so it leaves them alone' })
   }

@@ -4,9 +4,13 @@ import { toJson } from 'acuarela/data'
 import { openReportFile } from 'acuarela/node'
 import type { Settings } from 'acuarela/report'
 import { expect, test } from 'vitest'
-import { createSession, openEmbedded, type Session } from '../../src/live/session.js'
+import { createSession, type EmbeddedReport, openEmbedded, type Session } from '../../src/live/session.js'
 import { type Action, FIRST_STATE, nextState } from '../../src/live/state.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
+
+function dataOf(html: string): EmbeddedReport & Record<string, unknown> {
+  return JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
+}
 
 /** The page that the tool makes, what it carries, and a session over that. */
 async function carried(
@@ -17,7 +21,7 @@ async function carried(
   const { code, err } = await acuarela(['paint', report, '--out', out, '--quiet'], cwd)
   expect([code, err]).toEqual([0, ''])
   const html = await readFile(out, 'utf8')
-  const data = JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
+  const data = dataOf(html)
   return { session: await createSession(openEmbedded(data)), data, html }
 }
 
@@ -96,6 +100,8 @@ statuses: { up: { wash: leaf }, down: { wash: clay } }
 rules:
   - { paint: sales, bands: [{ above: before + goal of before, status: up }, { otherwise: down }] }
   - { paint: plan, within: region, rank: { top: 1, status: up } }
+  - { paint: middle, among: everything, gradient: { ramp: [paper, leaf] } }
+  - { paint: amount, among: everything, rank: { top: 5, status: up } }
 exhibits:
   - { table: { rows: [region, shop], show: [sales, middle, kinds, spread, low, lastOne, plan, before, so], totals: bottom } }
   - { period: all, table: { rows: month, columns: big, show: [sales, plan] } }
@@ -126,6 +132,11 @@ filters: [region, kind, big, period]
   ]
   for (const [actions, settings] of cases)
     expect(await alike(session, join(cwd, report), actions, settings)).toBeGreaterThan(30)
+  // A page that is narrowed from the start carries what its rules compare with, too.
+  const narrow = join(await folder(), 'narrow.html')
+  await acuarela(['paint', report, '--out', narrow, '--quiet', '--where', "region = 'West'"], cwd)
+  const own = await createSession(openEmbedded(dataOf(await readFile(narrow, 'utf8'))))
+  await alike(own, join(cwd, report), [], { where: "region = 'West'" })
   const paused = await session.answer(
     nextState(FIRST_STATE, { do: 'pause', rule: 'rank-2', paused: true }, session.allowed),
   )

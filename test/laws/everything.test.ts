@@ -1,0 +1,92 @@
+import { toJson } from 'acuarela/data'
+import { openReport } from 'acuarela/report'
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import type { Painted, PaintedCell } from '../support/painted.js'
+import { exhibitOf } from '../support/painted.js'
+
+const REPORT = {
+  title: 'Everything',
+  sources: { sales: { file: 'sales.csv', date: 'date' } },
+  measures: { amount: { formula: 'sum(amount)' } },
+  statuses: { over: { label: 'Over', wash: 'leaf' }, first: { label: 'First', wash: 'sea' } },
+  rules: [
+    { paint: 'amount', only: ['means'], among: 'everything', bands: [{ above: 'mean(value)', status: 'over' }] },
+    { paint: 'amount', only: ['ranks'], among: 'everything', rank: { top: 3, status: 'first' } },
+    { paint: 'amount', only: ['ramps'], among: 'everything', gradient: { ramp: ['paper', 'leaf'] } },
+    {
+      paint: 'amount',
+      only: ['within'],
+      within: 'region',
+      among: 'everything',
+      bands: [{ atLeast: 'highest(value)', status: 'over' }],
+    },
+    { paint: 'amount', only: ['shown'], bands: [{ above: 'mean(value)', status: 'over' }] },
+  ],
+  exhibits: ['means', 'ranks', 'ramps', 'within', 'shown'].map((name) => ({
+    name,
+    table: { rows: ['region', 'shop'], show: 'amount' },
+  })),
+}
+
+const ROWS = fc.array(
+  fc.record({
+    month: fc.integer({ min: 1, max: 3 }),
+    region: fc.constantFrom('Coast', 'Hills', 'Valley'),
+    shop: fc.constantFrom('A', 'B', 'C', 'D'),
+    amount: fc.integer({ min: -50, max: 500 }),
+  }),
+  { minLength: 4, maxLength: 25 },
+)
+const SETTINGS = fc.oneof(
+  fc.constantFrom('Coast', 'Hills').map((region) => ({ where: `region = '${region}'` })),
+  fc.integer({ min: 1, max: 3 }).map((month) => ({ period: `2025-0${month}` })),
+  fc.constant({ where: "shop in ('A', 'B')", period: '2025-02' }),
+)
+
+const details = (page: Painted, exhibit: string): PaintedCell[] =>
+  exhibitOf(page, exhibit).cells.filter(({ level, value }) => level.row === 'detail' && value !== null)
+const key = (cell: PaintedCell): string => `${cell.row.region} ${cell.row.shop}`
+
+test('among everything: cells that a filter leaves are compared with all there were before it', async () => {
+  const seen = { other: 0, filtered: 0 }
+  await fc.assert(
+    fc.asyncProperty(ROWS, SETTINGS, async (rows, settings) => {
+      const csv = `date,region,shop,amount\n${rows.map((r) => `2025-0${r.month}-10,${r.region},${r.shop},${r.amount}`).join('\n')}\n`
+      const open = async (own: object): Promise<Painted> =>
+        JSON.parse(toJson(await openReport(REPORT as never, { sales: csv }, own)))
+      const [all, some] = [await open({}), await open(settings)]
+      const values = details(all, 'means').map(({ value }) => Number(value))
+      if (values.length < 2) return
+      const mean = values.reduce((a, b) => a + b, 0) / values.length
+      const [low, high] = [Math.min(...values), Math.max(...values)]
+      for (const cell of details(some, 'means')) {
+        seen.filtered++
+        if (Math.abs(Number(cell.value) - mean) > 1e-9)
+          expect(cell.look.status).toBe(Number(cell.value) > mean ? 'over' : null)
+        const shown = details(some, 'shown').find((own) => key(own) === key(cell))
+        if (shown?.look.status !== cell.look.status) seen.other++
+      }
+      // A rank is the one that the same cell has among everything.
+      const ranks = new Map(details(all, 'ranks').map((cell) => [key(cell), cell.look.status]))
+      for (const cell of details(some, 'ranks')) expect(cell.look.status).toBe(ranks.get(key(cell)))
+      // A ramp runs over everything, and what lies beyond is clamped.
+      const ends = new Map(details(all, 'ramps').map((cell) => [Number(cell.value), cell.look.fill]))
+      for (const cell of details(some, 'ramps')) {
+        const value = Math.min(high, Math.max(low, Number(cell.value)))
+        if (ends.has(value)) expect(cell.look.fill).toBe(ends.get(value))
+      }
+      for (const cell of details(some, 'within')) {
+        const own = details(all, 'within').filter(({ row }) => row.region === cell.row.region)
+        const most = Math.max(...own.map(({ value }) => Number(value)))
+        expect(cell.look.status).toBe(own.length > 1 && Number(cell.value) >= most ? 'over' : null)
+      }
+      // Without a filter everything is what is shown.
+      for (const [i, cell] of details(all, 'means').entries())
+        expect(cell.look.status).toBe(details(all, 'shown')[i].look.status)
+    }),
+    { numRuns: 80, seed: 23 },
+  )
+  expect(seen.filtered).toBeGreaterThan(150)
+  expect(seen.other).toBeGreaterThan(10)
+})
