@@ -37,8 +37,10 @@ export function sortedOrder(sorted: Float64Array): Order {
 /** Bins of a histogram; fewer values than this are sorted at once. */
 const BINS = 512
 
-/** Up to here values are laid out bin by bin in one pass: beyond, writing here and there costs more than a pass for each bin that is asked for. */
+/** Up to here values can be laid out bin by bin: beyond, writing here and there costs more than a pass for each bin that is asked for. */
 const LAID = 32_768
+/** A pass that only compares takes a fifth of one that lays out: so many bins are asked for before it is worth it. */
+const PASSES = 5
 
 /**
  * An order over values as they come. A place is found by a histogram and by sorting the one bin that holds it: two passes, and one more
@@ -84,14 +86,14 @@ function present(values: Float64Array, size: number): Float64Array {
 
 interface Binned {
   scale: number
-  counts: Int32Array
+  /** Where each bin ends among the values in rising order. */
+  ends: Int32Array
   /** The bin of each value; of a missing one, beyond the last. */
   places: Uint16Array
   /** The bins that were asked for, each an order of its own. */
   opened: Map<number, Order>
-  /** The values bin by bin; where there were, counts are where each bin ends. */
+  /** The values bin by bin, where many bins are asked for. */
   laid: Float64Array | undefined
-  ends: boolean
 }
 
 function bin(values: Float64Array, lowest: number, highest: number): Binned {
@@ -99,25 +101,22 @@ function bin(values: Float64Array, lowest: number, highest: number): Binned {
   const places = new Uint16Array(values.length)
   const scale = BINS / (highest - lowest)
   fillPlaces(values, lowest, scale, places, counts)
-  const opened = new Map<number, Order>()
-  const ends = values.length <= LAID
-  const laid = ends ? new Float64Array(values.length) : undefined
-  if (laid !== undefined) layOut(values, places, counts, laid)
-  return { scale, counts, places, opened, laid, ends }
+  for (let b = 1; b <= BINS; b++) counts[b] += counts[b - 1]
+  return { scale, ends: counts, places, opened: new Map(), laid: undefined }
 }
 
 function placeIn(binned: Binned, values: Float64Array, k: number): number | undefined {
-  const { counts, places, opened, laid, ends } = binned
-  let b = 0
-  let before = 0
-  if (ends) {
-    b = firstBeyond(counts, k)
-    before = b === 0 ? 0 : counts[b - 1]
-  } else while (before + counts[b] <= k) before += counts[b++]
+  const { ends, places, opened } = binned
+  const b = firstBeyond(ends, k)
+  const before = b === 0 ? 0 : ends[b - 1]
   let order = opened.get(b)
   if (order === undefined) {
-    const own = laid?.slice(before, counts[b]) ?? new Float64Array(ends ? counts[b] - before : counts[b])
-    if (laid === undefined) gather(values, places, b, own)
+    if (opened.size >= PASSES && values.length <= LAID) binned.laid ??= laidOut(values, places, ends)
+    let own = binned.laid?.slice(before, ends[b])
+    if (own === undefined) {
+      own = new Float64Array(ends[b] - before)
+      gather(values, places, b, own)
+    }
     // A bin of few is sorted; one of many may hold the bulk that an outlier squeezed together.
     order = own.length * 8 > values.length ? createOrder(own) : sortedOrder(own.sort())
     opened.set(b, order)
@@ -205,13 +204,15 @@ function gather(values: Float64Array, places: Uint16Array, b: number, out: Float
   for (let i = 0; i < places.length; i++) if (places[i] === b) out[at++] = values[i]
 }
 
-/** Values bin by bin; counts become where each bin ends. */
-function layOut(values: Float64Array, places: Uint16Array, counts: Int32Array, out: Float64Array): void {
-  let from = 0
-  for (let b = 0; b < counts.length; b++) {
-    const own = counts[b]
-    counts[b] = from
-    from += own
-  }
-  for (let i = 0; i < places.length; i++) out[counts[places[i]]++] = values[i]
+/** Values bin by bin; missing ones come last. */
+function laidOut(values: Float64Array, places: Uint16Array, ends: Int32Array): Float64Array {
+  const next = new Int32Array(ends.length)
+  next.set(ends.subarray(0, ends.length - 1), 1)
+  const out = new Float64Array(values.length)
+  layOut(values, places, next, out)
+  return out
+}
+
+function layOut(values: Float64Array, places: Uint16Array, next: Int32Array, out: Float64Array): void {
+  for (let i = 0; i < places.length; i++) out[next[places[i]]++] = values[i]
 }

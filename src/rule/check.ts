@@ -5,7 +5,7 @@ import type { Given } from '../look/look.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import type { Better } from '../table/table.js'
-import { createChecker, keep } from './checker.js'
+import { keep, RuleChecker } from './checker.js'
 import type { BoundText, Kind } from './kind.js'
 import { KINDS } from './kinds/index.js'
 import type { RuleSpec } from './spec.js'
@@ -66,6 +66,7 @@ export function bindRules(
   const notes: Problem[] = []
   const rules: BoundRule[] = []
   const names = ruleNames(specs, at, problems)
+  const settings = createSettings(vocabulary)
   specs.forEach((spec, i) => {
     // What the file layer could not read is told already.
     if (spec === null) return
@@ -80,7 +81,7 @@ export function bindRules(
     const together = spec.together === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
     for (const target of painted) {
       const own: Problem[] = []
-      const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, path }, own)
+      const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, settings, path }, own)
       // The same mistake shows for each painted measure; it is told once.
       for (const p of own) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
       if (rule !== undefined) found.push(rule)
@@ -205,25 +206,23 @@ interface One {
   together: readonly string[]
   kind: (typeof KINDS)[number]
   vocabulary: Vocabulary
+  settings: (judged: Type) => Setting
   path: Path
 }
 
 function bindOne(
   spec: RuleSpec,
-  { index, name, target, together, kind, vocabulary, path: at }: One,
+  { index, name, target, together, kind, vocabulary, settings, path: at }: One,
   problems: Problem[],
 ): BoundRule | undefined {
   const tell = createTell(problems)
   const measure = target.name
   const painted = paintedType(target, vocabulary)
-  const setting = ruleSetting(vocabulary, painted)
-  const bind = (text: string, path: Path, own: Setting): BoundText | undefined => {
-    const result = bindExpression(text, own)
-    return keep(result, path, problems)
-  }
-  const judge = spec.judge === undefined ? undefined : bind(spec.judge, [...at, 'judge'], setting)
+  const setting = settings(painted)
+  const judge =
+    spec.judge === undefined ? undefined : keep(bindExpression(spec.judge, setting), [...at, 'judge'], problems)
   const judged: Type = spec.judge === undefined ? painted : (judge?.bound.type ?? { kind: 'unknown' })
-  const inner = ruleSetting(vocabulary, judged)
+  const inner = settings(judged)
   const condition = (text: string, path: Path): BoundText | undefined =>
     keep(bindAs(text, inner, 'condition', 'a condition'), path, problems)
   const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
@@ -233,8 +232,8 @@ function bindOne(
   const grain = checkNames(listOf(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
   const givens: Given[] = []
   const better = betterOf(judge?.bound, measure, vocabulary)
-  const flagged = new Set<string>()
-  const checker = createChecker({
+  const flagged: string[] = []
+  const checker = new RuleChecker({
     judged,
     better,
     measure,
@@ -242,10 +241,10 @@ function bindOne(
     statuses: vocabulary.statuses,
     palette: vocabulary.palette,
     within,
-    flagNames: [...vocabulary.measures.keys(), ...vocabulary.parameters.keys()],
+    vocabulary,
     flagged,
     setting: inner,
-    condition,
+    tell,
     problems,
     hide: spec.hide,
   })
@@ -271,15 +270,13 @@ function bindOne(
     kind,
     plan,
     givens,
-    fields: [...new Set([...(target.is === 'field' ? [measure] : []), ...needs.fields, ...within])],
-    measures: [
-      ...new Set([
-        ...(target.is === 'measure' ? [measure] : []),
-        ...together,
-        ...needs.measures,
-        ...[...flagged].filter((own) => vocabulary.measures.has(own)),
-      ]),
-    ],
+    fields: eachOnce(target.is === 'field' ? [measure] : [], needs.fields, within),
+    measures: eachOnce(
+      target.is === 'measure' ? [measure] : [],
+      together,
+      needs.measures,
+      flagged.filter((own) => vocabulary.measures.has(own)),
+    ),
     parameters: needs.parameters,
     readsPopulation: needs.aggregates || kind.readsPopulation(plan),
   }
@@ -289,6 +286,13 @@ function bindOne(
   if (among !== undefined) rule.among = among
   if (everything) rule.everything = true
   return rule
+}
+
+/** Of lists so short a set would be the dearest part. */
+function eachOnce(...lists: readonly (readonly string[])[]): string[] {
+  const out: string[] = []
+  for (const list of lists) for (const name of list) if (!out.includes(name)) out.push(name)
+  return out
 }
 
 function paintedType({ name, is }: Target, { measures, fields }: Vocabulary): Type {
@@ -304,6 +308,16 @@ function checkNames(names: readonly string[], at: Path, fields: Names, tell: Tel
       tell('unknown-dimension', { name, nearest: nearest(name, known), known }, at)
     }
   return names
+}
+
+/** The setting of each judged type, made once: most rules judge one of a few measures. */
+function createSettings(vocabulary: Vocabulary): (judged: Type) => Setting {
+  const made = new Map<Type, Setting>()
+  return (judged) => {
+    const found = made.get(judged) ?? ruleSetting(vocabulary, judged)
+    made.set(judged, found)
+    return found
+  }
 }
 
 /** What stands in a rule: `value`, measures, parameters, then keys and agreed fields. */

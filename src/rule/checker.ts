@@ -1,4 +1,4 @@
-import { bindExpression, didBind, type Names, type Setting, typeText } from '../expression/bind.js'
+import { bindAs, bindExpression, didBind, type Names, type Setting, typeText } from '../expression/bind.js'
 import type { Bound, Type } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import { meet, unitText } from '../expression/unit.js'
@@ -12,7 +12,8 @@ import type { Path, Problem } from '../problem/problem.js'
 import type { Better } from '../table/table.js'
 import type { BoundText, Checker } from './kind.js'
 import type { Limit, Outcome } from './spec.js'
-import { createTell, type Tell } from './tell.js'
+import type { Tell } from './tell.js'
+import type { Vocabulary } from './vocabulary.js'
 
 /** The bound text, or its problems put at their place in the tree. */
 export function keep(
@@ -46,96 +47,135 @@ export interface CheckerParts {
   palette: Palette
   within: readonly string[]
   setting: Setting
-  /** What a flag may name: measures and parameters. */
-  flagNames: readonly string[]
-  /** Measures that flags read are added here. */
-  flagged: Set<string>
-  condition(text: string, at: Path): BoundText | undefined
+  vocabulary: Vocabulary
+  /** What flags name is added here. */
+  flagged: string[]
+  tell: Tell
   problems: Problem[]
   hide: 'value' | 'icon' | undefined
 }
 
-/** What the kinds are given to check their part of a rule. */
-export function createChecker(parts: CheckerParts): Checker {
-  const { judged, better, measure, givens, statuses, palette, setting, condition, problems } = parts
-  const tell = createTell(problems)
-  const known = new Map<string, number>()
-  const gives = (given: Given): number => {
-    const hidden = parts.hide === undefined ? given : { ...given, hide: given.hide ?? parts.hide }
+/** What the kinds are given to check their part of a rule. A class, for a closure a method and rule is what compiling many rules spent its time on. */
+export class RuleChecker implements Checker {
+  readonly judged: Type
+  readonly better: Better | undefined
+  readonly measure: string
+  readonly palette: Palette
+  readonly hide: Given['hide']
+  readonly tell: Tell
+  readonly #parts: CheckerParts
+  /** The class of each status that was given. */
+  #known: Map<string, number> | undefined
+
+  constructor(parts: CheckerParts) {
+    this.judged = parts.judged
+    this.better = parts.better
+    this.measure = parts.measure
+    this.palette = parts.palette
+    this.hide = parts.hide ?? null
+    this.tell = parts.tell
+    this.#parts = parts
+  }
+
+  get refused(): boolean {
+    return this.#parts.problems.length > 0
+  }
+
+  condition(text: string, at: Path): BoundText | undefined {
+    const { setting, problems } = this.#parts
+    return keep(bindAs(text, setting, 'condition', 'a condition'), at, problems)
+  }
+
+  gives(given: Given): number {
+    const { givens } = this.#parts
+    const hidden = this.hide === null ? given : { ...given, hide: given.hide ?? this.hide }
     // A smooth ramp repeats colours, and its classes must stay in step with its places: only statuses are shared.
-    const shared = given.status === null ? undefined : known.get(given.status)
-    if (shared !== undefined) return shared
-    const made = givens.push(hidden) - 1
-    if (given.status !== null) known.set(given.status, made)
-    return made
-  }
-  const flag = (style: Style, at: Path): void => {
-    if (style.flag === undefined) return
-    const known = ['value', 'status', ...parts.flagNames]
-    for (const name of flagNames(style.flag)) {
-      if (known.includes(name)) parts.flagged.add(name)
-      else tell('unknown-name', { name, nearest: nearest(name, known), known }, [...at, 'flag'])
+    if (given.status === null) return givens.push(hidden) - 1
+    this.#known ??= new Map()
+    let found = this.#known.get(given.status)
+    if (found === undefined) {
+      found = givens.push(hidden) - 1
+      this.#known.set(given.status, found)
     }
+    return found
   }
-  return {
-    judged,
-    better,
-    measure,
-    palette,
-    hide: parts.hide ?? null,
-    tell,
-    get refused() {
-      return problems.length > 0
-    },
-    condition,
-    gives,
-    givesEach(list) {
-      const first = givens.length
-      if (parts.hide === undefined) givens.push(...list)
-      else for (const given of list) gives(given)
-      return first
-    },
-    texts(name, at) {
-      const bound = keep(bindExpression(asName(name), setting), at, problems)
-      if (bound === undefined) return undefined
-      const found = bound.bound.type
-      if (found.kind === 'text' || found.kind === 'unknown') return bound
-      tell('wrong-type', { what: 'borrow', expected: 'a column of texts', found: typeText(found) }, at)
+
+  givesEach(list: readonly Given[]): number {
+    const { givens } = this.#parts
+    const first = givens.length
+    if (this.hide === null) givens.push(...list)
+    else for (const given of list) this.gives(given)
+    return first
+  }
+
+  texts(name: string, at: Path): BoundText | undefined {
+    const { setting, problems } = this.#parts
+    const bound = keep(bindExpression(asName(name), setting), at, problems)
+    if (bound === undefined) return undefined
+    const found = bound.bound.type
+    if (found.kind === 'text' || found.kind === 'unknown') return bound
+    this.tell('wrong-type', { what: 'borrow', expected: 'a column of texts', found: typeText(found) }, at)
+    return undefined
+  }
+
+  status(word: string): Given | undefined {
+    const { statuses, palette } = this.#parts
+    const name = Object.keys(statuses).find((own) => own === word || statusLabel(statuses, own) === word)
+    return name === undefined ? undefined : givenOf(statuses[name], name, palette)
+  }
+
+  needNumber(what: string, at: Path): void {
+    const { judged } = this
+    if (judged.kind === 'number' || judged.kind === 'unknown') return
+    this.tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
+  }
+
+  limit(limit: Limit, at: Path, extent = false): BoundText | undefined {
+    const { judged, tell } = this
+    const { setting, problems, within } = this.#parts
+    const text = limitSource(limit)
+    const bound = keep(bindExpression(text, extent ? extentSetting(setting, judged) : setting), at, problems)
+    if (bound === undefined) return undefined
+    if (!comparable(bound, text, judged, tell, at)) return undefined
+    if (extent && !constantInGroup(bound.bound, within)) {
+      tell('constant-limit', { what: String(at.at(-1)) }, at, { text, from: 0, to: text.length })
       return undefined
-    },
-    status(word) {
-      const name = Object.keys(statuses).find((own) => own === word || statusLabel(statuses, own) === word)
-      return name === undefined ? undefined : givenOf(statuses[name], name, palette)
-    },
-    needNumber(what, at) {
-      if (judged.kind === 'number' || judged.kind === 'unknown') return
-      tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
-    },
-    limit(limit, at, extent = false) {
-      const text = limitSource(limit)
-      const bound = keep(bindExpression(text, extent ? extentSetting(setting, judged) : setting), at, problems)
-      if (bound === undefined) return undefined
-      if (!comparable(bound, text, judged, tell, at)) return undefined
-      if (extent && !constantInGroup(bound.bound, parts.within)) {
-        tell('constant-limit', { what: String(at.at(-1)) }, at, { text, from: 0, to: text.length })
-        return undefined
-      }
-      return bound
-    },
-    outcome(outcome: Outcome | undefined, at, what) {
-      if (outcome === undefined) {
-        tell('no-look', { what }, at)
-        return undefined
-      }
-      if (typeof outcome === 'string') {
-        if (Object.hasOwn(statuses, outcome)) flag(statuses[outcome], ['statuses', outcome])
-        return statusClass(outcome, parts, gives, tell, at)
-      }
-      flag(outcome, at)
-      const found = checkStyle(outcome, at, palette)
-      problems.push(...found)
-      return found.length > 0 ? undefined : gives(givenOf(outcome as Style, null, palette))
-    },
+    }
+    return bound
+  }
+
+  outcome(outcome: Outcome | undefined, at: Path, what: string): number | undefined {
+    const { statuses, palette, problems } = this.#parts
+    if (outcome === undefined) {
+      this.tell('no-look', { what }, at)
+      return undefined
+    }
+    if (typeof outcome === 'string') {
+      if (Object.hasOwn(statuses, outcome)) this.#flag(statuses[outcome], ['statuses', outcome])
+      return this.#statusClass(outcome, at)
+    }
+    this.#flag(outcome, at)
+    const found = checkStyle(outcome, at, palette)
+    problems.push(...found)
+    return found.length > 0 ? undefined : this.gives(givenOf(outcome as Style, null, palette))
+  }
+
+  #statusClass(name: string, at: Path): number | undefined {
+    const { statuses, palette } = this.#parts
+    if (Object.hasOwn(statuses, name)) return this.gives(givenOf(statuses[name], name, palette))
+    const known = Object.keys(statuses)
+    this.tell('unknown-status', { name, nearest: nearest(name, known), known }, at)
+    return undefined
+  }
+
+  #flag(style: Style, at: Path): void {
+    if (style.flag === undefined) return
+    const { flagged, vocabulary } = this.#parts
+    const known = ['value', 'status', ...vocabulary.measures.keys(), ...vocabulary.parameters.keys()]
+    for (const name of flagNames(style.flag)) {
+      if (known.includes(name)) flagged.push(name)
+      else this.tell('unknown-name', { name, nearest: nearest(name, known), known }, [...at, 'flag'])
+    }
   }
 }
 
@@ -156,21 +196,6 @@ function extentSetting(setting: Setting, judged: Type): Setting {
 /** A typed number as the text of an expression: `-5` is a minus and a 5, and an exponent is written out. */
 function limitSource(limit: Limit): string {
   return typeof limit === 'string' ? limit : String(limit).replace('e+', 'e')
-}
-
-function statusClass(
-  name: string,
-  { statuses, palette }: Pick<CheckerParts, 'statuses' | 'palette'>,
-  gives: (given: Given) => number,
-  tell: Tell,
-  at: Path,
-): number | undefined {
-  if (!Object.hasOwn(statuses, name)) {
-    const known = Object.keys(statuses)
-    tell('unknown-status', { name, nearest: nearest(name, known), known }, at)
-    return undefined
-  }
-  return gives(givenOf(statuses[name], name, palette))
 }
 
 function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {

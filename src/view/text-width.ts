@@ -1,12 +1,23 @@
-/** About how wide a text is drawn, in pixels: a view without a document to measure in has to leave enough room. */
+/**
+ * About how wide a text is drawn, in pixels: a view without a document to measure in has to leave enough room. Which font a reader has is
+ * not known; these are the widths of the wider ones in use (DejaVu Sans and Verdana, in ems), rounded up.
+ */
 export function textWidth(text: string, size: number): number {
   let units = 0
-  for (const c of text) units += NARROW.has(c) ? 0.31 : WIDE.test(c) ? 1.02 : UPPER.test(c) ? 0.7 : 0.56
+  for (const c of text) units += WIDTHS.get(c) ?? (WIDE.test(c) ? 1.02 : UPPER.test(c) ? 0.76 : 0.64)
   return units * size
 }
 
-const NARROW = new Set("iljtfrI.,:;'|!()[] ·")
-const UPPER = /[\p{Lu}MWmw%€&@…—]/u
+const WIDTHS = new Map(
+  Object.entries({
+    "iljI.,:;'|! ·": 0.35,
+    'tfr()[]/-': 0.43,
+    'cksvxyz?"*': 0.6,
+    'w÷×+−=<>~#&': 0.84,
+    'mMW%@…—': 1,
+  }).flatMap(([characters, width]) => [...characters].map((c): [string, number] => [c, width])),
+)
+const UPPER = /\p{Lu}/u
 /** East Asian characters and pictures. */
 const WIDE =
   /[\u1100-\u115f\u2e80-\ua4cf\uac00-\ud7a3\uf900-\ufaff\ufe30-\ufe6f\uff00-\uff60\uffe0-\uffe6\u{1f300}-\u{1faff}]/u
