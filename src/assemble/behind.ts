@@ -46,10 +46,11 @@ export async function rowsBehind(
   return buildRecords(found, rows)
 }
 
-/** What a row fulfils that belongs under a header: one condition a key. */
-function conditionsOf(answered: Answered, axis: Axis, node: AxisNode): Bound[] {
-  return node.codes.map((code, depth) => {
+/** What a row fulfils that belongs under a header: one condition a key, or none for keys of time. */
+export function conditionsOf(answered: Answered, axis: Axis, node: AxisNode, timed = true): Bound[] {
+  return node.codes.flatMap((code, depth): Bound | [] => {
     const { name, domain } = axis.keys[depth]
+    if (!timed && isTimeUnit(name)) return []
     if (code === REST) return outside(answered, name, domain, node, depth)
     const { report } = answered
     const [home] = report.sources

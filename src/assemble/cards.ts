@@ -36,7 +36,8 @@ export function buildCards(answered: Answered, trends: readonly (Trends | undefi
     }
   })
   const { legends, notes } = answered.told()
-  return { ...answered.head, kind: 'cards', cards, legends, notes }
+  const uncounted = legends.map((own) => ({ ...own, entries: own.entries.map((entry) => ({ ...entry, count: null })) }))
+  return { ...answered.head, kind: 'cards', cards, legends: uncounted, notes }
 }
 
 /** A difference in words, and by how many percent where that says something: not of percents, nor on a base of zero or less. */

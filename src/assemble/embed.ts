@@ -18,6 +18,21 @@ interface Heard {
   spans: Span[]
 }
 
+/** What a page carries of a source, for whoever is to know what he hands on. */
+export interface Carried {
+  source: string
+  /** How many rows the source has. */
+  rows: number
+  /** Groups that stand for them; undefined where rows are carried themselves. */
+  groups?: number
+  /** The columns of these rows. */
+  columns: readonly string[]
+  /** The parts for which rows were needed: such as do not merge. None where groups would have been nearly as many. */
+  unmerged: readonly string[]
+  /** Rows that are listed somewhere, with all their columns. */
+  listed: number
+}
+
 /**
  * Answers a report and gathers what a page has to carry of its sources so that it can be answered again with other parameters and filters:
  * the groups of everything that was asked and may be filtered by, with parts that merge. Where some part does not merge, or groups are
@@ -25,7 +40,7 @@ interface Heard {
  */
 export async function embedReport(
   bound: BoundReport,
-): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource> }> {
+): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource>; carried: Carried[] }> {
   const filters = (bound.spec.filters ?? []).filter((name) => name !== 'period')
   const heard = bound.sources.map((): Heard => ({ keys: new Set(), parts: new Map(), listed: [], spans: [] }))
   const report: BoundReport = {
@@ -40,7 +55,18 @@ export async function embedReport(
         await source.engine.ask({ keys: [key], parts: [], fields: [], where: [] })
   const stored: Record<string, StoredSource> = {}
   for (const [s, source] of bound.sources.entries()) stored[source.name] = await storeSource(source, heard[s], bound)
-  return { decided, stored }
+  const carried = bound.sources.map(({ name }, s): Carried => {
+    const { survey, counts, rows, records } = stored[name]
+    return {
+      source: name,
+      rows: survey.rows,
+      ...(counts && { groups: rows.length }),
+      columns: rows.columns.map((column) => column.name),
+      unmerged: counts === undefined ? unmerged([...heard[s].parts.values()]).map(({ key }) => key) : [],
+      listed: records?.length ?? 0,
+    }
+  })
+  return { decided, stored, carried }
 }
 
 /** An engine that listens: names that were looked up elsewhere stand for what they were looked up by. */
@@ -80,6 +106,10 @@ function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>):
   }
 }
 
+function unmerged(parts: readonly BoundAggregate[]): BoundAggregate[] {
+  return parts.filter((part) => !merges(part.statistic))
+}
+
 /** Groups that are more than this share of the rows are no summary. */
 const MOST = 0.6
 
@@ -95,7 +125,7 @@ async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundR
     grains: date === undefined || grain === 'day' ? [] : [[date, grain] as const],
     ...(heard.listed.length === 0 ? {} : { records: await listedRows(source, heard.listed) }),
   }
-  if (parts.every((part) => merges(part.statistic))) {
+  if (unmerged(parts).length === 0) {
     const unit = date === undefined ? undefined : heard.keys.has(date) ? 'day' : finestOf(heard, survey.span)
     const asked = unit === undefined ? keys : [...keys, unit]
     const answer = await engine.ask({ keys: asked, parts, fields: [], where: [] })

@@ -2,7 +2,6 @@ import type { ReportFile } from '../file/report.js'
 import type { ReportSpec } from '../file/schema.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
-import type { StoredSource } from '../summary/stored.js'
 import type { SourceTable } from '../table/source-table.js'
 import { isZone } from '../time/zone.js'
 import { type DecidedReport, decideReport } from './answer.js'
@@ -39,7 +38,7 @@ export async function embedFrom(
   sources: ReadonlyMap<string, SourceTable>,
   problems: readonly Problem[],
   settings: Settings,
-): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource> }> {
+): ReturnType<typeof embedReport> {
   return placed(file, sources, problems, settings, embedReport)
 }
 

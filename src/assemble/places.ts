@@ -1,7 +1,8 @@
 import type { Keys } from '../page/page.js'
 import { nearest } from '../problem/nearest.js'
 import { ProblemError, problem } from '../problem/problem.js'
-import type { AxisNode } from '../summary/axis.js'
+import type { Axis, AxisNode } from '../summary/axis.js'
+import { periodText } from '../time/period.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { type CellMaker, createCellMaker, restNode } from './cells.js'
@@ -77,6 +78,8 @@ export function placeAsked(
         problem('unknown-key-of', { name, exhibit: exhibitName, nearest: nearest(name, known), known }),
       ),
     )
+  const named = placeNamed(answered, keys)
+  if (named !== undefined) return { answered, fitting: [named], one: named }
   const fitting = placesOf(answered).filter((place) =>
     Object.entries(keys).every(([key, value]) =>
       place.keys.some((own) => own.name === key && (own.value ?? '') === value),
@@ -99,4 +102,44 @@ export function placeAsked(
   }
   const exact = fitting.filter((place) => place.keys.length === Object.keys(keys).length)
   return { answered, fitting, one: exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined }
+}
+
+/** The cell whose keys are just these; undefined where there is none, or more than one. Only the headers of its level are looked through. */
+function placeNamed(answered: Answered, keys: Readonly<Record<string, string>>): Place | undefined {
+  const { exhibit, summary } = answered
+  const wanted = Object.keys(keys).length
+  const found: { painted: PaintedLevel; cell: number }[] = []
+  for (const painted of answered.levels.done()) {
+    const { level, cells } = painted
+    if (cells.what.startsWith('headings') || level.rest !== undefined) continue
+    const { rowDepth, columnDepth } = level
+    if (rowDepth + columnDepth !== wanted) continue
+    const names = [...exhibit.rows.slice(0, rowDepth), ...exhibit.columns.slice(0, columnDepth)]
+    if (!names.every((name) => Object.hasOwn(keys, name))) continue
+    const columns = nodesNamed(summary.columns, columnDepth, keys)
+    for (const row of nodesNamed(summary.rows, rowDepth, keys))
+      for (const column of columns)
+        found.push({ painted, cell: row * summary.columns.depths[columnDepth].length + column })
+  }
+  // A key may be called as the others of it are.
+  if (found.length !== 1 || summary.rests.some(({ rest }) => Object.values(keys).includes(rest.label))) return undefined
+  return placeOf(answered, createCellMaker(answered), found[0].painted, found[0].cell)
+}
+
+/** The headers of a depth that have the wanted value of each of their keys. */
+function nodesNamed(axis: Axis, depth: number, keys: Readonly<Record<string, string>>): number[] {
+  const codes = axis.keys.slice(0, depth).map((key) => codesOf(key, keys[key.name]))
+  const found: number[] = []
+  axis.depths[depth].forEach((node, i) => {
+    if (codes.every((own, k) => own.has(node.codes[k]))) found.push(i)
+  })
+  return found
+}
+
+function codesOf({ domain }: Axis['keys'][number], value: string): Set<number> {
+  const code =
+    domain.kind === 'text'
+      ? domain.words.indexOf(value)
+      : domain.periods.findIndex((period) => periodText(domain.unit, period, domain.starts) === value)
+  return new Set(value === '' ? [-1, code] : code < 0 ? [] : [code])
 }

@@ -116,7 +116,9 @@ async function printPages(
           files.push({ path: resolve(io.cwd, shown), shown, text: content })
         }
     await writeFiles(files)
-    if (options.quiet !== true) for (const { shown } of files) io.err(`wrote ${shown}\n`)
+    if (options.quiet === true) return
+    for (const { shown } of files) io.err(`wrote ${shown}\n`)
+    for (const { carried = [] } of pages) for (const text of carried) io.err(`${harmless(text)}\n`)
   } finally {
     if (started !== undefined) await (await started.catch(() => undefined))?.close()
   }

@@ -1,4 +1,5 @@
-import type { Exhibit, GridExhibit, RecordCell, RecordsExhibit } from '../page/page.js'
+import { type Exhibit, type GridExhibit, hintOf, type RecordCell, type RecordsExhibit } from '../page/page.js'
+import { printable } from '../view/markup.js'
 import { type WrittenRow, writtenRows } from '../view/rows.js'
 import type { Windows } from './windows.js'
 
@@ -16,7 +17,7 @@ export interface CellMap {
 
 /** What a table of an exhibit's own cells is: not the one of its numbers, nor one inside a reason. */
 export const TABLES = 'section > .wide > table, article.one table'
-const CELLS = 'td, article.card'
+const CELLS = 'td, article.card, .chart [data-hint]'
 
 /** Finds the cell of every element of tables, records and cards; charts have a table of their numbers. */
 export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], windows: Windows): CellMap {
@@ -27,10 +28,19 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
     rows.set(exhibit, found)
     return found
   }
+  const points = new Map<Exhibit, Map<string, RecordCell>>()
+  const pointOf = (exhibit: Exhibit, hint: string): RecordCell | undefined => {
+    if (exhibit.kind !== 'chart') return undefined
+    const known = points.get(exhibit) ?? new Map(exhibit.points.map((point) => [printable(hintOf(point)), point]))
+    points.set(exhibit, known)
+    return known.get(hint)
+  }
   const find = (own: Element): RecordCell | null | undefined => {
     const section = own.closest('section[aria-labelledby]')
     const exhibit = byId.get(section?.getAttribute('aria-labelledby') ?? '')
     if (exhibit === undefined || section === null) return undefined
+    const hint = own.getAttribute('data-hint')
+    if (hint !== null) return pointOf(exhibit, hint)
     if (exhibit.kind === 'cards') {
       const cards = [...section.querySelectorAll('article.card')]
       return exhibit.cards[cards.indexOf(own)]?.cell

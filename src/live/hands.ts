@@ -1,14 +1,13 @@
 import type { DecidedReport } from '../assemble/answer.js'
-import { whyCell } from '../assemble/inspect.js'
 import { toJson } from '../view/data/json.js'
-import { escapeText } from '../view/markup.js'
-import { keysOfCell, type ShownCell } from './cells.js'
+import type { ShownCell } from './cells.js'
 import { tableText } from './copy.js'
 import type { Session } from './session.js'
 import type { Action, LiveState } from './state.js'
-import { scaled, scaleOf } from './tools.js'
+import { RANGE, rangeOf, scaled, scaleOf, showRange } from './tools.js'
 import type { View } from './view.js'
 import { walk } from './walk.js'
+import { createWhyBox } from './why.js'
 
 /** What a reader's moves come to. */
 export interface Hands {
@@ -38,10 +37,17 @@ export function listen(view: View, hands: Hands): () => void {
   })
   on(tools, 'change', ({ target }) => {
     if (target instanceof HTMLSelectElement) {
-      if (target.dataset.do === 'period') act({ do: 'period', period: target.value === '' ? null : target.value })
+      if (target.dataset.do === 'period')
+        if (target.value === RANGE) showRange(tools)
+        else act({ do: 'period', period: target.value === '' ? null : target.value })
       if (target.dataset.do === 'theme') act({ do: 'theme', theme: target.value as LiveState['theme'] })
     }
-    if (!(target instanceof HTMLInputElement) || target.type !== 'checkbox') return
+    if (!(target instanceof HTMLInputElement)) return
+    if (target.dataset.range !== undefined) {
+      const range = rangeOf(tools)
+      if (range !== undefined) act({ do: 'period', period: range })
+    }
+    if (target.type !== 'checkbox') return
     if (target.dataset.do === 'plain') act({ do: 'plain', plain: target.checked })
     const rule = target.closest<HTMLElement>('[data-rule]')?.dataset.rule
     if (rule !== undefined) act({ do: 'pause', rule, paused: !target.checked })
@@ -64,8 +70,19 @@ export function listen(view: View, hands: Hands): () => void {
     event.preventDefault()
     view.finder.find(target, shiftKey ? -1 : 1)
   })
-  on(main, 'click', ({ target }) => {
+  on(exhibits, 'keydown', (event) => {
+    const { target, key } = event as KeyboardEvent
     if (!(target instanceof Element)) return
+    const by = key === 'ArrowRight' || key === 'ArrowDown' ? 1 : key === 'ArrowLeft' || key === 'ArrowUp' ? -1 : 0
+    if (by === 0) return
+    const { step, walk: along } = view.stepper
+    if (key.endsWith('t') ? step(target, by) : along(target, by)) event.preventDefault()
+  })
+  on(main, 'click', (event) => {
+    const { target } = event
+    if (!(target instanceof Element)) return
+    const link = target.closest('a')
+    if (link !== null && view.stepper.follow(link)) event.preventDefault()
     const button = target.closest<HTMLButtonElement>('button')
     if (button?.dataset.do === 'reset') act({ do: 'reset' })
     if (button?.dataset.do === 'all')
@@ -78,17 +95,29 @@ export function listen(view: View, hands: Hands): () => void {
       act({ do: 'sort', exhibit, by: order === 'descending' ? sort : order === 'ascending' ? null : `-${sort}` })
     }
   })
-  let pointed: string | undefined
+  const why = createWhyBox(view.why, hands.decided)
+  stops.push(() => why.remove())
   const explain = (element: Element | null): void => {
     const own = element === null ? undefined : view.cells().of(element)
-    if (own === undefined || element === null) view.why.hidden = true
-    else showWhy(view, hands.decided(), own, element)
+    why.show(own, element ?? undefined)
   }
   on(exhibits, 'pointerover', (event) => explain(event.target instanceof Element ? event.target : null))
-  on(exhibits, 'pointerleave', () => explain(null))
+  // What was said stays while the pointer is on it, so that it can be read at leisure and copied.
+  for (const [from, to] of [
+    [exhibits, view.why],
+    [view.why, exhibits],
+  ])
+    on(from, 'pointerleave', (event) => {
+      const { relatedTarget } = event as PointerEvent
+      if (!(relatedTarget instanceof Node && to.contains(relatedTarget))) explain(null)
+    })
   on(exhibits, 'focusin', (event) => explain(event.target instanceof Element ? event.target : null))
   on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, view, view.cells(), explain))
-  on(tools, 'pointerover', ({ target }) => {
+  on(page, 'keydown', (event) => {
+    if ((event as KeyboardEvent).key === 'Escape') explain(null)
+  })
+  let pointed: string | undefined
+  const outline = (target: EventTarget | null): void => {
     const rule = target instanceof Element ? target.closest<HTMLElement>('[data-rule]')?.dataset.rule : undefined
     if (rule === pointed) return
     pointed = rule
@@ -97,11 +126,11 @@ export function listen(view: View, hands: Hands): () => void {
       'reached',
       rule === undefined ? undefined : ({ cell }) => Object.values(cell.look.paintedBy).includes(rule),
     )
-  })
-  on(tools, 'pointerleave', () => {
-    pointed = undefined
-    for (const name of ['covered', 'reached']) view.marks.set(name, undefined)
-  })
+  }
+  on(tools, 'pointerover', ({ target }) => outline(target))
+  on(tools, 'pointerleave', () => outline(null))
+  on(tools, 'focusin', ({ target }) => outline(target))
+  on(tools, 'focusout', (event) => outline((event as FocusEvent).relatedTarget))
   // A list that is open closes when the reader goes elsewhere.
   on(page, 'pointerdown', (event) => {
     for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))
@@ -134,26 +163,6 @@ function searchIn(input: HTMLInputElement): void {
   const wanted = input.value.trim().toLocaleLowerCase()
   for (const label of input.parentElement?.querySelectorAll('label') ?? [])
     (label as HTMLElement).hidden = !(label.textContent ?? '').toLocaleLowerCase().includes(wanted)
-}
-
-/** Value, status and reasons of a cell, beside it. */
-function showWhy({ why }: View, decided: DecidedReport, { exhibit, cell }: ShownCell, element: Element): void {
-  const own = element.closest('td, article') ?? element
-  const answer = whyCell(decided, exhibit, cell.measure, keysOfCell(cell))
-  const sentences =
-    'why' in answer ? answer.why.sentences.slice(1).filter((text) => !text.includes(': not applied')) : []
-  const status = cell.statusText === '' ? '' : ` · ${escapeText(cell.statusText)}`
-  why.innerHTML = `<p class="cap">${escapeText(cell.name)}</p><p>${escapeText(cell.measureLabel)} ${
-    cell.text === '' ? 'missing' : escapeText(cell.text)
-  }${status}</p>${sentences.length === 0 ? '<p>No rule reaches it.</p>' : `<ul>${sentences.map((text) => `<li>${escapeText(text)}</li>`).join('')}</ul>`}`
-  why.hidden = false
-  const place = own.getBoundingClientRect()
-  const base = (why.offsetParent ?? why.ownerDocument.documentElement).getBoundingClientRect()
-  const space = why.ownerDocument.documentElement.clientWidth
-  const left = Math.max(8, Math.min(place.left, space - why.offsetWidth - 12))
-  const below = place.bottom + why.offsetHeight + 12 < (why.ownerDocument.defaultView?.innerHeight ?? 0)
-  why.style.left = `${left - base.left}px`
-  why.style.top = `${(below ? place.bottom + 6 : place.top - why.offsetHeight - 6) - base.top}px`
 }
 
 function download(text: string, page: Document): void {

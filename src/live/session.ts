@@ -6,7 +6,7 @@ import { type Problem, problem } from '../problem/problem.js'
 import { ruleNames } from '../rule/check.js'
 import { openStored, type StoredSource } from '../summary/stored.js'
 import type { SourceTable } from '../table/source-table.js'
-import { parseSpan } from '../time/period.js'
+import { parseSpan, periodOf, periodText } from '../time/period.js'
 import { type Allowed, FIRST_STATE, type LiveState } from './state.js'
 
 /** A report with its data, to be answered again whenever its reader changes something. */
@@ -48,6 +48,8 @@ export interface Session {
   filters: readonly Filter[]
   /** Periods to choose from, beside the report's own; empty where it may not be changed. */
   periods: readonly string[]
+  /** The first and last month of the data, as `2025-06`; empty where there are no dates. */
+  months: readonly [string, string]
   /** The report as the reader has it. */
   answer(state: LiveState): Promise<DecidedReport>
 }
@@ -99,6 +101,7 @@ export async function createSession(live: LiveReport): Promise<Session> {
     allowed,
     filters,
     periods: timed && span !== undefined ? periodsOf(span, asOf) : [],
+    months: span === undefined ? ['', ''] : [monthText(span.from), monthText(Math.min(span.to, asOf ?? span.to))],
     async answer(state) {
       const key = keyOf(state)
       const decided =
@@ -128,6 +131,10 @@ function parametersOf({ report }: DecidedReport, state: LiveState): Record<strin
 /** What is written in percent stays so; 0.07 is 7, not 7.000000000000001. */
 function percentOf(value: number): number {
   return Number((value * 100).toPrecision(14))
+}
+
+function monthText(day: number): string {
+  return periodText('month', periodOf('month', day))
 }
 
 /** What readers mostly ask for, and each year of the data. */

@@ -4,7 +4,8 @@ export const LIVE_STYLE = `
 .tools fieldset{border:0;margin:0;padding:0;min-width:0}
 .tools legend,.tools .cap{padding:0;font-weight:600;display:block}
 .dial{display:grid;grid-template-columns:150px 96px;gap:2px 12px;align-items:center}
-.dial:not(:has([type=range])){grid-template-columns:150px}
+.dial:not(:has([type=range])){grid-template-columns:minmax(150px,max-content)}
+.dial:not(:has([type=range])) input{max-width:150px}
 .tools input{accent-color:var(--soot)}
 .dial label{grid-column:1/-1;font-weight:600}
 .dial input[type=range]{width:100%;accent-color:var(--soot);margin:4px 0}
@@ -14,6 +15,8 @@ export const LIVE_STYLE = `
 .tools button:hover{background:var(--hair)}
 .tools .row{display:flex;flex-wrap:wrap;gap:8px 12px;align-items:center;margin-top:4px}
 .tools .in{display:flex;gap:7px;align-items:center;white-space:nowrap}
+.tools .range[hidden]{display:none}
+.tools .range input{width:150px;font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:2px 7px}
 .acts{float:right;font-size:13px;margin:3px 0 0 12px}
 .acts{display:flex;gap:10px;align-items:center}
 .acts input{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:2px 7px;width:150px}
@@ -43,6 +46,12 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .whybox p{margin:0}
 .whybox ul{margin:6px 0 0;padding:0;list-style:none;color:var(--quiet)}
 .whybox .cap{font-weight:600}
+.behind{margin:8px 0 0;border-top:1px solid var(--hair);padding-top:4px}
+.chart .moved{stroke:var(--soot);stroke-width:2.4px}
+.chart .covered{stroke:var(--quiet);stroke-width:2px;stroke-dasharray:3 2}
+.chart .reached,.chart .here{stroke:var(--soot);stroke-width:3px;stroke-dasharray:none}
+.ones{grid-template-columns:minmax(0,560px)}
+.one[hidden]{display:none}
 .empty{font-size:17px;margin:30px 0}
 .size td,.size th{height:0;padding-top:0;padding-bottom:0;border:0;line-height:0;visibility:hidden}
 .size td>span,.size th>span{height:0;min-height:0;padding-top:0;padding-bottom:0;overflow:hidden}
@@ -52,7 +61,7 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .end{bottom:0}
 .top .t th,.top .t td{border-top:0}
 .end .t th,.end .t td{border-bottom:0}
-@media print{.top,.end{position:static}.tools,.whybox,.acts{display:none}}
+@media print{.one[hidden]{display:block}.top,.end{position:static}.tools,.whybox,.acts{display:none}}
 `
 
 /** The style of a page for a tree of its own: what it says of the whole document holds for the host. */

@@ -6,7 +6,11 @@ import type { Session } from './session.js'
 import type { LiveState } from './state.js'
 
 /** What the reader can turn, as markup: made once, its values are set by `showState`. */
-export function toolsMarkup({ first, filters, periods }: Session, rules: readonly RuleTold[], id: string): string {
+export function toolsMarkup(
+  { first, filters, periods, months }: Session,
+  rules: readonly RuleTold[],
+  id: string,
+): string {
   const parameters = [...first.report.parameters.values()]
   const dials = parameters.map((parameter) => dialMarkup(parameter, id))
   const keys = filters.map(
@@ -22,7 +26,7 @@ export function toolsMarkup({ first, filters, periods }: Session, rules: readonl
       ? ''
       : `<label class="in">Period <select data-do="period"><option value="">as in the report</option>${periods
           .map((text) => `<option>${escapeText(text)}</option>`)
-          .join('')}</select></label>`
+          .join('')}<option value="${RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
   const list = rules.map(
     ({ rule, title, sentence }) =>
       `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p>${escapeText(sentence)}</p></li>`,
@@ -36,6 +40,29 @@ export function toolsMarkup({ first, filters, periods }: Session, rules: readonl
       ? ''
       : `<fieldset><legend>Shown</legend><div class="row">${keys.join('')}${period}</div></fieldset>`
   }<fieldset><legend>View</legend><div class="row">${panel}<label class="in">Theme <select data-do="theme"><option value="auto">as the system</option><option>light</option><option>dark</option></select></label><label class="in"><input type="checkbox" data-do="plain">Plain beside painted</label><button type="button" data-do="data">Data</button><button type="button" data-do="reset">Reset</button></div></fieldset><p class="counts" role="status"></p></div>`
+}
+
+/** The choice of a range of months, which two more boxes say. */
+export const RANGE = 'range'
+
+function rangeMarkup([first, last]: Session['months']): string {
+  const box = (label: string, value: string): string =>
+    `<input type="month" data-range aria-label="${label} month" min="${first}" max="${last}" value="${value}" pattern="\\d{4}-\\d{2}" placeholder="2025-06">`
+  return `<span class="in range" hidden>${box('First', first)} to ${box('Last', last)}</span>`
+}
+
+/** Shows the boxes of a range, for the reader to fill. */
+export function showRange(root: ParentNode): void {
+  const range = root.querySelector<HTMLElement>('.range')
+  if (range === null) return
+  range.hidden = false
+  range.querySelector('input')?.focus()
+}
+
+/** The period that the boxes of a range say; undefined while they say none. */
+export function rangeOf(root: ParentNode): string | undefined {
+  const [from, to] = [...root.querySelectorAll<HTMLInputElement>('[data-range]')].map(({ value }) => value)
+  return /^\d{4}-\d{2}$/.test(from) && /^\d{4}-\d{2}$/.test(to) && from <= to ? `${from} to ${to}` : undefined
 }
 
 function dialMarkup(parameter: NamedParameter, id: string): string {
@@ -92,8 +119,22 @@ export function showState(root: ParentNode, state: LiveState, { first }: Session
     const select = root.querySelector<HTMLSelectElement>(`select[data-do=${what}]`)
     if (select !== null) select.value = value
   }
-  set('period', state.period ?? '')
+  showPeriod(root, state.period)
   set('theme', state.theme)
   const plain = root.querySelector<HTMLInputElement>('input[data-do=plain]')
   if (plain !== null) plain.checked = state.plain
+}
+
+/** A period that is no choice, such as one from a link, becomes one; a range of months stands in its boxes. */
+function showPeriod(root: ParentNode, period: string | null): void {
+  const select = root.querySelector<HTMLSelectElement>('select[data-do=period]')
+  if (select === null) return
+  const range = /^(\d{4}-\d{2}) to (\d{4}-\d{2})$/.exec(period ?? '')
+  const boxes = root.querySelectorAll<HTMLInputElement>('[data-range]')
+  for (const [i, box] of boxes.entries()) if (range !== null) box.value = range[i + 1]
+  const holder = root.querySelector<HTMLElement>('.range')
+  if (holder !== null) holder.hidden = range === null
+  if (range === null && period !== null && ![...select.options].some(({ value }) => value === period))
+    select.add(new Option(period, period), 1)
+  select.value = range === null ? (period ?? '') : RANGE
 }

@@ -8,6 +8,7 @@ import { type CellMap, createCellMap, exhibitId, TABLES } from './cells.js'
 import { createFinder, type Finder } from './find.js'
 import { createMarks, type Marks } from './marks.js'
 import { patchChildren, patchNode } from './patch.js'
+import { createStepper, type Stepper } from './records.js'
 import type { Session } from './session.js'
 import type { LiveState } from './state.js'
 import { hosted, LIVE_STYLE } from './style.js'
@@ -25,6 +26,7 @@ export interface View {
   cells(): CellMap
   marks: Marks
   finder: Finder
+  stepper: Stepper
   windows: Windows
   show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void
@@ -66,6 +68,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     finder.drawn(rows)
   })
   const finder = createFinder(exhibits, windows)
+  const stepper = createStepper(exhibits)
   let cells = createCellMap(exhibits, [], windows)
   /** Before they are patched in, so that focus stays on a button that was pressed. */
   const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
@@ -88,6 +91,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     why,
     marks,
     finder,
+    stepper,
     windows,
     cells: () => cells,
     async show(decided, state, writing) {
@@ -122,6 +126,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       }
       why.hidden = true
       cells = createCellMap(exhibits, decided.page.exhibits, windows)
+      stepper.show()
       marks.show(cells)
       windows.show(parts.shown, writing)
       finder.show(parts.shown)
@@ -141,9 +146,15 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   }
 }
 
-/** What hovering says is said beside the cell, with more to it. */
+/** What hovering says is said beside the cell, with more to it. A mark of a chart keeps its words, by which its cell is found. */
 function untitled(parts: readonly ParentNode[]): void {
-  for (const part of parts) for (const cell of part.querySelectorAll('td[title]')) cell.removeAttribute('title')
+  for (const part of parts) {
+    for (const cell of part.querySelectorAll('td[title]')) cell.removeAttribute('title')
+    for (const title of part.querySelectorAll('.chart svg title')) {
+      title.parentElement?.setAttribute('data-hint', title.textContent ?? '')
+      title.remove()
+    }
+  }
 }
 
 /** Headings of measures become buttons that sort. */

@@ -10,7 +10,7 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
   End: [0, Number.POSITIVE_INFINITY],
 }
 
-/** Arrows go from cell to cell of a table, Home and End to the ends of a row, Escape hides what was said and leaves the cells. */
+/** Arrows go from cell to cell of a table or from mark to mark of a chart, Home and End to the ends of a row, Escape hides what was said and leaves the cells. */
 export function walk(
   event: KeyboardEvent,
   view: View,
@@ -28,12 +28,27 @@ export function walk(
   }
   const step = STEPS[key]
   if (step === undefined) return
+  if (region.classList.contains('chart')) {
+    event.preventDefault()
+    explain(markBeside(region, step[0] + step[1], cells))
+    return
+  }
   const next = target === region ? firstOf(region, cells) : neighbour(target, region, step, view, cells)
   if (next === undefined) return
   event.preventDefault()
   if (target !== region) target.removeAttribute('tabindex')
   next.tabIndex = -1
   next.focus()
+}
+
+/** The mark so many steps from the one that was told last; the focus stays on the chart, which is one picture for assistive technology. */
+function markBeside(region: HTMLElement, steps: number, cells: CellMap): Element | null {
+  const marks = [...region.querySelectorAll('[data-hint]')].filter((own) => cells.of(own) !== undefined)
+  const at = marks.findIndex((own) => own.classList.contains('here'))
+  for (const own of marks) own.classList.remove('here')
+  const next = marks[Math.min(marks.length - 1, Math.max(0, at < 0 ? 0 : at + steps))]
+  next?.classList.add('here')
+  return next ?? null
 }
 
 function told(row: Element | undefined, cells: CellMap): HTMLElement[] {

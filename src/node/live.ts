@@ -5,19 +5,19 @@ import type { Settings } from '../assemble/bind.js'
 import { embedFrom } from '../assemble/open.js'
 import type { ReportFile } from '../file/report.js'
 import type { ReportSpec } from '../file/schema.js'
-import type { Problem } from '../problem/problem.js'
+import { type Problem, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { LiveParts } from '../view/html/page.js'
 
-/** Answers a report together with what a page carries of it, as JSON for the runtime. */
+/** Answers a report together with what a page carries of it, as JSON for the runtime, and in words for who hands it on. */
 export async function carryReport(
   file: ReportFile,
   opened: { read: ReadonlyMap<string, SourceTable>; problems: readonly Problem[] },
   settings: Settings,
-): Promise<{ decided: DecidedReport; data: string }> {
+): Promise<{ decided: DecidedReport; data: string; carried: string[] }> {
   const pictures: Record<string, string> = {}
   const { picture, where, period, asOf, today } = settings
-  const { decided, stored } = await embedFrom(file, opened.read, opened.problems, {
+  const { decided, stored, carried } = await embedFrom(file, opened.read, opened.problems, {
     ...settings,
     ...(picture && {
       picture: (name) => {
@@ -28,15 +28,22 @@ export async function carryReport(
     }),
   })
   const given = { ...(where && { where }), ...(period && { period }), ...(asOf && { asOf }) }
-  const data = JSON.stringify({
+  const sources = Object.entries(stored).map(([name, own]) => ({ name, json: JSON.stringify(own) }))
+  const rest = JSON.stringify({
     report: withValues(decided.report.spec, settings.set ?? {}),
-    sources: stored,
     ...(file.sharedRules && { sharedRules: file.sharedRules }),
     ...(Object.keys(pictures).length > 0 && { pictures }),
     ...(Object.keys(given).length > 0 && { given }),
     ...(today === undefined ? {} : { today }),
   })
-  return { decided, data }
+  const data = `${rest.slice(0, -1)},"sources":{${sources.map(({ name, json }) => `${JSON.stringify(name)}:${json}`).join(',')}}}`
+  const told = carried.map((own, s) => {
+    const { rows, groups, ...params } = { ...own, bytes: sources[s].json.length }
+    return groups === undefined
+      ? problem('note-carries-rows', { ...params, rows })
+      : problem('note-carries-groups', { ...params, groups, rows })
+  })
+  return { decided, data, carried: told.map(({ message }) => message) }
 }
 
 /** Parameters set for one run are what the reader starts from. */

@@ -20,15 +20,15 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   return (await decideReportFile(path, settings, shown)).decided.page
 }
 
-/** The same, with what the page carries to be live, as JSON. */
+/** The same, with what the page carries to be live, as JSON; `carried` says of each source what that is. */
 export async function openLiveFile(
   path: string,
   settings: Settings = {},
   shown: string = path,
-): Promise<{ page: Page; data: string }> {
+): Promise<{ page: Page; data: string; carried: string[] }> {
   return withSources(path, settings, shown, async (file, opened, all) => {
-    const { decided, data } = await carryReport(file, opened, all)
-    return { page: decided.page, data }
+    const { decided, ...carried } = await carryReport(file, opened, all)
+    return { page: decided.page, ...carried }
   })
 }
 
@@ -36,8 +36,9 @@ export async function openLiveFile(
 export interface PageOf {
   value: string
   page: Page
-  /** What it carries to be live; left out where it is static. */
+  /** What it carries to be live, and that in words; left out where it is static. */
   data?: string
+  carried?: readonly string[]
 }
 
 /**

@@ -1,3 +1,8 @@
+const count = (n: number, what: string): string => `${n.toLocaleString('en')} ${n === 1 ? what : `${what}s`}`
+const size = (bytes: number): string =>
+  bytes < 1_000_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
+const listedToo = (listed: number): string => (listed === 0 ? '' : `, and ${count(listed, 'row')} whole, for lists`)
+
 /** What can be wrong with what is shown, and how it is told: what, and the way out. */
 export const EXHIBIT_SENTENCES = {
   'show-or-trend': (p: { found: readonly string[] }) =>
@@ -32,6 +37,21 @@ export const EXHIBIT_SENTENCES = {
     `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
   'note-trend-time': (p: { measure: string; along: string }) =>
     `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
+  'note-carries-groups': (p: { source: string; groups: number; rows: number; listed: number; bytes: number }) =>
+    `the page carries ${count(p.groups, 'group')} in place of the ${count(p.rows, 'row')} of ${p.source}${listedToo(p.listed)} (${size(p.bytes)}); --static leaves them out`,
+  'note-carries-rows': (p: {
+    source: string
+    rows: number
+    columns: readonly string[]
+    unmerged: readonly string[]
+    listed: number
+    bytes: number
+  }) =>
+    `the page carries ${p.columns.join(', ')} of the ${count(p.rows, 'row')} of ${p.source}, for ${
+      p.unmerged.length > 0
+        ? `${p.unmerged.join(', ')} cannot be put together from groups`
+        : 'groups would be nearly as many'
+    }${listedToo(p.listed)} (${size(p.bytes)}); --static leaves them out`,
 
   // outputs
   'browser-missing': (_: object) =>

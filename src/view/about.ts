@@ -1,3 +1,4 @@
+import type { LegendEntry } from '../look/legend.js'
 import type { Exhibit, Page } from '../page/page.js'
 
 /** The line under a page's title: its date, what it was read from, and what narrows it. */
@@ -11,4 +12,9 @@ export function aboutPage({ asOfText, sources, where }: Page): string[] {
 export function aboutExhibit(exhibit: Exhibit): string {
   const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : '')
   return [note, exhibit.periodText].filter((text) => text !== '').join(' · ')
+}
+
+/** What an entry of a key says beside its name: its limit, and how many cells have it. */
+export function aboutEntry({ limit, count }: LegendEntry): string {
+  return [limit, count === null ? '' : `· ${count}`].filter((text) => text !== '').join(' ')
 }

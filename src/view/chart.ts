@@ -110,7 +110,10 @@ function drawPanel(
         marks.push(Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' }))
       // On a line only the points that a rule painted are marked, and those that no line reaches.
       const shown = first.draw === 'points' ? drawn : drawn.filter((d) => d.painted || d.alone)
+      // The others can be pointed at all the same.
+      const unseen = drawn.filter((d) => !shown.includes(d))
       marks.push(
+        Plot.dot(unseen, { ...dots, r: 7, fill: paint(first.plain), fillOpacity: 0, stroke: 'none', title }),
         Plot.dot(shown, { ...dots, r: first.draw === 'points' ? 5 : 4.2, fill, stroke, strokeWidth: 1.2, title }),
       )
     }

@@ -1,6 +1,6 @@
 import type { Trend } from '../page/page.js'
 import { escapeText } from './markup.js'
-import { cutTo } from './text-width.js'
+import { cutTo, textWidth } from './text-width.js'
 
 interface Scale {
   x(i: number): number
@@ -45,23 +45,27 @@ export function sparkline(trend: Trend): string {
   return `<svg class="spark" width="${SPARK.width}" height="${SPARK.height}" viewBox="0 0 ${SPARK.width} ${SPARK.height}" aria-hidden="true"><path d="${pathOf(trend, scale)}" fill="none" stroke="currentColor" stroke-width="1.6"/>${dot}</svg>`
 }
 
-const CHART = { width: 300, height: 128 }
+const CHART = { width: 320, height: 140 }
+const LEFT = 14
 
 /** The same as a small labelled chart: first and last place, and the lowest, the highest and the last value. */
 export function trendChart(trend: Trend): string {
   const { points, last, lowest, highest } = trend
   const { width, height } = CHART
-  const scale = scaleOf(trend, { left: 34, top: 34, width: width - 68, height: height - 74 })
+  // The last value stands at the right of its mark, so that it keeps clear of the highest and the lowest, and of the line.
+  const right = width - Math.min(120, textWidth(points[last].text, 12) + 16)
+  const scale = scaleOf(trend, { left: LEFT, top: 46, width: right - LEFT, height: height - 86 })
   const marks = [...new Set([last, lowest, highest])].map((i) => {
     const { value, text } = points[i]
     const [x, y] = [scale.x(i), scale.y(value ?? 0)]
-    const under = i === lowest && i !== highest
-    const anchor = x > width - 60 ? 'end' : x < 60 ? 'start' : 'middle'
-    return `<circle cx="${x}" cy="${y}" r="3"/><text x="${x}" y="${under ? y + 16 : y - 8}" text-anchor="${anchor}">${escapeText(text)}</text>`
+    const half = textWidth(text, 12) / 2
+    const [at, anchor] = i === last ? [x + 7, 'start'] : [Math.max(half, Math.min(right - half, x)), 'middle']
+    const line = i === last ? y + 4 : i === lowest ? y + 16 : y - 8
+    return `<circle cx="${x}" cy="${y}" r="3"/><text x="${round(at)}" y="${line}" text-anchor="${anchor}">${escapeText(text)}</text>`
   })
   const ends = [
-    `<text x="34" y="${height - 8}" class="q">${escapeText(cutTo(points[0].label, 12, 110))}</text>`,
-    `<text x="${width - 34}" y="${height - 8}" text-anchor="end" class="q">${escapeText(cutTo(points[points.length - 1].label, 12, 110))}</text>`,
+    `<text x="${LEFT}" y="${height - 8}" class="q">${escapeText(cutTo(points[0].label, 12, 110))}</text>`,
+    `<text x="${right}" y="${height - 8}" text-anchor="end" class="q">${escapeText(cutTo(points[points.length - 1].label, 12, 110))}</text>`,
   ]
   const title = cutTo(`${trend.name}, ${trend.measureLabel}`, 12.5, width - 20)
   return `<svg class="trend" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true"><text x="10" y="17" class="h">${escapeText(title)}</text><path d="${pathOf(trend, scale)}"/>${marks.join('')}${ends.join('')}</svg>`

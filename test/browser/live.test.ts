@@ -8,7 +8,7 @@ import type { Page } from 'playwright-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
-import { acuarela, ROOT } from '../support/tool.js'
+import { acuarela, folder, ROOT } from '../support/tool.js'
 
 const SPRING = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
 const browser = useBrowser()
@@ -163,6 +163,120 @@ async function toggle(page: Page, selector: string, n: number): Promise<void> {
   const all = page.locator(selector)
   await all.nth(n % (await all.count())).evaluate((own) => (own as HTMLElement).click())
 }
+
+test('a cell says what lies behind it, month by month, and stays readable under the pointer; a mark of a chart does, too', async () => {
+  const { page, faults } = await live()
+  const box = page.locator('.whybox')
+  const cell = page.locator('section:has(#x-shops) tbody tr', { hasText: 'Saltmarsh' }).locator('td').first()
+  await cell.hover()
+  await box.locator('svg.trend').waitFor()
+  // What the tool says of the shop in each of these months.
+  const cwd = await folder({
+    'months.acuarela.yaml': `title: Months
+locale: en-GB
+sources: { sales: { file: '${join(ROOT, 'examples/brezal/sales.csv')}', date: date } }
+measures: { revenue: { formula: sum(amount), format: money EUR 0 } }
+period: last 24 months
+exhibits: [{ name: m, where: shop = 'Saltmarsh', table: { rows: month, show: revenue } }]
+`,
+  })
+  const { out } = await acuarela(['paint', 'months.acuarela.yaml', '--to', 'json', '--quiet'], cwd)
+  const { cells } = exhibitOf(JSON.parse(out) as Painted, 'm')
+  expect(cells.length).toBe(24)
+  const byValue = [...cells].sort((a, b) => Number(a.value) - Number(b.value))
+  const said = (await box.locator('.behind p').textContent()) ?? ''
+  expect(said).toContain(`Saltmarsh, Revenue: Jun 2025 ${cells[23].text}`)
+  expect(said).toContain(`${byValue[0].text}, highest`)
+  expect(said.endsWith(byValue[23].text)).toBe(true)
+  // The pointer may go on to what is said; Escape takes it away.
+  await box.locator('svg.trend').hover()
+  await page.waitForTimeout(200)
+  expect(await box.isVisible()).toBe(true)
+  await page.keyboard.press('Escape')
+  expect(await box.isHidden()).toBe(true)
+  const marks = page.locator('section:has(#x-months) .chart [data-hint]')
+  await marks.nth(8).hover()
+  expect(await box.textContent()).toContain('Mar 2025')
+  expect(await box.textContent()).toContain('from €140,000 (Month target)')
+  // By keyboard, mark by mark; the lines of a chart without paint have points, too.
+  const chart = page.getByRole('region', { name: 'Months against the target, chart' })
+  await chart.focus()
+  for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowRight')
+  expect(await box.textContent()).toContain('Sept 2024')
+  expect(await page.locator('section:has(#x-regions) .chart circle[data-hint]').count()).toBe(36)
+  // A moved dial outlines the marks that changed, as it does cells.
+  const before = await marks.evaluateAll((all) => all.map((own) => own.getAttribute('data-hint')))
+  await page.getByRole('spinbutton', { name: 'Month target' }).fill('160000')
+  await settled(page)
+  const after = await marks.evaluateAll((all) =>
+    all.map((own) => [own.getAttribute('data-hint'), own.classList.contains('moved')]),
+  )
+  expect(after.filter(([hint], k) => hint !== before[k]).length).toBeGreaterThan(2)
+  for (const [k, [hint, moved]] of after.entries()) expect(moved, String(hint)).toBe(hint !== before[k])
+  expect(faults).toEqual([])
+})
+
+test('a range of months gives what the tool gives; a rule that has the focus outlines its cells', async () => {
+  const { page, faults } = await live()
+  await page.getByLabel('Period').selectOption('from … to …')
+  await page.getByLabel('First month').fill('2024-03')
+  await page.getByLabel('Last month').fill('2024-11')
+  await settled(page)
+  const expected = await told('shops', '--period', '2024-03 to 2024-11')
+  expect((await shown(page, 'shops')).map((row) => row[0])).toEqual(expected.map((row) => row[0]))
+  const again = await live(await link(page))
+  expect(await again.page.getByLabel('Last month').inputValue()).toBe('2024-11')
+  // A period that is no choice becomes one.
+  const quarter = await live('#period=2024-Q2')
+  expect(await quarter.page.getByLabel('Period').inputValue()).toBe('2024-Q2')
+  expect(await quarter.page.locator('section:has(#x-shops) .note').textContent()).toContain('Apr 2024 to Jun 2024')
+  await page.getByText('Rules', { exact: true }).click()
+  await page.locator('[data-rule=target] input').focus()
+  expect(await page.locator('section:has(#x-shops) td.reached').count()).toBe(9)
+  await page.keyboard.press('Escape')
+  expect(await page.locator('td.reached').count()).toBe(0)
+  expect([...faults, ...again.faults, ...quarter.faults]).toEqual([])
+})
+
+test('records one at a time: by links and by keys, to the next painted one, each saying why', async () => {
+  const cwd = await folder({
+    's.csv': `shop,amount\n${[5, 50, 7, 90, 3].map((v, i) => `Shop ${i + 1},${v}`).join('\n')}\n`,
+    'r.acuarela.yaml': `title: One at a time
+sources: { sales: { file: s.csv } }
+measures: { total: sum(amount) }
+statuses: { large: { label: Large, wash: leaf, icon: tick } }
+rules: [{ name: large, paint: amount, bands: [{ atLeast: 40, status: large }] }]
+exhibits: [{ name: orders, title: Orders, records: { show: [shop, amount], one: true } }]
+`,
+  })
+  await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)
+  const { page, faults } = await browser.open()
+  await page.goto(pathToFileURL(join(cwd, 'r.html')).href)
+  await settled(page)
+  const seen = (): Promise<string[]> =>
+    page
+      .locator('article.one')
+      .evaluateAll((all) =>
+        all
+          .filter((own) => (own as HTMLElement).offsetHeight > 0)
+          .map((own) => own.querySelector('.pos')?.textContent?.slice(0, 6) ?? ''),
+      )
+  expect(await seen()).toEqual(['1 of 5'])
+  await page.getByRole('link', { name: 'next painted' }).click()
+  expect(await seen()).toEqual(['2 of 5'])
+  // The same link is under the hand again.
+  await page.keyboard.press('Enter')
+  expect(await seen()).toEqual(['4 of 5'])
+  await page.keyboard.press('ArrowLeft')
+  expect(await seen()).toEqual(['3 of 5'])
+  for (const key of ['ArrowRight', 'ArrowDown', 'ArrowDown']) await page.keyboard.press(key)
+  expect(await page.locator('.whybox').textContent()).toMatch(/Row 4.*amount 90 · Large.*from 40: yes/s)
+  expect(await axeFinds(page)).toEqual([])
+  for (const key of ['ArrowRight', 'ArrowRight', 'ArrowRight']) await page.keyboard.press(key)
+  expect(await seen()).toEqual(['5 of 5'])
+  expect(new URL(page.url()).hash).toBe('')
+  expect(faults).toEqual([])
+})
 
 test('by keyboard alone: a cell says why, a heading sorts, a list opens and closes', async () => {
   const { page, faults } = await live()

@@ -31,7 +31,7 @@ export const borrow: Kind<Plan, undefined> = {
       const text = name === undefined ? undefined : checker.texts(name, [...here, channel])
       return text === undefined ? [] : [{ channel, text }]
     })
-    return { columns, palette: checker.palette, status: checker.status, hide: checker.hide }
+    return { columns, palette: checker.palette, status: (word) => checker.status(word), hide: checker.hide }
   },
 
   expressions: (plan) => plan.columns.map(({ text }) => text.bound),

@@ -3,7 +3,7 @@ import { PIGMENTS, SOOT } from '../../color/pigments.js'
 import type { Legend } from '../../look/legend.js'
 import type { Look } from '../../look/look.js'
 import type { CardsExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
-import { aboutExhibit, aboutPage } from '../about.js'
+import { aboutEntry, aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
 import { glyph } from '../glyph.js'
@@ -158,13 +158,13 @@ function wordsMarkup({ sentences }: WordsExhibit): string {
 
 function legendMarkup(legend: Legend, alone: boolean): string {
   const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
-  const entries = legend.entries.map(({ look, label, limit, count }) => {
+  const entries = legend.entries.map((entry) => {
+    const { look, label } = entry
     const icons = look.icon === 'direction' ? ['up', 'level', 'down'] : look.icon === null ? [] : [look.icon]
     const mark =
       icons.map((icon) => glyph(icon)).join('') || (look.bar === null ? (look.fill === null ? 'Aa' : ' ') : ' ')
     const ground = look.fill === null && look.bar !== null ? `;background:${colorText(look.bar.color)}` : ''
-    const text = [limit, `· ${count}`].filter((part) => part !== '').join(' ')
-    return `<span style="white-space:nowrap;margin-right:14px"><span style="padding:0 5px${lookStyle(look)}${ground}">${escapeText(mark)}</span> <b style="color:${colorText(SOOT)}">${escapeText(label)}</b> ${escapeText(text)}</span>`
+    return `<span style="white-space:nowrap;margin-right:14px"><span style="padding:0 5px${lookStyle(look)}${ground}">${escapeText(mark)}</span> <b style="color:${colorText(SOOT)}">${escapeText(label)}</b> ${escapeText(aboutEntry(entry))}</span>`
   })
   const { ramp } = legend
   const marks = ramp === undefined ? [] : ramp.marks.map(({ text, what }) => `${text} ${what}`.trim())

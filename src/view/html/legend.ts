@@ -1,5 +1,6 @@
 import type { Legend } from '../../look/legend.js'
 import type { Look } from '../../look/look.js'
+import { aboutEntry } from '../about.js'
 import { barUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import type { LookClasses } from './looks.js'
@@ -27,8 +28,8 @@ export function legendMarkup(
           ? DIRECTIONS.map((name) => iconUse(name)).join('')
           : iconUse(entry.look.icon, own)
     const name = entry.label === '' ? '' : `<strong>${escapeText(entry.label)}</strong>`
-    const limit = entry.limit === '' ? '' : ` ${escapeText(entry.limit)}`
-    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}${sample(entry.look)}</span><span>${name}${limit} · ${entry.count}</span></li>`
+    const about = aboutEntry(entry)
+    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}${sample(entry.look)}</span><span>${name}${about === '' ? '' : ` ${escapeText(about)}`}</span></li>`
   })
   return `<ul class="key" aria-label="${escapeText(`Key: ${legend.title}`)}">${heading}${entries.join('')}${rampMarkup(legend, classes)}</ul>`
 }

@@ -105,6 +105,7 @@ td em,tbody th em{font-style:normal;font-size:.92em}
 .chart svg{display:block;max-width:100%;height:auto}
 .panels{display:flex;flex-wrap:wrap;gap:10px 18px}
 figure{margin:0}
+.panels figure{flex:1 1 230px;max-width:max-content}
 figcaption{font-weight:600;font-size:13.5px}
 .ser{width:22px;height:16px;flex:none}
 .sec{font-size:23px;margin:8px 0 22px;padding-top:22px;border-top:1px solid var(--hair)}

@@ -3,7 +3,7 @@ import { SOOT } from '../../color/pigments.js'
 import type { Legend } from '../../look/legend.js'
 import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
 import { ProblemError, problem } from '../../problem/problem.js'
-import { aboutExhibit } from '../about.js'
+import { aboutEntry, aboutExhibit } from '../about.js'
 import type { DrawingDocument } from '../chart.js'
 import { gridSheet, recordsSheet } from '../sheet.js'
 import { cutTo, textWidth } from '../text-width.js'
@@ -122,8 +122,9 @@ function flowed(items: readonly { width: number; markup: string }[]): Piece {
 
 function legendPiece(legend: Legend, alone: boolean, icons: Icons): Piece {
   const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
-  const entries = legend.entries.map(({ look, label, limit, count }) => {
-    const text = [limit, `· ${count}`].filter((part) => part !== '').join(' ')
+  const entries = legend.entries.map((entry) => {
+    const { look, label } = entry
+    const text = aboutEntry(entry)
     const strong = textWidth(label, 12.5) * 1.08
     const drawn = [groundAt(0, 0, 22, 18, look, false)]
     if (look.icon !== null)

@@ -2,7 +2,7 @@ import type { Legend } from '../../look/legend.js'
 import { type Look, PLAIN_LOOK } from '../../look/look.js'
 import type { CardsExhibit, Exhibit, Page, RecordsExhibit, WordsExhibit } from '../../page/page.js'
 import { harmless } from '../../problem/print.js'
-import { aboutExhibit, aboutPage } from '../about.js'
+import { aboutEntry, aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
 import { glyph } from '../glyph.js'
@@ -134,11 +134,12 @@ function wordLines({ sentences }: WordsExhibit, { ink, width, ascii }: Drawing):
 function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Drawing): string[] {
   const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
   const lines = of.length === 0 ? [] : wrap(harmless(of.join(', ')), width).map((line) => ink.quiet(line))
-  for (const { look, label, limit, count } of legend.entries) {
+  for (const entry of legend.entries) {
+    const { look, label } = entry
     const icons = look.icon === 'direction' ? ['up', 'level', 'down'] : look.icon === null ? [] : [look.icon]
     const mark = icons.map((icon) => glyph(icon, ascii)).join('')
     const swatch = sample(look, mark, ink)
-    const text = harmless([label, limit, `· ${count}`].filter((part) => part !== '').join(' '))
+    const text = harmless(`${label} ${aboutEntry(entry)}`.trim())
     lines.push(`  ${swatch === '' ? '' : `${swatch} `}${text}`)
   }
   const { ramp } = legend

@@ -1,0 +1,70 @@
+/** Records that are shown one at a time: the others are out of sight until the reader steps on. */
+export interface Stepper {
+  /** Goes where a link of a record leads; false for any other link. */
+  follow(link: Element): boolean
+  /** Steps by so many from the record that holds an element; false outside of records. */
+  step(element: Element, by: number): boolean
+  /** Goes to the value so many above or below the one that has the focus, the first before any; false outside of records. */
+  walk(element: Element, by: number): boolean
+  /** Takes up what is shown by now. */
+  show(): void
+}
+
+const ONE = 'article.one'
+
+export function createStepper(root: ParentNode): Stepper {
+  /** The record in sight, by exhibit. */
+  const places = new Map<string, number>()
+  const nameOf = (list: Element): string => list.closest('section')?.getAttribute('aria-labelledby') ?? ''
+  const all = (list: Element): HTMLElement[] => [...list.querySelectorAll<HTMLElement>(ONE)]
+  const put = (list: Element): void => {
+    const records = all(list)
+    const at = Math.min(places.get(nameOf(list)) ?? 0, records.length - 1)
+    for (const [i, record] of records.entries()) record.hidden = i !== at
+  }
+  const go = (list: Element, at: number, from: Element | null): void => {
+    const records = all(list)
+    if (at < 0 || at >= records.length) return
+    places.set(nameOf(list), at)
+    put(list)
+    // Who steps on by a link finds the same link under his hand again; at an end, the record itself.
+    const words = from?.textContent
+    const same = [...records[at].querySelectorAll('a')].find((own) => own.textContent === words)
+    records[at].tabIndex = -1
+    ;(same ?? records[at]).focus({ preventScroll: true })
+  }
+  return {
+    follow(link) {
+      const list = link.closest(ONE)?.parentElement
+      const id = link.getAttribute('href')?.slice(1)
+      if (list == null || id === undefined) return false
+      go(
+        list,
+        all(list).findIndex((own) => own.id === id),
+        link,
+      )
+      return true
+    },
+    step(element, by) {
+      const record = element.closest<HTMLElement>(ONE)
+      const list = record?.parentElement
+      if (record == null || list == null) return false
+      go(list, all(list).indexOf(record) + by, element)
+      return true
+    },
+    walk(element, by) {
+      const record = element.closest(ONE)
+      if (record === null) return false
+      const values = [...record.querySelectorAll<HTMLElement>('tbody td:first-of-type')]
+      const at = values.findIndex((own) => own.contains(element))
+      const next = values[at < 0 ? 0 : Math.min(values.length - 1, Math.max(0, at + by))]
+      if (next === undefined) return false
+      next.tabIndex = -1
+      next.focus()
+      return true
+    },
+    show() {
+      for (const list of root.querySelectorAll('.ones')) put(list)
+    },
+  }
+}

@@ -1,0 +1,89 @@
+import type { DecidedReport } from '../assemble/answer.js'
+import { whyCell } from '../assemble/inspect.js'
+import { trendBehind } from '../assemble/trend-behind.js'
+import type { Trend } from '../page/page.js'
+import { escapeText } from '../view/markup.js'
+import { trendChart } from '../view/trend.js'
+import { keysOfCell, type ShownCell } from './cells.js'
+
+/** The box that says why a cell looks as it does. */
+export interface WhyBox {
+  /** Says it of a cell, beside its element; undefined hides the box. */
+  show(own: ShownCell | undefined, element?: Element): void
+  remove(): void
+}
+
+/** How long a reader stays before what lies behind a cell is asked for, in milliseconds: who passes by asks for nothing. */
+const STAYS = 140
+
+export function createWhyBox(box: HTMLElement, decided: () => DecidedReport): WhyBox {
+  const page = box.ownerDocument
+  /** Lines that were asked for, of the report as it is decided now. */
+  let lines = { of: undefined as DecidedReport | undefined, known: new Map<string, Promise<Trend | null>>() }
+  let shown: { cell: ShownCell['cell']; element: Element } | undefined
+  let staying = 0
+  const lineOf = (own: ShownCell): Promise<Trend | null> => {
+    const now = decided()
+    if (lines.of !== now) lines = { of: now, known: new Map() }
+    const keys = keysOfCell(own.cell)
+    const key = JSON.stringify([own.exhibit, own.cell.measure, keys])
+    const found = lines.known.get(key) ?? trendBehind(now, own.exhibit, own.cell.measure, keys)
+    lines.known.set(key, found)
+    return found
+  }
+  return {
+    show(own, element) {
+      page.defaultView?.clearTimeout(staying)
+      if (own === undefined || element === undefined) {
+        box.hidden = true
+        shown = undefined
+        return
+      }
+      if (shown?.cell === own.cell && shown.element === element && !box.hidden) return
+      const mine = { cell: own.cell, element }
+      shown = mine
+      box.innerHTML = reasons(decided(), own)
+      box.hidden = false
+      place(box, element)
+      staying =
+        page.defaultView?.setTimeout(async () => {
+          const line = await lineOf(own)
+          if (line === null || shown !== mine) return
+          const made = page.createElement('div')
+          made.className = 'behind'
+          made.innerHTML = `${trendChart(line)}<p class="v">${escapeText(line.hint)}</p>`
+          box.append(made)
+          place(box, element)
+        }, STAYS) ?? 0
+    },
+    remove() {
+      page.defaultView?.clearTimeout(staying)
+      shown = undefined
+    },
+  }
+}
+
+/** Value, status and reasons of a cell. */
+function reasons(decided: DecidedReport, { exhibit, cell }: ShownCell): string {
+  const answer = whyCell(decided, exhibit, cell.measure, keysOfCell(cell))
+  const sentences =
+    'why' in answer ? answer.why.sentences.slice(1).filter((text) => !text.includes(': not applied')) : []
+  const status = cell.statusText === '' ? '' : ` · ${escapeText(cell.statusText)}`
+  const value = cell.text === '' ? 'missing' : escapeText(cell.text)
+  const list = sentences.map((text) => `<li>${escapeText(text)}</li>`).join('')
+  return `<p class="cap">${escapeText(cell.row[0]?.name === 'record' ? `Row ${cell.name}` : cell.name)}</p><p>${escapeText(cell.measureLabel)} ${value}${status}</p>${
+    list === '' ? '<p>No rule reaches it.</p>' : `<ul>${list}</ul>`
+  }`
+}
+
+/** Right under the cell or over it, without a gap: the pointer must reach the box without crossing another cell. */
+function place(box: HTMLElement, element: Element): void {
+  const own = (element.closest('td, article') ?? element).getBoundingClientRect()
+  const page = box.ownerDocument
+  const base = (box.offsetParent ?? page.documentElement).getBoundingClientRect()
+  const space = page.documentElement.clientWidth
+  const left = Math.max(8, Math.min(own.left, space - box.offsetWidth - 12))
+  const below = own.bottom + box.offsetHeight + 8 < (page.defaultView?.innerHeight ?? 0) || own.top < box.offsetHeight
+  box.style.left = `${left - base.left}px`
+  box.style.top = `${(below ? own.bottom : own.top - box.offsetHeight) - base.top}px`
+}
