@@ -117,19 +117,32 @@ function cellsOf(report: BoundReport, exhibit: BoundExhibit, summary: Summary, l
   const whole =
     rest === undefined ? summary.levels[rowDepth][0] : summary.rests.find((own) => own.rest === rest)?.levels[0]
   if (whole === undefined) return cells
-  const of = Int32Array.from({ length: table.length }, (_, i) => Math.floor(i / columns))
-  return { ...cells, rows: { cells: rowCells(report, exhibit, whole), of } }
+  return { ...cells, rows: placed(rowCells(report, exhibit, whole), table.length, columns) }
+}
+
+/** The row of each cell, so many cells a row; worked out when a rule of rows asks for it. */
+function placed(cells: Cells, length: number, columns: number): Cells['rows'] {
+  let of: Int32Array | undefined
+  return {
+    cells,
+    get of() {
+      if (of === undefined) {
+        of = new Int32Array(length)
+        for (let i = 0; i < length; i++) of[i] = Math.floor(i / columns)
+      }
+      return of
+    },
+  }
 }
 
 /** Headers: for their own rules each depth is details, for those of rows only the deepest is. */
 function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
   const rows = rowCells(report, exhibit, level)
-  const of = Int32Array.from({ length: level.table.length }, (_, i) => i)
   return {
     ...rows,
     level: 'details',
     what: `headings of ${exhibit.rows[level.rowDepth - 1]}`,
-    rows: { cells: rows, of },
+    rows: placed(rows, level.table.length, 1),
   }
 }
 

@@ -1,5 +1,5 @@
 import type { Bins } from '../column/order.js'
-import { fillPlaced, fillPlacedAndClasses, fillSteps, fillStepsAndClasses } from './kernels.js'
+import { fillPlaced, fillPlacedAndClasses, fillSteps, fillStepsAndClasses, gather } from './kernels.js'
 
 /** Sorts values into steps: how many of the rising cuts a value reaches. Missing ones have a step of their own, the last. */
 export interface Steps {
@@ -80,7 +80,9 @@ export function representatives({ cuts }: Steps): Float64Array {
 export function spreadSteps(steps: Steps, gives: Int16Array): Int16Array {
   const ids = new Int32Array(steps.values.length)
   stepIds(steps, ids)
-  return Int16Array.from(ids, (step) => gives[step])
+  const out = new Int16Array(ids.length)
+  gather(ids, gives, out)
+  return out
 }
 
 /** The step of each value; gives which steps some value is on. */

@@ -2,6 +2,7 @@ import type { Look } from '../../look/look.js'
 import {
   type Cell,
   type ColumnStyle,
+  type GridExhibit,
   type Heading,
   hintOf,
   type RecordCell,
@@ -11,6 +12,7 @@ import {
 import type { DrawnPanel } from '../chart.js'
 import { barUse, dotUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
+import type { WrittenRow } from '../rows.js'
 import { SPARK, sparkline, trendChart } from '../trend.js'
 import type { LookClasses } from './looks.js'
 
@@ -25,8 +27,8 @@ export interface Writing {
   long?: number
   /** Tables with more rows than this go on in a part that browsers read only where no script runs; a script shows the rows itself. */
   first?: number
-  /** Of long tables: rows that were looked through, and the icons found in them. */
-  seen?: { rows: WeakSet<Row>; icons: Set<string> }
+  /** Of long tables: rows that were looked through, the icons found in them, and the rows of each exhibit as they are written. */
+  seen?: { rows: WeakSet<Row>; icons: Set<string>; written: WeakMap<GridExhibit, readonly WrittenRow[]> }
 }
 
 /** With more rows than this a table scrolls by itself, under a head that stays. */

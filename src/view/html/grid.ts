@@ -50,7 +50,9 @@ export interface RowWriter {
 export function createRowWriter(exhibit: GridExhibit, writing: Writing): RowWriter {
   const edges = edgesOf(exhibit)
   const frames = exhibit.styles.map((): Frames => new Map())
-  return { rows: writtenRows(exhibit), write: (row) => rowMarkup(row, exhibit, writing, edges, frames) }
+  const rows = writing.seen?.written.get(exhibit) ?? writtenRows(exhibit)
+  writing.seen?.written.set(exhibit, rows)
+  return { rows, write: (row) => rowMarkup(row, exhibit, writing, edges, frames) }
 }
 
 /** Whether a table is written without its rows. */
@@ -80,7 +82,9 @@ function longBodies(
   // Looks that come in sight later have their classes by then.
   for (const { row } of rows) {
     if (seen?.rows.has(row)) continue
-    for (const { look } of [row.heading, ...row.cells.filter((cell) => cell !== null)]) {
+    for (let c = -1; c < row.cells.length; c++) {
+      const look = (c < 0 ? row.heading : row.cells[c])?.look
+      if (look === undefined) continue
       classes.of(look)
       if (look.icon !== null) seen?.icons.add(look.icon)
     }
