@@ -50,7 +50,6 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .chart .moved{stroke:var(--soot);stroke-width:2.4px}
 .chart .covered{stroke:var(--quiet);stroke-width:2px;stroke-dasharray:3 2}
 .chart .reached,.chart .here{stroke:var(--soot);stroke-width:3px;stroke-dasharray:none}
-.ones{grid-template-columns:minmax(0,560px)}
 .one[hidden]{display:none}
 .empty{font-size:17px;margin:30px 0}
 .size td,.size th{height:0;padding-top:0;padding-bottom:0;border:0;line-height:0;visibility:hidden}

@@ -24,8 +24,12 @@ export const BROWSER_FLAGS: string[] = [
   '--disable-sync',
 ]
 
+/** Of a picture, in CSS pixels, and what a wide table may make of it. */
+const WIDTH = 1280
+const WIDEST = 4000
+
 export interface PictureOptions {
-  /** In CSS pixels; default: 1280. */
+  /** In CSS pixels; default: 1280. What is wider than the page makes it wider. */
   width?: number
   /** Pixels of the picture for one of CSS; default: 2. */
   scale?: number
@@ -59,7 +63,7 @@ export async function openPress(): Promise<Press> {
   })
   const open = async <T>(
     html: string,
-    { width = 1280, scale = 1, theme = 'light' }: PictureOptions,
+    { width = WIDTH, scale = 1, theme = 'light' }: PictureOptions,
     use: (page: Awaited<ReturnType<typeof browser.newPage>>) => Promise<T>,
   ): Promise<T> => {
     const page = await browser.newPage({
@@ -78,7 +82,23 @@ export async function openPress(): Promise<Press> {
   }
   return {
     png: (html, options = {}) =>
-      open(html, { scale: 2, ...options }, (page) => page.screenshot({ fullPage: true, type: 'png' })),
+      open(html, { scale: 2, ...options }, async (page) => {
+        // Nobody can scroll a picture: it is as wide as its widest table asks for.
+        const more = await page.locator('body').evaluate((body) => {
+          const tables = [...body.querySelectorAll('.wide:not(details *)')].map(
+            (own) => own.scrollWidth - own.clientWidth,
+          )
+          return Math.max(0, ...tables)
+        })
+        if (more > 0) {
+          // Written on the element: with scripts off nothing tells that a style sheet has been added.
+          await page.locator('main').evaluate((main) => {
+            main.style.maxWidth = 'none'
+          })
+          await page.setViewportSize({ width: Math.min(WIDEST, (options.width ?? WIDTH) + more), height: 800 })
+        }
+        return page.screenshot({ fullPage: true, type: 'png' })
+      }),
     pdf: (html) => open(html, {}, (page) => page.pdf({ preferCSSPageSize: true, printBackground: true })),
     close: () => browser.close(),
   }

@@ -2,6 +2,7 @@ import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type
 import { escapeText } from '../markup.js'
 import { type WrittenRow, writtenRows } from '../rows.js'
 import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
+import { fitOf, gridWidth } from './fit.js'
 
 /** From this many columns on a heatmap takes the whole width. */
 const MANY = 12
@@ -31,11 +32,13 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
     : exhibit.spacing === 'normal'
       ? 'grid'
       : `grid ${exhibit.spacing}`
+  // Numbers of wide heatmaps stand upright instead.
+  const fit = heat ? '' : fitOf(gridWidth(exhibit, rows))
   const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
   const count = long ? ` aria-rowcount="${rows.length + exhibit.columnHeadings.length}"` : ''
   const bodies = long ? longBodies(exhibit, rows, write, writing) : `<tbody>${body}</tbody>`
   const table = (label: string, attributes: string, inside: string): string =>
-    `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, ${label}`)}" tabindex="0"><table class="${kind}"${attributes}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+    `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, ${label}`)}" tabindex="0"><table class="${kind}"${attributes}${fit}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
 ${inside}</table></div>`
   const more = rest === '' ? '' : `<noscript>${table('table, other rows', '', `<tbody>${rest}</tbody>`)}</noscript>`
   return `${table('table', count, bodies)}${more}${none}`

@@ -157,8 +157,8 @@ td>.tr{display:inline-block;padding:0;min-height:0}
 .words li{padding:5px 0;line-height:1.5}
 .tag{display:inline-flex;gap:6px;align-items:center;padding:1px 9px;border-radius:5px;margin-right:1px;vertical-align:baseline}
 .tag>.i{width:13px;height:13px}
-.ones{display:grid;grid-template-columns:repeat(auto-fill,minmax(min(330px,100%),1fr));gap:22px 34px}
-.one{border-top:1px solid var(--hair);padding-top:10px;min-width:0;overflow-x:auto}
+.ones{display:flex;flex-wrap:wrap;gap:22px 34px}
+.one{border-top:1px solid var(--hair);padding-top:10px;max-width:100%;overflow-x:auto}
 .one .cap{font-weight:600;margin:0}
 .pos{color:var(--quiet);font-size:13px;margin:0 0 4px}
 .pos a{color:inherit;margin-left:10px}
@@ -170,6 +170,7 @@ html{background:none}
 body{-webkit-print-color-adjust:exact;print-color-adjust:exact}
 main{max-width:none;padding:0;zoom:.72}
 .wide,.long{overflow:visible;max-height:none}
+.wide>table{zoom:var(--fit,1)}
 .long thead{position:static}
 .nums,.tip{display:none}
 .heat td{min-width:0}
@@ -182,7 +183,7 @@ main{max-width:none;padding:0;zoom:.72}
 .upright td>b{display:inline-block;padding:4px 0}
 .upright thead tr:last-child th:not(:first-child){padding:3px 0;vertical-align:bottom}
 thead{display:table-header-group}
-tr,.chart,.key,.card,.one,li{break-inside:avoid}
+tr,.chart,.key,.card,.one,li,section:has(.chart),section:has(.heat){break-inside:avoid}
 h2,h3,.note{break-after:avoid}
 section{margin-bottom:26px}
 }

@@ -1,0 +1,49 @@
+import type { Cell, GridExhibit, RecordCell, RecordsExhibit } from '../../page/page.js'
+import type { WrittenRow } from '../rows.js'
+import { SPARK } from '../trend.js'
+
+/** What a printed page has room for across, in pixels of the page's own scale: A4 without its margins. */
+const ROOM = 950
+/** A character of a cell at most, and what lies around a number: padding, an icon, a bar or dot. */
+const CHARACTER = 9.2
+const AROUND = 40
+const ICON = 27
+const DRAWING = 108
+/** A heading column takes no more than this. */
+const HEADING = 330
+
+/**
+ * A table that is wider than paper is printed smaller, since nobody can scroll it there: as much smaller as its widest texts ask for, in
+ * the fonts that are widest. Told to the style sheet, which does so on paper alone.
+ */
+export function fitOf(width: number): string {
+  return width <= ROOM ? '' : ` style="--fit:${Math.max(0.3, Math.floor((100 * ROOM) / width) / 100)}"`
+}
+
+export function gridWidth({ styles, trends }: GridExhibit, rows: readonly WrittenRow[]): number {
+  const heads: number[] = []
+  const cells = styles.map(() => 0)
+  for (const { heads: own, row } of rows) {
+    for (let k = 0; k < own.length; k++) heads[k] = Math.max(heads[k] ?? 0, own[k].length)
+    for (let c = 0; c < cells.length; c++) {
+      const cell = row.cells[c]
+      if (cell !== null) cells[c] = Math.max(cells[c], widthOf(cell))
+    }
+  }
+  const drawn = styles.filter(({ draw }) => draw === 'dot' || draw === 'bar').length * DRAWING
+  const headed = heads.reduce((sum, length) => sum + Math.min(HEADING, length * CHARACTER + 30), 0)
+  return headed + cells.reduce((sum, own) => sum + own, 0) + drawn + trends.length * (SPARK.width + 30)
+}
+
+export function recordsWidth({ columns, records }: RecordsExhibit): number {
+  return columns.reduce(
+    (sum, { label }, c) =>
+      Math.max(label.length * CHARACTER + AROUND, ...records.map((own) => widthOf(own.cells[c]))) + sum,
+    60,
+  )
+}
+
+function widthOf({ text, flag, look }: Cell | RecordCell): number {
+  const letters = text.length + (flag === null ? 0 : flag.length + 1)
+  return letters * CHARACTER + AROUND + (look.icon === null ? 0 : ICON) + (look.bar === null ? 0 : DRAWING)
+}
