@@ -65,14 +65,12 @@ test('the chart’s marks wear the colours of their statuses, its target is a li
   const { url, painted } = await demo()
   const { page } = await browser.open()
   await page.goto(url)
-  const bars = await page
-    .locator('section:has(#x-months) svg g[data-mark="rect"] > *')
-    .evaluateAll((marks) =>
-      marks.map((m) => ({
-        fill: m.getAttribute('fill')?.replace(/var\(--k(\w+)\)/, '#$1'),
-        title: m.getAttribute('data-hint'),
-      })),
-    )
+  const bars = await page.locator('section:has(#x-months) svg g[data-mark="rect"] > *').evaluateAll((marks) =>
+    marks.map((m) => ({
+      fill: m.getAttribute('fill')?.replace(/var\(--k(\w+)\)/, '#$1'),
+      title: m.getAttribute('data-hint'),
+    })),
+  )
   const bodies: Record<string, string> = { ahead: '#008065', close: '#d3b23d', behind: '#d4622d' }
   const { cells } = exhibitOf(painted, 'months')
   expect(bars.map((b) => b.fill)).toEqual(cells.map((c) => bodies[c.look.status ?? '']))

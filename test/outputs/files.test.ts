@@ -115,22 +115,39 @@ exhibits: [{ name: t, table: { rows: shop, show: x } }]
   expect(seen).toEqual(lines.map((line) => line.split(',')[0]))
 })
 
-test('a heatmap of forty columns is whole on paper: every total stands inside the page', async () => {
+test('wide tables, heatmaps of forty columns and single records are whole on paper, and in a picture', async () => {
   const cwd = await wild()
-  await acuarela(['paint', 'wild.acuarela.yaml', '--exhibit', 'forty', '--to', 'pdf,json', '--out', 'o'], cwd)
-  const data = JSON.parse(await readFile(join(cwd, 'o/wild.json'), 'utf8'))
-  const totals: string[] = data.exhibits[0].cells.flatMap((cell: { row: object; text: string }) =>
-    Object.keys(cell.row).length === 0 && cell.text !== '' ? [cell.text] : [],
-  )
-  expect(totals.length).toBeGreaterThan(39)
-  const pdf = await getDocumentProxy(new Uint8Array(await readFile(join(cwd, 'o/wild.pdf'))))
-  const page = await pdf.getPage(1)
-  const { width } = page.getViewport({ scale: 1 })
-  const { items } = await page.getTextContent()
-  const inside = items.flatMap((item) =>
-    'str' in item && (item.transform[4] as number) > 20 && (item.transform[4] as number) < width - 20 ? [item.str] : [],
-  )
-  for (const total of totals) expect(inside).toContain(total)
+  for (const exhibit of ['forty', 'nested', 'flat', 'single']) {
+    await acuarela(['paint', 'wild.acuarela.yaml', '--exhibit', exhibit, '--to', 'pdf,json', '--out', 'o'], cwd)
+    const data = JSON.parse(await readFile(join(cwd, 'o/wild.json'), 'utf8'))
+    // Numbers of the heatmap are hidden, but for its totals.
+    const texts: string[] = data.exhibits[0].cells.flatMap((cell: { row: object; text: string }) =>
+      cell.text !== '' && (exhibit !== 'forty' || Object.keys(cell.row).length === 0) ? [cell.text] : [],
+    )
+    expect(texts.length, exhibit).toBeGreaterThan(11)
+    const pdf = await getDocumentProxy(new Uint8Array(await readFile(join(cwd, 'o/wild.pdf'))))
+    const page = await pdf.getPage(1)
+    const { width } = page.getViewport({ scale: 1 })
+    const { items } = await page.getTextContent()
+    const inside = items.flatMap((item) => {
+      if (!('str' in item)) return []
+      const left = item.transform[4] as number
+      // What stands upright is as wide as its letters are high.
+      const right = left + (item.transform[1] === 0 ? item.width : item.height)
+      return left > 20 && right < width - 20 ? [item.str] : []
+    })
+    for (const text of texts) expect(inside, exhibit).toContain(text)
+  }
+  await acuarela(['paint', 'wild.acuarela.yaml', '--exhibit', 'nested', '--out', 'nested.png'], cwd)
+  await acuarela(['paint', 'wild.acuarela.yaml', '--exhibit', 'nested', '--out', 'nested.html'], cwd)
+  const { page } = await browser.open()
+  await page.goto(pathToFileURL(join(cwd, 'nested.html')).href)
+  const wanted = await page
+    .locator('.wide')
+    .first()
+    .evaluate((own) => own.scrollWidth)
+  expect(wanted).toBeGreaterThan(1280)
+  expect((await readFile(join(cwd, 'nested.png'))).readUInt32BE(16)).toBeGreaterThan(2 * wanted)
 })
 
 test('the demo as PDF and PNG: every exhibit is there, colours and all', async () => {
