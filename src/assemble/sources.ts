@@ -95,18 +95,19 @@ export function bindSources(
       engine,
     })
   }
-  checkKinds(spec, problems)
+  checkKinds(spec, read, problems)
   checkMatch(spec, columns, problems)
   const home = columns.get(first) ?? anyName()
   return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
 }
 
-/** A source comes from one place. */
-function checkKinds(spec: ReportSpec, problems: Problem[]): void {
+/** A source comes from one place; a table that is handed over needs none. */
+function checkKinds(spec: ReportSpec, given: ReadonlyMap<string, SourceTable>, problems: Problem[]): void {
   for (const [name, { file, postgres, table, query, read, stack, unstack, engine }] of Object.entries(spec.sources)) {
     const path = ['sources', name]
     const found = [...(file === undefined ? [] : ['file']), ...(postgres === undefined ? [] : ['postgres'])]
-    if (found.length !== 1) problems.push(problem('source-kind', { found }, { path }))
+    if (found.length > 1 || (found.length === 0 && !given.has(name)))
+      problems.push(problem('source-kind', { found }, { path }))
     const layout = stack ?? unstack
     if (layout !== undefined && (postgres !== undefined || engine === 'duckdb'))
       problems.push(problem('layout-remote', {}, { path: [...path, stack === undefined ? 'unstack' : 'stack'] }))

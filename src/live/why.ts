@@ -80,7 +80,10 @@ function reasons(decided: DecidedReport, { exhibit, cell }: ShownCell): string {
 function place(box: HTMLElement, element: Element): void {
   const own = (element.closest('td, article') ?? element).getBoundingClientRect()
   const page = box.ownerDocument
-  const base = (box.offsetParent ?? page.documentElement).getBoundingClientRect()
+  // What it is placed in differs from page to page; where it lies at nought tells.
+  box.style.left = '0'
+  box.style.top = '0'
+  const base = box.getBoundingClientRect()
   const space = page.documentElement.clientWidth
   const left = Math.max(8, Math.min(own.left, space - box.offsetWidth - 12))
   const below = own.bottom + box.offsetHeight + 8 < (page.defaultView?.innerHeight ?? 0) || own.top < box.offsetHeight

@@ -1,0 +1,86 @@
+import { mkdtemp, readFile, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { build, type PreviewServer, preview } from 'vite'
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import { useBrowser } from '../support/browser.js'
+import { ROOT } from '../support/tool.js'
+
+const browser = useBrowser()
+let server: PreviewServer | undefined
+let outDir = ''
+let url = ''
+beforeAll(async () => {
+  outDir = await mkdtemp(join(tmpdir(), 'acuarela-'))
+  const root = join(ROOT, 'test/browser/embed')
+  const common = { root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } } as const
+  await build({ ...common, build: { ...common.build, target: 'es2022' } })
+  server = await preview({ ...common, preview: { port: 0, host: '127.0.0.1' } })
+  const address = server.httpServer.address()
+  url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/`
+})
+afterAll(async () => {
+  server?.httpServer.closeAllConnections()
+  await server?.close()
+  await rm(outDir, { recursive: true, force: true })
+})
+
+test('elements live in the page and in a shadow root, under a strict policy; each has its own state, says so, and goes without a trace', async () => {
+  const { page, faults } = await browser.open()
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write'])
+  await page.goto(url)
+  await page.locator('html[data-ready=yes]').waitFor()
+  const inner = page.locator('#host acuarela-report')
+  const outer = page.locator('#outer')
+  const statuses = async (place: typeof inner): Promise<string[]> =>
+    (await place.locator('tbody td').allTextContents()).map((text) => text.split(',')[0])
+  const first = ['Behind', 'Behind', 'Behind', 'Ahead', 'Ahead', 'Ahead', 'Ahead', 'Ahead', '580']
+  expect([await statuses(outer), await statuses(inner)]).toEqual([first, first])
+  await inner.getByRole('slider', { name: 'Target' }).fill('100')
+  await inner.locator('.main:not([aria-busy=true])').waitFor()
+  expect((await statuses(inner)).filter((status) => status === 'Ahead').length).toBe(2)
+  expect(await statuses(outer)).toEqual(first)
+  await inner.getByText('Region: all').click()
+  await inner.getByRole('checkbox', { name: 'Hills' }).check()
+  await inner.locator('.main:not([aria-busy=true])').waitFor()
+  expect(await statuses(inner)).toEqual(['Behind', 'Behind', 'Ahead', 'Ahead', '410'])
+  const heard = await page.evaluate(() => (window as unknown as { told: { heard: object[] } }).told.heard.at(-1))
+  expect(heard).toMatchObject({ parameters: { target: 100 }, keys: { region: ['Hills'] } })
+  await inner.locator('tbody td').first().hover()
+  expect(await inner.locator('.whybox').textContent()).toContain('from 100 (Target): no')
+
+  // A table as text, and the painted data as a file: both as they are shown now.
+  await inner.getByRole('button', { name: 'Copy Shops as text' }).click()
+  await expect.poll(() => inner.locator('.counts').textContent()).toBe('Copied 6 lines.')
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(
+    'Shop\tRevenue\nShop 5\t80\nShop 6\t95\nShop 7\t110\nShop 8\t125\nTotal\t410\n',
+  )
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    inner.getByRole('button', { name: 'Data', exact: true }).click(),
+  ])
+  const data = JSON.parse(await readFile(await file.path(), 'utf8'))
+  expect(file.suggestedFilename()).toBe('report.json')
+  expect(data.parameters).toEqual({ target: 100 })
+  expect(data.exhibits[0].cells.map((cell: { value: number }) => cell.value)).toEqual([80, 95, 110, 125, 410])
+
+  // Taken out it is gone, and put back it starts anew.
+  await page.evaluate(() => {
+    const element = document.querySelector('#outer')
+    const parent = element?.parentElement
+    if (element == null || parent == null) throw new Error('no element')
+    element.remove()
+    Object.assign(window, { element, parent })
+  })
+  const left = await page.evaluate(
+    () => (window as unknown as { element: Element }).element.shadowRoot?.childElementCount ?? -1,
+  )
+  expect(left).toBe(0)
+  await page.evaluate(() => {
+    const own = window as unknown as { element: Element; parent: Element }
+    own.parent.append(own.element)
+  })
+  await outer.locator('tbody td').first().waitFor()
+  expect(await statuses(outer)).toEqual(first)
+  expect(faults).toEqual([])
+})
