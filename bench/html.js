@@ -131,7 +131,7 @@ export async function htmlBench(sizes = [10_000, 100_000], times = 15) {
       `  over its text a plain cell takes ${(await size(plain)).toFixed(0)} bytes, one with icon and status ${(await size(page)).toFixed(0)}`,
     )
   }
-  const bin = fileURLToPath(new URL('../dist/cli/bin.js', import.meta.url))
+  const bin = fileURLToPath(new URL('../dist/cli/acuarela.js', import.meta.url))
   const pairs = Array.from({ length: times }, () => [started([bin, '--help']), started(['-e', '0'])])
   const [help, bare] = [0, 1].map((k) => median(pairs.map((pair) => pair[k])))
   console.log(`the tool's start, median of ${times}`)

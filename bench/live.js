@@ -12,7 +12,7 @@ import { chromium } from 'playwright-core'
 import { BROWSER_FLAGS, findBrowser } from '../scripts/browser.js'
 import { random } from './random.js'
 
-const BIN = fileURLToPath(new URL('../dist/cli/bin.js', import.meta.url))
+const BIN = fileURLToPath(new URL('../dist/cli/acuarela.js', import.meta.url))
 
 const REPORT = `title: Every plant on its own
 locale: en-GB

@@ -1,6 +1,6 @@
 // @ts-check
 /**
- * Builds dist/: the library and the tool by tsc, the JSON Schema of the report file from the one schema, and the runtimes of live pages,
+ * Builds dist/: the library by tsc, the tool from it, the JSON Schema of the report file from the one schema, and the runtimes of live pages,
  * with and without what draws charts.
  */
 import { execFileSync } from 'node:child_process'
@@ -28,8 +28,35 @@ const { helpText } = await import(new URL('../dist/cli/main.js', import.meta.url
 const { version } = JSON.parse(readFileSync(new URL('../package.json', import.meta.url), 'utf8'))
 const nothing = () => undefined
 writeFileSync(new URL('../dist/cli/help.txt', import.meta.url), helpText({ out: nothing, err: nothing }, version))
-chmodSync(new URL('../dist/cli/bin.js', import.meta.url), 0o755)
 const { build } = await import('vite')
+// The tool in a few files instead of some hundreds: it starts a fifth sooner. Packages stay what they are, but for the colours, which alone are a hundred and fifty.
+await build({
+  root,
+  configFile: false,
+  logLevel: 'error',
+  ssr: { noExternal: ['culori'] },
+  build: {
+    ssr: true,
+    outDir: join(dist, 'cli'),
+    emptyOutDir: false,
+    copyPublicDir: false,
+    minify: false,
+    target: 'node20',
+    rollupOptions: {
+      input: { acuarela: join(dist, 'cli/bin.js') },
+      output: {
+        format: 'es',
+        entryFileNames: '[name].js',
+        chunkFileNames: 'part-[name]-[hash].js',
+        banner: ({ moduleIds }) =>
+          moduleIds.some((/** @type {string} */ id) => id.includes('node_modules/culori/'))
+            ? `/*\nParts of culori:\n${readFileSync(join(root, 'node_modules/culori/LICENSE'), 'utf8').trim()}\n*/`
+            : '',
+      },
+    },
+  },
+})
+chmodSync(new URL('../dist/cli/acuarela.js', import.meta.url), 0o755)
 for (const charts of [false, true]) {
   const built = await build({
     root,

@@ -15,9 +15,9 @@ const made = mkdtempSync(join(tmpdir(), 'acuarela-'))
 const executablePath = findBrowser()
 if (executablePath === undefined) throw new Error('no Chromium found; set ACUARELA_BROWSER')
 
-execFileSync(process.execPath, [join(root, 'dist/cli/bin.js'), 'demo', '--quiet', '--out', made])
+execFileSync(process.execPath, [join(root, 'dist/cli/acuarela.js'), 'demo', '--quiet', '--out', made])
 const tool = (/** @type {string[]} */ ...args) =>
-  execFileSync(process.execPath, [join(root, 'dist/cli/bin.js'), ...args], {
+  execFileSync(process.execPath, [join(root, 'dist/cli/acuarela.js'), ...args], {
     cwd: made,
     stdio: ['ignore', 'ignore', 'ignore'],
   })
@@ -30,7 +30,7 @@ tool('paint', join(root, 'examples/brezal/kinds.acuarela.yaml'), '--out', join(m
 function terminal(name, ...args) {
   let text = ''
   try {
-    text = execFileSync(process.execPath, [join(root, 'dist/cli/bin.js'), ...args, '--color'], {
+    text = execFileSync(process.execPath, [join(root, 'dist/cli/acuarela.js'), ...args, '--color'], {
       cwd: join(root, 'examples/brezal'),
       env: { ...process.env, NO_COLOR: '' },
     }).toString()

@@ -59,9 +59,13 @@ test('installed elsewhere, the tool runs its demo and the library is imported wi
   // What it depends on, and what those depend on, stand in this repository already.
   for (const name of await readdir(join(ROOT, 'node_modules')))
     if (!name.startsWith('.')) symlinkSync(join(ROOT, 'node_modules', name), join(modules, name))
-  const { stdout } = await run(process.execPath, [join(modules, 'acuarela/dist/cli/bin.js'), 'demo', '--out', 'made'], {
-    cwd: home,
-  })
+  const { stdout } = await run(
+    process.execPath,
+    [join(modules, 'acuarela/dist/cli/acuarela.js'), 'demo', '--out', 'made'],
+    {
+      cwd: home,
+    },
+  )
   expect(stdout).toContain('made/spring.html')
   expect(await readFile(join(home, 'made/spring.html'), 'utf8')).toContain('Brezal Nurseries')
   await writeFile(

@@ -1,3 +1,4 @@
+import { referencesOf } from '../expression/bound.js'
 import { spanText } from '../format/span.js'
 import type { Exhibit } from '../page/page.js'
 import { type Problem, problem } from '../problem/problem.js'
@@ -215,9 +216,12 @@ function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
   })
 }
 
-/** The measures shown, those that rules read, and those that these are made of. */
+/** The measures shown, those that rules and the lines of a chart read, and those that these are made of. */
 export function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
-  return withParts(report.measures, [...exhibit.show, ...rules.flatMap((rule) => [...rule.measures])])
+  const lines = (exhibit.chart?.lines ?? []).flatMap(({ bound }) =>
+    [...referencesOf(bound)].flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : [])),
+  )
+  return withParts(report.measures, [...exhibit.show, ...rules.flatMap((rule) => [...rule.measures]), ...lines])
 }
 
 /** What rules ask of rows, beyond the exhibit's own keys. */

@@ -1,16 +1,18 @@
 import type { PackedColor } from '../color/color.js'
 import { contrast } from '../color/contrast.js'
 import { PAPER, PIGMENTS } from '../color/pigments.js'
-import { constantNumber, evaluate, numbers } from '../expression/evaluate.js'
+import { numbers } from '../expression/evaluate.js'
 import { numberPrinter } from '../format/format.js'
 import type { Look } from '../look/look.js'
-import type { ChartExhibit, ChartPlace, ChartPoint, ChartSeries, Keys } from '../page/page.js'
+import type { ChartExhibit, ChartLine, ChartPlace, ChartPoint, ChartSeries, Keys } from '../page/page.js'
+import { problem } from '../problem/problem.js'
+import { judge } from '../rule/judge.js'
 import { formatFor, printerFor } from '../rule/print.js'
 import type { Axis } from '../summary/axis.js'
 import type { Level } from '../summary/summarise.js'
 import { isPeriodUnit } from '../time/period.js'
 import type { Answered } from './answer-exhibit.js'
-import { type BoundReport, parameterValues } from './bind.js'
+import { parameterValues } from './bind.js'
 import { type CellMaker, createCellMaker, headingText } from './cells.js'
 import type { BoundChart } from './exhibit.js'
 import { childOrder } from './order.js'
@@ -72,6 +74,10 @@ export function buildChart(answered: Answered): ChartExhibit {
     { ...formatFor(facts?.format, unit), digits: unit.is === 'percent' ? 1 : 0, compact: true, signed: false },
     report.locale,
   )
+  const panelOf: number[] = []
+  for (const { column, panel } of stripes) panelOf[column] = panel
+  // It may have something to say, which is told below.
+  const lines = linesOf(answered, panelOf, printerFor(facts?.format, unit, report.locale))
   const { legends, notes } = answered.told()
   return {
     ...answered.head,
@@ -85,7 +91,7 @@ export function buildChart(answered: Answered): ChartExhibit {
     stacked: chart.stacked,
     lying: chart.lying,
     timed: axis.keys[0]?.domain.kind === 'time',
-    lines: linesOf(report, chart, printerFor(facts?.format, unit, report.locale)),
+    lines,
     axisText: short,
     legends,
     notes,
@@ -179,18 +185,35 @@ function outlined(
   return own === null ? plain : { mark: plain.mark, outline: own }
 }
 
-/** Lines across a chart: expressions of parameters. */
-function linesOf(report: BoundReport, { lines }: BoundChart, print: (value: number) => string): ChartExhibit['lines'] {
-  const parameters = parameterValues(report)
-  return lines
-    .map((line) => {
-      const vector = evaluate(line.bound, {
-        length: 1,
-        read: (ref) => constantNumber(parameters.get(ref.name) ?? Number.NaN),
-        aggregate: () => constantNumber(Number.NaN),
-      })
-      const [value] = numbers(vector, 1)
-      return { value, text: print(value), label: line.label ?? report.parameters.get(line.text)?.label ?? line.text }
-    })
-    .filter(({ value }) => !Number.isNaN(value))
+/**
+ * Lines across a chart, worked out over its cells as the limits of a rule are: one through all panels, or one a panel where these differ.
+ * What differs from place to place is no line, which is said.
+ */
+function linesOf(answered: Answered, panelOf: readonly number[], print: (value: number) => string): ChartLine[] {
+  const { report, exhibit, summary, notes } = answered
+  const { draws, lines } = exhibit.chart as BoundChart
+  if (lines.length === 0) return []
+  const { table } = summary.levels[1][exhibit.columns.length]
+  const judged = judge({ within: [] }, { table, parameters: parameterValues(report) }, draws[0].measure, notes)
+  return lines.flatMap((line): ChartLine[] => {
+    const values = numbers(judged.run(line.bound), table.length)
+    const byPanel = new Map<number, Set<number>>()
+    for (let i = 0; i < values.length; i++) {
+      const panel = panelOf[i % panelOf.length]
+      const found = byPanel.get(panel) ?? new Set()
+      byPanel.set(panel, found)
+      if (!Number.isNaN(values[i])) found.add(values[i])
+    }
+    const panels = [...byPanel].sort(([a], [b]) => a - b)
+    const known = report.parameters.get(line.text)?.label ?? report.measures.get(line.text)?.label
+    const label = line.label ?? known ?? line.text
+    if (panels.some(([, found]) => found.size > 1)) {
+      notes.push(problem('note-line-differs', { line: label }))
+      return []
+    }
+    const all = new Set(panels.flatMap(([, found]) => [...found]))
+    const at = (value: number): ChartLine => ({ value, text: print(value), label })
+    if (all.size === 1) return [...all].map(at)
+    return panels.flatMap(([panel, found]) => [...found].map((value) => ({ ...at(value), panel })))
+  })
 }

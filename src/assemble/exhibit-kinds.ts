@@ -1,4 +1,4 @@
-import { bindExpression, didBind, type Names } from '../expression/bind.js'
+import { bindAs, didBind } from '../expression/bind.js'
 import { printExpression } from '../expression/print.js'
 import { meet, unitText } from '../expression/unit.js'
 import type {
@@ -16,6 +16,7 @@ import type {
 import { flagNames } from '../look/flag.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
+import { ruleSetting } from '../rule/check.js'
 import { isPeriodUnit } from '../time/period.js'
 import type { BoundCard, BoundChart, BoundParts, BoundSlot, BoundTrend } from './exhibit.js'
 import {
@@ -182,7 +183,7 @@ export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, p
       stacked: chart.stacked ?? false,
       lying: chart.lying ?? false,
       draws,
-      lines: bindLines(chart, context, at, problems),
+      lines: bindLines(chart, show[0], context, at, problems),
     },
   }
 }
@@ -201,20 +202,34 @@ function checkUnits(draws: BoundChart['draws'], context: ExhibitContext, at: Pat
       )
 }
 
-function bindLines(chart: ChartSpec, context: ExhibitContext, at: Path, problems: Problem[]): BoundChart['lines'] {
+/** Lines are limits that are drawn: what may stand in a limit of the first measure may stand in them. */
+function bindLines(
+  chart: ChartSpec,
+  first: string | undefined,
+  { vocabulary }: ExhibitContext,
+  at: Path,
+  problems: Problem[],
+): BoundChart['lines'] {
+  const drawn = vocabulary.measures.get(first ?? '')?.type ?? { kind: 'unknown' as const }
+  const setting = { ...ruleSetting(vocabulary, drawn), what: 'a line' }
   return (chart.lines ?? []).flatMap(({ at: limit, label }, i) => {
+    const path = [...at, 'lines', i, 'at']
     const text = String(limit).replace('e+', 'e')
-    const names: Names = {
-      find(name, source) {
-        const parameter = source === undefined ? context.vocabulary.parameters.get(name) : undefined
-        return parameter && { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit } }
-      },
-      all: () => [...context.vocabulary.parameters.keys()],
+    const result = bindAs(text, setting, 'number', 'a line')
+    if (!didBind(result)) {
+      for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
+      return []
     }
-    const result = bindExpression(text, { what: 'a line', names })
-    if (didBind(result)) return [{ bound: result.bound, text: printExpression(result.tree), label }]
-    for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...at, 'lines', i, 'at'] } })
-    return []
+    const { type } = result.bound
+    if (type.kind === 'number' && drawn.kind === 'number' && !type.zero && meet(drawn.unit, type.unit) === undefined)
+      problems.push(
+        problem(
+          'unlike-units',
+          { left: unitText(drawn.unit), right: unitText(type.unit), verb: 'compared' },
+          { path, text, from: 0, to: text.length },
+        ),
+      )
+    return [{ bound: result.bound, text: printExpression(result.tree), label }]
   })
 }
 

@@ -88,7 +88,9 @@ const chartSchema = z.strictObject({
   lines: z
     .array(z.strictObject({ at: limit, label: z.string().optional() }))
     .optional()
-    .describe('lines across the chart: a number or a parameter'),
+    .describe(
+      'lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue)',
+    ),
   labels: z.boolean().optional().describe('values written at the bars; default: true for a single series'),
 })
 

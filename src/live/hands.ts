@@ -108,10 +108,16 @@ export function listen(view: View, hands: Hands): () => void {
     [view.why, exhibits],
   ])
     on(from, 'pointerleave', (event) => {
-      const { relatedTarget } = event as PointerEvent
+      const { relatedTarget, pointerType } = event as PointerEvent
+      // A finger leaves as soon as it is lifted; what it tapped stays told until it taps elsewhere.
+      if (pointerType === 'touch') return
       if (!(relatedTarget instanceof Node && to.contains(relatedTarget))) explain(null)
     })
-  on(exhibits, 'focusin', (event) => explain(event.target instanceof Element ? event.target : null))
+  on(exhibits, 'focusin', ({ target }) => {
+    // A finger or a button that presses a cell puts the focus on its table, which is no wish to hear less.
+    if (target instanceof Element && (view.cells().of(target) !== undefined || target.matches(':focus-visible')))
+      explain(target)
+  })
   on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, view, view.cells(), explain))
   on(page, 'keydown', (event) => {
     if ((event as KeyboardEvent).key === 'Escape') explain(null)
@@ -131,8 +137,9 @@ export function listen(view: View, hands: Hands): () => void {
   on(tools, 'pointerleave', () => outline(null))
   on(tools, 'focusin', ({ target }) => outline(target))
   on(tools, 'focusout', (event) => outline((event as FocusEvent).relatedTarget))
-  // A list that is open closes when the reader goes elsewhere.
+  // A list that is open closes when the reader goes elsewhere, and so does the box.
   on(page, 'pointerdown', (event) => {
+    if (!event.composedPath().some((own) => own === exhibits || own === view.why)) explain(null)
     for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))
       if (!event.composedPath().includes(open)) open.open = false
   })

@@ -198,9 +198,18 @@ export interface ChartExhibit extends ExhibitHead {
   lying: boolean
   /** Whether the axis is time: labels may then be thinned, for readers fill in the rest. */
   timed: boolean
-  lines: readonly { value: number; text: string; label: string }[]
+  lines: readonly ChartLine[]
   /** Short texts for the value axis. */
   axisText(value: number): string
+}
+
+/** A line across a chart at one value. */
+export interface ChartLine {
+  value: number
+  text: string
+  label: string
+  /** The panel that it is of, where panels have lines of their own; left out, it runs through all. */
+  panel?: number
 }
 
 export interface ChartPlace {

@@ -37,6 +37,8 @@ export const EXHIBIT_SENTENCES = {
     `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
   'note-trend-time': (p: { measure: string; along: string }) =>
     `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
+  'note-line-differs': (p: { line: string }) =>
+    `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
   'note-carries-groups': (p: { source: string; groups: number; rows: number; listed: number; bytes: number }) =>
     `the page carries ${count(p.groups, 'group')} in place of the ${count(p.rows, 'row')} of ${p.source}${listedToo(p.listed)} (${size(p.bytes)}); --static leaves them out`,
   'note-carries-rows': (p: {

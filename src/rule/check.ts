@@ -321,7 +321,7 @@ function createSettings(vocabulary: Vocabulary): (judged: Type) => Setting {
 }
 
 /** What stands in a rule: `value`, measures, parameters, then keys and agreed fields. */
-function ruleSetting({ measures, parameters, fields }: Vocabulary, judged: Type): Setting {
+export function ruleSetting({ measures, parameters, fields }: Vocabulary, judged: Type): Setting {
   const find = (name: string, source?: string): Found | undefined => {
     if (source !== undefined) return fields.find(name, source)
     if (name === 'value') return { ref: { kind: 'value', name }, type: judged }

@@ -32,7 +32,7 @@ export interface JudgedCells extends Judged {
  * `painted` is the column that holds the painted value; undefined for whole rows.
  */
 export function judge(
-  rule: BoundRule,
+  rule: Pick<BoundRule, 'within' | 'among' | 'judge'>,
   cells: { table: Table; parameters: ReadonlyMap<string, number>; kept?: Kept },
   painted: string | undefined,
   notes: Problem[],

@@ -29,6 +29,8 @@ export interface Drawn {
 
 /** One panel, measured: everything a drawing needs to know. */
 export interface ChartFrame {
+  /** Which of the panels. */
+  panel: number
   label: string
   width: number
   height: number
@@ -69,6 +71,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const tall = lying ? top + bottom + rowHeight * exhibit.places.length : count > 1 ? Math.min(height, 220) : height
   const step = (own - left - right) / Math.max(1, names.length)
   return exhibit.panels.map((panel, i) => ({
+    panel: i,
     label: panel.label,
     width: own,
     height: tall,

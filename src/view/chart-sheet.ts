@@ -33,7 +33,14 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
     return {
       kind: 'total',
       indent: 0,
-      cells: [{ ...EMPTY, text: line.label }, { ...EMPTY, text: line.text, bar, dot: 'to' }, ...blank.slice(1)],
+      cells: [
+        {
+          ...EMPTY,
+          text: line.panel === undefined ? line.label : `${line.label}, ${exhibit.panels[line.panel].label}`,
+        },
+        { ...EMPTY, text: line.text, bar, dot: 'to' },
+        ...blank.slice(1),
+      ],
     }
   })
   return {

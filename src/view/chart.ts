@@ -119,7 +119,9 @@ function drawPanel(
     }
   }
   marks.push((lying ? Plot.ruleX : Plot.ruleY)(zero, { stroke: soot, strokeWidth: 1 }))
-  const lines = exhibit.lines.map((l) => ({ ...l, label: printable(l.label) }))
+  const lines = exhibit.lines
+    .filter(({ panel }) => panel === undefined || panel === frame.panel)
+    .map((l) => ({ ...l, label: printable(l.label) }))
   marks.push(
     (lying ? Plot.ruleX : Plot.ruleY)(lines, {
       [across]: 'value',

@@ -20,7 +20,6 @@ beforeAll(async () => {
   url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/`
 })
 afterAll(async () => {
-  server?.httpServer.closeAllConnections()
   await server?.close()
   await rm(outDir, { recursive: true, force: true })
 })

@@ -216,6 +216,26 @@ exhibits: [{ name: m, where: shop = 'Saltmarsh', table: { rows: month, show: rev
   expect(faults).toEqual([])
 })
 
+test('a tapped cell is told until the reader taps elsewhere', async () => {
+  const opened = await browser.open()
+  const context = await opened.page
+    .context()
+    .browser()
+    ?.newContext({ hasTouch: true, viewport: { width: 390, height: 800 } })
+  const page = await context?.newPage()
+  if (page === undefined) throw new Error('no page')
+  await page.goto(url)
+  await settled(page)
+  const cell = page.locator('section:has(#x-shops) tbody tr', { hasText: 'Saltmarsh' }).locator('td').first()
+  await cell.scrollIntoViewIfNeeded()
+  await cell.tap()
+  const box = page.locator('.whybox')
+  await box.locator('svg.trend').waitFor()
+  expect(await box.textContent()).toContain('Saltmarsh')
+  await page.getByRole('heading', { name: 'Shops against target and plan' }).tap()
+  expect(await box.isHidden()).toBe(true)
+})
+
 test('a range of months gives what the tool gives; a rule that has the focus outlines its cells', async () => {
   const { page, faults } = await live()
   await page.getByLabel('Period').selectOption('from … to …')

@@ -62,7 +62,9 @@ test('rows are read from standard input', async () => {
   const cwd = await folder({ 'r.yaml': report('{ file: stdin, date: date }') })
   const run = (input: string | Buffer): Promise<string> =>
     new Promise((resolve, reject) => {
-      const child = spawn(process.execPath, [join(ROOT, 'dist/cli/bin.js'), 'paint', 'r.yaml', '--to', 'json'], { cwd })
+      const child = spawn(process.execPath, [join(ROOT, 'dist/cli/acuarela.js'), 'paint', 'r.yaml', '--to', 'json'], {
+        cwd,
+      })
       let out = ''
       child.stdout.on('data', (text) => {
         out += text

@@ -201,6 +201,67 @@ test('a chart has a point for every panel, series and place; missing ones are ga
   expect(svg[0].text).toContain('Oak: Revenue €')
 })
 
+test('a line stands at a number, a parameter, a measure of one value, or a statistic of the cells, for all panels or each; else it is said', async () => {
+  const more = {
+    measures: {
+      ...BASE.measures,
+      goal: { formula: '0 * sum(amount) + 450', label: 'Goal', format: 'money EUR 0' },
+    },
+  }
+  const chart = async (at: string | number, own: object = {}, label?: string): Promise<ChartExhibit> =>
+    (await show(
+      { chart: { along: 'month', show: 'revenue', lines: [{ at, ...(label && { label }) }], ...own } },
+      more,
+    )) as ChartExhibit
+  const months = ['01', '02', '03', '04', '05', '06'].map((m) => sum((r) => r[0].startsWith(`2025-${m}`)))
+  const mean = months.reduce((total, own) => total + own, 0) / 6
+  expect((await chart('target')).lines).toMatchObject([{ value: 1000, text: '€1,000' }])
+  expect((await chart('goal')).lines).toMatchObject([{ value: 450, label: 'Goal' }])
+  const [average] = (await chart('mean(revenue)', {}, 'Average')).lines
+  expect(average.label).toBe('Average')
+  expect(average.value).toBeCloseTo(mean, 9)
+  expect(average.panel).toBe(undefined)
+  const panels = await chart('mean(revenue) within region', { each: 'region' })
+  const of = (region: string): number => sum((r) => r[1] === region && r[0] >= '2025-01-01') / 6
+  expect(panels.lines.map(({ panel, value }) => [panel, Math.round(value * 1e6)])).toEqual(
+    ['North', 'South'].map((region, k) => [k, Math.round(of(region) * 1e6)]),
+  )
+  const svg = await toSvg(
+    await openReport(
+      {
+        ...BASE,
+        ...more,
+        exhibits: [
+          {
+            name: 'x',
+            chart: {
+              along: 'month',
+              each: 'region',
+              show: 'revenue',
+              lines: [{ at: 'mean(revenue) within region', label: 'Average' }],
+            },
+          },
+        ],
+      } as unknown as ReportSpec,
+      { s: CSV },
+    ),
+    { document: serverDocument() },
+  )
+  // Each panel has its own, once.
+  expect(svg[0].text.match(/stroke-dasharray/g)?.length).toBe(2)
+  const differs = await chart('before')
+  expect([differs.lines, differs.notes.filter((note) => note.includes('differs from mark to mark'))]).toEqual([
+    [],
+    [
+      'the line at Last year differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own',
+    ],
+  ])
+  const wrong = {
+    chart: { along: 'month', show: 'revenue', lines: [{ at: 'margin' }, { at: 'goall' }, { at: "'x'" }] },
+  }
+  expect(await codes(wrong)).toEqual(['unlike-units', 'unknown-name', 'wrong-type'])
+})
+
 test('law 22: draw: bar takes its scale and colour from a bar rule, else from zero; icons stand where they are wanted', async () => {
   const table = {
     rows: 'shop',

@@ -229,7 +229,7 @@ test('what cannot be written is told with the way out, and nothing is left behin
 test('without a browser png and pdf are refused with the way to one', async () => {
   const { spawnSync } = await import('node:child_process')
   const env = { ...process.env, PATH: '/nonexistent', ACUARELA_BROWSER: '' }
-  const args = [join(ROOT, 'dist/cli/bin.js'), 'paint', join(ROOT, SPRING), '--out', 'x.pdf']
+  const args = [join(ROOT, 'dist/cli/acuarela.js'), 'paint', join(ROOT, SPRING), '--out', 'x.pdf']
   const cwd = await folder()
   const run = spawnSync(process.execPath, args, { cwd, env, encoding: 'utf8' })
   expect(run.status).toBe(2)
@@ -244,7 +244,7 @@ test('--watch paints again when the report changes, tells a faulty one and waits
   const cwd = await wild()
   const child = spawn(
     process.execPath,
-    [join(ROOT, 'dist/cli/bin.js'), 'paint', 'wild.acuarela.yaml', '--watch', '--to', 'json', '--out', 'w.json'],
+    [join(ROOT, 'dist/cli/acuarela.js'), 'paint', 'wild.acuarela.yaml', '--watch', '--to', 'json', '--out', 'w.json'],
     { cwd },
   )
   let err = ''

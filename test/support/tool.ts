@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url'
 import { onTestFinished } from 'vitest'
 
 export const ROOT = fileURLToPath(new URL('../..', import.meta.url))
-const BIN = join(ROOT, 'dist/cli/bin.js')
+const BIN = join(ROOT, 'dist/cli/acuarela.js')
 
 export interface Run {
   code: number | null
