@@ -1,7 +1,7 @@
 // @ts-check
 /**
  * Builds dist/: the library by tsc, the tool from it, the JSON Schema of the report file from the one schema, and the runtimes of live pages,
- * with and without what draws charts.
+ * with and without what draws charts and what shows long tables.
  */
 import { execFileSync } from 'node:child_process'
 import { chmodSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
@@ -57,7 +57,18 @@ await build({
   },
 })
 chmodSync(new URL('../dist/cli/acuarela.js', import.meta.url), 0o755)
-for (const charts of [false, true]) {
+/** What a live page may go without, and what stands in its place; without windows, tables of any length are written whole. */
+const STUBS = {
+  charts: { module: '/view/chart.js', code: 'export const drawChart = () => []' },
+  long: {
+    module: '/live/windows.js',
+    code: `const none = () => undefined
+export const LONG = Infinity
+export const createWindows = () => ({ show: none, indexOf: none, rowsOf: none, reveal: none, remove: none })`,
+  },
+}
+for (const parts of [[], ['charts'], ['long'], ['charts', 'long']]) {
+  const left = Object.entries(STUBS).filter(([name]) => !parts.includes(name))
   const built = await build({
     root,
     configFile: false,
@@ -70,21 +81,18 @@ for (const charts of [false, true]) {
       lib: { entry: join(dist, 'live/start.js'), formats: ['iife'], name: 'acuarelaLive', fileName: 'runtime' },
       rollupOptions: { output: { codeSplitting: false } },
     },
-    plugins: charts
-      ? []
-      : [
-          {
-            name: 'no-charts',
-            enforce: 'pre',
-            resolveId: (/** @type {string} */ id) =>
-              id.endsWith('/view/chart.js') || id === '../chart.js' ? '\0none' : null,
-            load: (/** @type {string} */ id) => (id === '\0none' ? 'export const drawChart = () => []' : null),
-          },
-        ],
+    plugins: [
+      {
+        name: 'go-without',
+        enforce: 'pre',
+        load: (/** @type {string} */ id) =>
+          left.find(([, { module }]) => id.replaceAll('\\', '/').endsWith(`/dist${module}`))?.[1].code ?? null,
+      },
+    ],
   })
   const [bundle] = Array.isArray(built) ? built : [built]
   if (!('output' in bundle)) throw new Error('nothing was built')
   const [{ code }] = bundle.output
   // Inside a script element its own end must not be written.
-  writeFileSync(join(dist, `live/runtime${charts ? '-charts' : ''}.js`), code.replaceAll('</script', '<\\/script'))
+  writeFileSync(join(dist, `live/${['runtime', ...parts].join('-')}.js`), code.replaceAll('</script', '<\\/script'))
 }

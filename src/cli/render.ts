@@ -63,7 +63,7 @@ async function html(page: Page, { theme, paper }: RenderOptions, data?: string):
   }
   if (data === undefined) return toHtml(page, options)
   const { liveParts } = await import('../node/live.js')
-  return toHtml(page, options, liveParts(data, page.exhibits.some(isChart)))
+  return toHtml(page, options, liveParts(data, page))
 }
 
 /** Charts alone need a document. */

@@ -73,10 +73,12 @@ export function listen(view: View, hands: Hands): () => void {
   on(exhibits, 'keydown', (event) => {
     const { target, key } = event as KeyboardEvent
     if (!(target instanceof Element)) return
-    const by = key === 'ArrowRight' || key === 'ArrowDown' ? 1 : key === 'ArrowLeft' || key === 'ArrowUp' ? -1 : 0
-    if (by === 0) return
-    const { step, walk: along } = view.stepper
-    if (key.endsWith('t') ? step(target, by) : along(target, by)) event.preventDefault()
+    const [sideways, down] = [
+      Number(key === 'ArrowRight') - Number(key === 'ArrowLeft'),
+      Number(key === 'ArrowDown') - Number(key === 'ArrowUp'),
+    ]
+    if (sideways !== 0 && view.stepper.step(target, sideways)) event.preventDefault()
+    if (down !== 0 && view.stepper.walk(target, down)) event.preventDefault()
   })
   on(main, 'click', (event) => {
     const { target } = event

@@ -5,6 +5,7 @@ import type { Settings } from '../assemble/bind.js'
 import { embedFrom } from '../assemble/open.js'
 import type { ReportFile } from '../file/report.js'
 import type { ReportSpec } from '../file/schema.js'
+import type { Page } from '../page/page.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { LiveParts } from '../view/html/page.js'
@@ -56,8 +57,15 @@ function withValues(spec: ReportSpec, set: Readonly<Record<string, string>>): Re
   return spec.parameters === undefined ? spec : { ...spec, parameters: Object.fromEntries(parameters) }
 }
 
-/** The runtime as it was built, with what draws charts or without, and its hash. */
-export function liveParts(data: string, charts: boolean): LiveParts {
-  const script = readFileSync(new URL(`../live/runtime${charts ? '-charts' : ''}.js`, import.meta.url), 'utf8')
+/** With more rows than this a table may become a long one when its reader asks for more time; it works without, only slower. */
+const MANY = 100
+
+/** The runtime as it was built, with what the page needs of it, and its hash. */
+export function liveParts(data: string, { exhibits }: Page): LiveParts {
+  const parts = [
+    ...(exhibits.some(({ kind }) => kind === 'chart') ? ['charts'] : []),
+    ...(exhibits.some((own) => 'rows' in own && own.rows.length > MANY) ? ['long'] : []),
+  ]
+  const script = readFileSync(new URL(`../live/${['runtime', ...parts].join('-')}.js`, import.meta.url), 'utf8')
   return { script, hash: createHash('sha256').update(script).digest('base64'), data }
 }
