@@ -127,6 +127,8 @@ await dashboard.screenshot({ path: join(shots, 'dashboard.png') })
 const cell = dashboard.locator('section:has(#x-shops) td.moved').first()
 await cell.evaluate((own) => own.scrollIntoView({ block: 'center' }))
 await cell.hover()
+// What lies behind the cell is asked for when the reader stays.
+await dashboard.locator('.whybox svg.trend').waitFor()
 await dashboard.screenshot({ path: join(shots, 'live-why.png') })
 await boardServer.close()
 await browser.close()

@@ -2,7 +2,7 @@ import type { Card, CardsExhibit, PageRecord, RecordsExhibit, WordsExhibit } fro
 import { iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import { tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
-import { fitOf, recordsWidth } from './fit.js'
+import { fitOf, recordsRoom } from './fit.js'
 
 /** Cards in a row, their parts in line with each other. */
 export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
@@ -36,7 +36,7 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
     )
     return `<tr><th scope="row"><span>${record}</span></th>${own.join('')}</tr>`
   })
-  return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"${fitOf(recordsWidth(exhibit))}><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
+  return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"${fitOf(recordsRoom(exhibit))}><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }
 
 /** One record: its values beside the average and the total of all, its place, and ways to its neighbours and to the next painted one. */

@@ -12,35 +12,54 @@ const DRAWING = 108
 /** A heading column takes no more than this. */
 const HEADING = 330
 
-/**
- * A table that is wider than paper is printed smaller, since nobody can scroll it there: as much smaller as its widest texts ask for, in
- * the fonts that are widest. Told to the style sheet, which does so on paper alone.
- */
-export function fitOf(width: number): string {
-  return width <= ROOM ? '' : ` style="--fit:${Math.max(0.3, Math.floor((100 * ROOM) / width) / 100)}"`
+/** How much room a table takes at most. */
+export interface Room {
+  /** In pixels. */
+  width: number
+  /** Letters of its longest flag. */
+  flag: number
 }
 
-export function gridWidth({ styles, trends }: GridExhibit, rows: readonly WrittenRow[]): number {
+/**
+ * A table that is wider than paper is printed smaller, since nobody can scroll it there: as much smaller as its widest texts ask for, in
+ * the fonts that are widest. Told to the style sheet, which does so on paper alone. Flags take as much room as the longest of them, so that
+ * numbers stand under each other.
+ */
+export function fitOf({ width, flag }: Room): string {
+  const told = [
+    ...(width <= ROOM ? [] : [`--fit:${Math.max(0.3, Math.floor((100 * ROOM) / width) / 100)}`]),
+    ...(flag === 0 ? [] : [`--flag:${flag}ch`]),
+  ]
+  return told.length === 0 ? '' : ` style="${told.join(';')}"`
+}
+
+export function gridRoom({ styles, trends }: GridExhibit, rows: readonly WrittenRow[]): Room {
   const heads: number[] = []
   const cells = styles.map(() => 0)
+  let flag = 0
   for (const { heads: own, row } of rows) {
     for (let k = 0; k < own.length; k++) heads[k] = Math.max(heads[k] ?? 0, own[k].length)
     for (let c = 0; c < cells.length; c++) {
       const cell = row.cells[c]
-      if (cell !== null) cells[c] = Math.max(cells[c], widthOf(cell))
+      if (cell === null) continue
+      cells[c] = Math.max(cells[c], widthOf(cell))
+      if (cell.flag !== null && cell.flag.length > flag) flag = cell.flag.length
     }
   }
   const drawn = styles.filter(({ draw }) => draw === 'dot' || draw === 'bar').length * DRAWING
   const headed = heads.reduce((sum, length) => sum + Math.min(HEADING, length * CHARACTER + 30), 0)
-  return headed + cells.reduce((sum, own) => sum + own, 0) + drawn + trends.length * (SPARK.width + 30)
+  const width = headed + cells.reduce((sum, own) => sum + own, 0) + drawn + trends.length * (SPARK.width + 30)
+  return { width, flag }
 }
 
-export function recordsWidth({ columns, records }: RecordsExhibit): number {
-  return columns.reduce(
+export function recordsRoom({ columns, records }: RecordsExhibit): Room {
+  const width = columns.reduce(
     (sum, { label }, c) =>
       Math.max(label.length * CHARACTER + AROUND, ...records.map((own) => widthOf(own.cells[c]))) + sum,
     60,
   )
+  const flag = Math.max(0, ...records.flatMap(({ cells }) => cells.map((cell) => cell.flag?.length ?? 0)))
+  return { width, flag }
 }
 
 function widthOf({ text, flag, look }: Cell | RecordCell): number {

@@ -2,7 +2,7 @@ import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type
 import { escapeText } from '../markup.js'
 import { type WrittenRow, writtenRows } from '../rows.js'
 import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
-import { fitOf, gridWidth } from './fit.js'
+import { fitOf, gridRoom } from './fit.js'
 
 /** From this many columns on a heatmap takes the whole width. */
 const MANY = 12
@@ -33,7 +33,7 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
       ? 'grid'
       : `grid ${exhibit.spacing}`
   // Numbers of wide heatmaps stand upright instead.
-  const fit = heat ? '' : fitOf(gridWidth(exhibit, rows))
+  const fit = heat ? '' : fitOf(gridRoom(exhibit, rows))
   const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
   const count = long ? ` aria-rowcount="${rows.length + exhibit.columnHeadings.length}"` : ''
   const bodies = long ? longBodies(exhibit, rows, write, writing) : `<tbody>${body}</tbody>`

@@ -77,6 +77,7 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
 .heat td>.bar{margin:0 auto;width:80%}
 td em,tbody th em{font-style:normal;font-size:.92em}
+td em{min-width:var(--flag,0);text-align:left}
 .pic{height:22px;max-width:44px;object-fit:contain;flex:none}
 .line{fill:none;stroke:currentColor;stroke-width:2.3;stroke-linecap:round;stroke-linejoin:round}
 .full{fill:currentColor}
