@@ -7,6 +7,7 @@ import { execFileSync } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
 import { toHtml } from 'acuarela/html'
 import { openReport } from 'acuarela/report'
+import { measure, report } from './measure.js'
 import { random } from './random.js'
 
 const MEASURES = ['a', 'b', 'c', 'd']
@@ -74,18 +75,6 @@ function byHand(page) {
 /** @param {number[]} list */
 const median = (list) => [...list].sort((x, y) => x - y)[list.length >> 1]
 
-/** @param {() => unknown} run @param {number} times */
-async function timed(run, times) {
-  const list = []
-  for (let i = 0; i < times; i++) {
-    const start = performance.now()
-    const made = await run()
-    if (typeof made === 'string') Buffer.byteLength(made)
-    list.push(performance.now() - start)
-  }
-  return list
-}
-
 /** @param {string[]} args */
 function started(args) {
   const start = performance.now()
@@ -98,13 +87,15 @@ export async function htmlBench(sizes = [10_000, 100_000], times = 15) {
   for (const cells of sizes) {
     const page = await pageOf(cells, true)
     const plain = await pageOf(cells, false)
-    await timed(() => toHtml(page), 3)
-    await timed(() => byHand(page), 3)
-    const [own, hand] = [[/** @type {number} */ (0)].slice(1), [/** @type {number} */ (0)].slice(1)]
-    for (let i = 0; i < times; i++) {
-      own.push(...(await timed(() => toHtml(page), 1)))
-      hand.push(...(await timed(() => byHand(page), 1)))
-    }
+    // Small pages are written often, and are to be warm; a text is flat once its bytes are counted.
+    const rounds = cells <= 10_000 ? 3 * times : times
+    const turns = await measure(
+      {
+        acuarela: async () => Buffer.byteLength(await toHtml(page)),
+        'a builder by hand': () => byHand(page),
+      },
+      { rounds, warm: rounds },
+    )
     const text = (/** @type {typeof page} */ of) => {
       const [exhibit] = of.exhibits
       return 'rows' in exhibit
@@ -122,11 +113,7 @@ export async function htmlBench(sizes = [10_000, 100_000], times = 15) {
     const heads = exhibitHeads(plain)
     const size = async (/** @type {typeof page} */ of) =>
       (Buffer.byteLength(await toHtml(of)) - text(of) - heads) / cells
-    console.log(`${cells.toLocaleString('en')} painted cells to HTML, median of ${times}`)
-    console.log(
-      `  acuarela                     ${median(own).toFixed(1).padStart(9)} ms   ${(median(own) / median(hand)).toFixed(2)} × a builder by hand`,
-    )
-    console.log(`  a builder by hand            ${median(hand).toFixed(1).padStart(9)} ms   the measure`)
+    report(`${cells.toLocaleString('en')} painted cells to HTML, median of ${rounds}`, turns)
     console.log(
       `  over its text a plain cell takes ${(await size(plain)).toFixed(0)} bytes, one with icon and status ${(await size(page)).toFixed(0)}`,
     )

@@ -58,7 +58,7 @@ export async function mountIn(
     ...createWriting(decided.page),
     charts: new Map(),
     long: LONG,
-    seen: { rows: new WeakSet<Row>(), icons: new Set<string>(), written: new WeakMap() },
+    seen: { rows: new WeakSet<Row>(), written: new WeakMap() },
   }
   const view = createView(root, page, session, id)
   await view.show(decided, state, writing)

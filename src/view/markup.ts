@@ -1,8 +1,19 @@
 /** Text made safe for HTML and SVG, in elements and in quoted attributes alike. Every piece of data passes through here. */
 export function escapeText(text: string): string {
-  if (!UNSAFE.test(text)) return text
+  if (text.length <= SHORT ? isPlain(text) : !UNSAFE.test(text)) return text
   const whole = SURROGATE.test(text) ? text.toWellFormed() : text
   return whole.replace(BAD, (c) => ENTITIES[c] ?? '\uFFFD')
+}
+
+/** Up to this length looking at each letter is quicker than a pattern: most texts of a page are numbers. */
+const SHORT = 32
+
+function isPlain(text: string): boolean {
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i)
+    if (c < 128 ? STRANGE[c] === 1 : c < 0xa0 || (c >= 0xd800 && (c <= 0xdfff || c >= 0xfffe))) return false
+  }
+  return true
 }
 
 /** Text without what no markup may hold: control characters, and lone surrogates, which are not UTF-8. Still to be escaped. */
@@ -17,6 +28,8 @@ const SURROGATE = /[\ud800-\udfff]/
 const BAD = /[&<>"'\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\ufffe\uffff]/g
 // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
 const UNSAFE = /[&<>"'\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\ud800-\udfff\ufffe\uffff]/
+/** The same, of ASCII, by code. */
+const STRANGE = Uint8Array.from({ length: 128 }, (_, c) => Number(UNSAFE.test(String.fromCharCode(c))))
 const ENTITIES: Readonly<Record<string, string>> = {
   '&': '&amp;',
   '<': '&lt;',

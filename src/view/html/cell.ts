@@ -27,8 +27,8 @@ export interface Writing {
   long?: number
   /** Tables with more rows than this go on in a part that browsers read only where no script runs; a script shows the rows itself. */
   first?: number
-  /** Of long tables: rows that were looked through, the icons found in them, and the rows of each exhibit as they are written. */
-  seen?: { rows: WeakSet<Row>; icons: Set<string>; written: WeakMap<GridExhibit, readonly WrittenRow[]> }
+  /** Of long tables: rows that were looked through, and the rows of each exhibit as they are written. */
+  seen?: { rows: WeakSet<Row>; written: WeakMap<GridExhibit, readonly WrittenRow[]> }
 }
 
 /** With more rows than this a table scrolls by itself, under a head that stays. */

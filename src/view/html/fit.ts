@@ -1,4 +1,5 @@
-import type { Cell, GridExhibit, RecordCell, RecordsExhibit } from '../../page/page.js'
+import type { Look } from '../../look/look.js'
+import type { GridExhibit, RecordCell, RecordsExhibit } from '../../page/page.js'
 import type { WrittenRow } from '../rows.js'
 import { SPARK } from '../trend.js'
 
@@ -35,21 +36,28 @@ export function fitOf({ width, flag }: Room): string {
 
 export function gridRoom({ styles, trends }: GridExhibit, rows: readonly WrittenRow[]): Room {
   const heads: number[] = []
-  const cells = styles.map(() => 0)
+  const letters = new Int32Array(styles.length)
+  const looks = styles.map(() => new Set<Look>())
   let flag = 0
   for (const { heads: own, row } of rows) {
     for (let k = 0; k < own.length; k++) heads[k] = Math.max(heads[k] ?? 0, own[k].length)
-    for (let c = 0; c < cells.length; c++) {
+    for (let c = 0; c < letters.length; c++) {
       const cell = row.cells[c]
       if (cell === null) continue
-      cells[c] = Math.max(cells[c], widthOf(cell))
+      if (cell.text.length > letters[c]) letters[c] = cell.text.length
       if (cell.flag !== null && cell.flag.length > flag) flag = cell.flag.length
+      looks[c].add(cell.look)
     }
   }
-  const drawn = styles.filter(({ draw }) => draw === 'dot' || draw === 'bar').length * DRAWING
-  const headed = heads.reduce((sum, length) => sum + Math.min(HEADING, length * CHARACTER + 30), 0)
-  const width = headed + cells.reduce((sum, own) => sum + own, 0) + drawn + trends.length * (SPARK.width + 30)
-  return { width, flag }
+  let width = heads.reduce((sum, length) => sum + Math.min(HEADING, length * CHARACTER + 30), 0)
+  styles.forEach(({ draw }, c) => {
+    const own = [...looks[c]]
+    const drawn = draw === 'dot' || draw === 'bar' || own.some(({ bar }) => bar !== null)
+    const flagged = own.some((look) => look.flag !== null) ? flag + 1 : 0
+    const icon = own.some((look) => look.icon !== null) ? ICON : 0
+    width += (letters[c] + flagged) * CHARACTER + AROUND + icon + (drawn ? DRAWING : 0)
+  })
+  return { width: width + trends.length * (SPARK.width + 30), flag }
 }
 
 export function recordsRoom({ columns, records }: RecordsExhibit): Room {
@@ -62,7 +70,7 @@ export function recordsRoom({ columns, records }: RecordsExhibit): Room {
   return { width, flag }
 }
 
-function widthOf({ text, flag, look }: Cell | RecordCell): number {
+function widthOf({ text, flag, look }: RecordCell): number {
   const letters = text.length + (flag === null ? 0 : flag.length + 1)
   return letters * CHARACTER + AROUND + (look.icon === null ? 0 : ICON) + (look.bar === null ? 0 : DRAWING)
 }

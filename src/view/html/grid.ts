@@ -59,7 +59,7 @@ export function createRowWriter(exhibit: GridExhibit, writing: Writing): RowWrit
 }
 
 /** Whether a table is written without its rows. */
-export function isLong({ rows }: GridExhibit, { long }: Writing): boolean {
+function isLong({ rows }: GridExhibit, { long }: Writing): boolean {
   return long !== undefined && rows.length > long
 }
 
@@ -89,7 +89,6 @@ function longBodies(
       const look = (c < 0 ? row.heading : row.cells[c])?.look
       if (look === undefined) continue
       classes.of(look)
-      if (look.icon !== null) seen?.icons.add(look.icon)
     }
     seen?.rows.add(row)
   }
@@ -232,7 +231,9 @@ function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
 }
 
 /** The numbers that are hidden, as a plain table behind a heading to be opened: hovering is not for everyone. */
-export function numbersMarkup(exhibit: GridExhibit): string {
+export function numbersMarkup(exhibit: GridExhibit, { classes }: Writing): string {
+  // Few looks tell for many cells that nothing is hidden.
+  if (![...classes.looks()].some(({ hide }) => hide === 'value')) return ''
   if (!exhibit.rows.some((row) => row.cells.some((cell) => cell?.look.hide === 'value'))) return ''
   const head = exhibit.columnHeadings
     .map((row, r) => {

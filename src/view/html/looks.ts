@@ -9,6 +9,8 @@ import type { Look } from '../../look/look.js'
 export interface LookClasses {
   /** The class of a look, empty where it changes nothing that style can say. */
   of(look: Look): string
+  /** Every look that has got its class. */
+  looks(): Iterable<Look>
   /** A class for the ground of a legend's ramp. */
   ramp(colors: readonly number[]): string
   /** A colour of a drawing, as a name to which each theme gives its own. */
@@ -43,6 +45,7 @@ export function createLookClasses(): LookClasses {
       }
       return name
     },
+    looks: () => byLook.keys(),
     ramp: (stops) => add('r', rampStyle(stops), rampStyle(stops.map(dusk))),
     paint(color) {
       colors.add(color)

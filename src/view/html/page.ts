@@ -1,4 +1,4 @@
-import { type ChartExhibit, type Exhibit, eachCell, type Page } from '../../page/page.js'
+import type { ChartExhibit, Exhibit, Page } from '../../page/page.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import { aboutExhibit, aboutPage } from '../about.js'
 import type { DrawingDocument, DrawnPanel } from '../chart.js'
@@ -8,7 +8,7 @@ import { plainTwin } from '../plain.js'
 import { cardsMarkup, recordsMarkup, wordsMarkup } from './cards.js'
 import type { Writing } from './cell.js'
 import { chartMarkup } from './chart.js'
-import { gridMarkup, isLong, numbersMarkup } from './grid.js'
+import { gridMarkup, numbersMarkup } from './grid.js'
 import { legendMarkup } from './legend.js'
 import { createLookClasses } from './looks.js'
 import { themed } from './style.js'
@@ -186,7 +186,7 @@ function inside(exhibit: Exhibit, writing: Writing, charts: ReadonlyMap<Exhibit,
     case 'words':
       return wordsMarkup(exhibit, writing)
     default:
-      return gridMarkup(exhibit, writing) + numbersMarkup(exhibit)
+      return gridMarkup(exhibit, writing) + numbersMarkup(exhibit, writing)
   }
 }
 
@@ -209,20 +209,12 @@ function saidMarkup(notes: readonly string[]): string {
   return `<ul class="said">${notes.map((note) => `<li>${escapeText(note)}</li>`).join('')}</ul>`
 }
 
-function iconsOf(exhibits: readonly Exhibit[], writing: Writing): Set<string> {
-  const names = new Set<string>(writing.seen?.icons)
-  for (const exhibit of exhibits) {
-    for (const legend of exhibit.legends)
-      for (const { look } of legend.entries) if (look.icon !== null) names.add(look.icon)
-    if ('rows' in exhibit && writing.seen !== undefined && isLong(exhibit, writing)) continue
-    if ('rows' in exhibit)
-      for (const { heading } of exhibit.rows) if (heading.look.icon !== null) names.add(heading.look.icon)
+/** The icons of everything that was written: what has a class, and the arrows of cards. */
+function iconsOf(exhibits: readonly Exhibit[], { classes }: Writing): Set<string> {
+  const names = new Set<string>()
+  for (const { icon } of classes.looks()) if (icon !== null) names.add(icon)
+  for (const exhibit of exhibits)
     if (exhibit.kind === 'cards') for (const { change } of exhibit.cards) if (change !== null) names.add(change.icon)
-    if (exhibit.kind !== 'chart')
-      eachCell(exhibit, ({ look }) => {
-        if (look.icon !== null) names.add(look.icon)
-      })
-  }
   // `direction` in a legend stands for the three arrows it becomes.
   if (names.delete('direction')) for (const name of ['up', 'level', 'down']) names.add(name)
   return names
