@@ -1,3 +1,4 @@
+import { pickNumbers } from './pick.js'
 /**
  * What can be told of a set of numbers in one pass, and merged with that of another set: so every level of totals is made from the finest.
  * `sum + rest` is the compensated sum (Neumaier 1974); `mean` and `squares` (squared distance from the mean) merge after
@@ -162,8 +163,7 @@ export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: M
 
 /** The moments of some groups, in their order. */
 export function pickMoments(m: Moments, groups: Int32Array): Moments {
-  const picked = (list: Float64Array): Float64Array =>
-    list.length === 0 ? list : Float64Array.from(groups, (g) => list[g])
+  const picked = (list: Float64Array): Float64Array => (list.length === 0 ? list : pickNumbers(list, groups))
   return {
     count: picked(m.count),
     sum: picked(m.sum),

@@ -1,4 +1,5 @@
 import { addMoments, createMoments, type Moments, mergeMoments } from '../column/moments.js'
+import { pickCodes } from '../column/pick.js'
 import { fromMoments, needsOf } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import type { Span } from '../time/period.js'
@@ -306,7 +307,7 @@ async function wholeByWindow(
   for (const { span, cells } of distinct.values()) {
     const own: Frame = {
       count: cells.length,
-      keys: keys.map((key) => ({ ...key, codes: Int32Array.from(cells, (cell) => key.codes[cell]) })),
+      keys: keys.map((key) => ({ ...key, codes: pickCodes(key.codes, cells) })),
     }
     const values = spread(await asking.engine.askWhole({ ...questionOf(asking, names), span }, part), own)
     cells.forEach((cell, i) => {

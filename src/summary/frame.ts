@@ -1,4 +1,5 @@
 import { type Coded, groupRows } from '../column/group.js'
+import { pickCodes } from '../column/pick.js'
 import { isPeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import type { Domain } from './engine.js'
 
@@ -22,7 +23,7 @@ export function coarser(frame: Frame, names: readonly string[]): { frame: Frame;
   const kept = frame.keys.filter((key) => names.includes(key.name))
   const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
   const { groups, count, first } = groupRows(coded, undefined, frame.count)
-  const keys = kept.map((key) => ({ ...key, codes: Int32Array.from(first, (cell) => key.codes[cell]) }))
+  const keys = kept.map((key) => ({ ...key, codes: pickCodes(key.codes, first) }))
   return { frame: { count, keys }, into: groups }
 }
 

@@ -1,6 +1,7 @@
 import { createCoder } from '../column/column.js'
 import { type Coded, type Grouping, groupRows } from '../column/group.js'
 import { addRows, createMoments, type Moments, mergeMoments, pickMoments } from '../column/moments.js'
+import { pickCodes, pickNumbers } from '../column/pick.js'
 import { placeAndSum, placeRows, type Slots } from '../column/slots.js'
 import { merges, needsOf, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
@@ -45,7 +46,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
   const keyed = (names: readonly string[], { first }: Grouping): Keyed[] =>
     names.map((name) => {
       const { codes, domain } = key(name)
-      return { name, domain, codes: Int32Array.from(first, (row) => codes[row]) }
+      return { name, domain, codes: pickCodes(codes, first) }
     })
   return {
     async ask(question) {
@@ -72,7 +73,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       return {
         groups: used.length,
         keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
-        rows: rows.length === used.length ? rows : Float64Array.from(used, (slot) => rows[slot]),
+        rows: rows.length === used.length ? rows : pickNumbers(rows, used),
         parts,
         fields,
       }
@@ -242,7 +243,7 @@ export function numbered(keys: readonly Key[], keep: Int8Array | undefined, leng
   const rows = new Float64Array(count)
   for (let i = 0; i < groups.length; i++) if (groups[i] >= 0) rows[groups[i]]++
   const used = Int32Array.from({ length: count }, (_, g) => g)
-  return { slots: () => groups, count, rows, used, codes: (k) => Int32Array.from(first, (row) => keys[k].codes[row]) }
+  return { slots: () => groups, count, rows, used, codes: (k) => pickCodes(keys[k].codes, first) }
 }
 
 export function agreed(name: string, key: Key, { slots, count, used }: Slots): Agreed {
@@ -255,5 +256,5 @@ export function agreed(name: string, key: Key, { slots, count, used }: Slots): A
     if (codes[slot] === NOTHING) codes[slot] = key.codes[i]
     else if (codes[slot] !== key.codes[i]) codes[slot] = MIXED
   }
-  return { name, codes: Int32Array.from(used, (slot) => codes[slot]), domain: key.domain }
+  return { name, codes: pickCodes(codes, used), domain: key.domain }
 }

@@ -1,5 +1,6 @@
 import { type Column, createCoder } from '../column/column.js'
 import { createMoments, type Moments, mergeMoments, pickMoments } from '../column/moments.js'
+import { pickNumbers } from '../column/pick.js'
 import { placeRows } from '../column/slots.js'
 import { merges, needsOf } from '../column/statistic.js'
 import type { BoundAggregate, Type } from '../expression/bound.js'
@@ -54,7 +55,9 @@ export function packNumbers(values: Float64Array): (number | null)[] {
 }
 
 function numbersFrom(values: readonly (number | null)[]): Float64Array {
-  return Float64Array.from(values, (x) => x ?? Number.NaN)
+  const out = new Float64Array(values.length)
+  for (let i = 0; i < out.length; i++) out[i] = values[i] ?? Number.NaN
+  return out
 }
 
 function tableFrom({ length, columns }: StoredRows): Table {
@@ -154,7 +157,7 @@ function createStoredEngine({ stored, own, listed, moments, answers }: Opened, o
         return {
           groups: used.length,
           keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
-          rows: Float64Array.from(used, (slot) => rows[slot]),
+          rows: pickNumbers(rows, used),
           parts: question.parts.map((part) =>
             merges(part.statistic)
               ? pickMoments(mergeMoments(momentsOf(part), slots, placed.count, needsOf(part.statistic)), used)

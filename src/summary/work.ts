@@ -1,4 +1,5 @@
 import { type Coded, groupRows } from '../column/group.js'
+import { pickNumbers } from '../column/pick.js'
 import { round14 } from '../column/round.js'
 import { type Bound, partsOf } from '../expression/bound.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
@@ -112,7 +113,7 @@ function nothing(count: number): Float64Array {
 }
 
 function spread(values: Float64Array, into: Int32Array): Float64Array {
-  return Float64Array.from(into, (cell) => values[cell])
+  return pickNumbers(values, into)
 }
 
 /** The place of each value among the cells that agree on some keys, from 1, highest first; ties share the better place. */
