@@ -59,7 +59,8 @@ const cells = SHOPS.map((row) => {
     const words = document.createElement('span')
     words.className = 'words'
     const number = document.createElement('b')
-    number.textContent = print.format(row[name])
+    // A minus as wide as a plus, so that the points stay under each other.
+    number.textContent = print.format(row[name]).replace('-', '\u2212')
     dab.append(words, number)
     line.insertCell().append(dab)
     return { dab, words }
