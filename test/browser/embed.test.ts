@@ -50,7 +50,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
 
   // A table as text, and the painted data as a file: both as they are shown now.
   await inner.getByRole('button', { name: 'Copy Shops as text' }).click()
-  await expect.poll(() => inner.locator('.counts').textContent()).toBe('Copied 6 lines.')
+  await expect.poll(() => inner.locator('.counts').textContent(), { timeout: 20_000 }).toBe('Copied 6 lines.')
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(
     'Shop\tRevenue\nShop 5\t80\nShop 6\t95\nShop 7\t110\nShop 8\t125\nTotal\t410\n',
   )

@@ -35,7 +35,7 @@ async function settled(page: Page): Promise<void> {
 
 /** The address holds the state once its reader's hand rests. */
 async function link(page: Page): Promise<string> {
-  await page.waitForTimeout(250)
+  await page.waitForTimeout(500)
   return new URL(page.url()).hash
 }
 

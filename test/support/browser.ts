@@ -15,6 +15,8 @@ export function useBrowser(): { open(width?: number, height?: number): Promise<{
   return {
     async open(width = 1280, height = 800) {
       const page = await browser.newPage({ viewport: { width, height } })
+      // A busy machine may take its time; a hang still ends.
+      page.setDefaultTimeout(120_000)
       const faults: string[] = []
       page.on('console', (message) => faults.push(`${message.type()}: ${message.text()}`))
       page.on('pageerror', (error) => faults.push(`error: ${error.message}`))
