@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { groupRows } from './group.js'
 import { addRows, createMoments, mergeMoments } from './moments.js'
+import { createOrder } from './order.js'
 import { quantileSorted } from './quantile.js'
 import { round14 } from './round.js'
 import { fromMoments, needsOf, type Statistic, statistic } from './statistic.js'
@@ -122,3 +123,24 @@ function near(got: number, wanted: number): void {
   if (Number.isNaN(wanted)) expect(got).toBeNaN()
   else expect(Math.abs(got - wanted)).toBeLessThanOrEqual(1e-9 * Math.max(1, Math.abs(wanted)) + 1e-4)
 }
+
+test('a place asked for again and again, in any order, is that of sorting, however many bins are opened', () => {
+  for (const [size, spread] of [
+    [600, 1],
+    [5000, 3],
+    [40_000, 1],
+  ]) {
+    // A bulk and a long tail, some values missing, some alike.
+    const values = Float64Array.from({ length: size }, (_, i) =>
+      i % 97 === 0 ? Number.NaN : Math.round(((i * 7919) % size) ** spread / 3),
+    )
+    const sorted = [...values].filter((v) => !Number.isNaN(v)).sort((a, b) => a - b)
+    const order = createOrder(values)
+    expect(order.size).toBe(sorted.length)
+    const asked = Array.from({ length: 60 }, (_, i) => (i * 104_729) % sorted.length)
+    expect(asked.map((k) => order.at(k))).toEqual(asked.map((k) => sorted[k]))
+    order.tidy?.()
+    expect(asked.reverse().map((k) => order.at(k))).toEqual(asked.map((k) => sorted[k]))
+    expect([order.at(-1), order.at(sorted.length)]).toEqual([undefined, undefined])
+  }
+})
