@@ -188,8 +188,7 @@ test('all problems of a report come at once, and without data columns are taken 
     'unknown-name exhibits.2.chart.lines.0.at',
   ])
   const blind = (await checkReportData(bad)).map((p) => p.code)
-  // What no data speak against may be a column, in the limits of rules and in lines alike.
-  expect(blind).toEqual(['expression-end', 'unknown-measure', 'wrong-shape'])
+  expect(blind).toEqual(['expression-end', 'unknown-measure', 'wrong-shape', 'unknown-name'])
   expect(await checkReportData(REPORT, { sales: CSV })).toEqual([])
   expect((await checkReportData({ ...REPORT, fields: {}, sources: {} })).map(printProblem)).toContain(
     'sources: there is no source; name the file that the rows come from',

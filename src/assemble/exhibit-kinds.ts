@@ -1,5 +1,4 @@
-import { bindAs, didBind } from '../expression/bind.js'
-import { printExpression } from '../expression/print.js'
+import { bindExpression, type Names } from '../expression/bind.js'
 import { meet, unitText } from '../expression/unit.js'
 import type {
   CardSpec,
@@ -17,6 +16,8 @@ import { flagNames } from '../look/flag.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import { ruleSetting } from '../rule/check.js'
+import { comparable, keep, limitSource } from '../rule/checker.js'
+import { createTell } from '../rule/tell.js'
 import { isPeriodUnit } from '../time/period.js'
 import type { BoundCard, BoundChart, BoundParts, BoundSlot, BoundTrend } from './exhibit.js'
 import {
@@ -183,7 +184,7 @@ export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, p
       stacked: chart.stacked ?? false,
       lying: chart.lying ?? false,
       draws,
-      lines: bindLines(chart, show[0], context, at, problems),
+      lines: bindLines(chart, show[0], [...rows, ...extra], context, at, problems),
     },
   }
 }
@@ -202,34 +203,28 @@ function checkUnits(draws: BoundChart['draws'], context: ExhibitContext, at: Pat
       )
 }
 
-/** Lines are limits that are drawn: what may stand in a limit of the first measure may stand in them. */
+/** Lines are limits that are drawn: what may stand in a limit of the first measure may stand in them, and of keys the chart's own. */
 function bindLines(
   chart: ChartSpec,
   first: string | undefined,
+  keys: readonly string[],
   { vocabulary }: ExhibitContext,
   at: Path,
   problems: Problem[],
 ): BoundChart['lines'] {
   const drawn = vocabulary.measures.get(first ?? '')?.type ?? { kind: 'unknown' as const }
-  const setting = { ...ruleSetting(vocabulary, drawn), what: 'a line' }
+  const fields: Names = {
+    find: (name, source) => (source === undefined && keys.includes(name) ? vocabulary.fields.find(name) : undefined),
+    all: () => [...keys],
+  }
+  const setting = { ...ruleSetting({ ...vocabulary, fields }, drawn), what: 'a line' }
+  const tell = createTell(problems)
   return (chart.lines ?? []).flatMap(({ at: limit, label }, i) => {
     const path = [...at, 'lines', i, 'at']
-    const text = String(limit).replace('e+', 'e')
-    const result = bindAs(text, setting, 'number', 'a line')
-    if (!didBind(result)) {
-      for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
-      return []
-    }
-    const { type } = result.bound
-    if (type.kind === 'number' && drawn.kind === 'number' && !type.zero && meet(drawn.unit, type.unit) === undefined)
-      problems.push(
-        problem(
-          'unlike-units',
-          { left: unitText(drawn.unit), right: unitText(type.unit), verb: 'compared' },
-          { path, text, from: 0, to: text.length },
-        ),
-      )
-    return [{ bound: result.bound, text: printExpression(result.tree), label }]
+    const text = limitSource(limit)
+    const bound = keep(bindExpression(text, setting), path, problems)
+    if (bound === undefined || !comparable(bound, text, drawn, tell, path)) return []
+    return [{ bound: bound.bound, text: bound.text, label }]
   })
 }
 

@@ -1,4 +1,5 @@
 import { pickNumbers } from './pick.js'
+
 /**
  * What can be told of a set of numbers in one pass, and merged with that of another set: so every level of totals is made from the finest.
  * `sum + rest` is the compensated sum (Neumaier 1974); `mean` and `squares` (squared distance from the mean) merge after

@@ -38,8 +38,11 @@ export function listen(view: View, hands: Hands): () => void {
   on(tools, 'change', ({ target }) => {
     if (target instanceof HTMLSelectElement) {
       if (target.dataset.do === 'period')
-        if (target.value === RANGE) showRange(tools)
-        else act({ do: 'period', period: target.value === '' ? null : target.value })
+        if (target.value === RANGE) {
+          // What the boxes say holds from the beginning, so that the choice and the page never differ.
+          showRange(tools)
+          act({ do: 'period', period: rangeOf(tools) ?? null })
+        } else act({ do: 'period', period: target.value === '' ? null : target.value })
       if (target.dataset.do === 'theme') act({ do: 'theme', theme: target.value as LiveState['theme'] })
     }
     if (!(target instanceof HTMLInputElement)) return
@@ -119,6 +122,11 @@ export function listen(view: View, hands: Hands): () => void {
     // A finger or a button that presses a cell puts the focus on its table, which is no wish to hear less.
     if (target instanceof Element && (view.cells().of(target) !== undefined || target.matches(':focus-visible')))
       explain(target)
+  })
+  on(exhibits, 'focusout', (event) => {
+    const { relatedTarget } = event as FocusEvent
+    for (const mark of exhibits.querySelectorAll('.here')) mark.classList.remove('here')
+    if (relatedTarget instanceof Node && !exhibits.contains(relatedTarget)) explain(null)
   })
   on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, view, view.cells(), explain))
   on(page, 'keydown', (event) => {

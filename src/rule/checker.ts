@@ -194,11 +194,12 @@ function extentSetting(setting: Setting, judged: Type): Setting {
 }
 
 /** A typed number as the text of an expression: `-5` is a minus and a 5, and an exponent is written out. */
-function limitSource(limit: Limit): string {
+export function limitSource(limit: Limit): string {
   return typeof limit === 'string' ? limit : String(limit).replace('e+', 'e')
 }
 
-function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {
+/** Whether a limit can be compared with what is judged; told where it cannot. */
+export function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {
   const place = { text, from: 0, to: text.length }
   const type = bound.type
   if (type.kind === 'unknown' || judged.kind === 'unknown') return true

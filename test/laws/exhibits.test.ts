@@ -259,7 +259,12 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
   const wrong = {
     chart: { along: 'month', show: 'revenue', lines: [{ at: 'margin' }, { at: 'goall' }, { at: "'x'" }] },
   }
-  expect(await codes(wrong)).toEqual(['unlike-units', 'unknown-name', 'wrong-type'])
+  expect(await codes(wrong)).toEqual(['unlike-units', 'unknown-name', 'unlike-types'])
+  // Of keys and columns only the chart’s own are known in every cell of it.
+  const strange = {
+    chart: { along: 'month', show: 'revenue', lines: [{ at: 'mean(revenue) within region' }, { at: 'amount' }] },
+  }
+  expect((await codes(strange)).length).toBe(2)
 })
 
 test('law 22: draw: bar takes its scale and colour from a bar rule, else from zero; icons stand where they are wanted', async () => {
