@@ -59,6 +59,26 @@ async function told(exhibit: string, ...args: string[]): Promise<string[][]> {
   return [...rows.values()]
 }
 
+/** What the tool says of revenue month by month over two years, for the rows of some exhibits' conditions. */
+async function monthly(conditions: Readonly<Record<string, string>>): Promise<Painted> {
+  const cwd = await folder({
+    'months.acuarela.json': JSON.stringify({
+      title: 'Months',
+      locale: 'en-GB',
+      sources: { sales: { file: join(ROOT, 'examples/brezal/sales.csv'), date: 'date' } },
+      measures: { revenue: { formula: 'sum(amount)', format: 'money EUR 0' } },
+      period: 'last 24 months',
+      exhibits: Object.entries(conditions).map(([name, where]) => ({
+        name,
+        where,
+        table: { rows: 'month', show: 'revenue' },
+      })),
+    }),
+  })
+  const { out } = await acuarela(['paint', 'months.acuarela.json', '--to', 'json', '--quiet'], cwd)
+  return JSON.parse(out) as Painted
+}
+
 /** What is shown, with colours in the place of class names, and without what marks the last move. */
 function snapshot(page: Page): Promise<string> {
   return page.locator('.exhibits').evaluate((root) => {
@@ -171,17 +191,7 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   await cell.hover()
   await box.locator('svg.trend').waitFor()
   // What the tool says of the shop in each of these months.
-  const cwd = await folder({
-    'months.acuarela.yaml': `title: Months
-locale: en-GB
-sources: { sales: { file: '${join(ROOT, 'examples/brezal/sales.csv')}', date: date } }
-measures: { revenue: { formula: sum(amount), format: money EUR 0 } }
-period: last 24 months
-exhibits: [{ name: m, where: shop = 'Saltmarsh', table: { rows: month, show: revenue } }]
-`,
-  })
-  const { out } = await acuarela(['paint', 'months.acuarela.yaml', '--to', 'json', '--quiet'], cwd)
-  const { cells } = exhibitOf(JSON.parse(out) as Painted, 'm')
+  const { cells } = exhibitOf(await monthly({ m: "shop = 'Saltmarsh'" }), 'm')
   expect(cells.length).toBe(24)
   const byValue = [...cells].sort((a, b) => Number(a.value) - Number(b.value))
   const said = (await box.locator('.behind p').textContent()) ?? ''
@@ -204,6 +214,9 @@ exhibits: [{ name: m, where: shop = 'Saltmarsh', table: { rows: month, show: rev
   for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowRight')
   expect(await box.textContent()).toContain('Sept 2024')
   expect(await page.locator('section:has(#x-regions) .chart circle[data-hint]').count()).toBe(36)
+  expect(await page.locator('.chart .here').count()).toBe(1)
+  await page.getByRole('spinbutton', { name: 'Slack' }).focus()
+  expect([await page.locator('.chart .here').count(), await box.isHidden()]).toEqual([0, true])
   // A moved dial outlines the marks that changed, as it does cells.
   const before = await marks.evaluateAll((all) => all.map((own) => own.getAttribute('data-hint')))
   await page.getByRole('spinbutton', { name: 'Month target' }).fill('160000')
@@ -225,21 +238,13 @@ test('what lies behind the rest of a key is that of all the others; behind a cel
   )
   const six = [...new Set(lines)]
   expect(six).toHaveLength(6)
-  const cwd = await folder({
-    'behind.acuarela.yaml': `title: Behind
-locale: en-GB
-sources: { sales: { file: '${join(ROOT, 'examples/brezal/sales.csv')}', date: date } }
-measures: { revenue: { formula: sum(amount), format: money EUR 0 } }
-period: last 24 months
-exhibits:
-  - { name: rest, where: "not (line in (${six.map((line) => `'${line}'`).join(', ')})) or line is missing", table: { rows: month, show: revenue } }
-  - { name: roses, where: line = 'Roses', table: { rows: month, show: revenue } }
-`,
+  const figures = await monthly({
+    rest: `not (line in (${six.map((line) => `'${line}'`).join(', ')})) or line is missing`,
+    roses: "line = 'Roses'",
   })
-  const figures = JSON.parse((await acuarela(['paint', 'behind.acuarela.yaml', '--to', 'json', '--quiet'], cwd)).out)
   /** The last value, the lowest and the highest, as the page says them. */
   const said = (exhibit: string, name: string): RegExp => {
-    const known = exhibitOf(figures as Painted, exhibit).cells.filter(({ value }) => value !== null)
+    const known = exhibitOf(figures, exhibit).cells.filter(({ value }) => value !== null)
     const sorted = [...known].sort((a, b) => Number(a.value) - Number(b.value))
     const escaped = [known.at(-1), sorted[0], sorted.at(-1)].map((cell) => cell?.text.replace(/[$.]/g, '\\$&'))
     return new RegExp(`^${name}, Revenue: .* ${escaped[0]}, lowest .* ${escaped[1]}, highest .* ${escaped[2]}$`)
@@ -281,6 +286,9 @@ test('a tapped cell is told until the reader taps elsewhere', async () => {
 test('a range of months gives what the tool gives; a rule that has the focus outlines its cells', async () => {
   const { page, faults } = await live()
   await page.getByLabel('Period').selectOption('from … to …')
+  await settled(page)
+  // What the boxes say holds at once: all there is.
+  expect(await page.locator('section:has(#x-shops) .note').textContent()).toContain('Jul 2022 to Jun 2025')
   await page.getByLabel('First month').fill('2024-03')
   await page.getByLabel('Last month').fill('2024-11')
   await settled(page)
