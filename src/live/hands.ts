@@ -106,7 +106,18 @@ export function listen(view: View, hands: Hands): () => void {
     const own = element === null ? undefined : view.cells().of(element)
     why.show(own, element ?? undefined)
   }
-  on(exhibits, 'pointerover', (event) => explain(event.target instanceof Element ? event.target : null))
+  // Where the box is taken away, what lay under it comes under a pointer that rests, and browsers say that it came there; it says nothing until it moves.
+  let resting = false
+  on(exhibits, 'pointerover', (event) => {
+    if (resting && (event as PointerEvent).pointerType === 'mouse') return
+    explain(event.target instanceof Element ? event.target : null)
+  })
+  on(exhibits, 'pointermove', (event) => {
+    const { target, movementX, movementY } = event as PointerEvent
+    if (!resting || (movementX === 0 && movementY === 0)) return
+    resting = false
+    explain(target instanceof Element ? target : null)
+  })
   // What was said stays while the pointer is on it, so that it can be read at leisure and copied.
   for (const [from, to] of [
     [exhibits, view.why],
@@ -130,7 +141,9 @@ export function listen(view: View, hands: Hands): () => void {
   })
   on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, view, view.cells(), explain))
   on(page, 'keydown', (event) => {
-    if ((event as KeyboardEvent).key === 'Escape') explain(null)
+    if ((event as KeyboardEvent).key !== 'Escape') return
+    resting = !view.why.hidden
+    explain(null)
   })
   let pointed: string | undefined
   const outline = (target: EventTarget | null): void => {
