@@ -9,8 +9,9 @@ import {
   parse,
 } from 'culori'
 import { expect, test } from 'vitest'
-import { colorText, parseColor } from './color.js'
+import { colorText } from './color.js'
 import { contrast, READABLE, readableInk } from './contrast.js'
+import { parseColor } from './parse.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { rampTable } from './ramp.js'
 import { amid, dusk, duskInk, MOON, NIGHT } from './theme.js'

@@ -1,13 +1,10 @@
-import { wcagContrast } from 'culori/fn'
-import { colorText, type PackedColor } from './color.js'
+import type { PackedColor } from './color.js'
+import { contrast } from './spaces.js'
+
+export { contrast }
 
 /** WCAG 2.2, success criterion 1.4.3: the least contrast of text. */
 export const READABLE = 4.5
-
-/** The WCAG 2.2 contrast ratio of two colours, 1 to 21. */
-export function contrast(a: PackedColor, b: PackedColor): number {
-  return wcagContrast(colorText(a), colorText(b))
-}
 
 /** The first of theme ink, theme paper, black and white that can be read on the fill. */
 export function readableInk(fill: PackedColor, ink: PackedColor, paper: PackedColor): PackedColor {

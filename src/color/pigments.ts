@@ -1,9 +1,5 @@
-import { converter, formatHex, toGamut as gamut } from 'culori/fn'
 import type { PackedColor } from './color.js'
-import { contrast } from './contrast.js'
-
-const toLch = converter('oklch')
-const toGamut = gamut('rgb', 'oklch')
+import { contrast, fromLch, lchOf } from './spaces.js'
 
 /** One pigment: a wash for fills, a body for bars, marks and edges, an ink for text on the wash. */
 export interface Pigment {
@@ -12,8 +8,7 @@ export interface Pigment {
   ink: PackedColor
 }
 
-/** The house pigments. The figures behind them (contrast, distances under colour-vision deficiency) are held by a test. */
-/** The pigments of the house, worked out for it and measured: see docs/architecture.md. */
+/** The pigments of the house, worked out for it and measured: see docs/architecture.md. The figures (contrast, distances under colour-vision deficiency) are held by a test. */
 export const PIGMENTS: Readonly<Record<string, Pigment>> = {
   leaf: { wash: 0xc0f0de, body: 0x008065, ink: 0x00483a },
   ochre: { wash: 0xffefa5, body: 0xd3b23d, ink: 0x5a480c },
@@ -37,14 +32,8 @@ export const HOUSE_PIGMENTS: Readonly<Record<string, Pigment>> = PIGMENTS
  * of the same hue that can be read on the wash.
  */
 export function pigmentOf(body: PackedColor): Pigment {
-  const { c = 0, h } = toLch({
-    mode: 'rgb',
-    r: (body >> 16) / 255,
-    g: ((body >> 8) & 255) / 255,
-    b: (body & 255) / 255,
-  })
-  const color = (l: number, chroma: number): PackedColor =>
-    Number.parseInt(formatHex(toGamut({ mode: 'oklch', l, c: chroma, h })).slice(1), 16)
+  const { c = 0, h } = lchOf(body)
+  const color = (l: number, chroma: number): PackedColor => fromLch(l, chroma, h)
   const wash = color(0.9, Math.min(c, 0.06))
   for (let l = 0.45; l > 0; l -= 0.01) {
     const ink = color(l, Math.min(c, 0.09))

@@ -1,10 +1,7 @@
-import { converter, formatHex, toGamut as gamut } from 'culori/fn'
-import { colorText, type PackedColor } from './color.js'
+import type { PackedColor } from './color.js'
 import { contrast, READABLE, readableInk } from './contrast.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
-
-const toLch = converter('oklch')
-const toGamut = gamut('rgb', 'oklch')
+import { fromLch, lchOf } from './spaces.js'
 
 /** Lightness (OKLab) of the dark theme's ground and text, where those of the light one are turned to. */
 const GROUND = 0.2
@@ -18,13 +15,13 @@ const TEXT = 0.93
 export function dusk(color: PackedColor): PackedColor {
   const own = CHOSEN.get(color)
   if (own !== undefined) return own
-  const { l, c = 0, h } = toLch(colorText(color)) ?? { l: 0, h: 0 }
-  const paper = toLch(colorText(PAPER))?.l ?? 1
-  const soot = toLch(colorText(SOOT))?.l ?? 0
+  const { l, c = 0, h } = lchOf(color)
+  const paper = lchOf(PAPER).l
+  const soot = lchOf(SOOT).l
   const far = Math.min(1.06, Math.max(0, (paper - l) / (paper - soot)))
   const lightness = GROUND + (TEXT - GROUND) * far ** 0.8
   const chroma = Math.min(0.16, far < 0.5 ? c * 1.25 : c * 0.95)
-  return Number.parseInt(formatHex(toGamut({ mode: 'oklch', l: lightness, c: chroma, h })).slice(1), 16)
+  return fromLch(lightness, chroma, h)
 }
 
 /**
@@ -45,12 +42,12 @@ const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
  * luminance is that of the gray between them, 0.18, which has a contrast of 4.6 with both (WCAG 2.2).
  */
 export function amid(color: PackedColor): PackedColor {
-  const { c = 0, h } = toLch(colorText(color)) ?? { h: 0 }
+  const { c = 0, h } = lchOf(color)
   let [low, high] = [0, 1]
   let found = color
   for (let step = 0; step < 16; step++) {
     const l = (low + high) / 2
-    found = Number.parseInt(formatHex(toGamut({ mode: 'oklch', l, c: Math.min(c, 0.15), h })).slice(1), 16)
+    found = fromLch(l, Math.min(c, 0.15), h)
     if (contrast(found, 0) > contrast(found, 0xffffff)) high = l
     else low = l
   }

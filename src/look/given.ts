@@ -1,4 +1,4 @@
-import { type PackedColor, parseColor } from '../color/color.js'
+import type { PackedColor } from '../color/color.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import { ICON_NAMES, iconNamed } from './icons.js'
@@ -34,7 +34,7 @@ export function givenOf(style: Style, status: string | null, palette: Palette): 
 
 /** A pigment's part, or any CSS colour. Undefined when the text is neither. */
 export function resolveColor(text: string, part: 'wash' | 'ink' | 'body', palette: Palette): PackedColor | undefined {
-  return isPigment(palette, text) ? palette.pigments[text][part] : parseColor(text)
+  return isPigment(palette, text) ? palette.pigments[text][part] : palette.color(text)
 }
 
 /** Whether a drawing is there: the house's, a step of a family, or the report's own. */

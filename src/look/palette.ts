@@ -1,4 +1,5 @@
-import { parseColor } from '../color/color.js'
+import type { PackedColor } from '../color/color.js'
+import { parseColor } from '../color/parse.js'
 import { HOUSE_PIGMENTS, type Pigment, pigmentOf } from '../color/pigments.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import { type ReadPicture, readPicture } from './picture.js'
@@ -8,6 +9,8 @@ export interface Palette {
   pigments: Readonly<Record<string, Pigment>>
   /** Own drawings by name, as data addresses. */
   icons: Readonly<Record<string, string>>
+  /** Any CSS colour, read; undefined for a text that is none. */
+  color(text: string): PackedColor | undefined
   /** The data address of a picture named in the data or the report; a problem where it cannot be had. */
   picture: ReadPicture
   /** What is made of its colours once and asked for often, by a key of its own. */
@@ -51,6 +54,7 @@ export function createPalette(spec: PaletteSpec, problems: Problem[], picture: R
   return {
     pigments,
     icons,
+    color: parseColor,
     picture,
     remember<T>(key: string, make: () => T): T {
       if (!made.has(key)) made.set(key, make())
