@@ -1,14 +1,15 @@
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import type { Page } from '../page/page.js'
-import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { problem } from '../problem/answering.js'
+import { type Problem, ProblemError } from '../problem/problem.js'
 import { dayText } from '../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../time/period.js'
 import type { Answered, Asked } from './answer-exhibit.js'
 import type { BoundReport } from './bind.js'
 import { checkExpected, controlsOf } from './control.js'
+import { joinSources, sourceText } from './joined.js'
 import { type LaidOut, layOut } from './lay-out.js'
-import { joinSources, sourceText } from './sources.js'
 
 /** Answers a report with the engines of its sources: numbers read once, decided once, and laid out as a page. */
 export async function answerReport(bound: BoundReport): Promise<Page> {

@@ -1,6 +1,7 @@
 import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../expression/bound.js'
 import { periodPrinter } from '../format/period.js'
-import { type Problem, problem } from '../problem/problem.js'
+import { problem } from '../problem/answering.js'
+import type { Problem } from '../problem/problem.js'
 import type { Asking } from '../summary/answers.js'
 import { type TimedParts, timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
@@ -10,7 +11,7 @@ import { moveSpan, movesWhole, moveWeeks, shiftKey, wholeMonths } from '../time/
 import { plainShift, stepsKey } from '../time/step.js'
 import type { BoundReport } from './bind.js'
 import type { BoundExhibit } from './exhibit.js'
-import { type BoundSource, canNarrow, notSplit, spanFor } from './sources.js'
+import { type BoundSource, canNarrow, notSplit, spanFor } from './joined.js'
 
 export interface Spans {
   /** What counts now; left out where time does not matter. */

@@ -20,7 +20,8 @@ import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan 
 import { isZone } from '../time/zone.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
 import { checkFilters } from './filters.js'
-import { type BoundSource, bindSources } from './sources.js'
+import type { BoundSource } from './joined.js'
+import { bindSources } from './sources.js'
 import { checkStacked } from './stacked.js'
 import { wantedOf } from './wanted.js'
 

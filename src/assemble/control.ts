@@ -4,12 +4,13 @@ import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { numberPrinter, PLAIN_FORMAT } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import type { SourceControl } from '../page/page.js'
-import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { problem } from '../problem/answering.js'
+import { type Problem, ProblemError } from '../problem/problem.js'
 import { formatFor } from '../rule/print.js'
 import type { Engine, Survey } from '../summary/engine.js'
 import type { Span } from '../time/period.js'
 import type { BoundReport } from './bind.js'
-import { type BoundSource, canNarrow, sourceText } from './sources.js'
+import { type BoundSource, canNarrow, sourceText } from './joined.js'
 
 /** What a source holds beside what counts, so that a reader can tell that nothing was lost on the way. */
 export async function controlsOf(

@@ -7,7 +7,7 @@ import type { Table, TableColumn } from '../table/table.js'
 import { isPeriodUnit, isTimeUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import { type DecidedReport, decideReport } from './answer.js'
 import type { BoundReport } from './bind.js'
-import { type BoundSource, joinSources } from './sources.js'
+import { type BoundSource, joinSources } from './joined.js'
 
 /** What was asked of a source while a report was answered. */
 interface Heard {

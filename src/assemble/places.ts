@@ -1,6 +1,7 @@
 import type { Keys } from '../page/page.js'
+import { problem } from '../problem/answering.js'
 import { nearest } from '../problem/nearest.js'
-import { ProblemError, problem } from '../problem/problem.js'
+import { ProblemError } from '../problem/problem.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import { periodText } from '../time/period.js'
 import type { DecidedReport } from './answer.js'

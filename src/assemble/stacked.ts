@@ -2,7 +2,7 @@ import { type Bound, type BoundAggregate, partsOf, referencesOf, walk } from '..
 import type { ReportSpec } from '../file/schema.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { Measure } from '../summary/measure.js'
-import type { BoundSource } from './sources.js'
+import type { BoundSource } from './joined.js'
 
 /** Counting is never wrong: it puts no values together. */
 const COUNTS: readonly string[] = ['count', 'distinct']

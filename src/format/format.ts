@@ -1,4 +1,5 @@
-import { type Problem, problem } from '../problem/problem.js'
+import { problem } from '../problem/answering.js'
+import type { Problem } from '../problem/problem.js'
 import { kept } from './kept.js'
 
 /** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`, and for a number `unit pots`. */

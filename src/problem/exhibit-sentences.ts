@@ -19,26 +19,15 @@ export const EXHIBIT_SENTENCES = {
   'stacked-draws': (_: object) => 'only bars can be stacked; give the others a chart of their own, or take out stacked',
   'lying-draws': (p: { draw: string }) =>
     `a lying chart has bars, points and markers, and ${p.draw} is none of them; take out lying`,
-  'records-remote': (p: { source: string }) =>
-    `whoever answers for ${p.source} gives no single rows, so none can be listed; list those of another source`,
   'rows-of-record': (p: { exhibit: string }) =>
     `${p.exhibit} lists rows themselves, so there are none behind a cell of it; leave out --rows`,
   'filter-kind': (p: { name: string; kind: string; known: readonly string[] }) =>
     `${p.name} is a ${p.kind}, which has too many values to choose from; filter by ${p.known.join(', ')}`,
-  'not-stored': (p: { what: string }) =>
-    `this page was made without what is needed for ${p.what}; make it anew with it among its filters, or serve the data`,
   'records-many': (p: { most: string }) =>
     `more than ${p.most} rows fit, which nobody reads as a list; narrow the exhibit by where or period`,
   'unlike-versus': (p: { of: string; left: string; versus: string; right: string }) =>
     `${p.of} is ${p.left} and ${p.versus} is ${p.right}, so they cannot be compared; choose a measure of the same unit`,
   'words-along': (p: { key: string }) => `along takes a period such as month, and ${p.key} is none`,
-  'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,
-  'note-records-time': (p: { measure: string }) =>
-    `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
-  'note-trend-time': (p: { measure: string; along: string }) =>
-    `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
-  'note-line-differs': (p: { line: string }) =>
-    `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
   'note-carries-groups': (p: { source: string; groups: number; rows: number; listed: number; bytes: number }) =>
     `the page carries ${count(p.groups, 'group')} in place of the ${count(p.rows, 'row')} of ${p.source}${listedToo(p.listed)} (${size(p.bytes)}); --static leaves them out`,
   'note-carries-rows': (p: {

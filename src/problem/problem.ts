@@ -32,14 +32,18 @@ export interface Problem {
   place: Place
 }
 
-export function problem<C extends ProblemCode>(
-  code: C,
-  params: Parameters<(typeof SENTENCES)[C]>[0],
-  place: Place = {},
-): Problem {
-  const sentence = SENTENCES[code] as (p: unknown) => string
-  return { code, params: params as Record<string, unknown>, message: sentence(params), place }
+/** Says problems in the sentences of a catalogue. */
+export function sayer<S extends { readonly [code in ProblemCode]?: (params: never) => string }>(
+  sentences: S,
+): <C extends keyof S & ProblemCode>(code: C, params: Parameters<(typeof SENTENCES)[C]>[0], place?: Place) => Problem {
+  return (code, params, place = {}) => {
+    const sentence = sentences[code] as unknown as (p: unknown) => string
+    return { code, params: params as Record<string, unknown>, message: sentence(params), place }
+  }
 }
+
+/** Says any problem there is. */
+export const problem = /* @__PURE__ */ sayer(SENTENCES)
 
 /** Thrown by everything that cannot go on; carries every problem that was found, not the first alone. */
 export class ProblemError extends Error {

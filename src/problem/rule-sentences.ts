@@ -1,7 +1,4 @@
-const some = (names: readonly string[]): string =>
-  names.length > 12 ? `${names.slice(0, 12).join(', ')}, …` : names.join(', ')
-const meant = (nearest: string | undefined, known: readonly string[]): string =>
-  nearest === undefined ? `; known: ${some(known)}` : `; did you mean ${nearest}?`
+import { meantOr } from './words.js'
 
 /** The sentences of rules, looks and what is asked of them: a part of the one catalogue. */
 export const RULE_SENTENCES = {
@@ -16,21 +13,12 @@ export const RULE_SENTENCES = {
   'icons-shades': (p: { icons: number; shades: number }) =>
     `${p.icons} icons make ${p.icons} steps, and shades says ${p.shades}; take shades out`,
   'unknown-family': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `${p.name} is no family of icons${meant(p.nearest, p.known)}`,
+    `${p.name} is no family of icons${meantOr(p.nearest, p.known)}`,
   'family-steps': (p: { name: string }) => `${p.name} has 2 to 9 steps; write shades: 5`,
   'borrow-nothing': (p: { known: readonly string[] }) => `borrow names no column; give it one of ${p.known.join(', ')}`,
   'bad-color': (p: { name: string }) => `${p.name} is not a CSS colour`,
-  'bad-picture': (p: { name: string; why: string }) => `the picture ${p.name} cannot be used: ${p.why}`,
   'bad-expect': (p: { text: string }) =>
     `${p.text} is not a count to be checked; write a status and a limit, as in behind <= 3 or shops.behind = 0`,
-  'unknown-rule': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown rule: ${p.name}${meant(p.nearest, p.known)}`,
-  'unknown-cell': (p: { place: string; known: readonly string[] }) =>
-    `no cell of this exhibit is ${p.place}; there are ${some(p.known)}`,
-  'unknown-key-of': (p: { name: string; exhibit: string; nearest?: string; known: readonly string[] }) =>
-    p.known.length === 0
-      ? `${p.exhibit} is not split by ${p.name}, nor by anything`
-      : `${p.exhibit} is not split by ${p.name}${meant(p.nearest, p.known)}`,
   'bad-target': (p: { text: string }) =>
     `${p.text} is not an exhibit and a measure; write them with a dot, as in shops.revenue`,
   'bad-place': (p: { text: string }) => `${p.text} is not a key and a value; write it as shop=Larkmoor`,
@@ -40,12 +28,10 @@ export const RULE_SENTENCES = {
   'bad-against': (p: { text: string }) =>
     `${p.text} is neither a report file nor a parameter and a value; write it as target=70000`,
   'unknown-finding': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown finding: ${p.name}${meant(p.nearest, p.known)}`,
+    `unknown finding: ${p.name}${meantOr(p.nearest, p.known)}`,
   'uses-missing': (p: { file: string }) => `there is no rule set ${p.file}; check the path`,
   'uses-nested': (_: object) => 'a rule set uses no further ones; name them in the report itself',
 
-  'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
-    `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
   'note-shared-skips': (p: { rule: string; file: string; name: string }) =>
     `the rule ${p.rule} of ${p.file} is left out: this report has no ${p.name}`,
 } as const

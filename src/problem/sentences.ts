@@ -1,19 +1,18 @@
+import { ANSWER_SENTENCES } from './answer-sentences.js'
 import { EXHIBIT_SENTENCES } from './exhibit-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
+import { meant, quote, some } from './words.js'
 
 /**
  * The one catalogue of sentences. Each says what is wrong and the way out, in lower case, and blames nobody.
  * A key is the problem's code: stable, kebab-case.
  */
 
-const meant = (nearest: string | undefined): string => (nearest === undefined ? '' : `; did you mean ${nearest}?`)
-const quote = (text: string): string => (text.length > 40 ? `'${text.slice(0, 39)}…'` : `'${text}'`)
 /** A name as it was written, unless it is a text gone astray. */
 const short = (name: string): string => (name.length > 40 ? `${name.slice(0, 39).replace(/\s+/g, ' ')}…` : name)
-const some = (names: readonly string[]): string =>
-  names.length > 12 ? `${names.slice(0, 12).join(', ')}, …` : names.join(', ')
 
 export const SENTENCES = {
+  ...ANSWER_SENTENCES,
   // the report file as text
   'file-missing': (p: { file: string }) => `there is no file ${p.file}; check the path`,
   'file-unreadable': (p: { file: string; why: string }) => `${p.file} cannot be read: ${p.why}`,
@@ -69,12 +68,8 @@ export const SENTENCES = {
   'unknown-color': (p: { name: string }) => `${quote(p.name)} is neither a pigment nor a CSS colour`,
   'unknown-icon': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown icon: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown exhibit: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'beside-before': (p: { name: string; beside: string }) =>
     `${p.name} can stand beside the exhibit right before it alone; move it behind ${p.beside}`,
-  'unknown-measure': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown measure: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; there are no measures' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
   'unknown-dimension': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown key: ${p.name} is neither a column nor a time dimension${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'unknown-parameter': (p: { name: string; nearest?: string; known: readonly string[] }) =>
@@ -88,13 +83,10 @@ export const SENTENCES = {
   'parameter-bounds': (p: { name: string; value: string; from: string; to: string }) =>
     `${p.name} is ${p.value}, outside its bounds ${p.from} to ${p.to}`,
   'bad-setting': (p: { found: string }) => `--set takes NAME=NUMBER, not ${quote(p.found)}`,
-  'bad-format': (p: { text: string }) =>
-    `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
   'format-contradicts': (p: { format: string; unit: string; asUnit: string }) =>
     `the format ${quote(p.format)} says ${p.asUnit}, and the formula gives ${p.unit}; make them agree`,
   'bad-period': (p: { text: string }) =>
     `${quote(p.text)} is not a period; write all, this year, last 3 months, 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
-  'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
   'bad-locale': (p: { text: string }) => `${quote(p.text)} is not a locale; write a BCP 47 tag such as en-GB`,
   'bad-sort': (p: { text: string; known: readonly string[] }) =>
     `cannot sort by ${quote(p.text)}; write a shown measure or a row key, with a minus from the highest or the last: ${some(p.known)}`,
@@ -226,10 +218,6 @@ export const SENTENCES = {
     `this formula grows too long for ${p.engine}; name parts of it as fields or measures`,
   'sql-digits': (p: { engine: string }) => `in ${p.engine}, round() needs its digits written out, as in round(x, 2)`,
 
-  'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>
-    p.what === 'rows'
-      ? `${p.source} has ${p.found} rows, and ${p.expected} are expected; these are other data, or the report is to be brought up to date`
-      : `${p.what} in ${p.source} is ${p.found}, and ${p.expected} is expected; these are other data, or the report is to be brought up to date`,
   'one-layout': (_: object) => 'a source is stacked or unstacked, not both; take one out',
   'stack-numbers': (p: { column: string }) => `${p.column} is not a column of numbers, so it cannot be a stacked value`,
   'stack-taken': (p: { name: string }) => `${p.name} is the name of another column already; choose another name`,
@@ -250,8 +238,6 @@ export const SENTENCES = {
   'share-over': (_: object) => 'the shares add up to more than 100%; lower one',
   'count-or-share': (p: { found: string }) =>
     `${quote(p.found)} is neither a count nor a share; write a whole number from 1, or a percent up to 100%`,
-  'from-above-to': (p: { from: string; to: string }) =>
-    `the gradient runs from ${p.from} to ${p.to}, which is lower; swap them and turn the ramp instead`,
   'middle-of-two': (_: object) => 'a ramp of two colours has no middle; add a third colour or remove the middle',
   'ramp-short': (_: object) => 'a ramp needs two colours at least',
   'constant-limit': (p: { what: string }) =>
@@ -278,29 +264,4 @@ export const SENTENCES = {
   'note-guessed': (p: { column: string; as: string; sample: string }) =>
     `${p.column} is read as ${p.as}, as in ${quote(p.sample)}; write read: { ${p.column}: ${p.as} } to settle it`,
   'note-encoding': (p: { file: string }) => `${p.file} is not UTF-8 and is read as Windows-1252`,
-  'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
-    `${p.words.length} ${p.key} of ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
-  'note-not-split': (p: { source: string; key: string; why: string }) =>
-    `the measures of ${p.source} are missing where the exhibit is split by ${p.key}: ${p.why}`,
-  'note-not-narrowed': (p: { source: string; condition: string }) =>
-    `the measures of ${p.source} are missing: ${p.source} cannot be narrowed by ${p.condition}`,
-  'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
-  'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
-    `${some(p.measures)}: the time looked back at lies ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}, and is missing there`,
-  'note-lag-same': (p: { measures: readonly string[] }) =>
-    `${some(p.measures)}: the time looked back at gives the same as the present everywhere; check the date column, or that the data hold both times`,
-  'note-lag-key': (p: { measures: readonly string[]; key: string }) =>
-    `${some(p.measures)}: cannot look back so far by ${p.key}, for the periods do not fall on each other; missing`,
-  'note-streak-unit': (p: { text: string }) =>
-    `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
-  'note-undated': (p: { count: number; source: string }) =>
-    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
-  'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
-    `the order given for ${p.key} names what is not there: ${some(p.words)}`,
-  'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
-  'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
-  'note-rule-skips': (p: { rule: string; level: string; why: string }) =>
-    `the rule ${p.rule} is not applied to the ${p.level}: ${p.why}`,
-  'note-small-population': (p: { rule: string; measure: string }) =>
-    `the rule ${p.rule} leaves ${p.measure} alone where fewer than two values can be compared`,
 } as const

@@ -6,6 +6,7 @@ import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import type { Better } from '../table/table.js'
 import { keep, RuleChecker } from './checker.js'
+import { CHECKS } from './checks/index.js'
 import type { BoundText, Kind } from './kind.js'
 import { KINDS } from './kinds/index.js'
 import type { RuleSpec } from './spec.js'
@@ -248,7 +249,7 @@ function bindOne(
     problems,
     hide: spec.hide,
   })
-  const plan = kind.check(spec, checker, at)
+  const plan = CHECKS[kind.key](spec, checker, at)
   if (problems.length > 0 || plan === undefined) return undefined
   const expressions: Bound[] = [...kind.expressions(plan)]
   for (const part of [judge, where, among]) if (part !== undefined) expressions.push(part.bound)

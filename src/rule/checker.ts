@@ -10,7 +10,8 @@ import type { Status, Style } from '../look/style.js'
 import { nearest } from '../problem/nearest.js'
 import type { Path, Problem } from '../problem/problem.js'
 import type { Better } from '../table/table.js'
-import type { BoundText, Checker } from './kind.js'
+import type { Checker } from './checks/check.js'
+import type { BoundText } from './kind.js'
 import type { Limit, Outcome } from './spec.js'
 import type { Tell } from './tell.js'
 import type { Vocabulary } from './vocabulary.js'
@@ -118,10 +119,14 @@ export class RuleChecker implements Checker {
     return undefined
   }
 
-  status(word: string): Given | undefined {
+  statuses(): Map<string, Given> {
     const { statuses, palette } = this.#parts
-    const name = Object.keys(statuses).find((own) => own === word || statusLabel(statuses, own) === word)
-    return name === undefined ? undefined : givenOf(statuses[name], name, palette)
+    const found = new Map<string, Given>()
+    for (const name of Object.keys(statuses)) {
+      const given = givenOf(statuses[name], name, palette)
+      for (const word of [name, statusLabel(statuses, name)]) if (!found.has(word)) found.set(word, given)
+    }
+    return found
   }
 
   needNumber(what: string, at: Path): void {

@@ -1,5 +1,6 @@
 import type { Painted } from '../look/painting.js'
-import { type Problem, problem } from '../problem/problem.js'
+import { problem } from '../problem/answering.js'
+import type { Problem } from '../problem/problem.js'
 import { type BoundRule, ROW } from './check.js'
 import { createKept, type Kept, type Remembered } from './kept.js'
 import { createLookCache, type LookCache, layAll } from './layers.js'

@@ -1,14 +1,12 @@
 import { numbers } from '../../expression/evaluate.js'
-import { resolveColor } from '../../look/given.js'
-import { type BarStyle, PLAIN_GIVEN } from '../../look/look.js'
-import { problem } from '../../problem/problem.js'
+import type { BarStyle } from '../../look/look.js'
+import { problem } from '../../problem/answering.js'
 import { fillBars, fillBarsFromLeft } from '../kernels.js'
-import type { BoundText, Checker, Judged, Kind } from '../kind.js'
-import type { BarSpec } from '../spec.js'
+import type { BoundText, Judged, Kind } from '../kind.js'
 import { clamp, endOf, isInside, perGroup, shareText } from './ends.js'
 import { isWritten, limitText } from './limit-text.js'
 
-interface Plan {
+export interface BarPlan {
   positive: BarStyle
   negative: BarStyle
   /** Classes of the two. */
@@ -26,26 +24,8 @@ interface Fit {
 }
 
 /** Where a value lies between two ends, as a bar that starts at a base. */
-export const bar: Kind<Plan, Fit> = {
+export const bar: Kind<BarPlan, Fit> = {
   key: 'bar',
-
-  check(spec, checker, at) {
-    const own = spec.bar
-    const here = [...at, 'bar']
-    if (own === undefined) return undefined
-    checker.needNumber('bar', here)
-    const end = (key: 'from' | 'to' | 'base'): BoundText | undefined => {
-      const limit = own[key]
-      return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
-    }
-    const [from, to, base] = [end('from'), end('to'), end('base')]
-    const positive = styleOf(own, 'wash', 'pebble', checker, here)
-    const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'pebble', checker, here)
-    if (positive === undefined || negative === undefined) return undefined
-    const right = checker.gives({ ...PLAIN_GIVEN, bar: positive })
-    const left = negative === positive ? right : checker.gives({ ...PLAIN_GIVEN, bar: negative })
-    return { positive, negative, right, left, from, to, base }
-  },
 
   expressions: (plan) => [plan.from, plan.to, plan.base].filter((limit) => limit !== undefined).map((l) => l.bound),
 
@@ -155,17 +135,4 @@ function placeAt({ from, to }: Fit, g: number, v: number): number {
 function towardsZero(own: 'lowest' | 'highest', judged: Judged): Float64Array {
   const ends = endOf(undefined, own, judged)
   return ends.map((x) => (own === 'lowest' ? Math.min(0, x) : Math.max(0, x)))
-}
-
-function styleOf(
-  own: BarSpec,
-  key: 'wash' | 'negative',
-  fallback: string,
-  checker: Checker,
-  at: readonly (string | number)[],
-): BarStyle | undefined {
-  const wash = own[key] ?? fallback
-  const color = resolveColor(wash, 'body', checker.palette)
-  if (color === undefined) checker.tell('unknown-color', { name: wash }, [...at, key])
-  return color === undefined ? undefined : { wash, color, finish: own.finish ?? 'solid' }
 }

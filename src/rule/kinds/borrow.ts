@@ -2,37 +2,26 @@ import { codes } from '../../expression/evaluate.js'
 import { givenOf, isIcon, resolveColor } from '../../look/given.js'
 import { type Given, PLAIN_GIVEN } from '../../look/look.js'
 import type { Palette } from '../../look/palette.js'
-import { problem } from '../../problem/problem.js'
-import type { BoundText, Checker, Judged, Kind } from '../kind.js'
+import { problem } from '../../problem/answering.js'
+import type { BoundText, Judged, Kind } from '../kind.js'
 import { listed } from './limit-text.js'
 
-const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const
+export const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const
 type Borrowed = (typeof CHANNELS)[number]
 
-interface Plan {
+export interface BorrowPlan {
   columns: { channel: Borrowed; text: BoundText }[]
   palette: Palette
-  status: Checker['status']
+  /** What statuses give, by their names and labels. */
+  statuses: ReadonlyMap<string, Given>
   hide: Given['hide']
 }
 
 /** A text column that already holds the answer. Text that names nothing leaves the cell alone, and is counted. */
-export const borrow: Kind<Plan, undefined> = {
+export const borrow: Kind<BorrowPlan, undefined> = {
   key: 'borrow',
 
   judges: false,
-
-  check(spec, checker, at) {
-    const own = spec.borrow ?? {}
-    const here = [...at, 'borrow']
-    if (Object.keys(own).length === 0) checker.tell('borrow-nothing', { known: CHANNELS }, here)
-    const columns = CHANNELS.flatMap((channel) => {
-      const name = own[channel]
-      const text = name === undefined ? undefined : checker.texts(name, [...here, channel])
-      return text === undefined ? [] : [{ channel, text }]
-    })
-    return { columns, palette: checker.palette, status: (word) => checker.status(word), hide: checker.hide }
-  },
 
   expressions: (plan) => plan.columns.map(({ text }) => text.bound),
 
@@ -101,8 +90,8 @@ function wordsOf(text: BoundText, judged: Judged): Words {
 }
 
 /** What a word gives to its channel; undefined where it names nothing. */
-function partOf({ palette, status }: Plan, channel: Borrowed, word: string): Partial<Given> | undefined {
-  if (channel === 'status') return status(word)
+function partOf({ palette, statuses }: BorrowPlan, channel: Borrowed, word: string): Partial<Given> | undefined {
+  if (channel === 'status') return statuses.get(word)
   if (channel === 'icon') return isIcon(palette, word) ? { icon: word } : undefined
   if (channel === 'picture') {
     const picture = palette.picture(word)
@@ -114,12 +103,16 @@ function partOf({ palette, status }: Plan, channel: Borrowed, word: string): Par
 }
 
 /** What a status hides itself comes before what the rule hides. */
-function hideOf({ hide }: Plan, parts: readonly Partial<Given>[]): Pick<Given, 'hide'> {
+function hideOf({ hide }: BorrowPlan, parts: readonly Partial<Given>[]): Pick<Given, 'hide'> {
   return { hide: parts.map((part) => part.hide ?? null).find((own) => own !== null) ?? hide }
 }
 
 /** What all columns give together; undefined where none gives anything. */
-function givenBy(plan: Plan, columns: readonly (Words & { channel: Borrowed })[], cell: number): Given | undefined {
+function givenBy(
+  plan: BorrowPlan,
+  columns: readonly (Words & { channel: Borrowed })[],
+  cell: number,
+): Given | undefined {
   const parts = columns.flatMap(({ channel, codes: own, words }) => {
     const part = own[cell] < 0 ? undefined : partOf(plan, channel, words[own[cell]])
     return part === undefined ? [] : [part]

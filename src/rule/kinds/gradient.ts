@@ -1,25 +1,16 @@
 import type { PackedColor } from '../../color/color.js'
-import { contrast, READABLE, readableInk } from '../../color/contrast.js'
-import { PAPER, SOOT } from '../../color/pigments.js'
-import { mixed, rampTable } from '../../color/ramp.js'
 import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
-import { iconNames, isIcon, resolveColor } from '../../look/given.js'
-import { FAMILY_NAMES, familyIcons } from '../../look/icons.js'
-import { PLAIN_GIVEN } from '../../look/look.js'
-import { isPigment, type Palette } from '../../look/palette.js'
-import { nearest } from '../../problem/nearest.js'
-import { type Path, problem } from '../../problem/problem.js'
+import { problem } from '../../problem/answering.js'
 import { fillEvenRamp, fillRamp } from '../kernels.js'
-import type { Boundary, BoundText, Checker, Judged, Kind, Telling } from '../kind.js'
-import type { GradientSpec } from '../spec.js'
+import type { Boundary, BoundText, Judged, Kind, Telling } from '../kind.js'
 import { clamp, endOf, isInside, perGroup, shareText } from './ends.js'
 import { isWritten, listed } from './limit-text.js'
 
 /** Colours a smooth ramp is looked up in. */
-const SMOOTH = 256
+export const SMOOTH = 256
 
-interface Plan {
+export interface GradientPlan {
   /** Empty where it gives icons. */
   colors: PackedColor[]
   icons: readonly string[]
@@ -37,69 +28,8 @@ interface Plan {
 }
 
 /** Where a value lies between from, (middle,) and to, as a colour. */
-export const gradient: Kind<Plan, Fit> = {
+export const gradient: Kind<GradientPlan, Fit> = {
   key: 'gradient',
-
-  check(spec, checker, at) {
-    const own = spec.gradient
-    const here = [...at, 'gradient']
-    if (own === undefined) return undefined
-    checker.needNumber('gradient', here)
-    const gives = own.gives ?? (own.icons === undefined ? 'fill' : 'icon')
-    const steps = gives === 'icon' ? checkIcons(own, checker, here) : undefined
-    const stops = gives === 'icon' ? undefined : checkRamp(own, checker, here)
-    if (gives !== 'icon' && own.icons !== undefined) checker.tell('icons-or-ramp', { gives }, [...here, 'icons'])
-    const end = (key: 'from' | 'middle' | 'to'): BoundText | undefined => {
-      const limit = own[key]
-      return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
-    }
-    const from = end('from')
-    const middle = end('middle')
-    const to = end('to')
-    const middleOfTwo = (steps !== undefined || stops?.length === 2) && own.middle !== undefined
-    if (middleOfTwo && steps === undefined) checker.tell('middle-of-two', {}, [...here, 'middle'])
-    if (steps !== undefined) {
-      const shades = steps.length
-      const centred = own.middle !== undefined
-      return {
-        colors: [],
-        icons: steps,
-        stops: steps,
-        first: checker.givesEach(steps.map((icon) => ({ ...PLAIN_GIVEN, icon }))),
-        shades,
-        centred,
-        ink: false,
-        from,
-        middle,
-        to,
-      }
-    }
-    if (stops === undefined || checker.refused) return undefined
-    const ink = gives === 'ink'
-    const shades = own.shades ?? SMOOTH
-    const { colors, givens } = checker.palette.remember(`${ink} ${shades} ${stops.map((stop) => stop.color)}`, () => {
-      const made = rampTable(
-        stops.map((stop) => stop.color),
-        shades,
-      )
-      return {
-        colors: made,
-        givens: made.map((color) => ({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) })),
-      }
-    })
-    return {
-      colors,
-      icons: [],
-      stops: stops.map((stop) => stop.name),
-      first: checker.givesEach(givens),
-      shades: own.shades,
-      centred: stops.length > 2,
-      ink,
-      from,
-      middle,
-      to,
-    }
-  },
 
   expressions: (plan) => [plan.from, plan.middle, plan.to].filter((limit) => limit !== undefined).map((l) => l.bound),
 
@@ -200,104 +130,20 @@ function placeAt({ middle, lower, upper }: Fit, g: number, v: number): number {
   return clamp(0.5 + Math.max(d, 0) * upper[g] + Math.min(d, 0) * lower[g])
 }
 
-function classAt({ first, shades }: Plan, t: number): number {
+function classAt({ first, shades }: GradientPlan, t: number): number {
   if (Number.isNaN(t)) return -1
   if (shades === undefined) return first + ((t * (SMOOTH - 1) + 0.5) | 0)
   // The grain of salt keeps a value that stands on an edge in the class above it.
   return first + Math.min(shades - 1, Math.floor(t * shades + 1e-12))
 }
 
-function boundariesAt(plan: Plan, fit: Fit, g: number): Boundary[] {
+function boundariesAt(plan: GradientPlan, fit: Fit, g: number): Boundary[] {
   const found: Boundary[] = [
     { value: fit.from[g], what: 'low end' },
     { value: fit.to[g], what: 'high end' },
   ]
   if (plan.centred) found.splice(1, 0, { value: fit.middle[g], what: 'middle' })
   return found.filter(({ value }) => !Number.isNaN(value))
-}
-
-/** The drawings from low to high: a list, or a family of so many steps. */
-function checkIcons(own: GradientSpec, checker: Checker, at: Path): string[] | undefined {
-  const here = [...at, 'icons']
-  if (own.icons === undefined || own.ramp !== undefined) {
-    checker.tell('icons-or-ramp', { gives: 'icon' }, own.icons === undefined ? at : [...at, 'ramp'])
-    return undefined
-  }
-  if (typeof own.icons === 'string') {
-    const family = familyIcons(own.icons, own.shades ?? 5)
-    if (family === undefined) {
-      const params = { name: own.icons, nearest: nearest(own.icons, FAMILY_NAMES), known: FAMILY_NAMES }
-      if (FAMILY_NAMES.includes(own.icons)) checker.tell('family-steps', { name: own.icons }, [...at, 'shades'])
-      else checker.tell('unknown-family', params, here)
-    }
-    return family
-  }
-  if (own.shades !== undefined && own.shades !== own.icons.length)
-    checker.tell('icons-shades', { icons: own.icons.length, shades: own.shades }, [...at, 'shades'])
-  const known = iconNames(checker.palette)
-  let whole = true
-  own.icons.forEach((name, i) => {
-    if (isIcon(checker.palette, name)) return
-    whole = false
-    checker.tell('unknown-icon', { name, nearest: nearest(name, known), known }, [...here, i])
-  })
-  return whole ? own.icons : undefined
-}
-
-/** An ink must be read on paper: colours of the ramp that are too light for it are darkened until they can be. */
-function deepened(color: PackedColor): PackedColor {
-  if (contrast(color, PAPER) >= READABLE) return color
-  const darker = rampTable([color, SOOT], 16)
-  return darker.find((c) => contrast(c, PAPER) >= READABLE) ?? readableInk(PAPER, SOOT, PAPER)
-}
-
-interface Stop {
-  name: string
-  color: PackedColor
-}
-
-function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | undefined {
-  const part = own.gives === 'ink' ? 'ink' : 'body'
-  const here = [...at, 'ramp']
-  const { palette } = checker
-  if (own.ramp === undefined) {
-    checker.tell('icons-or-ramp', { gives: own.gives ?? 'fill' }, at)
-    return undefined
-  }
-  const pigment = (name: string): Stop => ({ name, color: softened(palette, name, own) })
-  if (own.ramp === 'judged') {
-    const { better, measure } = checker
-    if (better !== 'higher' && better !== 'lower') {
-      checker.tell('better-needed', { what: 'ramp: judged', measure }, here)
-      return undefined
-    }
-    const between = own.gives === 'ink' ? { name: 'soot', color: SOOT } : { name: 'paper', color: PAPER }
-    const stops = [pigment('clay'), between, pigment('leaf')]
-    return better === 'higher' ? stops : stops.reverse()
-  }
-  if (typeof own.ramp === 'string') {
-    if (isPigment(palette, own.ramp)) return [{ name: 'paper', color: PAPER }, pigment(own.ramp)]
-    const known = ['judged', ...Object.keys(palette.pigments)]
-    checker.tell('unknown-pigment', { name: own.ramp, nearest: nearest(own.ramp, known), known }, here)
-    return undefined
-  }
-  if (own.ramp.length < 2) {
-    checker.tell('ramp-short', {}, here)
-    return undefined
-  }
-  const stops: Stop[] = []
-  own.ramp.forEach((name, i) => {
-    const color = name === 'paper' ? PAPER : name === 'soot' ? SOOT : resolveColor(name, part, palette)
-    if (color === undefined) checker.tell('unknown-color', { name }, [...here, i])
-    else stops.push(isPigment(palette, name) ? pigment(name) : { name, color })
-  })
-  return stops.length < own.ramp.length ? undefined : stops
-}
-
-/** The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for a whole cell. */
-function softened(palette: Palette, name: string, own: GradientSpec): PackedColor {
-  const { ink, body } = palette.pigments[name]
-  return own.gives === 'ink' ? ink : palette.remember(`softened ${name}`, () => mixed(PAPER, body, 0.85))
 }
 
 interface Ends {
@@ -307,7 +153,7 @@ interface Ends {
 }
 
 /** The ends of each group: as written, or from its own values. */
-function endsOf(plan: Plan, judged: Judged): Ends {
+function endsOf(plan: GradientPlan, judged: Judged): Ends {
   const { groupCount } = judged
   const from = endOf(plan.from, 'lowest', judged).slice()
   const to = endOf(plan.to, 'highest', judged).slice()
@@ -345,7 +191,7 @@ function stepsOf({ from, middle, to }: Ends, groups: number): { lower: Float64Ar
 }
 
 function marksOf(
-  plan: Plan,
+  plan: GradientPlan,
   { from, middle, to }: Ends,
   judged: Judged,
   telling: Telling,

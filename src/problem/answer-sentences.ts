@@ -1,0 +1,65 @@
+import { meant, meantOr, quote, some } from './words.js'
+
+/** What may have to be said while a report is answered: the part of the one catalogue that a page carries with it. */
+export const ANSWER_SENTENCES = {
+  'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown exhibit: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-measure': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown measure: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; there are no measures' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
+  'bad-format': (p: { text: string }) =>
+    `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
+  'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
+  'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>
+    p.what === 'rows'
+      ? `${p.source} has ${p.found} rows, and ${p.expected} are expected; these are other data, or the report is to be brought up to date`
+      : `${p.what} in ${p.source} is ${p.found}, and ${p.expected} is expected; these are other data, or the report is to be brought up to date`,
+  'from-above-to': (p: { from: string; to: string }) =>
+    `the gradient runs from ${p.from} to ${p.to}, which is lower; swap them and turn the ramp instead`,
+  'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
+    `${p.words.length} ${p.key} of ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
+  'note-not-split': (p: { source: string; key: string; why: string }) =>
+    `the measures of ${p.source} are missing where the exhibit is split by ${p.key}: ${p.why}`,
+  'note-not-narrowed': (p: { source: string; condition: string }) =>
+    `the measures of ${p.source} are missing: ${p.source} cannot be narrowed by ${p.condition}`,
+  'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
+  'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
+    `${some(p.measures)}: the time looked back at lies ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}, and is missing there`,
+  'note-lag-same': (p: { measures: readonly string[] }) =>
+    `${some(p.measures)}: the time looked back at gives the same as the present everywhere; check the date column, or that the data hold both times`,
+  'note-lag-key': (p: { measures: readonly string[]; key: string }) =>
+    `${some(p.measures)}: cannot look back so far by ${p.key}, for the periods do not fall on each other; missing`,
+  'note-streak-unit': (p: { text: string }) =>
+    `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
+  'note-undated': (p: { count: number; source: string }) =>
+    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
+  'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
+    `the order given for ${p.key} names what is not there: ${some(p.words)}`,
+  'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
+  'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
+  'note-rule-skips': (p: { rule: string; level: string; why: string }) =>
+    `the rule ${p.rule} is not applied to the ${p.level}: ${p.why}`,
+  'note-small-population': (p: { rule: string; measure: string }) =>
+    `the rule ${p.rule} leaves ${p.measure} alone where fewer than two values can be compared`,
+  'records-remote': (p: { source: string }) =>
+    `whoever answers for ${p.source} gives no single rows, so none can be listed; list those of another source`,
+  'not-stored': (p: { what: string }) =>
+    `this page was made without what is needed for ${p.what}; make it anew with it among its filters, or serve the data`,
+  'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,
+  'note-records-time': (p: { measure: string }) =>
+    `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
+  'note-trend-time': (p: { measure: string; along: string }) =>
+    `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
+  'note-line-differs': (p: { line: string }) =>
+    `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
+  'bad-picture': (p: { name: string; why: string }) => `the picture ${p.name} cannot be used: ${p.why}`,
+  'unknown-rule': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown rule: ${p.name}${meantOr(p.nearest, p.known)}`,
+  'unknown-cell': (p: { place: string; known: readonly string[] }) =>
+    `no cell of this exhibit is ${p.place}; there are ${some(p.known)}`,
+  'unknown-key-of': (p: { name: string; exhibit: string; nearest?: string; known: readonly string[] }) =>
+    p.known.length === 0
+      ? `${p.exhibit} is not split by ${p.name}, nor by anything`
+      : `${p.exhibit} is not split by ${p.name}${meantOr(p.nearest, p.known)}`,
+  'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
+    `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
+} as const

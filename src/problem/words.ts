@@ -1,0 +1,9 @@
+/** Words that sentences share. */
+export const some = (names: readonly string[]): string =>
+  names.length > 12 ? `${names.slice(0, 12).join(', ')}, …` : names.join(', ')
+export const meant = (nearest: string | undefined): string =>
+  nearest === undefined ? '' : `; did you mean ${nearest}?`
+/** The same, and what is known where nothing is near. */
+export const meantOr = (nearest: string | undefined, known: readonly string[]): string =>
+  nearest === undefined ? `; known: ${some(known)}` : meant(nearest)
+export const quote = (text: string): string => (text.length > 40 ? `'${text.slice(0, 39)}…'` : `'${text}'`)
