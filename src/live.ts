@@ -1,5 +1,7 @@
+import { bindReport } from './assemble/bind.js'
 import type { ReportSpec } from './file/schema.js'
 import { type Mounted, type MountOptions, mountIn } from './live/mount.js'
+import type { Problem } from './problem/problem.js'
 import type { RemoteTable } from './summary/engine.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
@@ -37,7 +39,8 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
     ]),
   )
   const root = element.shadowRoot ?? element.attachShadow({ mode: 'open' })
-  return mountIn(root, { report, sources, ...(today === undefined ? {} : { today }) }, options)
+  const file = { file: undefined, spec: report, problems: [], place: (p: Problem) => p }
+  return mountIn(root, bindReport(file, sources, today === undefined ? {} : { today }), options)
 }
 
 /**

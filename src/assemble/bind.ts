@@ -62,8 +62,8 @@ export interface BoundReport {
   measures: ReadonlyMap<string, Measure>
   statuses: Readonly<Record<string, Status>>
   palette: Palette
-  /** Everything that rules may name. */
-  vocabulary: Vocabulary
+  /** What rules and whoever reads them know of the measures. */
+  measureFacts: Vocabulary['measures']
   rules: readonly BoundRule[]
   where: readonly Bound[]
   whereText: string | null
@@ -188,7 +188,7 @@ function bind(
     measures,
     statuses: spec.statuses ?? {},
     palette,
-    vocabulary,
+    measureFacts: vocabulary.measures,
     rules: rules.rules,
     where: where.map((w) => w.bound),
     whereText: text === '' ? null : text,

@@ -42,6 +42,7 @@ export const PARTS: BoundParts = {
   show: [],
   totals: { rows: 'none', columns: 'none', subtotals: false },
   sort: undefined,
+  byDefault: undefined,
   turned: [],
   orders: new Map(),
   keeps: [],
@@ -73,6 +74,8 @@ export function bindTable(
   const totalRows = written.rows ?? 'none'
   const keeps = keepsOf(table.rows)
   const { sort, turned } = sortsOf(table.sort, rows, show, [...at, 'sort'], problems)
+  // What keeps the first few is in their order.
+  const byDefault = keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined
   return {
     ...PARTS,
     rows,
@@ -83,8 +86,8 @@ export function bindTable(
       columns: written.columns ?? 'none',
       subtotals: written.subtotals ?? totalRows !== 'none',
     },
-    // What keeps the first few is in their order.
-    sort: sort ?? (keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined),
+    sort: sort ?? byDefault,
+    byDefault,
     turned,
     orders: ordersOf([...listOf<KeySpec>(table.rows), ...listOf<KeySpec>(table.columns)]),
     keeps,
@@ -301,12 +304,13 @@ export function bindList(list: ListSpec, context: ExhibitContext, at: Path, prob
       problems.push(problem('unknown-status', { name, nearest: nearest(name, known), known }, { path }))
   })
   const { sort, turned } = sortsOf(list.sort, rows, show, [...at, 'sort'], problems)
-  const rising = context.measures.get(list.of)?.better === 'higher'
+  const byDefault = { measure: list.of, falling: context.measures.get(list.of)?.better !== 'higher' }
   return {
     ...PARTS,
     rows,
     show,
-    sort: sort ?? { measure: list.of, falling: !rising },
+    sort: sort ?? byDefault,
+    byDefault,
     turned,
     keeps: keepsOf(list.by),
     orders: ordersOf(listOf<KeySpec>(list.by)),

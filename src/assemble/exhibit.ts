@@ -41,6 +41,8 @@ export interface BoundParts {
   show: readonly string[]
   totals: { rows: 'top' | 'bottom' | 'none'; columns: 'left' | 'right' | 'none'; subtotals: boolean }
   sort: { measure: string; falling: boolean } | undefined
+  /** The same where nothing is said of it, or keys alone are. */
+  byDefault: { measure: string; falling: boolean } | undefined
   /** Row keys sorted from the last to the first. */
   turned: readonly string[]
   /** Given orders, by key. */

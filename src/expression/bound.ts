@@ -1,7 +1,7 @@
 import type { Statistic } from '../column/statistic.js'
 import type { PeriodUnit, Span, TimeUnit } from '../time/period.js'
 import type { Step } from '../time/step.js'
-import type { ValueFunction, Wording } from './functions.js'
+import type { Wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 import type { Unit } from './unit.js'
 
@@ -47,7 +47,7 @@ export type Bound =
       | { op: 'text'; value: string }
       | { op: 'truth'; value: boolean }
       | { op: 'name'; ref: Reference }
-      | { op: 'call'; name: string; run: ValueFunction['run']; args: Bound[] }
+      | { op: 'call'; name: string; args: Bound[] }
       | { op: 'wording'; name: Wording | 'length'; of: Bound }
       | { op: 'dated'; unit: TimeUnit; starts: number; of: Bound }
       | { op: 'moved'; of: Bound; step: Step }

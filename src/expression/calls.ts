@@ -55,7 +55,7 @@ function ofNumbers(binder: Binder, tree: Call): Bound {
   if (known.extra !== true)
     for (let i = 1; i < args.length; i++) type = binder.joined(type, args[i].type, tree.args[i], 'put together')
   if (known.share === true && type.kind === 'number') type = { kind: 'number', unit: LIKE }
-  return { op: 'call', name: tree.name, run: known.run, args, type }
+  return { op: 'call', name: tree.name, args, type }
 }
 
 /** The first that is not missing, of any one kind. */

@@ -2,7 +2,7 @@ import { createCoder } from '../column/column.js'
 import { isPeriodUnit, periodOf, type Span, spanOf, type TimeUnit } from '../time/period.js'
 import type { Step } from '../time/step.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
-import { type Wording, wording } from './functions.js'
+import { FUNCTIONS, type Wording, wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 
 /**
@@ -41,7 +41,7 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
     case 'call': {
       const args = bound.args.map((arg) => evaluate(arg, scope))
       const n = lengthOf(args, scope)
-      const run = bound.run(
+      const run = FUNCTIONS[bound.name].run(
         args.map((arg) => numbers(arg, n)),
         n,
       )

@@ -93,11 +93,13 @@ function writeCall(tree: Tree & { op: 'call' }): string {
   return parts.join(' ')
 }
 
-function nameText(name: string): string {
+/** A name as it is written in an expression: in quotes where it is no plain word. */
+export function nameText(name: string): string {
   return /^[\p{L}_][\p{L}\p{N}_]*$/u.test(name) && !RESERVED.has(name) ? name : `column(${quoteText(name)})`
 }
 
-function quoteText(text: string): string {
+/** A text as it is written in an expression. */
+export function quoteText(text: string): string {
   return `'${text.replaceAll("'", "''")}'`
 }
 

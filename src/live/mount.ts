@@ -1,11 +1,12 @@
 import type { DecidedReport } from '../assemble/answer.js'
+import type { BoundReport } from '../assemble/bind.js'
 import type { Row } from '../page/page.js'
 import { ProblemError } from '../problem/problem.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
 import { changesOf } from './changes.js'
 import { listen } from './hands.js'
-import { createSession, type LiveReport, type Session } from './session.js'
+import { createSession, type Session } from './session.js'
 import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state.js'
 import { showState } from './tools.js'
 import { createView } from './view.js'
@@ -46,12 +47,12 @@ let mounts = 0
 /** Shows a live report inside `root`: a shadow root, or the main part of a page that is nothing but the report. */
 export async function mountIn(
   root: ShadowRoot | HTMLElement,
-  live: LiveReport,
+  bound: BoundReport,
   options: MountOptions = {},
 ): Promise<Mounted> {
   const { ownerDocument: page = document } = root
   const id = `live-${++mounts}`
-  const session = await createSession(live)
+  const session = await createSession(bound)
   let state = startState(session, options, page)
   let decided = await session.answer(state)
   const writing = {

@@ -1,5 +1,5 @@
+import { type Carried, openCarried } from '../assemble/carried.js'
 import { mountIn } from './mount.js'
-import { type EmbeddedReport, openEmbedded } from './session.js'
 
 /** What a page carries of itself comes alive. Where that fails the page stays as it was written. */
 const carried = document.getElementById('acuarela')?.textContent
@@ -7,7 +7,7 @@ const main = document.querySelector('main')
 if (carried != null && main !== null) {
   const style = document.querySelector('style')
   const kept = [...main.childNodes]
-  mountIn(main, openEmbedded(JSON.parse(carried) as EmbeddedReport), { address: true })
+  mountIn(main, openCarried(JSON.parse(carried) as Carried), { address: true })
     .then(() => style?.remove())
     .catch((error: unknown) => {
       main.replaceChildren(...kept)

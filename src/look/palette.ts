@@ -50,16 +50,21 @@ export function createPalette(spec: PaletteSpec, problems: Problem[], picture: R
     if (typeof read === 'string') Object.defineProperty(icons, name, { value: read, enumerable: true })
     else problems.push({ ...read, place: { ...read.place, path } })
   }
-  const made = new Map<string, unknown>()
   return {
     pigments,
     icons,
     color: parseColor,
     picture,
-    remember<T>(key: string, make: () => T): T {
-      if (!made.has(key)) made.set(key, make())
-      return made.get(key) as T
-    },
+    remember: remembering(),
+  }
+}
+
+/** Keeps what was made, by its key. */
+export function remembering(): Palette['remember'] {
+  const made = new Map<string, unknown>()
+  return <T>(key: string, make: () => T): T => {
+    if (!made.has(key)) made.set(key, make())
+    return made.get(key) as T
   }
 }
 

@@ -2,9 +2,9 @@ import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
 import type { DecidedReport } from '../assemble/answer.js'
 import type { Settings } from '../assemble/bind.js'
+import { packReport } from '../assemble/carry.js'
 import { embedFrom } from '../assemble/open.js'
 import type { ReportFile } from '../file/report.js'
-import type { ReportSpec } from '../file/schema.js'
 import type { Page } from '../page/page.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
@@ -17,7 +17,7 @@ export async function carryReport(
   settings: Settings,
 ): Promise<{ decided: DecidedReport; data: string; carried: string[] }> {
   const pictures: Record<string, string> = {}
-  const { picture, where, period, asOf, today } = settings
+  const { picture } = settings
   const { decided, stored, carried } = await embedFrom(file, opened.read, opened.problems, {
     ...settings,
     ...(picture && {
@@ -28,16 +28,9 @@ export async function carryReport(
       },
     }),
   })
-  const given = { ...(where && { where }), ...(period && { period }), ...(asOf && { asOf }) }
   const sources = Object.entries(stored).map(([name, own]) => ({ name, json: JSON.stringify(own) }))
-  const rest = JSON.stringify({
-    report: withValues(decided.report.spec, settings.set ?? {}),
-    ...(file.sharedRules && { sharedRules: file.sharedRules }),
-    ...(Object.keys(pictures).length > 0 && { pictures }),
-    ...(Object.keys(given).length > 0 && { given }),
-    ...(today === undefined ? {} : { today }),
-  })
-  const data = `${rest.slice(0, -1)},"sources":{${sources.map(({ name, json }) => `${JSON.stringify(name)}:${json}`).join(',')}}}`
+  const report = packReport(decided.bound, stored, pictures)
+  const data = `{"report":${report},"sources":{${sources.map(({ name, json }) => `${JSON.stringify(name)}:${json}`).join(',')}}}`
   const told = carried.map((own, s) => {
     const { rows, groups, ...params } = { ...own, bytes: sources[s].json.length }
     return groups === undefined
@@ -45,16 +38,6 @@ export async function carryReport(
       : problem('note-carries-groups', { ...params, groups, rows })
   })
   return { decided, data, carried: told.map(({ message }) => message) }
-}
-
-/** Parameters set for one run are what the reader starts from. */
-function withValues(spec: ReportSpec, set: Readonly<Record<string, string>>): ReportSpec {
-  const parameters = Object.entries(spec.parameters ?? {}).map(([name, own]) => {
-    if (!Object.hasOwn(set, name)) return [name, own] as const
-    const value = /%\s*$/.test(set[name]) ? set[name] : Number(set[name])
-    return [name, typeof own === 'object' ? { ...own, value } : value] as const
-  })
-  return spec.parameters === undefined ? spec : { ...spec, parameters: Object.fromEntries(parameters) }
 }
 
 /** With more rows than this a table may become a long one when its reader asks for more time; it works without, only slower. */

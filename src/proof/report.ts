@@ -39,7 +39,7 @@ function subjectOf(decided: DecidedReport): Subject {
   return {
     facts: factsOf(report),
     palette: report.palette,
-    measures: report.vocabulary.measures,
+    measures: report.measureFacts,
     rules: report.rules,
     levels: decided.exhibits.flatMap(({ exhibit, levels }) =>
       levels.done().map(({ cells, result }) => ({

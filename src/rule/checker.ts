@@ -1,6 +1,6 @@
 import { bindAs, bindExpression, didBind, type Names, type Setting, typeText } from '../expression/bind.js'
 import type { Bound, Type } from '../expression/bound.js'
-import { printExpression } from '../expression/print.js'
+import { nameText, printExpression } from '../expression/print.js'
 import { meet, unitText } from '../expression/unit.js'
 import { flagNames } from '../look/flag.js'
 import { checkStyle, givenOf, statusLabel } from '../look/given.js'
@@ -111,7 +111,7 @@ export class RuleChecker implements Checker {
 
   texts(name: string, at: Path): BoundText | undefined {
     const { setting, problems } = this.#parts
-    const bound = keep(bindExpression(asName(name), setting), at, problems)
+    const bound = keep(bindExpression(nameText(name), setting), at, problems)
     if (bound === undefined) return undefined
     const found = bound.bound.type
     if (found.kind === 'text' || found.kind === 'unknown') return bound
@@ -182,11 +182,6 @@ export class RuleChecker implements Checker {
       else this.tell('unknown-name', { name, nearest: nearest(name, known), known }, [...at, 'flag'])
     }
   }
-}
-
-/** A name as it is written in an expression, in quotes where it is no plain word. */
-function asName(name: string): string {
-  return printExpression({ op: 'name', name, from: 0, to: 0 })
 }
 
 /** A gradient's ends may also say lowest and highest, of the judged values. */

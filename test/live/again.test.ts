@@ -4,6 +4,7 @@ import { serverDocument } from 'acuarela/node'
 import { readReport, readSource } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { bindReport } from '../../src/assemble/bind.js'
 import { changesOf } from '../../src/live/changes.js'
 import { createSession, type Session } from '../../src/live/session.js'
 import { FIRST_STATE, type LiveState } from '../../src/live/state.js'
@@ -27,8 +28,7 @@ async function open(): Promise<Session> {
   const report = readReport(REPORT)
   const source = await readSource([{ name: 's.csv', content: WILD_CSV }], { date: 'date' })
   expect(report.problems).toEqual([])
-  if (report.spec === undefined) throw new Error('no report')
-  return createSession({ report: report.spec, sources: new Map([['s', source]]) })
+  return createSession(bindReport(report, new Map([['s', source]])))
 }
 
 const MOVES = fc.array(

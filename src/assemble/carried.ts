@@ -1,0 +1,67 @@
+import { unflatten } from 'devalue'
+import { type Given, PLAIN_GIVEN } from '../look/look.js'
+import { type Palette, remembering } from '../look/palette.js'
+import { problem } from '../problem/answering.js'
+import { KINDS } from '../rule/kinds/index.js'
+import { openStored, type StoredSource } from '../summary/stored.js'
+import type { BoundReport } from './bind.js'
+import type { BoundSource } from './joined.js'
+
+/** What a page carries of where rows come from, beside the numbers. */
+export type CarriedSource = Pick<BoundSource, 'name' | 'date' | 'match' | 'grain'>
+
+/** What looks are made with, as data: pictures and colours that were met, by what they are called. */
+export interface CarriedPalette extends Pick<Palette, 'pigments' | 'icons'> {
+  pictures: Readonly<Record<string, string>>
+  colors: Readonly<Record<string, number>>
+}
+
+/** A bound report as data. */
+export interface CarriedReport extends Omit<BoundReport, 'palette' | 'sources'> {
+  palette: CarriedPalette
+  sources: readonly CarriedSource[]
+}
+
+/** What a page carries: a report packed by `packReport`, and its sources. */
+export interface Carried {
+  report: unknown
+  sources: Readonly<Record<string, StoredSource>>
+}
+
+/** The bound report that was packed, its sources answered from what was stored of them. */
+export function openCarried({ report, sources }: Carried): BoundReport {
+  // The palette is the last to be known and the first to be named, so it is filled in afterwards.
+  const palette = {} as Palette
+  const found: CarriedReport = unflatten(report as number[], {
+    Palette: () => palette,
+    Kind: (key) => KINDS.find((kind) => kind.key === key),
+    Given: (channels: [keyof Given, never][]): Given => ({ ...PLAIN_GIVEN, ...Object.fromEntries(channels) }),
+    Ramp: ([key, colors]: ['fill' | 'ink', Int32Array]): Given[] =>
+      Array.from(colors, (color) => ({ ...PLAIN_GIVEN, [key]: color })),
+    Numbers: (list: Int32Array) => [...list],
+  })
+  const { pigments, icons, pictures, colors } = found.palette
+  Object.assign(palette, {
+    pigments,
+    icons,
+    color: (text: string) => (Object.hasOwn(colors, text) ? colors[text] : undefined),
+    picture: (name: string) =>
+      Object.hasOwn(pictures, name)
+        ? pictures[name]
+        : problem('bad-picture', { name, why: 'the page does not hold it' }),
+    remember: remembering(),
+  } satisfies Palette)
+  const { starts } = found
+  return {
+    ...found,
+    palette,
+    sources: found.sources.map((own): BoundSource => {
+      const { table, connect } = openStored(sources[own.name])
+      const { date } = own
+      const options = date === undefined ? { starts } : { date, starts }
+      const engine = connect(new Map(), new Map(), options)
+      const known = own === found.sources[0] ? undefined : new Set<string>()
+      return { ...own, table, known, fields: new Map(), engine }
+    }),
+  }
+}

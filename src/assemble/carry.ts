@@ -1,0 +1,81 @@
+import { stringify } from 'devalue'
+import { type Given, PLAIN_GIVEN } from '../look/look.js'
+import { isPigment } from '../look/palette.js'
+import type { BorrowPlan } from '../rule/kinds/borrow.js'
+import { KINDS } from '../rule/kinds/index.js'
+import type { StoredSource } from '../summary/stored.js'
+import type { BoundReport } from './bind.js'
+import type { CarriedPalette, CarriedReport, CarriedSource } from './carried.js'
+
+/** A list of as many numbers or looks is packed. */
+const MANY = 8
+
+/**
+ * A bound report as JSON text, for a page to go on from: what it says is checked and resolved, so the page needs no more than runs it.
+ * Engines stay behind: `stored` is what their sources are opened from again.
+ *
+ * @param pictures the pictures that were asked of its palette, by what they are called there.
+ */
+export function packReport(
+  bound: BoundReport,
+  stored: Readonly<Record<string, StoredSource>>,
+  pictures: Readonly<Record<string, string>>,
+): string {
+  const { palette, sources, ...rest } = bound
+  const { pigments, icons } = palette
+  const packed: CarriedPalette = { pigments, icons, pictures, colors: borrowedColors(bound, stored) }
+  const report: CarriedReport = {
+    ...rest,
+    palette: packed,
+    sources: sources.map(({ name, date, match, grain }): CarriedSource => ({ name, date, match, grain })),
+  }
+  return stringify(report, {
+    // Plans hold the palette itself.
+    Palette: (own) => own === palette && 1,
+    Kind: (own) => KINDS.includes(own) && own.key,
+    Given: (own) => isGiven(own) && Object.entries(own).filter(([, given]) => given !== null),
+    Ramp: rampOf,
+    Numbers: (own) =>
+      Array.isArray(own) &&
+      own.length > MANY &&
+      own.every((x) => Number.isInteger(x) && (x | 0) === x) &&
+      Int32Array.from(own),
+  })
+}
+
+function isGiven(own: unknown): own is Given {
+  return typeof own === 'object' && own !== null && Object.keys(PLAIN_GIVEN).every((key) => key in own)
+}
+
+/** Looks that differ in one colour alone, as a gradient's do. */
+function rampOf(own: unknown): [string, Int32Array] | undefined {
+  if (!Array.isArray(own) || own.length <= MANY || !own.every(isGiven)) return undefined
+  for (const key of ['fill', 'ink'] as const)
+    if (own.every((given) => Object.entries(given).every(([name, value]) => (name === key) === (value !== null))))
+      return [key, Int32Array.from(own, (given) => given[key] ?? 0)]
+  return undefined
+}
+
+/** The colours that borrowed columns name, which the page could not read by itself. */
+function borrowedColors(
+  { rules, palette }: BoundReport,
+  stored: Readonly<Record<string, StoredSource>>,
+): Record<string, number> {
+  const columns = new Set(
+    rules.flatMap(({ kind, plan }) =>
+      kind.key === 'borrow'
+        ? (plan as BorrowPlan).columns.flatMap(({ channel, text: { bound } }) =>
+            (channel === 'fill' || channel === 'ink') && bound.op === 'name' ? [bound.ref.name] : [],
+          )
+        : [],
+    ),
+  )
+  const lists = Object.values(stored).flatMap(({ rows, records }) => [...rows.columns, ...(records?.columns ?? [])])
+  const words = new Set(lists.flatMap(({ name, words: own = [] }) => (columns.has(name) ? own : [])))
+  return Object.fromEntries(
+    [...words].flatMap((word) => {
+      const color = isPigment(palette, word) ? undefined : palette.color(word)
+      return color === undefined ? [] : [[word, color]]
+    }),
+  )
+}
