@@ -62,4 +62,6 @@ export const ANSWER_SENTENCES = {
       : `${p.exhibit} is not split by ${p.name}${meantOr(p.nearest, p.known)}`,
   'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
     `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
+  'document-needed': (_: object) =>
+    "charts are drawn with a document; pass one: the browser's own, or serverDocument() from acuarela/node",
 } as const

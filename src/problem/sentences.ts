@@ -253,8 +253,6 @@ export const SENTENCES = {
   'out-exists': (p: { file: string }) => `${p.file} is there already, as something else; choose another --out`,
   'sketch-exists': (p: { file: string }) =>
     `${p.file} is there already; choose another --out, or write over it with --force`,
-  'document-needed': (_: object) =>
-    "charts are drawn with a document; pass one: the browser's own, or serverDocument() from acuarela/node",
   'cannot-write': (p: { file: string; why: string }) => `${p.file} cannot be written: ${p.why}`,
   internal: (p: { why: string }) => `a fault of acuarela itself, not yours: ${p.why}; please report it`,
 

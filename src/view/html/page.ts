@@ -1,5 +1,6 @@
 import type { ChartExhibit, Exhibit, Page } from '../../page/page.js'
-import { ProblemError, problem } from '../../problem/problem.js'
+import { problem } from '../../problem/answering.js'
+import { ProblemError } from '../../problem/problem.js'
 import { aboutExhibit, aboutPage } from '../about.js'
 import type { DrawingDocument, DrawnPanel } from '../chart.js'
 import { iconSymbols } from '../icon.js'
