@@ -6,7 +6,7 @@ import type { DecidedReport } from './answer.js'
 import type { Answered, Asked } from './answer-exhibit.js'
 import { REST } from './cells.js'
 import type { BoundExhibit } from './exhibit.js'
-import { PARTS } from './exhibit-kinds.js'
+import { PARTS } from './parts.js'
 import type { Place } from './places.js'
 import { answerRecords, buildRecords } from './records.js'
 

@@ -1,7 +1,7 @@
 import { bindAs, type Names } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
-import { RESERVED } from '../expression/parse.js'
 import { printExpression } from '../expression/print.js'
+import { RESERVED } from '../expression/reserved.js'
 import type { ReportFile } from '../file/report.js'
 import type { MeasureEntry, ReportSpec, Status } from '../file/schema.js'
 import { parseFormat } from '../format/format.js'
@@ -202,10 +202,6 @@ function bind(
     }),
   }
   return { bound, problems: [] }
-}
-
-export function parameterValues(report: BoundReport): Map<string, number> {
-  return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
 }
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */

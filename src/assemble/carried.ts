@@ -2,7 +2,8 @@ import { unflatten } from 'devalue'
 import { type Given, PLAIN_GIVEN } from '../look/look.js'
 import { type Palette, remembering } from '../look/palette.js'
 import { problem } from '../problem/answering.js'
-import { KINDS } from '../rule/kinds/index.js'
+import type { BoundRule } from '../rule/check.js'
+import { loadKinds } from '../rule/kinds/load.js'
 import { openStored, type StoredSource } from '../summary/stored.js'
 import type { BoundReport } from './bind.js'
 import type { BoundSource } from './joined.js'
@@ -24,17 +25,20 @@ export interface CarriedReport extends Omit<BoundReport, 'palette' | 'sources'> 
 
 /** What a page carries: a report packed by `packReport`, and its sources. */
 export interface Carried {
+  /** The kinds of its rules. */
+  kinds: readonly BoundRule['kind']['key'][]
   report: unknown
   sources: Readonly<Record<string, StoredSource>>
 }
 
 /** The bound report that was packed, its sources answered from what was stored of them. */
-export function openCarried({ report, sources }: Carried): BoundReport {
+export async function openCarried({ kinds, report, sources }: Carried): Promise<BoundReport> {
+  const known = await loadKinds(kinds)
   // The palette is the last to be known and the first to be named, so it is filled in afterwards.
   const palette = {} as Palette
   const found: CarriedReport = unflatten(report as number[], {
     Palette: () => palette,
-    Kind: (key) => KINDS.find((kind) => kind.key === key),
+    Kind: (key) => known.find((kind) => kind.key === key),
     Given: (channels: [keyof Given, never][]): Given => ({ ...PLAIN_GIVEN, ...Object.fromEntries(channels) }),
     Ramp: ([key, colors]: ['fill' | 'ink', Int32Array]): Given[] =>
       Array.from(colors, (color) => ({ ...PLAIN_GIVEN, [key]: color })),
@@ -60,8 +64,8 @@ export function openCarried({ report, sources }: Carried): BoundReport {
       const { date } = own
       const options = date === undefined ? { starts } : { date, starts }
       const engine = connect(new Map(), new Map(), options)
-      const known = own === found.sources[0] ? undefined : new Set<string>()
-      return { ...own, table, known, fields: new Map(), engine }
+      const home = own === found.sources[0]
+      return { ...own, table, known: home ? undefined : new Set(), fields: new Map(), engine }
     }),
   }
 }

@@ -4,8 +4,8 @@ import { lookOf } from '../look/painting.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { createCellMaker } from './cells.js'
-import { isReading } from './exhibit.js'
 import { keysOf, tallyReport } from './inspect.js'
+import { isReading } from './parts.js'
 import { placesOf } from './places.js'
 
 /** A status counted before and after. */

@@ -31,25 +31,10 @@ import {
   ordersOf,
   sortsOf,
 } from './exhibit-keys.js'
+import { PARTS } from './parts.js'
 
 /** Records of which no number is said. */
 const FIRST = 200
-
-/** What a kind leaves as it is. */
-export const PARTS: BoundParts = {
-  rows: [],
-  columns: [],
-  show: [],
-  totals: { rows: 'none', columns: 'none', subtotals: false },
-  sort: undefined,
-  byDefault: undefined,
-  turned: [],
-  orders: new Map(),
-  keeps: [],
-  slots: [],
-  nest: 'indented',
-  spacing: 'normal',
-}
 
 export function bindTable(
   table: TableSpec,

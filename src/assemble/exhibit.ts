@@ -28,11 +28,6 @@ export interface BoundExhibit extends BoundParts {
   hide: boolean
 }
 
-/** Lists and words tell of cells that other exhibits show. */
-export function isReading({ kind }: BoundExhibit): boolean {
-  return kind === 'list' || kind === 'words'
-}
-
 /** What each kind has to say. */
 export interface BoundParts {
   rows: readonly string[]

@@ -1,4 +1,4 @@
-import { ROW } from '../rule/check.js'
+import { ROW } from '../rule/row.js'
 import { createColorNamer, type Facts } from '../rule/telling.js'
 import type { BoundReport } from './bind.js'
 
@@ -12,4 +12,8 @@ export function factsOf(report: BoundReport): Facts {
     color: createColorNamer(report.palette),
     format: (name) => report.measures.get(name)?.format,
   }
+}
+
+export function parameterValues(report: BoundReport): Map<string, number> {
+  return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
 }

@@ -12,8 +12,8 @@ import { createTelling, type Facts } from '../rule/telling.js'
 import { explainCell, type Why } from '../rule/why.js'
 import type { DecidedReport } from './answer.js'
 import { createCellMaker } from './cells.js'
-import { isReading } from './exhibit.js'
 import { factsOf } from './facts.js'
+import { isReading } from './parts.js'
 import { type Place, placeAsked, placeOf } from './places.js'
 
 /** What one asked about, or all that it could be. */

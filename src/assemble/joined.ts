@@ -3,7 +3,6 @@ import type { ReportSpec } from '../file/schema.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
 import type { Engine, Known } from '../summary/engine.js'
-import { lookUp } from '../summary/lookup.js'
 import type { Table } from '../table/table.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 
@@ -51,6 +50,7 @@ export async function joinSources(
       }
       for (const name of wanted) {
         if (known.has(name) || isTimeUnit(name)) continue
+        const { lookUp } = await import('../summary/lookup.js')
         const found = await lookUp(home, source, source.match, name)
         if (found === undefined) continue
         more.push(found.known)

@@ -1,12 +1,8 @@
 import type { Exhibit } from '../page/page.js'
 import { type Answered, type Asked, answerExhibit } from './answer-exhibit.js'
-import { buildCards } from './cards.js'
-import { buildChart } from './chart.js'
-import type { BoundExhibit } from './exhibit.js'
+import type { BoundExhibit, BoundTrend } from './exhibit.js'
 import { buildGrid } from './grid.js'
-import { answerRecords, buildRecords } from './records.js'
-import { answerTrend } from './trend.js'
-import { answerPeriods, buildWords } from './words.js'
+import type { Trends } from './trend.js'
 
 /** An exhibit answered, and what lays it out: once more where it is decided again with the same numbers. */
 export interface LaidOut {
@@ -21,32 +17,44 @@ export async function layOut(asked: Asked, exhibit: BoundExhibit): Promise<LaidO
   return { answered, exhibit: build(answered), build }
 }
 
+/** What is not a table is loaded when a report has it. */
 async function prepared(asked: Asked, exhibit: BoundExhibit): Promise<Pick<LaidOut, 'answered' | 'build'>> {
+  if (exhibit.kind === 'records') {
+    const { answerRecords, buildRecords } = await import('./records.js')
+    const { answered, found } = await answerRecords(asked, exhibit)
+    return { answered, build: (own) => buildRecords(own, found) }
+  }
+  const answered = await answerExhibit(asked, exhibit)
   switch (exhibit.kind) {
     case 'chart':
-      return { answered: await answerExhibit(asked, exhibit), build: buildChart }
+      return { answered, build: (await import('./chart.js')).buildChart }
     case 'cards': {
-      const answered = await answerExhibit(asked, exhibit)
-      const trends = await Promise.all(
-        (exhibit.cards ?? []).map(async ({ trend }) => trend && answerTrend(asked, answered, trend)),
-      )
+      const { buildCards } = await import('./cards.js')
+      const trends = await answerTrends(asked, answered, exhibit.cards?.map(({ trend }) => trend) ?? [])
       return { answered, build: (own) => buildCards(own, trends) }
     }
-    case 'records': {
-      const { answered, found } = await answerRecords(asked, exhibit)
-      return { answered, build: (own) => buildRecords(own, found) }
-    }
     case 'words': {
-      const answered = await answerExhibit(asked, exhibit)
+      const { answerPeriods, buildWords } = await import('./words.js')
       const periods = await answerPeriods(asked, exhibit)
       return { answered, build: (own) => buildWords(own, periods, asked.asOf) }
     }
     default: {
-      const answered = await answerExhibit(asked, exhibit)
-      const trends = await Promise.all(
-        exhibit.slots.flatMap((slot) => ('trend' in slot ? [answerTrend(asked, answered, slot.trend)] : [])),
-      )
+      const lines = exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : []))
+      const trends = await answerTrends(asked, answered, lines)
       return { answered, build: (own) => buildGrid(own, trends) }
     }
   }
+}
+
+/** The lines of an exhibit, in their order. */
+async function answerTrends<T extends BoundTrend | undefined>(
+  asked: Asked,
+  answered: Answered,
+  trends: readonly T[],
+): Promise<(Trends | (T & undefined))[]> {
+  if (trends.every((trend) => trend === undefined)) return trends.map((trend) => trend as T & undefined)
+  const { answerTrend } = await import('./trend.js')
+  return Promise.all(
+    trends.map(async (trend) => (trend === undefined ? (trend as T & undefined) : answerTrend(asked, answered, trend))),
+  )
 }

@@ -4,8 +4,9 @@ import { type PaintResult, paintCells } from '../rule/paint.js'
 import type { Cells } from '../rule/run.js'
 import type { Level, Summary } from '../summary/summarise.js'
 import type { Answered } from './answer-exhibit.js'
-import { type BoundReport, parameterValues } from './bind.js'
+import type { BoundReport } from './bind.js'
 import type { BoundExhibit } from './exhibit.js'
+import { parameterValues } from './facts.js'
 
 /** The cells of one pair of depths, decided. */
 export interface PaintedLevel {

@@ -19,9 +19,9 @@ import {
   unfiltered,
 } from './answer-exhibit.js'
 import type { Spans } from './asking.js'
-import { parameterValues } from './bind.js'
 import { createCellMaker, headingText } from './cells.js'
 import type { BoundExhibit } from './exhibit.js'
+import { parameterValues } from './facts.js'
 import { measureRows, ofOneRow } from './record-measures.js'
 
 /** Rows as the source has them, narrowed. */

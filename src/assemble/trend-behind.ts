@@ -5,7 +5,7 @@ import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { conditionsOf } from './behind.js'
 import { createCellMaker } from './cells.js'
-import { PARTS } from './exhibit-kinds.js'
+import { PARTS } from './parts.js'
 import { type Place, placeAsked } from './places.js'
 import { answerTrend } from './trend.js'
 

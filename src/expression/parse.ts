@@ -1,5 +1,6 @@
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { PERIOD_UNITS, type PeriodUnit } from '../time/period.js'
+import { RESERVED } from './reserved.js'
 import { span, type Token, tokenize } from './token.js'
 import { type Binary, isArithmetic, isComparison, type Tree } from './tree.js'
 
@@ -7,11 +8,6 @@ import { type Binary, isArithmetic, isComparison, type Tree } from './tree.js'
 export const LONGEST = 4000
 /** The deepest nesting. Far below what the stack bears, far above what a person can read. */
 export const DEEPEST = 100
-
-/** Words with a place in the grammar; none of them can be a name. */
-export const RESERVED: ReadonlySet<string> = new Set(
-  'and or not in contains is missing if then else of where within true false everything'.split(' '),
-)
 
 /** Text to tree, or the first problem in it. */
 export function parseExpression(text: string): Tree | Problem {

@@ -1,4 +1,4 @@
-import { RESERVED } from './parse.js'
+import { RESERVED } from './reserved.js'
 import { isArithmetic, isComparison, type Tree } from './tree.js'
 
 /** How tightly an operator holds; a weaker one inside a tighter one gets brackets. */

@@ -1,7 +1,7 @@
 import type { DecidedReport } from '../assemble/answer.js'
 import type { Answered } from '../assemble/answer-exhibit.js'
 import { compareReports } from '../assemble/compare.js'
-import { isReading } from '../assemble/exhibit.js'
+import { isReading } from '../assemble/parts.js'
 import { statusLabel } from '../look/given.js'
 import type { Look } from '../look/look.js'
 import { type Cell, cellsOf, type RecordCell } from '../page/page.js'

@@ -1,17 +1,7 @@
 import type { Exhibit, GridExhibit } from '../page/page.js'
 import { type WrittenRow, writtenRows } from '../view/rows.js'
 import { exhibitId } from './cells.js'
-import type { Windows } from './windows.js'
-
-/** Finds text in the rows of a long table, those out of sight included. */
-export interface Finder {
-  /** Looks for what an input holds and goes to the next row that has it: 1 on, -1 back, 0 from where it stands. */
-  find(input: HTMLInputElement, step: -1 | 0 | 1): void
-  /** Marks the found row when it comes in sight. */
-  drawn(rows: readonly Element[]): void
-  /** Takes up what is shown by now. */
-  show(exhibits: readonly Exhibit[]): void
-}
+import type { Finder, Windows } from './long.js'
 
 interface Search {
   exhibit: GridExhibit

@@ -1,7 +1,5 @@
 import type { DecidedReport } from '../assemble/answer.js'
-import { toJson } from '../view/data/json.js'
 import type { ShownCell } from './cells.js'
-import { tableText } from './copy.js'
 import type { Session } from './session.js'
 import type { Action, LiveState } from './state.js'
 import { RANGE, rangeOf, scaled, scaleOf, showRange } from './tools.js'
@@ -63,7 +61,7 @@ export function listen(view: View, hands: Hands): () => void {
       })
   })
   on(exhibits, 'input', ({ target }) => {
-    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) view.finder.find(target, 0)
+    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) view.long().finder.find(target, 0)
   })
   on(exhibits, 'keydown', (event) => {
     const { target, key, shiftKey } = event as KeyboardEvent
@@ -71,7 +69,7 @@ export function listen(view: View, hands: Hands): () => void {
     if (key === 'Escape') target.value = ''
     else if (key !== 'Enter') return
     event.preventDefault()
-    view.finder.find(target, shiftKey ? -1 : 1)
+    view.long().finder.find(target, shiftKey ? -1 : 1)
   })
   on(exhibits, 'keydown', (event) => {
     const { target, key } = event as KeyboardEvent
@@ -93,7 +91,7 @@ export function listen(view: View, hands: Hands): () => void {
     if (button?.dataset.do === 'all')
       act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
     if (button?.dataset.do === 'copy') void copyTable(button, view, hands.decided())
-    if (button?.dataset.do === 'data') download(toJson(hands.decided().page), page)
+    if (button?.dataset.do === 'data') void downloadData(hands.decided(), page)
     const { sort, exhibit } = button?.dataset ?? {}
     if (sort !== undefined && exhibit !== undefined) {
       const order = button?.closest('th')?.getAttribute('aria-sort')
@@ -195,7 +193,9 @@ function searchIn(input: HTMLInputElement): void {
     (label as HTMLElement).hidden = !(label.textContent ?? '').toLocaleLowerCase().includes(wanted)
 }
 
-function download(text: string, page: Document): void {
+async function downloadData(decided: DecidedReport, page: Document): Promise<void> {
+  const { toJson } = await import('../view/data/json.js')
+  const text = toJson(decided.page)
   const link = page.createElement('a')
   link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
   link.download = 'report.json'
@@ -204,6 +204,7 @@ function download(text: string, page: Document): void {
 }
 
 async function copyTable(button: HTMLElement, view: View, decided: DecidedReport): Promise<void> {
+  const { tableText } = await import('./copy.js')
   const text = tableText(decided, button.dataset.exhibit ?? '')
   if (text === undefined) return
   try {

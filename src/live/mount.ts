@@ -4,13 +4,11 @@ import type { Row } from '../page/page.js'
 import { ProblemError } from '../problem/problem.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
-import { changesOf } from './changes.js'
 import { listen } from './hands.js'
 import { createSession, type Session } from './session.js'
 import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state.js'
 import { showState } from './tools.js'
 import { createView } from './view.js'
-import { LONG } from './windows.js'
 
 export interface MountOptions {
   /** Parameters that start with another value than the report's. */
@@ -58,7 +56,6 @@ export async function mountIn(
   const writing = {
     ...createWriting(decided.page),
     charts: new Map(),
-    long: LONG,
     seen: { rows: new WeakSet<Row>(), written: new WeakMap() },
   }
   const view = createView(root, page, session, id)
@@ -78,7 +75,7 @@ export async function mountIn(
       decided = found
       await view.show(decided, state, writing)
       const turned = action.do === 'set' || action.do === 'pause'
-      const told = turned ? changesOf(before, decided) : undefined
+      const told = turned ? (await import('./changes.js')).changesOf(before, decided) : undefined
       view.say(told?.text ?? '')
       view.marks.set('moved', told?.isMoved)
       remember()

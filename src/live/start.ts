@@ -7,7 +7,8 @@ const main = document.querySelector('main')
 if (carried != null && main !== null) {
   const style = document.querySelector('style')
   const kept = [...main.childNodes]
-  mountIn(main, openCarried(JSON.parse(carried) as Carried), { address: true })
+  openCarried(JSON.parse(carried) as Carried)
+    .then((bound) => mountIn(main, bound, { address: true }))
     .then(() => style?.remove())
     .catch((error: unknown) => {
       main.replaceChildren(...kept)

@@ -1,16 +1,13 @@
-import type { RuleTold } from '../assemble/inspect.js'
+import { factsOf } from '../assemble/facts.js'
 import { numberPrinter } from '../format/format.js'
 import type { NamedParameter } from '../rule/parameter.js'
+import { sentencesOf } from '../rule/sentence.js'
 import { escapeText } from '../view/markup.js'
 import type { Session } from './session.js'
 import type { LiveState } from './state.js'
 
 /** What the reader can turn, as markup: made once, its values are set by `showState`. */
-export function toolsMarkup(
-  { first, filters, periods, months }: Session,
-  rules: readonly RuleTold[],
-  id: string,
-): string {
+export function toolsMarkup({ first, filters, periods, months }: Session, id: string): string {
   const parameters = [...first.report.parameters.values()]
   const dials = parameters.map((parameter) => dialMarkup(parameter, id))
   const keys = filters.map(
@@ -27,7 +24,7 @@ export function toolsMarkup(
       : `<label class="in">Period <select data-do="period"><option value="">as in the report</option>${periods
           .map((text) => `<option>${escapeText(text)}</option>`)
           .join('')}<option value="${RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
-  const list = rules.map(
+  const list = sentencesOf(first.report.rules, factsOf(first.report)).map(
     ({ rule, title, sentence }) =>
       `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p>${escapeText(sentence)}</p></li>`,
   )

@@ -1,11 +1,10 @@
 import type { DecidedReport } from '../assemble/answer.js'
 import { factsOf } from '../assemble/facts.js'
-import { tellRules } from '../assemble/inspect.js'
 import { sentencesOf } from '../rule/sentence.js'
 import type { Writing } from '../view/html/cell.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
 import { type CellMap, createCellMap, exhibitId, TABLES } from './cells.js'
-import { createFinder, type Finder } from './find.js'
+import { LONG, type Long, loadLong, NO_LONG } from './long.js'
 import { createMarks, type Marks } from './marks.js'
 import { patchChildren, patchNode } from './patch.js'
 import { createStepper, type Stepper } from './records.js'
@@ -13,7 +12,6 @@ import type { Session } from './session.js'
 import type { LiveState } from './state.js'
 import { hosted, LIVE_STYLE } from './style.js'
 import { showState, toolsMarkup } from './tools.js'
-import { createWindows, type Windows } from './windows.js'
 
 /** The elements of a mounted report. */
 export interface View {
@@ -25,9 +23,9 @@ export interface View {
   /** The cells that are in the page. */
   cells(): CellMap
   marks: Marks
-  finder: Finder
   stepper: Stepper
-  windows: Windows
+  /** Long tables, as far as there are some. */
+  long(): Long
   show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void
   remove(): void
@@ -57,19 +55,14 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     box.innerHTML = markup
     return box.content
   }
-  const tools = parse(toolsMarkup(session, tellRules(session.first), id)).firstElementChild as HTMLElement
+  const tools = parse(toolsMarkup(session, id)).firstElementChild as HTMLElement
   /** What each element of the exhibits was written from: what is written alike is not touched. */
   let written: string[] = []
   let drawings = ''
   const marks = createMarks(exhibits)
-  const windows = createWindows(exhibits, (rows) => {
-    untitled(rows)
-    marks.drawn(rows)
-    finder.drawn(rows)
-  })
-  const finder = createFinder(exhibits, windows)
+  let long = NO_LONG
   const stepper = createStepper(exhibits)
-  let cells = createCellMap(exhibits, [], windows)
+  let cells = createCellMap(exhibits, [], long.windows)
   /** Before they are patched in, so that focus stays on a button that was pressed. */
   const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
     sortable(made, decided, state, page)
@@ -90,11 +83,17 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     exhibits,
     why,
     marks,
-    finder,
     stepper,
-    windows,
+    long: () => long,
     cells: () => cells,
     async show(decided, state, writing) {
+      if (long === NO_LONG)
+        long =
+          (await loadLong(decided.page.exhibits, exhibits, (rows) => {
+            untitled(rows)
+            marks.drawn(rows)
+          })) ?? NO_LONG
+      writing.long = long === NO_LONG ? Number.POSITIVE_INFINITY : LONG
       const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
       const css = `${alone ? parts.css : hosted(parts.css)}${LIVE_STYLE}`
       if (style.textContent !== css) style.textContent = css
@@ -125,18 +124,18 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
         if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
       }
       why.hidden = true
-      cells = createCellMap(exhibits, decided.page.exhibits, windows)
+      cells = createCellMap(exhibits, decided.page.exhibits, long.windows)
       stepper.show()
       marks.show(cells)
-      windows.show(parts.shown, writing)
-      finder.show(parts.shown)
+      long.windows.show(parts.shown, writing)
+      long.finder.show(parts.shown)
     },
     say(markup) {
       const counts = tools.querySelector('.counts')
       if (counts !== null) counts.innerHTML = markup
     },
     remove() {
-      windows.remove()
+      long.windows.remove()
       style.remove()
       symbols.remove()
       why.remove()

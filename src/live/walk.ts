@@ -69,12 +69,13 @@ function neighbour(
   target: HTMLElement,
   region: HTMLElement,
   [down, right]: readonly [number, number],
-  { windows }: View,
+  view: View,
   cells: CellMap,
 ): HTMLElement | undefined {
   const row = target.closest('tr')
   const own = cells.of(target)
   if (row === null || own === undefined) return undefined
+  const { windows } = view.long()
   const all = windows.rowsOf(own.exhibit)
   const rows = all === undefined ? [...region.querySelectorAll('tbody tr')] : []
   const size = all?.length ?? rows.length

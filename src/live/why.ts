@@ -1,9 +1,4 @@
 import type { DecidedReport } from '../assemble/answer.js'
-import { whyCell } from '../assemble/inspect.js'
-import { trendBehind } from '../assemble/trend-behind.js'
-import type { Trend } from '../page/page.js'
-import { escapeText } from '../view/markup.js'
-import { trendChart } from '../view/trend.js'
 import { keysOfCell, type ShownCell } from './cells.js'
 
 /** The box that says why a cell looks as it does. */
@@ -19,17 +14,33 @@ const STAYS = 140
 export function createWhyBox(box: HTMLElement, decided: () => DecidedReport): WhyBox {
   const page = box.ownerDocument
   /** Lines that were asked for, of the report as it is decided now. */
-  let lines = { of: undefined as DecidedReport | undefined, known: new Map<string, Promise<Trend | null>>() }
+  let lines = { of: undefined as DecidedReport | undefined, known: new Map<string, Promise<string>>() }
   let shown: { cell: ShownCell['cell']; element: Element } | undefined
   let staying = 0
-  const lineOf = (own: ShownCell): Promise<Trend | null> => {
+  const lineOf = (own: ShownCell): Promise<string> => {
     const now = decided()
     if (lines.of !== now) lines = { of: now, known: new Map() }
-    const keys = keysOfCell(own.cell)
-    const key = JSON.stringify([own.exhibit, own.cell.measure, keys])
-    const found = lines.known.get(key) ?? trendBehind(now, own.exhibit, own.cell.measure, keys)
+    const key = JSON.stringify([own.exhibit, own.cell.measure, keysOfCell(own.cell)])
+    const found = lines.known.get(key) ?? import('./reasons.js').then(({ lineBehind }) => lineBehind(now, own))
     lines.known.set(key, found)
     return found
+  }
+  const tell = async (own: ShownCell, mine: typeof shown, element: Element): Promise<void> => {
+    const { reasons } = await import('./reasons.js')
+    if (shown !== mine) return
+    box.innerHTML = reasons(decided(), own)
+    box.hidden = false
+    place(box, element)
+    staying =
+      page.defaultView?.setTimeout(async () => {
+        const line = await lineOf(own)
+        if (line === '' || shown !== mine) return
+        const made = page.createElement('div')
+        made.className = 'behind'
+        made.innerHTML = line
+        box.append(made)
+        place(box, element)
+      }, STAYS) ?? 0
   }
   return {
     show(own, element) {
@@ -40,40 +51,14 @@ export function createWhyBox(box: HTMLElement, decided: () => DecidedReport): Wh
         return
       }
       if (shown?.cell === own.cell && shown.element === element && !box.hidden) return
-      const mine = { cell: own.cell, element }
-      shown = mine
-      box.innerHTML = reasons(decided(), own)
-      box.hidden = false
-      place(box, element)
-      staying =
-        page.defaultView?.setTimeout(async () => {
-          const line = await lineOf(own)
-          if (line === null || shown !== mine) return
-          const made = page.createElement('div')
-          made.className = 'behind'
-          made.innerHTML = `${trendChart(line)}<p class="v">${escapeText(line.hint)}</p>`
-          box.append(made)
-          place(box, element)
-        }, STAYS) ?? 0
+      shown = { cell: own.cell, element }
+      void tell(own, shown, element)
     },
     remove() {
       page.defaultView?.clearTimeout(staying)
       shown = undefined
     },
   }
-}
-
-/** Value, status and reasons of a cell. */
-function reasons(decided: DecidedReport, { exhibit, cell }: ShownCell): string {
-  const answer = whyCell(decided, exhibit, cell.measure, keysOfCell(cell))
-  const sentences =
-    'why' in answer ? answer.why.sentences.slice(1).filter((text) => !text.includes(': not applied')) : []
-  const status = cell.statusText === '' ? '' : ` · ${escapeText(cell.statusText)}`
-  const value = cell.text === '' ? 'missing' : escapeText(cell.text)
-  const list = sentences.map((text) => `<li>${escapeText(text)}</li>`).join('')
-  return `<p class="cap">${escapeText(cell.row[0]?.name === 'record' ? `Row ${cell.name}` : cell.name)}</p><p>${escapeText(cell.measureLabel)} ${value}${status}</p>${
-    list === '' ? '<p>No rule reaches it.</p>' : `<ul>${list}</ul>`
-  }`
 }
 
 /** Right under the cell or over it, without a gap: the pointer must reach the box without crossing another cell. */

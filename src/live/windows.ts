@@ -1,29 +1,15 @@
 import { elementScroll, observeElementOffset, observeElementRect, Virtualizer } from '@tanstack/virtual-core'
-import type { Exhibit, GridExhibit } from '../page/page.js'
+import type { GridExhibit } from '../page/page.js'
 import type { Writing } from '../view/html/cell.js'
 import { createRowWriter, type RowWriter, totalsOf } from '../view/html/grid.js'
 import type { WrittenRow } from '../view/rows.js'
+import type { Windows } from './long.js'
 import { patchNode } from './patch.js'
 
-/** From so many rows on only those in sight are in the page. */
-export const LONG = 300
 /** Rows written beyond each end of what is in sight. */
 const BEYOND = 3
 /** A row before the first one is measured, in pixels. */
 const GUESSED = 37
-
-/** The long tables of a report: of each only the rows in sight are in the page. */
-export interface Windows {
-  /** Takes up what is shown by now. */
-  show(exhibits: readonly Exhibit[], writing: Writing): void
-  /** The place of a row among all that are written; -1 for one that nobody sees, undefined for one of a table that is whole. */
-  indexOf(row: Element): number | undefined
-  /** All rows of a long table, by the name of its exhibit; undefined for a table that is whole. */
-  rowsOf(exhibit: string): readonly WrittenRow[] | undefined
-  /** Brings a row in sight and gives its element. */
-  reveal(exhibit: string, index: number): HTMLTableRowElement | undefined
-  remove(): void
-}
 
 interface Win {
   show(exhibit: GridExhibit, writing: Writing): void

@@ -30,7 +30,8 @@ export async function carryReport(
   })
   const sources = Object.entries(stored).map(([name, own]) => ({ name, json: JSON.stringify(own) }))
   const report = packReport(decided.bound, stored, pictures)
-  const data = `{"report":${report},"sources":{${sources.map(({ name, json }) => `${JSON.stringify(name)}:${json}`).join(',')}}}`
+  const kinds = JSON.stringify([...new Set(decided.bound.rules.map(({ kind }) => kind.key))])
+  const data = `{"kinds":${kinds},"report":${report},"sources":{${sources.map(({ name, json }) => `${JSON.stringify(name)}:${json}`).join(',')}}}`
   const told = carried.map((own, s) => {
     const { rows, groups, ...params } = { ...own, bytes: sources[s].json.length }
     return groups === undefined

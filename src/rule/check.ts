@@ -9,12 +9,10 @@ import { keep, RuleChecker } from './checker.js'
 import { CHECKS } from './checks/index.js'
 import type { BoundText, Kind } from './kind.js'
 import { KINDS } from './kinds/index.js'
+import { ROW } from './row.js'
 import type { RuleSpec } from './spec.js'
 import { createTell, type Tell } from './tell.js'
 import type { Vocabulary } from './vocabulary.js'
-
-/** What whole rows go by in a painting. */
-export const ROW = '(row)'
 
 /** A rule for one painted measure, field or header, or for rows; checked, its expressions bound: ready to be run over any cells. */
 export interface BoundRule {

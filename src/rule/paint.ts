@@ -1,9 +1,10 @@
 import type { Painted } from '../look/painting.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
-import { type BoundRule, ROW } from './check.js'
+import type { BoundRule } from './check.js'
 import { createKept, type Kept, type Remembered } from './kept.js'
 import { createLookCache, type LookCache, layAll } from './layers.js'
+import { ROW } from './row.js'
 import { type Cells, fitRule, meantFor, type RuleResult, runRule, stepRule, unreached } from './run.js'
 import { createSteps, type Steps } from './steps.js'
 

@@ -64,8 +64,15 @@ function predicate(rule: BoundRule, facts: Facts): string {
 }
 
 /** One sentence a rule as written, whatever it paints. */
-export function sentencesOf(rules: readonly BoundRule[], facts: Facts): { rule: string; sentence: string }[] {
+export function sentencesOf(
+  rules: readonly BoundRule[],
+  facts: Facts,
+): { rule: string; title: string; sentence: string }[] {
   const byIndex = new Map<number, BoundRule[]>()
   for (const rule of rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
-  return [...byIndex.values()].map((own) => ({ rule: own[0].name, sentence: ruleSentence(own, facts) }))
+  return [...byIndex.values()].map((own) => ({
+    rule: own[0].name,
+    title: own[0].title,
+    sentence: ruleSentence(own, facts),
+  }))
 }

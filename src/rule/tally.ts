@@ -1,6 +1,6 @@
 import { statusLabel } from '../look/given.js'
 import type { Painting } from '../look/painting.js'
-import { ROW } from './check.js'
+import { ROW } from './row.js'
 import type { RuleResult } from './run.js'
 import { createTelling, type Facts, givenText } from './telling.js'
 

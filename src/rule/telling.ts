@@ -8,11 +8,12 @@ import { statusLabel } from '../look/given.js'
 import type { Given } from '../look/look.js'
 import type { Palette } from '../look/palette.js'
 import type { Status } from '../look/style.js'
-import { type BoundRule, ROW } from './check.js'
+import type { BoundRule } from './check.js'
 import type { BoundText, Print, Telling } from './kind.js'
 import { isWritten } from './kinds/limit-text.js'
 import type { NamedParameter } from './parameter.js'
 import { printerFor } from './print.js'
+import { ROW } from './row.js'
 
 /** What is known of names, for whoever writes sentences. */
 export interface Facts {

@@ -9,7 +9,7 @@ import type { Engine, Grain, Keyed, Question, Whole } from './engine.js'
 import { cellsOfGroups, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
 import { movedGrain, movedKeys } from './moved.js'
 import { type SharedKey, shareKeys } from './share.js'
-import { askWindows, type Windows, windowsAt } from './windows.js'
+import type { Windows } from './windows.js'
 
 /** One question to one source. */
 export interface Asking {
@@ -56,7 +56,7 @@ export async function askAll(
       const { parts, steps } = asking
       const known = keys.filter(asking.answers)
       const shift = plainShift(steps)
-      if (shift === undefined) return askWindows(asking, known, keys, starts)
+      if (shift === undefined) return (await import('./windows.js')).askWindows(asking, known, keys, starts)
       const own = a === 0 ? fields : []
       const grain = await asking.engine.ask({ ...questionOf(asking, known), parts, fields: own })
       return { asking, grain: shiftKey(shift) === '' ? grain : movedGrain(grain, parts, shift) }
@@ -245,6 +245,7 @@ async function windowValues(answers: Answers, a: number, frame: Frame): Promise<
   if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
   const left = frame.without && leftOut(answers, a, frame.without)
   if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
+  const { windowsAt } = await import('./windows.js')
   const at = windowsAt(asking, windows, frame, keys, taken, left)
   const values: Float64Array[] = []
   for (const [p, part] of asking.parts.entries()) {

@@ -1,12 +1,10 @@
-import { type Bound, partsOf } from '../expression/bound.js'
 import { isPeriodUnit, type PeriodUnit, periodOf, type Span } from '../time/period.js'
 import { type Answers, type Asking, askAll } from './answers.js'
 import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
 import type { Measure } from './measure.js'
 import { shareKeys } from './share.js'
+import type { Streak } from './streaks.js'
 import { partsAt, worker } from './work.js'
-
-export type Streak = Bound & { op: 'streak' }
 
 /** A streak that can be counted at the cells of any frame. */
 export interface StreakAnswer {
@@ -23,17 +21,6 @@ export interface StreakAsking {
   span: Span
   /** All measures that the condition is made of. */
   measures: readonly Measure[]
-}
-
-/** The streaks among measures, by their text. */
-export function streaksOf(measures: readonly Measure[]): Streak[] {
-  const found = new Map<string, Streak>()
-  const visit = (bound: Bound): void => {
-    if (bound.op === 'streak') found.set(bound.key, bound)
-    for (const part of partsOf(bound)) visit(part)
-  }
-  for (const { bound } of measures) visit(bound)
-  return [...found.values()]
 }
 
 /** Asks for the condition of a streak in every period, and counts back from the period that a cell ends in. */

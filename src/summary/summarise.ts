@@ -6,10 +6,10 @@ import { type Answers, type Asking, askAll, axisKeys, partKey } from './answers.
 import { type Axis, type AxisKey, buildAxis, type Collate } from './axis.js'
 import { type Agreed, MIXED } from './engine.js'
 import { cellsOfGroups, type Frame } from './frame.js'
-import { type Keep, keptChildren, pruned, type Rest, restFrame, restOf, shownChildren } from './keep.js'
-import { columnOf } from './lookup.js'
+import type { Keep, Rest } from './keep.js'
+import { columnOf } from './key-column.js'
 import type { Measure } from './measure.js'
-import { askStreak, type StreakAnswer, type StreakAsking } from './streak.js'
+import type { StreakAnswer, StreakAsking } from './streak.js'
 import { type Parts, partsAt, worker } from './work.js'
 
 export interface SummaryRequest {
@@ -82,10 +82,13 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
   const columns = axis(request.columns)
   const streaks: StreakAnswer[] = []
   for (const streak of request.streaks)
-    streaks.push(await askStreak(streak, keys, { ...request, answers, whole: request.whole }))
+    streaks.push(
+      await (await import('./streak.js')).askStreak(streak, keys, { ...request, answers, whole: request.whole }),
+    )
   const work = worker(request.measures, request.parameters)
   const rests: Rest[] = []
   for (const keep of request.keeps) {
+    const { keptChildren, pruned, restOf, shownChildren } = await import('./keep.js')
     const depth = request.rows.indexOf(keep.key) + 1
     const frame = frameOf(rows, columns, depth, 0)
     const measure = request.measures.find((m) => m.name === request.by?.measure)
@@ -116,6 +119,7 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
       levels: await Promise.all(
         columns.depths.map(async (across, columnDepth) => {
           const { keys } = frameOf(rows, columns, 0, columnDepth)
+          const { restFrame } = await import('./keep.js')
           const frame = restFrame(rows, rest, keys, across.length)
           const parts = await partsAt(answers, frame, request.measures, [])
           const { table, mixed } = makeLevel(request, answers, frame, parts, work)

@@ -1,5 +1,6 @@
 import type { Trend } from '../page/page.js'
 import { escapeText } from './markup.js'
+import { SPARK } from './spark.js'
 import { cutTo, textWidth } from './text-width.js'
 
 interface Scale {
@@ -33,8 +34,6 @@ function pathOf({ points }: Trend, { x, y }: Scale): string {
   })
   return path
 }
-
-export const SPARK = { width: 112, height: 26 }
 
 /** A small line with its last value marked, in the colour of the text. Words for it stand beside it. */
 export function sparkline(trend: Trend): string {

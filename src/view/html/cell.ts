@@ -13,7 +13,7 @@ import type { DrawnPanel } from '../chart.js'
 import { barUse, dotUse, iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
 import type { WrittenRow } from '../rows.js'
-import { SPARK, sparkline, trendChart } from '../trend.js'
+import { SPARK } from '../spark.js'
 import type { LookClasses } from './looks.js'
 
 /** What every part of a page is written with. */
@@ -21,6 +21,8 @@ export interface Writing {
   classes: LookClasses
   /** The report's own drawings. */
   icons: Readonly<Record<string, string>>
+  /** What draws lines in rows and cards; there where some are shown. */
+  lines?: typeof import('../trend.js')
   /** Charts as they were drawn before, by exhibit, for a page that is written again and again. */
   charts?: Map<string, { key: string; panels: DrawnPanel[] }>
   /** Tables with more rows than this are written without them: whoever shows the page writes those that are in sight. */
@@ -132,7 +134,7 @@ function frameOf(look: Look, { classes }: Writing, { draw }: ColumnStyle, kind: 
 }
 
 /** A line of values; hovering, or reaching it by keyboard, shows it as a small labelled chart. */
-export function trendMarkup(trend: Trend | null): string {
-  if (trend === null) return `<span class="tr" style="width:${SPARK.width}px"></span>`
-  return `<span class="tr" tabindex="0" role="img" aria-label="${escapeText(trend.hint)}">${sparkline(trend)}<span class="tip">${trendChart(trend)}</span></span>`
+export function trendMarkup(trend: Trend | null, { lines }: Writing): string {
+  if (trend === null || lines === undefined) return `<span class="tr" style="width:${SPARK.width}px"></span>`
+  return `<span class="tr" tabindex="0" role="img" aria-label="${escapeText(trend.hint)}">${lines.sparkline(trend)}<span class="tip">${lines.trendChart(trend)}</span></span>`
 }

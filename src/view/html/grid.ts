@@ -195,14 +195,14 @@ function rowMarkup(
   const { trends, styles } = exhibit
   let k = 0
   for (let c = 0; c < row.cells.length; c++) {
-    for (; k < trends.length && trends[k].at <= c; k++) out += lineCell(row.trends[k])
+    for (; k < trends.length && trends[k].at <= c; k++) out += lineCell(row.trends[k], writing)
     const cell = row.cells[c]
     out +=
       exhibit.kind === 'heatmap'
         ? heatCell(cell, writing, edges.has(c))
         : tableCell(cell, writing, styles[c], frames[c])
   }
-  for (; k < trends.length; k++) out += lineCell(row.trends[k])
+  for (; k < trends.length; k++) out += lineCell(row.trends[k], writing)
   return `${out}</tr>`
 }
 
@@ -215,8 +215,8 @@ function rowKind(row: Row, heads: readonly string[], { nest }: GridExhibit): str
   return ` class="${indent}${indent !== '' && own !== '' ? ' ' : ''}${own}"`
 }
 
-function lineCell(trend: Trend | null): string {
-  return `<td class=k>${trendMarkup(trend)}`
+function lineCell(trend: Trend | null, writing: Writing): string {
+  return `<td class=k>${trendMarkup(trend, writing)}`
 }
 
 function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {

@@ -6,9 +6,7 @@ import type { DrawingDocument, DrawnPanel } from '../chart.js'
 import { iconSymbols } from '../icon.js'
 import { escapeText } from '../markup.js'
 import { plainTwin } from '../plain.js'
-import { cardsMarkup, recordsMarkup, wordsMarkup } from './cards.js'
 import type { Writing } from './cell.js'
-import { chartMarkup } from './chart.js'
 import { gridMarkup, numbersMarkup } from './grid.js'
 import { legendMarkup } from './legend.js'
 import { createLookClasses } from './looks.js'
@@ -69,13 +67,14 @@ export async function htmlParts(
   const shown = page.exhibits.flatMap((exhibit): Exhibit[] =>
     exhibit.plain ? [plainTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
   )
-  const charts = await drawCharts(shown, writing, options)
+  if (shown.some(hasLines)) writing.lines ??= await import('../trend.js')
+  const inside = await insides(shown, writing, options)
   // Exhibits before the first heading of a section stand beside sections, not under one.
   let heading: 'h2' | 'h3' = 'h2'
   const parts: string[] = []
   for (const exhibit of shown) {
     if (exhibit.section !== null) heading = 'h3'
-    const markup = exhibitMarkup(exhibit, writing, charts, heading)
+    const markup = exhibitMarkup(exhibit, writing, inside(exhibit), heading)
     const previous = parts.at(-1)
     if (exhibit.beside && previous !== undefined)
       parts[parts.length - 1] = previous.startsWith('<div class="pair">')
@@ -158,12 +157,7 @@ async function drawCharts(
   return drawn
 }
 
-function exhibitMarkup(
-  exhibit: Exhibit,
-  writing: Writing,
-  charts: ReadonlyMap<Exhibit, DrawnPanel[]>,
-  heading: 'h2' | 'h3',
-): string {
+function exhibitMarkup(exhibit: Exhibit, writing: Writing, inside: string, heading: 'h2' | 'h3'): string {
   const id = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
   const about = aboutExhibit(exhibit)
   const alone = exhibit.legends.length === 1
@@ -173,21 +167,43 @@ function exhibitMarkup(
   const fit = exhibit.kind === 'table' || exhibit.kind === 'list' || exhibit.kind === 'words' ? ' class="fit"' : ''
   const said = about === '' ? '' : `<p class="note">${escapeText(about)}</p>\n`
   return `<section${fit} aria-labelledby="${escapeText(id)}"><${heading} id="${escapeText(id)}">${escapeText(exhibit.title)}</${heading}>
-${said}${inside(exhibit, writing, charts)}${legends}${saidMarkup(exhibit.notes)}</section>`
+${said}${inside}${legends}${saidMarkup(exhibit.notes)}</section>`
 }
 
-function inside(exhibit: Exhibit, writing: Writing, charts: ReadonlyMap<Exhibit, DrawnPanel[]>): string {
-  switch (exhibit.kind) {
-    case 'chart':
-      return chartMarkup(exhibit, charts.get(exhibit) ?? [], writing.classes)
-    case 'cards':
-      return cardsMarkup(exhibit, writing)
-    case 'records':
-      return recordsMarkup(exhibit, writing)
-    case 'words':
-      return wordsMarkup(exhibit, writing)
-    default:
-      return gridMarkup(exhibit, writing) + numbersMarkup(exhibit, writing)
+/** Whether small lines stand in its rows or cards. */
+function hasLines(exhibit: Exhibit): boolean {
+  return exhibit.kind === 'cards'
+    ? exhibit.cards.some(({ trend }) => trend !== null)
+    : 'rows' in exhibit && exhibit.trends.length > 0
+}
+
+/** What writes each exhibit; what is not a table is loaded when a page has it. */
+async function insides(
+  exhibits: readonly Exhibit[],
+  writing: Writing,
+  options: HtmlOptions,
+): Promise<(exhibit: Exhibit) => string> {
+  const has = (kind: Exhibit['kind']): boolean => exhibits.some((exhibit) => exhibit.kind === kind)
+  const charts = await drawCharts(exhibits, writing, options)
+  const [chart, cards, records, words] = await Promise.all([
+    has('chart') ? import('./chart.js') : undefined,
+    has('cards') ? import('./cards.js') : undefined,
+    has('records') ? import('./records.js') : undefined,
+    has('words') ? import('./words.js') : undefined,
+  ])
+  return (exhibit) => {
+    switch (exhibit.kind) {
+      case 'chart':
+        return chart?.chartMarkup(exhibit, charts.get(exhibit) ?? [], writing.classes) ?? ''
+      case 'cards':
+        return cards?.cardsMarkup(exhibit, writing) ?? ''
+      case 'records':
+        return records?.recordsMarkup(exhibit, writing) ?? ''
+      case 'words':
+        return words?.wordsMarkup(exhibit, writing) ?? ''
+      default:
+        return gridMarkup(exhibit, writing) + numbersMarkup(exhibit, writing)
+    }
   }
 }
 

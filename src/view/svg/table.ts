@@ -2,8 +2,9 @@ import { colorText } from '../../color/color.js'
 import { SOOT } from '../../color/pigments.js'
 import { escapeText } from '../markup.js'
 import type { Sheet, SheetCell } from '../sheet.js'
+import { SPARK } from '../spark.js'
 import { cutTo, textWidth } from '../text-width.js'
-import { SPARK, sparkline } from '../trend.js'
+import { sparkline } from '../trend.js'
 import { barAt, groundAt, HAIR, iconAt, imageAt, inkOf, lineAt, type Piece, QUIET, textAt } from './draw.js'
 
 const SIZE = 13

@@ -1,0 +1,2 @@
+/** What whole rows go by in a painting. */
+export const ROW = '(row)'

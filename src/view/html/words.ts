@@ -1,0 +1,17 @@
+import type { WordsExhibit } from '../../page/page.js'
+import { iconUse } from '../icon.js'
+import { escapeText } from '../markup.js'
+import type { Writing } from './cell.js'
+
+/** Sentences, each status with its drawing. */
+export function wordsMarkup({ sentences }: WordsExhibit, { classes, icons }: Writing): string {
+  const items = sentences.map(({ text, look, statusText }) => {
+    if (look === null) return `<li>${escapeText(text)}</li>`
+    const icon = look.icon === null ? '' : iconUse(look.icon, icons)
+    // The tag stands for the words and their colon.
+    const rest = text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 1) : text
+    const style = classes.of(look)
+    return `<li><span class="tag${style === '' ? '' : ` ${style}`}">${icon}${escapeText(statusText)}</span>${escapeText(rest)}</li>`
+  })
+  return `<ul class="words">${items.join('')}</ul>`
+}
