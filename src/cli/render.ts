@@ -55,7 +55,7 @@ export async function renderPage(
 }
 
 async function html(page: Page, { theme, paper }: RenderOptions, data?: string): Promise<string> {
-  const { toHtml } = await import('../view/html/page.js')
+  const { toHtml } = await import('../view/html/document.js')
   const options = {
     ...(await documentFor(page)),
     ...(theme === undefined ? {} : { theme }),

@@ -5,11 +5,12 @@ import { mountIn } from './mount.js'
 const carried = document.getElementById('acuarela')?.textContent
 const main = document.querySelector('main')
 if (carried != null && main !== null) {
-  const style = document.querySelector('style')
+  // The style of every page stays; that of its looks is written anew.
+  const [, looks] = document.querySelectorAll('style')
   const kept = [...main.childNodes]
   openCarried(JSON.parse(carried) as Carried)
     .then((bound) => mountIn(main, bound, { address: true }))
-    .then(() => style?.remove())
+    .then(() => looks.remove())
     .catch((error: unknown) => {
       main.replaceChildren(...kept)
       console.error(error)

@@ -62,11 +62,3 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .end .t th,.end .t td{border-bottom:0}
 @media print{.one[hidden]{display:block}.top,.end{position:static}.tools,.whybox,.acts{display:none}}
 `
-
-/** The style of a page for a tree of its own: what it says of the whole document holds for the host. */
-export function hosted(css: string): string {
-  return css
-    .replace(/(^|[\s{}])(?::root|html|body)\{/g, '$1:host{')
-    .replace(/(^|[\s{}])main\{/g, '$1.main{')
-    .replace(/^:host\{/, ':host{display:block;background:var(--paper);')
-}

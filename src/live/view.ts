@@ -10,7 +10,6 @@ import { patchChildren, patchNode } from './patch.js'
 import { createStepper, type Stepper } from './records.js'
 import type { Session } from './session.js'
 import type { LiveState } from './state.js'
-import { hosted, LIVE_STYLE } from './style.js'
 import { showState, toolsMarkup } from './tools.js'
 
 /** The elements of a mounted report. */
@@ -95,7 +94,8 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
           })) ?? NO_LONG
       writing.long = long === NO_LONG ? Number.POSITIVE_INFINITY : LONG
       const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
-      const css = `${alone ? parts.css : hosted(parts.css)}${LIVE_STYLE}`
+      // A page that is the report alone was written with the rest of its style.
+      const css = alone ? parts.css : (await import('./hosted.js')).hosted(parts.css)
       if (style.textContent !== css) style.textContent = css
       if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
       drawings = parts.symbols

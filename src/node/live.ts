@@ -5,10 +5,11 @@ import type { Settings } from '../assemble/bind.js'
 import { packReport } from '../assemble/carry.js'
 import { embedFrom } from '../assemble/open.js'
 import type { ReportFile } from '../file/report.js'
+import { LIVE_STYLE } from '../live/style.js'
 import type { Page } from '../page/page.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
-import type { LiveParts } from '../view/html/page.js'
+import type { LiveParts } from '../view/html/document.js'
 
 /** Answers a report together with what a page carries of it, as JSON for the runtime, and in words for who hands it on. */
 export async function carryReport(
@@ -51,5 +52,5 @@ export function liveParts(data: string, { exhibits }: Page): LiveParts {
     ...(exhibits.some((own) => 'rows' in own && own.rows.length > MANY) ? ['long'] : []),
   ]
   const script = readFileSync(new URL(`../live/${['runtime', ...parts].join('-')}.js`, import.meta.url), 'utf8')
-  return { script, hash: createHash('sha256').update(script).digest('base64'), data }
+  return { style: LIVE_STYLE, script, hash: createHash('sha256').update(script).digest('base64'), data }
 }

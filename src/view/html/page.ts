@@ -27,19 +27,6 @@ export interface HtmlOptions {
 /** Widths of a chart that has the page for itself, and of one at the side of another exhibit, in pixels. */
 const WHOLE = 1150
 const HALF = 550
-/** Rows of a table that a live page shows before its script runs. */
-const FIRST = 300
-
-/** A script that is carried by the page, and what it reads. */
-export interface LiveParts {
-  /** The runtime, as it stands in a script element. */
-  script: string
-  /** SHA-256 of the script in base64: the page allows this one alone. */
-  hash: string
-  /** JSON for the runtime. */
-  data: string
-}
-
 /** A page in pieces, for whoever puts them together. */
 export interface HtmlParts {
   /** Symbols that icons refer to. */
@@ -48,6 +35,7 @@ export interface HtmlParts {
   /** One element each: an exhibit, several side by side, or the heading of a section. */
   exhibits: readonly string[]
   sources: string
+  /** Tokens and looks; the style of every page comes before them. */
   css: string
   /** What is shown, plain twins included. */
   shown: readonly Exhibit[]
@@ -87,50 +75,15 @@ export async function htmlParts(
   }
   const by = aboutPage(page).map(escapeText).join(' · ')
   const lead = page.note === null ? '' : `<p class="lead">${escapeText(page.note)}</p>`
-  const paper = options.paper === undefined ? '' : `@page{size:${options.paper}}\n`
   return {
     symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown, writing))}</svg>`,
     header: `<header><h1>${escapeText(page.title)}</h1>
 <p class="by">${by}</p>${lead}${saidMarkup(page.notes)}</header>`,
     exhibits: parts,
     sources: sourcesMarkup(page),
-    css: `${themed(writing.classes.css(), options.theme ?? 'auto')}${paper}`,
+    css: themed(writing.classes.css(), options.theme ?? 'auto'),
     shown,
   }
-}
-
-/** A page as one self-contained HTML file. Nothing is fetched; without `live` there is no script. */
-export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveParts): Promise<string> {
-  // A browser takes many seconds to lay out rows that a script takes out at once.
-  const writing = { ...createWriting(page), ...(live && { first: FIRST }) }
-  const { symbols, header, exhibits, sources, css } = await htmlParts(page, options, writing)
-  const allowed = live === undefined ? '' : `; script-src 'sha256-${live.hash}'`
-  const scripts =
-    live === undefined
-      ? ''
-      : `<script type="application/json" id="acuarela">${live.data.replaceAll('<', '\\u003c')}</script>
-<script>${live.script}</script>
-`
-  return `<!doctype html>
-<html lang="${escapeText(page.locale)}">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:${allowed}">
-<title>${escapeText(page.title)}</title>
-<style>
-${css}
-</style>
-</head>
-<body>
-${symbols}
-<main>
-${header}
-${exhibits.join('\n')}
-${sources}</main>
-${scripts}</body>
-</html>
-`
 }
 
 async function drawCharts(

@@ -1,0 +1,70 @@
+// @ts-check
+/**
+ * Builds what live pages run: one part that every page has, and parts for what a page may hold, each a function in `dist/live/parts.json`. The
+ * tool puts those together that a page needs, so that it stays one file without a server and carries nothing that it never runs.
+ */
+import { writeFileSync } from 'node:fs'
+import { join, relative } from 'node:path'
+import { build } from 'vite'
+
+/** @param {string} root */
+export async function buildRuntime(root) {
+  const dist = join(root, 'dist')
+  const entry = join(dist, 'live/start.js')
+  /** @type {Set<string>} What every page has. */
+  const always = new Set()
+  const built = await build({
+    root,
+    configFile: false,
+    logLevel: 'error',
+    // A library build leaves it to whoever bundles the library.
+    define: { 'process.env.NODE_ENV': '"production"' },
+    build: {
+      write: false,
+      minify: true,
+      lib: { entry, formats: ['cjs'] },
+      rollupOptions: { output: { codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) }] } } },
+    },
+    plugins: [
+      {
+        name: 'parts',
+        enforce: 'pre',
+        // Colours come as numbers: what reads them from text is left out.
+        load: (id) => (id.endsWith('/culori/src/_prepare.js') ? 'export default (color) => color' : null),
+        buildEnd() {
+          /** @param {string} id */
+          const reach = (id) => {
+            if (always.has(id)) return
+            always.add(id)
+            for (const next of this.getModuleInfo(id)?.importedIds ?? []) reach(next)
+          }
+          reach(entry)
+        },
+      },
+    ],
+  })
+  const [bundle] = Array.isArray(built) ? built : [built]
+  if (!('output' in bundle)) throw new Error('nothing was built')
+  const chunks = bundle.output.filter((own) => own.type === 'chunk')
+  // The entry first: it is what runs.
+  chunks.sort((a, b) => Number(b.isEntry) - Number(a.isEntry))
+  const places = new Map(chunks.map(({ fileName }, i) => [fileName, i]))
+  const parts = chunks.map(({ code, imports, dynamicImports, facadeModuleId, fileName }) => {
+    const met = new Set()
+    const own = code.replace(/require\(["'`]\.\/([^"'`]+)["'`]\)/g, (_, name) => {
+      met.add(name)
+      return `require(${places.get(name)})`
+    })
+    for (const name of [...imports, ...dynamicImports])
+      if (!met.has(name)) throw new Error(`${fileName} does not ask for ${name}, which it needs`)
+    return {
+      /** By what the part is asked for, if it is by itself. */
+      module: facadeModuleId === null ? '' : relative(dist, facadeModuleId).replaceAll('\\', '/'),
+      /** Parts that it cannot do without. */
+      needs: imports.map((name) => places.get(name)),
+      // Inside a script element its own end must not be written.
+      code: own.replaceAll('</script', '<\\/script'),
+    }
+  })
+  writeFileSync(join(dist, 'live/parts.json'), JSON.stringify(parts))
+}

@@ -1,0 +1,56 @@
+import type { Page } from '../../page/page.js'
+import { escapeText } from '../markup.js'
+import { createWriting, type HtmlOptions, htmlParts } from './page.js'
+import { STYLE } from './sheet.js'
+
+/** Rows of a table that a live page shows before its script runs. */
+const FIRST = 300
+
+/** A script that is carried by the page, and what it reads. */
+export interface LiveParts {
+  /** The runtime, as it stands in a script element. */
+  script: string
+  /** SHA-256 of the script in base64: the page allows this one alone. */
+  hash: string
+  /** JSON for the runtime. */
+  data: string
+  /** The style of what it adds to the page. */
+  style: string
+}
+
+/** A page as one self-contained HTML file. Nothing is fetched; without `live` there is no script. */
+export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveParts): Promise<string> {
+  // A browser takes many seconds to lay out rows that a script takes out at once.
+  const writing = { ...createWriting(page), ...(live && { first: FIRST }) }
+  const { symbols, header, exhibits, sources, css } = await htmlParts(page, options, writing)
+  const paper = options.paper === undefined ? '' : `@page{size:${options.paper}}\n`
+  const allowed = live === undefined ? '' : `; script-src 'sha256-${live.hash}'`
+  const scripts =
+    live === undefined
+      ? ''
+      : `<script type="application/json" id="acuarela">${live.data.replaceAll('<', '\\u003c')}</script>
+<script>${live.script}</script>
+`
+  return `<!doctype html>
+<html lang="${escapeText(page.locale)}">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:${allowed}">
+<title>${escapeText(page.title)}</title>
+<style>
+${STYLE}${paper}${live?.style ?? ''}</style>
+<style>
+${css}
+</style>
+</head>
+<body>
+${symbols}
+<main>
+${header}
+${exhibits.join('\n')}
+${sources}</main>
+${scripts}</body>
+</html>
+`
+}
