@@ -1,12 +1,13 @@
 // @ts-check
 /**
- * Builds dist/: the library by tsc, the tool from it, the JSON Schema of the report file from the one schema, and the runtimes of live pages,
- * with and without what draws charts and what shows long tables.
+ * Builds dist/: the library by tsc, the tool from it, the JSON Schema of the report file from the one schema, and the
+ * runtime of live pages.
  */
 import { execFileSync } from 'node:child_process'
 import { chmodSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { buildRuntime } from './runtime.js'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 execFileSync(process.execPath, ['node_modules/typescript/bin/tsc', '-b', 'tsconfig.json'], {
@@ -57,42 +58,4 @@ await build({
   },
 })
 chmodSync(new URL('../dist/cli/acuarela.js', import.meta.url), 0o755)
-/** What a live page may go without, and what stands in its place; without windows, tables of any length are written whole. */
-const STUBS = {
-  charts: { module: '/view/chart.js', code: 'export const drawChart = () => []' },
-  long: {
-    module: '/live/windows.js',
-    code: `const none = () => undefined
-export const LONG = Infinity
-export const createWindows = () => ({ show: none, indexOf: none, rowsOf: none, reveal: none, remove: none })`,
-  },
-}
-for (const parts of [[], ['charts'], ['long'], ['charts', 'long']]) {
-  const left = Object.entries(STUBS).filter(([name]) => !parts.includes(name))
-  const built = await build({
-    root,
-    configFile: false,
-    logLevel: 'error',
-    // A library build leaves it to whoever bundles the library.
-    define: { 'process.env.NODE_ENV': '"production"' },
-    build: {
-      write: false,
-      minify: true,
-      lib: { entry: join(dist, 'live/start.js'), formats: ['iife'], name: 'acuarelaLive', fileName: 'runtime' },
-      rollupOptions: { output: { codeSplitting: false } },
-    },
-    plugins: [
-      {
-        name: 'go-without',
-        enforce: 'pre',
-        load: (/** @type {string} */ id) =>
-          left.find(([, { module }]) => id.replaceAll('\\', '/').endsWith(`/dist${module}`))?.[1].code ?? null,
-      },
-    ],
-  })
-  const [bundle] = Array.isArray(built) ? built : [built]
-  if (!('output' in bundle)) throw new Error('nothing was built')
-  const [{ code }] = bundle.output
-  // Inside a script element its own end must not be written.
-  writeFileSync(join(dist, `live/${['runtime', ...parts].join('-')}.js`), code.replaceAll('</script', '<\\/script'))
-}
+await buildRuntime(root)

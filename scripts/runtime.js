@@ -3,7 +3,7 @@
  * Builds what live pages run: one part that every page has, and parts for what a page may hold, each a function in `dist/live/parts.json`. The
  * tool puts those together that a page needs, so that it stays one file without a server and carries nothing that it never runs.
  */
-import { writeFileSync } from 'node:fs'
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { build } from 'vite'
 
@@ -49,7 +49,7 @@ export async function buildRuntime(root) {
   // The entry first: it is what runs.
   chunks.sort((a, b) => Number(b.isEntry) - Number(a.isEntry))
   const places = new Map(chunks.map(({ fileName }, i) => [fileName, i]))
-  const parts = chunks.map(({ code, imports, dynamicImports, facadeModuleId, fileName }) => {
+  const parts = chunks.map(({ code, imports, dynamicImports, facadeModuleId, fileName, moduleIds }) => {
     const met = new Set()
     const own = code.replace(/require\(["'`]\.\/([^"'`]+)["'`]\)/g, (_, name) => {
       met.add(name)
@@ -62,9 +62,23 @@ export async function buildRuntime(root) {
       module: facadeModuleId === null ? '' : relative(dist, facadeModuleId).replaceAll('\\', '/'),
       /** Parts that it cannot do without. */
       needs: imports.map((name) => places.get(name)),
+      /** Packages that parts of are in it, with their licences. */
+      holds: [...new Set(moduleIds.flatMap(packageOf))].sort(),
       // Inside a script element its own end must not be written.
       code: own.replaceAll('</script', '<\\/script'),
     }
   })
   writeFileSync(join(dist, 'live/parts.json'), JSON.stringify(parts))
+}
+
+/** @param {string} id a module, for the package that it is of: `culori (MIT, Copyright (c) 2018 Dan Burzo)`. */
+function packageOf(id) {
+  const found = /^(.*\/node_modules\/((?:@[^/]+\/)?[^/]+))\//.exec(id.replaceAll('\\', '/'))
+  if (found === null) return []
+  const [, folder, name] = found
+  const { license } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'))
+  const file = readdirSync(folder).find((own) => /^licen[cs]e/i.test(own))
+  const text = file === undefined ? '' : readFileSync(join(folder, file), 'utf8')
+  const right = /^\W*(copyright[^\n]*\d{4}[^\n]*)$/im.exec(text)?.[1].trim() ?? ''
+  return [`${name} (${[license, right].filter((own) => own !== '').join(', ')})`]
 }

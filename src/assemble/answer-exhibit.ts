@@ -4,6 +4,7 @@ import type { Exhibit } from '../page/page.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
 import type { BoundRule } from '../rule/check.js'
+import type { Cells } from '../rule/run.js'
 import type { Survey } from '../summary/engine.js'
 import { timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
@@ -28,13 +29,18 @@ export interface Asked {
   again?: true
 }
 
+/** What there was before the reader's filters, and what runs rules that compare with it. */
+export interface Everything extends Pick<NonNullable<Cells['everything']>, 'run'> {
+  summary: Summary
+}
+
 /** An exhibit's numbers and looks, before they become a page. */
 export interface Answered {
   report: BoundReport
   exhibit: BoundExhibit
   summary: Summary
   /** The same before the reader's filters, where some rule compares with that. */
-  everything?: Summary
+  everything?: Everything
   /** The rules that may paint it, in their order. */
   rules: readonly BoundRule[]
   levels: PaintedLevels
@@ -90,8 +96,16 @@ export async function answerExhibit(
   notes.push(...unknownOrders(exhibit, summary), ...repeats(asked.report, exhibit, measures, summary))
   const all = unfiltered(asked, rules)
   const everything =
-    all && (await summaryOf(all.report, exhibit, rules, measures, exhibitSpans(all, exhibit, measures), []))
+    all &&
+    (await comparedWith(
+      await summaryOf(all.report, exhibit, rules, measures, exhibitSpans(all, exhibit, measures), []),
+    ))
   return answeredOf(asked, exhibit, summary, rules, spans, notes, everything)
+}
+
+/** A summary as what some rule compares with; few reports have such a rule, so what runs it is loaded then. */
+export async function comparedWith(summary: Summary): Promise<Everything> {
+  return { summary, run: (await import('../rule/everything.js')).runAmongEverything }
 }
 
 /** The report before the reader's filters, where there are any and some rule compares with everything. */
@@ -140,7 +154,7 @@ export function answeredOf(
   rules: readonly BoundRule[],
   spans: Spans,
   notes: Problem[],
-  everything?: Summary,
+  everything?: Everything,
 ): Answered {
   const head = {
     name: exhibit.name,

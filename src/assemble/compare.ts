@@ -1,6 +1,6 @@
-import { statusLabel } from '../look/given.js'
 import type { Look } from '../look/look.js'
 import { lookOf } from '../look/painting.js'
+import { statusLabel } from '../look/style.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { createCellMaker } from './cells.js'

@@ -1,7 +1,7 @@
-import { statusLabel } from '../look/given.js'
 import type { Legend, LegendEntry } from '../look/legend.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { Painted } from '../look/painting.js'
+import { statusLabel } from '../look/style.js'
 import type { RuleResult } from '../rule/run.js'
 import { createTelling } from '../rule/telling.js'
 import type { BoundReport } from './bind.js'

@@ -51,11 +51,14 @@ export function createPaintedLevels(
       let found = done.get(level)
       if (found === undefined) {
         const shown = cellsOf(report, exhibit, summary, level)
-        const all = everything && levelLike(everything, level)
+        const all = everything && levelLike(everything.summary, level)
         const cells =
           everything === undefined || all === undefined
             ? shown
-            : { ...shown, everything: cellsOf(report, exhibit, everything, all) }
+            : {
+                ...shown,
+                everything: { run: everything.run, cells: cellsOf(report, exhibit, everything.summary, all) },
+              }
         const own = memory === undefined ? cells : { ...cells, kept: memory.kept(level), looks: memory.looks(level) }
         found = painted(level, own, exhibit.show)
         done.set(level, found)
@@ -68,9 +71,12 @@ export function createPaintedLevels(
         const key = exhibit.rows[depth - 1]
         const any = rules.some((rule) => rule.target === 'row' || rule.measure === key)
         const level = summary.levels[depth][0]
-        const all = everything?.levels[depth]?.[0]
+        const all = everything?.summary.levels[depth]?.[0]
         const cells = headerCells(report, exhibit, level)
-        const own = all === undefined ? cells : { ...cells, everything: headerCells(report, exhibit, all) }
+        const own =
+          everything === undefined || all === undefined
+            ? cells
+            : { ...cells, everything: { run: everything.run, cells: headerCells(report, exhibit, all) } }
         heads.set(depth, any ? painted(level, own, [key]) : undefined)
       }
       return heads.get(depth)

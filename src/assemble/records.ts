@@ -13,6 +13,7 @@ import {
   type Asked,
   answerExhibit,
   answeredOf,
+  comparedWith,
   exhibitSpans,
   neededMeasures,
   rulesFor,
@@ -55,8 +56,9 @@ export async function answerRecords(
       ? undefined
       : await answerExhibit(asked, { ...exhibit, kind: 'cards', rows: [], show: shown, sort: undefined }, [])
   const summary = summaryOf(rows, numbers)
+  const everything = all && (await comparedWith(summaryOf(all.rows, all.numbers)))
   return {
-    answered: answeredOf(asked, exhibit, summary, rules, spans, notes, all && summaryOf(all.rows, all.numbers)),
+    answered: answeredOf(asked, exhibit, summary, rules, spans, notes, everything),
     found: { table: rows, numbers, whole },
   }
 }

@@ -1,6 +1,6 @@
 import type { Keys, Trend } from '../page/page.js'
 import { problem } from '../problem/answering.js'
-import { pathText } from '../summary/keep.js'
+import { pathText } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
 import { type Answered, type Asked, answerExhibit } from './answer-exhibit.js'
 import { type CellMaker, createCellMaker, restNode } from './cells.js'

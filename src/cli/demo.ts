@@ -34,10 +34,10 @@ export async function demoCommand(
   ]
   await writeFiles(data)
   const [, , report] = data
-  const { page, data: carried } = await openLiveFile(report.path, { today: io.today() }, report.shown)
+  const { page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
   const pages: OutFile[] = []
   for (const format of ['html', 'json'] as const)
-    for (const { content } of await renderPage(page, format, { data: carried }, noPress))
+    for (const { content } of await renderPage(page, format, { live }, noPress))
       pages.push(made(`spring.${format}`, String(content)))
   await writeFiles(pages)
   if (quiet) return

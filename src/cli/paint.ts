@@ -96,8 +96,8 @@ async function printPages(
   }
   try {
     if (options.out === undefined) {
-      for (const { page, data } of pages)
-        for (const { content } of await renderPage(page, formats[0], { ...rendering, data }, press))
+      for (const { page, live } of pages)
+        for (const { content } of await renderPage(page, formats[0], { ...rendering, live }, press))
           io.out(String(content))
       return
     }
@@ -105,9 +105,9 @@ async function printPages(
     const parted = pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.includes('svg')
     const folder = parted || extname(options.out) === '' || (await isFolder(resolve(io.cwd, options.out)))
     const stem = basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
-    for (const { value, page, data } of pages)
+    for (const { value, page, live } of pages)
       for (const format of formats)
-        for (const { part, content } of await renderPage(page, format, { ...rendering, data }, press)) {
+        for (const { part, content } of await renderPage(page, format, { ...rendering, live }, press)) {
           const name = [stem, value, part]
             .filter((text) => text !== '')
             .map(slug)

@@ -1,4 +1,5 @@
 import type { Press } from '../node/browser.js'
+import type { CarriedPage } from '../node/live.js'
 import type { Page } from '../page/page.js'
 
 export const FORMATS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv'] as const
@@ -14,7 +15,7 @@ export interface RenderOptions {
   colors?: 1 | 4 | 8 | 24
   ascii?: boolean
   /** What an html page carries to be live. */
-  data?: string | undefined
+  live?: CarriedPage | undefined
 }
 
 /** A page in one format: one file, or for svg one for each exhibit. `part` is the exhibit, empty for the whole. */
@@ -50,20 +51,20 @@ export async function renderPage(
       return whole(await (await press()).pdf(await html(page, { paper: 'A4', ...options, theme: 'light' })))
     case 'html':
       if (options.fragment === true) return whole((await import('../view/html/fragment.js')).toFragment(page))
-      return whole(await html(page, options, options.data))
+      return whole(await html(page, options, options.live))
   }
 }
 
-async function html(page: Page, { theme, paper }: RenderOptions, data?: string): Promise<string> {
+async function html(page: Page, { theme, paper }: RenderOptions, live?: CarriedPage): Promise<string> {
   const { toHtml } = await import('../view/html/document.js')
   const options = {
     ...(await documentFor(page)),
     ...(theme === undefined ? {} : { theme }),
     ...(paper === undefined ? {} : { paper }),
   }
-  if (data === undefined) return toHtml(page, options)
+  if (live === undefined) return toHtml(page, options)
   const { liveParts } = await import('../node/live.js')
-  return toHtml(page, options, liveParts(data, page))
+  return toHtml(page, options, liveParts(live))
 }
 
 /** Charts alone need a document. */

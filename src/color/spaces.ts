@@ -1,80 +1,50 @@
 import {
-  converter,
   convertLabToLch,
   convertLchToLab,
-  convertLrgbToRgb,
   convertOklabToRgb,
   convertRgbToLrgb,
   convertRgbToOklab,
-  differenceHueChroma,
-  fixupAlpha,
-  fixupHueShorter,
-  getMode,
   interpolatorLinear,
   type Oklch,
   type Rgb,
-  serializeHex,
-  toGamut,
-  useMode,
-  wcagContrast,
 } from 'culori/fn'
 import type { PackedColor } from './color.js'
 
-/**
- * The spaces that colours are turned and compared in, as culori converts to and from them, without what reads them from text: a page reads
- * none. Where culori knows a space already it is left as it is.
- */
-const channels = (...names: string[]) => ({
-  channels: [...names, 'alpha'],
-  interpolate: Object.fromEntries(
-    [...names, 'alpha'].map((name) => [
-      name,
-      name === 'h'
-        ? { use: interpolatorLinear, fixup: fixupHueShorter }
-        : name === 'alpha'
-          ? { use: interpolatorLinear, fixup: fixupAlpha }
-          : interpolatorLinear,
-    ]),
-  ),
-})
-const SPACES = [
-  { mode: 'rgb', ...channels('r', 'g', 'b'), gamut: true, white: { r: 1, g: 1, b: 1 }, black: { r: 0, g: 0, b: 0 } },
-  {
-    mode: 'lrgb',
-    ...channels('r', 'g', 'b'),
-    toMode: { rgb: convertLrgbToRgb },
-    fromMode: { rgb: convertRgbToLrgb },
-  },
-  {
-    mode: 'oklch',
-    ...channels('l', 'c', 'h'),
-    ranges: { l: [0, 1], c: [0, 0.4], h: [0, 360] },
-    difference: { h: differenceHueChroma },
-    toMode: { rgb: (color: Oklch) => convertOklabToRgb(convertLchToLab(color)) },
-    fromMode: { rgb: (color: Rgb) => ({ ...convertLabToLch(convertRgbToOklab(color)), mode: 'oklch' }) },
-  },
-] as unknown as Parameters<typeof useMode>[0][]
-for (const space of SPACES) if (getMode(space.mode as 'rgb') === undefined) useMode(space)
-
-const toOklch = converter('oklch')
-const gamut = toGamut('rgb', 'oklch')
+// Conversions alone, by culori: what reads colours from text is a page's weight, and a page reads none.
 
 function rgbOf(color: PackedColor): Rgb {
   return { mode: 'rgb', r: (color >> 16) / 255, g: ((color >> 8) & 255) / 255, b: (color & 255) / 255 }
 }
 
-function packed(color: Rgb): PackedColor {
-  return Number.parseInt(serializeHex(color).slice(1), 16)
+function packed({ r, g, b }: Rgb): PackedColor {
+  const byte = (x: number): number => Math.round(Math.max(0, Math.min(1, x)) * 255)
+  return (byte(r) << 16) | (byte(g) << 8) | byte(b)
 }
 
 /** Lightness, chroma and hue in OKLCh (Ottosson 2020, by culori); a gray has no hue. */
 export function lchOf(color: PackedColor): Oklch {
-  return toOklch(rgbOf(color))
+  return { ...convertLabToLch(convertRgbToOklab(rgbOf(color))), mode: 'oklch' }
 }
 
-/** The colour of a lightness, chroma and hue in OKLCh; with less chroma where sRGB has none so strong. */
-export function fromLch(l: number, c: number, h: number | undefined): PackedColor {
-  return packed(gamut({ mode: 'oklch', l, c, ...(h !== undefined && { h }) }) as Rgb)
+/** A channel may lie so far beyond sRGB as rounding makes it. */
+const ROUNDING = 1e-6
+
+/**
+ * The colour of a lightness, chroma and hue in OKLCh. Where sRGB has none so strong, it gets as much chroma as there is: lightness and hue
+ * are kept, which contrast and meaning hang on.
+ */
+export function fromLch(l: number, c: number, h = 0): PackedColor {
+  const at = (chroma: number): Rgb => convertOklabToRgb(convertLchToLab({ l, c: chroma, h }))
+  const fits = ({ r, g, b }: Rgb): boolean => [r, g, b].every((x) => x >= -ROUNDING && x <= 1 + ROUNDING)
+  if (fits(at(c))) return packed(at(c))
+  let [low, high] = [0, c]
+  // Half a step of a byte is reached long before that.
+  for (let step = 0; step < 20; step++) {
+    const middle = (low + high) / 2
+    if (fits(at(middle))) low = middle
+    else high = middle
+  }
+  return packed(at(low))
 }
 
 /** Mixes along stops, spread evenly from 0 to 1, in OKLab. */
@@ -84,7 +54,14 @@ export function mixer(stops: readonly PackedColor[]): (share: number) => PackedC
   return (share) => packed(convertOklabToRgb({ l: l(share), a: a(share), b: b(share) }))
 }
 
+/** Relative luminance, WCAG 2.2: of linear light, as eyes weigh it. */
+function luminance(color: PackedColor): number {
+  const { r, g, b } = convertRgbToLrgb(rgbOf(color))
+  return 0.2126 * r + 0.7152 * g + 0.0722 * b
+}
+
 /** The WCAG 2.2 contrast ratio of two colours, 1 to 21. */
 export function contrast(one: PackedColor, other: PackedColor): number {
-  return wcagContrast(rgbOf(one), rgbOf(other))
+  const [a, b] = [luminance(one), luminance(other)]
+  return (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05)
 }

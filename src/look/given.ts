@@ -4,7 +4,7 @@ import { type Path, type Problem, problem } from '../problem/problem.js'
 import { ICON_NAMES, iconNamed } from './icons.js'
 import { type Given, PLAIN_GIVEN } from './look.js'
 import { isPigment, type Palette } from './palette.js'
-import type { Status, Style } from './style.js'
+import type { Style } from './style.js'
 
 /** A style resolved to colours. `status` is the name of the status that it belongs to, if it does. */
 export function givenOf(style: Style, status: string | null, palette: Palette): Given {
@@ -71,9 +71,4 @@ export function checkStyle(style: Style, at: Path, palette: Palette): Problem[] 
     if (typeof read !== 'string') problems.push({ ...read, place: { ...read.place, path: [...at, 'picture'] } })
   }
   return problems
-}
-
-/** The label of a status for readers. */
-export function statusLabel(statuses: Readonly<Record<string, Status>>, name: string): string {
-  return Object.hasOwn(statuses, name) ? (statuses[name].label ?? name) : name
 }

@@ -1,1 +1,8 @@
+import type { Status } from '../file/schema.js'
+
 export type { Status, Style } from '../file/schema.js'
+
+/** The label of a status for readers. */
+export function statusLabel(statuses: Readonly<Record<string, Status>>, name: string): string {
+  return Object.hasOwn(statuses, name) ? (statuses[name].label ?? name) : name
+}

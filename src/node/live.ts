@@ -1,22 +1,29 @@
 import { createHash } from 'node:crypto'
-import { readFileSync } from 'node:fs'
 import type { DecidedReport } from '../assemble/answer.js'
 import type { Settings } from '../assemble/bind.js'
 import { packReport } from '../assemble/carry.js'
 import { embedFrom } from '../assemble/open.js'
 import type { ReportFile } from '../file/report.js'
 import { LIVE_STYLE } from '../live/style.js'
-import type { Page } from '../page/page.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { LiveParts } from '../view/html/document.js'
+import { linkRuntime, modulesFor } from './runtime.js'
 
-/** Answers a report together with what a page carries of it, as JSON for the runtime, and in words for who hands it on. */
+/** What a page carries to be live. */
+export interface CarriedPage {
+  /** JSON for the runtime. */
+  data: string
+  /** The parts of the runtime that it may need, by their modules. */
+  modules: readonly string[]
+}
+
+/** Answers a report together with what a page carries of it, and that in words for who hands it on. */
 export async function carryReport(
   file: ReportFile,
   opened: { read: ReadonlyMap<string, SourceTable>; problems: readonly Problem[] },
   settings: Settings,
-): Promise<{ decided: DecidedReport; data: string; carried: string[] }> {
+): Promise<{ decided: DecidedReport; live: CarriedPage; carried: string[] }> {
   const pictures: Record<string, string> = {}
   const { picture } = settings
   const { decided, stored, carried } = await embedFrom(file, opened.read, opened.problems, {
@@ -39,18 +46,11 @@ export async function carryReport(
       ? problem('note-carries-rows', { ...params, rows })
       : problem('note-carries-groups', { ...params, groups, rows })
   })
-  return { decided, data, carried: told.map(({ message }) => message) }
+  return { decided, live: { data, modules: modulesFor(decided) }, carried: told.map(({ message }) => message) }
 }
 
-/** With more rows than this a table may become a long one when its reader asks for more time; it works without, only slower. */
-const MANY = 100
-
-/** The runtime as it was built, with what the page needs of it, and its hash. */
-export function liveParts(data: string, { exhibits }: Page): LiveParts {
-  const parts = [
-    ...(exhibits.some(({ kind }) => kind === 'chart') ? ['charts'] : []),
-    ...(exhibits.some((own) => 'rows' in own && own.rows.length > MANY) ? ['long'] : []),
-  ]
-  const script = readFileSync(new URL(`../live/${['runtime', ...parts].join('-')}.js`, import.meta.url), 'utf8')
+/** The runtime with the parts that a page needs, and its hash. */
+export function liveParts({ data, modules }: CarriedPage): LiveParts {
+  const script = linkRuntime(modules)
   return { style: LIVE_STYLE, script, hash: createHash('sha256').update(script).digest('base64'), data }
 }

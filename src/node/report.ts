@@ -6,7 +6,7 @@ import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { readText } from './files.js'
-import { carryReport } from './live.js'
+import { type CarriedPage, carryReport } from './live.js'
 import { createPictureReader } from './pictures.js'
 import { openSources } from './sources.js'
 
@@ -20,12 +20,12 @@ export async function openReportFile(path: string, settings: Settings = {}, show
   return (await decideReportFile(path, settings, shown)).decided.page
 }
 
-/** The same, with what the page carries to be live, as JSON; `carried` says of each source what that is. */
+/** The same, with what the page carries to be live; `carried` says of each source what that is. */
 export async function openLiveFile(
   path: string,
   settings: Settings = {},
   shown: string = path,
-): Promise<{ page: Page; data: string; carried: string[] }> {
+): Promise<{ page: Page; live: CarriedPage; carried: string[] }> {
   return withSources(path, settings, shown, async (file, opened, all) => {
     const { decided, ...carried } = await carryReport(file, opened, all)
     return { page: decided.page, ...carried }
@@ -37,7 +37,7 @@ export interface PageOf {
   value: string
   page: Page
   /** What it carries to be live, and that in words; left out where it is static. */
-  data?: string
+  live?: CarriedPage
   carried?: readonly string[]
 }
 

@@ -14,12 +14,12 @@ const EVERYTHING = '(everything)'
  */
 export function runAmongEverything(
   rule: BoundRule,
-  { everything, ...cells }: Cells,
+  { everything: _, ...cells }: Cells,
+  everything: Cells,
   notes: Problem[],
   run: (rule: BoundRule, cells: Cells, notes: Problem[]) => RuleResult,
 ): RuleResult {
-  if (everything === undefined) return run(rule, cells, notes)
-  const { everything: _, ...among } = rule
+  const { everything: _own, ...among } = rule
   const bound: Bound = { op: 'name', ref: { kind: 'field', name: EVERYTHING }, type: { kind: 'condition' } }
   const { length } = cells.table
   const { kept: _kept, looks: _looks, rows, ...own } = cells

@@ -8,7 +8,6 @@ import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
 import { createTable, type Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
-import { runAmongEverything } from './everything.js'
 import { type JudgedCells, judge } from './judge.js'
 import type { Kept } from './kept.js'
 import type { Decided, Judged } from './kind.js'
@@ -33,7 +32,7 @@ export interface Cells {
   /** Looks settled before, by what is painted. */
   looks?: Map<string, LookCache>
   /** The same cells before the reader's filters, for rules that compare with everything; left out where nothing is filtered. */
-  everything?: Cells
+  everything?: { cells: Cells; run: typeof import('./everything.js').runAmongEverything }
   /** The rows that the cells lie in, and the row of each cell; left out where every cell is a row of its own. */
   rows?: { cells: Cells; of: Int32Array }
 }
@@ -127,7 +126,7 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps,
 
 /** Runs one rule over the cells it reaches, cell by cell. */
 export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
-  if (isAmongEverything(rule, cells)) return runAmongEverything(rule, cells, notes, runRule)
+  if (isAmongEverything(rule, cells)) return cells.everything.run(rule, cells, cells.everything.cells, notes, runRule)
   if (rule.together.length > 0) return runTogether(rule, cells, notes)
   const rows = rule.target === 'row' ? cells.rows : undefined
   const judged =
@@ -155,7 +154,7 @@ export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?
   }
 }
 
-function isAmongEverything(rule: BoundRule, cells: Cells): boolean {
+function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Required<Pick<Cells, 'everything'>> {
   return rule.everything === true && rule.readsPopulation && cells.everything !== undefined
 }
 

@@ -1,5 +1,5 @@
-import { statusLabel } from '../look/given.js'
 import type { Painting } from '../look/painting.js'
+import { statusLabel } from '../look/style.js'
 import { ROW } from './row.js'
 import type { RuleResult } from './run.js'
 import { createTelling, type Facts, givenText } from './telling.js'

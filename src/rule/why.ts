@@ -1,6 +1,6 @@
 import { numbers } from '../expression/evaluate.js'
-import { statusLabel } from '../look/given.js'
 import { CHANNELS, type Channel, type Given, type Look } from '../look/look.js'
+import { statusLabel } from '../look/style.js'
 import type { BoundRule } from './check.js'
 import type { Finding } from './kind.js'
 import { listed } from './kinds/limit-text.js'

@@ -7,7 +7,6 @@ import { moveSpan, shiftKey } from '../time/shift.js'
 import { plainShift, type Step, stepsKey } from '../time/step.js'
 import type { Engine, Grain, Keyed, Question, Whole } from './engine.js'
 import { cellsOfGroups, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
-import { movedGrain, movedKeys } from './moved.js'
 import { type SharedKey, shareKeys } from './share.js'
 import type { Windows } from './windows.js'
 
@@ -59,7 +58,9 @@ export async function askAll(
       if (shift === undefined) return (await import('./windows.js')).askWindows(asking, known, keys, starts)
       const own = a === 0 ? fields : []
       const grain = await asking.engine.ask({ ...questionOf(asking, known), parts, fields: own })
-      return { asking, grain: shiftKey(shift) === '' ? grain : movedGrain(grain, parts, shift) }
+      if (shiftKey(shift) === '') return { asking, grain }
+      const { movedGrain } = await import('./moved.js')
+      return { asking, grain: movedGrain(grain, parts, shift) }
     }),
   )
   return {
@@ -133,7 +134,7 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
       if (fine === undefined && frame.without !== undefined) return wholeWithout(asking, part, frame, frame.without)
       if (fine !== undefined) return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)))
       const names = frame.keys.map((key) => key.name)
-      return spread(presently(await asking.engine.askWhole(questionOf(asking, names), part), asking.steps), frame)
+      return spread(await presently(await asking.engine.askWhole(questionOf(asking, names), part), asking.steps), frame)
     }),
   )
   // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
@@ -169,7 +170,7 @@ async function wholeWithout(
   for (const [s, set] of without.sets.entries()) {
     const question = questionOf(asking, names)
     const where = [...question.where, notAmong(without, set)]
-    const own = spread(presently(await asking.engine.askWhole({ ...question, where }, part), asking.steps), frame)
+    const own = spread(await presently(await asking.engine.askWhole({ ...question, where }, part), asking.steps), frame)
     for (let cell = 0; cell < out.length; cell++) if (without.shown[cell] === s) out[cell] = own[cell]
   }
   return out
@@ -202,9 +203,10 @@ function insideData({ steps, time }: Asking, frame: Frame): Uint8Array | undefin
 }
 
 /** Values told per combination of keys, in terms of the present; those without a present are left out. */
-function presently(answer: Whole, steps: readonly Step[]): Whole {
+async function presently(answer: Whole, steps: readonly Step[]): Promise<Whole> {
   const shift = plainShift(steps)
   if (shift === undefined || shiftKey(shift) === '') return answer
+  const { movedKeys } = await import('./moved.js')
   const { keys, keep } = movedKeys(answer.keys, answer.values.length, shift)
   return {
     keys: keys.map((key) => ({ ...key, codes: key.codes.filter((_, g) => keep[g] === 1) })),

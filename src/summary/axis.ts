@@ -136,3 +136,14 @@ function position(rank: Int32Array, code: number): number {
 function compareText(a: string, b: string): number {
   return a < b ? -1 : a > b ? 1 : 0
 }
+
+/** A header by the words of its keys, the same in every summary. */
+export function pathText(axis: Axis, { codes }: AxisNode): string {
+  return JSON.stringify(
+    codes.map((code, k) => {
+      const { domain } = axis.keys[k]
+      if (code < 0) return null
+      return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
+    }),
+  )
+}

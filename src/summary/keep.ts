@@ -1,5 +1,4 @@
-import { periodText } from '../time/period.js'
-import type { Axis, AxisNode } from './axis.js'
+import { type Axis, type AxisNode, pathText } from './axis.js'
 import type { Frame, FrameKey } from './frame.js'
 
 /** How many of a row key are shown, and what the others together are called; without a name they are left out. */
@@ -9,17 +8,6 @@ export interface Keep {
   rest?: string
   /** Which are shown, as `pathText` tells them, where another summary has decided it already. */
   shown?: ReadonlySet<string>
-}
-
-/** A header by the words of its keys, the same in every summary. */
-export function pathText(axis: Axis, { codes }: AxisNode): string {
-  return JSON.stringify(
-    codes.map((code, k) => {
-      const { domain } = axis.keys[k]
-      if (code < 0) return null
-      return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
-    }),
-  )
 }
 
 /** The headers that were decided to be shown elsewhere. */

@@ -1,0 +1,79 @@
+import { readFileSync } from 'node:fs'
+import type { DecidedReport } from '../assemble/answer.js'
+import type { BoundReport } from '../assemble/bind.js'
+import { type Bound, walk } from '../expression/bound.js'
+
+/** A part of the runtime as it was built. */
+interface Part {
+  /** What it is asked for by; empty for what parts share. */
+  module: string
+  /** Parts that it cannot do without, by their places. */
+  needs: readonly number[]
+  /** Packages that parts of are in it, with their licences. */
+  holds: readonly string[]
+  /** A function's body, of `exports` and `require`. */
+  code: string
+}
+
+/** What every reader can ask for. */
+const ALWAYS = ['live/reasons.js', 'live/changes.js', 'live/copy.js', 'view/data/json.js']
+
+/** With more rows than this a table may become a long one when its reader asks for more time; it works without, only slower. */
+const MANY = 100
+
+/** The parts of the runtime that a report may come to need, whatever its reader does. */
+export function modulesFor({ bound, page }: DecidedReport): string[] {
+  const { exhibits, rules, sources } = bound
+  const has = (kind: string): boolean => exhibits.some((own) => own.kind === kind)
+  const ops = new Set<string>()
+  for (const own of expressionsOf(bound)) walk(own, ({ op }) => ops.add(op))
+  const wanted: [boolean, string[]][] = [
+    [has('chart'), ['assemble/chart.js', 'view/html/chart.js', 'view/chart.js']],
+    [has('cards'), ['assemble/cards.js', 'view/html/cards.js']],
+    [has('records'), ['assemble/records.js', 'view/html/records.js']],
+    [has('words'), ['assemble/words.js', 'view/html/words.js']],
+    [ops.has('moved'), ['summary/moved.js', 'summary/windows.js']],
+    [ops.has('streak'), ['summary/streak.js']],
+    [sources.length > 1, ['summary/lookup.js']],
+    [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/keep.js']],
+    [rules.some(({ everything }) => everything === true), ['rule/everything.js']],
+    [page.exhibits.some((own) => 'rows' in own && own.rows.length > MANY), ['live/windows.js', 'live/find.js']],
+  ]
+  const kinds = new Set(rules.map(({ kind }) => `rule/kinds/${kind.key}.js`))
+  return [...ALWAYS, ...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
+}
+
+/** Every expression that a report is answered by. */
+function expressionsOf({ measures, rules, exhibits }: BoundReport): Bound[] {
+  return [
+    ...[...measures.values()].map(({ bound }) => bound),
+    ...rules.flatMap(({ kind, plan, where, among, judge }) => [
+      ...kind.expressions(plan),
+      ...[where, among, judge].flatMap((own) => (own === undefined ? [] : [own.bound])),
+    ]),
+    ...exhibits.flatMap(({ chart }) => (chart?.lines ?? []).map(({ bound }) => bound)),
+  ]
+}
+
+/** The runtime as one script: the parts that are wanted, and all that these need. */
+export function linkRuntime(modules: readonly string[]): string {
+  const parts: readonly Part[] = JSON.parse(readFileSync(new URL('../live/parts.json', import.meta.url), 'utf8'))
+  const taken = new Set<number>()
+  const take = (place: number): void => {
+    if (taken.has(place)) return
+    taken.add(place)
+    for (const next of parts[place].needs) take(next)
+  }
+  take(0)
+  for (const module of modules) {
+    const place = parts.findIndex((part) => part.module === module)
+    if (place < 0) throw new Error(`the runtime has no part ${module}`)
+    take(place)
+  }
+  const places = [...taken].sort((a, b) => a - b)
+  const holds = [...new Set(places.flatMap((place) => parts[place].holds))]
+  const list = places.map((place) => `${place}:(exports,require)=>{${parts[place].code}}`)
+  // Each part runs once, when it is first asked for; one that is not there fails whoever asks for it.
+  return `/*! Holds parts of ${holds.join('; ')} */
+(()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get(0)})()`
+}
