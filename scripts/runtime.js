@@ -49,7 +49,7 @@ export async function buildRuntime(root) {
   // The entry first: it is what runs.
   chunks.sort((a, b) => Number(b.isEntry) - Number(a.isEntry))
   const places = new Map(chunks.map(({ fileName }, i) => [fileName, i]))
-  const parts = chunks.map(({ code, imports, dynamicImports, facadeModuleId, fileName, moduleIds }) => {
+  const parts = chunks.map(({ code, imports, dynamicImports, fileName, moduleIds }) => {
     const met = new Set()
     const own = code.replace(/require\(["'`]\.\/([^"'`]+)["'`]\)/g, (_, name) => {
       met.add(name)
@@ -58,8 +58,10 @@ export async function buildRuntime(root) {
     for (const name of [...imports, ...dynamicImports])
       if (!met.has(name)) throw new Error(`${fileName} does not ask for ${name}, which it needs`)
     return {
-      /** By what the part is asked for, if it is by itself. */
-      module: facadeModuleId === null ? '' : relative(dist, facadeModuleId).replaceAll('\\', '/'),
+      /** Our own modules in it, by which it is asked for. */
+      modules: moduleIds.flatMap((id) =>
+        always.has(id) || id.startsWith('\0') ? [] : [relative(dist, id).replaceAll('\\', '/')],
+      ),
       /** Parts that it cannot do without. */
       needs: imports.map((name) => places.get(name)),
       /** Packages that parts of are in it, with their licences. */

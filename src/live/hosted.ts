@@ -1,5 +1,5 @@
+import { LIVE_STYLE } from '../view/html/live-sheet.js'
 import { STYLE } from '../view/html/sheet.js'
-import { LIVE_STYLE } from './style.js'
 
 /** The style of a report in a tree of its own, with its tokens and looks: what is said of the whole document holds for the host. */
 export function hosted(css: string): string {

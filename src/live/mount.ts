@@ -111,6 +111,8 @@ export async function mountIn(
     page,
   })
   remember()
+  // Whoever points at a cell shall not wait for what says why.
+  import('./reasons.js').catch(() => undefined)
   return {
     set: (parameter, value) => act({ do: 'set', parameter, value }),
     filter: (key, values) => act({ do: 'filter', key, values }),

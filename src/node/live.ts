@@ -4,10 +4,10 @@ import type { Settings } from '../assemble/bind.js'
 import { packReport } from '../assemble/carry.js'
 import { embedFrom } from '../assemble/open.js'
 import type { ReportFile } from '../file/report.js'
-import { LIVE_STYLE } from '../live/style.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { LiveParts } from '../view/html/document.js'
+import { LIVE_STYLE } from '../view/html/live-sheet.js'
 import { linkRuntime, modulesFor } from './runtime.js'
 
 /** What a page carries to be live. */

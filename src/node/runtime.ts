@@ -5,8 +5,8 @@ import { type Bound, walk } from '../expression/bound.js'
 
 /** A part of the runtime as it was built. */
 interface Part {
-  /** What it is asked for by; empty for what parts share. */
-  module: string
+  /** The modules in it, by which it is asked for. */
+  modules: readonly string[]
   /** Parts that it cannot do without, by their places. */
   needs: readonly number[]
   /** Packages that parts of are in it, with their licences. */
@@ -66,7 +66,7 @@ export function linkRuntime(modules: readonly string[]): string {
   }
   take(0)
   for (const module of modules) {
-    const place = parts.findIndex((part) => part.module === module)
+    const place = parts.findIndex((part) => part.modules.includes(module))
     if (place < 0) throw new Error(`the runtime has no part ${module}`)
     take(place)
   }

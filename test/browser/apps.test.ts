@@ -44,6 +44,7 @@ test('an app moves the report that it embeds, reads what its reader does, and ne
   expect(await page.getByRole('button', { name: 'Bold' }).getAttribute('aria-pressed')).toBe('true')
   await page.getByText('Region: all').click()
   await page.getByRole('checkbox', { name: 'Upland' }).check()
+  await page.locator('.main:not([aria-busy=true])').waitFor()
   expect(await page.locator('#told').textContent()).toBe('Upland')
   // The page's own rule for cells does not reach into the report, nor the report's style out of it.
   expect(await revenue.first().evaluate((cell) => getComputedStyle(cell).backgroundColor)).toBe('rgba(0, 0, 0, 0)')

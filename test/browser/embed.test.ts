@@ -46,6 +46,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   const heard = await page.evaluate(() => (window as unknown as { told: { heard: object[] } }).told.heard.at(-1))
   expect(heard).toMatchObject({ parameters: { target: 100 }, keys: { region: ['Hills'] } })
   await inner.locator('tbody td').first().hover()
+  await inner.locator('.whybox li').first().waitFor()
   expect(await inner.locator('.whybox').textContent()).toContain('from 100 (Target): no')
 
   // A table as text, and the painted data as a file: both as they are shown now.
