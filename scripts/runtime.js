@@ -23,7 +23,10 @@ export async function buildRuntime(root) {
       write: false,
       minify: true,
       lib: { entry, formats: ['cjs'] },
-      rollupOptions: { output: { codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) }] } } },
+      rollupOptions: {
+        preserveEntrySignatures: false,
+        output: { codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) }] } },
+      },
     },
     plugins: [
       {

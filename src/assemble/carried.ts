@@ -34,6 +34,8 @@ export interface Carried {
 /** The bound report that was packed, its sources answered from what was stored of them. */
 export async function openCarried({ kinds, report, sources }: Carried): Promise<BoundReport> {
   const known = await loadKinds(kinds)
+  const rows = Object.values(sources).some(({ counts }) => counts === undefined)
+  const memory = rows ? (await import('../summary/memory.js')).createMemoryEngine : undefined
   // The palette is the last to be known and the first to be named, so it is filled in afterwards.
   const palette = {} as Palette
   const found: CarriedReport = unflatten(report as number[], {
@@ -60,10 +62,10 @@ export async function openCarried({ kinds, report, sources }: Carried): Promise<
     ...found,
     palette,
     sources: found.sources.map((own): BoundSource => {
-      const { table, connect } = openStored(sources[own.name])
-      const { date } = own
+      const { date, name } = own
+      const stored = sources[name]
       const options = date === undefined ? { starts } : { date, starts }
-      const engine = connect(new Map(), new Map(), options)
+      const { table, engine } = openStored(stored, options, stored.counts === undefined ? memory : undefined)
       const home = own === found.sources[0]
       return { ...own, table, known: home ? undefined : new Set(), fields: new Map(), engine }
     }),

@@ -4,9 +4,10 @@ import { statusLabel } from '../look/style.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { createCellMaker } from './cells.js'
-import { keysOf, tallyReport } from './inspect.js'
 import { isReading } from './parts.js'
 import { placesOf } from './places.js'
+import { tallyReport } from './tally.js'
+import { keysOf } from './why-place.js'
 
 /** A status counted before and after. */
 export interface CountChange {

@@ -1,20 +1,19 @@
-import { lookOf, type Painting } from '../look/painting.js'
-import type { Keys } from '../page/page.js'
-import { problem } from '../problem/answering.js'
+import type { Painting } from '../look/painting.js'
 import { nearest } from '../problem/nearest.js'
-import { ProblemError } from '../problem/problem.js'
+import { ProblemError, problem } from '../problem/problem.js'
 import type { BoundRule } from '../rule/check.js'
 import { type Rehearsal, rehearsable, rehearseRule } from '../rule/rehearse.js'
 import type { RuleResult } from '../rule/run.js'
 import { ruleSentence } from '../rule/sentence.js'
-import { type Tally, tallyCells } from '../rule/tally.js'
+import { tallyCells } from '../rule/tally.js'
 import { createTelling, type Facts } from '../rule/telling.js'
-import { explainCell, type Why } from '../rule/why.js'
+import type { Why } from '../rule/why.js'
 import type { DecidedReport } from './answer.js'
 import { createCellMaker } from './cells.js'
 import { factsOf } from './facts.js'
-import { isReading } from './parts.js'
-import { type Place, placeAsked, placeOf } from './places.js'
+import { placeAsked } from './place-asked.js'
+import { placeOf } from './places.js'
+import { keysOf, textAt, whyPlace } from './why-place.js'
 
 /** What one asked about, or all that it could be. */
 export type WhyAnswer =
@@ -29,25 +28,16 @@ export function whyCell(
   keys: Readonly<Record<string, string>>,
 ): WhyAnswer {
   const { answered, fitting, one } = placeAsked(decided, exhibitName, measure, keys)
-  const { report } = answered
+  if (one !== undefined) return { exhibit: exhibitName, ...whyPlace(answered, measure, one) }
   const make = createCellMaker(answered)
-  const text = (place: Place): string => {
-    const column = place.painted.cells.table.columns.get(measure)
-    return column === undefined ? '' : make.text(column, place.cell)
+  return {
+    exhibit: exhibitName,
+    candidates: fitting.map((place) => ({
+      name: place.name,
+      keys: keysOf(place.keys),
+      text: textAt(make, place, measure),
+    })),
   }
-  if (one === undefined)
-    return {
-      exhibit: exhibitName,
-      candidates: fitting.map((place) => ({ name: place.name, keys: keysOf(place.keys), text: text(place) })),
-    }
-  const { cells, result } = one.painted
-  const context = { cells, rules: report.rules, results: result.results, facts: factsOf(report) }
-  const why = explainCell(context, measure, one.cell, lookOf(result.painting, measure, one.cell), text(one))
-  return { exhibit: exhibitName, keys: keysOf(one.keys), name: one.name, why }
-}
-
-export function keysOf(keys: Keys): Record<string, string | null> {
-  return Object.fromEntries(keys.map(({ name, value }) => [name, value]))
 }
 
 /** What a rule is and does, for readers. */
@@ -127,27 +117,6 @@ function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
   const telling = createTelling(rule, facts)
   const marks = rule.kind.legend(rule.plan, fit, judged, telling).ramp?.marks ?? []
   return marks.map(({ text, what }) => `${text} ${what}`.trim())
-}
-
-/** Counts over the detail cells of every exhibit. */
-export function tallyReport(decided: DecidedReport): ReportTally {
-  const facts = factsOf(decided.report)
-  const readings = decided.exhibits.flatMap(({ exhibit }) => (isReading(exhibit) ? [exhibit.name] : []))
-  const tally: ReportTally = { statuses: [], parts: [], readings }
-  for (const { exhibit, levels } of decided.exhibits)
-    for (const { cells, result } of levels.done()) {
-      if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
-      const own = tallyCells(exhibit.name, result.painting, result.results, facts)
-      tally.statuses.push(...own.statuses)
-      tally.parts.push(...own.parts)
-    }
-  return tally
-}
-
-/** Lists and words tell of cells that other exhibits show: they are counted for themselves, and left out of sums over exhibits. */
-export interface ReportTally extends Tally {
-  /** The exhibits that are lists or words. */
-  readings: string[]
 }
 
 /** A rehearsal with the place whose limits it takes. */

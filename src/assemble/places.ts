@@ -1,21 +1,9 @@
 import type { Keys } from '../page/page.js'
-import { problem } from '../problem/answering.js'
-import { nearest } from '../problem/nearest.js'
-import { ProblemError } from '../problem/problem.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import { periodText } from '../time/period.js'
-import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
 import { type CellMaker, createCellMaker, restNode } from './cells.js'
 import type { PaintedLevel } from './painted-levels.js'
-
-/** One exhibit of a decided report; throws for a name that is none. */
-export function exhibitNamed(decided: DecidedReport, name: string): Answered {
-  const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
-  if (found !== undefined) return found
-  const known = decided.exhibits.map(({ exhibit }) => exhibit.name)
-  throw new ProblemError([problem('unknown-exhibit', { name, nearest: nearest(name, known), known })])
-}
 
 /** A cell of an exhibit, with what one needs to look it up. */
 export interface Place {
@@ -54,55 +42,20 @@ export function placeOf({ summary }: Answered, make: CellMaker, painted: Painted
   return { painted, cell, keys, row: rowNode, column: columnNode, name: labels.join(', ') || 'Total' }
 }
 
-/**
- * The cell that keys name, or all that they fit. Keys that are left out are summed over.
- *
- * @throws ProblemError where the exhibit, the measure or a key is not there, or no cell fits.
- */
-export function placeAsked(
-  decided: DecidedReport,
-  exhibitName: string,
-  measure: string,
+/** The cell that keys name, or all that they fit: keys that are left out are summed over. None where no cell fits. */
+export function placesFor(
+  answered: Answered,
   keys: Readonly<Record<string, string>>,
-): { answered: Answered; fitting: Place[]; one: Place | undefined } {
-  const answered = exhibitNamed(decided, exhibitName)
-  const { exhibit } = answered
-  if (!exhibit.show.includes(measure))
-    throw new ProblemError([
-      problem('unknown-measure', { name: measure, nearest: nearest(measure, exhibit.show), known: exhibit.show }),
-    ])
-  const known = [...exhibit.rows, ...exhibit.columns]
-  const strange = Object.keys(keys).filter((key) => !known.includes(key))
-  if (strange.length > 0)
-    throw new ProblemError(
-      strange.map((name) =>
-        problem('unknown-key-of', { name, exhibit: exhibitName, nearest: nearest(name, known), known }),
-      ),
-    )
+): { fitting: Place[]; one: Place | undefined } {
   const named = placeNamed(answered, keys)
-  if (named !== undefined) return { answered, fitting: [named], one: named }
+  if (named !== undefined) return { fitting: [named], one: named }
   const fitting = placesOf(answered).filter((place) =>
     Object.entries(keys).every(([key, value]) =>
       place.keys.some((own) => own.name === key && (own.value ?? '') === value),
     ),
   )
-  if (fitting.length === 0) {
-    const [key, value] = Object.entries(keys)[0] ?? ['', '']
-    const values = [
-      ...new Set(placesOf(answered).flatMap((p) => p.keys.filter((k) => k.name === key).map((k) => k.value ?? ''))),
-    ]
-    throw new ProblemError([
-      problem('unknown-cell', {
-        place:
-          Object.entries(keys)
-            .map(([k, v]) => `${k}=${v}`)
-            .join(' ') || value,
-        known: values,
-      }),
-    ])
-  }
   const exact = fitting.filter((place) => place.keys.length === Object.keys(keys).length)
-  return { answered, fitting, one: exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined }
+  return { fitting, one: exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined }
 }
 
 /** The cell whose keys are just these; undefined where there is none, or more than one. Only the headers of its level are looked through. */

@@ -6,27 +6,25 @@ import type { Answered } from './answer-exhibit.js'
 import { conditionsOf } from './behind.js'
 import { createCellMaker } from './cells.js'
 import { PARTS } from './parts.js'
-import { type Place, placeAsked } from './places.js'
+import type { Place } from './places.js'
 import { answerTrend } from './trend.js'
 
 /** So much of its past says how a cell came to be what it is, last year beside this one. */
 const PERIOD = 'last 24 months'
 
 /**
- * The measure of a cell month by month, for what its keys name, whatever its own time; null where there are no dates, for records, and
+ * The measure of a cell of an exhibit month by month, for what its keys name, whatever its own time; null where there are no dates, for records, and
  * where fewer than two months have a value.
  */
 export async function trendBehind(
-  decided: DecidedReport,
-  exhibitName: string,
+  { asked, report }: DecidedReport,
+  answered: Answered,
   measure: string,
-  keys: Readonly<Record<string, string>>,
+  one: Place,
 ): Promise<Trend | null> {
-  const { asked, report } = decided
   if (report.sources[0].date === undefined) return null
-  const { answered, one } = placeAsked(decided, exhibitName, measure, keys)
   const { exhibit, summary } = answered
-  if (one === undefined || exhibit.kind === 'records' || !report.measures.has(measure)) return null
+  if (exhibit.kind === 'records' || !report.measures.has(measure)) return null
   const where = [
     ...exhibit.where,
     ...conditionsOf(answered, summary.rows, one.row, false),

@@ -1,5 +1,5 @@
 import { type Comparison, compareReports } from '../assemble/compare.js'
-import { type ReportTally, tallyReport } from '../assemble/inspect.js'
+import { type ReportTally, tallyReport } from '../assemble/tally.js'
 import { nearest } from '../problem/nearest.js'
 import { harmless } from '../problem/print.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'

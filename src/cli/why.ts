@@ -1,6 +1,6 @@
 import { rowsBehind } from '../assemble/behind.js'
 import { type WhyAnswer, whyCell } from '../assemble/inspect.js'
-import { placeAsked } from '../assemble/places.js'
+import { placeAsked } from '../assemble/place-asked.js'
 import type { RecordsExhibit } from '../page/page.js'
 import { harmless } from '../problem/print.js'
 import { ProblemError, problem } from '../problem/problem.js'

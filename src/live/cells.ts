@@ -1,7 +1,7 @@
 import { type Exhibit, type GridExhibit, hintOf, type RecordCell, type RecordsExhibit } from '../page/page.js'
 import { printable } from '../view/markup.js'
 import { type WrittenRow, writtenRows } from '../view/rows.js'
-import type { Windows } from './long.js'
+import type { Windows } from './extras.js'
 
 /** A cell of a page with the exhibit it stands in. */
 export interface ShownCell {

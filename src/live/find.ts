@@ -1,7 +1,7 @@
 import type { Exhibit, GridExhibit } from '../page/page.js'
 import { type WrittenRow, writtenRows } from '../view/rows.js'
 import { exhibitId } from './cells.js'
-import type { Finder, Windows } from './long.js'
+import type { Finder, Windows } from './extras.js'
 
 interface Search {
   exhibit: GridExhibit
@@ -12,7 +12,8 @@ interface Search {
   at: number
 }
 
-export function createFinder(root: ParentNode, windows: Windows): Finder {
+/** @param windows those that there are by now. */
+export function createFinder(root: ParentNode, windows: () => Windows): Finder {
   let exhibits: readonly Exhibit[] = []
   const searches = new Map<string, Search>()
   const mark = (row: Element | undefined): void => {
@@ -36,18 +37,18 @@ export function createFinder(root: ParentNode, windows: Windows): Finder {
       }
       const known = searches.get(exhibit.name)
       const same = known !== undefined && known.exhibit === exhibit && known.text === text
-      const search = same ? known : begin(exhibit, text, windows.rowsOf(exhibit.name) ?? writtenRows(exhibit))
+      const search = same ? known : begin(exhibit, text, windows().rowsOf(exhibit.name) ?? writtenRows(exhibit))
       if (same) search.at = (search.at + step + search.hits.length) % Math.max(1, search.hits.length)
       searches.set(exhibit.name, search)
       const index = search.hits[search.at]
       say(input, index === undefined ? 'none' : `${search.at + 1} of ${search.hits.length}`)
       if (index === undefined) mark(undefined)
-      else mark(reveal(root, exhibit, index, windows))
+      else mark(reveal(root, exhibit, index, windows()))
     },
     drawn(rows) {
       for (const search of searches.values())
         for (const row of rows)
-          if (windows.indexOf(row) === search.hits[search.at] && isOf(row, search.exhibit)) row.classList.add('found')
+          if (windows().indexOf(row) === search.hits[search.at] && isOf(row, search.exhibit)) row.classList.add('found')
     },
     show(own) {
       exhibits = own

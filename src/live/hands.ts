@@ -61,7 +61,7 @@ export function listen(view: View, hands: Hands): () => void {
       })
   })
   on(exhibits, 'input', ({ target }) => {
-    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) view.long().finder.find(target, 0)
+    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) view.extras().finder.find(target, 0)
   })
   on(exhibits, 'keydown', (event) => {
     const { target, key, shiftKey } = event as KeyboardEvent
@@ -69,7 +69,7 @@ export function listen(view: View, hands: Hands): () => void {
     if (key === 'Escape') target.value = ''
     else if (key !== 'Enter') return
     event.preventDefault()
-    view.long().finder.find(target, shiftKey ? -1 : 1)
+    view.extras().finder.find(target, shiftKey ? -1 : 1)
   })
   on(exhibits, 'keydown', (event) => {
     const { target, key } = event as KeyboardEvent
@@ -78,14 +78,14 @@ export function listen(view: View, hands: Hands): () => void {
       Number(key === 'ArrowRight') - Number(key === 'ArrowLeft'),
       Number(key === 'ArrowDown') - Number(key === 'ArrowUp'),
     ]
-    if (sideways !== 0 && view.stepper.step(target, sideways)) event.preventDefault()
-    if (down !== 0 && view.stepper.walk(target, down)) event.preventDefault()
+    if (sideways !== 0 && view.extras().stepper.step(target, sideways)) event.preventDefault()
+    if (down !== 0 && view.extras().stepper.walk(target, down)) event.preventDefault()
   })
   on(main, 'click', (event) => {
     const { target } = event
     if (!(target instanceof Element)) return
     const link = target.closest('a')
-    if (link !== null && view.stepper.follow(link)) event.preventDefault()
+    if (link !== null && view.extras().stepper.follow(link)) event.preventDefault()
     const button = target.closest<HTMLButtonElement>('button')
     if (button?.dataset.do === 'reset') act({ do: 'reset' })
     if (button?.dataset.do === 'all')

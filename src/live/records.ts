@@ -1,14 +1,4 @@
-/** Records that are shown one at a time: the others are out of sight until the reader steps on. */
-export interface Stepper {
-  /** Goes where a link of a record leads; false for any other link. */
-  follow(link: Element): boolean
-  /** Steps by so many from the record that holds an element; false outside of records. */
-  step(element: Element, by: number): boolean
-  /** Goes to the value so many above or below the one that has the focus, the first before any; false outside of records. */
-  walk(element: Element, by: number): boolean
-  /** Takes up what is shown by now. */
-  show(): void
-}
+import type { Stepper } from './extras.js'
 
 const ONE = 'article.one'
 

@@ -4,10 +4,9 @@ import { sentencesOf } from '../rule/sentence.js'
 import type { Writing } from '../view/html/cell.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
 import { type CellMap, createCellMap, exhibitId, TABLES } from './cells.js'
-import { LONG, type Long, loadLong, NO_LONG } from './long.js'
+import { addExtras, type Extras, LONG, NO_EXTRAS } from './extras.js'
 import { createMarks, type Marks } from './marks.js'
 import { patchChildren, patchNode } from './patch.js'
-import { createStepper, type Stepper } from './records.js'
 import type { Session } from './session.js'
 import type { LiveState } from './state.js'
 import { showState, toolsMarkup } from './tools.js'
@@ -22,9 +21,8 @@ export interface View {
   /** The cells that are in the page. */
   cells(): CellMap
   marks: Marks
-  stepper: Stepper
-  /** Long tables, as far as there are some. */
-  long(): Long
+  /** What long tables and single records take, as far as there are some. */
+  extras(): Extras
   show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void
   remove(): void
@@ -59,13 +57,12 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   let written: string[] = []
   let drawings = ''
   const marks = createMarks(exhibits)
-  let long = NO_LONG
-  const stepper = createStepper(exhibits)
-  let cells = createCellMap(exhibits, [], long.windows)
+  const extras = { ...NO_EXTRAS }
+  let cells = createCellMap(exhibits, [], extras.windows)
   /** Before they are patched in, so that focus stays on a button that was pressed. */
   const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
     sortable(made, decided, state, page)
-    copyable(made, decided, page)
+    copyable(made, decided, page, extras.finder !== NO_EXTRAS.finder)
     untitled([made])
     return made
   }
@@ -82,17 +79,14 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     exhibits,
     why,
     marks,
-    stepper,
-    long: () => long,
+    extras: () => extras,
     cells: () => cells,
     async show(decided, state, writing) {
-      if (long === NO_LONG)
-        long =
-          (await loadLong(decided.page.exhibits, exhibits, (rows) => {
-            untitled(rows)
-            marks.drawn(rows)
-          })) ?? NO_LONG
-      writing.long = long === NO_LONG ? Number.POSITIVE_INFINITY : LONG
+      await addExtras(extras, decided.page.exhibits, exhibits, (rows) => {
+        untitled(rows)
+        marks.drawn(rows)
+      })
+      writing.long = extras.windows === NO_EXTRAS.windows ? Number.POSITIVE_INFINITY : LONG
       const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
       // A page that is the report alone was written with the rest of its style.
       const css = alone ? parts.css : (await import('./hosted.js')).hosted(parts.css)
@@ -124,18 +118,18 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
         if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
       }
       why.hidden = true
-      cells = createCellMap(exhibits, decided.page.exhibits, long.windows)
-      stepper.show()
+      cells = createCellMap(exhibits, decided.page.exhibits, extras.windows)
+      extras.stepper.show()
       marks.show(cells)
-      long.windows.show(parts.shown, writing)
-      long.finder.show(parts.shown)
+      extras.windows.show(parts.shown, writing)
+      extras.finder.show(parts.shown)
     },
     say(markup) {
       const counts = tools.querySelector('.counts')
       if (counts !== null) counts.innerHTML = markup
     },
     remove() {
-      long.windows.remove()
+      extras.windows.remove()
       style.remove()
       symbols.remove()
       why.remove()
@@ -187,7 +181,7 @@ function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, pa
 }
 
 /** Tables get a button that copies them as text, long ones also what finds text in them. */
-function copyable(root: ParentNode, decided: DecidedReport, page: Document): void {
+function copyable(root: ParentNode, decided: DecidedReport, page: Document, finds: boolean): void {
   const byName = new Map(decided.page.exhibits.map((exhibit) => [exhibit.name, exhibit]))
   const names = new Map(
     decided.page.exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((own) => [exhibitId(own), name])),
@@ -204,7 +198,7 @@ function copyable(root: ParentNode, decided: DecidedReport, page: Document): voi
     button.textContent = 'Copy'
     button.setAttribute('aria-label', `Copy ${heading.textContent} as text`)
     const name = button.dataset.exhibit
-    if (section.querySelector('.long') !== null && name !== undefined && 'rows' in (byName.get(name) ?? {})) {
+    if (finds && section.querySelector('.long') !== null && name !== undefined && 'rows' in (byName.get(name) ?? {})) {
       const input = page.createElement('input')
       input.type = 'search'
       input.placeholder = 'Find'

@@ -75,7 +75,7 @@ function neighbour(
   const row = target.closest('tr')
   const own = cells.of(target)
   if (row === null || own === undefined) return undefined
-  const { windows } = view.long()
+  const { windows } = view.extras()
   const all = windows.rowsOf(own.exhibit)
   const rows = all === undefined ? [...region.querySelectorAll('tbody tr')] : []
   const size = all?.length ?? rows.length

@@ -46,7 +46,7 @@ export async function carryReport(
       ? problem('note-carries-rows', { ...params, rows })
       : problem('note-carries-groups', { ...params, groups, rows })
   })
-  return { decided, live: { data, modules: modulesFor(decided) }, carried: told.map(({ message }) => message) }
+  return { decided, live: { data, modules: modulesFor(decided, stored) }, carried: told.map(({ message }) => message) }
 }
 
 /** The runtime with the parts that a page needs, and its hash. */

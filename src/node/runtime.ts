@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import type { DecidedReport } from '../assemble/answer.js'
 import type { BoundReport } from '../assemble/bind.js'
 import { type Bound, walk } from '../expression/bound.js'
+import type { StoredSource } from '../summary/stored.js'
 
 /** A part of the runtime as it was built. */
 interface Part {
@@ -18,26 +19,30 @@ interface Part {
 /** What every reader can ask for. */
 const ALWAYS = ['live/reasons.js', 'live/changes.js', 'live/copy.js', 'view/data/json.js']
 
-/** With more rows than this a table may become a long one when its reader asks for more time; it works without, only slower. */
+/** With more rows than this a table may become one to search in, and a long one, when its reader asks for more time; it works without, too. */
+const SOME = 20
 const MANY = 100
 
 /** The parts of the runtime that a report may come to need, whatever its reader does. */
-export function modulesFor({ bound, page }: DecidedReport): string[] {
+export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Record<string, StoredSource>>): string[] {
   const { exhibits, rules, sources } = bound
   const has = (kind: string): boolean => exhibits.some((own) => own.kind === kind)
+  const longest = Math.max(0, ...page.exhibits.map((own) => ('rows' in own ? own.rows.length : 0)))
   const ops = new Set<string>()
   for (const own of expressionsOf(bound)) walk(own, ({ op }) => ops.add(op))
   const wanted: [boolean, string[]][] = [
     [has('chart'), ['assemble/chart.js', 'view/html/chart.js', 'view/chart.js']],
     [has('cards'), ['assemble/cards.js', 'view/html/cards.js']],
-    [has('records'), ['assemble/records.js', 'view/html/records.js']],
+    [has('records'), ['assemble/records.js', 'view/html/records.js', 'live/records.js']],
     [has('words'), ['assemble/words.js', 'view/html/words.js']],
     [ops.has('moved'), ['summary/moved.js', 'summary/windows.js']],
     [ops.has('streak'), ['summary/streak.js']],
     [sources.length > 1, ['summary/lookup.js']],
+    [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory.js']],
     [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/keep.js']],
     [rules.some(({ everything }) => everything === true), ['rule/everything.js']],
-    [page.exhibits.some((own) => 'rows' in own && own.rows.length > MANY), ['live/windows.js', 'live/find.js']],
+    [longest > SOME, ['live/find.js']],
+    [longest > MANY, ['live/windows.js']],
   ]
   const kinds = new Set(rules.map(({ kind }) => `rule/kinds/${kind.key}.js`))
   return [...ALWAYS, ...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]

@@ -1,11 +1,7 @@
-import { meant, meantOr, quote, some } from './words.js'
+import { quote, some } from './words.js'
 
 /** What may have to be said while a report is answered: the part of the one catalogue that a page carries with it. */
 export const ANSWER_SENTENCES = {
-  'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown exhibit: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-measure': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown measure: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; there are no measures' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
   'bad-format': (p: { text: string }) =>
     `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
   'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
@@ -52,14 +48,6 @@ export const ANSWER_SENTENCES = {
   'note-line-differs': (p: { line: string }) =>
     `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
   'bad-picture': (p: { name: string; why: string }) => `the picture ${p.name} cannot be used: ${p.why}`,
-  'unknown-rule': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown rule: ${p.name}${meantOr(p.nearest, p.known)}`,
-  'unknown-cell': (p: { place: string; known: readonly string[] }) =>
-    `no cell of this exhibit is ${p.place}; there are ${some(p.known)}`,
-  'unknown-key-of': (p: { name: string; exhibit: string; nearest?: string; known: readonly string[] }) =>
-    p.known.length === 0
-      ? `${p.exhibit} is not split by ${p.name}, nor by anything`
-      : `${p.exhibit} is not split by ${p.name}${meantOr(p.nearest, p.known)}`,
   'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
     `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
   'document-needed': (_: object) =>

@@ -1,4 +1,4 @@
-import { meantOr } from './words.js'
+import { meantOr, some } from './words.js'
 
 /** The sentences of rules, looks and what is asked of them: a part of the one catalogue. */
 export const RULE_SENTENCES = {
@@ -34,4 +34,12 @@ export const RULE_SENTENCES = {
 
   'note-shared-skips': (p: { rule: string; file: string; name: string }) =>
     `the rule ${p.rule} of ${p.file} is left out: this report has no ${p.name}`,
+  'unknown-rule': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown rule: ${p.name}${meantOr(p.nearest, p.known)}`,
+  'unknown-cell': (p: { place: string; known: readonly string[] }) =>
+    `no cell of this exhibit is ${p.place}; there are ${some(p.known)}`,
+  'unknown-key-of': (p: { name: string; exhibit: string; nearest?: string; known: readonly string[] }) =>
+    p.known.length === 0
+      ? `${p.exhibit} is not split by ${p.name}, nor by anything`
+      : `${p.exhibit} is not split by ${p.name}${meantOr(p.nearest, p.known)}`,
 } as const

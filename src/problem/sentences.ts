@@ -68,6 +68,10 @@ export const SENTENCES = {
   'unknown-color': (p: { name: string }) => `${quote(p.name)} is neither a pigment nor a CSS colour`,
   'unknown-icon': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown icon: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown exhibit: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-measure': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown measure: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; there are no measures' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
   'beside-before': (p: { name: string; beside: string }) =>
     `${p.name} can stand beside the exhibit right before it alone; move it behind ${p.beside}`,
   'unknown-dimension': (p: { name: string; nearest?: string; known: readonly string[] }) =>

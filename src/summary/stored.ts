@@ -8,8 +8,9 @@ import { problem } from '../problem/answering.js'
 import { ProblemError } from '../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import { type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
-import type { Engine, EngineOptions, Grain, Known, RemoteTable, Survey } from './engine.js'
-import { agreed, createMemoryEngine, keepRows, makeKey, numbered, recordsOf, withKnown } from './memory.js'
+import type { Engine, EngineOptions, Grain, Known, Survey } from './engine.js'
+import type { createMemoryEngine } from './memory.js'
+import { agreed, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
 
 /** A column as data: numbers, days since 1970-01-01, words by their codes (-1 is missing), or 1, 0 and -1 for conditions. */
 export interface StoredColumn {
@@ -74,40 +75,24 @@ function tableFrom({ length, columns }: StoredRows): Table {
   return createTable(length, made)
 }
 
-/** A source that answers from what was stored of it. */
-export function openStored(stored: StoredSource): RemoteTable {
-  const shape = createTable(
-    0,
-    stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyColumn(type) })),
-  )
-  let known: Opened | undefined
-  const opened = (): Opened => {
-    known ??= {
-      stored,
-      own: tableFrom(stored.rows),
-      listed: stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers },
-      moments: new Map(),
-      answers: new Map(),
-    }
-    return known
-  }
+/**
+ * A source that answers from what was stored of it.
+ *
+ * @param memory answers from rows; needed where rows were stored, not groups of them.
+ */
+export function openStored(
+  stored: StoredSource,
+  options: EngineOptions,
+  memory?: typeof createMemoryEngine,
+): { table: Table; engine: Engine } {
+  const own = tableFrom(stored.rows)
   return {
-    table: shape,
-    nearly: new Map(),
-    grains: new Map(stored.grains),
-    notes: [],
-    connect: (_fields, _types, options) => createStoredEngine(opened(), options),
+    table: createTable(
+      0,
+      stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyColumn(type) })),
+    ),
+    engine: createStoredEngine(stored, own, options, memory?.(own, options)),
   }
-}
-
-/** What was stored, as columns: made once, however often a report is bound to it. */
-interface Opened {
-  stored: StoredSource
-  own: Table
-  listed: { table: Table; numbers: readonly number[] } | undefined
-  moments: Map<string, Moments>
-  /** Answers by question: whoever moves a dial asks the same again. */
-  answers: Map<string, Promise<Grain>>
 }
 
 function emptyColumn({ kind }: Type): Column {
@@ -120,9 +105,15 @@ function emptyColumn({ kind }: Type): Column {
 /** Questions that are remembered: more than a report asks in a few different states. */
 const ANSWERS = 400
 
-function createStoredEngine({ stored, own, listed, moments, answers }: Opened, options: EngineOptions): Engine {
+function createStoredEngine(
+  stored: StoredSource,
+  own: Table,
+  options: EngineOptions,
+  engine: Engine | undefined,
+): Engine {
   const { counts, parts: packed = {} } = stored
-  const engine = counts === undefined ? createMemoryEngine(own, options) : undefined
+  const listed = stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers }
+  const moments = new Map<string, Moments>()
   const momentsOf = (part: BoundAggregate): Moments => {
     const found = moments.get(part.key)
     if (found !== undefined) return found
@@ -186,11 +177,11 @@ function createStoredEngine({ stored, own, listed, moments, answers }: Opened, o
         engine === undefined ? over(withKnown(table, more)) : knowingRows(engine.knowing(more), stored.survey),
     }
   }
-  return remembering(over(own), answers, JSON.stringify(options))
+  return remembering(over(own), new Map(), '')
 }
 
-/** Asks the same question once. An answer is never written to, so it may be given to several. */
-function remembering(engine: Engine, answers: Opened['answers'], known: string): Engine {
+/** Asks the same question once: whoever moves a dial asks the same again. An answer is never written to, so it may be given to several. */
+function remembering(engine: Engine, answers: Map<string, Promise<Grain>>, known: string): Engine {
   return {
     ...engine,
     ask(question) {

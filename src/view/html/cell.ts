@@ -34,11 +34,11 @@ export interface Writing {
 }
 
 /** With more rows than this a table scrolls by itself, under a head that stays. */
-const LONG = 40
+export const SCROLLS = 40
 
 /** The class of what a table lies in, by its rows. */
 export function wideClass(rows: number): string {
-  return rows > LONG ? 'wide long' : 'wide'
+  return rows > SCROLLS ? 'wide long' : 'wide'
 }
 
 const NUMBER: ColumnStyle = { draw: 'number', icon: 'before' }
