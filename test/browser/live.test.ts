@@ -9,6 +9,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
+import { WILDER, WILDER_CSV } from '../support/wild.js'
 
 const SPRING = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
 const browser = useBrowser()
@@ -404,4 +405,36 @@ test('axe finds nothing in dark, beside plain, with lists open, and on a narrow 
   expect(await still?.locator('h1').textContent()).toBe('Brezal Nurseries, spring review')
   expect(await still?.locator('section').count()).toBeGreaterThan(8)
   expect(await still?.locator('.tools').count()).toBe(0)
+})
+
+test('a page that strains everything lives: each exhibit answers why, and a link opens what its reader made of it', async () => {
+  const cwd = await folder({ 'w.acuarela.yaml': WILDER, 's.csv': WILDER_CSV })
+  await acuarela(['paint', 'w.acuarela.yaml', '--out', 'w.html', '--quiet'], cwd)
+  const own = pathToFileURL(join(cwd, 'w.html')).href
+  const { page, faults } = await browser.open()
+  await page.goto(own)
+  await settled(page)
+  const box = page.locator('.whybox')
+  for (const name of ['cards', 'nested', 'flat', 'forty', 'lent', 'single', 'listed', 'runs', 'lying', 'points']) {
+    const section = page.locator(`section:has(> #x-${name})`)
+    await section.locator('tbody td:visible, article.card, .chart [data-hint]').first().hover({ force: true })
+    await box.locator('.cap').waitFor({ timeout: 20_000 })
+    expect(await box.textContent(), name).not.toBe('')
+    await page.mouse.move(2, 2)
+    expect(await box.isHidden(), name).toBe(true)
+  }
+  await page.getByRole('spinbutton', { name: 'Target' }).fill('900')
+  await page.getByText('Kind: all').click()
+  await page.getByRole('checkbox', { name: 'Trade' }).check()
+  await page.getByText('Rules', { exact: true }).click()
+  await page.locator('[data-rule=heat] input').uncheck()
+  await page.keyboard.press('Escape')
+  await page.getByLabel('Plain beside painted').check()
+  await page.getByLabel('Period').selectOption('last 12 months')
+  await settled(page)
+  const fresh = await browser.open()
+  await fresh.page.goto(`${own}${await link(page)}`)
+  await settled(fresh.page)
+  expect(await snapshot(page)).toBe(await snapshot(fresh.page))
+  expect([...faults, ...fresh.faults]).toEqual([])
 })

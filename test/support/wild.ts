@@ -56,3 +56,30 @@ exhibits:
   - { name: listed, list: { status: bad, of: amount, by: [kind, shop], show: margin } }
   - { name: read, words: { of: amount, by: shop, versus: before } }
 `
+
+/** The same with every kind of rule, a column that names colours, a streak, a rule that compares with everything, and filters. */
+export const WILDER = WILD.replace(
+  'sources: { s: { file: s.csv, date: date } }',
+  '$&\nfields: { s: { big: amount > 200 } }',
+)
+  .replace(
+    '\nparameters: {',
+    "\n  runs: { formula: 'streak(amount > 250, month)', label: Months running }\nparameters: { share: 20%,",
+  )
+  .replace(
+    '\nexhibits:',
+    `
+  - { name: told, paint: shop, only: [lent], borrow: { fill: shade, status: said } }
+  - { name: first, paint: amount, only: [nested, listed], among: everything, within: kind, rank: { best: 2, status: good } }
+  - { name: parts, paint: cost, only: [shown], rank: { split: [{ share: 50%, status: pale }, { rest: bad }] } }
+  - { name: inked, paint: amount, only: [flat], gradient: { gives: ink, ramp: [clay, soot, leaf], shades: 5 } }
+  - { name: steps, paint: margin, only: [nested], gradient: { icons: petals } }
+exhibits:
+  - { name: lent, records: { show: [shop, amount, shade, said, big], sort: amount, first: 12 } }
+  - { name: runs, table: { rows: { key: shop, keep: 2, rest: Others }, columns: year, show: [runs, amount], totals: bottom } }`,
+  )
+  .concat('filters: [shop, kind, big, period]\n')
+const SHADES = ['leaf', 'rebeccapurple', '#aabbcc', 'hsl(30 60% 70%)', '', 'no colour']
+export const WILDER_CSV = WILD_CSV.split('\n')
+  .map((line, i) => `${line},${i === 0 ? 'shade,said' : `${SHADES[i % 6]},${['good', 'Pale', 'odd', ''][i % 4]}`}`)
+  .join('\n')

@@ -1,0 +1,134 @@
+import { toJson } from 'acuarela/data'
+import { toHtml } from 'acuarela/html'
+import { serverDocument } from 'acuarela/node'
+import { type ReportSpec, readReport, readSource } from 'acuarela/report'
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { decideReport } from '../../src/assemble/answer.js'
+import { type BoundReport, bindReport } from '../../src/assemble/bind.js'
+import { openCarried } from '../../src/assemble/carried.js'
+import { packReport } from '../../src/assemble/carry.js'
+import { embedReport } from '../../src/assemble/embed.js'
+import { type Moves, moved } from '../../src/assemble/moved.js'
+import type { Problem } from '../../src/problem/problem.js'
+import { WILDER, WILDER_CSV } from '../support/wild.js'
+
+async function bound(spec = WILDER, settings: Parameters<typeof bindReport>[2] = {}): Promise<BoundReport> {
+  const report = readReport(spec)
+  expect(report.problems).toEqual([])
+  return bindReport(
+    report,
+    new Map([['s', await readSource([{ name: 's.csv', content: WILDER_CSV }], { date: 'date' })]]),
+    settings,
+  )
+}
+
+const MOVES: fc.Arbitrary<Moves> = fc.record({
+  parameters: fc.record(
+    { target: fc.integer({ min: -300, max: 5000 }), share: fc.integer({ min: 0, max: 90 }).map((n) => n / 100) },
+    { requiredKeys: [] },
+  ),
+  keys: fc.record(
+    {
+      shop: fc.subarray(['Larkmoor', '<b>Quay</b> & "Lane"', '=SUM(A1)'], { minLength: 1 }),
+      kind: fc.subarray(['Trade', 'Shop'], { minLength: 1 }),
+      big: fc.subarray(['true', 'false'], { minLength: 1 }),
+    },
+    { requiredKeys: [] },
+  ),
+  period: fc.constantFrom(null, null, '2024', 'last 12 months', '2023-03 to 2024-08'),
+  paused: fc.subarray(['by', 'heat', 'told', 'first']),
+  sorts: fc.record(
+    {
+      nested: fc.constantFrom('amount', '-margin', 'shop', '-shop'),
+      listed: fc.constantFrom('-amount', 'margin', '-kind'),
+      runs: fc.constantFrom('-shop', 'amount'),
+    },
+    { requiredKeys: [] },
+  ),
+  plain: fc.boolean(),
+})
+
+/** The report with a reader's moves written into it, as its writer would have. */
+function written(moves: Moves): { spec: string; settings: Parameters<typeof bindReport>[2] } {
+  const spec = readReport(WILDER).spec as ReportSpec
+  const { target, share } = moves.parameters
+  const where = Object.entries(moves.keys).map(([name, values]) =>
+    name === 'big'
+      ? `(${values?.map((value) => (value === 'true' ? name : `not ${name}`)).join(' or ')})`
+      : `(${name} in (${values?.map((value) => `'${value}'`).join(', ')}))`,
+  )
+  const exhibits = spec.exhibits.map((own) => {
+    const sort = moves.sorts[own.name ?? '']
+    return {
+      ...own,
+      ...(sort !== undefined && own.table && { table: { ...own.table, sort } }),
+      ...(sort !== undefined && own.list && { list: { ...own.list, sort } }),
+      ...(moves.plain && { plain: 'beside' }),
+    }
+  })
+  const rules = spec.rules?.map((rule) => (moves.paused.includes(rule.name ?? '') ? { ...rule, paused: true } : rule))
+  return {
+    spec: JSON.stringify({ ...spec, rules, exhibits }),
+    settings: {
+      set: {
+        ...(target !== undefined && { target: String(target) }),
+        ...(share !== undefined && { share: `${Math.round(share * 100)}%` }),
+      },
+      ...(where.length > 0 && { where: where.join(' and ') }),
+      ...(moves.period !== null && { period: moves.period }),
+    },
+  }
+}
+
+/** Without notes of where a parameter's value lies, which only whoever types one is told; conditions are written in two ways. */
+async function shown(report: BoundReport): Promise<{ data: object; html: string }> {
+  const { page } = await decideReport(report)
+  const plain = { ...page, where: null }
+  return { data: JSON.parse(toJson(plain)), html: await toHtml(plain, { document: serverDocument() }) }
+}
+
+test('moves come to what the same words in the file, or given with it, are bound to', async () => {
+  const first = await bound()
+  const seen = new Set<string>()
+  for (const moves of fc.sample(MOVES, { numRuns: 14, seed: 3 })) {
+    const { spec, settings } = written(moves)
+    const [own, other] = [await shown(moved(first, moves)), await shown(await bound(spec, settings))]
+    expect(own.data, JSON.stringify(moves)).toEqual(other.data)
+    expect(own.html).toBe(other.html)
+    seen.add(own.html)
+  }
+  expect(seen.size).toBeGreaterThan(10)
+  // What is shown of the condition reads as one writes it.
+  const where = moved(first, { ...NONE, keys: { shop: ['Lark', "O'Hara"], big: ['true', 'false'] } }).whereText
+  expect(where).toBe("(shop in ('Lark', 'O''Hara')) and (big or not big)")
+  const given = moved(await bound(WILDER, { where: "kind = 'Shop'" }), { ...NONE, keys: { shop: ['Lark'] } })
+  expect(given.whereText).toBe("(kind = 'Shop') and (shop in ('Lark'))")
+})
+
+const NONE: Moves = { parameters: {}, keys: {}, period: null, paused: [], sorts: {}, plain: false }
+
+test('a report that is packed and opened again is answered as it was, whatever its reader moves', async () => {
+  const first = await bound()
+  const { decided, stored } = await embedReport(first)
+  const carried = {
+    kinds: [...new Set(first.rules.map(({ kind }) => kind.key))],
+    report: JSON.parse(packReport(decided.bound, stored, {})),
+    sources: JSON.parse(JSON.stringify(stored)),
+  }
+  expect(carried.kinds.sort()).toEqual(['bands', 'bar', 'borrow', 'gradient', 'rank'])
+  const opened = await openCarried(carried)
+  const plain = ({ rules }: BoundReport): string =>
+    JSON.stringify(rules.map(({ name, measure, givens, plan }) => [name, measure, givens, plan]))
+  expect(plain(opened)).toBe(plain(first))
+  expect(opened.palette.color('rebeccapurple')).toBe(0x663399)
+  expect([opened.palette.color('no colour'), opened.palette.picture('x.png')]).toMatchObject([
+    undefined,
+    { code: 'bad-picture' } satisfies Partial<Problem>,
+  ])
+  for (const moves of [NONE, ...fc.sample(MOVES, { numRuns: 8, seed: 4 })]) {
+    const [own, other] = [await shown(moved(opened, moves)), await shown(moved(decided.bound, moves))]
+    expect(own.data, JSON.stringify(moves)).toEqual(other.data)
+    expect(own.html).toBe(other.html)
+  }
+})

@@ -1,0 +1,49 @@
+import { readFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
+import { expect, test } from 'vitest'
+import { acuarela, folder } from '../support/tool.js'
+import { WILD_CSV } from '../support/wild.js'
+
+const TABLES = `title: R
+sources: { s: { file: s.csv, date: date } }
+parameters: { target: 300 }
+measures: { amount: { formula: sum(amount), better: higher } }
+statuses: { good: { wash: leaf, icon: tick }, bad: { wash: clay, icon: cross } }
+filters: [shop, period]
+rules:
+  - { paint: amount, only: [shops], bands: [{ atLeast: target, status: good }, { otherwise: bad }] }
+  - { paint: amount, only: [months], gradient: { ramp: [paper, leaf] } }
+exhibits:
+  - { name: shops, table: { rows: [shop, kind], show: amount, totals: bottom } }
+  - { name: months, heatmap: { rows: shop, columns: month, show: amount } }
+`
+const MORE = `
+  - { name: cards, cards: [{ show: amount }] }
+  - { name: rows, records: { show: [date, amount], one: true } }
+  - { name: read, words: { of: amount, by: shop } }
+  - { name: bars, chart: { along: month, show: amount } }
+  - { name: many, table: { rows: [day, shop, kind], show: amount } }
+`
+
+/** The script of a page that the tool writes of a report. */
+async function scriptOf(report: string): Promise<string> {
+  const cwd = await folder({ 'r.acuarela.yaml': report, 's.csv': WILD_CSV })
+  expect(await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)).toMatchObject({ code: 0 })
+  const html = await readFile(join(cwd, 'r.html'), 'utf8')
+  return /<script>([^]*)<\/script>/.exec(html)?.[1] ?? ''
+}
+
+test('a page carries the script that it may come to need, and no more weight than was wanted', async () => {
+  const [tables, all] = await Promise.all([scriptOf(TABLES), scriptOf(TABLES + MORE)])
+  expect(brotliCompressSync(tables).length).toBeLessThan(60_000)
+  expect(gzipSync(all, { level: 9 }).length).toBeLessThan(180_000)
+  // Steps between records, ends of words, lines that scroll, and what draws charts.
+  for (const text of ['next painted', 'in a row', 'scrollToIndex', 'figcaption']) {
+    expect([text, tables.includes(text)]).toEqual([text, false])
+    expect([text, all.includes(text)]).toEqual([text, true])
+  }
+  // What is not our own is told, with its licence.
+  expect(tables.slice(0, 300)).toMatch(/^\n?\/\*! Holds parts of .*culori \(MIT/)
+  expect(all.slice(0, 4000)).toContain('@observablehq/plot (ISC')
+})
