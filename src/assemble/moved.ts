@@ -5,13 +5,13 @@ import type { BoundExhibit } from './exhibit.js'
 
 /** What a reader changes about a report. */
 export interface Moves {
-  /** Values of parameters, as plain numbers. */
+  /** Values of parameters that were moved, as plain numbers. */
   parameters: Readonly<Record<string, number>>
-  /** The chosen values of keys: words, or `true` and `false` of a condition. */
+  /** The chosen values of each filtered key: words, or `true` and `false` of a condition; a key that is left out is not narrowed. */
   keys: Readonly<Record<string, readonly string[]>>
   /** As in a report file; null for the report's own. */
   period: string | null
-  /** Names of rules that are switched off. */
+  /** Names of rules that were switched off. */
   paused: readonly string[]
   /** By exhibit: a measure or key, with a minus before it to begin with the highest or the last. */
   sorts: Readonly<Record<string, string>>

@@ -1,5 +1,7 @@
 import {
   type Color,
+  clampChroma,
+  converter,
   differenceCiede2000,
   filterDeficiencyDeuter,
   filterDeficiencyProt,
@@ -7,13 +9,16 @@ import {
   formatHex,
   interpolate,
   parse,
+  wcagContrast,
 } from 'culori'
+import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { colorText } from './color.js'
 import { contrast, READABLE, readableInk } from './contrast.js'
 import { parseColor } from './parse.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { rampTable } from './ramp.js'
+import { fromLch, lchOf } from './spaces.js'
 import { amid, dusk, duskInk, MOON, NIGHT } from './theme.js'
 
 const distance = differenceCiede2000()
@@ -94,4 +99,23 @@ test('a colour for any ground can be told from black and from white', () => {
   for (const { body, ink, wash } of Object.values(PIGMENTS))
     for (const color of [body, ink, wash])
       for (const ground of [0, 0xffffff]) expect(contrast(amid(color), ground)).toBeGreaterThan(4.4)
+})
+
+test('contrast, lightness, chroma and hue are those of the colour library, and so is a colour that sRGB has not', () => {
+  const toLch = converter('oklch')
+  const colors = fc.sample(fc.integer({ min: 0, max: 0xffffff }), { numRuns: 500, seed: 5 })
+  for (const [i, color] of colors.entries()) {
+    expect(contrast(color, colors[i && i - 1])).toBeCloseTo(
+      wcagContrast(colorText(color), colorText(colors[i && i - 1])),
+      10,
+    )
+    const [own, other] = [lchOf(color), toLch(colorText(color))]
+    expect([own.l, own.c]).toEqual([expect.closeTo(other?.l ?? 0, 10), expect.closeTo(other?.c ?? 0, 10)])
+    expect(fromLch(own.l, own.c, own.h)).toBe(color)
+    // Much stronger than there is: as strong as can be, at the same lightness and hue.
+    const strong = clampChroma({ mode: 'oklch', l: own.l, c: 0.37, ...(own.h !== undefined && { h: own.h }) }, 'oklch')
+    const found = fromLch(own.l, 0.37, own.h)
+    const wanted = Number.parseInt((formatHex(strong) ?? '').slice(1), 16)
+    for (const byte of [0, 8, 16]) expect(Math.abs(((found >> byte) & 255) - ((wanted >> byte) & 255))).toBeLessThan(2)
+  }
 })

@@ -1,18 +1,8 @@
+import type { Moves } from '../assemble/moved.js'
+
 /** What the reader of a live report has changed. Plain data: the same state gives the same page. */
-export interface LiveState {
-  /** Values of parameters that were moved, as plain numbers. */
-  parameters: Readonly<Record<string, number>>
-  /** The chosen values of each filtered key; a key that is left out is not narrowed. */
-  keys: Readonly<Record<string, readonly string[]>>
-  /** As in a report file; null for the report's own. */
-  period: string | null
-  /** Names of rules that were switched off. */
-  paused: readonly string[]
-  /** By exhibit: a measure, with a minus before it to begin with the highest. */
-  sorts: Readonly<Record<string, string>>
+export interface LiveState extends Moves {
   theme: 'auto' | 'light' | 'dark'
-  /** Every exhibit without paint at its side. */
-  plain: boolean
 }
 
 export const FIRST_STATE: LiveState = {

@@ -20,7 +20,7 @@ interface Part {
 const ALWAYS = ['live/reasons.js', 'live/changes.js', 'live/copy.js', 'view/data/json.js']
 
 /** With more rows than this a table may become one to search in, and a long one, when its reader asks for more time; it works without, too. */
-const SOME = 20
+const SOME = 30
 const MANY = 100
 
 /** The parts of the runtime that a report may come to need, whatever its reader does. */

@@ -80,7 +80,7 @@ export interface Finding {
 
 /**
  * A kind of rule: a record with the same keys as its siblings. Adding one is a new file and a line in `kinds/index.ts`.
- * `check` turns the spec into a plan, `fit` works out what depends on the population, and `decide` gives each cell a class: an index
+ * What checks the spec and turns it into a plan stands in `checks/`; `fit` works out what depends on the population, and `decide` gives each cell a class: an index
  * into the rule's givens. A fit decides over other cells as well, so that values can be tried that the data do not hold.
  */
 export interface Kind<Plan, Fit> {

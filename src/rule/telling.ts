@@ -172,9 +172,12 @@ function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
       : bound.within.length === 0
         ? ' over everything'
         : ` within each ${bound.within.map((name) => facts.label(name)).join(' and ')}`
-  if (bound.statistic === 'percentile') return `the ${ordinal(bound.share * 100)} percentile of ${of}${within}`
-  const words = AGGREGATES[bound.statistic]
-  return words === undefined ? undefined : `${words} ${of}${within}`
+  const words =
+    bound.statistic === 'percentile' ? `the ${ordinal(bound.share * 100)} percentile of` : AGGREGATES[bound.statistic]
+  if (words === undefined) return undefined
+  // Of what the rule judges goes without saying.
+  const judged = bound.of?.op === 'name' && bound.of.ref.kind === 'value' && bound.statistic !== 'distinct'
+  return `${judged ? words.replace(/ of$/, '') : `${words} ${of}`}${within}`
 }
 
 /** A number that is compared is written as what it is compared with. */

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { toJson } from 'acuarela/data'
 import { serverDocument } from 'acuarela/node'
 import { type ChartExhibit, cellsOf, checkReportData, type Exhibit, openReport, type ReportSpec } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
@@ -226,29 +227,37 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
   expect(panels.lines.map(({ panel, value }) => [panel, Math.round(value * 1e6)])).toEqual(
     ['North', 'South'].map((region, k) => [k, Math.round(of(region) * 1e6)]),
   )
-  const svg = await toSvg(
-    await openReport(
-      {
-        ...BASE,
-        ...more,
-        exhibits: [
-          {
-            name: 'x',
-            chart: {
-              along: 'month',
-              each: 'region',
-              show: 'revenue',
-              lines: [{ at: 'mean(revenue) within region', label: 'Average' }],
-            },
+  const page = await openReport(
+    {
+      ...BASE,
+      ...more,
+      exhibits: [
+        {
+          name: 'x',
+          chart: {
+            along: 'month',
+            each: 'region',
+            show: 'revenue',
+            lines: [{ at: 'mean(revenue) within region', label: 'Average' }, { at: 'goal' }],
           },
-        ],
-      } as unknown as ReportSpec,
-      { s: CSV },
-    ),
-    { document: serverDocument() },
+        },
+      ],
+    } as unknown as ReportSpec,
+    { s: CSV },
   )
-  // Each panel has its own, once.
-  expect(svg[0].text.match(/stroke-dasharray/g)?.length).toBe(2)
+  const svg = await toSvg(page, { document: serverDocument() })
+  // Each panel has its own, once, and both have the goal.
+  const dashed = svg[0].text.match(/<g[^>]*stroke-dasharray.*?<\/g>/gs) ?? []
+  expect(dashed.map((own) => own.match(/<line/g)?.length)).toEqual([2, 2])
+  const data = JSON.parse(toJson(page)) as { exhibits: { lines: object[] }[] }
+  expect(data.exhibits[0].lines).toMatchObject([
+    ...['North', 'South'].map((region) => ({
+      column: { region },
+      label: 'Average',
+      text: `€${Math.round(of(region)).toLocaleString('en-GB')}`,
+    })),
+    { column: {}, label: 'Goal', value: 450, text: '€450' },
+  ])
   const differs = await chart('before')
   expect([differs.lines, differs.notes.filter((note) => note.includes('differs from mark to mark'))]).toEqual([
     [],

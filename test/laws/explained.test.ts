@@ -159,9 +159,9 @@ test('every sentence names each limit, and all that a rule gives', () => {
               target: '2 (target)',
               '50% of target': '1 (50% of target)',
               y: ' y',
-              'mean(value)': 'the mean of the value',
+              'mean(value)': 'the mean',
               'mean(x) within region': 'the mean of x within each region',
-              'percentile(value, 60%)': 'the 60th percentile of the value',
+              'percentile(value, 60%)': 'the 60th percentile',
             }
             expect(sentence).toContain(typeof limit === 'number' ? String(limit).replace('-', '−') : words[limit])
           }

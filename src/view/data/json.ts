@@ -1,7 +1,16 @@
 import { colorText } from '../../color/color.js'
 import type { Legend } from '../../look/legend.js'
 import { type Look, PLAIN_LOOK } from '../../look/look.js'
-import { type Cell, cellsOf, type Exhibit, type Keys, type Page, type RecordCell, type Trend } from '../../page/page.js'
+import {
+  type Cell,
+  type ChartExhibit,
+  cellsOf,
+  type Exhibit,
+  type Keys,
+  type Page,
+  type RecordCell,
+  type Trend,
+} from '../../page/page.js'
 
 /** The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed on every cell. */
 export function toData(page: Page): object {
@@ -48,10 +57,21 @@ function exhibitData(exhibit: Exhibit): object {
     ...(exhibit.kind === 'cards'
       ? { cards: exhibit.cards.map(({ label, change, note }) => ({ label, change: change?.text ?? null, note })) }
       : {}),
+    ...(exhibit.kind === 'chart' ? { lines: linesOf(exhibit) } : {}),
     ...(exhibit.kind === 'records' ? { count: exhibit.count } : {}),
     legends: exhibit.legends.map(legendData),
     notes: exhibit.notes,
   }
+}
+
+/** Lines across a chart; one that is of a single panel with its keys. */
+function linesOf({ lines, panels }: ChartExhibit): object[] {
+  return lines.map(({ label, value, text, panel }) => ({
+    column: panel === undefined ? {} : keysData(panels[panel].keys),
+    label,
+    value,
+    text,
+  }))
 }
 
 /** Lines, each with whose it is and its values. */
