@@ -140,7 +140,11 @@ function bind(
     problems.push(...checkStyle(status, ['statuses', name], palette))
   const fields = dimensionNames(columns, date)
   const keys = (name: string): boolean => fields.find(name) !== undefined
-  const measures = boundMeasures(spec.measures, all, parameters, problems, { time: date !== undefined, starts, keys })
+  const measures = boundMeasures(spec.measures ?? {}, all, parameters, problems, {
+    time: date !== undefined,
+    starts,
+    keys,
+  })
   const own = boundConditions(spec.where, columns, ['where'], starts, problems)
   const where = [...own, ...boundConditions(settings.where, columns, undefined, starts, problems)]
   checkStacked(
@@ -154,7 +158,7 @@ function bind(
     statuses: spec.statuses ?? {},
     palette,
     parameters,
-    measures: factsOf(spec.measures, measures),
+    measures: factsOf(spec.measures ?? {}, measures),
     fields,
     exhibits: exhibitNames(spec),
     shared: (index) => report.sharedRules?.find((own) => own.index === index)?.file,
@@ -264,7 +268,7 @@ function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
   for (const [source, fields] of Object.entries(spec.fields ?? {}))
     claim(Object.keys(fields), 'field', ['fields', source])
   claim(Object.keys(spec.parameters ?? {}), 'parameter', ['parameters'])
-  claim(Object.keys(spec.measures), 'measure', ['measures'])
+  claim(Object.keys(spec.measures ?? {}), 'measure', ['measures'])
 }
 
 function settle(

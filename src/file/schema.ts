@@ -258,7 +258,10 @@ export const reportSchema = z.strictObject({
     .optional(),
   sources: z.record(z.string(), sourceSchema),
   fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
-  measures: z.record(z.string(), measureSchema),
+  measures: z
+    .record(z.string(), measureSchema)
+    .optional()
+    .describe('what is summarised, as formulas; a report that only lists rows has none'),
   parameters: z.record(z.string(), parameterSchema).optional(),
   uses: z
     .array(z.string())

@@ -228,7 +228,7 @@ function removeAt(tree: unknown, path: Path, absent: boolean): boolean {
 
 /** A missing top-level key gets an empty stand-in, so that the rest can still be checked. */
 function patchRoot(tree: unknown, path: Path): boolean {
-  const stand: Record<string, unknown> = { title: '', sources: {}, measures: {}, exhibits: [] }
+  const stand: Record<string, unknown> = { title: '', sources: {}, exhibits: [] }
   const key = String(path[0])
   if (!isMap(tree) || !Object.hasOwn(stand, key) || tree[key] !== undefined) return false
   tree[key] = stand[key]

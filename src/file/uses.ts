@@ -95,6 +95,6 @@ function readRuleSet(text: string, file: string): RuleSet {
       problems.push(place(problem('unknown-key', { key, nearest: nearest(key, KEYS), known: KEYS }, { path: [key] })))
   }
   // The rest of a report is made up, so that one schema reads both.
-  const shaped = shapeReport({ title: file, sources: {}, measures: {}, exhibits: [], ...kept })
+  const shaped = shapeReport({ title: file, sources: {}, exhibits: [], ...kept })
   return { file, spec: shaped.spec, problems: [...problems, ...shaped.problems.map(place)], place }
 }

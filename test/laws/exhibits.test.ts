@@ -173,6 +173,19 @@ test('law 16: records are rows with their numbers; rules compare with all of the
   const costs = kept.reduce((a, { row }) => a + row[4], 0)
   const whole = amounts.reduce((a, b) => a + b, 0)
   expect(one.totals[3]).toBe(`${(((whole - costs) / whole) * 100).toFixed(1)}%`)
+  // A report that only lists rows needs no measures.
+  const { measures: _, ...rowsAlone } = BASE
+  const own = {
+    ...rowsAlone,
+    rules: [],
+    exhibits: [{ records: { show: ['shop', 'amount'], first: 2 } }],
+  } as unknown as ReportSpec
+  const [listed] = (await openReport(own, { s: CSV })).exhibits
+  expect(listed.kind === 'records' && listed.records.map((r) => r.cells[1].value)).toEqual(
+    ROWS.filter(([date]) => date >= '2025')
+      .slice(0, 2)
+      .map((row) => row[3]),
+  )
 })
 
 test('a chart has a point for every panel, series and place; missing ones are gaps, stacks add up', async () => {
