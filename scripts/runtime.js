@@ -32,8 +32,6 @@ export async function buildRuntime(root) {
       {
         name: 'parts',
         enforce: 'pre',
-        // Colours come as numbers: what reads them from text is left out.
-        load: (id) => (id.endsWith('/culori/src/_prepare.js') ? 'export default (color) => color' : null),
         buildEnd() {
           /** @param {string} id */
           const reach = (id) => {

@@ -43,6 +43,7 @@ td>span{display:flex;justify-content:space-between;align-items:center;gap:12px;m
 td>span>b{font-weight:inherit;margin-left:auto}
 .d2 th{padding-left:16px}.d3 th{padding-left:32px}.d4 th{padding-left:48px}
 .g th,.g td{font-weight:600;border-top:1px solid var(--hair);padding-top:7px}
+.g th{padding-bottom:2px}
 .t th,.t td,.s th,.s td{font-weight:600}
 .t:first-child th,.t:first-child td{border-bottom:1.5px solid var(--soot)}
 .t:last-child th,.t:last-child td{border-top:1.5px solid var(--soot)}
