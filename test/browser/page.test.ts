@@ -1,24 +1,32 @@
-import { readFile, writeFile } from 'node:fs/promises'
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { wcagContrast } from 'culori'
-import { expect, test } from 'vitest'
+import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, folder } from '../support/tool.js'
 
 const browser = useBrowser()
 
-async function demo(): Promise<{ url: string; painted: Painted; html: string }> {
-  const cwd = await folder()
-  await acuarela(['demo'], cwd)
-  const html = join(cwd, 'out/spring.html')
-  const painted = JSON.parse(await readFile(join(cwd, 'out/spring.json'), 'utf8')) as Painted
-  return { url: pathToFileURL(html).href, painted, html: await readFile(html, 'utf8') }
-}
+/** The demo as the tool makes it, once for all tests. */
+let demo = { url: '', painted: {} as Painted, html: '' }
+let made = ''
+beforeAll(async () => {
+  made = await mkdtemp(join(tmpdir(), 'acuarela-'))
+  await acuarela(['demo'], made)
+  const html = join(made, 'out/spring.html')
+  demo = {
+    url: pathToFileURL(html).href,
+    painted: JSON.parse(await readFile(join(made, 'out/spring.json'), 'utf8')) as Painted,
+    html: await readFile(html, 'utf8'),
+  }
+})
+afterAll(() => rm(made, { recursive: true, force: true }))
 
 test('the demo page shows every cell with the text, the colours and the words of the painted data', async () => {
-  const { url, painted } = await demo()
+  const { url, painted } = demo
   const { page, faults } = await browser.open()
   await page.goto(url)
   for (const name of ['shops', 'seasons']) {
@@ -62,7 +70,7 @@ test('the demo page shows every cell with the text, the colours and the words of
 })
 
 test('the chart’s marks wear the colours of their statuses, its target is a line, and a table stands behind it', async () => {
-  const { url, painted } = await demo()
+  const { url, painted } = demo
   const { page } = await browser.open()
   await page.goto(url)
   const bars = await page.locator('section:has(#x-months) svg g[data-mark="rect"] > *').evaluateAll((marks) =>
@@ -84,7 +92,7 @@ test('the chart’s marks wear the colours of their statuses, its target is a li
 })
 
 test('tables are tables: captions, scopes, a heading each; legends say limits as numbers', async () => {
-  const { url } = await demo()
+  const { url } = demo
   const { page } = await browser.open()
   await page.goto(url)
   expect(await page.locator('h1').allTextContents()).toEqual(['Brezal Nurseries, spring review'])
@@ -126,7 +134,7 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
 })
 
 test('nothing overlaps or runs over the side, wide or narrow', async () => {
-  const { url } = await demo()
+  const { url } = demo
   for (const width of [1280, 800, 400]) {
     const { page } = await browser.open(width)
     await page.goto(url)
@@ -147,7 +155,7 @@ test('nothing overlaps or runs over the side, wide or narrow', async () => {
 })
 
 test('on paper the page keeps its colours and repeats the heads of its tables', async () => {
-  const { url } = await demo()
+  const { url } = demo
   const { page } = await browser.open()
   await page.goto(url)
   await page.emulateMedia({ media: 'print' })

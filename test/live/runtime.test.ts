@@ -31,7 +31,7 @@ async function scriptOf(report: string): Promise<string> {
   const cwd = await folder({ 'r.acuarela.yaml': report, 's.csv': WILD_CSV })
   expect(await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)).toMatchObject({ code: 0 })
   const html = await readFile(join(cwd, 'r.html'), 'utf8')
-  return /<script>([^]*)<\/script>/.exec(html)?.[1] ?? ''
+  return /<script>([\s\S]*)<\/script>/.exec(html)?.[1] ?? ''
 }
 
 test('a page carries the script that it may come to need, and no more weight than was wanted', async () => {
