@@ -195,6 +195,7 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
           { below: '-goal', status: 'bad' },
         ],
       },
+      { paint: 'region', bands: [{ contains: 'name', status: 'good' }] },
     ],
     exhibits: [
       {
@@ -215,6 +216,14 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
   expect(await acuarela(['paint', 'r.json', '--out', 'o.html'], cwd)).toMatchObject({ code: 0 })
   const { page } = await browser.open()
   await page.goto(pathToFileURL(join(cwd, 'o.html')).href)
+  // A painted name begins before the text of its column, and is whole all the same.
+  const painted = await page
+    .locator('section:has(#x-t) tbody th > .dab')
+    .evaluateAll((all) =>
+      all.map((own) => own.getBoundingClientRect().left - (own.closest('.wide')?.getBoundingClientRect().left ?? 1e9)),
+    )
+  expect(painted.length).toBeGreaterThan(0)
+  for (const left of painted) expect(left).toBeGreaterThanOrEqual(0)
   // Names of shops are not broken into pieces although the table is wider than the page.
   const heights = await page
     .locator('section:has(#x-t) tbody th')

@@ -23,7 +23,7 @@ footer{border-top:1px solid var(--hair);margin-top:10px;padding-top:14px;color:v
 footer h2{font-size:14px;color:var(--quiet)}
 footer ul{margin:4px 0 0;padding:0;list-style:none}
 .v{position:absolute;width:1px;height:1px;margin:-1px;padding:0;overflow:hidden;clip-path:inset(50%);white-space:nowrap;border:0}
-.wide{overflow-x:auto;position:relative}
+.wide{overflow-x:auto;position:relative;margin-left:-10px;padding-left:10px}
 .long{overflow:auto;max-height:92vh}
 .long thead{position:sticky;top:0;z-index:2;background:var(--paper)}
 table{border-collapse:separate;border-spacing:0}
