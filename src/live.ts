@@ -1,4 +1,5 @@
 import { bindReport } from './assemble/bind.js'
+import { type Carried, openCarried } from './assemble/carried.js'
 import type { ReportSpec } from './file/schema.js'
 import { type Mounted, type MountOptions, mountIn } from './live/mount.js'
 import type { Problem } from './problem/problem.js'
@@ -6,6 +7,7 @@ import type { RemoteTable } from './summary/engine.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
+export type { Carried } from './assemble/carried.js'
 export type { Mounted, MountOptions } from './live/mount.js'
 export {
   type Action,
@@ -38,9 +40,27 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
       'nearly' in own ? own : { table: own, nearly: new Map(), grains: new Map(), notes: [] },
     ]),
   )
-  const root = element.shadowRoot ?? element.attachShadow({ mode: 'open' })
   const file = { file: undefined, spec: report, problems: [], place: (p: Problem) => p }
-  return mountIn(root, bindReport(file, sources, today === undefined ? {} : { today }), options)
+  return mountIn(rootOf(element), bindReport(file, sources, today === undefined ? {} : { today }), options)
+}
+
+/**
+ * The same for a report that `carryReportFile` of `acuarela/node` has read, bound and summarised: the page gets no rows that its reader has
+ * no use for, and a bundler leaves out what reads and binds a report, more than half of what `mount` loads.
+ *
+ * @param carried what `carryReportFile` gave, as text or parsed. It is trusted as the script is: take it from where that comes from.
+ */
+export async function mountCarried(
+  element: HTMLElement,
+  carried: string | Carried,
+  options: MountOptions = {},
+): Promise<Mounted> {
+  const bound = await openCarried(typeof carried === 'string' ? (JSON.parse(carried) as Carried) : carried)
+  return mountIn(rootOf(element), bound, options)
+}
+
+function rootOf(element: HTMLElement): ShadowRoot {
+  return element.shadowRoot ?? element.attachShadow({ mode: 'open' })
 }
 
 /**

@@ -1,3 +1,3 @@
 export { findBrowser, openPress, type PictureOptions, type Press } from './node/browser.js'
 export { serverDocument } from './node/document.js'
-export { openReportFile } from './node/report.js'
+export { carryReportFile, openReportFile } from './node/report.js'

@@ -32,6 +32,16 @@ export async function openLiveFile(
   })
 }
 
+/**
+ * What a page carries to be live, as JSON text: the report bound, and of its sources the groups that its exhibits and filters ask for. For
+ * `mountCarried` of `acuarela/live`.
+ *
+ * @throws ProblemError carrying every problem of the report and its data.
+ */
+export async function carryReportFile(path: string, settings: Settings = {}): Promise<string> {
+  return (await openLiveFile(path, settings)).live.data
+}
+
 /** A page of those that differ by the value of a key. */
 export interface PageOf {
   value: string

@@ -1,20 +1,31 @@
-import { mkdtemp, readFile, rm } from 'node:fs/promises'
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { build, type PreviewServer, preview } from 'vite'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
+import { carryReportFile } from 'acuarela/node'
+import { build, type PreviewServer, preview, type Rolldown } from 'vite'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
-import { ROOT } from '../support/tool.js'
+import { exhibitOf, type Painted } from '../support/painted.js'
+import { acuarela, ROOT } from '../support/tool.js'
 
 const browser = useBrowser()
 let server: PreviewServer | undefined
 let outDir = ''
 let url = ''
+const SPRING = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
 beforeAll(async () => {
   outDir = await mkdtemp(join(tmpdir(), 'acuarela-'))
   const root = join(ROOT, 'test/browser/embed')
   const common = { root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } } as const
-  await build({ ...common, build: { ...common.build, target: 'es2022' } })
+  await build({
+    ...common,
+    build: {
+      ...common.build,
+      target: 'es2022',
+      rollupOptions: { input: ['index', 'carried'].map((name) => join(root, `${name}.html`)) },
+    },
+  })
   server = await preview({ ...common, preview: { port: 0, host: '127.0.0.1' } })
   const address = server.httpServer.address()
   url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/`
@@ -83,4 +94,67 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   await outer.locator('tbody td').first().waitFor()
   expect(await statuses(outer)).toEqual(first)
   expect(faults).toEqual([])
+})
+
+test('a report that a server has read and bound is mounted without what reads and binds, and says what the tool says', async () => {
+  await writeFile(join(outDir, 'carried.json'), await carryReportFile(SPRING))
+  const { page, faults } = await browser.open()
+  await page.goto(`${url}carried.html`)
+  await page.locator('html[data-ready=yes]').waitFor()
+  const shown = async (): Promise<string[]> =>
+    (await page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)').allTextContents()).map(
+      (text) => text.split(', ').at(-1) ?? '',
+    )
+  const { out } = await acuarela([
+    'paint',
+    SPRING,
+    '--to',
+    'json',
+    '--quiet',
+    '--set',
+    'target=70000',
+    '--where',
+    "region = 'Coast'",
+  ])
+  const expected = exhibitOf(JSON.parse(out) as Painted, 'shops').cells.filter(({ measure }) => measure === 'revenue')
+  await page.getByText('Region: all').click()
+  await page.getByRole('checkbox', { name: 'Coast' }).check()
+  await page.locator('.main:not([aria-busy=true])').waitFor()
+  expect(await shown()).toEqual(expected.map(({ text }) => text))
+  expect(await page.locator('section:has(#x-shops) td', { hasText: 'Near target' }).count()).toBe(
+    expected.filter(({ look }) => look.status === 'close').length,
+  )
+  await page.evaluate(() => (window as unknown as { mounted: { destroy(): void } }).mounted.destroy())
+  expect(await page.locator('section').count()).toBe(0)
+  expect(faults).toEqual([])
+})
+
+test('what such a page loads at once is no heavier than was wanted', async () => {
+  const root = join(ROOT, 'test/browser/embed')
+  const built = await build({
+    root,
+    configFile: false,
+    logLevel: 'error',
+    build: {
+      write: false,
+      target: 'es2022',
+      modulePreload: false,
+      rollupOptions: { input: join(root, 'carried.ts') },
+    },
+  })
+  const output = [built]
+    .flat()
+    .flatMap((own): Rolldown.RolldownOutput['output'][number][] => ('output' in own ? own.output : []))
+  const chunks = new Map(output.flatMap((own) => (own.type === 'chunk' ? [[own.fileName, own] as const] : [])))
+  const first = new Set<string>()
+  const load = (name: string): void => {
+    if (first.has(name)) return
+    first.add(name)
+    for (const next of chunks.get(name)?.imports ?? []) load(next)
+  }
+  load([...chunks.values()].find((own) => own.isEntry)?.fileName ?? '')
+  const code = [...first].map((name) => chunks.get(name)?.code ?? '').join('\n')
+  expect(code.length).toBeGreaterThan(100_000)
+  expect(gzipSync(code, { level: 9 }).length).toBeLessThan(60_000)
+  expect(brotliCompressSync(code).length).toBeLessThan(60_000)
 })
