@@ -1,4 +1,5 @@
 import { stringify } from 'devalue'
+import type { ReportSpec } from '../file/schema.js'
 import { type Given, PLAIN_GIVEN } from '../look/look.js'
 import { isPigment } from '../look/palette.js'
 import type { BorrowPlan } from '../rule/kinds/borrow.js'
@@ -21,11 +22,17 @@ export function packReport(
   stored: Readonly<Record<string, StoredSource>>,
   pictures: Readonly<Record<string, string>>,
 ): string {
-  const { palette, sources, ...rest } = bound
+  const { palette, sources, spec, rules, ...rest } = bound
   const { pigments, icons } = palette
   const packed: CarriedPalette = { pigments, icons, pictures, colors: borrowedColors(bound, stored) }
   const report: CarriedReport = {
     ...rest,
+    spec: shownOf(spec),
+    // What a rule says is in its plan, but for what it hides, which its sentence tells.
+    rules: rules.map((rule) => {
+      const { paint, hide } = rule.spec
+      return { ...rule, spec: { paint, ...(hide && { hide }) } }
+    }),
     palette: packed,
     sources: sources.map(({ name, date, match, grain }): CarriedSource => ({ name, date, match, grain })),
   }
@@ -41,6 +48,21 @@ export function packReport(
       own.every((x) => Number.isInteger(x) && (x | 0) === x) &&
       Int32Array.from(own),
   })
+}
+
+/** Of the file what a page shows or lets its reader do: no formulas, which are bound, and no questions to databases, which are nobody's business. */
+function shownOf({ title, note, filters, sources }: ReportSpec): ReportSpec {
+  const shown = Object.entries(sources).map(([name, { file, table, query, expect }]) => [
+    name,
+    { ...(file && { file }), ...(table && { table }), ...(query && { query: 'a query' }), ...(expect && { expect }) },
+  ])
+  return {
+    title,
+    ...(note !== undefined && { note }),
+    ...(filters && { filters }),
+    sources: Object.fromEntries(shown),
+    exhibits: [],
+  }
 }
 
 function isGiven(own: unknown): own is Given {

@@ -117,6 +117,12 @@ test('a report that is packed and opened again is answered as it was, whatever i
     sources: JSON.parse(JSON.stringify(stored)),
   }
   expect(carried.kinds.sort()).toEqual(['bands', 'bar', 'borrow', 'gradient', 'rank'])
+  // Where the numbers come from is nobody's business who gets the page.
+  const { spec } = decided.bound
+  const asked = { ...spec.sources.s, postgres: 'env:SECRET', query: 'select secret' }
+  const packed = packReport({ ...decided.bound, spec: { ...spec, sources: { s: asked } } }, stored, {})
+  expect(packed).toContain('a query')
+  expect(packed).not.toMatch(/secret/i)
   const opened = await openCarried(carried)
   const plain = ({ rules }: BoundReport): string =>
     JSON.stringify(rules.map(({ name, measure, givens, plan }) => [name, measure, givens, plan]))
