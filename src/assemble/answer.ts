@@ -11,11 +11,6 @@ import { checkExpected, controlsOf } from './control.js'
 import { joinSources, sourceText } from './joined.js'
 import { type LaidOut, layOut } from './lay-out.js'
 
-/** Answers a report with the engines of its sources: numbers read once, decided once, and laid out as a page. */
-export async function answerReport(bound: BoundReport): Promise<Page> {
-  return (await decideReport(bound)).page
-}
-
 /** A report answered, with what decided each cell still at hand. */
 export interface DecidedReport {
   /** As it was given, before further sources were joined to home. */
@@ -30,7 +25,7 @@ export interface DecidedReport {
   laid: readonly LaidOut[]
 }
 
-/** The same, and what its rules found: for whoever asks why. `again`: it may be decided again with other values of parameters. */
+/** Answers a report with the engines of its sources: numbers read once, decided once, laid out as a page, and what its rules found, for whoever asks why. `again`: it may be decided again with other values of parameters. */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
   const joined: Problem[] = []
   const sources = await joinSources(bound.sources, bound.wanted, joined)

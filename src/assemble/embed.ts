@@ -114,7 +114,7 @@ function unmerged(parts: readonly BoundAggregate[]): BoundAggregate[] {
 const MOST = 0.6
 
 async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundReport): Promise<StoredSource> {
-  const { engine, table, date, grain } = source
+  const { engine, table, date } = source
   const survey = await engine.survey()
   const parts = [...heard.parts.values()]
   const plain = [...heard.keys].filter((name) => !(date !== undefined && isTimeUnit(name)) && name !== date)
@@ -122,7 +122,6 @@ async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundR
   const common = {
     survey,
     shape: [...table.columns.values()].map(({ name, type }) => ({ name, type })),
-    grains: date === undefined || grain === 'day' ? [] : [[date, grain] as const],
     ...(heard.listed.length === 0 ? {} : { records: await listedRows(source, heard.listed) }),
   }
   if (unmerged(parts).length === 0) {

@@ -5,7 +5,7 @@ import type { Answered } from './answer-exhibit.js'
 import { type Place, placesFor, placesOf } from './places.js'
 
 /** One exhibit of a decided report; throws for a name that is none. */
-export function exhibitNamed(decided: DecidedReport, name: string): Answered {
+function exhibitNamed(decided: DecidedReport, name: string): Answered {
   const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
   if (found !== undefined) return found
   const known = decided.exhibits.map(({ exhibit }) => exhibit.name)

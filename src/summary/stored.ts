@@ -7,7 +7,7 @@ import type { BoundAggregate, Type } from '../expression/bound.js'
 import { problem } from '../problem/answering.js'
 import { ProblemError } from '../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
-import { type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
+import { periodOf, type Span, spanOf } from '../time/period.js'
 import type { Engine, EngineOptions, Grain, Known, Survey } from './engine.js'
 import type { createMemoryEngine } from './memory.js'
 import { agreed, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
@@ -32,7 +32,6 @@ export interface StoredSource {
   survey: Survey
   /** Every column that the report may name, without its rows. */
   shape: readonly { name: string; type: Type }[]
-  grains: readonly (readonly [string, PeriodUnit])[]
   /** One row a group, or the rows themselves. */
   rows: StoredRows
   /** How many rows each group has; left out where rows are rows. */
