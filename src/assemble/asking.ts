@@ -99,7 +99,7 @@ function askOne(
   if (open.length > 0 || undated) {
     const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
     notes.push(problem('note-not-narrowed', { source: source.name, condition: undated ? 'time' : names.join(' and ') }))
-    return { engine, parts, answers: () => false, where: [NEVER], steps: plainShift(steps) === undefined ? [] : steps }
+    return { engine, parts, answers: () => false, where: [NEVER], steps: plainShift(steps) === undefined ? [] : steps, weeks: false }
   }
   const keys = [...exhibit.rows, ...exhibit.columns]
   const shift = plainShift(steps)
@@ -113,7 +113,8 @@ function askOne(
     if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
     else if (!falls(key)) notes.push(problem('note-lag-key', { measures: shown, key }))
   }
-  const asking: Asking = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps }
+  const weeks = keys.includes('week')
+  const asking: Asking = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
   if (span === undefined || source.date === undefined) return asking
   asking.fit = (own) => spanFor(source, own).span
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
@@ -121,17 +122,19 @@ function askOne(
   const back = plainShift(steps.filter((step) => step.kind === 'lag'))
   if (back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
     const { data } = asking.time
-    const past = moveSpan(asking.time.whole, back)
+    const past = weeks ? moveWeeks(asking.time.whole, back) : moveSpan(asking.time.whole, back)
     if (past.from < data.from) {
       const from = periodPrinter(report.locale).date(data.from)
       notes.push(problem('note-lag-outside', { measures: shown, from, all: past.to < data.from }))
     }
   }
   if (shift === undefined) return asking
-  const moved = keys.includes('week') ? moveWeeks(span, shift) : moveSpan(span, shift)
+  const moved = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
   const cut = spanFor(source, moves ? moved : span)
   if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
-  asking.span = cut.span
+  // Rows without a date belong to no past, so one that is open at its start begins with the data.
+  const from = moves && asking.time !== undefined ? Math.max(cut.span.from, Math.min(asking.time.data.from, cut.span.to)) : cut.span.from
+  asking.span = { from, to: cut.span.to }
   return asking
 }
 

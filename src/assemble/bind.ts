@@ -225,8 +225,6 @@ function checkTime(
   if (settings.period !== undefined && parseSpan(settings.period, 0, starts) === undefined)
     problems.push(problem('bad-period', { text: settings.period }, { file: '--period' }))
   if (date !== undefined) return
-  if (spec.period !== undefined && spec.period !== 'all')
-    problems.push(problem('no-date', { name: 'period' }, { path: ['period'] }))
   if (settings.period !== undefined) problems.push(problem('no-date', { name: '--period' }, {}))
 }
 

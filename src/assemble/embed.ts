@@ -141,6 +141,9 @@ async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundR
         rows: { length: answer.groups, columns },
         counts: [...answer.rows],
         ...(unit === 'month' && { months: true }),
+        decimals: Object.fromEntries(
+          parts.flatMap(({ key }, p) => (answer.decimals[p] === undefined ? [] : [[key, answer.decimals[p]]])),
+        ),
         parts: Object.fromEntries(
           parts.map((part, p) => [
             part.key,

@@ -30,11 +30,14 @@ export function checkKeys(
   context: ExhibitContext,
   problems: Problem[],
 ): readonly string[] {
+  const seen = new Set<string>()
   return listOf<KeySpec>(keys).map((key, i) => {
     const path = Array.isArray(keys) ? [...at, i] : at
     const name = typeof key === 'string' ? key : key.key
     const own = typeof key === 'string' ? path : [...path, 'key']
     const found = checkKey(name, own, context, problems)
+    if (seen.has(name)) problems.push(problem('key-twice', { key: name }, { path: own }))
+    seen.add(name)
     if (typeof key === 'string') return name
     if (key.rest !== undefined && key.keep === undefined)
       problems.push(problem('rest-alone', {}, { path: [...path, 'rest'] }))
@@ -112,8 +115,15 @@ export function ordersOf(keys: readonly KeySpec[]): Map<string, readonly string[
   )
 }
 
-export function checkPeriod(period: string | number | undefined, at: Path, starts: number, problems: Problem[]): void {
+export function checkPeriod(
+  period: string | number | undefined,
+  at: Path,
+  { starts, hasDates }: Pick<ExhibitContext, 'starts' | 'hasDates'>,
+  problems: Problem[],
+): void {
   // Any day will do to see whether the words are a period.
   if (period !== undefined && parseSpan(String(period), 0, starts) === undefined)
     problems.push(problem('bad-period', { text: String(period) }, { path: at }))
+  if (period !== undefined && period !== 'all' && !hasDates)
+    problems.push(problem('no-date', { name: 'period' }, { path: at }))
 }

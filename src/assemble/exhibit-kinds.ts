@@ -47,6 +47,7 @@ export function bindTable(
   const columns = checkKeys(table.columns, [...at, 'columns'], context, problems)
   listOf<KeySpec>(table.columns).forEach((key, i) => {
     const path = [...at, 'columns', ...(Array.isArray(table.columns) ? [i] : [])]
+    if (rows.includes(columns[i])) problems.push(problem('key-twice', { key: columns[i] }, { path }))
     if (typeof key !== 'string' && key.keep !== undefined)
       problems.push(problem('keep-columns', {}, { path: [...path, 'keep'] }))
   })
@@ -123,7 +124,7 @@ function bindTrend(
   problems: Problem[],
 ): BoundTrend | undefined {
   checkKeys(trend.along, [...at, 'along'], context, problems)
-  checkPeriod(trend.period, [...at, 'period'], context.starts, problems)
+  checkPeriod(trend.period, [...at, 'period'], context, problems)
   const of = trend.of ?? standard
   if (of === undefined) {
     problems.push(problem('trend-of', {}, { path: at }))

@@ -95,7 +95,7 @@ export interface BoundCard {
 /** Checks and binds the exhibits; those with problems are left out, and all their problems are told. */
 export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems: Problem[]): BoundExhibit[] {
   if (spec.exhibits.length === 0) problems.push(problem('no-exhibits', {}, { path: ['exhibits'] }))
-  checkPeriod(spec.period, ['period'], context.starts, problems)
+  checkPeriod(spec.period, ['period'], context, problems)
   const found: BoundExhibit[] = []
   const seen = new Set<string>()
   // Faulty members of a list arrive as null, told already.
@@ -128,7 +128,7 @@ function bindExhibit(
     problems.push(problem('wrong-shape', message, { path: at }))
     return undefined
   }
-  checkPeriod(exhibit.period, [...at, 'period'], context.starts, problems)
+  checkPeriod(exhibit.period, [...at, 'period'], context, problems)
   const where = bindWhere(exhibit, context, at, problems)
   if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, [...at, 'beside'], problems)
   const [kind] = kinds

@@ -1,6 +1,9 @@
+import { decimalsOfNumber, settleAll } from '../column/decimals.js'
 import { type Bound, type BoundAggregate, walk } from '../expression/bound.js'
+import { decimalsAfter, decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import { conditions, constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
 import type { Measure } from '../summary/measure.js'
+import { tableDecimals } from '../table/decimals.js'
 import { rowScope } from '../table/fields.js'
 import type { Table } from '../table/table.js'
 
@@ -27,18 +30,34 @@ export function measureRows(
   parameters: ReadonlyMap<string, number>,
 ): Float64Array {
   const { length } = table
+  const rows = tableDecimals(table)
+  const done = new Map<Measure, Float64Array>()
+  const written: KnownDecimals = {
+    name(ref) {
+      if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
+      const part = known.get(ref.name)
+      return part && decimalsOf(part.bound, written)
+    },
+    aggregate: ({ statistic, of }) => decimalsAfter(statistic, of && rows(of)),
+  }
+  const work = (own: Measure): Float64Array => {
+    const values =
+      done.get(own) ?? settleAll(numbers(evaluate(own.bound, scope), length), decimalsOf(own.bound, written))
+    done.set(own, values)
+    return values
+  }
   const scope: Scope = {
     length,
+    decimals: (bound) => decimalsOf(bound, written),
     read(ref) {
       if (ref.kind === 'parameter') return constantNumber(parameters.get(ref.name) ?? Number.NaN)
       const part = known.get(ref.name)
       if (part === undefined) throw new Error(`no measure ${ref.name}`)
-      return evaluate(part.bound, scope)
+      return { kind: 'number', constant: false, values: work(part) }
     },
     aggregate: (aggregate) => aggregateRows(table, aggregate),
   }
-  const values = numbers(evaluate(measure.bound, scope), length)
-  return Float64Array.from(values)
+  return work(measure)
 }
 
 /** An aggregate over one row: the value itself, or whether there is one. */

@@ -7,6 +7,7 @@ import { printerFor } from '../rule/print.js'
 import type { Axis } from '../summary/axis.js'
 import type { Measure } from '../summary/measure.js'
 import { type Level, measureColumn, type Summary } from '../summary/summarise.js'
+import { columnDecimals } from '../table/decimals.js'
 import { createTable, type Table } from '../table/table.js'
 import {
   type Answered,
@@ -149,7 +150,8 @@ function wholeOf(table: Table, name: string, print: (value: number) => string, m
   if (own?.column.kind !== 'number' || own.type.kind !== 'number') return ''
   if (!mean && own.type.unit.is === 'percent') return ''
   const { values } = own.column
-  return print(statistic(mean ? 'mean' : 'sum', values, new Int32Array(values.length), 1, 0)[0])
+  const decimals = mean ? undefined : columnDecimals(own)
+  return print(statistic(mean ? 'mean' : 'sum', values, new Int32Array(values.length), 1, 0, decimals)[0])
 }
 
 /** By a shown column, missing last; as the source has them where no sort is given. */

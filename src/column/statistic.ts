@@ -1,5 +1,6 @@
 import { addRows, createMoments, type MomentNeeds, type Moments } from './moments.js'
 import { quantileSorted } from './quantile.js'
+import { settle } from './decimals.js'
 import { round14 } from './round.js'
 
 /** What an aggregate gives; `percentile` and `median` need all values, the others merge. */
@@ -36,8 +37,11 @@ export function needsOf(statistic: Statistic): MomentNeeds {
   }
 }
 
-/** Reads a merging statistic off its moments. All missing gives missing, but count gives 0; deviation divides by n − 1. */
-export function fromMoments(statistic: Statistic, m: Moments): Float64Array {
+/**
+ * Reads a merging statistic off its moments, rounded to its decimals where they are known. All missing gives missing, but count gives 0;
+ * deviation divides by n − 1.
+ */
+export function fromMoments(statistic: Statistic, m: Moments, decimals?: number): Float64Array {
   const n = m.count.length
   const out = new Float64Array(n)
   for (let g = 0; g < n; g++) {
@@ -51,24 +55,25 @@ export function fromMoments(statistic: Statistic, m: Moments): Float64Array {
     else if (statistic === 'highest') x = m.highest[g]
     else if (statistic === 'first' || statistic === 'last') x = m.dated[g]
     else if (statistic === 'deviation') x = count < 2 ? Number.NaN : Math.sqrt(m.squares[g] / (count - 1))
-    out[g] = round14(x)
+    out[g] = settle(x, decimals)
   }
   return out
 }
 
-/** Any statistic of the values of each group but first and last; `share` is the percentile asked for, 0 to 1. Group -1 is passed over. */
+/** Any statistic of the values of each group but first and last; `share` is the percentile asked for, 0 to 1, and `decimals` what the result has. Group -1 is passed over. */
 export function statistic(
   name: Statistic,
   values: Float64Array,
   groups: Int32Array,
   count: number,
   share = 0.5,
+  decimals?: number,
 ): Float64Array {
   if (merges(name)) {
     const needs = needsOf(name)
     const m = createMoments(count, needs)
     addRows(m, values, groups, needs)
-    return fromMoments(name, m)
+    return fromMoments(name, m, decimals)
   }
   const out = new Float64Array(count)
   const sorted = sortedByGroup(values, groups, count)

@@ -26,6 +26,8 @@ const DIALECT: Dialect = {
   name: 'duckdb',
   wording: (name, text) => `${name === 'lowercase' ? 'lower' : 'upper'}(${text})`,
   round: (number, digits) => `CAST(round(CAST(${number} AS DECIMAL(38, 10)), ${digits}) AS float8)`,
+  settle: (number, decimals) =>
+    decimals === undefined ? `CAST(printf('%.13e', ${number}) AS DOUBLE)` : `round(${number}, ${decimals})`,
   // A compensated sum (Kahan); decimals and whole numbers are summed without rounding anyway.
   sum: (number, exact) => (exact ? `sum(${number})` : `fsum(${number})`),
   period: periodNumber,
@@ -138,7 +140,7 @@ async function load(): Promise<typeof import('@duckdb/node-api')> {
 function columnOf(name: string, type: string, zone: string, isDate: boolean): SqlColumn {
   const own = `t.${quoteName(name)}`
   if (/^(?:U?(?:TINY|SMALL|BIG|HUGE)?INT(?:EGER)?|UINTEGER|DECIMAL.*)$/.test(type))
-    return { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own }
+    return { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own, decimals: scaleOf(type) }
   if (type === 'DOUBLE') return { name, kind: 'number', sql: unless(own, "'nan'::float8") }
   if (type === 'FLOAT') return { name, kind: 'number', sql: unless(`CAST(${own} AS float8)`, "'nan'::float8") }
   if (type === 'BOOLEAN') return { name, kind: 'condition', sql: own }
@@ -151,6 +153,11 @@ function columnOf(name: string, type: string, zone: string, isDate: boolean): Sq
   if (isDate) return { name, kind: 'date', sql: dateFromText(text, matches), from: text }
   // Blank is missing, as in every other file.
   return { name, kind: 'text', sql: unless(text, "''") }
+}
+
+/** The digits behind the point of `DECIMAL(12,2)`; whole numbers have none. */
+function scaleOf(type: string): number {
+  return Number(/,\s*(\d+)/.exec(type)?.[1] ?? 0)
 }
 
 /** Each statement within its time. */

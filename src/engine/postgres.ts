@@ -60,8 +60,11 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
     const from = fromOf(options)
     const { fields } = await client.query(`SELECT * FROM ${from} AS t LIMIT 0`)
     const columns = new Map<string, SqlColumn>()
-    for (const { name, dataTypeID } of fields)
-      columns.set(name, columnOf(name, dataTypeID, options.zone ?? 'UTC', name === options.date))
+    for (const { name, dataTypeID, dataTypeModifier } of fields) {
+      const own = columnOf(name, dataTypeID, options.zone ?? 'UTC', name === options.date)
+      const decimals = scaleOf(dataTypeID, dataTypeModifier)
+      columns.set(name, decimals === undefined ? own : { ...own, decimals })
+    }
     const { by, elsewhere } = spread
     const spreadBy = by ?? (elsewhere ? [] : undefined)
     const table: SqlTable = {
@@ -129,6 +132,10 @@ async function dialectOf(client: Client, spread: Spread): Promise<Dialect> {
     name: 'postgres',
     wording: (name, text) => `${name === 'lowercase' ? 'lower' : 'upper'}(${text}${unicode})`,
     round: (number, digits) => `CAST(round(CAST(${number} AS numeric), ${digits}) AS float8)`,
+    settle: (number, decimals) =>
+      decimals === undefined
+        ? `CAST(to_char(${number}, '9.9999999999999EEEE') AS float8)`
+        : `CAST(round(CAST(${number} AS numeric), ${decimals}) AS float8)`,
     // As decimals, sums lose no digits: the order in which rows come makes no difference.
     sum: (number, exact) => (exact ? `sum(${number})` : `sum(CAST(${number} AS numeric))`),
     period: spread.elsewhere ? periodByArithmetic : periodNumber,
@@ -153,6 +160,13 @@ function columnOf(name: string, type: number, zone: string, isDate: boolean): Sq
     return { name, kind: 'date', sql: dateFromText(text, (value, pattern) => `${value} ~ '${pattern}'`), from: text }
   // Blank is missing, as in every file.
   return { name, kind: 'text', sql: unless(text, "''") }
+}
+
+/** The scale of numeric(12, 2), in the low half of what the catalogue says of its type; numeric alone says none. Whole numbers have none. */
+function scaleOf(type: number, modifier: number): number | undefined {
+  if (!WHOLE.has(type)) return undefined
+  if (type !== 1700) return 0
+  return modifier < 4 ? undefined : (modifier - 4) & 0x7ff
 }
 
 function runner(client: Client, seconds: number): SqlTable['run'] {

@@ -1,7 +1,9 @@
 import { createCoder } from '../column/column.js'
+import { settleAll } from '../column/decimals.js'
 import { isPeriodUnit, periodOf, type Span, spanOf, type TimeUnit } from '../time/period.js'
 import type { Step } from '../time/step.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
+import { isWorkedOut } from './decimals.js'
 import { FUNCTIONS, type Wording, wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 
@@ -19,6 +21,8 @@ export interface Scope {
   length: number
   read(ref: Reference): Vector
   aggregate(aggregate: BoundAggregate): Vector
+  /** The decimals of a number here; undefined where they are unknown. Left out, nothing is rounded before it is compared. */
+  decimals?(bound: Bound): number | undefined
   /** The same at another time; there only where measures are worked out. */
   moved?(step: Step): Scope
   /** A value beside those of other cells: shares, places and streaks; there only where measures are worked out. */
@@ -74,7 +78,7 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
       return { kind: 'number', constant: constant(pair), values }
     }
     case 'compare':
-      return compare(bound.sign, evaluate(bound.left, scope), evaluate(bound.right, scope), scope)
+      return compare(bound.sign, compared(bound.left, scope), compared(bound.right, scope), scope)
     case 'during': {
       const of = evaluate(bound.of, scope)
       const days = numbers(of, ownLength(of))
@@ -86,10 +90,10 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
     case 'or':
       return logic(bound.op, evaluate(bound.left, scope), evaluate(bound.right, scope), scope)
     case 'in': {
-      const of = evaluate(bound.of, scope)
-      let any = compare('=', of, evaluate(bound.list[0], scope), scope)
+      const of = compared(bound.of, scope)
+      let any = compare('=', of, compared(bound.list[0], scope), scope)
       for (const item of bound.list.slice(1))
-        any = logic('or', any, compare('=', of, evaluate(item, scope), scope), scope)
+        any = logic('or', any, compare('=', of, compared(item, scope), scope), scope)
       if (!bound.not) return any
       return mapConditions(any, conditions(any, ownLength(any)), (c) => (c < 0 ? -1 : 1 - c))
     }
@@ -102,6 +106,14 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
     case 'if':
       return choose(evaluate(bound.test, scope), evaluate(bound.yes, scope), evaluate(bound.no, scope), scope)
   }
+}
+
+/** What is compared: a sum or difference of amounts is rounded to their decimals first, so that 60000.10 − 60000.00 is 0.1. */
+function compared(bound: Bound, scope: Scope): Vector {
+  const vector = evaluate(bound, scope)
+  if (vector.kind !== 'number' || !isWorkedOut(bound)) return vector
+  const decimals = scope.decimals?.(bound)
+  return decimals === undefined ? vector : { ...vector, values: settleAll(vector.values, decimals) }
 }
 
 export function constantNumber(value: number): Vector {

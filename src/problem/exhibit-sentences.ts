@@ -16,6 +16,7 @@ export const EXHIBIT_SENTENCES = {
     `${p.measure} is ${p.right} and the measures before it are ${p.left}, so they have no scale in common; make two charts`,
   'chart-key-twice': (p: { key: string }) =>
     `${p.key} is used twice in this chart; along, series and each are different keys`,
+  'key-twice': (p: { key: string }) => `${p.key} is a key of this exhibit already; take one of the two out`,
   'stacked-draws': (_: object) => 'only bars can be stacked; give the others a chart of their own, or take out stacked',
   'lying-draws': (p: { draw: string }) =>
     `a lying chart has bars, points and markers, and ${p.draw} is none of them; take out lying`,

@@ -90,7 +90,7 @@ export const SENTENCES = {
   'format-contradicts': (p: { format: string; unit: string; asUnit: string }) =>
     `the format ${quote(p.format)} says ${p.asUnit}, and the formula gives ${p.unit}; make them agree`,
   'bad-period': (p: { text: string }) =>
-    `${quote(p.text)} is not a period; write all, this year, last 3 months, 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
+    `${quote(p.text)} is not a period; write all, this year or year to date, last year (the whole one before), last 3 months (with the begun one), 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
   'bad-locale': (p: { text: string }) => `${quote(p.text)} is not a locale; write a BCP 47 tag such as en-GB`,
   'bad-sort': (p: { text: string; known: readonly string[] }) =>
     `cannot sort by ${quote(p.text)}; write a shown measure or a row key, with a minus from the highest or the last: ${some(p.known)}`,
@@ -230,6 +230,9 @@ export const SENTENCES = {
     'stack and unstack are for data read into memory; for Parquet add engine: memory, for a database write it in the query',
   'unlike-stacked': (p: { aggregate: string; value: string; name: string; sample: string }) =>
     `${p.value} holds unlike measures, told apart by ${p.name}, and ${p.aggregate}() would put them together; say which, as in ${p.aggregate}(${p.value}) where ${p.name} = '${p.sample}', or make columns of them with unstack`,
+
+  'repeated-stacked': (p: { aggregate: string; column: string; times: number; name: string; sample: string }) =>
+    `${p.column} was not stacked and stands on each of the ${p.times} rows made of one, so ${p.aggregate}() would count it ${p.times} times; say which of them counts, as in ${p.aggregate}(${p.column}) where ${p.name} = ${p.sample}`,
 
   // rules on a table
   'nothing-painted': (_: object) => 'paint names no measure; write at least one',

@@ -1,7 +1,9 @@
 import { type Order, ofEach, quantileOf, sortedOrder } from '../column/order.js'
+import { decimalsOfNumber, decimalsOfValues, settleAll } from '../column/decimals.js'
 import { round14 } from '../column/round.js'
 import { sortedByGroup, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
+import { decimalsAfter, isWorkedOut } from '../expression/decimals.js'
 import {
   codes,
   conditions,
@@ -12,6 +14,7 @@ import {
   type Vector,
 } from '../expression/evaluate.js'
 import type { Problem } from '../problem/problem.js'
+import { tableDecimals } from '../table/decimals.js'
 import { columnVector } from '../table/scope.js'
 import type { Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
@@ -48,8 +51,16 @@ export function judge(
   let ordered: readonly Order[] | undefined
   let value: Vector | undefined
   let population = groups
+  let valueDecimals: { found: number | undefined } | undefined
+  const decimals = tableDecimals(table, (ref) => {
+    if (ref.kind === 'parameter') return decimalsOfNumber(cells.parameters.get(ref.name) ?? Number.NaN)
+    if (value?.kind !== 'number') return undefined
+    valueDecimals ??= { found: decimalsOfValues(value.values) }
+    return valueDecimals.found
+  })
   const scope: Scope = {
     length,
+    decimals,
     read(ref) {
       if (ref.kind === 'parameter') return constantNumber(cells.parameters.get(ref.name) ?? Number.NaN)
       if (ref.kind === 'value') return readValue(ref.name)
@@ -96,12 +107,13 @@ export function judge(
     const places = PLACES[part.statistic]
     if (places !== undefined && count === 1 && rule.among === undefined && part.where === undefined)
       return constantNumber(round14(places(memory.order(values), part.share)))
-    return perCell(statistic(part.statistic, values, counted(all, part.where), count, part.share), all, count)
+    const made = decimalsAfter(part.statistic, part.of && decimals(part.of))
+    return perCell(statistic(part.statistic, values, counted(all, part.where), count, part.share, made), all, count)
   }
   /** A share of the population's sum, or a place in it from 1, the highest first; ties share the better place. */
   const placed = ({ how, of, within }: Bound & { op: 'beside' }): Vector => {
     const { groups: all, count } = own(within)
-    const values = numbers(rounded(evaluate(of, scope)), length)
+    const values = numbers(rounded(of, evaluate(of, scope)), length)
     const among = counted(all)
     if (how === 'share') {
       const sums = statistic('sum', values, among, count)
@@ -113,14 +125,21 @@ export function judge(
     }
     return { kind: 'number', constant: false, values: places(values, among, count) }
   }
+  /** As it is made: to its decimals where it is worked out, to 14 digits where it stands in a column. */
+  const rounded = (bound: Bound, vector: Vector): Vector => {
+    if (vector.kind !== 'number') return vector
+    const values = isWorkedOut(bound) ? settleAll(vector.values, decimals(bound)) : vector.values.map(round14)
+    return { ...vector, values }
+  }
   // The painted value itself is what `value` means while the judge is worked out.
   value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)
-  if (rule.judge !== undefined) value = rounded(evaluate(rule.judge.bound, scope))
+  if (rule.judge !== undefined) value = rounded(rule.judge.bound, evaluate(rule.judge.bound, scope))
   if (value.constant) value = spread(value, length)
   if (rule.among !== undefined) {
     const holds = conditions(evaluate(rule.among.bound, scope), length)
     population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
     kept.clear()
+    valueDecimals = undefined
     ordered = undefined
   }
   const judgedValue = value
@@ -131,12 +150,13 @@ export function judge(
     groupCount,
     population,
     orders,
-    run: (bound) => rounded(evaluate(bound, scope)),
+    run: (bound) => rounded(bound, evaluate(bound, scope)),
     note: (said) => notes.push(said),
     tried(cell, values, count) {
       const at = (vector: Vector): Vector => oneOf(vector, cell)
       const trial: Scope = {
         length: count,
+        decimals,
         read: (ref) => (ref.kind === 'value' && ref.name === 'value' ? values : at(scope.read(ref))),
         aggregate: (part) => at(scope.aggregate(part)),
         beside: (bound) => at(evaluate(bound, scope)),
@@ -148,7 +168,7 @@ export function judge(
         groupCount,
         population: new Int32Array(count).fill(population[cell]),
         orders,
-        run: (bound) => rounded(evaluate(bound, trial)),
+        run: (bound) => rounded(bound, evaluate(bound, trial)),
         note: () => {},
       }
     },
@@ -196,10 +216,6 @@ function asNumbers(value: Vector, length: number): Float64Array {
   if (value.kind === 'number') return numbers(value, length)
   const whole = value.kind === 'text' ? codes(value, length) : conditions(value, length)
   return Float64Array.from(whole, (code) => (code < 0 ? Number.NaN : code))
-}
-
-function rounded(vector: Vector): Vector {
-  return vector.kind === 'number' ? { ...vector, values: vector.values.map(round14) } : vector
 }
 
 function spread(value: Vector, length: number): Vector {

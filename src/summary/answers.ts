@@ -3,10 +3,10 @@ import { pickCodes } from '../column/pick.js'
 import { fromMoments, needsOf } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import type { Span } from '../time/period.js'
-import { moveSpan, shiftKey } from '../time/shift.js'
+import { moveSpan, moveWeeks, shiftKey } from '../time/shift.js'
 import { plainShift, type Step, stepsKey } from '../time/step.js'
 import type { Engine, Grain, Keyed, Question, Whole } from './engine.js'
-import { cellsOfGroups, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
+import { cellsOfGroups, coarser, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
 import { type SharedKey, shareKeys } from './share.js'
 import type { Windows } from './windows.js'
 
@@ -23,6 +23,8 @@ export interface Asking {
   span?: Span
   /** The way from the time that a cell stands for to the one it is asked about. */
   steps: readonly Step[]
+  /** Whether the exhibit is split by week: weeks then move by years by their ISO number. */
+  weeks: boolean
   /** What a total spans now, and the source's days in whole months. */
   time?: { whole: Span; data: Span }
   /** A span in whole periods of a coarse source. */
@@ -92,6 +94,18 @@ export function partKey(steps: readonly Step[], key: string): string {
   return `${stepsKey(steps)} ${key}`
 }
 
+/** The decimals of each part, by its text, whatever time it is asked at; a part that is not there has none that are known. */
+export function partDecimals({ list }: Answers): Map<string, number | undefined> {
+  const found = new Map<string, number | undefined>()
+  for (const { asking, grain } of list)
+    asking.parts.forEach(({ key }, p) => {
+      const own = grain.decimals[p]
+      const before = found.has(key) ? found.get(key) : 0
+      found.set(key, own === undefined || before === undefined ? undefined : Math.max(own, before))
+    })
+  return found
+}
+
 /** Every part of every answer at the cells of a frame. */
 export async function valuesAt(answers: Answers, frame: Frame): Promise<Map<string, Float64Array>> {
   const values = new Map<string, Float64Array>()
@@ -132,7 +146,8 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
     asking.parts.map(async (part, p) => {
       const fine = grain.parts[p]
       if (fine === undefined && frame.without !== undefined) return wholeWithout(asking, part, frame, frame.without)
-      if (fine !== undefined) return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)))
+      if (fine !== undefined) 
+        return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)), grain.decimals[p])
       const names = frame.keys.map((key) => key.name)
       return spread(await presently(await asking.engine.askWhole(questionOf(asking, names), part), asking.steps), frame)
     }),
@@ -192,12 +207,12 @@ function notAmong({ name, domain }: Without, codes: ReadonlySet<number>): Bound 
 }
 
 /** For each cell, whether its span, moved back, lies inside the data; undefined where nothing is moved. */
-function insideData({ steps, time }: Asking, frame: Frame): Uint8Array | undefined {
+function insideData({ steps, time, weeks }: Asking, frame: Frame): Uint8Array | undefined {
   const shift = plainShift(steps)
   if (time === undefined || shift === undefined || shiftKey(shift) === '') return undefined
   const { whole, data } = time
   return Uint8Array.from(spansOf(frame, whole), (span) => {
-    const past = moveSpan(span, shift)
+    const past = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
     return Number(span.from <= span.to && past.from >= data.from && past.to <= data.to)
   })
 }
@@ -248,16 +263,19 @@ async function windowValues(answers: Answers, a: number, frame: Frame): Promise<
   const left = frame.without && leftOut(answers, a, frame.without)
   if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
   const { windowsAt } = await import('./windows.js')
-  const at = windowsAt(asking, windows, frame, keys, taken, left)
   const values: Float64Array[] = []
+  // An opening goes by the days on which an aggregate has values, so its windows are its own.
+  const shared = windows.counts === undefined ? windowsAt(asking, windows, frame, keys, taken, left) : undefined
   for (const [p, part] of asking.parts.entries()) {
     const fine = grain.parts[p]
-    if (fine !== undefined) values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part)))
+    const at = shared ?? windowsAt(asking, windows, frame, keys, taken, left, windows.counts?.[p])
+    if (fine !== undefined)
+      values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part), grain.decimals[p]))
     else values.push(await wholeInWindows(asking, part, frame, keys, at.spans))
+    const hasRows = new Uint8Array(count)
+    for (const cell of at.into) hasRows[cell] = 1
+    for (let i = 0; i < count; i++) if (hasRows[i] === 0) values[p][i] = Number.NaN
   }
-  const hasRows = new Uint8Array(count)
-  for (const cell of at.into) hasRows[cell] = 1
-  for (const column of values) for (let i = 0; i < count; i++) if (hasRows[i] === 0) column[i] = Number.NaN
   return values
 }
 
@@ -307,14 +325,20 @@ async function wholeByWindow(
     found.cells.push(cell)
   })
   const names = keys.map((key) => key.name)
+  // Rows without a date are in no window, so one that is open at its start begins with the data.
+  const first = asking.time?.data.from ?? Number.NEGATIVE_INFINITY
   for (const { span, cells } of distinct.values()) {
     const own: Frame = {
       count: cells.length,
       keys: keys.map((key) => ({ ...key, codes: pickCodes(key.codes, cells) })),
     }
-    const values = spread(await asking.engine.askWhole({ ...questionOf(asking, names), span }, part), own)
+    // Cells of different times may share a window, and so a value.
+    const { frame: asked, into } = coarser(own, names)
+    const from = Math.max(span.from, Math.min(first, span.to))
+    const whole = await asking.engine.askWhole({ ...questionOf(asking, names), span: { from, to: span.to } }, part)
+    const values = spread(whole, asked)
     cells.forEach((cell, i) => {
-      out[cell] = values[i]
+      out[cell] = values[into[i]]
     })
   }
   return out

@@ -48,6 +48,8 @@ export interface Grain {
   rows: Float64Array
   /** For each part that merges, its moments; nothing for one that does not: it is asked for again at each level. */
   parts: readonly (Moments | undefined)[]
+  /** The decimals of each part, known from what it reads; undefined where they are unknown. */
+  decimals: readonly (number | undefined)[]
   fields: readonly Agreed[]
 }
 

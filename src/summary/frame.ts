@@ -18,13 +18,19 @@ export interface Frame {
   without?: { name: string; domain: Domain; shown: Int32Array; sets: readonly ReadonlySet<number>[] }
 }
 
-/** The cells of a frame by some of its keys alone, and where each cell of the frame went. */
+/**
+ * The cells of a frame by some of its keys alone, and where each cell of the frame went. Cells that are without some groups stay so where
+ * the key of those groups is among them: what a rest gathers is one more value of that key.
+ */
 export function coarser(frame: Frame, names: readonly string[]): { frame: Frame; into: Int32Array } {
   const kept = frame.keys.filter((key) => names.includes(key.name))
   const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
+  const without = frame.without !== undefined && names.includes(frame.without.name) ? frame.without : undefined
+  if (without !== undefined) coded.push({ codes: without.shown, size: without.sets.length })
   const { groups, count, first } = groupRows(coded, undefined, frame.count)
   const keys = kept.map((key) => ({ ...key, codes: pickCodes(key.codes, first) }))
-  return { frame: { count, keys }, into: groups }
+  const own = without && { without: { ...without, shown: pickCodes(without.shown, first) } }
+  return { frame: { count, keys, ...own }, into: groups }
 }
 
 /** Whether a key only tells when: it is taken from the span of a cell, not from the rows. A month of the year needs its year. */

@@ -4,7 +4,9 @@ import { pickCodes, pickNumbers } from '../column/pick.js'
 import { placeAndSum, placeRows, type Slots } from '../column/slots.js'
 import { merges, needsOf, statistic } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
+import { decimalsAfter } from '../expression/decimals.js'
 import { conditions, evaluate, numbers } from '../expression/evaluate.js'
+import { tableDecimals } from '../table/decimals.js'
 import { rowScope } from '../table/fields.js'
 import type { Table } from '../table/table.js'
 import type { Engine, EngineOptions, Keyed, Question } from './engine.js'
@@ -62,6 +64,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
         keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
         rows: rows.length === used.length ? rows : pickNumbers(rows, used),
         parts,
+        decimals: question.parts.map((part) => partDecimals(table, part)),
         fields,
       }
     },
@@ -98,6 +101,12 @@ function valuesOf(table: Table, part: BoundAggregate): Float64Array {
   const whole = vector.kind === 'text' ? vector.codes : vector.values
   const code = (i: number): number => whole[vector.constant ? 0 : i]
   return Float64Array.from({ length: table.length }, (_, i) => (code(i) < 0 ? Number.NaN : code(i)))
+}
+
+/** The decimals of an aggregate of rows: columns are read for that once. */
+function partDecimals(table: Table, { statistic, of }: BoundAggregate): number | undefined {
+  const reads = decimalsAfter(statistic, 0) !== undefined && of !== undefined
+  return decimalsAfter(statistic, reads ? tableDecimals(table)(of) : undefined)
 }
 
 /** The groups of the rows that an aggregate's own condition leaves. */

@@ -29,6 +29,7 @@ export function movedGrain(grain: Grain, parts: readonly BoundAggregate[], shift
     keys: keys.map((key) => ({ ...key, codes: kept(key.codes) })),
     rows: kept(grain.rows),
     parts: grain.parts.map((moments, p) => moments && mergeMoments(moments, into, groups, needsOf(parts[p].statistic))),
+    decimals: grain.decimals,
     fields: [],
   }
 }

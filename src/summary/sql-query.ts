@@ -1,4 +1,6 @@
+import { decimalsOfValues } from '../column/decimals.js'
 import type { Bound } from '../expression/bound.js'
+import { decimalsOf } from '../expression/decimals.js'
 import type { Known, LookedUpColumn, Question } from './engine.js'
 import { type Dialect, dateLiteral, dayNumber, type SqlColumn, type SqlValue, SqlWriter } from './sql-text.js'
 
@@ -28,8 +30,33 @@ export class Query {
     private readonly table: SqlTable,
     private readonly fields: ReadonlyMap<string, Bound>,
     private readonly known: readonly Known[],
+    /** The decimals of columns that only their values tell, as far as they were asked for. */
+    private readonly told: ReadonlyMap<string, number | undefined>,
   ) {
-    this.writer = new SqlWriter(table.dialect, (name) => this.resolve(name))
+    this.writer = new SqlWriter(
+      table.dialect,
+      (name) => this.resolve(name),
+      (bound) => this.decimals(bound),
+    )
+  }
+
+  /** The decimals of an expression over rows; undefined where they are unknown. */
+  decimals(bound: Bound): number | undefined {
+    return decimalsOf(bound, { name: (ref) => this.decimalsOfName(ref.name), aggregate: () => undefined })
+  }
+
+  private decimalsOfName(name: string): number | undefined {
+    const beside = this.known.find((own) => own.name === name)
+    if (beside !== undefined) {
+      if ('same' in beside) return this.decimalsOfName(beside.same)
+      return beside.column.kind === 'number' ? decimalsOfValues(beside.column.values) : undefined
+    }
+    const field = this.fields.get(name)
+    if (field === undefined || this.open.has(name)) return this.table.columns.get(name)?.decimals ?? this.told.get(name)
+    this.open.add(name)
+    const decimals = this.decimals(field)
+    this.open.delete(name)
+    return decimals
   }
 
   resolve(name: string): { sql: string; exact?: string } {
@@ -41,7 +68,7 @@ export class Query {
       this.open.add(name)
       const sql = this.writer.write(field)
       this.open.delete(name)
-      return { sql }
+      return field.type.kind === 'number' ? { sql: this.table.dialect.settle(sql, this.decimalsOfName(name)) } : { sql }
     }
     const column = this.table.columns.get(name)
     if (column === undefined) throw new Error(`no column ${name}`)

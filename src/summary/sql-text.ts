@@ -1,4 +1,5 @@
 import type { Bound } from '../expression/bound.js'
+import { isWorkedOut } from '../expression/decimals.js'
 import type { Arithmetic, Comparison } from '../expression/tree.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { dayText } from '../time/day.js'
@@ -11,6 +12,8 @@ export interface Dialect {
   wording(name: 'lowercase' | 'uppercase', text: string): string
   /** A number rounded half away from zero, as a person rounds. */
   round(number: string, digits: number): string
+  /** A number as it is made: rounded to its decimals where they are known, else to 14 significant digits. */
+  settle(number: string, decimals: number | undefined): string
   /** A sum that loses no digits. `exact`: the database keeps these numbers as decimals or whole numbers already. */
   sum(number: string, exact: boolean): string
   /** `periodNumber`, in words that this database works out wherever the rows are. */
@@ -27,6 +30,8 @@ export interface SqlColumn {
   sql: string
   /** A decimal or whole number that sums without rounding, as it stands in the table. */
   exact?: string
+  /** The decimals that its type allows; left out where the values have to be asked. */
+  decimals?: number
   /** The text that a date is made of, where the table keeps it as one. */
   from?: string
 }
@@ -108,6 +113,7 @@ export class SqlWriter {
   constructor(
     readonly dialect: Dialect,
     private readonly resolve: Resolve,
+    private readonly decimals: (bound: Bound) => number | undefined = () => undefined,
   ) {}
 
   value(value: SqlValue, type: string): string {
@@ -148,7 +154,7 @@ export class SqlWriter {
         return bound.sign === '/' ? `(${left} / ${unless(right, '0')})` : `(${left} ${SIGNS[bound.sign]} ${right})`
       }
       case 'compare':
-        return `(${this.write(bound.left)} ${COMPARISONS[bound.sign]} ${this.write(bound.right)})`
+        return `(${this.compared(bound.left)} ${COMPARISONS[bound.sign]} ${this.compared(bound.right)})`
       case 'during':
         return this.during(bound)
       case 'contains':
@@ -157,8 +163,8 @@ export class SqlWriter {
       case 'or':
         return `(${this.write(bound.left)} ${bound.op === 'and' ? 'AND' : 'OR'} ${this.write(bound.right)})`
       case 'in': {
-        const list = bound.list.map((item) => this.write(item)).join(', ')
-        return `(${this.write(bound.of)} ${bound.not ? 'NOT IN' : 'IN'} (${list}))`
+        const list = bound.list.map((item) => this.compared(item)).join(', ')
+        return `(${this.compared(bound.of)} ${bound.not ? 'NOT IN' : 'IN'} (${list}))`
       }
       case 'missing':
         return `(${this.write(bound.of)} IS ${bound.not ? 'NOT NULL' : 'NULL'})`
@@ -169,6 +175,13 @@ export class SqlWriter {
       default:
         throw new Error(`${bound.op} is not worked out for rows`)
     }
+  }
+
+  /** A sum or difference of amounts is rounded to their decimals before it is compared, as in memory. */
+  private compared(bound: Bound): string {
+    const text = this.write(bound)
+    const decimals = bound.type.kind === 'number' && isWorkedOut(bound) ? this.decimals(bound) : undefined
+    return decimals === undefined ? text : this.dialect.settle(text, decimals)
   }
 
   private call(name: string, args: readonly Bound[]): string {

@@ -3,10 +3,12 @@ import { createMoments, type Moments } from '../column/moments.js'
 import { round14 } from '../column/round.js'
 import { merges, needsOf } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
+import { decimalsAfter } from '../expression/decimals.js'
 import { isTimeUnit, type TimeUnit } from '../time/period.js'
 import type { Engine, EngineOptions, Grain, Keyed, Known, Question } from './engine.js'
 import { MIXED } from './engine.js'
 import { numbersOf, Query, type SqlCell, type SqlTable } from './sql-query.js'
+import { type Told, tellDecimals } from './sql-decimals.js'
 import { readRecords } from './sql-records.js'
 import { dayNumber, periodNumber, type SqlColumn } from './sql-text.js'
 
@@ -17,12 +19,13 @@ export function createSqlEngine(
   types: ReadonlyMap<string, Bound['type']>,
   options: EngineOptions,
   known: readonly Known[] = [],
+  told: Told = new Map(),
 ): Engine {
   const { date, starts = 1 } = options
   const dated = date === undefined ? undefined : table.columns.get(date)
   return {
     async ask(question: Question): Promise<Grain> {
-      const query = new Query(table, fields, known)
+      const query = new Query(table, fields, known, await tellDecimals(table, fields, question, told))
       const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
       const selected = [...keys.map((key) => key.sql), 'count(*)']
       const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
@@ -55,11 +58,13 @@ export function createSqlEngine(
         keys: keys.map((key, k) => keyed(key, rows[k])),
         rows: count,
         parts: moments,
+        decimals: question.parts.map(({ statistic, of }) => decimalsAfter(statistic, of && query.decimals(of))),
         fields: agreement,
       }
     },
     async askWhole(question: Question, part: BoundAggregate) {
-      const query = new Query(table, fields, known)
+      const asked = { ...question, parts: [part] }
+      const query = new Query(table, fields, known, await tellDecimals(table, fields, asked, told))
       const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
       const selected = [...keys.map((key) => key.sql), wholeOf(part, query)]
       const rows = await table.run(
@@ -70,9 +75,14 @@ export function createSqlEngine(
       const values = numbersOf(rows[keys.length]).map(round14)
       return { keys: keys.map((key, k) => keyed(key, rows[k])), values }
     },
-    records: (question) => readRecords(table, new Query(table, fields, known), types, dated, question),
+    async records(question) {
+      // Every field is worked out, so all that they add is asked for.
+      const all = { ...question, keys: [], parts: [], fields: [...fields.keys()] }
+      const decimals = await tellDecimals(table, fields, all, told)
+      return readRecords(table, new Query(table, fields, known, decimals), types, dated, question)
+    },
     async survey() {
-      const query = new Query(table, fields, known)
+      const query = new Query(table, fields, known, new Map())
       const selected = ['count(*)']
       if (dated !== undefined) {
         const day = dayNumber(dated.sql)
@@ -91,7 +101,7 @@ export function createSqlEngine(
         const type = 'same' in own ? types.get(own.same) : own.type
         if (type !== undefined) kinds.set(own.name, type)
       }
-      return createSqlEngine(table, fields, kinds, options, [...known, ...more])
+      return createSqlEngine(table, fields, kinds, options, [...known, ...more], told)
     },
   }
 }

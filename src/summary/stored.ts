@@ -17,6 +17,8 @@ export interface StoredColumn {
   name: string
   type: Type
   words?: readonly string[]
+  /** The decimals of its values where they are more than the values tell; null where they are unknown. */
+  decimals?: number | null
   /** Null is missing. */
   values: readonly (number | null)[]
 }
@@ -40,14 +42,16 @@ export interface StoredSource {
   months?: boolean
   /** Moments of each part, by its canonical text. */
   parts?: Readonly<Record<string, Partial<Record<keyof Moments, readonly (number | null)[]>>>>
+  /** The decimals of each part, where they are known. */
+  decimals?: Readonly<Record<string, number>>
   /** The rows that are listed somewhere, with their numbers in the source. */
   records?: StoredRows & { numbers: readonly number[] }
 }
 
-export function packColumn({ name, type, column }: TableColumn): StoredColumn {
+export function packColumn({ name, type, column, decimals }: TableColumn): StoredColumn {
   if (column.kind === 'text') return { name, type, words: column.words, values: [...column.codes] }
   if (column.kind === 'condition') return { name, type, values: [...column.values] }
-  return { name, type, values: packNumbers(column.values) }
+  return { name, type, ...(decimals !== undefined && { decimals }), values: packNumbers(column.values) }
 }
 
 /** Numbers as JSON has them: NaN and infinities, which only empty groups have, are null. */
@@ -62,14 +66,14 @@ function numbersFrom(values: readonly (number | null)[]): Float64Array {
 }
 
 function tableFrom({ length, columns }: StoredRows): Table {
-  const made = columns.map(({ name, type, words, values }): TableColumn => {
+  const made = columns.map(({ name, type, words, values, decimals }): TableColumn => {
     const column: Column =
       type.kind === 'number' || type.kind === 'date'
         ? { kind: type.kind, values: numbersFrom(values) }
         : type.kind === 'condition'
           ? { kind: 'condition', values: Int8Array.from(values, (x) => x ?? -1) }
           : { kind: 'text', words: words ?? [], codes: Int32Array.from(values, (x) => x ?? -1) }
-    return { name, label: name, type, column }
+    return { name, label: name, type, column, ...(decimals !== undefined && { decimals }) }
   })
   return createTable(length, made)
 }
@@ -110,7 +114,7 @@ function createStoredEngine(
   options: EngineOptions,
   engine: Engine | undefined,
 ): Engine {
-  const { counts, parts: packed = {} } = stored
+  const { counts, parts: packed = {}, decimals = {} } = stored
   const listed = stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers }
   const moments = new Map<string, Moments>()
   const momentsOf = (part: BoundAggregate): Moments => {
@@ -154,6 +158,7 @@ function createStoredEngine(
               ? pickMoments(mergeMoments(momentsOf(part), slots, placed.count, needsOf(part.statistic)), used)
               : undefined,
           ),
+          decimals: question.parts.map(({ key }) => (Object.hasOwn(decimals, key) ? decimals[key] : undefined)),
           fields: question.fields.map((name) =>
             agreed(
               name,

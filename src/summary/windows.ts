@@ -1,3 +1,4 @@
+import type { BoundAggregate } from '../expression/bound.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import { windowOf } from '../time/step.js'
 import { type Answer, type Asking, questionOf } from './answers.js'
@@ -8,6 +9,8 @@ import { type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
 export interface Windows {
   /** The days of each group: one of the periods, inside what was asked. */
   days: readonly Span[]
+  /** For openings: how many values each part has in each group, which tells the days that it can open with. */
+  counts?: readonly Float64Array[]
   starts: number
 }
 
@@ -33,13 +36,24 @@ export async function askWindows(
   const opens = steps.some((step) => step.kind === 'opening')
   const unit = opens ? 'day' : smallEnough(spans, span, starts)
   const more = unit === undefined ? [] : [unit]
-  const grain = await asking.engine.ask({ ...questionOf(asking, [...conditions, ...more]), span, parts, fields: [] })
+  const counted = opens ? parts.map(countOf) : []
+  const question = { ...questionOf(asking, [...conditions, ...more]), span, parts: [...parts, ...counted], fields: [] }
+  const grain = await asking.engine.ask(question)
   const by = unit === undefined ? undefined : grain.keys[conditions.length]
   return {
     asking,
-    grain: { ...grain, keys: grain.keys.slice(0, conditions.length) },
-    windows: { days: daysOf(by, grain.groups, span, starts), starts },
+    grain: { ...grain, keys: grain.keys.slice(0, conditions.length), parts: grain.parts.slice(0, parts.length) },
+    windows: {
+      days: daysOf(by, grain.groups, span, starts),
+      starts,
+      ...(opens && { counts: counted.map((_, p) => grain.parts[parts.length + p]?.count ?? grain.rows) }),
+    },
   }
+}
+
+/** How many values an aggregate reads. */
+function countOf(part: BoundAggregate): BoundAggregate {
+  return { ...part, statistic: 'count', key: `count of ${part.key}` }
 }
 
 /** Every span that a cell of an exhibit with these keys can have, whatever its level. */
@@ -67,7 +81,7 @@ function cellSpans(keys: readonly string[], whole: Span, starts: number): Span[]
 }
 
 function windowsOf(asking: Asking, spans: readonly Span[], starts: number): Span[] {
-  return spans.map((span) => fitted(asking, windowOf(span, asking.steps, starts)))
+  return spans.map((span) => fitted(asking, windowOf(span, asking.steps, starts, asking.weeks)))
 }
 
 function fitted({ fit }: Asking, span: Span): Span {
@@ -92,7 +106,7 @@ function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: numbe
   })
 }
 
-/** Which groups count in which cells, and the window of each cell; undefined where it has none. */
+/** Which groups count in which cells, and the window of each cell; undefined where it has none. `counts` are those of what is opened. */
 export function windowsAt(
   asking: Asking,
   { days, starts }: Windows,
@@ -100,6 +114,7 @@ export function windowsAt(
   keys: readonly FrameKey[],
   taken: readonly Int32Array[],
   left: ((group: number, cell: number) => boolean) | undefined,
+  counts?: Float64Array,
 ): { from: Int32Array; into: Int32Array; spans: (Span | undefined)[] } {
   const { time, steps } = asking
   const spans: (Span | undefined)[] = new Array(frame.count).fill(undefined)
@@ -113,9 +128,9 @@ export function windowsAt(
   const into: number[] = []
   for (let cell = 0; cell < frame.count; cell++) {
     const all = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
-    const groups = left === undefined ? all : all.filter((g) => !left(g, cell))
+    const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
     if (own[cell].from > own[cell].to) continue
-    let reach = fitted(asking, windowOf(own[cell], steps, starts))
+    let reach = fitted(asking, windowOf(own[cell], steps, starts, asking.weeks))
     // What is looked back at has to lie inside the data; what is open at its start begins where they do.
     if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
       continue

@@ -1,10 +1,11 @@
 import { type Coded, groupRows } from '../column/group.js'
 import { pickNumbers } from '../column/pick.js'
-import { round14 } from '../column/round.js'
+import { decimalsOfNumber, settleAll } from '../column/decimals.js'
 import { type Bound, partsOf } from '../expression/bound.js'
+import { decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
 import { type Step, stepsKey } from '../time/step.js'
-import { type Answers, partKey, valuesAt } from './answers.js'
+import { type Answers, partDecimals, partKey, valuesAt } from './answers.js'
 import { coarser, type Frame } from './frame.js'
 import type { Measure } from './measure.js'
 import type { StreakAnswer } from './streak.js'
@@ -13,6 +14,8 @@ import type { StreakAnswer } from './streak.js'
 export interface Parts {
   frame: Frame
   values: ReadonlyMap<string, Float64Array>
+  /** The decimals of each part, by its text. */
+  decimals: ReadonlyMap<string, number | undefined>
   /** By the names of the keys kept. */
   coarser: ReadonlyMap<string, { parts: Parts; into: Int32Array }>
   streaks: ReadonlyMap<string, Float64Array>
@@ -27,13 +30,13 @@ export async function partsAt(
 ): Promise<Parts> {
   const below = new Map<string, { parts: Parts; into: Int32Array }>()
   for (const names of sharedBy(measures, frame)) {
-    if (names.length === frame.keys.length && frame.without === undefined) continue
+    if (names.length === frame.keys.length + (frame.without === undefined ? 0 : 1)) continue
     const { frame: own, into } = coarser(frame, names)
     below.set(names.join(' '), { parts: await partsAt(answers, own, measures, []), into })
   }
   const counted = new Map<string, Float64Array>()
   for (const streak of streaks) counted.set(streak.key, await streak.at(frame))
-  return { frame, values: await valuesAt(answers, frame), coarser: below, streaks: counted }
+  return { frame, values: await valuesAt(answers, frame), decimals: partDecimals(answers), coarser: below, streaks: counted }
 }
 
 /** The sets of keys, of those that a frame has, that shares are taken within. */
@@ -51,7 +54,10 @@ function sharedBy(measures: readonly Measure[], frame: Frame): string[][] {
 }
 
 function keptKeys(frame: Frame, within: readonly string[]): string[] {
-  return frame.keys.filter((key) => within.includes(key.name)).map((key) => key.name)
+  const names = frame.keys.map((key) => key.name)
+  // The rest of a key is one more value of it.
+  if (frame.without !== undefined) names.push(frame.without.name)
+  return names.filter((name) => within.includes(name))
 }
 
 /** Works measures out after summarising, so that a ratio is a ratio of sums at every level. */
@@ -69,12 +75,30 @@ export function worker(
     if (known !== undefined) return known
     const measure = byName.get(name)
     if (measure === undefined) throw new Error(`no measure ${name}`)
-    const values = numbers(evaluate(measure.bound, scopeOf(parts, steps)), parts.frame.count).map(round14)
+    const worked = numbers(evaluate(measure.bound, scopeOf(parts, steps)), parts.frame.count)
+    const values = settleAll(worked, decimals(parts, measure.bound))
     own.set(key, values)
     return values
   }
+  // Measures name measures, so what is found of one is kept.
+  const found = new Map<Parts['decimals'], Map<string, number | undefined>>()
+  const decimals = (parts: Parts, bound: Bound): number | undefined => {
+    const own = found.get(parts.decimals) ?? new Map<string, number | undefined>()
+    found.set(parts.decimals, own)
+    const known: KnownDecimals = {
+      name(ref) {
+        if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
+        const measure = byName.get(ref.name)
+        if (measure !== undefined && !own.has(ref.name)) own.set(ref.name, decimalsOf(measure.bound, known))
+        return own.get(ref.name)
+      },
+      aggregate: (part) => parts.decimals.get(part.key),
+    }
+    return decimalsOf(bound, known)
+  }
   const scopeOf = (parts: Parts, steps: readonly Step[]): Scope => ({
     length: parts.frame.count,
+    decimals: (bound) => decimals(parts, bound),
     read(ref): Vector {
       if (ref.kind === 'parameter') return constantNumber(parameters.get(ref.name) ?? Number.NaN)
       return vectorOf(work(parts, ref.name, steps))
@@ -87,7 +111,8 @@ export function worker(
     moved: (step) => scopeOf(parts, [...steps, step]),
     beside(bound) {
       if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
-      const own = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
+      const worked = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
+      const own = settleAll(worked, decimals(parts, bound.of))
       const names = keptKeys(parts.frame, bound.within ?? [])
       // The others together have no place among those shown.
       if (bound.how === 'rank' && parts.frame.without !== undefined) return vectorOf(nothing(parts.frame.count))

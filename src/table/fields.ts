@@ -1,7 +1,9 @@
+import { settleAll } from '../column/decimals.js'
 import { bindExpression, didBind, type Names, type Setting } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { evaluate, type Scope } from '../expression/evaluate.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
+import { tableDecimals } from './decimals.js'
 import { columnVector, vectorColumn } from './scope.js'
 import { type Table, withColumn } from './table.js'
 
@@ -21,6 +23,7 @@ export function columnNames(table: Table, source: string): Names {
 export function rowScope(table: Table): Scope {
   return {
     length: table.length,
+    decimals: tableDecimals(table),
     read(ref) {
       const column = table.columns.get(ref.name)
       if (column === undefined) throw new Error(`no column ${ref.name}`)
@@ -85,8 +88,14 @@ export function addFields(
     done.set(name, type.kind === 'unknown' ? undefined : bound.bound)
     if (type.kind === 'unknown') return
     const vector = evaluate(bound.bound, rowScope(result))
-    const column = vectorColumn(vector, table.length, type.kind === 'date')
-    result = withColumn(result, { name, label: name, column, type })
+    if (vector.kind !== 'number' || type.kind !== 'number') {
+      result = withColumn(result, { name, label: name, column: vectorColumn(vector, table.length, type.kind === 'date'), type })
+      return
+    }
+    const decimals = tableDecimals(result)(bound.bound)
+    const settled = { ...vector, values: settleAll(vector.values, decimals) }
+    const column = vectorColumn(settled, table.length, false)
+    result = withColumn(result, { name, label: name, column, type, decimals: decimals ?? null })
   }
   for (const name of Object.keys(fields)) settle(name)
   const bounds = new Map([...done].filter((entry): entry is [string, Bound] => entry[1] !== undefined))

@@ -40,7 +40,13 @@ test.each([
   ['this quarter', '2025-04-01', '2025-05-20'],
   ['this year', '2025-01-01', '2025-05-20'],
   ['last 3 months', '2025-03-01', '2025-05-20'],
-  ['last month', '2025-05-01', '2025-05-20'],
+  ['last month', '2025-04-01', '2025-04-30'],
+  ['previous month', '2025-04-01', '2025-04-30'],
+  ['last year', '2024-01-01', '2024-12-31'],
+  ['previous quarter', '2025-01-01', '2025-03-31'],
+  ['last 1 month', '2025-05-01', '2025-05-20'],
+  ['year to date', '2025-01-01', '2025-05-20'],
+  ['month to date', '2025-05-01', '2025-05-20'],
   ['last 2 weeks', '2025-05-12', '2025-05-20'],
   ['2025', '2025-01-01', '2025-12-31'],
   ['2024-Q4 to 2025-02', '2024-10-01', '2025-02-28'],
@@ -51,7 +57,7 @@ test.each([
 })
 
 test('words that are no period are refused', () => {
-  for (const text of ['next month', 'last 0 months', 'this shop', '2025-03 to 2025-01', 'last n months', '2025 -'])
+  for (const text of ['next month', 'last 0 months', 'this shop', '2025-03 to 2025-01', 'last n months', 'last months', 'previous 2 months', 'last 2 month', 'last 1 months', 'years to date', '2025 -'])
     expect(parseSpan(text, 0), text).toBeUndefined()
 })
 

@@ -116,24 +116,32 @@ function parseWeek(year: number, week: number): Period | undefined {
   return week < 1 || isoWeek(period).year !== year ? undefined : { unit: 'week', period }
 }
 
+/** The last periods up to a day, the one that it lies in included. */
+function begunSpan(unit: PeriodUnit, count: number, asOf: number, starts: number): Span {
+  return { from: spanOf(unit, periodOf(unit, asOf, starts) - count + 1, starts).from, to: asOf }
+}
+
 /**
- * The span that a report's `period` names. `this …` and `last n …` (the begun one counts) end at `asOf`;
- * written periods and ranges are whole; `all` is everything up to `asOf`. Undefined when the text is no period.
+ * The span that a report's `period` names. `this UNIT`, which is also `UNIT to date`, and `last n UNITs` (the begun one counts) end at
+ * `asOf`; `last UNIT` and `previous UNIT` are the whole one before the one that holds `asOf`; written periods and ranges are whole; `all`
+ * is everything up to `asOf`. Undefined when the text is none of these.
  */
 export function parseSpan(text: string, asOf: number, starts = 1): Span | undefined {
   const plain = text.trim()
   if (plain === 'all') return { from: Number.NEGATIVE_INFINITY, to: asOf }
-  const current = /^this (\w+)$/.exec(plain)
-  if (current !== null) {
-    const unit = current[1]
-    return isPeriodUnit(unit) ? { from: spanOf(unit, periodOf(unit, asOf, starts), starts).from, to: asOf } : undefined
+  const begun = /^this (\w+)$/.exec(plain) ?? /^(\w+) to date$/.exec(plain)
+  if (begun !== null) return isPeriodUnit(begun[1]) ? begunSpan(begun[1], 1, asOf, starts) : undefined
+  const before = /^(?:last|previous) ([a-z]+)$/.exec(plain)
+  if (before !== null) {
+    const unit = before[1]
+    return isPeriodUnit(unit) ? spanOf(unit, periodOf(unit, asOf, starts) - 1, starts) : undefined
   }
-  const last = /^last (?:(\d{1,4}) )?(\w+?)s?$/.exec(plain)
+  const last = /^last (\d{1,4}) ([a-z]+?)(s?)$/.exec(plain)
   if (last !== null) {
     const unit = last[2]
-    const count = Number(last[1] ?? 1)
-    if (!isPeriodUnit(unit) || count < 1) return undefined
-    return { from: spanOf(unit, periodOf(unit, asOf, starts) - count + 1, starts).from, to: asOf }
+    const count = Number(last[1])
+    if (!isPeriodUnit(unit) || count < 1 || (count > 1) !== (last[3] === 's')) return undefined
+    return begunSpan(unit, count, asOf, starts)
   }
   const range = /^(\S+) to (\S+)$/.exec(plain)
   const from = parsePeriod(range === null ? plain : range[1], starts)

@@ -1,6 +1,6 @@
 import type { PeriodUnit, Span } from './period.js'
 import { periodOf, spanOf } from './period.js'
-import { moveSpan, type Shift, shiftKey } from './shift.js'
+import { moveSpan, moveWeeks, type Shift, shiftKey } from './shift.js'
 
 /** One step away from the time that a cell stands for. */
 export type Step =
@@ -30,13 +30,29 @@ export function plainShift(steps: readonly Step[]): Shift | undefined {
   return shift
 }
 
-/** The days that count for a cell that stands for `span`, after every step. An opening reaches as far back as there are rows. */
-export function windowOf(span: Span, steps: readonly Step[], starts: number): Span {
-  let { from, to } = span
-  for (const step of steps) {
-    if (step.kind === 'lag') ({ from, to } = moveSpan({ from, to }, step.shift))
-    else if (step.kind === 'opening' || step.unit === 'all') from = Number.NEGATIVE_INFINITY
-    else from = spanOf(step.unit, periodOf(step.unit, to, starts), starts).from
+/**
+ * The days that count for a cell that stands for `span`, after every step. An opening reaches as far back as there are rows. `weeks` says
+ * that the exhibit is split by week: looking back by years then keeps to the ISO number.
+ */
+export function windowOf(span: Span, steps: readonly Step[], starts: number, weeks: boolean): Span {
+  return steps.reduce((own, step) => stepped(own, step, starts, weeks), span)
+}
+
+function stepped({ from, to }: Span, step: Step, starts: number, weeks: boolean): Span {
+  switch (step.kind) {
+    case 'lag':
+      return weeks ? moveWeeks({ from, to }, step.shift) : moveSpan({ from, to }, step.shift)
+    case 'opening':
+      return { from: Number.NEGATIVE_INFINITY, to }
+    case 'sofar':
+      if (step.unit === 'all') return { from: Number.NEGATIVE_INFINITY, to }
+      return { from: spanOf(step.unit, periodOf(step.unit, to, starts), starts).from, to }
+    default:
+      // A step that is added later has to say here what it does to a span.
+      return unknownStep(step)
   }
-  return { from, to }
+}
+
+function unknownStep(step: never): never {
+  throw new Error(`no such step: ${JSON.stringify(step)}`)
 }

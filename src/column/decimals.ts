@@ -1,0 +1,54 @@
+import { round14 } from './round.js'
+
+/** Columns with more decimals than this have unknown decimals: they are no amounts that were written down. */
+const MOST_DECIMALS = 6
+
+const POWERS = Float64Array.from({ length: 23 }, (_, d) => Number(`1e${d}`))
+
+/** Above this a scaled number has no room for a fraction, so there is nothing to round. */
+const WHOLE_FROM = 2 ** 52
+
+/**
+ * The decimals of a list of numbers: the least d of at most 6 with x = round(x, d) for all of them. Missing values are passed over.
+ * Undefined where there is no such d.
+ */
+export function decimalsOfValues(values: Float64Array): number | undefined {
+  let d = 0
+  let scale = 1
+  for (let i = 0; i < values.length; i++) {
+    const x = values[i]
+    if (Number.isNaN(x) || Math.round(x) === x) continue
+    while (Math.round(x * scale) / scale !== x) {
+      if (++d > MOST_DECIMALS) return undefined
+      scale = POWERS[d]
+    }
+  }
+  return d
+}
+
+/** The decimals of one number as it would be written: 2 for 0.07. Undefined where it is not finite, or has more than 20. */
+export function decimalsOfNumber(x: number): number | undefined {
+  if (!Number.isFinite(x)) return undefined
+  const [mantissa, exponent = '0'] = String(x).split('e')
+  const written = mantissa.split('.')[1]?.length ?? 0
+  const decimals = Math.max(0, written - Number(exponent))
+  return decimals > 20 ? undefined : decimals
+}
+
+/**
+ * A number as it is made: rounded to 14 significant digits, then to its decimals where they are known. What cancels is 0, never -0 or
+ * the noise of binary fractions.
+ */
+export function settle(x: number, decimals: number | undefined): number {
+  const rounded = round14(x)
+  if (decimals === undefined || decimals > 22) return rounded + 0
+  const scaled = rounded * POWERS[decimals]
+  return Math.abs(scaled) < WHOLE_FROM ? Math.round(scaled) / POWERS[decimals] + 0 : rounded
+}
+
+/** The same for each number of a list, which is left as it is. */
+export function settleAll(values: Float64Array, decimals: number | undefined): Float64Array {
+  const out = new Float64Array(values.length)
+  for (let i = 0; i < out.length; i++) out[i] = settle(values[i], decimals)
+  return out
+}

@@ -1,0 +1,85 @@
+import { decimalsOfNumber } from '../column/decimals.js'
+import type { Statistic } from '../column/statistic.js'
+import type { Bound, BoundAggregate, Reference } from './bound.js'
+
+/** What an expression stands on: the decimals of what it names, and of its aggregates; undefined where they are unknown. */
+export interface KnownDecimals {
+  name(ref: Reference): number | undefined
+  aggregate(part: BoundAggregate): number | undefined
+}
+
+/**
+ * The decimals of a number, from those it is made of: the larger of two that are added or chosen between, the sum of two that are
+ * multiplied, none (undefined) for quotients, means, percentiles and shares. Written numbers count as they are written, 12% as 0.12.
+ */
+export function decimalsOf(bound: Bound, known: KnownDecimals): number | undefined {
+  const of = (part: Bound): number | undefined => decimalsOf(part, known)
+  switch (bound.op) {
+    case 'number':
+      return decimalsOfNumber(bound.value)
+    case 'name':
+      return known.name(bound.ref)
+    case 'aggregate':
+      return known.aggregate(bound)
+    case 'negate':
+    case 'moved':
+      return of(bound.of)
+    case 'arithmetic': {
+      if (bound.sign === '/') return undefined
+      const left = of(bound.left)
+      const right = of(bound.right)
+      return bound.sign === '+' || bound.sign === '-' ? larger([left, right]) : both(left, right)
+    }
+    case 'if':
+      return larger([of(bound.yes), of(bound.no)])
+    case 'call':
+      return called(bound, of)
+    case 'wording':
+    case 'dated':
+    case 'streak':
+      return 0
+    case 'beside':
+      return bound.how === 'rank' ? 0 : undefined
+    default:
+      return undefined
+  }
+}
+
+function called(bound: Bound & { op: 'call' }, of: (part: Bound) => number | undefined): number | undefined {
+  const { name, args } = bound
+  if (name === 'changeShare') return undefined
+  if (name !== 'round') return larger(args.map(of))
+  const [, digits] = args
+  if (digits === undefined) return 0
+  return digits.op === 'number' ? Math.max(0, Math.trunc(digits.value)) : undefined
+}
+
+/** What a statistic leaves of the decimals of what it reads: sums and single values keep them, counts are whole. */
+export function decimalsAfter(statistic: Statistic, of: number | undefined): number | undefined {
+  if (statistic === 'count' || statistic === 'distinct') return 0
+  const keeps =
+    statistic === 'sum' ||
+    statistic === 'first' ||
+    statistic === 'last' ||
+    statistic === 'lowest' ||
+    statistic === 'highest'
+  return keeps ? of : undefined
+}
+
+/** Whether a number is worked out where it stands, and so not settled yet: names, written numbers and aggregates are. */
+export function isWorkedOut({ op }: Bound): boolean {
+  return op === 'arithmetic' || op === 'call' || op === 'negate' || op === 'if' || op === 'moved'
+}
+
+function larger(list: readonly (number | undefined)[]): number | undefined {
+  let most = 0
+  for (const d of list) {
+    if (d === undefined) return undefined
+    if (d > most) most = d
+  }
+  return most
+}
+
+function both(a: number | undefined, b: number | undefined): number | undefined {
+  return a === undefined || b === undefined ? undefined : a + b
+}
