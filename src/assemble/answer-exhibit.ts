@@ -93,7 +93,11 @@ export async function answerExhibit(
   const measures = neededMeasures(asked.report, exhibit, rules)
   const spans = exhibitSpans(asked, exhibit, measures)
   const summary = await summaryOf(asked.report, exhibit, rules, measures, spans, notes)
-  notes.push(...unknownOrders(exhibit, summary), ...repeats(asked.report, exhibit, measures, summary))
+  notes.push(
+    ...unknownOrders(exhibit, summary),
+    ...repeats(asked.report, exhibit, measures, summary),
+    ...tooLarge(exhibit, summary),
+  )
   const all = unfiltered(asked, rules)
   const everything =
     all &&
@@ -217,6 +221,19 @@ function repeats(
     .filter((time) => summary.repeats.has(stepsKey(time.steps)))
     .map((time) => shownNames(report, exhibit, time))
   return found.map((names) => problem('note-lag-same', { measures: names }))
+}
+
+/** Measures that grew beyond what a number can hold. */
+function tooLarge({ show }: BoundExhibit, { levels }: Summary): Problem[] {
+  return show.flatMap((name) => {
+    let cells = 0
+    for (const level of levels.flat().reverse()) {
+      const own = level.table.columns.get(name)
+      if (own?.column.kind !== 'number' || cells > 0) continue
+      for (const value of own.column.values) if (Math.abs(value) === Number.POSITIVE_INFINITY) cells++
+    }
+    return cells === 0 ? [] : [problem('note-too-large', { measure: name, count: cells })]
+  })
 }
 
 /** Words of a given order that no row has: a name mistyped, or gone. */

@@ -99,7 +99,14 @@ function askOne(
   if (open.length > 0 || undated) {
     const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
     notes.push(problem('note-not-narrowed', { source: source.name, condition: undated ? 'time' : names.join(' and ') }))
-    return { engine, parts, answers: () => false, where: [NEVER], steps: plainShift(steps) === undefined ? [] : steps, weeks: false }
+    return {
+      engine,
+      parts,
+      answers: () => false,
+      where: [NEVER],
+      steps: plainShift(steps) === undefined ? [] : steps,
+      weeks: false,
+    }
   }
   const keys = [...exhibit.rows, ...exhibit.columns]
   const shift = plainShift(steps)
@@ -133,7 +140,10 @@ function askOne(
   const cut = spanFor(source, moves ? moved : span)
   if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
   // Rows without a date belong to no past, so one that is open at its start begins with the data.
-  const from = moves && asking.time !== undefined ? Math.max(cut.span.from, Math.min(asking.time.data.from, cut.span.to)) : cut.span.from
+  const from =
+    moves && asking.time !== undefined
+      ? Math.max(cut.span.from, Math.min(asking.time.data.from, cut.span.to))
+      : cut.span.from
   asking.span = { from, to: cut.span.to }
   return asking
 }

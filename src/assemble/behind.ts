@@ -1,50 +1,8 @@
 import type { Bound } from '../expression/bound.js'
-import type { RecordsExhibit } from '../page/page.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../time/period.js'
-import type { DecidedReport } from './answer.js'
-import type { Answered, Asked } from './answer-exhibit.js'
+import type { Answered } from './answer-exhibit.js'
 import { REST } from './cells.js'
-import type { BoundExhibit } from './exhibit.js'
-import { PARTS } from './parts.js'
-import type { Place } from './places.js'
-import { answerRecords, buildRecords } from './records.js'
-
-/**
- * The rows of the first source that a cell is made of, as records, plain: those that fit the report, the exhibit, its period and the
- * cell's keys. What a measure looks at beside them, an earlier time or another source, is not among them.
- */
-export async function rowsBehind(
-  { asked }: DecidedReport,
-  answered: Answered,
-  place: Place,
-  first: number,
-): Promise<RecordsExhibit> {
-  const { exhibit } = answered
-  const own: Asked = { ...asked, report: { ...asked.report, rules: [] } }
-  const narrowed = [
-    ...conditionsOf(answered, answered.summary.rows, place.row),
-    ...conditionsOf(answered, answered.summary.columns, place.column),
-  ]
-  const records: BoundExhibit = {
-    name: exhibit.name,
-    title: place.name,
-    kind: 'records',
-    note: null,
-    section: null,
-    beside: false,
-    plain: false,
-    where: [...exhibit.where, ...narrowed],
-    period: exhibit.period,
-    hide: false,
-    ...PARTS,
-    rows: ['record'],
-    show: [...asked.report.sources[0].table.columns.keys()],
-    records: { first, one: false },
-  }
-  const { answered: found, found: rows } = await answerRecords(own, records)
-  return buildRecords(found, rows)
-}
 
 /** What a row fulfils that belongs under a header: one condition a key, or none for keys of time. */
 export function conditionsOf(answered: Answered, axis: Axis, node: AxisNode, timed = true): Bound[] {
@@ -64,7 +22,7 @@ export function conditionsOf(answered: Answered, axis: Axis, node: AxisNode, tim
 const CONDITION = { kind: 'condition' } as const
 const NUMBER = { kind: 'number', unit: { is: 'none' } } as const
 
-function reference({ report }: Answered, name: string): Bound {
+export function reference({ report }: Answered, name: string): Bound {
   const type = report.sources[0].table.columns.get(name)?.type ?? { kind: 'text' as const }
   return { op: 'name', ref: { kind: 'field', name }, type }
 }
@@ -80,7 +38,7 @@ function equals(of: Bound, word: string): Bound {
   return { op: 'compare', sign: '=', left: of, right, type: CONDITION }
 }
 
-function inPeriod(of: Bound, unit: TimeUnit, period: number, starts: number): Bound {
+export function inPeriod(of: Bound, unit: TimeUnit, period: number, starts: number): Bound {
   if (isPeriodUnit(unit)) return { op: 'during', sign: '=', of, span: spanOf(unit, period, starts), type: CONDITION }
   // Months of the year and weekdays are counted from 1 in expressions.
   const left: Bound = { op: 'dated', unit, starts, of, type: NUMBER }

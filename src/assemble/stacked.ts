@@ -63,7 +63,13 @@ function checkRepeated(
       const read = referencesOf(bound.of).map((ref) => ref.name)
       if (read.length === 0 || read.some((column) => own.has(column))) return
       if ([...where, ...(bound.where === undefined ? [] : [bound.where])].some((c) => pins(c, stack))) return
-      const params = { aggregate: bound.statistic, column: read.join(' and '), times: columns.length, name, sample: written(columns[0]) }
+      const params = {
+        aggregate: bound.statistic,
+        column: read.join(' and '),
+        times: columns.length,
+        name,
+        sample: written(columns[0]),
+      }
       problems.push(problem('repeated-stacked', params, { path: ['measures', measure.name] }))
     })
 }

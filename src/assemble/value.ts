@@ -9,7 +9,8 @@ export function valueAt({ column }: TableColumn, i: number): number | string | n
   if (column.kind === 'text') return column.codes[i] < 0 ? null : column.words[column.codes[i]]
   if (column.kind === 'condition') return ['no', 'yes'][column.values[i]] ?? null
   const value = column.values[i]
-  if (Number.isNaN(value)) return null
+  // What is too large to be a number is told beside the exhibit; no data format has a place for it.
+  if (!Number.isFinite(value)) return null
   return column.kind === 'date' ? dayText(value) : value
 }
 

@@ -1,7 +1,7 @@
 import { resolve } from 'node:path'
 import type { DecidedReport } from '../assemble/answer.js'
 import type { ReportFile } from '../file/report.js'
-import { decideReportFile } from '../node/report.js'
+import { useReportFile } from '../node/report.js'
 import type { Io } from './io.js'
 import { createProgress } from './progress.js'
 import { type SharedOptions, settingsOf } from './settings.js'
@@ -18,9 +18,19 @@ export async function decide(
   options: AskOptions,
   io: Io,
 ): Promise<{ decided: DecidedReport; file: ReportFile }> {
+  return decideAnd(report, options, io, async (decided, file) => ({ decided, file }))
+}
+
+/** The same for as long as the sources of the report are open. */
+export async function decideAnd<T>(
+  report: string,
+  options: AskOptions,
+  io: Io,
+  use: (decided: DecidedReport, file: ReportFile) => Promise<T>,
+): Promise<T> {
   const progress = createProgress(io, options.quiet === true)
   const settings = settingsOf(options, io, progress)
-  return decideReportFile(resolve(io.cwd, report), settings, report).finally(() => progress.done())
+  return useReportFile(resolve(io.cwd, report), settings, report, use).finally(() => progress.done())
 }
 
 /** Results as data, on standard output; numbers that are none are null. */

@@ -1,13 +1,12 @@
-import { rowsBehind } from '../assemble/behind.js'
 import { type WhyAnswer, whyCell } from '../assemble/inspect.js'
 import { placeAsked } from '../assemble/place-asked.js'
-import type { RecordsExhibit } from '../page/page.js'
+import { type RowsBehind, rowsBehind } from '../assemble/rows-behind.js'
 import { harmless } from '../problem/print.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { padEnd, widthOf, wrap } from '../view/terminal/columns.js'
 import { createInk } from '../view/terminal/ink.js'
 import { exhibitText } from '../view/terminal/text.js'
-import { type AskOptions, decide, printJson } from './ask.js'
+import { type AskOptions, decideAnd, printJson } from './ask.js'
 import type { Io } from './io.js'
 
 export interface WhyOptions extends AskOptions {
@@ -30,15 +29,20 @@ export async function whyCommand(
   const dot = target.lastIndexOf('.')
   if (dot < 1) throw new ProblemError([problem('bad-target', { text: target })])
   const keys = readPlaces(places)
-  const { decided } = await decide(report, options, io)
   const [exhibit, measure] = [target.slice(0, dot), target.slice(dot + 1)]
-  const answer = whyCell(decided, exhibit, measure, keys)
-  const { answered, one } = placeAsked(decided, exhibit, measure, keys)
-  if (first > 0 && answered.exhibit.records !== undefined)
-    throw new ProblemError([problem('rows-of-record', { exhibit })])
-  const rows = first > 0 && one !== undefined ? await rowsBehind(decided, answered, one, first) : undefined
-  if (options.json === true) printJson(rows === undefined ? answer : { ...answer, rows: rowsData(rows) }, io)
-  else io.out(`${[...linesOf(answer, options, io), ...rowLines(rows, options, io)].join('\n')}\n`)
+  const { answer, rows } = await decideAnd(report, options, io, async (decided) => {
+    const answer = whyCell(decided, exhibit, measure, keys)
+    const { answered, one } = placeAsked(decided, exhibit, measure, keys)
+    if (first > 0 && answered.exhibit.records !== undefined)
+      throw new ProblemError([problem('rows-of-record', { exhibit })])
+    const rows = first > 0 && one !== undefined ? await rowsBehind(decided, answered, one, measure, first) : undefined
+    return { answer, rows }
+  })
+  if (options.json === true) printJson(rows === undefined ? answer : { ...answer, rows: rows.map(rowsData) }, io)
+  else
+    io.out(
+      `${[...linesOf(answer, options, io), ...(rows ?? []).flatMap((own) => rowLines(own, options, io))].join('\n')}\n`,
+    )
 }
 
 function readCount(text: string): number {
@@ -46,8 +50,10 @@ function readCount(text: string): number {
   return Number(text)
 }
 
-function rowsData({ count, columns, records }: RecordsExhibit): object {
+function rowsData({ source, when, rows: { count, columns, records } }: RowsBehind): object {
   return {
+    source,
+    when,
     count,
     records: records.map(({ record, cells }) => ({
       record,
@@ -56,10 +62,10 @@ function rowsData({ count, columns, records }: RecordsExhibit): object {
   }
 }
 
-function rowLines(rows: RecordsExhibit | undefined, options: WhyOptions, io: Io): string[] {
-  if (rows === undefined) return []
+function rowLines({ source, when, rows }: RowsBehind, options: WhyOptions, io: Io): string[] {
+  const title = `Rows behind it: ${rows.count} of ${source}${when === '' ? '' : `, ${when}`}`
   const drawn = exhibitText(
-    { ...rows, title: `Rows behind it: ${rows.count}` },
+    { ...rows, title, periodText: '' },
     { width: io.width(), colors: io.colors(options.color), ascii: !io.unicode() },
   )
   return ['', ...drawn]

@@ -1,6 +1,6 @@
+import { settle } from './decimals.js'
 import { addRows, createMoments, type MomentNeeds, type Moments } from './moments.js'
 import { quantileSorted } from './quantile.js'
-import { settle } from './decimals.js'
 import { round14 } from './round.js'
 
 /** What an aggregate gives; `percentile` and `median` need all values, the others merge. */

@@ -103,10 +103,19 @@ export async function decideReportFile(
   settings: Settings = {},
   shown: string = path,
 ): Promise<{ decided: DecidedReport; file: ReportFile }> {
-  return withSources(path, settings, shown, async (file, opened, all) => ({
-    decided: await decideFrom(file, opened.read, opened.problems, all),
-    file,
-  }))
+  return useReportFile(path, settings, shown, async (decided, file) => ({ decided, file }))
+}
+
+/** The same for as long as its sources are open, for whoever asks them more. */
+export async function useReportFile<T>(
+  path: string,
+  settings: Settings,
+  shown: string,
+  use: (decided: DecidedReport, file: ReportFile) => Promise<T>,
+): Promise<T> {
+  return withSources(path, settings, shown, async (file, opened, all) =>
+    use(await decideFrom(file, opened.read, opened.problems, all), file),
+  )
 }
 
 /** Reads a report and opens its sources for as long as they are used. */

@@ -30,6 +30,8 @@ export const ANSWER_SENTENCES = {
     `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
   'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
     `the order given for ${p.key} names what is not there: ${some(p.words)}`,
+  'note-too-large': (p: { measure: string; count: number }) =>
+    `${p.measure} is too large to be a number in ${p.count} ${p.count === 1 ? 'cell' : 'cells'}, shown as ∞; divide what it adds up, as in amount / 1000`,
   'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
   'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
   'note-rule-skips': (p: { rule: string; level: string; why: string }) =>

@@ -1,5 +1,5 @@
-import { type Order, ofEach, quantileOf, sortedOrder } from '../column/order.js'
 import { decimalsOfNumber, decimalsOfValues, settleAll } from '../column/decimals.js'
+import { type Order, ofEach, quantileOf, sortedOrder } from '../column/order.js'
 import { round14 } from '../column/round.js'
 import { sortedByGroup, statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'

@@ -146,7 +146,7 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
     asking.parts.map(async (part, p) => {
       const fine = grain.parts[p]
       if (fine === undefined && frame.without !== undefined) return wholeWithout(asking, part, frame, frame.without)
-      if (fine !== undefined) 
+      if (fine !== undefined)
         return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)), grain.decimals[p])
       const names = frame.keys.map((key) => key.name)
       return spread(await presently(await asking.engine.askWhole(questionOf(asking, names), part), asking.steps), frame)

@@ -167,7 +167,12 @@ function groupsByKeys(keys: readonly FrameKey[], taken: readonly Int32Array[], g
 }
 
 /** The last day with rows up to the start; without one, the first after it. */
-function openingDay(groups: readonly number[], days: readonly Span[], start: number, to: number): number | undefined {
+export function openingDay(
+  groups: readonly number[],
+  days: readonly Span[],
+  start: number,
+  to: number,
+): number | undefined {
   let before = Number.NEGATIVE_INFINITY
   let after = Number.POSITIVE_INFINITY
   for (const g of groups) {

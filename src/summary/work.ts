@@ -1,6 +1,6 @@
+import { decimalsOfNumber, settleAll } from '../column/decimals.js'
 import { type Coded, groupRows } from '../column/group.js'
 import { pickNumbers } from '../column/pick.js'
-import { decimalsOfNumber, settleAll } from '../column/decimals.js'
 import { type Bound, partsOf } from '../expression/bound.js'
 import { decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
@@ -36,7 +36,13 @@ export async function partsAt(
   }
   const counted = new Map<string, Float64Array>()
   for (const streak of streaks) counted.set(streak.key, await streak.at(frame))
-  return { frame, values: await valuesAt(answers, frame), decimals: partDecimals(answers), coarser: below, streaks: counted }
+  return {
+    frame,
+    values: await valuesAt(answers, frame),
+    decimals: partDecimals(answers),
+    coarser: below,
+    streaks: counted,
+  }
 }
 
 /** The sets of keys, of those that a frame has, that shares are taken within. */

@@ -1,7 +1,7 @@
 import type { Column } from '../column/column.js'
 import { decimalsOfValues } from '../column/decimals.js'
-import { decimalsAfter, decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import type { Bound, Reference } from '../expression/bound.js'
+import { decimalsAfter, decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import type { Table, TableColumn } from './table.js'
 
 /** What was found of a column's values, which are never written to. */
@@ -26,7 +26,8 @@ export function tableDecimals(
   name: (ref: Reference) => number | undefined = () => undefined,
 ): (bound: Bound) => number | undefined {
   const known: KnownDecimals = {
-    name: (ref) => (ref.kind === 'parameter' || ref.kind === 'value' ? name(ref) : columnDecimals(table.columns.get(ref.name))),
+    name: (ref) =>
+      ref.kind === 'parameter' || ref.kind === 'value' ? name(ref) : columnDecimals(table.columns.get(ref.name)),
     aggregate: (part) => decimalsAfter(part.statistic, part.of === undefined ? 0 : decimalsOf(part.of, known)),
   }
   return (bound) => decimalsOf(bound, known)

@@ -89,7 +89,12 @@ export function addFields(
     if (type.kind === 'unknown') return
     const vector = evaluate(bound.bound, rowScope(result))
     if (vector.kind !== 'number' || type.kind !== 'number') {
-      result = withColumn(result, { name, label: name, column: vectorColumn(vector, table.length, type.kind === 'date'), type })
+      result = withColumn(result, {
+        name,
+        label: name,
+        column: vectorColumn(vector, table.length, type.kind === 'date'),
+        type,
+      })
       return
     }
     const decimals = tableDecimals(result)(bound.bound)

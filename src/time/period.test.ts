@@ -57,7 +57,19 @@ test.each([
 })
 
 test('words that are no period are refused', () => {
-  for (const text of ['next month', 'last 0 months', 'this shop', '2025-03 to 2025-01', 'last n months', 'last months', 'previous 2 months', 'last 2 month', 'last 1 months', 'years to date', '2025 -'])
+  for (const text of [
+    'next month',
+    'last 0 months',
+    'this shop',
+    '2025-03 to 2025-01',
+    'last n months',
+    'last months',
+    'previous 2 months',
+    'last 2 month',
+    'last 1 months',
+    'years to date',
+    '2025 -',
+  ])
     expect(parseSpan(text, 0), text).toBeUndefined()
 })
 

@@ -140,7 +140,7 @@ export function parseSpan(text: string, asOf: number, starts = 1): Span | undefi
   if (last !== null) {
     const unit = last[2]
     const count = Number(last[1])
-    if (!isPeriodUnit(unit) || count < 1 || (count > 1) !== (last[3] === 's')) return undefined
+    if (!isPeriodUnit(unit) || count < 1 || count > 1 !== (last[3] === 's')) return undefined
     return begunSpan(unit, count, asOf, starts)
   }
   const range = /^(\S+) to (\S+)$/.exec(plain)

@@ -254,10 +254,11 @@ test('why --rows: the rows behind a cell add up to it, in details, totals, perio
   const counts = await Promise.all(
     asked.map(async ([target, keys]) => {
       const { out } = await acuarela(['why', SPRING, target, ...keys, '--rows', '100000', '--json'])
-      const { why, rows } = JSON.parse(out) as {
+      const { why, rows: found } = JSON.parse(out) as {
         why: { value: number }
-        rows: { count: number; records: { amount: number; record: number }[] }
+        rows: { count: number; records: { amount: number; record: number }[] }[]
       }
+      const [rows] = found
       expect(rows.records.length).toBe(rows.count)
       expect(new Set(rows.records.map(({ record }) => record)).size).toBe(rows.count)
       expect(rows.records.reduce((sum, { amount }) => sum + amount, 0)).toBeCloseTo(why.value, 6)
@@ -266,7 +267,7 @@ test('why --rows: the rows behind a cell add up to it, in details, totals, perio
   )
   expect(Math.min(...counts)).toBeGreaterThan(10)
   const first = await acuarela(['why', SPRING, 'shops.revenue', 'shop=Larkmoor', '--rows', '4'])
-  expect(first.out).toMatch(/Rows behind it: 300\n.*\n *Row +Date +Region +Shop/)
+  expect(first.out).toMatch(/Rows behind it: 300 of sales, Apr 2025 to Jun 2025\n *Row +Date +Region +Shop/)
   const wrong = await Promise.all([
     acuarela(['why', SPRING, 'shops.revenue', '--rows', 'shop=Larkmoor']),
     acuarela(['why', SPRING, 'orders.amount', 'record=24612', '--rows']),

@@ -153,7 +153,12 @@ test('1.1 shops that break even are not below 0, and 60000.10 − 60000.00 is no
   const report = {
     ...reportOf(),
     fields: {},
-    measures: { profit: 'sum(takings - cost)', gap: 'sum(takings) - sum(cost)', takings: 'sum(takings)', cost: 'sum(cost)' },
+    measures: {
+      profit: 'sum(takings - cost)',
+      gap: 'sum(takings) - sum(cost)',
+      takings: 'sum(takings)',
+      cost: 'sum(cost)',
+    },
     statuses: { bad: { wash: 'clay' }, good: { wash: 'leaf' } },
     rules: [
       { paint: 'profit', bands: [{ below: 0, status: 'bad' }, { otherwise: 'good' }] },
@@ -185,7 +190,11 @@ test('1.1 a plain table: what is judged, counted and summed is rounded to its ce
   const even = paint(sales, {
     statuses: { even: { wash: 'leaf' }, off: { wash: 'clay' } },
     rules: [
-      { paint: 'takings', judge: 'takings - cost - spent', bands: [{ when: 'value = 0', status: 'even' }, { otherwise: 'off' }] },
+      {
+        paint: 'takings',
+        judge: 'takings - cost - spent',
+        bands: [{ when: 'value = 0', status: 'even' }, { otherwise: 'off' }],
+      },
       { paint: 'cost', where: 'takings - cost = spent', bands: [{ atLeast: 0, status: 'even' }] },
     ],
   })
