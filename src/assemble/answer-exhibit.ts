@@ -1,4 +1,4 @@
-import { referencesOf } from '../expression/bound.js'
+import { aggregatesOf, referencesOf } from '../expression/bound.js'
 import { spanText } from '../format/span.js'
 import type { Exhibit } from '../page/page.js'
 import { problem } from '../problem/answering.js'
@@ -97,6 +97,7 @@ export async function answerExhibit(
     ...unknownOrders(exhibit, summary),
     ...repeats(asked.report, exhibit, measures, summary),
     ...tooLarge(exhibit, summary),
+    ...(await gapsOf(asked.report, exhibit, measures, spans)),
   )
   const all = unfiltered(asked, rules)
   const everything =
@@ -221,6 +222,20 @@ function repeats(
     .filter((time) => summary.repeats.has(stepsKey(time.steps)))
     .map((time) => shownNames(report, exhibit, time))
   return found.map((names) => problem('note-lag-same', { measures: names }))
+}
+
+/** What further sources lack of what an exhibit sets beside home. */
+async function gapsOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  { span }: Spans,
+): Promise<Problem[]> {
+  const { gaps = [] } = report.coverage ?? {}
+  if (gaps.length === 0) return []
+  const read = new Set(measures.flatMap(({ bound }) => aggregatesOf(bound).flatMap(({ source }) => source ?? [])))
+  const { gapNotes } = await import('./gap-notes.js')
+  return gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span)
 }
 
 /** Measures that grew beyond what a number can hold. */

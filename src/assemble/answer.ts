@@ -28,8 +28,9 @@ export interface DecidedReport {
 /** Answers a report with the engines of its sources: numbers read once, decided once, laid out as a page, and what its rules found, for whoever asks why. `again`: it may be decided again with other values of parameters. */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
   const joined: Problem[] = []
+  const coverage = bound.coverage ?? (await (await import('./coverage.js')).coverageOf(bound))
   const sources = await joinSources(bound.sources, bound.wanted, joined)
-  const report: BoundReport = { ...bound, sources, notes: [...bound.notes, ...joined] }
+  const report: BoundReport = { ...bound, coverage, sources, notes: [...bound.notes, ...joined] }
   const surveys = await Promise.all(sources.map((source) => source.engine.survey()))
   const asOf = asOfDay(report, surveys[0].span)
   await checkExpected(report, surveys)
@@ -43,6 +44,9 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     if (undated > 0) notes.push(problem('note-undated', { count: undated, source: name }).message)
   }
   const { spec, locale, parameters } = report
+  const count = numberPrinter({ kind: 'number', digits: 0, signed: false, compact: false }, locale)
+  for (const { rows, of, ...blank } of coverage.blanks)
+    notes.push(problem('note-blank-amounts', { ...blank, rows: count(rows), of: count(of) }).message)
   const page: Page = {
     title: spec.title,
     note: spec.note ?? null,
@@ -50,7 +54,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     asOf: asOf === undefined ? null : dayText(asOf),
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
     sources: Object.values(spec.sources).map(sourceText),
-    controls: await controlsOf(report, surveys, asOf, joined),
+    controls: await controlsOf(report, surveys, asOf, joined, coverage),
     parameters: toldParameters(parameters, locale),
     where: report.whereText,
     statuses: report.statuses,
@@ -58,7 +62,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     exhibits: laid.map((own) => own.exhibit),
     notes,
   }
-  return { bound, report, page, asked, exhibits: laid.map((own) => own.answered), laid }
+  return { bound: { ...bound, coverage }, report, page, asked, exhibits: laid.map((own) => own.answered), laid }
 }
 
 /** Parameters with their values as readers write them. */

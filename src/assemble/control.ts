@@ -10,6 +10,7 @@ import { formatFor } from '../rule/print.js'
 import type { Engine, Survey } from '../summary/engine.js'
 import type { Span } from '../time/period.js'
 import type { BoundReport } from './bind.js'
+import type { Coverage, Gap } from './coverage.js'
 import { type BoundSource, canNarrow, sourceText } from './joined.js'
 import { repeats } from './stacked.js'
 
@@ -19,6 +20,7 @@ export async function controlsOf(
   surveys: readonly Survey[],
   asOf: number | undefined,
   joined: readonly Problem[],
+  { gaps, blanks }: Coverage,
 ): Promise<SourceControl[]> {
   return Promise.all(
     report.sources.map(async (source, s) => {
@@ -40,11 +42,23 @@ export async function controlsOf(
         filtered,
         late,
         unmatched,
+        lacking: await lackingIn(
+          report,
+          gaps.filter((gap) => gap.source === source.name),
+        ),
+        blank: blanks.flatMap((own) => (own.source === source.name ? [{ column: own.column, rows: own.rows }] : [])),
         sums: await sumsOf(report, source),
       }
       return { ...own, text: textOf(report, own, span, asOf) }
     }),
   )
+}
+
+/** Keys and periods that home has rows for and a source has none, whatever the report narrows. */
+async function lackingIn(report: BoundReport, gaps: readonly Gap[]): Promise<SourceControl['lacking']> {
+  if (gaps.length === 0) return []
+  const { lackingData, lackingOf } = await import('./gap-notes.js')
+  return gaps.flatMap((gap) => lackingData(gap, lackingOf(report, gap, []), report.starts))
 }
 
 async function counted({ engine }: BoundSource, where: readonly Bound[], span?: Span): Promise<number> {
@@ -86,7 +100,7 @@ async function total(engine: Engine, part: BoundAggregate): Promise<number | nul
 /** `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`. */
 function textOf(
   report: BoundReport,
-  { source, from, rows, undated, filtered, late, unmatched, sums }: Omit<SourceControl, 'text'>,
+  { source, from, rows, undated, filtered, late, unmatched, lacking, blank, sums }: Omit<SourceControl, 'text'>,
   span: Span | undefined,
   asOf: number | undefined,
 ): string {
@@ -99,6 +113,10 @@ function textOf(
   if (late > 0 && asOf !== undefined) parts.push(`${plural(late)} left out after ${date(asOf)}`)
   if (undated > 0) parts.push(`${plural(undated)} without a date`)
   for (const { key, words } of unmatched) parts.push(`${words.length} ${key} not in ${report.sources[0].name}`)
+  const gone = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
+  if (gone > 0)
+    parts.push(`no rows for ${count(gone)} ${gone === 1 ? 'key' : 'keys'} that ${report.sources[0].name} has`)
+  for (const { column, rows: empty } of blank) parts.push(`${plural(empty)} without ${column}`)
   for (const { label, text } of sums) parts.push(`${label} ${text} over all rows`)
   return parts.join('; ')
 }

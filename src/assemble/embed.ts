@@ -7,6 +7,7 @@ import type { Table, TableColumn } from '../table/table.js'
 import { isPeriodUnit, isTimeUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import { type DecidedReport, decideReport } from './answer.js'
 import type { BoundReport } from './bind.js'
+import { coverageOf } from './coverage.js'
 import { type BoundSource, joinSources } from './joined.js'
 
 /** What was asked of a source while a report was answered. */
@@ -43,8 +44,11 @@ export async function embedReport(
 ): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource>; carried: Carried[] }> {
   const filters = (bound.spec.filters ?? []).filter((name) => name !== 'period')
   const heard = bound.sources.map((): Heard => ({ keys: new Set(), parts: new Map(), listed: [], spans: [] }))
+  // Found out unheard: a page need not carry what it is found from.
+  const coverage = bound.coverage ?? (await coverageOf(bound))
   const report: BoundReport = {
     ...bound,
+    coverage,
     wanted: new Set([...bound.wanted, ...filters]),
     sources: bound.sources.map((source, s) => ({ ...source, engine: hearing(source.engine, heard[s], new Map()) })),
   }

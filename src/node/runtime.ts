@@ -38,6 +38,7 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     [ops.has('moved'), ['summary/moved.js', 'summary/windows.js']],
     [ops.has('streak'), ['summary/streak.js']],
     [sources.length > 1, ['summary/lookup.js']],
+    [(bound.coverage?.gaps ?? []).length > 0, ['assemble/gap-notes.js']],
     [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory.js']],
     [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/keep.js']],
     [rules.some(({ everything }) => everything === true), ['rule/everything.js']],

@@ -17,6 +17,10 @@ export const ANSWER_SENTENCES = {
     `the measures of ${p.source} are missing where the exhibit is split by ${p.key}: ${p.why}`,
   'note-not-narrowed': (p: { source: string; condition: string }) =>
     `the measures of ${p.source} are missing: ${p.source} cannot be narrowed by ${p.condition}`,
+  'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
+    `${p.source} has no rows for ${p.count} ${p.by.join(' and ')} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
+  'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
+    `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
   'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
   'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
     `${some(p.measures)}: the time looked back at lies ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}, and is missing there`,

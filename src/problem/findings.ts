@@ -152,6 +152,16 @@ export const CATALOGUE = {
     why: 'only periods are looked past: a condition on dates holds for the past as well, and cuts it away',
     out: 'write it as the period of the report or the exhibit',
   },
+  'source-gap': {
+    what: 'a further source that lacks keys or periods',
+    why: 'a total then sets all of one source beside fewer rows of the other, and looks better or worse than it is',
+    out: 'complete the source, or narrow the report to what both have',
+  },
+  'blank-amounts': {
+    what: 'rows without a value to add up',
+    why: 'they add nothing to sums and count in no mean, so figures are lower than the rows suggest',
+    out: 'complete them, or say where they are left out: sum(amount) where amount is not missing',
+  },
   'name-shadows': {
     what: 'a name that hides a raw column',
     why: 'what the file defines is found before the column of the same name',

@@ -1,5 +1,6 @@
 import type { DecidedReport } from '../assemble/answer.js'
 import { factsOf } from '../assemble/facts.js'
+import { lackingOf, lackingText } from '../assemble/gap-notes.js'
 import { type Bound, referencesOf, walk } from '../expression/bound.js'
 import type { ReportFile } from '../file/report.js'
 import { flagNames } from '../look/flag.js'
@@ -22,6 +23,8 @@ export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFin
     ...unusedParameters(decided),
     ...datedConditions(decided),
     ...shadows(decided),
+    ...lackingRows(decided),
+    ...blankAmounts(decided),
   ]
   return silence(own, ignored).map((found) => {
     if (found.path === undefined) return found
@@ -126,6 +129,30 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
     )
   })
   return found
+}
+
+/** Keys and periods of further sources without rows. */
+function lackingRows({ report }: DecidedReport): ProofFinding[] {
+  const [home] = report.sources
+  return (report.coverage?.gaps ?? []).flatMap((gap) => {
+    const lacking = lackingOf(report, gap, report.where)
+    const count = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
+    if (count === 0) return []
+    const message = `${gap.source} has no rows where ${home.name} has some: ${lackingText(gap, lacking, report)}`
+    return [finding('source-gap', { at: gap.source, message, numbers: { count }, path: ['sources', gap.source] })]
+  })
+}
+
+/** Columns that are added up and are empty in some rows. */
+function blankAmounts({ report }: DecidedReport): ProofFinding[] {
+  return (report.coverage?.blanks ?? []).map(({ source, column, rows, of }) =>
+    finding('blank-amounts', {
+      at: `${source}.${column}`,
+      message: `${rows.toLocaleString('en')} of ${of.toLocaleString('en')} rows of ${source} have no ${column}`,
+      numbers: { rows, of },
+      path: ['sources', source],
+    }),
+  )
 }
 
 /** Names that the file defines and a source has as well. */

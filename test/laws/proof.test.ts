@@ -104,7 +104,7 @@ test('a finding is silenced with a reason, where it is and nowhere else', () => 
 
 test('the demo’s report is clean, and the careless one holds each finding there is', async () => {
   const clean = await acuarela(['proof', 'examples/brezal/spring.acuarela.yaml'])
-  expect([clean.code, clean.out, clean.err]).toEqual([0, 'nothing found\n', ''])
+  expect([clean.code, clean.out, clean.err]).toEqual([0, 'nothing found, 2 silenced\n', ''])
   const careless = 'examples/brezal/careless.acuarela.yaml'
   const run = await acuarela(['proof', careless, '--json'])
   expect(run.code).toBe(1)
