@@ -243,7 +243,7 @@ function detailsOf({ exhibit, summary }: Answered, name: string): Float64Array {
 function digitsOf(values: Float64Array, times: number): number {
   let most = 0
   for (const value of values) {
-    if (!Number.isFinite(value)) continue
+    if (Math.abs(value) === Number.POSITIVE_INFINITY) continue
     const cents = Math.round(value * times * 100)
     if (cents % 10 !== 0) return 2
     if (cents % 100 !== 0) most = 1

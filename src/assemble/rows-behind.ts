@@ -125,9 +125,9 @@ async function daysOf(answered: Answered, place: Place, asking: Asking, starts: 
     const past = fit(weeks ? moveWeeks(span, shift) : moveSpan(span, shift))
     return past.from >= time.data.from && past.to <= time.data.to ? past : { from: 1, to: 0 }
   }
-  const window = fit(windowOf(span, steps, starts, weeks))
+  const reach = fit(windowOf(span, steps, starts, weeks))
   const opening = steps.find((step) => step.kind === 'opening')
-  if (opening === undefined) return { from: Math.max(window.from, time.data.from), to: window.to }
+  if (opening === undefined) return { from: Math.max(reach.from, time.data.from), to: reach.to }
   const conditions = [...asking.where, ...keyConditions(answered, place, asking), ...partConditions(asking.parts)]
   const { keys: found, groups } = await asking.engine.ask({ keys: ['day'], parts: [], fields: [], where: conditions })
   const { codes, domain } = found[0]
@@ -135,12 +135,12 @@ async function daysOf(answered: Answered, place: Place, asking: Asking, starts: 
     const day = domain.kind === 'time' && codes[g] >= 0 ? domain.periods[codes[g]] : Number.POSITIVE_INFINITY
     return { from: day, to: day }
   })
-  const start = periodSpan(opening.unit, periodOf(opening.unit, window.to, starts), starts).from
+  const start = periodSpan(opening.unit, periodOf(opening.unit, reach.to, starts), starts).from
   const day = openingDay(
     days.map((_, g) => g),
     days,
     start,
-    window.to,
+    reach.to,
   )
   return day === undefined ? { from: 1, to: 0 } : { from: day, to: day }
 }

@@ -98,8 +98,10 @@ test('law 7, against a plain calculation: any split, what does not merge, and la
             .map((s) => s.x)
         const last = new Date(span.to * 864e5)
         const start = Date.UTC(last.getUTCFullYear(), 0, 1) / 864e5
-        const back = Date.UTC(last.getUTCFullYear() - 1, 0, 1) / 864e5
-        const xs = cell.measure === 'lastYear' ? own(back, aYearBack(span.to)) : own(start, span.to)
+        // Split by week, the past is the same day of the week of the same number.
+        const then = column === 'week' ? aYearBackByWeek(span.to) : aYearBack(span.to)
+        const back = Date.UTC(new Date(then * 864e5).getUTCFullYear(), 0, 1) / 864e5
+        const xs = cell.measure === 'lastYear' ? own(back, then) : own(start, span.to)
         const expected = xs.length === 0 ? null : cell.measure === 'middle' ? middle(xs) : xs.reduce((a, b) => a + b, 0)
         expect([cell.measure, ...keys, cell.value]).toEqual([cell.measure, ...keys, expected])
         compared++
@@ -128,6 +130,22 @@ const LAST = day('2025-06-30')
 function middle(xs: readonly number[]): number {
   const own = [...xs].sort((a, b) => a - b)
   return (own[Math.floor((own.length - 1) / 2)] + own[Math.ceil((own.length - 1) / 2)]) / 2
+}
+
+/** The first day of an ISO week: 4 January always lies in the first. */
+function mondayOf(year: number, week: number): number {
+  const fourth = Date.UTC(year, 0, 4) / 864e5
+  return fourth - ((new Date(fourth * 864e5).getUTCDay() + 6) % 7) + (week - 1) * 7
+}
+
+/** The same day of the ISO week of the same number a year earlier; a week 53 that the year before lacks is its week 52. */
+function aYearBackByWeek(on: number): number {
+  const weekday = (new Date(on * 864e5).getUTCDay() + 6) % 7
+  // The year of a week is that of its Thursday.
+  const year = new Date((on - weekday + 3) * 864e5).getUTCFullYear()
+  const week = (on - weekday - mondayOf(year, 1)) / 7 + 1
+  const weeks = (mondayOf(year, 1) - mondayOf(year - 1, 1)) / 7
+  return mondayOf(year - 1, Math.min(week, weeks)) + weekday
 }
 
 /** The same day a year earlier; the end of a month stays the end of a month. */
