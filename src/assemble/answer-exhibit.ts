@@ -4,7 +4,7 @@ import type { Exhibit } from '../page/page.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
 import type { BoundRule } from '../rule/check.js'
-import type { Cells } from '../rule/run.js'
+import type { Cells, RuleResult } from '../rule/run.js'
 import type { Survey } from '../summary/engine.js'
 import { timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
@@ -54,11 +54,12 @@ export interface Answered {
     beside: boolean
     plain: boolean
     periodText: string
+    keys: Exhibit['keys']
   }
   /** Said while it was asked; whoever lays it out may add. */
   notes: Problem[]
-  /** After everything shown is painted: legends and notes. */
-  told(): { legends: Exhibit['legends']; notes: string[] }
+  /** After everything shown is painted: legends and notes. `shown` are the details on the page, where not all are. */
+  told(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
 }
 
 /** The rules that may paint an exhibit, in their order. */
@@ -169,6 +170,7 @@ export function answeredOf(
     beside: exhibit.beside,
     plain: exhibit.plain,
     periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, asked.report.locale),
+    keys: { row: exhibit.rows, column: exhibit.columns },
   }
   return decidedOf(asked, {
     exhibit,
@@ -194,15 +196,20 @@ function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 
     ...given,
     report,
     levels,
-    told() {
+    told(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
       const painted = [details, ...levels.done().filter((own) => own !== details)]
-      // A rule for totals alone has its legend from there; else details speak.
+      // A rule for totals alone has its legend from there; else details speak, but for scales that are others in totals.
       const seen = new Set<BoundRule>()
-      const legends = painted.flatMap(({ result: { results, painting } }) => {
-        const firsts = results.filter((r, i) => !seen.has(r.rule) && results.findIndex((o) => o.rule === r.rule) === i)
+      const legends = painted.flatMap(({ result: { results, painting }, cells }) => {
+        const firsts = results.filter(
+          (r, i) => (!seen.has(r.rule) || ownScale(r)) && results.findIndex((o) => o.rule === r.rule) === i,
+        )
+        const own = cells === details.cells
+        const level = firsts.some(({ rule }) => seen.has(rule)) ? cells.what : ''
         for (const { rule } of firsts) seen.add(rule)
-        return legendsOf(report, firsts, painting, given.memory)
+        const from = { results: firsts, painting, table: cells.table, level, ...(own && shown && { shown }) }
+        return legendsOf(report, from, given.memory)
       })
       if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
       const said = [...notes, ...levels.done().flatMap(({ result }) => result.notes)]
@@ -236,6 +243,12 @@ async function gapsOf(
   const read = new Set(measures.flatMap(({ bound }) => aggregatesOf(bound).flatMap(({ source }) => source ?? [])))
   const { gapNotes } = await import('./gap-notes.js')
   return gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span)
+}
+
+/** Whether totals have a scale of their own: one that is left to the values, and runs over more than one. */
+function ownScale({ rule, fit }: RuleResult): boolean {
+  const ends = rule.readsPopulation ? rule.kind.scale?.(fit) : undefined
+  return ends?.from.some((from, g) => from < ends.to[g]) === true
 }
 
 /** Measures that grew beyond what a number can hold. */

@@ -7,7 +7,7 @@ import { dayText } from '../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../time/period.js'
 import type { Answered, Asked } from './answer-exhibit.js'
 import type { BoundReport } from './bind.js'
-import { checkExpected, controlsOf } from './control.js'
+import { finishControls } from './control-text.js'
 import { joinSources, sourceText } from './joined.js'
 import { type LaidOut, layOut } from './lay-out.js'
 
@@ -33,7 +33,8 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   const report: BoundReport = { ...bound, coverage, sources, notes: [...bound.notes, ...joined] }
   const surveys = await Promise.all(sources.map((source) => source.engine.survey()))
   const asOf = asOfDay(report, surveys[0].span)
-  await checkExpected(report, surveys)
+  const controls =
+    bound.controls ?? (await (await import('./control.js')).controlsOf(report, surveys, asOf, joined, coverage))
   const asked: Asked = { report, surveys, asOf, ...(again && { again }) }
   const laid: LaidOut[] = []
   for (const exhibit of report.exhibits) laid.push(await layOut(asked, exhibit))
@@ -54,7 +55,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     asOf: asOf === undefined ? null : dayText(asOf),
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
     sources: Object.values(spec.sources).map(sourceText),
-    controls: await controlsOf(report, surveys, asOf, joined, coverage),
+    controls: await finishControls(report, controls, surveys, asOf),
     parameters: toldParameters(parameters, locale),
     where: report.whereText,
     statuses: report.statuses,
@@ -62,7 +63,14 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     exhibits: laid.map((own) => own.exhibit),
     notes,
   }
-  return { bound: { ...bound, coverage }, report, page, asked, exhibits: laid.map((own) => own.answered), laid }
+  return {
+    bound: { ...bound, coverage, controls },
+    report,
+    page,
+    asked,
+    exhibits: laid.map((own) => own.answered),
+    laid,
+  }
 }
 
 /** Parameters with their values as readers write them. */

@@ -18,6 +18,7 @@ import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure
 import type { SourceTable } from '../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
 import { isZone } from '../time/zone.js'
+import type { SourceFacts } from './control-text.js'
 import type { Coverage } from './coverage.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
 import { checkFilters } from './filters.js'
@@ -77,6 +78,8 @@ export interface BoundReport {
   notes: readonly Problem[]
   /** What its sources lack, where that was found out already. */
   coverage?: Coverage
+  /** Control totals, likewise. */
+  controls?: readonly SourceFacts[]
 }
 
 /**

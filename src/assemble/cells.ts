@@ -2,7 +2,7 @@ import { type NumberPrinter, numberPrinter } from '../format/format.js'
 import { type PeriodPrinter, periodPrinter } from '../format/period.js'
 import { flagText } from '../look/flag.js'
 import { type Look, PLAIN_LOOK } from '../look/look.js'
-import { type Bar, barOf, lookOf, placed } from '../look/painting.js'
+import { type Bar, barOf, extentOf, lookOf } from '../look/painting.js'
 import { statusLabel } from '../look/style.js'
 import type { Cell, Heading, Keys, LevelName, RecordCell } from '../page/page.js'
 import { formatFor } from '../rule/print.js'
@@ -142,8 +142,7 @@ export function createCellMaker(answered: Answered): CellMaker {
         if (before.look !== look || look.flag !== null) return cell(row)
         const { bar } = before
         const lies = bars !== undefined && look.bar !== null
-        if (bar === null ? lies : !lies || bar.from !== placed(bars.from[at]) || bar.to !== placed(bars.to[at]))
-          return cell(row)
+        if (bar === null ? lies : !lies || !sameExtent(bar, extentOf(bars.from[at], bars.to[at]))) return cell(row)
         return before
       }
     },
@@ -221,7 +220,13 @@ function isOfNumber(cell: RecordCell): cell is Cell {
 
 export function sameBar(a: Bar | null, b: Bar | null): boolean {
   if (a === null || b === null) return a === b
-  return a.from === b.from && a.to === b.to && a.wash === b.wash && a.finish === b.finish
+  return sameExtent(a, b) && a.wash === b.wash && a.finish === b.finish
+}
+
+type Extent = Pick<Bar, 'from' | 'to' | 'beyond'>
+
+function sameExtent(a: Extent, b: Extent): boolean {
+  return a.from === b.from && a.to === b.to && a.beyond === b.beyond
 }
 
 function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Answered['exhibit']): boolean {
@@ -272,8 +277,11 @@ function keyValue(axis: Axis, k: number, code: number): string | null {
   return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
 }
 
+/** Keys of time that are two words. */
+const KEY_TEXTS: Readonly<Record<string, string>> = { monthOfYear: 'month' }
+
 /** `region, shop` becomes `Region, shop`; what has a label of its own is called by that. */
 export function headingText(keys: readonly string[], labels: ReadonlyMap<string, string>): string {
-  const text = keys.map((key) => labels.get(key) ?? key).join(', ')
+  const text = keys.map((key) => labels.get(key) ?? KEY_TEXTS[key] ?? key).join(', ')
   return text.charAt(0).toUpperCase() + text.slice(1)
 }

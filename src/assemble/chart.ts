@@ -70,10 +70,10 @@ export function buildChart(answered: Answered): ChartExhibit {
   const [{ measure }] = chart.draws
   const facts = report.measures.get(measure)
   const unit = facts?.unit ?? { is: 'none' as const }
-  const short = numberPrinter(
-    { ...formatFor(facts?.format, unit), digits: unit.is === 'percent' ? 1 : 0, compact: true, signed: false },
-    report.locale,
-  )
+  const compact = { ...formatFor(facts?.format, unit), compact: true, signed: false }
+  const least = unit.is === 'percent' ? 1 : 0
+  const short = (value: number, digits = 0): string =>
+    numberPrinter({ ...compact, digits: Math.max(least, digits) }, report.locale)(value)
   const panelOf: number[] = []
   for (const { column, panel } of stripes) panelOf[column] = panel
   // It may have something to say, which is told below.

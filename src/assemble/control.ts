@@ -1,32 +1,33 @@
 import { settle } from '../column/decimals.js'
 import { fromMoments } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
-import { numberPrinter, PLAIN_FORMAT } from '../format/format.js'
-import { periodPrinter } from '../format/period.js'
+import { numberPrinter } from '../format/format.js'
 import type { SourceControl } from '../page/page.js'
 import { problem } from '../problem/answering.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import { formatFor } from '../rule/print.js'
 import type { Engine, Survey } from '../summary/engine.js'
-import type { Span } from '../time/period.js'
 import type { BoundReport } from './bind.js'
+import { counted, type SourceFacts } from './control-text.js'
 import type { Coverage, Gap } from './coverage.js'
-import { type BoundSource, canNarrow, sourceText } from './joined.js'
+import { type BoundSource, sourceText } from './joined.js'
 import { repeats } from './stacked.js'
 
-/** What a source holds beside what counts, so that a reader can tell that nothing was lost on the way. */
+/**
+ * What each source holds beside what counts, so that a reader can tell that nothing was lost on the way: all that does not depend on what the
+ * report is narrowed by. Other data than those that are expected are refused before.
+ */
 export async function controlsOf(
   report: BoundReport,
   surveys: readonly Survey[],
   asOf: number | undefined,
   joined: readonly Problem[],
   { gaps, blanks }: Coverage,
-): Promise<SourceControl[]> {
+): Promise<SourceFacts[]> {
+  await checkExpected(report, surveys)
   return Promise.all(
     report.sources.map(async (source, s) => {
       const { rows, undated, span } = surveys[s]
-      const where = report.where.filter((condition) => canNarrow(source, condition))
-      const filtered = where.length === 0 ? 0 : rows - (await counted(source, where))
       const late =
         asOf === undefined || span === undefined || span.to <= asOf
           ? 0
@@ -34,12 +35,11 @@ export async function controlsOf(
       const unmatched = joined
         .filter((p) => p.code === 'note-unmatched' && p.params.source === source.name)
         .map((p) => ({ key: String(p.params.key), words: p.params.words as string[] }))
-      const own = {
+      return {
         source: source.name,
         from: sourceText(report.spec.sources[source.name]),
         rows,
         undated,
-        filtered,
         late,
         unmatched,
         lacking: await lackingIn(
@@ -49,7 +49,6 @@ export async function controlsOf(
         blank: blanks.flatMap((own) => (own.source === source.name ? [{ column: own.column, rows: own.rows }] : [])),
         sums: await sumsOf(report, source),
       }
-      return { ...own, text: textOf(report, own, span, asOf) }
     }),
   )
 }
@@ -59,11 +58,6 @@ async function lackingIn(report: BoundReport, gaps: readonly Gap[]): Promise<Sou
   if (gaps.length === 0) return []
   const { lackingData, lackingOf } = await import('./gap-notes.js')
   return gaps.flatMap((gap) => lackingData(gap, lackingOf(report, gap, []), report.starts))
-}
-
-async function counted({ engine }: BoundSource, where: readonly Bound[], span?: Span): Promise<number> {
-  const { rows } = await engine.ask({ keys: [], parts: [], fields: [], where, ...(span === undefined ? {} : { span }) })
-  return rows.reduce((a, b) => a + b, 0)
 }
 
 /** The sum over all rows of each measure that is one: before any period or condition of the report. */
@@ -97,32 +91,8 @@ async function total(engine: Engine, part: BoundAggregate): Promise<number | nul
   return some ? settle(sum, decimals[0]) : null
 }
 
-/** `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`. */
-function textOf(
-  report: BoundReport,
-  { source, from, rows, undated, filtered, late, unmatched, lacking, blank, sums }: Omit<SourceControl, 'text'>,
-  span: Span | undefined,
-  asOf: number | undefined,
-): string {
-  const count = numberPrinter({ ...PLAIN_FORMAT, digits: 0 }, report.locale)
-  const date = periodPrinter(report.locale).date
-  const plural = (n: number): string => `${count(n)} ${n === 1 ? 'row' : 'rows'}`
-  const parts = [`${source}: ${plural(rows)}${from === '' || from === source ? '' : ` of ${from}`}`]
-  if (span !== undefined) parts[0] += `, ${date(span.from)} to ${date(span.to)}`
-  if (filtered > 0) parts.push(`${plural(filtered)} left out by where`)
-  if (late > 0 && asOf !== undefined) parts.push(`${plural(late)} left out after ${date(asOf)}`)
-  if (undated > 0) parts.push(`${plural(undated)} without a date`)
-  for (const { key, words } of unmatched) parts.push(`${words.length} ${key} not in ${report.sources[0].name}`)
-  const gone = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
-  if (gone > 0)
-    parts.push(`no rows for ${count(gone)} ${gone === 1 ? 'key' : 'keys'} that ${report.sources[0].name} has`)
-  for (const { column, rows: empty } of blank) parts.push(`${plural(empty)} without ${column}`)
-  for (const { label, text } of sums) parts.push(`${label} ${text} over all rows`)
-  return parts.join('; ')
-}
-
 /** Other data than those that are expected are refused before anything is painted. */
-export async function checkExpected(report: BoundReport, surveys: readonly Survey[]): Promise<void> {
+async function checkExpected(report: BoundReport, surveys: readonly Survey[]): Promise<void> {
   const problems: Problem[] = []
   for (const [s, source] of report.sources.entries())
     for (const [name, expected] of Object.entries(report.spec.sources[source.name].expect ?? {})) {

@@ -19,7 +19,7 @@ import { ruleSetting } from '../rule/check.js'
 import { comparable, keep, limitSource } from '../rule/checker.js'
 import { createTell } from '../rule/tell.js'
 import { isPeriodUnit } from '../time/period.js'
-import type { BoundCard, BoundChart, BoundParts, BoundSlot, BoundTrend } from './exhibit.js'
+import type { BoundCard, BoundChart, BoundParts, BoundSlot, BoundTrend, ChartLabels } from './exhibit.js'
 import {
   checkKeys,
   checkMeasure,
@@ -145,7 +145,7 @@ export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, p
     const draw = whole.draw ?? 'bars'
     if (chart.stacked === true && draw !== 'bars') problems.push(problem('stacked-draws', {}, { path }))
     if (chart.lying === true && draw === 'line') problems.push(problem('lying-draws', { draw }, { path }))
-    const labels = whole.labels ?? (draw === 'bars' && (chart.labels ?? single))
+    const labels = labelsOf(whole.labels ?? (draw === 'bars' && (chart.labels ?? single)))
     return { measure: whole.show, draw, labels, label: whole.label }
   })
   checkUnits(draws, context, [...at, 'show'], problems)
@@ -176,6 +176,10 @@ export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, p
       lines: bindLines(chart, show[0], [...rows, ...extra], context, at, problems),
     },
   }
+}
+
+function labelsOf(written: boolean | 'full' | 'short' | 'none'): ChartLabels {
+  return typeof written === 'string' ? written : written ? 'fit' : 'none'
 }
 
 /** What shares a scale is of one unit. */

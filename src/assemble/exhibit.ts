@@ -70,6 +70,9 @@ export interface BoundTrend {
   period: string | undefined
 }
 
+/** How values are written at marks; `fit` is full where that fits, else short. */
+export type ChartLabels = 'full' | 'short' | 'fit' | 'none'
+
 export interface BoundChart {
   series: string | undefined
   each: string | undefined
@@ -78,7 +81,7 @@ export interface BoundChart {
   draws: readonly {
     measure: string
     draw: 'bars' | 'line' | 'points' | 'marker'
-    labels: boolean
+    labels: ChartLabels
     label: string | undefined
   }[]
   lines: readonly { bound: Bound; text: string; label: string | undefined }[]

@@ -1,3 +1,5 @@
+import { extentOf, placeBeyond } from '../look/painting.js'
+import type { Cell } from '../page/page.js'
 import type { Answered } from './answer-exhibit.js'
 
 /**
@@ -7,7 +9,7 @@ import type { Answered } from './answer-exhibit.js'
 export function extentsOf(
   { exhibit, summary }: Answered,
   slots: readonly { measure: string; style: { draw: string } }[],
-): (measure: string, value: unknown) => { from: number; to: number } | null {
+): (measure: string, value: unknown) => Cell['extent'] {
   const scales = new Map<string, { from: number; to: number }>()
   const { table } = summary.levels[exhibit.rows.length][exhibit.columns.length]
   for (const { measure, style } of slots) {
@@ -21,11 +23,11 @@ export function extentsOf(
     }
     if (to > from) scales.set(measure, { from, to })
   }
-  const place = (x: number): number => Math.round(Math.min(1, Math.max(0, x)) * 10000) / 10000
   return (measure, value) => {
     const scale = scales.get(measure)
     if (scale === undefined || typeof value !== 'number') return null
-    const at = (v: number): number => place((v - scale.from) / (scale.to - scale.from))
-    return { from: Math.min(at(0), at(value)), to: Math.max(at(0), at(value)) }
+    // A total may lie beyond what its details reach.
+    const at = (v: number): number => placeBeyond((v - scale.from) / (scale.to - scale.from))
+    return extentOf(Math.min(at(0), at(value)), Math.max(at(0), at(value)))
   }
 }

@@ -38,7 +38,7 @@ export function gapNotes(
 
 /** What is lacking among the rows that fit conditions and a span, by its keys. */
 export function lackingOf(
-  { sources: [home], starts }: BoundReport,
+  { sources: [home], starts, locale }: BoundReport,
   { match, unit, rows }: Gap,
   where: readonly Bound[],
   span?: Span,
@@ -60,7 +60,9 @@ export function lackingOf(
     found.set(id, own)
   }
   for (const own of found.values()) own.periods.sort((a, b) => a - b)
-  return [...found.values()]
+  // Whoever answers, in one order.
+  const { compare } = new Intl.Collator(locale, { numeric: true })
+  return [...found.values()].sort((a, b) => compare(Object.values(a.keys).join(' '), Object.values(b.keys).join(' ')))
 }
 
 /** Conditions on what is not told here leave every row in. */

@@ -1,3 +1,4 @@
+import type { LegendEntry } from '../look/legend.js'
 import { PLAIN_LOOK } from '../look/look.js'
 import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../page/page.js'
 import type { Axis } from '../summary/axis.js'
@@ -29,7 +30,7 @@ export function buildGrid(answered: Answered, trends: readonly Trends[]): GridEx
   const columnHeadings = headingsOf(answered, make, slots)
   const all = rowsOf(answered, make, slots, trends)
   const rows = exhibit.list === undefined ? all : listed(all, exhibit)
-  const { legends, notes } = answered.told()
+  const { legends, notes } = exhibit.list === undefined ? answered.told() : toldOfList(answered, make, rows)
   const single = exhibit.show.length === 1 ? exhibit.show[0] : undefined
   const label = single === undefined ? '' : (report.measures.get(single)?.label ?? single)
   const corners = exhibit.rows.map((key) => headingText([key], report.labels))
@@ -37,10 +38,7 @@ export function buildGrid(answered: Answered, trends: readonly Trends[]): GridEx
     ...answered.head,
     kind: exhibit.kind === 'heatmap' || exhibit.kind === 'list' ? exhibit.kind : 'table',
     note: exhibit.note ?? (summary.columns.keys.length > 0 && label !== '' ? label : listNote(exhibit, all, rows)),
-    corner:
-      exhibit.list === undefined
-        ? headingText(exhibit.rows, report.labels)
-        : headingText([...exhibit.rows].reverse(), report.labels),
+    corner: headingText(exhibit.rows, report.labels),
     corners,
     columnHeadings,
     styles: slots.map(({ style }) => style),
@@ -63,13 +61,29 @@ function listed(rows: readonly Row[], { list, rows: keys, show, sort }: Answered
     const [first] = row.cells
     if (row.depth !== deepest || first?.level.row !== 'detail') return []
     if (first.look.status === null || !statuses.includes(first.look.status)) return []
-    const text = row.heading.keys.map(({ value }, k) => (k === deepest - 1 ? row.heading.text : (value ?? NO_KEY)))
-    return [{ ...row, depth: 1, heading: { ...row.heading, text: text.reverse().join(', ') } }]
+    return [{ ...row, depth: 1, heading: { ...row.heading, text: first.places.join(', ') } }]
   })
   return found.sort((a, b) => {
     const gone = Number(Number.isNaN(place(a))) - Number(Number.isNaN(place(b)))
     return gone !== 0 || Number.isNaN(place(a)) ? gone : place(a) - place(b)
   })
+}
+
+/** Keys of a list: of its statuses alone, and counted over its rows. */
+function toldOfList(answered: Answered, make: CellMaker, rows: readonly Row[]): ReturnType<Answered['told']> {
+  const { exhibit, summary } = answered
+  const { of, statuses = [] } = exhibit.list ?? {}
+  const listed = new Set(rows.map((row) => row.heading.keys))
+  const shown = new Set<number>()
+  summary.rows.depths[exhibit.rows.length].forEach((node, i) => {
+    if (listed.has(make.keys(summary.rows, node))) shown.add(i)
+  })
+  const { legends, notes } = answered.told(shown)
+  const isListed = ({ look: { status } }: LegendEntry): boolean => status === null || statuses.includes(status)
+  return {
+    notes,
+    legends: legends.map((own) => (own.measure === of ? { ...own, entries: own.entries.filter(isListed) } : own)),
+  }
 }
 
 function listNote({ list, rows }: Answered['exhibit'], all: readonly Row[], found: readonly Row[]): string | null {

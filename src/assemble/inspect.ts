@@ -1,3 +1,4 @@
+import { conditions } from '../expression/evaluate.js'
 import type { Painting } from '../look/painting.js'
 import { nearest } from '../problem/nearest.js'
 import { ProblemError, problem } from '../problem/problem.js'
@@ -97,11 +98,14 @@ function rulePlace(
   { report }: DecidedReport,
 ): RulePlace {
   const facts = factsOf(report)
-  const { rule, measure, classes } = result
+  const { rule, measure, classes, judged } = result
   const painted = painting.get(measure)
   const won = painted?.looks.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
-  let [given, wins] = [0, 0]
+  // Cells that its condition leaves out are none that it was applied to.
+  const where = rule.where === undefined ? undefined : conditions(judged.run(rule.where.bound), judged.length)
+  let [covered, given, wins] = [0, 0, 0]
   for (let i = 0; i < classes.length; i++) {
+    if (where === undefined || where[result.judgedAt(i)] === 1) covered++
     if (classes[i] < 0) continue
     given++
     if (painted !== undefined && won[painted.ids[i]]) wins++
@@ -110,7 +114,7 @@ function rulePlace(
     limit === '' ? part : `${part} ${limit}`,
   )
   limits.push(...rampText(result, facts))
-  return { exhibit, level, measure, covered: classes.length, painted: wins, lost: given - wins, limits }
+  return { exhibit, level, measure, covered, painted: wins, lost: given - wins, limits }
 }
 
 function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
@@ -121,6 +125,15 @@ function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
 
 /** A rehearsal with the place whose limits it takes. */
 export type RehearsedRule = Rehearsal & { exhibit: string; place: string; of: string }
+
+/** Rules that no values can be tried in, for they take their look from the data, and how many cells each reaches. */
+export function withoutTrial(decided: DecidedReport, name: string | undefined): { title: string; cells: number }[] {
+  return tellRules(decided).flatMap(({ rule, title, places }) => {
+    const own = decided.report.rules.find((one) => one.name === rule)
+    if (own?.kind.judges !== false || (name !== undefined && name !== rule)) return []
+    return [{ title, cells: places.reduce((sum, { painted, lost }) => sum + painted + lost, 0) }]
+  })
+}
 
 /** Each rule, or the one named, on values around its limits: once for each measure it paints, in the first exhibit that shows it. */
 export function rehearseReport(

@@ -2,7 +2,7 @@ import { nearest } from '../problem/nearest.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
-import { type Place, placesFor, placesOf } from './places.js'
+import { headingsFor, type Place, placesFor, placesOf } from './places.js'
 
 /** One exhibit of a decided report; throws for a name that is none. */
 function exhibitNamed(decided: DecidedReport, name: string): Answered {
@@ -13,7 +13,8 @@ function exhibitNamed(decided: DecidedReport, name: string): Answered {
 }
 
 /**
- * The cell that keys name, or all that they fit. Keys that are left out are summed over.
+ * The cell that keys name, or all that they fit. Keys that are left out are summed over. In the place of a measure a row key names its
+ * headings.
  *
  * @throws ProblemError where the exhibit, the measure or a key is not there, or no cell fits.
  */
@@ -25,7 +26,8 @@ export function placeAsked(
 ): { answered: Answered; fitting: Place[]; one: Place | undefined } {
   const answered = exhibitNamed(decided, exhibitName)
   const { exhibit } = answered
-  if (!exhibit.show.includes(measure))
+  const heading = !exhibit.show.includes(measure) && exhibit.rows.includes(measure)
+  if (!exhibit.show.includes(measure) && !heading)
     throw new ProblemError([
       problem('unknown-measure', { name: measure, nearest: nearest(measure, exhibit.show), known: exhibit.show }),
     ])
@@ -37,6 +39,12 @@ export function placeAsked(
         problem('unknown-key-of', { name, exhibit: exhibitName, nearest: nearest(name, known), known }),
       ),
     )
+  if (heading) {
+    if (answered.levels.headers(exhibit.rows.indexOf(measure) + 1) === undefined)
+      throw new ProblemError([problem('heading-unpainted', { key: measure, exhibit: exhibitName })])
+    const fitting = headingsFor(answered, measure, keys)
+    if (fitting.length > 0) return { answered, fitting, one: fitting.length === 1 ? fitting[0] : undefined }
+  }
   const found = placesFor(answered, keys)
   if (found.fitting.length > 0) return { answered, ...found }
   const [key, value] = Object.entries(keys)[0] ?? ['', '']

@@ -2,7 +2,7 @@ import type { Keys } from '../page/page.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import { periodText } from '../time/period.js'
 import type { Answered } from './answer-exhibit.js'
-import { type CellMaker, createCellMaker, restNode } from './cells.js'
+import { type CellMaker, createCellMaker, NO_KEY, restNode } from './cells.js'
 import type { PaintedLevel } from './painted-levels.js'
 
 /** A cell of an exhibit, with what one needs to look it up. */
@@ -23,6 +23,37 @@ export function placesOf(answered: Answered): Place[] {
   return answered.levels.done().flatMap((painted) => {
     if (painted.cells.what.startsWith('headings')) return []
     return Array.from({ length: painted.cells.table.length }, (_, cell) => placeOf(answered, make, painted, cell))
+  })
+}
+
+/** The headings of a row key that keys fit, as places in what was decided of them; none where no rule paints these headings. */
+export function headingsFor(answered: Answered, key: string, keys: Readonly<Record<string, string>>): Place[] {
+  const { exhibit, summary } = answered
+  const depth = exhibit.rows.indexOf(key) + 1
+  const painted = depth === 0 ? undefined : answered.levels.headers(depth)
+  if (painted === undefined) return []
+  const make = createCellMaker(answered)
+  const [column] = summary.columns.depths[0]
+  return summary.rows.depths[depth].flatMap((row, cell) => {
+    const own = make.keys(summary.rows, row)
+    const fits = Object.entries(keys).every(([name, value]) =>
+      own.some((k) => k.name === name && (k.value ?? '') === value),
+    )
+    return fits
+      ? [
+          {
+            painted,
+            cell,
+            keys: own,
+            row,
+            column,
+            name: own
+              .map(({ value }) => value ?? NO_KEY)
+              .reverse()
+              .join(', '),
+          },
+        ]
+      : []
   })
 }
 

@@ -118,7 +118,7 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     numeric: table.columns.get(name)?.column.kind === 'number',
   }))
   const total = whole && createCellMaker(whole)
-  const { legends, notes: said } = answered.told()
+  const { legends, notes: said } = answered.told(new Set(order))
   return {
     ...answered.head,
     kind: 'records',

@@ -1,4 +1,4 @@
-import { type RehearsedRule, rehearseReport } from '../assemble/inspect.js'
+import { type RehearsedRule, rehearseReport, withoutTrial } from '../assemble/inspect.js'
 import { harmless } from '../problem/print.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import type { Trial } from '../rule/rehearse.js'
@@ -29,8 +29,14 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
     return
   }
   const ink = createInk(io.colors(options.color))
-  io.out(`${rehearsed.flatMap((own, i) => [...(i === 0 ? [] : ['']), ...linesOf(own, ink)]).join('\n')}\n`)
-  if (rehearsed.length === 0) io.err('no rule reaches a cell of this report\n')
+  if (rehearsed.length > 0)
+    io.out(`${rehearsed.flatMap((own, i) => [...(i === 0 ? [] : ['']), ...linesOf(own, ink)]).join('\n')}\n`)
+  const borrowed = withoutTrial(decided, options.rule)
+  for (const { title, cells } of borrowed)
+    io.err(
+      `${harmless(title)} takes its look from the data and has no limits to try; it gives one to ${cells} ${cells === 1 ? 'cell' : 'cells'}\n`,
+    )
+  if (rehearsed.length === 0 && borrowed.length === 0) io.err('no rule reaches a cell of this report\n')
 }
 
 /** A number, a percent, or a text where texts are judged. */

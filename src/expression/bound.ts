@@ -103,6 +103,16 @@ export function partsOf(bound: Bound): Bound[] {
   }
 }
 
+/** Whether an expression in a rule reads other cells: a statistic, a share or place among them, or the ends of their values. */
+export function readsCells(bound: Bound): boolean {
+  let reads = false
+  walk(bound, (part) => {
+    if (part.op === 'aggregate' || part.op === 'beside') reads = true
+    if (part.op === 'name' && part.ref.kind === 'value' && part.ref.name !== 'value') reads = true
+  })
+  return reads
+}
+
 /** The distinct names that an expression reads. */
 export function referencesOf(bound: Bound): Reference[] {
   const found = new Map<string, Reference>()

@@ -65,6 +65,8 @@ const tableSchema = z.strictObject({
   spacing: z.enum(['close', 'normal', 'wide']).optional().describe('between rows; default: normal'),
 })
 
+const labelsSchema = z.union([z.enum(['full', 'short', 'none']), z.boolean()]).optional()
+
 const seriesSchema = z.union([
   z.string(),
   z.strictObject({
@@ -73,7 +75,9 @@ const seriesSchema = z.union([
       .enum(['bars', 'line', 'points', 'marker'])
       .optional()
       .describe('marker is a short line across the place of a bar, as for a plan; default: bars'),
-    labels: z.boolean().optional().describe('values written at its marks; default: at bars of a single series'),
+    labels: labelsSchema.describe(
+      'values written at its marks: full as in tables, short with as many digits as tell them apart, none; true: full where that fits, else short; default: true at bars of a single series',
+    ),
     label: z.string().optional().describe("in the key; default: the measure's label"),
   }),
 ])
@@ -91,7 +95,9 @@ const chartSchema = z.strictObject({
     .describe(
       'lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue)',
     ),
-  labels: z.boolean().optional().describe('values written at the bars; default: true for a single series'),
+  labels: labelsSchema.describe(
+    'values written at the bars: full, short or none; true: full where that fits, else short; default: true for a single series',
+  ),
 })
 
 const cardSchema = z.strictObject({

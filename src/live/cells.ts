@@ -1,4 +1,4 @@
-import { type Exhibit, type GridExhibit, hintOf, type RecordCell, type RecordsExhibit } from '../page/page.js'
+import { type Exhibit, type GridExhibit, hintOf, type RecordCell, type RecordsExhibit, type Row } from '../page/page.js'
 import { printable } from '../view/markup.js'
 import { type WrittenRow, writtenRows } from '../view/rows.js'
 import type { Windows } from './extras.js'
@@ -17,7 +17,7 @@ export interface CellMap {
 
 /** What a table of an exhibit's own cells is: not the one of its numbers, nor one inside a reason. */
 export const TABLES = 'section > .wide > table, article.one table'
-const CELLS = 'td, article.card, .chart [data-hint]'
+const CELLS = 'td, tbody th, article.card, .chart [data-hint]'
 
 /** Finds the cell of every element of tables, records and cards; charts have a table of their numbers. */
 export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], windows: Windows): CellMap {
@@ -35,7 +35,14 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
     points.set(exhibit, known)
     return known.get(hint)
   }
-  const find = (own: Element): RecordCell | null | undefined => {
+  const headed = new Map<GridExhibit, boolean>()
+  const isHeaded = (exhibit: GridExhibit): boolean => {
+    const known =
+      headed.get(exhibit) ?? exhibit.rows.some(({ heading }) => Object.keys(heading.look.paintedBy).length > 0)
+    headed.set(exhibit, known)
+    return known
+  }
+  const find = (own: Element): ShownCell['cell'] | null | undefined => {
     const section = own.closest('section[aria-labelledby]')
     const exhibit = byId.get(section?.getAttribute('aria-labelledby') ?? '')
     if (exhibit === undefined || section === null) return undefined
@@ -53,6 +60,9 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
     const written = rowsOf(exhibit)[index]
     if (written === undefined) return undefined
     const at = own.cellIndex - written.heads.length
+    // Headings are asked like cells where some rule paints any of them.
+    if (at < 0)
+      return own.cellIndex === written.own && isHeaded(exhibit) ? headingCell(exhibit, written.row) : undefined
     const c = at - exhibit.trends.filter((trend, k) => trend.at + k < at).length
     return exhibit.trends.some((trend, k) => trend.at + k === at) ? undefined : written.row.cells[c]
   }
@@ -71,6 +81,22 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
         if (own !== undefined) yield [element, own]
       }
     },
+  }
+}
+
+function headingCell({ corners }: GridExhibit, { heading }: Row): ShownCell['cell'] | undefined {
+  const { keys, text, look, statusText } = heading
+  const key = keys.at(-1)
+  if (key === undefined) return undefined
+  return {
+    row: keys,
+    column: [],
+    measure: key.name,
+    measureLabel: corners[keys.length - 1] ?? key.name,
+    text,
+    look,
+    statusText,
+    name: text,
   }
 }
 

@@ -1,5 +1,4 @@
 import type { DecidedReport } from '../assemble/answer.js'
-import type { ShownCell } from './cells.js'
 import type { Session } from './session.js'
 import type { Action, LiveState } from './state.js'
 import { RANGE, rangeOf, scaled, scaleOf, showRange } from './tools.js'
@@ -148,7 +147,11 @@ export function listen(view: View, hands: Hands): () => void {
     const rule = target instanceof Element ? target.closest<HTMLElement>('[data-rule]')?.dataset.rule : undefined
     if (rule === pointed) return
     pointed = rule
-    view.marks.set('covered', rule === undefined ? undefined : (own) => covers(hands.decided(), rule, own))
+    if (rule === undefined) view.marks.set('covered', undefined)
+    else
+      void import('./reasons.js').then(({ coveredBy }) => {
+        if (pointed === rule) view.marks.set('covered', coveredBy(hands.decided(), rule))
+      })
     view.marks.set(
       'reached',
       rule === undefined ? undefined : ({ cell }) => Object.values(cell.look.paintedBy).includes(rule),
@@ -174,17 +177,6 @@ export function listen(view: View, hands: Hands): () => void {
   return () => {
     for (const stop of stops) stop()
   }
-}
-
-/** Whether a rule is applied to a cell at all. */
-function covers(decided: DecidedReport, rule: string, { exhibit, cell }: ShownCell): boolean {
-  const answered = decided.exhibits.find((own) => own.exhibit.name === exhibit)
-  return (
-    answered?.levels
-      .done()
-      .some(({ result }) => result.results.some((own) => own.rule.name === rule && own.measure === cell.measure)) ===
-    true
-  )
 }
 
 function searchIn(input: HTMLInputElement): void {

@@ -1,8 +1,11 @@
 import type { DecidedReport } from '../assemble/answer.js'
 import type { Answered } from '../assemble/answer-exhibit.js'
-import { type Place, placesFor } from '../assemble/places.js'
+import { createCellMaker } from '../assemble/cells.js'
+import { headingsFor, type Place, placeOf, placesFor } from '../assemble/places.js'
 import { trendBehind } from '../assemble/trend-behind.js'
 import { whyPlace } from '../assemble/why-place.js'
+import { conditions } from '../expression/evaluate.js'
+import type { Keys } from '../page/page.js'
 import { escapeText } from '../view/markup.js'
 import { trendChart } from '../view/trend.js'
 import { keysOfCell, type ShownCell } from './cells.js'
@@ -10,8 +13,32 @@ import { keysOfCell, type ShownCell } from './cells.js'
 /** Where a shown cell was decided; undefined where that cannot be told. */
 function placeIn({ exhibits }: DecidedReport, { exhibit, cell }: ShownCell): [Answered, Place] | undefined {
   const answered = exhibits.find((own) => own.exhibit.name === exhibit)
-  const one = answered && placesFor(answered, keysOfCell(cell)).one
+  const keys = keysOfCell(cell)
+  const heading = answered && !answered.exhibit.show.includes(cell.measure)
+  const one = answered && (heading ? headingsFor(answered, cell.measure, keys)[0] : placesFor(answered, keys).one)
   return answered === undefined || one === undefined ? undefined : [answered, one]
+}
+
+/** Tells whether a rule is applied to a cell: its level, its measure, and the condition that the rule has. */
+export function coveredBy({ exhibits }: DecidedReport, rule: string): (own: ShownCell) => boolean {
+  const found = new Set<string>()
+  for (const answered of exhibits) {
+    const make = createCellMaker(answered)
+    for (const painted of answered.levels.done())
+      for (const { rule: own, measure, judged, judgedAt } of painted.result.results) {
+        if (own.name !== rule) continue
+        const { length } = painted.cells.table
+        const where = own.where && conditions(judged.run(own.where.bound), judged.length)
+        for (let cell = 0; cell < length; cell++)
+          if (where === undefined || where[judgedAt(cell)] === 1)
+            found.add(idOf(answered.exhibit.name, measure, placeOf(answered, make, painted, cell).keys))
+      }
+  }
+  return ({ exhibit, cell }) => found.has(idOf(exhibit, cell.measure, [...cell.row, ...cell.column]))
+}
+
+function idOf(exhibit: string, measure: string, keys: Keys): string {
+  return JSON.stringify([exhibit, measure, keys.map(({ name, value }) => [name, value])])
 }
 
 /** Value, status and reasons of a cell. */

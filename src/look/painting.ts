@@ -1,7 +1,10 @@
 import type { Look } from './look.js'
 import { PLAIN_LOOK } from './look.js'
 
-/** Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. */
+/**
+ * Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. One that runs beyond the ends of its scale has
+ * `BEYOND_LOW` as its begin or `BEYOND_HIGH` as its end.
+ */
 export interface Extents {
   from: Float32Array
   to: Float32Array
@@ -26,6 +29,15 @@ export function lookOf(painting: Painting, column: string, cell: number): Look {
   return painted === undefined ? PLAIN_LOOK : painted.looks[painted.ids[cell]]
 }
 
+export const BEYOND_LOW = -1
+export const BEYOND_HIGH = 2
+
+/** Where a value lies between the ends of its scale, 0 to 1, or beyond one of them; what differs in the last digits lies on the end. */
+export function placeBeyond(t: number): number {
+  if (t > 1) return t > 1 + 1e-9 ? BEYOND_HIGH : 1
+  return t < 0 ? (t < -1e-9 ? BEYOND_LOW : 0) : t
+}
+
 /** A bar as it is drawn across its cell. */
 export interface Bar {
   /** 0 to 1 across the cell, `from` below `to`. */
@@ -33,6 +45,8 @@ export interface Bar {
   to: number
   wash: string
   finish: 'solid' | 'fading'
+  /** The end of the scale that its value lies beyond; left out where it lies on the scale. */
+  beyond?: 'low' | 'high'
 }
 
 /** The bar of a cell, null where it has none; places are told to four digits. */
@@ -41,10 +55,16 @@ export function barOf(painting: Painting, column: string, cell: number): Bar | n
   const style = painted?.looks[painted.ids[cell]].bar
   if (painted?.bars === undefined || style == null) return null
   const { wash, finish } = style
-  return { from: placed(painted.bars.from[cell]), to: placed(painted.bars.to[cell]), wash, finish }
+  return { ...extentOf(painted.bars.from[cell], painted.bars.to[cell]), wash, finish }
 }
 
-/** An end of a bar to four digits. */
-export function placed(end: number): number {
+/** The ends of a bar to four digits, with the end of the scale that it runs beyond. */
+export function extentOf(from: number, to: number): Pick<Bar, 'from' | 'to' | 'beyond'> {
+  const own = { from: placed(Math.max(0, from)), to: placed(Math.min(1, to)) }
+  if (to === BEYOND_HIGH) return { ...own, beyond: 'high' }
+  return from === BEYOND_LOW ? { ...own, beyond: 'low' } : own
+}
+
+function placed(end: number): number {
   return Math.round(end * 10000) / 10000
 }

@@ -75,6 +75,8 @@ interface ExhibitHead {
   plain: boolean
   legends: readonly Legend[]
   notes: readonly string[]
+  /** The keys that its cells can be split by, in their order. */
+  keys: { row: readonly string[]; column: readonly string[] }
 }
 
 /** Keys of a cell, outermost first: null is the missing group. */
@@ -96,7 +98,7 @@ export interface Cell {
   look: Look
   bar: Bar | null
   /** Where a bar or dot that the exhibit asks for lies, where no rule gives one; 0 to 1. */
-  extent: { from: number; to: number } | null
+  extent: Pick<Bar, 'from' | 'to' | 'beyond'> | null
   /** Its words, values written in; null without any, or where one is missing. */
   flag: string | null
   /** The words of its status, empty without one. */
@@ -203,8 +205,8 @@ export interface ChartExhibit extends ExhibitHead {
   /** Whether the axis is time: labels may then be thinned, for readers fill in the rest. */
   timed: boolean
   lines: readonly ChartLine[]
-  /** Short texts for the value axis. */
-  axisText(value: number): string
+  /** A short text for a value, with so many digits behind the point (0 when left out): `3.5k`. */
+  axisText(value: number, digits?: number): string
 }
 
 /** A line across a chart at one value. */
@@ -225,8 +227,8 @@ export interface ChartPlace {
 export interface ChartSeries {
   label: string
   draw: 'bars' | 'line' | 'points' | 'marker'
-  /** Whether values are written at its marks. */
-  labels: boolean
+  /** How values are written at its marks; `fit` is in full where that fits, else short. */
+  labels: 'full' | 'short' | 'fit' | 'none'
   /** Its colour where no rule gives one and, where needed for contrast, its outline. */
   mark: PackedColor
   outline: PackedColor | null

@@ -16,6 +16,8 @@ export const EXHIBIT_SENTENCES = {
     `${p.measure} is ${p.right} and the measures before it are ${p.left}, so they have no scale in common; make two charts`,
   'chart-key-twice': (p: { key: string }) =>
     `${p.key} is used twice in this chart; along, series and each are different keys`,
+  'heading-unpainted': (p: { key: string; exhibit: string }) =>
+    `no rule paints the headings of ${p.key} in ${p.exhibit}, so there is nothing to ask of them; ask a cell, as in ${p.exhibit}.MEASURE`,
   'key-twice': (p: { key: string }) => `${p.key} is a key of this exhibit already; take one of the two out`,
   'stacked-draws': (_: object) => 'only bars can be stacked; give the others a chart of their own, or take out stacked',
   'lying-draws': (p: { draw: string }) =>

@@ -4,7 +4,7 @@ import { nameText, printExpression } from '../expression/print.js'
 import { meet, unitText } from '../expression/unit.js'
 import { flagNames } from '../look/flag.js'
 import { checkStyle, givenOf } from '../look/given.js'
-import type { Given } from '../look/look.js'
+import { CHANNELS, type Given } from '../look/look.js'
 import type { Palette } from '../look/palette.js'
 import type { Status, Style } from '../look/style.js'
 import { statusLabel } from '../look/style.js'
@@ -150,25 +150,38 @@ export class RuleChecker implements Checker {
     return bound
   }
 
-  outcome(outcome: Outcome | undefined, at: Path, what: string): number | undefined {
-    const { statuses, palette, problems } = this.#parts
+  outcome(outcome: Outcome | undefined, at: Path, what: string, refined?: Style): number | undefined {
+    const { statuses } = this.#parts
     if (outcome === undefined) {
       this.tell('no-look', { what }, at)
       return undefined
     }
     if (typeof outcome === 'string') {
       if (Object.hasOwn(statuses, outcome)) this.#flag(statuses[outcome], ['statuses', outcome])
-      return this.#statusClass(outcome, at)
+      const own = refined && this.#style(refined, [...at.slice(0, -1), 'style'])
+      return refined !== undefined && own === undefined ? undefined : this.#statusClass(outcome, at, own, refined)
     }
-    this.#flag(outcome, at)
-    const found = checkStyle(outcome, at, palette)
-    problems.push(...found)
-    return found.length > 0 ? undefined : this.gives(givenOf(outcome as Style, null, palette))
+    const given = this.#style(outcome, at)
+    return given && this.gives(given)
   }
 
-  #statusClass(name: string, at: Path): number | undefined {
-    const { statuses, palette } = this.#parts
-    if (Object.hasOwn(statuses, name)) return this.gives(givenOf(statuses[name], name, palette))
+  #style(style: Style, at: Path): Given | undefined {
+    const { palette, problems } = this.#parts
+    this.#flag(style, at)
+    const found = checkStyle(style, at, palette)
+    problems.push(...found)
+    return found.length > 0 ? undefined : givenOf(style, null, palette)
+  }
+
+  #statusClass(name: string, at: Path, refining?: Given, style: Style = {}): number | undefined {
+    const { statuses, palette, givens } = this.#parts
+    if (Object.hasOwn(statuses, name)) {
+      const given = givenOf(statuses[name], name, palette)
+      if (refining === undefined) return this.gives(given)
+      // A look of its own, so it shares no class with the status as it is elsewhere.
+      const own = refinedGiven(given, refining, statuses[name], style)
+      return givens.push(this.hide === null ? own : { ...own, hide: own.hide ?? this.hide }) - 1
+    }
     const known = Object.keys(statuses)
     this.tell('unknown-status', { name, nearest: nearest(name, known), known }, at)
     return undefined
@@ -183,6 +196,19 @@ export class RuleChecker implements Checker {
       else this.tell('unknown-name', { name, nearest: nearest(name, known), known }, [...at, 'flag'])
     }
   }
+}
+
+/**
+ * A status with the channels of a style in the place of its own. A new ground has an ink of its own unless one is written: that of the old
+ * ground may not be readable on it.
+ */
+function refinedGiven(given: Given, refining: Given, status: Style, style: Style): Given {
+  const next = { ...given }
+  for (const channel of CHANNELS) if (refining[channel] !== null) Object.assign(next, { [channel]: refining[channel] })
+  if (refining.fill === null) return next
+  next.pigment = refining.pigment
+  if (style.wash === undefined && style.ink === undefined && status.ink === undefined) next.ink = null
+  return next
 }
 
 /** A gradient's ends may also say lowest and highest, of the judged values. */

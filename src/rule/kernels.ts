@@ -167,7 +167,9 @@ export function fillBars(
   const scale = 1 / (high - low)
   const start = (base - low) * scale
   for (let i = 0; i < values.length; i++) {
-    const place = Math.min(1, Math.max(0, (values[i] - low) * scale))
+    const t = (values[i] - low) * scale
+    // `placeBeyond`, written out.
+    const place = t > 1 ? (t > 1 + 1e-9 ? 2 : 1) : t < 0 ? (t < -1e-9 ? -1 : 0) : t
     from[i] = Math.min(start, place)
     to[i] = Math.max(start, place)
   }

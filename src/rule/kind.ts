@@ -98,6 +98,13 @@ export interface Kind<Plan, Fit> {
   cuts?(plan: Plan, fit: Fit): readonly number[] | undefined
   /** Where bars begin and end, for a kind with cuts that draws some: these are each cell's own, whatever its step. */
   extents?(plan: Plan, fit: Fit, judged: Judged): Extents
+  /** The ends of a kind's scale in each group, for a kind that has one. */
+  scale?(fit: Fit): { from: Float64Array; to: Float64Array }
+  /**
+   * The plan without all that compares cells with each other, for populations of fewer than two values; undefined where nothing is left.
+   * Its classes are those of the whole plan.
+   */
+  alone?(plan: Plan): Plan | undefined
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Telling): KindLegend
   /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
   sentence(plan: Plan, telling: Telling): string

@@ -1,5 +1,5 @@
 import { round14 } from '../column/round.js'
-import { numbers } from '../expression/evaluate.js'
+import { conditions, numbers } from '../expression/evaluate.js'
 import { parseFormat } from '../format/format.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { BoundRule } from './check.js'
@@ -95,12 +95,12 @@ function shownStep(rule: BoundRule, facts: Facts): number {
 }
 
 /** The cell with the middle one of the values, that the rule can reach: as good a place as any, and no odd one. */
-function middleCell({ judged, classes, judgedAt }: RuleResult): number | undefined {
+function middleCell({ rule, judged, classes, judgedAt }: RuleResult): number | undefined {
   const { value } = judged
-  if (value.kind !== 'number') return classes.length === 0 ? undefined : 0
-  const cells = Array.from(classes, (_, i) => i).filter(
-    (i) => !Number.isNaN(value.values[judgedAt(i)]) && judged.population[judgedAt(i)] >= 0,
-  )
+  const where = rule.where === undefined ? undefined : conditions(judged.run(rule.where.bound), judged.length)
+  const reached = Array.from(classes, (_, i) => i).filter((i) => where === undefined || where[judgedAt(i)] === 1)
+  if (value.kind !== 'number') return reached[0]
+  const cells = reached.filter((i) => !Number.isNaN(value.values[judgedAt(i)]) && judged.population[judgedAt(i)] >= 0)
   cells.sort((a, b) => value.values[judgedAt(a)] - value.values[judgedAt(b)])
   return cells[cells.length >> 1]
 }

@@ -1,5 +1,6 @@
 import { type Column, createCoder } from '../column/column.js'
 import { ofEach } from '../column/order.js'
+import { readsCells } from '../expression/bound.js'
 import { conditions, numbers, type Vector } from '../expression/evaluate.js'
 import { directionIcon } from '../look/icons.js'
 import type { Given } from '../look/look.js'
@@ -265,6 +266,13 @@ function directed(given: Given, sign: number): Given {
   return given.icon === 'direction' ? { ...given, icon: directionIcon(sign) } : given
 }
 
+/** What a rule gives by that part of it alone that compares nobody: limits that do not read the population still hold. */
+function classesAlone({ kind, plan, judge, where }: BoundRule, judged: Judged): Int16Array | undefined {
+  if ([judge, where].some((own) => own !== undefined && readsCells(own.bound))) return undefined
+  const alone = kind.alone?.(plan)
+  return alone === undefined ? undefined : kind.decide(alone, kind.fit(alone, judged), judged).classes
+}
+
 /** A population of fewer than two values has no places and no scale. */
 function leaveSmall(
   rule: BoundRule,
@@ -274,11 +282,13 @@ function leaveSmall(
   notes: Problem[] | undefined,
 ): void {
   if (sizes.every((size) => size >= 2)) return
+  const alone = classesAlone(rule, judged)
   let left = false
   for (let i = 0; i < classes.length; i++)
-    if (classes[i] >= 0 && sizes[judged.groups[i]] < 2) {
-      classes[i] = -1
-      left = true
+    if (sizes[judged.groups[i]] < 2) {
+      const own = alone?.[i] ?? -1
+      if (classes[i] >= 0 && own !== classes[i]) left = true
+      classes[i] = own
     }
   if (left) notes?.push(problem('note-small-population', { rule: rule.name, measure: rule.measure }))
 }

@@ -1,12 +1,11 @@
-import { addMoments, createMoments, type Moments, mergeMoments } from '../column/moments.js'
-import { pickCodes } from '../column/pick.js'
+import { mergeMoments } from '../column/moments.js'
 import { fromMoments, needsOf } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import type { Span } from '../time/period.js'
 import { moveSpan, moveWeeks, shiftKey } from '../time/shift.js'
 import { plainShift, type Step, stepsKey } from '../time/step.js'
 import type { Engine, Grain, Keyed, Question, Whole } from './engine.js'
-import { cellsOfGroups, coarser, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
+import { cellsOfGroups, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
 import { type SharedKey, shareKeys } from './share.js'
 import type { Windows } from './windows.js'
 
@@ -110,7 +109,10 @@ export function partDecimals({ list }: Answers): Map<string, number | undefined>
 export async function valuesAt(answers: Answers, frame: Frame): Promise<Map<string, Float64Array>> {
   const values = new Map<string, Float64Array>()
   for (const [a, answer] of answers.list.entries()) {
-    const own = await (answer.windows === undefined ? plainValues(answers, a, frame) : windowValues(answers, a, frame))
+    const own =
+      answer.windows === undefined
+        ? await plainValues(answers, a, frame)
+        : await (await import('./windows.js')).windowValues(answers, a, frame)
     answer.asking.parts.forEach((part, p) => {
       values.set(partKey(answer.asking.steps, part.key), own[p])
     })
@@ -118,12 +120,12 @@ export async function valuesAt(answers: Answers, frame: Frame): Promise<Map<stri
   return values
 }
 
-function nothing(count: number): Float64Array {
+export function nothing(count: number): Float64Array {
   return new Float64Array(count).fill(Number.NaN)
 }
 
 /** The codes of an answer's groups by each key of a frame; undefined where it is not split by one of them. */
-function takenCodes({ shared }: Answers, a: number, keys: readonly FrameKey[]): Int32Array[] | undefined {
+export function takenCodes({ shared }: Answers, a: number, keys: readonly FrameKey[]): Int32Array[] | undefined {
   const taken: Int32Array[] = []
   for (const { name } of keys) {
     const codes = shared.find((key) => key.name === name)?.codes[a]
@@ -164,7 +166,7 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
 type Without = NonNullable<Frame['without']>
 
 /** Whether a group is one of those that a cell is without; undefined where the answer is not split by that key. */
-function leftOut(
+export function leftOut(
   { shared }: Answers,
   a: number,
   { name, shown, sets }: Without,
@@ -192,7 +194,7 @@ async function wholeWithout(
 }
 
 /** The condition that a key is none of some of its words; a missing key is. */
-function notAmong({ name, domain }: Without, codes: ReadonlySet<number>): Bound {
+export function notAmong({ name, domain }: Without, codes: ReadonlySet<number>): Bound {
   const words = domain.kind === 'text' ? domain.words : []
   const condition = { kind: 'condition' } as const
   const text = { kind: 'text' } as const
@@ -230,7 +232,7 @@ async function presently(answer: Whole, steps: readonly Step[]): Promise<Whole> 
 }
 
 /** Values told per combination of keys, put at the cells of a frame. */
-function spread(answer: Whole, frame: Frame): Float64Array {
+export function spread(answer: Whole, frame: Frame): Float64Array {
   const keys = frame.keys.map(({ name }) => answer.keys.find((key) => key.name === name))
   const taken = frame.keys.map((key, k) => translated(keys[k], key))
   const of = cellsOfGroups(frame, frame.keys, taken, answer.values.length)
@@ -249,97 +251,4 @@ function translated(from: Keyed | undefined, to: FrameKey): Int32Array {
   const words: readonly (string | number)[] = from.domain.kind === 'time' ? from.domain.periods : from.domain.words
   const meant = words.map((word) => known.get(word) ?? -2)
   return from.codes.map((code) => (code < 0 ? -1 : meant[code]))
-}
-
-async function windowValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
-  const { asking, grain, windows } = answers.list[a]
-  const { count } = frame
-  const names = frame.keys.map((key) => key.name)
-  const keys = frame.keys.filter((key) => !tellsTime(key.name, names))
-  const taken = takenCodes(answers, a, keys)
-  // Time itself may be what a source cannot tell apart.
-  const told = names.every(asking.answers)
-  if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
-  const left = frame.without && leftOut(answers, a, frame.without)
-  if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
-  const { windowsAt } = await import('./windows.js')
-  const values: Float64Array[] = []
-  // An opening goes by the days on which an aggregate has values, so its windows are its own.
-  const shared = windows.counts === undefined ? windowsAt(asking, windows, frame, keys, taken, left) : undefined
-  for (const [p, part] of asking.parts.entries()) {
-    const fine = grain.parts[p]
-    const at = shared ?? windowsAt(asking, windows, frame, keys, taken, left, windows.counts?.[p])
-    if (fine !== undefined)
-      values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part), grain.decimals[p]))
-    else values.push(await wholeInWindows(asking, part, frame, keys, at.spans))
-    const hasRows = new Uint8Array(count)
-    for (const cell of at.into) hasRows[cell] = 1
-    for (let i = 0; i < count; i++) if (hasRows[i] === 0) values[p][i] = Number.NaN
-  }
-  return values
-}
-
-/** Fine group `from[i]` counts in cell `into[i]`; one may count in many. */
-function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number, part: BoundAggregate): Moments {
-  const needs = needsOf(part.statistic)
-  const m = createMoments(count, needs)
-  addMoments(m, fine, into, needs, from)
-  return m
-}
-
-/** The same where cells are without some groups: once for each set of them. */
-async function wholeInWindows(
-  asking: Asking,
-  part: BoundAggregate,
-  frame: Frame,
-  keys: readonly FrameKey[],
-  spans: readonly (Span | undefined)[],
-): Promise<Float64Array> {
-  const { without } = frame
-  if (without === undefined) return wholeByWindow(asking, part, frame, keys, spans)
-  const out = nothing(frame.count)
-  for (const [s, set] of without.sets.entries()) {
-    const own = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
-    const narrowed = { ...asking, where: [...asking.where, notAmong(without, set)] }
-    const values = await wholeByWindow(narrowed, part, frame, keys, own)
-    for (let cell = 0; cell < out.length; cell++) if (own[cell] !== undefined) out[cell] = values[cell]
-  }
-  return out
-}
-
-/** A part that does not merge is asked for once for each distinct window. */
-async function wholeByWindow(
-  asking: Asking,
-  part: BoundAggregate,
-  frame: Frame,
-  keys: readonly FrameKey[],
-  spans: readonly (Span | undefined)[],
-): Promise<Float64Array> {
-  const out = nothing(frame.count)
-  const distinct = new Map<string, { span: Span; cells: number[] }>()
-  spans.forEach((span, cell) => {
-    if (span === undefined) return
-    const id = `${span.from} ${span.to}`
-    const found = distinct.get(id) ?? { span, cells: [] }
-    distinct.set(id, found)
-    found.cells.push(cell)
-  })
-  const names = keys.map((key) => key.name)
-  // Rows without a date are in no window, so one that is open at its start begins with the data.
-  const first = asking.time?.data.from ?? Number.NEGATIVE_INFINITY
-  for (const { span, cells } of distinct.values()) {
-    const own: Frame = {
-      count: cells.length,
-      keys: keys.map((key) => ({ ...key, codes: pickCodes(key.codes, cells) })),
-    }
-    // Cells of different times may share a window, and so a value.
-    const { frame: asked, into } = coarser(own, names)
-    const from = Math.max(span.from, Math.min(first, span.to))
-    const whole = await asking.engine.askWhole({ ...questionOf(asking, names), span: { from, to: span.to } }, part)
-    const values = spread(whole, asked)
-    cells.forEach((cell, i) => {
-      out[cell] = values[into[i]]
-    })
-  }
-  return out
 }

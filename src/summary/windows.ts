@@ -1,9 +1,22 @@
+import { addMoments, createMoments, type Moments } from '../column/moments.js'
+import { pickCodes } from '../column/pick.js'
+import { fromMoments, needsOf } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import { windowOf } from '../time/step.js'
-import { type Answer, type Asking, questionOf } from './answers.js'
+import {
+  type Answer,
+  type Answers,
+  type Asking,
+  leftOut,
+  notAmong,
+  nothing,
+  questionOf,
+  spread,
+  takenCodes,
+} from './answers.js'
 import type { Keyed } from './engine.js'
-import { type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
+import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
 
 /** The small periods that an answer is given by, so that windows of different length can be made of them. */
 export interface Windows {
@@ -107,7 +120,7 @@ function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: numbe
 }
 
 /** Which groups count in which cells, and the window of each cell; undefined where it has none. `counts` are those of what is opened. */
-export function windowsAt(
+function windowsAt(
   asking: Asking,
   { days, starts }: Windows,
   frame: Frame,
@@ -182,4 +195,97 @@ export function openingDay(
   }
   const day = Number.isFinite(before) ? before : after
   return Number.isFinite(day) ? day : undefined
+}
+
+/** Every part of an answer by windows at the cells of a frame. */
+export async function windowValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
+  const { asking, grain, windows } = answers.list[a]
+  const { count } = frame
+  const names = frame.keys.map((key) => key.name)
+  const keys = frame.keys.filter((key) => !tellsTime(key.name, names))
+  const taken = takenCodes(answers, a, keys)
+  // Time itself may be what a source cannot tell apart.
+  const told = names.every(asking.answers)
+  if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
+  const left = frame.without && leftOut(answers, a, frame.without)
+  if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
+  const values: Float64Array[] = []
+  // An opening goes by the days on which an aggregate has values, so its windows are its own.
+  const shared = windows.counts === undefined ? windowsAt(asking, windows, frame, keys, taken, left) : undefined
+  for (const [p, part] of asking.parts.entries()) {
+    const fine = grain.parts[p]
+    const at = shared ?? windowsAt(asking, windows, frame, keys, taken, left, windows.counts?.[p])
+    if (fine !== undefined)
+      values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part), grain.decimals[p]))
+    else values.push(await wholeInWindows(asking, part, frame, keys, at.spans))
+    const hasRows = new Uint8Array(count)
+    for (const cell of at.into) hasRows[cell] = 1
+    for (let i = 0; i < count; i++) if (hasRows[i] === 0) values[p][i] = Number.NaN
+  }
+  return values
+}
+
+/** Fine group `from[i]` counts in cell `into[i]`; one may count in many. */
+function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number, part: BoundAggregate): Moments {
+  const needs = needsOf(part.statistic)
+  const m = createMoments(count, needs)
+  addMoments(m, fine, into, needs, from)
+  return m
+}
+
+/** The same where cells are without some groups: once for each set of them. */
+async function wholeInWindows(
+  asking: Asking,
+  part: BoundAggregate,
+  frame: Frame,
+  keys: readonly FrameKey[],
+  spans: readonly (Span | undefined)[],
+): Promise<Float64Array> {
+  const { without } = frame
+  if (without === undefined) return wholeByWindow(asking, part, frame, keys, spans)
+  const out = nothing(frame.count)
+  for (const [s, set] of without.sets.entries()) {
+    const own = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
+    const narrowed = { ...asking, where: [...asking.where, notAmong(without, set)] }
+    const values = await wholeByWindow(narrowed, part, frame, keys, own)
+    for (let cell = 0; cell < out.length; cell++) if (own[cell] !== undefined) out[cell] = values[cell]
+  }
+  return out
+}
+
+/** A part that does not merge is asked for once for each distinct window. */
+async function wholeByWindow(
+  asking: Asking,
+  part: BoundAggregate,
+  frame: Frame,
+  keys: readonly FrameKey[],
+  spans: readonly (Span | undefined)[],
+): Promise<Float64Array> {
+  const out = nothing(frame.count)
+  const distinct = new Map<string, { span: Span; cells: number[] }>()
+  spans.forEach((span, cell) => {
+    if (span === undefined) return
+    const id = `${span.from} ${span.to}`
+    const found = distinct.get(id) ?? { span, cells: [] }
+    distinct.set(id, found)
+    found.cells.push(cell)
+  })
+  const names = keys.map((key) => key.name)
+  // Rows without a date are in no window, so one that is open at its start begins with the data.
+  const first = asking.time?.data.from ?? Number.NEGATIVE_INFINITY
+  for (const { span, cells } of distinct.values()) {
+    const own: Frame = {
+      count: cells.length,
+      keys: keys.map((key) => ({ ...key, codes: pickCodes(key.codes, cells) })),
+    }
+    // Cells of different times may share a window, and so a value.
+    const { frame: asked, into } = coarser(own, names)
+    const from = Math.max(span.from, Math.min(first, span.to))
+    const whole = await asking.engine.askWhole({ ...questionOf(asking, names), span: { from, to: span.to } }, part)
+    const values = spread(whole, asked)
+    cells.forEach((cell, i) => {
+      out[cell] = values[into[i]]
+    })
+  }
+  return out
 }

@@ -1,10 +1,21 @@
+import type { Bar } from '../look/painting.js'
 import type { Trend } from '../page/page.js'
 
 const EIGHTHS = ['', '▏', '▎', '▍', '▌', '▋', '▊', '▉']
 const HEIGHTS = ['▁', '▂', '▃', '▄', '▅', '▆', '▇', '█']
 
 /** A bar by block characters, eighths of a place at its right end; where it begins it is cut to whole places. */
-export function blockBar(bar: { from: number; to: number }, places: number, ascii: boolean): string {
+export function blockBar(bar: Pick<Bar, 'from' | 'to' | 'beyond'>, places: number, ascii: boolean): string {
+  return beyond(drawnBar(bar, places, ascii), bar, ascii)
+}
+
+/** What runs beyond its scale has an arrow at that end. */
+function beyond(text: string, bar: Pick<Bar, 'beyond'>, ascii: boolean): string {
+  if (bar.beyond === 'high') return `${text.slice(0, -1)}${ascii ? '>' : '▶'}`
+  return bar.beyond === 'low' ? `${ascii ? '<' : '◀'}${text.slice(1)}` : text
+}
+
+function drawnBar(bar: { from: number; to: number }, places: number, ascii: boolean): string {
   const from = Math.min(places - 1, Math.floor(bar.from * places))
   const end = bar.to * places
   const whole = Math.max(0, Math.floor(end) - from)
@@ -17,8 +28,17 @@ export function blockBar(bar: { from: number; to: number }, places: number, asci
   return (' '.repeat(from) + (drawn === '' && bar.to > bar.from ? EIGHTHS[1] : drawn)).padEnd(places).slice(0, places)
 }
 
-/** A dot on a line. */
-export function blockDot(at: number, places: number, ascii: boolean): string {
+/** A dot on a line, at one of the ends of its bar. */
+export function blockDot(
+  bar: Pick<Bar, 'from' | 'to' | 'beyond'>,
+  end: 'from' | 'to',
+  places: number,
+  ascii: boolean,
+): string {
+  return beyond(drawnDot(bar[end], places, ascii), bar, ascii)
+}
+
+function drawnDot(at: number, places: number, ascii: boolean): string {
   const place = Math.min(places - 1, Math.floor(at * places))
   const line = ascii ? '-' : '─'
   return line.repeat(place) + (ascii ? 'o' : '●') + line.repeat(places - place - 1)

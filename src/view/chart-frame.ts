@@ -7,7 +7,7 @@ import { cutTo, textWidth } from './text-width.js'
 /** A mark with its place in the chart's own units: places along one side, values along the other. */
 export interface Drawn {
   draw: ChartSeries['draw']
-  labels: boolean
+  labels: ChartSeries['labels']
   place: number
   /** Where its bar begins and ends among the places. */
   slot: readonly [number, number]
@@ -22,7 +22,9 @@ export interface Drawn {
   painted: boolean
   /** Without neighbours in its series: no line would show it. */
   alone: boolean
+  /** Its value as tables have it, and as short as tells the values of the chart apart; empty where its number is hidden. */
   text: string
+  short: string
   hint: string
   point: ChartPoint
 }
@@ -38,6 +40,8 @@ export interface ChartFrame {
   /** The ends of the value axis, round numbers. */
   domain: readonly [number, number]
   ticks: readonly number[]
+  /** The texts of these. */
+  tickTexts: readonly string[]
   /** The label of each place, as it fits. */
   places: readonly string[]
   years: readonly { at: number; text: string }[]
@@ -56,7 +60,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const own = Math.floor((width - GAP * (perRow - 1)) / perRow)
   const stacks = exhibit.panels.map((_, panel) => seriesOf(exhibit, panel))
   const { domain, ticks } = niceDomain(exhibit, stacks.flat(2))
-  const labels = ticks.map((tick) => exhibit.axisText(tick))
+  const labels = shortTexts(exhibit, ticks)
   const widest = Math.max(...labels.map((text) => textWidth(text, FONT)), 20)
   const names = exhibit.places.map((p) => printable(p.label))
   const { lying } = exhibit
@@ -78,6 +82,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
     margins: { left, right, top, bottom },
     domain,
     ticks,
+    tickTexts: labels,
     places: lying ? names.map((name) => cutTo(name, FONT, left - 14)) : fitted(names, exhibit.timed, step),
     years: lying ? [] : yearsOf(exhibit),
     series: stacks[i],
@@ -88,8 +93,34 @@ function groupedBars({ series, stacked }: ChartExhibit): number {
   return stacked ? 1 : series.filter(({ draw }) => draw === 'bars').length
 }
 
+/** A text says its value to this share of it. */
+const TRUE_TO = 0.005
+
+/** Short texts with as few digits as say each value truly and no two of them alike. */
+function shortTexts({ axisText }: ChartExhibit, values: readonly number[]): string[] {
+  const distinct = new Set(values).size
+  for (let digits = 0; ; digits++) {
+    const texts = values.map((x) => axisText(x, digits))
+    const alike = new Set(texts).size < distinct
+    if (digits === MOST_DIGITS || (!alike && values.every((x, i) => isTrue(x, texts[i], digits)))) return texts
+  }
+}
+
+/** Whether a text with so many digits behind its point says a number nearly enough; thousands or millions may stand behind it as a word. */
+function isTrue(x: number, text: string, digits: number): boolean {
+  const shown = Number(text.replace(/\D/g, '')) / 10 ** digits
+  if (x === 0 || Number.isNaN(shown)) return true
+  if (shown === 0) return false
+  const power = 10 ** Math.round(Math.log10(Math.abs(x) / shown))
+  return Math.abs(Math.abs(x) - shown * power) <= Math.abs(x) * TRUE_TO
+}
+
+/** More digits are longer than the number itself. */
+const MOST_DIGITS = 3
+
 /** The marks of one panel, bars side by side or on top of each other. */
 function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
+  const shorts = shortOf(exhibit)
   const bars = Math.max(1, groupedBars(exhibit))
   const above = new Float64Array(exhibit.places.length)
   const below = new Float64Array(exhibit.places.length)
@@ -123,12 +154,25 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
         plain: series.mark,
         painted: point.painted,
         alone: !known.has(place - 1) && !known.has(place + 1),
-        text: value === null || point.look.hide === 'value' ? '' : exhibit.axisText(value),
+        text: value === null || point.look.hide === 'value' ? '' : printable(point.text),
+        short: value === null || point.look.hide === 'value' ? '' : (shorts.get(value) ?? ''),
         hint: printable(hintOf(point)),
         point,
       }
     })
   })
+}
+
+/** The short texts of all values that have labels. */
+function shortOf(exhibit: ChartExhibit): Map<number, string> {
+  const labelled = exhibit.points.filter(({ series }) => exhibit.series[series].labels !== 'none')
+  const values = labelled.flatMap(({ value }) => (typeof value === 'number' ? [value] : []))
+  const texts = shortTexts(exhibit, values)
+  // Where telling them apart takes as long as the numbers themselves, these are what is written.
+  const full = labelled.flatMap(({ value, text }) => (typeof value === 'number' ? [printable(text)] : []))
+  const longest = (list: readonly string[]): number => list.reduce((most, text) => Math.max(most, text.length), 0)
+  const best = longest(texts) < longest(full) ? texts : full
+  return new Map(values.map((value, i) => [value, best[i]]))
 }
 
 /** Round ends of the value axis and about five ticks: steps of 1, 2, 2.5 or 5 times a power of ten. Bars need zero. */

@@ -33,18 +33,23 @@ const NAME_HEIGHT = 34
 export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabel[] {
   const taken: Box[] = []
   const placed: PlacedLabel[] = []
-  const free = (box: Box): boolean =>
-    !taken.some((t) => box.left < t.right && box.right > t.left && box.top < t.bottom && box.bottom > t.top)
+  const free = (box: Box): boolean => !taken.some((other) => touches(other, box))
   for (const series of frame.series) {
-    const own = series.filter((d) => d.labels && d.at !== null && d.text !== '')
+    const own = series.filter((d) => d.labels !== 'none' && d.at !== null && d.text !== '')
     if (own.length === 0) continue
+    const [{ labels }] = own
+    const forms: (keyof Drawn & ('text' | 'short'))[] =
+      labels === 'full' ? ['text'] : labels === 'short' ? ['short'] : ['text', 'short']
     if (own[0].draw === 'bars') {
-      const all = own.map((d) => labelOf(exhibit, frame, d, true))
-      const boxes = all.map(({ box }) => box)
-      const crowded = boxes.some((box, i) => !free(box) || (i > 0 && overlap(boxes[i - 1], box)))
-      if (crowded) continue
-      taken.push(...boxes)
-      placed.push(...all.map(({ label }) => label))
+      for (const form of forms) {
+        const all = own.map((d) => labelOf(exhibit, frame, d, d[form], true))
+        const boxes = all.map(({ box }) => box)
+        const crowded = boxes.some((box, i) => !free(box) || (i > 0 && touches(boxes[i - 1], box)))
+        if (crowded) continue
+        taken.push(...boxes)
+        placed.push(...all.map(({ label }) => label))
+        break
+      }
       continue
     }
     const order = [...own].sort(
@@ -53,17 +58,26 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
         Number(b === own.at(-1)) - Number(a === own.at(-1)) ||
         a.place - b.place,
     )
-    for (const d of order) {
-      const fits = [true, false].map((above) => labelOf(exhibit, frame, d, above)).find(({ box }) => free(box))
-      if (fits === undefined) continue
-      taken.push(fits.box)
-      placed.push(fits.label)
-    }
+    // In the form in which more of them find room: all of a series are written alike.
+    const tries = forms.map((form) => {
+      const found: ReturnType<typeof labelOf>[] = []
+      const open = (box: Box): boolean => free(box) && !found.some((other) => touches(other.box, box))
+      for (const d of order) {
+        const fits = [true, false]
+          .map((above) => labelOf(exhibit, frame, d, d[form], above))
+          .find(({ box }) => open(box))
+        if (fits !== undefined) found.push(fits)
+      }
+      return found
+    })
+    const best = tries.reduce((a, b) => (b.length > a.length ? b : a))
+    taken.push(...best.map(({ box }) => box))
+    placed.push(...best.map(({ label }) => label))
   }
   return placed
 }
 
-function overlap(a: Box, b: Box): boolean {
+function touches(a: Box, b: Box): boolean {
   return a.left < b.right && a.right > b.left && a.top < b.bottom && a.bottom > b.top
 }
 
@@ -71,9 +85,10 @@ function labelOf(
   { lying, stacked }: ChartExhibit,
   { domain, width, height, margins, places }: ChartFrame,
   d: Drawn,
+  text: string,
   above: boolean,
 ): { label: PlacedLabel; box: Box } {
-  const wide = textWidth(d.text, SIZE) + 2
+  const wide = textWidth(text, SIZE) + 2
   const inner = { x: width - margins.left - margins.right, y: height - margins.top - margins.bottom }
   const value = d.at ?? 0
   const share = (v: number): number => (v - domain[0]) / (domain[1] - domain[0])
@@ -89,7 +104,7 @@ function labelOf(
     const y = margins.top + (inner.y * along) / places.length
     const left = anchor === 'middle' ? x - wide / 2 : anchor === 'end' ? x - wide : x
     return {
-      label: { x: at, y: along, dx, dy: 0, anchor, text: d.text, ink },
+      label: { x: at, y: along, dx, dy: 0, anchor, text, ink },
       box: { left, right: left + wide, top: y - 7, bottom: y + 7 },
     }
   }
@@ -101,7 +116,7 @@ function labelOf(
   const x = center + dx
   const y = margins.top + inner.y * (1 - share(at)) + dy
   return {
-    label: { x: along, y: at, dx, dy, anchor: 'middle', text: d.text, ink },
+    label: { x: along, y: at, dx, dy, anchor: 'middle', text, ink },
     box: { left: x - wide / 2, right: x + wide / 2, top: y - 7, bottom: y + 7 },
   }
 }

@@ -51,7 +51,7 @@ function drawPanel(
     tickSize: 0,
     tickPadding: 8,
     ticks: frame.ticks,
-    tickFormat: (v: number) => exhibit.axisText(v),
+    tickFormat: (v: number) => frame.tickTexts[frame.ticks.indexOf(v)] ?? exhibit.axisText(v),
     fill: quiet,
     label: null,
   }

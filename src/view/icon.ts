@@ -15,16 +15,21 @@ export function iconSymbols(names: Iterable<string>): string {
 }
 
 /** A dot on a line, where the value lies. */
-export function dotUse(extent: { from: number; to: number }, negative: boolean): string {
+export function dotUse(extent: Pick<Bar, 'from' | 'to' | 'beyond'>, negative: boolean): string {
   const at = negative ? extent.from : extent.to
-  return `<i class="dot" style="--t:${Math.round(at * 1000) / 10}%"></i>`
+  return `<i class="dot${beyondClass(extent)}" style="--t:${Math.round(at * 1000) / 10}%"></i>`
+}
+
+/** What runs beyond its scale has an arrow at that end. */
+function beyondClass({ beyond }: Pick<Bar, 'beyond'>): string {
+  return beyond === undefined ? '' : ` ${beyond}`
 }
 
 /** A bar in its own track beside the number, where it can be read at any length. */
-export function barUse(bar: (Pick<Bar, 'from' | 'to'> & Partial<Pick<Bar, 'finish'>>) | null): string {
+export function barUse(bar: (Pick<Bar, 'from' | 'to' | 'beyond'> & Partial<Pick<Bar, 'finish'>>) | null): string {
   if (bar === null) return ''
   const place = (at: number): string => `${Math.round(at * 1000) / 10}%`
-  return `<i class="bar${bar.finish === 'fading' ? ' fade' : ''}" style="--f:${place(bar.from)};--t:${place(bar.to)}"></i>`
+  return `<i class="bar${bar.finish === 'fading' ? ' fade' : ''}${beyondClass(bar)}" style="--f:${place(bar.from)};--t:${place(bar.to)}"></i>`
 }
 
 /** A drawing in its place; words for it stand beside it. A report's own is an image, never markup. */

@@ -18,7 +18,8 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
     const own = Math.max(0, row.depth - 1)
     const heads = corners.map((_, k) => (k === own ? row.heading.text : k < own ? (pending[k] ?? '') : ''))
     if (row.group && row.cells.every((cell) => cell === null)) {
-      pending = [...pending.slice(0, own), row.heading.text]
+      // A key further out that is said already keeps its column.
+      pending = corners.map((_, k) => (k < own ? (pending[k] ?? '') : k === own ? row.heading.text : ''))
       continue
     }
     pending = []

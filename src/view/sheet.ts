@@ -32,7 +32,7 @@ export interface SheetRow {
 export interface SheetCell {
   text: string
   look: Look
-  bar: Pick<Bar, 'from' | 'to'> | null
+  bar: Pick<Bar, 'from' | 'to' | 'beyond'> | null
   /** Whether the bar is drawn as a dot, and at which of its ends. */
   dot: 'from' | 'to' | null
   flag: string | null

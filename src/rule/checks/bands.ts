@@ -20,7 +20,7 @@ export const checkBands: Check<Ladder> = (spec, checker, at) => {
       return
     }
     const own = writtenOutcome(band, here)
-    const gives = checker.outcome(own.outcome, own.at, 'the band')
+    const gives = checker.outcome(own.outcome, own.at, 'the band', own.refined)
     if (gives !== undefined) plan.bands.push({ tests, gives })
   })
   return plan

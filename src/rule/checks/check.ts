@@ -1,6 +1,7 @@
 import type { Type } from '../../expression/bound.js'
 import type { Given } from '../../look/look.js'
 import type { Palette } from '../../look/palette.js'
+import type { Style } from '../../look/style.js'
 import type { Path } from '../../problem/problem.js'
 import type { Better } from '../../table/table.js'
 import type { BoundText } from '../kind.js'
@@ -22,8 +23,8 @@ export interface Checker {
   condition(text: string, at: Path): BoundText | undefined
   /** A text column by name. */
   texts(name: string, at: Path): BoundText | undefined
-  /** The class that gives a status or style, made when new; undefined after a problem. */
-  outcome(outcome: Outcome | undefined, at: Path, what: string): number | undefined
+  /** The class that gives a status or style, made when new; undefined after a problem. `refined` replaces channels of a status. */
+  outcome(outcome: Outcome | undefined, at: Path, what: string, refined?: Style): number | undefined
   /** Adds a class for a given made by the kind itself. */
   gives(given: Given): number
   /** The first of the classes that give these, one after the other; no statuses. */
@@ -36,13 +37,13 @@ export interface Checker {
   readonly refused: boolean
 }
 
-/** What a band, rank or part gives, and where that is written: a status by name, or a style. */
+/** What a band, rank or part gives, and where that is written: a status by name, a style, or a status that a style refines. */
 export function writtenOutcome(
-  spec: { status?: string; style?: Outcome },
+  { status, style }: { status?: string; style?: Style },
   at: Path,
-): { outcome: Outcome | undefined; at: Path } {
-  if (spec.status !== undefined) return { outcome: spec.status, at: [...at, 'status'] }
-  return { outcome: spec.style, at: spec.style === undefined ? at : [...at, 'style'] }
+): { outcome: Outcome | undefined; at: Path; refined?: Style } {
+  if (status === undefined) return { outcome: style, at: style === undefined ? at : [...at, 'style'] }
+  return { outcome: status, at: [...at, 'status'], ...(style !== undefined && { refined: style }) }
 }
 
 /** Turns what a kind has to say into its plan; undefined after a problem. */

@@ -23,7 +23,7 @@ export const checkRank: Check<RankPlan> = (spec, checker, at) => {
 function checkEnd(own: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Path): RankPlan | undefined {
   const size = readSize(own[end], checker, [...at, end])
   const written = writtenOutcome(own, at)
-  const gives = checker.outcome(written.outcome, written.at, 'rank')
+  const gives = checker.outcome(written.outcome, written.at, 'rank', written.refined)
   const rising = risingFor(end, checker, [...at, end])
   if (size === undefined || gives === undefined || rising === undefined) return undefined
   return { rising, end, parts: [{ size, gives }], rest: -1, split: false }
@@ -52,7 +52,7 @@ function checkSplit(own: RankSpec, checker: Checker, at: Path): RankPlan | undef
     }
     const size = readSize(part.share, checker, [...here, 'share'])
     const written = writtenOutcome(part, here)
-    const gives = checker.outcome(written.outcome, written.at, 'the part')
+    const gives = checker.outcome(written.outcome, written.at, 'the part', written.refined)
     if (size === undefined || gives === undefined) return
     if (size.share) total += size.value
     plan.parts.push({ size, gives })

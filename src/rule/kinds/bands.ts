@@ -1,3 +1,4 @@
+import { readsCells } from '../../expression/bound.js'
 import { numbers } from '../../expression/evaluate.js'
 import { addLimit, type BoundText, type Finding, type Judged, type Kind, type Telling } from '../kind.js'
 import {
@@ -30,6 +31,12 @@ export const bands: Kind<Ladder, LadderFit> = {
   decide: (plan, fit, judged) => ({
     classes: fit === undefined ? runLadder(plan, judged) : runIntervals(plan, fit, judged),
   }),
+
+  alone(plan) {
+    const bands = plan.bands.filter(({ tests }) => !tests.some(comparesCells))
+    // What is left over is what none of the others took, and of those that wait nobody knows.
+    return { ...plan, bands, otherwise: bands.length === plan.bands.length ? plan.otherwise : -1 }
+  },
 
   legend(plan, _, judged, telling) {
     const limits: string[] = []
@@ -100,6 +107,12 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Telling): 
   const number = Number.isNaN(limit) ? 'missing' : telling.print(limit)
   const finding: Finding = { text: `${SIGN_WORDS[test.sign]} ${number}${words}: ${out}`, holds }
   return Number.isNaN(limit) ? finding : { ...finding, limit }
+}
+
+/** Whether a test reads the other cells of its population. */
+function comparesCells(test: Test): boolean {
+  if (test.kind === 'limit') return readsCells(test.limit.bound)
+  return test.kind === 'when' && readsCells(test.condition.bound)
 }
 
 function testWords(test: Test, telling: Telling): string {

@@ -1,5 +1,6 @@
 import { numbers } from '../../expression/evaluate.js'
 import type { BarStyle } from '../../look/look.js'
+import { BEYOND_HIGH, BEYOND_LOW, placeBeyond } from '../../look/painting.js'
 import { problem } from '../../problem/answering.js'
 import { fillBars, fillBarsFromLeft } from '../kernels.js'
 import type { BoundText, Judged, Kind } from '../kind.js'
@@ -68,13 +69,15 @@ export const bar: Kind<BarPlan, Fit> = {
     for (let i = 0; i < length; i++) {
       const g = groups[i]
       const v = values[i]
-      const [place, base] = [placeAt(fit, g, v), placeAt(fit, g, fit.base[g])]
+      const [place, base] = [placeAt(fit, g, v), clamp(placeAt(fit, g, fit.base[g]))]
       bars.from[i] = Math.min(base, place)
       bars.to[i] = Math.max(base, place)
       classes[i] = Number.isNaN(place) ? -1 : v < fit.base[g] ? plan.left : plan.right
     }
     return { classes, bars }
   },
+
+  scale: (fit) => fit,
 
   legend(plan, fit, judged, telling) {
     const end = (limit: BoundText | undefined, values: Float64Array, own: string): string => {
@@ -119,17 +122,17 @@ export const bar: Kind<BarPlan, Fit> = {
     const start = `starting at ${telling.print(fit.base[g])}`
     return [
       {
-        text: `from ${telling.print(fit.from[g])} to ${telling.print(fit.to[g])}, ${start}: it ends at ${shareText(place)} of the width`,
+        text: `from ${telling.print(fit.from[g])} to ${telling.print(fit.to[g])}, ${start}: it ${place === clamp(place) ? `ends at ${shareText(place)} of the width` : `runs beyond the ${place > 1 ? 'right' : 'left'} end`}`,
       },
     ]
   },
 }
 
-/** Equal ends leave a bar of the whole width: all values are the same. */
+/** Equal ends leave a bar of the whole width: all values are the same, or lie beyond. */
 function placeAt({ from, to }: Fit, g: number, v: number): number {
   const reach = to[g] - from[g]
-  if (reach === 0 && !Number.isNaN(v)) return v < to[g] ? 0 : 1
-  return clamp((v - from[g]) / reach)
+  if (reach === 0 && !Number.isNaN(v)) return v < to[g] ? BEYOND_LOW : v > to[g] ? BEYOND_HIGH : 1
+  return placeBeyond((v - from[g]) / reach)
 }
 
 function towardsZero(own: 'lowest' | 'highest', judged: Judged): Float64Array {

@@ -30,36 +30,15 @@ export const borrow: Kind<BorrowPlan, undefined> = {
   fit: () => undefined,
 
   decide(plan, _, judged) {
-    const { length } = judged
-    const givens: Given[] = []
-    const known = new Map<string, number>()
-    const columns = plan.columns.map(({ channel, text }) => {
-      const own = wordsOf(text, judged)
-      return { channel, ...own, stray: own.words.map((word) => partOf(plan, channel, word) === undefined) }
-    })
-    const unknown = new Map<string, number>()
-    const classes = new Int16Array(length)
-    for (let i = 0; i < length; i++) {
-      let key = ''
-      for (const { codes: own } of columns) key += `${own[i]} `
-      let made = known.get(key)
-      if (made === undefined) {
-        const given = givenBy(plan, columns, i)
-        made = given === undefined ? -1 : givens.push(given) - 1
-        known.set(key, made)
-      }
-      classes[i] = made
-      for (const { codes: own, words, stray } of columns)
-        if (own[i] >= 0 && stray[own[i]]) unknown.set(words[own[i]], (unknown.get(words[own[i]]) ?? 0) + 1)
-    }
-    if (unknown.size > 0) {
+    const { classes, givens } = borrowed(plan, judged, (unknown) => {
       const count = [...unknown.values()].reduce((sum, n) => sum + n, 0)
       judged.note(problem('note-borrowed-unknown', { count, words: [...unknown.keys()] }))
-    }
+    })
     return { classes, givens }
   },
 
-  legend: () => ({ limits: [] }),
+  /** A colour or icon says nothing by itself, so the text that it was borrowed from does; a status has its own words. */
+  legend: (plan, _, judged) => ({ limits: borrowed(plan, judged).words }),
 
   sentence(plan) {
     return `takes its ${listed(plan.columns.map(({ channel, text }) => `${channel} from ${text.text}`))}; text that names nothing leaves it alone`
@@ -76,6 +55,57 @@ export const borrow: Kind<BorrowPlan, undefined> = {
       return { text: `${text.text} says ‘${word}’${holds ? '' : `, which names no ${channel}`}`, holds }
     })
   },
+}
+
+/** What each combination of texts gives, with the texts that gave it. */
+function borrowed(
+  plan: BorrowPlan,
+  judged: Judged,
+  strange?: (unknown: ReadonlyMap<string, number>) => void,
+): { classes: Int16Array; givens: Given[]; words: string[] } {
+  const { length } = judged
+  const givens: Given[] = []
+  const said: string[] = []
+  const known = new Map<string, number>()
+  const columns = plan.columns.map(({ channel, text }) => {
+    const own = wordsOf(text, judged)
+    return {
+      channel,
+      name: text.text,
+      ...own,
+      stray: own.words.map((word) => partOf(plan, channel, word) === undefined),
+    }
+  })
+  const unknown = new Map<string, number>()
+  const classes = new Int16Array(length)
+  for (let i = 0; i < length; i++) {
+    let key = ''
+    for (const { codes: own } of columns) key += `${own[i]} `
+    let made = known.get(key)
+    if (made === undefined) {
+      const given = givenBy(plan, columns, i)
+      if (given !== undefined) said.push(saidBy(columns, i))
+      made = given === undefined ? -1 : givens.push(given) - 1
+      known.set(key, made)
+    }
+    classes[i] = made
+    for (const { codes: own, words, stray } of columns)
+      if (own[i] >= 0 && stray[own[i]]) unknown.set(words[own[i]], (unknown.get(words[own[i]]) ?? 0) + 1)
+  }
+  if (unknown.size > 0) strange?.(unknown)
+  return { classes, givens, words: said }
+}
+
+/** The texts of a cell that gave something, but for its status, whose label is told anyway. */
+function saidBy(
+  columns: readonly (Words & { channel: Borrowed; name: string; stray: readonly boolean[] })[],
+  cell: number,
+): string {
+  return columns
+    .flatMap(({ channel, name, codes: own, words, stray }) =>
+      channel === 'status' || own[cell] < 0 || stray[own[cell]] ? [] : [`${name} ${words[own[cell]]}`],
+    )
+    .join(', ')
 }
 
 interface Words {

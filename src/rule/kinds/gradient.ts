@@ -56,6 +56,8 @@ export const gradient: Kind<GradientPlan, Fit> = {
     return { classes: out }
   },
 
+  scale: (fit) => fit,
+
   legend(plan, fit, judged, telling) {
     const marks = marksOf(plan, fit, judged, telling)
     if (plan.icons.length === 0) return { limits: [], ramp: { colors: plan.colors, ink: plan.ink, marks } }

@@ -33,9 +33,8 @@ export function toCsv(page: Page): string {
   const rows: { head: [string, string]; cell: Cell | RecordCell }[] = page.exhibits.flatMap((exhibit) =>
     cellsOf(exhibit).map((cell) => ({ head: [exhibit.name, exhibit.kind] as [string, string], cell })),
   )
-  const named = (side: 'row' | 'column'): string[] => [
-    ...new Set(rows.flatMap(({ cell }) => cell[side].map(({ name }) => name))),
-  ]
+  // What an exhibit can be split by has its column whether cells are shown or not.
+  const named = (side: 'row' | 'column'): string[] => [...new Set(page.exhibits.flatMap(({ keys }) => keys[side]))]
   const keys = { row: named('row'), column: named('column') }
   const header = [
     'exhibit',

@@ -6,7 +6,7 @@ import type { CardsExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.
 import { aboutEntry, aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
-import { glyph } from '../glyph.js'
+import { glyph, unclearWords } from '../glyph.js'
 import { escapeText } from '../markup.js'
 import { gridSheet, recordSheet, recordsSheet, type Sheet, type SheetCell } from '../sheet.js'
 
@@ -78,6 +78,8 @@ function tableMarkup(sheet: Sheet, flat: boolean): string {
     }),
     `<tr>${sheet.columns.map(({ label, right }) => (label === '' ? `<td style="border-bottom:1px solid ${HAIR}"></td>` : `<th scope="col" style="padding:3px ${flat ? 3 : 8}px;font-size:12px;color:${QUIET};text-align:${right ? 'right' : 'left'};border-bottom:1px solid ${HAIR}">${escapeText(label)}</th>`)).join('')}</tr>`,
   ]
+  // A mail may be read where no colour shows.
+  const unclear = flat ? () => '' : unclearWords(sheet.rows.flatMap((row) => row.cells))
   const rows = sheet.rows.map((row) => {
     const bold = row.kind === 'detail' ? '' : ';font-weight:bold'
     const top = row.kind === 'group' || row.kind === 'total' ? `;border-top:1px solid ${HAIR}` : ''
@@ -88,7 +90,7 @@ function tableMarkup(sheet: Sheet, flat: boolean): string {
       const align = sheet.columns[c].right ? 'right' : 'left'
       const left = c === 0 ? 8 + row.indent * 14 : flat ? 3 : 8
       const style = `padding:3px ${flat ? 3 : 8}px 3px ${left}px;text-align:${align};white-space:nowrap${tag === 'th' && bold === '' ? ';font-weight:normal' : bold}${top}${lookStyle(cell.look)}`
-      return `<${tag}${scope} style="${style}">${cellInside(cell)}</${tag}>`
+      return `<${tag}${scope} style="${style}">${cellInside(cell, unclear(cell))}</${tag}>`
     })
     return `<tr>${cells.join('')}</tr>`
   })
@@ -104,33 +106,32 @@ function lookStyle({ fill, ink, weight }: Look): string {
   return parts.join('')
 }
 
-function cellInside(cell: SheetCell): string {
+function cellInside(cell: SheetCell, unclear: string): string {
   const { look, bar, dot, flag, trend, statusText } = cell
   if (trend !== null) return `<span title="${escapeText(trend.hint)}">${blockTrend(trend, false)}</span>`
-  const icon =
-    look.icon === null || look.hide === 'icon'
-      ? ''
-      : `<span title="${escapeText(statusText)}">${escapeText(glyph(look.icon))}</span> `
+  const sign = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon)
+  const icon = sign === '' ? '' : `<span title="${escapeText(statusText)}">${escapeText(sign)}</span> `
   const picture = look.picture === null ? '' : `<img alt="" height="20" src="${escapeText(look.picture)}"> `
   // Here nothing can be hovered: a hidden number is told where its colour stands.
-  const text = `${escapeText(cell.text)}${flag === null ? '' : ` ${escapeText(flag)}`}`
+  const text = `${escapeText(cell.text)}${flag === null ? '' : ` ${escapeText(flag)}`}${unclear === '' ? '' : ` (${escapeText(unclear)})`}`
   const before = cell.icon === 'after' ? '' : icon
   const after = cell.icon === 'after' ? ` ${icon}` : ''
   return `${picture}${before}${bar === null ? '' : barMarkup(bar, dot, look)}${text}${after}`
 }
 
-function barMarkup(bar: { from: number; to: number }, dot: 'from' | 'to' | null, look: Look): string {
+function barMarkup(bar: NonNullable<SheetCell['bar']>, dot: 'from' | 'to' | null, look: Look): string {
   const width = 84
   const color = colorText(look.bar?.color ?? PIGMENTS.pebble.body)
   const [from, to] = dot === null ? [bar.from, bar.to] : [Math.max(0, bar[dot] - 0.04), Math.min(1, bar[dot] + 0.04)]
   const cell = (share: number, ground: string): string =>
     `<span style="display:inline-block;width:${Math.round(share * width)}px;height:10px;background:${ground}"></span>`
-  return `<span style="display:inline-block;width:${width}px;text-align:left;white-space:nowrap;background:${HAIR};line-height:10px;font-size:0">${cell(from, HAIR)}${cell(to - from, color)}</span> `
+  return `<span style="display:inline-block;width:${width}px;text-align:left;white-space:nowrap;background:${HAIR};line-height:10px;font-size:0">${cell(from, HAIR)}${cell(to - from, color)}</span>${bar.beyond === undefined ? '' : bar.beyond === 'high' ? '›' : '‹'} `
 }
 
 function cardsMarkup({ cards }: CardsExhibit): string {
   const cells = cards.map(({ label, cell, change, note, trend }) => {
-    const icon = cell.look.icon === null ? '' : `${escapeText(glyph(cell.look.icon))} `
+    const sign = cell.look.icon === null ? '' : glyph(cell.look.icon)
+    const icon = sign === '' ? '' : `${escapeText(sign)} `
     const lines = [
       cell.statusText,
       cell.flag ?? '',
@@ -149,7 +150,8 @@ function cardsMarkup({ cards }: CardsExhibit): string {
 function wordsMarkup({ sentences }: WordsExhibit): string {
   const items = sentences.map(({ text, look, statusText }) => {
     if (look === null) return `<p style="margin:4px 0">${escapeText(text)}</p>`
-    const icon = look.icon === null ? '' : `${escapeText(glyph(look.icon))} `
+    const sign = look.icon === null ? '' : glyph(look.icon)
+    const icon = sign === '' ? '' : `${escapeText(sign)} `
     const rest = text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 1) : text
     return `<p style="margin:4px 0"><span style="padding:1px 6px${lookStyle(look)}">${icon}${escapeText(statusText)}</span>${escapeText(rest)}</p>`
   })

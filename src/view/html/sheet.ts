@@ -53,6 +53,9 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .i{width:15px;height:15px;flex:none;display:block}
 .bar{flex:none;display:block;width:96px;height:13px;position:relative}
 .bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar,var(--pebble));border:1px solid var(--bare,var(--bar,var(--pebble)));border-radius:2px}
+.bar.high::after,.bar.low::after,.dot.high::after,.dot.low::after{content:'';position:absolute;top:1.5px;border:5px solid transparent}
+.high::after{right:-13px;border-left-color:var(--bare,var(--bar,var(--pebble)))}
+.low::after{left:-13px;border-right-color:var(--bare,var(--bar,var(--pebble)))}
 .bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
 .heat td>.bar{margin:0 auto;width:80%}
 td em,tbody th em{font-style:normal;font-size:.92em}

@@ -3,6 +3,7 @@ import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 import { mixed } from '../../color/ramp.js'
 import { iconNamed } from '../../look/icons.js'
 import type { Look } from '../../look/look.js'
+import type { Bar } from '../../look/painting.js'
 import { escapeText } from '../markup.js'
 
 /** Something drawn, and the room that it takes. */
@@ -81,11 +82,29 @@ export function barAt(
   x: number,
   y: number,
   width: number,
-  bar: { from: number; to: number },
+  bar: Pick<Bar, 'from' | 'to' | 'beyond'>,
   dot: 'from' | 'to' | null,
   look: Look,
 ): string {
   const color = look.bar?.color ?? PIGMENTS.pebble.body
+  return `${drawnBar(x, y, width, bar, dot, color)}${beyondAt(x, y, width, bar, color)}`
+}
+
+/** What runs beyond its scale has an arrow at that end. */
+function beyondAt(x: number, y: number, width: number, { beyond }: Pick<Bar, 'beyond'>, color: PackedColor): string {
+  if (beyond === undefined) return ''
+  const [at, by] = beyond === 'high' ? [x + width + 1, 5] : [x - 1, -5]
+  return `<path d="M${round(at)} ${round(y - 5)}L${round(at + by)} ${round(y)}L${round(at)} ${round(y + 5)}z" fill="${colorText(mixed(color, SOOT, 0.3))}"/>`
+}
+
+function drawnBar(
+  x: number,
+  y: number,
+  width: number,
+  bar: { from: number; to: number },
+  dot: 'from' | 'to' | null,
+  color: PackedColor,
+): string {
   if (dot !== null)
     return `${lineAt(x, y, x + width, y, HAIR)}<circle cx="${round(x + width * bar[dot])}" cy="${round(y)}" r="4.6" fill="${colorText(color)}" stroke="${colorText(SOOT)}"/>`
   const wide = Math.max(1, (bar.to - bar.from) * width)

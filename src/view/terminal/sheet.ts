@@ -1,6 +1,6 @@
 import { harmless } from '../../problem/print.js'
 import { blockBar, blockDot, blockTrend } from '../blocks.js'
-import { glyph } from '../glyph.js'
+import { glyph, unclearWords } from '../glyph.js'
 import type { Sheet, SheetCell, SheetRow } from '../sheet.js'
 import { padEnd, padStart, widthOf } from './columns.js'
 import type { Drawing } from './text.js'
@@ -23,8 +23,12 @@ export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string
   const gap = flat && drawing.ink.colored ? '' : GAP
   const inner = gap === '' ? 1 : 0
   const most = Number.isFinite(drawing.width) ? Math.max(8, Math.floor(drawing.width * HEADING_SHARE)) : drawing.width
+  const unclear = unclearWords(
+    sheet.rows.flatMap((row) => row.cells),
+    drawing.ascii,
+  )
   const written = sheet.rows.map((row) =>
-    row.cells.map((cell, c) => writtenCell(cell, row, c < sheet.headings, drawing, most)),
+    row.cells.map((cell, c) => writtenCell(cell, row, c < sheet.headings, unclear(cell), drawing, most)),
   )
   const labels = sheet.columns.map(({ label }) => harmless(label))
   // Drawings and icons line up on the left, numbers on the right, of each column.
@@ -72,8 +76,15 @@ function boldly({ kind }: SheetRow, { look }: SheetCell): SheetCell['look'] {
   return kind === 'detail' || look.weight !== null ? look : { ...look, weight: 'bold' }
 }
 
-function writtenCell(cell: SheetCell, row: SheetRow, heading: boolean, drawing: Drawing, most: number): Written {
-  const { look, bar, trend, flag, dot, statusText, icon } = cell
+function writtenCell(
+  cell: SheetCell,
+  row: SheetRow,
+  heading: boolean,
+  unclear: string,
+  drawing: Drawing,
+  most: number,
+): Written {
+  const { look, bar, trend, flag, dot, icon } = cell
   if (trend !== null) return { before: blockTrend(trend, drawing.ascii), text: '', after: '' }
   const mark = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, drawing.ascii)
   const drawn =
@@ -81,13 +92,14 @@ function writtenCell(cell: SheetCell, row: SheetRow, heading: boolean, drawing: 
       ? ''
       : dot === null
         ? blockBar(bar, BAR_PLACES, drawing.ascii)
-        : blockDot(bar[dot], BAR_PLACES, drawing.ascii)
-  // Without colours a hidden number is all there is to see; and a status without an icon is told in words.
+        : blockDot(bar, dot, BAR_PLACES, drawing.ascii)
+  // Without colours a hidden number is all there is to see; and a status that no sign tells apart is told in words.
   const hidden = look.hide === 'value' && drawing.ink.colored
-  const words = statusText !== '' && mark === '' && !drawing.ink.colored ? ` (${harmless(statusText)})` : ''
+  const own = look.icon !== null && mark === '' && look.hide !== 'icon'
+  const words = unclear !== '' && (own || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
   const indent = heading ? '  '.repeat(row.indent) : ''
-  const own = harmless(cell.text)
-  const text = `${hidden ? '' : indent + (heading ? cut(own, most - indent.length) : own)}${flag === null ? '' : ` ${harmless(flag)}`}`
+  const said = harmless(cell.text)
+  const text = `${hidden ? '' : indent + (heading ? cut(said, most - indent.length) : said)}${flag === null ? '' : ` ${harmless(flag)}`}`
   const before = [icon === 'after' ? '' : mark, drawn].filter((part) => part !== '')
   // A painted cell keeps a place free at its sides.
   const pad = look.fill !== null && drawing.ink.colored ? ' ' : ''

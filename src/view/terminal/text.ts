@@ -95,7 +95,8 @@ function cardLines({ cards }: CardsExhibit, drawing: Drawing): string[] {
   const wide = Math.max(0, ...cards.map(({ label }) => widthOf(harmless(label))))
   return cards.flatMap(({ label, cell, change, note, trend }) => {
     const { look, statusText, flag } = cell
-    const mark = look.icon === null || look.hide === 'icon' ? '' : `${glyph(look.icon, ascii)} `
+    const sign = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, ascii)
+    const mark = sign === '' ? '' : `${sign} `
     const value = harmless(cell.text === '' ? 'no value' : cell.text)
     const shown = look.hide === 'value' && ink.colored ? '' : value
     const head = `${padEnd(harmless(label), wide)}  ${ink.cell(` ${mark}${shown} `, { ...look, weight: 'bold' })}${statusText === '' ? '' : ` ${harmless(statusText)}`}${flag === null ? '' : ` ${harmless(flag)}`}`
@@ -122,7 +123,8 @@ function recordLines(exhibit: RecordsExhibit, drawing: Drawing): string[] {
 
 function wordLines({ sentences }: WordsExhibit, { ink, width, ascii }: Drawing): string[] {
   return sentences.flatMap(({ text, look, statusText }) => {
-    const mark = look?.icon == null ? '' : `${glyph(look.icon, ascii)} `
+    const sign = look?.icon == null ? '' : glyph(look.icon, ascii)
+    const mark = sign === '' ? '' : `${sign} `
     const lines = wrap(`${mark}${harmless(text)}`, width, '', '  ')
     const tag = `${mark}${harmless(statusText)}`
     // Words that a line break cuts stay plain.
