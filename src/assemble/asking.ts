@@ -140,11 +140,8 @@ function askOne(
   const cut = spanFor(source, moves ? moved : span)
   if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
   // Rows without a date belong to no past, so one that is open at its start begins with the data.
-  const from =
-    moves && asking.time !== undefined
-      ? Math.max(cut.span.from, Math.min(asking.time.data.from, cut.span.to))
-      : cut.span.from
-  asking.span = { from, to: cut.span.to }
+  const begins = moves && asking.time !== undefined && !Number.isFinite(cut.span.from)
+  asking.span = begins ? { from: Math.min(asking.time?.data.from ?? 0, cut.span.to), to: cut.span.to } : cut.span
   return asking
 }
 

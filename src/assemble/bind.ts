@@ -1,4 +1,4 @@
-import { bindAs, type Names } from '../expression/bind.js'
+import { bindAs, type Names, type Setting } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import { RESERVED } from '../expression/reserved.js'
@@ -121,12 +121,18 @@ function bind(
   if (zone !== undefined && !isZone(zone))
     problems.push(problem('bad-zone', { text: zone }, { path: ['calendar', 'zone'] }))
   checkNamespace(spec, problems)
+  const hidden = (name: string): string | undefined =>
+    Object.hasOwn(spec.parameters ?? {}, name)
+      ? 'a parameter'
+      : Object.hasOwn(spec.measures ?? {}, name)
+        ? 'a measure'
+        : undefined
   const {
     sources,
     whole,
     home: columns,
     all,
-  } = bindSources(spec, read, { starts, progress: settings.progress }, problems)
+  } = bindSources(spec, read, { starts, progress: settings.progress, hidden }, problems)
   const [homeName = ''] = Object.keys(spec.sources)
   const home = sources.find((source) => source.name === homeName)
   const date = spec.sources[homeName]?.date
@@ -151,8 +157,9 @@ function bind(
     starts,
     keys,
   })
-  const own = boundConditions(spec.where, columns, ['where'], starts, problems)
-  const where = [...own, ...boundConditions(settings.where, columns, undefined, starts, problems)]
+  const condition = { what: 'a condition on rows', names: columns, starts, hidden }
+  const own = boundConditions(spec.where, condition, ['where'], problems)
+  const where = [...own, ...boundConditions(settings.where, condition, undefined, problems)]
   checkStacked(
     spec,
     sources,
@@ -174,13 +181,13 @@ function bind(
   notes.push(...rules.notes)
   const exhibits = bindExhibits(
     spec,
-    { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names: exhibitNames(spec) },
+    { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names: exhibitNames(spec), hidden },
     problems,
   )
   checkTime(spec, settings, date, starts, problems)
   checkFilters(spec, columns, date, problems)
   const told = problems.map((p) => explained(p, read)).map((p) => (p.place.path === undefined ? p : report.place(p)))
-  const found = inFileOrder([...report.problems, ...told])
+  const found = inFileOrder(withoutFollowUps([...report.problems, ...told]))
   if (found.length > 0 || home === undefined || !whole) return { problems: found }
   const text = where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ')
   const bound: BoundReport = {
@@ -213,6 +220,26 @@ function bind(
   }
   return { bound, problems: [] }
 }
+
+/** Problems that are there only because another one is: of a name that was given a broken value, or of a kind of rule that is misspelt. */
+function withoutFollowUps(problems: readonly Problem[]): Problem[] {
+  const isAt = (p: Problem, path: Path): boolean =>
+    p.place.path !== undefined && path.every((step, i) => p.place.path?.[i] === step)
+  const broken = (name: string): boolean =>
+    problems.some((p) => isAt(p, ['parameters', name]) || isAt(p, ['measures', name]))
+  return problems.filter((p) => {
+    const { path = [] } = p.place
+    if (p.code === 'unknown-name') return !broken(String(p.params.name))
+    // A rule whose kind was told to be wrong, or a band one of whose keys is unknown, lacks nothing else.
+    if (p.code === 'one-kind' && (p.params.found as string[]).length > 0) return true
+    if (p.code !== 'one-kind' && p.code !== 'no-look' && p.code !== 'empty-band') return true
+    return !problems.some(
+      (q) => q !== p && isAt(q, path) && (q.place.path?.length ?? 0) > path.length && SHAPES.has(q.code),
+    )
+  })
+}
+
+const SHAPES: ReadonlySet<string> = new Set(['unknown-key', 'wrong-shape', 'not-one-of', 'missing-key'])
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */
 function checkTime(
@@ -355,13 +382,12 @@ function factsOf(
 
 function boundConditions(
   text: string | undefined,
-  columns: Names,
+  setting: Setting,
   path: Path | undefined,
-  starts: number,
   problems: Problem[],
 ): { bound: Bound; text: string }[] {
   if (text === undefined) return []
-  const result = bindAs(text, { what: 'a condition on rows', names: columns, starts }, 'condition', 'where')
+  const result = bindAs(text, setting, 'condition', 'where')
   if (!Array.isArray(result)) return [{ bound: result.bound, text: printExpression(result.tree) }]
   for (const p of result)
     problems.push({ ...p, place: { ...p.place, ...(path === undefined ? { file: '--where' } : { path }) } })

@@ -32,6 +32,8 @@ export interface CellMaker {
   keys(axis: Axis, node: AxisNode): Keys
   /** The innermost key of a header, as readers write it. */
   label(axis: Axis, node: AxisNode): string
+  /** All keys of a header as readers write them, outermost first. */
+  names(axis: Axis, node: AxisNode): readonly string[]
   printer(measure: string): NumberPrinter
   /** A value as readers have it, by the format of its column's measure. */
   text(column: TableColumn, i: number): string
@@ -110,6 +112,7 @@ export function createCellMaker(answered: Answered): CellMaker {
   return {
     keys,
     label,
+    names: namesOf,
     printer,
     text: (column, i) => textAt(column, i, periods, printer(column.name)),
     periods,
@@ -181,10 +184,7 @@ export function createCellMaker(answered: Answered): CellMaker {
       flag: look.flag === null ? null : flag(look, level, at, text),
       statusText,
       places: columnNames.length === 0 ? rowNames : [...rowNames, ...columnNames],
-      name:
-        columnNames.length === 0
-          ? (rowNames.at(-1) ?? 'Total')
-          : [...rowNames.slice(-1), ...columnNames.slice(-1)].join(', '),
+      name: [...rowNames, ...columnNames].join(', ') || 'Total',
     }
     if (list !== undefined) list[at] = made
     return made

@@ -1,5 +1,5 @@
 import type { Look } from '../look/look.js'
-import { lookOf } from '../look/painting.js'
+import { type Bar, barOf, lookOf } from '../look/painting.js'
 import { statusLabel } from '../look/style.js'
 import type { DecidedReport } from './answer.js'
 import type { Answered } from './answer-exhibit.js'
@@ -35,7 +35,14 @@ export interface Comparison {
   counts: CountChange[]
   cells: CellChange[]
   /** Cells that keep their status, or have none, and look otherwise: another step of a colour, a longer bar. */
-  restyled: { exhibit: string; measure: string; count: number }[]
+  restyled: RestyledCell[]
+}
+
+/** A cell of the same status that looks otherwise, with how it looked and looks now. */
+export interface RestyledCell extends Omit<CellChange, 'before' | 'after'> {
+  was: Look
+  is: Look
+  bars: { was: Bar | null; is: Bar | null }
 }
 
 /** What changes from one decided report to another: counts of statuses, and each detail cell whose status changes. */
@@ -53,7 +60,7 @@ export function compareReports(before: DecidedReport, after: DecidedReport): Com
   count(after, 'after')
   const [old, now] = [cellsOf(before), cellsOf(after)]
   const cells: CellChange[] = []
-  const restyled = new Map<string, Comparison['restyled'][number]>()
+  const restyled: RestyledCell[] = []
   for (const key of new Set([...old.keys(), ...now.keys()])) {
     const [was, is] = [old.get(key), now.get(key)]
     const shown = is ?? was
@@ -62,12 +69,28 @@ export function compareReports(before: DecidedReport, after: DecidedReport): Com
     if ((was?.status ?? null) !== (is?.status ?? null)) {
       cells.push({ exhibit, measure, name, keys, text, before: was?.status ?? null, after: is?.status ?? null })
     } else if (was !== undefined && is !== undefined && was.style !== is.style) {
-      const place = JSON.stringify([exhibit, measure])
-      const known = restyled.get(place) ?? { exhibit, measure, count: 0 }
-      restyled.set(place, { ...known, count: known.count + 1 })
+      const bars = { was: was.bar, is: is.bar }
+      restyled.push({ exhibit, measure, name, keys, text, was: was.look, is: is.look, bars })
     }
   }
-  return { counts: [...counts.values()], cells, restyled: [...restyled.values()] }
+  const readings = new Set(after.exhibits.flatMap(({ exhibit }) => (isReading(exhibit) ? [exhibit.name] : [])))
+  return { counts: [...counts.values()], cells: eachOnce(cells, readings), restyled: eachOnce(restyled, readings) }
+}
+
+/** Lists and words tell of cells that other exhibits show: a change that is told there is told once, and one that only they show is told by them. */
+function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
+  changes: readonly T[],
+  readings: ReadonlySet<string>,
+): T[] {
+  const idOf = ({ measure, keys }: T): string => JSON.stringify([measure, Object.entries(keys).sort()])
+  const told = new Set(changes.filter(({ exhibit }) => !readings.has(exhibit)).map(idOf))
+  return changes.filter((own) => {
+    if (!readings.has(own.exhibit)) return true
+    const id = idOf(own)
+    if (told.has(id)) return false
+    told.add(id)
+    return true
+  })
 }
 
 interface Shown {
@@ -78,14 +101,13 @@ interface Shown {
   text: string
   status: string | null
   style: string
+  look: Look
+  bar: Bar | null
 }
 
 function cellsOf(decided: DecidedReport): Map<string, Shown> {
   const found = new Map<string, Shown>()
-  // Who is told of twice has changed once.
-  const shown = decided.exhibits.filter(({ exhibit }) => !isReading(exhibit))
-  for (const answered of shown.length > 0 ? shown : decided.exhibits)
-    for (const [key, shown] of shownOf(answered)) found.set(key, shown)
+  for (const answered of decided.exhibits) for (const [key, shown] of shownOf(answered)) found.set(key, shown)
   return found
 }
 
@@ -102,12 +124,14 @@ function shownOf(answered: Answered): [string, Shown][] {
       const own = keysOf(keys)
       const status = look.status === null ? null : statusLabel(report.statuses, look.status)
       const key = JSON.stringify([exhibit.name, measure, own])
-      return [key, { exhibit: exhibit.name, measure, name, keys: own, text, status, style: styleText(look) }]
+      const bar = barOf(result.painting, measure, cell)
+      const style = styleText(look, bar)
+      return [key, { exhibit: exhibit.name, measure, name, keys: own, text, status, style, look, bar }]
     })
   })
 }
 
-function styleText(look: Look): string {
+function styleText(look: Look, bar: Bar | null): string {
   const { fill, ink, weight, icon, flag, picture, hide } = look
-  return JSON.stringify([fill, ink, weight, icon, flag, picture, hide])
+  return JSON.stringify([fill, ink, weight, icon, bar, flag, picture, hide])
 }

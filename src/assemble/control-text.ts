@@ -54,6 +54,6 @@ function textOf(
   if (gone > 0)
     parts.push(`no rows for ${count(gone)} ${gone === 1 ? 'key' : 'keys'} that ${report.sources[0].name} has`)
   for (const { column, rows: empty } of blank) parts.push(`${plural(empty)} without ${column}`)
-  for (const { label, text } of sums) parts.push(`${label} ${text} over all rows`)
+  for (const { label, text } of sums) parts.push(`${label} ${text === '' ? 'missing' : text} over all rows`)
   return parts.join('; ')
 }

@@ -1,4 +1,4 @@
-import type { Names } from '../expression/bind.js'
+import type { Names, Setting } from '../expression/bind.js'
 import type { KeySpec } from '../file/exhibit-schema.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
@@ -17,6 +17,8 @@ export interface ExhibitContext {
   starts: number
   /** Of all exhibits, in their order. */
   names: readonly string[]
+  /** What a name is that conditions on rows do not see. */
+  hidden: Setting['hidden']
 }
 
 export function listOf<T extends string | object>(value: T | readonly T[] | undefined): readonly T[] {
@@ -41,7 +43,7 @@ export function checkKeys(
     if (typeof key === 'string') return name
     if (key.rest !== undefined && key.keep === undefined)
       problems.push(problem('rest-alone', {}, { path: [...path, 'rest'] }))
-    if (key.keep !== undefined && found !== undefined && found.type.kind !== 'text' && found.type.kind !== 'unknown')
+    if (key.keep !== undefined && found !== undefined && !['text', 'unknown', 'blank'].includes(found.type.kind))
       problems.push(problem('keep-text', { key: name }, { path: [...path, 'keep'] }))
     return name
   })
@@ -84,6 +86,7 @@ export function sortsOf(
   show: readonly string[],
   at: Path,
   problems: Problem[],
+  measures: ExhibitContext['measures'] = new Map(),
 ): { sort: { measure: string; falling: boolean } | undefined; turned: string[] } {
   let measure: { measure: string; falling: boolean } | undefined
   const turned: string[] = []
@@ -94,9 +97,22 @@ export function sortsOf(
     if (show.includes(name) && measure === undefined) measure = { measure: name, falling }
     else if (rows.includes(name) && !show.includes(name)) {
       if (falling) turned.push(name)
-    } else problems.push(problem('bad-sort', { text, known: [...show, ...rows] }, { path }))
+    } else problems.push(badSort(name, text, show, rows, measures, path))
   })
   return { sort: measure, turned }
+}
+
+function badSort(
+  name: string,
+  text: string,
+  show: readonly string[],
+  rows: readonly string[],
+  measures: ExhibitContext['measures'],
+  path: Path,
+): Problem {
+  const known = [...show, ...rows]
+  if (measures.has(name)) return problem('sort-unshown', { name, known }, { path })
+  return problem('bad-sort', { text, known, nearest: nearest(name, known) }, { path })
 }
 
 export function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): Keep[] {

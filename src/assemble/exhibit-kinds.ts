@@ -59,7 +59,7 @@ export function bindTable(
   const written = typeof table.totals === 'string' ? { rows: table.totals } : (table.totals ?? {})
   const totalRows = written.rows ?? 'none'
   const keeps = keepsOf(table.rows)
-  const { sort, turned } = sortsOf(table.sort, rows, show, [...at, 'sort'], problems)
+  const { sort, turned } = sortsOf(table.sort, rows, show, [...at, 'sort'], problems, context.measures)
   // What keeps the first few is in their order.
   const byDefault = keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined
   return {
@@ -271,7 +271,7 @@ export function bindRecords(records: RecordsSpec, context: ExhibitContext, at: P
     const path = typeof records.show === 'string' ? [...at, 'show'] : [...at, 'show', i]
     problems.push(problem('unknown-name', { name, nearest: nearest(name, known), known }, { path }))
   })
-  const { sort } = sortsOf(records.sort, [], show, [...at, 'sort'], problems)
+  const { sort } = sortsOf(records.sort, [], show, [...at, 'sort'], problems, context.measures)
   return {
     ...PARTS,
     rows: ['record'],
@@ -293,7 +293,7 @@ export function bindList(list: ListSpec, context: ExhibitContext, at: Path, prob
     if (!known.includes(name))
       problems.push(problem('unknown-status', { name, nearest: nearest(name, known), known }, { path }))
   })
-  const { sort, turned } = sortsOf(list.sort, rows, show, [...at, 'sort'], problems)
+  const { sort, turned } = sortsOf(list.sort, rows, show, [...at, 'sort'], problems, context.measures)
   const byDefault = { measure: list.of, falling: context.measures.get(list.of)?.better !== 'higher' }
   return {
     ...PARTS,

@@ -182,7 +182,12 @@ function bindWhere(exhibit: ExhibitSpec, context: ExhibitContext, at: Path, prob
   if (exhibit.where === undefined) return []
   const result = bindAs(
     exhibit.where,
-    { what: 'a condition on rows', names: context.columns, starts: context.starts },
+    {
+      what: 'a condition on rows',
+      names: context.columns,
+      starts: context.starts,
+      ...(context.hidden && { hidden: context.hidden }),
+    },
     'condition',
     'where',
   )

@@ -15,10 +15,13 @@ export function checkFilters(spec: ReportSpec, columns: Names, date: string | un
       return
     }
     const type = columns.find(name)?.type.kind
-    const known = [...columns.all().filter((own) => columns.find(own)?.type.kind === 'text'), 'period']
+    const known = [
+      ...columns.all().filter((own) => ['text', 'blank'].includes(columns.find(own)?.type.kind ?? '')),
+      'period',
+    ]
     if (type === undefined)
       problems.push(problem('unknown-name', { name, nearest: nearest(name, known), known }, { path }))
-    else if (type !== 'text' && type !== 'condition' && type !== 'unknown')
+    else if (type !== 'text' && type !== 'condition' && type !== 'unknown' && type !== 'blank')
       problems.push(problem('filter-kind', { name, kind: type, known }, { path }))
   })
 }

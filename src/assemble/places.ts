@@ -2,7 +2,7 @@ import type { Keys } from '../page/page.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import { periodText } from '../time/period.js'
 import type { Answered } from './answer-exhibit.js'
-import { type CellMaker, createCellMaker, NO_KEY, restNode } from './cells.js'
+import { type CellMaker, createCellMaker, restNode } from './cells.js'
 import type { PaintedLevel } from './painted-levels.js'
 
 /** A cell of an exhibit, with what one needs to look it up. */
@@ -13,7 +13,7 @@ export interface Place {
   keys: Keys
   row: AxisNode
   column: AxisNode
-  /** `Larkmoor, Q2 2025`; `Total` for the whole. */
+  /** All its keys as readers write them, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for the whole. */
   name: string
 }
 
@@ -47,10 +47,7 @@ export function headingsFor(answered: Answered, key: string, keys: Readonly<Reco
             keys: own,
             row,
             column,
-            name: own
-              .map(({ value }) => value ?? NO_KEY)
-              .reverse()
-              .join(', '),
+            name: make.names(summary.rows, row).join(', '),
           },
         ]
       : []
@@ -66,10 +63,7 @@ export function placeOf({ summary }: Answered, make: CellMaker, painted: Painted
     level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
   const columnNode = columns[cell % columns.length]
   const keys = [...make.keys(summary.rows, rowNode), ...make.keys(summary.columns, columnNode)]
-  const labels = [
-    ...(rowNode.codes.length > 0 ? [make.label(summary.rows, rowNode)] : []),
-    ...(columnNode.codes.length > 0 ? [make.label(summary.columns, columnNode)] : []),
-  ]
+  const labels = [...make.names(summary.rows, rowNode), ...make.names(summary.columns, columnNode)]
   return { painted, cell, keys, row: rowNode, column: columnNode, name: labels.join(', ') || 'Total' }
 }
 

@@ -1,4 +1,4 @@
-import type { Found, Names } from '../expression/bind.js'
+import type { Found, Names, Setting } from '../expression/bind.js'
 import type { Type } from '../expression/bound.js'
 import type { ReportSpec } from '../file/schema.js'
 import { nearest } from '../problem/nearest.js'
@@ -27,7 +27,7 @@ export interface SourceNames {
 export function bindSources(
   spec: ReportSpec,
   read: ReadonlyMap<string, SourceTable>,
-  { starts, progress }: { starts: number; progress: Settings['progress'] },
+  { starts, progress, hidden }: { starts: number; progress: Settings['progress']; hidden: Setting['hidden'] },
   problems: Problem[],
 ): SourceNames {
   const names = Object.keys(spec.sources)
@@ -47,7 +47,10 @@ export function bindSources(
       columns.set(name, anyName())
       continue
     }
-    const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, starts)
+    const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, {
+      starts,
+      ...(hidden && { hidden }),
+    })
     columns.set(name, columnNames(table, name))
     for (const column of Object.keys(spec.sources[name].labels ?? {}))
       if (!table.columns.has(column) && !isTimeUnit(column)) {
@@ -56,7 +59,7 @@ export function bindSources(
         problems.push(problem('unknown-column', params, { path: ['sources', name, 'labels', column] }))
       }
     for (const column of Object.keys(spec.sources[name].expect ?? {}))
-      if (column !== 'rows' && table.columns.get(column)?.column.kind !== 'number') {
+      if (column !== 'rows' && !['number', 'blank'].includes(table.columns.get(column)?.type.kind ?? '')) {
         const known = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))
         const params = { name: column, nearest: nearest(column, known), known }
         problems.push(problem('unknown-column', params, { path: ['sources', name, 'expect', column] }))

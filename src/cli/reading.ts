@@ -46,8 +46,18 @@ function listed(cells: readonly (Cell | RecordCell)[]): string {
   return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')
 }
 
+/** A column of records that holds no numbers: its days, or how many different texts. */
+function textLine(label: string, texts: readonly string[]): string {
+  const days = texts.filter((text) => /^\d{4}-\d{2}-\d{2}$/.test(text)).sort()
+  if (days.length === texts.length) return `  ${label}: ${days[0]} to ${days.at(-1)}`
+  const different = new Set(texts).size
+  return `  ${label}: ${different} different ${different === 1 ? 'value' : 'values'}`
+}
+
 function extremes(cells: readonly (Cell | RecordCell)[]): string[] {
   const label = cells[0]?.measureLabel ?? ''
+  const texts = cells.flatMap(({ value }) => (typeof value === 'string' ? [value] : []))
+  if (texts.length > 0) return [textLine(label, texts)]
   const valued = cells
     .filter((cell) => typeof cell.value === 'number')
     .sort((a, b) => Number(b.value) - Number(a.value))

@@ -1,9 +1,14 @@
-import { type Comparison, compareReports } from '../assemble/compare.js'
+import { type Comparison, compareReports, type RestyledCell } from '../assemble/compare.js'
+import { factsOf } from '../assemble/facts.js'
 import { type ReportTally, tallyReport } from '../assemble/tally.js'
+import { CHANNELS, type Channel, type Look } from '../look/look.js'
+import type { Bar } from '../look/painting.js'
 import { nearest } from '../problem/nearest.js'
 import { harmless } from '../problem/print.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { Tally } from '../rule/tally.js'
+import type { Facts } from '../rule/telling.js'
+import { channelText } from '../rule/why.js'
 import { table } from '../view/terminal/columns.js'
 import { createInk, type Ink } from '../view/terminal/ink.js'
 import { type AskOptions, decide, printJson } from './ask.js'
@@ -23,14 +28,20 @@ export async function tallyCommand(report: string, options: TallyOptions, io: Io
   const tally = tallyReport(decided)
   const checks = checkExpected(expected as Expected[], tally)
   const against = options.against ?? []
-  const comparison = against.length === 0 ? undefined : compareReports(...(await pair(report, options, against, io)))
+  const both = against.length === 0 ? undefined : await pair(report, options, against, io)
+  const comparison = both && compareReports(...both)
+  const facts = factsOf((both?.[1] ?? decided).report)
   const held = checks.every((check) => check.holds)
   if (options.json === true) {
-    printJson({ ...tally, ...(comparison && { against: comparison }), expected: checks }, io)
+    const compared = comparison && {
+      ...comparison,
+      restyled: comparison.restyled.map((own) => restyledData(own, facts)),
+    }
+    printJson({ ...tally, ...(compared && { against: compared }), expected: checks }, io)
     return held
   }
   const ink = createInk(io.colors(options.color))
-  const lines = comparison === undefined ? tallyLines(tally, ink) : comparisonLines(comparison, ink)
+  const lines = comparison === undefined ? tallyLines(tally, ink) : comparisonLines(comparison, facts, ink)
   if (checks.length > 0) lines.push('')
   for (const { text, holds, count } of checks)
     lines.push(harmless(`${holds ? 'as expected' : 'not as expected'}: ${text} (${count})`))
@@ -144,7 +155,34 @@ function tallyLines({ statuses, parts }: Tally, ink: Ink): string[] {
   return lines.length === 0 ? ['No rule reaches a cell.'] : lines
 }
 
-function comparisonLines({ counts, cells, restyled }: Comparison, ink: Ink): string[] {
+/** More cells than this are told in the data alone. */
+const LISTED = 200
+
+/** What differs in the look of a cell, channel by channel, in words. */
+function channelChanges(
+  { was, is, bars }: RestyledCell,
+  facts: Facts,
+): { channel: string; before: string | null; after: string | null }[] {
+  const text = (look: Look, bar: Bar | null, channel: Channel): string | null => {
+    if (look[channel] === null) return null
+    if (channel !== 'bar' || bar === null) return channelText(look, channel, facts)
+    const percent = (x: number): string => `${Math.round(x * 1000) / 10}%`
+    return `${channelText(look, channel, facts)} ${percent(bar.from)} to ${percent(bar.to)}${bar.beyond === undefined ? '' : ' and beyond'}`
+  }
+  return CHANNELS.flatMap((channel) => {
+    const [before, after] = [text(was, bars.was, channel), text(is, bars.is, channel)]
+    // Two colours of one pigment have one name.
+    const same = before === after && was[channel] === is[channel]
+    return same || (before === after && channel !== 'fill' && channel !== 'ink') ? [] : [{ channel, before, after }]
+  })
+}
+
+function restyledData(own: RestyledCell, facts: Facts): object {
+  const { exhibit, measure, name, keys, text } = own
+  return { exhibit, measure, name, keys, text, changes: channelChanges(own, facts) }
+}
+
+function comparisonLines({ counts, cells, restyled }: Comparison, facts: Facts, ink: Ink): string[] {
   const rows = table(
     [
       ['', '', 'before', 'after', ''],
@@ -159,7 +197,11 @@ function comparisonLines({ counts, cells, restyled }: Comparison, ink: Ink): str
     new Set([2, 3, 4]),
   )
   const lines = [ink.strong('Statuses shown'), ...rows.map((row) => `  ${row.join('  ')}`.trimEnd())]
-  lines.push('', ink.strong(cells.length === 0 ? 'No cell changes its status.' : `${cells.length} cells change`))
+  const plural = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'cell' : 'cells'}`
+  lines.push(
+    '',
+    ink.strong(cells.length === 0 ? 'No cell changes its status.' : `${plural(cells.length)} of another status`),
+  )
   const moved = table(
     cells.map((own) => [
       harmless(`${own.exhibit}.${own.measure}`),
@@ -170,9 +212,27 @@ function comparisonLines({ counts, cells, restyled }: Comparison, ink: Ink): str
     new Set([2]),
   )
   lines.push(...moved.map((row) => `  ${row.join('  ')}`.trimEnd()))
-  for (const { exhibit, measure, count } of restyled)
-    lines.push(
-      harmless(`  ${exhibit}.${measure}: ${count} more ${count === 1 ? 'cell looks' : 'cells look'} otherwise`),
-    )
+  if (restyled.length === 0) return lines
+  lines.push(
+    '',
+    ink.strong(
+      `${plural(restyled.length)} of the same status that ${restyled.length === 1 ? 'looks' : 'look'} otherwise`,
+    ),
+  )
+  const other = table(
+    restyled.slice(0, LISTED).map((own) => [
+      harmless(`${own.exhibit}.${own.measure}`),
+      harmless(own.name),
+      harmless(own.text),
+      harmless(
+        channelChanges(own, facts)
+          .map(({ channel, before, after }) => `${channel} ${before ?? 'none'} → ${after ?? 'none'}`)
+          .join(', '),
+      ),
+    ]),
+    new Set([2]),
+  )
+  lines.push(...other.map((row) => `  ${row.join('  ')}`.trimEnd()))
+  if (restyled.length > LISTED) lines.push(`  … and ${plural(restyled.length - LISTED)} more; --json lists all`)
   return lines
 }

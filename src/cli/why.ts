@@ -1,4 +1,5 @@
 import { type WhyAnswer, whyCell } from '../assemble/inspect.js'
+import { missingWhy } from '../assemble/missing.js'
 import { placeAsked } from '../assemble/place-asked.js'
 import { type RowsBehind, rowsBehind } from '../assemble/rows-behind.js'
 import { harmless } from '../problem/print.js'
@@ -16,6 +17,7 @@ export interface WhyOptions extends AskOptions {
 
 /** As many as one reads at once. */
 const FIRST_ROWS = 20
+const CANDIDATES = 20
 
 /** `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: what decided one cell, and the rows it is made of. */
 export async function whyCommand(
@@ -31,10 +33,12 @@ export async function whyCommand(
   const keys = readPlaces(places)
   const [exhibit, measure] = [target.slice(0, dot), target.slice(dot + 1)]
   const { answer, rows } = await decideAnd(report, options, io, async (decided) => {
-    const answer = whyCell(decided, exhibit, measure, keys)
+    const found = whyCell(decided, exhibit, measure, keys)
     const { answered, one } = placeAsked(decided, exhibit, measure, keys)
     if (first > 0 && answered.exhibit.records !== undefined)
       throw new ProblemError([problem('rows-of-record', { exhibit })])
+    const why = one === undefined ? undefined : await missingWhy(decided, answered, one, measure)
+    const answer = why === undefined || !('why' in found) ? found : withReason(found, why)
     const rows = first > 0 && one !== undefined ? await rowsBehind(decided, answered, one, measure, first) : undefined
     return { answer, rows }
   })
@@ -43,6 +47,13 @@ export async function whyCommand(
     io.out(
       `${[...linesOf(answer, options, io), ...(rows ?? []).flatMap((own) => rowLines(own, options, io))].join('\n')}\n`,
     )
+}
+
+/** A value that is missing says why, right behind that it is. */
+function withReason(answer: Extract<WhyAnswer, { why: object }>, missing: string): WhyAnswer {
+  const [first, ...others] = answer.why.sentences
+  const sentences = [`${first.replace(/\.$/, '')}: ${missing}.`, ...others]
+  return { ...answer, why: { ...answer.why, missing, sentences } }
 }
 
 function readCount(text: string): number {
@@ -88,13 +99,16 @@ function readPlaces(places: readonly string[]): Record<string, string> {
 function linesOf(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
   const ink = createInk(io.colors(options.color))
   if ('candidates' in answer) {
-    const width = Math.max(0, ...answer.candidates.map(({ name }) => widthOf(harmless(name))))
+    const shown = answer.candidates.slice(0, CANDIDATES)
+    const width = Math.max(0, ...shown.map(({ name }) => widthOf(harmless(name))))
+    const more = answer.candidates.length - shown.length
     return [
-      'Several cells fit; name one with its keys:',
-      ...answer.candidates.map(
+      `${answer.candidates.length.toLocaleString('en')} cells fit; name one with its keys:`,
+      ...shown.map(
         ({ name, keys, text }) =>
           `  ${padEnd(harmless(name), width)}  ${padEnd(harmless(text), 14)}  ${ink.quiet(harmless(placeText(keys)))}`,
       ),
+      ...(more > 0 ? [`  … and ${more.toLocaleString('en')} more`] : []),
     ]
   }
   const { why, name, exhibit } = answer

@@ -16,6 +16,9 @@ export function bindExpression(text: string, setting: Setting): { bound: Bound; 
   return binder.problems.length > 0 ? binder.problems : { bound, tree }
 }
 
+/** Kinds that fit any other. */
+const OPEN: ReadonlySet<Type['kind']> = new Set(['unknown', 'blank'])
+
 /** Like `bindExpression`, and sees to it that the result has a kind. */
 export function bindAs(
   text: string,
@@ -24,7 +27,7 @@ export function bindAs(
   what: string,
 ): { bound: Bound; tree: Tree } | Problem[] {
   const result = bindExpression(text, setting)
-  if (Array.isArray(result) || result.bound.type.kind === kind || result.bound.type.kind === 'unknown') return result
+  if (Array.isArray(result) || OPEN.has(result.bound.type.kind) || result.bound.type.kind === kind) return result
   const { from, to } = result.tree
   const expected = kind === 'condition' ? 'a condition, true or false' : `a ${kind}`
   const advice = kind === 'condition' ? 'compare it with something' : undefined

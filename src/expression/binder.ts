@@ -71,7 +71,7 @@ export class Binder {
         const of = this.bind(tree.of)
         if (of.type.kind === 'date') return this.amongPeriods(of, tree)
         const list = tree.list.map((item) => {
-          const bound = this.bind(item)
+          const bound = this.beside(of, item)
           this.comparable(of, bound, item, '=')
           return bound
         })
@@ -96,6 +96,16 @@ export class Binder {
     return this.lost()
   }
 
+  /** What is compared with a text: a name that is none is a text without its quotes. */
+  private beside(of: Bound | undefined, tree: Tree): Bound {
+    if (of?.type.kind !== 'text' || tree.op !== 'name' || tree.source !== undefined) return this.bind(tree)
+    const names = this.inAggregate === undefined ? this.setting.names : (this.setting.inside ?? this.setting.names)
+    const isKnown = names.find(tree.name) !== undefined || this.setting.hidden?.(tree.name) !== undefined
+    if (isKnown || nearest(tree.name, names.all()) !== undefined) return this.bind(tree)
+    this.tell('text-unquoted', tree, { name: tree.name })
+    return this.lost()
+  }
+
   private unknownName(tree: Tree & { op: 'name' }, names: Names): void {
     const { name } = tree
     if (this.inAggregate !== undefined) {
@@ -107,6 +117,11 @@ export class Binder {
       }
     } else if (this.setting.rows?.find(name, tree.source) !== undefined) {
       this.tell('bare-field', tree, { name })
+      return
+    }
+    const hidden = tree.source === undefined ? this.setting.hidden?.(name) : undefined
+    if (hidden !== undefined) {
+      this.tell('not-seen', tree, { name, is: hidden, what: this.setting.what })
       return
     }
     const known = names.all()
@@ -133,7 +148,9 @@ export class Binder {
     if (byDate && this.setting.time !== true) this.tell('first-undated', tree, { name })
     const wanted = statistic === 'percentile' ? 2 : 1
     if (tree.args.length > wanted || (tree.args.length < wanted && statistic !== 'count')) {
-      const takes = statistic === 'percentile' ? 'a number and a percent, as in percentile(x, 90%)' : 'one number'
+      const column = this.setting.inside.all().find((own) => this.setting.inside?.find(own)?.type.kind === 'number')
+      const one = column === undefined ? 'one number' : `one number, as in ${name}(${column})`
+      const takes = statistic === 'percentile' ? 'a number and a percent, as in percentile(x, 90%)' : one
       this.tell('argument-count', tree, { name: `${name}()`, takes, found: tree.args.length })
       return this.lost()
     }
@@ -194,8 +211,12 @@ export class Binder {
   }
 
   private contains(tree: Tree & { left: Tree; right: Tree }): Bound {
-    const of = this.bind(tree.left)
+    const of = filled(this.bind(tree.left), { kind: 'text' })
     if (of.type.kind !== 'text' && of.type.kind !== 'unknown') this.wrong(tree.left, "'contains'", 'a text', of.type)
+    if (tree.right.op === 'name') {
+      this.tell('text-unquoted', tree.right, { name: tree.right.name })
+      return this.lost()
+    }
     if (tree.right.op !== 'text') {
       this.wrong(
         tree.right,
@@ -217,9 +238,11 @@ export class Binder {
 
   private comparison(tree: Tree & { left: Tree; right: Tree }, sign: Comparison): Bound {
     const left = this.period(tree.left) === undefined ? this.bind(tree.left) : undefined
-    const right = this.period(tree.right) === undefined ? this.bind(tree.right) : undefined
-    if (left?.type.kind === 'date' && right === undefined) return this.during(left, tree.right, sign)
-    if (right?.type.kind === 'date' && left === undefined) return this.during(right, tree.left, turned(sign))
+    const right = this.period(tree.right) === undefined ? this.beside(left, tree.right) : undefined
+    if ((left?.type.kind === 'date' || left?.type.kind === 'blank') && left !== undefined && right === undefined)
+      return this.during(left, tree.right, sign)
+    if ((right?.type.kind === 'date' || right?.type.kind === 'blank') && right !== undefined && left === undefined)
+      return this.during(right, tree.left, turned(sign))
     const one = left ?? this.bind(tree.left)
     const other = right ?? this.bind(tree.right)
     this.comparable(one, other, tree, sign)
@@ -259,7 +282,7 @@ export class Binder {
   private comparable(left: Bound, right: Bound, at: Tree, sign: Comparison): void {
     const a = left.type
     const b = right.type
-    if (a.kind === 'unknown' || b.kind === 'unknown') return
+    if (a.kind === 'unknown' || b.kind === 'unknown' || a.kind === 'blank' || b.kind === 'blank') return
     if (a.kind === 'number' && b.kind === 'number') {
       this.joined(a, b, at, 'compared')
       return
@@ -301,6 +324,8 @@ export class Binder {
   /** The type of two numbers that must be alike; tells when they are not. */
   joined(a: Type, b: Type, at: Tree, verb: string): Type {
     if (a.kind === 'unknown' || b.kind === 'unknown') return UNKNOWN
+    if (a.kind === 'blank') return b
+    if (b.kind === 'blank') return a
     if (a.kind !== 'number' || b.kind !== 'number') {
       if (a.kind !== b.kind) this.tell('unlike-types', at, { left: typeText(a), right: typeText(b), verb })
       return a
@@ -316,13 +341,13 @@ export class Binder {
   }
 
   number(tree: Tree, what: string): Bound {
-    const bound = this.bind(tree)
+    const bound = filled(this.bind(tree), { kind: 'number', unit: NONE })
     if (bound.type.kind !== 'number' && bound.type.kind !== 'unknown') this.wrong(tree, what, 'a number', bound.type)
     return bound
   }
 
   condition(tree: Tree, what: string): Bound {
-    const bound = this.bind(tree)
+    const bound = filled(this.bind(tree), CONDITION)
     if (bound.type.kind !== 'condition' && bound.type.kind !== 'unknown')
       this.wrong(tree, what, 'a condition, true or false', bound.type)
     return bound
@@ -341,6 +366,11 @@ export class Binder {
   lost(): Bound {
     return { op: 'number', value: Number.NaN, type: UNKNOWN }
   }
+}
+
+/** A column without values as the kind that is wanted of it. */
+export function filled(bound: Bound, type: Type): Bound {
+  return bound.type.kind === 'blank' ? { ...bound, type } : bound
 }
 
 /** A number's type without what is known of its value. */

@@ -12,6 +12,8 @@ export type Type =
   /** `unit` is what the date stands for where that is longer than a day: `month(date)`. */
   | { kind: 'date'; unit?: PeriodUnit }
   | { kind: 'condition' }
+  /** A column without a value: it takes the kind that is asked of it, and is missing everywhere. It is kept as texts without words. */
+  | { kind: 'blank' }
   | { kind: 'unknown' }
 
 /** What a name stands for. */

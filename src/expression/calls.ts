@@ -2,7 +2,7 @@ import { STATISTICS } from '../column/statistic.js'
 import { nearest } from '../problem/nearest.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, type TimeUnit } from '../time/period.js'
 import { shiftOf } from '../time/shift.js'
-import { type Binder, unitOnly } from './binder.js'
+import { type Binder, filled, unitOnly } from './binder.js'
 import type { Bound, Type } from './bound.js'
 import { FUNCTIONS, isWording, WORDINGS, type Wording } from './functions.js'
 import { printExpression } from './print.js'
@@ -17,6 +17,25 @@ type MeasureOnly = (typeof MEASURE_ONLY)[number]
 
 const DATE_PARTS = ['year', 'quarter', 'month', 'week', 'day', 'monthOfYear', 'weekday'] as const
 
+/** What statistics and arithmetic call by other words. */
+const MEANT: Readonly<Record<string, string>> = {
+  average: 'mean',
+  avg: 'mean',
+  total: 'sum',
+  min: 'lowest',
+  minimum: 'lowest',
+  max: 'highest',
+  maximum: 'highest',
+  stdev: 'deviation',
+  stddev: 'deviation',
+  unique: 'distinct',
+  quantile: 'percentile',
+  least: 'smaller',
+  greatest: 'larger',
+  lower: 'lowercase',
+  upper: 'uppercase',
+}
+
 /** Binds a call of anything but an aggregate. */
 export function bindCall(binder: Binder, tree: Call): Bound {
   const { name } = tree
@@ -27,16 +46,18 @@ export function bindCall(binder: Binder, tree: Call): Bound {
   if (isTimeUnit(name)) return ofDate(binder, tree, name)
   if (name === 'coalesce') return coalesce(binder, tree)
   if (Object.hasOwn(FUNCTIONS, name)) return ofNumbers(binder, tree)
+  // What rows become one number by first: that is what is looked for most.
   const known = [
+    ...STATISTICS,
+    ...MEASURE_ONLY,
     ...Object.keys(FUNCTIONS),
     'coalesce',
     ...WORDINGS,
     'length',
     ...DATE_PARTS,
-    ...STATISTICS,
-    ...MEASURE_ONLY,
   ]
-  binder.tell('unknown-function', tree, { name, nearest: nearest(name, known), known })
+  const meant = Object.hasOwn(MEANT, name.toLowerCase()) ? MEANT[name.toLowerCase()] : nearest(name, known)
+  binder.tell('unknown-function', tree, { name, nearest: meant, known })
   return binder.lost()
 }
 
@@ -75,7 +96,7 @@ function coalesce(binder: Binder, tree: Call): Bound {
 
 function ofText(binder: Binder, tree: Call, name: Wording | 'length'): Bound {
   if (!takes(binder, tree, 1, 1, 'one text')) return binder.lost()
-  const of = binder.bind(tree.args[0])
+  const of = filled(binder.bind(tree.args[0]), { kind: 'text' })
   if (of.type.kind !== 'text' && of.type.kind !== 'unknown') binder.wrong(tree.args[0], `${name}()`, 'a text', of.type)
   const type: Type = name === 'length' ? { kind: 'number', unit: NONE } : { kind: 'text' }
   if (of.type.kind !== 'text') return binder.lost()
@@ -84,7 +105,7 @@ function ofText(binder: Binder, tree: Call, name: Wording | 'length'): Bound {
 
 function ofDate(binder: Binder, tree: Call, unit: TimeUnit): Bound {
   if (!takes(binder, tree, 1, 1, 'one date')) return binder.lost()
-  const of = binder.bind(tree.args[0])
+  const of = filled(binder.bind(tree.args[0]), { kind: 'date' })
   if (of.type.kind !== 'date') {
     binder.wrong(tree.args[0], `${unit}()`, 'a date', of.type)
     return binder.lost()

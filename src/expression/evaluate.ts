@@ -120,14 +120,21 @@ export function constantNumber(value: number): Vector {
   return { kind: 'number', constant: true, values: Float64Array.of(value) }
 }
 
+/** Texts without a word are a column without values, which stands for any kind. */
+function isBlank(vector: Vector): boolean {
+  return vector.kind === 'text' && vector.words.length === 0
+}
+
 /** The numbers of a vector, spread to n rows where it is constant. */
 export function numbers(vector: Vector, n: number): Float64Array {
+  if (isBlank(vector)) return new Float64Array(n).fill(Number.NaN)
   if (vector.kind !== 'number') throw new Error('numbers were expected')
   return vector.constant && n !== 1 ? new Float64Array(n).fill(vector.values[0]) : vector.values
 }
 
 /** The conditions of a vector, spread to n rows where it is constant. */
 export function conditions(vector: Vector, n: number): Int8Array {
+  if (isBlank(vector)) return new Int8Array(n).fill(-1)
   if (vector.kind !== 'condition') throw new Error('conditions were expected')
   return vector.constant && n !== 1 ? new Int8Array(n).fill(vector.values[0]) : vector.values
 }
@@ -172,7 +179,8 @@ function compare(sign: Comparison, left: Vector, right: Vector, scope: Scope): V
   const pair = [left, right]
   const n = lengthOf(pair, scope)
   const values = new Int8Array(n)
-  if (left.kind === 'text' && right.kind === 'text') compareCodes(sign, left, right, n, values)
+  if (isBlank(left) || isBlank(right)) values.fill(-1)
+  else if (left.kind === 'text' && right.kind === 'text') compareCodes(sign, left, right, n, values)
   else if (left.kind === 'condition' && right.kind === 'condition') {
     const a = conditions(left, n)
     const b = conditions(right, n)
@@ -291,7 +299,10 @@ function choose(test: Vector, yes: Vector, no: Vector, scope: Scope): Vector {
   const n = lengthOf(all, scope)
   const t = conditions(test, n)
   const isConstant = constant(all)
-  if (yes.kind === 'text' && no.kind === 'text') {
+  // A branch without values takes the kind of the other.
+  const kind = isBlank(yes) ? no.kind : yes.kind
+  if (kind === 'text') {
+    if (yes.kind !== 'text' || no.kind !== 'text') throw new Error('texts were expected')
     const a = codes(yes, n)
     const b = codes(no, n)
     const known = new Map(yes.words.map((word, code) => [word, code]))
@@ -300,7 +311,7 @@ function choose(test: Vector, yes: Vector, no: Vector, scope: Scope): Vector {
     const out = Int32Array.from(t, (c, i) => (c < 0 ? -1 : c === 1 ? a[i] : b[i] < 0 ? -1 : meant[b[i]]))
     return { kind: 'text', constant: isConstant, codes: out, words }
   }
-  if (yes.kind === 'condition') {
+  if (kind === 'condition') {
     const a = conditions(yes, n)
     const b = conditions(no, n)
     return { kind: 'condition', constant: isConstant, values: t.map((c, i) => (c < 0 ? -1 : c === 1 ? a[i] : b[i])) }

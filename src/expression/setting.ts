@@ -29,6 +29,8 @@ export interface Setting {
   time?: boolean
   /** The month (1 to 12) in which years begin; default: 1. */
   starts?: number
+  /** What a name is that is known elsewhere and not seen here: `a parameter`. */
+  hidden?: (name: string) => string | undefined
   /** Row columns that would need an aggregate here, for the way out. */
   rows?: Names
   /** Whether an exhibit can be split by a name, for shares and places in measures. */
@@ -40,5 +42,6 @@ export interface Setting {
 /** For readers. */
 export function typeText(type: Type): string {
   if (type.kind === 'number') return unitText(type.unit)
+  if (type.kind === 'blank') return 'a column without values'
   return type.kind === 'unknown' ? 'unknown' : `a ${type.kind}`
 }

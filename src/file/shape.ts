@@ -33,12 +33,14 @@ export function shapeReport(tree: unknown): Shaped {
   return { spec: undefined, problems }
 }
 
-/** A missing key that stands there misspelt is told as that alone. */
+/** A missing key that stands there misspelt, or with a value that was told and taken out, is told as that alone. */
 function isMisspelt(p: Problem, told: readonly Problem[]): boolean {
   if (p.code !== 'missing-key') return false
   const at = String(p.place.path)
   return told.some(
-    (q) => q.code === 'unknown-key' && q.params.nearest === p.params.key && String(q.place.path?.slice(0, -1)) === at,
+    (q) =>
+      String(q.place.path?.slice(0, -1)) === at &&
+      (q.code === 'unknown-key' ? q.params.nearest === p.params.key : q.place.path?.at(-1) === p.params.key),
   )
 }
 
@@ -89,15 +91,21 @@ function leaves(issue: Issue, tree: unknown): Issue[] {
   const path = ownPath(issue.path as Path, tree)
   if (issue.code !== 'invalid_union') return [{ ...issue, path: [...path] } as Issue]
   const value = valueAt(tree, path)
-  const branches = issue.errors.map((branch) =>
-    branch.map((inner) => ({ ...inner, path: [...issue.path, ...inner.path] }) as Issue),
-  )
-  const meant = branches.find(
-    (branch) => !branch.some((inner) => inner.path.length === issue.path.length && inner.code === 'invalid_type'),
-  )
+  const found = issue.errors.find((branch) => !disagrees(branch, value))
+  const meant = found?.map((inner) => ({ ...inner, path: [...issue.path, ...inner.path] }) as Issue)
   if (meant !== undefined && (isMap(value) || Array.isArray(value) || typeof value === 'string'))
     return meant.flatMap((inner) => leaves(inner, tree))
   return [{ ...issue, path: [...path] } as Issue]
+}
+
+/** Whether a branch of a union wants another kind of value altogether: its paths are relative to the value. */
+function disagrees(branch: readonly Issue[], value: unknown): boolean {
+  const isWhole = isMap(value) || Array.isArray(value)
+  return branch.some((inner) => {
+    if (inner.path.length > 0) return false
+    if (inner.code === 'invalid_union') return inner.errors.every((own) => disagrees(own, value))
+    return inner.code === 'invalid_type' || (inner.code === 'invalid_value' && isWhole)
+  })
 }
 
 function valueAt(tree: unknown, path: Path): unknown {
@@ -111,9 +119,11 @@ function problemsOf(issue: Issue, tree: unknown): Problem[] {
   const path = issue.path as Path
   if (issue.code === 'unrecognized_keys') {
     const known = knownKeys(path)
-    return issue.keys.map((key) =>
-      problem('unknown-key', { key, nearest: nearest(key, known), known }, { path: [...path, key] }),
-    )
+    return issue.keys.map((key) => {
+      const inside = parentsOf(key, path, known)
+      const near = inside.length > 0 ? { inside } : { nearest: nearest(key, known) }
+      return problem('unknown-key', { key, known, ...near }, { path: [...path, key] })
+    })
   }
   const value = valueAt(tree, path)
   if (value === undefined) return [problem('missing-key', { key: String(path.at(-1)) }, { path: path.slice(0, -1) })]
@@ -163,6 +173,16 @@ function knownKeys(path: Path): string[] {
   return [...new Set(at.flatMap((schema) => opened(schema)).flatMap((s) => Object.keys(shapeOf(s) ?? {})))]
 }
 
+/** The keys at a place inside which a key would be known: `top` belongs inside rank. */
+function parentsOf(key: string, path: Path, known: readonly string[]): string[] {
+  const found = known.filter((parent) => {
+    const own = [...path, parent]
+    return knownKeys(own).includes(key) || knownKeys([...own, 0]).includes(key)
+  })
+  // What may stand nearly anywhere belongs nowhere.
+  return found.length > 3 ? [] : found
+}
+
 interface AnySchema {
   def: {
     type: string
@@ -210,7 +230,8 @@ function prune(tree: unknown, issues: readonly Issue[]): unknown | undefined {
 
 /** Takes out the value; where a needed key is missing, what misses it. A rule or an exhibit leaves a hole. */
 function removeAt(tree: unknown, path: Path, absent: boolean): boolean {
-  const own = absent ? path.slice(0, -1) : path
+  // What misses a needed key goes with the whole exhibit: without its chart, that would be said to show nothing.
+  const own = absent ? path.slice(0, path[0] === 'exhibits' ? Math.min(2, path.length - 1) : -1) : path
   if (own.length === 0) return patchRoot(tree, path)
   const parent = valueAt(tree, own.slice(0, -1))
   const step = own.at(-1) as string | number

@@ -52,7 +52,7 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
     stringKeys: true,
   })
   const problems: Problem[] = []
-  for (const error of doc.errors) problems.push(syntaxProblem(error, text, at))
+  for (const error of doc.errors) problems.push(unclosedText(error, doc, at) ?? syntaxProblem(error, text, at))
   problems.push(...traps(doc, text, at))
   // What the traps explain in their own words is not told again in YAML's; in a broken text a missing value says nothing.
   const broken = doc.errors.length > 0
@@ -97,6 +97,20 @@ function lineOf(text: string, offset: number): Place {
   return { line: before.length, column: (before.at(-1)?.length ?? 0) + 1 }
 }
 
+/** A text without its closing quote is told where it begins: where it was missed is lines away. */
+function unclosedText(error: { code: string; message: string }, doc: Document.Parsed, at: At): Problem | undefined {
+  if (error.code !== 'MISSING_CHAR' || !error.message.includes('quote')) return undefined
+  let last: Scalar | undefined
+  visit(doc, {
+    Scalar(_, node) {
+      if (node.type === 'QUOTE_SINGLE' || node.type === 'QUOTE_DOUBLE') last = node
+    },
+  })
+  if (last === undefined) return undefined
+  const quote = last.type === 'QUOTE_SINGLE' ? "'" : '"'
+  return problem('yaml-unclosed', { quote }, at(startOf(last)))
+}
+
 function syntaxProblem(
   error: { code: string; message: string; pos: [number, number] },
   text: string,
@@ -112,6 +126,8 @@ function syntaxProblem(
   }
   const block = value(/:\s+([>|]\s*[^\s+\-\d#].*)$/)
   if (block !== undefined) return problem('yaml-block-text', { text: block.text }, at(block.at))
+  const operator = value(/:\s+([<>]=?\s*[-\w.%][^,}\]]*)/)
+  if (operator !== undefined) return problem('yaml-operator', { text: operator.text }, at(operator.at))
   const braces = value(/:\s+(\{[A-Za-z_]\w*\}.+)$/)
   if (braces !== undefined) return problem('yaml-braces', { text: braces.text }, at(braces.at))
   const [why] = error.message.split(/ at line \d+/)
@@ -134,6 +150,11 @@ function traps(doc: Document.Parsed, text: string, at: At): Problem[] {
         problems.push(problem('yaml-braces', { text: braces }, at(startOf(map))))
         for (const item of map.items) explained.add(item)
       }
+      if (map.flow)
+        for (const cut of decimalCommas(map.items, text)) {
+          problems.push(problem('yaml-decimal-comma', { text: cut.value }, at(cut.offset)))
+          explained.add(cut.item)
+        }
       if (map.flow)
         for (const cut of cutsAtComma(map.items, text)) {
           problems.push(problem('yaml-cut-at-comma', { value: cut.value }, at(cut.offset)))
@@ -181,6 +202,16 @@ function bracesText(
   const [item] = map.items
   if (!map.flow || map.items.length !== 1 || item.value !== null || !map.range) return undefined
   return text.slice(map.range[0], map.range[1])
+}
+
+/** `{ atLeast: 1,5 }` gives atLeast 1 and a key 5 without a value. */
+function decimalCommas(items: readonly Pair[], text: string): { value: string; offset: number; item: Pair }[] {
+  return items.flatMap((item, i) => {
+    const before = items[i - 1]?.value
+    if (!isNothing(item.value) || !isNode(item.key) || !isScalar(before) || before.range == null) return []
+    const value = text.slice(startOf(before), item.key.range?.[1] ?? 0)
+    return /^[-+]?\d+,\d+%?$/.test(value) ? [{ value, offset: startOf(before), item }] : []
+  })
 }
 
 /** `{ formula: percentile(amount, 90%), label: … }` gives formula `percentile(amount` and a key `90%)` without a value. */

@@ -109,7 +109,7 @@ function byKeys(before: DecidedReport, after: DecidedReport): Compared {
   const found = new Set(cells.map(({ exhibit, measure, keys }) => place(exhibit, measure, keys)))
   return {
     moved: cells.length,
-    restyled: restyled.reduce((sum, { count }) => sum + count, 0),
+    restyled: restyled.length,
     isMoved: ({ exhibit, cell }) => found.has(place(exhibit, cell.measure, keysOfCell(cell))),
   }
 }

@@ -46,6 +46,11 @@ export function iconNames(palette: Palette): string[] {
   return [...Object.keys(palette.icons), ...ICON_NAMES]
 }
 
+/** A colour that is none, with the pigment that may be meant. */
+export function unknownColor(name: string, { pigments }: Palette, path: Path): Problem {
+  return problem('unknown-color', { name, nearest: nearest(name, Object.keys(pigments)) }, { path })
+}
+
 /** What is wrong with a style. */
 export function checkStyle(style: Style, at: Path, palette: Palette): Problem[] {
   const problems: Problem[] = []
@@ -58,7 +63,7 @@ export function checkStyle(style: Style, at: Path, palette: Palette): Problem[] 
   for (const key of ['fill', 'ink'] as const) {
     const name = style[key]
     if (name !== undefined && resolveColor(name, 'wash', palette) === undefined)
-      problems.push(problem('unknown-color', { name }, { path: [...at, key] }))
+      problems.push(unknownColor(name, palette, [...at, key]))
   }
   if (icon !== undefined && !isIcon(palette, icon)) {
     const known = iconNames(palette)

@@ -103,7 +103,7 @@ export interface Cell {
   flag: string | null
   /** The words of its status, empty without one. */
   statusText: string
-  /** Its innermost keys as readers write them: `Roses, Mar 2024`. */
+  /** All its keys as readers write them: `Coast, Larkmoor, Mar 2024`; `Total` without any. */
   name: string
   /** All its keys as readers write them, outermost first. */
   places: readonly string[]

@@ -140,7 +140,7 @@ export const CATALOGUE = {
   'reads-as-limit': {
     what: 'a cell reads like the limit that it misses',
     why: 'rounded for the page it looks as if it met the limit, and is painted as if not; the value decides, not its text',
-    out: 'show more digits, or round the judged value: judge: round(revenue, 0)',
+    out: 'show more digits, or round the judged value, as in judge: round(revenue, 0)',
   },
   'mixed-status': {
     what: 'status and icon come from two statuses',
@@ -151,6 +151,26 @@ export const CATALOGUE = {
     what: 'a condition on dates beside a look back',
     why: 'only periods are looked past: a condition on dates holds for the past as well, and cuts it away',
     out: 'write it as the period of the report or the exhibit',
+  },
+  'count-for-share': {
+    what: 'a count that takes every cell',
+    why: 'the first part of a rank holds all cells and those after it none: a count stands where a share is meant',
+    out: 'write a percent sign behind it, or a count below the number of cells',
+  },
+  'percent-meant': {
+    what: 'a number where a percent is meant',
+    why: 'a limit of 80 beside amounts of thousands is met by every one of them, so the part below it stays empty',
+    out: 'say of what it is a percent, as in 80% of target',
+  },
+  'ranked-outside': {
+    what: 'a rank that counts cells its condition leaves out',
+    why: 'where only says which cells are painted, and places are given among all: the first three of all may hold one of those meant',
+    out: 'write the condition as among, which says with whom cells are compared',
+  },
+  'unlike-sum': {
+    what: 'a sum over values that measure different things',
+    why: 'the rows are pairs of a name and a value, and values of unlike size are added up: visitors and hours make no number',
+    out: 'say which is meant, as in sum(value) where figure = ..., or make columns of them with unstack',
   },
   'source-gap': {
     what: 'a further source that lacks keys or periods',

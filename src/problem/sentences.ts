@@ -21,6 +21,12 @@ export const SENTENCES = {
   'file-too-deep': (p: { most: number }) =>
     `brackets nested too deeply: a report goes ${p.most} levels deep at most; remove some`,
   'yaml-broken': (p: { why: string }) => `this is not readable as YAML: ${p.why}`,
+  'yaml-decimal-comma': (p: { text: string }) =>
+    `inside { } a comma ends a value, so ${p.text} is two; write the number with a point: ${p.text.replace(',', '.')}`,
+  'yaml-operator': (p: { text: string }) =>
+    `${quote(p.text)} compares nothing, and YAML takes its first sign for its own; say what is compared, between quotes: 'value ${p.text}'`,
+  'yaml-unclosed': (p: { quote: string }) =>
+    `the text that begins here is not closed; end it with ${p.quote} on the same line`,
   'yaml-cut-at-comma': (p: { value: string }) =>
     `the value is cut at a comma, since inside { } a comma ends it; put ${quote(p.value)} in quotes, whole`,
   'yaml-cut-at-hash': (p: { rest: string }) =>
@@ -36,8 +42,8 @@ export const SENTENCES = {
   'yaml-alias': (_: object) => 'anchors and aliases (& and *) are not read; write the value out',
 
   // the shape of the report
-  'unknown-key': (p: { key: string; nearest?: string; known: readonly string[] }) =>
-    `unknown key: ${short(p.key)}${p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
+  'unknown-key': (p: { key: string; nearest?: string; known: readonly string[]; inside?: readonly string[] }) =>
+    `unknown key: ${short(p.key)}${p.inside !== undefined ? `; it belongs inside ${p.inside.join(' or ')}` : p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
   'missing-key': (p: { key: string }) => `${p.key} is missing; write it`,
   'wrong-shape': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${p.found}`,
   'not-one-of': (p: { found: string; known: readonly string[]; nearest?: string }) =>
@@ -65,7 +71,8 @@ export const SENTENCES = {
     `unknown status: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; the report has no statuses' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
   'unknown-pigment': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown pigment: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-color': (p: { name: string }) => `${quote(p.name)} is neither a pigment nor a CSS colour`,
+  'unknown-color': (p: { name: string; nearest?: string }) =>
+    `${quote(p.name)} is neither a pigment nor a CSS colour${meant(p.nearest)}`,
   'unknown-icon': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown icon: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
@@ -92,8 +99,10 @@ export const SENTENCES = {
   'bad-period': (p: { text: string }) =>
     `${quote(p.text)} is not a period; write all, this year or year to date, last year (the whole one before), last 3 months (with the begun one), 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
   'bad-locale': (p: { text: string }) => `${quote(p.text)} is not a locale; write a BCP 47 tag such as en-GB`,
-  'bad-sort': (p: { text: string; known: readonly string[] }) =>
-    `cannot sort by ${quote(p.text)}; write a shown measure or a row key, with a minus from the highest or the last: ${some(p.known)}`,
+  'bad-sort': (p: { text: string; known: readonly string[]; nearest?: string }) =>
+    `${quote(p.text)} is nothing to sort by here${p.nearest === undefined ? `; write a shown measure or a row key, with a minus before it from the highest or the last: ${some(p.known)}` : meant(p.nearest)}`,
+  'sort-unshown': (p: { name: string; known: readonly string[] }) =>
+    `${p.name} is a measure that this exhibit does not show, so its rows cannot be sorted by it; add it to show, or sort by ${some(p.known)}`,
   'keep-columns': (_: object) =>
     'keep shows the first few rows; columns are all shown: narrow them with where or period',
   'keep-text': (p: { key: string }) =>
@@ -115,10 +124,16 @@ export const SENTENCES = {
     `${quote(p.found)} is not a period; to subtract, put spaces around the minus`,
   'unknown-name': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown name: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '' : `; known here: ${some(p.known)}`) : meant(p.nearest)}`,
+  'text-unquoted': (p: { name: string }) =>
+    `${p.name} is no name that is known here; if a text is meant, put it between quotes: '${p.name}'`,
+  'not-seen': (p: { name: string; is: string; what: string }) =>
+    `${p.name} is ${p.is}, which is not seen here: ${p.what} is worked out row by row, before measures and limits are; use it in one of these`,
+  'self-named': (p: { name: string }) =>
+    `${p.name} names itself; the column of that name is seen inside an aggregate alone: did you mean sum(${p.name})?`,
   'unknown-function': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown function: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
+    `unknown function: ${p.name}${p.nearest === undefined ? `; known: ${p.known.join(', ')}` : meant(p.nearest)}`,
   'argument-count': (p: { name: string; takes: string; found: number }) =>
-    `${p.name} takes ${p.takes}, and ${p.found} ${p.found === 1 ? 'is' : 'are'} given`,
+    `${p.name} takes ${p.takes}, and ${p.found === 0 ? 'nothing is' : `${p.found} ${p.found === 1 ? 'is' : 'are'}`} given`,
   'wrong-type': (p: { what: string; expected: string; found: string; advice?: string }) =>
     `${p.what} needs ${p.expected}, and this is ${p.found}${p.advice === undefined ? '' : `; ${p.advice}`}`,
   'unlike-types': (p: { left: string; right: string; verb: string }) =>

@@ -21,10 +21,15 @@ export interface Told {
   message: string
   numbers?: Record<string, number>
   path?: Path
+  /** The way out for this very finding; default: that of its kind. */
+  out?: string
 }
 
-export function finding(code: FindingCode, { at, message, numbers = {}, path }: Told): ProofFinding {
-  const made: ProofFinding = { code, at, message, out: CATALOGUE[code].out, numbers, silenced: null }
+export function finding(
+  code: FindingCode,
+  { at, message, numbers = {}, path, out = CATALOGUE[code].out }: Told,
+): ProofFinding {
+  const made: ProofFinding = { code, at, message, out, numbers, silenced: null }
   return path === undefined ? made : { ...made, path }
 }
 

@@ -1,5 +1,7 @@
+import { quantileSorted } from '../column/quantile.js'
 import type { Bound } from '../expression/bound.js'
 import { walk } from '../expression/bound.js'
+import { parseFormat } from '../format/format.js'
 import type { BoundText } from '../rule/kind.js'
 import type { Ladder } from '../rule/kinds/ladder.js'
 import type { RuleResult } from '../rule/run.js'
@@ -35,10 +37,10 @@ export function hundredfold(subject: Subject): ProofFinding[] {
       least = Math.min(least, amount)
     }
     if (most === 0) return []
-    return limitsOf(result).flatMap(({ limit, path }) => {
-      const vector = result.judged.run(limit.bound)
-      if (!vector.constant || vector.kind !== 'number') return []
-      const size = Math.abs(vector.values[0])
+    return limitsOf(result).flatMap(({ limit, path }, _, all) => {
+      const size = sizeOf(result, limit)
+      // A percent without its sign is a finding of its own.
+      if (isBare(limit, size) && all.some((own) => sizeOf(result, own.limit) >= TIMES * size)) return []
       const off = size > most ? size / most : size > 0 && size < least ? least / size : 0
       const key = path.join()
       if (off < (size > most ? FAR : FAR_BELOW) || seen.has(key)) return []
@@ -46,7 +48,7 @@ export function hundredfold(subject: Subject): ProofFinding[] {
       const telling = createTelling(result.rule, subject.facts)
       const message = `${telling.limit(limit)} is compared with values from ${telling.print(least)} to ${telling.print(most)}, about ${Math.round(off)} times off`
       const at = `${result.rule.name}, ${placeText(level, result.measure)}`
-      return [finding('hundredfold', { at, message, numbers: { limit: vector.values[0], least, most, off }, path })]
+      return [finding('hundredfold', { at, message, numbers: { limit: size, least, most, off }, path })]
     })
   })
 }
@@ -88,6 +90,53 @@ function typedNumbers(bound: Bound): number[] {
   return found
 }
 
+/** The digits that the judged measure is shown with, as round() takes them: of a percent two more. */
+function shownDigits({ rule, measure }: RuleResult, { facts }: Subject): number {
+  const written = facts.format(rule.judge?.bound.op === 'name' ? rule.judge.bound.ref.name : measure)
+  const format = written === undefined ? undefined : parseFormat(written)
+  if (format === undefined || 'code' in format) return 2
+  return (format.digits ?? 2) + (format.kind === 'percent' ? 2 : 0)
+}
+
+/** A bare number up to a hundred, beside values and another limit that are many times as large: a percent without its sign. */
+export function barePercents(subject: Subject): ProofFinding[] {
+  const seen = new Set<string>()
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const { judged } = result.rule
+    if (judged.kind === 'number' && judged.unit.is === 'percent') return []
+    const limits = limitsOf(result)
+    const sizes = limits.map(({ limit }) => sizeOf(result, limit))
+    const amounts = Array.from(result.classes, (_, i) => Math.abs(valueAt(result, i))).filter((x) => x > 0)
+    const middle = quantileSorted(Float64Array.from(amounts).sort(), 0.5)
+    return limits.flatMap(({ limit, path }, i) => {
+      const key = path.join()
+      const largest = Math.max(...sizes.filter((x) => !Number.isNaN(x)))
+      if (!isBare(limit, sizes[i]) || seen.has(key) || !(largest >= TIMES * sizes[i]) || !(middle >= TIMES * sizes[i]))
+        return []
+      seen.add(key)
+      const telling = createTelling(result.rule, subject.facts)
+      const other = limits[sizes.indexOf(largest)]
+      const message = `${telling.limit(limit)} is compared with values around ${telling.print(middle)}, beside a limit of ${telling.limit(other.limit)}`
+      const out = `did you mean ${sizes[i]}% of ${other.limit.text}?`
+      const at = `${result.rule.name}, ${placeText(level, result.measure)}`
+      return [finding('percent-meant', { at, message, numbers: { limit: sizes[i], middle }, path, out })]
+    })
+  })
+}
+
+/** The amount of a limit that is one number for all cells; NaN for any other. */
+function sizeOf({ judged }: RuleResult, { bound }: BoundText): number {
+  const vector = judged.run(bound)
+  return vector.constant && vector.kind === 'number' ? Math.abs(vector.values[0]) : Number.NaN
+}
+
+function isBare({ bound }: BoundText, size: number): boolean {
+  return bound.op === 'number' && size >= 10 && size <= 100
+}
+
+/** So many times as large are values that no limit up to a hundred is meant for. */
+const TIMES = 10
+
 /** A number with all its digits, in its unit. */
 function exact(value: number, { rule }: RuleResult): string {
   const percent = rule.judged.kind === 'number' && rule.judged.unit.is === 'percent'
@@ -117,7 +166,9 @@ export function readsAsLimit(subject: Subject): ProofFinding[] {
       if (count === 0) return []
       const message = `${count} ${count === 1 ? 'cell reads' : 'cells read'} ${telling.print(example)}, as the limit does, and ${count === 1 ? 'is' : 'are'} ${exact(example, result)}`
       const at = `${result.rule.name}, ${placeText(level, result.measure)}`
-      return [finding('reads-as-limit', { at, message, numbers: { count, example }, path })]
+      const judged = result.rule.judge?.text ?? result.measure
+      const out = `show more digits, or round the judged value: judge: round(${judged}, ${shownDigits(result, subject)})`
+      return [finding('reads-as-limit', { at, message, numbers: { count, example }, path, out })]
     })
   })
 }

@@ -67,6 +67,8 @@ const CLOSE = 6
 /** Statuses of one rule whose grounds, or whose inks where they have none, are hardly different to some readers. */
 export function tooClose(subject: Subject): ProofFinding[] {
   return pairs(subject).flatMap(({ one, other }) => {
+    // Words in the cell tell them apart, whatever their colours.
+    if (one.flag !== other.flag) return []
     const [a, b] = one.fill !== null && other.fill !== null ? [one.fill, other.fill] : [one.ink, other.ink]
     if (a === null || b === null) return []
     const distance = worstDifference(a, b)
@@ -89,7 +91,9 @@ const CROWDED = 2 / 3
 const FEW = 12
 
 /** Tables most of whose cells have a ground of their own. Heatmaps are meant to be full. */
-export function crowded({ levels }: Subject): ProofFinding[] {
+export function crowded({ levels, rules }: Subject): ProofFinding[] {
+  // A gradient is meant to colour every cell.
+  const scales = new Set(rules.filter(({ kind }) => kind.key === 'gradient').map(({ name }) => name))
   return levels.flatMap((level) => {
     if (level.kind !== 'table' || level.cells.level !== 'details') return []
     const cells = level.cells.table.length * level.show.length
@@ -97,7 +101,7 @@ export function crowded({ levels }: Subject): ProofFinding[] {
     for (const measure of level.show) {
       const painted = level.result.painting.get(measure)
       if (painted === undefined) continue
-      const full = painted.looks.map((look) => look.fill !== null)
+      const full = painted.looks.map((look) => look.fill !== null && !scales.has(look.paintedBy.fill ?? ''))
       for (const id of painted.ids) if (full[id]) filled++
     }
     const share = filled / cells

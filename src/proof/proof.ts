@@ -1,9 +1,17 @@
 import { equalInBad, holes, missingInBad, openEnds, overlaps, twins, unreachableBands } from './bands.js'
 import { type Ignored, type ProofFinding, silence } from './finding.js'
-import { hundredfold, readsAsLimit, typedLimits } from './limits.js'
+import { barePercents, hundredfold, readsAsLimit, typedLimits } from './limits.js'
 import { byColorAlone, crowded, hiddenPlain, lowContrast, tooClose } from './look.js'
 import { brandedBad, huesOfTwoMeanings, upsideDown } from './meaning.js'
-import { disputes, mixedStatuses, paintsEverything, paintsNothing, unreachableRules } from './reach.js'
+import {
+  countsForShares,
+  disputes,
+  mixedStatuses,
+  paintsEverything,
+  paintsNothing,
+  rankedOutside,
+  unreachableRules,
+} from './reach.js'
 import { againstSign, squeezed, unlikeTogether } from './scale.js'
 import type { Subject } from './subject.js'
 
@@ -20,6 +28,9 @@ const CHECKS: readonly ((subject: Subject) => ProofFinding[])[] = [
   equalInBad,
   missingInBad,
   hundredfold,
+  barePercents,
+  countsForShares,
+  rankedOutside,
   typedLimits,
   readsAsLimit,
   disputes,

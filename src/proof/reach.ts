@@ -1,6 +1,8 @@
+import { conditions, numbers } from '../expression/evaluate.js'
 import { CHANNELS, type Channel } from '../look/look.js'
 import type { BoundRule } from '../rule/check.js'
-import type { RuleResult } from '../rule/run.js'
+import type { RankPlan } from '../rule/kinds/rank.js'
+import { populationSizes, type RuleResult } from '../rule/run.js'
 import { givenText } from '../rule/telling.js'
 import { finding, type ProofFinding } from './finding.js'
 import { type ProofedLevel, placeText, runsOf, type Subject } from './subject.js'
@@ -58,6 +60,8 @@ export function paintsEverything(subject: Subject): ProofFinding[] {
   return byRule(subject).flatMap(({ rule, runs }) => {
     // A bar, and a colour for everyone, are no judgement; rows of one kind are wanted whole.
     if (rule.kind.key !== 'bands' && rule.kind.key !== 'gradient') return []
+    // On which side of zero values lie is no limit that could be far from them.
+    if (comparesWithZero(rule)) return []
     return runs.flatMap(({ level, result }) => {
       const { classes, givens } = result
       const first = classes[0]
@@ -68,6 +72,74 @@ export function paintsEverything(subject: Subject): ProofFinding[] {
         finding('paints-everything', { at, message, numbers: { cells: classes.length }, path: ['rules', rule.index] }),
       ]
     })
+  })
+}
+
+function comparesWithZero({ kind, plan }: BoundRule): boolean {
+  const limits = kind.expressions(plan)
+  return limits.length > 0 && limits.every((bound) => bound.op === 'number' && bound.value === 0)
+}
+
+/** A rank by count whose first part takes all cells. */
+export function countsForShares(subject: Subject): ProofFinding[] {
+  const seen = new Set<number>()
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const { rule } = result
+    if (rule.kind.key !== 'rank' || seen.has(rule.index)) return []
+    const { parts, end, split } = rule.plan as RankPlan
+    const cells = populationSizes(result.judged)[0]
+    const [{ size }] = parts
+    // Of few cells the first three may well be all there are.
+    if (size.share || size.value < cells || size.value < MANY || cells < 2) return []
+    seen.add(rule.index)
+    const message = `${split ? 'share' : end} ${size.text} takes all ${cells} cells${split && parts.length > 1 ? ', and the parts after it are empty' : ''}`
+    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    const out = `write ${size.text}% for that share of the cells, or a count below ${cells}`
+    const own = size.value <= 100 ? { out } : {}
+    return [
+      finding('count-for-share', {
+        at,
+        message,
+        numbers: { cells, count: size.value },
+        path: ['rules', rule.index, 'rank'],
+        ...own,
+      }),
+    ]
+  })
+}
+
+/** Counts below this are meant as counts. */
+const MANY = 10
+
+/** A rank whose condition leaves out cells that take its places. */
+export function rankedOutside(subject: Subject): ProofFinding[] {
+  const seen = new Set<number>()
+  return runsOf(subject).flatMap(({ level, result }) => {
+    const { rule, judged } = result
+    if (rule.kind.key !== 'rank' || rule.where === undefined || rule.among !== undefined || seen.has(rule.index))
+      return []
+    const { parts, end, split } = rule.plan as RankPlan
+    const holds = conditions(judged.run(rule.where.bound), judged.length)
+    const values = numbers(judged.value, judged.length)
+    let inside = 0
+    for (let i = 0; i < judged.length; i++) if (holds[i] === 1 && !Number.isNaN(values[i])) inside++
+    const [{ size }] = parts
+    const meant = Math.min(inside, size.share ? Math.max(1, Math.round(size.value * inside)) : size.value)
+    const got = given(result)
+    if (split || got >= meant) return []
+    seen.add(rule.index)
+    const message = `${end} ${size.text} gives ${got} ${got === 1 ? 'cell' : 'cells'} of the ${inside} where ${rule.where.text}: the other places are of cells that this leaves out`
+    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    const out = `write among: ${rule.where.text}, so that cells are compared with those alone`
+    return [
+      finding('ranked-outside', {
+        at,
+        message,
+        numbers: { inside, given: got },
+        path: ['rules', rule.index, 'where'],
+        out,
+      }),
+    ]
   })
 }
 

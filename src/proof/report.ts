@@ -7,6 +7,7 @@ import { flagNames } from '../look/flag.js'
 import { problem } from '../problem/problem.js'
 import { isTimeUnit } from '../time/period.js'
 import { finding, type ProofFinding, silence } from './finding.js'
+import { unlikeSums } from './pairs.js'
 import { proofSubject } from './proof.js'
 import type { Subject } from './subject.js'
 
@@ -25,6 +26,7 @@ export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFin
     ...shadows(decided),
     ...lackingRows(decided),
     ...blankAmounts(decided),
+    ...unlikeSums(decided),
   ]
   return silence(own, ignored).map((found) => {
     if (found.path === undefined) return found

@@ -69,7 +69,9 @@ export function squeezed(subject: Subject): ProofFinding[] {
       const apart = Math.max(1, Math.floor(sorted.length / 20))
       const [low, high] = [sorted[apart], sorted[sorted.length - 1 - apart]]
       const inside = Math.min(high, ends.to[g]) - Math.max(low, ends.from[g])
-      const share = inside / (ends.to[g] - ends.from[g])
+      // A scale that begins at zero is meant to show how large values are, however close they lie.
+      const from = ends.from[g] === 0 ? Math.max(0, sorted[0]) : ends.from[g]
+      const share = inside / (ends.to[g] - from)
       if (!(share < ROOM) || sorted[0] === sorted[sorted.length - 1]) continue
       const message = `all but ${apart === 1 ? 'the lowest and the highest' : `the ${apart} lowest and highest`} lie between ${telling.print(low)} and ${telling.print(high)}, ${Math.round(Math.max(0, share) * 100)}% of a scale from ${telling.print(ends.from[g])} to ${telling.print(ends.to[g])}`
       const at = `${rule.name}, ${placeText(level, result.measure)}`

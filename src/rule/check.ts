@@ -74,7 +74,6 @@ export function bindRules(
     const tell = createTell(problems)
     const kind = kindOf(spec, tell, path)
     checkOnly(spec, vocabulary, tell, path)
-    if (kind === undefined) return
     const found: BoundRule[] = []
     const painted = paintedNames(spec, vocabulary, tell, path)
     const together = spec.together === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
@@ -169,7 +168,8 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Pa
     const known = [...measures.keys()]
     const all = [...known, ...fields.all()]
     tell('unknown-measure', { name, nearest: nearest(name, all), known }, path)
-    return []
+    // All else of the rule is checked in the same go.
+    return [{ name, is: 'measure' }]
   })
 }
 
@@ -203,7 +203,7 @@ interface One {
   name: string
   target: Target
   together: readonly string[]
-  kind: (typeof KINDS)[number]
+  kind: (typeof KINDS)[number] | undefined
   vocabulary: Vocabulary
   settings: (judged: Type) => Setting
   path: Path
@@ -247,8 +247,8 @@ function bindOne(
     problems,
     hide: spec.hide,
   })
-  const plan = CHECKS[kind.key](spec, checker, at)
-  if (problems.length > 0 || plan === undefined) return undefined
+  const plan = kind && CHECKS[kind.key](spec, checker, at)
+  if (problems.length > 0 || kind === undefined || plan === undefined) return undefined
   const expressions: Bound[] = [...kind.expressions(plan)]
   for (const part of [judge, where, among]) if (part !== undefined) expressions.push(part.bound)
   const needs = needsOf(expressions)

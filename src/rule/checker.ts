@@ -115,7 +115,7 @@ export class RuleChecker implements Checker {
     const bound = keep(bindExpression(nameText(name), setting), at, problems)
     if (bound === undefined) return undefined
     const found = bound.bound.type
-    if (found.kind === 'text' || found.kind === 'unknown') return bound
+    if (found.kind === 'text' || found.kind === 'unknown' || found.kind === 'blank') return bound
     this.tell('wrong-type', { what: 'borrow', expected: 'a column of texts', found: typeText(found) }, at)
     return undefined
   }
@@ -132,7 +132,7 @@ export class RuleChecker implements Checker {
 
   needNumber(what: string, at: Path): void {
     const { judged } = this
-    if (judged.kind === 'number' || judged.kind === 'unknown') return
+    if (judged.kind === 'number' || judged.kind === 'unknown' || judged.kind === 'blank') return
     this.tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
   }
 
@@ -229,7 +229,7 @@ export function limitSource(limit: Limit): string {
 export function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {
   const place = { text, from: 0, to: text.length }
   const type = bound.type
-  if (type.kind === 'unknown' || judged.kind === 'unknown') return true
+  if ([type.kind, judged.kind].some((kind) => kind === 'unknown' || kind === 'blank')) return true
   const ordered = (t: Type): boolean => t.kind === 'number' || t.kind === 'date'
   if (!ordered(type) || !ordered(judged) || type.kind !== judged.kind) {
     tell('unlike-types', { left: typeText(judged), right: typeText(type), verb: 'compared' }, at, place)

@@ -55,6 +55,10 @@ export type Print = (value: number) => string
 /** Words for a rule's parts, for sentences. */
 export interface Telling {
   print: Print
+  /** A limit as it is: with all its digits where these are few, however few are shown of values. */
+  exact: Print
+  /** A number with as many digits as tell it apart from another. */
+  apart(value: number, other: number): string
   /** A limit in words, with its number where it is one whatever the data: `€48,000 (80% of target)`. */
   limit(limit: BoundText): string
   /** An expression in words; its own text where it has none that say it better. */

@@ -126,7 +126,7 @@ export function createPainter(like: Table, spec: PaintSpec): Painter {
   const parameters = readParameters(spec.parameters ?? {}, ['parameters'], problems)
   const measures = new Map<string, MeasureFacts>()
   for (const column of like.columns.values()) {
-    if (column.type.kind !== 'number') continue
+    if (column.type.kind !== 'number' && column.type.kind !== 'blank') continue
     const facts: MeasureFacts = { label: column.label, type: column.type }
     if (column.format !== undefined) facts.format = column.format
     if (column.better !== undefined) facts.better = column.better

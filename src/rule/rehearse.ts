@@ -70,12 +70,18 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
   const values = [...tried.keys()].sort((a, b) => (typeof a === 'number' && typeof b === 'number' ? a - b : 0))
   const all: (number | string)[] = [...values, '']
   const givens = at === undefined || cell === undefined ? all.map(() => undefined) : tryValues(result, cell, all)
+  const printed = (value: number, k: number): string => {
+    // With as many digits as tell it from those that are tried beside it.
+    const beside = [values[k - 1], values[k + 1]].filter((own) => typeof own === 'number')
+    const texts = beside.map((other) => telling.apart(value, other))
+    return texts.reduce((a, b) => (b.length > a.length ? b : a), telling.print(value))
+  }
   const trials = all.map((value, k): Trial => {
     const given = givens[k]
     const missing = value === ''
     return {
       value: missing ? null : value,
-      text: missing ? '' : typeof value === 'number' ? telling.print(value) : value,
+      text: missing ? '' : typeof value === 'number' ? printed(value, k) : value,
       what: missing ? 'missing' : (tried.get(value) ?? []).join('; '),
       gave: given === undefined ? null : givenText(given, facts),
       look: given === undefined ? PLAIN_LOOK : finished(layOn(PLAIN_LOOK, given, rule.name, false)),

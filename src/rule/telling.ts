@@ -1,8 +1,10 @@
 import { colorText, type PackedColor } from '../color/color.js'
+import { decimalsOfNumber } from '../column/decimals.js'
+import { round14 } from '../column/round.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { constantNumber, evaluate, type Scope } from '../expression/evaluate.js'
 import type { Unit } from '../expression/unit.js'
-import { numberPrinter } from '../format/format.js'
+import { type NumberFormat, numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import type { Given } from '../look/look.js'
 import type { Palette } from '../look/palette.js'
@@ -12,7 +14,7 @@ import type { BoundRule } from './check.js'
 import type { BoundText, Print, Telling } from './kind.js'
 import { isWritten } from './kinds/limit-text.js'
 import type { NamedParameter } from './parameter.js'
-import { printerFor } from './print.js'
+import { formatFor, printerFor } from './print.js'
 import { ROW } from './row.js'
 
 /** What is known of names, for whoever writes sentences. */
@@ -40,42 +42,78 @@ export function createColorNamer({ pigments }: Palette): (color: PackedColor) =>
 /** Words for the parts of one rule. */
 export function createTelling(rule: BoundRule, facts: Facts): Telling {
   const print = judgedPrinter(rule, facts)
-  const words = (bound: Bound, text: string): string => wordsOf(bound, facts, print) ?? text
+  const { exact, apart } = exactPrinter(rule, facts, print)
+  const words = (bound: Bound, text: string): string => wordsOf(bound, facts, exact) ?? text
   return {
     print,
+    exact,
+    apart,
     words,
     gives: (index) => givenText(rule.givens[index], facts),
     limit(limit: BoundText) {
       const named = words(limit.bound, limit.text)
       const value = settled(limit.bound, facts)
-      if (value !== undefined) return isWritten(limit.bound) ? print(value) : `${print(value)} (${named})`
+      if (value !== undefined) return isWritten(limit.bound) ? exact(value) : `${exact(value)} (${named})`
       return named
+    },
+  }
+}
+
+/** With more digits than this a limit is no longer read, and is rounded as values are. */
+const READ_DIGITS = 4
+const MOST_DIGITS = 12
+
+/** Prints numbers with more digits than values are shown with, where it takes these. */
+function exactPrinter(rule: BoundRule, facts: Facts, print: Print): Pick<Telling, 'exact' | 'apart'> {
+  if (rule.judged.kind === 'date') return { exact: print, apart: print }
+  const format = judgedFormat(rule, facts)
+  const least = format.digits ?? 0
+  const withDigits = (digits: number): Print => numberPrinter({ ...format, digits, compact: false }, facts.locale)
+  return {
+    exact(value) {
+      const shown = format.kind === 'percent' ? round14(value * 100) : value
+      const own = decimalsOfNumber(shown) ?? Number.POSITIVE_INFINITY
+      const written = format.digits ?? 2
+      return own > written && own <= written + READ_DIGITS ? withDigits(own)(value) : print(value)
+    },
+    apart(value, other) {
+      let text = print(value)
+      for (let d = least; d <= MOST_DIGITS && text === print(other); d++) {
+        const finer = withDigits(d)
+        if (finer(value) !== finer(other)) text = finer(value)
+      }
+      return text
     },
   }
 }
 
 /** Prints judged values: by the format of the measure that is judged, else by the unit. */
 export function judgedPrinter(rule: BoundRule, facts: Facts): Print {
-  const { judged, judge } = rule
-  if (judged.kind === 'date') {
+  if (rule.judged.kind === 'date') {
     const { date } = periodPrinter(facts.locale)
     return (value) => (Number.isNaN(value) ? '' : date(value))
   }
+  return numberPrinter(judgedFormat(rule, facts), facts.locale)
+}
+
+function judgedFormat({ judged, judge, measure: painted }: BoundRule, facts: Facts): NumberFormat {
   const bound = judge?.bound
-  const measure = bound === undefined ? rule.measure : bound.op === 'name' ? bound.ref.name : undefined
+  const measure = bound === undefined ? painted : bound.op === 'name' ? bound.ref.name : undefined
   const format = measure === undefined ? undefined : facts.format(measure)
   const unit: Unit = judged.kind === 'number' ? judged.unit : { is: 'none' }
   // A quotient of two like amounts is a share, and is said as one.
   const share = format === undefined && unit.is === 'none' && unit.like === true
-  return printerFor(format, share ? { is: 'percent' } : unit, facts.locale)
+  return formatFor(format, share ? { is: 'percent' } : unit)
 }
 
 /** What a class gives, in words: the label of its status, else its style. */
 export function givenText(given: Given, facts: Facts): string {
   if (given.status !== null) return statusLabel(facts.statuses, given.status)
   const parts: string[] = []
-  if (given.fill !== null) parts.push(`filled ${facts.color(given.fill)}`)
-  else if (given.ink !== null) parts.push(`inked ${facts.color(given.ink)}`)
+  const [fill, ink] = [given.fill, given.ink].map((color) => (color === null ? '' : facts.color(color)))
+  if (fill !== '') parts.push(`filled ${fill}`)
+  // The ink of a fill's own pigment goes without saying.
+  if (ink !== '' && ink !== fill) parts.push(`inked ${ink}`)
   if (given.weight !== null) parts.push(given.weight)
   if (given.icon !== null) parts.push(`marked with ${given.icon === 'direction' ? 'its direction' : given.icon}`)
   if (given.bar !== null) parts.push(`drawn as a ${given.bar.wash} bar`)

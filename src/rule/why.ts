@@ -14,6 +14,8 @@ export interface Why {
   /** Null where it is missing, or no number. */
   value: number | null
   text: string
+  /** Why the value is missing, in words; absent where there is one, and where nobody looked into the sources. */
+  missing?: string
   rules: WhyRule[]
   channels: WhyChannel[]
   sentences: string[]
@@ -81,7 +83,9 @@ export function explainCell(
   const column = cells.table.columns.get(measure)?.column
   const value = column?.kind === 'number' && !Number.isNaN(column.values[cell]) ? column.values[cell] : null
   const why = { measure, value, text, rules: told, channels }
-  return { ...why, sentences: sentencesOf(why, facts, look) }
+  // In a plain table a value is missing because the row has none; in a report there are other reasons.
+  const missing = cells.exhibit === undefined ? 'missing: the row has no value' : 'missing'
+  return { ...why, sentences: sentencesOf(why, facts, look, missing) }
 }
 
 /** The first rule in order that sealed the cell. */
@@ -168,8 +172,8 @@ export function channelText(look: Look, channel: Channel, facts: Facts): string 
   return String(look[channel])
 }
 
-function sentencesOf(why: Omit<Why, 'sentences'>, facts: Facts, look: Look): string[] {
-  const sentences = [`${facts.label(why.measure)} is ${why.text === '' ? 'missing' : why.text}.`]
+function sentencesOf(why: Omit<Why, 'sentences'>, facts: Facts, look: Look, missing: string): string[] {
+  const sentences = [`${facts.label(why.measure)} is ${why.text === '' ? missing : why.text}.`]
   for (const rule of why.rules) {
     if (rule.skipped !== null) {
       sentences.push(`${rule.title}: not applied, ${rule.skipped}.`)

@@ -31,15 +31,22 @@ export interface Inferred {
 export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
   if (own.numbers !== undefined) {
     const values = own.numbers.values.subarray(0, own.numbers.length)
+    if (asked === undefined && values.every(Number.isNaN)) return blank(values.length)
     return { column: { kind: 'number', values }, type: { kind: 'number', unit: { is: 'none' } } }
   }
   const { words } = own.coder
+  if (words.length === 0 && asked === undefined) return blank(own.codes.values().length)
   const as = asked ?? guess(own)
   const inferred = made(raw, own, as, zone)
   if (asked === undefined && ((as.kind === 'number' && as.decimal) || (as.kind === 'date' && as.order)))
     inferred.guessed = as
   if (as.kind === 'text' && asked === undefined) Object.assign(inferred, nearlyOf(raw, own, words))
   return inferred
+}
+
+/** A column without values fits whatever is asked of it. */
+function blank(rows: number): Inferred {
+  return { column: { kind: 'text', codes: new Int32Array(rows).fill(-1), words: [] }, type: { kind: 'blank' } }
 }
 
 function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefined): Inferred {
@@ -87,7 +94,6 @@ function dayReader(order: DateOrder | undefined, zone: ZoneDay | undefined): (wo
 function guess({ coder: { words }, quoted }: RawColumn): ReadAs {
   const all = (test: (word: string) => boolean): boolean => words.every(test)
   if (!quoted) {
-    // A column of blanks alone is numbers: all of them missing.
     if (all(isPlainNumber) || all(isPercent)) return { kind: 'number' }
     if (all((word) => truthOf(word) >= 0)) return { kind: 'condition' }
   }

@@ -1,4 +1,4 @@
-import { type Column, createCoder, type NumberColumn } from '../column/column.js'
+import { type Column, createCoder } from '../column/column.js'
 import { type Coded, groupRows } from '../column/group.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
@@ -56,7 +56,7 @@ function stacked(source: SourceTable, { columns, name, value }: Stack, place: ob
   need(source, columns, place, 'stack')
   const own = columns.map((column) => table.columns.get(column) as TableColumn)
   const problems: Problem[] = own
-    .filter(({ column }) => column.kind !== 'number')
+    .filter(({ column, type }) => column.kind !== 'number' && type.kind !== 'blank')
     .map((column) => problem('stack-numbers', { column: column.name }, { ...place, path: ['stack', 'columns'] }))
   const others = [...table.columns.values()].filter((column) => !columns.includes(column.name))
   for (const taken of [name, value])
@@ -68,12 +68,13 @@ function stacked(source: SourceTable, { columns, name, value }: Stack, place: ob
   const from = Array.from({ length: rows }, (_, i) => Math.floor(i / width))
   const values = new Float64Array(rows)
   own.forEach(({ column }, c) => {
-    const numbers = (column as NumberColumn).values
-    for (let i = 0; i < table.length; i++) values[i * width + c] = numbers[i]
+    const numbers = column.kind === 'number' ? column.values : undefined
+    for (let i = 0; i < table.length; i++) values[i * width + c] = numbers?.[i] ?? Number.NaN
   })
   // All of one unit, or of none.
-  const units = new Set(own.map((column) => JSON.stringify(column.type)))
-  const type = units.size === 1 ? own[0].type : ({ kind: 'number', unit: { is: 'none' } } as const)
+  const valued = own.filter((column) => column.type.kind !== 'blank')
+  const units = new Set(valued.map((column) => JSON.stringify(column.type)))
+  const type = units.size === 1 ? valued[0].type : ({ kind: 'number', unit: { is: 'none' } } as const)
   const names = namesColumn(columns, rows)
   const grains = new Map(source.grains)
   const grain = names.kind === 'date' ? coarsest(columns) : undefined
@@ -101,14 +102,13 @@ function unstacked(source: SourceTable, { name, value }: Unstack, place: object)
   const values = table.columns.get(value)
   const problems: Problem[] = []
   if (names?.kind !== 'text') problems.push(problem('unstack-names', { name }, { ...place, path: ['unstack', 'name'] }))
-  if (values?.column.kind !== 'number')
+  if (values?.column.kind !== 'number' && values?.type.kind !== 'blank')
     problems.push(problem('stack-numbers', { column: value }, { ...place, path: ['unstack', 'value'] }))
   const others = [...table.columns.values()].filter((column) => column.name !== name && column.name !== value)
   for (const word of names?.kind === 'text' ? names.words : [])
     if (others.some((column) => column.name === word))
       problems.push(problem('stack-taken', { name: word }, { ...place, path: ['unstack'] }))
-  if (problems.length > 0 || names?.kind !== 'text' || values?.column.kind !== 'number')
-    throw new ProblemError(problems)
+  if (problems.length > 0 || names?.kind !== 'text' || values === undefined) throw new ProblemError(problems)
   const { groups } = groupRows(
     others.map(({ column }) => codesOf(column)),
     undefined,
@@ -133,8 +133,8 @@ function unstacked(source: SourceTable, { name, value }: Unstack, place: object)
   })
   const made = names.words.map((word, code): TableColumn => {
     const own = new Float64Array(first.length).fill(Number.NaN)
-    const numbers = (values.column as NumberColumn).values
-    for (let i = 0; i < into.length; i++) if (names.codes[i] === code) own[into[i]] = numbers[i]
+    const numbers = values.column.kind === 'number' ? values.column.values : undefined
+    for (let i = 0; i < into.length; i++) if (names.codes[i] === code) own[into[i]] = numbers?.[i] ?? Number.NaN
     return {
       name: word,
       label: word,

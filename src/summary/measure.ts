@@ -62,7 +62,10 @@ export function bindMeasures(
   const settle = (name: string): void => {
     if (done.has(name)) return
     if (open.includes(name)) {
-      problems.push(problem('circle', { circle: [...open.slice(open.indexOf(name)), name] }, { path: [...at, name] }))
+      if (open.at(-1) === name && columns.find(name) !== undefined)
+        problems.push(problem('self-named', { name }, { path: [...at, name, 'formula'] }))
+      else
+        problems.push(problem('circle', { circle: [...open.slice(open.indexOf(name)), name] }, { path: [...at, name] }))
       done.set(name, undefined)
       return
     }

@@ -280,7 +280,7 @@ async function wholeByWindow(
     }
     // Cells of different times may share a window, and so a value.
     const { frame: asked, into } = coarser(own, names)
-    const from = Math.max(span.from, Math.min(first, span.to))
+    const from = Number.isFinite(span.from) ? span.from : Math.min(first, span.to)
     const whole = await asking.engine.askWhole({ ...questionOf(asking, names), span: { from, to: span.to } }, part)
     const values = spread(whole, asked)
     cells.forEach((cell, i) => {

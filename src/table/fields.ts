@@ -46,7 +46,7 @@ export function addFields(
   fields: Readonly<Record<string, string>>,
   at: Path,
   problems: Problem[],
-  starts = 1,
+  { starts = 1, ...more }: Pick<Setting, 'starts' | 'hidden'> = {},
 ): { table: Table; bounds: Map<string, Bound> } {
   const done = new Map<string, Bound | undefined>()
   const open: string[] = []
@@ -62,6 +62,7 @@ export function addFields(
   }
   const setting: Setting = {
     what: 'a field',
+    ...more,
     starts,
     names: { find, all: () => [...new Set([...Object.keys(fields), ...table.columns.keys()])] },
   }

@@ -126,7 +126,7 @@ test('a list holds those of a status alone, in one order whatever they are neste
     .sort((a, b) => year(a, 2025) - year(b, 2025))
   expect(wanted.length).toBe(2)
   expect(list.rows.map((row) => [row.heading.text, row.cells[0]?.value])).toEqual(
-    wanted.map((shop) => [`${shop}, ${shop === 'Oak' ? 'South' : 'North'}`, year(shop, 2025)]),
+    wanted.map((shop) => [`${shop === 'Oak' ? 'South' : 'North'}, ${shop}`, year(shop, 2025)]),
   )
   expect(list.note).toBe('2 of 3')
 })

@@ -168,7 +168,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
           lines.set(row, `${lines.get(row) ?? ''}${own}`)
         }
         if (exhibit.name === 'single') continue
-        const bare = blocks.map((line) => line.replace(/[\s█▏▎▍▌▋▊▉─●▁▂▃▄▅▆▇]/g, ''))
+        const bare = blocks.map((line) => line.replace(/[\s█▏▎▍▌▋▊▉─●▁▂▃▄▅▆▇▶◀]/g, ''))
         for (const [row, own] of lines) {
           const wanted = own.replace(/\s/g, '')
           expect(

@@ -207,7 +207,7 @@ test('2.5 row headings that a rule paints can be asked why', async () => {
   expect(name).toBe('Coast')
   expect(why.channels.find(({ channel }) => channel === 'status')?.by).toBe('coast')
   expect(why.sentences.join(' ')).toContain('So it gives Ahead')
-  expect(all.out).toMatch(/Several cells fit[\s\S]*Coast[\s\S]*Valley/)
+  expect(all.out).toMatch(/2 cells fit[\s\S]*Coast[\s\S]*Valley/)
   expect([none.code, none.err]).toEqual([2, expect.stringContaining('no rule paints the headings of shop')])
 })
 

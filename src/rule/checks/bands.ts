@@ -54,7 +54,7 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
 const NEVER: Test = { kind: 'equals', written: '', values: [], spans: [] }
 
 function isKind({ judged }: Checker, kind: Checker['judged']['kind']): boolean {
-  return judged.kind === kind || judged.kind === 'unknown'
+  return judged.kind === kind || judged.kind === 'unknown' || judged.kind === 'blank'
 }
 
 /** Plain values must be of the kind that is judged: numbers for a number, periods for a date. */

@@ -1,5 +1,6 @@
 import { resolveColor } from '../../look/given.js'
 import { type BarStyle, PLAIN_GIVEN } from '../../look/look.js'
+import { nearest } from '../../problem/nearest.js'
 import type { BoundText } from '../kind.js'
 import type { BarPlan } from '../kinds/bar.js'
 import type { BarSpec } from '../spec.js'
@@ -32,6 +33,10 @@ function styleOf(
 ): BarStyle | undefined {
   const wash = own[key] ?? fallback
   const color = resolveColor(wash, 'body', checker.palette)
-  if (color === undefined) checker.tell('unknown-color', { name: wash }, [...at, key])
+  if (color === undefined)
+    checker.tell('unknown-color', { name: wash, nearest: nearest(wash, Object.keys(checker.palette.pigments)) }, [
+      ...at,
+      key,
+    ])
   return color === undefined ? undefined : { wash, color, finish: own.finish ?? 'solid' }
 }

@@ -33,6 +33,8 @@ function risingFor(end: (typeof ENDS)[number], checker: Checker, at: Path): bool
   if (end === 'top' || end === 'bottom') return end === 'bottom'
   const { better, measure } = checker
   if (better !== 'higher' && better !== 'lower') {
+    // Of a measure that is not known neither is its direction.
+    if (checker.judged.kind === 'unknown') return undefined
     checker.tell('better-needed', { what: end, measure }, at)
     return undefined
   }

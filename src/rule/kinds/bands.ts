@@ -104,8 +104,12 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Telling): 
   if (test.kind !== 'limit') return { text: `${testWords(test, telling)}: ${out}`, holds }
   const limit = numbers(judged.run(test.limit.bound), judged.length)[cell]
   const words = isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`
-  const number = Number.isNaN(limit) ? 'missing' : telling.print(limit)
-  const finding: Finding = { text: `${SIGN_WORDS[test.sign]} ${number}${words}: ${out}`, holds }
+  const value = judged.value.kind === 'number' ? judged.value.values[judged.value.constant ? 0 : cell] : Number.NaN
+  // Rounded for the page they may read alike, and the sentence would contradict itself.
+  const alike = value !== limit && telling.print(value) === telling.exact(limit)
+  const number = Number.isNaN(limit) ? 'missing' : alike ? telling.apart(limit, value) : telling.exact(limit)
+  const own = alike ? `, for it is ${telling.apart(value, limit)}` : ''
+  const finding: Finding = { text: `${SIGN_WORDS[test.sign]} ${number}${words}: ${out}${own}`, holds }
   return Number.isNaN(limit) ? finding : { ...finding, limit }
 }
 
@@ -162,5 +166,5 @@ function otherwiseText(plan: Ladder, judged: Judged, telling: Telling): string {
   const last = plan.bands.at(-1)?.tests[0]
   if (openSide(plan) === undefined || last?.kind !== 'limit') return 'all others'
   const value = judged.run(last.limit.bound)
-  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? telling.print(value.values[0]) : telling.words(last.limit.bound, last.limit.text)}`
+  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? telling.exact(value.values[0]) : telling.words(last.limit.bound, last.limit.text)}`
 }

@@ -81,17 +81,19 @@ export const bar: Kind<BarPlan, Fit> = {
 
   legend(plan, fit, judged, telling) {
     const end = (limit: BoundText | undefined, values: Float64Array, own: string): string => {
-      if (values.some((x) => x !== values[0]))
+      if (values.some((x) => x !== values[0] && !Number.isNaN(x)))
         return limit === undefined ? `${own} of each` : telling.words(limit.bound, limit.text)
       return limit === undefined || isWritten(limit.bound)
         ? telling.print(values[0])
         : limitText(limit, judged, telling)
     }
+    // Without a value to begin at there is no scale to tell.
+    const told = [...fit.base].filter((base) => !Number.isNaN(base))
+    if (told.length === 0) return { limits: [] }
     const text = `${end(plan.from, fit.from, 'lowest')} to ${end(plan.to, fit.to, 'highest')}`
-    const limits: string[] = []
-    limits[plan.right] = plan.left === plan.right ? text : `right of ${telling.print(fit.base[0] ?? 0)}, ${text}`
-    if (plan.left !== plan.right) limits[plan.left] = `left of ${telling.print(fit.base[0] ?? 0)}`
-    return { limits }
+    if (plan.left === plan.right) return { limits: keyed(plan.right, text) }
+    const base = told.every((own) => own === told[0]) ? telling.print(told[0]) : 'the base of each'
+    return { limits: keyed(plan.right, `right of ${base}, ${text}`, plan.left, `left of ${base}`) }
   },
 
   sentence(plan, telling) {
@@ -126,6 +128,13 @@ export const bar: Kind<BarPlan, Fit> = {
       },
     ]
   },
+}
+
+/** Texts at their classes. */
+function keyed(...pairs: (number | string)[]): string[] {
+  const limits: string[] = []
+  for (let i = 0; i < pairs.length; i += 2) limits[Number(pairs[i])] = String(pairs[i + 1])
+  return limits
 }
 
 /** Equal ends leave a bar of the whole width: all values are the same, or lie beyond. */

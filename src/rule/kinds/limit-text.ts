@@ -6,7 +6,7 @@ export function limitText(limit: BoundText, judged: Judged, telling: Telling): s
   const value = judged.run(limit.bound)
   const words = telling.words(limit.bound, limit.text)
   if (!value.constant || value.kind !== 'number') return words
-  const number = telling.print(value.values[0])
+  const number = telling.exact(value.values[0])
   return isWritten(limit.bound) ? number : `${number} (${words})`
 }
 

@@ -1,0 +1,114 @@
+import type { DecidedReport } from '../assemble/answer.js'
+import type { BoundSource } from '../assemble/joined.js'
+import { groupRows } from '../column/group.js'
+import { quantileSorted } from '../column/quantile.js'
+import { sortedByGroup } from '../column/statistic.js'
+import { type Bound, walk } from '../expression/bound.js'
+import type { TableColumn } from '../table/table.js'
+import { finding, type ProofFinding } from './finding.js'
+
+/** Values of one name are usually so many times as large as those of another: no unit is common to both. */
+const APART = 10
+/** More names than this are products or places, not figures. */
+const NAMES = 30
+/** What a column of such values, or of their names, is called. */
+const VALUES = /^(value|values|wert|valor|valeur|waarde|amount|number|figure)$/i
+const NAMED =
+  /^(figure|measure|metric|indicator|kpi|name|item|field|variable|what|kennzahl|merkmal|indicador|concepto|mesure|indicateur)$/i
+
+/** A sum over pairs of a name and a value that measure different things, without saying which. Rows in a database are not looked at. */
+export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
+  const [home] = report.sources
+  return report.sources.flatMap((source) => {
+    if (report.spec.sources[source.name].stack !== undefined || source.table.length === 0) return []
+    const pair = pairIn(source)
+    if (pair === undefined) return []
+    const { name, value, low, high } = pair
+    return [...report.measures.values()].flatMap((measure) => {
+      let sums = false
+      walk(measure.bound, (part) => {
+        if (part.op !== 'aggregate' || part.statistic !== 'sum' || (part.source ?? home.name) !== source.name) return
+        const reads = part.of?.op === 'name' && part.of.ref.name === value
+        if (reads && ![...report.where, ...(part.where ? [part.where] : [])].some((own) => names(own, name)))
+          sums = true
+      })
+      if (!sums) return []
+      const message = `${value} holds values such as ${low.word} (usually ${low.size}) and ${high.word} (usually ${high.size}), told apart by ${name}`
+      const out = `say which is meant, as in sum(${value}) where ${name} = '${low.word}', or make columns of them with unstack: { name: ${name}, value: ${value} }`
+      const own = {
+        at: measure.name,
+        message,
+        numbers: { low: low.size, high: high.size },
+        path: ['measures', measure.name],
+        out,
+      }
+      return [finding('unlike-sum', own)]
+    })
+  })
+}
+
+interface Pair {
+  name: string
+  value: string
+  low: { word: string; size: number }
+  high: { word: string; size: number }
+}
+
+/** A column of names and one of values, of which each combination of the other columns has every name once at most. */
+function pairIn({ table }: BoundSource): Pair | undefined {
+  const columns = [...table.columns.values()]
+  const values = columns.filter(({ column }) => column.kind === 'number')
+  if (values.length !== 1) return undefined
+  const [{ name: value, column }] = values
+  if (column.kind !== 'number') return undefined
+  for (const own of columns) {
+    if (own.column.kind !== 'text' || own.column.words.length < 2 || own.column.words.length > NAMES) continue
+    if (!VALUES.test(value) && !NAMED.test(own.name)) continue
+    if (
+      !isOnce(
+        columns.filter((other) => other !== own && other.name !== value),
+        own,
+        table.length,
+      )
+    )
+      continue
+    const sizes = sortedByGroup(column.values.map(Math.abs), own.column.codes, own.column.words.length).map((list) =>
+      quantileSorted(list, 0.5),
+    )
+    const order = sizes
+      .map((_, i) => i)
+      .filter((i) => sizes[i] > 0)
+      .sort((a, b) => sizes[a] - sizes[b])
+    const [first, last] = [order[0], order[order.length - 1]]
+    if (first === undefined || sizes[last] < APART * sizes[first]) continue
+    const told = (i: number): Pair['low'] => ({
+      word: own.column.kind === 'text' ? own.column.words[i] : '',
+      size: Number(sizes[i].toPrecision(3)),
+    })
+    return { name: own.name, value, low: told(first), high: told(last) }
+  }
+  return undefined
+}
+
+function isOnce(others: readonly TableColumn[], own: TableColumn, length: number): boolean {
+  if (others.length === 0) return false
+  const keys = [...others, own].map(({ column }) => {
+    if (column.kind === 'text') return { codes: column.codes, size: column.words.length }
+    const seen = new Map<number, number>()
+    for (const x of column.values) if (!seen.has(x)) seen.set(x, seen.size)
+    const codes = Int32Array.from(column.values, (x) => seen.get(x) ?? -1)
+    return { codes, size: seen.size }
+  })
+  const all = groupRows(keys, undefined, length).count
+  const combinations = groupRows(keys.slice(0, -1), undefined, length).count
+  return all === length && combinations < length
+}
+
+/** Whether a condition speaks of a column. */
+function names(bound: Bound, name: string): boolean {
+  let found = false
+  walk(bound, (part) => {
+    if (part.op === 'name' && part.ref.name === name) found = true
+  })
+  return found
+}
