@@ -20,7 +20,7 @@ for (const file of readdirSync(dist, { recursive: true, encoding: 'utf8' })) {
   const source = file.replace(/(\.d\.ts|\.js)$/, '.ts')
   if (source !== file && !existsSync(join(root, 'src', source))) rmSync(join(dist, file))
 }
-const { reportJsonSchema } = await import(new URL('../dist/file/schema.js', import.meta.url).href)
+const { reportJsonSchema } = await import(new URL('../scripts/schema/report.js', import.meta.url).href)
 writeFileSync(
   new URL('../dist/report.schema.json', import.meta.url),
   `${JSON.stringify(reportJsonSchema(), null, 2)}\n`,

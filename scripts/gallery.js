@@ -1,7 +1,6 @@
 // @ts-check
 /** Paints the examples of docs/gallery.md into docs/gallery/: `npm run docs`. */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { serverDocument } from 'acuarela/node'
 import { openReport } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
 
@@ -19,7 +18,7 @@ export async function galleryPictures() {
   const pictures = /** @type {Map<string, string>} */ (new Map())
   // All in one report: what is painted only in one of them is told apart by its name.
   const report = `${base}exhibits:\n${examples.map((example) => example.replace(/^exhibits:\n/, '')).join('')}`
-  for (const { name, text } of await toSvg(await openReport(report, data), { document: serverDocument() }))
+  for (const { name, text } of await toSvg(await openReport(report, data)))
     pictures.set(`gallery-${name}.svg`, text)
   return pictures
 }

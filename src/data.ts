@@ -1,2 +1,25 @@
+import type { Page } from './page/page.js'
+import { toData as dataOf, toJson as jsonOf } from './view/data/json.js'
+import { checkGiven } from './view/given.js'
+
 export { toCsv } from './view/data/csv.js'
-export { toData, toJson } from './view/data/json.js'
+
+/**
+ * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed on every cell.
+ *
+ * @throws ProblemError for what is no page.
+ */
+export function toData(page: Page): object {
+  checkGiven(page)
+  return dataOf(page)
+}
+
+/**
+ * The painted data as JSON text, a cell a line: large files stay readable and their differences small.
+ *
+ * @throws ProblemError for what is no page.
+ */
+export function toJson(page: Page): string {
+  checkGiven(page)
+  return jsonOf(page)
+}

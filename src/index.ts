@@ -9,7 +9,7 @@ export type {
   RuleSpec,
   Status,
   Style,
-} from './file/schema.js'
+} from './file/spec.js'
 export type { Channel, Look } from './look/look.js'
 export type { Bar, Painted } from './look/painting.js'
 export type { PaletteSpec } from './look/palette.js'

@@ -1,9 +1,15 @@
 import { bindReport } from './assemble/bind.js'
 import { type Carried, openCarried } from './assemble/carried.js'
-import type { ReportSpec } from './file/schema.js'
+import { shapeReport } from './file/shape.js'
+import type { ReportSpec } from './file/spec.js'
 import { type Mounted, type MountOptions, mountIn } from './live/mount.js'
-import type { Problem } from './problem/problem.js'
+import type { LiveState } from './live/state.js'
+import { strict } from './live/strict.js'
+import { problem } from './problem/given.js'
+import { type Problem, ProblemError } from './problem/problem.js'
+import { mustFit, type Shape } from './shape/shape.js'
 import type { RemoteTable } from './summary/engine.js'
+import { asSourceTable } from './table/given.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
@@ -20,85 +26,233 @@ export {
 } from './live/state.js'
 
 export interface MountInput extends MountOptions {
-  /** Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by `readSource`, or a source that answers itself. */
-  data: Readonly<Record<string, Table | SourceTable | RemoteTable>>
+  /**
+   * Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by `readSource`, a list of rows, or a source
+   * that answers itself.
+   */
+  data: Readonly<Record<string, Table | SourceTable | RemoteTable | readonly object[]>>
   /** Days since 1970-01-01, for a report whose `asOf` is today; nothing is read from a clock. */
   today?: number
 }
 
+const INPUT: Shape = { keys: { report: 'anything', data: { each: 'anything' }, 'today?': { is: 'whole' } } }
+
 /**
- * Mounts a live report in an element, in a shadow root of its own: nothing of its style leaks, and several may stand on one page.
+ * Shows a live report inside an element, in a shadow root of its own: the page around it cannot reach in, nor it out. Everything is
+ * computed here in the browser, from the rows given.
  *
- * @param report a report as a plain object: what a YAML or JSON file holds, checked by `readReport` or `checkReport` beforehand.
- * @throws ProblemError carrying every problem of the report and its data.
+ * @throws ProblemError carrying every problem of the report, its data and the options.
  */
 export async function mount(element: HTMLElement, report: ReportSpec, input: MountInput): Promise<Mounted> {
-  const { data, today, ...options } = input
+  const root = rootOf(element)
+  const { data, today, ...options } = input ?? {}
+  mustFit(INPUT, { report, data, ...(today !== undefined && { today }) }, ['mount'])
   const sources = new Map(
-    Object.entries(data).map(([name, own]): [string, SourceTable] => [
-      name,
-      'nearly' in own ? own : { table: own, nearly: new Map(), grains: new Map(), notes: [] },
-    ]),
+    Object.entries(data).map(([name, own]): [string, SourceTable] => [name, asSourceTable(own, name)]),
   )
-  const file = { file: undefined, spec: report, problems: [], place: (p: Problem) => p }
-  return mountIn(rootOf(element), bindReport(file, sources, today === undefined ? {} : { today }), options)
+  const file = { file: undefined, ...shapeReport(report), place: (p: Problem) => p }
+  const bound = bindReport(file, sources, today === undefined ? {} : { today })
+  return mountIn(root, bound, options, strict)
 }
 
 /**
- * The same for a report that `carryReportFile` of `acuarela/node` has read, bound and summarised: the page gets no rows that its reader has
- * no use for, and a bundler leaves out what reads and binds a report, more than half of what `mount` loads.
+ * Shows a report that a server has read and bound, as `carryReportFile` of `acuarela/node` gives it: its text, or what is parsed from
+ * that. Nothing that reads or binds is loaded.
  *
- * @param carried what `carryReportFile` gave, as text or parsed. It is trusted as the script is: take it from where that comes from.
+ * @throws ProblemError where it is something else, such as the page of an address that is not there.
  */
 export async function mountCarried(
   element: HTMLElement,
   carried: string | Carried,
   options: MountOptions = {},
 ): Promise<Mounted> {
-  const bound = await openCarried(typeof carried === 'string' ? (JSON.parse(carried) as Carried) : carried)
-  return mountIn(rootOf(element), bound, options)
+  const root = rootOf(element)
+  const bound = await openCarried(asCarried(carried))
+  return mountIn(root, bound, options, strict)
+}
+
+function asCarried(carried: string | Carried): Carried {
+  let own: unknown = carried
+  try {
+    if (typeof carried === 'string') own = JSON.parse(carried)
+  } catch {
+    own = undefined
+  }
+  const found = own as Carried | null | undefined
+  if (typeof found === 'object' && found !== null && Array.isArray(found.kinds) && typeof found.sources === 'object')
+    return found
+  const shown = typeof carried === 'string' ? `'${carried.trim().slice(0, 40)}'` : typeof carried
+  throw new ProblemError([problem('not-carried', { found: shown }, { path: ['carried'] })])
 }
 
 function rootOf(element: HTMLElement): ShadowRoot {
+  if (typeof element?.attachShadow !== 'function')
+    throw new ProblemError([problem('no-element', { found: element === null ? 'nothing' : typeof element })])
   return element.shadowRoot ?? element.attachShadow({ mode: 'open' })
 }
 
+/** `<acuarela-report>`: set `report` and `data`, and it shows them; set them anew, and it begins anew. */
+export interface AcuarelaReportElement extends HTMLElement {
+  /** What is mounted; undefined before report and data are there. Rejected where the report was refused. */
+  readonly mounted: Promise<Mounted> | undefined
+  /** The report as a plain object. */
+  report: ReportSpec | undefined
+  /** Tables by the names of the report's sources, as for `mount`. */
+  data: MountInput['data'] | undefined
+  /** Days since 1970-01-01, for a report whose `asOf` is today. */
+  today: number | undefined
+  /** Parameters that are not the report's own, by name. Set, they are moved; those left out go back to the report's. */
+  parameters: Readonly<Record<string, number | string>>
+  /** Filters by key. Set, they are narrowed; those left out are taken away. */
+  filters: Readonly<Record<string, readonly string[]>>
+  addEventListener<K extends keyof AcuarelaReportEvents>(
+    type: K,
+    listener: (this: AcuarelaReportElement, event: AcuarelaReportEvents[K]) => void,
+    options?: boolean | AddEventListenerOptions,
+  ): void
+  addEventListener(
+    type: string,
+    listener: EventListenerOrEventListenerObject,
+    options?: boolean | AddEventListenerOptions,
+  ): void
+}
+
+/** What an `<acuarela-report>` tells. */
+export interface AcuarelaReportEvents extends HTMLElementEventMap {
+  /** After every change, the first showing included; `detail` is the state. */
+  change: CustomEvent<LiveState>
+  /** A report was refused, or could not be shown; `detail` is the error, a ProblemError where the report is at fault. */
+  problem: CustomEvent<Error>
+}
+
+declare global {
+  interface HTMLElementTagNameMap {
+    'acuarela-report': AcuarelaReportElement
+  }
+}
+
 /**
- * Defines `<acuarela-report>`: give an element of it `report` and `data` as properties, in any order, and it mounts. Taken out of the page
- * it is destroyed. Importing defines nothing; calling this twice does no harm.
+ * Defines `<acuarela-report>`, with the properties `report` and `data`. A `change` event tells its state after every change; a `problem`
+ * event a report that is refused, which the element shows in words. Set `report` or `data` anew, and it begins anew.
+ *
+ * @param name of the element, with a dash in it; default: acuarela-report.
  */
 export function defineReportElement(name = 'acuarela-report'): void {
   if (customElements.get(name) !== undefined) return
-  customElements.define(
-    name,
-    class extends HTMLElement {
-      /** What is mounted; undefined before report and data are there. */
-      mounted: Promise<Mounted> | undefined
-      #report: ReportSpec | undefined
-      #input: MountInput | undefined
-      set report(report: ReportSpec) {
-        this.#report = report
-        this.#start()
+  customElements.define(name, ReportElement())
+}
+
+/** Made when it is asked for: on a server there is no HTMLElement. */
+function ReportElement(): CustomElementConstructor {
+  return class extends HTMLElement {
+    mounted: Promise<Mounted> | undefined
+    #shown: Mounted | undefined
+    #report: ReportSpec | undefined
+    #data: MountInput['data'] | undefined
+    #today: number | undefined
+    #parameters: Readonly<Record<string, number | string>> = {}
+    #filters: Readonly<Record<string, readonly string[]>> = {}
+    get report(): ReportSpec | undefined {
+      return this.#report
+    }
+    set report(report: ReportSpec | undefined) {
+      this.#report = report
+      this.#start()
+    }
+    get data(): MountInput['data'] | undefined {
+      return this.#data
+    }
+    set data(data: MountInput['data'] | undefined) {
+      this.#data = data
+      this.#start()
+    }
+    get today(): number | undefined {
+      return this.#today
+    }
+    set today(today: number | undefined) {
+      this.#today = today
+      this.#start()
+    }
+    get parameters(): Readonly<Record<string, number | string>> {
+      return this.#shown?.state().parameters ?? this.#parameters
+    }
+    set parameters(parameters: Readonly<Record<string, number | string>>) {
+      this.#parameters = parameters
+      const own = this.#shown
+      if (own === undefined) return
+      const known = own.decided().bound.parameters
+      const wanted = new Map<string, number | string>(Object.entries(parameters))
+      for (const name of Object.keys(own.state().parameters))
+        if (!wanted.has(name)) wanted.set(name, known.get(name)?.value ?? 0)
+      for (const [parameter, value] of wanted) this.#told(own.set(parameter, value))
+    }
+    get filters(): Readonly<Record<string, readonly string[]>> {
+      return this.#shown?.state().keys ?? this.#filters
+    }
+    set filters(filters: Readonly<Record<string, readonly string[]>>) {
+      this.#filters = filters
+      const own = this.#shown
+      if (own === undefined) return
+      const wanted = new Map<string, readonly string[]>(Object.entries(filters))
+      for (const key of Object.keys(own.state().keys)) if (!wanted.has(key)) wanted.set(key, [])
+      for (const [key, values] of wanted) this.#told(own.filter(key, values))
+    }
+    connectedCallback(): void {
+      this.#start()
+    }
+    disconnectedCallback(): void {
+      this.#end(this.mounted)
+      this.mounted = undefined
+    }
+    #end(mounted: Promise<Mounted> | undefined): Promise<void> | undefined {
+      this.#shown = undefined
+      return mounted?.then(
+        (own) => own.destroy(),
+        () => this.shadowRoot?.replaceChildren(),
+      )
+    }
+    #told(done: Promise<unknown>): void {
+      done.catch((error: unknown) =>
+        this.dispatchEvent(
+          new CustomEvent('problem', { detail: error instanceof Error ? error : new Error(String(error)) }),
+        ),
+      )
+    }
+    #start(): void {
+      const [report, data] = [this.#report, this.#data]
+      if (!this.isConnected || report === undefined || data === undefined) return
+      const before = this.#end(this.mounted)
+      const mounted = (async () => {
+        await before
+        return mount(this, report, {
+          data,
+          ...(this.#today !== undefined && { today: this.#today }),
+          parameters: this.#parameters,
+          filters: this.#filters,
+          onChange: (detail) => this.dispatchEvent(new CustomEvent('change', { detail })),
+        })
+      })()
+      this.mounted = mounted
+      mounted.then(
+        (own) => {
+          if (this.mounted === mounted) this.#shown = own
+        },
+        (error: unknown) => {
+          if (this.mounted === mounted) this.#say(error)
+        },
+      )
+      this.#told(mounted)
+    }
+    /** What is wrong, on the page: a reader shall not look at nothing. */
+    #say(error: unknown): void {
+      const box = document.createElement('div')
+      box.setAttribute('role', 'alert')
+      for (const line of String(error instanceof Error ? error.message : error).split('\n')) {
+        const part = document.createElement('p')
+        part.textContent = line
+        box.append(part)
       }
-      set data(data: MountInput['data']) {
-        this.#input = { onChange: (detail) => this.dispatchEvent(new CustomEvent('change', { detail })), data }
-        this.#start()
-      }
-      connectedCallback(): void {
-        this.#start()
-      }
-      disconnectedCallback(): void {
-        void this.mounted?.then((own) => own.destroy())
-        this.mounted = undefined
-      }
-      #start(): void {
-        if (!this.isConnected || this.#report === undefined || this.#input === undefined) return
-        const [report, input, before] = [this.#report, this.#input, this.mounted]
-        this.mounted = (async () => {
-          await before?.then((own) => own.destroy())
-          return mount(this, report, input)
-        })()
-      }
-    },
-  )
+      rootOf(this).replaceChildren(box)
+    }
+  }
 }

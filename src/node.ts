@@ -1,3 +1,2 @@
 export { findBrowser, openPress, type PictureOptions, type Press } from './node/browser.js'
-export { serverDocument } from './node/document.js'
 export { carryReportFile, openReportFile } from './node/report.js'

@@ -1,17 +1,21 @@
 import { checkReport, type Settings } from './assemble/bind.js'
 import { answerFrom, atSource, readOptions } from './assemble/open.js'
+import { type Following, follow, stopIf } from './assemble/progress.js'
 import { type ReportFile, readReport } from './file/report.js'
-import type { ReportSpec } from './file/schema.js'
+import type { ReportSpec } from './file/spec.js'
 import type { Page } from './page/page.js'
 import { type Problem, ProblemError, problem } from './problem/problem.js'
+import { mustFit, type Shape } from './shape/shape.js'
 import { readSource } from './source/read.js'
+import { asSourceTable } from './table/given.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
 export type { Settings } from './assemble/bind.js'
+export type { Following, ProgressEvent, StopSignal } from './assemble/progress.js'
 export { type SketchSource, sketchReport } from './assemble/sketch.js'
 export { type ReportFile, readReport } from './file/report.js'
-export type { ReportSpec } from './file/schema.js'
+export type { ReportSpec } from './file/spec.js'
 export {
   type Card,
   type CardsExhibit,
@@ -30,8 +34,8 @@ export { readSource, type SourceFile } from './source/read.js'
 export type { ReadOptions } from './source/typed.js'
 export type { SourceTable } from './table/source-table.js'
 
-/** The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, or any table. */
-export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTable | Table>>
+/** The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, any table, or a list of rows. */
+export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTable | Table | readonly object[]>>
 
 /**
  * Answers a report from its data, all in memory: summarised, decided and laid out as a page, for `acuarela/html` and
@@ -45,8 +49,9 @@ export async function openReport(
   data: ReportData,
   settings: Settings = {},
 ): Promise<Page> {
-  const file = isReportFile(report) ? report : readReport(report)
-  const { read, problems } = await readAll(file, data)
+  const file = asReportFile(report)
+  mustFit(DATA, data, ['data'])
+  const { read, problems } = await readAll(file, data, settings)
   return answerFrom(file, read, problems, settings)
 }
 
@@ -56,36 +61,50 @@ export async function checkReportData(
   data: ReportData = {},
   settings: Settings = {},
 ): Promise<Problem[]> {
-  const file = isReportFile(report) ? report : readReport(report)
+  const file = asReportFile(report)
+  mustFit(DATA, data, ['data'])
   // To check a report without its data is what one may want; to answer it without is not.
   const { read, problems } =
-    Object.keys(data).length === 0 ? { read: new Map(), problems: [] } : await readAll(file, data)
+    Object.keys(data).length === 0 ? { read: new Map(), problems: [] } : await readAll(file, data, settings)
   return [...problems, ...checkReport(file, read, settings)]
 }
 
-function isReportFile(report: string | ReportSpec | ReportFile): report is ReportFile {
-  return typeof report === 'object' && 'place' in report && typeof report.place === 'function'
+const DATA: Shape = { each: 'anything' }
+
+function asReportFile(report: string | ReportSpec | ReportFile): ReportFile {
+  mustFit({ any: ['text', { each: 'anything' }] }, report, ['report'])
+  const isFile = typeof report === 'object' && 'place' in report && typeof report.place === 'function'
+  return isFile ? (report as ReportFile) : readReport(report as string | ReportSpec)
 }
 
 /** Each source of the report from what is given under its name. */
 async function readAll(
   file: ReportFile,
   data: ReportData,
+  following: Following,
 ): Promise<{ read: Map<string, SourceTable>; problems: Problem[] }> {
   const read = new Map<string, SourceTable>()
   const problems: Problem[] = []
+  const tell = follow(following)
   for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
     if (!Object.hasOwn(data, name) || data[name] === undefined) {
       problems.push(file.place(problem('no-data', { name }, { path: ['sources', name] })))
       continue
     }
     const own = data[name]
-    if (typeof own === 'object' && !(own instanceof Uint8Array)) {
-      read.set(name, 'table' in own ? own : { table: own, nearly: new Map(), grains: new Map(), notes: [] })
-      continue
-    }
+    stopIf(following.signal)
     try {
-      read.set(name, await readSource([{ name: spec.file ?? name, content: own }], readOptions(file, name)))
+      if (typeof own !== 'string' && !(own instanceof Uint8Array)) {
+        read.set(name, asSourceTable(own, name))
+        continue
+      }
+      read.set(
+        name,
+        await readSource([{ name: spec.file ?? name, content: own }], {
+          ...readOptions(file, name),
+          onRows: (rows) => tell({ source: name, rows }),
+        }),
+      )
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
       problems.push(...error.problems.map((p) => atSource(p, name, file)))

@@ -8,24 +8,25 @@ import { ROOT } from './support/tool.js'
 const SRC = join(ROOT, 'src')
 
 /** Reading order; what each folder may import. Types of the report file may be imported anywhere. */
-const BASE = ['problem', 'color', 'time', 'format', 'column', 'expression', 'table', 'look']
+const BASE = ['problem', 'shape', 'color', 'time', 'format', 'column', 'expression', 'table', 'look']
 const ARROWS: Record<string, readonly string[]> = {
   problem: [],
+  shape: ['problem'],
   color: ['problem'],
   time: ['problem'],
   format: ['problem', 'time'],
   column: ['problem'],
   expression: ['problem', 'time', 'column'],
-  table: ['problem', 'time', 'column', 'expression'],
+  table: ['problem', 'shape', 'time', 'format', 'column', 'expression'],
   look: ['problem', 'color'],
   rule: BASE,
   summary: ['problem', 'time', 'column', 'expression', 'table'],
-  engine: ['problem', 'time', 'column', 'table', 'summary'],
-  source: ['problem', 'time', 'column', 'expression', 'table'],
-  page: ['problem', 'color', 'time', 'column', 'format', 'table', 'look'],
-  file: ['problem', 'expression', 'rule'],
+  engine: ['problem', 'shape', 'time', 'column', 'table', 'summary'],
+  source: ['problem', 'shape', 'time', 'column', 'expression', 'table'],
+  page: ['problem', 'shape', 'color', 'time', 'column', 'format', 'table', 'look'],
+  file: ['problem', 'shape', 'expression', 'rule'],
   assemble: [...BASE, 'rule', 'summary', 'page'],
-  view: ['problem', 'color', 'format', 'look', 'page'],
+  view: ['problem', 'shape', 'color', 'format', 'look', 'page'],
   proof: [...BASE, 'rule', 'summary', 'page', 'file', 'assemble'],
   node: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view'],
   live: [...BASE, 'rule', 'summary', 'page', 'assemble', 'proof', 'view'],

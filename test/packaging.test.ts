@@ -74,13 +74,13 @@ test('installed elsewhere, the tool runs its demo and the library is imported wi
 import { openReport, type Page } from 'acuarela/report'
 import { toHtml } from 'acuarela/html'
 import { toJson } from 'acuarela/data'
-import { openReportFile, serverDocument } from 'acuarela/node'
+import { openReportFile } from 'acuarela/node'
 const painting = paint(fromRows([{ a: 1 }]), { rules: [{ paint: 'a', bands: [{ above: 0, style: { wash: 'leaf' } }] }] })
 const fill: string | null = painting.cell(0, 'a').fill
 // @ts-expect-error a band has no such key
 paint(fromRows([]), { rules: [{ paint: 'a', bands: [{ over: 0 }] }] })
 const page: Promise<Page> = openReport('title: x', {})
-export { fill, page, toHtml, toJson, openReportFile, serverDocument }
+export { fill, page, toHtml, toJson, openReportFile }
 `,
   )
   const tsc = join(ROOT, 'node_modules/typescript/bin/tsc')

@@ -3,8 +3,7 @@ import type { Bound } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import { RESERVED } from '../expression/reserved.js'
 import type { ReportFile } from '../file/report.js'
-import type { MeasureEntry, ReportSpec, Status } from '../file/schema.js'
-import { parseFormat } from '../format/format.js'
+import type { ReportSpec, Status } from '../file/spec.js'
 import { checkStyle } from '../look/given.js'
 import { createPalette, type Palette } from '../look/palette.js'
 import type { ReadPicture } from '../look/picture.js'
@@ -13,24 +12,27 @@ import { inFileOrder } from '../problem/order.js'
 import { type Path, type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import { type BoundRule, bindRules } from '../rule/check.js'
 import { type NamedParameter, readParameters, setParameter } from '../rule/parameter.js'
-import type { MeasureFacts, Vocabulary } from '../rule/vocabulary.js'
-import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure.js'
+import type { Vocabulary } from '../rule/vocabulary.js'
+import { mustFit, type Shape } from '../shape/shape.js'
+import type { Measure } from '../summary/measure.js'
 import type { SourceTable } from '../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
 import { isZone } from '../time/zone.js'
+import { boundMeasures, factsOf } from './bind-measures.js'
 import type { SourceFacts } from './control-text.js'
 import type { Coverage } from './coverage.js'
 import { type BoundExhibit, bindExhibits } from './exhibit.js'
 import { checkFilters } from './filters.js'
 import type { BoundSource } from './joined.js'
+import { type Following, follow } from './progress.js'
 import { bindSources } from './sources.js'
 import { checkStacked } from './stacked.js'
 import { wantedOf } from './wanted.js'
 
 /** What is changed for one run, from outside the file. */
-export interface Settings {
-  /** New values of parameters, as written: `{ target: '70000' }`. */
-  set?: Readonly<Record<string, string>>
+export interface Settings extends Following {
+  /** New values of parameters: plain numbers (0.15 for 15 %), or texts: `{ target: 70000, share: '15%' }`. */
+  parameters?: Readonly<Record<string, number | string>>
   /** A further condition on rows. */
   where?: string
   /** Replaces the report's period. */
@@ -41,12 +43,20 @@ export interface Settings {
   today?: number
   /** Reads picture files that the report or its data name; default: data addresses alone. */
   picture?: ReadPicture
-  /** Called while rows are read and sources are asked, for whoever waits. Nothing depends on it. */
-  progress?: (event: ProgressEvent) => void
 }
 
-/** What is going on: rows of a source read so far, or the how-manieth question to it. */
-export type ProgressEvent = { source: string; rows: number } | { source: string; question: number }
+const SETTINGS: Shape = {
+  keys: {
+    'parameters?': { each: { any: ['number', 'text'] } },
+    'where?': 'text',
+    'period?': 'text',
+    'asOf?': 'text',
+    'today?': { is: 'whole' },
+    'picture?': 'function',
+    'onProgress?': 'function',
+    'signal?': 'anything',
+  },
+}
 
 /** A report whose every name is resolved against its data. */
 export interface BoundReport {
@@ -114,6 +124,7 @@ function bind(
   const problems: Problem[] = []
   const notes: Problem[] = []
   const { spec } = report
+  mustFit(SETTINGS, settings, ['settings'])
   if (spec === undefined) return { problems: [...report.problems] }
   const locale = checkLocale(spec.locale ?? 'en', problems)
   const starts = startOfYears(spec.calendar?.yearStarts)
@@ -132,7 +143,7 @@ function bind(
     whole,
     home: columns,
     all,
-  } = bindSources(spec, read, { starts, progress: settings.progress, hidden }, problems)
+  } = bindSources(spec, read, { starts, follow: follow(settings), hidden }, problems)
   const [homeName = ''] = Object.keys(spec.sources)
   const home = sources.find((source) => source.name === homeName)
   const date = spec.sources[homeName]?.date
@@ -159,7 +170,7 @@ function bind(
   })
   const condition = { what: 'a condition on rows', names: columns, starts, hidden }
   const own = boundConditions(spec.where, condition, ['where'], problems)
-  const where = [...own, ...boundConditions(settings.where, condition, undefined, problems)]
+  const where = [...own, ...boundConditions(settings.where, condition, ['settings', 'where'], problems)]
   checkStacked(
     spec,
     sources,
@@ -186,7 +197,9 @@ function bind(
   )
   checkTime(spec, settings, date, starts, problems)
   checkFilters(spec, columns, date, problems)
-  const told = problems.map((p) => explained(p, read)).map((p) => (p.place.path === undefined ? p : report.place(p)))
+  // Settings come from outside the file.
+  const isOutside = ({ place: { path } }: Problem): boolean => path === undefined || path[0] === 'settings'
+  const told = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))
   const found = inFileOrder(withoutFollowUps([...report.problems, ...told]))
   if (found.length > 0 || home === undefined || !whole) return { problems: found }
   const text = where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ')
@@ -254,11 +267,12 @@ function checkTime(
     if (parsePeriod(text)?.unit !== 'day') problems.push(problem('bad-date', { text }, place))
   }
   asOf(spec.asOf, { path: ['asOf'] })
-  asOf(settings.asOf, { file: '--as-of' })
+  asOf(settings.asOf, { path: ['settings', 'asOf'] })
   if (settings.period !== undefined && parseSpan(settings.period, 0, starts) === undefined)
-    problems.push(problem('bad-period', { text: settings.period }, { file: '--period' }))
+    problems.push(problem('bad-period', { text: settings.period }, { path: ['settings', 'period'] }))
   if (date !== undefined) return
-  if (settings.period !== undefined) problems.push(problem('no-date', { name: '--period' }, {}))
+  if (settings.period !== undefined)
+    problems.push(problem('no-date', { name: 'a period' }, { path: ['settings', 'period'] }))
 }
 
 const MONTHS = 'January February March April May June July August September October November December'.split(' ')
@@ -309,8 +323,8 @@ function settle(
   problems: Problem[],
   notes: Problem[],
 ): Map<string, NamedParameter> {
-  for (const [name, written] of Object.entries(settings.set ?? {})) {
-    const place = { file: `--set ${name}=${written}` }
+  for (const [name, written] of Object.entries(settings.parameters ?? {})) {
+    const place = { path: ['settings', 'parameters', name], text: String(written) }
     const parameter = parameters.get(name)
     if (parameter === undefined) {
       const known = [...parameters.keys()]
@@ -324,73 +338,16 @@ function settle(
   return parameters
 }
 
-function boundMeasures(
-  entries: Readonly<Record<string, MeasureEntry>>,
-  columns: Names,
-  parameters: ReadonlyMap<string, NamedParameter>,
-  problems: Problem[],
-  setting: Parameters<typeof bindMeasures>[5],
-): Map<string, Measure> {
-  const specs: Record<string, MeasureSpec> = {}
-  for (const [name, entry] of Object.entries(entries)) {
-    const whole = typeof entry === 'string' ? { formula: entry } : entry
-    const format = whole.format === undefined ? undefined : parseFormat(whole.format)
-    if (format !== undefined && 'code' in format)
-      problems.push({ ...format, place: { path: ['measures', name, 'format'] } })
-    Object.defineProperty(specs, name, { value: whole, enumerable: true })
-  }
-  const own: Problem[] = []
-  const names: Names = {
-    find(name, source) {
-      const parameter = source === undefined ? parameters.get(name) : undefined
-      return parameter && { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit } }
-    },
-    all: () => [...parameters.keys()],
-  }
-  const measures = bindMeasures(specs, columns, names, ['measures'], own, setting)
-  for (const p of own) problems.push(atPlainEntry(p, entries))
-  return measures
-}
-
-/** A plain text stands for its formula: there is no key `formula` to point at. */
-function atPlainEntry(p: Problem, entries: Readonly<Record<string, MeasureEntry>>): Problem {
-  const [root, name, key] = p.place.path ?? []
-  if (key !== 'formula' || typeof entries[String(name)] !== 'string') return p
-  return { ...p, place: { ...p.place, path: [root, name] } }
-}
-
-function factsOf(
-  entries: Readonly<Record<string, MeasureEntry>>,
-  measures: ReadonlyMap<string, Measure>,
-): Map<string, MeasureFacts> {
-  const facts = new Map<string, MeasureFacts>()
-  for (const name of Object.keys(entries)) {
-    const measure = measures.get(name)
-    const own: MeasureFacts = {
-      label: measure?.label ?? name,
-      type: measure === undefined ? { kind: 'unknown' } : { kind: 'number', unit: measure.unit },
-    }
-    const entry = entries[name]
-    const written = typeof entry === 'string' ? undefined : entry.better
-    const better = measure === undefined ? written : measure.better
-    if (better !== undefined) own.better = better
-    if (measure?.format !== undefined) own.format = measure.format
-    facts.set(name, own)
-  }
-  return facts
-}
-
 function boundConditions(
   text: string | undefined,
   setting: Setting,
-  path: Path | undefined,
+  path: Path,
   problems: Problem[],
 ): { bound: Bound; text: string }[] {
   if (text === undefined) return []
   const result = bindAs(text, setting, 'condition', 'where')
   if (!Array.isArray(result)) return [{ bound: result.bound, text: printExpression(result.tree) }]
-  for (const p of result)
-    problems.push({ ...p, place: { ...p.place, ...(path === undefined ? { file: '--where' } : { path }) } })
+  for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
   return []
 }
 

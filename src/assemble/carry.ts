@@ -1,5 +1,5 @@
 import { stringify } from 'devalue'
-import type { ReportSpec } from '../file/schema.js'
+import type { ReportSpec, RuleSpec } from '../file/spec.js'
 import { type Given, PLAIN_GIVEN } from '../look/look.js'
 import { isPigment } from '../look/palette.js'
 import type { BorrowPlan } from '../rule/kinds/borrow.js'
@@ -31,7 +31,7 @@ export function packReport(
     // What a rule says is in its plan, but for what it hides, which its sentence tells.
     rules: rules.map((rule) => {
       const { paint, hide } = rule.spec
-      return { ...rule, spec: { paint, ...(hide && { hide }) } }
+      return { ...rule, spec: { paint, ...(hide && { hide }) } as RuleSpec }
     }),
     palette: packed,
     sources: sources.map(({ name, date, match, grain }): CarriedSource => ({ name, date, match, grain })),

@@ -82,15 +82,17 @@ function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   changes: readonly T[],
   readings: ReadonlySet<string>,
 ): T[] {
-  const idOf = ({ measure, keys }: T): string => JSON.stringify([measure, Object.entries(keys).sort()])
-  const told = new Set(changes.filter(({ exhibit }) => !readings.has(exhibit)).map(idOf))
-  return changes.filter((own) => {
-    if (!readings.has(own.exhibit)) return true
-    const id = idOf(own)
-    if (told.has(id)) return false
-    told.add(id)
-    return true
-  })
+  const told = changes.filter(({ exhibit }) => !readings.has(exhibit))
+  for (const own of changes) {
+    if (!readings.has(own.exhibit)) continue
+    // What is shown may be split further, as a shop stands under its region.
+    const keys = Object.entries(own.keys)
+    const isTold = told.some(
+      (other) => other.measure === own.measure && keys.every(([key, value]) => other.keys[key] === value),
+    )
+    if (!isTold) told.push(own)
+  }
+  return told
 }
 
 interface Shown {

@@ -3,8 +3,8 @@ import { fromMoments } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import { numberPrinter } from '../format/format.js'
 import type { SourceControl } from '../page/page.js'
-import { problem } from '../problem/answering.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
+import { problem } from '../problem/rare.js'
 import { formatFor } from '../rule/print.js'
 import type { Engine, Survey } from '../summary/engine.js'
 import type { BoundReport } from './bind.js'
@@ -32,9 +32,11 @@ export async function controlsOf(
         asOf === undefined || span === undefined || span.to <= asOf
           ? 0
           : rows - undated - (await counted(source, [], { from: span.from, to: asOf }))
-      const unmatched = joined
-        .filter((p) => p.code === 'note-unmatched' && p.params.source === source.name)
-        .map((p) => ({ key: String(p.params.key), words: p.params.words as string[] }))
+      const unmatched = joined.flatMap((p) =>
+        p.code === 'note-unmatched' && p.params.source === source.name
+          ? [{ key: p.params.key, words: [...p.params.words] }]
+          : [],
+      )
       return {
         source: source.name,
         from: sourceText(report.spec.sources[source.name]),

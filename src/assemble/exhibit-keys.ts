@@ -1,5 +1,5 @@
 import type { Names, Setting } from '../expression/bind.js'
-import type { KeySpec } from '../file/exhibit-schema.js'
+import type { KeySpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import type { Vocabulary } from '../rule/vocabulary.js'

@@ -11,7 +11,7 @@ import type {
   TableSpec,
   TrendSpec,
   WordsSpec,
-} from '../file/exhibit-schema.js'
+} from '../file/spec.js'
 import { flagNames } from '../look/flag.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'

@@ -1,6 +1,6 @@
 import { bindAs, didBind } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
-import type { ExhibitSpec, ReportSpec } from '../file/schema.js'
+import type { ExhibitSpec, ReportSpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import type { Keep } from '../summary/keep.js'

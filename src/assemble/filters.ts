@@ -1,5 +1,5 @@
 import type { Names } from '../expression/bind.js'
-import type { ReportSpec } from '../file/schema.js'
+import type { ReportSpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, problem } from '../problem/problem.js'
 

@@ -1,5 +1,5 @@
 import { type Bound, referencesOf } from '../expression/bound.js'
-import type { ReportSpec } from '../file/schema.js'
+import type { ReportSpec } from '../file/spec.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
 import type { Engine, Known } from '../summary/engine.js'

@@ -1,5 +1,5 @@
 import type { ReportFile } from '../file/report.js'
-import type { ReportSpec } from '../file/schema.js'
+import type { ReportSpec } from '../file/spec.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import type { SourceTable } from '../table/source-table.js'

@@ -1,6 +1,6 @@
 import type { Found, Names, Setting } from '../expression/bind.js'
 import type { Type } from '../expression/bound.js'
-import type { ReportSpec } from '../file/schema.js'
+import type { ReportSpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { Engine, RemoteTable } from '../summary/engine.js'
@@ -9,8 +9,8 @@ import { addFields, columnNames } from '../table/fields.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { Table } from '../table/table.js'
 import { isTimeUnit } from '../time/period.js'
-import type { Settings } from './bind.js'
 import type { BoundSource } from './joined.js'
+import type { ProgressEvent } from './progress.js'
 
 export interface SourceNames {
   /** Home, then the others, in the order of the report; those that could not be read are left out. */
@@ -27,7 +27,7 @@ export interface SourceNames {
 export function bindSources(
   spec: ReportSpec,
   read: ReadonlyMap<string, SourceTable>,
-  { starts, progress, hidden }: { starts: number; progress: Settings['progress']; hidden: Setting['hidden'] },
+  { starts, follow, hidden }: { starts: number; follow: (event: ProgressEvent) => void; hidden: Setting['hidden'] },
   problems: Problem[],
 ): SourceNames {
   const names = Object.keys(spec.sources)
@@ -68,7 +68,7 @@ export function bindSources(
     const options = { ...(date === undefined ? {} : { date }), starts }
     const asked = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
     let question = 0
-    const engine = watched(asked, ['sources', name], () => progress?.({ source: name, question: ++question }))
+    const engine = watched(asked, ['sources', name], () => follow({ source: name, question: ++question }))
     const match = matchOf(spec.sources[name].match)
     sources.push({
       name,

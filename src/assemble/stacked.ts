@@ -1,5 +1,5 @@
 import { type Bound, type BoundAggregate, partsOf, referencesOf, walk } from '../expression/bound.js'
-import type { ReportSpec } from '../file/schema.js'
+import type { ReportSpec } from '../file/spec.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { Measure } from '../summary/measure.js'
 import { parsePeriod, spanOf } from '../time/period.js'

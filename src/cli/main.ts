@@ -24,12 +24,13 @@ export async function main({
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : REFUSED
     // Loaded here, for the tool's start should cost no more than it must.
-    const [{ printProblem }, { ProblemError, problem }] = await Promise.all([
+    const [{ printProblem }, { ProblemError, problem }, { atOption }] = await Promise.all([
       import('../problem/print.js'),
       import('../problem/problem.js'),
+      import('./settings.js'),
     ])
     if (error instanceof ProblemError) {
-      for (const p of error.problems) io.err(`${printProblem(p)}\n`)
+      for (const p of error.problems) io.err(`${printProblem(atOption(p))}\n`)
       if (error.problems.length > 1) io.err(`${error.problems.length} problems; nothing was written\n`)
       return REFUSED
     }

@@ -41,7 +41,7 @@ export async function renderPage(
       return whole((await import('../view/terminal/text.js')).toText(page, options))
     case 'svg': {
       const { toSvg } = await import('../view/svg/page.js')
-      return (await toSvg(page, await documentFor(page))).map(({ name, text }) => ({ part: name, content: text }))
+      return (await toSvg(page)).map(({ name, text }) => ({ part: name, content: text }))
     }
     case 'png': {
       const theme = options.theme === 'dark' ? 'dark' : 'light'
@@ -58,21 +58,10 @@ export async function renderPage(
 async function html(page: Page, { theme, paper }: RenderOptions, live?: CarriedPage): Promise<string> {
   const { toHtml } = await import('../view/html/document.js')
   const options = {
-    ...(await documentFor(page)),
     ...(theme === undefined ? {} : { theme }),
     ...(paper === undefined ? {} : { paper }),
   }
   if (live === undefined) return toHtml(page, options)
   const { liveParts } = await import('../node/live.js')
   return toHtml(page, options, liveParts(live))
-}
-
-/** Charts alone need a document. */
-async function documentFor(page: Page): Promise<{ document?: object }> {
-  if (!page.exhibits.some(isChart)) return {}
-  return { document: (await import('../node/document.js')).serverDocument() }
-}
-
-function isChart({ kind }: Page['exhibits'][number]): boolean {
-  return kind === 'chart'
 }

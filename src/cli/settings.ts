@@ -1,4 +1,5 @@
-import type { ProgressEvent, Settings } from '../assemble/bind.js'
+import type { Settings } from '../assemble/bind.js'
+import type { ProgressEvent } from '../assemble/progress.js'
 import { type Problem, problem, refuse } from '../problem/problem.js'
 import type { Io } from './io.js'
 import type { Progress } from './progress.js'
@@ -22,9 +23,9 @@ export function settingsOf(options: SharedOptions, io: Io, progress?: Progress):
   }
   refuse(problems)
   return {
-    set: Object.fromEntries(set),
+    parameters: Object.fromEntries(set),
     today: io.today(),
-    ...(progress === undefined ? {} : { progress: (event) => progress.say(eventText(event)) }),
+    ...(progress === undefined ? {} : { onProgress: (event) => progress.say(eventText(event)) }),
     ...(options.where === undefined ? {} : { where: options.where }),
     ...(options.period === undefined ? {} : { period: options.period }),
     ...(options.asOf === undefined ? {} : { asOf: options.asOf }),
@@ -32,6 +33,17 @@ export function settingsOf(options: SharedOptions, io: Io, progress?: Progress):
 }
 
 function eventText(event: ProgressEvent): string {
+  if ('rows' in event && event.rows === 0) return `${event.source}: reading …`
   if ('rows' in event) return `${event.source}: ${event.rows.toLocaleString('en')} rows read …`
   return `${event.source}: summarising, question ${event.question} …`
 }
+
+/** A problem of what came from outside the file, told at the option that said it. */
+export function atOption(p: Problem): Problem {
+  const { path = [], ...place } = p.place
+  if (path[0] !== 'settings') return p
+  const file = path[1] === 'parameters' ? `--set ${path[2]}=${place.text ?? ''}` : OPTIONS[String(path[1])]
+  return { ...p, place: { ...place, file } }
+}
+
+const OPTIONS: Readonly<Record<string, string>> = { where: '--where', period: '--period', asOf: '--as-of' }

@@ -3,6 +3,7 @@ import { dirname } from 'node:path'
 import { printProblem } from '../problem/print.js'
 import { ProblemError } from '../problem/problem.js'
 import type { Io } from './io.js'
+import { atOption } from './settings.js'
 
 /** Changes of one moment, such as an editor's, are one. */
 const SETTLED = 150
@@ -20,7 +21,7 @@ export async function watchReport(report: string, task: () => Promise<void>, io:
       await task()
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
-      for (const p of error.problems) io.err(`${printProblem(p)}\n`)
+      for (const p of error.problems) io.err(`${printProblem(atOption(p))}\n`)
     }
     running = false
     if (again) {

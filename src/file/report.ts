@@ -1,7 +1,7 @@
 import { inFileOrder } from '../problem/order.js'
 import { type Problem, problem } from '../problem/problem.js'
-import type { ReportSpec } from './schema.js'
 import { shapeReport } from './shape.js'
+import type { ReportSpec } from './spec.js'
 import { withShared } from './uses.js'
 import { readYaml } from './yaml.js'
 

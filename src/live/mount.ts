@@ -1,18 +1,18 @@
 import type { DecidedReport } from '../assemble/answer.js'
 import type { BoundReport } from '../assemble/bind.js'
 import type { Row } from '../page/page.js'
-import { ProblemError } from '../problem/problem.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
 import { listen } from './hands.js'
 import { createSession, type Session } from './session.js'
 import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state.js'
+import type { SetText, Strict } from './strict.js'
 import { showState } from './tools.js'
 import { createView } from './view.js'
 
 export interface MountOptions {
-  /** Parameters that start with another value than the report's. */
-  parameters?: Readonly<Record<string, number>>
+  /** Parameters that start with another value than the report's: plain numbers (0.15 for 15 %), or texts such as '15%'. */
+  parameters?: Readonly<Record<string, number | string>>
   /** Filters that start narrowed, by key. */
   filters?: Readonly<Record<string, readonly string[]>>
   /** Called with the state after every change, the first one included. */
@@ -21,11 +21,15 @@ export interface MountOptions {
   address?: boolean
 }
 
-/** A mounted report. */
+/**
+ * A mounted report. Calls that ask for an unknown name or value are refused with a ProblemError, and change nothing. Of calls that come
+ * faster than they can be answered the last one wins. A call that fails is told on the page and rejected; the report stays as it was
+ * shown last, and the next call works.
+ */
 export interface Mounted {
-  /** Moves a parameter: a plain number, 0.15 for 15 %. */
-  set(parameter: string, value: number): Promise<void>
-  /** Narrows by the values of a key, or with none takes the filter away. */
+  /** Moves a parameter: a plain number, 0.15 for 15 %, or a text, '15%'. A value beyond its bounds is the bound. */
+  set(parameter: string, value: number | string): Promise<void>
+  /** Narrows by the values of a key, or with an empty list takes the filter away. */
   filter(key: string, values: readonly string[]): Promise<void>
   /** Any other thing that a reader can do. */
   act(action: Action): Promise<void>
@@ -47,50 +51,72 @@ export async function mountIn(
   root: ShadowRoot | HTMLElement,
   bound: BoundReport,
   options: MountOptions = {},
+  strict?: Strict,
 ): Promise<Mounted> {
   const { ownerDocument: page = document } = root
   const id = `live-${++mounts}`
   const session = await createSession(bound)
-  let state = startState(session, options, page)
+  let state = startState(session, options, page, strict)
   let decided = await session.answer(state)
+  let last = state
   const writing = {
     ...createWriting(decided.page),
     charts: new Map(),
     seen: { rows: new WeakSet<Row>(), written: new WeakMap() },
   }
   const view = createView(root, page, session, id)
-  await view.show(decided, state, writing)
+  try {
+    await view.show(decided, state, writing)
+  } catch (error) {
+    view.remove()
+    throw error
+  }
   let asked = 0
   let shown: Promise<void> = Promise.resolve()
   /** Answers and shows the state as it is by then; one after the other, and of several that wait only the last. */
   const refresh = async (turn: number, action: Action): Promise<void> => {
     if (turn !== asked) return
-    const found = await session.answer(state).catch((error: unknown) => {
-      if (error instanceof ProblemError) return error
-      throw error
-    })
-    if (found instanceof ProblemError) view.say(found.problems.map(({ message }) => escapeText(message)).join('<br>'))
-    else {
-      const before = decided
-      decided = found
-      await view.show(decided, state, writing)
+    const now = state
+    const before = decided
+    try {
+      decided = await session.answer(now)
+      await view.show(decided, now, writing)
+      last = now
       const turned = action.do === 'set' || action.do === 'pause'
       const told = turned ? (await import('./changes.js')).changesOf(before, decided) : undefined
       view.say(told?.text ?? '')
       view.marks.set('moved', told?.isMoved)
       remember()
+    } catch (error) {
+      view.say(
+        String((error as Error).message)
+          .split('\n')
+          .map(escapeText)
+          .join('<br>'),
+      )
+      decided = before
+      // What was shown last holds, unless something else is asked for by now.
+      if (turn === asked) {
+        state = last
+        showState(view.tools, state, session)
+      }
+      throw error
+    } finally {
+      if (turn === asked) view.main.removeAttribute('aria-busy')
     }
-    if (turn === asked) view.main.removeAttribute('aria-busy')
   }
-  const act = (action: Action): Promise<void> => {
+  const act = (wanted: Action | SetText): Promise<void> => {
+    const action = strict === undefined ? (wanted as Action) : strict.action(wanted, session)
     const next = nextState(state, action, session.allowed)
     if (next === state) return shown
     state = next
     showState(view.tools, state, session)
     view.main.setAttribute('aria-busy', 'true')
     const turn = ++asked
-    shown = shown.then(() => refresh(turn, action))
-    return shown
+    const run = shown.then(() => refresh(turn, action))
+    // One that failed is told, and holds nothing up.
+    shown = run.catch(() => undefined)
+    return run
   }
   let resting = 0
   const remember = (): void => {
@@ -105,7 +131,7 @@ export async function mountIn(
     }, RESTS)
   }
   const stop = listen(view, {
-    act: (action) => void act(action),
+    act: (action) => void act(action).catch(() => undefined),
     decided: () => decided,
     session,
     page,
@@ -114,9 +140,9 @@ export async function mountIn(
   // Whoever points at a cell shall not wait for what says why.
   import('./reasons.js').catch(() => undefined)
   return {
-    set: (parameter, value) => act({ do: 'set', parameter, value }),
-    filter: (key, values) => act({ do: 'filter', key, values }),
-    act,
+    set: async (parameter, value) => act({ do: 'set', parameter, value }),
+    filter: async (key, values) => act({ do: 'filter', key, values }),
+    act: async (action) => act(action),
     state: () => state,
     decided: () => decided,
     destroy() {
@@ -126,15 +152,10 @@ export async function mountIn(
   }
 }
 
-function startState(
-  session: Session,
-  { parameters = {}, filters = {}, address }: MountOptions,
-  page: Document,
-): LiveState {
+function startState(session: Session, options: MountOptions, page: Document, strict: Strict | undefined): LiveState {
+  const { address } = options
   const { allowed } = session
   let state = address === true ? fromAddress(page.defaultView?.location.hash ?? '', allowed) : FIRST_STATE
-  for (const [parameter, value] of Object.entries(parameters))
-    state = nextState(state, { do: 'set', parameter, value }, allowed)
-  for (const [key, values] of Object.entries(filters)) state = nextState(state, { do: 'filter', key, values }, allowed)
+  for (const action of strict?.start(options, session) ?? []) state = nextState(state, action, allowed)
   return state
 }

@@ -28,7 +28,8 @@ export interface View {
   remove(): void
 }
 
-const NOTHING = '<p class="empty">No rows fit these filters. Take one away to see figures again.</p>'
+const NOTHING = 'No rows fit these filters. Take one away to see figures again.'
+const NO_ROWS = 'There are no rows.'
 
 /** Makes the elements of a mounted report; what is shown is patched into them. */
 export function createView(root: ShadowRoot | HTMLElement, page: Document, session: Session, id: string): View {
@@ -95,7 +96,8 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       drawings = parts.symbols
       patchChildren(head, parse(parts.header))
       const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
-      const blocks = none ? [NOTHING] : parts.exhibits
+      const said = decided.asked.surveys[0].rows === 0 ? NO_ROWS : NOTHING
+      const blocks = none ? [`<p class="empty">${said}</p>`] : parts.exhibits
       // How a table is sorted shows in its headings even where its rows stand as before.
       const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
       const next = blocks.map((block, i) => (keys[i] === written[i] ? '' : block))

@@ -1,6 +1,6 @@
-import type { Status } from '../file/schema.js'
+import type { Status } from '../file/spec.js'
 
-export type { Status, Style } from '../file/schema.js'
+export type { Status, Style } from '../file/spec.js'
 
 /** The label of a status for readers. */
 export function statusLabel(statuses: Readonly<Record<string, Status>>, name: string): string {

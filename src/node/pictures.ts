@@ -33,7 +33,9 @@ function readFile(name: string, folder: string): ReturnType<ReadPicture> {
     const kind = kindOf(bytes)
     if (kind === undefined) return refuse('it is no PNG, JPEG, GIF, WebP or SVG')
     const address = readPicture(`data:image/${kind};base64,${bytes.toString('base64')}`)
-    return typeof address === 'string' ? address : refuse(String(address.params.why))
+    return typeof address === 'string'
+      ? address
+      : refuse('why' in address.params ? String(address.params.why) : address.message)
   } catch {
     return refuse('there is no such file')
   }

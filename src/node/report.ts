@@ -128,7 +128,7 @@ async function withSources<T>(
   const text = await readText(path, shown)
   const sets = await readRuleSets(text, path)
   const file = readReport(text, shown, (name) => sets.get(name))
-  const opened = await openSources(file, path, process.env, settings.progress)
+  const opened = await openSources(file, path, process.env, settings)
   try {
     return await use(file, opened, { ...settings, picture: settings.picture ?? createPictureReader(path) })
   } finally {

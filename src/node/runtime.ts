@@ -40,7 +40,7 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     [sources.length > 1, ['summary/lookup.js']],
     [(bound.coverage?.gaps ?? []).length > 0, ['assemble/gap-notes.js']],
     [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory.js']],
-    [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/keep.js']],
+    [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/keep.js', 'summary/without.js']],
     [rules.some(({ everything }) => everything === true), ['rule/everything.js']],
     [longest > SOME, ['live/find.js']],
     [longest > MANY, ['live/windows.js']],

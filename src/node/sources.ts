@@ -1,8 +1,8 @@
 import { dirname, resolve } from 'node:path'
-import type { Settings } from '../assemble/bind.js'
 import { atSource, readOptions } from '../assemble/open.js'
+import { type Following, follow, type ProgressEvent } from '../assemble/progress.js'
 import type { ReportFile } from '../file/report.js'
-import type { ReportSpec } from '../file/schema.js'
+import type { ReportSpec } from '../file/spec.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { readSource } from '../source/read.js'
 import type { SourceTable } from '../table/source-table.js'
@@ -24,19 +24,22 @@ export async function openSources(
   file: ReportFile,
   path: string,
   env: Readonly<Record<string, string | undefined>>,
-  progress?: Settings['progress'],
+  following: Following = {},
 ): Promise<Opened> {
   const read = new Map<string, SourceTable>()
   const problems: Problem[] = []
   const closing: (() => Promise<void>)[] = []
   for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
     try {
-      const source = await openSource(file, name, spec, { folder: dirname(path), env, progress })
+      const source = await openSource(file, name, spec, { folder: dirname(path), env, follow: follow(following) })
       if (source === undefined) continue
       read.set(name, source)
       if ('close' in source) closing.push(() => source.close())
     } catch (error) {
-      if (!(error instanceof ProblemError)) throw error
+      if (!(error instanceof ProblemError)) {
+        for (const close of closing) await close()
+        throw error
+      }
       problems.push(...error.problems.map((p) => atSource(p, name, file)))
     }
   }
@@ -56,10 +59,15 @@ async function openSource(
   {
     folder,
     env,
-    progress,
-  }: { folder: string; env: Readonly<Record<string, string | undefined>>; progress: Settings['progress'] },
+    follow,
+  }: {
+    folder: string
+    env: Readonly<Record<string, string | undefined>>
+    follow: (event: ProgressEvent) => void
+  },
 ): Promise<SourceTable | undefined | (SourceTable & { close(): Promise<void> })> {
   const { date, zone } = readOptions(file, name)
+  follow({ source: name, rows: 0 })
   const common = {
     ...(date === undefined ? {} : { date }),
     ...(zone === undefined ? {} : { zone }),
@@ -83,7 +91,7 @@ async function openSource(
     const { openDuckdb } = await import('../engine/duckdb.js')
     return openDuckdb({ files: large, ...common })
   }
-  const onRows = (rows: number): void => progress?.({ source: name, rows })
+  const onRows = (rows: number): void => follow({ source: name, rows })
   const options = { ...readOptions(file, name), onRows }
   const csv = inMemory || spec.engine === 'memory' ? undefined : await openLargeCsv(spec.file, folder, options)
   return csv ?? readSource(await readSourceFiles(spec.file, folder), options)

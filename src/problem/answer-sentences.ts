@@ -5,10 +5,6 @@ export const ANSWER_SENTENCES = {
   'bad-format': (p: { text: string }) =>
     `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
   'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
-  'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>
-    p.what === 'rows'
-      ? `${p.source} has ${p.found} rows, and ${p.expected} are expected; these are other data, or the report is to be brought up to date`
-      : `${p.what} in ${p.source} is ${p.found}, and ${p.expected} is expected; these are other data, or the report is to be brought up to date`,
   'from-above-to': (p: { from: string; to: string }) =>
     `the gradient runs from ${p.from} to ${p.to}, which is lower; swap them and turn the ramp instead`,
   'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
@@ -17,8 +13,6 @@ export const ANSWER_SENTENCES = {
     `the measures of ${p.source} are missing where the exhibit is split by ${p.key}: ${p.why}`,
   'note-not-narrowed': (p: { source: string; condition: string }) =>
     `the measures of ${p.source} are missing: ${p.source} cannot be narrowed by ${p.condition}`,
-  'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
-    `${p.source} has no rows for ${p.count} ${p.by.join(' and ')} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
   'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
     `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
   'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
@@ -42,20 +36,8 @@ export const ANSWER_SENTENCES = {
     `the rule ${p.rule} is not applied to the ${p.level}: ${p.why}`,
   'note-small-population': (p: { rule: string; measure: string }) =>
     `the rule ${p.rule} leaves ${p.measure} alone where fewer than two values can be compared`,
-  'records-remote': (p: { source: string }) =>
-    `whoever answers for ${p.source} gives no single rows, so none can be listed; list those of another source`,
   'not-stored': (p: { what: string }) =>
     `this page was made without what is needed for ${p.what}; make it anew with it among its filters, or serve the data`,
-  'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,
-  'note-records-time': (p: { measure: string }) =>
-    `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
-  'note-trend-time': (p: { measure: string; along: string }) =>
-    `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
-  'note-line-differs': (p: { line: string }) =>
-    `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
   'bad-picture': (p: { name: string; why: string }) => `the picture ${p.name} cannot be used: ${p.why}`,
-  'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
-    `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
-  'document-needed': (_: object) =>
-    "charts are drawn with a document; pass one: the browser's own, or serverDocument() from acuarela/node",
+  'document-needed': (_: object) => "charts are drawn with a document; pass the browser's own",
 } as const

@@ -1,4 +1,6 @@
-import type { Place, Problem } from './problem.js'
+import { type Problem, problemLine } from './problem.js'
+
+export { printPath } from './place.js'
 
 /** The longest piece of a quoted line that is printed; the rest is cut around the caret. */
 const WIDEST = 100
@@ -8,29 +10,10 @@ const WIDEST = 100
  * Control characters in quoted text are shown as `·`, so that data can never drive a terminal.
  */
 export function printProblem(problem: Problem): string {
-  const place = printPlace(problem.place)
-  const lines = [place === '' ? problem.message : `${place}: ${problem.message}`]
+  const lines = [problemLine(problem)]
   const { text, from, to } = problem.place
   if (text !== undefined && from !== undefined) lines.push(...caret(text, from, to ?? from + 1))
   return harmless(lines.join('\n'), true)
-}
-
-function printPlace(place: Place): string {
-  const parts: string[] = []
-  if (place.file !== undefined) parts.push(place.file)
-  if (place.line !== undefined) parts.push(`${place.line}`)
-  if (place.line !== undefined && place.column !== undefined) parts.push(`${place.column}`)
-  const where = parts.join(':')
-  const path = printPath(place.path ?? [])
-  if (path === '') return where
-  return where === '' ? path : `${where} (${path})`
-}
-
-/** `rules[2].bands[0].atLeast` */
-export function printPath(path: readonly (string | number)[]): string {
-  let text = ''
-  for (const step of path) text += typeof step === 'number' ? `[${step + 1}]` : text === '' ? step : `.${step}`
-  return text
 }
 
 function caret(text: string, from: number, to: number): string[] {

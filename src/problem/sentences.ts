@@ -1,18 +1,26 @@
 import { ANSWER_SENTENCES } from './answer-sentences.js'
 import { EXHIBIT_SENTENCES } from './exhibit-sentences.js'
+import { GIVEN_SENTENCES } from './given-sentences.js'
+import { RARE_SENTENCES } from './rare-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
-import { meant, quote, some } from './words.js'
+import { meant, quote, short, some } from './words.js'
 
 /**
  * The one catalogue of sentences. Each says what is wrong and the way out, in lower case, and blames nobody.
  * A key is the problem's code: stable, kebab-case.
  */
 
-/** A name as it was written, unless it is a text gone astray. */
-const short = (name: string): string => (name.length > 40 ? `${name.slice(0, 39).replace(/\s+/g, ' ')}…` : name)
+const KINDS_OF_VALUES: Readonly<Record<string, string>> = {
+  number: 'numbers',
+  text: 'texts',
+  date: 'dates',
+  condition: 'true or false',
+}
 
 export const SENTENCES = {
   ...ANSWER_SENTENCES,
+  ...GIVEN_SENTENCES,
+  ...RARE_SENTENCES,
   // the report file as text
   'file-missing': (p: { file: string }) => `there is no file ${p.file}; check the path`,
   'file-unreadable': (p: { file: string; why: string }) => `${p.file} cannot be read: ${p.why}`,
@@ -42,12 +50,6 @@ export const SENTENCES = {
   'yaml-alias': (_: object) => 'anchors and aliases (& and *) are not read; write the value out',
 
   // the shape of the report
-  'unknown-key': (p: { key: string; nearest?: string; known: readonly string[]; inside?: readonly string[] }) =>
-    `unknown key: ${short(p.key)}${p.inside !== undefined ? `; it belongs inside ${p.inside.join(' or ')}` : p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
-  'missing-key': (p: { key: string }) => `${p.key} is missing; write it`,
-  'wrong-shape': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${p.found}`,
-  'not-one-of': (p: { found: string; known: readonly string[]; nearest?: string }) =>
-    `${quote(p.found)} is not one of ${some(p.known)}${meant(p.nearest)}`,
   'one-kind': (p: { found: readonly string[]; known: readonly string[] }) =>
     p.found.length === 0
       ? `a rule needs one of ${p.known.join(', ')}`
@@ -62,6 +64,23 @@ export const SENTENCES = {
   'unknown-source': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown source: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'no-data': (p: { name: string }) => `no rows are given for the source ${p.name}; pass them under its name`,
+  'no-row': (p: { row: number }) => `row ${p.row} is no record of values by column; pass a list of objects`,
+  'row-value': (p: { column: string; row: number; found: string }) =>
+    `row ${p.row} holds ${p.found} as ${p.column}; a value is a number, a text, true or false, a Date, or null`,
+  'row-kind': (p: { column: string; kind: string; row: number; count: number; sample: string }) =>
+    `${p.column} is ${KINDS_OF_VALUES[p.kind] ?? p.kind}, and row ${p.row} holds ${quote(p.sample)}${p.count > 1 ? `, the first of ${p.count} others` : ''}; give null where a value is missing, or say kinds: { ${p.column}: 'text' }`,
+  'column-length': (p: { column: string; length: number; first: number }) =>
+    `${p.column} has ${p.length} values, and the first column ${p.first}; columns of a table are of one length`,
+  'no-table': (p: { found: string }) =>
+    `expected a table, found ${p.found}; make one with fromRows or fromColumns, or pass a list of rows`,
+  'no-page': (p: { found: string }) => `expected a page, as openReport gives it, found ${p.found}`,
+  'no-painting': (p: { found: string }) => `expected what paint gives, found ${p.found}; pass the painted table`,
+  'row-outside': (p: { row: string; rows: number }) =>
+    `there is no row ${p.row}; the table has ${p.rows}, counted from 0`,
+  'text-numbers': (p: { column: string; row: number; sample: string }) =>
+    `${p.column} holds numbers as texts, as row ${p.row}: ${quote(p.sample)}; turn them into numbers`,
+  'other-table': (p: { column: string; kind: string }) =>
+    `the painter was made for a column ${p.column} of ${KINDS_OF_VALUES[p.kind] ?? p.kind}, and this table has none`,
   'no-exhibits': (_: object) => 'exhibits is empty: nothing would be shown; add a table, a heatmap or a chart',
   'otherwise-last': (_: object) => 'otherwise closes the ladder, so it stands last; move it down',
   'empty-band': (_: object) =>
@@ -83,16 +102,6 @@ export const SENTENCES = {
     `${p.name} can stand beside the exhibit right before it alone; move it behind ${p.beside}`,
   'unknown-dimension': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown key: ${p.name} is neither a column nor a time dimension${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-parameter': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `unknown parameter: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; the report has none' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
-  'parameter-value': (p: { name: string; found: string }) =>
-    `${p.name}=${p.found} is not a number; write it plainly, as in ${p.name}=1200 or ${p.name}=15%`,
-  'parameter-percent': (p: { name: string; found: string; percent: string }) =>
-    `${p.name} is a percent and ${p.found} is not; did you mean ${p.percent}?`,
-  'parameter-not-percent': (p: { name: string; found: string }) =>
-    `${p.name} is not a percent and ${p.found} is; write the number itself`,
-  'parameter-bounds': (p: { name: string; value: string; from: string; to: string }) =>
-    `${p.name} is ${p.value}, outside its bounds ${p.from} to ${p.to}`,
   'bad-setting': (p: { found: string }) => `--set takes NAME=NUMBER, not ${quote(p.found)}`,
   'format-contradicts': (p: { format: string; unit: string; asUnit: string }) =>
     `the format ${quote(p.format)} says ${p.asUnit}, and the formula gives ${p.unit}; make them agree`,
@@ -174,7 +183,7 @@ export const SENTENCES = {
     `line ${p.line} has ${p.found} values and the header ${p.expected}${p.count > 1 ? `, and ${p.count - 1} more lines differ too` : ''}; mend the lines (a text with a comma needs quotes)`,
   'csv-broken': (p: { why: string }) => `this is not readable as CSV: ${p.why}`,
   'unknown-column': (p: { name: string; nearest?: string; known: readonly string[] }) =>
-    `there is no column ${p.name}${p.nearest === undefined ? `; the file has ${some(p.known)}` : meant(p.nearest)}`,
+    `there is no column ${p.name}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
   'not-dates': (p: { column: string; count: number; sample: string; where: string }) =>
     `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)} in ${p.where}); write dates as 2025-06-30, or say how they are written with read: { ${p.column}: date dd/mm/yyyy }`,
   'not-a-date-column': (p: { column: string; sample: string }) =>

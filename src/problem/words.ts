@@ -7,3 +7,5 @@ export const meant = (nearest: string | undefined): string =>
 export const meantOr = (nearest: string | undefined, known: readonly string[]): string =>
   nearest === undefined ? `; known: ${some(known)}` : meant(nearest)
 export const quote = (text: string): string => (text.length > 40 ? `'${text.slice(0, 39)}…'` : `'${text}'`)
+/** A name as it was written, unless it is a text gone astray. */
+export const short = (name: string): string => (name.length > 40 ? `${name.slice(0, 39).replace(/\s+/g, ' ')}…` : name)

@@ -1,9 +1,25 @@
+import { CATALOGUE } from '../problem/findings.js'
+import { ProblemError, problem } from '../problem/problem.js'
 import type { TablePainting } from '../rule/painter.js'
+import { mustFit, type Shape } from '../shape/shape.js'
 import type { Ignored, ProofFinding } from './finding.js'
 import { proofSubject } from './proof.js'
 
-/** What is wrong or risky with the rules of a painted table, and what they did to it. */
+const OPTIONS: Shape = {
+  keys: {
+    'ignore?': { list: { keys: { finding: { oneOf: Object.keys(CATALOGUE) }, 'at?': 'text', because: 'text' } } },
+  },
+}
+
+/**
+ * What is wrong or risky with the rules of a painted table, and what they did to it.
+ *
+ * @throws ProblemError for what is no painting, and for options of another shape.
+ */
 export function proof(painting: TablePainting, options: { ignore?: readonly Ignored[] } = {}): ProofFinding[] {
+  if (typeof painting?.decided?.cells !== 'object')
+    throw new ProblemError([problem('no-painting', { found: typeof painting }, { path: ['painting'] })])
+  mustFit(OPTIONS, options, ['options'])
   const { rules, cells, result, facts, palette, measures } = painting.decided
   const level = { exhibit: null, kind: 'table' as const, cells, result, show: [...measures.keys()], hidden: false }
   return proofSubject({ facts, palette, measures, rules, levels: [level] }, options.ignore)

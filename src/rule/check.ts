@@ -90,7 +90,9 @@ export function bindRules(
     if (file !== undefined && own.length > 0 && own.every((p) => ABSENT.has(p.code))) {
       problems.length = before
       const [{ params }] = own
-      notes.push(problem('note-shared-skips', { rule: names[i], file, name: String(params.name) }))
+      notes.push(
+        problem('note-shared-skips', { rule: names[i], file, name: 'name' in params ? String(params.name) : '' }),
+      )
       return
     }
     if (problems.length === before) rules.push(...found)

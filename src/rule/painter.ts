@@ -1,5 +1,5 @@
 import { colorText } from '../color/color.js'
-import type { ParameterSpec, RuleSpec, Status } from '../file/schema.js'
+import type { ParameterSpec, RuleSpec, Status } from '../file/spec.js'
 import { numberPrinter } from '../format/format.js'
 import { periodPrinter } from '../format/period.js'
 import { flagText } from '../look/flag.js'
@@ -10,12 +10,15 @@ import { createPalette, type Palette, type PaletteSpec } from '../look/palette.j
 import { statusLabel } from '../look/style.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
+import { mustFit } from '../shape/shape.js'
 import { columnNames } from '../table/fields.js'
+import { asTable } from '../table/given.js'
 import type { Table } from '../table/table.js'
 import { type BoundRule, bindRules } from './check.js'
 import { createKept, type Kept } from './kept.js'
 import type { LookCache } from './layers.js'
 import { type PaintResult, paintCells } from './paint.js'
+import { createCellCheck, fitted, isLocale, movedParameters, PAINT_SPEC, withTexts } from './painter-input.js'
 import { readParameters } from './parameter.js'
 import { printerFor } from './print.js'
 import { type Rehearsal, rehearsable, rehearseRule } from './rehearse.js'
@@ -56,7 +59,7 @@ export interface CellLook {
   paintedBy: Readonly<Partial<Record<Channel, string>>>
 }
 
-/** A painted table. */
+/** A painted table. A row or column that it has not is a ProblemError in every call. */
 export interface TablePainting {
   /** The look of a cell: 0-based row, column by name. A cell that no rule reached is plain. */
   cell(row: number, column: string): CellLook
@@ -71,11 +74,12 @@ export interface TablePainting {
   /** Each rule as one plain sentence, by name, in order. */
   sentences(): { rule: string; sentence: string }[]
   /**
-   * The same rules with other values of parameters, as plain numbers; what was checked and bound is used again.
+   * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as '15%'. What was checked and
+   * bound is used again.
    *
-   * @throws ProblemError for a name that is no parameter.
+   * @throws ProblemError for a name that is no parameter, and a value that is no number.
    */
-  repaint(parameters: Readonly<Record<string, number>>): TablePainting
+  repaint(parameters: Readonly<Record<string, number | string>>): TablePainting
   /** What was said: rules that could not be applied, and why. */
   notes: readonly string[]
   /** Everything that decided it, for `proof`. */
@@ -94,22 +98,24 @@ export interface DecidedTable {
 
 /**
  * Decides how the cells of a table look. Every number column can be painted, and may be named in rules like the columns of
- * text; each column is a population of its own. Columns of text and dates are painted by name.
+ * text; each column is a population of its own. Columns of text and dates are painted by name. A list of rows is read as by `fromRows`.
  *
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
  */
-export function paint(table: Table, spec: PaintSpec): TablePainting {
-  return createPainter(table, spec).paint(table)
+export function paint(table: Table | readonly object[], spec: PaintSpec): TablePainting {
+  const own = asTable(table, 'table')
+  return createPainter(own, spec).paint(own)
 }
 
 /** Rules checked and compiled once, for any number of tables alike. */
 export interface Painter {
   /**
-   * Decides how the cells of a table look. Its columns are those of the table that the painter was made with, by name and type.
+   * Decides how the cells of a table look. Its columns are those of the table that the painter was made with, by name and kind;
+   * a column without values is of any kind.
    *
-   * @throws RangeError where a column is missing, or of another type.
+   * @throws ProblemError where a column is missing, or of another kind.
    */
-  paint(table: Table): TablePainting
+  paint(table: Table | readonly object[]): TablePainting
 }
 
 /**
@@ -117,13 +123,45 @@ export interface Painter {
  *
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
  */
-export function createPainter(like: Table, spec: PaintSpec): Painter {
+export function createPainter(like: Table | readonly object[], spec: PaintSpec): Painter {
+  const first = asTable(like, 'like')
+  const bound = bindPainter(first, spec)
+  /** Bound anew where a column had no values then, by what these columns hold now. */
+  const others = new Map<string, BoundPainter>()
+  return {
+    paint(given) {
+      const table = fitted(asTable(given, 'table'), first)
+      const blank = [...first.columns.values()].filter(({ type }) => type.kind === 'blank').map(({ name }) => name)
+      const kinds = blank.map((name) => table.columns.get(name)?.type.kind).join(' ')
+      if (!/[^ ]/.test(kinds.replaceAll('blank', ''))) return paintedBy(bound, table)
+      let other = others.get(kinds)
+      if (other === undefined) {
+        other = bindPainter(table, spec)
+        others.set(kinds, other)
+      }
+      return paintedBy(other, table)
+    },
+  }
+}
+
+/** Rules bound to columns. */
+interface BoundPainter extends Pick<Prepared, 'rules' | 'palette' | 'measures' | 'looks'> {
+  statuses: Readonly<Record<string, Status>>
+  parameters: Facts['parameters']
+  locale: string
+  color: Facts['color']
+}
+
+function bindPainter(like: Table, spec: PaintSpec): BoundPainter {
+  mustFit(PAINT_SPEC, spec)
   const problems: Problem[] = []
   const statuses = spec.statuses ?? {}
   const palette = createPalette(spec, problems)
   for (const [name, status] of Object.entries(statuses))
     problems.push(...checkStyle(status, ['statuses', name], palette))
   const parameters = readParameters(spec.parameters ?? {}, ['parameters'], problems)
+  const locale = spec.locale ?? 'en'
+  if (!isLocale(locale)) problems.push(problem('bad-locale', { text: locale }, { path: ['locale'] }))
   const measures = new Map<string, MeasureFacts>()
   for (const column of like.columns.values()) {
     if (column.type.kind !== 'number' && column.type.kind !== 'blank') continue
@@ -134,26 +172,23 @@ export function createPainter(like: Table, spec: PaintSpec): Painter {
   }
   const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(like, '') }
   const bound = bindRules(spec.rules, vocabulary, ['rules'])
-  refuse([...problems, ...bound.problems])
-  const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
+  refuse([...problems, ...bound.problems.map((p) => withTexts(p, like, spec.rules))])
   const color = createColorNamer(palette)
-  const looks = new Map<string, LookCache>()
-  return {
-    paint(table) {
-      for (const { name, column } of like.columns.values())
-        if (table.columns.get(name)?.column.kind !== column.kind)
-          throw new RangeError(`the painter was made for a column ${name} of ${column.kind}s, and the table has none`)
-      const facts: Facts = {
-        locale: spec.locale ?? 'en',
-        statuses,
-        parameters,
-        label: (name) => table.columns.get(name)?.label ?? name,
-        color,
-        format: (name) => table.columns.get(name)?.format,
-      }
-      return painted({ table, rules: bound.rules, palette, measures, kept: createKept(), looks }, facts, values)
-    },
+  return { rules: bound.rules, palette, measures, looks: new Map(), statuses, parameters, locale, color }
+}
+
+function paintedBy(bound: BoundPainter, table: Table): TablePainting {
+  const { statuses, parameters, locale, color, ...rest } = bound
+  const facts: Facts = {
+    locale,
+    statuses,
+    parameters,
+    label: (name) => table.columns.get(name)?.label ?? name,
+    color,
+    format: (name) => table.columns.get(name)?.format,
   }
+  const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
+  return painted({ ...rest, table, kept: createKept() }, facts, values)
 }
 
 interface Prepared {
@@ -190,16 +225,25 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
           if (parameter === undefined) return text(row, name)
           return numberPrinter(parameter.format, facts.locale)(parameters.get(name) ?? Number.NaN)
         })
+  const check = createCellCheck(table)
   return {
     cell(row, column) {
+      check(column, row)
       const look = lookOf(painting, column, row)
       return { ...cellLook(look), bar: barOf(painting, column, row), flag: flag(look, row, column) }
     },
-    column: (name) => painting.get(name),
-    why: (row, column) =>
-      explainCell({ cells, rules, results, facts }, column, row, lookOf(painting, column, row), text(row, column)),
+    column(name) {
+      check(name)
+      return painting.get(name)
+    },
+    why(row, column) {
+      check(column, row)
+      const look = lookOf(painting, column, row)
+      return explainCell({ cells, rules, results, facts }, column, row, look, text(row, column))
+    },
     tally: () => tallyCells(null, painting, results, facts),
     rehearse(rule, values) {
+      if (values !== undefined) mustFit({ list: { any: ['number', 'text'] } }, values, ['values'])
       const names = [...new Set(rules.map((own) => own.name))]
       if (rule !== undefined && !names.includes(rule))
         throw new ProblemError([problem('unknown-rule', { name: rule, nearest: nearest(rule, names), known: names })])
@@ -209,13 +253,7 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
     },
     sentences: () => sentencesOf(rules, facts),
     repaint(changed) {
-      const known = [...parameters.keys()]
-      const unknown = Object.keys(changed).filter((name) => !parameters.has(name))
-      if (unknown.length > 0)
-        throw new ProblemError(
-          unknown.map((name) => problem('unknown-parameter', { name, nearest: nearest(name, known), known })),
-        )
-      const moved = new Map([...facts.parameters].map(([name, p]) => [name, { ...p, value: changed[name] ?? p.value }]))
+      const moved = movedParameters(facts, changed)
       const next = new Map([...moved].map(([name, { value }]) => [name, value]))
       return painted(prepared, { ...facts, parameters: moved }, next)
     },

@@ -1,7 +1,8 @@
 import { NONE, PERCENT, type Unit } from '../expression/unit.js'
-import type { ParameterSpec } from '../file/schema.js'
+import type { ParameterSpec } from '../file/spec.js'
 import { type NumberFormat, numberPrinter, parseFormat } from '../format/format.js'
-import { type Path, type Problem, problem } from '../problem/problem.js'
+import { problem } from '../problem/given.js'
+import type { Path, Problem } from '../problem/problem.js'
 import type { Parameter } from './vocabulary.js'
 
 /** A parameter as readers meet it. */
@@ -67,26 +68,27 @@ function readAmount(written: number | string): { amount: number; percent: boolea
 }
 
 /**
- * A parameter set from outside: `70000`, or `15%` for a percent. Gives the parameter with its new value, or what is wrong;
+ * A parameter set from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for a percent. Gives the parameter with its new value, or what is wrong;
  * a value outside the bounds is taken, and said in `notes`.
  */
 export function setParameter(
   parameter: NamedParameter,
-  written: string,
+  written: number | string,
   locale: string,
   notes: Problem[],
 ): NamedParameter | Problem {
   const { name, unit, from, to } = parameter
-  const read = readAmount(written)
-  if (read === undefined) return problem('parameter-value', { name, found: written })
+  const read = typeof written === 'number' || typeof written === 'string' ? readAmount(written) : undefined
+  if (read === undefined) return problem('parameter-value', { name, found: String(written) })
   const isPercent = unit.is === 'percent'
-  if (isPercent && !read.percent && read.amount !== 0)
+  const isText = typeof written === 'string'
+  if (isText && isPercent && !read.percent && read.amount !== 0)
     return problem('parameter-percent', {
       name,
       found: written,
       percent: `${Number((read.amount * 100).toPrecision(12))}%`,
     })
-  if (!isPercent && read.percent) return problem('parameter-not-percent', { name, found: written })
+  if (!isPercent && read.percent) return problem('parameter-not-percent', { name, found: String(written) })
   const print = numberPrinter(parameter.format, locale)
   if (read.amount < (from ?? read.amount) || read.amount > (to ?? read.amount)) {
     const bounds = { from: from === undefined ? '' : print(from), to: to === undefined ? '' : print(to) }

@@ -1,11 +1,14 @@
 import Papa from 'papaparse'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { mustFit } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
 import { addWord, createRawColumn, createRawTable, type RawColumn, type RawTable } from './raw.js'
-import { type ReadOptions, typedTable } from './typed.js'
+import { checkOptions, type ReadOptions, typedTable } from './typed.js'
 
 /** Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar. Throws with every problem. */
 export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
+  mustFit('text', text, ['text'])
+  checkOptions(options)
   const read = (raw: RawTable): RawTable => {
     addCsv(raw, text, options.file)
     return raw

@@ -1,11 +1,12 @@
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { mustFit } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
 import { addCsv, readTwice } from './csv.js'
 import { addJson } from './json.js'
 import { laidOut } from './layout.js'
 import { isParquet } from './magic.js'
 import type { RawTable } from './raw.js'
-import { type ReadOptions, typedTable } from './typed.js'
+import { checkOptions, type ReadOptions, typedTable } from './typed.js'
 
 // Every platform has one; it is no part of the language's own types.
 declare class TextDecoder {
@@ -24,9 +25,18 @@ export interface SourceFile {
  * how they begin. Throws with every problem.
  */
 export async function readSource(files: readonly SourceFile[], options: ReadOptions = {}): Promise<SourceTable> {
+  checkFiles(files)
+  checkOptions(options)
   const parquet = files.some(({ name, content }) => isParquet(content) || /\.parquet$/i.test(name))
   const read = parquet ? await (await import('./parquet.js')).readParquet(files, options) : readTexts(files, options)
   return laidOut(read, options, options.file ?? files[0]?.name)
+}
+
+function checkFiles(files: readonly SourceFile[]): void {
+  mustFit({ list: { keys: { name: 'text', content: 'anything' } }, min: 1 }, files, ['files'])
+  files.forEach(({ content }, i) => {
+    if (!(content instanceof Uint8Array)) mustFit('text', content, ['files', i, 'content'])
+  })
 }
 
 /** Text alone, which needs no waiting. */

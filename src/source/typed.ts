@@ -1,9 +1,10 @@
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { mustFit, type Shape } from '../shape/shape.js'
 import type { NearlyNumbers, SourceTable } from '../table/source-table.js'
 import { createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
-import { zoneDay } from '../time/zone.js'
+import { isZone, zoneDay } from '../time/zone.js'
 import { coarsest, inferColumn } from './infer.js'
 import type { Stack, Unstack } from './layout.js'
 import type { RawTable } from './raw.js'
@@ -26,6 +27,26 @@ export interface ReadOptions {
   stack?: Stack
   /** Turns pairs of a name and a value into columns. */
   unstack?: Unstack
+}
+
+const OPTIONS: Shape = {
+  keys: {
+    'file?': 'text',
+    'read?': { each: 'text' },
+    'date?': 'text',
+    'strict?': 'truth',
+    'zone?': 'text',
+    'onRows?': 'function',
+    'stack?': { keys: { 'columns?': { list: 'text', min: 1 }, name: 'text', value: 'text', 'unlike?': 'truth' } },
+    'unstack?': { keys: { name: 'text', value: 'text' } },
+  },
+}
+
+/** @throws ProblemError for options of another shape, and a zone that is none. */
+export function checkOptions(options: ReadOptions): void {
+  mustFit(OPTIONS, options, ['options'])
+  if (options.zone !== undefined && !isZone(options.zone))
+    throw new ProblemError([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
 }
 
 /** Typed columns from words. Types are inferred over all rows. Throws with every problem that makes the rows unusable. */

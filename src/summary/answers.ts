@@ -2,10 +2,10 @@ import { mergeMoments } from '../column/moments.js'
 import { fromMoments, needsOf } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
 import type { Span } from '../time/period.js'
-import { moveSpan, moveWeeks, shiftKey } from '../time/shift.js'
+import { shiftKey } from '../time/shift.js'
 import { plainShift, type Step, stepsKey } from '../time/step.js'
 import type { Engine, Grain, Keyed, Question, Whole } from './engine.js'
-import { cellsOfGroups, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
+import { cellsOfGroups, type Frame, type FrameKey, tellsTime } from './frame.js'
 import { type SharedKey, shareKeys } from './share.js'
 import type { Windows } from './windows.js'
 
@@ -147,23 +147,24 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
   const values = await Promise.all(
     asking.parts.map(async (part, p) => {
       const fine = grain.parts[p]
-      if (fine === undefined && frame.without !== undefined) return wholeWithout(asking, part, frame, frame.without)
+      if (fine === undefined && frame.without !== undefined)
+        return (await import('./without.js')).wholeWithout(asking, part, frame, frame.without)
       if (fine !== undefined)
         return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)), grain.decimals[p])
       const names = frame.keys.map((key) => key.name)
-      return spread(await presently(await asking.engine.askWhole(questionOf(asking, names), part), asking.steps), frame)
+      return wholeAt(asking, questionOf(asking, names), part, frame)
     }),
   )
   // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
   const hasRows = new Uint8Array(count)
   for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
-  const inside = insideData(asking, frame)
+  const inside = isMoved(asking) ? (await import('./moved.js')).insideData(asking, frame) : undefined
   for (const column of values)
     for (let i = 0; i < count; i++) if (hasRows[i] === 0 || inside?.[i] === 0) column[i] = Number.NaN
   return values
 }
 
-type Without = NonNullable<Frame['without']>
+export type Without = NonNullable<Frame['without']>
 
 /** Whether a group is one of those that a cell is without; undefined where the answer is not split by that key. */
 export function leftOut(
@@ -175,60 +176,20 @@ export function leftOut(
   return codes && ((group, cell) => sets[shown[cell]].has(codes[group]))
 }
 
-/** A part that does not merge, without some groups: once for each set of them. */
-async function wholeWithout(
+function isMoved({ steps }: Asking): boolean {
+  const shift = plainShift(steps)
+  return shift !== undefined && shiftKey(shift) !== ''
+}
+
+/** A part that does not merge, asked for at the keys of a frame. */
+export async function wholeAt(
   asking: Asking,
+  question: Question,
   part: BoundAggregate,
   frame: Frame,
-  without: Without,
 ): Promise<Float64Array> {
-  const out = nothing(frame.count)
-  const names = frame.keys.map((key) => key.name)
-  for (const [s, set] of without.sets.entries()) {
-    const question = questionOf(asking, names)
-    const where = [...question.where, notAmong(without, set)]
-    const own = spread(await presently(await asking.engine.askWhole({ ...question, where }, part), asking.steps), frame)
-    for (let cell = 0; cell < out.length; cell++) if (without.shown[cell] === s) out[cell] = own[cell]
-  }
-  return out
-}
-
-/** The condition that a key is none of some of its words; a missing key is. */
-export function notAmong({ name, domain }: Without, codes: ReadonlySet<number>): Bound {
-  const words = domain.kind === 'text' ? domain.words : []
-  const condition = { kind: 'condition' } as const
-  const text = { kind: 'text' } as const
-  const key: Bound = { op: 'name', ref: { kind: 'field', name }, type: text }
-  const list = [...codes]
-    .filter((code) => code >= 0)
-    .map((code): Bound => ({ op: 'text', value: words[code], type: text }))
-  const gone: Bound = { op: 'missing', of: key, not: codes.has(-1), type: condition }
-  if (list.length === 0) return gone
-  const others: Bound = { op: 'in', of: key, list, not: true, type: condition }
-  return { op: codes.has(-1) ? 'and' : 'or', left: others, right: gone, type: condition }
-}
-
-/** For each cell, whether its span, moved back, lies inside the data; undefined where nothing is moved. */
-function insideData({ steps, time, weeks }: Asking, frame: Frame): Uint8Array | undefined {
-  const shift = plainShift(steps)
-  if (time === undefined || shift === undefined || shiftKey(shift) === '') return undefined
-  const { whole, data } = time
-  return Uint8Array.from(spansOf(frame, whole), (span) => {
-    const past = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
-    return Number(span.from <= span.to && past.from >= data.from && past.to <= data.to)
-  })
-}
-
-/** Values told per combination of keys, in terms of the present; those without a present are left out. */
-async function presently(answer: Whole, steps: readonly Step[]): Promise<Whole> {
-  const shift = plainShift(steps)
-  if (shift === undefined || shiftKey(shift) === '') return answer
-  const { movedKeys } = await import('./moved.js')
-  const { keys, keep } = movedKeys(answer.keys, answer.values.length, shift)
-  return {
-    keys: keys.map((key) => ({ ...key, codes: key.codes.filter((_, g) => keep[g] === 1) })),
-    values: answer.values.filter((_, g) => keep[g] === 1),
-  }
+  const answer = await asking.engine.askWhole(question, part)
+  return spread(isMoved(asking) ? (await import('./moved.js')).presently(answer, asking.steps) : answer, frame)
 }
 
 /** Values told per combination of keys, put at the cells of a frame. */

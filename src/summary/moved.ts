@@ -1,8 +1,11 @@
 import { mergeMoments } from '../column/moments.js'
 import { needsOf } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
-import { presentPeriod, type Shift } from '../time/shift.js'
-import type { Domain, Grain, Keyed } from './engine.js'
+import { moveSpan, moveWeeks, presentPeriod, type Shift, shiftKey } from '../time/shift.js'
+import { plainShift, type Step } from '../time/step.js'
+import type { Asking } from './answers.js'
+import type { Domain, Grain, Keyed, Whole } from './engine.js'
+import { type Frame, spansOf } from './frame.js'
 
 /** The keys of an answer about the past in terms of the present: June 2024 stands under June 2025. Groups without a present are told. */
 export function movedKeys(keys: readonly Keyed[], groups: number, shift: Shift): { keys: Keyed[]; keep: Uint8Array } {
@@ -31,5 +34,27 @@ export function movedGrain(grain: Grain, parts: readonly BoundAggregate[], shift
     parts: grain.parts.map((moments, p) => moments && mergeMoments(moments, into, groups, needsOf(parts[p].statistic))),
     decimals: grain.decimals,
     fields: [],
+  }
+}
+
+/** For each cell, whether its span, moved back, lies inside the data; undefined where nothing is moved. */
+export function insideData({ steps, time, weeks }: Asking, frame: Frame): Uint8Array | undefined {
+  const shift = plainShift(steps)
+  if (time === undefined || shift === undefined || shiftKey(shift) === '') return undefined
+  const { whole, data } = time
+  return Uint8Array.from(spansOf(frame, whole), (span) => {
+    const past = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
+    return Number(span.from <= span.to && past.from >= data.from && past.to <= data.to)
+  })
+}
+
+/** Values told per combination of keys, in terms of the present; those without a present are left out. */
+export function presently(answer: Whole, steps: readonly Step[]): Whole {
+  const shift = plainShift(steps)
+  if (shift === undefined || shiftKey(shift) === '') return answer
+  const { keys, keep } = movedKeys(answer.keys, answer.values.length, shift)
+  return {
+    keys: keys.map((key) => ({ ...key, codes: key.codes.filter((_, g) => keep[g] === 1) })),
+    values: answer.values.filter((_, g) => keep[g] === 1),
   }
 }

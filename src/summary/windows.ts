@@ -4,19 +4,10 @@ import { fromMoments, needsOf } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import { windowOf } from '../time/step.js'
-import {
-  type Answer,
-  type Answers,
-  type Asking,
-  leftOut,
-  notAmong,
-  nothing,
-  questionOf,
-  spread,
-  takenCodes,
-} from './answers.js'
+import { type Answer, type Answers, type Asking, leftOut, nothing, questionOf, spread, takenCodes } from './answers.js'
 import type { Keyed } from './engine.js'
 import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
+import { notAmong } from './without.js'
 
 /** The small periods that an answer is given by, so that windows of different length can be made of them. */
 export interface Windows {

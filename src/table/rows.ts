@@ -1,7 +1,22 @@
-import { type Column, textColumn } from '../column/column.js'
+import type { Column } from '../column/column.js'
+import type { Type } from '../expression/bound.js'
 import type { Unit } from '../expression/unit.js'
+import { parseFormat } from '../format/format.js'
+import { type Path, type Problem, problem, refuse } from '../problem/problem.js'
+import { mustFit, type Shape } from '../shape/shape.js'
+import { isZone, type ZoneDay, zoneDay } from '../time/zone.js'
 import { type Better, columnType, createTable, type Table, type TableColumn } from './table.js'
 import { unitOfFormat } from './unit.js'
+import {
+  type ColumnKind,
+  columnOfNumbers,
+  columnOfValues,
+  emptyColumn,
+  type NumberArray,
+  type RowValue,
+} from './values.js'
+
+export type { ColumnKind, NumberArray, RowValue } from './values.js'
 
 /** What a reader should know of a column; all of it can be left out. */
 export interface ColumnOptions {
@@ -13,70 +28,131 @@ export interface ColumnOptions {
   better?: Better
 }
 
-/** What one row may hold. A Date stands for its UTC day. */
-export type RowValue = number | string | boolean | Date | null | undefined
+/** What `fromRows` and `fromColumns` should know beside the values; all of it can be left out. */
+export interface TableOptions {
+  /** By column: its name for readers, its format, which direction is good. */
+  columns?: Readonly<Record<string, ColumnOptions>>
+  /**
+   * By column: what its values are, where they do not tell by themselves: a column without values, or a text that looks like
+   * dates. Columns that no row has are made, without values. Default: what all its values are.
+   */
+  kinds?: Readonly<Record<string, ColumnKind>>
+  /**
+   * The IANA time zone in which a Date, or a text of a moment with an offset, is taken to its day; default: UTC. For dates made
+   * at local midnight: `Intl.DateTimeFormat().resolvedOptions().timeZone`.
+   */
+  zone?: string
+}
 
-/**
- * A table from a list of records. A column is numbers, conditions or dates when all its values are, else text;
- * null, undefined, NaN and absent keys are missing. The rows are copied.
- */
-export function fromRows(
-  rows: readonly Readonly<Record<string, RowValue>>[],
-  options: Readonly<Record<string, ColumnOptions>> = {},
-): Table {
-  const names = new Set<string>()
-  for (const row of rows) for (const name of Object.keys(row)) names.add(name)
-  const columns = Array.from(names, (name) => {
-    const column = fromValues(rows.map((row) => (Object.hasOwn(row, name) ? row[name] : undefined)))
-    return described(name, column, options)
-  })
-  return createTable(rows.length, columns)
+const OPTIONS: Shape = {
+  keys: {
+    'columns?': {
+      each: { keys: { 'label?': 'text', 'format?': 'text', 'better?': { oneOf: ['higher', 'lower', 'neither'] } } },
+    },
+    'kinds?': { each: { oneOf: ['number', 'text', 'date', 'condition'] } },
+    'zone?': 'text',
+  },
 }
 
 /**
- * A table from columns of one length: a Float64Array is numbers as they are (NaN is missing), a list is read as in `fromRows`.
+ * A table from a list of records. A column is numbers, conditions or dates when all its values are, else text; texts that are all
+ * ISO dates are dates. null, undefined, NaN, blank and absent keys are missing. The rows are copied.
+ *
+ * @throws ProblemError for values that are nothing of this, and for a column of numbers with texts among them, each with its row.
+ */
+export function fromRows<T extends { [K in keyof T]: RowValue }>(
+  rows: readonly T[],
+  options: TableOptions = {},
+): Table {
+  const zone = checked(options)
+  mustFit({ list: { keys: {} } }, Array.isArray(rows) ? [] : rows, ['rows'])
+  const problems: Problem[] = []
+  const names = new Set<string>()
+  rows.forEach((row: unknown, i) => {
+    if (typeof row === 'object' && row !== null && !Array.isArray(row))
+      for (const name of Object.keys(row)) names.add(name)
+    else problems.push(problem('no-row', { row: i + 1 }, { path: ['rows', i] }))
+  })
+  refuse(problems)
+  const columns = Array.from(names, (name) => {
+    const values = rows.map((row) => (Object.hasOwn(row, name) ? (row as Record<string, RowValue>)[name] : undefined))
+    return described(name, columnOfValues(name, values, kindOf(options, name), zone, problems), options, problems)
+  })
+  refuse(problems)
+  return completed(rows.length, columns, options)
+}
+
+/**
+ * A table from columns of one length: a typed array is numbers as they are (NaN is missing), a list is read as in `fromRows`.
  * Typed arrays are copied.
  *
- * @throws RangeError when the columns differ in length.
+ * @throws ProblemError when the columns differ in length, and as `fromRows` does.
  */
 export function fromColumns(
-  columns: Readonly<Record<string, Float64Array | readonly RowValue[]>>,
-  options: Readonly<Record<string, ColumnOptions>> = {},
+  columns: Readonly<Record<string, NumberArray | readonly RowValue[]>>,
+  options: TableOptions = {},
 ): Table {
+  const zone = checked(options)
+  mustFit({ each: 'anything' }, columns, ['columns'])
+  const problems: Problem[] = []
   const entries = Object.entries(columns)
-  const length = entries[0]?.[1].length ?? 0
-  const made = entries.map(([name, values]) => {
-    if (values.length !== length)
-      throw new RangeError(`${name} has ${values.length} values, the first column ${length}`)
-    const column: Column =
-      values instanceof Float64Array ? { kind: 'number', values: values.slice() } : fromValues(values)
-    return described(name, column, options)
+  const length = entries.find(([, values]) => isList(values))?.[1].length ?? 0
+  const made = entries.flatMap(([name, values]) => {
+    const path: Path = ['columns', name]
+    if (!isList(values))
+      problems.push(
+        problem('wrong-shape', { expected: 'a list or a typed array', found: String(values).slice(0, 40) }, { path }),
+      )
+    else if (values.length !== length)
+      problems.push(problem('column-length', { column: name, length: values.length, first: length }, { path }))
+    else {
+      const column = Array.isArray(values)
+        ? columnOfValues(name, values, kindOf(options, name), zone, problems)
+        : columnOfNumbers(values as NumberArray)
+      return [described(name, column, options, problems)]
+    }
+    return []
   })
-  return createTable(length, made)
+  refuse(problems)
+  return completed(length, made, options)
 }
 
-function described(name: string, column: Column, options: Readonly<Record<string, ColumnOptions>>): TableColumn {
-  const own = Object.hasOwn(options, name) ? options[name] : {}
+function isList(values: unknown): values is NumberArray | readonly RowValue[] {
+  return Array.isArray(values) || (ArrayBuffer.isView(values) && !(values instanceof DataView))
+}
+
+function checked(options: TableOptions): ZoneDay | undefined {
+  mustFit(OPTIONS, options, ['options'])
+  if (options.zone === undefined) return undefined
+  if (!isZone(options.zone)) refuse([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
+  return zoneDay(options.zone)
+}
+
+function kindOf({ kinds = {} }: TableOptions, name: string): ColumnKind | undefined {
+  return Object.hasOwn(kinds, name) ? kinds[name] : undefined
+}
+
+/** The table, with columns that only `kinds` names. */
+function completed(length: number, columns: readonly TableColumn[], options: TableOptions): Table {
+  const known = new Set(columns.map(({ name }) => name))
+  const others = Object.entries(options.kinds ?? {})
+    .filter(([name]) => !known.has(name))
+    .map(([name, kind]) => described(name, emptyColumn(kind, length), options, []))
+  return createTable(length, [...columns, ...others])
+}
+
+function described(name: string, column: Column, options: TableOptions, problems: Problem[]): TableColumn {
+  const { columns = {} } = options
+  const own = Object.hasOwn(columns, name) ? columns[name] : {}
+  const format = own.format === undefined ? undefined : parseFormat(own.format)
+  if (format !== undefined && 'code' in format)
+    problems.push({ ...format, place: { path: ['options', 'columns', name, 'format'] } })
   const unit: Unit = own.format === undefined ? { is: 'none' } : unitOfFormat(own.format)
-  const made: TableColumn = { name, label: own.label ?? name, column, type: columnType(column, unit) }
+  // A column without values takes any kind that is asked of it.
+  const isBlank = column.kind === 'text' && column.words.length === 0 && kindOf(options, name) === undefined
+  const type: Type = isBlank ? { kind: 'blank' } : columnType(column, unit)
+  const made: TableColumn = { name, label: own.label ?? name, column, type }
   if (own.format !== undefined) made.format = own.format
   if (own.better !== undefined) made.better = own.better
   return made
-}
-
-function fromValues(values: readonly RowValue[]): Column {
-  const present = values.filter((v) => v !== null && v !== undefined)
-  const all = (test: (v: RowValue) => boolean): boolean => present.length > 0 && present.every(test)
-  if (all((v) => typeof v === 'number'))
-    return { kind: 'number', values: Float64Array.from(values, (v) => (typeof v === 'number' ? v : Number.NaN)) }
-  if (all((v) => typeof v === 'boolean'))
-    return { kind: 'condition', values: Int8Array.from(values, (v) => (typeof v === 'boolean' ? Number(v) : -1)) }
-  if (all((v) => v instanceof Date))
-    return {
-      kind: 'date',
-      values: Float64Array.from(values, (v) => (v instanceof Date ? Math.floor(v.getTime() / 86_400_000) : Number.NaN)),
-    }
-  return textColumn(
-    values.map((v) => (v === null || v === undefined ? null : v instanceof Date ? v.toISOString() : String(v))),
-  )
 }

@@ -1,7 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { toJson } from 'acuarela/data'
-import { serverDocument } from 'acuarela/node'
 import { type ChartExhibit, cellsOf, checkReportData, type Exhibit, openReport, type ReportSpec } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
 import { expect, test } from 'vitest'
@@ -209,7 +208,6 @@ test('a chart has a point for every panel, series and place; missing ones are ga
       { ...BASE, exhibits: [{ name: 'x', chart: { along: 'shop', show: 'revenue' } }] } as unknown as ReportSpec,
       { s: CSV },
     ),
-    { document: serverDocument() },
   )
   expect(svg[0].text.match(/<rect[^>]*rx="2"/g)?.length).toBe(3)
   expect(svg[0].text).toContain('Oak: Revenue €')
@@ -258,7 +256,7 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
     } as unknown as ReportSpec,
     { s: CSV },
   )
-  const svg = await toSvg(page, { document: serverDocument() })
+  const svg = await toSvg(page)
   // Each panel has its own, once, and both have the goal.
   const dashed = svg[0].text.match(/<g[^>]*stroke-dasharray.*?<\/g>/gs) ?? []
   expect(dashed.map((own) => own.match(/<line/g)?.length)).toEqual([2, 2])

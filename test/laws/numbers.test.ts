@@ -50,7 +50,7 @@ test('law 1: units that are alike go together; those that are not are refused', 
   expect(await codes(reportOf({ x: { formula: 'count()', format: 'money EUR' } }))).toEqual(['format-contradicts'])
   const slack = { parameters: { slack: '10%' } }
   const set = (written: string): Promise<string[]> =>
-    checkReportData(reportOf({ money }, slack), { s: CSV }, { set: { slack: written } }).then((found) =>
+    checkReportData(reportOf({ money }, slack), { s: CSV }, { parameters: { slack: written } }).then((found) =>
       found.map((p) => p.message),
     )
   expect(await set('12%')).toEqual([])
@@ -119,7 +119,7 @@ test('law 24: inside an aggregate only columns and fields are seen; circles are 
 
 test('law 26: a parameter set outside its bounds is said, not refused', async () => {
   const report = reportOf({ n: 'count()' }, { parameters: { target: { value: 5, from: 1, to: 9 } } })
-  const page = await openReport(report, { s: CSV }, { set: { target: '12' } })
+  const page = await openReport(report, { s: CSV }, { parameters: { target: '12' } })
   expect(page.notes.join()).toContain('target is 12, outside its bounds 1 to 9')
 })
 

@@ -179,7 +179,7 @@ test('an aggregate reads one source; shared keys must be there in both; names ar
     'unknown name: bugdet.amount; did you mean budget.amount?',
   ])
   expect(await codes({}, { match: ['shop', 'channel'] })).toEqual([
-    'there is no column budget.channel; the file has month, shop, line, amount',
+    'there is no column budget.channel; there are month, shop, line, amount',
   ])
   expect(
     await codes({ measures: { revenue: 'sum(sales.amount)', plan: 'count() where budget.amount > 20', gap: '1' } }),

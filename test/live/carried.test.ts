@@ -1,6 +1,5 @@
 import { toJson } from 'acuarela/data'
 import { toHtml } from 'acuarela/html'
-import { serverDocument } from 'acuarela/node'
 import { type ReportSpec, readReport, readSource } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
@@ -71,7 +70,7 @@ function written(moves: Moves): { spec: string; settings: Parameters<typeof bind
   return {
     spec: JSON.stringify({ ...spec, rules, exhibits }),
     settings: {
-      set: {
+      parameters: {
         ...(target !== undefined && { target: String(target) }),
         ...(share !== undefined && { share: `${Math.round(share * 100)}%` }),
       },
@@ -85,7 +84,7 @@ function written(moves: Moves): { spec: string; settings: Parameters<typeof bind
 async function shown(report: BoundReport): Promise<{ data: object; html: string }> {
   const { page } = await decideReport(report)
   const plain = { ...page, where: null }
-  return { data: JSON.parse(toJson(plain)), html: await toHtml(plain, { document: serverDocument() }) }
+  return { data: JSON.parse(toJson(plain)), html: await toHtml(plain) }
 }
 
 test('moves come to what the same words in the file, or given with it, are bound to', async () => {

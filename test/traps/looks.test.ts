@@ -214,21 +214,20 @@ test('2.5 row headings that a rule paints can be asked why', async () => {
 test('2.6 labels of a chart are true and told apart, and can be full, short or none', async () => {
   const months = [7049.5, 7051, 6980, 7012, 3523, 7100]
   const csv = `date,amount\n${months.map((x, i) => `2025-0${i + 1}-01,${x}`).join('\n')}\n`
-  const labels = async (written: unknown, width: number): Promise<string[]> => {
+  const labels = async (written: unknown): Promise<string[]> => {
     const chart = { along: 'month', show: 'amount', ...(written === undefined ? {} : { labels: written }) }
     const page = await openReport(spec([{ name: 'c', chart }], []), { sales: csv })
     const { toHtml } = await import('acuarela/html')
-    const { serverDocument } = await import('acuarela/node')
-    const html = await toHtml(page, { document: await serverDocument(), width } as never)
+    const html = await toHtml(page)
     return [...html.matchAll(/<text[^>]*>(€[\d.,]+K?)<\/text>/g)]
       .map(([, text]) => text)
       .filter((text) => !/^€\dK$|^€0$/.test(text))
   }
   const full = ['€7,050', '€7,051', '€6,980', '€7,012', '€3,523', '€7,100']
-  expect(await labels(undefined, 1200)).toEqual(full)
-  expect(await labels('full', 1200)).toEqual(full)
-  expect(await labels('none', 1200)).toEqual([])
-  const short = await labels('short', 1200)
+  expect(await labels(undefined)).toEqual(full)
+  expect(await labels('full')).toEqual(full)
+  expect(await labels('none')).toEqual([])
+  const short = await labels('short')
   expect(new Set(short).size).toBe(6)
   for (const [i, text] of short.entries()) {
     const said = Number(text.replace(/[€,K]/g, '')) * (text.endsWith('K') ? 1000 : 1)

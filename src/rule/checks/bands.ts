@@ -31,6 +31,12 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
   for (const sign of SIGNS) {
     const limit = band[sign]
     if (limit === undefined) continue
+    if (checker.judged.kind === 'date' && spanOfText(limit) !== undefined) {
+      // A written date is one: as an expression it would be a subtraction.
+      const condition = checker.condition(`value ${OPERATORS[sign]} ${limit}`, [...at, sign])
+      tests.push(condition === undefined ? NEVER : { kind: 'when', condition })
+      continue
+    }
     const bound = checker.limit(limit, [...at, sign])
     // After a problem the test is kept as one that never holds, so that the band is not called empty too.
     tests.push(bound === undefined ? NEVER : { kind: 'limit', sign, limit: bound })
@@ -49,6 +55,8 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
   }
   return tests
 }
+
+const OPERATORS = { atLeast: '>=', above: '>', atMost: '<=', below: '<' } as const
 
 /** Holds for no cell. */
 const NEVER: Test = { kind: 'equals', written: '', values: [], spans: [] }

@@ -99,7 +99,7 @@ function checkIcons(own: GradientSpec, checker: Checker, at: Path): string[] | u
     whole = false
     checker.tell('unknown-icon', { name, nearest: nearest(name, known), known }, [...here, i])
   })
-  return whole ? own.icons : undefined
+  return whole ? [...own.icons] : undefined
 }
 
 /** An ink must be read on paper: colours of the ramp that are too light for it are darkened until they can be. */

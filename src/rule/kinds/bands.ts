@@ -13,7 +13,7 @@ import {
   type Test,
   truthOf,
 } from './ladder.js'
-import { isWritten, limitText, listed } from './limit-text.js'
+import { isWritten, limitNumber, limitText, listed } from './limit-text.js'
 
 /** Limits in order; the first band that holds gives its look. */
 export const bands: Kind<Ladder, LadderFit> = {
@@ -106,8 +106,9 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Telling): 
   const words = isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`
   const value = judged.value.kind === 'number' ? judged.value.values[judged.value.constant ? 0 : cell] : Number.NaN
   // Rounded for the page they may read alike, and the sentence would contradict itself.
-  const alike = value !== limit && telling.print(value) === telling.exact(limit)
-  const number = Number.isNaN(limit) ? 'missing' : alike ? telling.apart(limit, value) : telling.exact(limit)
+  const shown = limitNumber(limit, test.limit.bound, telling)
+  const alike = value !== limit && telling.print(value) === shown
+  const number = Number.isNaN(limit) ? 'missing' : alike ? telling.apart(limit, value) : shown
   const own = alike ? `, for it is ${telling.apart(value, limit)}` : ''
   const finding: Finding = { text: `${SIGN_WORDS[test.sign]} ${number}${words}: ${out}${own}`, holds }
   return Number.isNaN(limit) ? finding : { ...finding, limit }
@@ -166,5 +167,5 @@ function otherwiseText(plan: Ladder, judged: Judged, telling: Telling): string {
   const last = plan.bands.at(-1)?.tests[0]
   if (openSide(plan) === undefined || last?.kind !== 'limit') return 'all others'
   const value = judged.run(last.limit.bound)
-  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? telling.exact(value.values[0]) : telling.words(last.limit.bound, last.limit.text)}`
+  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? limitNumber(value.values[0], last.limit.bound, telling) : telling.words(last.limit.bound, last.limit.text)}`
 }

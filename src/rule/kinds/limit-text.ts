@@ -1,4 +1,4 @@
-import type { Bound } from '../../expression/bound.js'
+import { type Bound, walk } from '../../expression/bound.js'
 import type { BoundText, Judged, Telling } from '../kind.js'
 
 /** A limit as a number where it is one for all cells, with its words where they say more than the number. */
@@ -6,8 +6,17 @@ export function limitText(limit: BoundText, judged: Judged, telling: Telling): s
   const value = judged.run(limit.bound)
   const words = telling.words(limit.bound, limit.text)
   if (!value.constant || value.kind !== 'number') return words
-  const number = telling.exact(value.values[0])
+  const number = limitNumber(value.values[0], limit.bound, telling)
   return isWritten(limit.bound) ? number : `${number} (${words})`
+}
+
+/** What is written has all its digits; what the data gave has those of the measure. */
+export function limitNumber(value: number, bound: Bound, telling: Telling): string {
+  let isFound = false
+  walk(bound, ({ op }) => {
+    isFound ||= op === 'aggregate' || op === 'beside'
+  })
+  return isFound ? telling.print(value) : telling.exact(value)
 }
 
 export function isWritten(bound: Bound): boolean {

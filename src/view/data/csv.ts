@@ -1,6 +1,7 @@
 import Papa from 'papaparse'
 import { colorText } from '../../color/color.js'
 import { type Cell, cellsOf, type Keys, type Page, type RecordCell } from '../../page/page.js'
+import { checkGiven } from '../given.js'
 
 /** Columns behind those of the keys. */
 const FIELDS = [
@@ -30,6 +31,7 @@ type Field = string | number | null
  * Texts that a program would take for a formula begin with an apostrophe; numbers are left as they are.
  */
 export function toCsv(page: Page): string {
+  checkGiven(page)
   const rows: { head: [string, string]; cell: Cell | RecordCell }[] = page.exhibits.flatMap((exhibit) =>
     cellsOf(exhibit).map((cell) => ({ head: [exhibit.name, exhibit.kind] as [string, string], cell })),
   )

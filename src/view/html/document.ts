@@ -1,4 +1,6 @@
 import type { Page } from '../../page/page.js'
+import type { Shape } from '../../shape/shape.js'
+import { checkGiven, documentFor } from '../given.js'
 import { escapeText } from '../markup.js'
 import { createWriting, type HtmlOptions, htmlParts } from './page.js'
 import { STYLE } from './sheet.js'
@@ -18,11 +20,25 @@ export interface LiveParts {
   style: string
 }
 
+const OPTIONS: Shape = {
+  keys: {
+    'document?': 'anything',
+    'theme?': { oneOf: ['auto', 'light', 'dark'] },
+    'paper?': { oneOf: ['A4', 'Letter'] },
+  },
+}
+
 /** A page as one self-contained HTML file. Nothing is fetched; without `live` there is no script. */
 export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveParts): Promise<string> {
+  checkGiven(page, OPTIONS, options)
   // A browser takes many seconds to lay out rows that a script takes out at once.
+  const document = await documentFor(page, options.document)
   const writing = { ...createWriting(page), ...(live && { first: FIRST }) }
-  const { symbols, header, exhibits, sources, css } = await htmlParts(page, options, writing)
+  const { symbols, header, exhibits, sources, css } = await htmlParts(
+    page,
+    { ...options, ...(document && { document }) },
+    writing,
+  )
   const paper = options.paper === undefined ? '' : `@page{size:${options.paper}}\n`
   const allowed = live === undefined ? '' : `; script-src 'sha256-${live.hash}'`
   const scripts =

@@ -6,6 +6,7 @@ import type { CardsExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.
 import { aboutEntry, aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
+import { checkGiven } from '../given.js'
 import { glyph, unclearWords } from '../glyph.js'
 import { escapeText } from '../markup.js'
 import { gridSheet, recordSheet, recordsSheet, type Sheet, type SheetCell } from '../sheet.js'
@@ -19,6 +20,7 @@ const FONT = 'font-family:Arial,Helvetica,sans-serif'
  * drawing that a mail reader would drop. Icons are signs of the font, charts are bars in a table.
  */
 export function toFragment(page: Page): string {
+  checkGiven(page)
   const by = aboutPage({ ...page, sources: [] }).join(' · ')
   const parts = [
     `<div lang="${escapeText(page.locale)}" style="${FONT};font-size:14px;line-height:1.4;color:${colorText(SOOT)}">`,

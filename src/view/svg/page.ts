@@ -4,8 +4,10 @@ import type { Legend } from '../../look/legend.js'
 import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
 import { problem } from '../../problem/answering.js'
 import { ProblemError } from '../../problem/problem.js'
+import type { Shape } from '../../shape/shape.js'
 import { aboutEntry, aboutExhibit } from '../about.js'
 import type { DrawingDocument } from '../chart.js'
+import { checkGiven, documentFor } from '../given.js'
 import { gridSheet, recordsSheet } from '../sheet.js'
 import { SPARK } from '../spark.js'
 import { cutTo, textWidth } from '../text-width.js'
@@ -14,7 +16,7 @@ import { barAt, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFi
 import { tablePiece } from './table.js'
 
 export interface SvgOptions {
-  /** What charts are drawn with; left out, a page that holds a chart is a problem. */
+  /** What charts are drawn with; default: a document that needs no browser, loaded for a page that has charts. */
   document?: DrawingDocument
   /** Rows of a table that are drawn; default: 50. */
   rows?: number
@@ -32,8 +34,13 @@ type Icons = Readonly<Record<string, string>>
 const WIDE = 1000
 const LINES = 50
 
+const OPTIONS: Shape = { keys: { 'document?': 'anything', 'rows?': { is: 'whole', min: 1 } } }
+
 /** Every exhibit of a page as an SVG file of its own, with its title and its key. Long tables end where they are cut, which is said. */
-export async function toSvg(page: Page, options: SvgOptions = {}): Promise<SvgFile[]> {
+export async function toSvg(page: Page, given: SvgOptions = {}): Promise<SvgFile[]> {
+  checkGiven(page, OPTIONS, given)
+  const document = await documentFor(page, given.document)
+  const options = { ...given, ...(document && { document }) }
   const files: SvgFile[] = []
   for (const exhibit of page.exhibits) {
     const body = await bodyOf(exhibit, page.icons, options)

@@ -2,9 +2,11 @@ import type { Legend } from '../../look/legend.js'
 import { type Look, PLAIN_LOOK } from '../../look/look.js'
 import type { CardsExhibit, Exhibit, Page, RecordsExhibit, WordsExhibit } from '../../page/page.js'
 import { harmless } from '../../problem/print.js'
+import type { Shape } from '../../shape/shape.js'
 import { aboutEntry, aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
+import { checkGiven } from '../given.js'
 import { glyph } from '../glyph.js'
 import { gridSheet, recordSheet, recordsSheet } from '../sheet.js'
 import { padEnd, widthOf, wrap } from './columns.js'
@@ -36,8 +38,14 @@ export function exhibitText(exhibit: Exhibit, options: TextOptions): string[] {
   return exhibitLines(exhibit, drawingOf(options))
 }
 
+const OPTIONS: Shape = {
+  // Infinity stands for a table left whole, so any number will do.
+  keys: { 'width?': 'anything', 'colors?': { oneOf: [1, 4, 8, 24] }, 'ascii?': 'truth' },
+}
+
 /** A page as text for a terminal. What comes from the data cannot do anything to it. */
 export function toText(page: Page, options: TextOptions = {}): string {
+  checkGiven(page, OPTIONS, options)
   const drawing = drawingOf(options)
   const { ink } = drawing
   const lines = [...bold(page.title, drawing), ...quiet(aboutPage(page).join(' · '), drawing)]

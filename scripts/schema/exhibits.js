@@ -1,5 +1,6 @@
+// @ts-check
 import { z } from 'zod'
-import { expression, limit, literal, names, number } from './schema-parts.js'
+import { expression, limit, literal, names, number } from './parts.js'
 
 /** What is on the page: the part of the schema that says where cells are shown. */
 
@@ -152,14 +153,18 @@ export const exhibitSchema = z.strictObject({
   words: wordsSchema.optional(),
 })
 
-export type TableSpec = z.infer<typeof tableSchema>
-export type KeySpec = z.infer<typeof keySchema>
-export type ColumnSpec = z.infer<typeof columnSchema>
-export type TrendSpec = z.infer<typeof trendSchema>
-export type SeriesSpec = z.infer<typeof seriesSchema>
-export type ChartSpec = z.infer<typeof chartSchema>
-export type CardSpec = z.infer<typeof cardSchema>
-export type RecordsSpec = z.infer<typeof recordsSchema>
-export type ListSpec = z.infer<typeof listSchema>
-export type WordsSpec = z.infer<typeof wordsSchema>
-export type ExhibitSpec = z.infer<typeof exhibitSchema>
+/** The parts that have a name in TypeScript. */
+export const EXHIBIT_PARTS = {
+  KeySpec: keySchema,
+  TotalsSpec: totalsSchema,
+  TrendSpec: trendSchema,
+  ColumnSpec: columnSchema,
+  TableSpec: tableSchema,
+  SeriesSpec: seriesSchema,
+  ChartSpec: chartSchema,
+  CardSpec: cardSchema,
+  RecordsSpec: recordsSchema,
+  ListSpec: listSchema,
+  WordsSpec: wordsSchema,
+  ExhibitSpec: exhibitSchema,
+}

@@ -1,10 +1,13 @@
+// @ts-check
 import { z } from 'zod'
-import { CATALOGUE, type FindingCode } from '../problem/findings.js'
-import { exhibitSchema } from './exhibit-schema.js'
-import { expression, limit, literal, names, number } from './schema-parts.js'
+import { CATALOGUE } from '../../dist/problem/findings.js'
+import { EXHIBIT_PARTS, exhibitSchema } from './exhibits.js'
+import { color, drawing, expression, limit, literal, names, number, pigment } from './parts.js'
+
+const FINDING_CODES = /** @type {[string, ...string[]]} */ (Object.keys(CATALOGUE))
 
 /**
- * The one schema of a report: TypeScript types, JSON Schema, validation and its words all come from here.
+ * The one schema of a report: the TypeScript types, the JSON Schema and the table that shapes are checked by are made from it (see make.js).
  * A `describe` is what an editor shows; names that refer to each other are checked elsewhere, where their meaning is known.
  */
 
@@ -18,12 +21,11 @@ const format = z
   )
 
 export const styleSchema = z.strictObject({
-  wash: z.string().optional().describe('a pigment: sets the fill and a readable ink together'),
-  fill: z.string().optional().describe('a pigment or any CSS colour'),
-  ink: z.string().optional().describe('a pigment or any CSS colour'),
+  wash: pigment.optional().describe('a pigment: sets the fill and a readable ink together'),
+  fill: color.optional().describe('a pigment or any CSS colour'),
+  ink: color.optional().describe('a pigment or any CSS colour'),
   weight: z.enum(['bold', 'normal']).optional(),
-  icon: z
-    .string()
+  icon: drawing
     .optional()
     .describe('a drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value'),
   flag: z.string().optional().describe("words with formatted values in them: '{growth} {status}'"),
@@ -59,15 +61,16 @@ const bandSchema = z.strictObject({
   ...gives,
 })
 
+const ramp = z.string().meta({ names: 'Ramp' })
 const gradientSchema = z.strictObject({
   ramp: z
-    .union([z.string(), z.array(z.string())])
+    .union([ramp, z.array(color)])
     .optional()
     .describe(
       'pigments or colours from low to high; one pigment: paper to it; or judged: bad to good by the direction of the measure',
     ),
   icons: z
-    .union([z.string(), z.array(z.string()).min(2)])
+    .union([drawing, z.array(drawing).min(2)])
     .optional()
     .describe('instead of a ramp where it gives icons: drawings from low to high, or a family: petals, arrows, stems'),
   from: limit.optional().describe('the low end; default: lowest'),
@@ -81,8 +84,8 @@ const barSchema = z.strictObject({
   from: limit.optional().describe('the left end; default: 0, or lowest where some values are negative'),
   to: limit.optional().describe('the right end; default: highest, or 0 where all values are negative'),
   base: limit.optional().describe('where bars start; default: 0, or the end nearest to it'),
-  wash: z.string().optional().describe('a pigment or any CSS colour; default: pebble'),
-  negative: z.string().optional().describe('the colour left of the base; default: that of wash'),
+  wash: color.optional().describe('a pigment or any CSS colour; default: pebble'),
+  negative: color.optional().describe('the colour left of the base; default: that of wash'),
   finish: z.enum(['solid', 'fading']).optional().describe('default: solid'),
 })
 
@@ -286,7 +289,7 @@ export const reportSchema = z.strictObject({
       ignore: z
         .array(
           z.strictObject({
-            finding: z.enum(Object.keys(CATALOGUE) as [FindingCode, ...FindingCode[]]).describe('its code'),
+            finding: z.enum(FINDING_CODES).meta({ names: 'FindingCode' }).describe('its code'),
             at: z.string().optional().describe('a rule, exhibit, exhibit.measure, status …; left out: everywhere'),
             because: z.string().describe('the reason, for whoever reads the file'),
           }),
@@ -297,28 +300,34 @@ export const reportSchema = z.strictObject({
     .describe('what proof is to be quiet about'),
 })
 
-export type Style = z.infer<typeof styleSchema>
-export type Status = z.infer<typeof statusSchema>
-export type Limit = z.infer<typeof limit>
-export type Outcome = z.infer<typeof outcome>
-export type BandSpec = z.infer<typeof bandSchema>
-export type GradientSpec = z.infer<typeof gradientSchema>
-export type RankSpec = z.infer<typeof rankSchema>
-export type BarSpec = z.infer<typeof barSchema>
-export type BorrowSpec = z.infer<typeof borrowSchema>
-/** A rule as written: in a report file, or as a plain object. */
-export type RuleSpec = z.infer<typeof ruleSchema>
-export type ParameterSpec = z.infer<typeof parameterSchema>
-export type MeasureEntry = z.infer<typeof measureSchema>
-export type ExhibitSpec = z.infer<typeof exhibitSchema>
-/** A whole report as written. */
-export type ReportSpec = z.infer<typeof reportSchema>
-
 /** The JSON Schema of a report file, for editors. */
-export function reportJsonSchema(): object {
+export function reportJsonSchema() {
   return {
     $id: 'https://acuarela.example/report.schema.json',
     title: 'Acuarela report',
-    ...z.toJSONSchema(reportSchema),
+    ...z.toJSONSchema(reportSchema, {
+      // For the TypeScript types alone.
+      override: ({ jsonSchema }) => void delete jsonSchema.names,
+    }),
   }
+}
+
+/** The parts that have a name in TypeScript. */
+export const NAMED = {
+  Limit: limit,
+  Style: styleSchema,
+  Status: statusSchema,
+  Outcome: outcome,
+  BandSpec: bandSchema,
+  GradientSpec: gradientSchema,
+  BarSpec: barSchema,
+  BorrowSpec: borrowSchema,
+  RankSpec: rankSchema,
+  RuleSpec: ruleSchema,
+  MeasureEntry: measureSchema,
+  ParameterSpec: parameterSchema,
+  PigmentSpec: pigmentSchema,
+  SourceSpec: sourceSchema,
+  ...EXHIBIT_PARTS,
+  ReportSpec: reportSchema,
 }

@@ -1,0 +1,210 @@
+// @ts-check
+/**
+ * Makes from the one schema what the library needs of it without the package behind: the TypeScript types with their
+ * hover texts, and the table that the shapes of reports and rules are checked by. Run after a change of the schema, as
+ * `npm run schema`; a test holds that nobody forgot.
+ */
+import { execFileSync } from 'node:child_process'
+import { writeFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { NAMED } from './report.js'
+
+/**
+ * @typedef {{ def: { type: string, innerType?: Schema, options?: Schema[], element?: Schema, valueType?: Schema,
+ *   shape?: Record<string, Schema>, entries?: Record<string, string>, values?: unknown[],
+ *   checks?: { _zod: { def: { check: string, value?: number, minimum?: number, inclusive?: boolean, format?: string } } }[],
+ *   check?: string, format?: string }, meta(): Record<string, unknown> | undefined, description?: string }} Schema
+ */
+
+const HEAD = '// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.\n'
+const names = new Map(
+  Object.entries(NAMED).map(([name, schema]) => [/** @type {Schema} */ (/** @type {unknown} */ (schema)), name]),
+)
+/** The five kinds of a rule, of which it has exactly one. */
+const KINDS = ['bands', 'gradient', 'bar', 'rank', 'borrow']
+
+/** @param {Schema} schema @returns {{ own: Schema, optional: boolean }} */
+function opened(schema) {
+  return schema.def.type === 'optional' && schema.def.innerType !== undefined
+    ? { ...opened(schema.def.innerType), optional: true }
+    : { own: schema, optional: false }
+}
+
+/** @param {Schema} schema */
+function bounds(schema) {
+  /** @type {{ whole?: true, min?: number, max?: number, above?: number }} */
+  const found = {}
+  if (schema.def.format === 'safeint') found.whole = true
+  for (const { _zod } of schema.def.checks ?? []) {
+    const { check, value, minimum, inclusive, format } = _zod.def
+    if (check === 'number_format' && format === 'safeint') found.whole = true
+    else if (check === 'greater_than') found[inclusive ? 'min' : 'above'] = value
+    else if (check === 'less_than') found.max = value
+    else if (check === 'min_length') found.min = minimum
+    else throw new Error(`a check that the table does not know: ${check}`)
+  }
+  return found
+}
+
+/** @param {Schema} schema @returns {string} */
+function typeOf(schema) {
+  const { own } = opened(schema)
+  const name = names.get(own)
+  return name ?? plainType(own)
+}
+
+/** @param {Schema} own @returns {string} */
+function plainType(own) {
+  const { def } = own
+  switch (def.type) {
+    case 'string':
+      return String(own.meta()?.names ?? 'string')
+    case 'number':
+    case 'boolean':
+      return def.type
+    case 'enum': {
+      const values = Object.values(def.entries ?? {}).map((value) => JSON.stringify(value))
+      return String(own.meta()?.names ?? values.join(' | '))
+    }
+    case 'literal':
+      return (def.values ?? []).map((value) => JSON.stringify(value)).join(' | ')
+    case 'array':
+      return `readonly (${typeOf(/** @type {Schema} */ (def.element))})[]`
+    case 'record':
+      return `{ readonly [name: string]: ${typeOf(/** @type {Schema} */ (def.valueType))} }`
+    case 'union':
+      return (def.options ?? []).map((option) => typeOf(option)).join(' | ')
+    case 'object':
+      return `{\n${members(def.shape ?? {})}}`
+    default:
+      throw new Error(`a schema that the types do not know: ${def.type}`)
+  }
+}
+
+/** @param {Record<string, Schema>} shape */
+function members(shape) {
+  return Object.entries(shape)
+    .map(([key, schema]) => {
+      const text = schema.description ?? opened(schema).own.description
+      const doc = text === undefined ? '' : `/** ${text[0].toUpperCase()}${text.slice(1)}. */\n`
+      const { optional } = opened(schema)
+      return `${doc}${key}${optional ? '?' : ''}: ${typeOf(schema)}${optional ? ' | undefined' : ''}\n`
+    })
+    .join('')
+}
+
+/** @param {string} name @param {Schema} schema */
+function declaration(name, schema) {
+  const doc =
+    schema.description === undefined
+      ? ''
+      : `/** ${schema.description[0].toUpperCase()}${schema.description.slice(1)}. */\n`
+  if (name === 'RuleSpec') return ruleTypes(schema.def.shape ?? {})
+  return schema.def.type === 'object'
+    ? `${doc}export interface ${name} ${plainType(schema)}\n`
+    : `${doc}export type ${name} = ${plainType(schema)}\n`
+}
+
+/** A rule without a kind, or with two, does not compile. @param {Record<string, Schema>} shape */
+function ruleTypes(shape) {
+  const common = Object.fromEntries(Object.entries(shape).filter(([key]) => !KINDS.includes(key)))
+  const kinds = KINDS.map((kind) => {
+    const others = KINDS.filter((other) => other !== kind).map((other) => `${other}?: undefined\n`)
+    return `{\n${members({ [kind]: opened(shape[kind]).own }).replace(/^/, docOf(shape[kind]))}${others.join('')}}`
+  })
+  return `/** What rules of every kind can say. */
+export interface RuleBase {\n${members(common)}}
+/** A rule as written, in a report file or as a plain object: exactly one of ${KINDS.join(', ')} decides. */
+export type RuleSpec = RuleBase & (${kinds.join(' | ')})\n`
+}
+
+/** @param {Schema} schema */
+function docOf({ description }) {
+  return description === undefined ? '' : `/** ${description[0].toUpperCase()}${description.slice(1)}. */\n`
+}
+
+/** Parts that stand in the table more than once, or are named. @type {Map<Schema, string>} */
+const constants = new Map()
+/** @type {string[]} */
+const written = []
+/** @param {Schema} schema @returns {string} */
+function nodeOf(schema) {
+  const { own } = opened(schema)
+  const name = names.get(own)
+  if (name === undefined) return plainNode(own)
+  let constant = constants.get(own)
+  if (constant === undefined) {
+    constant = name.replace(/([a-z])([A-Z])/g, '$1_$2').toUpperCase()
+    constants.set(own, constant)
+    const node = plainNode(own)
+    written.push(`export const ${constant}: Shape = ${node}\n`)
+  }
+  return constant
+}
+
+/** @param {Schema} own @returns {string} */
+function plainNode(own) {
+  const { def } = own
+  switch (def.type) {
+    case 'string':
+      return "'text'"
+    case 'boolean':
+      return "'truth'"
+    case 'number': {
+      const { whole, min, max, above } = bounds(own)
+      if (whole || min !== undefined || above !== undefined)
+        return JSON.stringify({ is: whole ? 'whole' : 'number', min, max, above })
+      return "'number'"
+    }
+    case 'enum':
+      return JSON.stringify({ oneOf: Object.values(def.entries ?? {}) })
+    case 'literal':
+      return JSON.stringify({ oneOf: def.values })
+    case 'array': {
+      const { min } = bounds(own)
+      return `{ list: ${nodeOf(/** @type {Schema} */ (def.element))}${min === undefined ? '' : `, min: ${min}`} }`
+    }
+    case 'record':
+      return `{ each: ${nodeOf(/** @type {Schema} */ (def.valueType))} }`
+    case 'union':
+      return `{ any: [${(def.options ?? []).map((option) => nodeOf(option)).join(', ')}] }`
+    case 'object':
+      return `{ keys: { ${Object.entries(def.shape ?? {})
+        .map(([key, schema]) => `'${key}${opened(schema).optional ? '?' : ''}': ${nodeOf(schema)}`)
+        .join(', ')} } }`
+    default:
+      throw new Error(`a schema that the table does not know: ${def.type}`)
+  }
+}
+
+/** Both files, formatted. @returns {[path: string, text: string][]} */
+export function made() {
+  const types = [...names].map(([schema, name]) => declaration(name, schema)).join('\n')
+  for (const schema of names.keys()) nodeOf(schema)
+  return [
+    [
+      'src/file/spec.ts',
+      `${HEAD}import type { FindingCode } from '../problem/findings.js'
+import type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
+
+export type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
+
+${types}`,
+    ],
+    ['src/shape/table.ts', `${HEAD}import type { Shape } from './shape.js'\n\n${written.join('\n')}`],
+  ]
+}
+
+const root = fileURLToPath(new URL('../..', import.meta.url))
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  const files = made()
+  for (const [path, text] of files) writeFileSync(`${root}${path}`, text)
+  execFileSync(
+    process.execPath,
+    ['node_modules/@biomejs/biome/bin/biome', 'format', '--write', ...files.map(([path]) => path)],
+    {
+      cwd: root,
+      stdio: 'ignore',
+    },
+  )
+}

@@ -1,0 +1,31 @@
+/** The pigments of the house. */
+export type HousePigment = 'leaf' | 'ochre' | 'clay' | 'sea' | 'rain' | 'petal' | 'damson' | 'pebble'
+
+/** A pigment of the house, or one that the report names itself. */
+export type PigmentName = HousePigment | (string & {})
+
+/** A pigment, or any CSS colour. */
+export type ColorName = HousePigment | (string & {})
+
+/** The drawings of the house; of a family such as petals also a step: petals-2-of-5. */
+export type HouseIcon =
+  | 'tick'
+  | 'dash'
+  | 'cross'
+  | 'up'
+  | 'level'
+  | 'down'
+  | 'dot'
+  | 'ring'
+  | 'leaf'
+  | 'drop'
+  | 'direction'
+  | 'petals'
+  | 'arrows'
+  | 'stems'
+
+/** A drawing of the house, or one that the report names itself. */
+export type IconName = HouseIcon | (string & {})
+
+/** A pigment: paper to it; or judged: bad to good by the direction of the measure. */
+export type Ramp = HousePigment | 'judged' | (string & {})

@@ -1,0 +1,127 @@
+import { problem } from '../problem/given.js'
+import { nearest } from '../problem/nearest.js'
+import { type Problem, refuse } from '../problem/problem.js'
+import { setParameter } from '../rule/parameter.js'
+import { mustFit, type Shape } from '../shape/shape.js'
+import type { MountOptions } from './mount.js'
+import type { Session } from './session.js'
+import type { Action } from './state.js'
+
+/** Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so pages of their own do without. */
+export interface Strict {
+  /**
+   * The action, a parameter's text as its number.
+   *
+   * @throws ProblemError for unknown names and values, and for what is no action.
+   */
+  action(action: Action | SetText, session: Session): Action
+  /** @throws ProblemError carrying everything that is wrong with how a report is to begin. */
+  start(options: MountOptions, session: Session): Action[]
+}
+
+/** A parameter may be set as it is written: '15%'. */
+export interface SetText {
+  do: 'set'
+  parameter: string
+  value: number | string
+}
+
+const OPTIONS: Shape = {
+  keys: {
+    'parameters?': { each: { any: ['number', 'text'] } },
+    'filters?': { each: { list: 'text' } },
+    'onChange?': 'function',
+    'address?': 'truth',
+  },
+}
+
+const ACTIONS: Readonly<Record<string, Shape>> = {
+  set: { keys: { do: 'text', parameter: 'text', value: { any: ['number', 'text'] } } },
+  filter: { keys: { do: 'text', key: 'text', values: { list: 'text' } } },
+  period: { keys: { do: 'text', period: { any: ['text', 'nothing'] } } },
+  pause: { keys: { do: 'text', rule: 'text', paused: 'truth' } },
+  sort: { keys: { do: 'text', exhibit: 'text', by: { any: ['text', 'nothing'] } } },
+  theme: { keys: { do: 'text', theme: { oneOf: ['auto', 'light', 'dark'] } } },
+  plain: { keys: { do: 'text', plain: 'truth' } },
+  reset: { keys: { do: 'text' } },
+}
+
+export const strict: Strict = {
+  action(action, session) {
+    mustFit({ each: 'anything' }, action, ['action'])
+    mustFit({ oneOf: Object.keys(ACTIONS) }, action.do, ['action', 'do'])
+    mustFit(ACTIONS[action.do], action, ['action'])
+    const problems: Problem[] = []
+    const own = checked(action, session, problems)
+    refuse(problems)
+    return own
+  },
+  start(options, session) {
+    mustFit(OPTIONS, options, ['options'])
+    const problems: Problem[] = []
+    const actions = [
+      ...Object.entries(options.parameters ?? {}).map(([parameter, value]) =>
+        checked({ do: 'set', parameter, value }, session, problems),
+      ),
+      ...Object.entries(options.filters ?? {}).map(([key, values]) =>
+        checked({ do: 'filter', key, values }, session, problems),
+      ),
+    ]
+    refuse(problems)
+    return actions
+  },
+}
+
+function checked(action: Action | SetText, { allowed, first }: Session, problems: Problem[]): Action {
+  /** Names that are not known; the nearest is told. */
+  const unknown = <
+    C extends 'unknown-parameter' | 'unknown-filter' | 'rule-unknown' | 'unknown-sorted' | 'sort-unknown',
+  >(
+    code: C,
+    name: string,
+    known: readonly string[],
+  ): void => {
+    problems.push(problem(code, { name, nearest: nearest(name, known), known }))
+  }
+  switch (action.do) {
+    case 'set': {
+      const own = first.report.parameters.get(action.parameter)
+      if (own === undefined) unknown('unknown-parameter', action.parameter, [...allowed.parameters.keys()])
+      else {
+        const moved = setParameter(own, action.value, first.report.locale, [])
+        if (!('code' in moved)) return { ...action, value: moved.value }
+        problems.push(moved)
+      }
+      return { ...action, value: 0 }
+    }
+    case 'filter': {
+      const known = allowed.keys.get(action.key)
+      if (known === undefined) unknown('unknown-filter', action.key, [...allowed.keys.keys()])
+      else
+        for (const value of action.values)
+          if (!known.includes(value))
+            problems.push(problem('unknown-value', { name: action.key, value, nearest: nearest(value, known), known }))
+      return action
+    }
+    case 'period':
+      if (action.period !== null && !allowed.isPeriod(action.period))
+        problems.push(
+          allowed.isPeriod('all')
+            ? problem('period-unknown', { text: action.period })
+            : problem('no-period-filter', {}),
+        )
+      return action
+    case 'pause':
+      if (!allowed.rules.includes(action.rule)) unknown('rule-unknown', action.rule, allowed.rules)
+      return action
+    case 'sort': {
+      const known = allowed.sorts.get(action.exhibit)
+      const by = action.by?.replace(/^-/, '')
+      if (known === undefined) unknown('unknown-sorted', action.exhibit, [...allowed.sorts.keys()])
+      else if (by !== undefined && !known.includes(by)) unknown('sort-unknown', by, known)
+      return action
+    }
+    default:
+      return action
+  }
+}

@@ -1,0 +1,104 @@
+import type { RuleSpec } from '../file/spec.js'
+import { nearest } from '../problem/nearest.js'
+import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
+import type { Shape } from '../shape/shape.js'
+import { PARAMETER_SPEC, PIGMENT_SPEC, RULE_SPEC, STATUS } from '../shape/table.js'
+import { createTable, type Table, type TableColumn } from '../table/table.js'
+import { emptyColumn } from '../table/values.js'
+import { setParameter } from './parameter.js'
+import type { Facts } from './telling.js'
+
+/** The shape of what `paint` takes beside the table. */
+export const PAINT_SPEC: Shape = {
+  keys: {
+    'parameters?': { each: PARAMETER_SPEC },
+    'statuses?': { each: STATUS },
+    rules: { list: RULE_SPEC },
+    'pigments?': { each: PIGMENT_SPEC },
+    'icons?': { each: 'text' },
+    'locale?': 'text',
+  },
+}
+
+/** The columns that a painter was made for, in a table: one without values takes the kind that it had. */
+export function fitted(table: Table, like: Table): Table {
+  const problems: Problem[] = []
+  const own = new Map(table.columns)
+  for (const wanted of like.columns.values()) {
+    const { name, column, type } = wanted
+    const found = own.get(name)
+    if (type.kind === 'blank' && found !== undefined) continue
+    if (found !== undefined && found.column.kind === column.kind) continue
+    // Without rows nobody could say which columns there are.
+    const isBlank = found === undefined ? table.length === 0 : found.type.kind === 'blank'
+    if (!isBlank) problems.push(problem('other-table', { column: name, kind: column.kind }))
+    else own.set(name, { ...wanted, ...found, type, column: emptyColumn(column.kind, table.length) } as TableColumn)
+  }
+  refuse(problems)
+  return createTable(table.length, own.values())
+}
+
+/** Refuses rows and columns that the table has not. */
+export function createCellCheck(table: Table): (column: string, row?: number) => void {
+  return (column, row) => {
+    if (!table.columns.has(column)) {
+      const known = [...table.columns.keys()]
+      const name = String(column)
+      throw new ProblemError([problem('unknown-column', { name, nearest: nearest(name, known), known })])
+    }
+    if (row !== undefined && !(Number.isInteger(row) && row >= 0 && row < table.length))
+      throw new ProblemError([problem('row-outside', { row: String(row), rows: table.length })])
+  }
+}
+
+/**
+ * The parameters with other values: plain numbers, or texts.
+ *
+ * @throws ProblemError for unknown names and what is no number.
+ */
+export function movedParameters(
+  { parameters, locale }: Facts,
+  changed: Readonly<Record<string, number | string>>,
+): Facts['parameters'] {
+  const known = [...parameters.keys()]
+  const problems: Problem[] = []
+  const moved = new Map(parameters)
+  for (const [name, written] of Object.entries(changed)) {
+    const own = parameters.get(name)
+    if (own === undefined) {
+      problems.push(problem('unknown-parameter', { name, nearest: nearest(name, known), known }))
+      continue
+    }
+    const found = setParameter(own, written, locale, [])
+    if ('code' in found) problems.push(found)
+    else moved.set(name, found)
+  }
+  refuse(problems)
+  return moved
+}
+
+/** Where a number is needed of a column of texts that are all numbers, the first is told with its row. */
+export function withTexts(p: Problem, table: Table, rules: readonly RuleSpec[]): Problem {
+  if (p.code !== 'wrong-type' && p.code !== 'unlike-types') return p
+  const { text = '', path = [] } = p.place
+  const rule = path[0] === 'rules' ? rules[Number(path[1])] : undefined
+  const painted = rule === undefined || rule.judge !== undefined ? [] : [rule.paint].flat()
+  for (const name of [...text.split(/[^\p{L}\p{N}_]+/u), ...painted]) {
+    const column = table.columns.get(name)?.column
+    if (column?.kind !== 'text' || column.words.length === 0 || !column.words.every(isNumeric)) continue
+    const row = column.codes.findIndex((code) => code >= 0)
+    return problem('text-numbers', { column: name, row: row + 1, sample: column.words[column.codes[row]] }, p.place)
+  }
+  return p
+}
+
+const isNumeric = (word: string): boolean => /^\s*[+-]?(\d+(\.\d+)?|\.\d+)\s*$/.test(word)
+
+/** Whether a text is a locale of BCP 47. */
+export function isLocale(text: string): boolean {
+  try {
+    return Intl.getCanonicalLocales(text).length > 0
+  } catch {
+    return false
+  }
+}

@@ -1,0 +1,408 @@
+// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+import type { Shape } from './shape.js'
+
+export const LIMIT: Shape = { any: ['number', 'text'] }
+
+export const STYLE: Shape = {
+  keys: {
+    'wash?': 'text',
+    'fill?': 'text',
+    'ink?': 'text',
+    'weight?': { oneOf: ['bold', 'normal'] },
+    'icon?': 'text',
+    'flag?': 'text',
+    'picture?': 'text',
+    'hide?': { oneOf: ['value', 'icon'] },
+  },
+}
+
+export const STATUS: Shape = {
+  keys: {
+    'wash?': 'text',
+    'fill?': 'text',
+    'ink?': 'text',
+    'weight?': { oneOf: ['bold', 'normal'] },
+    'icon?': 'text',
+    'flag?': 'text',
+    'picture?': 'text',
+    'hide?': { oneOf: ['value', 'icon'] },
+    'label?': 'text',
+    'means?': { oneOf: ['good', 'fair', 'bad'] },
+  },
+}
+
+export const OUTCOME: Shape = { any: ['text', STYLE] }
+
+export const BAND_SPEC: Shape = {
+  keys: {
+    'atLeast?': LIMIT,
+    'above?': LIMIT,
+    'atMost?': LIMIT,
+    'below?': LIMIT,
+    'equals?': { any: ['text', 'number', 'truth'] },
+    'oneOf?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
+    'contains?': 'text',
+    'when?': 'text',
+    'missing?': OUTCOME,
+    'otherwise?': OUTCOME,
+    'status?': 'text',
+    'style?': STYLE,
+  },
+}
+
+export const GRADIENT_SPEC: Shape = {
+  keys: {
+    'ramp?': { any: ['text', { list: 'text' }] },
+    'icons?': { any: ['text', { list: 'text', min: 2 }] },
+    'from?': LIMIT,
+    'middle?': LIMIT,
+    'to?': LIMIT,
+    'shades?': { is: 'whole', min: 2, max: 64 },
+    'gives?': { oneOf: ['fill', 'ink', 'icon'] },
+  },
+}
+
+export const BAR_SPEC: Shape = {
+  keys: {
+    'from?': LIMIT,
+    'to?': LIMIT,
+    'base?': LIMIT,
+    'wash?': 'text',
+    'negative?': 'text',
+    'finish?': { oneOf: ['solid', 'fading'] },
+  },
+}
+
+export const BORROW_SPEC: Shape = {
+  keys: { 'status?': 'text', 'fill?': 'text', 'ink?': 'text', 'icon?': 'text', 'picture?': 'text' },
+}
+
+export const RANK_SPEC: Shape = {
+  keys: {
+    'top?': { any: ['number', 'text'] },
+    'bottom?': { any: ['number', 'text'] },
+    'best?': { any: ['number', 'text'] },
+    'worst?': { any: ['number', 'text'] },
+    'split?': {
+      list: { keys: { 'share?': { any: ['number', 'text'] }, 'rest?': OUTCOME, 'status?': 'text', 'style?': STYLE } },
+      min: 1,
+    },
+    'status?': 'text',
+    'style?': STYLE,
+  },
+}
+
+export const RULE_SPEC: Shape = {
+  keys: {
+    'name?': 'text',
+    'title?': 'text',
+    paint: { any: ['text', { list: 'text', min: 1 }] },
+    'judge?': 'text',
+    'where?': 'text',
+    'among?': 'text',
+    'within?': { any: ['text', { list: 'text', min: 1 }] },
+    'grain?': { any: ['text', { list: 'text', min: 1 }] },
+    'only?': { list: 'text', min: 1 },
+    'levels?': { oneOf: ['details', 'totals', 'all'] },
+    'together?': 'truth',
+    'hide?': { oneOf: ['value', 'icon'] },
+    'seal?': 'truth',
+    'paused?': 'truth',
+    'bands?': { list: BAND_SPEC, min: 1 },
+    'gradient?': GRADIENT_SPEC,
+    'bar?': BAR_SPEC,
+    'rank?': RANK_SPEC,
+    'borrow?': BORROW_SPEC,
+  },
+}
+
+export const MEASURE_ENTRY: Shape = {
+  any: [
+    'text',
+    {
+      keys: {
+        formula: 'text',
+        'label?': 'text',
+        'format?': 'text',
+        'better?': { oneOf: ['higher', 'lower', 'neither'] },
+      },
+    },
+  ],
+}
+
+export const PARAMETER_SPEC: Shape = {
+  any: [
+    'number',
+    'text',
+    {
+      keys: {
+        value: { any: ['number', 'text'] },
+        'from?': { any: ['number', 'text'] },
+        'to?': { any: ['number', 'text'] },
+        'step?': 'number',
+        'label?': 'text',
+        'format?': 'text',
+      },
+    },
+  ],
+}
+
+export const PIGMENT_SPEC: Shape = { any: ['text', { keys: { wash: 'text', body: 'text', ink: 'text' } }] }
+
+export const SOURCE_SPEC: Shape = {
+  keys: {
+    'file?': 'text',
+    'postgres?': 'text',
+    'table?': 'text',
+    'query?': 'text',
+    'timeLimit?': { is: 'number', above: 0 },
+    'engine?': { oneOf: ['memory', 'duckdb'] },
+    'date?': 'text',
+    'read?': { each: 'text' },
+    'labels?': { each: 'text' },
+    'match?': { any: ['text', { list: 'text', min: 1 }] },
+    'grain?': { oneOf: ['year', 'quarter', 'month', 'week', 'day'] },
+    'expect?': { each: 'number' },
+    'stack?': { keys: { 'columns?': { list: 'text', min: 1 }, name: 'text', value: 'text', 'unlike?': 'truth' } },
+    'unstack?': { keys: { name: 'text', value: 'text' } },
+    'strict?': 'truth',
+  },
+}
+
+export const KEY_SPEC: Shape = {
+  any: [
+    'text',
+    {
+      keys: {
+        key: 'text',
+        'order?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
+        'keep?': { is: 'whole', min: 1 },
+        'rest?': 'text',
+      },
+    },
+  ],
+}
+
+export const TOTALS_SPEC: Shape = {
+  any: [
+    { oneOf: ['top', 'bottom', 'none'] },
+    {
+      keys: {
+        'rows?': { oneOf: ['top', 'bottom', 'none'] },
+        'columns?': { oneOf: ['left', 'right', 'none'] },
+        'subtotals?': 'truth',
+      },
+    },
+  ],
+}
+
+export const TREND_SPEC: Shape = { keys: { 'of?': 'text', along: 'text', 'period?': { any: ['text', 'number'] } } }
+
+export const COLUMN_SPEC: Shape = {
+  any: [
+    'text',
+    {
+      keys: {
+        'show?': 'text',
+        'trend?': TREND_SPEC,
+        'label?': 'text',
+        'draw?': { oneOf: ['number', 'bar', 'dot', 'block'] },
+        'icon?': { oneOf: ['before', 'after', 'alone'] },
+      },
+    },
+  ],
+}
+
+export const TABLE_SPEC: Shape = {
+  keys: {
+    rows: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] },
+    'columns?': { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] },
+    show: { any: [COLUMN_SPEC, { list: COLUMN_SPEC, min: 1 }] },
+    'totals?': TOTALS_SPEC,
+    'sort?': { any: ['text', { list: 'text', min: 1 }] },
+    'nest?': { oneOf: ['indented', 'columns'] },
+    'spacing?': { oneOf: ['close', 'normal', 'wide'] },
+  },
+}
+
+export const SERIES_SPEC: Shape = {
+  any: [
+    'text',
+    {
+      keys: {
+        show: 'text',
+        'draw?': { oneOf: ['bars', 'line', 'points', 'marker'] },
+        'labels?': { any: [{ oneOf: ['full', 'short', 'none'] }, 'truth'] },
+        'label?': 'text',
+      },
+    },
+  ],
+}
+
+export const CHART_SPEC: Shape = {
+  keys: {
+    along: {
+      any: [
+        'text',
+        {
+          keys: {
+            key: 'text',
+            'order?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
+            'keep?': { is: 'whole', min: 1 },
+            'rest?': 'text',
+          },
+        },
+      ],
+    },
+    show: { any: [SERIES_SPEC, { list: SERIES_SPEC, min: 1 }] },
+    'series?': 'text',
+    'each?': 'text',
+    'stacked?': 'truth',
+    'lying?': 'truth',
+    'lines?': { list: { keys: { at: LIMIT, 'label?': 'text' } } },
+    'labels?': { any: [{ oneOf: ['full', 'short', 'none'] }, 'truth'] },
+  },
+}
+
+export const CARD_SPEC: Shape = {
+  keys: { show: 'text', 'label?': 'text', 'versus?': 'text', 'note?': 'text', 'trend?': TREND_SPEC },
+}
+
+export const RECORDS_SPEC: Shape = {
+  keys: {
+    show: { any: ['text', { list: 'text', min: 1 }] },
+    'sort?': 'text',
+    'first?': { is: 'whole', min: 1 },
+    'one?': 'truth',
+  },
+}
+
+export const LIST_SPEC: Shape = {
+  keys: {
+    status: { any: ['text', { list: 'text', min: 1 }] },
+    of: 'text',
+    by: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] },
+    'show?': { any: ['text', { list: 'text', min: 1 }] },
+    'sort?': { any: ['text', { list: 'text', min: 1 }] },
+  },
+}
+
+export const WORDS_SPEC: Shape = {
+  keys: { of: 'text', by: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] }, 'along?': 'text', 'versus?': 'text' },
+}
+
+export const EXHIBIT_SPEC: Shape = {
+  keys: {
+    'name?': 'text',
+    'title?': 'text',
+    'note?': 'text',
+    'section?': 'text',
+    'period?': { any: ['text', 'number'] },
+    'where?': 'text',
+    'hide?': { oneOf: ['value'] },
+    'plain?': { oneOf: ['beside'] },
+    'beside?': 'text',
+    'table?': TABLE_SPEC,
+    'heatmap?': TABLE_SPEC,
+    'chart?': CHART_SPEC,
+    'cards?': { list: CARD_SPEC, min: 1 },
+    'records?': RECORDS_SPEC,
+    'list?': LIST_SPEC,
+    'words?': WORDS_SPEC,
+  },
+}
+
+export const REPORT_SPEC: Shape = {
+  keys: {
+    title: 'text',
+    'note?': 'text',
+    'locale?': 'text',
+    'asOf?': 'text',
+    'period?': { any: ['text', 'number'] },
+    'where?': 'text',
+    'calendar?': {
+      keys: {
+        'yearStarts?': {
+          oneOf: [
+            'January',
+            'February',
+            'March',
+            'April',
+            'May',
+            'June',
+            'July',
+            'August',
+            'September',
+            'October',
+            'November',
+            'December',
+          ],
+        },
+        'zone?': 'text',
+      },
+    },
+    sources: { each: SOURCE_SPEC },
+    'fields?': { each: { each: 'text' } },
+    'measures?': { each: MEASURE_ENTRY },
+    'parameters?': { each: PARAMETER_SPEC },
+    'uses?': { list: 'text', min: 1 },
+    'statuses?': { each: STATUS },
+    'pigments?': { each: PIGMENT_SPEC },
+    'icons?': { each: 'text' },
+    'rules?': { list: RULE_SPEC },
+    exhibits: { list: EXHIBIT_SPEC },
+    'filters?': { list: 'text', min: 1 },
+    'proof?': {
+      keys: {
+        'ignore?': {
+          list: {
+            keys: {
+              finding: {
+                oneOf: [
+                  'hole',
+                  'open-end',
+                  'overlap',
+                  'unreachable-band',
+                  'unreachable-rule',
+                  'paints-nothing',
+                  'paints-everything',
+                  'twin-rules',
+                  'equal-in-bad',
+                  'missing-in-bad',
+                  'hundredfold',
+                  'typed-limit',
+                  'dispute',
+                  'against-sign',
+                  'scale-squeezed',
+                  'together-unlike',
+                  'hue-two-meanings',
+                  'upside-down',
+                  'crowded',
+                  'contrast',
+                  'color-alone',
+                  'too-close',
+                  'hidden-plain',
+                  'branded-bad',
+                  'unused-status',
+                  'unused-parameter',
+                  'reads-as-limit',
+                  'mixed-status',
+                  'dated-condition',
+                  'count-for-share',
+                  'percent-meant',
+                  'ranked-outside',
+                  'unlike-sum',
+                  'source-gap',
+                  'blank-amounts',
+                  'name-shadows',
+                ],
+              },
+              'at?': 'text',
+              because: 'text',
+            },
+          },
+        },
+      },
+    },
+  },
+}

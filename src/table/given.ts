@@ -1,0 +1,28 @@
+import { ProblemError, problem } from '../problem/problem.js'
+import { fromRows } from './rows.js'
+import type { SourceTable } from './source-table.js'
+import type { Table } from './table.js'
+
+/**
+ * A table as it is given: made before, or a list of rows.
+ *
+ * @param name where it was given, for the problem.
+ * @throws ProblemError for anything else.
+ */
+export function asTable(given: unknown, name: string): Table {
+  if (Array.isArray(given)) return fromRows(given)
+  if (isTable(given)) return given
+  throw new ProblemError([problem('no-table', { found: given === null ? 'nothing' : typeof given }, { path: [name] })])
+}
+
+/** The rows of a source as they are given: read before, a table, a list of rows, or a source that answers itself. */
+export function asSourceTable(given: unknown, name: string): SourceTable {
+  const own = given as SourceTable | null | undefined
+  if (typeof own === 'object' && own !== null && isTable(own.table) && own.nearly instanceof Map) return own
+  return { table: asTable(given, name), nearly: new Map(), grains: new Map(), notes: [] }
+}
+
+function isTable(given: unknown): given is Table {
+  const own = given as Table | null | undefined
+  return typeof own === 'object' && own !== null && own.columns instanceof Map && Number.isSafeInteger(own.length)
+}
