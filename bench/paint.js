@@ -31,7 +31,7 @@ export async function paintBench(rows) {
   const line = Array.from({ length: rows }, () => Math.floor(LINES.length * next()))
   const table = fromColumns(
     { revenue, margin, refundShare, month, region: region.map((r) => REGIONS[r]), line: line.map((l) => LINES[l]) },
-    { margin: { better: 'higher' } },
+    { columns: { margin: { better: 'higher' } } },
   )
   /** @type {import('acuarela').PaintSpec} */
   const spec = {

@@ -18,8 +18,7 @@ export async function galleryPictures() {
   const pictures = /** @type {Map<string, string>} */ (new Map())
   // All in one report: what is painted only in one of them is told apart by its name.
   const report = `${base}exhibits:\n${examples.map((example) => example.replace(/^exhibits:\n/, '')).join('')}`
-  for (const { name, text } of await toSvg(await openReport(report, data)))
-    pictures.set(`gallery-${name}.svg`, text)
+  for (const { name, text } of await toSvg(await openReport(report, data))) pictures.set(`gallery-${name}.svg`, text)
   return pictures
 }
 

@@ -10,8 +10,10 @@ import { fileURLToPath } from 'node:url'
 const root = fileURLToPath(new URL('..', import.meta.url))
 const say = (/** @type {string} */ text) => process.stderr.write(`${text}\n`)
 
-if (Number(process.versions.node.split('.')[0]) < 20) {
-  say(`acuarela needs Node 20 or later, and this is ${process.versions.node}`)
+const [major, minor] = process.versions.node.split('.').map(Number)
+// Before these, a module of ours could not be required.
+if (major < 20 || (major === 20 && minor < 19) || major === 21 || (major === 22 && minor < 12)) {
+  say(`acuarela needs Node 20.19, 22.12 or later, and this is ${process.versions.node}`)
   process.exit(2)
 }
 if (!packagesMatch()) {

@@ -1,10 +1,13 @@
-export type { PackedColor } from './color/color.js'
+export { colorText, type PackedColor } from './color/color.js'
 export type {
   BandSpec,
   BarSpec,
   BorrowSpec,
+  ColorName,
   GradientSpec,
+  IconName,
   ParameterSpec,
+  PigmentName,
   RankSpec,
   RuleSpec,
   Status,
@@ -15,7 +18,14 @@ export type { Bar, Painted } from './look/painting.js'
 export type { PaletteSpec } from './look/palette.js'
 export { CATALOGUE as FINDINGS, type CatalogueEntry, type FindingCode } from './problem/findings.js'
 export { printProblem } from './problem/print.js'
-export { type Place, type Problem, ProblemError } from './problem/problem.js'
+export {
+  type Path,
+  type Place,
+  type Problem,
+  type ProblemCode,
+  ProblemError,
+  type ProblemParams,
+} from './problem/problem.js'
 export type { Ignored, ProofFinding } from './proof/finding.js'
 export { proof } from './proof/table.js'
 export {
@@ -29,5 +39,13 @@ export {
 export type { Rehearsal, Trial } from './rule/rehearse.js'
 export type { PartCount, StatusCount, Tally } from './rule/tally.js'
 export type { Why, WhyChannel, WhyRule } from './rule/why.js'
-export { type ColumnOptions, fromColumns, fromRows, type RowValue } from './table/rows.js'
+export {
+  type ColumnKind,
+  type ColumnOptions,
+  fromColumns,
+  fromRows,
+  type NumberArray,
+  type RowValue,
+  type TableOptions,
+} from './table/rows.js'
 export type { Better, Table, TableColumn } from './table/table.js'

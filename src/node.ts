@@ -1,2 +1,2 @@
 export { findBrowser, openPress, type PictureOptions, type Press } from './node/browser.js'
-export { carryReportFile, openReportFile } from './node/report.js'
+export { carryReportFile, livePageOf, openReportFile } from './node/report.js'

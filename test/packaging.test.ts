@@ -49,7 +49,7 @@ test('the package holds what a user needs and nothing else', async () => {
   }
 })
 
-test('installed elsewhere, the tool runs its demo and the library is imported with its types', async () => {
+test('4.5 installed elsewhere, the tool runs its demo and the library is imported with its types', async () => {
   const home = await folder()
   await pack(home)
   const [archive] = (await readdir(home)).filter((f) => f.endsWith('.tgz'))
@@ -70,7 +70,8 @@ test('installed elsewhere, the tool runs its demo and the library is imported wi
   expect(await readFile(join(home, 'made/spring.html'), 'utf8')).toContain('Brezal Nurseries')
   await writeFile(
     join(home, 'use.ts'),
-    `import { fromRows, paint } from 'acuarela'
+    `import { colorText, fromRows, type PaintSpec, paint, type ProblemError } from 'acuarela'
+import { mount } from 'acuarela/live'
 import { openReport, type Page } from 'acuarela/report'
 import { toHtml } from 'acuarela/html'
 import { toJson } from 'acuarela/data'
@@ -79,24 +80,41 @@ const painting = paint(fromRows([{ a: 1 }]), { rules: [{ paint: 'a', bands: [{ a
 const fill: string | null = painting.cell(0, 'a').fill
 // @ts-expect-error a band has no such key
 paint(fromRows([]), { rules: [{ paint: 'a', bands: [{ over: 0 }] }] })
+// @ts-expect-error a rule has exactly one kind
+const bare: PaintSpec = { rules: [{ paint: 'a' }] }
+const element = document.createElement('acuarela-report')
+element.parameters = { target: '15%' }
+element.addEventListener('change', (event) => event.detail.keys)
+element.addEventListener('problem', (event) => event.detail.message)
+const keyOf = (error: ProblemError): string[] => error.problems.flatMap((p) => (p.code === 'unknown-key' ? [p.params.key] : []))
+const css: string = colorText(0xc0f0de)
+interface Sale { shop: string; revenue: bigint }
+const sales: Sale[] = []
+paint(sales, { rules: [{ paint: 'revenue', gradient: { ramp: 'leaf' } }] })
 const page: Promise<Page> = openReport('title: x', {})
-export { fill, page, toHtml, toJson, openReportFile }
+export { bare, css, fill, keyOf, mount, page, toHtml, toJson, openReportFile }
 `,
   )
-  const tsc = join(ROOT, 'node_modules/typescript/bin/tsc')
-  const args = [
-    '--noEmit',
-    '--strict',
-    '--module',
-    'nodenext',
-    '--target',
-    'es2022',
-    '--skipLibCheck',
-    '--types',
-    '',
-    'use.ts',
-  ]
-  await run(process.execPath, [tsc, ...args], { cwd: home })
+  await writeFile(join(home, 'package.json'), '{ "type": "module" }')
+  const compilerOptions = {
+    noEmit: true,
+    strict: true,
+    module: 'nodenext',
+    target: 'es2022',
+    lib: ['es2022', 'dom'],
+    types: [],
+  }
+  await writeFile(join(home, 'tsconfig.json'), JSON.stringify({ compilerOptions, files: ['use.ts'] }))
+  // The lowest that is said to do, and the one that it is built with.
+  for (const compiler of ['typescript-lowest', 'typescript'])
+    await run(process.execPath, [join(ROOT, 'node_modules', compiler, 'bin/tsc'), '-p', '.'], { cwd: home })
+  const lowest = JSON.parse(readFileSync(join(ROOT, 'node_modules/typescript-lowest/package.json'), 'utf8')).version
+  expect(readFileSync(join(ROOT, 'README.md'), 'utf8')).toContain(`TypeScript ${lowest.replace(/\.\d+$/, '')} or later`)
+  // Required from CommonJS, as the first versions that `engines` names can do.
+  const { stdout: said } = await run(process.execPath, ['-e', "console.log(typeof require('acuarela').paint)"], {
+    cwd: home,
+  })
+  expect(said.trim()).toBe('function')
 })
 
 test('every dependency is used', () => {

@@ -1,7 +1,7 @@
 import { type CellLook, fromRows, type PaintSpec, paint } from 'acuarela'
 import { SHOPS } from './shops.js'
 
-const sales = fromRows(SHOPS, { revenue: { better: 'higher' }, growth: { better: 'higher' } })
+const sales = fromRows(SHOPS, { columns: { revenue: { better: 'higher' }, growth: { better: 'higher' } } })
 
 /** The rules, said once. Only the target changes as the slider moves. */
 const rules: PaintSpec = {

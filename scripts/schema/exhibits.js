@@ -7,7 +7,7 @@ import { expression, limit, literal, names, number } from './parts.js'
 const keySchema = z.union([
   z.string(),
   z.strictObject({
-    key: z.string(),
+    key: z.string().describe('a column, or year quarter month week day monthOfYear weekday'),
     order: z.array(literal).min(1).optional().describe('these first, in this order; the others behind'),
     keep: z.int().min(1).optional().describe('how many are shown: the first by the sort, or by the first measure'),
     rest: z.string().optional().describe('what the others together are called; left out, they are not shown'),
@@ -22,8 +22,8 @@ const period = z.union([z.string(), number])
 const totalsSchema = z.union([
   z.enum(['top', 'bottom', 'none']),
   z.strictObject({
-    rows: z.enum(['top', 'bottom', 'none']).optional(),
-    columns: z.enum(['left', 'right', 'none']).optional(),
+    rows: z.enum(['top', 'bottom', 'none']).optional().describe('where the row of totals stands; default: none'),
+    columns: z.enum(['left', 'right', 'none']).optional().describe('where the column of totals stands; default: none'),
     subtotals: z.boolean().optional().describe('default: where there are totals of rows'),
   }),
 ])
@@ -71,7 +71,7 @@ const labelsSchema = z.union([z.enum(['full', 'short', 'none']), z.boolean()]).o
 const seriesSchema = z.union([
   z.string(),
   z.strictObject({
-    show: z.string(),
+    show: z.string().describe('a measure'),
     draw: z
       .enum(['bars', 'line', 'points', 'marker'])
       .optional()
@@ -91,7 +91,7 @@ const chartSchema = z.strictObject({
   stacked: z.boolean().optional().describe('bars on top of each other instead of side by side'),
   lying: z.boolean().optional().describe('bars from left to right'),
   lines: z
-    .array(z.strictObject({ at: limit, label: z.string().optional() }))
+    .array(z.strictObject({ at: limit, label: z.string().optional().describe('written at it; default: its words') }))
     .optional()
     .describe(
       'lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue)',
@@ -136,21 +136,21 @@ const wordsSchema = z.strictObject({
 
 export const exhibitSchema = z.strictObject({
   name: z.string().optional().describe('an id, unique; made up when left out'),
-  title: z.string().optional(),
-  note: z.string().optional(),
+  title: z.string().optional().describe('its heading; default: its name'),
+  note: z.string().optional().describe('words under it'),
   section: z.string().optional().describe('a heading over this exhibit and those after it'),
-  period: period.optional(),
+  period: period.optional().describe("what it shows; default: the report's own period"),
   where: expression.optional(),
   hide: z.literal('value').optional().describe('numbers taken off the page, kept for hover and assistive technology'),
   plain: z.literal('beside').optional().describe('the same without paint at its side'),
   beside: z.string().optional().describe('the exhibit before it, at whose side it is placed'),
-  table: tableSchema.optional(),
-  heatmap: tableSchema.optional(),
-  chart: chartSchema.optional(),
-  cards: z.array(cardSchema).min(1).optional(),
-  records: recordsSchema.optional(),
-  list: listSchema.optional(),
-  words: wordsSchema.optional(),
+  table: tableSchema.optional().describe('measures by keys, with totals'),
+  heatmap: tableSchema.optional().describe('a table of coloured fields without gaps'),
+  chart: chartSchema.optional().describe('measures along a key, as bars, lines, points or markers'),
+  cards: z.array(cardSchema).min(1).optional().describe('single figures'),
+  records: recordsSchema.optional().describe('rows of the first source as they are'),
+  list: listSchema.optional().describe('the cells of some statuses, by name'),
+  words: wordsSchema.optional().describe('what a measure says, in sentences'),
 })
 
 /** The parts that have a name in TypeScript. */

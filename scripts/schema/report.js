@@ -24,7 +24,7 @@ export const styleSchema = z.strictObject({
   wash: pigment.optional().describe('a pigment: sets the fill and a readable ink together'),
   fill: color.optional().describe('a pigment or any CSS colour'),
   ink: color.optional().describe('a pigment or any CSS colour'),
-  weight: z.enum(['bold', 'normal']).optional(),
+  weight: z.enum(['bold', 'normal']).optional().describe('of the text'),
   icon: drawing
     .optional()
     .describe('a drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value'),
@@ -53,8 +53,8 @@ const bandSchema = z.strictObject({
   atMost: limit.optional(),
   below: limit.optional(),
   equals: literal.optional().describe('plain text, number, period or truth; never a name'),
-  oneOf: z.array(literal).min(1).optional(),
-  contains: z.string().optional(),
+  oneOf: z.array(literal).min(1).optional().describe('any of these, each plain as in equals'),
+  contains: z.string().optional().describe('a part of the judged text'),
   when: expression.optional().describe('a free condition'),
   missing: outcome.optional().describe('what a missing value, or one compared with a missing limit, takes'),
   otherwise: outcome.optional().describe('what is left when every limit above could be compared; stands last'),
@@ -126,7 +126,7 @@ export const ruleSchema = z.strictObject({
   only: z.array(z.string()).min(1).optional().describe('the exhibits it is for; default: all that show the measure'),
   levels: z.enum(['details', 'totals', 'all']).optional().describe('default: details'),
   together: z.boolean().optional().describe('the painted measures are one population; their units must agree'),
-  hide: z.enum(['value', 'icon']).optional(),
+  hide: z.enum(['value', 'icon']).optional().describe('what of the cells that it matches is taken off the page'),
   seal: z.boolean().optional().describe('no later rule paints the cells it matched'),
   paused: z.boolean().optional().describe('kept, not applied'),
   bands: z.array(bandSchema).min(1).optional().describe('limits in order; the first that holds decides'),
@@ -150,11 +150,11 @@ export const parameterSchema = z.union([
   number,
   z.string().describe('a number, or a percent such as 15%'),
   z.strictObject({
-    value: z.union([number, z.string()]),
+    value: z.union([number, z.string()]).describe('a number, or a percent such as 15%'),
     from: z.union([number, z.string()]).optional().describe('the lowest a reader can set'),
     to: z.union([number, z.string()]).optional().describe('the highest a reader can set'),
-    step: number.optional(),
-    label: z.string().optional(),
+    step: number.optional().describe('how far the dial of a live page moves at once'),
+    label: z.string().optional().describe('for readers; default: the name'),
     format: format.optional(),
   }),
 ])
@@ -209,8 +209,8 @@ const sourceSchema = z.strictObject({
   stack: z
     .strictObject({
       columns: z.array(z.string()).min(1).optional().describe('left out where the data are such pairs already'),
-      name: z.string(),
-      value: z.string(),
+      name: z.string().describe('the new column of names'),
+      value: z.string().describe('the new column of values'),
       unlike: z
         .boolean()
         .optional()
@@ -221,15 +221,18 @@ const sourceSchema = z.strictObject({
     .optional()
     .describe('turns columns side by side into pairs of a name and a value'),
   unstack: z
-    .strictObject({ name: z.string(), value: z.string() })
+    .strictObject({
+      name: z.string().describe('the column whose values become columns'),
+      value: z.string().describe('the column of what stands in them'),
+    })
     .optional()
     .describe('turns pairs of a name and a value into columns'),
   strict: z.boolean().optional().describe('refuse what cannot be read, instead of counting it as missing'),
 })
 
 export const reportSchema = z.strictObject({
-  title: z.string(),
-  note: z.string().optional(),
+  title: z.string().describe('the heading of the page'),
+  note: z.string().optional().describe('words under the title'),
   locale: z.string().optional().describe('BCP 47; default: en'),
   asOf: z.string().optional().describe('latest (default), or an ISO 8601 date'),
   period: z
@@ -259,26 +262,37 @@ export const reportSchema = z.strictObject({
       zone: z.string().optional().describe('an IANA time zone: moments are moved there before their day is taken'),
     })
     .optional(),
-  sources: z.record(z.string(), sourceSchema),
+  sources: z
+    .record(z.string(), sourceSchema)
+    .describe('where rows come from, by name; the first is the one that exhibits are split by'),
   fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
   measures: z
     .record(z.string(), measureSchema)
     .optional()
     .describe('what is summarised, as formulas; a report that only lists rows has none'),
-  parameters: z.record(z.string(), parameterSchema).optional(),
+  parameters: z
+    .record(z.string(), parameterSchema)
+    .optional()
+    .describe('named numbers that limits and formulas refer to'),
   uses: z
     .array(z.string())
     .min(1)
     .optional()
     .describe('rule sets shared with other reports: their statuses, parameters, pigments, icons and rules'),
-  statuses: z.record(z.string(), statusSchema).optional(),
+  statuses: z
+    .record(z.string(), statusSchema)
+    .optional()
+    .describe('what a cell can be, and how that looks; legends keep this order'),
   pigments: z
     .record(z.string(), pigmentSchema)
     .optional()
     .describe('own colours under own or house names: one colour, or the three that it is used as'),
   icons: z.record(z.string(), z.string()).optional().describe('own drawings: image files, or data addresses'),
-  rules: z.array(ruleSchema).optional(),
-  exhibits: z.array(exhibitSchema),
+  rules: z
+    .array(ruleSchema)
+    .optional()
+    .describe('in order of precedence: the first that sets a channel of a cell wins it'),
+  exhibits: z.array(exhibitSchema).describe('what is on the page, in this order'),
   filters: z
     .array(z.string())
     .min(1)

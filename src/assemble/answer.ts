@@ -38,16 +38,8 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   const asked: Asked = { report, surveys, asOf, ...(again && { again }) }
   const laid: LaidOut[] = []
   for (const exhibit of report.exhibits) laid.push(await layOut(asked, exhibit))
-  const notes = report.notes.map((note) => note.message)
-  for (const [s, { rows, undated }] of surveys.entries()) {
-    const { name } = sources[s]
-    if (rows === 0) notes.push(problem('note-no-rows', { source: name }).message)
-    if (undated > 0) notes.push(problem('note-undated', { count: undated, source: name }).message)
-  }
+  const notes = [...report.notes.map((note) => note.message), ...controls.flatMap((own) => own.notes)]
   const { spec, locale, parameters } = report
-  const count = numberPrinter({ kind: 'number', digits: 0, signed: false, compact: false }, locale)
-  for (const { rows, of, ...blank } of coverage.blanks)
-    notes.push(problem('note-blank-amounts', { ...blank, rows: count(rows), of: count(of) }).message)
   const page: Page = {
     title: spec.title,
     note: spec.note ?? null,
@@ -55,7 +47,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     asOf: asOf === undefined ? null : dayText(asOf),
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
     sources: Object.values(spec.sources).map(sourceText),
-    controls: await finishControls(report, controls, surveys, asOf),
+    controls: await finishControls(report, controls, surveys),
     parameters: toldParameters(parameters, locale),
     where: report.whereText,
     statuses: report.statuses,

@@ -8,7 +8,7 @@ import { checkStyle } from '../look/given.js'
 import { createPalette, type Palette } from '../look/palette.js'
 import type { ReadPicture } from '../look/picture.js'
 import { nearest } from '../problem/nearest.js'
-import { inFileOrder } from '../problem/order.js'
+import { inFileOrder, withoutFollowUps } from '../problem/order.js'
 import { type Path, type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import { type BoundRule, bindRules } from '../rule/check.js'
 import { type NamedParameter, readParameters, setParameter } from '../rule/parameter.js'
@@ -233,26 +233,6 @@ function bind(
   }
   return { bound, problems: [] }
 }
-
-/** Problems that are there only because another one is: of a name that was given a broken value, or of a kind of rule that is misspelt. */
-function withoutFollowUps(problems: readonly Problem[]): Problem[] {
-  const isAt = (p: Problem, path: Path): boolean =>
-    p.place.path !== undefined && path.every((step, i) => p.place.path?.[i] === step)
-  const broken = (name: string): boolean =>
-    problems.some((p) => isAt(p, ['parameters', name]) || isAt(p, ['measures', name]))
-  return problems.filter((p) => {
-    const { path = [] } = p.place
-    if (p.code === 'unknown-name') return !broken(String(p.params.name))
-    // A rule whose kind was told to be wrong, or a band one of whose keys is unknown, lacks nothing else.
-    if (p.code === 'one-kind' && (p.params.found as string[]).length > 0) return true
-    if (p.code !== 'one-kind' && p.code !== 'no-look' && p.code !== 'empty-band') return true
-    return !problems.some(
-      (q) => q !== p && isAt(q, path) && (q.place.path?.length ?? 0) > path.length && SHAPES.has(q.code),
-    )
-  })
-}
-
-const SHAPES: ReadonlySet<string> = new Set(['unknown-key', 'wrong-shape', 'not-one-of', 'missing-key'])
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */
 function checkTime(

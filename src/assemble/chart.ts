@@ -2,7 +2,6 @@ import type { PackedColor } from '../color/color.js'
 import { contrast } from '../color/contrast.js'
 import { PAPER, PIGMENTS } from '../color/pigments.js'
 import { numbers } from '../expression/evaluate.js'
-import { numberPrinter } from '../format/format.js'
 import type { Look } from '../look/look.js'
 import type { ChartExhibit, ChartLine, ChartPlace, ChartPoint, ChartSeries, Keys } from '../page/page.js'
 import { problem } from '../problem/rare.js'
@@ -72,8 +71,6 @@ export function buildChart(answered: Answered): ChartExhibit {
   const unit = facts?.unit ?? { is: 'none' as const }
   const compact = { ...formatFor(facts?.format, unit), compact: true, signed: false }
   const least = unit.is === 'percent' ? 1 : 0
-  const short = (value: number, digits = 0): string =>
-    numberPrinter({ ...compact, digits: Math.max(least, digits) }, report.locale)(value)
   const panelOf: number[] = []
   for (const { column, panel } of stripes) panelOf[column] = panel
   // It may have something to say, which is told below.
@@ -92,7 +89,7 @@ export function buildChart(answered: Answered): ChartExhibit {
     lying: chart.lying,
     timed: axis.keys[0]?.domain.kind === 'time',
     lines,
-    axisText: short,
+    axis: { format: compact, digits: least, locale: report.locale },
     legends,
     notes,
   }

@@ -1,14 +1,16 @@
 import { settle } from '../column/decimals.js'
 import { fromMoments } from '../column/statistic.js'
 import type { Bound, BoundAggregate } from '../expression/bound.js'
-import { numberPrinter } from '../format/format.js'
+import { numberPrinter, PLAIN_FORMAT } from '../format/format.js'
+import { periodPrinter } from '../format/period.js'
 import type { SourceControl } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import { problem } from '../problem/rare.js'
 import { formatFor } from '../rule/print.js'
 import type { Engine, Survey } from '../summary/engine.js'
+import type { Span } from '../time/period.js'
 import type { BoundReport } from './bind.js'
-import { counted, type SourceFacts } from './control-text.js'
+import { counted, rowsText, type SourceFacts } from './control-text.js'
 import type { Coverage, Gap } from './coverage.js'
 import { type BoundSource, sourceText } from './joined.js'
 import { repeats } from './stacked.js'
@@ -22,8 +24,9 @@ export async function controlsOf(
   surveys: readonly Survey[],
   asOf: number | undefined,
   joined: readonly Problem[],
-  { gaps, blanks }: Coverage,
+  coverage: Coverage,
 ): Promise<SourceFacts[]> {
+  const { gaps, blanks } = coverage
   await checkExpected(report, surveys)
   return Promise.all(
     report.sources.map(async (source, s) => {
@@ -37,7 +40,7 @@ export async function controlsOf(
           ? [{ key: p.params.key, words: [...p.params.words] }]
           : [],
       )
-      return {
+      const own = {
         source: source.name,
         from: sourceText(report.spec.sources[source.name]),
         rows,
@@ -51,8 +54,47 @@ export async function controlsOf(
         blank: blanks.flatMap((own) => (own.source === source.name ? [{ column: own.column, rows: own.rows }] : [])),
         sums: await sumsOf(report, source),
       }
+      const words = wordsOf(report, own, span, asOf)
+      return { ...own, words, notes: notesOf(report, source.name, surveys[s], coverage) }
     }),
   )
+}
+
+/** `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`, in two parts: between them stands what is left out. */
+function wordsOf(
+  report: BoundReport,
+  { source, from, rows, undated, late, unmatched, lacking, blank, sums }: Omit<SourceControl, 'filtered' | 'text'>,
+  span: Span | undefined,
+  asOf: number | undefined,
+): [string, string] {
+  const count = numberPrinter({ ...PLAIN_FORMAT, digits: 0 }, report.locale)
+  const date = periodPrinter(report.locale).date
+  const plural = (n: number): string => rowsText(n, report.locale)
+  let first = `${source}: ${plural(rows)}${from === '' || from === source ? '' : ` of ${from}`}`
+  if (span !== undefined) first += `, ${date(span.from)} to ${date(span.to)}`
+  const parts: string[] = []
+  if (late > 0 && asOf !== undefined) parts.push(`${plural(late)} left out after ${date(asOf)}`)
+  if (undated > 0) parts.push(`${plural(undated)} without a date`)
+  for (const { key, words } of unmatched) parts.push(`${words.length} ${key} not in ${report.sources[0].name}`)
+  const gone = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
+  if (gone > 0)
+    parts.push(`no rows for ${count(gone)} ${gone === 1 ? 'key' : 'keys'} that ${report.sources[0].name} has`)
+  for (const { column, rows: empty } of blank) parts.push(`${plural(empty)} without ${column}`)
+  for (const { label, text } of sums) parts.push(`${label} ${text === '' ? 'missing' : text} over all rows`)
+  return [first, parts.map((part) => `; ${part}`).join('')]
+}
+
+/** What a reader should know of a source before reading on. */
+function notesOf(report: BoundReport, source: string, { rows, undated }: Survey, { blanks }: Coverage): string[] {
+  const count = (n: number): string => rowsText(n, report.locale).replace(/ .*/, '')
+  const own = blanks.filter((blank) => blank.source === source)
+  return [
+    ...(rows === 0 ? [problem('note-no-rows', { source })] : []),
+    ...(undated > 0 ? [problem('note-undated', { count: undated, source })] : []),
+    ...own.map(({ column, rows: empty, of }) =>
+      problem('note-blank-amounts', { source, column, rows: count(empty), of: count(of) }),
+    ),
+  ].map(({ message }) => message)
 }
 
 /** Keys and periods that home has rows for and a source has none, whatever the report narrows. */

@@ -1,4 +1,5 @@
 // Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// A file over 400 lines because it is made and holds every key of a report.
 import type { FindingCode } from '../problem/findings.js'
 import type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
 
@@ -14,6 +15,7 @@ export interface Style {
   fill?: ColorName | undefined
   /** A pigment or any CSS colour. */
   ink?: ColorName | undefined
+  /** Of the text. */
   weight?: 'bold' | 'normal' | undefined
   /** A drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value. */
   icon?: IconName | undefined
@@ -32,6 +34,7 @@ export interface Status {
   fill?: ColorName | undefined
   /** A pigment or any CSS colour. */
   ink?: ColorName | undefined
+  /** Of the text. */
   weight?: 'bold' | 'normal' | undefined
   /** A drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value. */
   icon?: IconName | undefined
@@ -61,7 +64,9 @@ export interface BandSpec {
   below?: Limit | undefined
   /** Plain text, number, period or truth; never a name. */
   equals?: string | number | boolean | undefined
+  /** Any of these, each plain as in equals. */
   oneOf?: readonly (string | number | boolean)[] | undefined
+  /** A part of the judged text. */
   contains?: string | undefined
   /** A free condition. */
   when?: string | undefined
@@ -172,6 +177,7 @@ export interface RuleBase {
   levels?: 'details' | 'totals' | 'all' | undefined
   /** The painted measures are one population; their units must agree. */
   together?: boolean | undefined
+  /** What of the cells that it matches is taken off the page. */
   hide?: 'value' | 'icon' | undefined
   /** No later rule paints the cells it matched. */
   seal?: boolean | undefined
@@ -240,12 +246,15 @@ export type ParameterSpec =
   | number
   | string
   | {
+      /** A number, or a percent such as 15%. */
       value: number | string
       /** The lowest a reader can set. */
       from?: number | string | undefined
       /** The highest a reader can set. */
       to?: number | string | undefined
+      /** How far the dial of a live page moves at once. */
       step?: number | undefined
+      /** For readers; default: the name. */
       label?: string | undefined
       /** Money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg. */
       format?: string | undefined
@@ -292,7 +301,9 @@ export interface SourceSpec {
     | {
         /** Left out where the data are such pairs already. */
         columns?: readonly string[] | undefined
+        /** The new column of names. */
         name: string
+        /** The new column of values. */
         value: string
         /** Whether the values measure different things, never put together; default: where columns is left out. */
         unlike?: boolean | undefined
@@ -301,7 +312,9 @@ export interface SourceSpec {
   /** Turns pairs of a name and a value into columns. */
   unstack?:
     | {
+        /** The column whose values become columns. */
         name: string
+        /** The column of what stands in them. */
         value: string
       }
     | undefined
@@ -312,6 +325,7 @@ export interface SourceSpec {
 export type KeySpec =
   | string
   | {
+      /** A column, or year quarter month week day monthOfYear weekday. */
       key: string
       /** These first, in this order; the others behind. */
       order?: readonly (string | number | boolean)[] | undefined
@@ -326,7 +340,9 @@ export type TotalsSpec =
   | 'bottom'
   | 'none'
   | {
+      /** Where the row of totals stands; default: none. */
       rows?: 'top' | 'bottom' | 'none' | undefined
+      /** Where the column of totals stands; default: none. */
       columns?: 'left' | 'right' | 'none' | undefined
       /** Default: where there are totals of rows. */
       subtotals?: boolean | undefined
@@ -376,6 +392,7 @@ export interface TableSpec {
 export type SeriesSpec =
   | string
   | {
+      /** A measure. */
       show: string
       /** Marker is a short line across the place of a bar, as for a plan; default: bars. */
       draw?: 'bars' | 'line' | 'points' | 'marker' | undefined
@@ -390,6 +407,7 @@ export interface ChartSpec {
   along:
     | string
     | {
+        /** A column, or year quarter month week day monthOfYear weekday. */
         key: string
         /** These first, in this order; the others behind. */
         order?: readonly (string | number | boolean)[] | undefined
@@ -413,6 +431,7 @@ export interface ChartSpec {
     | readonly {
         /** A number, or an expression in which value is the judged value. */
         at: Limit
+        /** Written at it; default: its words. */
         label?: string | undefined
       }[]
     | undefined
@@ -471,10 +490,13 @@ export interface WordsSpec {
 export interface ExhibitSpec {
   /** An id, unique; made up when left out. */
   name?: string | undefined
+  /** Its heading; default: its name. */
   title?: string | undefined
+  /** Words under it. */
   note?: string | undefined
   /** A heading over this exhibit and those after it. */
   section?: string | undefined
+  /** What it shows; default: the report's own period. */
   period?: string | number | undefined
   /** An expression. */
   where?: string | undefined
@@ -484,17 +506,26 @@ export interface ExhibitSpec {
   plain?: 'beside' | undefined
   /** The exhibit before it, at whose side it is placed. */
   beside?: string | undefined
+  /** Measures by keys, with totals. */
   table?: TableSpec | undefined
+  /** A table of coloured fields without gaps. */
   heatmap?: TableSpec | undefined
+  /** Measures along a key, as bars, lines, points or markers. */
   chart?: ChartSpec | undefined
+  /** Single figures. */
   cards?: readonly CardSpec[] | undefined
+  /** Rows of the first source as they are. */
   records?: RecordsSpec | undefined
+  /** The cells of some statuses, by name. */
   list?: ListSpec | undefined
+  /** What a measure says, in sentences. */
   words?: WordsSpec | undefined
 }
 
 export interface ReportSpec {
+  /** The heading of the page. */
   title: string
+  /** Words under the title. */
   note?: string | undefined
   /** BCP 47; default: en. */
   locale?: string | undefined
@@ -525,20 +556,25 @@ export interface ReportSpec {
         zone?: string | undefined
       }
     | undefined
+  /** Where rows come from, by name; the first is the one that exhibits are split by. */
   sources: { readonly [name: string]: SourceSpec }
   /** Worked out per row, by source. */
   fields?: { readonly [name: string]: { readonly [name: string]: string } } | undefined
   /** What is summarised, as formulas; a report that only lists rows has none. */
   measures?: { readonly [name: string]: MeasureEntry } | undefined
+  /** Named numbers that limits and formulas refer to. */
   parameters?: { readonly [name: string]: ParameterSpec } | undefined
   /** Rule sets shared with other reports: their statuses, parameters, pigments, icons and rules. */
   uses?: readonly string[] | undefined
+  /** What a cell can be, and how that looks; legends keep this order. */
   statuses?: { readonly [name: string]: Status } | undefined
   /** Own colours under own or house names: one colour, or the three that it is used as. */
   pigments?: { readonly [name: string]: PigmentSpec } | undefined
   /** Own drawings: image files, or data addresses. */
   icons?: { readonly [name: string]: string } | undefined
+  /** In order of precedence: the first that sets a channel of a cell wins it. */
   rules?: readonly RuleSpec[] | undefined
+  /** What is on the page, in this order. */
   exhibits: readonly ExhibitSpec[]
   /** What the reader of a live report may narrow by: columns and fields of the first source, and period. */
   filters?: readonly string[] | undefined

@@ -18,8 +18,7 @@ export interface Changes {
 
 /** Counts before and after, and the cells whose status is another. */
 export function changesOf(before: DecidedReport, after: DecidedReport): Changes {
-  const same =
-    after.exhibits.every(({ summary }, i) => summary === before.exhibits[i].summary) && !readsAlone(before, after)
+  const same = after.exhibits.every(({ summary }, i) => summary === before.exhibits[i].summary) && !readsAlone(after)
   const { moved, restyled, isMoved } = same ? inPlace(before, after) : byKeys(before, after)
   const plural = (n: number, text: string): string => `${n} ${n === 1 ? 'cell' : 'cells'} ${text}`
   const parts = [
@@ -36,22 +35,16 @@ interface Compared {
   isMoved(own: ShownCell): boolean
 }
 
-/** Whether something changed in a list or in words that no other exhibit shows: it is found by its keys. */
-function readsAlone(before: DecidedReport, after: DecidedReport): boolean {
-  const shown = new Set(told(after.exhibits))
-  return after.exhibits.some((own, i) => {
-    if (shown.has(i)) return false
-    const { rows, columns, show } = own.exhibit
-    const isShown = after.exhibits.some(
-      ({ exhibit }, k) =>
-        shown.has(k) &&
-        show.every((measure) => exhibit.show.includes(measure)) &&
-        [...rows, ...columns].every((key) => exhibit.rows.includes(key) || exhibit.columns.includes(key)),
-    )
-    if (isShown) return false
-    const { moved, restyled } = countChanges(before.exhibits[i], own)
-    return moved + restyled > 0
-  })
+/** Whether a list or words tell of cells that no other exhibit shows: what changed there is found by its keys. */
+function readsAlone({ exhibits }: DecidedReport): boolean {
+  const shown = told(exhibits).map((i) => exhibits[i].exhibit)
+  return exhibits.some(
+    ({ exhibit: own }) =>
+      !shown.some(({ show, rows, columns }) => {
+        const known = [...show, ...rows, ...columns]
+        return [...own.show, ...own.rows].every((name) => known.includes(name))
+      }),
+  )
 }
 
 /** The same cells decided twice stand where they stood, and what looks as before is the same object: nothing has to be looked up. */

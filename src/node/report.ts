@@ -5,8 +5,10 @@ import { decideFrom } from '../assemble/open.js'
 import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { ProblemError, problem } from '../problem/problem.js'
+import { toHtml } from '../view/html/document.js'
+import type { HtmlOptions } from '../view/html/page.js'
 import { readText } from './files.js'
-import { type CarriedPage, carryReport } from './live.js'
+import { type CarriedPage, carryReport, liveParts } from './live.js'
 import { createPictureReader } from './pictures.js'
 import { openSources } from './sources.js'
 
@@ -40,6 +42,16 @@ export async function openLiveFile(
  */
 export async function carryReportFile(path: string, settings: Settings = {}): Promise<string> {
   return (await openLiveFile(path, settings)).live.data
+}
+
+/**
+ * The report as one HTML file that its reader can move, filter and sort, without a server: as the tool writes it.
+ *
+ * @throws ProblemError carrying every problem of the report and its data.
+ */
+export async function livePageOf(path: string, settings: Settings = {}, options: HtmlOptions = {}): Promise<string> {
+  const { page, live } = await openLiveFile(path, settings)
+  return toHtml(page, options, liveParts(live))
 }
 
 /** A page of those that differ by the value of a key. */

@@ -1,4 +1,5 @@
 import type { PackedColor } from '../color/color.js'
+import type { NumberFormat } from '../format/format.js'
 import type { Legend } from '../look/legend.js'
 import type { Look } from '../look/look.js'
 import type { Bar } from '../look/painting.js'
@@ -205,8 +206,8 @@ export interface ChartExhibit extends ExhibitHead {
   /** Whether the axis is time: labels may then be thinned, for readers fill in the rest. */
   timed: boolean
   lines: readonly ChartLine[]
-  /** A short text for a value, with so many digits behind the point (0 when left out): `3.5k`. */
-  axisText(value: number, digits?: number): string
+  /** How values along the axis are written: short, with `digits` behind the point at least. */
+  axis: { format: NumberFormat; digits: number; locale: string }
 }
 
 /** A line across a chart at one value. */

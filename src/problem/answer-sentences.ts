@@ -13,8 +13,6 @@ export const ANSWER_SENTENCES = {
     `the measures of ${p.source} are missing where the exhibit is split by ${p.key}: ${p.why}`,
   'note-not-narrowed': (p: { source: string; condition: string }) =>
     `the measures of ${p.source} are missing: ${p.source} cannot be narrowed by ${p.condition}`,
-  'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
-    `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
   'note-begun': (p: { source: string; unit: string }) => `a begun ${p.unit} of ${p.source} counts whole`,
   'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
     `${some(p.measures)}: the time looked back at lies ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}, and is missing there`,
@@ -24,13 +22,10 @@ export const ANSWER_SENTENCES = {
     `${some(p.measures)}: cannot look back so far by ${p.key}, for the periods do not fall on each other; missing`,
   'note-streak-unit': (p: { text: string }) =>
     `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
-  'note-undated': (p: { count: number; source: string }) =>
-    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
   'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
     `the order given for ${p.key} names what is not there: ${some(p.words)}`,
   'note-too-large': (p: { measure: string; count: number }) =>
     `${p.measure} is too large to be a number in ${p.count} ${p.count === 1 ? 'cell' : 'cells'}, shown as ∞; divide what it adds up, as in amount / 1000`,
-  'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
   'note-none-fit': (_: object) => 'no row fits the period and conditions of this exhibit',
   'note-rule-skips': (p: { rule: string; level: string; why: string }) =>
     `the rule ${p.rule} is not applied to the ${p.level}: ${p.why}`,

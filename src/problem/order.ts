@@ -1,4 +1,4 @@
-import type { Problem } from './problem.js'
+import type { Path, Problem } from './problem.js'
 
 /** Problems in the order of the file, none told twice; what has no line comes last, in the order it was found. */
 export function inFileOrder(problems: readonly Problem[]): Problem[] {
@@ -12,3 +12,23 @@ export function inFileOrder(problems: readonly Problem[]): Problem[] {
     (a, b) => (a.place.line ?? last) - (b.place.line ?? last) || (a.place.column ?? 0) - (b.place.column ?? 0),
   )
 }
+
+/** Problems that are there only because another one is: of a name that was given a broken value, or of a kind of rule that is misspelt. */
+export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
+  const isAt = (p: Problem, path: Path): boolean =>
+    p.place.path !== undefined && path.every((step, i) => p.place.path?.[i] === step)
+  const broken = (name: string): boolean =>
+    problems.some((p) => isAt(p, ['parameters', name]) || isAt(p, ['measures', name]))
+  return problems.filter((p) => {
+    const { path = [] } = p.place
+    if (p.code === 'unknown-name') return !broken(String(p.params.name))
+    // A rule whose kind was told to be wrong, or a band one of whose keys is unknown, lacks nothing else.
+    if (p.code === 'one-kind' && (p.params.found as string[]).length > 0) return true
+    if (p.code !== 'one-kind' && p.code !== 'no-look' && p.code !== 'empty-band') return true
+    return !problems.some(
+      (q) => q !== p && isAt(q, path) && (q.place.path?.length ?? 0) > path.length && SHAPES.has(q.code),
+    )
+  })
+}
+
+const SHAPES: ReadonlySet<string> = new Set(['unknown-key', 'wrong-shape', 'not-one-of', 'missing-key'])

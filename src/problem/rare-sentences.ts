@@ -1,4 +1,4 @@
-import { quote, some } from './words.js'
+import { some } from './words.js'
 
 /** What a page says only where its report has the exhibit, source or rule for it: kept apart, so that other pages do not carry it. */
 export const RARE_SENTENCES = {
@@ -19,4 +19,9 @@ export const RARE_SENTENCES = {
     `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
   'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
     `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
+  'note-undated': (p: { count: number; source: string }) =>
+    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
+  'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
+  'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
+    `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>

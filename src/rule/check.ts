@@ -155,7 +155,11 @@ interface Target {
 /** What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all` every measure. */
 function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Path): Target[] {
   const { measures, fields } = vocabulary
-  if (spec.paint === 'all') return [...measures.keys()].map((name) => ({ name, is: 'measure' }))
+  // A column without values may turn out to be anything; it is painted where it is named.
+  if (spec.paint === 'all')
+    return [...measures].flatMap(([name, { type }]): Target[] =>
+      type.kind === 'blank' ? [] : [{ name, is: 'measure' }],
+    )
   const list = typeof spec.paint === 'string' ? [spec.paint] : [...spec.paint]
   if (list.length === 0) tell('nothing-painted', {}, [...at, 'paint'])
   return list.flatMap((name, i): Target[] => {

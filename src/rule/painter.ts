@@ -9,8 +9,9 @@ import { type Bar, barOf, lookOf, type Painted } from '../look/painting.js'
 import { createPalette, type Palette, type PaletteSpec } from '../look/palette.js'
 import { statusLabel } from '../look/style.js'
 import { nearest } from '../problem/nearest.js'
-import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
-import { mustFit } from '../shape/shape.js'
+import { withoutFollowUps } from '../problem/order.js'
+import { ProblemError, problem, refuse } from '../problem/problem.js'
+import { fit, mustFit } from '../shape/shape.js'
 import { columnNames } from '../table/fields.js'
 import { asTable } from '../table/given.js'
 import type { Table } from '../table/table.js'
@@ -152,9 +153,11 @@ interface BoundPainter extends Pick<Prepared, 'rules' | 'palette' | 'measures' |
   color: Facts['color']
 }
 
-function bindPainter(like: Table, spec: PaintSpec): BoundPainter {
-  mustFit(PAINT_SPEC, spec)
-  const problems: Problem[] = []
+function bindPainter(like: Table, given: PaintSpec): BoundPainter {
+  // What has not the shape is told, and the rest is checked all the same.
+  const { value, problems } = fit(PAINT_SPEC, given, [], { rules: [] })
+  if (value === undefined) throw new ProblemError(problems)
+  const spec = value as PaintSpec
   const statuses = spec.statuses ?? {}
   const palette = createPalette(spec, problems)
   for (const [name, status] of Object.entries(statuses))
@@ -172,7 +175,7 @@ function bindPainter(like: Table, spec: PaintSpec): BoundPainter {
   }
   const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(like, '') }
   const bound = bindRules(spec.rules, vocabulary, ['rules'])
-  refuse([...problems, ...bound.problems.map((p) => withTexts(p, like, spec.rules))])
+  refuse(withoutFollowUps([...problems, ...bound.problems.map((p) => withTexts(p, like, spec.rules))]))
   const color = createColorNamer(palette)
   return { rules: bound.rules, palette, measures, looks: new Map(), statuses, parameters, locale, color }
 }

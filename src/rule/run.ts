@@ -212,7 +212,7 @@ export function decideOver(
   fit: unknown,
   judged: Judged,
   notes?: Problem[],
-  sizes = rule.readsPopulation ? populationSizes(judged) : undefined,
+  sizes: Float64Array | undefined = rule.readsPopulation ? populationSizes(judged) : undefined,
 ): Decided {
   const decided = rule.kind.decide(rule.plan, fit, judged)
   let { classes } = decided

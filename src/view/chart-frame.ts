@@ -1,4 +1,5 @@
 import type { PackedColor } from '../color/color.js'
+import { numberPrinter } from '../format/format.js'
 import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '../page/page.js'
 import type { ChartOptions } from './chart.js'
 import { printable } from './markup.js'
@@ -96,11 +97,16 @@ function groupedBars({ series, stacked }: ChartExhibit): number {
 /** A text says its value to this share of it. */
 const TRUE_TO = 0.005
 
+/** A short text for a value: `3.5k`. */
+export function axisText({ axis }: ChartExhibit, value: number, digits = 0): string {
+  return numberPrinter({ ...axis.format, digits: Math.max(axis.digits, digits) }, axis.locale)(value)
+}
+
 /** Short texts with as few digits as say each value truly and no two of them alike. */
-function shortTexts({ axisText }: ChartExhibit, values: readonly number[]): string[] {
+function shortTexts(exhibit: ChartExhibit, values: readonly number[]): string[] {
   const distinct = new Set(values).size
   for (let digits = 0; ; digits++) {
-    const texts = values.map((x) => axisText(x, digits))
+    const texts = values.map((x) => axisText(exhibit, x, digits))
     const alike = new Set(texts).size < distinct
     if (digits === MOST_DIGITS || (!alike && values.every((x, i) => isTrue(x, texts[i], digits)))) return texts
   }

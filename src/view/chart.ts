@@ -2,7 +2,7 @@ import * as Plot from '@observablehq/plot'
 import { colorText, type PackedColor } from '../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../color/pigments.js'
 import type { ChartExhibit } from '../page/page.js'
-import { type ChartFrame, type Drawn, framesOf } from './chart-frame.js'
+import { axisText, type ChartFrame, type Drawn, framesOf } from './chart-frame.js'
 import { apart, freeLabels } from './chart-labels.js'
 import { printable } from './markup.js'
 
@@ -51,7 +51,7 @@ function drawPanel(
     tickSize: 0,
     tickPadding: 8,
     ticks: frame.ticks,
-    tickFormat: (v: number) => frame.tickTexts[frame.ticks.indexOf(v)] ?? exhibit.axisText(v),
+    tickFormat: (v: number) => frame.tickTexts[frame.ticks.indexOf(v)] ?? axisText(exhibit, v),
     fill: quiet,
     label: null,
   }

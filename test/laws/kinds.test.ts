@@ -251,7 +251,7 @@ test('law 22: direction is the plain sign, and an exhibit’s hide holds where n
 
 test('law 20: best, worst and judged ramps turn with the direction of the measure', () => {
   const looks = (better: 'higher' | 'lower'): (string | null)[] => {
-    const table = fromColumns({ x: Float64Array.from([1, 2, 3]) }, { x: { better } })
+    const table = fromColumns({ x: Float64Array.from([1, 2, 3]) }, { columns: { x: { better } } })
     const painting = paint(table, {
       rules: [
         { paint: 'x', gradient: { ramp: 'judged' } },
@@ -272,7 +272,7 @@ test('law 21: a flag with a missing value is not shown, and its values are writt
       { x: 5, growth: 0.123 },
       { x: 6, growth: null },
     ],
-    { growth: { format: 'percent 1 signed' }, x: { format: 'money EUR 0' } },
+    { columns: { growth: { format: 'percent 1 signed' }, x: { format: 'money EUR 0' } } },
   )
   const painting = paint(table, {
     statuses: { ahead: { label: 'Ahead', flag: '{value}, {growth} ({status})' } },

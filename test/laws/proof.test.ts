@@ -89,7 +89,7 @@ test('each finding is found where it is, and not where it is mended', () => {
   const far = fromColumns({ x: Float64Array.from([1, 2, 3, 4, 5, 6, 7, 8, 9, 900]) })
   expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'sea' } }] }, far)).toContain('scale-squeezed')
   expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'sea', to: 'median(value)' } }] }, far)).toEqual([])
-  const lower = fromColumns({ x: Float64Array.from([1, 2, 3, 4, 5]) }, { x: { better: 'lower' } })
+  const lower = fromColumns({ x: Float64Array.from([1, 2, 3, 4, 5]) }, { columns: { x: { better: 'lower' } } })
   expect(codes(good, lower)).toContain('upside-down')
 })
 

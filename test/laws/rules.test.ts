@@ -30,7 +30,7 @@ type Cells = [number, string | null][]
 
 function tableOf(rows: Cells, better: 'higher' | 'lower' = 'higher') {
   const x = Float64Array.from(rows, ([v]) => v)
-  const options = { x: { better } }
+  const options = { columns: { x: { better } } }
   return fromColumns({ x, limit: Float64Array.from(rows, () => 2), region: rows.map(([, r]) => r) }, options)
 }
 

@@ -41,7 +41,7 @@ export function tableOf(list: readonly Row[]) {
       region: list.map((row) => row.region),
       state: list.map((row) => row.state),
     },
-    { x: { better: 'higher' }, y: { better: 'lower' } },
+    { columns: { x: { better: 'higher' }, y: { better: 'lower' } } },
   )
 }
 

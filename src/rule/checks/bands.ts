@@ -31,7 +31,8 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
   for (const sign of SIGNS) {
     const limit = band[sign]
     if (limit === undefined) continue
-    if (checker.judged.kind === 'date' && spanOfText(limit) !== undefined) {
+    const { kind } = checker.judged
+    if (spanOfText(limit) !== undefined && (kind === 'date' || (kind === 'blank' && String(limit).includes('-')))) {
       // A written date is one: as an expression it would be a subtraction.
       const condition = checker.condition(`value ${OPERATORS[sign]} ${limit}`, [...at, sign])
       tests.push(condition === undefined ? NEVER : { kind: 'when', condition })

@@ -1,0 +1,270 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { createPainter, FINDINGS, fromColumns, fromRows, type PaintSpec, ProblemError, paint, proof } from 'acuarela'
+import { toCsv, toData, toJson } from 'acuarela/data'
+import { toFragment, toHtml } from 'acuarela/html'
+import { openReport, readCsv, readSource, sketchReport } from 'acuarela/report'
+import { toSvg } from 'acuarela/svg'
+import { toText } from 'acuarela/terminal'
+import { expect, test } from 'vitest'
+import { ROOT } from '../support/tool.js'
+
+const ROWS = [
+  { shop: 'Larkmoor', revenue: 10, day: '2025-01-05' },
+  { shop: 'Quay Lane', revenue: 20, day: '2025-02-03' },
+]
+const LEAF = { style: { wash: 'leaf' } }
+const bands = (own: object): PaintSpec => ({ rules: [{ paint: 'revenue', bands: [own] }] }) as PaintSpec
+
+/** The problems of a call, as `place: sentence` lines. */
+async function told(call: () => unknown): Promise<string> {
+  try {
+    await call()
+  } catch (error) {
+    expect(error).toBeInstanceOf(ProblemError)
+    return (error as ProblemError).message
+  }
+  return ''
+}
+
+test('4.1 a misspelt key, a wrong value and a wrong shape are refused in words, all in one go', async () => {
+  const wrong = {
+    rules: [
+      { paint: 'revenue', wher: 'revenue > 2', bands: [{ atLeast: 0, style: { wsh: 'leaf' } }] },
+      { paint: 'revenue', gradient: { ramp: 'leaf', shades: 1e9 } },
+      { paint: 'revenue', gradient: { ramp: 'leaf', shades: Number.NaN } },
+    ],
+    statusses: {},
+  } as unknown as PaintSpec
+  const message = await told(() => paint(ROWS, wrong))
+  expect(message.split('\n')).toEqual([
+    'rules[1].wher: unknown key: wher; did you mean where?',
+    'rules[1].bands[1].style.wsh: unknown key: wsh; did you mean wash?',
+    'rules[2].gradient.shades: expected at most 64, found 1000000000',
+    'rules[3].gradient.shades: expected a whole number, found NaN',
+    'statusses: unknown key: statusses; did you mean statuses?',
+  ])
+  // The same words as for files.
+  const file = `title: t\nsources: { s: {} }\nexhibits: [{ table: { rows: shop, show: revenue } }]\nmeasures: { revenue: sum(revenue) }\nrules:\n  - { paint: revenue, wher: revenue > 2, bands: [{ atLeast: 0, style: { wsh: leaf } }] }\n`
+  const own = await told(() => openReport(file, { s: ROWS }))
+  for (const line of message.split('\n').slice(0, 2)) expect(own).toContain(line.slice(line.indexOf(': ') + 2))
+})
+
+test('4.1 what is no table, page, report or painting is refused by every call', async () => {
+  const page = await openReport(
+    {
+      title: 't',
+      sources: { s: {} },
+      measures: { revenue: 'sum(revenue)' },
+      exhibits: [{ chart: { along: 'shop', show: 'revenue' } }],
+    },
+    { s: ROWS },
+  )
+  const calls: [() => unknown, string][] = [
+    [() => paint(null as never, { rules: [] }), 'expected a table'],
+    [() => paint({ a: 1 } as never, { rules: [] }), 'expected a table'],
+    [() => paint(ROWS, undefined as never), 'expected a map of keys and values, found nothing'],
+    [() => paint(ROWS, { rules: { paint: 'revenue' } } as never), 'rules: expected a list, found a map'],
+    [() => paint(ROWS, { rules: [], locale: 'xx_yy' }), 'is not a locale'],
+    [() => fromRows('x' as never), 'expected a list'],
+    [() => fromRows([1] as never), 'row 1 is no record'],
+    [() => fromColumns({ a: 5 } as never), 'expected a list or a typed array'],
+    [() => fromRows(ROWS, { colums: {} } as never), 'did you mean columns?'],
+    [() => proof({} as never), 'expected what paint gives'],
+    [
+      () => proof(paint(ROWS, bands({ above: 1, ...LEAF })), { ignore: [{ finding: 'gap', because: 'x' }] }),
+      'not one of',
+    ],
+    [() => openReport(5 as never, {}), 'expected a text or a map'],
+    [() => openReport({ title: 't' } as never, [] as never), 'expected a map'],
+    [() => openReport('title: t', {}, { parameter: {} } as never), 'did you mean parameters?'],
+    [() => readCsv(5 as never), 'expected a text'],
+    [() => readCsv('a\n1\n', { dates: 'a' } as never), 'did you mean date?'],
+    [() => readCsv('a\n1\n', { zone: 'Europe/Mars' }), 'Europe/Mars'],
+    [() => readSource([]), 'a list that is not empty'],
+    [() => sketchReport([]), 'a list that is not empty'],
+    [() => toHtml({} as never), 'expected a page'],
+    [() => toHtml(page, { papr: 'A4' } as never), 'did you mean paper?'],
+    [() => toSvg(page, { rows: 0 }), 'at least 1'],
+    [() => toText(page, { colors: 3 } as never), 'not one of'],
+    [() => toText(undefined as never), 'expected a page'],
+    [() => toCsv(null as never), 'expected a page'],
+    [() => toJson('x' as never), 'expected a page'],
+    [() => toData(undefined as never), 'expected a page'],
+    [() => toFragment({} as never), 'expected a page'],
+  ]
+  for (const [call, has] of calls) expect(await told(call)).toContain(has)
+})
+
+test('4.1 rows, columns, parameters and rules that are not there are refused, with the nearest', async () => {
+  const painting = paint(ROWS, {
+    parameters: { target: 15, share: '15%' },
+    rules: [{ paint: 'revenue', bands: [{ atLeast: 'target', ...LEAF }] }],
+  })
+  const calls: [() => unknown, string][] = [
+    [() => painting.cell(9, 'revenue'), 'there is no row 9; the table has 2, counted from 0'],
+    [() => painting.cell(0.5, 'revenue'), 'there is no row 0.5'],
+    [() => painting.why(-1, 'revenue'), 'there is no row -1'],
+    [() => painting.cell(0, 'revenu'), 'there is no column revenu; did you mean revenue?'],
+    [() => painting.column('revenu'), 'did you mean revenue?'],
+    [() => painting.repaint({ target: Number.NaN }), 'is not a number'],
+    [() => painting.repaint({ tarjet: 5 }), 'did you mean target?'],
+    [() => painting.repaint({ share: '12' }), 'did you mean 1200%?'],
+    [() => painting.rehearse('band-1'), 'did you mean bands-1?'],
+    [() => painting.rehearse(undefined, [{}] as never), 'expected a number or a text'],
+  ]
+  for (const [call, has] of calls) expect(await told(call)).toContain(has)
+  // Numbers and texts are both values of parameters.
+  expect(painting.repaint({ target: '5', share: 0.2 }).cell(0, 'revenue').fill).toBe('#c0f0de')
+  expect(painting.cell(0, 'revenue').fill).toBeNull()
+  expect(painting.column('shop')).toBeUndefined()
+})
+
+test('4.2 empty and all-null data paint', async () => {
+  const spec: PaintSpec = { rules: [{ paint: 'revenue', rank: { top: 1, ...LEAF } }] }
+  const empty = paint(fromRows([], { kinds: { revenue: 'number' } }), spec)
+  expect(empty.column('revenue')?.ids).toHaveLength(0)
+  expect(paint([{ revenue: null }, { revenue: undefined }], spec).cell(1, 'revenue').fill).toBeNull()
+  for (const own of [{ atLeast: 5 }, { equals: 'x' }, { equals: true }, { below: '2025-02-01' }])
+    expect(paint([{ revenue: null }], bands({ ...own, ...LEAF })).cell(0, 'revenue').fill).toBeNull()
+  // Made for one day, it works on a day without rows or without values, and on the next one.
+  const painter = createPainter(ROWS, bands({ atLeast: 15, ...LEAF }))
+  expect(painter.paint([]).column('revenue')?.ids).toHaveLength(0)
+  expect(painter.paint([{ shop: 'Larkmoor', revenue: null, day: null }]).cell(0, 'revenue').fill).toBeNull()
+  expect(painter.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
+  // Made for a day without values, it takes what the next one has.
+  const later = createPainter([{ revenue: null }], bands({ atLeast: 15, ...LEAF }))
+  expect(later.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
+  expect(await told(() => later.paint([{ revenue: 'high' }]))).toContain('cannot be compared')
+  expect(await told(() => painter.paint([{ shop: 'a', revenue: 'high', day: null }]))).toContain(
+    'made for a column revenue of numbers',
+  )
+  const page = await openReport(
+    {
+      title: 't',
+      sources: { s: {} },
+      measures: { revenue: 'sum(revenue)' },
+      exhibits: [{ table: { rows: 'shop', show: 'revenue' } }],
+    },
+    { s: fromRows([], { kinds: { shop: 'text', revenue: 'number' } }) },
+  )
+  expect(page.notes.join()).toContain('no rows')
+})
+
+interface Sale {
+  shop: string
+  revenue: bigint
+  day: Date | null
+}
+
+test('4.3 rows typed by an interface, ISO dates, moments in a zone, whole numbers of any size, typed arrays', () => {
+  const sales: Sale[] = [
+    { shop: 'Larkmoor', revenue: 12n, day: new Date('2025-01-30T23:00:00Z') },
+    { shop: 'Quay Lane', revenue: 9n, day: null },
+  ]
+  const day = (table: ReturnType<typeof fromRows>): number[] => {
+    const column = table.columns.get('day')?.column
+    return column?.kind === 'date' ? [...column.values] : []
+  }
+  const january = (n: number): number => Date.UTC(2025, 0, n) / 86_400_000
+  expect(day(fromRows(sales))).toEqual([january(30), Number.NaN])
+  // Midnight in Berlin is the day that began there.
+  expect(day(fromRows(sales, { zone: 'Europe/Berlin' }))[0]).toBe(january(31))
+  expect(day(fromRows([{ day: '2025-01-31' }, { day: ' 2025-01-01 ' }]))).toEqual([january(31), january(1)])
+  expect(day(fromRows([{ day: '2025-01-30T23:30:00Z' }], { zone: 'Europe/Berlin' }))).toEqual([january(31)])
+  expect(fromRows([{ day: '2025-02-30' }]).columns.get('day')?.column.kind).toBe('text')
+  expect(fromRows([{ day: '2025-01-31' }], { kinds: { day: 'text' } }).columns.get('day')?.column.kind).toBe('text')
+  expect(paint(sales, bands({ above: 10, ...LEAF })).cell(0, 'revenue').fill).toBe('#c0f0de')
+  const arrays = [
+    Float32Array,
+    Int32Array,
+    Uint32Array,
+    Int16Array,
+    Uint16Array,
+    Int8Array,
+    Uint8Array,
+    Uint8ClampedArray,
+  ]
+  for (const Numbers of arrays)
+    expect(paint(fromColumns({ revenue: Numbers.of(9, 11) }), bands({ above: 10, ...LEAF })).tally().parts[0]).toEqual(
+      expect.objectContaining({ painted: 1 }),
+    )
+  const big = fromColumns({ a: BigInt64Array.of(-1n, 2n), b: BigUint64Array.of(1n, 2n) })
+  expect([...big.columns.values()].map(({ column }) => column.kind === 'number' && [...column.values])).toEqual([
+    [-1, 2],
+    [1, 2],
+  ])
+})
+
+test('4.3 texts among numbers are told with their row, and dates are compared with written ones', async () => {
+  const mixed = await told(() => fromRows([{ a: 1 }, { a: 'n/a' }, { a: 3 }, { a: '4' }]))
+  expect(mixed).toContain("rows[2].a: a is numbers, and row 2 holds 'n/a', the first of 2 others")
+  expect(mixed).toContain("kinds: { a: 'text' }")
+  expect(fromRows([{ a: 1 }, { a: 'n/a' }], { kinds: { a: 'text' } }).columns.get('a')?.column.kind).toBe('text')
+  const texts = await told(() => paint([{ revenue: '10' }, { revenue: '20' }], bands({ atLeast: 15, ...LEAF })))
+  expect(texts).toContain("revenue holds numbers as texts, as row 1: '10'; turn them into numbers")
+  expect(await told(() => fromRows([{ a: 1 }, { a: { b: 1 } }] as never))).toContain('row 2 holds an object as a')
+  const looks = (sign: string, limit: string): (string | null)[] => {
+    const painting = paint(ROWS, { rules: [{ paint: 'day', bands: [{ [sign]: limit, ...LEAF }] }] })
+    return [0, 1].map((row) => painting.cell(row, 'day').fill)
+  }
+  expect(looks('below', '2025-02-01')).toEqual(['#c0f0de', null])
+  expect(looks('atLeast', '2025-02-01')).toEqual([null, '#c0f0de'])
+  expect(looks('atMost', '2025-01')).toEqual(['#c0f0de', null])
+  expect(looks('above', '2025-01')).toEqual([null, '#c0f0de'])
+})
+
+test('4.5 every key of a report and of a rule says what it means, and what is told of a report can be cloned', async () => {
+  const lines = readFileSync(join(ROOT, 'src/file/spec.ts'), 'utf8').split('\n')
+  const bare = lines.flatMap((line, i) =>
+    /^ +\w+\??: /.test(line) && !/\?: undefined$/.test(line) && !/\*\/$/.test(lines[i - 1] ?? '') ? [line.trim()] : [],
+  )
+  expect(bare).toEqual([])
+  const page = await openReport(
+    {
+      title: 't',
+      sources: { s: {} },
+      measures: { revenue: 'sum(revenue)' },
+      rules: [{ paint: 'revenue', bands: [{ above: 15, style: { fill: 'sea' } }] }],
+      exhibits: [
+        { table: { rows: 'shop', show: 'revenue', totals: 'bottom' } },
+        { chart: { along: 'shop', show: 'revenue' } },
+        { cards: [{ show: 'revenue' }] },
+        { records: { show: ['shop', 'revenue'] } },
+      ],
+    },
+    { s: ROWS },
+  )
+  expect(toJson(structuredClone(page))).toBe(toJson(page))
+  expect(await toHtml(structuredClone(page))).toBe(await toHtml(page))
+})
+
+test('4.5 work that takes long tells how it goes, and stops where it is told to', async () => {
+  const csv = `shop,revenue\n${Array.from({ length: 140_000 }, (_, i) => `s${i % 9},${i}`).join('\n')}\n`
+  const report = {
+    title: 't',
+    sources: { s: {} },
+    measures: { revenue: 'sum(revenue)' },
+    exhibits: [{ table: { rows: 'shop', show: 'revenue' } }],
+  }
+  const events: string[] = []
+  const stop = new AbortController()
+  await openReport(report, { s: csv }, { onProgress: (event) => events.push(Object.keys(event).join(' ')) })
+  expect(events.filter((event) => event === 'source rows').length).toBeGreaterThan(1)
+  expect(events).toContain('source question')
+  const reason = new Error('enough')
+  const stopped = openReport(report, { s: csv }, { signal: stop.signal, onProgress: () => stop.abort(reason) })
+  await expect(stopped).rejects.toBe(reason)
+})
+
+test('4.5 a problem is told by its code, and names its place in the message', async () => {
+  try {
+    paint(ROWS, { rules: [{ paint: 'revenu', bands: [{ above: 1, status: 'gone' }] }] })
+    expect.unreachable()
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    for (const p of error.problems) if (p.code === 'unknown-measure') expect(p.params.nearest).toBe('revenue')
+    expect(error.message).toMatch(/^rules\[1\]\.paint: /)
+  }
+  expect(Object.keys(FINDINGS).length).toBeGreaterThan(20)
+})
