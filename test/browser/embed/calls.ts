@@ -1,0 +1,40 @@
+import { fromRows } from 'acuarela'
+import { defineReportElement, mount, mountCarried } from 'acuarela/live'
+import type { ReportSpec } from 'acuarela/report'
+
+const sales = fromRows([
+  { region: 'Coast', shop: 'Larkmoor', amount: 20 },
+  { region: 'Coast', shop: 'Saltmarsh', amount: 70 },
+  { region: 'Hills', shop: 'Wren Hollow', amount: 90 },
+])
+const report: ReportSpec = {
+  title: 'Calls',
+  sources: { sales: {} },
+  measures: { revenue: 'sum(amount)' },
+  parameters: { target: { value: 60, from: 0, to: 200 }, share: '15%' },
+  statuses: { ahead: { label: 'Ahead', wash: 'leaf', icon: 'tick' }, behind: { label: 'Behind', wash: 'clay' } },
+  rules: [
+    { name: 'target', paint: 'revenue', bands: [{ atLeast: 'target', status: 'ahead' }, { otherwise: 'behind' }] },
+  ],
+  exhibits: [{ name: 'shops', table: { rows: ['region', 'shop'], show: 'revenue' } }],
+  filters: ['region'],
+}
+
+const place = document.querySelector<HTMLElement>('#place')
+const empty = document.querySelector<HTMLElement>('#empty')
+const own = document.querySelector('acuarela-report')
+if (place === null || empty === null || own === null) throw new Error('the page has lost its places')
+const mounted = await mount(place, report, { data: { sales } })
+await mount(
+  empty,
+  { ...report, filters: undefined },
+  { data: { sales: fromRows([], { kinds: { region: 'text', shop: 'text', amount: 'number' } }) } },
+)
+defineReportElement()
+const heard: string[] = []
+own.addEventListener('problem', (event) => heard.push(event.detail.message))
+own.addEventListener('change', (event) => heard.push(`change ${Object.keys(event.detail.parameters)}`))
+own.report = { ...report, title: undefined as unknown as string, rulez: [] } as unknown as ReportSpec
+own.data = { sales }
+Object.assign(window, { mounted, mount, mountCarried, report, sales, place, own, heard })
+document.documentElement.dataset.ready = 'yes'

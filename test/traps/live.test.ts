@@ -1,0 +1,218 @@
+import { mkdtemp, rm } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Mounted, mount, mountCarried } from 'acuarela/live'
+import type { ReportSpec } from 'acuarela/report'
+import { build, type PreviewServer, preview } from 'vite'
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import { useBrowser } from '../support/browser.js'
+import { acuarela, folder, ROOT } from '../support/tool.js'
+
+/** What the page of calls leaves for the test. */
+interface Calls {
+  mounted: Mounted
+  mount: typeof mount
+  mountCarried: typeof mountCarried
+  report: ReportSpec
+  sales: never
+  place: HTMLElement
+  own: HTMLElementTagNameMap['acuarela-report']
+  heard: string[]
+}
+
+const browser = useBrowser()
+let server: PreviewServer | undefined
+let outDir = ''
+let url = ''
+beforeAll(async () => {
+  outDir = await mkdtemp(join(tmpdir(), 'acuarela-'))
+  const root = join(ROOT, 'test/browser/embed')
+  const common = { root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } } as const
+  await build({
+    ...common,
+    build: { ...common.build, target: 'es2022', rollupOptions: { input: join(root, 'calls.html') } },
+  })
+  server = await preview({ ...common, preview: { port: 0, host: '127.0.0.1' } })
+  const address = server.httpServer.address()
+  url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/calls.html`
+})
+afterAll(async () => {
+  await server?.close()
+  await rm(outDir, { recursive: true, force: true })
+})
+
+async function openCalls() {
+  const { page, faults } = await browser.open()
+  await page.goto(url)
+  await page.locator('html[data-ready=yes]').waitFor()
+  return { page, faults }
+}
+
+test('4.4 live calls refuse names, values and actions that are not there, and nothing changes', async () => {
+  const { page, faults } = await openCalls()
+  const told = await page.evaluate(async () => {
+    const { mounted, mount, mountCarried, report, sales } = window as unknown as Calls
+    const found: string[] = []
+    const refusal = async (call: () => Promise<unknown>): Promise<void> => {
+      found.push(
+        await call().then(
+          () => 'done',
+          (error: unknown) => `${(error as Error).name}: ${(error as Error).message}`,
+        ),
+      )
+    }
+    await refusal(() => mounted.filter('region', ['Mars']))
+    await refusal(() => mounted.filter('regoin', ['Coast']))
+    await refusal(() => mounted.set('target', Number.NaN))
+    await refusal(() => mounted.set('tarjet', 5))
+    await refusal(() => mounted.set('target', 'many'))
+    await refusal(() => mounted.act({ do: 'dance' } as never))
+    await refusal(() => mounted.act({ do: 'sort', exhibit: 'shops', by: '-profit' }))
+    await refusal(() => mounted.act({ do: 'pause', rule: 'targt', paused: true }))
+    await refusal(() => mounted.act({ do: 'period', period: '2025' }))
+    const at = (): HTMLElement => document.createElement('div')
+    await refusal(() =>
+      mount(at(), report, { data: { sales }, parameters: { target: 'x' }, filters: { region: ['Mars'] } }),
+    )
+    await refusal(() => mount(at(), report, { data: { sales }, parameter: {} } as never))
+    await refusal(() => mount(at(), { ...report, rulez: [] } as never, { data: { sales } }))
+    await refusal(() => mount(null as never, report, { data: { sales } }))
+    await refusal(() => mountCarried(at(), '<!doctype html><p>404 Not Found'))
+    await refusal(() => mountCarried(at(), {} as never))
+    return { found, state: mounted.state() }
+  })
+  expect(told.found).toEqual([
+    "ProblemError: region is never 'Mars'; there are Coast, Hills",
+    'ProblemError: there is no filter regoin; did you mean region?',
+    'ProblemError: action.value: expected a number or a text, found NaN',
+    'ProblemError: unknown parameter: tarjet; did you mean target?',
+    'ProblemError: target=many is not a number; write it plainly, as in target=1200 or target=15%',
+    expect.stringContaining("'dance' is not one of set, filter"),
+    'ProblemError: profit is nothing to sort by; there are revenue, region, shop',
+    'ProblemError: there is no rule targt; did you mean target?',
+    expect.stringContaining('period cannot be changed'),
+    "ProblemError: target=x is not a number; write it plainly, as in target=1200 or target=15%\nregion is never 'Mars'; there are Coast, Hills",
+    expect.stringContaining('did you mean parameters?'),
+    expect.stringContaining('did you mean rules?'),
+    'ProblemError: expected an element to show the report in, found nothing',
+    expect.stringContaining("found '<!doctype html><p>404 Not Found'; check the address"),
+    expect.stringContaining('expected what carryReportFile gives, found object'),
+  ])
+  expect(told.state).toMatchObject({ parameters: {}, keys: {} })
+  expect(faults).toEqual([])
+})
+
+test('4.4 numbers and texts are both values; the last of many calls wins; a failure is told and the next call works', async () => {
+  const { page, faults } = await openCalls()
+  const place = page.locator('#place')
+  const ahead = (): Promise<number> =>
+    place.locator('tbody td[data-status=ahead], tbody td', { hasText: 'Ahead' }).count()
+  const told = await page.evaluate(async () => {
+    const { mounted } = window as unknown as Calls
+    await mounted.set('target', '15')
+    await mounted.set('share', '20%')
+    const first = mounted.state().parameters
+    const shown: number[] = []
+    const before = mounted.decided()
+    const calls = Array.from({ length: 20 }, (_, i) =>
+      mounted
+        .set('target', i + 20)
+        .then(() => shown.push(mounted.decided().report.parameters.get('target')?.value ?? -1)),
+    )
+    await Promise.all(calls)
+    return { first, last: shown.at(-1), answered: new Set(shown).size, isNew: before !== mounted.decided() }
+  })
+  expect(told).toMatchObject({ first: { target: 15, share: 0.2 }, last: 39, isNew: true })
+  expect(told.answered).toBeLessThan(10)
+  // An engine that fails once: what it was asked is told on the page, the figures stay, and the next call works.
+  const failed = await page.evaluate(async () => {
+    const { mounted } = window as unknown as Calls
+    const home = mounted.decided().bound.sources[0]
+    const { ask } = home.engine
+    Object.assign(home.engine, {
+      ask: async () => {
+        throw new Error('the line is cut')
+      },
+    })
+    const error = await mounted.filter('region', ['Coast']).then(
+      () => 'done',
+      (own: Error) => own.message,
+    )
+    Object.assign(home.engine, { ask })
+    const busy = document.querySelector('#place')?.shadowRoot?.querySelector('[aria-busy=true]') !== null
+    return { error, busy, keys: mounted.state().keys }
+  })
+  expect(failed).toEqual({ error: 'the line is cut', busy: false, keys: {} })
+  expect(await place.locator('.counts').textContent()).toContain('the line is cut')
+  expect(await place.locator('tbody tr').count()).toBe(5)
+  await page.evaluate(() => (window as unknown as Calls).mounted.filter('region', ['Coast']))
+  expect(await place.locator('tbody tr').count()).toBe(3)
+  expect(await ahead()).toBeGreaterThanOrEqual(0)
+  // Without rows it says so.
+  expect(await page.locator('#empty .empty').textContent()).toBe('There are no rows.')
+  expect(faults).toEqual([])
+})
+
+test('4.4 an element tells a refused report on the page and by an event, recovers, and takes parameters and filters', async () => {
+  const { page, faults } = await openCalls()
+  const own = page.locator('#own')
+  await own.locator('[role=alert]').waitFor()
+  expect(await own.locator('[role=alert]').innerText()).toContain('rulez: unknown key: rulez; did you mean rules?')
+  const told = await page.evaluate(async () => {
+    const { own: element, report, heard } = window as unknown as Calls
+    const first = [...heard]
+    element.parameters = { target: '80' }
+    element.filters = { region: ['Hills'] }
+    element.report = report
+    await element.mounted
+    const started = { ...element.parameters, ...element.filters }
+    element.parameters = {}
+    element.filters = {}
+    const mounted = await element.mounted
+    await mounted?.set('share', 0.3)
+    const state = mounted?.state()
+    element.filters = { region: ['Mars'] }
+    await new Promise((done) => setTimeout(done, 50))
+    return {
+      first,
+      started,
+      state,
+      last: heard.at(-1),
+      changes: heard.filter((line) => line.startsWith('change')).length,
+    }
+  })
+  expect(told.first.join('\n')).toContain('title is missing')
+  expect(told.started).toEqual({ target: 80, region: ['Hills'] })
+  expect(told.state).toMatchObject({ parameters: { share: 0.3 }, keys: {} })
+  expect(told.last).toContain("region is never 'Mars'")
+  expect(told.changes).toBeGreaterThan(1)
+  expect(await own.locator('[role=alert]').count()).toBe(0)
+  expect(await own.locator('tbody tr').count()).toBe(5)
+  expect(faults).toEqual([])
+})
+
+test('2.3 2.5 a live page says of a rule how many cells it covers, and of a painted heading why', async () => {
+  const cwd = await folder({
+    'sales.csv': 'region,shop,amount\nCoast,Larkmoor,20\nCoast,Saltmarsh,70\nHills,Wren Hollow,90\nHills,Oak Lane,\n',
+    'r.acuarela.yaml': `title: Reasons
+sources: { sales: { file: sales.csv } }
+measures: { revenue: sum(amount) }
+statuses: { ahead: { label: Ahead, wash: leaf, icon: tick } }
+rules:
+  - { name: coast, paint: revenue, where: region = 'Coast', bands: [{ atLeast: 0, style: { weight: bold } }] }
+  - { name: name, paint: shop, judge: revenue, bands: [{ atLeast: 60, status: ahead }] }
+exhibits: [{ name: shops, table: { rows: [region, shop], show: revenue } }]
+filters: [region]
+`,
+  })
+  expect(await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)).toMatchObject({ code: 0 })
+  const { page, faults } = await browser.open()
+  await page.goto(`file://${cwd}/r.html`)
+  await page.locator('tbody th', { hasText: 'Saltmarsh' }).hover()
+  await page.locator('.whybox li').first().waitFor()
+  expect(await page.locator('.whybox').innerText()).toMatch(/from 60: yes/)
+  await page.getByText('Rules', { exact: true }).click()
+  await page.locator('[data-rule=coast]').hover()
+  await expect.poll(() => page.locator('tbody td.covered').allInnerTexts(), { timeout: 10_000 }).toEqual(['20.00', '70.00'])
+  expect(faults).toEqual([])
+})
