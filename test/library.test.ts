@@ -1,4 +1,4 @@
-import { fromColumns, fromRows, type PaintSpec, ProblemError, paint, printProblem } from 'acuarela'
+import { fromColumns, fromRows, type PaintSpec, ProblemError, paint, printProblem, type RuleSpec } from 'acuarela'
 import { toData, toJson } from 'acuarela/data'
 import { toHtml } from 'acuarela/html'
 import { checkReportData, openReport, type ReportSpec, readCsv, readReport } from 'acuarela/report'
@@ -39,7 +39,7 @@ test('everything wrong with rules, statuses and parameters comes in one error', 
       rules: [
         { paint: 'z', bands: [{ above: 1, status: 'c' }] },
         { paint: ['x', 'y'], bands: [{ above: 'q', status: 'a' }, { status: 'a' }] },
-        { paint: 'x' },
+        { paint: 'x' } as RuleSpec,
         { paint: 'x', rank: { top: 0, status: 'a' } },
         { paint: 'x', rank: { top: 1, bottom: 1, status: 'a' } },
         { paint: 'x', rank: { best: 1, status: 'a' } },

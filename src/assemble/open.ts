@@ -56,7 +56,10 @@ async function placed<T>(
     // What a database refuses while it is asked has its place in the report, too.
     if (!(error instanceof ProblemError)) throw error
     throw new ProblemError(
-      error.problems.map((p) => (p.place.path === undefined || p.place.line !== undefined ? p : file.place(p))),
+      error.problems.map((p) => {
+        const { path, line } = p.place
+        return path === undefined || path[0] === 'settings' || line !== undefined ? p : file.place(p)
+      }),
     )
   }
 }

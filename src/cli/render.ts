@@ -37,8 +37,10 @@ export async function renderPage(
       return whole((await import('../view/data/json.js')).toJson(page))
     case 'csv':
       return whole((await import('../view/data/csv.js')).toCsv(page))
-    case 'text':
-      return whole((await import('../view/terminal/text.js')).toText(page, options))
+    case 'text': {
+      const { width, colors, ascii } = options
+      return whole((await import('../view/terminal/text.js')).toText(page, { width, colors, ascii }))
+    }
     case 'svg': {
       const { toSvg } = await import('../view/svg/page.js')
       return (await toSvg(page)).map(({ name, text }) => ({ part: name, content: text }))

@@ -88,12 +88,7 @@ export async function mountIn(
       view.marks.set('moved', told?.isMoved)
       remember()
     } catch (error) {
-      view.say(
-        String((error as Error).message)
-          .split('\n')
-          .map(escapeText)
-          .join('<br>'),
-      )
+      view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
       decided = before
       // What was shown last holds, unless something else is asked for by now.
       if (turn === asked) {

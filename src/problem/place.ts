@@ -20,15 +20,11 @@ export interface Place {
 }
 
 /** `report.yaml:12:3 (rules[2])`, as far as it is known; empty where nothing is. */
-export function printPlace(place: Place): string {
-  const parts: string[] = []
-  if (place.file !== undefined) parts.push(place.file)
-  if (place.line !== undefined) parts.push(`${place.line}`)
-  if (place.line !== undefined && place.column !== undefined) parts.push(`${place.column}`)
-  const where = parts.join(':')
-  const path = printPath(place.path ?? [])
-  if (path === '') return where
-  return where === '' ? path : `${where} (${path})`
+export function printPlace({ file, line, column, path = [] }: Place): string {
+  const where = [file, line, line && column].filter((part) => part !== undefined).join(':')
+  const own = printPath(path)
+  if (own === '') return where
+  return where === '' ? own : `${where} (${own})`
 }
 
 /** `rules[2].bands[0].atLeast` */

@@ -1,4 +1,4 @@
-import { fromColumns, fromRows, type PaintSpec, paint, proof } from 'acuarela'
+import { fromColumns, fromRows, type PaintSpec, paint, proof, type RuleSpec } from 'acuarela'
 import { openReport } from 'acuarela/report'
 import {
   differenceCiede2000,
@@ -148,10 +148,10 @@ test('law 13: together, several measures are one population: as if their cells s
       (list, kind) => {
         const apart = paint(tableOf(list), {
           statuses: STATUSES,
-          rules: [{ paint: ['x', 'y'], together: true, ...kind }],
+          rules: [{ paint: ['x', 'y'], together: true, ...kind } as RuleSpec],
         })
         const one = fromColumns({ x: Float64Array.from([...list.map((r) => r.x), ...list.map((r) => r.y)]) })
-        const joined = paint(one, { statuses: STATUSES, rules: [{ paint: 'x', ...kind }] })
+        const joined = paint(one, { statuses: STATUSES, rules: [{ paint: 'x', ...kind } as RuleSpec] })
         list.forEach((_, i) => {
           expect(apart.cell(i, 'x').fill).toBe(joined.cell(i, 'x').fill)
           expect(apart.cell(i, 'y').fill).toBe(joined.cell(list.length + i, 'x').fill)

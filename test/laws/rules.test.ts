@@ -39,7 +39,7 @@ function looks(painting: TablePainting, n: number, column = 'x'): CellLook[] {
 }
 
 function statuses(rows: Cells, rule: Omit<RuleSpec, 'paint'>, more: Partial<PaintSpec> = {}): (string | null)[] {
-  const spec: PaintSpec = { statuses: STATUSES, rules: [{ paint: 'x', ...rule }], ...more }
+  const spec: PaintSpec = { statuses: STATUSES, rules: [{ paint: 'x', ...rule } as RuleSpec], ...more }
   return looks(paint(tableOf(rows), spec), rows.length).map((l) => l.status)
 }
 

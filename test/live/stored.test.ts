@@ -56,7 +56,7 @@ test('the demo page answers every dial and filter as the tool does, from summari
   ])
   const cases: [Action[], Settings][] = [
     [[], {}],
-    [[{ do: 'set', parameter: 'slack', value: 0.07 }], { set: { slack: '7%' } }],
+    [[{ do: 'set', parameter: 'slack', value: 0.07 }], { parameters: { slack: '7%' } }],
     [[{ do: 'filter', key: 'region', values: ['Coast', 'Valley'] }], { where: "region in ('Coast', 'Valley')" }],
     [[{ do: 'period', period: 'last 12 months' }], { period: 'last 12 months' }],
     [
@@ -120,7 +120,7 @@ filters: [region, kind, big, period]
   const { session } = await carried(report, cwd)
   const cases: [Action[], Settings][] = [
     [[], {}],
-    [[{ do: 'set', parameter: 'goal', value: 0.35 }], { set: { goal: '35%' } }],
+    [[{ do: 'set', parameter: 'goal', value: 0.35 }], { parameters: { goal: '35%' } }],
     [[{ do: 'filter', key: 'region', values: ['East'] }], { where: "region = 'East'" }],
     [[{ do: 'filter', key: 'big', values: ['true'] }], { where: 'big' }],
     [

@@ -97,17 +97,20 @@ export const rule: fc.Arbitrary<RuleSpec> = fc
     seal: fc.boolean(),
     together: fc.boolean(),
   })
-  .map(({ kind, paint, within, where, among, seal, together }) => ({
-    paint,
-    ...kind,
-    ...(paint === 'row' && kind.borrow === undefined ? { judge: 'x' } : {}),
-    ...(within === undefined || kind.borrow !== undefined ? {} : { within }),
-    ...(where === undefined ? {} : { where }),
-    ...(among === undefined ? {} : { among }),
-    ...(seal ? { seal } : {}),
-    // Best and worst differ between the two, and would be no one population.
-    ...(together && Array.isArray(paint) ? { together } : {}),
-  }))
+  .map(
+    ({ kind, paint, within, where, among, seal, together }) =>
+      ({
+        paint,
+        ...kind,
+        ...(paint === 'row' && kind.borrow === undefined ? { judge: 'x' } : {}),
+        ...(within === undefined || kind.borrow !== undefined ? {} : { within }),
+        ...(where === undefined ? {} : { where }),
+        ...(among === undefined ? {} : { among }),
+        ...(seal ? { seal } : {}),
+        // Best and worst differ between the two, and would be no one population.
+        ...(together && Array.isArray(paint) ? { together } : {}),
+      }) as RuleSpec,
+  )
 
 export const rules: fc.Arbitrary<RuleSpec[]> = fc.array(rule, { minLength: 1, maxLength: 4 })
 

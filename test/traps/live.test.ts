@@ -213,6 +213,8 @@ filters: [region]
   expect(await page.locator('.whybox').innerText()).toMatch(/from 60: yes/)
   await page.getByText('Rules', { exact: true }).click()
   await page.locator('[data-rule=coast]').hover()
-  await expect.poll(() => page.locator('tbody td.covered').allInnerTexts(), { timeout: 10_000 }).toEqual(['20.00', '70.00'])
+  await expect
+    .poll(() => page.locator('tbody td.covered').allInnerTexts(), { timeout: 10_000 })
+    .toEqual(['20.00', '70.00'])
   expect(faults).toEqual([])
 })

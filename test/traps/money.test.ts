@@ -82,7 +82,7 @@ function reportOf(): ReportSpec {
   } as unknown as ReportSpec
 }
 
-async function cellsOf(data: ReportData, report = reportOf()): Promise<Map<string, number | null>> {
+async function cellsOf(data: ReportData[string], report = reportOf()): Promise<Map<string, number | null>> {
   const page = await openReport(report, { lines: data })
   const [exhibit] = page.exhibits
   if (!('rows' in exhibit)) throw new Error('a table was expected')
@@ -121,9 +121,9 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-type Source = (rows: readonly Row[], name: string) => Promise<ReportData & { close?: () => Promise<void> }>
+type Source = (rows: readonly Row[], name: string) => Promise<ReportData[string] & { close?: () => Promise<void> }>
 const SOURCES: readonly [string, Source][] = [
-  ['memory', async (rows) => csvOf(rows) as ReportData & { close?: () => Promise<void> }],
+  ['memory', async (rows) => csvOf(rows) as string & { close?: () => Promise<void> }],
   ['duckdb', (rows, name) => duckdbTable(join(folder, `${name}.parquet`), rows, TYPES, 'sold')],
   ['postgres', (rows, name) => postgresTable(server?.url ?? '', name, rows, TYPES, 'sold')],
 ]
