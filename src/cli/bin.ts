@@ -4,10 +4,12 @@ import { readFileSync } from 'node:fs'
 const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
   version: string
 }
-// A reader that has seen enough, such as head, closes the pipe: that is no fault.
+// A reader that has seen enough, such as head, closes the pipe: that is no fault. A full disk is one.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EPIPE') process.exit(0)
-  throw error
+  const why = error.code === 'ENOSPC' ? 'the disk is full' : error.message
+  process.stderr.write(`standard output cannot be written: ${why}\n`)
+  process.exit(2)
 })
 const argv = process.argv.slice(2)
 if (argv.length === 1 && (argv[0] === '--help' || argv[0] === '-h')) {
@@ -22,13 +24,13 @@ async function run(): Promise<void> {
     version,
     io: {
       cwd: process.cwd(),
-      out: (text) => process.stdout.write(text),
+      out: (content) => process.stdout.write(content),
       err: (text) => process.stderr.write(text),
       colors(asked) {
         if (asked === false || (asked === undefined && (process.env.NO_COLOR ?? '') !== '')) return 1
         if (asked === undefined && !process.stdout.isTTY) return 1
         // What is piped into a pager says nothing of its colours: all that are common.
-        const depth = process.stdout.isTTY ? process.stdout.getColorDepth({ ...process.env, NO_COLOR: '' }) : 24
+        const depth = process.stdout.isTTY ? process.stdout.getColorDepth(withoutNoColor(process.env)) : 24
         return depth === 4 || depth === 8 || depth === 24 ? depth : asked === true ? 8 : 1
       },
       // A locale that names no UTF-8 promises ASCII alone; one that names nothing says nothing.
@@ -36,7 +38,8 @@ async function run(): Promise<void> {
         const locale = process.env.LC_ALL || process.env.LC_CTYPE || process.env.LANG || ''
         return locale === '' || !process.stdout.isTTY || /utf-?8/i.test(locale)
       },
-      width: () => Math.max(60, Math.min(process.stdout.columns ?? 100, 120)),
+      width: () => Math.max(40, Math.min(process.stdout.columns ?? 100, 120)),
+      isTerminal: process.stdout.isTTY === true,
       terminal: process.stderr.isTTY === true,
       clock: () => performance.now(),
       today: () => {
@@ -45,4 +48,9 @@ async function run(): Promise<void> {
       },
     },
   })
+}
+
+/** The variables without NO_COLOR: even an empty one would count as a wish for none. */
+function withoutNoColor({ NO_COLOR: _, ...env }: NodeJS.ProcessEnv): NodeJS.ProcessEnv {
+  return env
 }

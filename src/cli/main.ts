@@ -19,7 +19,7 @@ export async function main({
   const outcome = { code: DONE }
   const program = createProgram(io, version, outcome)
   try {
-    await program.parseAsync([...argv], { from: 'user' })
+    await program.parseAsync(withoutHelp(argv, program), { from: 'user' })
     return outcome.code
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : REFUSED
@@ -40,6 +40,13 @@ export async function main({
   }
 }
 
+/** Help of a command that there is not is no help: it is told, as without. */
+function withoutHelp(argv: readonly string[], program: Command): string[] {
+  const [first = ''] = argv
+  const isKnown = first.startsWith('-') || first === 'help' || program.commands.some((own) => own.name() === first)
+  return argv.filter((own) => isKnown || (own !== '--help' && own !== '-h'))
+}
+
 /** What `acuarela --help` says; kept as a text by the build, so that it is told at once. */
 export function helpText(io: Io, version: string): string {
   return createProgram(io, version, { code: DONE }).configureHelp({ helpWidth: 80 }).helpInformation()
@@ -55,7 +62,9 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .showHelpAfterError('(acuarela COMMAND --help shows how)')
     .configureOutput({ writeOut: io.out, writeErr: io.err })
     .exitOverride()
-  shared(program.command('paint').argument('<report>', 'a report file, such as spring.acuarela.yaml'))
+  shared(
+    program.command('paint').argument('<report>', 'a report file, such as spring.acuarela.yaml; - is standard input'),
+  )
     .description('render a report')
     .option(
       '--to <formats>',
@@ -82,8 +91,8 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
   asking(
     program
       .command('why')
-      .argument('<report>')
-      .argument('<exhibit.measure>')
+      .argument('<report>', 'a report file')
+      .argument('<exhibit.measure>', 'a shown measure, or a row key whose headings are painted: shops.revenue')
       .argument('[key=value...]', 'the keys of the cell; without any, the total'),
   )
     .description('say why a cell looks as it does, and list the rows behind it')
@@ -131,6 +140,12 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .addOption(quiet())
     .addHelpText('after', '\nExample:\n  acuarela demo --out out\n')
     .action(async (options: object) => (await import('./demo.js')).demoCommand(options, io))
+  program
+    .command('completion')
+    .argument('<shell>', 'bash, zsh or fish')
+    .description('print what a shell needs to complete commands and options')
+    .addHelpText('after', COMPLETION_EXAMPLES)
+    .action(async (shell: string) => (await import('./completion.js')).completionCommand(shell, program, io))
   return program
 }
 
@@ -164,6 +179,13 @@ const WHY_EXAMPLES = `
 Examples:
   acuarela why spring.acuarela.yaml shops.revenue region=Coast shop=Larkmoor
   acuarela why spring.acuarela.yaml shops.revenue shop=Larkmoor quarter=2025-Q2 --rows 50
+`
+
+const COMPLETION_EXAMPLES = `
+Examples:
+  acuarela completion bash >> ~/.bashrc
+  acuarela completion zsh >> ~/.zshrc
+  acuarela completion fish > ~/.config/fish/completions/acuarela.fish
 `
 
 const SKETCH_EXAMPLES = `

@@ -2,6 +2,7 @@ import { basename, extname, join, resolve } from 'node:path'
 import type { Settings } from '../assemble/bind.js'
 import type { Press } from '../node/browser.js'
 import { isFolder, type OutFile, writeFiles } from '../node/files.js'
+import { inputFiles } from '../node/inputs.js'
 import { openEachPage, openLiveFile, openReportFile, type PageOf } from '../node/report.js'
 import type { Page } from '../page/page.js'
 import { nearest } from '../problem/nearest.js'
@@ -32,7 +33,7 @@ interface PaintOptions extends SharedOptions {
 export async function paintCommand(report: string, options: PaintOptions, io: Io): Promise<void> {
   const formats = formatsOf(options)
   const rendering = renderingOf(options, io)
-  if (options.out === undefined) checkStandardOut(formats, options)
+  if (options.out === undefined) checkStandardOut(formats, options, io)
   if (options.fragment === true && formats.some((format) => format !== 'html'))
     throw new ProblemError([problem('fragment-html', { format: formats.join(', ') })])
   const once = async (): Promise<void> => {
@@ -41,6 +42,7 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
     const pages = await pagesOf(report, options, settings, formats, io).finally(() => progress.done())
     await printPages(pages, formats, rendering, report, options, io)
   }
+  if (options.watch === true && report === '-') throw new ProblemError([problem('watch-stdin', {})])
   if (options.watch === true) await watchReport(resolve(io.cwd, report), once, io)
   else await once()
 }
@@ -98,13 +100,13 @@ async function printPages(
     if (options.out === undefined) {
       for (const { page, live } of pages)
         for (const { content } of await renderPage(page, formats[0], { ...rendering, live }, press))
-          io.out(String(content))
+          io.out(shownContent(content, formats[0], io))
       return
     }
     const files: OutFile[] = []
     const parted = pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.includes('svg')
     const folder = parted || extname(options.out) === '' || (await isFolder(resolve(io.cwd, options.out)))
-    const stem = basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
+    const stem = report === '-' ? 'report' : basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
     for (const { value, page, live } of pages)
       for (const format of formats)
         for (const { part, content } of await renderPage(page, format, { ...rendering, live }, press)) {
@@ -115,13 +117,38 @@ async function printPages(
           const shown = folder ? join(options.out, `${name}.${format === 'text' ? 'txt' : format}`) : options.out
           files.push({ path: resolve(io.cwd, shown), shown, text: content })
         }
-    await writeFiles(files)
+    const written = distinct(files)
+    await writeFiles(written, await inputFiles(resolve(io.cwd, report), report))
     if (options.quiet === true) return
-    for (const { shown } of files) io.err(`wrote ${shown}\n`)
+    for (const { shown } of written) io.err(`wrote ${shown}\n`)
     for (const { carried = [] } of pages) for (const text of carried) io.err(`${harmless(text)}\n`)
   } finally {
     if (started !== undefined) await (await started.catch(() => undefined))?.close()
   }
+}
+
+/** Data for other programs are left as they are; what a terminal shows cannot do anything to it. */
+function shownContent(content: string | Uint8Array, format: Format, io: Io): string | Uint8Array {
+  return io.isTerminal && typeof content === 'string' && format !== 'text' ? harmless(content, true) : content
+}
+
+/** Files whose names coincide, on some machine at least, are told apart by a number. */
+function distinct(files: readonly OutFile[]): OutFile[] {
+  const idOf = (path: string): string => path.normalize('NFC').toLowerCase()
+  const taken = new Set(files.map(({ path }) => idOf(path)))
+  const seen = new Set<string>()
+  return files.map((file) => {
+    if (!seen.has(idOf(file.path))) {
+      seen.add(idOf(file.path))
+      return file
+    }
+    const numbered = (path: string, n: number): string => path.replace(/(\.[^./\\]+)?$/, `-${n}$1`)
+    let n = 2
+    while (taken.has(idOf(numbered(file.path, n)))) n++
+    taken.add(idOf(numbered(file.path, n)))
+    seen.add(idOf(numbered(file.path, n)))
+    return { ...file, path: numbered(file.path, n), shown: numbered(file.shown, n) }
+  })
 }
 
 /** A name that is a file's on every machine. */
@@ -154,11 +181,12 @@ function renderingOf(options: PaintOptions, io: Io): RenderOptions {
 }
 
 /** Standard output takes one text. */
-function checkStandardOut(formats: readonly Format[], options: PaintOptions): void {
+function checkStandardOut(formats: readonly Format[], options: PaintOptions, io: Io): void {
   if (formats.length > 1) throw new ProblemError([problem('out-needed', { formats })])
   if (options.each !== undefined) throw new ProblemError([problem('out-folder', { what: '--each' })])
   const [format] = formats
-  if (format === 'png' || format === 'pdf') throw new ProblemError([problem('out-binary', { format })])
+  if (io.isTerminal && (format === 'png' || format === 'pdf'))
+    throw new ProblemError([problem('out-binary', { format })])
   if (format === 'svg' && options.exhibit?.length !== 1)
     throw new ProblemError([problem('out-folder', { what: '--to svg' })])
 }

@@ -30,7 +30,8 @@ export async function sketchCommand(data: readonly string[], options: SketchOpti
     io.out(text)
     return
   }
-  await writeFiles([{ path: resolve(io.cwd, out), shown: out, text }])
+  const inputs = read.flatMap(({ files }) => files.map((file) => resolve(io.cwd, file)))
+  await writeFiles([{ path: resolve(io.cwd, out), shown: out, text }], inputs)
   if (options.quiet !== true)
     io.err(`wrote ${out}; paint it with: acuarela paint ${out} --out ${join(dirname(out), 'page.html')}\n`)
 }

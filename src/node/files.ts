@@ -1,6 +1,7 @@
-import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises'
-import { basename, dirname, join } from 'node:path'
-import { ProblemError, problem } from '../problem/problem.js'
+import { renameSync, rmSync } from 'node:fs'
+import { chmod, mkdir, readFile, readlink, realpath, rm, stat, writeFile } from 'node:fs/promises'
+import { basename, dirname, join, resolve } from 'node:path'
+import { type Problem, ProblemError, problem } from '../problem/problem.js'
 
 /** Reads a text file. `shown` is how the user named it. */
 export async function readText(path: string, shown: string): Promise<string> {
@@ -25,30 +26,91 @@ export interface OutFile {
   text: string | Uint8Array
 }
 
+/** A file on its way: its contents stand under a temporary name. */
+interface Pending {
+  from: string
+  to: string
+}
+
 /**
- * Writes files so that none is ever half-written: all go to temporary names first, then each is renamed into its place.
- * When one cannot be written, none is renamed.
+ * Writes files so that none is ever half-written: all go to temporary names first, then each is renamed into its place, without a
+ * pause in which the tool could be stopped between two of them. When one cannot be written, none is renamed. What is there keeps its
+ * permissions; of a symbolic link the target is replaced; a device, a pipe or a socket is written through.
+ *
+ * @param inputs files that are read, none of which is ever written over.
  */
-export async function writeFiles(files: readonly OutFile[]): Promise<void> {
-  const pending: { from: string; to: string }[] = []
+export async function writeFiles(files: readonly OutFile[], inputs: readonly string[] = []): Promise<void> {
+  await checkInputs(files, inputs)
+  const pending: Pending[] = []
+  const through: OutFile[] = []
+  // Stopped while it writes, the tool leaves nothing behind; stopped while it renames, it comes to the end first.
+  const stop = (signal: NodeJS.Signals): void => {
+    for (const { from } of pending) rmSync(from, { force: true })
+    process.exit(signal === 'SIGINT' ? 130 : 143)
+  }
+  for (const signal of SIGNALS) process.on(signal, stop)
   try {
-    for (const { path, shown, text } of files) {
-      const from = join(dirname(path), `.${basename(path)}.${process.pid}.part`)
+    for (const file of files) {
       try {
-        if (await isFolder(path)) throw new ProblemError([problem('out-exists', { file: shown })])
-        await mkdir(dirname(path), { recursive: true })
-        pending.push({ from, to: path })
-        await writeFile(from, text)
+        if (await isFolder(file.path)) throw new ProblemError([problem('out-exists', { file: file.shown })])
+        if (await isStream(file.path)) {
+          through.push(file)
+          continue
+        }
+        const to = await targetOf(file.path)
+        await mkdir(dirname(to), { recursive: true })
+        const from = join(dirname(to), `.${basename(to)}.${process.pid}.part`)
+        pending.push({ from, to })
+        await writeFile(from, file.text)
+        const there = await stat(to).catch(() => undefined)
+        if (there !== undefined) await chmod(from, there.mode & 0o7777)
       } catch (error) {
         if (error instanceof ProblemError) throw error
-        throw new ProblemError([problem('cannot-write', { file: shown, why: reason(error) })])
+        throw new ProblemError([problem('cannot-write', { file: file.shown, why: reason(error) })])
       }
     }
-    for (const { from, to } of pending) await rename(from, to)
+    for (const { path, shown, text } of through)
+      await writeFile(path, text, { flag: 'a' }).catch((error: unknown) => {
+        throw new ProblemError([problem('cannot-write', { file: shown, why: reason(error) })])
+      })
+    // At one go: signals are only heard when it is over.
+    for (const { from, to } of pending) renameSync(from, to)
   } catch (error) {
     for (const { from } of pending) await rm(from, { force: true })
     throw error
+  } finally {
+    for (const signal of SIGNALS) process.off(signal, stop)
   }
+}
+
+const SIGNALS = ['SIGINT', 'SIGTERM'] as const
+
+/** Refuses to write over what is read. */
+async function checkInputs(files: readonly OutFile[], inputs: readonly string[]): Promise<void> {
+  const read = new Set(await Promise.all(inputs.map((path) => targetOf(path))))
+  const problems: Problem[] = []
+  for (const { path, shown } of files)
+    if (read.has(await targetOf(path))) problems.push(problem('out-is-input', { file: shown }))
+  if (problems.length > 0) throw new ProblemError(problems)
+}
+
+/** Where a path leads, through symbolic links, whether or not something stands there. */
+async function targetOf(path: string): Promise<string> {
+  try {
+    return await realpath(path)
+  } catch {
+    const link = await readlink(path).catch(() => undefined)
+    if (link !== undefined) return resolve(dirname(path), link)
+    const folder = dirname(path)
+    return folder === path ? path : join(await targetOf(folder), basename(path))
+  }
+}
+
+/** Whether a path is written through: a device, a pipe or a socket, and what the process has open itself. */
+async function isStream(path: string): Promise<boolean> {
+  if (/^\/(dev|proc)\//.test(path)) return true
+  const found = await stat(path).catch(() => undefined)
+  return found !== undefined && !found.isFile() && !found.isDirectory()
 }
 
 export async function isFolder(path: string): Promise<boolean> {

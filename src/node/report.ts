@@ -10,6 +10,7 @@ import type { HtmlOptions } from '../view/html/page.js'
 import { readText } from './files.js'
 import { type CarriedPage, carryReport, liveParts } from './live.js'
 import { createPictureReader } from './pictures.js'
+import { readReportText } from './report-text.js'
 import { openSources } from './sources.js'
 
 /**
@@ -137,9 +138,13 @@ async function withSources<T>(
   shown: string,
   use: (file: ReportFile, opened: Awaited<ReturnType<typeof openSources>>, settings: Settings) => Promise<T>,
 ): Promise<T> {
-  const text = await readText(path, shown)
+  const text = await readReportText(path, shown)
   const sets = await readRuleSets(text, path)
-  const file = readReport(text, shown, (name) => sets.get(name))
+  const file = readReport(text, shown === '-' ? 'standard input' : shown, (name) => sets.get(name))
+  if (shown === '-')
+    for (const [name, source] of Object.entries(file.spec?.sources ?? {}))
+      if (source.file === 'stdin')
+        throw new ProblemError([file.place(problem('stdin-twice', { name }, { path: ['sources', name, 'file'] }))])
   const opened = await openSources(file, path, process.env, settings)
   try {
     return await use(file, opened, { ...settings, picture: settings.picture ?? createPictureReader(path) })

@@ -58,7 +58,8 @@ export async function namesOf(file: string, folder: string): Promise<string[]> {
   return names.sort()
 }
 
-async function readStdin(): Promise<Buffer> {
+/** All of standard input. */
+export async function readStdin(): Promise<Buffer> {
   // A terminal would wait for typing without end.
   if (process.stdin.isTTY) throw new ProblemError([problem('no-stdin', {})])
   const chunks: Buffer[] = []

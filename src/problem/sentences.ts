@@ -75,6 +75,12 @@ export const SENTENCES = {
     `expected a table, found ${p.found}; make one with fromRows or fromColumns, or pass a list of rows`,
   'no-page': (p: { found: string }) => `expected a page, as openReport gives it, found ${p.found}`,
   'no-painting': (p: { found: string }) => `expected what paint gives, found ${p.found}; pass the painted table`,
+  'out-is-input': (p: { file: string }) => `${p.file} is read for this; write to another file`,
+  'watch-stdin': (_: object) => 'a report from standard input cannot be watched; write it to a file',
+  'stdin-twice': (p: { name: string }) =>
+    `standard input is the report already, so ${p.name} cannot be read from it; name a file`,
+  'data-for-report': (p: { file: string; report: string }) =>
+    `${p.file} is data, and a report is needed; start one with: acuarela sketch ${p.file} --out ${p.report}`,
   'row-outside': (p: { row: string; rows: number }) =>
     `there is no row ${p.row}; the table has ${p.rows}, counted from 0`,
   'text-numbers': (p: { column: string; row: number; sample: string }) =>

@@ -148,7 +148,7 @@ test('law 13: together, several measures are one population: as if their cells s
       (list, kind) => {
         const apart = paint(tableOf(list), {
           statuses: STATUSES,
-          rules: [{ paint: ['x', 'y'], together: true, ...kind } as RuleSpec],
+          rules: [{ paint: ['x', 'y'], together: true, ...kind } as unknown as RuleSpec],
         })
         const one = fromColumns({ x: Float64Array.from([...list.map((r) => r.x), ...list.map((r) => r.y)]) })
         const joined = paint(one, { statuses: STATUSES, rules: [{ paint: 'x', ...kind } as RuleSpec] })

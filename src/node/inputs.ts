@@ -1,0 +1,21 @@
+import { dirname, resolve } from 'node:path'
+import { readReport } from '../file/report.js'
+import { readReportText } from './report-text.js'
+import { namesOf } from './source-files.js'
+
+/** The files that a report is made of: itself, its data, the rule sets and pictures that it names. What is not there is none. */
+export async function inputFiles(path: string, shown: string): Promise<string[]> {
+  const text = await readReportText(path, shown).catch(() => '')
+  const { spec } = readReport(text)
+  const folder = dirname(path)
+  const data = await Promise.all(
+    Object.values(spec?.sources ?? {}).map(async ({ file }) =>
+      file === undefined || file === 'stdin' ? [] : await namesOf(file, folder).catch(() => []),
+    ),
+  )
+  const pictures = [
+    ...Object.values(spec?.icons ?? {}),
+    ...Object.values(spec?.statuses ?? {}).flatMap(({ picture }) => (picture === undefined ? [] : [picture])),
+  ].filter((name) => !name.startsWith('data:'))
+  return [path, ...[...data.flat(), ...(spec?.uses ?? []), ...pictures].map((name) => resolve(folder, name))]
+}
