@@ -1,6 +1,6 @@
 import { checkReport, type Settings } from './assemble/bind.js'
 import { answerFrom, atSource, readOptions } from './assemble/open.js'
-import { type Following, follow, stopIf } from './assemble/progress.js'
+import { follow, stopIf } from './assemble/progress.js'
 import { type ReportFile, readReport } from './file/report.js'
 import type { ReportSpec } from './file/spec.js'
 import type { Page } from './page/page.js'
@@ -81,7 +81,7 @@ function asReportFile(report: string | ReportSpec | ReportFile): ReportFile {
 async function readAll(
   file: ReportFile,
   data: ReportData,
-  following: Following,
+  following: Settings,
 ): Promise<{ read: Map<string, SourceTable>; problems: Problem[] }> {
   const read = new Map<string, SourceTable>()
   const problems: Problem[] = []
@@ -103,6 +103,7 @@ async function readAll(
         await readSource([{ name: spec.file ?? name, content: own }], {
           ...readOptions(file, name),
           onRows: (rows) => tell({ source: name, rows }),
+          noLimit: following.noLimit === true,
         }),
       )
     } catch (error) {

@@ -41,6 +41,8 @@ export interface Settings extends Following {
   asOf?: string
   /** Days since 1970-01-01, for `asOf: today`. Nothing is read from a clock in here. */
   today?: number
+  /** Lifts the bounds on data that keep broken or hostile files from filling the memory. */
+  noLimit?: boolean
   /** Reads picture files that the report or its data name; default: data addresses alone. */
   picture?: ReadPicture
 }
@@ -52,6 +54,7 @@ const SETTINGS: Shape = {
     'period?': 'text',
     'asOf?': 'text',
     'today?': { is: 'whole' },
+    'noLimit?': 'truth',
     'picture?': 'function',
     'onProgress?': 'function',
     'signal?': 'anything',

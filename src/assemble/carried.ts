@@ -39,6 +39,7 @@ export async function openCarried({ kinds, report, sources }: Carried): Promise<
   // The palette is the last to be known and the first to be named, so it is filled in afterwards.
   const palette = {} as Palette
   const found: CarriedReport = unflatten(report as number[], {
+    Entries: Object.fromEntries,
     Palette: () => palette,
     Kind: (key) => known.find((kind) => kind.key === key),
     Given: (channels: [keyof Given, never][]): Given => ({ ...PLAIN_GIVEN, ...Object.fromEntries(channels) }),

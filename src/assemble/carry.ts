@@ -37,6 +37,8 @@ export function packReport(
     sources: sources.map(({ name, date, match, grain }): CarriedSource => ({ name, date, match, grain })),
   }
   return stringify(report, {
+    // A name such as __proto__ is a key like others.
+    Entries: (own) => isOdd(own) && Object.entries(own),
     // Plans hold the palette itself.
     Palette: (own) => own === palette && 1,
     Kind: (own) => KINDS.includes(own) && own.key,
@@ -100,4 +102,9 @@ function borrowedColors(
       return color === undefined ? [] : [[word, color]]
     }),
   )
+}
+
+/** Whether a plain object has a key that would be taken for its prototype. */
+function isOdd(own: unknown): own is object {
+  return typeof own === 'object' && own !== null && Object.hasOwn(own, '__proto__')
 }

@@ -278,10 +278,10 @@ function keyValue(axis: Axis, k: number, code: number): string | null {
 }
 
 /** Keys of time that are two words. */
-const KEY_TEXTS: Readonly<Record<string, string>> = { monthOfYear: 'month' }
+const KEY_TEXTS: ReadonlyMap<string, string> = new Map([['monthOfYear', 'month']])
 
 /** `region, shop` becomes `Region, shop`; what has a label of its own is called by that. */
 export function headingText(keys: readonly string[], labels: ReadonlyMap<string, string>): string {
-  const text = keys.map((key) => labels.get(key) ?? KEY_TEXTS[key] ?? key).join(', ')
+  const text = keys.map((key) => labels.get(key) ?? KEY_TEXTS.get(key) ?? key).join(', ')
   return text.charAt(0).toUpperCase() + text.slice(1)
 }

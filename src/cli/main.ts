@@ -130,6 +130,7 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .description('start a report file from data')
     .option('--out <path>', 'the report file; default: standard output')
     .option('--force', 'write over a file that is there')
+    .option('--no-limit', 'lift the bounds on data')
     .addOption(quiet())
     .addHelpText('after', SKETCH_EXAMPLES)
     .action(async (data: string[], options: object) => (await import('./sketch.js')).sketchCommand(data, options, io))
@@ -164,6 +165,7 @@ function shared(command: Command): Command {
     .option('--where <condition>', 'narrow the rows, as in "region = \'Coast\'"')
     .option('--period <period>', "replace the report's period, as in 'last 3 months'")
     .option('--as-of <date>', "replace the report's date: 2025-06-30, latest or today")
+    .option('--no-limit', 'lift the bounds on data: 10,000 columns, lines of 4 million characters, gzip of 200 to 1')
     .addOption(quiet())
 }
 

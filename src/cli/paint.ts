@@ -1,7 +1,7 @@
 import { basename, extname, join, resolve } from 'node:path'
 import type { Settings } from '../assemble/bind.js'
 import type { Press } from '../node/browser.js'
-import { isFolder, type OutFile, writeFiles } from '../node/files.js'
+import { isFolder, isThere, type OutFile, writeFiles } from '../node/files.js'
 import { inputFiles } from '../node/inputs.js'
 import { openEachPage, openLiveFile, openReportFile, type PageOf } from '../node/report.js'
 import type { Page } from '../page/page.js'
@@ -105,7 +105,9 @@ async function printPages(
     }
     const files: OutFile[] = []
     const parted = pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.includes('svg')
-    const folder = parted || extname(options.out) === '' || (await isFolder(resolve(io.cwd, options.out)))
+    const place = resolve(io.cwd, options.out)
+    // A name without an ending is a folder, unless a file or a device is called so.
+    const folder = parted || (await isFolder(place)) || (extname(options.out) === '' && !(await isThere(place)))
     const stem = report === '-' ? 'report' : basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
     for (const { value, page, live } of pages)
       for (const format of formats)

@@ -11,6 +11,8 @@ export interface SharedOptions {
   period?: string
   asOf?: string
   quiet?: boolean
+  /** False with --no-limit. */
+  limit?: boolean
 }
 
 export function settingsOf(options: SharedOptions, io: Io, progress?: Progress): Settings {
@@ -25,6 +27,7 @@ export function settingsOf(options: SharedOptions, io: Io, progress?: Progress):
   return {
     parameters: Object.fromEntries(set),
     today: io.today(),
+    ...(options.limit === false && { noLimit: true }),
     ...(progress === undefined ? {} : { onProgress: (event) => progress.say(eventText(event)) }),
     ...(options.where === undefined ? {} : { where: options.where }),
     ...(options.period === undefined ? {} : { period: options.period }),

@@ -1,7 +1,6 @@
-import { access } from 'node:fs/promises'
 import { dirname, isAbsolute, join, relative, resolve, sep } from 'node:path'
 import { sketchReport } from '../assemble/sketch.js'
-import { writeFiles } from '../node/files.js'
+import { isThere, writeFiles } from '../node/files.js'
 import { readSourceFiles } from '../node/source-files.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { readSource } from '../source/read.js'
@@ -12,14 +11,16 @@ interface SketchOptions {
   out?: string
   force?: boolean
   quiet?: boolean
+  limit?: boolean
 }
 
 /** `acuarela sketch DATA…`: a report to start from, that can be painted at once. */
 export async function sketchCommand(data: readonly string[], options: SketchOptions, io: Io): Promise<void> {
   const { out } = options
-  if (out !== undefined && options.force !== true && (await exists(resolve(io.cwd, out))))
+  if (out !== undefined && options.force !== true && (await isThere(resolve(io.cwd, out))))
     throw new ProblemError([problem('sketch-exists', { file: out })])
-  const read = await readAll(data, io)
+  const noLimit = options.limit === false
+  const read = await readAll(data, io, noLimit)
   // Named from where the report will stand.
   const from = out === undefined ? io.cwd : dirname(resolve(io.cwd, out))
   const named = (file: string): string =>
@@ -41,12 +42,15 @@ interface Read {
   source: SourceTable
 }
 
-async function readAll(data: readonly string[], io: Io): Promise<Read[]> {
+async function readAll(data: readonly string[], io: Io, noLimit: boolean): Promise<Read[]> {
   const problems: Problem[] = []
   const read: Read[] = []
   for (const file of data) {
     try {
-      read.push({ files: [file], source: await readSource(await readSourceFiles(file, io.cwd), { file }) })
+      read.push({
+        files: [file],
+        source: await readSource(await readSourceFiles(file, io.cwd, noLimit), { file, noLimit }),
+      })
     } catch (error) {
       if (!(error instanceof ProblemError)) throw error
       problems.push(...error.problems)
@@ -74,11 +78,4 @@ function fileText(files: readonly string[]): string {
   while (parts.every((own) => own.length > shared + 1 && own[shared] === parts[0][shared])) shared++
   const folder = parts[0].slice(0, shared).map((part) => `${part}/`)
   return `${folder.join('')}{${parts.map((own) => own.slice(shared).join('/')).join(',')}}`
-}
-
-async function exists(path: string): Promise<boolean> {
-  return access(path).then(
-    () => true,
-    () => false,
-  )
 }

@@ -45,12 +45,7 @@ const TIMESTAMPTZ = 1184
 export async function openPostgres(options: PostgresOptions): Promise<DatabaseTable> {
   const pg = await load()
   const seconds = options.timeLimit ?? 60
-  const client = new pg.Client({
-    connectionString: options.connection,
-    application_name: 'acuarela',
-    connectionTimeoutMillis: Math.min(seconds, 15) * 1000,
-    statement_timeout: Math.ceil(seconds * 1000),
-  })
+  const client = clientOf(pg, options.connection, seconds)
   // Without a listener a connection that is lost between two questions would end the process.
   client.on('error', () => undefined)
   try {
@@ -78,6 +73,21 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
   } catch (error) {
     await client.end().catch(() => undefined)
     throw asProblem(error, seconds)
+  }
+}
+
+/** @throws ProblemError for an address that cannot be read. The address is not told: it may hold a password. */
+function clientOf(pg: { Client: typeof Client }, connectionString: string, seconds: number): Client {
+  try {
+    return new pg.Client({
+      connectionString,
+      application_name: 'acuarela',
+      connectionTimeoutMillis: Math.min(seconds, 15) * 1000,
+      statement_timeout: Math.ceil(seconds * 1000),
+    })
+  } catch (error) {
+    const why = error instanceof Error ? error.message : 'it is no address'
+    throw new ProblemError([problem('database-address', { why })])
   }
 }
 

@@ -48,7 +48,8 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
     version: '1.2',
     schema: 'core',
     strict: true,
-    uniqueKeys: true,
+    // Told by us: YAML's own way compares each key with every other.
+    uniqueKeys: false,
     stringKeys: true,
   })
   const problems: Problem[] = []
@@ -62,16 +63,19 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   const tree = unread ? undefined : doc.toJS({ maxAliasCount: 0 })
   return {
     tree,
-    problems: shown.filter((p, i) => shown.findIndex((q) => sameTrap(p, q)) === i),
+    problems: onceEach(shown),
     place: (p) => placed(p, doc, at),
   }
 }
 
 /** YAML may stumble over one value twice. */
-function sameTrap(a: Problem, b: Problem): boolean {
-  return a.code === b.code && a.place.line === b.place.line && a.code !== 'yaml-null'
-    ? a.code !== 'yaml-leading-zero' || a.place.column === b.place.column
-    : a === b
+function onceEach(problems: readonly Problem[]): Problem[] {
+  const seen = new Set<string>()
+  return problems.filter(({ code, place }) => {
+    const isOwn = code === 'yaml-null' || code === 'yaml-key-twice'
+    const id = `${code} ${place.line} ${isOwn || code === 'yaml-leading-zero' ? place.column : ''}`
+    return seen.has(id) ? false : seen.add(id)
+  })
 }
 
 /** The offset where brackets or indentation nest too deeply, before anything recursive reads the text. */
@@ -137,6 +141,18 @@ function syntaxProblem(
 type At = (offset: number, more?: Place) => Place
 
 /** What YAML reads otherwise than it was meant. */
+/** Keys that stand before in the same map. */
+function keysTwice(items: readonly Pair[]): { key: string; offset: number }[] {
+  const seen = new Set<string>()
+  return items.flatMap(({ key }) => {
+    if (!isScalar(key)) return []
+    const name = String(key.value)
+    if (seen.has(name)) return [{ key: name, offset: startOf(key) }]
+    seen.add(name)
+    return []
+  })
+}
+
 function traps(doc: Document.Parsed, text: string, at: At): Problem[] {
   const problems: Problem[] = []
   const explained = new Set<unknown>()
@@ -145,6 +161,7 @@ function traps(doc: Document.Parsed, text: string, at: At): Problem[] {
       problems.push(problem('yaml-alias', {}, at(startOf(node))))
     },
     Map(_, map) {
+      for (const { key, offset } of keysTwice(map.items)) problems.push(problem('yaml-key-twice', { key }, at(offset)))
       const braces = bracesText(map, text)
       if (braces !== undefined) {
         problems.push(problem('yaml-braces', { text: braces }, at(startOf(map))))

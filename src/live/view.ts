@@ -29,7 +29,7 @@ export interface View {
 }
 
 const NOTHING = 'No rows fit these filters. Take one away to see figures again.'
-const NO_ROWS = 'There are no rows.'
+const NO_ROWS = 'No rows.'
 
 /** Makes the elements of a mounted report; what is shown is patched into them. */
 export function createView(root: ShadowRoot | HTMLElement, page: Document, session: Session, id: string): View {

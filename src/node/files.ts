@@ -121,6 +121,14 @@ export async function isFolder(path: string): Promise<boolean> {
   }
 }
 
+/** Whether something stands at a path. */
+export async function isThere(path: string): Promise<boolean> {
+  return stat(path).then(
+    () => true,
+    () => false,
+  )
+}
+
 function errorCode(error: unknown): string {
   return error instanceof Error && 'code' in error ? String(error.code) : ''
 }

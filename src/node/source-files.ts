@@ -8,8 +8,8 @@ import type { SourceFile } from '../source/read.js'
 import { unreadable } from './files.js'
 
 /** What a source's `file` names: one file, the files that fit a pattern, or standard input; gzip is undone. */
-export async function readSourceFiles(file: string, folder: string): Promise<SourceFile[]> {
-  if (file === 'stdin') return [{ name: 'standard input', content: await unpacked(await readStdin(), file) }]
+export async function readSourceFiles(file: string, folder: string, noLimit = false): Promise<SourceFile[]> {
+  if (file === 'stdin') return [{ name: 'standard input', content: await unpacked(await readStdin(), file, noLimit) }]
   return Promise.all(
     (await namesOf(file, folder)).map(async (name) => {
       if ((await sizeOf([name], folder)) > MOST * 4) {
@@ -19,7 +19,7 @@ export async function readSourceFiles(file: string, folder: string): Promise<Sou
       const bytes = await readFile(resolve(folder, name)).catch((error: unknown) => {
         throw unreadable(error, name)
       })
-      const content = await unpacked(bytes, name)
+      const content = await unpacked(bytes, name, noLimit)
       const bytesLong = content.byteLength
       if (bytesLong > MOST && !isParquet(content)) {
         const megabytes = Math.round(bytesLong / 1e6)
@@ -36,6 +36,10 @@ export const LARGE = 64 * 1024 * 1024
 export const LARGE_CSV = 256 * 1024 * 1024
 /** The longest text that Node can hold, with room for what is made of it. */
 const MOST = 480 * 1024 * 1024
+
+/** Tables of sales unpack to some tenfold; what unpacks to more than this many times its size, and is large then, is none. */
+const RATIO = 200
+const UNPACKED = 32 * 1024 * 1024
 
 /** How many bytes files have together. */
 export async function sizeOf(names: readonly string[], folder: string): Promise<number> {
@@ -68,11 +72,16 @@ export async function readStdin(): Promise<Buffer> {
 }
 
 /** gzip is known by its first two bytes (RFC 1952), whatever the file is called. */
-async function unpacked(bytes: Buffer, name: string): Promise<Uint8Array> {
+async function unpacked(bytes: Buffer, name: string, noLimit: boolean): Promise<Uint8Array> {
   if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) return bytes
+  const maxOutputLength = noLimit ? MOST * 4 : Math.min(MOST, Math.max(UNPACKED, bytes.length * RATIO))
   try {
-    return await promisify(gunzip)(bytes)
+    return await promisify(gunzip)(bytes, { maxOutputLength })
   } catch (error) {
+    if (error instanceof RangeError)
+      throw new ProblemError([
+        problem('gzip-too-large', { packed: bytes.length, most: maxOutputLength }, { file: name }),
+      ])
     const why = error instanceof Error ? error.message : String(error)
     throw new ProblemError([problem('gzip-broken', { why }, { file: name })])
   }

@@ -24,14 +24,19 @@ export async function openSources(
   file: ReportFile,
   path: string,
   env: Readonly<Record<string, string | undefined>>,
-  following: Following = {},
+  following: Following & { noLimit?: boolean } = {},
 ): Promise<Opened> {
   const read = new Map<string, SourceTable>()
   const problems: Problem[] = []
   const closing: (() => Promise<void>)[] = []
   for (const [name, spec] of Object.entries(file.spec?.sources ?? {})) {
     try {
-      const source = await openSource(file, name, spec, { folder: dirname(path), env, follow: follow(following) })
+      const source = await openSource(file, name, spec, {
+        folder: dirname(path),
+        env,
+        follow: follow(following),
+        noLimit: following.noLimit === true,
+      })
       if (source === undefined) continue
       read.set(name, source)
       if ('close' in source) closing.push(() => source.close())
@@ -60,10 +65,12 @@ async function openSource(
     folder,
     env,
     follow,
+    noLimit,
   }: {
     folder: string
     env: Readonly<Record<string, string | undefined>>
     follow: (event: ProgressEvent) => void
+    noLimit: boolean
   },
 ): Promise<SourceTable | undefined | (SourceTable & { close(): Promise<void> })> {
   const { date, zone } = readOptions(file, name)
@@ -92,9 +99,9 @@ async function openSource(
     return openDuckdb({ files: large, ...common })
   }
   const onRows = (rows: number): void => follow({ source: name, rows })
-  const options = { ...readOptions(file, name), onRows }
+  const options = { ...readOptions(file, name), onRows, noLimit }
   const csv = inMemory || spec.engine === 'memory' ? undefined : await openLargeCsv(spec.file, folder, options)
-  return csv ?? readSource(await readSourceFiles(spec.file, folder), options)
+  return csv ?? readSource(await readSourceFiles(spec.file, folder, noLimit), options)
 }
 
 /** The files that duckdb is to summarise; undefined where they are read into memory. */

@@ -2,6 +2,7 @@ import Papa from 'papaparse'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { mustFit } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
+import { checkColumns, checkLines } from './bounds.js'
 import { addWord, createRawColumn, createRawTable, type RawColumn, type RawTable } from './raw.js'
 import { checkOptions, type ReadOptions, typedTable } from './typed.js'
 
@@ -10,7 +11,7 @@ export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
   mustFit('text', text, ['text'])
   checkOptions(options)
   const read = (raw: RawTable): RawTable => {
-    addCsv(raw, text, options.file)
+    addCsv(raw, text, options.file, options)
     return raw
   }
   return typedTable(readTwice(read, options), options)
@@ -32,7 +33,7 @@ export function addCsv(
   raw: RawTable,
   text: string,
   file: string | undefined,
-  { delimiter, onRows }: { delimiter?: string; onRows?: ReadOptions['onRows'] } = {},
+  { delimiter, onRows, noLimit }: { delimiter?: string } & Pick<ReadOptions, 'onRows' | 'noLimit'> = {},
 ): void {
   const place = file === undefined ? {} : { file }
   const problems: Problem[] = []
@@ -41,6 +42,7 @@ export function addCsv(
   }
   const plain = evenLines(text.startsWith('\uFEFF') ? text.slice(1) : text)
   if (plain.trim() === '') throw new ProblemError([problem('file-empty', {}, place)])
+  checkLines(plain, noLimit, place)
   const index = raw.files.push(file ?? 'the data') - 1
   const ragged = { line: 0, found: 0, count: 0 }
   // Only quotes let a value run over several lines.
@@ -53,6 +55,7 @@ export function addCsv(
     if (quoted) for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
     if (data.length === 1 && data[0].trim() === '') return
     if (columns === undefined) {
+      checkColumns(data.length, noLimit, { ...place, line: own })
       columns = header(raw, data, index, expectedRows(plain), (p) => at(own, p))
       return
     }

@@ -1,11 +1,13 @@
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { checkColumns, checkDepth } from './bounds.js'
 import { addWord, createRawColumn, type RawColumn, type RawTable } from './raw.js'
 
 /** Adds the records of JSON text: a list of maps, or one map a line (NDJSON). A key that a record lacks is missing. */
-export function addJson(raw: RawTable, text: string, file: string | undefined): void {
+export function addJson(raw: RawTable, text: string, file: string | undefined, noLimit?: boolean): void {
   const place = file === undefined ? {} : { file }
   const plain = text.startsWith('\uFEFF') ? text.slice(1) : text
   if (plain.trim() === '') throw new ProblemError([problem('file-empty', {}, place)])
+  checkDepth(plain, noLimit, place)
   const index = raw.files.push(file ?? 'the data') - 1
   const problems: Problem[] = []
   const columns = new Map(raw.columns.map((column) => [column.name, column]))
@@ -17,6 +19,7 @@ export function addJson(raw: RawTable, text: string, file: string | undefined): 
     addRecord(raw, columns, value as Record<string, unknown>, at, index, (key) =>
       problems.push(problem('json-nested', { key, where: `${raw.unit} ${at}` }, place)),
     )
+    checkColumns(columns.size, noLimit, place)
     // One broken file of many records is told by its first few.
     if (problems.length >= 20) break
   }
@@ -72,7 +75,7 @@ function addRecord(
     }
     if (typeof value === 'object' && value !== null) nested(key)
     else if (typeof value === 'string') column.quoted = true
-    addWord(column, value === null || value === undefined ? '' : String(value), at, file)
+    addWord(column, value === null || value === undefined || typeof value === 'object' ? '' : String(value), at, file)
   }
   raw.rows++
   for (const column of columns.values()) if (column.codes.length < raw.rows) column.codes.push(-1)

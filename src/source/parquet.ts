@@ -5,6 +5,7 @@ import type { SourceTable } from '../table/source-table.js'
 import { columnType, createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
 import { zoneDay } from '../time/zone.js'
+import { checkColumns } from './bounds.js'
 import { coarsest } from './infer.js'
 import { isParquet } from './magic.js'
 import type { SourceFile } from './read.js'
@@ -34,6 +35,7 @@ export async function readParquet(files: readonly SourceFile[], options: ReadOpt
     try {
       const metadata = parquetMetadata(bytes)
       const own = leaves(metadata.schema)
+      checkColumns(own.size, options.noLimit, { file: name })
       checkSame(columns, own, files[0].name, name)
       for (const [column, kind] of own) if (!columns.has(column)) columns.set(column, { ...kind, values: [] })
       const before = rows

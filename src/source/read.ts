@@ -61,13 +61,13 @@ export function readTexts(files: readonly SourceFile[], options: ReadOptions = {
   return { ...table, notes: [...notes, ...table.notes] }
 }
 
-function addText(raw: RawTable, name: string, text: string, { onRows }: ReadOptions): void {
+function addText(raw: RawTable, name: string, text: string, { onRows, noLimit }: ReadOptions): void {
   const ending = /\.([a-z]+)$/i.exec(name)?.[1].toLowerCase() ?? ''
   const isJson =
     ['json', 'ndjson', 'jsonl'].includes(ending) ||
     (!['csv', 'tsv', 'txt'].includes(ending) && /^\uFEFF?\s*[[{]/.test(text))
-  if (isJson) addJson(raw, text, name)
-  else addCsv(raw, text, name, { ...(ending === 'tsv' ? { delimiter: '\t' } : {}), onRows })
+  if (isJson) addJson(raw, text, name, noLimit)
+  else addCsv(raw, text, name, { ...(ending === 'tsv' ? { delimiter: '\t' } : {}), onRows, noLimit })
 }
 
 /** The text, or what is wrong with it, to be told with what is wrong with the other files. */

@@ -21,6 +21,8 @@ export interface ReadOptions {
   strict?: boolean
   /** The IANA time zone that moments with an offset are moved to before their day is taken; default: the day as it is written. */
   zone?: string
+  /** Lifts the bounds on columns, lines and nesting that keep broken or hostile files from filling the memory. */
+  noLimit?: boolean
   /** Called now and then with the rows read so far. */
   onRows?: (rows: number) => void
   /** Turns columns side by side into pairs of a name and a value. */
@@ -37,6 +39,7 @@ const OPTIONS: Shape = {
     'strict?': 'truth',
     'zone?': 'text',
     'onRows?': 'function',
+    'noLimit?': 'truth',
     'stack?': { keys: { 'columns?': { list: 'text', min: 1 }, name: 'text', value: 'text', 'unlike?': 'truth' } },
     'unstack?': { keys: { name: 'text', value: 'text' } },
   },

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process'
-import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { onTestFinished } from 'vitest'
 
@@ -14,10 +14,16 @@ export interface Run {
   err: string
 }
 
-/** Runs the tool as a process, as a user does. */
-export function acuarela(args: readonly string[], cwd: string = ROOT): Promise<Run> {
+/** Runs the tool as a process, as a user does; `input` is what stands on its standard input. */
+export function acuarela(
+  args: readonly string[],
+  cwd: string = ROOT,
+  input = '',
+  env: NodeJS.ProcessEnv = {},
+): Promise<Run> {
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, [BIN, ...args], { cwd, stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(process.execPath, [BIN, ...args], { cwd, env: { ...process.env, ...env } })
+    child.stdin.on('error', () => undefined).end(input)
     const run: Run = { code: null, out: '', err: '' }
     child.stdout.setEncoding('utf8').on('data', (text: string) => {
       run.out += text
@@ -34,6 +40,9 @@ export function acuarela(args: readonly string[], cwd: string = ROOT): Promise<R
 export async function folder(files: Readonly<Record<string, string>> = {}): Promise<string> {
   const path = await mkdtemp(join(tmpdir(), 'acuarela-'))
   onTestFinished(() => rm(path, { recursive: true, force: true }))
-  for (const [name, text] of Object.entries(files)) await writeFile(join(path, name), text)
+  for (const [name, text] of Object.entries(files)) {
+    await mkdir(dirname(join(path, name)), { recursive: true })
+    await writeFile(join(path, name), text)
+  }
   return path
 }

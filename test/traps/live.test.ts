@@ -149,7 +149,7 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
   expect(await place.locator('tbody tr').count()).toBe(3)
   expect(await ahead()).toBeGreaterThanOrEqual(0)
   // Without rows it says so.
-  expect(await page.locator('#empty .empty').textContent()).toBe('There are no rows.')
+  expect(await page.locator('#empty .empty').textContent()).toBe('No rows.')
   expect(faults).toEqual([])
 })
 
