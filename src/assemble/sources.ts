@@ -11,6 +11,7 @@ import type { Table } from '../table/table.js'
 import { isTimeUnit } from '../time/period.js'
 import type { BoundSource } from './joined.js'
 import type { ProgressEvent } from './progress.js'
+import { remembered } from './remembered.js'
 
 export interface SourceNames {
   /** Home, then the others, in the order of the report; those that could not be read are left out. */
@@ -68,7 +69,7 @@ export function bindSources(
     const options = { ...(date === undefined ? {} : { date }), starts }
     const asked = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
     let question = 0
-    const engine = watched(asked, ['sources', name], () => follow({ source: name, question: ++question }))
+    const engine = remembered(watched(asked, ['sources', name], () => follow({ source: name, question: ++question })))
     const match = matchOf(spec.sources[name].match)
     sources.push({
       name,

@@ -40,10 +40,12 @@ export function columnOfValues(
   }
   counts.delete('missing')
   const kind = asked ?? kindOfAll(counts)
-  const stray = values.findIndex((value) => kindOf(value) !== 'missing' && !fits(value, kind))
-  const [row, count] = [stray + 1, values.filter((value) => kindOf(value) !== 'missing' && !fits(value, kind)).length]
-  const place = { path: ['rows', stray, name] }
-  if (stray >= 0) {
+  let count = 0
+  for (const [own, found] of counts) if (!fits(own, kind)) count += found
+  if (count > 0) {
+    const stray = values.findIndex((value) => kindOf(value) !== 'missing' && !fits(kindOf(value), kind))
+    const row = stray + 1
+    const place = { path: ['rows', stray, name] }
     const sample = shown(values[stray])
     problems.push(
       kindOf(values[stray]) === 'other'
@@ -93,6 +95,8 @@ function kindOf(value: unknown): 'missing' | 'number' | 'condition' | 'date' | '
   if (typeof value === 'boolean') return 'condition'
   if (value instanceof Date) return Number.isNaN(value.getTime()) ? 'missing' : 'date'
   if (typeof value !== 'string') return 'other'
+  // Most texts are no dates, and are told apart by a look.
+  if (value !== '' && !value.includes('-')) return value.trim() === '' ? 'missing' : 'text'
   const text = value.trim()
   return text === '' ? 'missing' : isDay(text) ? 'day' : 'text'
 }
@@ -106,8 +110,7 @@ function kindOfAll(counts: ReadonlyMap<string, number>): ColumnKind {
   return (has('date') || has('day')) && !has('text') && !has('other') ? 'date' : 'text'
 }
 
-function fits(value: unknown, kind: ColumnKind): boolean {
-  const own = kindOf(value)
+function fits(own: string, kind: ColumnKind): boolean {
   if (own === 'other') return false
   return kind === 'text' || own === kind || (kind === 'date' && own === 'day')
 }

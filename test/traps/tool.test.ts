@@ -163,7 +163,7 @@ test('5.4 a report of many parameters is read in linear time, and a picture made
       return (error as ProblemError).problems.map(({ code }) => code).join()
     }
   })
-  expect(told).toEqual(['bad-picture', 'taken', 'bad-picture', 'taken'])
+  expect(told).toEqual(['bad-picture,unknown-icon', 'taken', 'bad-picture,unknown-icon', 'taken'])
 })
 
 test('5.5 names of every object are names like others, or refused in words', async () => {
