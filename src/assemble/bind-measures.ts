@@ -1,6 +1,6 @@
 import type { Names } from '../expression/bind.js'
 import type { MeasureEntry } from '../file/spec.js'
-import { parseFormat } from '../format/format.js'
+import { parseFormat } from '../format/parse.js'
 import type { Problem } from '../problem/problem.js'
 import type { NamedParameter } from '../rule/parameter.js'
 import type { MeasureFacts } from '../rule/vocabulary.js'

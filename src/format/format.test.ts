@@ -1,7 +1,8 @@
 import { expect, test } from 'vitest'
 import { dayOf } from '../time/day.js'
 import { parsePeriod, periodOf } from '../time/period.js'
-import { numberPrinter, parseFormat } from './format.js'
+import { numberPrinter } from './format.js'
+import { parseFormat } from './parse.js'
 import { periodPrinter } from './period.js'
 import { spanText } from './span.js'
 

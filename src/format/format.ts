@@ -1,5 +1,3 @@
-import { problem } from '../problem/answering.js'
-import type { Problem } from '../problem/problem.js'
 import { kept } from './kept.js'
 
 /** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`, and for a number `unit pots`. */
@@ -20,16 +18,15 @@ export const PLAIN_FORMAT: NumberFormat = { kind: 'number', signed: false, compa
 /** A word, or a sign such as m², €/m² or °C; a percent has a format of its own, and digits would run into the number. */
 const UNIT = /^[^\s\d%"'<>&]{1,16}$/u
 
-/** Reads the format grammar; gives a problem without a place, for the caller to put one. */
-export function parseFormat(text: string): NumberFormat | Problem {
-  const bad = problem('bad-format', { text })
+/** Reads the format grammar; undefined for a text that is none. */
+export function readFormat(text: string): NumberFormat | undefined {
   const words = text.trim().split(/\s+/)
   const kind = words.shift()
-  if (kind !== 'money' && kind !== 'percent' && kind !== 'number') return bad
+  if (kind !== 'money' && kind !== 'percent' && kind !== 'number') return undefined
   const format: NumberFormat = { kind, signed: false, compact: false }
   if (kind === 'money') {
     const currency = words.shift()
-    if (currency === undefined || !/^[A-Z]{3}$/.test(currency)) return bad
+    if (currency === undefined || !/^[A-Z]{3}$/.test(currency)) return undefined
     format.currency = currency
   }
   if (words.length > 0 && /^\d$/.test(words[0])) format.digits = Number(words.shift())
@@ -37,12 +34,12 @@ export function parseFormat(text: string): NumberFormat | Problem {
     const word = words.shift()
     if (word === 'unit' && kind === 'number' && format.unit === undefined) {
       const unit = words.shift()
-      if (unit === undefined || !UNIT.test(unit)) return bad
+      if (unit === undefined || !UNIT.test(unit)) return undefined
       format.unit = unit
       continue
     }
-    if (word !== 'signed' && word !== 'compact') return bad
-    if (format[word]) return bad
+    if (word !== 'signed' && word !== 'compact') return undefined
+    if (format[word]) return undefined
     format[word] = true
   }
   return format

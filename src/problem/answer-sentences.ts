@@ -2,8 +2,6 @@ import { quote, some } from './words.js'
 
 /** What may have to be said while a report is answered: the part of the one catalogue that a page carries with it. */
 export const ANSWER_SENTENCES = {
-  'bad-format': (p: { text: string }) =>
-    `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
   'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
   'from-above-to': (p: { from: string; to: string }) =>
     `the gradient runs from ${p.from} to ${p.to}, which is lower; swap them and turn the ramp instead`,
@@ -34,5 +32,4 @@ export const ANSWER_SENTENCES = {
   'not-stored': (p: { what: string }) =>
     `this page was made without what is needed for ${p.what}; make it anew with it among its filters, or serve the data`,
   'bad-picture': (p: { name: string; why: string }) => `the picture ${p.name} cannot be used: ${p.why}`,
-  'document-needed': (_: object) => "charts are drawn with a document; pass the browser's own",
 } as const

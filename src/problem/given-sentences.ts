@@ -18,6 +18,8 @@ export const GIVEN_SENTENCES = {
     `${p.name} is not a percent and ${p.found} is; write the number itself`,
   'parameter-bounds': (p: { name: string; value: string; from: string; to: string }) =>
     `${p.name} is ${p.value}, outside its bounds ${p.from} to ${p.to}`,
+  'bad-format': (p: { text: string }) =>
+    `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
   'unknown-filter': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     p.known.length === 0
       ? `there is no filter ${short(p.name)}; name it in filters: of the report`

@@ -1,7 +1,7 @@
 import { quantileSorted } from '../column/quantile.js'
 import type { Bound } from '../expression/bound.js'
 import { walk } from '../expression/bound.js'
-import { parseFormat } from '../format/format.js'
+import { readFormat } from '../format/format.js'
 import type { BoundText } from '../rule/kind.js'
 import type { Ladder } from '../rule/kinds/ladder.js'
 import type { RuleResult } from '../rule/run.js'
@@ -93,8 +93,8 @@ function typedNumbers(bound: Bound): number[] {
 /** The digits that the judged measure is shown with, as round() takes them: of a percent two more. */
 function shownDigits({ rule, measure }: RuleResult, { facts }: Subject): number {
   const written = facts.format(rule.judge?.bound.op === 'name' ? rule.judge.bound.ref.name : measure)
-  const format = written === undefined ? undefined : parseFormat(written)
-  if (format === undefined || 'code' in format) return 2
+  const format = written === undefined ? undefined : readFormat(written)
+  if (format === undefined) return 2
   return (format.digits ?? 2) + (format.kind === 'percent' ? 2 : 0)
 }
 

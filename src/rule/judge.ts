@@ -1,4 +1,4 @@
-import { decimalsOfNumber, decimalsOfValues, settleAll } from '../column/decimals.js'
+import { decimalsOfNumber, settleAll } from '../column/decimals.js'
 import { type Order, ofEach, quantileOf, sortedOrder } from '../column/order.js'
 import { round14 } from '../column/round.js'
 import { sortedByGroup, statistic } from '../column/statistic.js'
@@ -14,7 +14,7 @@ import {
   type Vector,
 } from '../expression/evaluate.js'
 import type { Problem } from '../problem/problem.js'
-import { tableDecimals } from '../table/decimals.js'
+import { tableDecimals, valuesDecimals } from '../table/decimals.js'
 import { columnVector } from '../table/scope.js'
 import type { Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
@@ -42,8 +42,11 @@ export function judge(
 ): JudgedCells {
   const { table } = cells
   const { length } = table
-  const kept = new Map<string, Vector>()
   const memory = cells.kept ?? createKept()
+  // What is compared with is told by the painted column and its groups alone where nothing else narrows or replaces it.
+  const isPlain = rule.judge === undefined && rule.among === undefined
+  const kept = isPlain ? memory.statistics : new Map<string, Vector>()
+  const compared = isPlain ? JSON.stringify([painted, rule.within, ...cells.parameters]) : ''
   const whole = rule.within.length === 0
   const { groups, count: groupCount } = whole
     ? { groups: memory.zeros(length), count: 1 }
@@ -51,12 +54,9 @@ export function judge(
   let ordered: readonly Order[] | undefined
   let value: Vector | undefined
   let population = groups
-  let valueDecimals: { found: number | undefined } | undefined
   const decimals = tableDecimals(table, (ref) => {
     if (ref.kind === 'parameter') return decimalsOfNumber(cells.parameters.get(ref.name) ?? Number.NaN)
-    if (value?.kind !== 'number') return undefined
-    valueDecimals ??= { found: decimalsOfValues(value.values) }
-    return valueDecimals.found
+    return value?.kind === 'number' ? valuesDecimals(value.values) : undefined
   })
   const scope: Scope = {
     length,
@@ -67,11 +67,9 @@ export function judge(
       return readColumn(table, ref.name)
     },
     aggregate(part) {
-      let vector = kept.get(part.key)
-      if (vector === undefined) {
-        vector = aggregate(part)
-        kept.set(part.key, vector)
-      }
+      const key = compared + part.key
+      const vector = kept.get(key) ?? aggregate(part)
+      kept.set(key, vector)
       return vector
     },
     beside: (bound) => (bound.op === 'beside' ? placed(bound) : constantNumber(Number.NaN)),
@@ -125,11 +123,12 @@ export function judge(
     }
     return { kind: 'number', constant: false, values: places(values, among, count) }
   }
-  /** As it is made: to its decimals where it is worked out, to 14 digits where it stands in a column. */
+  /** As it is made: to its decimals where it is worked out, to 14 digits where it stands in a column; a statistic is rounded already. */
   const rounded = (bound: Bound, vector: Vector): Vector => {
     if (vector.kind !== 'number') return vector
-    const values = isWorkedOut(bound) ? settleAll(vector.values, decimals(bound)) : vector.values.map(round14)
-    return { ...vector, values }
+    const { values } = vector
+    if (isWorkedOut(bound)) return { ...vector, values: settleAll(values, decimals(bound)) }
+    return bound.op === 'aggregate' ? vector : { ...vector, values: values.map(round14) }
   }
   // The painted value itself is what `value` means while the judge is worked out.
   value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)
@@ -139,7 +138,6 @@ export function judge(
     const holds = conditions(evaluate(rule.among.bound, scope), length)
     population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
     kept.clear()
-    valueDecimals = undefined
     ordered = undefined
   }
   const judgedValue = value

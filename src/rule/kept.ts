@@ -1,4 +1,5 @@
 import { createOrder, type Order } from '../column/order.js'
+import type { Vector } from '../expression/evaluate.js'
 import type { Problem } from '../problem/problem.js'
 import type { Fitted, RuleResult } from './run.js'
 
@@ -18,6 +19,8 @@ export interface Kept {
   order(values: Float64Array): Order
   /** To be called when painting is done: gives back what it took meanwhile. */
   tidy(): void
+  /** Statistics, by their text behind what tells the population; rules that compare with the same cells share them. */
+  statistics: Map<string, Vector>
   /** What rules gave that no parameter moves. */
   results: Map<unknown, Remembered>
 }
@@ -38,7 +41,10 @@ export function createKept(): Kept {
       }
       return found
     },
+    statistics: new Map(),
     tidy() {
+      // Those that differ by cell are as long as the table.
+      this.statistics.clear()
       for (const order of orders.values()) order.tidy?.()
     },
     results: new Map(),

@@ -1,6 +1,7 @@
 import { NONE, PERCENT, type Unit } from '../expression/unit.js'
 import type { ParameterSpec } from '../file/spec.js'
-import { type NumberFormat, numberPrinter, parseFormat } from '../format/format.js'
+import { type NumberFormat, numberPrinter } from '../format/format.js'
+import { parseFormat } from '../format/parse.js'
 import { problem } from '../problem/given.js'
 import type { Path, Problem } from '../problem/problem.js'
 import type { Parameter } from './vocabulary.js'

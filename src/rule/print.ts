@@ -1,5 +1,5 @@
 import type { Unit } from '../expression/unit.js'
-import { type NumberFormat, type NumberPrinter, numberPrinter, PLAIN_FORMAT, parseFormat } from '../format/format.js'
+import { type NumberFormat, type NumberPrinter, numberPrinter, PLAIN_FORMAT, readFormat } from '../format/format.js'
 
 /** Prints a number by its written format, else by its unit with up to 2 decimals. */
 export function printerFor(format: string | undefined, unit: Unit, locale: string): NumberPrinter {
@@ -7,8 +7,8 @@ export function printerFor(format: string | undefined, unit: Unit, locale: strin
 }
 
 export function formatFor(format: string | undefined, unit: Unit): NumberFormat {
-  const read = format === undefined ? undefined : parseFormat(format)
-  if (read !== undefined && !('code' in read)) return read
+  const read = format === undefined ? undefined : readFormat(format)
+  if (read !== undefined) return read
   if (unit.is === 'money') return { ...PLAIN_FORMAT, kind: 'money', currency: unit.currency }
   return unit.is === 'percent' ? { ...PLAIN_FORMAT, kind: 'percent' } : PLAIN_FORMAT
 }

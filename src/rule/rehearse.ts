@@ -1,6 +1,6 @@
 import { round14 } from '../column/round.js'
 import { conditions, numbers } from '../expression/evaluate.js'
-import { parseFormat } from '../format/format.js'
+import { readFormat } from '../format/format.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { BoundRule } from './check.js'
 import { type RuleResult, tryValues } from './run.js'
@@ -93,9 +93,9 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
 /** One unit of the last digit that the measure shows. */
 function shownStep(rule: BoundRule, facts: Facts): number {
   const written = facts.format(rule.measure)
-  const format = written === undefined || rule.judge !== undefined ? undefined : parseFormat(written)
+  const format = written === undefined || rule.judge !== undefined ? undefined : readFormat(written)
   const percent = rule.judged.kind === 'number' && rule.judged.unit.is === 'percent'
-  if (format === undefined || 'code' in format) return percent ? 0.0001 : 0.01
+  if (format === undefined) return percent ? 0.0001 : 0.01
   const digits = format.digits ?? 2
   return 10 ** -(format.kind === 'percent' ? digits + 2 : digits)
 }

@@ -11,8 +11,18 @@ export function wordAt(column: Column, i: number): string | null {
 /** The values of some places of a column; -1 is missing. */
 export function rowPlaces(column: Column, places: readonly number[]): Column {
   if (column.kind === 'text')
-    return { ...column, codes: Int32Array.from(places, (at) => (at < 0 ? -1 : column.codes[at])) }
+    return { ...column, codes: taken(column.codes, new Int32Array(places.length), places, -1) }
   if (column.kind === 'condition')
-    return { kind: 'condition', values: Int8Array.from(places, (at) => (at < 0 ? -1 : column.values[at])) }
-  return { kind: column.kind, values: Float64Array.from(places, (at) => (at < 0 ? Number.NaN : column.values[at])) }
+    return { kind: 'condition', values: taken(column.values, new Int8Array(places.length), places, -1) }
+  return { kind: column.kind, values: taken(column.values, new Float64Array(places.length), places, Number.NaN) }
+}
+
+function taken<T extends Float64Array | Int32Array | Int8Array>(
+  from: T,
+  into: T,
+  places: readonly number[],
+  missing: number,
+): T {
+  for (let i = 0; i < places.length; i++) into[i] = places[i] < 0 ? missing : from[places[i]]
+  return into
 }

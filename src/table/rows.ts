@@ -1,7 +1,7 @@
 import type { Column } from '../column/column.js'
 import type { Type } from '../expression/bound.js'
 import type { Unit } from '../expression/unit.js'
-import { parseFormat } from '../format/format.js'
+import { parseFormat } from '../format/parse.js'
 import { type Path, type Problem, problem, refuse } from '../problem/problem.js'
 import { mustFit, type Shape } from '../shape/shape.js'
 import { isZone, type ZoneDay, zoneDay } from '../time/zone.js'

@@ -117,9 +117,14 @@ export function runLadder(plan: Ladder, judged: Judged): Int16Array {
 }
 
 export function missingMask(value: Vector, length: number): Uint8Array {
-  if (value.kind === 'number') return Uint8Array.from(numbers(value, length), (x) => Number(Number.isNaN(x)))
+  const out = new Uint8Array(length)
+  if (value.kind === 'number') {
+    const own = numbers(value, length)
+    for (let i = 0; i < length; i++) out[i] = Number(Number.isNaN(own[i]))
+    return out
+  }
   const whole = value.kind === 'text' ? codes(value, length) : conditions(value, length)
-  return Uint8Array.from(whole, (c) => Number(c < 0))
+  return out.map((_, i) => Number(whole[i] < 0))
 }
 
 export function truthOf(test: Test, judged: Judged): Int8Array {

@@ -1,6 +1,4 @@
 import type { ChartExhibit, Exhibit, Page } from '../../page/page.js'
-import { problem } from '../../problem/answering.js'
-import { ProblemError } from '../../problem/problem.js'
 import { aboutExhibit, aboutPage } from '../about.js'
 import type { DrawingDocument, DrawnPanel } from '../chart.js'
 import { iconSymbols } from '../icon.js'
@@ -94,7 +92,7 @@ async function drawCharts(
   const charts = exhibits.filter((exhibit): exhibit is ChartExhibit => exhibit.kind === 'chart')
   const drawn = new Map<Exhibit, DrawnPanel[]>()
   if (charts.length === 0) return drawn
-  if (document === undefined) throw new ProblemError([problem('document-needed', {})])
+  if (document === undefined) throw new Error('no document')
   const { drawChart } = await import('../chart.js')
   for (const exhibit of charts) {
     const next = exhibits[exhibits.indexOf(exhibit) + 1]

@@ -2,8 +2,6 @@ import { colorText } from '../../color/color.js'
 import { SOOT } from '../../color/pigments.js'
 import type { Legend } from '../../look/legend.js'
 import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
-import { problem } from '../../problem/answering.js'
-import { ProblemError } from '../../problem/problem.js'
 import type { Shape } from '../../shape/shape.js'
 import { aboutEntry, aboutExhibit } from '../about.js'
 import type { DrawingDocument } from '../chart.js'
@@ -84,7 +82,7 @@ async function bodyOf(exhibit: Exhibit, icons: Icons, options: SvgOptions): Prom
 }
 
 async function chartPiece(exhibit: ChartExhibit, { document }: SvgOptions): Promise<Piece> {
-  if (document === undefined) throw new ProblemError([problem('document-needed', {})])
+  if (document === undefined) throw new Error('no document')
   const { drawChart } = await import('../chart.js')
   const panels = drawChart(exhibit, document, { width: 900, height: 340 })
   const pieces: string[] = []
