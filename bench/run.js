@@ -1,6 +1,7 @@
 // @ts-check
 /** All benches, each figure beside its rival in the same run: `npm run bench`, or `npm run bench -- group read` for some. */
 import { groupBench } from './group.js'
+import { growBench } from './grow.js'
 import { htmlBench } from './html.js'
 import { liveBench } from './live.js'
 import { paintBench } from './paint.js'
@@ -19,6 +20,7 @@ const BENCHES = {
   read: () => readBench(1_000_000),
   group: () => groupBench(5_000_000),
   parquet: () => parquetBench(10_000_000),
+  grow: () => growBench(1_000_000),
 }
 
 const asked = process.argv.slice(2)

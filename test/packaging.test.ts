@@ -4,6 +4,7 @@ import { readdir, readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { expect, test } from 'vitest'
+import { readmeForPackage } from '../scripts/readme.js'
 import { folder, ROOT } from './support/tool.js'
 
 const run = promisify(execFile)
@@ -28,7 +29,9 @@ async function pack(into: string): Promise<string[]> {
 test('the package holds what a user needs and nothing else', async () => {
   const files = await pack(await folder())
   const kinds = new Set(
-    files.map((f) => (f.startsWith('dist/') ? `dist ${f.replace(/^.*?(\.d)?\.(\w+)$/, '$1.$2')}` : f)),
+    files.map((f) =>
+      f.startsWith('dist/') ? `dist ${f.replace(/^.*?(\.d)?\.(\w+)$/, '$1.$2')}` : f.replace(/^docs\/.*\.md$/, 'docs'),
+    ),
   )
   expect([...kinds].sort()).toEqual([
     'LICENSE',
@@ -37,6 +40,7 @@ test('the package holds what a user needs and nothing else', async () => {
     'dist .js',
     'dist .json',
     'dist .txt',
+    'docs',
     'examples/brezal/generate.js',
     'examples/brezal/spring.acuarela.yaml',
     'examples/brezal/world.js',
@@ -47,6 +51,21 @@ test('the package holds what a user needs and nothing else', async () => {
     const targets = typeof entry === 'string' ? [entry] : Object.values(entry)
     for (const target of targets) expect(files).toContain(target.replace('./', ''))
   }
+})
+
+test('5.7 the README has no link that leads nowhere where npm shows it', async () => {
+  const text = readFileSync(join(ROOT, 'README.md'), 'utf8')
+  const files = await pack(await folder())
+  const shown = readmeForPackage(text, undefined)
+  expect(shown).not.toMatch(/\]\((?!https?:|#)/)
+  const paths = [...text.matchAll(/(?<!!)\[[^\]]*\]\((?!https?:|#)([^)#]*)[^)]*\)/g)].map(([, path]) => path)
+  expect(paths.length).toBeGreaterThan(10)
+  for (const path of paths) expect(shown).toContain(path)
+  // The pages that it sends its reader to are in the package.
+  for (const path of paths.filter((own) => /^docs\/[^/]*\.md$/.test(own))) expect(files).toContain(path)
+  // With a repository npm resolves them itself.
+  expect(readmeForPackage(text, 'https://example.org/acuarela')).toBe(text)
+  expect(readFileSync(join(ROOT, 'CONTRIBUTING.md'), 'utf8')).toContain('`repository`')
 })
 
 test('4.5 installed elsewhere, the tool runs its demo and the library is imported with its types', async () => {

@@ -210,6 +210,7 @@ test('progress is shown on a terminal alone', async () => {
       colors: () => 1 as const,
       width: () => 100,
       terminal,
+      isTerminal: false,
       // Each look at the clock is a second later.
       clock: () => (time += 1000),
     }

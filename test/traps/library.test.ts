@@ -268,3 +268,34 @@ test('4.5 a problem is told by its code, and names its place in the message', as
   }
   expect(Object.keys(FINDINGS).length).toBeGreaterThan(20)
 })
+
+test('5.8 exhibits that ask the same share one pass over the rows, and rules over the same cells their answers', async () => {
+  const rows = Array.from({ length: 500 }, (_, i) => ({ region: `r${i % 7}`, shop: `s${i % 50}`, amount: i % 13 }))
+  const ask = async (count: number, where = false): Promise<[questions: number, page: string]> => {
+    let questions = 0
+    const page = await openReport(
+      {
+        title: 't',
+        sources: { s: {} },
+        measures: { revenue: 'sum(amount)', middle: 'median(amount)', share: 'share(revenue)' },
+        rules: [{ paint: 'revenue', bands: [{ atLeast: 'mean(value)', style: { wash: 'leaf' } }] }],
+        exhibits: Array.from({ length: count }, (_, i) => ({
+          name: `e${i}`,
+          ...(where && i % 2 === 1 ? { where: "region = 'r1'" } : {}),
+          table: { rows: ['region', 'shop'], show: ['revenue', 'middle', 'share'], totals: 'bottom' },
+        })),
+      },
+      { s: rows },
+      { onProgress: (event) => (questions += 'question' in event ? 1 : 0) },
+    )
+    return [questions, toJson(page)]
+  }
+  const [one, many, mixed] = [await ask(1), await ask(40), await ask(40, true)]
+  expect(many[0]).toBe(one[0])
+  expect(mixed[0]).toBeLessThan(3 * one[0])
+  // Each is what it is alone.
+  const own = (text: string, i: number): unknown => ({ ...JSON.parse(text).exhibits[i], name: '', title: '' })
+  for (const i of [0, 17, 39]) expect(own(many[1], i)).toEqual(own(one[1], 0))
+  expect(own(mixed[1], 2)).toEqual(own(one[1], 0))
+  expect(own(mixed[1], 1)).not.toEqual(own(one[1], 0))
+})
