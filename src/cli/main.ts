@@ -165,7 +165,7 @@ function shared(command: Command): Command {
     .option('--where <condition>', 'narrow the rows, as in "region = \'Coast\'"')
     .option('--period <period>', "replace the report's period, as in 'last 3 months'")
     .option('--as-of <date>', "replace the report's date: 2025-06-30, latest or today")
-    .option('--no-limit', 'lift the bounds on data: 10,000 columns, lines of 4 million characters, gzip of 200 to 1')
+    .option('--no-limit', 'lift the bounds on data: 10,000 columns, lines of a million cells, gzip of 200 to 1')
     .addOption(quiet())
 }
 

@@ -84,8 +84,8 @@ export const SENTENCES = {
     `${p.file} is data, and a report is needed; start one with: acuarela sketch ${p.file} --out ${p.report}`,
   'too-many-columns': (p: { count: number; most: number }) =>
     `${p.count} columns, and ${p.most} are the most that are read; check the file, or lift the bound with --no-limit`,
-  'line-too-long': (p: { characters: number; most: number }) =>
-    `the line has ${p.characters} characters, and ${p.most} are the most that are read; check the file, or lift the bound with --no-limit`,
+  'too-many-cells': (p: { cells: number; most: number }) =>
+    `the line has ${p.cells} cells, and ${p.most} are the most that are read; check the file, or lift the bound with --no-limit`,
   'json-too-deep': (p: { most: number }) =>
     `brackets nest more than ${p.most} deep; check the file, or lift the bound with --no-limit`,
   'gzip-too-large': (p: { packed: number; most: number }) =>

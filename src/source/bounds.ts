@@ -2,8 +2,8 @@ import { ProblemError, problem } from '../problem/problem.js'
 
 /** What is more than any table of sales has, and is a mistake or an attack; `noLimit` lifts it. */
 export const MOST_COLUMNS = 10_000
-/** The longest line of a CSV file, in characters. */
-export const LONGEST_LINE = 4_000_000
+/** The most cells of one line of a CSV file: a row has as many as there are columns. */
+export const MOST_CELLS = 1_000_000
 /** How deep JSON may nest. */
 const DEEPEST_JSON = 100
 
@@ -13,19 +13,31 @@ export function checkColumns(count: number, noLimit: boolean | undefined, place:
     throw new ProblemError([problem('too-many-columns', { count, most: MOST_COLUMNS }, place)])
 }
 
-/** @throws ProblemError at the first line that is longer, before its cells are counted. */
+/** @throws ProblemError at the first line of more cells, before they are made: only a line of so many characters can have them. */
 export function checkLines(text: string, noLimit: boolean | undefined, place: object = {}): void {
-  if (noLimit === true || text.length <= LONGEST_LINE) return
+  if (noLimit === true || text.length <= MOST_CELLS) return
   let line = 1
   for (let from = 0; from < text.length; line++) {
     const end = text.indexOf('\n', from)
     const to = end < 0 ? text.length : end
-    if (to - from > LONGEST_LINE)
-      throw new ProblemError([
-        problem('line-too-long', { characters: to - from, most: LONGEST_LINE }, { ...place, line }),
-      ])
+    const cells = to - from > MOST_CELLS ? 1 + separatorsIn(text, from, to) : 0
+    if (cells > MOST_CELLS)
+      throw new ProblemError([problem('too-many-cells', { cells, most: MOST_CELLS }, { ...place, line })])
     from = to + 1
   }
+}
+
+/** How often the commonest of the separators stands in a line. */
+function separatorsIn(text: string, from: number, to: number): number {
+  const counts = [0, 0, 0, 0]
+  for (let i = from; i < to; i++) {
+    const c = text.charCodeAt(i)
+    if (c === 44) counts[0]++
+    else if (c === 59) counts[1]++
+    else if (c === 9) counts[2]++
+    else if (c === 124) counts[3]++
+  }
+  return Math.max(...counts)
 }
 
 /** @throws ProblemError where brackets nest too deeply. */

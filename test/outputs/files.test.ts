@@ -222,7 +222,6 @@ test('what cannot be written is told with the way out, and nothing is left behin
     return err
   }
   expect(await asked('--to', 'docx')).toContain('--to takes html, svg, png, pdf, text, json, csv')
-  expect(await asked('--to', 'png')).toContain('png is no text for a terminal; name a file with --out')
   expect(await asked('--to', 'svg')).toContain('name a folder with --out')
   expect(await asked('--each', 'amount', '--out', 'o')).toContain('amount is none of: shop, kind')
   expect(await asked('--exhibit', 'card')).toContain('unknown exhibit: card; did you mean cards?')

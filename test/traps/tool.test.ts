@@ -118,14 +118,14 @@ test('5.4 data have bounds, each told by itself, that --no-limit lifts', async (
   const cwd = await folder({
     'wide.csv': `${wide.join(',')}\n${wide.map(() => '1').join(',')}\n`,
     'wide.json': JSON.stringify([Object.fromEntries(wide.map((name) => [name, 1]))]),
-    'long.csv': `a,b\n1,"${'x'.repeat(4_000_001)}"\n`,
+    'long.csv': `a,b\n1,2\n3,${','.repeat(1_000_000)}\n`,
     'deep.json': `[{"a":${'['.repeat(100_000)}${']'.repeat(100_000)}}]`,
   })
   await writeFile(join(cwd, 'bomb.csv.gz'), gzipSync(`a,b\n${'1,2\n'.repeat(10_000_000)}`, { level: 9 }))
   const cases: [string, string][] = [
     ['wide.csv', 'wide.csv:1: 10001 columns, and 10000 are the most'],
     ['wide.json', '10001 columns, and 10000 are the most'],
-    ['long.csv', 'long.csv:2: the line has 4000005 characters'],
+    ['long.csv', 'long.csv:3: the line has 1000002 cells'],
     ['deep.json', 'brackets nest more than 100 deep'],
     ['bomb.csv.gz', 'unpack to more than'],
   ]
@@ -134,7 +134,7 @@ test('5.4 data have bounds, each told by itself, that --no-limit lifts', async (
     expect([file, code, err, out]).toEqual([file, 2, expect.stringContaining(says), ''])
     expect(err).toContain('--no-limit')
   }
-  expect(await acuarela(['sketch', 'long.csv', '--no-limit'], cwd)).toMatchObject({ code: 0, err: '' })
+  expect((await acuarela(['sketch', 'long.csv', '--no-limit'], cwd)).err).toContain('long.csv:3')
   // Lifted, what cannot be a column is told as such, and nothing overflows.
   expect((await acuarela(['sketch', 'deep.json', '--no-limit'], cwd)).err).toContain('record 1')
   expect((await acuarela(['sketch', 'wide.csv', '--no-limit'], cwd)).code).toBe(0)
