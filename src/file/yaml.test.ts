@@ -46,7 +46,7 @@ test.each([
   // `sources` and the rest stand below, so that the line under test is line 2.
   const text = `title: T\n${line}\n${SOUND.slice('title: T\n'.length)}`
   const problems = readReport(text, 'r.yaml').problems.filter(
-    (p) => p.code !== 'yaml-broken' && p.code !== 'two-of-a-name',
+    (p) => p.code !== 'yaml-broken' && p.code !== 'yaml-key-twice',
   )
   expect(problems.map((p) => `${p.code} ${p.place.line}:${p.place.column}`)).toEqual(wanted)
   expect(problems[0].message).toContain(says)

@@ -7,6 +7,7 @@ import { openReport, readCsv, readSource, sketchReport } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
 import { toText } from 'acuarela/terminal'
 import { expect, test } from 'vitest'
+import { made } from '../../scripts/schema/make.js'
 import { ROOT } from '../support/tool.js'
 
 const ROWS = [
@@ -237,6 +238,14 @@ test('4.5 every key of a report and of a rule says what it means, and what is to
   )
   expect(toJson(structuredClone(page))).toBe(toJson(page))
   expect(await toHtml(structuredClone(page))).toBe(await toHtml(page))
+})
+
+test('4.5 types and shapes are what the schema makes', async () => {
+  // Formatting aside.
+  const plain = (text: string): string => text.replace(/[\s,;'"()|]+/g, '')
+  const files = made()
+  expect(files.map(([path]) => path)).toEqual(['src/file/spec.ts', 'src/shape/table.ts'])
+  for (const [path, text] of files) expect(plain(readFileSync(join(ROOT, path), 'utf8'))).toBe(plain(text))
 })
 
 test('4.5 work that takes long tells how it goes, and stops where it is told to', async () => {
