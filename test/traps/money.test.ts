@@ -134,17 +134,22 @@ function csvOf(rows: readonly Row[]): string {
 }
 
 describe.each(SOURCES)('%s', (engine, open) => {
-  test.skipIf(engine === 'postgres' && !hasPostgres()).each([
-    ['even', EVEN],
-    ['mixed', MIXED],
-  ])(`1.1 random cents add up to whole cents in every cell, subtotal and total: %s`, async (name, rows) => {
-    const data = await open(asRows(rows), `cents_${name}`)
-    const found = await cellsOf(data)
-    await data.close?.()
-    const wanted = byHand(rows)
-    expect(found.size).toBe(wanted.size)
-    for (const [id, value] of wanted) expect([id, found.get(id)], engine).toEqual([id, value])
-  })
+  test.skipIf(engine === 'postgres' && !hasPostgres())(
+    '1.1 random cents, made to cancel and as they come, add up to whole cents in every cell, subtotal and total',
+    async () => {
+      for (const [name, rows] of [
+        ['even', EVEN],
+        ['mixed', MIXED],
+      ] as const) {
+        const data = await open(asRows(rows), `cents_${name}`)
+        const found = await cellsOf(data)
+        await data.close?.()
+        const wanted = byHand(rows)
+        expect(found.size).toBe(wanted.size)
+        for (const [id, value] of wanted) expect([id, found.get(id)], engine).toEqual([id, value])
+      }
+    },
+  )
 })
 
 test('1.1 shops that break even are not below 0, and 60000.10 − 60000.00 is not below 0.1', async () => {
