@@ -218,3 +218,36 @@ filters: [region]
     .toEqual(['20.00', '70.00'])
   expect(faults).toEqual([])
 })
+
+test('2.4 a bar beyond its scale has a mark that can be seen, and headings stand over their columns', async () => {
+  const cwd = await folder({
+    'sales.csv': 'region,shop,amount\nCoast,Larkmoor,20\nCoast,Saltmarsh,70\nHills,Wren Hollow,90\n',
+    'r.acuarela.yaml': `title: Beyond
+sources: { sales: { file: sales.csv } }
+measures: { revenue: sum(amount) }
+rules: [{ paint: revenue, bar: { from: 0, to: 50 } }]
+exhibits: [{ name: shops, table: { rows: [region, shop], show: revenue, nest: columns } }]
+`,
+  })
+  expect(await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)).toMatchObject({ code: 0 })
+  const { page, faults } = await browser.open()
+  await page.goto(`file://${cwd}/r.html`)
+  const marks = await page.locator('tbody .bar').evaluateAll((bars) =>
+    bars.map((bar) => {
+      const { content, borderLeftColor } = getComputedStyle(bar, '::after')
+      return content !== 'none' && !borderLeftColor.startsWith('rgba(0, 0, 0, 0')
+    }),
+  )
+  expect(marks).toEqual([false, true, true])
+  const lefts = async (selector: string): Promise<number[]> =>
+    page.locator(selector).evaluateAll((cells) =>
+      cells.map((cell) => {
+        const range = document.createRange()
+        range.selectNodeContents(cell)
+        return Math.round(range.getBoundingClientRect().left)
+      }),
+    )
+  const [heads, cells] = [await lefts('thead .c'), await lefts('tbody tr:first-child th')]
+  expect(heads).toEqual(cells)
+  expect(faults).toEqual([])
+})

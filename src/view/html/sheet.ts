@@ -30,7 +30,7 @@ table{border-collapse:separate;border-spacing:0}
 th,td{unicode-bidi:isolate}
 th{font-weight:600;text-align:left}
 thead th{font-size:13px;color:var(--quiet);vertical-align:bottom;padding:4px 14px 6px;white-space:nowrap;max-width:34ch;overflow:hidden;text-overflow:ellipsis}
-thead th:first-child{padding-left:0}
+thead th:first-child,thead .c{padding-left:0}
 thead th.n{text-align:right}
 thead th.x{padding-left:22px}
 thead th.m{text-align:center}
@@ -53,7 +53,7 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .i{width:15px;height:15px;flex:none;display:block}
 .bar{flex:none;display:block;width:96px;height:13px;position:relative}
 .bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar,var(--pebble));border:1px solid var(--bare,var(--bar,var(--pebble)));border-radius:2px}
-.bar.high::after,.bar.low::after,.dot.high::after,.dot.low::after{content:'';position:absolute;top:1.5px;border:5px solid transparent}
+.high::after,.low::after{content:'';position:absolute;top:1.5px;border:5px solid transparent}
 .high::after{right:-13px;border-left-color:var(--bare,var(--bar,var(--pebble)))}
 .low::after{left:-13px;border-right-color:var(--bare,var(--bar,var(--pebble)))}
 .bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
