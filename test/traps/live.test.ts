@@ -31,6 +31,7 @@ beforeAll(async () => {
   await build({
     ...common,
     build: { ...common.build, target: 'es2022', rollupOptions: { input: join(root, 'calls.html') } },
+    worker: { format: 'es' },
   })
   server = await preview({ ...common, preview: { port: 0, host: '127.0.0.1' } })
   const address = server.httpServer.address()
@@ -249,5 +250,17 @@ exhibits: [{ name: shops, table: { rows: [region, shop], show: revenue, nest: co
     )
   const [heads, cells] = [await lefts('thead .c'), await lefts('tbody tr:first-child th')]
   expect(heads).toEqual(cells)
+  expect(faults).toEqual([])
+})
+
+test('4.5 a worker answers a report and draws its charts, and hands the page over', async () => {
+  const { page, faults } = await openCalls()
+  const told = await page.evaluate(
+    async () => (await (window as unknown as { worked: Promise<object> }).worked) as Record<string, unknown>,
+  )
+  expect(told.document).toBe('undefined')
+  expect(String(told.html)).toMatch(/<svg[^>]*>[\s\S]*Larkmoor/)
+  expect(String(told.svg)).toContain('Saltmarsh')
+  expect(told.page).toMatchObject({ title: 'Worked', exhibits: [{ kind: 'chart' }] })
   expect(faults).toEqual([])
 })

@@ -36,5 +36,20 @@ own.addEventListener('problem', (event) => heard.push(event.detail.message))
 own.addEventListener('change', (event) => heard.push(`change ${Object.keys(event.detail.parameters)}`))
 own.report = { ...report, title: undefined as unknown as string, rulez: [] } as unknown as ReportSpec
 own.data = { sales }
-Object.assign(window, { mounted, mount, mountCarried, report, sales, place, own, heard })
+const worked = new Promise((done) => {
+  const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
+  worker.onmessage = ({ data }) => done(data)
+  worker.onerror = ({ message }) => done({ message })
+})
+Object.assign(window, {
+  worked,
+  mounted,
+  mount,
+  mountCarried,
+  report,
+  sales,
+  place,
+  own,
+  heard,
+})
 document.documentElement.dataset.ready = 'yes'
