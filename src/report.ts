@@ -3,7 +3,7 @@ import { answerFrom, atSource, readOptions } from './assemble/open.js'
 import { follow, stopIf } from './assemble/progress.js'
 import { type ReportFile, readReport } from './file/report.js'
 import type { ReportSpec } from './file/spec.js'
-import type { Page } from './page/page.js'
+import { type Cell, cellsOf as cellsIn, type Exhibit, type Page, type RecordCell } from './page/page.js'
 import { type Problem, ProblemError, problem } from './problem/problem.js'
 import { mustFit, type Shape } from './shape/shape.js'
 import { readSource } from './source/read.js'
@@ -16,23 +16,35 @@ export type { Following, ProgressEvent, StopSignal } from './assemble/progress.j
 export { type SketchSource, sketchReport } from './assemble/sketch.js'
 export { type ReportFile, readReport } from './file/report.js'
 export type { ReportSpec } from './file/spec.js'
-export {
-  type Card,
-  type CardsExhibit,
-  type Cell,
-  type ChartExhibit,
-  cellsOf,
-  type Exhibit,
-  type GridExhibit,
-  type Page,
-  type RecordCell,
-  type RecordsExhibit,
-  type WordsExhibit,
+export type {
+  Card,
+  CardsExhibit,
+  Cell,
+  ChartExhibit,
+  Exhibit,
+  GridExhibit,
+  Page,
+  RecordCell,
+  RecordsExhibit,
+  WordsExhibit,
 } from './page/page.js'
 export { readCsv } from './source/csv.js'
 export { readSource, type SourceFile } from './source/read.js'
 export type { ReadOptions } from './source/typed.js'
 export type { SourceTable } from './table/source-table.js'
+
+/**
+ * Every cell of an exhibit, in reading order.
+ *
+ * @throws ProblemError for what is no exhibit.
+ */
+export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
+  mustFit({ each: 'anything' }, exhibit, ['exhibit'])
+  mustFit({ oneOf: KINDS }, exhibit.kind, ['exhibit', 'kind'])
+  return cellsIn(exhibit)
+}
+
+const KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'words']
 
 /** The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, any table, or a list of rows. */
 export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTable | Table | readonly object[]>>

@@ -1,8 +1,10 @@
 import type { DuckDBConnection, DuckDBValue } from '@duckdb/node-api'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { mustFit, type Shape } from '../shape/shape.js'
 import type { SqlCell, SqlTable } from '../summary/sql-query.js'
 import { type Dialect, periodNumber, quoteName, type SqlColumn, unless } from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
+import { isZone } from '../time/zone.js'
 import { type DatabaseTable, dateFromText, grainOfLength, grainsOf, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
@@ -34,12 +36,26 @@ const DIALECT: Dialect = {
   list: { text: 'VARCHAR[]', number: 'DOUBLE[]' },
 }
 
+const OPTIONS: Shape = {
+  keys: {
+    files: { list: 'text', min: 1 },
+    'csv?': { list: { keys: { name: 'text', kind: { oneOf: ['number', 'text', 'date', 'condition'] } } } },
+    'date?': 'text',
+    'zone?': 'text',
+    'timeLimit?': { is: 'number', above: 0 },
+    'threads?': { is: 'whole', min: 1 },
+  },
+}
+
 /**
  * Opens Parquet files of any size to be summarised where they lie, by the package @duckdb/node-api, which has to be installed.
  *
  * @throws ProblemError where it is not installed, or a file is missing or broken.
  */
 export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable> {
+  mustFit(OPTIONS, options, ['options'])
+  if (options.zone !== undefined && !isZone(options.zone))
+    throw new ProblemError([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
   const { DuckDBInstance } = await load()
   const { threads, zone } = options
   const instance = await DuckDBInstance.create(':memory:', {

@@ -1,5 +1,6 @@
 import type { Client } from 'pg'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { mustFit, type Shape } from '../shape/shape.js'
 import type { SqlCell, SqlTable } from '../summary/sql-query.js'
 import {
   type Dialect,
@@ -9,6 +10,7 @@ import {
   type SqlColumn,
   unless,
 } from '../summary/sql-text.js'
+import { isZone } from '../time/zone.js'
 import { type DatabaseTable, dateFromText, grainsOf, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
@@ -28,6 +30,17 @@ export interface PostgresOptions {
   timeLimit?: number
 }
 
+const OPTIONS: Shape = {
+  keys: {
+    connection: 'text',
+    'table?': 'text',
+    'query?': 'text',
+    'date?': 'text',
+    'zone?': 'text',
+    'timeLimit?': { is: 'number', above: 0 },
+  },
+}
+
 /** Type numbers of PostgreSQL's own catalogue (src/include/catalog/pg_type.dat); all other types are read as text. */
 const WHOLE = new Set([20, 21, 23, 1700])
 const FLOAT = new Set([700, 701])
@@ -43,6 +56,9 @@ const TIMESTAMPTZ = 1184
  * @throws ProblemError where pg is not installed, the server is not reached or refuses, or the table or query is wrong.
  */
 export async function openPostgres(options: PostgresOptions): Promise<DatabaseTable> {
+  mustFit(OPTIONS, options, ['options'])
+  if (options.zone !== undefined && !isZone(options.zone))
+    throw new ProblemError([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
   const pg = await load()
   const seconds = options.timeLimit ?? 60
   const client = clientOf(pg, options.connection, seconds)

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { delimiter, join } from 'node:path'
 import { ProblemError, problem } from '../problem/problem.js'
+import { mustFit, type Shape } from '../shape/shape.js'
 
 /** A browser of the Chromium family on this machine: ACUARELA_BROWSER, else the usual names. Nothing is downloaded. */
 export function findBrowser(): string | undefined {
@@ -37,6 +38,14 @@ export interface PictureOptions {
   theme?: 'light' | 'dark'
 }
 
+const OPTIONS: Shape = {
+  keys: {
+    width: { is: 'whole', min: 1, max: 16_000 },
+    scale: { is: 'number', above: 0, max: 8 },
+    theme: { oneOf: ['light', 'dark'] },
+  },
+}
+
 /** Pages by a browser of the user's own: a picture, or a PDF. Closed when no more is wanted. */
 export interface Press {
   /** The whole page as PNG. */
@@ -66,6 +75,8 @@ export async function openPress(): Promise<Press> {
     { width = WIDTH, scale = 1, theme = 'light' }: PictureOptions,
     use: (page: Awaited<ReturnType<typeof browser.newPage>>) => Promise<T>,
   ): Promise<T> => {
+    mustFit('text', html, ['html'])
+    mustFit(OPTIONS, { width, scale, theme }, ['options'])
     const page = await browser.newPage({
       viewport: { width, height: 800 },
       deviceScaleFactor: scale,

@@ -1,8 +1,10 @@
-import { readFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { type Cell, cellsOf, type Exhibit, openReport, type Page, type RecordCell } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { duckdbTable } from '../support/engines.js'
 import {
   amountOf,
   cents,
@@ -192,4 +194,43 @@ test('crossed sums and their totals, runs of falling months, chart values, recor
     }),
     { numRuns: 60, seed: 20261130 },
   )
+})
+
+test('a database answers the same worlds as memory: cents, joins, places, runs and orders', {
+  timeout: 120_000,
+}, async () => {
+  const at = mkdtempSync(join(tmpdir(), 'acuarela-worlds-'))
+  try {
+    // Rows stay where they are, so none are listed.
+    const report = REPORT.replace(/\n {2}- \{ name: rows.*/, '')
+    const worlds = fc.sample(world, { numRuns: 6, seed: 20261201 })
+    for (const [n, { lines, planned }] of worlds.entries()) {
+      const plan = csvOf(
+        ['month', 'region', 'planned'],
+        [...planned, { month: '2025-01', region: 'Nowhere', planned: '0.00' }],
+      )
+      const head = ['day', 'region', 'shop', 'amount', 'cost']
+      const memory = await openReport(report, { sales: csvOf(head, lines), plan })
+      const rows = lines.map(({ day, region, shop, amount, cost }) => ({
+        day,
+        region,
+        shop,
+        amount: amount === null ? null : Number(amount),
+        cost: Number(cost),
+      }))
+      const types = {
+        day: 'date',
+        region: 'text',
+        shop: 'text',
+        amount: 'numeric(12,2)',
+        cost: 'numeric(12,2)',
+      } as const
+      const table = await duckdbTable(join(at, `world-${n}.parquet`), rows, types, 'day')
+      const other = await openReport(report, { sales: table, plan })
+      await table.close()
+      expect(other.exhibits.map((own) => cellsOf(own))).toEqual(memory.exhibits.map((own) => cellsOf(own)))
+    }
+  } finally {
+    rmSync(at, { recursive: true, force: true })
+  }
 })

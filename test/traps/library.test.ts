@@ -2,8 +2,11 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { createPainter, FINDINGS, fromColumns, fromRows, type PaintSpec, ProblemError, paint, proof } from 'acuarela'
 import { toCsv, toData, toJson } from 'acuarela/data'
+import { openDuckdb } from 'acuarela/engine/duckdb'
+import { openPostgres } from 'acuarela/engine/postgres'
 import { toFragment, toHtml } from 'acuarela/html'
-import { openReport, readCsv, readSource, sketchReport } from 'acuarela/report'
+import { openReportFile } from 'acuarela/node'
+import { cellsOf, openReport, readCsv, readSource, sketchReport } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
 import { toText } from 'acuarela/terminal'
 import { expect, test } from 'vitest'
@@ -84,6 +87,11 @@ test('4.1 what is no table, page, report or painting is refused by every call', 
     [() => readCsv('a\n1\n', { zone: 'Europe/Mars' }), 'Europe/Mars'],
     [() => readSource([]), 'a list that is not empty'],
     [() => sketchReport([]), 'a list that is not empty'],
+    [() => cellsOf({} as never), 'exhibit.kind'],
+    [() => openDuckdb({ files: [] }), 'a list that is not empty'],
+    [() => openDuckdb({ files: ['x.parquet'], thread: 2 } as never), 'did you mean threads?'],
+    [() => openPostgres({ connection: 5 } as never), 'expected a text, found 5'],
+    [() => openReportFile(undefined as never), 'path: expected a text, found nothing'],
     [() => toHtml({} as never), 'expected a page'],
     [() => toHtml(page, { papr: 'A4' } as never), 'did you mean paper?'],
     [() => toSvg(page, { rows: 0 }), 'at least 1'],

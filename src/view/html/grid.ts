@@ -157,7 +157,9 @@ function headMarkup(
   const last = r === exhibit.columnHeadings.length - 1
   const corners = exhibit.nest === 'columns' ? exhibit.corners : [exhibit.corner]
   // The corners name the row headings, once, in the last line of the head.
-  const corner = corners.map((text) => (last ? `<th class="c" scope="col">${escapeText(text)}</th>` : '<td></td>')).join('')
+  const corner = corners
+    .map((text) => (last ? `<th class="c" scope="col">${escapeText(text)}</th>` : '<td></td>'))
+    .join('')
   let at = 0
   const cells = row.map((heading) => {
     const kinds = [heading.span > 1 || (heat && !last) ? 'm' : 'n']
