@@ -24,9 +24,15 @@ export interface SourceFile {
  * Reads one file, or several of the same columns: Parquet by its first bytes; CSV and TSV, JSON and NDJSON by their ending, else by
  * how they begin. Throws with every problem.
  */
-export async function readSource(files: readonly SourceFile[], options: ReadOptions = {}): Promise<SourceTable> {
+export async function readSource(files: readonly SourceFile[], given: ReadOptions = {}): Promise<SourceTable> {
   checkFiles(files)
-  checkOptions(options)
+  checkOptions(given)
+  const { signal, onRows } = given
+  const tell = (rows: number): void => {
+    if (signal?.aborted === true) throw signal.reason ?? new Error('the reading was stopped')
+    onRows?.(rows)
+  }
+  const options = signal === undefined ? given : { ...given, onRows: tell }
   const parquet = files.some(({ name, content }) => isParquet(content) || /\.parquet$/i.test(name))
   const read = parquet ? await (await import('./parquet.js')).readParquet(files, options) : readTexts(files, options)
   return laidOut(read, options, options.file ?? files[0]?.name)

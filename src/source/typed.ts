@@ -25,6 +25,8 @@ export interface ReadOptions {
   noLimit?: boolean
   /** Called now and then with the rows read so far. */
   onRows?: (rows: number) => void
+  /** An AbortSignal: now and then it is looked at, and the reading is rejected with its reason. */
+  signal?: { readonly aborted: boolean; readonly reason?: unknown }
   /** Turns columns side by side into pairs of a name and a value. */
   stack?: Stack
   /** Turns pairs of a name and a value into columns. */
@@ -39,6 +41,7 @@ const OPTIONS: Shape = {
     'strict?': 'truth',
     'zone?': 'text',
     'onRows?': 'function',
+    'signal?': 'anything',
     'noLimit?': 'truth',
     'stack?': { keys: { 'columns?': { list: 'text', min: 1 }, name: 'text', value: 'text', 'unlike?': 'truth' } },
     'unstack?': { keys: { name: 'text', value: 'text' } },

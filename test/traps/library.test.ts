@@ -272,6 +272,7 @@ test('4.5 work that takes long tells how it goes, and stops where it is told to'
   const reason = new Error('enough')
   const stopped = openReport(report, { s: csv }, { signal: stop.signal, onProgress: () => stop.abort(reason) })
   await expect(stopped).rejects.toBe(reason)
+  await expect(readSource([{ name: 's.csv', content: csv }], { signal: stop.signal })).rejects.toBe(reason)
 })
 
 test('4.5 a problem is told by its code, and names its place in the message', async () => {
