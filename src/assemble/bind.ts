@@ -7,11 +7,10 @@ import type { ReportSpec, Status } from '../file/spec.js'
 import { checkStyle } from '../look/given.js'
 import { createPalette, type Palette } from '../look/palette.js'
 import type { ReadPicture } from '../look/picture.js'
-import { nearest } from '../problem/nearest.js'
 import { inFileOrder, withoutFollowUps } from '../problem/order.js'
 import { type Path, type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import { type BoundRule, bindRules } from '../rule/check.js'
-import { type NamedParameter, readParameters, setParameter } from '../rule/parameter.js'
+import { type NamedParameter, readParameters, setParameters } from '../rule/parameter.js'
 import type { Vocabulary } from '../rule/vocabulary.js'
 import { mustFit, type Shape } from '../shape/shape.js'
 import type { Measure } from '../summary/measure.js'
@@ -150,12 +149,12 @@ function bind(
   const [homeName = ''] = Object.keys(spec.sources)
   const home = sources.find((source) => source.name === homeName)
   const date = spec.sources[homeName]?.date
-  const parameters = settle(
+  const parameters = setParameters(
     readParameters(spec.parameters ?? {}, ['parameters'], problems),
-    settings,
+    settings.parameters ?? {},
     locale,
     problems,
-    notes,
+    { at: ['settings', 'parameters'], notes },
   )
   const palette = createPalette(
     { ...(spec.pigments && { pigments: spec.pigments }), ...(spec.icons && { icons: spec.icons }) },
@@ -297,28 +296,6 @@ function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
     claim(Object.keys(fields), 'field', ['fields', source])
   claim(Object.keys(spec.parameters ?? {}), 'parameter', ['parameters'])
   claim(Object.keys(spec.measures ?? {}), 'measure', ['measures'])
-}
-
-function settle(
-  parameters: Map<string, NamedParameter>,
-  settings: Settings,
-  locale: string,
-  problems: Problem[],
-  notes: Problem[],
-): Map<string, NamedParameter> {
-  for (const [name, written] of Object.entries(settings.parameters ?? {})) {
-    const place = { path: ['settings', 'parameters', name], text: String(written) }
-    const parameter = parameters.get(name)
-    if (parameter === undefined) {
-      const known = [...parameters.keys()]
-      problems.push(problem('unknown-parameter', { name, nearest: nearest(name, known), known }, place))
-      continue
-    }
-    const result = setParameter(parameter, written, locale, notes)
-    if ('code' in result) problems.push({ ...result, place })
-    else parameters.set(name, result)
-  }
-  return parameters
 }
 
 function boundConditions(

@@ -1,4 +1,5 @@
 import type { Names, Setting } from '../expression/bind.js'
+import { isOpen } from '../expression/bound.js'
 import type { KeySpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
@@ -43,7 +44,7 @@ export function checkKeys(
     if (typeof key === 'string') return name
     if (key.rest !== undefined && key.keep === undefined)
       problems.push(problem('rest-alone', {}, { path: [...path, 'rest'] }))
-    if (key.keep !== undefined && found !== undefined && !['text', 'unknown', 'blank'].includes(found.type.kind))
+    if (key.keep !== undefined && found !== undefined && found.type.kind !== 'text' && !isOpen(found.type))
       problems.push(problem('keep-text', { key: name }, { path: [...path, 'keep'] }))
     return name
   })

@@ -5,10 +5,10 @@ import type { Problem } from '../problem/problem.js'
 import { problem } from '../problem/rare.js'
 import { rowScope } from '../table/fields.js'
 import type { Table } from '../table/table.js'
-import { dayText } from '../time/day.js'
 import { periodOf, periodText, type Span, spanOf } from '../time/period.js'
 import type { BoundReport } from './bind.js'
 import type { Gap } from './coverage.js'
+import { firstFew, keyText } from './value.js'
 
 /** What a further source lacks: for the keys, the periods, none where it has no dates. */
 export interface Lacking {
@@ -48,7 +48,7 @@ export function lackingOf(
   const found = new Map<string, Lacking>()
   for (let i = 0; i < rows.length; i++) {
     if (keep?.[i] === 0) continue
-    const keys = Object.fromEntries(match.map((name) => [name, wordAt(rows, name, i)]))
+    const keys = Object.fromEntries(match.map((name) => [name, keyText(rows, name, i)]))
     const id = JSON.stringify(keys)
     const own = found.get(id) ?? { keys, periods: [] }
     if (unit !== undefined && days !== undefined && days.kind === 'date') {
@@ -78,17 +78,6 @@ function keptRows(rows: Table, where: readonly Bound[]): Int8Array | undefined {
   return keep
 }
 
-function wordAt(rows: Table, name: string, i: number): string {
-  const column = rows.columns.get(name)?.column
-  if (column === undefined) return ''
-  if (column.kind === 'text') return column.words[column.codes[i]] ?? ''
-  if (column.kind === 'date') return dayText(column.values[i])
-  return column.kind === 'condition' ? (column.values[i] === 1 ? 'yes' : 'no') : String(column.values[i])
-}
-
-/** As many as one reads; the others are in the data. */
-const NAMED = 6
-
 /** What is lacking in words: `Coast in Aug 2025; Valley in Jan 2025 to Mar 2025`. */
 export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale, starts }: BoundReport): string {
   const print = periodPrinter(locale, starts)
@@ -98,15 +87,10 @@ export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale
     together.set(when, [...(together.get(when) ?? []), Object.values(keys).join(' ')])
   }
   const texts = [...together].map(([when, own]) => {
-    const names = firstOf(own, ', ')
+    const names = firstFew(own, ', ')
     return names === '' || when === '' ? `${names}${when}` : `${names} in ${when}`
   })
-  return firstOf(texts, '; ')
-}
-
-function firstOf(texts: readonly string[], between: string): string {
-  const more = texts.length - NAMED
-  return [...texts.slice(0, NAMED), ...(more > 0 ? [`${more} more`] : [])].join(between)
+  return firstFew(texts, '; ')
 }
 
 /** Periods that follow each other as one run. */

@@ -10,7 +10,7 @@ import type { BoundReport } from './bind.js'
 import { NO_KEY } from './cells.js'
 import { factsOf } from './facts.js'
 import type { Memory } from './memory.js'
-import { valueAt } from './value.js'
+import { firstFew, keyText } from './value.js'
 
 /** Painted cells to make a key of. */
 export interface LegendCells {
@@ -23,9 +23,6 @@ export interface LegendCells {
   shown?: ReadonlySet<number>
 }
 
-/** More groups than this are not told one by one. */
-const GROUPS = 6
-
 /** The scale of each group, where a scale differs from group to group: `Coast €1 to €5; Valley €2 to €9`. */
 function scalesText({ rule, fit, judged }: RuleResult, table: Table, { print }: Telling): string {
   const ends = rule.within.length === 0 ? undefined : rule.kind.scale?.(fit)
@@ -33,17 +30,11 @@ function scalesText({ rule, fit, judged }: RuleResult, table: Table, { print }: 
   const names = new Map<number, string>()
   for (let i = 0; i < table.length && names.size < judged.groupCount; i++)
     if (!names.has(judged.groups[i]))
-      names.set(judged.groups[i], rule.within.map((key) => keyAt(table, key, i)).join(' '))
+      names.set(judged.groups[i], rule.within.map((key) => keyText(table, key, i) || NO_KEY).join(' '))
   const texts = [...names].flatMap(([g, name]) =>
     Number.isNaN(ends.from[g]) ? [] : [`${name} ${print(ends.from[g])} to ${print(ends.to[g])}`],
   )
-  const more = texts.length - GROUPS
-  return [...texts.slice(0, GROUPS), ...(more > 0 ? [`${more} more`] : [])].join('; ')
-}
-
-function keyAt(table: Table, key: string, i: number): string {
-  const column = table.columns.get(key)
-  return String((column && valueAt(column, i)) ?? NO_KEY)
+  return firstFew(texts, '; ')
 }
 
 /** What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as numbers. */

@@ -1,11 +1,7 @@
+import { type StopSignal, stopIf } from '../problem/stop.js'
+
 /** What is going on: rows of a source read so far, or the how-manieth question to it. */
 export type ProgressEvent = { source: string; rows: number } | { source: string; question: number }
-
-/** An AbortSignal, as far as it is asked. */
-export interface StopSignal {
-  readonly aborted: boolean
-  readonly reason?: unknown
-}
 
 /** What whoever waits can give to be told, and to stop it. */
 export interface Following {
@@ -21,9 +17,4 @@ export function follow({ onProgress, signal }: Following): (event: ProgressEvent
     stopIf(signal)
     onProgress?.(event)
   }
-}
-
-/** @throws the reason of a signal that is aborted. */
-export function stopIf(signal: StopSignal | undefined): void {
-  if (signal?.aborted === true) throw signal.reason ?? new Error('the work was stopped')
 }

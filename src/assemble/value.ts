@@ -1,6 +1,6 @@
 import type { NumberPrinter } from '../format/format.js'
 import type { PeriodPrinter } from '../format/period.js'
-import type { TableColumn } from '../table/table.js'
+import type { Table, TableColumn } from '../table/table.js'
 import { dayText } from '../time/day.js'
 import { periodOf } from '../time/period.js'
 
@@ -23,4 +23,19 @@ export function textAt(own: TableColumn, i: number, periods: PeriodPrinter, prin
   if (Number.isNaN(day)) return ''
   const unit = (type.kind === 'date' ? type.unit : undefined) ?? 'day'
   return periods.long(unit, periodOf(unit, day))
+}
+
+/** A key of a row as it is written in data; empty where it is missing. */
+export function keyText(table: Table, key: string, i: number): string {
+  const column = table.columns.get(key)
+  return String((column && valueAt(column, i)) ?? '')
+}
+
+/** As many as one reads; the others are in the data. */
+const FEW = 6
+
+/** The first few of a list of texts, and how many more there are. */
+export function firstFew(texts: readonly string[], between: string): string {
+  const more = texts.length - FEW
+  return [...texts.slice(0, FEW), ...(more > 0 ? [`${more} more`] : [])].join(between)
 }

@@ -1,9 +1,7 @@
-import { round14 } from './round.js'
+import { POWERS, round14 } from './round.js'
 
 /** Columns with more decimals than this have unknown decimals: they are no amounts that were written down. */
 const MOST_DECIMALS = 6
-
-const POWERS = Float64Array.from({ length: 23 }, (_, d) => Number(`1e${d}`))
 
 /** Above this a scaled number has no room for a fraction, so there is nothing to round. */
 const WHOLE_FROM = 2 ** 52

@@ -1,4 +1,5 @@
-const POWERS = Float64Array.from({ length: 23 }, (_, i) => Number(`1e${i}`))
+/** Powers of ten that are exact in binary. */
+export const POWERS = Float64Array.from({ length: 23 }, (_, i) => Number(`1e${i}`))
 
 /**
  * Rounds to 14 significant digits, so that a sum made in another order, a limit made by arithmetic and a typed number agree

@@ -4,7 +4,7 @@ import { mustFit, type Shape } from '../shape/shape.js'
 import type { SqlCell, SqlTable } from '../summary/sql-query.js'
 import { type Dialect, periodNumber, quoteName, type SqlColumn, unless } from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
-import { isZone } from '../time/zone.js'
+import { mustBeZone } from '../time/zone-check.js'
 import { type DatabaseTable, dateFromText, grainOfLength, grainsOf, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
@@ -54,8 +54,7 @@ const OPTIONS: Shape = {
  */
 export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable> {
   mustFit(OPTIONS, options, ['options'])
-  if (options.zone !== undefined && !isZone(options.zone))
-    throw new ProblemError([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
+  mustBeZone(options.zone, ['options', 'zone'])
   const { DuckDBInstance } = await load()
   const { threads, zone } = options
   const instance = await DuckDBInstance.create(':memory:', {

@@ -10,7 +10,7 @@ import {
   type SqlColumn,
   unless,
 } from '../summary/sql-text.js'
-import { isZone } from '../time/zone.js'
+import { mustBeZone } from '../time/zone-check.js'
 import { type DatabaseTable, dateFromText, grainsOf, inTurn, remoteTable } from './remote.js'
 
 export type { DatabaseTable } from './remote.js'
@@ -57,8 +57,7 @@ const TIMESTAMPTZ = 1184
  */
 export async function openPostgres(options: PostgresOptions): Promise<DatabaseTable> {
   mustFit(OPTIONS, options, ['options'])
-  if (options.zone !== undefined && !isZone(options.zone))
-    throw new ProblemError([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
+  mustBeZone(options.zone, ['options', 'zone'])
   const pg = await load()
   const seconds = options.timeLimit ?? 60
   const client = clientOf(pg, options.connection, seconds)

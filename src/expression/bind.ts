@@ -1,6 +1,6 @@
 import { type Problem, problem } from '../problem/problem.js'
 import { Binder } from './binder.js'
-import type { Bound, Type } from './bound.js'
+import { type Bound, isOpen, type Type } from './bound.js'
 import { isTree, parseExpression } from './parse.js'
 import { type Setting, typeText } from './setting.js'
 import type { Tree } from './tree.js'
@@ -16,9 +16,6 @@ export function bindExpression(text: string, setting: Setting): { bound: Bound; 
   return binder.problems.length > 0 ? binder.problems : { bound, tree }
 }
 
-/** Kinds that fit any other. */
-const OPEN: ReadonlySet<Type['kind']> = new Set(['unknown', 'blank'])
-
 /** Like `bindExpression`, and sees to it that the result has a kind. */
 export function bindAs(
   text: string,
@@ -27,7 +24,7 @@ export function bindAs(
   what: string,
 ): { bound: Bound; tree: Tree } | Problem[] {
   const result = bindExpression(text, setting)
-  if (Array.isArray(result) || OPEN.has(result.bound.type.kind) || result.bound.type.kind === kind) return result
+  if (Array.isArray(result) || isOpen(result.bound.type) || result.bound.type.kind === kind) return result
   const { from, to } = result.tree
   const expected = kind === 'condition' ? 'a condition, true or false' : `a ${kind}`
   const advice = kind === 'condition' ? 'compare it with something' : undefined

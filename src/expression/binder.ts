@@ -3,7 +3,7 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
 import type { SENTENCES } from '../problem/sentences.js'
 import { parsePeriod, type Span, spanOf } from '../time/period.js'
-import { type Bound, type BoundAggregate, referencesOf, type Type } from './bound.js'
+import { type Bound, type BoundAggregate, isOpen, referencesOf, type Type } from './bound.js'
 import { bindCall } from './calls.js'
 import { printExpression } from './print.js'
 import { type Names, type Setting, typeText } from './setting.js'
@@ -239,10 +239,9 @@ export class Binder {
   private comparison(tree: Tree & { left: Tree; right: Tree }, sign: Comparison): Bound {
     const left = this.period(tree.left) === undefined ? this.bind(tree.left) : undefined
     const right = this.period(tree.right) === undefined ? this.beside(left, tree.right) : undefined
-    if ((left?.type.kind === 'date' || left?.type.kind === 'blank') && left !== undefined && right === undefined)
-      return this.during(left, tree.right, sign)
-    if ((right?.type.kind === 'date' || right?.type.kind === 'blank') && right !== undefined && left === undefined)
-      return this.during(right, tree.left, turned(sign))
+    const isDated = ({ type }: Bound): boolean => type.kind === 'date' || type.kind === 'blank'
+    if (left !== undefined && right === undefined && isDated(left)) return this.during(left, tree.right, sign)
+    if (right !== undefined && left === undefined && isDated(right)) return this.during(right, tree.left, turned(sign))
     const one = left ?? this.bind(tree.left)
     const other = right ?? this.bind(tree.right)
     this.comparable(one, other, tree, sign)
@@ -282,7 +281,7 @@ export class Binder {
   private comparable(left: Bound, right: Bound, at: Tree, sign: Comparison): void {
     const a = left.type
     const b = right.type
-    if (a.kind === 'unknown' || b.kind === 'unknown' || a.kind === 'blank' || b.kind === 'blank') return
+    if (isOpen(a) || isOpen(b)) return
     if (a.kind === 'number' && b.kind === 'number') {
       this.joined(a, b, at, 'compared')
       return

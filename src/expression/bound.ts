@@ -16,6 +16,11 @@ export type Type =
   | { kind: 'blank' }
   | { kind: 'unknown' }
 
+/** Whether a type fits any other: nothing is known of it, or it has no values. */
+export function isOpen({ kind }: Type): boolean {
+  return kind === 'unknown' || kind === 'blank'
+}
+
 /** What a name stands for. */
 export interface Reference {
   kind: 'field' | 'measure' | 'parameter' | 'key' | 'value'

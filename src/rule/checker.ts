@@ -1,9 +1,9 @@
 import { bindAs, bindExpression, didBind, type Names, type Setting, typeText } from '../expression/bind.js'
-import type { Bound, Type } from '../expression/bound.js'
+import { type Bound, isOpen, type Type } from '../expression/bound.js'
 import { nameText, printExpression } from '../expression/print.js'
 import { meet, unitText } from '../expression/unit.js'
 import { flagNames } from '../look/flag.js'
-import { checkStyle, givenOf } from '../look/given.js'
+import { checkStyle, givenOf, unknownColor } from '../look/given.js'
 import { CHANNELS, type Given } from '../look/look.js'
 import type { Palette } from '../look/palette.js'
 import type { Status, Style } from '../look/style.js'
@@ -115,7 +115,7 @@ export class RuleChecker implements Checker {
     const bound = keep(bindExpression(nameText(name), setting), at, problems)
     if (bound === undefined) return undefined
     const found = bound.bound.type
-    if (found.kind === 'text' || found.kind === 'unknown' || found.kind === 'blank') return bound
+    if (found.kind === 'text' || isOpen(found)) return bound
     this.tell('wrong-type', { what: 'borrow', expected: 'a column of texts', found: typeText(found) }, at)
     return undefined
   }
@@ -130,9 +130,13 @@ export class RuleChecker implements Checker {
     return found
   }
 
+  unknownColor(name: string, at: Path): void {
+    this.#parts.problems.push(unknownColor(name, this.palette, at))
+  }
+
   needNumber(what: string, at: Path): void {
     const { judged } = this
-    if (judged.kind === 'number' || judged.kind === 'unknown' || judged.kind === 'blank') return
+    if (judged.kind === 'number' || isOpen(judged)) return
     this.tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
   }
 
@@ -229,7 +233,7 @@ export function limitSource(limit: Limit): string {
 export function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {
   const place = { text, from: 0, to: text.length }
   const type = bound.type
-  if ([type.kind, judged.kind].some((kind) => kind === 'unknown' || kind === 'blank')) return true
+  if (isOpen(type) || isOpen(judged)) return true
   const ordered = (t: Type): boolean => t.kind === 'number' || t.kind === 'date'
   if (!ordered(type) || !ordered(judged) || type.kind !== judged.kind) {
     tell('unlike-types', { left: typeText(judged), right: typeText(type), verb: 'compared' }, at, place)

@@ -5,8 +5,6 @@ import type { Shape } from '../shape/shape.js'
 import { PARAMETER_SPEC, PIGMENT_SPEC, RULE_SPEC, STATUS } from '../shape/table.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import { emptyColumn } from '../table/values.js'
-import { setParameter } from './parameter.js'
-import type { Facts } from './telling.js'
 
 /** The shape of what `paint` takes beside the table. */
 export const PAINT_SPEC: Shape = {
@@ -38,43 +36,15 @@ export function fitted(table: Table, like: Table): Table {
   return createTable(table.length, own.values())
 }
 
-/** Refuses rows and columns that the table has not. */
-export function createCellCheck(table: Table): (column: string, row?: number) => void {
-  return (column, row) => {
-    if (!table.columns.has(column)) {
-      const known = [...table.columns.keys()]
-      const name = String(column)
-      throw new ProblemError([problem('unknown-column', { name, nearest: nearest(name, known), known })])
-    }
-    if (row !== undefined && !(Number.isInteger(row) && row >= 0 && row < table.length))
-      throw new ProblemError([problem('row-outside', { row: String(row), rows: table.length })])
+/** @throws ProblemError for a row or a column that the table does not have. */
+export function checkCell(table: Table, column: string, row?: number): void {
+  if (!table.columns.has(column)) {
+    const known = [...table.columns.keys()]
+    const name = String(column)
+    throw new ProblemError([problem('unknown-column', { name, nearest: nearest(name, known), known })])
   }
-}
-
-/**
- * The parameters with other values: plain numbers, or texts.
- *
- * @throws ProblemError for unknown names and what is no number.
- */
-export function movedParameters(
-  { parameters, locale }: Facts,
-  changed: Readonly<Record<string, number | string>>,
-): Facts['parameters'] {
-  const known = [...parameters.keys()]
-  const problems: Problem[] = []
-  const moved = new Map(parameters)
-  for (const [name, written] of Object.entries(changed)) {
-    const own = parameters.get(name)
-    if (own === undefined) {
-      problems.push(problem('unknown-parameter', { name, nearest: nearest(name, known), known }))
-      continue
-    }
-    const found = setParameter(own, written, locale, [])
-    if ('code' in found) problems.push(found)
-    else moved.set(name, found)
-  }
-  refuse(problems)
-  return moved
+  if (row !== undefined && !(Number.isInteger(row) && row >= 0 && row < table.length))
+    throw new ProblemError([problem('row-outside', { row: String(row), rows: table.length })])
 }
 
 /** Where a number is needed of a column of texts that are all numbers, the first is told with its row. */
@@ -93,12 +63,3 @@ export function withTexts(p: Problem, table: Table, rules: readonly RuleSpec[]):
 }
 
 const isNumeric = (word: string): boolean => /^\s*[+-]?(\d+(\.\d+)?|\.\d+)\s*$/.test(word)
-
-/** Whether a text is a locale of BCP 47. */
-export function isLocale(text: string): boolean {
-  try {
-    return Intl.getCanonicalLocales(text).length > 0
-  } catch {
-    return false
-  }
-}

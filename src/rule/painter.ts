@@ -1,6 +1,7 @@
 import { colorText } from '../color/color.js'
 import type { ParameterSpec, RuleSpec, Status } from '../file/spec.js'
 import { numberPrinter } from '../format/format.js'
+import { isLocale } from '../format/parse.js'
 import { periodPrinter } from '../format/period.js'
 import { flagText } from '../look/flag.js'
 import { checkStyle } from '../look/given.js'
@@ -10,7 +11,7 @@ import { createPalette, type Palette, type PaletteSpec } from '../look/palette.j
 import { statusLabel } from '../look/style.js'
 import { nearest } from '../problem/nearest.js'
 import { withoutFollowUps } from '../problem/order.js'
-import { ProblemError, problem, refuse } from '../problem/problem.js'
+import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import { fit, mustFit } from '../shape/shape.js'
 import { columnNames } from '../table/fields.js'
 import { asTable } from '../table/given.js'
@@ -19,8 +20,8 @@ import { type BoundRule, bindRules } from './check.js'
 import { createKept, type Kept } from './kept.js'
 import type { LookCache } from './layers.js'
 import { type PaintResult, paintCells } from './paint.js'
-import { createCellCheck, fitted, isLocale, movedParameters, PAINT_SPEC, withTexts } from './painter-input.js'
-import { readParameters } from './parameter.js'
+import { checkCell, fitted, PAINT_SPEC, withTexts } from './painter-input.js'
+import { readParameters, setParameters } from './parameter.js'
 import { printerFor } from './print.js'
 import { type Rehearsal, rehearsable, rehearseRule } from './rehearse.js'
 import type { Cells } from './run.js'
@@ -132,9 +133,12 @@ export function createPainter(like: Table | readonly object[], spec: PaintSpec):
   return {
     paint(given) {
       const table = fitted(asTable(given, 'table'), first)
-      const blank = [...first.columns.values()].filter(({ type }) => type.kind === 'blank').map(({ name }) => name)
-      const kinds = blank.map((name) => table.columns.get(name)?.type.kind).join(' ')
-      if (!/[^ ]/.test(kinds.replaceAll('blank', ''))) return paintedBy(bound, table)
+      const filled = [...first.columns.values()].flatMap(({ name, type }) => {
+        const kind = table.columns.get(name)?.type.kind
+        return type.kind === 'blank' && kind !== 'blank' ? [`${name} ${kind}`] : []
+      })
+      if (filled.length === 0) return paintedBy(bound, table)
+      const kinds = filled.join()
       let other = others.get(kinds)
       if (other === undefined) {
         other = bindPainter(table, spec)
@@ -228,19 +232,18 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
           if (parameter === undefined) return text(row, name)
           return numberPrinter(parameter.format, facts.locale)(parameters.get(name) ?? Number.NaN)
         })
-  const check = createCellCheck(table)
   return {
     cell(row, column) {
-      check(column, row)
+      checkCell(table, column, row)
       const look = lookOf(painting, column, row)
       return { ...cellLook(look), bar: barOf(painting, column, row), flag: flag(look, row, column) }
     },
     column(name) {
-      check(name)
+      checkCell(table, name)
       return painting.get(name)
     },
     why(row, column) {
-      check(column, row)
+      checkCell(table, column, row)
       const look = lookOf(painting, column, row)
       return explainCell({ cells, rules, results, facts }, column, row, look, text(row, column))
     },
@@ -256,7 +259,9 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
     },
     sentences: () => sentencesOf(rules, facts),
     repaint(changed) {
-      const moved = movedParameters(facts, changed)
+      const problems: Problem[] = []
+      const moved = setParameters(facts.parameters, changed, facts.locale, problems)
+      refuse(problems)
       const next = new Map([...moved].map(([name, { value }]) => [name, value]))
       return painted(prepared, { ...facts, parameters: moved }, next)
     },

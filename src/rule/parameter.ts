@@ -3,6 +3,7 @@ import type { ParameterSpec } from '../file/spec.js'
 import { type NumberFormat, numberPrinter } from '../format/format.js'
 import { parseFormat } from '../format/parse.js'
 import { problem } from '../problem/given.js'
+import { nearest } from '../problem/nearest.js'
 import type { Path, Problem } from '../problem/problem.js'
 import type { Parameter } from './vocabulary.js'
 
@@ -96,4 +97,27 @@ export function setParameter(
     notes.push(problem('parameter-bounds', { name, value: print(read.amount), ...bounds }))
   }
   return { ...parameter, value: read.amount }
+}
+
+/** The parameters with other values, by name; unknown names and what is no value are told at their path. */
+export function setParameters(
+  parameters: ReadonlyMap<string, NamedParameter>,
+  changed: Readonly<Record<string, number | string>>,
+  locale: string,
+  problems: Problem[],
+  { at = [], notes = [] }: { at?: Path; notes?: Problem[] } = {},
+): Map<string, NamedParameter> {
+  const known = [...parameters.keys()]
+  const moved = new Map(parameters)
+  for (const [name, written] of Object.entries(changed)) {
+    const place = at.length === 0 ? {} : { path: [...at, name], text: String(written) }
+    const own = parameters.get(name)
+    const found =
+      own === undefined
+        ? problem('unknown-parameter', { name, nearest: nearest(name, known), known })
+        : setParameter(own, written, locale, notes)
+    if ('code' in found) problems.push({ ...found, place })
+    else moved.set(name, found)
+  }
+  return moved
 }

@@ -83,18 +83,19 @@ function isNaNumber(value: unknown): boolean {
 }
 
 function wrong(expected: string, value: unknown, { at, problems }: Context): symbol {
-  problems.push(problem('wrong-shape', { expected, found: found(value) }, { path: at }))
+  problems.push(problem('wrong-shape', { expected, found: foundText(value) }, { path: at }))
   return GONE
 }
 
 function unknown(values: readonly unknown[], value: unknown, { at, problems }: Context): symbol {
   const known = values.map(String)
-  const text = typeof value === 'string' ? value : found(value)
+  const text = typeof value === 'string' ? value : foundText(value)
   problems.push(problem('not-one-of', { found: text, known, nearest: nearest(text, known) }, { path: at }))
   return GONE
 }
 
-function found(value: unknown): string {
+/** A value as it is told where another one was expected. */
+export function foundText(value: unknown): string {
   if (value === null || value === undefined) return 'nothing'
   if (Array.isArray(value)) return 'a list'
   if (typeof value === 'object') return 'a map'

@@ -1,4 +1,5 @@
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { stopIf } from '../problem/stop.js'
 import { mustFit } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
 import { addCsv, readTwice } from './csv.js'
@@ -29,7 +30,7 @@ export async function readSource(files: readonly SourceFile[], given: ReadOption
   checkOptions(given)
   const { signal, onRows } = given
   const tell = (rows: number): void => {
-    if (signal?.aborted === true) throw signal.reason ?? new Error('the reading was stopped')
+    stopIf(signal)
     onRows?.(rows)
   }
   const options = signal === undefined ? given : { ...given, onRows: tell }

@@ -1,10 +1,12 @@
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { StopSignal } from '../problem/stop.js'
 import { mustFit, type Shape } from '../shape/shape.js'
 import type { NearlyNumbers, SourceTable } from '../table/source-table.js'
 import { createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
-import { isZone, zoneDay } from '../time/zone.js'
+import { zoneDay } from '../time/zone.js'
+import { mustBeZone } from '../time/zone-check.js'
 import { coarsest, inferColumn } from './infer.js'
 import type { Stack, Unstack } from './layout.js'
 import type { RawTable } from './raw.js'
@@ -26,7 +28,7 @@ export interface ReadOptions {
   /** Called now and then with the rows read so far. */
   onRows?: (rows: number) => void
   /** An AbortSignal: now and then it is looked at, and the reading is rejected with its reason. */
-  signal?: { readonly aborted: boolean; readonly reason?: unknown }
+  signal?: StopSignal
   /** Turns columns side by side into pairs of a name and a value. */
   stack?: Stack
   /** Turns pairs of a name and a value into columns. */
@@ -51,8 +53,7 @@ const OPTIONS: Shape = {
 /** @throws ProblemError for options of another shape, and a zone that is none. */
 export function checkOptions(options: ReadOptions): void {
   mustFit(OPTIONS, options, ['options'])
-  if (options.zone !== undefined && !isZone(options.zone))
-    throw new ProblemError([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
+  mustBeZone(options.zone, ['options', 'zone'])
 }
 
 /** Typed columns from words. Types are inferred over all rows. Throws with every problem that makes the rows unusable. */

@@ -224,7 +224,7 @@ function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number
   return m
 }
 
-/** The same where cells are without some groups: once for each set of them. */
+/** A part that does not merge is asked for once for each distinct window, and for each set of groups that cells are without. */
 async function wholeInWindows(
   asking: Asking,
   part: BoundAggregate,
@@ -232,27 +232,17 @@ async function wholeInWindows(
   keys: readonly FrameKey[],
   spans: readonly (Span | undefined)[],
 ): Promise<Float64Array> {
-  const { without } = frame
-  if (without === undefined) return wholeByWindow(asking, part, frame, keys, spans)
   const out = nothing(frame.count)
-  for (const [s, set] of without.sets.entries()) {
-    const own = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
-    const narrowed = { ...asking, where: [...asking.where, notAmong(without, set)] }
-    const values = await wholeByWindow(narrowed, part, frame, keys, own)
-    for (let cell = 0; cell < out.length; cell++) if (own[cell] !== undefined) out[cell] = values[cell]
+  const { without, ...plain } = frame
+  if (without !== undefined) {
+    for (const [s, set] of without.sets.entries()) {
+      const own = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
+      const narrowed = { ...asking, where: [...asking.where, notAmong(without, set)] }
+      const values = await wholeInWindows(narrowed, part, plain, keys, own)
+      for (let cell = 0; cell < out.length; cell++) if (own[cell] !== undefined) out[cell] = values[cell]
+    }
+    return out
   }
-  return out
-}
-
-/** A part that does not merge is asked for once for each distinct window. */
-async function wholeByWindow(
-  asking: Asking,
-  part: BoundAggregate,
-  frame: Frame,
-  keys: readonly FrameKey[],
-  spans: readonly (Span | undefined)[],
-): Promise<Float64Array> {
-  const out = nothing(frame.count)
   const distinct = new Map<string, { span: Span; cells: number[] }>()
   spans.forEach((span, cell) => {
     if (span === undefined) return

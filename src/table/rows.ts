@@ -3,8 +3,9 @@ import type { Type } from '../expression/bound.js'
 import type { Unit } from '../expression/unit.js'
 import { parseFormat } from '../format/parse.js'
 import { type Path, type Problem, problem, refuse } from '../problem/problem.js'
-import { mustFit, type Shape } from '../shape/shape.js'
-import { isZone, type ZoneDay, zoneDay } from '../time/zone.js'
+import { foundText, mustFit, type Shape } from '../shape/shape.js'
+import { type ZoneDay, zoneDay } from '../time/zone.js'
+import { mustBeZone } from '../time/zone-check.js'
 import { type Better, columnType, createTable, type Table, type TableColumn } from './table.js'
 import { unitOfFormat } from './unit.js'
 import {
@@ -65,7 +66,8 @@ export function fromRows<T extends { [K in keyof T]: RowValue }>(
   options: TableOptions = {},
 ): Table {
   const zone = checked(options)
-  mustFit({ list: { keys: {} } }, Array.isArray(rows) ? [] : rows, ['rows'])
+  // Each row is told below, by its number.
+  if (!Array.isArray(rows)) mustFit({ list: 'anything' }, rows, ['rows'])
   const problems: Problem[] = []
   const names = new Set<string>()
   rows.forEach((row: unknown, i) => {
@@ -100,9 +102,7 @@ export function fromColumns(
   const made = entries.flatMap(([name, values]) => {
     const path: Path = ['columns', name]
     if (!isList(values))
-      problems.push(
-        problem('wrong-shape', { expected: 'a list or a typed array', found: String(values).slice(0, 40) }, { path }),
-      )
+      problems.push(problem('wrong-shape', { expected: 'a list or a typed array', found: foundText(values) }, { path }))
     else if (values.length !== length)
       problems.push(problem('column-length', { column: name, length: values.length, first: length }, { path }))
     else {
@@ -123,9 +123,8 @@ function isList(values: unknown): values is NumberArray | readonly RowValue[] {
 
 function checked(options: TableOptions): ZoneDay | undefined {
   mustFit(OPTIONS, options, ['options'])
-  if (options.zone === undefined) return undefined
-  if (!isZone(options.zone)) refuse([problem('bad-zone', { text: options.zone }, { path: ['options', 'zone'] })])
-  return zoneDay(options.zone)
+  mustBeZone(options.zone, ['options', 'zone'])
+  return options.zone === undefined ? undefined : zoneDay(options.zone)
 }
 
 function kindOf({ kinds = {} }: TableOptions, name: string): ColumnKind | undefined {

@@ -1,4 +1,5 @@
 import { typeText } from '../../expression/bind.js'
+import { isOpen } from '../../expression/bound.js'
 import type { Path } from '../../problem/problem.js'
 import { type Ladder, type Literal, SIGNS, spanOfText, type Test } from '../kinds/ladder.js'
 import type { BandSpec } from '../spec.js'
@@ -63,7 +64,7 @@ const OPERATORS = { atLeast: '>=', above: '>', atMost: '<=', below: '<' } as con
 const NEVER: Test = { kind: 'equals', written: '', values: [], spans: [] }
 
 function isKind({ judged }: Checker, kind: Checker['judged']['kind']): boolean {
-  return judged.kind === kind || judged.kind === 'unknown' || judged.kind === 'blank'
+  return judged.kind === kind || isOpen(judged)
 }
 
 /** Plain values must be of the kind that is judged: numbers for a number, periods for a date. */

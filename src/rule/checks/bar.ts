@@ -1,6 +1,5 @@
 import { resolveColor } from '../../look/given.js'
 import { type BarStyle, PLAIN_GIVEN } from '../../look/look.js'
-import { nearest } from '../../problem/nearest.js'
 import type { BoundText } from '../kind.js'
 import type { BarPlan } from '../kinds/bar.js'
 import type { BarSpec } from '../spec.js'
@@ -33,10 +32,6 @@ function styleOf(
 ): BarStyle | undefined {
   const wash = own[key] ?? fallback
   const color = resolveColor(wash, 'body', checker.palette)
-  if (color === undefined)
-    checker.tell('unknown-color', { name: wash, nearest: nearest(wash, Object.keys(checker.palette.pigments)) }, [
-      ...at,
-      key,
-    ])
+  if (color === undefined) checker.unknownColor(wash, [...at, key])
   return color === undefined ? undefined : { wash, color, finish: own.finish ?? 'solid' }
 }

@@ -32,6 +32,8 @@ export interface Checker {
   /** What each status gives, by its name and its label. */
   statuses(): Map<string, Given>
   needNumber(what: string, at: Path): void
+  /** Tells a colour that is none, with the pigment that may be meant. */
+  unknownColor(name: string, at: Path): void
   readonly tell: Tell
   /** Whether a problem was found already: what is dear to make is not made for a rule that will not run. */
   readonly refused: boolean

@@ -146,11 +146,7 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | unde
   const stops: Stop[] = []
   own.ramp.forEach((name, i) => {
     const color = name === 'paper' ? PAPER : name === 'soot' ? SOOT : resolveColor(name, part, palette)
-    if (color === undefined)
-      checker.tell('unknown-color', { name, nearest: nearest(name, Object.keys(checker.palette.pigments)) }, [
-        ...here,
-        i,
-      ])
+    if (color === undefined) checker.unknownColor(name, [...here, i])
     else stops.push(isPigment(palette, name) ? pigment(name) : { name, color })
   })
   return stops.length < own.ramp.length ? undefined : stops

@@ -91,9 +91,13 @@ export const bar: Kind<BarPlan, Fit> = {
     const told = [...fit.base].filter((base) => !Number.isNaN(base))
     if (told.length === 0) return { limits: [] }
     const text = `${end(plan.from, fit.from, 'lowest')} to ${end(plan.to, fit.to, 'highest')}`
-    if (plan.left === plan.right) return { limits: keyed(plan.right, text) }
+    const limits: string[] = []
+    limits[plan.right] = text
+    if (plan.left === plan.right) return { limits }
     const base = told.every((own) => own === told[0]) ? telling.print(told[0]) : 'the base of each'
-    return { limits: keyed(plan.right, `right of ${base}, ${text}`, plan.left, `left of ${base}`) }
+    limits[plan.right] = `right of ${base}, ${text}`
+    limits[plan.left] = `left of ${base}`
+    return { limits }
   },
 
   sentence(plan, telling) {
@@ -128,13 +132,6 @@ export const bar: Kind<BarPlan, Fit> = {
       },
     ]
   },
-}
-
-/** Texts at their classes. */
-function keyed(...pairs: (number | string)[]): string[] {
-  const limits: string[] = []
-  for (let i = 0; i < pairs.length; i += 2) limits[Number(pairs[i])] = String(pairs[i + 1])
-  return limits
 }
 
 /** Equal ends leave a bar of the whole width: all values are the same, or lie beyond. */

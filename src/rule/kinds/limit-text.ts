@@ -1,4 +1,4 @@
-import { type Bound, walk } from '../../expression/bound.js'
+import { type Bound, readsCells } from '../../expression/bound.js'
 import type { BoundText, Judged, Telling } from '../kind.js'
 
 /** A limit as a number where it is one for all cells, with its words where they say more than the number. */
@@ -12,11 +12,7 @@ export function limitText(limit: BoundText, judged: Judged, telling: Telling): s
 
 /** What is written has all its digits; what the data gave has those of the measure. */
 export function limitNumber(value: number, bound: Bound, telling: Telling): string {
-  let isFound = false
-  walk(bound, ({ op }) => {
-    isFound ||= op === 'aggregate' || op === 'beside'
-  })
-  return isFound ? telling.print(value) : telling.exact(value)
+  return readsCells(bound) ? telling.print(value) : telling.exact(value)
 }
 
 export function isWritten(bound: Bound): boolean {
