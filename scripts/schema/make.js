@@ -94,6 +94,22 @@ function members(shape) {
     .join('')
 }
 
+/** The named schema that one extends: all its keys are among those of the other. @param {Schema} schema */
+function baseOf(schema) {
+  const shape = schema.def.shape ?? {}
+  return [...names.keys()].find(({ def }) => {
+    const own = Object.entries(def.shape ?? {})
+    return def.shape !== shape && own.length > 1 && own.every(([key, member]) => shape[key] === member)
+  })
+}
+
+/** What a schema has beside the one that it extends. @param {Schema} schema @param {Schema} base */
+function ownOf(schema, base) {
+  return Object.fromEntries(
+    Object.entries(schema.def.shape ?? {}).filter(([key]) => base.def.shape?.[key] === undefined),
+  )
+}
+
 /** @param {string} name @param {Schema} schema */
 function declaration(name, schema) {
   const doc =
@@ -101,6 +117,9 @@ function declaration(name, schema) {
       ? ''
       : `/** ${schema.description[0].toUpperCase()}${schema.description.slice(1)}. */\n`
   if (name === 'RuleSpec') return ruleTypes(schema.def.shape ?? {})
+  const base = baseOf(schema)
+  if (base !== undefined)
+    return `${doc}export interface ${name} extends ${names.get(base)} {\n${members(ownOf(schema, base))}}\n`
   return schema.def.type === 'object'
     ? `${doc}export interface ${name} ${plainType(schema)}\n`
     : `${doc}export type ${name} = ${plainType(schema)}\n`
@@ -138,7 +157,8 @@ function nodeOf(schema) {
     constant = name.replace(/([a-z])([A-Z])/g, '$1_$2').toUpperCase()
     constants.set(own, constant)
     const node = plainNode(own)
-    written.push(`export const ${constant}: Shape = ${node}\n`)
+    // Without its type where others spread its keys.
+    written.push(`export const ${constant} = ${node} satisfies Shape\n`)
   }
   return constant
 }
@@ -169,10 +189,13 @@ function plainNode(own) {
       return `{ each: ${nodeOf(/** @type {Schema} */ (def.valueType))} }`
     case 'union':
       return `{ any: [${(def.options ?? []).map((option) => nodeOf(option)).join(', ')}] }`
-    case 'object':
-      return `{ keys: { ${Object.entries(def.shape ?? {})
-        .map(([key, schema]) => `'${key}${opened(schema).optional ? '?' : ''}': ${nodeOf(schema)}`)
-        .join(', ')} } }`
+    case 'object': {
+      const base = baseOf(own)
+      const keys = Object.entries(base === undefined ? (def.shape ?? {}) : ownOf(own, base)).map(
+        ([key, schema]) => `'${key}${opened(schema).optional ? '?' : ''}': ${nodeOf(schema)}`,
+      )
+      return `{ keys: { ${[...(base === undefined ? [] : [`...${nodeOf(base)}.keys`]), ...keys].join(', ')} } }`
+    }
     default:
       throw new Error(`a schema that the table does not know: ${def.type}`)
   }

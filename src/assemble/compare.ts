@@ -82,17 +82,20 @@ function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   changes: readonly T[],
   readings: ReadonlySet<string>,
 ): T[] {
-  const told = changes.filter(({ exhibit }) => !readings.has(exhibit))
-  for (const own of changes) {
-    if (!readings.has(own.exhibit)) continue
-    // What is shown may be split further, as a shop stands under its region.
-    const keys = Object.entries(own.keys)
-    const isTold = told.some(
-      (other) => other.measure === own.measure && keys.every(([key, value]) => other.keys[key] === value),
-    )
-    if (!isTold) told.push(own)
-  }
-  return told
+  const shown = changes.filter(({ exhibit }) => !readings.has(exhibit))
+  // What is shown may be split further, as a shop stands under its region: it is looked up by the keys of the reading alone.
+  const told = new Map<string, Set<string>>()
+  const idOf = ({ measure, keys }: T, names: readonly string[]): string =>
+    JSON.stringify([measure, ...names.map((name) => keys[name])])
+  const alone = changes.filter((own) => {
+    if (!readings.has(own.exhibit)) return false
+    const names = Object.keys(own.keys).sort()
+    const ids = told.get(names.join()) ?? new Set(shown.map((other) => idOf(other, names)))
+    told.set(names.join(), ids)
+    const id = idOf(own, names)
+    return ids.has(id) ? false : ids.add(id)
+  })
+  return [...shown, ...alone]
 }
 
 interface Shown {

@@ -27,23 +27,7 @@ export interface Style {
   hide?: 'value' | 'icon' | undefined
 }
 
-export interface Status {
-  /** A pigment: sets the fill and a readable ink together. */
-  wash?: PigmentName | undefined
-  /** A pigment or any CSS colour. */
-  fill?: ColorName | undefined
-  /** A pigment or any CSS colour. */
-  ink?: ColorName | undefined
-  /** Of the text. */
-  weight?: 'bold' | 'normal' | undefined
-  /** A drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value. */
-  icon?: IconName | undefined
-  /** Words with formatted values in them: '{growth} {status}'. */
-  flag?: string | undefined
-  /** An image file beside the report, or a data address. */
-  picture?: string | undefined
-  /** Taken off the page; kept in hover text, exports and for assistive technology. */
-  hide?: 'value' | 'icon' | undefined
+export interface Status extends Style {
   /** For readers; default: the name. */
   label?: string | undefined
   /** Whether it is good news; left out, it is neither. */

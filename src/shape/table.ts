@@ -2,9 +2,9 @@
 // A file over 400 lines because it is made and holds every key of a report.
 import type { Shape } from './shape.js'
 
-export const LIMIT: Shape = { any: ['number', 'text'] }
+export const LIMIT = { any: ['number', 'text'] } satisfies Shape
 
-export const STYLE: Shape = {
+export const STYLE = {
   keys: {
     'wash?': 'text',
     'fill?': 'text',
@@ -15,26 +15,15 @@ export const STYLE: Shape = {
     'picture?': 'text',
     'hide?': { oneOf: ['value', 'icon'] },
   },
-}
+} satisfies Shape
 
-export const STATUS: Shape = {
-  keys: {
-    'wash?': 'text',
-    'fill?': 'text',
-    'ink?': 'text',
-    'weight?': { oneOf: ['bold', 'normal'] },
-    'icon?': 'text',
-    'flag?': 'text',
-    'picture?': 'text',
-    'hide?': { oneOf: ['value', 'icon'] },
-    'label?': 'text',
-    'means?': { oneOf: ['good', 'fair', 'bad'] },
-  },
-}
+export const STATUS = {
+  keys: { ...STYLE.keys, 'label?': 'text', 'means?': { oneOf: ['good', 'fair', 'bad'] } },
+} satisfies Shape
 
-export const OUTCOME: Shape = { any: ['text', STYLE] }
+export const OUTCOME = { any: ['text', STYLE] } satisfies Shape
 
-export const BAND_SPEC: Shape = {
+export const BAND_SPEC = {
   keys: {
     'atLeast?': LIMIT,
     'above?': LIMIT,
@@ -49,9 +38,9 @@ export const BAND_SPEC: Shape = {
     'status?': 'text',
     'style?': STYLE,
   },
-}
+} satisfies Shape
 
-export const GRADIENT_SPEC: Shape = {
+export const GRADIENT_SPEC = {
   keys: {
     'ramp?': { any: ['text', { list: 'text' }] },
     'icons?': { any: ['text', { list: 'text', min: 2 }] },
@@ -61,9 +50,9 @@ export const GRADIENT_SPEC: Shape = {
     'shades?': { is: 'whole', min: 2, max: 64 },
     'gives?': { oneOf: ['fill', 'ink', 'icon'] },
   },
-}
+} satisfies Shape
 
-export const BAR_SPEC: Shape = {
+export const BAR_SPEC = {
   keys: {
     'from?': LIMIT,
     'to?': LIMIT,
@@ -72,13 +61,13 @@ export const BAR_SPEC: Shape = {
     'negative?': 'text',
     'finish?': { oneOf: ['solid', 'fading'] },
   },
-}
+} satisfies Shape
 
-export const BORROW_SPEC: Shape = {
+export const BORROW_SPEC = {
   keys: { 'status?': 'text', 'fill?': 'text', 'ink?': 'text', 'icon?': 'text', 'picture?': 'text' },
-}
+} satisfies Shape
 
-export const RANK_SPEC: Shape = {
+export const RANK_SPEC = {
   keys: {
     'top?': { any: ['number', 'text'] },
     'bottom?': { any: ['number', 'text'] },
@@ -91,9 +80,9 @@ export const RANK_SPEC: Shape = {
     'status?': 'text',
     'style?': STYLE,
   },
-}
+} satisfies Shape
 
-export const RULE_SPEC: Shape = {
+export const RULE_SPEC = {
   keys: {
     'name?': 'text',
     'title?': 'text',
@@ -115,9 +104,9 @@ export const RULE_SPEC: Shape = {
     'rank?': RANK_SPEC,
     'borrow?': BORROW_SPEC,
   },
-}
+} satisfies Shape
 
-export const MEASURE_ENTRY: Shape = {
+export const MEASURE_ENTRY = {
   any: [
     'text',
     {
@@ -129,9 +118,9 @@ export const MEASURE_ENTRY: Shape = {
       },
     },
   ],
-}
+} satisfies Shape
 
-export const PARAMETER_SPEC: Shape = {
+export const PARAMETER_SPEC = {
   any: [
     'number',
     'text',
@@ -146,11 +135,11 @@ export const PARAMETER_SPEC: Shape = {
       },
     },
   ],
-}
+} satisfies Shape
 
-export const PIGMENT_SPEC: Shape = { any: ['text', { keys: { wash: 'text', body: 'text', ink: 'text' } }] }
+export const PIGMENT_SPEC = { any: ['text', { keys: { wash: 'text', body: 'text', ink: 'text' } }] } satisfies Shape
 
-export const SOURCE_SPEC: Shape = {
+export const SOURCE_SPEC = {
   keys: {
     'file?': 'text',
     'postgres?': 'text',
@@ -168,9 +157,9 @@ export const SOURCE_SPEC: Shape = {
     'unstack?': { keys: { name: 'text', value: 'text' } },
     'strict?': 'truth',
   },
-}
+} satisfies Shape
 
-export const KEY_SPEC: Shape = {
+export const KEY_SPEC = {
   any: [
     'text',
     {
@@ -182,9 +171,9 @@ export const KEY_SPEC: Shape = {
       },
     },
   ],
-}
+} satisfies Shape
 
-export const TOTALS_SPEC: Shape = {
+export const TOTALS_SPEC = {
   any: [
     { oneOf: ['top', 'bottom', 'none'] },
     {
@@ -195,11 +184,13 @@ export const TOTALS_SPEC: Shape = {
       },
     },
   ],
-}
+} satisfies Shape
 
-export const TREND_SPEC: Shape = { keys: { 'of?': 'text', along: 'text', 'period?': { any: ['text', 'number'] } } }
+export const TREND_SPEC = {
+  keys: { 'of?': 'text', along: 'text', 'period?': { any: ['text', 'number'] } },
+} satisfies Shape
 
-export const COLUMN_SPEC: Shape = {
+export const COLUMN_SPEC = {
   any: [
     'text',
     {
@@ -212,9 +203,9 @@ export const COLUMN_SPEC: Shape = {
       },
     },
   ],
-}
+} satisfies Shape
 
-export const TABLE_SPEC: Shape = {
+export const TABLE_SPEC = {
   keys: {
     rows: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] },
     'columns?': { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] },
@@ -224,9 +215,9 @@ export const TABLE_SPEC: Shape = {
     'nest?': { oneOf: ['indented', 'columns'] },
     'spacing?': { oneOf: ['close', 'normal', 'wide'] },
   },
-}
+} satisfies Shape
 
-export const SERIES_SPEC: Shape = {
+export const SERIES_SPEC = {
   any: [
     'text',
     {
@@ -238,9 +229,9 @@ export const SERIES_SPEC: Shape = {
       },
     },
   ],
-}
+} satisfies Shape
 
-export const CHART_SPEC: Shape = {
+export const CHART_SPEC = {
   keys: {
     along: {
       any: [
@@ -263,22 +254,22 @@ export const CHART_SPEC: Shape = {
     'lines?': { list: { keys: { at: LIMIT, 'label?': 'text' } } },
     'labels?': { any: [{ oneOf: ['full', 'short', 'none'] }, 'truth'] },
   },
-}
+} satisfies Shape
 
-export const CARD_SPEC: Shape = {
+export const CARD_SPEC = {
   keys: { show: 'text', 'label?': 'text', 'versus?': 'text', 'note?': 'text', 'trend?': TREND_SPEC },
-}
+} satisfies Shape
 
-export const RECORDS_SPEC: Shape = {
+export const RECORDS_SPEC = {
   keys: {
     show: { any: ['text', { list: 'text', min: 1 }] },
     'sort?': 'text',
     'first?': { is: 'whole', min: 1 },
     'one?': 'truth',
   },
-}
+} satisfies Shape
 
-export const LIST_SPEC: Shape = {
+export const LIST_SPEC = {
   keys: {
     status: { any: ['text', { list: 'text', min: 1 }] },
     of: 'text',
@@ -286,13 +277,13 @@ export const LIST_SPEC: Shape = {
     'show?': { any: ['text', { list: 'text', min: 1 }] },
     'sort?': { any: ['text', { list: 'text', min: 1 }] },
   },
-}
+} satisfies Shape
 
-export const WORDS_SPEC: Shape = {
+export const WORDS_SPEC = {
   keys: { of: 'text', by: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] }, 'along?': 'text', 'versus?': 'text' },
-}
+} satisfies Shape
 
-export const EXHIBIT_SPEC: Shape = {
+export const EXHIBIT_SPEC = {
   keys: {
     'name?': 'text',
     'title?': 'text',
@@ -311,9 +302,9 @@ export const EXHIBIT_SPEC: Shape = {
     'list?': LIST_SPEC,
     'words?': WORDS_SPEC,
   },
-}
+} satisfies Shape
 
-export const REPORT_SPEC: Shape = {
+export const REPORT_SPEC = {
   keys: {
     title: 'text',
     'note?': 'text',
@@ -406,4 +397,4 @@ export const REPORT_SPEC: Shape = {
       },
     },
   },
-}
+} satisfies Shape
