@@ -2,14 +2,14 @@ import { bindReport } from './assemble/bind.js'
 import { type Carried, openCarried } from './assemble/carried.js'
 import { shapeReport } from './file/shape.js'
 import type { ReportSpec } from './file/spec.js'
+import { checks } from './live/checks.js'
 import { type Mounted, type MountOptions, mountIn } from './live/mount.js'
 import type { LiveState } from './live/state.js'
-import { strict } from './live/strict.js'
-import { problem } from './problem/given.js'
+import { problem } from './problem/input.js'
 import { type Problem, ProblemError } from './problem/problem.js'
-import { mustFit, type Shape } from './shape/shape.js'
+import { checkShape, type Shape } from './shape/shape.js'
 import type { RemoteTable } from './summary/engine.js'
-import { asSourceTable } from './table/given.js'
+import { asSourceTable } from './table/as-table.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
@@ -46,13 +46,13 @@ const INPUT: Shape = { keys: { report: 'anything', data: { each: 'anything' }, '
 export async function mount(element: HTMLElement, report: ReportSpec, input: MountInput): Promise<Mounted> {
   const root = rootOf(element)
   const { data, today, ...options } = input ?? {}
-  mustFit(INPUT, { report, data, ...(today !== undefined && { today }) }, ['mount'])
+  checkShape(INPUT, { report, data, ...(today !== undefined && { today }) }, ['mount'])
   const sources = new Map(
     Object.entries(data).map(([name, own]): [string, SourceTable] => [name, asSourceTable(own, name)]),
   )
   const file = { file: undefined, ...shapeReport(report), place: (p: Problem) => p }
   const bound = bindReport(file, sources, today === undefined ? {} : { today })
-  return mountIn(root, bound, options, strict)
+  return mountIn(root, bound, options, checks)
 }
 
 /**
@@ -68,7 +68,7 @@ export async function mountCarried(
 ): Promise<Mounted> {
   const root = rootOf(element)
   const bound = await openCarried(asCarried(carried))
-  return mountIn(root, bound, options, strict)
+  return mountIn(root, bound, options, checks)
 }
 
 function asCarried(carried: string | Carried): Carried {

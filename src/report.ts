@@ -6,9 +6,9 @@ import type { ReportSpec } from './file/spec.js'
 import { type Cell, cellsOf as cellsIn, type Exhibit, type Page, type RecordCell } from './page/page.js'
 import { type Problem, ProblemError, problem } from './problem/problem.js'
 import { stopIf } from './problem/stop.js'
-import { mustFit, type Shape } from './shape/shape.js'
+import { checkShape, type Shape } from './shape/shape.js'
 import { readSource } from './source/read.js'
-import { asSourceTable } from './table/given.js'
+import { asSourceTable } from './table/as-table.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
@@ -41,8 +41,8 @@ export type { SourceTable } from './table/source-table.js'
  * @throws ProblemError for what is no exhibit.
  */
 export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
-  mustFit({ each: 'anything' }, exhibit, ['exhibit'])
-  mustFit({ oneOf: KINDS }, exhibit.kind, ['exhibit', 'kind'])
+  checkShape({ each: 'anything' }, exhibit, ['exhibit'])
+  checkShape({ oneOf: KINDS }, exhibit.kind, ['exhibit', 'kind'])
   return cellsIn(exhibit)
 }
 
@@ -64,7 +64,7 @@ export async function openReport(
   settings: Settings = {},
 ): Promise<Page> {
   const file = asReportFile(report)
-  mustFit(DATA, data, ['data'])
+  checkShape(DATA, data, ['data'])
   const { read, problems } = await readAll(file, data, settings)
   return answerFrom(file, read, problems, settings)
 }
@@ -76,7 +76,7 @@ export async function checkReportData(
   settings: Settings = {},
 ): Promise<Problem[]> {
   const file = asReportFile(report)
-  mustFit(DATA, data, ['data'])
+  checkShape(DATA, data, ['data'])
   // To check a report without its data is what one may want; to answer it without is not.
   const { read, problems } =
     Object.keys(data).length === 0 ? { read: new Map(), problems: [] } : await readAll(file, data, settings)
@@ -86,7 +86,7 @@ export async function checkReportData(
 const DATA: Shape = { each: 'anything' }
 
 function asReportFile(report: string | ReportSpec | ReportFile): ReportFile {
-  mustFit({ any: ['text', { each: 'anything' }] }, report, ['report'])
+  checkShape({ any: ['text', { each: 'anything' }] }, report, ['report'])
   const isFile = typeof report === 'object' && 'place' in report && typeof report.place === 'function'
   return isFile ? (report as ReportFile) : readReport(report as string | ReportSpec)
 }

@@ -12,7 +12,7 @@ import { type Path, type Problem, ProblemError, problem, refuse } from '../probl
 import { type BoundRule, bindRules } from '../rule/check.js'
 import { type NamedParameter, readParameters, setParameters } from '../rule/parameter.js'
 import type { Vocabulary } from '../rule/vocabulary.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 import type { Measure } from '../summary/measure.js'
 import type { SourceTable } from '../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
@@ -126,7 +126,7 @@ function bind(
   const problems: Problem[] = []
   const notes: Problem[] = []
   const { spec } = report
-  mustFit(SETTINGS, settings, ['settings'])
+  checkShape(SETTINGS, settings, ['settings'])
   if (spec === undefined) return { problems: [...report.problems] }
   const locale = checkLocale(spec.locale ?? 'en', problems)
   const starts = startOfYears(spec.calendar?.yearStarts)

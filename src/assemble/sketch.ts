@@ -5,7 +5,7 @@ import type { BoundAggregate } from '../expression/bound.js'
 import { RESERVED } from '../expression/reserved.js'
 import { harmless } from '../problem/print.js'
 import type { Problem } from '../problem/problem.js'
-import { mustFit } from '../shape/shape.js'
+import { checkShape } from '../shape/shape.js'
 import { createMemoryEngine } from '../summary/memory.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { Table, TableColumn } from '../table/table.js'
@@ -40,7 +40,7 @@ const MOST_ROWS = 40
  * each explained in a comment. Painting it works at once.
  */
 export async function sketchReport(data: readonly SketchSource[]): Promise<string> {
-  mustFit({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
+  checkShape({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
   const [home, ...others] = data
   const facts = factsOf(home.source.table)
   const names = sourceNames(data.map((own) => own.file))

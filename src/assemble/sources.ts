@@ -9,9 +9,9 @@ import { addFields, columnNames } from '../table/fields.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { Table } from '../table/table.js'
 import { isTimeUnit } from '../time/period.js'
+import { cachedAnswers } from './answer-cache.js'
 import type { BoundSource } from './joined.js'
 import type { ProgressEvent } from './progress.js'
-import { remembered } from './remembered.js'
 
 export interface SourceNames {
   /** Home, then the others, in the order of the report; those that could not be read are left out. */
@@ -69,7 +69,9 @@ export function bindSources(
     const options = { ...(date === undefined ? {} : { date }), starts }
     const asked = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
     let question = 0
-    const engine = remembered(watched(asked, ['sources', name], () => follow({ source: name, question: ++question })))
+    const engine = cachedAnswers(
+      watched(asked, ['sources', name], () => follow({ source: name, question: ++question })),
+    )
     const match = matchOf(spec.sources[name].match)
     sources.push({
       name,

@@ -1,5 +1,5 @@
 import type { Keys, Trend } from '../page/page.js'
-import { problem } from '../problem/rare.js'
+import { problem } from '../problem/optional.js'
 import { pathText } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
 import { type Answered, type Asked, answerExhibit } from './answer-exhibit.js'

@@ -1,6 +1,6 @@
 import type { DuckDBConnection, DuckDBValue } from '@duckdb/node-api'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 import type { SqlCell, SqlTable } from '../summary/sql-query.js'
 import { type Dialect, periodNumber, quoteName, type SqlColumn, unless } from '../summary/sql-text.js'
 import type { PeriodUnit } from '../time/period.js'
@@ -53,7 +53,7 @@ const OPTIONS: Shape = {
  * @throws ProblemError where it is not installed, or a file is missing or broken.
  */
 export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable> {
-  mustFit(OPTIONS, options, ['options'])
+  checkShape(OPTIONS, options, ['options'])
   mustBeZone(options.zone, ['options', 'zone'])
   const { DuckDBInstance } = await load()
   const { threads, zone } = options

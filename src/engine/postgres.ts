@@ -1,6 +1,6 @@
 import type { Client } from 'pg'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 import type { SqlCell, SqlTable } from '../summary/sql-query.js'
 import {
   type Dialect,
@@ -56,7 +56,7 @@ const TIMESTAMPTZ = 1184
  * @throws ProblemError where pg is not installed, the server is not reached or refuses, or the table or query is wrong.
  */
 export async function openPostgres(options: PostgresOptions): Promise<DatabaseTable> {
-  mustFit(OPTIONS, options, ['options'])
+  checkShape(OPTIONS, options, ['options'])
   mustBeZone(options.zone, ['options', 'zone'])
   const pg = await load()
   const seconds = options.timeLimit ?? 60

@@ -1,5 +1,5 @@
 import type { Problem } from '../problem/problem.js'
-import { fit } from '../shape/shape.js'
+import { validate } from '../shape/shape.js'
 import { REPORT_SPEC } from '../shape/table.js'
 import type { ReportSpec } from './spec.js'
 
@@ -13,6 +13,6 @@ export interface Shaped {
 /** Checks the shape of a tree and tells all that is wrong with it. */
 export function shapeReport(tree: unknown): Shaped {
   // What needs these is told once; with stand-ins the rest can still be checked.
-  const { value, problems } = fit(REPORT_SPEC, tree, [], { title: '', sources: {}, exhibits: [] })
+  const { value, problems } = validate(REPORT_SPEC, tree, [], { title: '', sources: {}, exhibits: [] })
   return { spec: value as ReportSpec | undefined, problems }
 }

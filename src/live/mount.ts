@@ -3,10 +3,10 @@ import type { BoundReport } from '../assemble/bind.js'
 import type { Row } from '../page/page.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
+import type { ActionChecks, SetText } from './checks.js'
 import { listen } from './hands.js'
 import { createSession, type Session } from './session.js'
 import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state.js'
-import type { SetText, Strict } from './strict.js'
 import { showState } from './tools.js'
 import { createView } from './view.js'
 
@@ -51,12 +51,12 @@ export async function mountIn(
   root: ShadowRoot | HTMLElement,
   bound: BoundReport,
   options: MountOptions = {},
-  strict?: Strict,
+  checks?: ActionChecks,
 ): Promise<Mounted> {
   const { ownerDocument: page = document } = root
   const id = `live-${++mounts}`
   const session = await createSession(bound)
-  let state = startState(session, options, page, strict)
+  let state = startState(session, options, page, checks)
   let decided = await session.answer(state)
   let last = state
   const writing = {
@@ -101,7 +101,7 @@ export async function mountIn(
     }
   }
   const act = (wanted: Action | SetText): Promise<void> => {
-    const action = strict === undefined ? (wanted as Action) : strict.action(wanted, session)
+    const action = checks === undefined ? (wanted as Action) : checks.action(wanted, session)
     const next = nextState(state, action, session.allowed)
     if (next === state) return shown
     state = next
@@ -147,10 +147,15 @@ export async function mountIn(
   }
 }
 
-function startState(session: Session, options: MountOptions, page: Document, strict: Strict | undefined): LiveState {
+function startState(
+  session: Session,
+  options: MountOptions,
+  page: Document,
+  checks: ActionChecks | undefined,
+): LiveState {
   const { address } = options
   const { allowed } = session
   let state = address === true ? fromAddress(page.defaultView?.location.hash ?? '', allowed) : FIRST_STATE
-  for (const action of strict?.start(options, session) ?? []) state = nextState(state, action, allowed)
+  for (const action of checks?.start(options, session) ?? []) state = nextState(state, action, allowed)
   return state
 }

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs'
 import { delimiter, join } from 'node:path'
 import { ProblemError, problem } from '../problem/problem.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 
 /** A browser of the Chromium family on this machine: ACUARELA_BROWSER, else the usual names. Nothing is downloaded. */
 export function findBrowser(): string | undefined {
@@ -75,8 +75,8 @@ export async function openPress(): Promise<Press> {
     { width = WIDTH, scale = 1, theme = 'light' }: PictureOptions,
     use: (page: Awaited<ReturnType<typeof browser.newPage>>) => Promise<T>,
   ): Promise<T> => {
-    mustFit('text', html, ['html'])
-    mustFit(OPTIONS, { width, scale, theme }, ['options'])
+    checkShape('text', html, ['html'])
+    checkShape(OPTIONS, { width, scale, theme }, ['options'])
     const page = await browser.newPage({
       viewport: { width, height: 800 },
       deviceScaleFactor: scale,

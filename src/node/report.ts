@@ -5,7 +5,7 @@ import { decideFrom } from '../assemble/open.js'
 import { type ReportFile, readReport } from '../file/report.js'
 import type { Page } from '../page/page.js'
 import { ProblemError, problem } from '../problem/problem.js'
-import { mustFit } from '../shape/shape.js'
+import { checkShape } from '../shape/shape.js'
 import { toHtml } from '../view/html/document.js'
 import type { HtmlOptions } from '../view/html/page.js'
 import { readText } from './files.js'
@@ -139,7 +139,7 @@ async function withSources<T>(
   shown: string,
   use: (file: ReportFile, opened: Awaited<ReturnType<typeof openSources>>, settings: Settings) => Promise<T>,
 ): Promise<T> {
-  mustFit('text', path, ['path'])
+  checkShape('text', path, ['path'])
   const text = await readReportText(path, shown)
   const sets = await readRuleSets(text, path)
   const file = readReport(text, shown === '-' ? 'standard input' : shown, (name) => sets.get(name))

@@ -1,7 +1,7 @@
 import { ANSWER_SENTENCES } from './answer-sentences.js'
 import { EXHIBIT_SENTENCES } from './exhibit-sentences.js'
-import { GIVEN_SENTENCES } from './given-sentences.js'
-import { RARE_SENTENCES } from './rare-sentences.js'
+import { INPUT_SENTENCES } from './input-sentences.js'
+import { OPTIONAL_SENTENCES } from './optional-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
 import { meant, quote, short, some } from './words.js'
 
@@ -19,8 +19,8 @@ const KINDS_OF_VALUES: Readonly<Record<string, string>> = {
 
 export const SENTENCES = {
   ...ANSWER_SENTENCES,
-  ...GIVEN_SENTENCES,
-  ...RARE_SENTENCES,
+  ...INPUT_SENTENCES,
+  ...OPTIONAL_SENTENCES,
   // the report file as text
   'file-missing': (p: { file: string }) => `there is no file ${p.file}; check the path`,
   'file-unreadable': (p: { file: string; why: string }) => `${p.file} cannot be read: ${p.why}`,

@@ -1,7 +1,7 @@
 import { CATALOGUE } from '../problem/findings.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import type { TablePainting } from '../rule/painter.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 import type { Ignored, ProofFinding } from './finding.js'
 import { proofSubject } from './proof.js'
 
@@ -19,7 +19,7 @@ const OPTIONS: Shape = {
 export function proof(painting: TablePainting, options: { ignore?: readonly Ignored[] } = {}): ProofFinding[] {
   if (typeof painting?.decided?.cells !== 'object')
     throw new ProblemError([problem('no-painting', { found: typeof painting }, { path: ['painting'] })])
-  mustFit(OPTIONS, options, ['options'])
+  checkShape(OPTIONS, options, ['options'])
   const { rules, cells, result, facts, palette, measures } = painting.decided
   const level = { exhibit: null, kind: 'table' as const, cells, result, show: [...measures.keys()], hidden: false }
   return proofSubject({ facts, palette, measures, rules, levels: [level] }, options.ignore)

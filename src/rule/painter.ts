@@ -12,9 +12,9 @@ import { statusLabel } from '../look/style.js'
 import { nearest } from '../problem/nearest.js'
 import { withoutFollowUps } from '../problem/order.js'
 import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
-import { fit, mustFit } from '../shape/shape.js'
+import { checkShape, validate } from '../shape/shape.js'
+import { asTable } from '../table/as-table.js'
 import { columnNames } from '../table/fields.js'
-import { asTable } from '../table/given.js'
 import type { Table } from '../table/table.js'
 import { type BoundRule, bindRules } from './check.js'
 import { createKept, type Kept } from './kept.js'
@@ -159,7 +159,7 @@ interface BoundPainter extends Pick<Prepared, 'rules' | 'palette' | 'measures' |
 
 function bindPainter(like: Table, given: PaintSpec): BoundPainter {
   // What has not the shape is told, and the rest is checked all the same.
-  const { value, problems } = fit(PAINT_SPEC, given, [], { rules: [] })
+  const { value, problems } = validate(PAINT_SPEC, given, [], { rules: [] })
   if (value === undefined) throw new ProblemError(problems)
   const spec = value as PaintSpec
   const statuses = spec.statuses ?? {}
@@ -249,7 +249,7 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
     },
     tally: () => tallyCells(null, painting, results, facts),
     rehearse(rule, values) {
-      if (values !== undefined) mustFit({ list: { any: ['number', 'text'] } }, values, ['values'])
+      if (values !== undefined) checkShape({ list: { any: ['number', 'text'] } }, values, ['values'])
       const names = [...new Set(rules.map((own) => own.name))]
       if (rule !== undefined && !names.includes(rule))
         throw new ProblemError([problem('unknown-rule', { name: rule, nearest: nearest(rule, names), known: names })])

@@ -1,4 +1,4 @@
-import { problem } from '../problem/given.js'
+import { problem } from '../problem/input.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, ProblemError } from '../problem/problem.js'
 
@@ -18,30 +18,30 @@ export type Shape =
   | { keys: { readonly [key: string]: Shape } }
 
 /** A value whose faulty pieces are taken out, so that the rest can be checked in the same go. */
-export interface Fitted {
+export interface Validated {
   /** A copy. Undefined only when nothing of it could be kept. Faulty members of lists at the top, such as rules, are null. */
   value: unknown
   problems: Problem[]
 }
 
 /** What stands for a piece that was told and is taken out: its key, or all of the rule or exhibit around it. */
-const GONE = Symbol('taken out')
-const LOST = Symbol('taken out with what is around it')
+const REMOVED = Symbol('taken out')
+const REMOVED_WITH_PARENT = Symbol('taken out with what is around it')
 
 /**
  * Compares a value with a shape and tells all that is wrong with it, each at its path.
  *
- * @param stand what takes the place of top-level keys that are missing, so that the rest can be told, too.
+ * @param defaults what takes the place of top-level keys that are missing, so that the rest can be told, too.
  */
-export function fit(
+export function validate(
   shape: Shape,
   value: unknown,
   at: Path = [],
-  stand: Readonly<Record<string, unknown>> = {},
-): Fitted {
+  defaults: Readonly<Record<string, unknown>> = {},
+): Validated {
   const problems: Problem[] = []
-  const fitted = piece(shape, value, { at, problems, stand, base: at.length })
-  return { value: typeof fitted === 'symbol' ? undefined : fitted, problems }
+  const result = validatePart(shape, value, { at, problems, defaults, base: at.length })
+  return { value: typeof result === 'symbol' ? undefined : result, problems }
 }
 
 /**
@@ -49,49 +49,49 @@ export function fit(
  *
  * @throws ProblemError carrying every problem.
  */
-export function mustFit(shape: Shape, value: unknown, at: Path = []): void {
-  const { problems } = fit(shape, value, at)
+export function checkShape(shape: Shape, value: unknown, at: Path = []): void {
+  const { problems } = validate(shape, value, at)
   if (problems.length > 0) throw new ProblemError(problems)
 }
 
 interface Context {
   at: Path
   problems: Problem[]
-  stand: Readonly<Record<string, unknown>>
+  defaults: Readonly<Record<string, unknown>>
   /** How long the path of the whole is. */
   base: number
 }
 
-function piece(shape: Shape, value: unknown, context: Context): unknown {
+function validatePart(shape: Shape, value: unknown, context: Context): unknown {
   if (shape === 'anything' || (shape === 'nothing' && value === null)) return value
   if (typeof shape === 'string')
-    return typeof value === TYPES[shape] && !isNaNumber(value) ? value : wrong(WORDS[shape], value, context)
-  if ('any' in shape) return alternative(shape.any, value, context)
-  if ('oneOf' in shape) return shape.oneOf.includes(value as string) ? value : unknown(shape.oneOf, value, context)
-  if ('is' in shape) return bounded(shape, value, context)
-  if ('list' in shape) return list(shape, value, context)
+    return typeof value === TYPES[shape] && !isNotFinite(value) ? value : wrong(WORDS[shape], value, context)
+  if ('any' in shape) return validateUnion(shape.any, value, context)
+  if ('oneOf' in shape) return shape.oneOf.includes(value as string) ? value : notOneOf(shape.oneOf, value, context)
+  if ('is' in shape) return validateNumber(shape, value, context)
+  if ('list' in shape) return validateList(shape, value, context)
   if (!isMap(value)) return wrong(MAP, value, context)
-  return 'each' in shape ? each(shape.each, value, context) : map(shape.keys, value, context)
+  return 'each' in shape ? validateRecord(shape.each, value, context) : validateObject(shape.keys, value, context)
 }
 
 const MAP = 'a map of keys and values'
 const TYPES = { text: 'string', number: 'number', truth: 'boolean', function: 'function', nothing: undefined }
 const WORDS = { text: 'a text', number: 'a number', truth: 'true or false', function: 'a function', nothing: 'null' }
 
-function isNaNumber(value: unknown): boolean {
+function isNotFinite(value: unknown): boolean {
   return typeof value === 'number' && !Number.isFinite(value)
 }
 
 function wrong(expected: string, value: unknown, { at, problems }: Context): symbol {
   problems.push(problem('wrong-shape', { expected, found: foundText(value) }, { path: at }))
-  return GONE
+  return REMOVED
 }
 
-function unknown(values: readonly unknown[], value: unknown, { at, problems }: Context): symbol {
+function notOneOf(values: readonly unknown[], value: unknown, { at, problems }: Context): symbol {
   const known = values.map(String)
   const text = typeof value === 'string' ? value : foundText(value)
   problems.push(problem('not-one-of', { found: text, known, nearest: nearest(text, known) }, { path: at }))
-  return GONE
+  return REMOVED
 }
 
 /** A value as it is told where another one was expected. */
@@ -104,7 +104,7 @@ export function foundText(value: unknown): string {
   return String(value)
 }
 
-function bounded(shape: Extract<Shape, { is: string }>, value: unknown, context: Context): unknown {
+function validateNumber(shape: Extract<Shape, { is: string }>, value: unknown, context: Context): unknown {
   const { is, min = -Infinity, max = Infinity, above = -Infinity } = shape
   const isWhole = is === 'whole'
   if (typeof value !== 'number' || !Number.isFinite(value) || (isWhole && !Number.isSafeInteger(value)))
@@ -114,42 +114,46 @@ function bounded(shape: Extract<Shape, { is: string }>, value: unknown, context:
   return value > max ? wrong(`at most ${max}`, value, context) : value
 }
 
-function list({ list: member, min = 0 }: Extract<Shape, { list: Shape }>, value: unknown, context: Context): unknown {
+function validateList(
+  { list: member, min = 0 }: Extract<Shape, { list: Shape }>,
+  value: unknown,
+  context: Context,
+): unknown {
   if (!Array.isArray(value)) return wrong('a list', value, context)
   if (value.length < min)
     return wrong(min === 1 ? 'a list that is not empty' : `a list of at least ${min}`, value, context)
   const { at, base } = context
-  let isLost = false
+  let isIncomplete = false
   const items = value.map((item, i) => {
-    const fitted = piece(member, item, { ...context, at: [...at, i] })
-    if (typeof fitted !== 'symbol') return fitted
-    isLost = true
+    const result = validatePart(member, item, { ...context, at: [...at, i] })
+    if (typeof result !== 'symbol') return result
+    isIncomplete = true
     return null
   })
   // Only a list at the top may have holes: whoever reads a list inside a rule would have to know of them.
-  return isLost && at.length > base + 1 ? LOST : items
+  return isIncomplete && at.length > base + 1 ? REMOVED_WITH_PARENT : items
 }
 
-function each(member: Shape, value: Readonly<Record<string, unknown>>, context: Context): unknown {
+function validateRecord(member: Shape, value: Readonly<Record<string, unknown>>, context: Context): unknown {
   const entries: [string, unknown][] = []
   for (const [name, own] of Object.entries(value)) {
-    const fitted = piece(member, own, { ...context, at: [...context.at, name] })
-    if (fitted === LOST && context.at.length > context.base + 1) return LOST
-    if (typeof fitted !== 'symbol') entries.push([name, fitted])
+    const result = validatePart(member, own, { ...context, at: [...context.at, name] })
+    if (result === REMOVED_WITH_PARENT && context.at.length > context.base + 1) return REMOVED_WITH_PARENT
+    if (typeof result !== 'symbol') entries.push([name, result])
   }
   return Object.fromEntries(entries)
 }
 
-function map(
+function validateObject(
   keys: Readonly<Record<string, Shape>>,
   value: Readonly<Record<string, unknown>>,
   context: Context,
 ): unknown {
-  const { at, problems, base, stand } = context
+  const { at, problems, base, defaults } = context
   const known = Object.keys(keys).map((key) => key.replace('?', ''))
   const misspelt = new Set<string | undefined>()
-  const fitted = new Map<string, unknown>()
-  let isLost = false
+  const kept = new Map<string, unknown>()
+  let isIncomplete = false
   for (const [key, own] of Object.entries(value)) {
     const inner = Object.hasOwn(keys, `${key}?`) ? keys[`${key}?`] : Object.hasOwn(keys, key) ? keys[key] : undefined
     const path = [...at, key]
@@ -159,36 +163,36 @@ function map(
       misspelt.add(near.nearest)
       problems.push(problem('unknown-key', { key, known, ...near }, { path }))
     } else if (own !== undefined) {
-      const result = piece(inner, own, { ...context, at: path })
-      if (typeof result !== 'symbol') fitted.set(key, result)
-      else if (result === LOST || Object.hasOwn(keys, key)) isLost = true
+      const result = validatePart(inner, own, { ...context, at: path })
+      if (typeof result !== 'symbol') kept.set(key, result)
+      else if (result === REMOVED_WITH_PARENT || Object.hasOwn(keys, key)) isIncomplete = true
     }
   }
   for (const key of known) {
     if (!Object.hasOwn(keys, key) || (Object.hasOwn(value, key) && value[key] !== undefined)) continue
     // A key that stands there misspelt is told as that alone.
     if (!misspelt.has(key)) problems.push(problem('missing-key', { key }, { path: at }))
-    isLost = true
+    isIncomplete = true
   }
-  if (!isLost) return Object.fromEntries(fitted)
+  if (!isIncomplete) return Object.fromEntries(kept)
   // The whole is kept for what else is wrong in it; a part that lacks what it needs takes the rule or exhibit around it along.
-  if (at.length > base) return LOST
-  for (const key of known) if (!fitted.has(key) && Object.hasOwn(stand, key)) fitted.set(key, stand[key])
-  return known.some((key) => Object.hasOwn(keys, key) && !fitted.has(key)) ? GONE : Object.fromEntries(fitted)
+  if (at.length > base) return REMOVED_WITH_PARENT
+  for (const key of known) if (!kept.has(key) && Object.hasOwn(defaults, key)) kept.set(key, defaults[key])
+  return known.some((key) => Object.hasOwn(keys, key) && !kept.has(key)) ? REMOVED : Object.fromEntries(kept)
 }
 
 /** Of several shapes the one that fits, else the one that was most likely meant: the first that agrees on the kind of value. */
-function alternative(shapes: readonly Shape[], value: unknown, context: Context): unknown {
-  let meant: { fitted: unknown; problems: Problem[] } | undefined
+function validateUnion(shapes: readonly Shape[], value: unknown, context: Context): unknown {
+  let meant: { result: unknown; problems: Problem[] } | undefined
   for (const shape of shapes) {
     const problems: Problem[] = []
-    const fitted = piece(shape, value, { ...context, problems })
-    if (problems.length === 0) return fitted
-    if (meant === undefined && agrees(shape, value)) meant = { fitted, problems }
+    const result = validatePart(shape, value, { ...context, problems })
+    if (problems.length === 0) return result
+    if (meant === undefined && agrees(shape, value)) meant = { result, problems }
   }
   if (meant === undefined) return wrong([...new Set(shapes.flatMap(expected))].join(' or '), value, context)
   context.problems.push(...meant.problems)
-  return meant.fitted
+  return meant.result
 }
 
 function agrees(shape: Shape, value: unknown): boolean {
@@ -209,7 +213,7 @@ function expected(shape: Shape): string[] {
   return ['list' in shape ? 'a list' : MAP]
 }
 
-/** The keys inside which a key would be known: `top` belongs inside rank. What may stand nearly anywhere belongs nowhere. */
+/** The keys inside which a key would be known: `top` belongs inside rank. None for a key that many of them know. */
 function insideOf(key: string, keys: Readonly<Record<string, Shape>>): string[] {
   const inside = Object.keys(keys).filter((parent) => keysIn(keys[parent]).includes(key))
   return inside.length > 3 ? [] : inside.map((parent) => parent.replace('?', ''))

@@ -1,14 +1,14 @@
 import Papa from 'papaparse'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
-import { mustFit } from '../shape/shape.js'
+import { checkShape } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
-import { checkColumns, checkLines } from './bounds.js'
+import { checkColumns, checkLines } from './limits.js'
 import { addWord, createRawColumn, createRawTable, type RawColumn, type RawTable } from './raw.js'
 import { checkOptions, type ReadOptions, typedTable } from './typed.js'
 
 /** Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar. Throws with every problem. */
 export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
-  mustFit('text', text, ['text'])
+  checkShape('text', text, ['text'])
   checkOptions(options)
   const read = (raw: RawTable): RawTable => {
     addCsv(raw, text, options.file, options)

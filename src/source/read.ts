@@ -1,6 +1,6 @@
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { stopIf } from '../problem/stop.js'
-import { mustFit } from '../shape/shape.js'
+import { checkShape } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
 import { addCsv, readTwice } from './csv.js'
 import { addJson } from './json.js'
@@ -40,9 +40,9 @@ export async function readSource(files: readonly SourceFile[], given: ReadOption
 }
 
 function checkFiles(files: readonly SourceFile[]): void {
-  mustFit({ list: { keys: { name: 'text', content: 'anything' } }, min: 1 }, files, ['files'])
+  checkShape({ list: { keys: { name: 'text', content: 'anything' } }, min: 1 }, files, ['files'])
   files.forEach(({ content }, i) => {
-    if (!(content instanceof Uint8Array)) mustFit('text', content, ['files', i, 'content'])
+    if (!(content instanceof Uint8Array)) checkShape('text', content, ['files', i, 'content'])
   })
 }
 

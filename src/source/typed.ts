@@ -1,7 +1,7 @@
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import type { StopSignal } from '../problem/stop.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 import type { NearlyNumbers, SourceTable } from '../table/source-table.js'
 import { createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
@@ -52,7 +52,7 @@ const OPTIONS: Shape = {
 
 /** @throws ProblemError for options of another shape, and a zone that is none. */
 export function checkOptions(options: ReadOptions): void {
-  mustFit(OPTIONS, options, ['options'])
+  checkShape(OPTIONS, options, ['options'])
   mustBeZone(options.zone, ['options', 'zone'])
 }
 

@@ -3,7 +3,7 @@ import type { Type } from '../expression/bound.js'
 import type { Unit } from '../expression/unit.js'
 import { parseFormat } from '../format/parse.js'
 import { type Path, type Problem, problem, refuse } from '../problem/problem.js'
-import { foundText, mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, foundText, type Shape } from '../shape/shape.js'
 import { type ZoneDay, zoneDay } from '../time/zone.js'
 import { mustBeZone } from '../time/zone-check.js'
 import { type Better, columnType, createTable, type Table, type TableColumn } from './table.js'
@@ -67,7 +67,7 @@ export function fromRows<T extends { [K in keyof T]: RowValue }>(
 ): Table {
   const zone = checked(options)
   // Each row is told below, by its number.
-  if (!Array.isArray(rows)) mustFit({ list: 'anything' }, rows, ['rows'])
+  if (!Array.isArray(rows)) checkShape({ list: 'anything' }, rows, ['rows'])
   const problems: Problem[] = []
   const names = new Set<string>()
   rows.forEach((row: unknown, i) => {
@@ -95,7 +95,7 @@ export function fromColumns(
   options: TableOptions = {},
 ): Table {
   const zone = checked(options)
-  mustFit({ each: 'anything' }, columns, ['columns'])
+  checkShape({ each: 'anything' }, columns, ['columns'])
   const problems: Problem[] = []
   const entries = Object.entries(columns)
   const length = entries.find(([, values]) => isList(values))?.[1].length ?? 0
@@ -122,7 +122,7 @@ function isList(values: unknown): values is NumberArray | readonly RowValue[] {
 }
 
 function checked(options: TableOptions): ZoneDay | undefined {
-  mustFit(OPTIONS, options, ['options'])
+  checkShape(OPTIONS, options, ['options'])
   mustBeZone(options.zone, ['options', 'zone'])
   return options.zone === undefined ? undefined : zoneDay(options.zone)
 }

@@ -2,7 +2,7 @@ import { codes } from '../../expression/evaluate.js'
 import { givenOf, isIcon, resolveColor } from '../../look/given.js'
 import { type Given, PLAIN_GIVEN } from '../../look/look.js'
 import type { Palette } from '../../look/palette.js'
-import { problem } from '../../problem/rare.js'
+import { problem } from '../../problem/optional.js'
 import type { BoundText, Judged, Kind } from '../kind.js'
 import { listed } from './limit-text.js'
 

@@ -1,6 +1,6 @@
 import type { Page } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
-import { checkGiven, documentFor } from '../given.js'
+import { checkGiven, documentFor } from '../check-input.js'
 import { escapeText } from '../markup.js'
 import { createWriting, type HtmlOptions, htmlParts } from './page.js'
 import { STYLE } from './sheet.js'

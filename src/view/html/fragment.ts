@@ -6,7 +6,7 @@ import type { CardsExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.
 import { aboutEntry, aboutExhibit, aboutPage } from '../about.js'
 import { blockTrend } from '../blocks.js'
 import { chartSheet } from '../chart-sheet.js'
-import { checkGiven } from '../given.js'
+import { checkGiven } from '../check-input.js'
 import { glyph, unclearWords } from '../glyph.js'
 import { escapeText } from '../markup.js'
 import { gridSheet, recordSheet, recordsSheet, type Sheet, type SheetCell } from '../sheet.js'

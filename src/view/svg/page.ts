@@ -5,7 +5,7 @@ import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page
 import type { Shape } from '../../shape/shape.js'
 import { aboutEntry, aboutExhibit } from '../about.js'
 import type { DrawingDocument } from '../chart.js'
-import { checkGiven, documentFor } from '../given.js'
+import { checkGiven, documentFor } from '../check-input.js'
 import { gridSheet, recordsSheet } from '../sheet.js'
 import { SPARK } from '../spark.js'
 import { cutTo, textWidth } from '../text-width.js'

@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * Seeds faults into a copy of what is built, one after the other, and fails if the tests stay green with one of them: a law that cannot turn red
- * holds nothing. `node scripts/faults.js`; it takes some minutes, so it is no part of `npm test`.
+ * Mutation tests: seeds faults into a copy of what is built, one after the other, and fails if the tests stay green with one of them.
+ * A law that cannot turn red holds nothing. `node scripts/mutations.js`; it takes some minutes, so it is no part of `npm test`.
  */
 import { spawnSync } from 'node:child_process'
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
@@ -41,38 +41,38 @@ const FAULTS = [
   },
   {
     fault: 'exhibits with another condition share an answer',
-    file: 'assemble/remembered.js',
+    file: 'assemble/answer-cache.js',
     from: 'aggregates, fields, where, span]',
     to: 'aggregates, fields, span]',
-    tests: ['test/traps/library.test.ts'],
+    tests: ['test/regressions/library.test.ts'],
   },
   {
     fault: 'unknown keys are passed over',
     file: 'shape/shape.js',
     from: "problems.push(problem('unknown-key'",
     to: "[].push(problem('unknown-key'",
-    tests: ['test/traps/library.test.ts'],
+    tests: ['test/regressions/library.test.ts'],
   },
   {
     fault: 'dates at local midnight become the day before',
     file: 'table/values.js',
     from: 'zone === undefined ? Math.floor',
     to: 'true ? Math.floor',
-    tests: ['test/traps/library.test.ts'],
+    tests: ['test/regressions/library.test.ts'],
   },
   {
     fault: 'weeks move by date instead of by number',
     file: 'time/shift.js',
     from: 'if (months === 0 || days !== 0 || months % 12 !== 0)',
     to: 'if (true)',
-    tests: ['test/traps/times.test.ts', 'test/laws/windows.test.ts'],
+    tests: ['test/regressions/times.test.ts', 'test/laws/windows.test.ts'],
   },
   {
     fault: 'rows without an amount are not counted',
     file: 'assemble/coverage.js',
     from: 'blanks.push(',
     to: '[].push(',
-    tests: ['test/traps/gaps.test.ts'],
+    tests: ['test/regressions/gaps.test.ts'],
   },
   {
     fault: 'a share in a rule is of the wrong group',
@@ -84,7 +84,7 @@ const FAULTS = [
 ]
 
 const root = fileURLToPath(new URL('..', import.meta.url))
-const home = mkdtempSync(join(tmpdir(), 'acuarela-faults-'))
+const home = mkdtempSync(join(tmpdir(), 'acuarela-mutations-'))
 const copied = [
   'dist',
   'test',

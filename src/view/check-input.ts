@@ -1,6 +1,6 @@
 import type { Page } from '../page/page.js'
 import { ProblemError, problem } from '../problem/problem.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 import type { DrawingDocument } from './chart.js'
 
 /**
@@ -12,7 +12,7 @@ export function checkGiven(page: Page, shape?: Shape, options?: unknown): void {
   const own = page as Page | null | undefined
   if (typeof own !== 'object' || own === null || !Array.isArray(own.exhibits) || typeof own.title !== 'string')
     throw new ProblemError([problem('no-page', { found: own === null ? 'nothing' : typeof own }, { path: ['page'] })])
-  if (shape !== undefined) mustFit(shape, options, ['options'])
+  if (shape !== undefined) checkShape(shape, options, ['options'])
 }
 
 /** What charts are drawn with: the document that is given, else one that needs no browser, loaded where a page has charts. */

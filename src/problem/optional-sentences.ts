@@ -1,7 +1,7 @@
 import { some } from './words.js'
 
 /** What a page says only where its report has the exhibit, source or rule for it: kept apart, so that other pages do not carry it. */
-export const RARE_SENTENCES = {
+export const OPTIONAL_SENTENCES = {
   'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>
     p.what === 'rows'
       ? `${p.source} has ${p.found} rows, and ${p.expected} are expected; these are other data, or the report is to be brought up to date`

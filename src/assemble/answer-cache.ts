@@ -14,7 +14,7 @@ interface Kept {
  * The same engine, which passes over its rows once for exhibits that ask the same: the last answers are kept, as far as they are not
  * too large. An answer is never written to once it is given.
  */
-export function remembered(engine: Engine): Engine {
+export function cachedAnswers(engine: Engine): Engine {
   const kept = new Map<string, Kept>()
   let total = 0
   const drop = (key: string): void => {
@@ -65,7 +65,7 @@ export function remembered(engine: Engine): Engine {
         () => engine.survey(),
         () => 0,
       ),
-    knowing: (more) => remembered(engine.knowing(more)),
+    knowing: (more) => cachedAnswers(engine.knowing(more)),
   }
 }
 

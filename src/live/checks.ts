@@ -1,14 +1,14 @@
-import { problem } from '../problem/given.js'
+import { problem } from '../problem/input.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, refuse } from '../problem/problem.js'
 import { setParameter } from '../rule/parameter.js'
-import { mustFit, type Shape } from '../shape/shape.js'
+import { checkShape, type Shape } from '../shape/shape.js'
 import type { MountOptions } from './mount.js'
 import type { Session } from './session.js'
 import type { Action } from './state.js'
 
 /** Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so pages of their own do without. */
-export interface Strict {
+export interface ActionChecks {
   /**
    * The action, a parameter's text as its number.
    *
@@ -46,18 +46,18 @@ const ACTIONS: Readonly<Record<string, Shape>> = {
   reset: { keys: { do: 'text' } },
 }
 
-export const strict: Strict = {
+export const checks: ActionChecks = {
   action(action, session) {
-    mustFit({ each: 'anything' }, action, ['action'])
-    mustFit({ oneOf: Object.keys(ACTIONS) }, action.do, ['action', 'do'])
-    mustFit(ACTIONS[action.do], action, ['action'])
+    checkShape({ each: 'anything' }, action, ['action'])
+    checkShape({ oneOf: Object.keys(ACTIONS) }, action.do, ['action', 'do'])
+    checkShape(ACTIONS[action.do], action, ['action'])
     const problems: Problem[] = []
     const own = checked(action, session, problems)
     refuse(problems)
     return own
   },
   start(options, session) {
-    mustFit(OPTIONS, options, ['options'])
+    checkShape(OPTIONS, options, ['options'])
     const problems: Problem[] = []
     const actions = [
       ...Object.entries(options.parameters ?? {}).map(([parameter, value]) =>

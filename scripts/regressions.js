@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * Runs the tests in test/traps against the commit before the traps were closed, and fails if one of them passes there: each must have been
- * red once. `node scripts/traps.js`; it needs the history, so it is no part of `npm test`.
+ * Runs the tests in test/regressions against the commit before these defects were mended, and fails if one of them passes there: each
+ * must have been red once. `node scripts/regressions.js`; it needs the history, so it is no part of `npm test`.
  */
 import { execFileSync, spawnSync } from 'node:child_process'
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync } from 'node:fs'
@@ -19,10 +19,10 @@ try {
   execFileSync('git', ['worktree', 'add', '--detach', '--force', own, BEFORE], { cwd: root, stdio: 'ignore' })
   symlinkSync(join(root, 'node_modules'), join(own, 'node_modules'))
   execFileSync(process.execPath, ['scripts/build.js'], { cwd: own, stdio: 'inherit' })
-  for (const folder of ['test/traps', 'test/support', 'test/browser/embed'])
+  for (const folder of ['test/regressions', 'test/support', 'test/browser/embed'])
     cpSync(join(root, folder), join(own, folder), { recursive: true })
-  const out = join(home, 'traps.json')
-  const args = ['node_modules/vitest/vitest.mjs', 'run', 'test/traps', '--reporter=json', `--outputFile=${out}`]
+  const out = join(home, 'results.json')
+  const args = ['node_modules/vitest/vitest.mjs', 'run', 'test/regressions', '--reporter=json', `--outputFile=${out}`]
   spawnSync(process.execPath, args, { cwd: own, stdio: 'ignore', env: { ...process.env, ACUARELA_BEFORE: '1' } })
   /** @type {{ testResults: { name: string, message: string, assertionResults: { title: string, status: string }[] }[] }} */
   const { testResults } = JSON.parse(readFileSync(out, 'utf8'))
