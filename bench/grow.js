@@ -1,5 +1,8 @@
 // @ts-check
-/** Reports that grow: many exhibits that ask the same, and many rules over the same cells, each beside one of its kind in the same run. */
+/**
+ * Reports that grow: many exhibits that ask the same, and many rules over the same cells, each beside one of
+ * its kind in the same run.
+ */
 import { fromColumns } from 'acuarela'
 import { openReport } from 'acuarela/report'
 import { random } from './random.js'

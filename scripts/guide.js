@@ -1,5 +1,8 @@
 // @ts-check
-/** Writes what the examples of docs/sources-and-measures.md answer, from the demo data: `npm run docs`. Read the change before you commit it. */
+/**
+ * Writes what the examples of docs/sources-and-measures.md answer, from the demo data: `npm run docs`. Read
+ * the change before you commit it.
+ */
 import { execFileSync } from 'node:child_process'
 import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'

@@ -1,8 +1,8 @@
 // @ts-check
 /**
- * The README as npm shows it. There links are relative to a repository, which whoever publishes names in package.json; without one they
- * would lead nowhere, so they become the paths of files in the package. `node scripts/readme.js pack` writes it for `npm pack`, and
- * `restore` puts the README of the repository back.
+ * The README as npm shows it. There links are relative to a repository, which whoever publishes names in
+ * package.json; without one they would lead nowhere, so they become the paths of files in the package. `node
+ * scripts/readme.js pack` writes it for `npm pack`, and `restore` puts the README of the repository back.
  */
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
@@ -12,7 +12,8 @@ const [own, kept] = [`${root}README.md`, `${root}README.kept.md`]
 
 /**
  * @param {string} text
- * @param {string | undefined} repository the address that relative links are resolved against; undefined where none is named
+ * @param {string | undefined} repository the address that relative links are resolved against; undefined
+ *   where none is named
  */
 export function readmeForPackage(text, repository) {
   if (repository !== undefined) return text

@@ -5,7 +5,8 @@ import { toData as dataOf, toJson as jsonOf } from './view/data/json.js'
 export { toCsv } from './view/data/csv.js'
 
 /**
- * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed on every cell.
+ * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed
+ * on every cell.
  *
  * @throws ProblemError for what is no page.
  */

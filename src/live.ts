@@ -27,8 +27,8 @@ export {
 
 export interface MountInput extends MountOptions {
   /**
-   * Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by `readSource`, a list of rows, or a source
-   * that answers itself.
+   * Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by `readSource`, a
+   * list of rows, or a source that answers itself.
    */
   data: Readonly<Record<string, Table | SourceTable | RemoteTable | readonly object[]>>
   /** Days since 1970-01-01, for a report whose `asOf` is today; nothing is read from a clock. */
@@ -38,8 +38,8 @@ export interface MountInput extends MountOptions {
 const INPUT: Shape = { keys: { report: 'anything', data: { each: 'anything' }, 'today?': { is: 'whole' } } }
 
 /**
- * Shows a live report inside an element, in a shadow root of its own: the page around it cannot reach in, nor it out. Everything is
- * computed here in the browser, from the rows given.
+ * Shows a live report inside an element, in a shadow root of its own: the page around it cannot reach in, nor
+ * it out. Everything is computed here in the browser, from the rows given.
  *
  * @throws ProblemError carrying every problem of the report, its data and the options.
  */
@@ -56,8 +56,8 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
 }
 
 /**
- * Shows a report that a server has read and bound, as `carryReportFile` of `acuarela/node` gives it: its text, or what is parsed from
- * that. Nothing that reads or binds is loaded.
+ * Shows a report that a server has read and bound, as `carryReportFile` of `acuarela/node` gives it: its
+ * text, or what is parsed from that. Nothing that reads or binds is loaded.
  *
  * @throws ProblemError where it is something else, such as the page of an address that is not there.
  */
@@ -101,7 +101,10 @@ export interface AcuarelaReportElement extends HTMLElement {
   data: MountInput['data'] | undefined
   /** Days since 1970-01-01, for a report whose `asOf` is today. */
   today: number | undefined
-  /** Parameters that are not the report's own, by name. Set, they are moved; those left out go back to the report's. */
+  /**
+   * Parameters that are not the report's own, by name. Set, they are moved; those left out go back to the
+   * report's.
+   */
   parameters: Readonly<Record<string, number | string>>
   /** Filters by key. Set, they are narrowed; those left out are taken away. */
   filters: Readonly<Record<string, readonly string[]>>
@@ -121,7 +124,10 @@ export interface AcuarelaReportElement extends HTMLElement {
 export interface AcuarelaReportEvents extends HTMLElementEventMap {
   /** After every change, the first showing included; `detail` is the state. */
   change: CustomEvent<LiveState>
-  /** A report was refused, or could not be shown; `detail` is the error, a ProblemError where the report is at fault. */
+  /**
+   * A report was refused, or could not be shown; `detail` is the error, a ProblemError where the report is at
+   * fault.
+   */
   problem: CustomEvent<Error>
 }
 
@@ -132,8 +138,9 @@ declare global {
 }
 
 /**
- * Defines `<acuarela-report>`, with the properties `report` and `data`. A `change` event tells its state after every change; a `problem`
- * event a report that is refused, which the element shows in words. Set `report` or `data` anew, and it begins anew.
+ * Defines `<acuarela-report>`, with the properties `report` and `data`. A `change` event tells its state
+ * after every change; a `problem` event a report that is refused, which the element shows in words. Set
+ * `report` or `data` anew, and it begins anew.
  *
  * @param name of the element, with a dash in it; default: acuarela-report.
  */

@@ -48,7 +48,10 @@ export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
 
 const KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'words']
 
-/** The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, any table, or a list of rows. */
+/**
+ * The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, any
+ * table, or a list of rows.
+ */
 export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTable | Table | readonly object[]>>
 
 /**

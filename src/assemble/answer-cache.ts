@@ -1,7 +1,7 @@
 import type { BoundAggregate } from '../expression/bound.js'
 import type { Engine, Question } from '../summary/engine.js'
 
-/** How many numbers the answers may hold that are kept: some 30 MB. */
+/** The size of the cache: so many numbers, some 30 MB. */
 const MOST_NUMBERS = 4_000_000
 
 interface Kept {
@@ -11,8 +11,8 @@ interface Kept {
 }
 
 /**
- * The same engine, which passes over its rows once for exhibits that ask the same: the last answers are kept, as far as they are not
- * too large. An answer is never written to once it is given.
+ * An engine with a cache: exhibits that ask the same question share one pass over the rows. The least recently used
+ * answers are dropped first. An answer is never written to once it is given.
  */
 export function cachedAnswers(engine: Engine): Engine {
   const kept = new Map<string, Kept>()
@@ -24,7 +24,7 @@ export function cachedAnswers(engine: Engine): Engine {
   const once = <T>(key: string, ask: () => Promise<T>, sizeOf: (answer: T) => number): Promise<T> => {
     const known = kept.get(key)
     if (known !== undefined) {
-      // The last one asked for is the last to go.
+      // The most recently used is the last to go.
       kept.delete(key)
       kept.set(key, known)
       return known.answer as Promise<T>

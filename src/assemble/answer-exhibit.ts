@@ -58,7 +58,10 @@ export interface Answered {
   }
   /** Said while it was asked; whoever lays it out may add. */
   notes: Problem[]
-  /** After everything shown is painted: legends and notes. `shown` are the details on the page, where not all are. */
+  /**
+   * After everything shown is painted: legends and notes. `shown` are the details on the page, where not all
+   * are.
+   */
   told(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
 }
 
@@ -199,7 +202,8 @@ function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 
     told(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
       const painted = [details, ...levels.done().filter((own) => own !== details)]
-      // A rule for totals alone has its legend from there; else details speak, but for scales that are others in totals.
+      // A rule for totals alone has its legend from there; else details speak, but for scales that are others
+      // in totals.
       const seen = new Set<BoundRule>()
       const legends = painted.flatMap(({ result: { results, painting }, cells }) => {
         const firsts = results.filter(

@@ -77,13 +77,17 @@ export function compareReports(before: DecidedReport, after: DecidedReport): Com
   return { counts: [...counts.values()], cells: eachOnce(cells, readings), restyled: eachOnce(restyled, readings) }
 }
 
-/** Lists and words tell of cells that other exhibits show: a change that is told there is told once, and one that only they show is told by them. */
+/**
+ * Each change once. Lists and words repeat cells of other exhibits, and a change is then told by the other one. A
+ * cell that only they show is told by them.
+ */
 function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   changes: readonly T[],
   readings: ReadonlySet<string>,
 ): T[] {
   const shown = changes.filter(({ exhibit }) => !readings.has(exhibit))
-  // What is shown may be split further, as a shop stands under its region: it is looked up by the keys of the reading alone.
+  // Other exhibits may be split further: a shop stands under its region. So cells are looked up by the keys of the
+  // list alone.
   const told = new Map<string, Set<string>>()
   const idOf = ({ measure, keys }: T, names: readonly string[]): string =>
     JSON.stringify([measure, ...names.map((name) => keys[name])])

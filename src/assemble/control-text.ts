@@ -14,7 +14,9 @@ export interface SourceFacts extends Omit<SourceControl, 'filtered' | 'text'> {
   notes: readonly string[]
 }
 
-/** The control totals of each source, with the rows that the report's own condition leaves out, and in words. */
+/**
+ * The control totals of each source, with the rows that the report's own condition leaves out, and in words.
+ */
 export async function finishControls(
   report: BoundReport,
   facts: readonly SourceFacts[],

@@ -16,8 +16,9 @@ import { type BoundSource, sourceText } from './joined.js'
 import { repeats } from './stacked.js'
 
 /**
- * What each source holds beside what counts, so that a reader can tell that nothing was lost on the way: all that does not depend on what the
- * report is narrowed by. Other data than those that are expected are refused before.
+ * What each source holds beside what counts, so that a reader can tell that nothing was lost on the way: all
+ * that does not depend on what the report is narrowed by. Other data than those that are expected are refused
+ * before.
  */
 export async function controlsOf(
   report: BoundReport,
@@ -60,7 +61,10 @@ export async function controlsOf(
   )
 }
 
-/** `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`, in two parts: between them stands what is left out. */
+/**
+ * `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`, in two parts: between
+ * them stands what is left out.
+ */
 function wordsOf(
   report: BoundReport,
   { source, from, rows, undated, late, unmatched, lacking, blank, sums }: Omit<SourceControl, 'filtered' | 'text'>,

@@ -21,8 +21,8 @@ export interface Gap {
   /** The periods that are compared; left out where one of the two has no dates. */
   unit?: PeriodUnit
   /**
-   * One row for each combination that is lacking and each value beside it of what the report may be narrowed by: the keys, home's date at
-   * the first day of the period, and those columns.
+   * One row for each combination that is lacking and each value beside it of what the report may be narrowed
+   * by: the keys, home's date at the first day of the period, and those columns.
    */
   rows: Table
 }
@@ -35,13 +35,18 @@ export interface Blank {
   of: number
 }
 
-/** More combinations than this are not kept one by one: a source that lacks so many covers another part of the business. */
+/**
+ * More missing combinations than this are not kept. A source that lacks so many covers another part of the business.
+ */
 const MOST = 20_000
 
 /** Statistics that a row without a value leaves out silently. */
 const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'deviation']
 
-/** Finds out what the sources of a report lack: two questions for each further source, one for each source that is added up. */
+/**
+ * Finds out what the sources of a report lack: two questions for each further source, one for each source
+ * that is added up.
+ */
 export async function coverageOf(report: BoundReport): Promise<Coverage> {
   const [home, ...others] = report.sources
   const read = partsOf(report)
@@ -96,7 +101,10 @@ function total(counts: Float64Array): number {
   return counts.reduce((sum, n) => sum + n, 0)
 }
 
-/** The periods that both sources can be told apart by, months where both are finer; undefined where one has no dates. */
+/**
+ * The periods that both sources can be told apart by, months where both are finer; undefined where one has no
+ * dates.
+ */
 function unitOf(home: BoundSource, source: BoundSource): PeriodUnit | undefined {
   if (home.date === undefined || source.date === undefined) return undefined
   const grains = [home.grain, source.grain]

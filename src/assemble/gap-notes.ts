@@ -16,7 +16,10 @@ export interface Lacking {
   periods: number[]
 }
 
-/** A note for each further source that lacks rows in what an exhibit compares: `read` names the sources that it reads. */
+/**
+ * A note for each further source that lacks rows in what an exhibit compares: `read` names the sources that
+ * it reads.
+ */
 export function gapNotes(
   report: BoundReport,
   gaps: readonly Gap[],

@@ -126,7 +126,10 @@ function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
 /** A rehearsal with the place whose limits it takes. */
 export type RehearsedRule = Rehearsal & { exhibit: string; place: string; of: string }
 
-/** Rules that no values can be tried in, for they take their look from the data, and how many cells each reaches. */
+/**
+ * Rules that no values can be tried in, for they take their look from the data, and how many cells each
+ * reaches.
+ */
 export function withoutTrial(decided: DecidedReport, name: string | undefined): { title: string; cells: number }[] {
   return tellRules(decided).flatMap(({ rule, title, places }) => {
     const own = decided.report.rules.find((one) => one.name === rule)

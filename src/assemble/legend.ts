@@ -98,7 +98,8 @@ function entriesOf(
     const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
     return { look, label, limit: limits[c] ?? '', count: classes.length === 0 ? 0 : count }
   })
-  // In the order in which statuses are defined, whatever the order of bands or of rows; looks without one behind them.
+  // In the order in which statuses are defined, whatever the order of bands or of rows; looks without one
+  // behind them.
   const order = Object.keys(report.statuses)
   const place = ({ look: { status } }: LegendEntry): number => (status === null ? order.length : order.indexOf(status))
   return entries.sort((a, b) => place(a) - place(b))

@@ -13,7 +13,9 @@ export interface Place {
   keys: Keys
   row: AxisNode
   column: AxisNode
-  /** All its keys as readers write them, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for the whole. */
+  /**
+   * All its keys as readers write them, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for the whole.
+   */
   name: string
 }
 
@@ -26,7 +28,10 @@ export function placesOf(answered: Answered): Place[] {
   })
 }
 
-/** The headings of a row key that keys fit, as places in what was decided of them; none where no rule paints these headings. */
+/**
+ * The headings of a row key that keys fit, as places in what was decided of them; none where no rule paints
+ * these headings.
+ */
 export function headingsFor(answered: Answered, key: string, keys: Readonly<Record<string, string>>): Place[] {
   const { exhibit, summary } = answered
   const depth = exhibit.rows.indexOf(key) + 1

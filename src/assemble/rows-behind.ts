@@ -30,8 +30,9 @@ export interface RowsBehind {
 const CONDITION = { kind: 'condition' } as const
 
 /**
- * The rows that a cell is made of, where they are: for each source that its measure reads and each time that it looks at, the rows that fit
- * the report, the exhibit, the keys of the cell and the conditions of its aggregates. Numbers are as they stand in the source.
+ * The rows that a cell is made of, where they are: for each source that its measure reads and each time that
+ * it looks at, the rows that fit the report, the exhibit, the keys of the cell and the conditions of its
+ * aggregates. Numbers are as they stand in the source.
  */
 export async function rowsBehind(
   { asked }: DecidedReport,
@@ -79,7 +80,10 @@ export async function rowsBehind(
 
 const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
 
-/** The conditions that the keys of a cell make; those that tell its time only where it is asked about that time itself. */
+/**
+ * The conditions that the keys of a cell make; those that tell its time only where it is asked about that
+ * time itself.
+ */
 function keyConditions(answered: Answered, place: Place, asking: Asking): Bound[] {
   const { rows, columns } = answered.summary
   const present = stepsKey(asking.steps) === ''
@@ -114,7 +118,10 @@ function keysOf(answered: Answered, place: Place): FrameKey[] {
   ]
 }
 
-/** The days that count for a cell at the time that is asked about; undefined where they are those of the asking. */
+/**
+ * The days that count for a cell at the time that is asked about; undefined where they are those of the
+ * asking.
+ */
 async function daysOf(answered: Answered, place: Place, asking: Asking, starts: number): Promise<Span | undefined> {
   const { steps, time, weeks, fit = (span: Span) => span } = asking
   if (time === undefined || stepsKey(steps) === '') return undefined
@@ -145,7 +152,9 @@ async function daysOf(answered: Answered, place: Place, asking: Asking, starts: 
   return day === undefined ? { from: 1, to: 0 } : { from: day, to: day }
 }
 
-/** The days that a cell stands for, in whole periods of a coarse source; undefined where time does not matter. */
+/**
+ * The days that a cell stands for, in whole periods of a coarse source; undefined where time does not matter.
+ */
 function cellSpan(answered: Answered, place: Place, { time, fit, steps }: Asking): Span | undefined {
   if (time === undefined) return undefined
   const keys = keysOf(answered, place).filter((key) => key.codes[0] !== REST)
@@ -161,7 +170,10 @@ function inDays(answered: Answered, source: BoundSource, span: Span): Bound[] {
   return span.from > span.to ? [NEVER] : [{ op: 'during', sign: '=', of, span, type: CONDITION }]
 }
 
-/** What a row fulfils that some aggregate reads: it has a value there, and meets its condition. None where one reads every row. */
+/**
+ * What a row fulfils that some aggregate reads: it has a value there, and meets its condition. None where one
+ * reads every row.
+ */
 function partConditions(parts: readonly BoundAggregate[]): Bound[] {
   let any: Bound | undefined
   for (const { of, where } of parts) {

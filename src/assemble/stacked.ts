@@ -10,12 +10,16 @@ type Stack = NonNullable<ReportSpec['sources'][string]['stack']>
 /** Counting is never wrong: it puts no values together. */
 const COUNTS: readonly string[] = ['count', 'distinct']
 
-/** What more rows of the same value change: what merges values weighs each of them, and a place among them moves. */
+/**
+ * What more rows of the same value change: what merges values weighs each of them, and a place among them
+ * moves.
+ */
 const WEIGHS: readonly string[] = ['sum', 'deviation', 'percentile', 'count']
 
 /**
- * What stacking does to aggregates. A value that is stacked of unlike measures is put together only where a condition says which of them is
- * meant. A column that was not stacked stands on every row made of one, so it is added only where a condition leaves one of these.
+ * What stacking does to aggregates. A value that is stacked of unlike measures is put together only where a
+ * condition says which of them is meant. A column that was not stacked stands on every row made of one, so it
+ * is added only where a condition leaves one of these.
  */
 export function checkStacked(
   spec: ReportSpec,
@@ -43,7 +47,9 @@ export function checkStacked(
   }
 }
 
-/** Aggregates of nothing but what was not stacked count each original row as often as it has stacked columns. */
+/**
+ * Aggregates of nothing but what was not stacked count each original row as often as it has stacked columns.
+ */
 function checkRepeated(
   source: BoundSource,
   stack: Stack,
@@ -114,7 +120,10 @@ function sampleOf({ table }: BoundSource, name: string): string {
   return column?.kind === 'text' ? (column.words[0] ?? '') : ''
 }
 
-/** How often a column of a source stands for one value of the data: as often as there are stacked columns, where it was not stacked. */
+/**
+ * How often a column of a source stands for one value of the data: as often as there are stacked columns,
+ * where it was not stacked.
+ */
 export function repeats(stack: Stack | undefined, column: string): number {
   const columns = stack?.columns ?? []
   return stack === undefined || columns.length === 0 || column === stack.value ? 1 : columns.length

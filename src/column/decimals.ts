@@ -7,8 +7,8 @@ const MOST_DECIMALS = 6
 const WHOLE_FROM = 2 ** 52
 
 /**
- * The decimals of a list of numbers: the least d of at most 6 with x = round(x, d) for all of them. Missing values are passed over.
- * Undefined where there is no such d.
+ * The decimals of a list of numbers: the least d of at most 6 with x = round(x, d) for all of them. Missing
+ * values are passed over. Undefined where there is no such d.
  */
 export function decimalsOfValues(values: Float64Array): number | undefined {
   let d = 0
@@ -24,7 +24,10 @@ export function decimalsOfValues(values: Float64Array): number | undefined {
   return d
 }
 
-/** The decimals of one number as it would be written: 2 for 0.07. Undefined where it is not finite, or has more than 20. */
+/**
+ * The decimals of one number as it would be written: 2 for 0.07. Undefined where it is not finite, or has
+ * more than 20.
+ */
 export function decimalsOfNumber(x: number): number | undefined {
   if (!Number.isFinite(x)) return undefined
   const [mantissa, exponent = '0'] = String(x).split('e')
@@ -34,8 +37,8 @@ export function decimalsOfNumber(x: number): number | undefined {
 }
 
 /**
- * A number as it is made: rounded to 14 significant digits, then to its decimals where they are known. What cancels is 0, never -0 or
- * the noise of binary fractions.
+ * A number as it is made: rounded to 14 significant digits, then to its decimals where they are known. What
+ * cancels is 0, never -0 or the noise of binary fractions.
  */
 export function settle(x: number, decimals: number | undefined): number {
   const rounded = round14(x)

@@ -91,7 +91,9 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
   }
 }
 
-/** @throws ProblemError for an address that cannot be read. The address is not told: it may hold a password. */
+/**
+ * @throws ProblemError for an address that cannot be read. The address is not told: it may hold a password.
+ */
 function clientOf(pg: { Client: typeof Client }, connectionString: string, seconds: number): Client {
   try {
     return new pg.Client({
@@ -187,7 +189,10 @@ function columnOf(name: string, type: number, zone: string, isDate: boolean): Sq
   return { name, kind: 'text', sql: unless(text, "''") }
 }
 
-/** The scale of numeric(12, 2), in the low half of what the catalogue says of its type; numeric alone says none. Whole numbers have none. */
+/**
+ * The scale of numeric(12, 2), in the low half of what the catalogue says of its type; numeric alone says
+ * none. Whole numbers have none.
+ */
 function scaleOf(type: number, modifier: number): number | undefined {
   if (!WHOLE.has(type)) return undefined
   if (type !== 1700) return 0

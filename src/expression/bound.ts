@@ -12,7 +12,10 @@ export type Type =
   /** `unit` is what the date stands for where that is longer than a day: `month(date)`. */
   | { kind: 'date'; unit?: PeriodUnit }
   | { kind: 'condition' }
-  /** A column without a value: it takes the kind that is asked of it, and is missing everywhere. It is kept as texts without words. */
+  /**
+   * A column without a value: it takes the kind that is asked of it, and is missing everywhere. It is kept as
+   * texts without words.
+   */
   | { kind: 'blank' }
   | { kind: 'unknown' }
 
@@ -110,7 +113,10 @@ export function partsOf(bound: Bound): Bound[] {
   }
 }
 
-/** Whether an expression in a rule reads other cells: a statistic, a share or place among them, or the ends of their values. */
+/**
+ * Whether an expression in a rule reads other cells: a statistic, a share or place among them, or the ends of
+ * their values.
+ */
 export function readsCells(bound: Bound): boolean {
   let reads = false
   walk(bound, (part) => {

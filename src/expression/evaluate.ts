@@ -21,7 +21,10 @@ export interface Scope {
   length: number
   read(ref: Reference): Vector
   aggregate(aggregate: BoundAggregate): Vector
-  /** The decimals of a number here; undefined where they are unknown. Left out, nothing is rounded before it is compared. */
+  /**
+   * The decimals of a number here; undefined where they are unknown. Left out, nothing is rounded before it
+   * is compared.
+   */
   decimals?(bound: Bound): number | undefined
   /** The same at another time; there only where measures are worked out. */
   moved?(step: Step): Scope
@@ -108,7 +111,10 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
   }
 }
 
-/** What is compared: a sum or difference of amounts is rounded to their decimals first, so that 60000.10 − 60000.00 is 0.1. */
+/**
+ * What is compared: a sum or difference of amounts is rounded to their decimals first, so that 60000.10 −
+ * 60000.00 is 0.1.
+ */
 function compared(bound: Bound, scope: Scope): Vector {
   const vector = evaluate(bound, scope)
   if (vector.kind !== 'number' || !isWorkedOut(bound)) return vector

@@ -35,7 +35,9 @@ interface Compared {
   isMoved(own: ShownCell): boolean
 }
 
-/** Whether a list or words tell of cells that no other exhibit shows: what changed there is found by its keys. */
+/**
+ * Whether a list or words tell of cells that no other exhibit shows: what changed there is found by its keys.
+ */
 function readsAlone({ exhibits }: DecidedReport): boolean {
   const shown = told(exhibits).map((i) => exhibits[i].exhibit)
   return exhibits.some(

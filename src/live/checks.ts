@@ -7,7 +7,10 @@ import type { MountOptions } from './mount.js'
 import type { Session } from './session.js'
 import type { Action } from './state.js'
 
-/** Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so pages of their own do without. */
+/**
+ * Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so pages of
+ * their own do without.
+ */
 export interface ActionChecks {
   /**
    * The action, a parameter's text as its number.

@@ -2,8 +2,8 @@ import type { Look } from './look.js'
 import { PLAIN_LOOK } from './look.js'
 
 /**
- * Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. One that runs beyond the ends of its scale has
- * `BEYOND_LOW` as its begin or `BEYOND_HIGH` as its end.
+ * Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. One that runs beyond the
+ * ends of its scale has `BEYOND_LOW` as its begin or `BEYOND_HIGH` as its end.
  */
 export interface Extents {
   from: Float32Array
@@ -32,7 +32,10 @@ export function lookOf(painting: Painting, column: string, cell: number): Look {
 export const BEYOND_LOW = -1
 export const BEYOND_HIGH = 2
 
-/** Where a value lies between the ends of its scale, 0 to 1, or beyond one of them; what differs in the last digits lies on the end. */
+/**
+ * Where a value lies between the ends of its scale, 0 to 1, or beyond one of them; what differs in the last
+ * digits lies on the end.
+ */
 export function placeBeyond(t: number): number {
   if (t > 1) return t > 1 + 1e-9 ? BEYOND_HIGH : 1
   return t < 0 ? (t < -1e-9 ? BEYOND_LOW : 0) : t

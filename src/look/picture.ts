@@ -30,7 +30,10 @@ export function readPicture(address: string): string | Problem {
   return address
 }
 
-/** Whether a document type holds declarations of its own. Looked for in one pass: a picture may be made to be slow to read. */
+/**
+ * Whether a document type holds declarations of its own. Looked for in one pass: a picture may be made to be
+ * slow to read.
+ */
 function hasSubset(text: string): boolean {
   const start = text.search(/<!doctype/i)
   if (start < 0) return false

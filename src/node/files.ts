@@ -33,9 +33,10 @@ interface Pending {
 }
 
 /**
- * Writes files so that none is ever half-written: all go to temporary names first, then each is renamed into its place, without a
- * pause in which the tool could be stopped between two of them. When one cannot be written, none is renamed. What is there keeps its
- * permissions; of a symbolic link the target is replaced; a device, a pipe or a socket is written through.
+ * Writes files so that none is ever half-written: all go to temporary names first, then each is renamed into
+ * its place, without a pause in which the tool could be stopped between two of them. When one cannot be
+ * written, none is renamed. What is there keeps its permissions; of a symbolic link the target is replaced; a
+ * device, a pipe or a socket is written through.
  *
  * @param inputs files that are read, none of which is ever written over.
  */
@@ -43,7 +44,8 @@ export async function writeFiles(files: readonly OutFile[], inputs: readonly str
   await checkInputs(files, inputs)
   const pending: Pending[] = []
   const through: OutFile[] = []
-  // Stopped while it writes, the tool leaves nothing behind; stopped while it renames, it comes to the end first.
+  // Stopped while it writes, the tool leaves nothing behind; stopped while it renames, it comes to the end
+  // first.
   const stop = (signal: NodeJS.Signals): void => {
     for (const { from } of pending) rmSync(from, { force: true })
     process.exit(signal === 'SIGINT' ? 130 : 143)

@@ -47,7 +47,8 @@ export async function carryReportFile(path: string, settings: Settings = {}): Pr
 }
 
 /**
- * The report as one HTML file that its reader can move, filter and sort, without a server: as the tool writes it.
+ * The report as one HTML file that its reader can move, filter and sort, without a server: as the tool writes
+ * it.
  *
  * @throws ProblemError carrying every problem of the report and its data.
  */

@@ -37,7 +37,10 @@ export const LARGE_CSV = 256 * 1024 * 1024
 /** The longest text that Node can hold, with room for what is made of it. */
 const MOST = 480 * 1024 * 1024
 
-/** Tables of sales unpack to some tenfold; what unpacks to more than this many times its size, and is large then, is none. */
+/**
+ * Tables of sales unpack to some tenfold; what unpacks to more than this many times its size, and is large
+ * then, is none.
+ */
 const RATIO = 200
 const UNPACKED = 32 * 1024 * 1024
 

@@ -43,7 +43,10 @@ export interface SourceControl {
   late: number
   /** Keys that home does not have. */
   unmatched: readonly { key: string; words: readonly string[] }[]
-  /** Keys and periods that home has rows for and it has none, whatever the report narrows; periods are empty where one has no dates. */
+  /**
+   * Keys and periods that home has rows for and it has none, whatever the report narrows; periods are empty
+   * where one has no dates.
+   */
   lacking: readonly { keys: Readonly<Record<string, string>>; periods: readonly string[] }[]
   /** Rows that have nothing in a column that is added up. */
   blank: readonly { column: string; rows: number }[]

@@ -1,6 +1,9 @@
 import { meant, quote, short, some } from './words.js'
 
-/** What is said of values that a program passes, or a file holds, before anything is known of the report: the shapes of things, and names in calls. */
+/**
+ * What is said of values that a program passes, or a file holds, before anything is known of the report: the
+ * shapes of things, and names in calls.
+ */
 export const INPUT_SENTENCES = {
   'unknown-key': (p: { key: string; nearest?: string; known: readonly string[]; inside?: readonly string[] }) =>
     `unknown key: ${short(p.key)}${p.inside !== undefined ? `; it belongs inside ${p.inside.join(' or ')}` : p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,

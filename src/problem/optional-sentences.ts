@@ -1,6 +1,9 @@
 import { some } from './words.js'
 
-/** What a page says only where its report has the exhibit, source or rule for it: kept apart, so that other pages do not carry it. */
+/**
+ * What a page says only where its report has the exhibit, source or rule for it: kept apart, so that other
+ * pages do not carry it.
+ */
 export const OPTIONAL_SENTENCES = {
   'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>
     p.what === 'rows'

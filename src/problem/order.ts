@@ -13,7 +13,10 @@ export function inFileOrder(problems: readonly Problem[]): Problem[] {
   )
 }
 
-/** Problems that are there only because another one is: of a name that was given a broken value, or of a kind of rule that is misspelt. */
+/**
+ * Problems that are there only because another one is: of a name that was given a broken value, or of a kind
+ * of rule that is misspelt.
+ */
 export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
   const isAt = (p: Problem, path: Path): boolean =>
     p.place.path !== undefined && path.every((step, i) => p.place.path?.[i] === step)

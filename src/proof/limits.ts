@@ -98,7 +98,10 @@ function shownDigits({ rule, measure }: RuleResult, { facts }: Subject): number 
   return (format.digits ?? 2) + (format.kind === 'percent' ? 2 : 0)
 }
 
-/** A bare number up to a hundred, beside values and another limit that are many times as large: a percent without its sign. */
+/**
+ * A bare number up to a hundred, beside values and another limit that are many times as large: a percent
+ * without its sign.
+ */
 export function barePercents(subject: Subject): ProofFinding[] {
   const seen = new Set<string>()
   return runsOf(subject).flatMap(({ level, result }) => {

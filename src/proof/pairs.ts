@@ -16,7 +16,10 @@ const VALUES = /^(value|values|wert|valor|valeur|waarde|amount|number|figure)$/i
 const NAMED =
   /^(figure|measure|metric|indicator|kpi|name|item|field|variable|what|kennzahl|merkmal|indicador|concepto|mesure|indicateur)$/i
 
-/** A sum over pairs of a name and a value that measure different things, without saying which. Rows in a database are not looked at. */
+/**
+ * A sum over pairs of a name and a value that measure different things, without saying which. Rows in a
+ * database are not looked at.
+ */
 export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
   const [home] = report.sources
   return report.sources.flatMap((source) => {
@@ -54,7 +57,10 @@ interface Pair {
   high: { word: string; size: number }
 }
 
-/** A column of names and one of values, of which each combination of the other columns has every name once at most. */
+/**
+ * A column of names and one of values, of which each combination of the other columns has every name once at
+ * most.
+ */
 function pairIn({ table }: BoundSource): Pair | undefined {
   const columns = [...table.columns.values()]
   const values = columns.filter(({ column }) => column.kind === 'number')

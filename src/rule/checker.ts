@@ -203,8 +203,8 @@ export class RuleChecker implements Checker {
 }
 
 /**
- * A status with the channels of a style in the place of its own. A new ground has an ink of its own unless one is written: that of the old
- * ground may not be readable on it.
+ * A status with the channels of a style in the place of its own. A new ground has an ink of its own unless
+ * one is written: that of the old ground may not be readable on it.
  */
 function refinedGiven(given: Given, refining: Given, status: Style, style: Style): Given {
   const next = { ...given }

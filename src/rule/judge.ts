@@ -43,7 +43,8 @@ export function judge(
   const { table } = cells
   const { length } = table
   const memory = cells.kept ?? createKept()
-  // What is compared with is told by the painted column and its groups alone where nothing else narrows or replaces it.
+  // What is compared with is told by the painted column and its groups alone where nothing else narrows or
+  // replaces it.
   const isPlain = rule.judge === undefined && rule.among === undefined
   const kept = isPlain ? memory.statistics : new Map<string, Vector>()
   const compared = isPlain ? JSON.stringify([painted, rule.within, ...cells.parameters]) : ''
@@ -123,7 +124,10 @@ export function judge(
     }
     return { kind: 'number', constant: false, values: places(values, among, count) }
   }
-  /** As it is made: to its decimals where it is worked out, to 14 digits where it stands in a column; a statistic is rounded already. */
+  /**
+   * As it is made: to its decimals where it is worked out, to 14 digits where it stands in a column; a
+   * statistic is rounded already.
+   */
   const rounded = (bound: Bound, vector: Vector): Vector => {
     if (vector.kind !== 'number') return vector
     const { values } = vector

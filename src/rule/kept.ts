@@ -19,7 +19,10 @@ export interface Kept {
   order(values: Float64Array): Order
   /** To be called when painting is done: gives back what it took meanwhile. */
   tidy(): void
-  /** Statistics, by their text behind what tells the population; rules that compare with the same cells share them. */
+  /**
+   * Statistics, by their text behind what tells the population; rules that compare with the same cells share
+   * them.
+   */
   statistics: Map<string, Vector>
   /** What rules gave that no parameter moves. */
   results: Map<unknown, Remembered>

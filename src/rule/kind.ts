@@ -105,8 +105,8 @@ export interface Kind<Plan, Fit> {
   /** The ends of a kind's scale in each group, for a kind that has one. */
   scale?(fit: Fit): { from: Float64Array; to: Float64Array }
   /**
-   * The plan without all that compares cells with each other, for populations of fewer than two values; undefined where nothing is left.
-   * Its classes are those of the whole plan.
+   * The plan without all that compares cells with each other, for populations of fewer than two values;
+   * undefined where nothing is left. Its classes are those of the whole plan.
    */
   alone?(plan: Plan): Plan | undefined
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Telling): KindLegend

@@ -76,8 +76,8 @@ export interface TablePainting {
   /** Each rule as one plain sentence, by name, in order. */
   sentences(): { rule: string; sentence: string }[]
   /**
-   * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as '15%'. What was checked and
-   * bound is used again.
+   * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as '15%'.
+   * What was checked and bound is used again.
    *
    * @throws ProblemError for a name that is no parameter, and a value that is no number.
    */
@@ -99,8 +99,9 @@ export interface DecidedTable {
 }
 
 /**
- * Decides how the cells of a table look. Every number column can be painted, and may be named in rules like the columns of
- * text; each column is a population of its own. Columns of text and dates are painted by name. A list of rows is read as by `fromRows`.
+ * Decides how the cells of a table look. Every number column can be painted, and may be named in rules like
+ * the columns of text; each column is a population of its own. Columns of text and dates are painted by name.
+ * A list of rows is read as by `fromRows`.
  *
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
  */
@@ -112,8 +113,8 @@ export function paint(table: Table | readonly object[], spec: PaintSpec): TableP
 /** Rules checked and compiled once, for any number of tables alike. */
 export interface Painter {
   /**
-   * Decides how the cells of a table look. Its columns are those of the table that the painter was made with, by name and kind;
-   * a column without values is of any kind.
+   * Decides how the cells of a table look. Its columns are those of the table that the painter was made with,
+   * by name and kind; a column without values is of any kind.
    *
    * @throws ProblemError where a column is missing, or of another kind.
    */

@@ -70,8 +70,9 @@ function readAmount(written: number | string): { amount: number; percent: boolea
 }
 
 /**
- * A parameter set from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for a percent. Gives the parameter with its new value, or what is wrong;
- * a value outside the bounds is taken, and said in `notes`.
+ * A parameter set from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for a percent.
+ * Gives the parameter with its new value, or what is wrong; a value outside the bounds is taken, and said in
+ * `notes`.
  */
 export function setParameter(
   parameter: NamedParameter,

@@ -266,7 +266,10 @@ function directed(given: Given, sign: number): Given {
   return given.icon === 'direction' ? { ...given, icon: directionIcon(sign) } : given
 }
 
-/** What a rule gives by that part of it alone that compares nobody: limits that do not read the population still hold. */
+/**
+ * What a rule gives by that part of it alone that compares nobody: limits that do not read the population
+ * still hold.
+ */
 function classesAlone({ kind, plan, judge, where }: BoundRule, judged: Judged): Int16Array | undefined {
   if ([judge, where].some((own) => own !== undefined && readsCells(own.bound))) return undefined
   const alone = kind.alone?.(plan)

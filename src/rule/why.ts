@@ -14,7 +14,9 @@ export interface Why {
   /** Null where it is missing, or no number. */
   value: number | null
   text: string
-  /** Why the value is missing, in words; absent where there is one, and where nobody looked into the sources. */
+  /**
+   * Why the value is missing, in words; absent where there is one, and where nobody looked into the sources.
+   */
   missing?: string
   rules: WhyRule[]
   channels: WhyChannel[]

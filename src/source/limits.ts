@@ -13,7 +13,10 @@ export function checkColumns(count: number, noLimit: boolean | undefined, place:
     throw new ProblemError([problem('too-many-columns', { count, most: MOST_COLUMNS }, place)])
 }
 
-/** @throws ProblemError at the first line of more cells, before they are made: only a line of so many characters can have them. */
+/**
+ * @throws ProblemError at the first line of more cells, before they are made: only a line of so many
+ *   characters can have them.
+ */
 export function checkLines(text: string, noLimit: boolean | undefined, place: object = {}): void {
   if (noLimit === true || text.length <= MOST_CELLS) return
   let line = 1

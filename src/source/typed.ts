@@ -23,7 +23,9 @@ export interface ReadOptions {
   strict?: boolean
   /** The IANA time zone that moments with an offset are moved to before their day is taken; default: the day as it is written. */
   zone?: string
-  /** Lifts the bounds on columns, lines and nesting that keep broken or hostile files from filling the memory. */
+  /**
+   * Lifts the bounds on columns, lines and nesting that keep broken or hostile files from filling the memory.
+   */
   noLimit?: boolean
   /** Called now and then with the rows read so far. */
   onRows?: (rows: number) => void

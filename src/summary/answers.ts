@@ -93,7 +93,10 @@ export function partKey(steps: readonly Step[], key: string): string {
   return `${stepsKey(steps)} ${key}`
 }
 
-/** The decimals of each part, by its text, whatever time it is asked at; a part that is not there has none that are known. */
+/**
+ * The decimals of each part, by its text, whatever time it is asked at; a part that is not there has none
+ * that are known.
+ */
 export function partDecimals({ list }: Answers): Map<string, number | undefined> {
   const found = new Map<string, number | undefined>()
   for (const { asking, grain } of list)

@@ -19,8 +19,9 @@ export interface Frame {
 }
 
 /**
- * The cells of a frame by some of its keys alone, and where each cell of the frame went. Cells that are without some groups stay so where
- * the key of those groups is among them: what a rest gathers is one more value of that key.
+ * The cells of a frame by some of its keys alone, and where each cell of the frame went. Cells that are
+ * without some groups stay so where the key of those groups is among them: what a rest gathers is one more
+ * value of that key.
  */
 export function coarser(frame: Frame, names: readonly string[]): { frame: Frame; into: Int32Array } {
   const kept = frame.keys.filter((key) => names.includes(key.name))

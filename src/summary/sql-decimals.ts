@@ -10,8 +10,8 @@ export type Told = Map<string, number | undefined>
 const UNKNOWN = 7
 
 /**
- * Asks for the decimals of those columns that a question adds, subtracts or multiplies and whose type does not tell them: one pass over
- * the rows for all of them, once a source.
+ * Asks for the decimals of those columns that a question adds, subtracts or multiplies and whose type does
+ * not tell them: one pass over the rows for all of them, once a source.
  */
 export async function tellDecimals(
   table: SqlTable,
@@ -30,7 +30,10 @@ export async function tellDecimals(
   return told
 }
 
-/** The columns whose decimals matter to the answer: what is aggregated, what fields are made of, and what is worked out to be compared. */
+/**
+ * The columns whose decimals matter to the answer: what is aggregated, what fields are made of, and what is
+ * worked out to be compared.
+ */
 function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, question: Question): Set<string> {
   const found = new Set<string>()
   const open = new Set<string>()
@@ -66,7 +69,9 @@ function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, quest
   return found
 }
 
-/** The least d of at most 6 with x = round(x, d), the largest over all rows; `UNKNOWN` where there is none. */
+/**
+ * The least d of at most 6 with x = round(x, d), the largest over all rows; `UNKNOWN` where there is none.
+ */
 function mostDecimals(number: string): string {
   const scales = Array.from({ length: UNKNOWN - 1 }, (_, d) => 10 ** (d + 1))
   const cases = scales.map((scale, d) => `WHEN round(${number} * ${scale}) / ${scale} = ${number} THEN ${d + 1}`)

@@ -13,7 +13,9 @@ import { notAmong } from './without.js'
 export interface Windows {
   /** The days of each group: one of the periods, inside what was asked. */
   days: readonly Span[]
-  /** For openings: how many values each part has in each group, which tells the days that it can open with. */
+  /**
+   * For openings: how many values each part has in each group, which tells the days that it can open with.
+   */
   counts?: readonly Float64Array[]
   starts: number
 }
@@ -110,7 +112,10 @@ function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: numbe
   })
 }
 
-/** Which groups count in which cells, and the window of each cell; undefined where it has none. `counts` are those of what is opened. */
+/**
+ * Which groups count in which cells, and the window of each cell; undefined where it has none. `counts` are
+ * those of what is opened.
+ */
 function windowsAt(
   asking: Asking,
   { days, starts }: Windows,
@@ -224,7 +229,10 @@ function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number
   return m
 }
 
-/** A part that does not merge is asked for once for each distinct window, and for each set of groups that cells are without. */
+/**
+ * A part that does not merge is asked for once for each distinct window, and for each set of groups that
+ * cells are without.
+ */
 async function wholeInWindows(
   asking: Asking,
   part: BoundAggregate,

@@ -15,7 +15,10 @@ export function asTable(given: unknown, name: string): Table {
   throw new ProblemError([problem('no-table', { found: given === null ? 'nothing' : typeof given }, { path: [name] })])
 }
 
-/** The rows of a source as they are given: read before, a table, a list of rows, or a source that answers itself. */
+/**
+ * The rows of a source as they are given: read before, a table, a list of rows, or a source that answers
+ * itself.
+ */
 export function asSourceTable(given: unknown, name: string): SourceTable {
   const own = given as SourceTable | null | undefined
   if (typeof own === 'object' && own !== null && isTable(own.table) && own.nearly instanceof Map) return own

@@ -6,7 +6,10 @@ import type { Table, TableColumn } from './table.js'
 /** What was found of a column's values, which are never written to. */
 const found = new WeakMap<Float64Array, number | undefined>()
 
-/** The decimals of a column: what is known of it, else those of its values, which are read once. Undefined where it has none. */
+/**
+ * The decimals of a column: what is known of it, else those of its values, which are read once. Undefined
+ * where it has none.
+ */
 export function columnDecimals(own: TableColumn | undefined): number | undefined {
   if (own === undefined || own.decimals === null) return undefined
   if (own.decimals !== undefined) return own.decimals

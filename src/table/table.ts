@@ -14,7 +14,10 @@ export interface TableColumn {
   /** A number format such as `money EUR 0`; default: a plain number with up to 2 decimals. */
   format?: string
   better?: Better
-  /** Digits behind the point that its values have at most; null where that is unknown. Left out, the values tell. */
+  /**
+   * Digits behind the point that its values have at most; null where that is unknown. Left out, the values
+   * tell.
+   */
   decimals?: number | null
 }
 

@@ -122,9 +122,10 @@ function begunSpan(unit: PeriodUnit, count: number, asOf: number, starts: number
 }
 
 /**
- * The span that a report's `period` names. `this UNIT`, which is also `UNIT to date`, and `last n UNITs` (the begun one counts) end at
- * `asOf`; `last UNIT` and `previous UNIT` are the whole one before the one that holds `asOf`; written periods and ranges are whole; `all`
- * is everything up to `asOf`. Undefined when the text is none of these.
+ * The span that a report's `period` names. `this UNIT`, which is also `UNIT to date`, and `last n UNITs` (the
+ * begun one counts) end at `asOf`; `last UNIT` and `previous UNIT` are the whole one before the one that
+ * holds `asOf`; written periods and ranges are whole; `all` is everything up to `asOf`. Undefined when the
+ * text is none of these.
  */
 export function parseSpan(text: string, asOf: number, starts = 1): Span | undefined {
   const plain = text.trim()

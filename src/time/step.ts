@@ -31,8 +31,9 @@ export function plainShift(steps: readonly Step[]): Shift | undefined {
 }
 
 /**
- * The days that count for a cell that stands for `span`, after every step. An opening reaches as far back as there are rows. `weeks` says
- * that the exhibit is split by week: looking back by years then keeps to the ISO number.
+ * The days that count for a cell that stands for `span`, after every step. An opening reaches as far back as
+ * there are rows. `weeks` says that the exhibit is split by week: looking back by years then keeps to the ISO
+ * number.
  */
 export function windowOf(span: Span, steps: readonly Step[], starts: number, weeks: boolean): Span {
   return steps.reduce((own, step) => stepped(own, step, starts, weeks), span)

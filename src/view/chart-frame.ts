@@ -23,7 +23,10 @@ export interface Drawn {
   painted: boolean
   /** Without neighbours in its series: no line would show it. */
   alone: boolean
-  /** Its value as tables have it, and as short as tells the values of the chart apart; empty where its number is hidden. */
+  /**
+   * Its value as tables have it, and as short as tells the values of the chart apart; empty where its number
+   * is hidden.
+   */
   text: string
   short: string
   hint: string
@@ -112,7 +115,10 @@ function shortTexts(exhibit: ChartExhibit, values: readonly number[]): string[] 
   }
 }
 
-/** Whether a text with so many digits behind its point says a number nearly enough; thousands or millions may stand behind it as a word. */
+/**
+ * Whether a text with so many digits behind its point says a number nearly enough; thousands or millions may
+ * stand behind it as a word.
+ */
 function isTrue(x: number, text: string, digits: number): boolean {
   const shown = Number(text.replace(/\D/g, '')) / 10 ** digits
   if (x === 0 || Number.isNaN(shown)) return true

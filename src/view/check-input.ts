@@ -15,7 +15,10 @@ export function checkGiven(page: Page, shape?: Shape, options?: unknown): void {
   if (shape !== undefined) checkShape(shape, options, ['options'])
 }
 
-/** What charts are drawn with: the document that is given, else one that needs no browser, loaded where a page has charts. */
+/**
+ * What charts are drawn with: the document that is given, else one that needs no browser, loaded where a page
+ * has charts.
+ */
 export async function documentFor(
   page: Page,
   given: DrawingDocument | undefined,

@@ -138,7 +138,10 @@ function mondayOf(year: number, week: number): number {
   return fourth - ((new Date(fourth * 864e5).getUTCDay() + 6) % 7) + (week - 1) * 7
 }
 
-/** The same day of the ISO week of the same number a year earlier; a week 53 that the year before lacks is its week 52. */
+/**
+ * The same day of the ISO week of the same number a year earlier; a week 53 that the year before lacks is its
+ * week 52.
+ */
 function aYearBackByWeek(on: number): number {
   const weekday = (new Date(on * 864e5).getUTCDay() + 6) % 7
   // The year of a week is that of its Thursday.

@@ -206,7 +206,8 @@ test('1.7 a column that was not stacked is added once a row, or refused with the
   const [told] = await checkReportData(stackedReport({ x: 'sum(target)' }), { prices: MONTHS })
   expect(told.message).toContain('would count it 3 times')
   expect(told.message).toContain('sum(target) where month = 2025-01')
-  // The way out that is told works, in a subtotal as in a row; a field made of such columns alone is one as well.
+  // The way out that is told works, in a subtotal as in a row; a field made of such columns alone is one as
+  // well.
   const said = await values(stackedReport({ x: 'sum(target) where month = 2025-01', t: 'sum(takings)' }), MONTHS)
   expect(said).toEqual({ 'Coast x': 150, 'Coast t': 64, 'Valley x': 70, 'Valley t': 15 })
   const field = { fields: { prices: { twice: 'target * 2', both: 'target + takings' } } }

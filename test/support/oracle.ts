@@ -1,5 +1,6 @@
 /**
- * An independent answer to what a report asks: whole cents in bigint, plain loops, nothing of the library. A test holds that nothing is imported here.
+ * An independent answer to what a report asks: whole cents in bigint, plain loops, nothing of the library. A
+ * test holds that nothing is imported here.
  */
 
 /** A line of the random world: amounts as they stand in the file. */
@@ -25,7 +26,9 @@ export function cents(text: string): bigint {
   return sign * (BigInt(whole) * 100n + BigInt(rest.padEnd(2, '0')))
 }
 
-/** Whole cents as a number with two digits behind the point: the nearest double, as a reader would type it. */
+/**
+ * Whole cents as a number with two digits behind the point: the nearest double, as a reader would type it.
+ */
 export function amountOf(whole: bigint): number {
   const text = String(whole < 0n ? -whole : whole).padStart(3, '0')
   return Number(`${whole < 0n ? '-' : ''}${text.slice(0, -2)}.${text.slice(-2)}`)
@@ -55,7 +58,9 @@ export function groupsOf<T>(lines: readonly T[], key: (line: T) => string): Map<
   return found
 }
 
-/** The place of each value from 1, the highest first; ties share the better one, and what is missing has none. */
+/**
+ * The place of each value from 1, the highest first; ties share the better one, and what is missing has none.
+ */
 export function placesOf(values: ReadonlyMap<string, bigint | null>): Map<string, number | null> {
   const places = new Map<string, number | null>()
   for (const [key, own] of values) {

@@ -23,7 +23,10 @@ export interface Checker {
   condition(text: string, at: Path): BoundText | undefined
   /** A text column by name. */
   texts(name: string, at: Path): BoundText | undefined
-  /** The class that gives a status or style, made when new; undefined after a problem. `refined` replaces channels of a status. */
+  /**
+   * The class that gives a status or style, made when new; undefined after a problem. `refined` replaces
+   * channels of a status.
+   */
   outcome(outcome: Outcome | undefined, at: Path, what: string, refined?: Style): number | undefined
   /** Adds a class for a given made by the kind itself. */
   gives(given: Given): number
@@ -39,7 +42,10 @@ export interface Checker {
   readonly refused: boolean
 }
 
-/** What a band, rank or part gives, and where that is written: a status by name, a style, or a status that a style refines. */
+/**
+ * What a band, rank or part gives, and where that is written: a status by name, a style, or a status that a
+ * style refines.
+ */
 export function writtenOutcome(
   { status, style }: { status?: string; style?: Style },
   at: Path,

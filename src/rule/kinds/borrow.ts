@@ -37,7 +37,10 @@ export const borrow: Kind<BorrowPlan, undefined> = {
     return { classes, givens }
   },
 
-  /** A colour or icon says nothing by itself, so the text that it was borrowed from does; a status has its own words. */
+  /**
+   * A colour or icon says nothing by itself, so the text that it was borrowed from does; a status has its own
+   * words.
+   */
   legend: (plan, _, judged) => ({ limits: borrowed(plan, judged).words }),
 
   sentence(plan) {

@@ -12,8 +12,8 @@ import { themed } from './style.js'
 
 export interface HtmlOptions {
   /**
-   * What charts are drawn with: the browser's document, say. Default: a document that needs no browser, loaded for a page that
-   * has charts; so they are drawn on a server and in a worker, too.
+   * What charts are drawn with: the browser's document, say. Default: a document that needs no browser,
+   * loaded for a page that has charts; so they are drawn on a server and in a worker, too.
    */
   document?: DrawingDocument
   /** `auto` follows the reader's system; default. Paper is always light. */

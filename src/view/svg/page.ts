@@ -14,7 +14,9 @@ import { barAt, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFi
 import { tablePiece } from './table.js'
 
 export interface SvgOptions {
-  /** What charts are drawn with; default: a document that needs no browser, loaded for a page that has charts. */
+  /**
+   * What charts are drawn with; default: a document that needs no browser, loaded for a page that has charts.
+   */
   document?: DrawingDocument
   /** Rows of a table that are drawn; default: 50. */
   rows?: number

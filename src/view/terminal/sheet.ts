@@ -93,7 +93,8 @@ function writtenCell(
       : dot === null
         ? blockBar(bar, BAR_PLACES, drawing.ascii)
         : blockDot(bar, dot, BAR_PLACES, drawing.ascii)
-  // Without colours a hidden number is all there is to see; and a status that no sign tells apart is told in words.
+  // Without colours a hidden number is all there is to see; and a status that no sign tells apart is told in
+  // words.
   const hidden = look.hide === 'value' && drawing.ink.colored
   const own = look.icon !== null && mark === '' && look.hide !== 'icon'
   const words = unclear !== '' && (own || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
