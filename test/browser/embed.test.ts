@@ -1,44 +1,22 @@
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
+import { readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
 import { carryReportFile } from 'acuarela/node'
-import { build, type PreviewServer, preview, type Rolldown } from 'vite'
-import { afterAll, beforeAll, expect, test } from 'vitest'
+import { build, type Rolldown } from 'vite'
+import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { useEmbedded } from '../support/embed.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, ROOT } from '../support/tool.js'
 
 const browser = useBrowser()
-let server: PreviewServer | undefined
-let outDir = ''
-let url = ''
+const embedded = useEmbedded(['index', 'carried'])
 const SPRING = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
-beforeAll(async () => {
-  outDir = await mkdtemp(join(tmpdir(), 'acuarela-'))
-  const root = join(ROOT, 'test/browser/embed')
-  const common = { root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } } as const
-  await build({
-    ...common,
-    build: {
-      ...common.build,
-      target: 'es2022',
-      rollupOptions: { input: ['index', 'carried'].map((name) => join(root, `${name}.html`)) },
-    },
-  })
-  server = await preview({ ...common, preview: { port: 0, host: '127.0.0.1' } })
-  const address = server.httpServer.address()
-  url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/`
-})
-afterAll(async () => {
-  await server?.close()
-  await rm(outDir, { recursive: true, force: true })
-})
 
 test('elements live in the page and in a shadow root, under a strict policy; each has its own state, says so, and goes without a trace', async () => {
   const { page, faults } = await browser.open()
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write'])
-  await page.goto(url)
+  await page.goto(embedded.url(''))
   await page.locator('html[data-ready=yes]').waitFor()
   const inner = page.locator('#host acuarela-report')
   const outer = page.locator('#outer')
@@ -97,9 +75,9 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
 })
 
 test('a report that a server has read and bound is mounted without what reads and binds, and says what the tool says', async () => {
-  await writeFile(join(outDir, 'carried.json'), await carryReportFile(SPRING))
+  await writeFile(join(embedded.folder(), 'carried.json'), await carryReportFile(SPRING))
   const { page, faults } = await browser.open()
-  await page.goto(`${url}carried.html`)
+  await page.goto(embedded.url('carried.html'))
   await page.locator('html[data-ready=yes]').waitFor()
   const shown = async (): Promise<string[]> =>
     (await page.locator('section:has(#x-shops) tbody tr td:nth-of-type(1)').allTextContents()).map(

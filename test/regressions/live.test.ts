@@ -1,12 +1,9 @@
-import { mkdtemp, rm } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import type { Mounted, mount, mountCarried } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
-import { build, type PreviewServer, preview } from 'vite'
-import { afterAll, beforeAll, expect, test } from 'vitest'
+import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
-import { acuarela, folder, ROOT } from '../support/tool.js'
+import { useEmbedded } from '../support/embed.js'
+import { acuarela, folder } from '../support/tool.js'
 
 /** What the page of calls leaves for the test. */
 interface Calls {
@@ -21,30 +18,11 @@ interface Calls {
 }
 
 const browser = useBrowser()
-let server: PreviewServer | undefined
-let outDir = ''
-let url = ''
-beforeAll(async () => {
-  outDir = await mkdtemp(join(tmpdir(), 'acuarela-'))
-  const root = join(ROOT, 'test/browser/embed')
-  const common = { root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } } as const
-  await build({
-    ...common,
-    build: { ...common.build, target: 'es2022', rollupOptions: { input: join(root, 'calls.html') } },
-    worker: { format: 'es' },
-  })
-  server = await preview({ ...common, preview: { port: 0, host: '127.0.0.1' } })
-  const address = server.httpServer.address()
-  url = `http://127.0.0.1:${typeof address === 'object' ? address?.port : ''}/calls.html`
-})
-afterAll(async () => {
-  await server?.close()
-  await rm(outDir, { recursive: true, force: true })
-})
+const embedded = useEmbedded(['calls'])
 
 async function openCalls() {
   const { page, faults } = await browser.open()
-  await page.goto(url)
+  await page.goto(embedded.url('calls.html'))
   await page.locator('html[data-ready=yes]').waitFor()
   return { page, faults }
 }
