@@ -4,6 +4,7 @@ import { shapeReport } from './file/shape.js'
 import type { ReportSpec } from './file/spec.js'
 import { checks } from './live/checks.js'
 import { type Mounted, type MountOptions, mountIn } from './live/mount.js'
+import { showRefused } from './live/refused.js'
 import type { LiveState } from './live/state.js'
 import { problem } from './problem/input.js'
 import { type Problem, ProblemError } from './problem/problem.js'
@@ -245,21 +246,10 @@ function ReportElement(): CustomElementConstructor {
           if (this.mounted === mounted) this.#shown = own
         },
         (error: unknown) => {
-          if (this.mounted === mounted) this.#say(error)
+          if (this.mounted === mounted) showRefused(rootOf(this), error)
         },
       )
       this.#told(mounted)
-    }
-    /** What is wrong, on the page: a reader shall not look at nothing. */
-    #say(error: unknown): void {
-      const box = document.createElement('div')
-      box.setAttribute('role', 'alert')
-      for (const line of String(error instanceof Error ? error.message : error).split('\n')) {
-        const part = document.createElement('p')
-        part.textContent = line
-        box.append(part)
-      }
-      rootOf(this).replaceChildren(box)
     }
   }
 }

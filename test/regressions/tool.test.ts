@@ -20,12 +20,15 @@ exhibits: [{ name: shops, table: { rows: shop, show: amount } }]
 `
 const FILES = { 'r.acuarela.yaml': REPORT, 'sales.csv': CSV }
 
-/** Runs a command line in a pseudo-terminal of so many columns. */
+/**
+ * Runs a command line in a pseudo-terminal of so many columns. Node decides the depth of colours by variables such as CI or TMUX, too,
+ * so the process gets none of those that the tests run under.
+ */
 async function inTerminal(command: string, cwd: string, env: NodeJS.ProcessEnv = {}, columns = 80): Promise<string> {
-  const { NO_COLOR: _, FORCE_COLOR: __, ...own } = process.env
+  const { PATH, HOME } = process.env
   const { stdout } = await run('script', ['-qec', `stty cols ${columns} rows 40; ${command}`, '/dev/null'], {
     cwd,
-    env: { ...own, TERM: 'xterm-256color', COLORTERM: 'truecolor', LANG: 'C.UTF-8', ...env },
+    env: { PATH, HOME, TERM: 'xterm-256color', COLORTERM: 'truecolor', LANG: 'C.UTF-8', ...env },
   })
   return stdout.replaceAll('\r\n', '\n')
 }
