@@ -33,11 +33,13 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   const report: BoundReport = { ...bound, coverage, sources, notes: [...bound.notes, ...joined] }
   const surveys = await Promise.all(sources.map((source) => source.engine.survey()))
   const asOf = asOfDay(report, surveys[0].span)
-  const controls =
-    bound.controls ?? (await (await import('./control.js')).controlsOf(report, surveys, asOf, joined, coverage))
+  if (bound.controls === undefined) await (await import('./control.js')).checkExpected(report, surveys)
   const asked: Asked = { report, surveys, asOf, ...(again && { again }) }
   const laid: LaidOut[] = []
   for (const exhibit of report.exhibits) laid.push(await layOut(asked, exhibit))
+  // After the exhibits, whose answers hold the sums over all rows.
+  const controls =
+    bound.controls ?? (await (await import('./control.js')).controlsOf(report, surveys, asOf, joined, coverage))
   const notes = [...report.notes.map((note) => note.message), ...controls.flatMap((own) => own.notes)]
   const { spec, locale, parameters } = report
   const page: Page = {

@@ -17,8 +17,7 @@ import { repeats } from './stacked.js'
 
 /**
  * What each source holds beside what counts, so that a reader can tell that nothing was lost on the way: all
- * that does not depend on what the report is narrowed by. Other data than those that are expected are refused
- * before.
+ * that does not depend on what the report is narrowed by.
  */
 export async function controlsOf(
   report: BoundReport,
@@ -28,7 +27,6 @@ export async function controlsOf(
   coverage: Coverage,
 ): Promise<SourceFacts[]> {
   const { gaps, blanks } = coverage
-  await checkExpected(report, surveys)
   return Promise.all(
     report.sources.map(async (source, s) => {
       const { rows, undated, span } = surveys[s]
@@ -140,7 +138,7 @@ async function total(engine: Engine, part: BoundAggregate): Promise<number | nul
 }
 
 /** Other data than those that are expected are refused before anything is painted. */
-async function checkExpected(report: BoundReport, surveys: readonly Survey[]): Promise<void> {
+export async function checkExpected(report: BoundReport, surveys: readonly Survey[]): Promise<void> {
   const problems: Problem[] = []
   for (const [s, source] of report.sources.entries())
     for (const [name, expected] of Object.entries(report.spec.sources[source.name].expect ?? {})) {

@@ -14,7 +14,7 @@ import {
   type Vector,
 } from '../expression/evaluate.js'
 import type { Problem } from '../problem/problem.js'
-import { tableDecimals, valuesDecimals } from '../table/decimals.js'
+import { tableDecimals, valuesFacts } from '../table/decimals.js'
 import { columnVector } from '../table/scope.js'
 import type { Table } from '../table/table.js'
 import type { BoundRule } from './check.js'
@@ -57,7 +57,7 @@ export function judge(
   let population = groups
   const decimals = tableDecimals(table, (ref) => {
     if (ref.kind === 'parameter') return decimalsOfNumber(cells.parameters.get(ref.name) ?? Number.NaN)
-    return value?.kind === 'number' ? valuesDecimals(value.values) : undefined
+    return value?.kind === 'number' ? valuesFacts(value.values).decimals : undefined
   })
   const scope: Scope = {
     length,

@@ -6,7 +6,7 @@ import { merges, needsOf, statistic } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
 import { decimalsAfter } from '../expression/decimals.js'
 import { conditions, evaluate, numbers } from '../expression/evaluate.js'
-import { tableDecimals } from '../table/decimals.js'
+import { tableDecimals, valuesFacts } from '../table/decimals.js'
 import { rowScope } from '../table/fields.js'
 import type { Table } from '../table/table.js'
 import type { Engine, EngineOptions, Keyed, Question } from './engine.js'
@@ -52,7 +52,10 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
         known.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
       const parts = question.parts.map((part) => {
         if (!merges(part.statistic)) return undefined
-        const found = known.get(id(part)) ?? pickMoments(gather(table, part, placed, days()), used)
+        const found =
+          known.get(id(part)) ??
+          (keys.length === 0 && keep === undefined ? wholeCount(table, part) : undefined) ??
+          pickMoments(gather(table, part, placed, days()), used)
         known.set(id(part), found)
         if (keep === undefined)
           wholes.set(id(part), mergeMoments(found, new Int32Array(used.length), 1, needsOf(part.statistic)))
@@ -107,6 +110,16 @@ function valuesOf(table: Table, part: BoundAggregate): Float64Array {
 function partDecimals(table: Table, { statistic, of }: BoundAggregate): number | undefined {
   const reads = decimalsAfter(statistic, 0) !== undefined && of !== undefined
   return decimalsAfter(statistic, reads ? tableDecimals(table)(of) : undefined)
+}
+
+/** How many values a column has, which is known with its decimals; undefined for any other aggregate. */
+function wholeCount(table: Table, { statistic, of, where }: BoundAggregate): Moments | undefined {
+  if (statistic !== 'count' || where !== undefined || of?.op !== 'name') return undefined
+  const column = table.columns.get(of.ref.name)?.column
+  if (column?.kind !== 'number' || column.values.length === 0) return undefined
+  const moments = createMoments(1, needsOf(statistic))
+  moments.count[0] = table.length - valuesFacts(column.values).missing
+  return moments
 }
 
 /** The groups of the rows that an aggregate's own condition leaves. */
