@@ -1,18 +1,4 @@
 export { colorText, type PackedColor } from './color/color.js'
-export type {
-  BandSpec,
-  BarSpec,
-  BorrowSpec,
-  ColorName,
-  GradientSpec,
-  IconName,
-  ParameterSpec,
-  PigmentName,
-  RankSpec,
-  RuleSpec,
-  Status,
-  Style,
-} from './file/spec.js'
 export type { Channel, Look } from './look/look.js'
 export type { Bar, Painted } from './look/painting.js'
 export type { PaletteSpec } from './look/palette.js'
@@ -39,6 +25,9 @@ export {
 export type { Rehearsal, Trial } from './rule/rehearse.js'
 export type { PartCount, StatusCount, Tally } from './rule/tally.js'
 export type { Why, WhyChannel, WhyRule } from './rule/why.js'
+export type { BandSpec, BarSpec, BorrowSpec, GradientSpec, RankSpec, RuleSpec, Status, Style } from './spec/rules.js'
+export type { ParameterSpec } from './spec/sources.js'
+export type { ColorName, IconName, PigmentName } from './spec/suggested.js'
 export {
   type ColumnKind,
   type ColumnOptions,

@@ -1,21 +1,22 @@
 import { bindReport } from './assemble/bind.js'
 import { type Carried, openCarried } from './assemble/carried.js'
 import { shapeReport } from './file/shape.js'
-import type { ReportSpec } from './file/spec.js'
 import { checks } from './live/checks.js'
-import { type Mounted, type MountOptions, mountIn } from './live/mount.js'
+import { mountIn } from './live/mount.js'
+import type { Mounted, MountOptions } from './live/mount-options.js'
 import { showRefused } from './live/refused.js'
 import type { LiveState } from './live/state.js'
 import { problem } from './problem/input.js'
 import { type Problem, ProblemError } from './problem/problem.js'
 import { checkShape, type Shape } from './shape/shape.js'
+import type { ReportSpec } from './spec/report.js'
 import type { RemoteTable } from './summary/engine.js'
 import { asSourceTable } from './table/as-table.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
 export type { Carried } from './assemble/carried.js'
-export type { Mounted, MountOptions } from './live/mount.js'
+export type { Mounted, MountOptions } from './live/mount-options.js'
 export {
   type Action,
   type Allowed,

@@ -1,22 +1,24 @@
-import { checkReport, type Settings } from './assemble/bind.js'
+import { checkReport } from './assemble/bind.js'
+import type { Settings } from './assemble/model.js'
 import { answerFrom, atSource, readOptions } from './assemble/open.js'
 import { follow } from './assemble/progress.js'
-import { type ReportFile, readReport } from './file/report.js'
-import type { ReportSpec } from './file/spec.js'
+import { readReport } from './file/report.js'
+import type { ReportFile } from './file/report-file.js'
 import { type Cell, cellsOf as cellsIn, type Exhibit, type Page, type RecordCell } from './page/page.js'
 import { type Problem, ProblemError, problem } from './problem/problem.js'
 import { stopIf } from './problem/stop.js'
 import { checkShape, type Shape } from './shape/shape.js'
 import { readSource } from './source/read.js'
+import type { ReportSpec } from './spec/report.js'
 import { asSourceTable } from './table/as-table.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
-export type { Settings } from './assemble/bind.js'
+export type { Settings } from './assemble/model.js'
 export type { Following, ProgressEvent } from './assemble/progress.js'
 export { type SketchSource, sketchReport } from './assemble/sketch.js'
-export { type ReportFile, readReport } from './file/report.js'
-export type { ReportSpec } from './file/spec.js'
+export { readReport } from './file/report.js'
+export type { ReportFile } from './file/report-file.js'
 export type {
   Card,
   CardsExhibit,
@@ -31,8 +33,10 @@ export type {
 } from './page/page.js'
 export type { StopSignal } from './problem/stop.js'
 export { readCsv } from './source/csv.js'
-export { readSource, type SourceFile } from './source/read.js'
+export { readSource } from './source/read.js'
+export type { SourceFile } from './source/source-file.js'
 export type { ReadOptions } from './source/typed.js'
+export type { ReportSpec } from './spec/report.js'
 export type { SourceTable } from './table/source-table.js'
 
 /**

@@ -7,31 +7,18 @@ import { ROOT } from './support/tool.js'
 
 const SRC = join(ROOT, 'src')
 
-/** Reading order; what each folder may import. Types of the report file may be imported anywhere. */
-const BASE = ['problem', 'shape', 'color', 'time', 'format', 'column', 'expression', 'table', 'look']
-const ARROWS: Record<string, readonly string[]> = {
-  problem: [],
-  shape: ['problem'],
-  color: ['problem'],
-  time: ['problem'],
-  format: ['problem', 'time'],
-  column: ['problem'],
-  expression: ['problem', 'time', 'column'],
-  table: ['problem', 'shape', 'time', 'format', 'column', 'expression'],
-  look: ['problem', 'color'],
-  rule: BASE,
-  summary: ['problem', 'time', 'column', 'expression', 'table'],
-  engine: ['problem', 'shape', 'time', 'column', 'table', 'summary'],
-  source: ['problem', 'shape', 'time', 'column', 'expression', 'table'],
-  page: ['problem', 'shape', 'color', 'time', 'column', 'format', 'table', 'look'],
-  file: ['problem', 'shape', 'expression', 'rule'],
-  assemble: [...BASE, 'rule', 'summary', 'page'],
-  view: ['problem', 'shape', 'color', 'format', 'look', 'page'],
-  proof: [...BASE, 'rule', 'summary', 'page', 'file', 'assemble'],
-  node: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view'],
-  live: [...BASE, 'rule', 'summary', 'page', 'assemble', 'proof', 'view'],
-  cli: [...BASE, 'rule', 'summary', 'source', 'engine', 'page', 'file', 'assemble', 'view', 'node', 'proof'],
-}
+/**
+ * What each folder may import, from the table of docs/architecture.md. A folder inside another that the table
+ * names has a row of its own.
+ */
+const ARROWS: Readonly<Record<string, readonly string[]>> = Object.fromEntries(
+  readFileSync(join(ROOT, 'docs/architecture.md'), 'utf8')
+    .split('\n')
+    .flatMap((line) => {
+      const [, folder, imports] = /^\| `([a-z/]+)\/` \| ([^|]+) \|/.exec(line) ?? []
+      return folder === undefined ? [] : [[folder, imports === 'nothing' ? [] : imports.split(', ')]]
+    }),
+)
 /** The doors of the package: lists of public names, and the one place where file, data and engine meet in a browser. */
 const DOORS = ['index.ts', 'report.ts', 'html.ts', 'svg.ts', 'terminal.ts', 'data.ts', 'node.ts', 'live.ts']
 const NODE_FOLDERS = ['node', 'cli']
@@ -55,24 +42,54 @@ function importsOf(file: string): Import[] {
 }
 
 const all = files.flatMap(importsOf)
-const folderOf = (path: string): string => path.split('/')[0]
+/** The row of the table that a file belongs to. */
+function folderOf(path: string): string {
+  const parts = path.split('/').slice(0, -1)
+  while (parts.length > 0 && ARROWS[parts.join('/')] === undefined) parts.pop()
+  return parts.join('/')
+}
+function targetOf({ from, to }: Import): string | undefined {
+  return to.startsWith('.')
+    ? relative(SRC, resolve(SRC, dirname(from), to))
+        .replace(/\.js$/, '.ts')
+        .replaceAll('\\', '/')
+    : undefined
+}
 
-test('imports run along the arrows alone', () => {
+test('imports run along the arrows alone, and no arrow is allowed that none runs along', () => {
   expect(all.length).toBeGreaterThan(200)
-  const wrong = all.flatMap(({ from, to, type }) => {
-    if (!to.startsWith('.') || DOORS.includes(from)) return []
-    const target = relative(SRC, resolve(SRC, dirname(from), to))
-    const [own, other] = [folderOf(from), folderOf(target)]
-    if (own === other || (other === 'file' && type) || ARROWS[own]?.includes(other)) return []
-    return [`${from} → ${target}`]
-  })
-  expect(wrong).toEqual([])
+  const used = new Map<string, Set<string>>()
+  for (const own of all) {
+    const target = targetOf(own)
+    if (target === undefined || DOORS.includes(own.from)) continue
+    const [from, to] = [folderOf(own.from), folderOf(target)]
+    if (from !== to) used.set(from, (used.get(from) ?? new Set()).add(to))
+  }
+  const arrows = Object.keys(ARROWS).map((from) => [from, [...(used.get(from) ?? [])].sort()])
+  expect(arrows).toEqual(Object.entries(ARROWS).map(([from, to]) => [from, [...to].sort()]))
 })
 
-test('every folder has its arrows, and none runs both ways', () => {
-  expect([...new Set(files.filter((f) => f.includes('/')).map(folderOf))].sort()).toEqual(Object.keys(ARROWS).sort())
+test('every folder has its row, and arrows run downwards alone', () => {
+  const named = Object.keys(ARROWS)
+  for (const file of files) if (file.includes('/')) expect(named, file).toContain(folderOf(file))
   for (const [own, others] of Object.entries(ARROWS))
-    for (const other of others) expect(ARROWS[other], `${own} and ${other}`).not.toContain(own)
+    for (const other of others) expect(named.indexOf(other), `${own} imports ${other}`).toBeLessThan(named.indexOf(own))
+})
+
+test('no cycle of files, imports of types included', () => {
+  const imports = new Map(files.map((file) => [file, [] as string[]]))
+  for (const own of all) {
+    const target = targetOf(own)
+    if (target !== undefined && imports.has(target)) imports.get(own.from)?.push(target)
+  }
+  // A file that imports nothing that is left is in no cycle; what remains when none is left to take away is.
+  for (;;) {
+    const free = [...imports].filter(([, targets]) => !targets.some((target) => imports.has(target)))
+    if (free.length === 0) break
+    for (const [file] of free) imports.delete(file)
+  }
+  const inCycles = [...imports.keys()].filter((file) => [...imports.values()].some((targets) => targets.includes(file)))
+  expect(inCycles).toEqual([])
 })
 
 test('views never import each other', () => {

@@ -16,8 +16,7 @@ import { NAMED } from './report.js'
  *   check?: string, format?: string }, meta(): Record<string, unknown> | undefined, description?: string }} Schema
  */
 
-const HEAD =
-  '// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.\n// A file over 400 lines because it is made and holds every key of a report.\n'
+const HEAD = '// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.\n'
 const names = new Map(
   Object.entries(NAMED).map(([name, schema]) => [/** @type {Schema} */ (/** @type {unknown} */ (schema)), name]),
 )
@@ -201,20 +200,46 @@ function plainNode(own) {
   }
 }
 
-/** Both files, formatted. @returns {[path: string, text: string][]} */
+/** The files of types, by the named schema that each begins with. */
+const FILES = [
+  ['rules', 'Limit'],
+  ['sources', 'MeasureEntry'],
+  ['exhibits', 'KeySpec'],
+  ['report', 'ReportSpec'],
+]
+const SUGGESTED = ['ColorName', 'IconName', 'PigmentName', 'Ramp']
+
+/** Types by file: those of its own names, with imports of what they read from the others. @returns {[path: string, text: string][]} */
+function typeFiles() {
+  const named = [...names].map(([schema, name]) => ({ name, text: declaration(name, schema) }))
+  const starts = FILES.map(([, first]) => named.findIndex(({ name }) => name === first))
+  const groups = FILES.map(([file], f) => ({ file, own: named.slice(starts[f], starts[f + 1]) }))
+  return groups.map(({ file, own }) => {
+    const text = own.map((one) => one.text).join('\n')
+    /** @param {readonly string[]} of @param {string} from */
+    const importOf = (of, from) => {
+      const read = of.filter((name) => new RegExp(`\\b${name}\\b`).test(text)).sort()
+      return read.length === 0 ? '' : `import type { ${read.join(', ')} } from '${from}'\n`
+    }
+    const others = groups
+      .filter((group) => group.file !== file)
+      .sort((a, b) => (a.file < b.file ? -1 : 1))
+      .map((group) =>
+        importOf(
+          group.own.map(({ name }) => name),
+          `./${group.file}.js`,
+        ),
+      )
+    const imports = `${importOf(['FindingCode'], '../problem/findings.js')}${others.join('')}${importOf(SUGGESTED, './suggested.js')}`
+    return [`src/spec/${file}.ts`, `${HEAD}${imports}\n${text}`]
+  })
+}
+
+/** All files, formatted. @returns {[path: string, text: string][]} */
 export function made() {
-  const types = [...names].map(([schema, name]) => declaration(name, schema)).join('\n')
   for (const schema of names.keys()) nodeOf(schema)
   return [
-    [
-      'src/file/spec.ts',
-      `${HEAD}import type { FindingCode } from '../problem/findings.js'
-import type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
-
-export type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
-
-${types}`,
-    ],
+    ...typeFiles(),
     ['src/shape/table.ts', `${HEAD}import type { Shape } from './shape.js'\n\n${written.join('\n')}`],
   ]
 }

@@ -1,12 +1,12 @@
 import type { Bound } from '../expression/bound.js'
 import { referencesOf } from '../expression/bound.js'
 import { flagNames } from '../look/flag.js'
-import type { BoundRule } from '../rule/check.js'
+import type { BoundRule } from '../rule/model.js'
 import type { NamedParameter } from '../rule/parameter.js'
-import { type DecidedReport, decideReport, toldParameters } from './answer.js'
-import { type Answered, type Asked, decidedAgain } from './answer-exhibit.js'
-import type { BoundReport } from './bind.js'
-import type { LaidOut } from './lay-out.js'
+import { decideReport, toldParameters } from './answer.js'
+import { decidedAgain } from './answer-exhibit.js'
+import type { Answered, Asked, DecidedReport, LaidOut } from './answered.js'
+import type { BoundReport } from './model.js'
 
 /**
  * The same report with other values of its parameters, as plain numbers. Nothing is bound again; numbers are summarised again only where a

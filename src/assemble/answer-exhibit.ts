@@ -1,69 +1,20 @@
 import { aggregatesOf, referencesOf } from '../expression/bound.js'
 import { spanText } from '../format/span.js'
-import type { Exhibit } from '../page/page.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
-import type { BoundRule } from '../rule/check.js'
-import type { Cells, RuleResult } from '../rule/run.js'
-import type { Survey } from '../summary/engine.js'
+import type { BoundRule, RuleResult } from '../rule/model.js'
 import { timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
 import { type Summary, summarise } from '../summary/summarise.js'
 import { periodText } from '../time/period.js'
 import { stepsKey } from '../time/step.js'
+import type { Answered, Asked, Everything } from './answered.js'
 import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, withParts } from './asking.js'
-import type { BoundReport } from './bind.js'
-import type { BoundExhibit } from './exhibit.js'
 import { parameterValues } from './facts.js'
 import { legendsOf } from './legend.js'
-import { createMemory, type Memory } from './memory.js'
-import { createPaintedLevels, type PaintedLevels } from './painted-levels.js'
-
-/** What every exhibit of a report is asked with. */
-export interface Asked {
-  report: BoundReport
-  surveys: readonly Survey[]
-  /** The report's date; undefined where there are no dates. */
-  asOf: number | undefined
-  /** Whether it may be decided again with other values of parameters, so that what was made is worth keeping. */
-  again?: true
-}
-
-/** What there was before the reader's filters, and what runs rules that compare with it. */
-export interface Everything extends Pick<NonNullable<Cells['everything']>, 'run'> {
-  summary: Summary
-}
-
-/** An exhibit's numbers and looks, before they become a page. */
-export interface Answered {
-  report: BoundReport
-  exhibit: BoundExhibit
-  summary: Summary
-  /** The same before the reader's filters, where some rule compares with that. */
-  everything?: Everything
-  /** The rules that may paint it, in their order. */
-  rules: readonly BoundRule[]
-  levels: PaintedLevels
-  /** What was made of the summary, where it may be decided again. */
-  memory?: Memory
-  head: {
-    name: string
-    title: string
-    note: string | null
-    section: string | null
-    beside: boolean
-    plain: boolean
-    periodText: string
-    keys: Exhibit['keys']
-  }
-  /** Said while it was asked; whoever lays it out may add. */
-  notes: Problem[]
-  /**
-   * After everything shown is painted: legends and notes. `shown` are the details on the page, where not all
-   * are.
-   */
-  told(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
-}
+import { createMemory } from './memory.js'
+import type { BoundExhibit, BoundReport } from './model.js'
+import { createPaintedLevels } from './painted-levels.js'
 
 /** The rules that may paint an exhibit, in their order. */
 export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[] {

@@ -5,25 +5,11 @@ import { problem } from '../problem/answering.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import { dayText } from '../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../time/period.js'
-import type { Answered, Asked } from './answer-exhibit.js'
-import type { BoundReport } from './bind.js'
+import type { Asked, DecidedReport, LaidOut } from './answered.js'
 import { finishControls } from './control-text.js'
 import { joinSources, sourceText } from './joined.js'
-import { type LaidOut, layOut } from './lay-out.js'
-
-/** A report answered, with what decided each cell still at hand. */
-export interface DecidedReport {
-  /** As it was given, before further sources were joined to home. */
-  bound: BoundReport
-  report: BoundReport
-  page: Page
-  /** What its exhibits were asked with. */
-  asked: Asked
-  /** In the order of the page. */
-  exhibits: readonly Answered[]
-  /** The same, with what lays them out. */
-  laid: readonly LaidOut[]
-}
+import { layOut } from './lay-out.js'
+import type { BoundReport } from './model.js'
 
 /** Answers a report with the engines of its sources: numbers read once, decided once, laid out as a page, and what its rules found, for whoever asks why. `again`: it may be decided again with other values of parameters. */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {

@@ -2,17 +2,16 @@ import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../
 import { periodPrinter } from '../format/period.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
-import type { Asking } from '../summary/answers.js'
 import { type TimedParts, timedParts } from '../summary/looked.js'
 import type { Measure } from '../summary/measure.js'
+import type { Asking } from '../summary/question.js'
 import type { StreakAsking } from '../summary/streak.js'
 import { streaksOf } from '../summary/streaks.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, type Span } from '../time/period.js'
 import { moveSpan, movesWhole, moveWeeks, shiftKey, wholeMonths } from '../time/shift.js'
 import { plainShift, stepsKey } from '../time/step.js'
-import type { BoundReport } from './bind.js'
-import type { BoundExhibit } from './exhibit.js'
-import { type BoundSource, canNarrow, notSplit, spanFor } from './joined.js'
+import { canNarrow, notSplit, spanFor } from './joined.js'
+import type { BoundExhibit, BoundReport, BoundSource } from './model.js'
 
 export interface Spans {
   /** What counts now; left out where time does not matter. */

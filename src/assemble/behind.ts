@@ -1,7 +1,7 @@
 import type { Bound } from '../expression/bound.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../time/period.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered } from './answered.js'
 import { REST } from './cells.js'
 
 /** What a row fulfils that belongs under a header: one condition a key, or none for keys of time. */

@@ -1,9 +1,9 @@
 import type { Names } from '../expression/bind.js'
-import type { MeasureEntry } from '../file/spec.js'
 import { parseFormat } from '../format/parse.js'
 import type { Problem } from '../problem/problem.js'
 import type { NamedParameter } from '../rule/parameter.js'
 import type { MeasureFacts } from '../rule/vocabulary.js'
+import type { MeasureEntry } from '../spec/sources.js'
 import { bindMeasures, type Measure, type MeasureSpec } from '../summary/measure.js'
 
 /** The measures of a report, bound in the order that they need each other. */

@@ -2,49 +2,27 @@ import { bindAs, type Names, type Setting } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { printExpression } from '../expression/print.js'
 import { RESERVED } from '../expression/reserved.js'
-import type { ReportFile } from '../file/report.js'
-import type { ReportSpec, Status } from '../file/spec.js'
+import type { ReportFile } from '../file/report-file.js'
 import { checkStyle } from '../look/given.js'
-import { createPalette, type Palette } from '../look/palette.js'
-import type { ReadPicture } from '../look/picture.js'
+import { createPalette } from '../look/palette.js'
 import { inFileOrder, withoutFollowUps } from '../problem/order.js'
 import { type Path, type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
-import { type BoundRule, bindRules } from '../rule/check.js'
-import { type NamedParameter, readParameters, setParameters } from '../rule/parameter.js'
+import { bindRules } from '../rule/check.js'
+import { readParameters, setParameters } from '../rule/parameter.js'
 import type { Vocabulary } from '../rule/vocabulary.js'
 import { checkShape, type Shape } from '../shape/shape.js'
-import type { Measure } from '../summary/measure.js'
+import type { ReportSpec } from '../spec/report.js'
 import type { SourceTable } from '../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../time/period.js'
 import { isZone } from '../time/zone.js'
 import { boundMeasures, factsOf } from './bind-measures.js'
-import type { SourceFacts } from './control-text.js'
-import type { Coverage } from './coverage.js'
-import { type BoundExhibit, bindExhibits } from './exhibit.js'
+import { bindExhibits } from './exhibit.js'
 import { checkFilters } from './filters.js'
-import type { BoundSource } from './joined.js'
-import { type Following, follow } from './progress.js'
+import type { BoundReport, Settings } from './model.js'
+import { follow } from './progress.js'
 import { bindSources } from './sources.js'
 import { checkStacked } from './stacked.js'
 import { wantedOf } from './wanted.js'
-
-/** What is changed for one run, from outside the file. */
-export interface Settings extends Following {
-  /** New values of parameters: plain numbers (0.15 for 15 %), or texts: `{ target: 70000, share: '15%' }`. */
-  parameters?: Readonly<Record<string, number | string>>
-  /** A further condition on rows. */
-  where?: string
-  /** Replaces the report's period. */
-  period?: string
-  /** Replaces the report's date: ISO 8601, latest, or today. */
-  asOf?: string
-  /** Days since 1970-01-01, for `asOf: today`. Nothing is read from a clock in here. */
-  today?: number
-  /** Lifts the bounds on data that keep broken or hostile files from filling the memory. */
-  noLimit?: boolean
-  /** Reads picture files that the report or its data name; default: data addresses alone. */
-  picture?: ReadPicture
-}
 
 const SETTINGS: Shape = {
   keys: {
@@ -58,40 +36,6 @@ const SETTINGS: Shape = {
     'onProgress?': 'function',
     'signal?': 'anything',
   },
-}
-
-/** A report whose every name is resolved against its data. */
-export interface BoundReport {
-  spec: ReportSpec
-  locale: string
-  /** Home first. */
-  sources: readonly BoundSource[]
-  /** Names of home that further sources are asked for. */
-  wanted: ReadonlySet<string>
-  /** The month (1 to 12) in which years begin. */
-  starts: number
-  /** What keys are called for readers. */
-  labels: ReadonlyMap<string, string>
-  parameters: ReadonlyMap<string, NamedParameter>
-  measures: ReadonlyMap<string, Measure>
-  statuses: Readonly<Record<string, Status>>
-  palette: Palette
-  /** What rules and whoever reads them know of the measures. */
-  measureFacts: Vocabulary['measures']
-  rules: readonly BoundRule[]
-  where: readonly Bound[]
-  whereText: string | null
-  /** What the file says, where settings narrow it further or choose another period. */
-  unfiltered?: { where: readonly Bound[]; period: string }
-  exhibits: readonly BoundExhibit[]
-  asOf: string
-  period: string
-  today: number | undefined
-  notes: readonly Problem[]
-  /** What its sources lack, where that was found out already. */
-  coverage?: Coverage
-  /** Control totals, likewise. */
-  controls?: readonly SourceFacts[]
 }
 
 /**

@@ -2,7 +2,7 @@ import { numberPrinter } from '../format/format.js'
 import { flagText } from '../look/flag.js'
 import type { Card, CardsExhibit, Cell } from '../page/page.js'
 import { formatFor } from '../rule/print.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered } from './answered.js'
 import { createCellMaker } from './cells.js'
 import type { Trends } from './trend.js'
 

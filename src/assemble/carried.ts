@@ -2,11 +2,10 @@ import { unflatten } from 'devalue'
 import { type Given, PLAIN_GIVEN } from '../look/look.js'
 import { type Palette, remembering } from '../look/palette.js'
 import { problem } from '../problem/answering.js'
-import type { BoundRule } from '../rule/check.js'
 import { loadKinds } from '../rule/kinds/load.js'
+import type { BoundRule } from '../rule/model.js'
 import { openStored, type StoredSource } from '../summary/stored.js'
-import type { BoundReport } from './bind.js'
-import type { BoundSource } from './joined.js'
+import type { BoundReport, BoundSource } from './model.js'
 
 /** What a page carries of where rows come from, beside the numbers. */
 export type CarriedSource = Pick<BoundSource, 'name' | 'date' | 'match' | 'grain'>

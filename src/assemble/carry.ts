@@ -1,12 +1,13 @@
 import { stringify } from 'devalue'
-import type { ReportSpec, RuleSpec } from '../file/spec.js'
 import { type Given, PLAIN_GIVEN } from '../look/look.js'
 import { isPigment } from '../look/palette.js'
 import type { BorrowPlan } from '../rule/kinds/borrow.js'
 import { KINDS } from '../rule/kinds/index.js'
+import type { ReportSpec } from '../spec/report.js'
+import type { RuleSpec } from '../spec/rules.js'
 import type { StoredSource } from '../summary/stored.js'
-import type { BoundReport } from './bind.js'
 import type { CarriedPalette, CarriedReport, CarriedSource } from './carried.js'
+import type { BoundReport } from './model.js'
 
 /** A list of as many numbers or looks is packed. */
 const MANY = 8

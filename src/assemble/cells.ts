@@ -11,12 +11,9 @@ import type { Rest } from '../summary/keep.js'
 import type { Level } from '../summary/summarise.js'
 import type { TableColumn } from '../table/table.js'
 import { periodText } from '../time/period.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered } from './answered.js'
 import { headerLook } from './painted-levels.js'
-import { textAt, valueAt } from './value.js'
-
-/** What a missing key is called on the page. */
-export const NO_KEY = 'not given'
+import { NO_KEY, textAt, valueAt } from './value.js'
 
 /** Makes the cells and headings of one exhibit; formatters are made once. */
 export interface CellMaker {

@@ -10,10 +10,10 @@ import { formatFor, printerFor } from '../rule/print.js'
 import type { Axis } from '../summary/axis.js'
 import type { Level } from '../summary/summarise.js'
 import { isPeriodUnit } from '../time/period.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered } from './answered.js'
 import { type CellMaker, createCellMaker, headingText } from './cells.js'
-import type { BoundChart } from './exhibit.js'
 import { parameterValues } from './facts.js'
+import type { BoundChart } from './model.js'
 import { childOrder } from './order.js'
 
 /** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */

@@ -3,16 +3,8 @@ import { numberPrinter, PLAIN_FORMAT } from '../format/format.js'
 import type { SourceControl } from '../page/page.js'
 import type { Survey } from '../summary/engine.js'
 import type { Span } from '../time/period.js'
-import type { BoundReport } from './bind.js'
-import { type BoundSource, canNarrow } from './joined.js'
-
-/** Control totals but for what the report is narrowed by: a page carries them, and their words. */
-export interface SourceFacts extends Omit<SourceControl, 'filtered' | 'text'> {
-  /** What is said before and after the rows that are left out. */
-  words: [string, string]
-  /** What is said above the exhibits. */
-  notes: readonly string[]
-}
+import { canNarrow } from './joined.js'
+import type { BoundReport, BoundSource, SourceFacts } from './model.js'
 
 /**
  * The control totals of each source, with the rows that the report's own condition leaves out, and in words.

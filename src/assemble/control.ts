@@ -9,10 +9,9 @@ import { type Problem, ProblemError } from '../problem/problem.js'
 import { formatFor } from '../rule/print.js'
 import type { Engine, Survey } from '../summary/engine.js'
 import type { Span } from '../time/period.js'
-import type { BoundReport } from './bind.js'
-import { counted, rowsText, type SourceFacts } from './control-text.js'
-import type { Coverage, Gap } from './coverage.js'
-import { type BoundSource, sourceText } from './joined.js'
+import { counted, rowsText } from './control-text.js'
+import { sourceText } from './joined.js'
+import type { BoundReport, BoundSource, Coverage, Gap, SourceFacts } from './model.js'
 import { repeats } from './stacked.js'
 
 /**

@@ -2,38 +2,9 @@ import type { Statistic } from '../column/statistic.js'
 import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../expression/bound.js'
 import type { Keyed } from '../summary/engine.js'
 import { columnOf } from '../summary/key-column.js'
-import { createTable, type Table, type TableColumn } from '../table/table.js'
+import { createTable, type TableColumn } from '../table/table.js'
 import { PERIOD_UNITS, type PeriodUnit, spanOf } from '../time/period.js'
-import type { BoundReport } from './bind.js'
-import type { BoundSource } from './joined.js'
-
-/** What sources lack beside each other and in themselves, over all rows and whatever is narrowed later. */
-export interface Coverage {
-  gaps: readonly Gap[]
-  blanks: readonly Blank[]
-}
-
-/** Keys and periods in which home has rows and a further source has none. */
-export interface Gap {
-  source: string
-  /** The shared keys. */
-  match: readonly string[]
-  /** The periods that are compared; left out where one of the two has no dates. */
-  unit?: PeriodUnit
-  /**
-   * One row for each combination that is lacking and each value beside it of what the report may be narrowed
-   * by: the keys, home's date at the first day of the period, and those columns.
-   */
-  rows: Table
-}
-
-/** Rows of a source that have nothing to add up. */
-export interface Blank {
-  source: string
-  column: string
-  rows: number
-  of: number
-}
+import type { Blank, BoundReport, BoundSource, Coverage, Gap } from './model.js'
 
 /**
  * More missing combinations than this are not kept. A source that lacks so many covers another part of the business.

@@ -5,10 +5,11 @@ import type { Engine, Keyed, Known, Question } from '../summary/engine.js'
 import { packColumn, packNumbers, type StoredColumn, type StoredRows, type StoredSource } from '../summary/stored.js'
 import type { Table, TableColumn } from '../table/table.js'
 import { isPeriodUnit, isTimeUnit, periodOf, type Span, spanOf } from '../time/period.js'
-import { type DecidedReport, decideReport } from './answer.js'
-import type { BoundReport } from './bind.js'
+import { decideReport } from './answer.js'
+import type { DecidedReport } from './answered.js'
 import { coverageOf } from './coverage.js'
-import { type BoundSource, joinSources } from './joined.js'
+import { joinSources } from './joined.js'
+import type { BoundReport, BoundSource } from './model.js'
 
 /** What was asked of a source while a report was answered. */
 interface Heard {

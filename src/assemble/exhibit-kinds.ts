@@ -1,5 +1,11 @@
 import { bindExpression, type Names } from '../expression/bind.js'
 import { meet, unitText } from '../expression/unit.js'
+import { flagNames } from '../look/flag.js'
+import { nearest } from '../problem/nearest.js'
+import { type Path, type Problem, problem } from '../problem/problem.js'
+import { ruleSetting } from '../rule/check.js'
+import { comparable, keep, limitSource } from '../rule/checker.js'
+import { createTell } from '../rule/tell.js'
 import type {
   CardSpec,
   ChartSpec,
@@ -11,15 +17,8 @@ import type {
   TableSpec,
   TrendSpec,
   WordsSpec,
-} from '../file/spec.js'
-import { flagNames } from '../look/flag.js'
-import { nearest } from '../problem/nearest.js'
-import { type Path, type Problem, problem } from '../problem/problem.js'
-import { ruleSetting } from '../rule/check.js'
-import { comparable, keep, limitSource } from '../rule/checker.js'
-import { createTell } from '../rule/tell.js'
+} from '../spec/exhibits.js'
 import { isPeriodUnit } from '../time/period.js'
-import type { BoundCard, BoundChart, BoundParts, BoundSlot, BoundTrend, ChartLabels } from './exhibit.js'
 import {
   checkKeys,
   checkMeasure,
@@ -31,6 +30,7 @@ import {
   ordersOf,
   sortsOf,
 } from './exhibit-keys.js'
+import type { BoundCard, BoundChart, BoundParts, BoundSlot, BoundTrend, ChartLabels } from './model.js'
 import { PARTS } from './parts.js'
 
 /** Records of which no number is said. */

@@ -1,99 +1,12 @@
 import { bindAs, didBind } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
-import type { ExhibitSpec, ReportSpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
-import type { Keep } from '../summary/keep.js'
+import type { ExhibitSpec } from '../spec/exhibits.js'
+import type { ReportSpec } from '../spec/report.js'
 import { checkPeriod, type ExhibitContext } from './exhibit-keys.js'
 import { bindCards, bindChart, bindList, bindRecords, bindTable, bindWords } from './exhibit-kinds.js'
-
-export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'words'] as const
-export type ExhibitKind = (typeof EXHIBIT_KINDS)[number]
-
-/** An exhibit whose every name is resolved: what is summarised for it, and how it is drawn. */
-export interface BoundExhibit extends BoundParts {
-  kind: ExhibitKind
-  name: string
-  title: string
-  note: string | null
-  /** A heading over it and those after it. */
-  section: string | null
-  /** Placed at the side of the exhibit before it. */
-  beside: boolean
-  /** Shown without paint, too, at its side. */
-  plain: boolean
-  where: readonly Bound[]
-  /** As written, or undefined for the report's own. */
-  period: string | undefined
-  hide: boolean
-}
-
-/** What each kind has to say. */
-export interface BoundParts {
-  rows: readonly string[]
-  columns: readonly string[]
-  /** The measures summarised for it, each once; of records also fields. */
-  show: readonly string[]
-  totals: { rows: 'top' | 'bottom' | 'none'; columns: 'left' | 'right' | 'none'; subtotals: boolean }
-  sort: { measure: string; falling: boolean } | undefined
-  /** The same where nothing is said of it, or keys alone are. */
-  byDefault: { measure: string; falling: boolean } | undefined
-  /** Row keys sorted from the last to the first. */
-  turned: readonly string[]
-  /** Given orders, by key. */
-  orders: ReadonlyMap<string, readonly string[]>
-  keeps: readonly Keep[]
-  /** The columns of a table, in their order. */
-  slots: readonly BoundSlot[]
-  nest: 'indented' | 'columns'
-  spacing: 'close' | 'normal' | 'wide'
-  chart?: BoundChart
-  cards?: readonly BoundCard[]
-  records?: { first: number; one: boolean }
-  list?: { statuses: readonly string[]; of: string }
-  words?: { of: string; versus: string | undefined; along: string | undefined }
-}
-
-/** How the numbers of a column are drawn. */
-export type Draw = 'number' | 'bar' | 'dot' | 'block'
-
-/** One column of a table: a measure, or a line a row. */
-export type BoundSlot =
-  | { measure: string; label: string | undefined; draw: Draw; icon: 'before' | 'after' | 'alone' }
-  | { trend: BoundTrend; label: string | undefined }
-
-/** Values of a measure along a key. */
-export interface BoundTrend {
-  of: string
-  along: string
-  /** As written, or undefined for the exhibit's own. */
-  period: string | undefined
-}
-
-/** How values are written at marks; `fit` is full where that fits, else short. */
-export type ChartLabels = 'full' | 'short' | 'fit' | 'none'
-
-export interface BoundChart {
-  series: string | undefined
-  each: string | undefined
-  stacked: boolean
-  lying: boolean
-  draws: readonly {
-    measure: string
-    draw: 'bars' | 'line' | 'points' | 'marker'
-    labels: ChartLabels
-    label: string | undefined
-  }[]
-  lines: readonly { bound: Bound; text: string; label: string | undefined }[]
-}
-
-export interface BoundCard {
-  measure: string
-  label: string | undefined
-  versus: string | undefined
-  note: string | undefined
-  trend: BoundTrend | undefined
-}
+import { type BoundExhibit, type BoundParts, EXHIBIT_KINDS } from './model.js'
 
 /** Checks and binds the exhibits; those with problems are left out, and all their problems are told. */
 export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems: Problem[]): BoundExhibit[] {

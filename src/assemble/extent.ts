@@ -1,6 +1,6 @@
 import { extentOf, placeBeyond } from '../look/painting.js'
 import type { Cell } from '../page/page.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered } from './answered.js'
 
 /**
  * Where a bar or dot lies that an exhibit asks for and no rule decides: from zero, over the values of the details of each measure.

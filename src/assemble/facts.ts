@@ -1,6 +1,6 @@
 import { ROW } from '../rule/row.js'
 import { createColorNamer, type Facts } from '../rule/telling.js'
-import type { BoundReport } from './bind.js'
+import type { BoundReport } from './model.js'
 
 /** What sentences may know of a report. */
 export function factsOf(report: BoundReport): Facts {

@@ -6,8 +6,7 @@ import type { Problem } from '../problem/problem.js'
 import { rowScope } from '../table/fields.js'
 import type { Table } from '../table/table.js'
 import { periodOf, periodText, type Span, spanOf } from '../time/period.js'
-import type { BoundReport } from './bind.js'
-import type { Gap } from './coverage.js'
+import type { BoundReport, Gap } from './model.js'
 import { firstFew, keyText } from './value.js'
 
 /** What a further source lacks: for the keys, the periods, none where it has no dates. */

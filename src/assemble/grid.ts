@@ -3,11 +3,12 @@ import { PLAIN_LOOK } from '../look/look.js'
 import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../page/page.js'
 import type { Axis } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
-import type { Answered } from './answer-exhibit.js'
-import { type CellMaker, createCellMaker, headingText, NO_KEY, restNode, sameBar } from './cells.js'
+import type { Answered } from './answered.js'
+import { type CellMaker, createCellMaker, headingText, restNode, sameBar } from './cells.js'
 import { extentsOf } from './extent.js'
 import { childOrder } from './order.js'
 import type { Trends } from './trend.js'
+import { NO_KEY } from './value.js'
 
 /** How a heading looks that no rule can reach. */
 const PLAIN = { look: PLAIN_LOOK, bar: null, flag: null, statusText: '' } as const

@@ -1,27 +1,10 @@
 import { type Bound, referencesOf } from '../expression/bound.js'
-import type { ReportSpec } from '../file/spec.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
-import type { Engine, Known } from '../summary/engine.js'
-import type { Table } from '../table/table.js'
-import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
-
-/** A source with its fields, ready to be asked. */
-export interface BoundSource {
-  name: string
-  /** Its columns with their types; rows, too, where they are in memory. */
-  table: Table
-  date: string | undefined
-  /** What its dates stand for; days unless they are coarser. */
-  grain: PeriodUnit
-  /** Keys and conditions it can answer; undefined for home, which answers all. */
-  known: ReadonlySet<string> | undefined
-  /** The shared keys. */
-  match: readonly string[]
-  /** Worked out per row, each after those it uses. */
-  fields: ReadonlyMap<string, Bound>
-  engine: Engine
-}
+import type { ReportSpec } from '../spec/report.js'
+import type { Known } from '../summary/engine.js'
+import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, periodOf, type Span, spanOf } from '../time/period.js'
+import type { BoundSource } from './model.js'
 
 /** For readers: the file, or where in a database. */
 export function sourceText({ file, table, query }: ReportSpec['sources'][string]): string {

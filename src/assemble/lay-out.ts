@@ -1,15 +1,8 @@
-import type { Exhibit } from '../page/page.js'
-import { type Answered, type Asked, answerExhibit } from './answer-exhibit.js'
-import type { BoundExhibit, BoundTrend } from './exhibit.js'
+import { answerExhibit } from './answer-exhibit.js'
+import type { Answered, Asked, LaidOut } from './answered.js'
 import { buildGrid } from './grid.js'
+import type { BoundExhibit, BoundTrend } from './model.js'
 import type { Trends } from './trend.js'
-
-/** An exhibit answered, and what lays it out: once more where it is decided again with the same numbers. */
-export interface LaidOut {
-  answered: Answered
-  exhibit: Exhibit
-  build(answered: Answered): Exhibit
-}
 
 /** Answers an exhibit, with whatever is shown inside it, and lays it out. */
 export async function layOut(asked: Asked, exhibit: BoundExhibit): Promise<LaidOut> {

@@ -1,7 +1,6 @@
 import type { Bound } from '../expression/bound.js'
 import { nameText, quoteText } from '../expression/print.js'
-import type { BoundReport } from './bind.js'
-import type { BoundExhibit } from './exhibit.js'
+import type { BoundExhibit, BoundReport } from './model.js'
 
 /** What a reader changes about a report. */
 export interface Moves {

@@ -1,12 +1,14 @@
-import type { ReportFile } from '../file/report.js'
-import type { ReportSpec } from '../file/spec.js'
+import type { ReportFile } from '../file/report-file.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
+import type { ReportSpec } from '../spec/report.js'
 import type { SourceTable } from '../table/source-table.js'
 import { isZone } from '../time/zone.js'
-import { type DecidedReport, decideReport } from './answer.js'
-import { type BoundReport, bindReport, checkReport, type Settings } from './bind.js'
+import { decideReport } from './answer.js'
+import type { DecidedReport } from './answered.js'
+import { bindReport, checkReport } from './bind.js'
 import { embedReport } from './embed.js'
+import type { BoundReport, Settings } from './model.js'
 
 /**
  * Answers a report from its sources. Problems met while reading the data are told together with the report's own.

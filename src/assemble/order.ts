@@ -1,4 +1,4 @@
-import type { Answered } from './answer-exhibit.js'
+import type { Answered } from './answered.js'
 
 /** The children of a header in the order shown: the axis' own, or by the total of a measure, missing last. */
 export function childOrder(answered: Answered): (depth: number, node: number) => number[] {

@@ -1,33 +1,10 @@
-import type { Look } from '../look/look.js'
-import { type Bar, barOf, lookOf } from '../look/painting.js'
-import { type PaintResult, paintCells } from '../rule/paint.js'
-import type { Cells } from '../rule/run.js'
+import { barOf, lookOf } from '../look/painting.js'
+import type { Cells } from '../rule/model.js'
+import { paintCells } from '../rule/paint.js'
 import type { Level, Summary } from '../summary/summarise.js'
-import type { Answered } from './answer-exhibit.js'
-import type { BoundReport } from './bind.js'
-import type { BoundExhibit } from './exhibit.js'
+import type { Answered, LookedCell, PaintedLevel, PaintedLevels } from './answered.js'
 import { parameterValues } from './facts.js'
-
-/** The cells of one pair of depths, decided. */
-export interface PaintedLevel {
-  level: Level
-  cells: Cells
-  result: PaintResult
-}
-
-/** Everything of an exhibit that is painted; a level is decided when it is first asked for. */
-export interface PaintedLevels {
-  of(level: Level): PaintedLevel
-  /** The headers of one depth of the rows; undefined where nothing paints them. */
-  headers(depth: number): PaintedLevel | undefined
-  /** What was asked for so far, in that order. */
-  done(): readonly PaintedLevel[]
-}
-
-export interface LookedCell {
-  look: Look
-  bar: Bar | null
-}
+import type { BoundExhibit, BoundReport } from './model.js'
 
 export function createPaintedLevels(
   report: BoundReport,

@@ -1,4 +1,4 @@
-import type { BoundExhibit, BoundParts } from './exhibit.js'
+import type { BoundExhibit, BoundParts } from './model.js'
 
 /** What a kind leaves as it is. */
 export const PARTS: BoundParts = {

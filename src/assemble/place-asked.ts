@@ -1,7 +1,6 @@
 import { nearest } from '../problem/nearest.js'
 import { ProblemError, problem } from '../problem/problem.js'
-import type { DecidedReport } from './answer.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered, DecidedReport } from './answered.js'
 import { headingsFor, type Place, placesFor, placesOf } from './places.js'
 
 /** One exhibit of a decided report; throws for a name that is none. */

@@ -1,9 +1,8 @@
 import type { Keys } from '../page/page.js'
 import type { Axis, AxisNode } from '../summary/axis.js'
 import { periodText } from '../time/period.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered, PaintedLevel } from './answered.js'
 import { type CellMaker, createCellMaker, restNode } from './cells.js'
-import type { PaintedLevel } from './painted-levels.js'
 
 /** A cell of an exhibit, with what one needs to look it up. */
 export interface Place {

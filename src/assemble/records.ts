@@ -10,8 +10,6 @@ import { type Level, measureColumn, type Summary } from '../summary/summarise.js
 import { columnDecimals } from '../table/decimals.js'
 import { createTable, type Table } from '../table/table.js'
 import {
-  type Answered,
-  type Asked,
   answerExhibit,
   answeredOf,
   comparedWith,
@@ -20,10 +18,11 @@ import {
   rulesFor,
   unfiltered,
 } from './answer-exhibit.js'
+import type { Answered, Asked } from './answered.js'
 import type { Spans } from './asking.js'
 import { createCellMaker, headingText } from './cells.js'
-import type { BoundExhibit } from './exhibit.js'
 import { parameterValues } from './facts.js'
+import type { BoundExhibit } from './model.js'
 import { measureRows, ofOneRow } from './record-measures.js'
 
 /** Rows as the source has them, narrowed. */

@@ -1,8 +1,8 @@
 import type { Found, Names, Setting } from '../expression/bind.js'
 import type { Type } from '../expression/bound.js'
-import type { ReportSpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, ProblemError, problem } from '../problem/problem.js'
+import type { ReportSpec } from '../spec/report.js'
 import type { Engine, RemoteTable } from '../summary/engine.js'
 import { createMemoryEngine } from '../summary/memory.js'
 import { addFields, columnNames } from '../table/fields.js'
@@ -10,7 +10,7 @@ import type { SourceTable } from '../table/source-table.js'
 import type { Table } from '../table/table.js'
 import { isTimeUnit } from '../time/period.js'
 import { cachedAnswers } from './answer-cache.js'
-import type { BoundSource } from './joined.js'
+import type { BoundSource } from './model.js'
 import type { ProgressEvent } from './progress.js'
 
 export interface SourceNames {

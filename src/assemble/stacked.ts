@@ -1,9 +1,9 @@
 import { type Bound, type BoundAggregate, partsOf, referencesOf, walk } from '../expression/bound.js'
-import type { ReportSpec } from '../file/spec.js'
 import { type Problem, problem } from '../problem/problem.js'
+import type { ReportSpec } from '../spec/report.js'
 import type { Measure } from '../summary/measure.js'
 import { parsePeriod, spanOf } from '../time/period.js'
-import type { BoundSource } from './joined.js'
+import type { BoundSource } from './model.js'
 
 type Stack = NonNullable<ReportSpec['sources'][string]['stack']>
 

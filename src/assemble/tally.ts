@@ -1,5 +1,5 @@
 import { type Tally, tallyCells } from '../rule/tally.js'
-import type { DecidedReport } from './answer.js'
+import type { DecidedReport } from './answered.js'
 import { factsOf } from './facts.js'
 import { isReading } from './parts.js'
 

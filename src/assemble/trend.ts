@@ -2,9 +2,10 @@ import type { Keys, Trend } from '../page/page.js'
 import { problem } from '../problem/optional.js'
 import { pathText } from '../summary/axis.js'
 import { isPeriodUnit } from '../time/period.js'
-import { type Answered, type Asked, answerExhibit } from './answer-exhibit.js'
+import { answerExhibit } from './answer-exhibit.js'
+import type { Answered, Asked } from './answered.js'
 import { type CellMaker, createCellMaker, restNode } from './cells.js'
-import type { BoundExhibit, BoundTrend } from './exhibit.js'
+import type { BoundExhibit, BoundTrend } from './model.js'
 
 /** The lines of a trend, by the row that they are of. */
 export interface Trends {

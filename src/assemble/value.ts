@@ -39,3 +39,6 @@ export function firstFew(texts: readonly string[], between: string): string {
   const more = texts.length - FEW
   return [...texts.slice(0, FEW), ...(more > 0 ? [`${more} more`] : [])].join(between)
 }
+
+/** What a missing key is called on the page. */
+export const NO_KEY = 'not given'

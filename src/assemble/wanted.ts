@@ -1,5 +1,5 @@
 import { type Bound, referencesOf } from '../expression/bound.js'
-import type { BoundExhibit } from './exhibit.js'
+import type { BoundExhibit } from './model.js'
 
 /** Names of home that further sources are asked for: keys of exhibits, and what conditions on rows name. */
 export function wantedOf(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {

@@ -1,7 +1,7 @@
 import { lookOf } from '../look/painting.js'
 import type { Keys } from '../page/page.js'
 import { explainCell, type Why } from '../rule/why.js'
-import type { Answered } from './answer-exhibit.js'
+import type { Answered } from './answered.js'
 import { type CellMaker, createCellMaker } from './cells.js'
 import { factsOf } from './facts.js'
 import type { Place } from './places.js'

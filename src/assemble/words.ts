@@ -1,10 +1,11 @@
 import { numberPrinter } from '../format/format.js'
 import type { Cell, WordsExhibit } from '../page/page.js'
 import { spanOf } from '../time/period.js'
-import { type Answered, type Asked, answerExhibit } from './answer-exhibit.js'
+import { answerExhibit } from './answer-exhibit.js'
+import type { Answered, Asked } from './answered.js'
 import { changeOf } from './cards.js'
 import { createCellMaker, headingText } from './cells.js'
-import type { BoundExhibit } from './exhibit.js'
+import type { BoundExhibit } from './model.js'
 import { childOrder } from './order.js'
 
 /** Names that one sentence lists; the rest is counted. */

@@ -1,6 +1,6 @@
 import { resolve } from 'node:path'
-import type { DecidedReport } from '../assemble/answer.js'
-import type { ReportFile } from '../file/report.js'
+import type { DecidedReport } from '../assemble/answered.js'
+import type { ReportFile } from '../file/report-file.js'
 import { useReportFile } from '../node/report.js'
 import type { Io } from './io.js'
 import { createProgress } from './progress.js'

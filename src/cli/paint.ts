@@ -1,5 +1,5 @@
 import { basename, extname, join, resolve } from 'node:path'
-import type { Settings } from '../assemble/bind.js'
+import type { Settings } from '../assemble/model.js'
 import type { Press } from '../node/browser.js'
 import { isFolder, isThere, type OutFile, writeFiles } from '../node/files.js'
 import { inputFiles } from '../node/inputs.js'

@@ -1,4 +1,4 @@
-import type { Settings } from '../assemble/bind.js'
+import type { Settings } from '../assemble/model.js'
 import type { ProgressEvent } from '../assemble/progress.js'
 import { type Problem, problem, refuse } from '../problem/problem.js'
 import type { Io } from './io.js'

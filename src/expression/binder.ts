@@ -3,7 +3,8 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
 import type { SENTENCES } from '../problem/sentences.js'
 import { parsePeriod, type Span, spanOf } from '../time/period.js'
-import { type Bound, type BoundAggregate, isOpen, referencesOf, type Type } from './bound.js'
+import { type Bound, type BoundAggregate, filled, isOpen, referencesOf, type Type, unitOnly } from './bound.js'
+import type { CallBinder } from './call-binder.js'
 import { bindCall } from './calls.js'
 import { printExpression } from './print.js'
 import { type Names, type Setting, typeText } from './setting.js'
@@ -14,7 +15,7 @@ const UNKNOWN: Type = { kind: 'unknown' }
 const CONDITION: Type = { kind: 'condition' }
 
 /** Binds one expression: one method a kind of tree. All problems are kept, and what could not be bound is stood in for. */
-export class Binder {
+export class Binder implements CallBinder {
   readonly problems: Problem[] = []
   /** The aggregate that is being bound, if any. */
   inAggregate: string | undefined
@@ -365,16 +366,6 @@ export class Binder {
   lost(): Bound {
     return { op: 'number', value: Number.NaN, type: UNKNOWN }
   }
-}
-
-/** A column without values as the kind that is wanted of it. */
-export function filled(bound: Bound, type: Type): Bound {
-  return bound.type.kind === 'blank' ? { ...bound, type } : bound
-}
-
-/** A number's type without what is known of its value. */
-export function unitOnly(type: Type): Type {
-  return type.kind === 'number' ? { kind: 'number', unit: type.unit } : type
 }
 
 function turned(sign: Comparison): Comparison {

@@ -143,3 +143,13 @@ export function aggregatesOf(bound: Bound): BoundAggregate[] {
   })
   return [...found.values()]
 }
+
+/** A column without values as the kind that is wanted of it. */
+export function filled(bound: Bound, type: Type): Bound {
+  return bound.type.kind === 'blank' ? { ...bound, type } : bound
+}
+
+/** A number's type without what is known of its value. */
+export function unitOnly(type: Type): Type {
+  return type.kind === 'number' ? { kind: 'number', unit: type.unit } : type
+}

@@ -2,8 +2,9 @@ import { STATISTICS } from '../column/statistic.js'
 import { nearest } from '../problem/nearest.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, type TimeUnit } from '../time/period.js'
 import { shiftOf } from '../time/shift.js'
-import { type Binder, filled, unitOnly } from './binder.js'
 import type { Bound, Type } from './bound.js'
+import { filled, unitOnly } from './bound.js'
+import type { CallBinder } from './call-binder.js'
 import { FUNCTIONS, isWording, WORDINGS, type Wording } from './functions.js'
 import { printExpression } from './print.js'
 import type { Tree } from './tree.js'
@@ -37,7 +38,7 @@ const MEANT: Readonly<Record<string, string>> = {
 }
 
 /** Binds a call of anything but an aggregate. */
-export function bindCall(binder: Binder, tree: Call): Bound {
+export function bindCall(binder: CallBinder, tree: Call): Bound {
   const { name } = tree
   const only = MEASURE_ONLY.find((known) => known === name)
   if (only !== undefined) return measureOnly(binder, tree, only)
@@ -61,13 +62,13 @@ export function bindCall(binder: Binder, tree: Call): Bound {
   return binder.lost()
 }
 
-function takes(binder: Binder, tree: Call, least: number, most: number, says: string): boolean {
+function takes(binder: CallBinder, tree: Call, least: number, most: number, says: string): boolean {
   if (tree.args.length >= least && tree.args.length <= most) return true
   binder.tell('argument-count', tree, { name: `${tree.name}()`, takes: says, found: tree.args.length })
   return false
 }
 
-function ofNumbers(binder: Binder, tree: Call): Bound {
+function ofNumbers(binder: CallBinder, tree: Call): Bound {
   const known = FUNCTIONS[tree.name]
   const [least, most] = known.takes
   if (!takes(binder, tree, least, most, known.says)) return binder.lost()
@@ -80,7 +81,7 @@ function ofNumbers(binder: Binder, tree: Call): Bound {
 }
 
 /** The first that is not missing, of any one kind. */
-function coalesce(binder: Binder, tree: Call): Bound {
+function coalesce(binder: CallBinder, tree: Call): Bound {
   if (!takes(binder, tree, 2, 9, 'two values or more')) return binder.lost()
   const args = tree.args.map((arg) => binder.bind(arg))
   let { type } = args[0]
@@ -94,7 +95,7 @@ function coalesce(binder: Binder, tree: Call): Bound {
   }))
 }
 
-function ofText(binder: Binder, tree: Call, name: Wording | 'length'): Bound {
+function ofText(binder: CallBinder, tree: Call, name: Wording | 'length'): Bound {
   if (!takes(binder, tree, 1, 1, 'one text')) return binder.lost()
   const of = filled(binder.bind(tree.args[0]), { kind: 'text' })
   if (of.type.kind !== 'text' && of.type.kind !== 'unknown') binder.wrong(tree.args[0], `${name}()`, 'a text', of.type)
@@ -103,7 +104,7 @@ function ofText(binder: Binder, tree: Call, name: Wording | 'length'): Bound {
   return { op: 'wording', name, of, type }
 }
 
-function ofDate(binder: Binder, tree: Call, unit: TimeUnit): Bound {
+function ofDate(binder: CallBinder, tree: Call, unit: TimeUnit): Bound {
   if (!takes(binder, tree, 1, 1, 'one date')) return binder.lost()
   const of = filled(binder.bind(tree.args[0]), { kind: 'date' })
   if (of.type.kind !== 'date') {
@@ -127,7 +128,7 @@ const SAYS: Readonly<Record<MeasureOnly, string>> = {
   rank: 'a measure, as in rank(revenue) within region',
 }
 
-function measureOnly(binder: Binder, tree: Call, name: MeasureOnly): Bound {
+function measureOnly(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
   const beside = name === 'share' || name === 'rank'
   const { setting } = binder
   const inRule = beside && setting.cells === true && binder.inAggregate === undefined
@@ -145,7 +146,7 @@ function measureOnly(binder: Binder, tree: Call, name: MeasureOnly): Bound {
   return name === 'streak' ? streak(binder, tree) : moved(binder, tree, name)
 }
 
-function besideOthers(binder: Binder, tree: Call, how: 'share' | 'rank'): Bound {
+function besideOthers(binder: CallBinder, tree: Call, how: 'share' | 'rank'): Bound {
   const { setting } = binder
   const within = tree.within ?? (setting.cells === true ? undefined : [])
   for (const name of within ?? [])
@@ -158,7 +159,7 @@ function besideOthers(binder: Binder, tree: Call, how: 'share' | 'rank'): Bound 
   return { op: 'beside', how, of, ...group, type: { kind: 'number', unit: how === 'share' ? LIKE : NONE } }
 }
 
-function streak(binder: Binder, tree: Call): Bound {
+function streak(binder: CallBinder, tree: Call): Bound {
   const of = binder.condition(tree.args[0], 'streak()')
   const unit = tree.args[1] === undefined ? undefined : unitNamed(tree.args[1])
   if (tree.args[1] !== undefined && unit === undefined) return wrongUnit(binder, tree, 'streak')
@@ -166,7 +167,7 @@ function streak(binder: Binder, tree: Call): Bound {
   return unit === undefined ? bound : { ...bound, unit }
 }
 
-function moved(binder: Binder, tree: Call, name: 'lag' | 'sofar' | 'opening'): Bound {
+function moved(binder: CallBinder, tree: Call, name: 'lag' | 'sofar' | 'opening'): Bound {
   const [first, second] = tree.args
   const of = binder.number(first, `${name}()`)
   const type = unitOnly(of.type)
@@ -188,7 +189,7 @@ function unitNamed(tree: Tree): PeriodUnit | undefined {
 }
 
 /** What stands where a period is wanted: `at` is the argument. */
-function wrongUnit(binder: Binder, tree: Call, name: MeasureOnly): Bound {
+function wrongUnit(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
   const at = tree.args[1]
   if (name === 'lag') {
     binder.tell('argument-count', tree, { name: 'lag()', takes: SAYS.lag, found: tree.args.length })

@@ -1,22 +1,9 @@
 import { inFileOrder } from '../problem/order.js'
-import { type Problem, problem } from '../problem/problem.js'
+import { problem } from '../problem/problem.js'
+import type { ReportFile } from './report-file.js'
 import { shapeReport } from './shape.js'
-import type { ReportSpec } from './spec.js'
 import { withShared } from './uses.js'
 import { readYaml } from './yaml.js'
-
-/** A report as read: what could be kept of it, and everything found wrong so far. */
-export interface ReportFile {
-  /** The file as the user named it, if it is one. */
-  file: string | undefined
-  /** Undefined when nothing could be kept. Faulty rules and exhibits are null; `problems` is then not empty. */
-  spec: ReportSpec | undefined
-  problems: readonly Problem[]
-  /** Rules that come from a rule set, by their place among all. */
-  sharedRules?: readonly { index: number; file: string }[]
-  /** Adds file, line and column to a problem that knows its place in the tree. */
-  place(problem: Problem): Problem
-}
 
 /**
  * Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is written in it.

@@ -1,7 +1,7 @@
 import type { Problem } from '../problem/problem.js'
 import { validate } from '../shape/shape.js'
 import { REPORT_SPEC } from '../shape/table.js'
-import type { ReportSpec } from './spec.js'
+import type { ReportSpec } from '../spec/report.js'
 
 /** A report tree whose faulty pieces are taken out, so that the rest can be checked in the same go. */
 export interface Shaped {

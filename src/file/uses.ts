@@ -1,9 +1,9 @@
 import { nearest } from '../problem/nearest.js'
 import { inFileOrder } from '../problem/order.js'
 import { type Problem, problem } from '../problem/problem.js'
-import type { ReportFile } from './report.js'
+import type { ReportSpec } from '../spec/report.js'
+import type { ReportFile } from './report-file.js'
 import { shapeReport } from './shape.js'
-import type { ReportSpec } from './spec.js'
 import { readYaml } from './yaml.js'
 
 /** What a rule set may hold: what reports share. */

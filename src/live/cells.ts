@@ -1,7 +1,8 @@
 import { type Exhibit, type GridExhibit, hintOf, type RecordCell, type RecordsExhibit, type Row } from '../page/page.js'
 import { printable } from '../view/markup.js'
 import { type WrittenRow, writtenRows } from '../view/rows.js'
-import type { Windows } from './extras.js'
+import { exhibitId } from './address.js'
+import type { Windows } from './optional.js'
 
 /** A cell of a page with the exhibit it stands in. */
 export interface ShownCell {
@@ -109,11 +110,6 @@ function cellOfRecord(
   if (!exhibit.one) return exhibit.records[line.sectionRowIndex]?.cells[own.cellIndex - 1]
   const r = [...section.querySelectorAll('article.one')].indexOf(own.closest('article.one') as Element)
   return own.cellIndex === 1 ? exhibit.records[r]?.cells[line.sectionRowIndex] : undefined
-}
-
-/** The id of an exhibit's heading, by which its section is found. */
-export function exhibitId(name: string): string {
-  return `x-${encodeURIComponent(name.toWellFormed())}`
 }
 
 /** A cell's keys as `why` takes them. */

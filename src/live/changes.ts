@@ -1,5 +1,4 @@
-import type { DecidedReport } from '../assemble/answer.js'
-import type { Answered } from '../assemble/answer-exhibit.js'
+import type { Answered, DecidedReport } from '../assemble/answered.js'
 import { compareReports } from '../assemble/compare.js'
 import { isReading } from '../assemble/parts.js'
 import type { Look } from '../look/look.js'

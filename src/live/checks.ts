@@ -3,7 +3,7 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, refuse } from '../problem/problem.js'
 import { setParameter } from '../rule/parameter.js'
 import { checkShape, type Shape } from '../shape/shape.js'
-import type { MountOptions } from './mount.js'
+import type { MountOptions } from './mount-options.js'
 import type { Session } from './session.js'
 import type { Action } from './state.js'
 

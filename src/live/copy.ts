@@ -1,4 +1,4 @@
-import type { DecidedReport } from '../assemble/answer.js'
+import type { DecidedReport } from '../assemble/answered.js'
 import type { GridExhibit, RecordsExhibit } from '../page/page.js'
 import { writtenRows } from '../view/rows.js'
 

@@ -1,7 +1,7 @@
 import type { Exhibit, GridExhibit } from '../page/page.js'
 import { type WrittenRow, writtenRows } from '../view/rows.js'
-import { exhibitId } from './cells.js'
-import type { Finder, Windows } from './extras.js'
+import { exhibitId } from './address.js'
+import type { Finder, Windows } from './optional.js'
 
 interface Search {
   exhibit: GridExhibit

@@ -1,4 +1,4 @@
-import type { DecidedReport } from '../assemble/answer.js'
+import type { DecidedReport } from '../assemble/answered.js'
 import type { Session } from './session.js'
 import type { Action, LiveState } from './state.js'
 import { RANGE, rangeOf, scaled, scaleOf, showRange } from './tools.js'

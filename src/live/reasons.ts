@@ -1,5 +1,4 @@
-import type { DecidedReport } from '../assemble/answer.js'
-import type { Answered } from '../assemble/answer-exhibit.js'
+import type { Answered, DecidedReport } from '../assemble/answered.js'
 import { createCellMaker } from '../assemble/cells.js'
 import { headingsFor, type Place, placeOf, placesFor } from '../assemble/places.js'
 import { trendBehind } from '../assemble/trend-behind.js'

@@ -1,4 +1,4 @@
-import type { Stepper } from './extras.js'
+import type { Stepper } from './optional.js'
 
 const ONE = 'article.one'
 

@@ -1,4 +1,4 @@
-import type { DecidedReport } from '../assemble/answer.js'
+import type { DecidedReport } from '../assemble/answered.js'
 import { keysOfCell, type ShownCell } from './cells.js'
 
 /** The box that says why a cell looks as it does. */

@@ -3,7 +3,7 @@ import type { GridExhibit } from '../page/page.js'
 import type { Writing } from '../view/html/cell.js'
 import { createRowWriter, type RowWriter, totalsOf } from '../view/html/grid.js'
 import type { WrittenRow } from '../view/rows.js'
-import type { Windows } from './extras.js'
+import type { Windows } from './optional.js'
 import { patchNode } from './patch.js'
 
 /** Rows written beyond each end of what is in sight. */

@@ -1,10 +1,10 @@
 import type { PackedColor } from '../color/color.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
+import type { Style } from '../spec/rules.js'
 import { ICON_NAMES, iconNamed } from './icons.js'
 import { type Given, PLAIN_GIVEN } from './look.js'
 import { isPigment, type Palette } from './palette.js'
-import type { Style } from './style.js'
 
 /** A style resolved to colours. `status` is the name of the status that it belongs to, if it does. */
 export function givenOf(style: Style, status: string | null, palette: Palette): Given {

@@ -1,6 +1,4 @@
-import type { Status } from '../file/spec.js'
-
-export type { Status, Style } from '../file/spec.js'
+import type { Status } from '../spec/rules.js'
 
 /** The label of a status for readers. */
 export function statusLabel(statuses: Readonly<Record<string, Status>>, name: string): string {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import type { DecidedReport } from '../assemble/answer.js'
-import type { BoundReport } from '../assemble/bind.js'
+import type { DecidedReport } from '../assemble/answered.js'
+import type { BoundReport } from '../assemble/model.js'
 import { type Bound, walk } from '../expression/bound.js'
 import type { StoredSource } from '../summary/stored.js'
 

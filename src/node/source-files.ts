@@ -4,7 +4,7 @@ import { promisify } from 'node:util'
 import { gunzip } from 'node:zlib'
 import { ProblemError, problem } from '../problem/problem.js'
 import { isParquet } from '../source/magic.js'
-import type { SourceFile } from '../source/read.js'
+import type { SourceFile } from '../source/source-file.js'
 import { unreadable } from './files.js'
 
 /** What a source's `file` names: one file, the files that fit a pattern, or standard input; gzip is undone. */

@@ -3,7 +3,7 @@ import type { NumberFormat } from '../format/format.js'
 import type { Legend } from '../look/legend.js'
 import type { Look } from '../look/look.js'
 import type { Bar } from '../look/painting.js'
-import type { Status } from '../look/style.js'
+import type { Status } from '../spec/rules.js'
 
 /** What is shown, whatever the medium: views print it and decide nothing. */
 export interface Page {

@@ -1,5 +1,5 @@
 import type { Bound } from '../expression/bound.js'
-import type { BoundRule } from '../rule/check.js'
+import type { BoundRule } from '../rule/model.js'
 import { tryValues } from '../rule/run.js'
 import { valueAt } from './bands.js'
 import { finding, type ProofFinding } from './finding.js'

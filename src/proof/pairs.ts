@@ -1,5 +1,5 @@
-import type { DecidedReport } from '../assemble/answer.js'
-import type { BoundSource } from '../assemble/joined.js'
+import type { DecidedReport } from '../assemble/answered.js'
+import type { BoundSource } from '../assemble/model.js'
 import { groupRows } from '../column/group.js'
 import { quantileSorted } from '../column/quantile.js'
 import { sortedByGroup } from '../column/statistic.js'

@@ -1,6 +1,6 @@
 import { quantileSorted } from '../column/quantile.js'
 import { numbers } from '../expression/evaluate.js'
-import type { RuleResult } from '../rule/run.js'
+import type { RuleResult } from '../rule/model.js'
 import { createTelling } from '../rule/telling.js'
 import { finding, type ProofFinding } from './finding.js'
 import { placeText, runsOf, type Subject } from './subject.js'

@@ -1,7 +1,6 @@
 import type { Palette } from '../look/palette.js'
-import type { BoundRule } from '../rule/check.js'
+import type { BoundRule, Cells, RuleResult } from '../rule/model.js'
 import type { PaintResult } from '../rule/paint.js'
-import type { Cells, RuleResult } from '../rule/run.js'
 import type { Facts } from '../rule/telling.js'
 import type { MeasureFacts } from '../rule/vocabulary.js'
 

@@ -4,56 +4,15 @@ import { meet, unitText } from '../expression/unit.js'
 import type { Given } from '../look/look.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
+import type { RuleSpec } from '../spec/rules.js'
 import type { Better } from '../table/table.js'
 import { keep, RuleChecker } from './checker.js'
 import { CHECKS } from './checks/index.js'
-import type { BoundText, Kind } from './kind.js'
 import { KINDS } from './kinds/index.js'
+import type { BoundRule, BoundText } from './model.js'
 import { ROW } from './row.js'
-import type { RuleSpec } from './spec.js'
 import { createTell, type Tell } from './tell.js'
 import type { Vocabulary } from './vocabulary.js'
-
-/** A rule for one painted measure, field or header, or for rows; checked, its expressions bound: ready to be run over any cells. */
-export interface BoundRule {
-  name: string
-  title: string
-  /** Where it stands in the report, counted from 0. */
-  index: number
-  /** As it is written. */
-  spec: RuleSpec
-  /** What it paints: a measure or field by name, or `ROW`. */
-  measure: string
-  target: 'measure' | 'field' | 'row'
-  /** The measures that are one population with this one, itself among them; empty where it is alone. */
-  together: readonly string[]
-  paused: boolean
-  only?: readonly string[]
-  levels: 'details' | 'totals' | 'all'
-  grain: readonly string[]
-  within: readonly string[]
-  judge?: BoundText
-  /** What the judged value is. */
-  judged: Type
-  where?: BoundText
-  among?: BoundText
-  /** Whether it is compared with everything before the reader's filters. */
-  everything?: true
-  seal: boolean
-  // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
-  kind: Kind<any, any>
-  plan: unknown
-  /** What each class gives. */
-  givens: readonly Given[]
-  /** Columns that must be answerable on the cells: keys and agreed fields. */
-  fields: readonly string[]
-  /** Measures read, the painted one included. */
-  measures: readonly string[]
-  /** Parameters that it reads. */
-  parameters: readonly string[]
-  /** Whether cells are compared with each other. */
-  readsPopulation: boolean
-}
 
 /** Checks and binds rules. A rule with problems is left out of the result, and all its problems are told. */
 export function bindRules(

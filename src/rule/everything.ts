@@ -2,8 +2,7 @@ import type { Column } from '../column/column.js'
 import type { Bound } from '../expression/bound.js'
 import type { Problem } from '../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
-import type { BoundRule } from './check.js'
-import type { Cells, RuleResult } from './run.js'
+import type { BoundRule, Cells, RuleResult } from './model.js'
 
 /** Tells the cells before the reader's filters from those shown; no name that can be written. */
 const EVERYTHING = '(everything)'

@@ -17,18 +17,9 @@ import type { Problem } from '../problem/problem.js'
 import { tableDecimals, valuesFacts } from '../table/decimals.js'
 import { columnVector } from '../table/scope.js'
 import type { Table } from '../table/table.js'
-import type { BoundRule } from './check.js'
-import { createKept, type Kept } from './kept.js'
-import type { Judged } from './kind.js'
+import { createKept } from './kept.js'
+import type { BoundRule, JudgedCells, Kept } from './model.js'
 import { groupCells } from './population.js'
-
-/** Judged cells that can be asked what they would be with other values. */
-export interface JudgedCells extends Judged {
-  /**
-   * Values tried at the place of one cell: what it is compared with stays as it is. As many cells as values, in the group of that one.
-   */
-  tried(cell: number, values: Vector, count: number): Judged
-}
 
 /**
  * Works out the judged value, the groups and the population of a rule over cells; statistics that are asked for twice are kept.

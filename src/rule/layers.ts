@@ -1,7 +1,7 @@
 import { finished, type Given, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
 import type { Extents, Painted } from '../look/painting.js'
 import { fillClasses, renumber } from './kernels.js'
-import type { RuleResult } from './run.js'
+import type { LookCache, Pairs, RuleResult } from './model.js'
 import { type Steps, stepAndClassIds, stepIds } from './steps.js'
 
 /** What a rule gave, as far as looks need it. */
@@ -10,20 +10,6 @@ export type Layer = Pick<RuleResult, 'rule' | 'givens' | 'bars'> & {
   classes: Int16Array
   /** Where steps of the value decide alone: the class of each step. */
   stepClasses?: Int16Array
-}
-
-/** Looks that were settled before, by the classes that make them: the same report is painted again and again. */
-export interface LookCache {
-  looks: Map<number, Look>
-  /** Where steps and one more rule are all: the look of each pair of a step and a class, by what the steps give; the last few such. */
-  pairs: Pairs[]
-}
-
-interface Pairs {
-  tuples: readonly (Int16Array | undefined)[]
-  looks: (Look | undefined)[]
-  /** What was made last, and for which of them: painted again, it is mostly the same. */
-  last?: { met: Uint8Array; looks: Look[] }
 }
 
 /** How many of them are remembered. */

@@ -1,11 +1,11 @@
 import type { Painted } from '../look/painting.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
-import type { BoundRule } from './check.js'
-import { createKept, type Kept, type Remembered } from './kept.js'
-import { createLookCache, type LookCache, layAll } from './layers.js'
+import { createKept } from './kept.js'
+import { createLookCache, layAll } from './layers.js'
+import type { BoundRule, Cells, Kept, LookCache, Remembered, RuleResult } from './model.js'
 import { ROW } from './row.js'
-import { type Cells, fitRule, meantFor, type RuleResult, runRule, stepRule, unreached } from './run.js'
+import { fitRule, meantFor, runRule, stepRule, unreached } from './run.js'
 import { createSteps, type Steps } from './steps.js'
 
 /** A rule that was to be applied and could not be. */

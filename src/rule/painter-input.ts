@@ -1,8 +1,8 @@
-import type { RuleSpec } from '../file/spec.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
 import type { Shape } from '../shape/shape.js'
 import { PARAMETER_SPEC, PIGMENT_SPEC, RULE_SPEC, STATUS } from '../shape/table.js'
+import type { RuleSpec } from '../spec/rules.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import { emptyColumn } from '../table/values.js'
 

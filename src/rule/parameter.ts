@@ -1,10 +1,10 @@
 import { NONE, PERCENT, type Unit } from '../expression/unit.js'
-import type { ParameterSpec } from '../file/spec.js'
 import { type NumberFormat, numberPrinter } from '../format/format.js'
 import { parseFormat } from '../format/parse.js'
 import { problem } from '../problem/input.js'
 import { nearest } from '../problem/nearest.js'
 import type { Path, Problem } from '../problem/problem.js'
+import type { ParameterSpec } from '../spec/sources.js'
 import type { Parameter } from './vocabulary.js'
 
 /** A parameter as readers meet it. */

@@ -2,8 +2,8 @@ import { round14 } from '../column/round.js'
 import { conditions, numbers } from '../expression/evaluate.js'
 import { readFormat } from '../format/format.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../look/look.js'
-import type { BoundRule } from './check.js'
-import { type RuleResult, tryValues } from './run.js'
+import type { BoundRule, RuleResult } from './model.js'
+import { tryValues } from './run.js'
 import { createTelling, type Facts, givenText } from './telling.js'
 
 /** A rule on values at which something changes. */

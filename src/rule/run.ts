@@ -4,55 +4,12 @@ import { readsCells } from '../expression/bound.js'
 import { conditions, numbers, type Vector } from '../expression/evaluate.js'
 import { directionIcon } from '../look/icons.js'
 import type { Given } from '../look/look.js'
-import type { Extents } from '../look/painting.js'
 import { problem } from '../problem/answering.js'
 import type { Problem } from '../problem/problem.js'
-import { createTable, type Table } from '../table/table.js'
-import type { BoundRule } from './check.js'
-import { type JudgedCells, judge } from './judge.js'
-import type { Kept } from './kept.js'
-import type { Decided, Judged } from './kind.js'
-import type { LookCache } from './layers.js'
+import { createTable } from '../table/table.js'
+import { judge } from './judge.js'
+import type { BoundRule, Cells, Decided, Fitted, Judged, JudgedCells, RuleResult } from './model.js'
 import { representatives, type Steps, spreadSteps } from './steps.js'
-
-/** The cells that rules are run over: one pair of levels of an exhibit, or a plain table. */
-export interface Cells {
-  /** The exhibit they belong to; undefined for a plain table. */
-  exhibit?: string
-  level: 'details' | 'totals'
-  /** For notes: `shops, details`. */
-  what: string
-  table: Table
-  /** The keys that the cells are split by. */
-  keys: readonly string[]
-  /** Fields that differ inside some cell. */
-  mixed: ReadonlySet<string>
-  parameters: ReadonlyMap<string, number>
-  /** What was worked out over the table before; left out, nothing is kept from one painting to the next. */
-  kept?: Kept
-  /** Looks settled before, by what is painted. */
-  looks?: Map<string, LookCache>
-  /** The same cells before the reader's filters, for rules that compare with everything; left out where nothing is filtered. */
-  everything?: { cells: Cells; run: typeof import('./everything.js').runAmongEverything }
-  /** The rows that the cells lie in, and the row of each cell; left out where every cell is a row of its own. */
-  rows?: { cells: Cells; of: Int32Array }
-}
-
-/** What a rule gave one measure: a class a cell (-1 for none) into `givens`. */
-export interface RuleResult {
-  rule: BoundRule
-  /** What was painted: the rule's own, or one of several that are one population. */
-  measure: string
-  readonly classes: Int16Array
-  /** Where steps of the value decide alone: the class of each. */
-  stepClasses?: Int16Array
-  givens: readonly Given[]
-  bars?: Extents
-  judged: JudgedCells
-  fit: unknown
-  /** Where a cell stands among the judged ones. */
-  judgedAt(cell: number): number
-}
 
 /** Why a rule does not reach these cells, in words; undefined where it does. */
 export function unreached(rule: BoundRule, cells: Cells): string | undefined {
@@ -71,14 +28,6 @@ export function meantFor(rule: BoundRule, cells: Cells): boolean {
   if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit)) return false
   if (!rule.grain.every((key) => own.keys.includes(key))) return false
   return rule.levels === 'all' || rule.levels === own.level
-}
-
-/** A rule with all that it has to know of its population. */
-export interface Fitted {
-  judged: JudgedCells
-  fit: unknown
-  /** Values at which something changes, where steps of the value decide alone. */
-  cuts?: readonly number[]
 }
 
 /** Works out what a rule compares with; undefined where its cells are not judged one by one where they stand. */

@@ -1,6 +1,5 @@
-import type { BoundRule } from './check.js'
-import type { BoundText } from './kind.js'
 import { listed } from './kinds/limit-text.js'
+import type { BoundRule, BoundText } from './model.js'
 import { createTelling, type Facts, subjectOf } from './telling.js'
 
 /**

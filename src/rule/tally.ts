@@ -1,7 +1,7 @@
 import type { Painting } from '../look/painting.js'
 import { statusLabel } from '../look/style.js'
+import type { RuleResult } from './model.js'
 import { ROW } from './row.js'
-import type { RuleResult } from './run.js'
 import { createTelling, type Facts, givenText } from './telling.js'
 
 /** How many cells of a measure show a status. */

@@ -2,7 +2,7 @@ import type { Names } from '../expression/bind.js'
 import type { Type } from '../expression/bound.js'
 import type { Unit } from '../expression/unit.js'
 import type { Palette } from '../look/palette.js'
-import type { Status } from '../look/style.js'
+import type { Status } from '../spec/rules.js'
 import type { Better } from '../table/table.js'
 
 /** A named number that limits refer to. */

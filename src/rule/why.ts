@@ -1,11 +1,10 @@
 import { numbers } from '../expression/evaluate.js'
 import { CHANNELS, type Channel, type Given, type Look } from '../look/look.js'
 import { statusLabel } from '../look/style.js'
-import type { BoundRule } from './check.js'
-import type { Finding } from './kind.js'
 import { listed } from './kinds/limit-text.js'
+import type { BoundRule, Cells, Finding, RuleResult } from './model.js'
 import { ROW } from './row.js'
-import { type Cells, meantFor, populationSizes, type RuleResult, unreached } from './run.js'
+import { meantFor, populationSizes, unreached } from './run.js'
 import { createTelling, type Facts, givenText } from './telling.js'
 
 /** Why a cell looks as it does. */

@@ -8,7 +8,7 @@ import { zoneDay } from '../time/zone.js'
 import { coarsest } from './infer.js'
 import { checkColumns } from './limits.js'
 import { isParquet } from './magic.js'
-import type { SourceFile } from './read.js'
+import type { SourceFile } from './source-file.js'
 import { type ReadOptions, requireColumns } from './typed.js'
 import { isoDay } from './words.js'
 

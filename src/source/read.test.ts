@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest'
 import { ProblemError } from '../problem/problem.js'
-import { readTexts, type SourceFile } from './read.js'
+import { readTexts } from './read.js'
+import type { SourceFile } from './source-file.js'
 import type { ReadOptions } from './typed.js'
 
 /** Each column with its kind and values, as plain things. */

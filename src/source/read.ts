@@ -7,18 +7,13 @@ import { addJson } from './json.js'
 import { laidOut } from './layout.js'
 import { isParquet } from './magic.js'
 import type { RawTable } from './raw.js'
+import type { SourceFile } from './source-file.js'
 import { checkOptions, type ReadOptions, typedTable } from './typed.js'
 
 // Every platform has one; it is no part of the language's own types.
 declare class TextDecoder {
   constructor(label: string, options?: { fatal?: boolean })
   decode(bytes: Uint8Array): string
-}
-
-/** The contents of a file, and its name, which tells how it is written. */
-export interface SourceFile {
-  name: string
-  content: string | Uint8Array
 }
 
 /**

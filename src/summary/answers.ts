@@ -1,48 +1,11 @@
 import { mergeMoments } from '../column/moments.js'
 import { fromMoments, needsOf } from '../column/statistic.js'
-import type { Bound, BoundAggregate } from '../expression/bound.js'
-import type { Span } from '../time/period.js'
 import { shiftKey } from '../time/shift.js'
-import { plainShift, type Step, stepsKey } from '../time/step.js'
-import type { Engine, Grain, Keyed, Question, Whole } from './engine.js'
-import { cellsOfGroups, type Frame, type FrameKey, tellsTime } from './frame.js'
+import { plainShift } from '../time/step.js'
+import { cellsOfGroups, type Frame, tellsTime } from './frame.js'
+import { type Answer, type Answers, type Asking, partKey, questionOf } from './question.js'
 import { type SharedKey, shareKeys } from './share.js'
-import type { Windows } from './windows.js'
-
-/** One question to one source. */
-export interface Asking {
-  engine: Engine
-  /** The parts that this source is asked for. */
-  parts: readonly BoundAggregate[]
-  /** Keys it can be split by; cells split by another have no values from it, totals over that key do. */
-  answers(key: string): boolean
-  /** Conditions on rows; all must hold. */
-  where: readonly Bound[]
-  /** What counts, already moved back; left out where time does not matter. */
-  span?: Span
-  /** The way from the time that a cell stands for to the one it is asked about. */
-  steps: readonly Step[]
-  /** Whether the exhibit is split by week: weeks then move by years by their ISO number. */
-  weeks: boolean
-  /** What a total spans now, and the source's days in whole months. */
-  time?: { whole: Span; data: Span }
-  /** A span in whole periods of a coarse source. */
-  fit?: (span: Span) => Span
-}
-
-/** An asking with its answer. */
-export interface Answer {
-  asking: Asking
-  grain: Grain
-  /** Where cells of different times share rows: the answer is by small periods, and each cell takes those in its window. */
-  windows?: Windows
-}
-
-/** All answers, their keys on one domain each. */
-export interface Answers {
-  list: readonly Answer[]
-  shared: readonly SharedKey[]
-}
+import { isMoved, leftOut, nothing, takenCodes, wholeAt } from './spread.js'
 
 /** Asks every source for the finest grain of the keys it knows. `fields` are asked of the first, which is home. */
 export async function askAll(
@@ -73,10 +36,6 @@ export async function askAll(
   }
 }
 
-export function questionOf({ where, span }: Asking, keys: readonly string[]): Question {
-  return { keys, parts: [], fields: [], where, ...(span === undefined ? {} : { span }) }
-}
-
 /** Keys for the axes: what only tells a window's time makes no headers. */
 export function axisKeys({ list, shared }: Answers): SharedKey[] {
   const names = shared.map((key) => key.name)
@@ -86,11 +45,6 @@ export function axisKeys({ list, shared }: Answers): SharedKey[] {
       list[a].windows !== undefined && tellsTime(key.name, names) ? undefined : codes,
     ),
   }))
-}
-
-/** A part at one time: values of the present have the part's key alone. */
-export function partKey(steps: readonly Step[], key: string): string {
-  return `${stepsKey(steps)} ${key}`
 }
 
 /**
@@ -123,21 +77,6 @@ export async function valuesAt(answers: Answers, frame: Frame): Promise<Map<stri
   return values
 }
 
-export function nothing(count: number): Float64Array {
-  return new Float64Array(count).fill(Number.NaN)
-}
-
-/** The codes of an answer's groups by each key of a frame; undefined where it is not split by one of them. */
-export function takenCodes({ shared }: Answers, a: number, keys: readonly FrameKey[]): Int32Array[] | undefined {
-  const taken: Int32Array[] = []
-  for (const { name } of keys) {
-    const codes = shared.find((key) => key.name === name)?.codes[a]
-    if (codes === undefined) return undefined
-    taken.push(codes)
-  }
-  return taken
-}
-
 async function plainValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
   const { asking, grain } = answers.list[a]
   const { count } = frame
@@ -165,54 +104,4 @@ async function plainValues(answers: Answers, a: number, frame: Frame): Promise<F
   for (const column of values)
     for (let i = 0; i < count; i++) if (hasRows[i] === 0 || inside?.[i] === 0) column[i] = Number.NaN
   return values
-}
-
-export type Without = NonNullable<Frame['without']>
-
-/** Whether a group is one of those that a cell is without; undefined where the answer is not split by that key. */
-export function leftOut(
-  { shared }: Answers,
-  a: number,
-  { name, shown, sets }: Without,
-): ((group: number, cell: number) => boolean) | undefined {
-  const codes = shared.find((key) => key.name === name)?.codes[a]
-  return codes && ((group, cell) => sets[shown[cell]].has(codes[group]))
-}
-
-function isMoved({ steps }: Asking): boolean {
-  const shift = plainShift(steps)
-  return shift !== undefined && shiftKey(shift) !== ''
-}
-
-/** A part that does not merge, asked for at the keys of a frame. */
-export async function wholeAt(
-  asking: Asking,
-  question: Question,
-  part: BoundAggregate,
-  frame: Frame,
-): Promise<Float64Array> {
-  const answer = await asking.engine.askWhole(question, part)
-  return spread(isMoved(asking) ? (await import('./moved.js')).presently(answer, asking.steps) : answer, frame)
-}
-
-/** Values told per combination of keys, put at the cells of a frame. */
-export function spread(answer: Whole, frame: Frame): Float64Array {
-  const keys = frame.keys.map(({ name }) => answer.keys.find((key) => key.name === name))
-  const taken = frame.keys.map((key, k) => translated(keys[k], key))
-  const of = cellsOfGroups(frame, frame.keys, taken, answer.values.length)
-  const out = nothing(frame.count)
-  for (let g = 0; g < of.length; g++) if (of[g] >= 0) out[of[g]] = answer.values[g]
-  return out
-}
-
-/** Codes of an answer on a frame's domain; what the frame does not know is -2, which no cell has. */
-function translated(from: Keyed | undefined, to: FrameKey): Int32Array {
-  if (from === undefined) return new Int32Array(0)
-  const known = new Map<string | number, number>()
-  const { domain } = to
-  if (domain.kind === 'time') for (const [code, period] of domain.periods.entries()) known.set(period, code)
-  else for (const [code, word] of domain.words.entries()) known.set(word, code)
-  const words: readonly (string | number)[] = from.domain.kind === 'time' ? from.domain.periods : from.domain.words
-  const meant = words.map((word) => known.get(word) ?? -2)
-  return from.codes.map((code) => (code < 0 ? -1 : meant[code]))
 }

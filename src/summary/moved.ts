@@ -3,9 +3,9 @@ import { needsOf } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
 import { moveSpan, moveWeeks, presentPeriod, type Shift, shiftKey } from '../time/shift.js'
 import { plainShift, type Step } from '../time/step.js'
-import type { Asking } from './answers.js'
 import type { Domain, Grain, Keyed, Whole } from './engine.js'
 import { type Frame, spansOf } from './frame.js'
+import type { Asking } from './question.js'
 
 /** The keys of an answer about the past in terms of the present: June 2024 stands under June 2025. Groups without a present are told. */
 export function movedKeys(keys: readonly Keyed[], groups: number, shift: Shift): { keys: Keyed[]; keep: Uint8Array } {

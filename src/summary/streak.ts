@@ -1,16 +1,11 @@
 import { isPeriodUnit, type PeriodUnit, periodOf, type Span } from '../time/period.js'
-import { type Answers, type Asking, askAll } from './answers.js'
+import { askAll } from './answers.js'
 import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
 import type { Measure } from './measure.js'
+import type { Answers, Asking } from './question.js'
 import { shareKeys } from './share.js'
 import type { Streak } from './streaks.js'
-import { partsAt, worker } from './work.js'
-
-/** A streak that can be counted at the cells of any frame. */
-export interface StreakAnswer {
-  key: string
-  at(frame: Frame): Promise<Float64Array>
-}
+import { partsAt, type StreakAnswer, worker } from './work.js'
 
 /** What a streak is counted from: its condition in every period up to the last, however little of that is shown. */
 export interface StreakAsking {

@@ -4,21 +4,11 @@ import { fromMoments, needsOf } from '../column/statistic.js'
 import type { BoundAggregate } from '../expression/bound.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../time/period.js'
 import { windowOf } from '../time/step.js'
-import { type Answer, type Answers, type Asking, leftOut, nothing, questionOf, spread, takenCodes } from './answers.js'
 import type { Keyed } from './engine.js'
 import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './frame.js'
+import { type Answer, type Answers, type Asking, questionOf, type Windows } from './question.js'
+import { leftOut, nothing, spread, takenCodes } from './spread.js'
 import { notAmong } from './without.js'
-
-/** The small periods that an answer is given by, so that windows of different length can be made of them. */
-export interface Windows {
-  /** The days of each group: one of the periods, inside what was asked. */
-  days: readonly Span[]
-  /**
-   * For openings: how many values each part has in each group, which tells the days that it can open with.
-   */
-  counts?: readonly Float64Array[]
-  starts: number
-}
 
 /** Asks once for all windows that the cells of an exhibit can have: by periods small enough that no window cuts one. */
 export async function askWindows(

@@ -1,6 +1,7 @@
 import type { Bound, BoundAggregate } from '../expression/bound.js'
-import { type Asking, nothing, questionOf, type Without, wholeAt } from './answers.js'
 import type { Frame } from './frame.js'
+import { type Asking, questionOf } from './question.js'
+import { nothing, type Without, wholeAt } from './spread.js'
 
 /** A part that does not merge, without some groups: once for each set of them. */
 export async function wholeWithout(

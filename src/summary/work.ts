@@ -5,10 +5,10 @@ import { type Bound, partsOf } from '../expression/bound.js'
 import { decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../expression/evaluate.js'
 import { type Step, stepsKey } from '../time/step.js'
-import { type Answers, partDecimals, partKey, valuesAt } from './answers.js'
+import { partDecimals, valuesAt } from './answers.js'
 import { coarser, type Frame } from './frame.js'
 import type { Measure } from './measure.js'
-import type { StreakAnswer } from './streak.js'
+import { type Answers, partKey } from './question.js'
 
 /** What measures are worked out from: their parts at the cells of a frame, and at the coarser cells that shares are taken of. */
 export interface Parts {
@@ -163,4 +163,10 @@ function places(values: Float64Array, frame: Frame, names: readonly string[]): F
     })
   }
   return out
+}
+
+/** A streak that can be counted at the cells of any frame. */
+export interface StreakAnswer {
+  key: string
+  at(frame: Frame): Promise<Float64Array>
 }

@@ -1,7 +1,7 @@
 import type { PackedColor } from '../color/color.js'
 import { numberPrinter } from '../format/format.js'
 import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '../page/page.js'
-import type { ChartOptions } from './chart.js'
+
 import { printable } from './markup.js'
 import { cutTo, textWidth } from './text-width.js'
 
@@ -221,4 +221,15 @@ function yearsOf({ places }: ChartExhibit): { at: number; text: string }[] {
     if (outer !== '') runs.set(outer, [...(runs.get(outer) ?? []), i])
   })
   return [...runs].map(([text, own]) => ({ text: printable(text), at: (own[0] + own[own.length - 1] + 1) / 2 }))
+}
+
+/** What the plotting library draws with: the browser's document, or one made for a server. */
+export type DrawingDocument = object
+
+export interface ChartOptions {
+  /** In CSS pixels. */
+  width: number
+  height: number
+  /** How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is. */
+  paint?: (color: PackedColor) => string
 }

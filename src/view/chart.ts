@@ -2,20 +2,16 @@ import * as Plot from '@observablehq/plot'
 import { colorText, type PackedColor } from '../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../color/pigments.js'
 import type { ChartExhibit } from '../page/page.js'
-import { axisText, type ChartFrame, type Drawn, framesOf } from './chart-frame.js'
+import {
+  axisText,
+  type ChartFrame,
+  type ChartOptions,
+  type DrawingDocument,
+  type Drawn,
+  framesOf,
+} from './chart-frame.js'
 import { apart, freeLabels } from './chart-labels.js'
 import { printable } from './markup.js'
-
-/** What the plotting library draws with: the browser's document, or one made for a server. */
-export type DrawingDocument = object
-
-export interface ChartOptions {
-  /** In CSS pixels. */
-  width: number
-  height: number
-  /** How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is. */
-  paint?: (color: PackedColor) => string
-}
 
 /** A chart of one panel, as an SVG element in text. */
 export interface DrawnPanel {

@@ -1,7 +1,7 @@
 import type { Page } from '../page/page.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import { checkShape, type Shape } from '../shape/shape.js'
-import type { DrawingDocument } from './chart.js'
+import type { DrawingDocument } from './chart-frame.js'
 
 /**
  * Refuses what is no page, and options of another shape.

@@ -1,8 +1,8 @@
 import { typeText } from '../../expression/bind.js'
 import { isOpen } from '../../expression/bound.js'
 import type { Path } from '../../problem/problem.js'
+import type { BandSpec } from '../../spec/rules.js'
 import { type Ladder, type Literal, SIGNS, spanOfText, type Test } from '../kinds/ladder.js'
-import type { BandSpec } from '../spec.js'
 import { type Check, type Checker, writtenOutcome } from './check.js'
 
 export const checkBands: Check<Ladder> = (spec, checker, at) => {

@@ -1,8 +1,8 @@
 import { resolveColor } from '../../look/given.js'
 import { type BarStyle, PLAIN_GIVEN } from '../../look/look.js'
-import type { BoundText } from '../kind.js'
+import type { BarSpec } from '../../spec/rules.js'
 import type { BarPlan } from '../kinds/bar.js'
-import type { BarSpec } from '../spec.js'
+import type { BoundText } from '../model.js'
 import type { Check, Checker } from './check.js'
 
 export const checkBar: Check<BarPlan> = (spec, checker, at) => {

@@ -1,11 +1,10 @@
 import type { Type } from '../../expression/bound.js'
 import type { Given } from '../../look/look.js'
 import type { Palette } from '../../look/palette.js'
-import type { Style } from '../../look/style.js'
 import type { Path } from '../../problem/problem.js'
+import type { Limit, Outcome, RuleSpec, Style } from '../../spec/rules.js'
 import type { Better } from '../../table/table.js'
-import type { BoundText } from '../kind.js'
-import type { Limit, Outcome, RuleSpec } from '../spec.js'
+import type { BoundText } from '../model.js'
 import type { Tell } from '../tell.js'
 
 /** What a kind is given to check its part of a rule. All problems go the same way; checking goes on after one. */

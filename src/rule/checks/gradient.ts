@@ -8,9 +8,9 @@ import { PLAIN_GIVEN } from '../../look/look.js'
 import { isPigment, type Palette } from '../../look/palette.js'
 import { nearest } from '../../problem/nearest.js'
 import type { Path } from '../../problem/problem.js'
-import type { BoundText } from '../kind.js'
+import type { GradientSpec } from '../../spec/rules.js'
 import { type GradientPlan, SMOOTH } from '../kinds/gradient.js'
-import type { GradientSpec } from '../spec.js'
+import type { BoundText } from '../model.js'
 import type { Check, Checker } from './check.js'
 
 export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {

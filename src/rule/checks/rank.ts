@@ -1,7 +1,7 @@
 import { round14 } from '../../column/round.js'
 import type { Path } from '../../problem/problem.js'
+import type { RankSpec } from '../../spec/rules.js'
 import type { RankPlan, Size } from '../kinds/rank.js'
-import type { RankSpec } from '../spec.js'
 import { type Check, type Checker, writtenOutcome } from './check.js'
 
 const ENDS = ['top', 'bottom', 'best', 'worst'] as const

@@ -1,6 +1,6 @@
 import { readsCells } from '../../expression/bound.js'
 import { numbers } from '../../expression/evaluate.js'
-import { addLimit, type BoundText, type Finding, type Judged, type Kind, type Telling } from '../kind.js'
+import { addLimit, type BoundText, type Finding, type Judged, type Kind, type Telling } from '../model.js'
 import {
   constantIntervals,
   type Ladder,

@@ -3,7 +3,7 @@ import type { BarStyle } from '../../look/look.js'
 import { BEYOND_HIGH, BEYOND_LOW, placeBeyond } from '../../look/painting.js'
 import { problem } from '../../problem/answering.js'
 import { fillBars, fillBarsFromLeft } from '../kernels.js'
-import type { BoundText, Judged, Kind } from '../kind.js'
+import type { BoundText, Judged, Kind } from '../model.js'
 import { clamp, endOf, isInside, perGroup, shareText } from './ends.js'
 import { isWritten, limitText } from './limit-text.js'
 

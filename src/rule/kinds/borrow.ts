@@ -3,7 +3,7 @@ import { givenOf, isIcon, resolveColor } from '../../look/given.js'
 import { type Given, PLAIN_GIVEN } from '../../look/look.js'
 import type { Palette } from '../../look/palette.js'
 import { problem } from '../../problem/optional.js'
-import type { BoundText, Judged, Kind } from '../kind.js'
+import type { BoundText, Judged, Kind } from '../model.js'
 import { listed } from './limit-text.js'
 
 export const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const

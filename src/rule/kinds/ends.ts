@@ -1,7 +1,7 @@
 import { type Order, ofEach } from '../../column/order.js'
 import { round14 } from '../../column/round.js'
 import { numbers } from '../../expression/evaluate.js'
-import type { BoundText, Judged } from '../kind.js'
+import type { BoundText, Judged } from '../model.js'
 
 /** One end of a scale in each group: as written, or the lowest or highest of the group's own values. */
 export function endOf(limit: BoundText | undefined, own: 'lowest' | 'highest', judged: Judged): Float64Array {

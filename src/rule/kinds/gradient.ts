@@ -3,7 +3,7 @@ import { sortedByGroup } from '../../column/statistic.js'
 import { numbers } from '../../expression/evaluate.js'
 import { problem } from '../../problem/answering.js'
 import { fillEvenRamp, fillRamp } from '../kernels.js'
-import type { Boundary, BoundText, Judged, Kind, Telling } from '../kind.js'
+import type { Boundary, BoundText, Judged, Kind, Telling } from '../model.js'
 import { clamp, endOf, isInside, perGroup, shareText } from './ends.js'
 import { isWritten, listed } from './limit-text.js'
 

@@ -1,4 +1,4 @@
-import type { Kind } from '../kind.js'
+import type { Kind } from '../model.js'
 import { bands } from './bands.js'
 import { bar } from './bar.js'
 import { borrow } from './borrow.js'

@@ -1,6 +1,6 @@
 import { codes, conditions, numbers, type Vector } from '../../expression/evaluate.js'
 import { parsePeriod, type Span, spanOf } from '../../time/period.js'
-import type { BoundText, Judged } from '../kind.js'
+import type { BoundText, Judged } from '../model.js'
 
 export const SIGNS = ['atLeast', 'above', 'atMost', 'below'] as const
 export type Sign = (typeof SIGNS)[number]

@@ -1,5 +1,5 @@
 import { type Bound, readsCells } from '../../expression/bound.js'
-import type { BoundText, Judged, Telling } from '../kind.js'
+import type { BoundText, Judged, Telling } from '../model.js'
 
 /** A limit as a number where it is one for all cells, with its words where they say more than the number. */
 export function limitText(limit: BoundText, judged: Judged, telling: Telling): string {

@@ -1,4 +1,4 @@
-import type { BoundRule } from '../check.js'
+import type { BoundRule } from '../model.js'
 
 /** Each kind by itself, for a page that carries rules of some: it loads no others. */
 const LOAD: Readonly<Record<BoundRule['kind']['key'], () => Promise<BoundRule['kind']>>> = {

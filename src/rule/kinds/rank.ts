@@ -1,7 +1,7 @@
 import { type Order, ofEach } from '../../column/order.js'
 import { round14 } from '../../column/round.js'
 import { numbers } from '../../expression/evaluate.js'
-import { addLimit, type Kind } from '../kind.js'
+import { addLimit, type Kind } from '../model.js'
 import { nextUp } from './ladder.js'
 import { listed } from './limit-text.js'
 

@@ -1,6 +1,7 @@
 import type { ChartExhibit, Exhibit, Page } from '../../page/page.js'
 import { aboutExhibit, aboutPage } from '../about.js'
-import type { DrawingDocument, DrawnPanel } from '../chart.js'
+import type { DrawnPanel } from '../chart.js'
+import type { DrawingDocument } from '../chart-frame.js'
 import { iconSymbols } from '../icon.js'
 import { escapeText } from '../markup.js'
 import { plainTwin } from '../plain.js'

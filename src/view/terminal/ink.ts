@@ -54,3 +54,10 @@ function colorCodes(color: PackedColor, first: 38 | 48, depth: ColorDepth): stri
   const code = bits[0] + 2 * bits[1] + 4 * bits[2]
   return [String((first === 48 ? 40 : 30) + code + (most > 170 ? 60 : 0))]
 }
+
+/** What everything is drawn with. */
+export interface Drawing {
+  width: number
+  ink: Ink
+  ascii: boolean
+}

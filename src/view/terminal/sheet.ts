@@ -3,7 +3,7 @@ import { blockBar, blockDot, blockTrend } from '../blocks.js'
 import { glyph, unclearWords } from '../glyph.js'
 import type { Sheet, SheetCell, SheetRow } from '../sheet.js'
 import { padEnd, padStart, widthOf } from './columns.js'
-import type { Drawing } from './text.js'
+import type { Drawing } from './ink.js'
 
 const BAR_PLACES = 12
 const GAP = '  '

@@ -10,7 +10,7 @@ import { checkGiven } from '../check-input.js'
 import { glyph } from '../glyph.js'
 import { gridSheet, recordSheet, recordsSheet } from '../sheet.js'
 import { padEnd, widthOf, wrap } from './columns.js'
-import { type ColorDepth, createInk, type Ink } from './ink.js'
+import { type ColorDepth, createInk, type Drawing, type Ink } from './ink.js'
 import { sheetLines } from './sheet.js'
 
 export interface TextOptions {
@@ -20,13 +20,6 @@ export interface TextOptions {
   colors?: ColorDepth
   /** Letters and signs of ASCII in the place of drawings and blocks; default: false. */
   ascii?: boolean
-}
-
-/** What everything is drawn with. */
-export interface Drawing {
-  width: number
-  ink: Ink
-  ascii: boolean
 }
 
 function drawingOf({ width = 100, colors = 1, ascii = false }: TextOptions): Drawing {

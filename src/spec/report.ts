@@ -1,0 +1,78 @@
+// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+import type { FindingCode } from '../problem/findings.js'
+import type { ExhibitSpec } from './exhibits.js'
+import type { RuleSpec, Status } from './rules.js'
+import type { MeasureEntry, ParameterSpec, PigmentSpec, SourceSpec } from './sources.js'
+
+export interface ReportSpec {
+  /** The heading of the page. */
+  title: string
+  /** Words under the title. */
+  note?: string | undefined
+  /** BCP 47; default: en. */
+  locale?: string | undefined
+  /** Latest (default), or an ISO 8601 date. */
+  asOf?: string | undefined
+  /** What is shown unless an exhibit says otherwise; default: all. */
+  period?: string | number | undefined
+  /** An expression. */
+  where?: string | undefined
+  calendar?:
+    | {
+        /** The month in which years begin; they are named by the year they begin in; default: January. */
+        yearStarts?:
+          | 'January'
+          | 'February'
+          | 'March'
+          | 'April'
+          | 'May'
+          | 'June'
+          | 'July'
+          | 'August'
+          | 'September'
+          | 'October'
+          | 'November'
+          | 'December'
+          | undefined
+        /** An IANA time zone: moments are moved there before their day is taken. */
+        zone?: string | undefined
+      }
+    | undefined
+  /** Where rows come from, by name; the first is the one that exhibits are split by. */
+  sources: { readonly [name: string]: SourceSpec }
+  /** Worked out per row, by source. */
+  fields?: { readonly [name: string]: { readonly [name: string]: string } } | undefined
+  /** What is summarised, as formulas; a report that only lists rows has none. */
+  measures?: { readonly [name: string]: MeasureEntry } | undefined
+  /** Named numbers that limits and formulas refer to. */
+  parameters?: { readonly [name: string]: ParameterSpec } | undefined
+  /** Rule sets shared with other reports: their statuses, parameters, pigments, icons and rules. */
+  uses?: readonly string[] | undefined
+  /** What a cell can be, and how that looks; legends keep this order. */
+  statuses?: { readonly [name: string]: Status } | undefined
+  /** Own colours under own or house names: one colour, or the three that it is used as. */
+  pigments?: { readonly [name: string]: PigmentSpec } | undefined
+  /** Own drawings: image files, or data addresses. */
+  icons?: { readonly [name: string]: string } | undefined
+  /** In order of precedence: the first that sets a channel of a cell wins it. */
+  rules?: readonly RuleSpec[] | undefined
+  /** What is on the page, in this order. */
+  exhibits: readonly ExhibitSpec[]
+  /** What the reader of a live report may narrow by: columns and fields of the first source, and period. */
+  filters?: readonly string[] | undefined
+  /** What proof is to be quiet about. */
+  proof?:
+    | {
+        ignore?:
+          | readonly {
+              /** Its code. */
+              finding: FindingCode
+              /** A rule, exhibit, exhibit.measure, status …; left out: everywhere. */
+              at?: string | undefined
+              /** The reason, for whoever reads the file. */
+              because: string
+            }[]
+          | undefined
+      }
+    | undefined
+}

@@ -1,0 +1,210 @@
+// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+import type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
+
+/** A number, or an expression in which value is the judged value. */
+export type Limit = number | string
+
+export interface Style {
+  /** A pigment: sets the fill and a readable ink together. */
+  wash?: PigmentName | undefined
+  /** A pigment or any CSS colour. */
+  fill?: ColorName | undefined
+  /** A pigment or any CSS colour. */
+  ink?: ColorName | undefined
+  /** Of the text. */
+  weight?: 'bold' | 'normal' | undefined
+  /** A drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value. */
+  icon?: IconName | undefined
+  /** Words with formatted values in them: '{growth} {status}'. */
+  flag?: string | undefined
+  /** An image file beside the report, or a data address. */
+  picture?: string | undefined
+  /** Taken off the page; kept in hover text, exports and for assistive technology. */
+  hide?: 'value' | 'icon' | undefined
+}
+
+export interface Status extends Style {
+  /** For readers; default: the name. */
+  label?: string | undefined
+  /** Whether it is good news; left out, it is neither. */
+  means?: 'good' | 'fair' | 'bad' | undefined
+}
+
+/** A status by name, or a style. */
+export type Outcome = string | Style
+
+export interface BandSpec {
+  /** A number, or an expression in which value is the judged value. */
+  atLeast?: Limit | undefined
+  /** A number, or an expression in which value is the judged value. */
+  above?: Limit | undefined
+  /** A number, or an expression in which value is the judged value. */
+  atMost?: Limit | undefined
+  /** A number, or an expression in which value is the judged value. */
+  below?: Limit | undefined
+  /** Plain text, number, period or truth; never a name. */
+  equals?: string | number | boolean | undefined
+  /** Any of these, each plain as in equals. */
+  oneOf?: readonly (string | number | boolean)[] | undefined
+  /** A part of the judged text. */
+  contains?: string | undefined
+  /** A free condition. */
+  when?: string | undefined
+  /** What a missing value, or one compared with a missing limit, takes. */
+  missing?: Outcome | undefined
+  /** What is left when every limit above could be compared; stands last. */
+  otherwise?: Outcome | undefined
+  /** A status by name. */
+  status?: string | undefined
+  /** A look without a status. */
+  style?: Style | undefined
+}
+
+export interface GradientSpec {
+  /** Pigments or colours from low to high; one pigment: paper to it; or judged: bad to good by the direction of the measure. */
+  ramp?: Ramp | readonly ColorName[] | undefined
+  /** Instead of a ramp where it gives icons: drawings from low to high, or a family: petals, arrows, stems. */
+  icons?: IconName | readonly IconName[] | undefined
+  /** The low end; default: lowest. */
+  from?: Limit | undefined
+  /** Default: 0 where the ends lie on both sides of zero, else halfway. */
+  middle?: Limit | undefined
+  /** The high end; default: highest. */
+  to?: Limit | undefined
+  /** A number of steps; left out, the ramp is smooth. */
+  shades?: number | undefined
+  /** What is set; default: fill, or icon where icons are. */
+  gives?: 'fill' | 'ink' | 'icon' | undefined
+}
+
+export interface BarSpec {
+  /** The left end; default: 0, or lowest where some values are negative. */
+  from?: Limit | undefined
+  /** The right end; default: highest, or 0 where all values are negative. */
+  to?: Limit | undefined
+  /** Where bars start; default: 0, or the end nearest to it. */
+  base?: Limit | undefined
+  /** A pigment or any CSS colour; default: pebble. */
+  wash?: ColorName | undefined
+  /** The colour left of the base; default: that of wash. */
+  negative?: ColorName | undefined
+  /** Default: solid. */
+  finish?: 'solid' | 'fading' | undefined
+}
+
+export interface BorrowSpec {
+  /** A text column of names or labels of statuses. */
+  status?: string | undefined
+  /** A text column of pigments or CSS colours. */
+  fill?: string | undefined
+  /** A text column of pigments or CSS colours. */
+  ink?: string | undefined
+  /** A text column of drawings. */
+  icon?: string | undefined
+  /** A text column of image files or data addresses. */
+  picture?: string | undefined
+}
+
+export interface RankSpec {
+  /** A count, or a share such as 10%. */
+  top?: number | string | undefined
+  /** A count, or a share such as 10%. */
+  bottom?: number | string | undefined
+  /** The good end, by the direction of the measure. */
+  best?: number | string | undefined
+  /** A count, or a share such as 10%. */
+  worst?: number | string | undefined
+  /** Parts from best to worst, or from highest to lowest without a direction. */
+  split?:
+    | readonly {
+        /** A count, or a share such as 10%. */
+        share?: number | string | undefined
+        /** A status by name, or a style. */
+        rest?: Outcome | undefined
+        /** A status by name. */
+        status?: string | undefined
+        /** A look without a status. */
+        style?: Style | undefined
+      }[]
+    | undefined
+  /** A status by name. */
+  status?: string | undefined
+  /** A look without a status. */
+  style?: Style | undefined
+}
+
+/** What rules of every kind can say. */
+export interface RuleBase {
+  /** An id, unique; made up when left out. */
+  name?: string | undefined
+  /** For readers; default: the name. */
+  title?: string | undefined
+  /** The measures, fields or row headers painted, each a population of its own; row is whole rows, all is every measure. */
+  paint: string | readonly string[]
+  /** The expression whose value decides; default: the painted one. */
+  judge?: string | undefined
+  /** Narrows what is painted, never what is compared with. */
+  where?: string | undefined
+  /** Narrows the population. */
+  among?: string | undefined
+  /** Each group is a population of its own. */
+  within?: string | readonly string[] | undefined
+  /** The keys that a cell must be split by for the rule to reach it. */
+  grain?: string | readonly string[] | undefined
+  /** The exhibits it is for; default: all that show the measure. */
+  only?: readonly string[] | undefined
+  /** Default: details. */
+  levels?: 'details' | 'totals' | 'all' | undefined
+  /** The painted measures are one population; their units must agree. */
+  together?: boolean | undefined
+  /** What of the cells that it matches is taken off the page. */
+  hide?: 'value' | 'icon' | undefined
+  /** No later rule paints the cells it matched. */
+  seal?: boolean | undefined
+  /** Kept, not applied. */
+  paused?: boolean | undefined
+}
+/** A rule as written, in a report file or as a plain object: exactly one of bands, gradient, bar, rank, borrow decides. */
+export type RuleSpec = RuleBase &
+  (
+    | {
+        /** Limits in order; the first that holds decides. */
+        bands: readonly BandSpec[]
+        gradient?: undefined
+        bar?: undefined
+        rank?: undefined
+        borrow?: undefined
+      }
+    | {
+        /** Where the value lies between two ends, as a colour. */
+        gradient: GradientSpec
+        bands?: undefined
+        bar?: undefined
+        rank?: undefined
+        borrow?: undefined
+      }
+    | {
+        /** Where the value lies between two ends, as a bar in its cell. */
+        bar: BarSpec
+        bands?: undefined
+        gradient?: undefined
+        rank?: undefined
+        borrow?: undefined
+      }
+    | {
+        /** The value's place in its population. */
+        rank: RankSpec
+        bands?: undefined
+        gradient?: undefined
+        bar?: undefined
+        borrow?: undefined
+      }
+    | {
+        /** Text columns that already hold the answer. */
+        borrow: BorrowSpec
+        bands?: undefined
+        gradient?: undefined
+        bar?: undefined
+        rank?: undefined
+      }
+  )

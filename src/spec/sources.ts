@@ -1,0 +1,94 @@
+// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+
+export type MeasureEntry =
+  | string
+  | {
+      /** An expression. */
+      formula: string
+      /** For readers; default: the name. */
+      label?: string | undefined
+      /** Money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg. */
+      format?: string | undefined
+      /** Which direction is good; left out, nothing judges by it. */
+      better?: 'higher' | 'lower' | 'neither' | undefined
+    }
+
+export type ParameterSpec =
+  | number
+  | string
+  | {
+      /** A number, or a percent such as 15%. */
+      value: number | string
+      /** The lowest a reader can set. */
+      from?: number | string | undefined
+      /** The highest a reader can set. */
+      to?: number | string | undefined
+      /** How far the dial of a live page moves at once. */
+      step?: number | undefined
+      /** For readers; default: the name. */
+      label?: string | undefined
+      /** Money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg. */
+      format?: string | undefined
+    }
+
+export type PigmentSpec =
+  | string
+  | {
+      /** For fills. */
+      wash: string
+      /** For bars and marks. */
+      body: string
+      /** For text on the wash. */
+      ink: string
+    }
+
+export interface SourceSpec {
+  /** CSV, TSV, JSON, NDJSON or Parquet, texts also gzipped; a pattern such as orders-*.csv; or stdin; relative to the report. */
+  file?: string | undefined
+  /** Instead of a file: env: and the environment variable that holds the address of a server, as in env:LEDGER_URL. */
+  postgres?: string | undefined
+  /** A table or view of the server. */
+  table?: string | undefined
+  /** A SELECT instead of a table. */
+  query?: string | undefined
+  /** Seconds that a statement may take; default: 60. */
+  timeLimit?: number | undefined
+  /** Who summarises a Parquet file; default: duckdb for a large one where it is installed, else memory. */
+  engine?: 'memory' | 'duckdb' | undefined
+  /** The column that time is read from. */
+  date?: string | undefined
+  /** Only where reading by itself would guess wrong: text, condition, number comma, date dd/mm/yyyy. */
+  read?: { readonly [name: string]: string } | undefined
+  /** What keys are called for readers; default: their names. */
+  labels?: { readonly [name: string]: string } | undefined
+  /** The keys on which it is joined with the first source, beside time. */
+  match?: string | readonly string[] | undefined
+  /** What a date stands for; default: the precision of its text. */
+  grain?: 'year' | 'quarter' | 'month' | 'week' | 'day' | undefined
+  /** Control totals: rows, and sums of columns; other data are refused. */
+  expect?: { readonly [name: string]: number } | undefined
+  /** Turns columns side by side into pairs of a name and a value. */
+  stack?:
+    | {
+        /** Left out where the data are such pairs already. */
+        columns?: readonly string[] | undefined
+        /** The new column of names. */
+        name: string
+        /** The new column of values. */
+        value: string
+        /** Whether the values measure different things, never put together; default: where columns is left out. */
+        unlike?: boolean | undefined
+      }
+    | undefined
+  /** Turns pairs of a name and a value into columns. */
+  unstack?:
+    | {
+        /** The column whose values become columns. */
+        name: string
+        /** The column of what stands in them. */
+        value: string
+      }
+    | undefined
+  /** Refuse what cannot be read, instead of counting it as missing. */
+  strict?: boolean | undefined
+}
