@@ -10,7 +10,7 @@ import { build } from 'vite'
 /** @param {string} root */
 export async function buildRuntime(root) {
   const dist = join(root, 'dist')
-  const entry = join(dist, 'live/start.js')
+  const entry = join(dist, 'live/boot.js')
   /** @type {Set<string>} What every page has. */
   const always = new Set()
   const built = await build({

@@ -1,6 +1,6 @@
 import type { Page } from './page/page.js'
-import { checkGiven } from './view/check-input.js'
 import { toData as dataOf, toJson as jsonOf } from './view/data/json.js'
+import { checkGiven } from './view/model/check-input.js'
 
 export { toCsv } from './view/data/csv.js'
 

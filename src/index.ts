@@ -1,8 +1,13 @@
 export { colorText, type PackedColor } from './color/color.js'
-export type { Channel, Look } from './look/look.js'
-export type { Bar, Painted } from './look/painting.js'
-export type { PaletteSpec } from './look/palette.js'
-export { CATALOGUE as FINDINGS, type CatalogueEntry, type FindingCode } from './problem/findings.js'
+export {
+  type CellLook,
+  createPainter,
+  type Painter,
+  type PaintSpec,
+  paint,
+  type TablePainting,
+} from './paint/painter.js'
+export { CATALOGUE as FINDINGS, type CatalogueEntry, type FindingCode } from './problem/catalogue/findings.js'
 export { printProblem } from './problem/print.js'
 export {
   type Path,
@@ -14,20 +19,15 @@ export {
 } from './problem/problem.js'
 export type { Ignored, ProofFinding } from './proof/finding.js'
 export { proof } from './proof/table.js'
-export {
-  type CellLook,
-  createPainter,
-  type Painter,
-  type PaintSpec,
-  paint,
-  type TablePainting,
-} from './rule/painter.js'
-export type { Rehearsal, Trial } from './rule/rehearse.js'
-export type { PartCount, StatusCount, Tally } from './rule/tally.js'
-export type { Why, WhyChannel, WhyRule } from './rule/why.js'
+export type { Rehearsal, Trial } from './rule/explain/rehearse.js'
+export type { PartCount, StatusCount, Tally } from './rule/explain/tally.js'
+export type { Why, WhyChannel, WhyRule } from './rule/explain/why.js'
 export type { BandSpec, BarSpec, BorrowSpec, GradientSpec, RankSpec, RuleSpec, Status, Style } from './spec/rules.js'
 export type { ParameterSpec } from './spec/sources.js'
 export type { ColorName, IconName, PigmentName } from './spec/suggested.js'
+export type { Channel, Look } from './style/cell-style.js'
+export type { Bar, Painted } from './style/painting.js'
+export type { PaletteSpec } from './style/palette.js'
 export {
   type ColumnKind,
   type ColumnOptions,

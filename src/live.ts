@@ -1,21 +1,20 @@
-import { bindReport } from './assemble/bind.js'
-import { type Carried, openCarried } from './assemble/carried.js'
 import { shapeReport } from './file/shape.js'
 import { checks } from './live/checks.js'
 import { mountIn } from './live/mount.js'
 import type { Mounted, MountOptions } from './live/mount-options.js'
 import { showRefused } from './live/refused.js'
-import type { LiveState } from './live/state.js'
+import type { LiveState } from './live/state/state.js'
 import { problem } from './problem/input.js'
 import { type Problem, ProblemError } from './problem/problem.js'
+import { bindReport } from './report/bind/report.js'
+import { type Carried, openCarried } from './report/transfer/unpack.js'
 import { checkShape, type Shape } from './shape/shape.js'
 import type { ReportSpec } from './spec/report.js'
-import type { RemoteTable } from './summary/engine.js'
+import type { RemoteTable } from './summary/contract.js'
 import { asSourceTable } from './table/as-table.js'
 import type { SourceTable } from './table/source-table.js'
 import type { Table } from './table/table.js'
 
-export type { Carried } from './assemble/carried.js'
 export type { Mounted, MountOptions } from './live/mount-options.js'
 export {
   type Action,
@@ -25,7 +24,8 @@ export {
   type LiveState,
   nextState,
   toAddress,
-} from './live/state.js'
+} from './live/state/state.js'
+export type { Carried } from './report/transfer/unpack.js'
 
 export interface MountInput extends MountOptions {
   /**

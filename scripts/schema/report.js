@@ -1,6 +1,6 @@
 // @ts-check
 import { z } from 'zod'
-import { CATALOGUE } from '../../dist/problem/findings.js'
+import { CATALOGUE } from '../../dist/problem/catalogue/findings.js'
 import { EXHIBIT_PARTS, exhibitSchema } from './exhibits.js'
 import { color, drawing, expression, limit, literal, names, number, pigment } from './parts.js'
 

@@ -1,7 +1,7 @@
 import { resolve } from 'node:path'
-import type { DecidedReport } from '../assemble/answered.js'
 import type { ReportFile } from '../file/report-file.js'
 import { useReportFile } from '../node/report.js'
+import type { DecidedReport } from '../report/model/answered.js'
 import type { Io } from './io.js'
 import { createProgress } from './progress.js'
 import { type SharedOptions, settingsOf } from './settings.js'

@@ -83,11 +83,15 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .option('--watch', 'paint again whenever the report or its data change, until stopped')
     .option('--verbose', 'say of each source how many rows were read and left out, and its control totals')
     .addHelpText('after', PAINT_EXAMPLES)
-    .action(async (report: string, options: object) => (await import('./paint.js')).paintCommand(report, options, io))
+    .action(async (report: string, options: object) =>
+      (await import('./commands/paint.js')).paintCommand(report, options, io),
+    )
   asking(program.command('rules').argument('<report>'))
     .description('say every rule as a plain sentence, and what it does')
     .addHelpText('after', '\nExample:\n  acuarela rules spring.acuarela.yaml\n')
-    .action(async (report: string, options: object) => (await import('./rules.js')).rulesCommand(report, options, io))
+    .action(async (report: string, options: object) =>
+      (await import('./commands/rules.js')).rulesCommand(report, options, io),
+    )
   asking(
     program
       .command('why')
@@ -99,7 +103,7 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .option('--rows [count]', 'the rows that the cell is made of; without a count the first 20')
     .addHelpText('after', WHY_EXAMPLES)
     .action(async (report: string, target: string, places: string[], options: object) =>
-      (await import('./why.js')).whyCommand(report, target, places, options, io),
+      (await import('./commands/why.js')).whyCommand(report, target, places, options, io),
     )
   asking(program.command('tally').argument('<report>'))
     .description('count the cells of each status and each part of a rule')
@@ -107,7 +111,7 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .option('--expect <count>', "what must hold, as in 'behind <= 3'; else the exit code is 1", collect)
     .addHelpText('after', TALLY_EXAMPLES)
     .action(async (report: string, options: object) => {
-      outcome.code = (await (await import('./tally.js')).tallyCommand(report, options, io)) ? DONE : FOUND
+      outcome.code = (await (await import('./commands/tally.js')).tallyCommand(report, options, io)) ? DONE : FOUND
     })
   asking(program.command('rehearse').argument('<report>'))
     .description('try every rule on values around its limits, zero and missing')
@@ -115,14 +119,14 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .option('--value <value>', 'a value of your own; may be given several times', collect)
     .addHelpText('after', '\nExample:\n  acuarela rehearse spring.acuarela.yaml --rule target --value 59999.50\n')
     .action(async (report: string, options: object) =>
-      (await import('./rehearse.js')).rehearseCommand(report, options, io),
+      (await import('./commands/rehearse.js')).rehearseCommand(report, options, io),
     )
   asking(program.command('proof').argument('<report>'))
     .description('find what is wrong or risky in rules and looks, each with a way out')
     .option('--all', 'silenced findings, too, with their reasons')
     .addHelpText('after', '\nExample:\n  acuarela proof spring.acuarela.yaml\nExit code 1 where something was found.\n')
     .action(async (report: string, options: object) => {
-      outcome.code = (await (await import('./proof.js')).proofCommand(report, options, io)) ? DONE : FOUND
+      outcome.code = (await (await import('./commands/proof.js')).proofCommand(report, options, io)) ? DONE : FOUND
     })
   program
     .command('sketch')
@@ -133,20 +137,22 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .option('--no-limit', 'lift the bounds on data')
     .addOption(quiet())
     .addHelpText('after', SKETCH_EXAMPLES)
-    .action(async (data: string[], options: object) => (await import('./sketch.js')).sketchCommand(data, options, io))
+    .action(async (data: string[], options: object) =>
+      (await import('./commands/sketch.js')).sketchCommand(data, options, io),
+    )
   program
     .command('demo')
     .description('make the data of Brezal Nurseries and paint its spring report')
     .option('--out <folder>', 'where to write', 'out')
     .addOption(quiet())
     .addHelpText('after', '\nExample:\n  acuarela demo --out out\n')
-    .action(async (options: object) => (await import('./demo.js')).demoCommand(options, io))
+    .action(async (options: object) => (await import('./commands/demo.js')).demoCommand(options, io))
   program
     .command('completion')
     .argument('<shell>', 'bash, zsh or fish')
     .description('print what a shell needs to complete commands and options')
     .addHelpText('after', COMPLETION_EXAMPLES)
-    .action(async (shell: string) => (await import('./completion.js')).completionCommand(shell, program, io))
+    .action(async (shell: string) => (await import('./commands/completion.js')).completionCommand(shell, program, io))
   return program
 }
 

@@ -1,6 +1,6 @@
-import type { Settings } from '../assemble/model.js'
-import type { ProgressEvent } from '../assemble/progress.js'
 import { type Problem, problem, refuse } from '../problem/problem.js'
+import type { Settings } from '../report/model/bound.js'
+import type { ProgressEvent } from '../report/model/progress.js'
 import type { Io } from './io.js'
 import type { Progress } from './progress.js'
 

@@ -1,7 +1,7 @@
 import type { Client } from 'pg'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { checkShape, type Shape } from '../shape/shape.js'
-import type { SqlCell, SqlTable } from '../summary/sql-query.js'
+import type { SqlCell, SqlTable } from '../summary/sql/query.js'
 import {
   type Dialect,
   periodByArithmetic,
@@ -9,7 +9,7 @@ import {
   quoteName,
   type SqlColumn,
   unless,
-} from '../summary/sql-text.js'
+} from '../summary/sql/text.js'
 import { mustBeZone } from '../time/zone-check.js'
 import { type DatabaseTable, dateFromText, grainsOf, inTurn, remoteTable } from './remote.js'
 

@@ -1,7 +1,7 @@
 import { isStatistic, type Statistic } from '../column/statistic.js'
+import type { SENTENCES } from '../problem/catalogue/sentences.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
-import type { SENTENCES } from '../problem/sentences.js'
 import { parsePeriod, type Span, spanOf } from '../time/period.js'
 import { type Bound, type BoundAggregate, filled, isOpen, referencesOf, type Type, unitOnly } from './bound.js'
 import type { CallBinder } from './call-binder.js'

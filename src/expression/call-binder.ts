@@ -1,5 +1,5 @@
+import type { SENTENCES } from '../problem/catalogue/sentences.js'
 import type { ProblemCode } from '../problem/problem.js'
-import type { SENTENCES } from '../problem/sentences.js'
 import type { Bound, Type } from './bound.js'
 import type { Setting } from './setting.js'
 import type { Tree } from './tree.js'

@@ -1,4 +1,4 @@
-import { kept } from './kept.js'
+import { kept } from './formatter-cache.js'
 
 /** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`, and for a number `unit pots`. */
 export interface NumberFormat {

@@ -1,6 +1,6 @@
 import { civil, dayOf } from '../time/day.js'
 import { isoWeek, type PeriodUnit, periodOf, periodText, spanOf, type TimeUnit, yearText } from '../time/period.js'
-import { kept } from './kept.js'
+import { kept } from './formatter-cache.js'
 
 /** Prints periods for readers. `long` names the year, `short` leaves it to the heading above. */
 export interface PeriodPrinter {

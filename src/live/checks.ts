@@ -1,11 +1,11 @@
 import { problem } from '../problem/input.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, refuse } from '../problem/problem.js'
-import { setParameter } from '../rule/parameter.js'
+import { setParameter } from '../rule/bind/parameters.js'
 import { checkShape, type Shape } from '../shape/shape.js'
 import type { MountOptions } from './mount-options.js'
-import type { Session } from './session.js'
-import type { Action } from './state.js'
+import type { Session } from './state/session.js'
+import type { Action } from './state/state.js'
 
 /**
  * Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so pages of

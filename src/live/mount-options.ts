@@ -1,5 +1,5 @@
-import type { DecidedReport } from '../assemble/answered.js'
-import type { Action, LiveState } from './state.js'
+import type { DecidedReport } from '../report/model/answered.js'
+import type { Action, LiveState } from './state/state.js'
 
 export interface MountOptions {
   /**

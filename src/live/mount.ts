@@ -1,14 +1,14 @@
-import type { BoundReport } from '../assemble/model.js'
 import type { Row } from '../page/page.js'
+import type { BoundReport } from '../report/model/bound.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
 import type { ActionChecks, SetText } from './checks.js'
-import { listen } from './hands.js'
+import { listen } from './controls/events.js'
+import { showState } from './controls/markup.js'
+import { createView } from './create-view.js'
 import type { Mounted, MountOptions } from './mount-options.js'
-import { createSession, type Session } from './session.js'
-import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state.js'
-import { showState } from './tools.js'
-import { createView } from './view.js'
+import { createSession, type Session } from './state/session.js'
+import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state/state.js'
 
 /** When a dial counts as at rest, in milliseconds. */
 const RESTS = 120
@@ -52,7 +52,7 @@ export async function mountIn(
       await view.show(decided, now, writing)
       last = now
       const turned = action.do === 'set' || action.do === 'pause'
-      const told = turned ? (await import('./changes.js')).changesOf(before, decided) : undefined
+      const told = turned ? (await import('./explain/changes.js')).changesOf(before, decided) : undefined
       view.say(told?.text ?? '')
       view.marks.set('moved', told?.isMoved)
       remember()
@@ -102,7 +102,7 @@ export async function mountIn(
   })
   remember()
   // Whoever points at a cell shall not wait for what says why.
-  import('./reasons.js').catch(() => undefined)
+  import('./explain/content.js').catch(() => undefined)
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),
     filter: async (key, values) => act({ do: 'filter', key, values }),

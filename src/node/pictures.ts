@@ -1,7 +1,7 @@
 import { readFileSync, realpathSync, statSync } from 'node:fs'
 import { dirname, resolve, sep } from 'node:path'
-import { type ReadPicture, readPicture } from '../look/picture.js'
 import { problem } from '../problem/problem.js'
+import { type ReadPicture, readPicture } from '../style/picture.js'
 
 /** A picture is looked at only up to this size. */
 const MOST = 256 * 1024

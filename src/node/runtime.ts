@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs'
-import type { DecidedReport } from '../assemble/answered.js'
-import type { BoundReport } from '../assemble/model.js'
 import { type Bound, walk } from '../expression/bound.js'
-import type { StoredSource } from '../summary/stored.js'
+import type { DecidedReport } from '../report/model/answered.js'
+import type { BoundReport } from '../report/model/bound.js'
+import type { StoredSource } from '../summary/memory/stored.js'
 
 /** A part of the runtime as it was built. */
 interface Part {
@@ -17,7 +17,7 @@ interface Part {
 }
 
 /** What every reader can ask for. */
-const ALWAYS = ['live/reasons.js', 'live/changes.js', 'live/copy.js', 'view/data/json.js']
+const ALWAYS = ['live/explain/content.js', 'live/explain/changes.js', 'live/controls/copy.js', 'view/data/json.js']
 
 /** With more rows than this a table may become one to search in, and a long one, when its reader asks for more time; it works without, too. */
 const SOME = 30
@@ -31,21 +31,21 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
   const ops = new Set<string>()
   for (const own of expressionsOf(bound)) walk(own, ({ op }) => ops.add(op))
   const wanted: [boolean, string[]][] = [
-    [has('chart'), ['assemble/chart.js', 'view/html/chart.js', 'view/chart.js']],
-    [has('cards'), ['assemble/cards.js', 'view/html/cards.js']],
-    [has('records'), ['assemble/records.js', 'view/html/records.js', 'live/records.js']],
-    [has('words'), ['assemble/words.js', 'view/html/words.js']],
-    [ops.has('moved'), ['summary/moved.js', 'summary/windows.js']],
-    [ops.has('streak'), ['summary/streak.js']],
-    [sources.length > 1, ['summary/lookup.js']],
-    [(bound.coverage?.gaps ?? []).length > 0, ['assemble/gap-notes.js']],
-    [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory.js']],
-    [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/keep.js', 'summary/without.js']],
-    [rules.some(({ everything }) => everything === true), ['rule/everything.js']],
-    [longest > SOME, ['live/find.js']],
-    [longest > MANY, ['live/windows.js']],
+    [has('chart'), ['report/layout/chart.js', 'view/html/chart.js', 'view/chart/chart.js']],
+    [has('cards'), ['report/layout/cards.js', 'view/html/cards.js']],
+    [has('records'), ['report/layout/records.js', 'view/html/records.js', 'live/dom/record-pager.js']],
+    [has('words'), ['report/layout/reading.js', 'view/html/words.js']],
+    [ops.has('moved'), ['summary/cells/shift-keys.js', 'summary/cells/windows.js']],
+    [ops.has('streak'), ['summary/cells/streak.js']],
+    [sources.length > 1, ['summary/cells/lookup.js']],
+    [(bound.coverage?.gaps ?? []).length > 0, ['report/answer/gap-notes.js']],
+    [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory/engine.js']],
+    [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/cells/top-n.js', 'summary/cells/without.js']],
+    [rules.some(({ everything }) => everything === true), ['rule/run/unfiltered-population.js']],
+    [longest > SOME, ['live/dom/find.js']],
+    [longest > MANY, ['live/dom/virtual-rows.js']],
   ]
-  const kinds = new Set(rules.map(({ kind }) => `rule/kinds/${kind.key}.js`))
+  const kinds = new Set(rules.map(({ kind }) => `rule/kinds/${kind.key}/run.js`))
   return [...ALWAYS, ...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
 }
 

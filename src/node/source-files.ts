@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 import { promisify } from 'node:util'
 import { gunzip } from 'node:zlib'
 import { ProblemError, problem } from '../problem/problem.js'
-import { isParquet } from '../source/magic.js'
+import { isParquet } from '../source/formats/is-parquet.js'
 import type { SourceFile } from '../source/source-file.js'
 import { unreadable } from './files.js'
 

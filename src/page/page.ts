@@ -1,9 +1,9 @@
 import type { PackedColor } from '../color/color.js'
 import type { NumberFormat } from '../format/format.js'
-import type { Legend } from '../look/legend.js'
-import type { Look } from '../look/look.js'
-import type { Bar } from '../look/painting.js'
 import type { Status } from '../spec/rules.js'
+import type { Look } from '../style/cell-style.js'
+import type { Legend } from '../style/legend.js'
+import type { Bar } from '../style/painting.js'
 
 /** What is shown, whatever the medium: views print it and decide nothing. */
 export interface Page {

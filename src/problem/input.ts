@@ -1,4 +1,4 @@
-import { INPUT_SENTENCES } from './input-sentences.js'
+import { INPUT_SENTENCES } from './catalogue/input-sentences.js'
 import { sayer } from './problem.js'
 
 /**

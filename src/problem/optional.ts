@@ -1,4 +1,4 @@
-import { OPTIONAL_SENTENCES } from './optional-sentences.js'
+import { OPTIONAL_SENTENCES } from './catalogue/optional-sentences.js'
 import { sayer } from './problem.js'
 
 /** Says what parts of the runtime have to say that most pages do not need. */

@@ -1,5 +1,5 @@
+import { SENTENCES } from './catalogue/sentences.js'
 import { type Place, printPlace } from './place.js'
-import { SENTENCES } from './sentences.js'
 
 export type { Path, Place } from './place.js'
 

@@ -1,9 +1,9 @@
 import { numbers } from '../expression/evaluate.js'
+import { createTelling } from '../rule/explain/phrases.js'
 import { constantIntervals, type Intervals, type Ladder, nextUp } from '../rule/kinds/ladder.js'
 import { isWritten } from '../rule/kinds/limit-text.js'
 import type { BoundRule, RuleResult } from '../rule/model.js'
-import { tryValues } from '../rule/run.js'
-import { createTelling } from '../rule/telling.js'
+import { tryValues } from '../rule/run/run.js'
 import { finding, type ProofFinding } from './finding.js'
 import { meaningOf, placeText, runsOf, type Subject } from './subject.js'
 

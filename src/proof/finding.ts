@@ -1,4 +1,4 @@
-import { CATALOGUE, type FindingCode } from '../problem/findings.js'
+import { CATALOGUE, type FindingCode } from '../problem/catalogue/findings.js'
 import type { Path } from '../problem/problem.js'
 
 /** Something wrong or risky, with the numbers behind it and the way out. */

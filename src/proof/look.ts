@@ -1,9 +1,9 @@
 import { colorText } from '../color/color.js'
+import { worstDifference } from '../color/color-vision.js'
 import { contrast, READABLE } from '../color/contrast.js'
 import { PAPER } from '../color/pigments.js'
-import { worstDifference } from '../color/sight.js'
-import { givenOf } from '../look/given.js'
-import type { Given } from '../look/look.js'
+import type { Given } from '../style/cell-style.js'
+import { givenOf } from '../style/effect.js'
 import { finding, type ProofFinding } from './finding.js'
 import { placeText, type Subject } from './subject.js'
 

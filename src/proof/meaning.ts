@@ -1,6 +1,6 @@
 import type { Bound } from '../expression/bound.js'
 import type { BoundRule } from '../rule/model.js'
-import { tryValues } from '../rule/run.js'
+import { tryValues } from '../rule/run/run.js'
 import { valueAt } from './bands.js'
 import { finding, type ProofFinding } from './finding.js'
 import { meaningOf, placeText, runsOf, type Subject } from './subject.js'

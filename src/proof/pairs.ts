@@ -1,9 +1,9 @@
-import type { DecidedReport } from '../assemble/answered.js'
-import type { BoundSource } from '../assemble/model.js'
 import { groupRows } from '../column/group.js'
 import { quantileSorted } from '../column/quantile.js'
 import { sortedByGroup } from '../column/statistic.js'
 import { type Bound, walk } from '../expression/bound.js'
+import type { DecidedReport } from '../report/model/answered.js'
+import type { BoundSource } from '../report/model/bound.js'
 import type { TableColumn } from '../table/table.js'
 import { finding, type ProofFinding } from './finding.js'
 

@@ -1,9 +1,9 @@
 import { conditions, numbers } from '../expression/evaluate.js'
-import { CHANNELS, type Channel } from '../look/look.js'
-import type { RankPlan } from '../rule/kinds/rank.js'
+import { givenText } from '../rule/explain/phrases.js'
+import type { RankPlan } from '../rule/kinds/rank/run.js'
 import type { BoundRule, RuleResult } from '../rule/model.js'
-import { populationSizes } from '../rule/run.js'
-import { givenText } from '../rule/telling.js'
+import { populationSizes } from '../rule/run/run.js'
+import { CHANNELS, type Channel } from '../style/cell-style.js'
 import { finding, type ProofFinding } from './finding.js'
 import { type ProofedLevel, placeText, runsOf, type Subject } from './subject.js'
 

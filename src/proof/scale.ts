@@ -1,7 +1,7 @@
 import { quantileSorted } from '../column/quantile.js'
 import { numbers } from '../expression/evaluate.js'
+import { createTelling } from '../rule/explain/phrases.js'
 import type { RuleResult } from '../rule/model.js'
-import { createTelling } from '../rule/telling.js'
 import { finding, type ProofFinding } from './finding.js'
 import { placeText, runsOf, type Subject } from './subject.js'
 

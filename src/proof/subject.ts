@@ -1,8 +1,8 @@
-import type { Palette } from '../look/palette.js'
+import type { MeasureFacts } from '../rule/bind/vocabulary.js'
+import type { Facts } from '../rule/explain/phrases.js'
 import type { BoundRule, Cells, RuleResult } from '../rule/model.js'
-import type { PaintResult } from '../rule/paint.js'
-import type { Facts } from '../rule/telling.js'
-import type { MeasureFacts } from '../rule/vocabulary.js'
+import type { PaintResult } from '../rule/run/paint.js'
+import type { Palette } from '../style/palette.js'
 
 /** What is proofed: rules, and what they did to cells. The same for a plain table and a report. */
 export interface Subject {

@@ -1,6 +1,6 @@
-import { CATALOGUE } from '../problem/findings.js'
+import type { TablePainting } from '../paint/painter.js'
+import { CATALOGUE } from '../problem/catalogue/findings.js'
 import { ProblemError, problem } from '../problem/problem.js'
-import type { TablePainting } from '../rule/painter.js'
 import { checkShape, type Shape } from '../shape/shape.js'
 import type { Ignored, ProofFinding } from './finding.js'
 import { proofSubject } from './proof.js'

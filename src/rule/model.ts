@@ -1,11 +1,11 @@
 import type { Order } from '../column/order.js'
 import type { Bound, Type } from '../expression/bound.js'
 import type { Vector } from '../expression/evaluate.js'
-import type { LegendRamp } from '../look/legend.js'
-import type { BarStyle, Given, Look } from '../look/look.js'
-import type { Extents } from '../look/painting.js'
 import type { Problem } from '../problem/problem.js'
 import type { RuleSpec } from '../spec/rules.js'
+import type { BarStyle, Given, Look } from '../style/cell-style.js'
+import type { LegendRamp } from '../style/legend.js'
+import type { Extents } from '../style/painting.js'
 import type { Table } from '../table/table.js'
 
 /** A limit or condition, bound, with its canonical text for readers. */

@@ -3,7 +3,6 @@ import type { Type } from '../expression/bound.js'
 import type { NearlyNumbers } from '../table/source-table.js'
 import { PERIOD_UNITS, type PeriodUnit, parsePeriod } from '../time/period.js'
 import type { ZoneDay } from '../time/zone.js'
-import { type RawColumn, type RawTable, whereText } from './raw.js'
 import {
   type DateOrder,
   hasLeadingZero,
@@ -15,7 +14,8 @@ import {
   truthOf,
   writtenDay,
   writtenNumber,
-} from './words.js'
+} from './parse-values.js'
+import { type RawColumn, type RawTable, whereText } from './raw.js'
 
 export interface Inferred {
   column: Column

@@ -6,7 +6,7 @@ import { rowPlaces } from '../table/join.js'
 import type { SourceTable } from '../table/source-table.js'
 import { createTable, type TableColumn } from '../table/table.js'
 import { coarsest } from './infer.js'
-import { isoDay } from './words.js'
+import { isoDay } from './parse-values.js'
 
 /** Columns side by side that become pairs of a name and a value. */
 export interface Stack {

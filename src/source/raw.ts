@@ -1,6 +1,6 @@
 import type { Coder } from '../column/column.js'
 import { type CodeList, createCodeList, createWordCoder } from './lists.js'
-import { putPlainNumber } from './words.js'
+import { putPlainNumber } from './parse-values.js'
 
 /** A column while it is read: dictionary codes, and where each word first stood. */
 export interface RawColumn {

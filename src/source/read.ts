@@ -2,10 +2,10 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { stopIf } from '../problem/stop.js'
 import { checkShape } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
-import { addCsv, readTwice } from './csv.js'
-import { addJson } from './json.js'
+import { addCsv, readTwice } from './formats/csv.js'
+import { isParquet } from './formats/is-parquet.js'
+import { addJson } from './formats/json.js'
 import { laidOut } from './layout.js'
-import { isParquet } from './magic.js'
 import type { RawTable } from './raw.js'
 import type { SourceFile } from './source-file.js'
 import { checkOptions, type ReadOptions, typedTable } from './typed.js'
@@ -30,7 +30,9 @@ export async function readSource(files: readonly SourceFile[], given: ReadOption
   }
   const options = signal === undefined ? given : { ...given, onRows: tell }
   const parquet = files.some(({ name, content }) => isParquet(content) || /\.parquet$/i.test(name))
-  const read = parquet ? await (await import('./parquet.js')).readParquet(files, options) : readTexts(files, options)
+  const read = parquet
+    ? await (await import('./formats/parquet.js')).readParquet(files, options)
+    : readTexts(files, options)
   return laidOut(read, options, options.file ?? files[0]?.name)
 }
 

@@ -9,8 +9,8 @@ import { zoneDay } from '../time/zone.js'
 import { mustBeZone } from '../time/zone-check.js'
 import { coarsest, inferColumn } from './infer.js'
 import type { Stack, Unstack } from './layout.js'
+import { parseReadAs, type ReadAs, readAsText } from './parse-values.js'
 import type { RawTable } from './raw.js'
-import { parseReadAs, type ReadAs, readAsText } from './words.js'
 
 export interface ReadOptions {
   /** The file as the user named it, for problems. */

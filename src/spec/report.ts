@@ -1,5 +1,5 @@
 // Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
-import type { FindingCode } from '../problem/findings.js'
+import type { FindingCode } from '../problem/catalogue/findings.js'
 import type { ExhibitSpec } from './exhibits.js'
 import type { RuleSpec, Status } from './rules.js'
 import type { MeasureEntry, ParameterSpec, PigmentSpec, SourceSpec } from './sources.js'

@@ -4,9 +4,9 @@ import { toJson } from 'acuarela/data'
 import { openReportFile } from 'acuarela/node'
 import type { Settings } from 'acuarela/report'
 import { expect, test } from 'vitest'
-import { type Carried, openCarried } from '../../src/assemble/carried.js'
-import { createSession, type Session } from '../../src/live/session.js'
-import { type Action, FIRST_STATE, nextState } from '../../src/live/state.js'
+import { createSession, type Session } from '../../src/live/state/session.js'
+import { type Action, FIRST_STATE, nextState } from '../../src/live/state/state.js'
+import { type Carried, openCarried } from '../../src/report/transfer/unpack.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 
 function dataOf(html: string): Carried & Record<string, unknown> {

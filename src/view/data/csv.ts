@@ -1,7 +1,7 @@
 import Papa from 'papaparse'
 import { colorText } from '../../color/color.js'
 import { type Cell, cellsOf, type Keys, type Page, type RecordCell } from '../../page/page.js'
-import { checkGiven } from '../check-input.js'
+import { checkGiven } from '../model/check-input.js'
 
 /** Columns behind those of the keys. */
 const FIELDS = [

@@ -1,6 +1,4 @@
 import { colorText } from '../../color/color.js'
-import type { Legend } from '../../look/legend.js'
-import { type Look, PLAIN_LOOK } from '../../look/look.js'
 import {
   type Cell,
   type ChartExhibit,
@@ -11,6 +9,8 @@ import {
   type RecordCell,
   type Trend,
 } from '../../page/page.js'
+import { type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import type { Legend } from '../../style/legend.js'
 
 /** The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed on every cell. */
 export function toData(page: Page): object {

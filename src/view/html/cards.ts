@@ -1,6 +1,6 @@
 import type { Card, CardsExhibit } from '../../page/page.js'
-import { iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
+import { iconUse } from '../model/icon.js'
 import { trendMarkup, type Writing } from './cell.js'
 
 /** Cards in a row, their parts in line with each other. */

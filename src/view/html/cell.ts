@@ -1,4 +1,3 @@
-import type { Look } from '../../look/look.js'
 import {
   type Cell,
   type ColumnStyle,
@@ -9,12 +8,13 @@ import {
   type Row,
   type Trend,
 } from '../../page/page.js'
-import type { DrawnPanel } from '../chart.js'
-import { barUse, dotUse, iconUse } from '../icon.js'
+import type { Look } from '../../style/cell-style.js'
+import type { DrawnPanel } from '../chart/chart.js'
+import { SPARK } from '../chart/spark.js'
 import { escapeText } from '../markup.js'
-import type { WrittenRow } from '../rows.js'
-import { SPARK } from '../spark.js'
-import type { LookClasses } from './looks.js'
+import { barUse, dotUse, iconUse } from '../model/icon.js'
+import type { WrittenRow } from '../model/rows.js'
+import type { LookClasses } from './style-classes.js'
 
 /** What every part of a page is written with. */
 export interface Writing {
@@ -22,7 +22,7 @@ export interface Writing {
   /** The report's own drawings. */
   icons: Readonly<Record<string, string>>
   /** What draws lines in rows and cards; there where some are shown. */
-  lines?: typeof import('../trend.js')
+  lines?: typeof import('../chart/trend.js')
   /** Charts as they were drawn before, by exhibit, for a page that is written again and again. */
   charts?: Map<string, { key: string; panels: DrawnPanel[] }>
   /** Tables with more rows than this are written without them: whoever shows the page writes those that are in sight. */

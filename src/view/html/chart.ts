@@ -1,7 +1,7 @@
 import type { ChartExhibit } from '../../page/page.js'
-import type { DrawnPanel } from '../chart.js'
+import type { DrawnPanel } from '../chart/chart.js'
 import { escapeText } from '../markup.js'
-import type { LookClasses } from './looks.js'
+import type { LookClasses } from './style-classes.js'
 
 /** The picture, the key of its series, and the same as a table. */
 export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: LookClasses): string {

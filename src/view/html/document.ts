@@ -1,7 +1,7 @@
 import type { Page } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
-import { checkGiven, documentFor } from '../check-input.js'
 import { escapeText } from '../markup.js'
+import { checkGiven, documentFor } from '../model/check-input.js'
 import { createWriting, type HtmlOptions, htmlParts } from './page.js'
 import { STYLE } from './sheet.js'
 

@@ -1,7 +1,7 @@
-import type { Look } from '../../look/look.js'
 import type { GridExhibit, RecordCell, RecordsExhibit } from '../../page/page.js'
-import type { WrittenRow } from '../rows.js'
-import { SPARK } from '../spark.js'
+import type { Look } from '../../style/cell-style.js'
+import { SPARK } from '../chart/spark.js'
+import type { WrittenRow } from '../model/rows.js'
 
 /** What a printed page has room for across, in pixels of the page's own scale: A4 without its margins. */
 const ROOM = 950

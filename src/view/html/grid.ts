@@ -1,6 +1,6 @@
 import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type Trend } from '../../page/page.js'
 import { escapeText } from '../markup.js'
-import { type WrittenRow, writtenRows } from '../rows.js'
+import { type WrittenRow, writtenRows } from '../model/rows.js'
 import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
 import { fitOf, gridRoom } from './fit.js'
 

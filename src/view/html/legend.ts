@@ -1,9 +1,9 @@
-import type { Legend } from '../../look/legend.js'
-import type { Look } from '../../look/look.js'
-import { aboutEntry } from '../about.js'
-import { barUse, iconUse } from '../icon.js'
+import type { Look } from '../../style/cell-style.js'
+import type { Legend } from '../../style/legend.js'
 import { escapeText } from '../markup.js'
-import type { LookClasses } from './looks.js'
+import { aboutEntry } from '../model/captions.js'
+import { barUse, iconUse } from '../model/icon.js'
+import type { LookClasses } from './style-classes.js'
 
 /** What `direction` becomes, by the sign of a value. */
 const DIRECTIONS = ['up', 'level', 'down']

@@ -1,15 +1,15 @@
 import type { ChartExhibit, Exhibit, Page } from '../../page/page.js'
-import { aboutExhibit, aboutPage } from '../about.js'
-import type { DrawnPanel } from '../chart.js'
-import type { DrawingDocument } from '../chart-frame.js'
-import { iconSymbols } from '../icon.js'
+import type { DrawnPanel } from '../chart/chart.js'
+import type { DrawingDocument } from '../chart/frame.js'
 import { escapeText } from '../markup.js'
-import { plainTwin } from '../plain.js'
+import { aboutExhibit, aboutPage } from '../model/captions.js'
+import { iconSymbols } from '../model/icon.js'
+import { plainTwin } from '../model/unpainted.js'
 import type { Writing } from './cell.js'
 import { gridMarkup, numbersMarkup } from './grid.js'
 import { legendMarkup } from './legend.js'
-import { createLookClasses } from './looks.js'
 import { themed } from './style.js'
+import { createLookClasses } from './style-classes.js'
 
 export interface HtmlOptions {
   /**
@@ -54,7 +54,7 @@ export async function htmlParts(
   const shown = page.exhibits.flatMap((exhibit): Exhibit[] =>
     exhibit.plain ? [plainTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
   )
-  if (shown.some(hasLines)) writing.lines ??= await import('../trend.js')
+  if (shown.some(hasLines)) writing.lines ??= await import('../chart/trend.js')
   const inside = await insides(shown, writing, options)
   // Exhibits before the first heading of a section stand beside sections, not under one.
   let heading: 'h2' | 'h3' = 'h2'
@@ -94,7 +94,7 @@ async function drawCharts(
   const drawn = new Map<Exhibit, DrawnPanel[]>()
   if (charts.length === 0) return drawn
   if (document === undefined) throw new Error('no document')
-  const { drawChart } = await import('../chart.js')
+  const { drawChart } = await import('../chart/chart.js')
   for (const exhibit of charts) {
     const next = exhibits[exhibits.indexOf(exhibit) + 1]
     const shares = exhibit.beside || next?.beside === true

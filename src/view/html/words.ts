@@ -1,6 +1,6 @@
 import type { WordsExhibit } from '../../page/page.js'
-import { iconUse } from '../icon.js'
 import { escapeText } from '../markup.js'
+import { iconUse } from '../model/icon.js'
 import type { Writing } from './cell.js'
 
 /** Sentences, each status with its drawing. */

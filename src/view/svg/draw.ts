@@ -1,9 +1,9 @@
 import { colorText, type PackedColor } from '../../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 import { mixed } from '../../color/ramp.js'
-import { iconNamed } from '../../look/icons.js'
-import type { Look } from '../../look/look.js'
-import type { Bar } from '../../look/painting.js'
+import type { Look } from '../../style/cell-style.js'
+import { iconNamed } from '../../style/icons.js'
+import type { Bar } from '../../style/painting.js'
 import { escapeText } from '../markup.js'
 
 /** Something drawn, and the room that it takes. */

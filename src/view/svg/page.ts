@@ -1,15 +1,15 @@
 import { colorText } from '../../color/color.js'
 import { SOOT } from '../../color/pigments.js'
-import type { Legend } from '../../look/legend.js'
 import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
-import { aboutEntry, aboutExhibit } from '../about.js'
-import type { DrawingDocument } from '../chart-frame.js'
-import { checkGiven, documentFor } from '../check-input.js'
-import { gridSheet, recordsSheet } from '../sheet.js'
-import { SPARK } from '../spark.js'
-import { cutTo, textWidth } from '../text-width.js'
-import { sparkline } from '../trend.js'
+import type { Legend } from '../../style/legend.js'
+import type { DrawingDocument } from '../chart/frame.js'
+import { SPARK } from '../chart/spark.js'
+import { cutTo, textWidth } from '../chart/text-width.js'
+import { sparkline } from '../chart/trend.js'
+import { aboutEntry, aboutExhibit } from '../model/captions.js'
+import { checkGiven, documentFor } from '../model/check-input.js'
+import { gridSheet, recordsSheet } from '../model/sheet.js'
 import { barAt, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile, textAt } from './draw.js'
 import { tablePiece } from './table.js'
 
@@ -85,7 +85,7 @@ async function bodyOf(exhibit: Exhibit, icons: Icons, options: SvgOptions): Prom
 
 async function chartPiece(exhibit: ChartExhibit, { document }: SvgOptions): Promise<Piece> {
   if (document === undefined) throw new Error('no document')
-  const { drawChart } = await import('../chart.js')
+  const { drawChart } = await import('../chart/chart.js')
   const panels = drawChart(exhibit, document, { width: 900, height: 340 })
   const pieces: string[] = []
   let [x, y, tall, width] = [0, 0, 0, 0]

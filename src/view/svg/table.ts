@@ -1,10 +1,10 @@
 import { colorText } from '../../color/color.js'
 import { SOOT } from '../../color/pigments.js'
+import { SPARK } from '../chart/spark.js'
+import { cutTo, textWidth } from '../chart/text-width.js'
+import { sparkline } from '../chart/trend.js'
 import { escapeText } from '../markup.js'
-import type { Sheet, SheetCell } from '../sheet.js'
-import { SPARK } from '../spark.js'
-import { cutTo, textWidth } from '../text-width.js'
-import { sparkline } from '../trend.js'
+import type { Sheet, SheetCell } from '../model/sheet.js'
 import { barAt, groundAt, HAIR, iconAt, imageAt, inkOf, lineAt, type Piece, QUIET, textAt } from './draw.js'
 
 const SIZE = 13

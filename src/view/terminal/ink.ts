@@ -1,6 +1,6 @@
 import type { PackedColor } from '../../color/color.js'
 import { amid } from '../../color/theme.js'
-import type { Look } from '../../look/look.js'
+import type { Look } from '../../style/cell-style.js'
 
 /** How many bits of colour a terminal shows: 1 for none, 4 for its 16, 8 for 256, 24 for all. */
 export type ColorDepth = 1 | 4 | 8 | 24

@@ -1,7 +1,7 @@
 import { harmless } from '../../problem/print.js'
-import { blockBar, blockDot, blockTrend } from '../blocks.js'
-import { glyph, unclearWords } from '../glyph.js'
-import type { Sheet, SheetCell, SheetRow } from '../sheet.js'
+import { blockBar, blockDot, blockTrend } from '../model/blocks.js'
+import { glyph, unclearWords } from '../model/glyph.js'
+import type { Sheet, SheetCell, SheetRow } from '../model/sheet.js'
 import { padEnd, padStart, widthOf } from './columns.js'
 import type { Drawing } from './ink.js'
 

@@ -1,0 +1,60 @@
+import { readFile } from 'node:fs/promises'
+import { join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { type OutFile, writeFiles } from '../../node/files.js'
+import { openLiveFile } from '../../node/report.js'
+import type { Io } from '../io.js'
+import { reading } from '../reading.js'
+import { renderPage } from '../render.js'
+
+interface Generator {
+  generateSales(): string
+  generateBudget(): string
+}
+
+const REPORT = 'spring.acuarela.yaml'
+
+/** `acuarela demo`: the whole way on shipped data, from order lines to painted pages, and what they say. */
+export async function demoCommand(
+  { out = 'out', quiet = false }: { out?: string; quiet?: boolean },
+  io: Io,
+): Promise<void> {
+  // From dist/cli to the package's own examples.
+  const shipped = new URL('../../examples/brezal/', import.meta.url)
+  const { generateSales, generateBudget } = (await import(new URL('generate.js', shipped).href)) as Generator
+  const made = (name: string, text: string): OutFile => ({
+    path: resolve(io.cwd, out, name),
+    shown: join(out, name),
+    text,
+  })
+  const data = [
+    made('sales.csv', generateSales()),
+    made('budget.csv', generateBudget()),
+    made(REPORT, await readFile(fileURLToPath(new URL(REPORT, shipped)), 'utf8')),
+  ]
+  await writeFiles(data)
+  const [, , report] = data
+  const { page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
+  const pages: OutFile[] = []
+  for (const format of ['html', 'json'] as const)
+    for (const { content } of await renderPage(page, format, { live }, noPress))
+      pages.push(made(`spring.${format}`, String(content)))
+  await writeFiles(pages)
+  if (quiet) return
+  const all = [...data, ...pages]
+  const width = Math.max(...all.map(({ shown }) => shown.length))
+  const files = all.map(({ shown, text }) => `  ${shown.padEnd(width)}  ${size(text)}`)
+  const again = `npx acuarela paint ${report.shown} --out ${pages[0].shown} --set target=70000`
+  io.out(
+    `Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${pages[0].shown} in a browser: move the target, filter, point at a cell. Then try:\n  ${again}\n`,
+  )
+}
+
+function noPress(): never {
+  throw new Error('the demo makes no pictures')
+}
+
+function size(text: string | Uint8Array): string {
+  const bytes = typeof text === 'string' ? Buffer.byteLength(text) : text.length
+  return bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
+}

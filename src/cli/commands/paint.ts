@@ -1,0 +1,213 @@
+import { basename, extname, join, resolve } from 'node:path'
+import type { Press } from '../../node/browser.js'
+import { isFolder, isThere, type OutFile, writeFiles } from '../../node/files.js'
+import { inputFiles } from '../../node/inputs.js'
+import { openEachPage, openLiveFile, openReportFile, type PageOf } from '../../node/report.js'
+import type { Page } from '../../page/page.js'
+import { nearest } from '../../problem/nearest.js'
+import { harmless } from '../../problem/print.js'
+import { type Problem, ProblemError, problem } from '../../problem/problem.js'
+import type { Settings } from '../../report/model/bound.js'
+import type { Io } from '../io.js'
+import { createProgress } from '../progress.js'
+import { FORMATS, type Format, type RenderOptions, renderPage } from '../render.js'
+import { type SharedOptions, settingsOf } from '../settings.js'
+import { watchReport } from '../watch.js'
+
+interface PaintOptions extends SharedOptions {
+  to?: string
+  out?: string
+  verbose?: boolean
+  exhibit?: string[]
+  each?: string
+  theme?: 'auto' | 'light' | 'dark'
+  paper?: 'A4' | 'Letter'
+  fragment?: boolean
+  width?: string
+  color?: boolean
+  watch?: boolean
+  static?: boolean
+}
+
+/** `acuarela paint REPORT`: render, then write all files or none. */
+export async function paintCommand(report: string, options: PaintOptions, io: Io): Promise<void> {
+  const formats = formatsOf(options)
+  const rendering = renderingOf(options, io)
+  if (options.out === undefined) checkStandardOut(formats, options, io)
+  if (options.fragment === true && formats.some((format) => format !== 'html'))
+    throw new ProblemError([problem('fragment-html', { format: formats.join(', ') })])
+  const once = async (): Promise<void> => {
+    const progress = createProgress(io, options.quiet === true)
+    const settings = settingsOf(options, io, progress)
+    const pages = await pagesOf(report, options, settings, formats, io).finally(() => progress.done())
+    await printPages(pages, formats, rendering, report, options, io)
+  }
+  if (options.watch === true && report === '-') throw new ProblemError([problem('watch-stdin', {})])
+  if (options.watch === true) await watchReport(resolve(io.cwd, report), once, io)
+  else await once()
+}
+
+/** The page, or one for each value of a key; of each only the exhibits that are asked for. */
+async function pagesOf(
+  report: string,
+  options: PaintOptions,
+  settings: Settings,
+  formats: readonly Format[],
+  io: Io,
+): Promise<PageOf[]> {
+  const path = resolve(io.cwd, report)
+  // One page of many, or a few exhibits of one, is a print of the report.
+  const live =
+    formats.includes('html') &&
+    options.static !== true &&
+    options.fragment !== true &&
+    options.each === undefined &&
+    (options.exhibit ?? []).length === 0
+  if (live) return [{ value: '', ...(await openLiveFile(path, settings, report)) }]
+  const pages =
+    options.each === undefined
+      ? [{ value: '', page: await openReportFile(path, settings, report) }]
+      : await openEachPage(path, options.each, settings, report)
+  return pages.map(({ value, page }) => ({ value, page: onlyExhibits(page, options.exhibit ?? []) }))
+}
+
+function onlyExhibits(page: Page, names: readonly string[]): Page {
+  if (names.length === 0) return page
+  const known = page.exhibits.map(({ name }) => name)
+  const strange = names.filter((name) => !known.includes(name))
+  if (strange.length > 0)
+    throw new ProblemError(
+      strange.map((name) => problem('unknown-exhibit', { name, nearest: nearest(name, known), known })),
+    )
+  return { ...page, exhibits: page.exhibits.filter(({ name }) => names.includes(name)) }
+}
+
+async function printPages(
+  pages: readonly PageOf[],
+  formats: readonly Format[],
+  rendering: RenderOptions,
+  report: string,
+  options: PaintOptions,
+  io: Io,
+): Promise<void> {
+  if (options.verbose === true) for (const { text } of pages[0]?.page.controls ?? []) io.err(`${harmless(text)}\n`)
+  let started: Promise<Press> | undefined
+  const press = async (): Promise<Press> => {
+    started ??= import('../../node/browser.js').then(({ openPress }) => openPress())
+    return started
+  }
+  try {
+    if (options.out === undefined) {
+      for (const { page, live } of pages)
+        for (const { content } of await renderPage(page, formats[0], { ...rendering, live }, press))
+          io.out(shownContent(content, formats[0], io))
+      return
+    }
+    const files: OutFile[] = []
+    const parted = pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.includes('svg')
+    const place = resolve(io.cwd, options.out)
+    // A name without an ending is a folder, unless a file or a device is called so.
+    const folder = parted || (await isFolder(place)) || (extname(options.out) === '' && !(await isThere(place)))
+    const stem = report === '-' ? 'report' : basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
+    for (const { value, page, live } of pages)
+      for (const format of formats)
+        for (const { part, content } of await renderPage(page, format, { ...rendering, live }, press)) {
+          const name = [stem, value, part]
+            .filter((text) => text !== '')
+            .map(slug)
+            .join('-')
+          const shown = folder ? join(options.out, `${name}.${format === 'text' ? 'txt' : format}`) : options.out
+          files.push({ path: resolve(io.cwd, shown), shown, text: content })
+        }
+    const written = distinct(files)
+    await writeFiles(written, await inputFiles(resolve(io.cwd, report), report))
+    if (options.quiet === true) return
+    for (const { shown } of written) io.err(`wrote ${shown}\n`)
+    for (const { carried = [] } of pages) for (const text of carried) io.err(`${harmless(text)}\n`)
+  } finally {
+    if (started !== undefined) await (await started.catch(() => undefined))?.close()
+  }
+}
+
+/** Data for other programs are left as they are; what a terminal shows cannot do anything to it. */
+function shownContent(content: string | Uint8Array, format: Format, io: Io): string | Uint8Array {
+  return io.isTerminal && typeof content === 'string' && format !== 'text' ? harmless(content, true) : content
+}
+
+/** Files whose names coincide, on some machine at least, are told apart by a number. */
+function distinct(files: readonly OutFile[]): OutFile[] {
+  const idOf = (path: string): string => path.normalize('NFC').toLowerCase()
+  const taken = new Set(files.map(({ path }) => idOf(path)))
+  const seen = new Set<string>()
+  return files.map((file) => {
+    if (!seen.has(idOf(file.path))) {
+      seen.add(idOf(file.path))
+      return file
+    }
+    const numbered = (path: string, n: number): string => path.replace(/(\.[^./\\]+)?$/, `-${n}$1`)
+    let n = 2
+    while (taken.has(idOf(numbered(file.path, n)))) n++
+    taken.add(idOf(numbered(file.path, n)))
+    seen.add(idOf(numbered(file.path, n)))
+    return { ...file, path: numbered(file.path, n), shown: numbered(file.shown, n) }
+  })
+}
+
+/** A name that is a file's on every machine. */
+function slug(text: string): string {
+  const plain = text
+    .normalize('NFKD')
+    .replace(/\p{M}+/gu, '')
+    .replace(/[^\p{L}\p{N}._-]+/gu, '-')
+    .replace(/^[-.]+|[-.]+$/g, '')
+  return plain === '' ? 'unnamed' : plain
+}
+
+function renderingOf(options: PaintOptions, io: Io): RenderOptions {
+  const { theme, paper, fragment, out } = options
+  // A file is not as wide as the terminal that it was asked for in.
+  let width = out === undefined ? io.width() : 100
+  if (options.width !== undefined) {
+    width = Number(options.width)
+    if (!Number.isInteger(width) || (width !== 0 && width < 24))
+      throw new ProblemError([problem('not-a-width', { found: options.width })])
+  }
+  return {
+    ...(theme === undefined ? {} : { theme }),
+    ...(paper === undefined ? {} : { paper }),
+    ...(fragment === undefined ? {} : { fragment }),
+    width,
+    colors: out === undefined ? io.colors(options.color) : options.color === true ? 24 : 1,
+    ascii: out === undefined && !io.unicode(),
+  }
+}
+
+/** Standard output takes one text. */
+function checkStandardOut(formats: readonly Format[], options: PaintOptions, io: Io): void {
+  if (formats.length > 1) throw new ProblemError([problem('out-needed', { formats })])
+  if (options.each !== undefined) throw new ProblemError([problem('out-folder', { what: '--each' })])
+  const [format] = formats
+  if (io.isTerminal && (format === 'png' || format === 'pdf'))
+    throw new ProblemError([problem('out-binary', { format })])
+  if (format === 'svg' && options.exhibit?.length !== 1)
+    throw new ProblemError([problem('out-folder', { what: '--to svg' })])
+}
+
+function formatsOf({ to, out, fragment }: PaintOptions): Format[] {
+  const names = to === undefined ? [] : to.split(',').map((name) => name.trim().toLowerCase())
+  if (to === undefined && out !== undefined) {
+    const ending = extname(out).slice(1).toLowerCase()
+    if (ending === '') return ['html']
+    names.push(ending === 'txt' ? 'text' : ending)
+  }
+  if (to === undefined && out === undefined) return [fragment === true ? 'html' : 'text']
+  const problems: Problem[] = []
+  const formats: Format[] = []
+  for (const name of names) {
+    const known = FORMATS.find((format) => format === name)
+    if (known === undefined) problems.push(problem('bad-format-name', { found: name, known: FORMATS }))
+    else if (!formats.includes(known)) formats.push(known)
+  }
+  if (problems.length > 0) throw new ProblemError(problems)
+  return formats
+}

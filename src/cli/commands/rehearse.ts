@@ -1,0 +1,66 @@
+import { harmless } from '../../problem/print.js'
+import { ProblemError, problem } from '../../problem/problem.js'
+import { type RehearsedRule, rehearseReport, withoutTrial } from '../../report/inspect/rehearse.js'
+import type { Trial } from '../../rule/explain/rehearse.js'
+import { glyph } from '../../view/model/glyph.js'
+import { padEnd, padStart, widthOf } from '../../view/terminal/columns.js'
+import { createInk, type Ink } from '../../view/terminal/ink.js'
+import { type AskOptions, decide, printJson } from '../ask.js'
+import type { Io } from '../io.js'
+
+interface RehearseOptions extends AskOptions {
+  rule?: string
+  value?: string[]
+}
+
+/** `acuarela rehearse REPORT`: each rule on values around its limits, zero and missing, drawn as it would look. */
+export async function rehearseCommand(report: string, options: RehearseOptions, io: Io): Promise<void> {
+  const values = (options.value ?? []).map(readValue)
+  const { decided } = await decide(report, options, io)
+  const rehearsed = rehearseReport(decided, options.rule, values)
+  if (options.json === true) {
+    printJson(
+      rehearsed.map(({ trials, cell: _, ...own }) => ({
+        ...own,
+        trials: trials.map(({ look, ...trial }) => ({ ...trial, status: look.status })),
+      })),
+      io,
+    )
+    return
+  }
+  const ink = createInk(io.colors(options.color))
+  if (rehearsed.length > 0)
+    io.out(`${rehearsed.flatMap((own, i) => [...(i === 0 ? [] : ['']), ...linesOf(own, ink)]).join('\n')}\n`)
+  const borrowed = withoutTrial(decided, options.rule)
+  for (const { title, cells } of borrowed)
+    io.err(
+      `${harmless(title)} takes its look from the data and has no limits to try; it gives one to ${cells} ${cells === 1 ? 'cell' : 'cells'}\n`,
+    )
+  if (rehearsed.length === 0 && borrowed.length === 0) io.err('no rule reaches a cell of this report\n')
+}
+
+/** A number, a percent, or a text where texts are judged. */
+function readValue(text: string): number | string {
+  const found = /^\s*([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)\s*$/i.exec(text)
+  if (found !== null) return found[2] === '%' ? Number(found[1]) / 100 : Number(found[1])
+  if (text.trim() === '') throw new ProblemError([problem('bad-trial', { text: '(nothing)', what: 'a value' })])
+  return text
+}
+
+function linesOf({ rule, title, of, exhibit, place, trials }: RehearsedRule, ink: Ink): string[] {
+  const width = Math.max(...trials.map(({ text }) => widthOf(text)), 7)
+  const gave = Math.max(...trials.map((trial) => widthOf(gaveText(trial))), 5)
+  return [
+    `${ink.strong(harmless(title))}${title === rule ? '' : `  ${ink.quiet(harmless(rule))}`}`,
+    ink.quiet(harmless(`${of}, tried in the place of ${place} (${exhibit})`)),
+    ...trials.map((trial) => {
+      const icon = trial.look.icon === null ? '  ' : padEnd(glyph(trial.look.icon), 2)
+      const shown = ` ${icon}${padStart(harmless(trial.text), width)} `
+      return `  ${ink.cell(shown, trial.look)}  ${padEnd(harmless(gaveText(trial)), gave)}  ${ink.quiet(harmless(trial.what))}`
+    }),
+  ]
+}
+
+function gaveText({ gave }: Trial): string {
+  return gave ?? 'plain'
+}

@@ -1,0 +1,38 @@
+import { harmless } from '../../problem/print.js'
+import { type RulePlace, type RuleTold, tellRules } from '../../report/inspect/rules.js'
+import { padStart, wrap } from '../../view/terminal/columns.js'
+import { createInk, type Ink } from '../../view/terminal/ink.js'
+import { type AskOptions, decide, printJson } from '../ask.js'
+import type { Io } from '../io.js'
+
+/** `acuarela rules REPORT`: every rule as a plain sentence, and what it does. */
+export async function rulesCommand(report: string, options: AskOptions, io: Io): Promise<void> {
+  const { decided } = await decide(report, options, io)
+  const told = tellRules(decided)
+  if (options.json === true) {
+    printJson(told, io)
+    return
+  }
+  const ink = createInk(io.colors(options.color))
+  const lines = told.flatMap((rule, i) => [...(i === 0 ? [] : ['']), ...ruleLines(rule, i, ink, io.width())])
+  io.out(`${lines.join('\n')}\n`)
+  if (told.length === 0) io.err('the report has no rules\n')
+}
+
+function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {
+  const head = `${padStart(String(i + 1), 2)}  ${ink.strong(harmless(rule.title))}${rule.title === rule.rule ? '' : `  ${ink.quiet(harmless(rule.rule))}`}`
+  const lines = [head, ...wrap(harmless(rule.sentence), width, '    ')]
+  for (const place of rule.places) lines.push(...wrap(placeText(place), width, '    · ', '      '))
+  for (const { exhibit, level, why } of rule.skipped)
+    lines.push(...wrap(harmless(`${exhibit}, ${level}: not applied, ${why}`), width, '    · ', '      '))
+  if (rule.places.length === 0 && rule.skipped.length === 0)
+    lines.push(`    · ${rule.paused ? 'paused, so it paints nothing' : 'no exhibit shows what it paints'}`)
+  return lines
+}
+
+function placeText({ exhibit, level, measure, covered, painted, lost, limits }: RulePlace): string {
+  const counts = [`${covered} ${covered === 1 ? 'cell' : 'cells'}`, `${painted} painted`]
+  if (lost > 0) counts.push(`${lost} lost to earlier rules`)
+  const told = limits.length === 0 ? '' : `: ${limits.join(' · ')}`
+  return harmless(`${exhibit}.${measure === '(row)' ? 'row' : measure}, ${level}: ${counts.join(', ')}${told}`)
+}

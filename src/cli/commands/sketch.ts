@@ -1,0 +1,81 @@
+import { dirname, isAbsolute, join, relative, resolve, sep } from 'node:path'
+import { isThere, writeFiles } from '../../node/files.js'
+import { readSourceFiles } from '../../node/source-files.js'
+import { type Problem, ProblemError, problem } from '../../problem/problem.js'
+import { sketchReport } from '../../sketch/sketch.js'
+import { readSource } from '../../source/read.js'
+import type { SourceTable } from '../../table/source-table.js'
+import type { Io } from '../io.js'
+
+interface SketchOptions {
+  out?: string
+  force?: boolean
+  quiet?: boolean
+  limit?: boolean
+}
+
+/** `acuarela sketch DATA…`: a report to start from, that can be painted at once. */
+export async function sketchCommand(data: readonly string[], options: SketchOptions, io: Io): Promise<void> {
+  const { out } = options
+  if (out !== undefined && options.force !== true && (await isThere(resolve(io.cwd, out))))
+    throw new ProblemError([problem('sketch-exists', { file: out })])
+  const noLimit = options.limit === false
+  const read = await readAll(data, io, noLimit)
+  // Named from where the report will stand.
+  const from = out === undefined ? io.cwd : dirname(resolve(io.cwd, out))
+  const named = (file: string): string =>
+    isAbsolute(file) ? file : relative(from, resolve(io.cwd, file)).split(sep).join('/')
+  const sources = await together(read, io)
+  const text = await sketchReport(sources.map(({ files, source }) => ({ file: fileText(files.map(named)), source })))
+  if (out === undefined) {
+    io.out(text)
+    return
+  }
+  const inputs = read.flatMap(({ files }) => files.map((file) => resolve(io.cwd, file)))
+  await writeFiles([{ path: resolve(io.cwd, out), shown: out, text }], inputs)
+  if (options.quiet !== true)
+    io.err(`wrote ${out}; paint it with: acuarela paint ${out} --out ${join(dirname(out), 'page.html')}\n`)
+}
+
+interface Read {
+  files: string[]
+  source: SourceTable
+}
+
+async function readAll(data: readonly string[], io: Io, noLimit: boolean): Promise<Read[]> {
+  const problems: Problem[] = []
+  const read: Read[] = []
+  for (const file of data) {
+    try {
+      read.push({
+        files: [file],
+        source: await readSource(await readSourceFiles(file, io.cwd, noLimit), { file, noLimit }),
+      })
+    } catch (error) {
+      if (!(error instanceof ProblemError)) throw error
+      problems.push(...error.problems)
+    }
+  }
+  if (problems.length > 0) throw new ProblemError(problems)
+  return read
+}
+
+/** Files of the same columns are one source: a shell spells out what one writes as orders-*.csv. */
+async function together(read: readonly Read[], io: Io): Promise<readonly Read[]> {
+  const [first, ...others] = read
+  const columns = (own: Read): string => JSON.stringify([...own.source.table.columns.keys()].sort())
+  if (others.length === 0 || others.some((own) => columns(own) !== columns(first))) return read
+  const files = read.flatMap((own) => own.files)
+  const contents = await Promise.all(files.map((file) => readSourceFiles(file, io.cwd)))
+  return [{ files, source: await readSource(contents.flat()) }]
+}
+
+/** One file, or a pattern for several: the folder they share, then their names. */
+function fileText(files: readonly string[]): string {
+  if (files.length === 1) return files[0]
+  const parts = files.map((file) => file.split('/'))
+  let shared = 0
+  while (parts.every((own) => own.length > shared + 1 && own[shared] === parts[0][shared])) shared++
+  const folder = parts[0].slice(0, shared).map((part) => `${part}/`)
+  return `${folder.join('')}{${parts.map((own) => own.slice(shared).join('/')).join(',')}}`
+}

@@ -1,0 +1,238 @@
+import { nearest } from '../../problem/nearest.js'
+import { harmless } from '../../problem/print.js'
+import { type Problem, ProblemError, problem } from '../../problem/problem.js'
+import { factsOf } from '../../report/answer/facts.js'
+import { type Comparison, compareReports, type RestyledCell } from '../../report/inspect/compare.js'
+import { type ReportTally, tallyReport } from '../../report/inspect/tally.js'
+import type { Facts } from '../../rule/explain/phrases.js'
+import type { Tally } from '../../rule/explain/tally.js'
+import { channelText } from '../../rule/explain/why.js'
+import { CHANNELS, type Channel, type Look } from '../../style/cell-style.js'
+import type { Bar } from '../../style/painting.js'
+import { table } from '../../view/terminal/columns.js'
+import { createInk, type Ink } from '../../view/terminal/ink.js'
+import { type AskOptions, decide, printJson } from '../ask.js'
+import type { Io } from '../io.js'
+
+interface TallyOptions extends AskOptions {
+  against?: string[]
+  expect?: string[]
+}
+
+/** `acuarela tally REPORT`: how many cells each status and each part of a rule has. Gives whether everything expected holds. */
+export async function tallyCommand(report: string, options: TallyOptions, io: Io): Promise<boolean> {
+  const expected = (options.expect ?? []).map(readExpected)
+  const problems = expected.filter((own): own is Problem => 'code' in own)
+  if (problems.length > 0) throw new ProblemError(problems)
+  const { decided } = await decide(report, options, io)
+  const tally = tallyReport(decided)
+  const checks = checkExpected(expected as Expected[], tally)
+  const against = options.against ?? []
+  const both = against.length === 0 ? undefined : await pair(report, options, against, io)
+  const comparison = both && compareReports(...both)
+  const facts = factsOf((both?.[1] ?? decided).report)
+  const held = checks.every((check) => check.holds)
+  if (options.json === true) {
+    const compared = comparison && {
+      ...comparison,
+      restyled: comparison.restyled.map((own) => restyledData(own, facts)),
+    }
+    printJson({ ...tally, ...(compared && { against: compared }), expected: checks }, io)
+    return held
+  }
+  const ink = createInk(io.colors(options.color))
+  const lines = comparison === undefined ? tallyLines(tally, ink) : comparisonLines(comparison, facts, ink)
+  if (checks.length > 0) lines.push('')
+  for (const { text, holds, count } of checks)
+    lines.push(harmless(`${holds ? 'as expected' : 'not as expected'}: ${text} (${count})`))
+  io.out(`${lines.join('\n')}\n`)
+  return held
+}
+
+/** Before and after: parameters set on the command line are those of before, `--against` tells what changes. */
+async function pair(
+  report: string,
+  options: TallyOptions,
+  against: readonly string[],
+  io: Io,
+): Promise<[Awaited<ReturnType<typeof decide>>['decided'], Awaited<ReturnType<typeof decide>>['decided']]> {
+  const before = (await decide(report, options, io)).decided
+  const settings = against.filter((text) => text.includes('='))
+  const files = against.filter((text) => !text.includes('='))
+  if (files.length > 1 || files.some((file) => !/\.(ya?ml|json)$/i.test(file)))
+    throw new ProblemError(files.map((text) => problem('bad-against', { text })))
+  const after = { ...options, set: [...(options.set ?? []), ...settings] }
+  return [before, (await decide(files[0] ?? report, after, io)).decided]
+}
+
+interface Expected {
+  text: string
+  exhibit: string | undefined
+  status: string
+  sign: '<' | '<=' | '=' | '!=' | '>=' | '>'
+  count: number
+}
+
+function readExpected(text: string): Expected | Problem {
+  const found = /^\s*(?:([^\s.<>=!]+)\.)?([^\s.<>=!]+)\s*(<=|>=|!=|<|>|=)\s*(\d+)\s*$/.exec(text)
+  if (found === null) return problem('bad-expect', { text })
+  return {
+    text: text.trim(),
+    exhibit: found[1],
+    status: found[2],
+    sign: found[3] as Expected['sign'],
+    count: Number(found[4]),
+  }
+}
+
+interface Check {
+  text: string
+  count: number
+  holds: boolean
+}
+
+function checkExpected(expected: readonly Expected[], tally: ReportTally): Check[] {
+  const known = [...new Set(tally.statuses.map(({ status }) => status))]
+  const exhibits = [...new Set(tally.statuses.map(({ exhibit }) => exhibit ?? ''))]
+  const problems = expected.flatMap(({ status, exhibit }) => {
+    if (exhibit !== undefined && !exhibits.includes(exhibit))
+      return [problem('unknown-exhibit', { name: exhibit, nearest: nearest(exhibit, exhibits), known: exhibits })]
+    return known.includes(status)
+      ? []
+      : [problem('unknown-status', { name: status, nearest: nearest(status, known), known })]
+  })
+  if (problems.length > 0) throw new ProblemError(problems)
+  const only = exhibits.every((name) => tally.readings.includes(name))
+  return expected.map(({ text, exhibit, status, sign, count: wanted }) => {
+    // A list or words tell of cells that are shown elsewhere; unless asked for, a shop is not counted twice.
+    const sums = (name: string | null): boolean => only || !tally.readings.includes(name ?? '')
+    const own = tally.statuses.filter(
+      (s) => s.status === status && (exhibit === undefined ? sums(s.exhibit) : s.exhibit === exhibit),
+    )
+    const count = own.reduce((sum, s) => sum + s.count, 0)
+    return { text, count, holds: SIGNS[sign](count, wanted) }
+  })
+}
+
+const SIGNS: Readonly<Record<Expected['sign'], (a: number, b: number) => boolean>> = {
+  '<': (a, b) => a < b,
+  '<=': (a, b) => a <= b,
+  '=': (a, b) => a === b,
+  '!=': (a, b) => a !== b,
+  '>=': (a, b) => a >= b,
+  '>': (a, b) => a > b,
+}
+
+function tallyLines({ statuses, parts }: Tally, ink: Ink): string[] {
+  const lines: string[] = []
+  let last = ''
+  const place = ({ exhibit, measure }: { exhibit: string | null; measure: string }): string =>
+    harmless(`${exhibit}.${measure === '(row)' ? 'row' : measure}`)
+  const rows = table(
+    [
+      ...statuses.map((own) => [place(own), harmless(own.label), String(own.count), `of ${own.of}`, '']),
+      ...parts.map((own) => [
+        place(own),
+        harmless(`${own.rule}: ${own.part}`),
+        String(own.given),
+        own.painted === own.given ? '' : `${own.painted} painted`,
+        harmless(own.limit),
+      ]),
+    ],
+    new Set([2]),
+  )
+  const group = (title: string, own: string[][]): void => {
+    if (own.length === 0) return
+    lines.push(...(lines.length === 0 ? [] : ['']), ink.strong(title))
+    last = ''
+    for (const [where, ...cells] of own) {
+      lines.push(`  ${where === last ? where.replace(/./gu, ' ') : where}  ${cells.join('  ')}`.trimEnd())
+      last = where
+    }
+  }
+  group('Statuses shown', rows.slice(0, statuses.length))
+  group('Parts of rules', rows.slice(statuses.length))
+  return lines.length === 0 ? ['No rule reaches a cell.'] : lines
+}
+
+/** More cells than this are told in the data alone. */
+const LISTED = 200
+
+/** What differs in the look of a cell, channel by channel, in words. */
+function channelChanges(
+  { was, is, bars }: RestyledCell,
+  facts: Facts,
+): { channel: string; before: string | null; after: string | null }[] {
+  const text = (look: Look, bar: Bar | null, channel: Channel): string | null => {
+    if (look[channel] === null) return null
+    if (channel !== 'bar' || bar === null) return channelText(look, channel, facts)
+    const percent = (x: number): string => `${Math.round(x * 1000) / 10}%`
+    return `${channelText(look, channel, facts)} ${percent(bar.from)} to ${percent(bar.to)}${bar.beyond === undefined ? '' : ' and beyond'}`
+  }
+  return CHANNELS.flatMap((channel) => {
+    const [before, after] = [text(was, bars.was, channel), text(is, bars.is, channel)]
+    // Two colours of one pigment have one name.
+    const same = before === after && was[channel] === is[channel]
+    return same || (before === after && channel !== 'fill' && channel !== 'ink') ? [] : [{ channel, before, after }]
+  })
+}
+
+function restyledData(own: RestyledCell, facts: Facts): object {
+  const { exhibit, measure, name, keys, text } = own
+  return { exhibit, measure, name, keys, text, changes: channelChanges(own, facts) }
+}
+
+function comparisonLines({ counts, cells, restyled }: Comparison, facts: Facts, ink: Ink): string[] {
+  const rows = table(
+    [
+      ['', '', 'before', 'after', ''],
+      ...counts.map((own) => [
+        harmless(`${own.exhibit}.${own.measure}`),
+        harmless(own.label),
+        String(own.before),
+        String(own.after),
+        own.after === own.before ? '' : `${own.after > own.before ? '+' : '−'}${Math.abs(own.after - own.before)}`,
+      ]),
+    ],
+    new Set([2, 3, 4]),
+  )
+  const lines = [ink.strong('Statuses shown'), ...rows.map((row) => `  ${row.join('  ')}`.trimEnd())]
+  const plural = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'cell' : 'cells'}`
+  lines.push(
+    '',
+    ink.strong(cells.length === 0 ? 'No cell changes its status.' : `${plural(cells.length)} of another status`),
+  )
+  const moved = table(
+    cells.map((own) => [
+      harmless(`${own.exhibit}.${own.measure}`),
+      harmless(own.name),
+      harmless(own.text),
+      harmless(`${own.before ?? 'none'} → ${own.after ?? 'none'}`),
+    ]),
+    new Set([2]),
+  )
+  lines.push(...moved.map((row) => `  ${row.join('  ')}`.trimEnd()))
+  if (restyled.length === 0) return lines
+  lines.push(
+    '',
+    ink.strong(
+      `${plural(restyled.length)} of the same status that ${restyled.length === 1 ? 'looks' : 'look'} otherwise`,
+    ),
+  )
+  const other = table(
+    restyled.slice(0, LISTED).map((own) => [
+      harmless(`${own.exhibit}.${own.measure}`),
+      harmless(own.name),
+      harmless(own.text),
+      harmless(
+        channelChanges(own, facts)
+          .map(({ channel, before, after }) => `${channel} ${before ?? 'none'} → ${after ?? 'none'}`)
+          .join(', '),
+      ),
+    ]),
+    new Set([2]),
+  )
+  lines.push(...other.map((row) => `  ${row.join('  ')}`.trimEnd()))
+  if (restyled.length > LISTED) lines.push(`  … and ${plural(restyled.length - LISTED)} more; --json lists all`)
+  return lines
+}

@@ -1,0 +1,29 @@
+import type { GridExhibit, RecordsExhibit } from '../../page/page.js'
+import type { DecidedReport } from '../../report/model/answered.js'
+import { writtenRows } from '../../view/model/rows.js'
+
+/** A table as text, values between tabs: what other programs take. Undefined for an exhibit that is no table. */
+export function tableText(decided: DecidedReport, name: string): string | undefined {
+  const exhibit = decided.page.exhibits.find((own) => own.name === name)
+  if (exhibit === undefined) return undefined
+  const lines = exhibit.kind === 'records' ? recordLines(exhibit) : 'rows' in exhibit ? gridLines(exhibit) : undefined
+  return lines?.map((cells) => `${cells.map((text) => text.replace(/\s+/g, ' ').trim()).join('\t')}\n`).join('')
+}
+
+function gridLines(exhibit: GridExhibit): string[][] {
+  const corners = exhibit.nest === 'columns' ? exhibit.corners : [exhibit.corner]
+  const last = exhibit.columnHeadings.length - 1
+  const heads = exhibit.columnHeadings.map((row, r) => [
+    ...corners.map((text) => (r === last ? text : '')),
+    ...row.flatMap(({ text, span }) => [text, ...Array.from({ length: span - 1 }, () => '')]),
+  ])
+  const rows = writtenRows(exhibit).map(({ row, heads: own }) => [...own, ...row.cells.map((cell) => cell?.text ?? '')])
+  return [...heads, ...rows]
+}
+
+function recordLines({ columns, records }: RecordsExhibit): string[][] {
+  return [
+    ['Row', ...columns.map(({ label }) => label)],
+    ...records.map(({ record, cells }) => [String(record), ...cells.map(({ text }) => text)]),
+  ]
+}

@@ -1,0 +1,208 @@
+import type { DecidedReport } from '../../report/model/answered.js'
+import { walk } from '../dom/keyboard.js'
+import type { View } from '../dom/view.js'
+import { createWhyBox } from '../explain/popover.js'
+import type { Session } from '../state/session.js'
+import type { Action, LiveState } from '../state/state.js'
+import { RANGE, rangeOf, scaled, scaleOf, showRange } from './markup.js'
+
+/** What a reader's moves come to. */
+export interface Hands {
+  act(action: Action): void
+  decided(): DecidedReport
+  session: Session
+  page: Document
+}
+
+/** Everything that the reader does; gives what takes the listeners away again. */
+export function listen(view: View, hands: Hands): () => void {
+  const { main, tools, exhibits } = view
+  const { act, session, page } = hands
+  const stops: (() => void)[] = []
+  const on = (target: EventTarget, name: string, heard: (event: Event) => void): void => {
+    target.addEventListener(name, heard)
+    stops.push(() => target.removeEventListener(name, heard))
+  }
+  on(tools, 'input', ({ target }) => {
+    if (!(target instanceof HTMLInputElement)) return
+    const { set } = target.dataset
+    if (set !== undefined) {
+      const parameter = session.first.report.parameters.get(set)
+      if (parameter === undefined || target.value === '') return
+      act({ do: 'set', parameter: set, value: scaled(Number(target.value), 1 / scaleOf(parameter)) })
+    } else if (target.type === 'search') searchIn(target)
+  })
+  on(tools, 'change', ({ target }) => {
+    if (target instanceof HTMLSelectElement) {
+      if (target.dataset.do === 'period')
+        if (target.value === RANGE) {
+          // What the boxes say holds from the beginning, so that the choice and the page never differ.
+          showRange(tools)
+          act({ do: 'period', period: rangeOf(tools) ?? null })
+        } else act({ do: 'period', period: target.value === '' ? null : target.value })
+      if (target.dataset.do === 'theme') act({ do: 'theme', theme: target.value as LiveState['theme'] })
+    }
+    if (!(target instanceof HTMLInputElement)) return
+    if (target.dataset.range !== undefined) {
+      const range = rangeOf(tools)
+      if (range !== undefined) act({ do: 'period', period: range })
+    }
+    if (target.type !== 'checkbox') return
+    if (target.dataset.do === 'plain') act({ do: 'plain', plain: target.checked })
+    const rule = target.closest<HTMLElement>('[data-rule]')?.dataset.rule
+    if (rule !== undefined) act({ do: 'pause', rule, paused: !target.checked })
+    const pick = target.closest<HTMLElement>('[data-key]')
+    if (pick !== null)
+      act({
+        do: 'filter',
+        key: pick.dataset.key ?? '',
+        values: [...pick.querySelectorAll<HTMLInputElement>('input:checked')].map(({ value }) => value),
+      })
+  })
+  on(exhibits, 'input', ({ target }) => {
+    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) view.extras().finder.find(target, 0)
+  })
+  on(exhibits, 'keydown', (event) => {
+    const { target, key, shiftKey } = event as KeyboardEvent
+    if (!(target instanceof HTMLInputElement) || target.dataset.find === undefined) return
+    if (key === 'Escape') target.value = ''
+    else if (key !== 'Enter') return
+    event.preventDefault()
+    view.extras().finder.find(target, shiftKey ? -1 : 1)
+  })
+  on(exhibits, 'keydown', (event) => {
+    const { target, key } = event as KeyboardEvent
+    if (!(target instanceof Element)) return
+    const [sideways, down] = [
+      Number(key === 'ArrowRight') - Number(key === 'ArrowLeft'),
+      Number(key === 'ArrowDown') - Number(key === 'ArrowUp'),
+    ]
+    if (sideways !== 0 && view.extras().stepper.step(target, sideways)) event.preventDefault()
+    if (down !== 0 && view.extras().stepper.walk(target, down)) event.preventDefault()
+  })
+  on(main, 'click', (event) => {
+    const { target } = event
+    if (!(target instanceof Element)) return
+    const link = target.closest('a')
+    if (link !== null && view.extras().stepper.follow(link)) event.preventDefault()
+    const button = target.closest<HTMLButtonElement>('button')
+    if (button?.dataset.do === 'reset') act({ do: 'reset' })
+    if (button?.dataset.do === 'all')
+      act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
+    if (button?.dataset.do === 'copy') void copyTable(button, view, hands.decided())
+    if (button?.dataset.do === 'data') void downloadData(hands.decided(), page)
+    const { sort, exhibit } = button?.dataset ?? {}
+    if (sort !== undefined && exhibit !== undefined) {
+      const order = button?.closest('th')?.getAttribute('aria-sort')
+      act({ do: 'sort', exhibit, by: order === 'descending' ? sort : order === 'ascending' ? null : `-${sort}` })
+    }
+  })
+  const why = createWhyBox(view.why, hands.decided)
+  stops.push(() => why.remove())
+  const explain = (element: Element | null): void => {
+    const own = element === null ? undefined : view.cells().of(element)
+    why.show(own, element ?? undefined)
+  }
+  // Where the box is taken away, what lay under it comes under a pointer that rests, and browsers say that it came there; it says nothing until it moves.
+  let resting = false
+  on(exhibits, 'pointerover', (event) => {
+    if (resting && (event as PointerEvent).pointerType === 'mouse') return
+    explain(event.target instanceof Element ? event.target : null)
+  })
+  on(exhibits, 'pointermove', (event) => {
+    const { target, movementX, movementY } = event as PointerEvent
+    if (!resting || (movementX === 0 && movementY === 0)) return
+    resting = false
+    explain(target instanceof Element ? target : null)
+  })
+  // What was said stays while the pointer is on it, so that it can be read at leisure and copied.
+  for (const [from, to] of [
+    [exhibits, view.why],
+    [view.why, exhibits],
+  ])
+    on(from, 'pointerleave', (event) => {
+      const { relatedTarget, pointerType } = event as PointerEvent
+      // A finger leaves as soon as it is lifted; what it tapped stays told until it taps elsewhere.
+      if (pointerType === 'touch') return
+      if (!(relatedTarget instanceof Node && to.contains(relatedTarget))) explain(null)
+    })
+  on(exhibits, 'focusin', ({ target }) => {
+    // A finger or a button that presses a cell puts the focus on its table, which is no wish to hear less.
+    if (target instanceof Element && (view.cells().of(target) !== undefined || target.matches(':focus-visible')))
+      explain(target)
+  })
+  on(exhibits, 'focusout', (event) => {
+    const { relatedTarget } = event as FocusEvent
+    for (const mark of exhibits.querySelectorAll('.here')) mark.classList.remove('here')
+    if (relatedTarget instanceof Node && !exhibits.contains(relatedTarget)) explain(null)
+  })
+  on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, view, view.cells(), explain))
+  on(page, 'keydown', (event) => {
+    if ((event as KeyboardEvent).key !== 'Escape') return
+    resting = !view.why.hidden
+    explain(null)
+  })
+  let pointed: string | undefined
+  const outline = (target: EventTarget | null): void => {
+    const rule = target instanceof Element ? target.closest<HTMLElement>('[data-rule]')?.dataset.rule : undefined
+    if (rule === pointed) return
+    pointed = rule
+    if (rule === undefined) view.marks.set('covered', undefined)
+    else
+      void import('../explain/content.js').then(({ coveredBy }) => {
+        if (pointed === rule) view.marks.set('covered', coveredBy(hands.decided(), rule))
+      })
+    view.marks.set(
+      'reached',
+      rule === undefined ? undefined : ({ cell }) => Object.values(cell.look.paintedBy).includes(rule),
+    )
+  }
+  on(tools, 'pointerover', ({ target }) => outline(target))
+  on(tools, 'pointerleave', () => outline(null))
+  on(tools, 'focusin', ({ target }) => outline(target))
+  on(tools, 'focusout', (event) => outline((event as FocusEvent).relatedTarget))
+  // A list that is open closes when the reader goes elsewhere, and so does the box.
+  on(page, 'pointerdown', (event) => {
+    if (!event.composedPath().some((own) => own === exhibits || own === view.why)) explain(null)
+    for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))
+      if (!event.composedPath().includes(open)) open.open = false
+  })
+  on(tools, 'keydown', (event) => {
+    if ((event as KeyboardEvent).key !== 'Escape' || !(event.target instanceof Element)) return
+    const open = event.target.closest<HTMLDetailsElement>('details[open]')
+    if (open === null) return
+    open.open = false
+    open.querySelector('summary')?.focus()
+  })
+  return () => {
+    for (const stop of stops) stop()
+  }
+}
+
+function searchIn(input: HTMLInputElement): void {
+  const wanted = input.value.trim().toLocaleLowerCase()
+  for (const label of input.parentElement?.querySelectorAll('label') ?? [])
+    (label as HTMLElement).hidden = !(label.textContent ?? '').toLocaleLowerCase().includes(wanted)
+}
+
+async function downloadData(decided: DecidedReport, page: Document): Promise<void> {
+  const { toJson } = await import('../../view/data/json.js')
+  const text = toJson(decided.page)
+  const link = page.createElement('a')
+  link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
+  link.download = 'report.json'
+  link.click()
+  URL.revokeObjectURL(link.href)
+}
+
+async function copyTable(button: HTMLElement, view: View, decided: DecidedReport): Promise<void> {
+  const { tableText } = await import('./copy.js')
+  const text = tableText(decided, button.dataset.exhibit ?? '')
+  if (text === undefined) return
+  try {
+    await view.main.ownerDocument.defaultView?.navigator.clipboard.writeText(text)
+    view.say(`Copied ${text.split('\n').length - 1} lines.`)
+  } catch {
+    view.say('The browser does not let this page copy; select the table instead.')
+  }
+}

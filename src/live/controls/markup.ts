@@ -1,0 +1,137 @@
+import { numberPrinter } from '../../format/format.js'
+import { factsOf } from '../../report/answer/facts.js'
+import type { NamedParameter } from '../../rule/bind/parameters.js'
+import { sentencesOf } from '../../rule/explain/sentence.js'
+import { escapeText } from '../../view/markup.js'
+import type { Session } from '../state/session.js'
+import type { LiveState } from '../state/state.js'
+
+/** What the reader can turn, as markup: made once, its values are set by `showState`. */
+export function toolsMarkup({ first, filters, periods, months }: Session, id: string): string {
+  const parameters = [...first.report.parameters.values()]
+  const dials = parameters.map((parameter) => dialMarkup(parameter, id))
+  const keys = filters.map(
+    ({ name, label, values }) =>
+      `<details class="pick" data-key="${escapeText(name)}"><summary>${escapeText(label)}: <span class="now">all</span></summary><div class="drop">${
+        values.length > 8 ? `<input type="search" aria-label="Search ${escapeText(label)}" placeholder="Search">` : ''
+      }${values
+        .map((value) => `<label><input type="checkbox" value="${escapeText(value)}">${escapeText(value)}</label>`)
+        .join('')}<div class="row"><button type="button" data-do="all">All</button></div></div></details>`,
+  )
+  const period =
+    periods.length === 0
+      ? ''
+      : `<label class="in">Period <select data-do="period"><option value="">as in the report</option>${periods
+          .map((text) => `<option>${escapeText(text)}</option>`)
+          .join('')}<option value="${RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
+  const list = sentencesOf(first.report.rules, factsOf(first.report)).map(
+    ({ rule, title, sentence }) =>
+      `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p>${escapeText(sentence)}</p></li>`,
+  )
+  const panel =
+    list.length === 0
+      ? ''
+      : `<details><summary>Rules</summary><div class="drop rules"><ol>${list.join('')}</ol></div></details>`
+  return `<div class="tools" role="group" aria-label="What the reader can turn">${dials.join('')}${
+    keys.length + period.length === 0
+      ? ''
+      : `<fieldset><legend>Shown</legend><div class="row">${keys.join('')}${period}</div></fieldset>`
+  }<fieldset><legend>View</legend><div class="row">${panel}<label class="in">Theme <select data-do="theme"><option value="auto">as the system</option><option>light</option><option>dark</option></select></label><label class="in"><input type="checkbox" data-do="plain">Plain beside painted</label><button type="button" data-do="data">Data</button><button type="button" data-do="reset">Reset</button></div></fieldset><p class="counts" role="status"></p></div>`
+}
+
+/** The choice of a range of months, which two more boxes say. */
+export const RANGE = 'range'
+
+function rangeMarkup([first, last]: Session['months']): string {
+  const box = (label: string, value: string): string =>
+    `<input type="month" data-range aria-label="${label} month" min="${first}" max="${last}" value="${value}" pattern="\\d{4}-\\d{2}" placeholder="2025-06">`
+  return `<span class="in range" hidden>${box('First', first)} to ${box('Last', last)}</span>`
+}
+
+/** Shows the boxes of a range, for the reader to fill. */
+export function showRange(root: ParentNode): void {
+  const range = root.querySelector<HTMLElement>('.range')
+  if (range === null) return
+  range.hidden = false
+  range.querySelector('input')?.focus()
+}
+
+/** The period that the boxes of a range say; undefined while they say none. */
+export function rangeOf(root: ParentNode): string | undefined {
+  const [from, to] = [...root.querySelectorAll<HTMLInputElement>('[data-range]')].map(({ value }) => value)
+  return /^\d{4}-\d{2}$/.test(from) && /^\d{4}-\d{2}$/.test(to) && from <= to ? `${from} to ${to}` : undefined
+}
+
+function dialMarkup(parameter: NamedParameter, id: string): string {
+  const { name, label, from, to, step } = parameter
+  const own = escapeText(`${id}-${name}`)
+  const words = label.charAt(0).toUpperCase() + label.slice(1)
+  const scale = scaleOf(parameter)
+  const end = (key: string, value: number | undefined): string =>
+    value === undefined ? '' : ` ${key}="${scaled(value, scale)}"`
+  const common = `${end('min', from)}${end('max', to)} step="${step === undefined ? 'any' : scaled(step, scale)}" data-set="${escapeText(name)}"`
+  const range = from === undefined || to === undefined ? '' : `<input type="range" id="${own}"${common}>`
+  const named = range === '' ? ` id="${own}"` : ` aria-label="${escapeText(`${words}, as a number`)}"`
+  return `<div class="dial"><label for="${own}">${escapeText(words)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
+}
+
+/** Percents are turned as percents. */
+export function scaleOf({ format }: NamedParameter): number {
+  return format.kind === 'percent' ? 100 : 1
+}
+
+/** To 12 digits, so that 0.07 is 7 in percent. */
+export function scaled(value: number, scale: number): number {
+  return Number((value * scale).toPrecision(12))
+}
+
+/** Sets every control to the state. */
+export function showState(root: ParentNode, state: LiveState, { first }: Session): void {
+  const { locale, parameters } = first.report
+  for (const input of root.querySelectorAll<HTMLInputElement>('input[data-set]')) {
+    const name = input.dataset.set ?? ''
+    const parameter = parameters.get(name)
+    if (parameter === undefined) continue
+    const value = scaled(state.parameters[name] ?? parameter.value, scaleOf(parameter))
+    if (Number(input.value) !== value || input.value === '') input.value = String(value)
+  }
+  for (const now of root.querySelectorAll<HTMLElement>('[data-now]')) {
+    const parameter = parameters.get(now.dataset.now ?? '')
+    if (parameter !== undefined)
+      now.textContent = numberPrinter(parameter.format, locale)(state.parameters[parameter.name] ?? parameter.value)
+  }
+  for (const pick of root.querySelectorAll<HTMLElement>('[data-key]')) {
+    const chosen = state.keys[pick.dataset.key ?? ''] ?? []
+    for (const box of pick.querySelectorAll<HTMLInputElement>('input[type=checkbox]'))
+      box.checked = chosen.includes(box.value)
+    const now = pick.querySelector('.now')
+    if (now !== null)
+      now.textContent = chosen.length === 0 ? 'all' : chosen.length > 2 ? `${chosen.length} chosen` : chosen.join(', ')
+  }
+  for (const item of root.querySelectorAll<HTMLElement>('[data-rule]')) {
+    const box = item.querySelector('input')
+    if (box !== null) box.checked = !state.paused.includes(item.dataset.rule ?? '')
+  }
+  const set = (what: string, value: string): void => {
+    const select = root.querySelector<HTMLSelectElement>(`select[data-do=${what}]`)
+    if (select !== null) select.value = value
+  }
+  showPeriod(root, state.period)
+  set('theme', state.theme)
+  const plain = root.querySelector<HTMLInputElement>('input[data-do=plain]')
+  if (plain !== null) plain.checked = state.plain
+}
+
+/** A period that is no choice, such as one from a link, becomes one; a range of months stands in its boxes. */
+function showPeriod(root: ParentNode, period: string | null): void {
+  const select = root.querySelector<HTMLSelectElement>('select[data-do=period]')
+  if (select === null) return
+  const range = /^(\d{4}-\d{2}) to (\d{4}-\d{2})$/.exec(period ?? '')
+  const boxes = root.querySelectorAll<HTMLInputElement>('[data-range]')
+  for (const [i, box] of boxes.entries()) if (range !== null) box.value = range[i + 1]
+  const holder = root.querySelector<HTMLElement>('.range')
+  if (holder !== null) holder.hidden = range === null
+  if (range === null && period !== null && ![...select.options].some(({ value }) => value === period))
+    select.add(new Option(period, period), 1)
+  select.value = range === null ? (period ?? '') : RANGE
+}

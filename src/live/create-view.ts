@@ -1,0 +1,201 @@
+import { factsOf } from '../report/answer/facts.js'
+import type { DecidedReport } from '../report/model/answered.js'
+import { sentencesOf } from '../rule/explain/sentence.js'
+import { type HtmlParts, htmlParts } from '../view/html/page.js'
+import { showState, toolsMarkup } from './controls/markup.js'
+import { exhibitId } from './dom/address.js'
+import { createCellMap, TABLES } from './dom/elements.js'
+import { createMarks } from './dom/highlights.js'
+import { addExtras } from './dom/load-optional.js'
+import { LONG, NO_EXTRAS } from './dom/optional.js'
+import { patchChildren, patchNode } from './dom/patch.js'
+import type { View } from './dom/view.js'
+import type { Session } from './state/session.js'
+import type { LiveState } from './state/state.js'
+
+const NOTHING = 'No rows fit these filters. Take one away to see figures again.'
+const NO_ROWS = 'No rows.'
+
+/** Makes the elements of a mounted report; what is shown is patched into them. */
+export function createView(root: ShadowRoot | HTMLElement, page: Document, session: Session, id: string): View {
+  const alone = root instanceof HTMLElement
+  const make = (name: string, className: string): HTMLElement => {
+    const own = page.createElement(name)
+    own.className = className
+    return own
+  }
+  const style = page.createElement('style')
+  const symbols = make('div', 'symbols')
+  const main = alone ? root : make('div', 'main')
+  const head = make('div', 'head')
+  const exhibits = make('div', 'exhibits')
+  const sources = make('div', 'sources')
+  const why = make('div', 'whybox')
+  why.hidden = true
+  why.setAttribute('role', 'status')
+  const box = page.createElement('template')
+  const parse = (markup: string): DocumentFragment => {
+    box.innerHTML = markup
+    return box.content
+  }
+  const tools = parse(toolsMarkup(session, id)).firstElementChild as HTMLElement
+  /** What each element of the exhibits was written from: what is written alike is not touched. */
+  let written: string[] = []
+  let drawings = ''
+  const marks = createMarks(exhibits)
+  const extras = { ...NO_EXTRAS }
+  let cells = createCellMap(exhibits, [], extras.windows)
+  /** Before they are patched in, so that focus stays on a button that was pressed. */
+  const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
+    sortable(made, decided, state, page)
+    copyable(made, decided, page, extras.finder !== NO_EXTRAS.finder)
+    untitled([made])
+    return made
+  }
+  if (!alone) main.lang = session.first.report.locale
+  main.replaceChildren(head, tools, exhibits, sources)
+  const holder: Node = alone ? page.head : root
+  holder.appendChild(style)
+  if (alone) page.body.append(symbols, why)
+  else root.append(symbols, main, why)
+  return {
+    root,
+    main,
+    tools,
+    exhibits,
+    why,
+    marks,
+    extras: () => extras,
+    cells: () => cells,
+    async show(decided, state, writing) {
+      await addExtras(extras, decided.page.exhibits, exhibits, (rows) => {
+        untitled(rows)
+        marks.drawn(rows)
+      })
+      writing.long = extras.windows === NO_EXTRAS.windows ? Number.POSITIVE_INFINITY : LONG
+      const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
+      // A page that is the report alone was written with the rest of its style.
+      const css = alone ? parts.css : (await import('./dom/shadow-style.js')).hosted(parts.css)
+      if (style.textContent !== css) style.textContent = css
+      if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
+      drawings = parts.symbols
+      patchChildren(head, parse(parts.header))
+      const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
+      const said = decided.asked.surveys[0].rows === 0 ? NO_ROWS : NOTHING
+      const blocks = none ? [`<p class="empty">${said}</p>`] : parts.exhibits
+      // How a table is sorted shows in its headings even where its rows stand as before.
+      const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
+      const next = blocks.map((block, i) => (keys[i] === written[i] ? '' : block))
+      if (keys.length !== written.length) patchChildren(exhibits, finished(parse(blocks.join('')), decided, state))
+      else
+        next.forEach((block, i) => {
+          const own = exhibits.children[i]
+          if (block !== '') patchNode(own, finished(parse(block), decided, state).children[0])
+        })
+      written = keys
+      patchChildren(sources, parse(parts.sources))
+      showState(tools, state, session)
+      // Sentences name limits, which have moved.
+      const { report } = decided
+      const sentences = new Map(
+        sentencesOf(report.rules, factsOf(report)).map(({ rule, sentence }) => [rule, sentence]),
+      )
+      for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
+        const own = item.querySelector('p')
+        if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
+      }
+      why.hidden = true
+      cells = createCellMap(exhibits, decided.page.exhibits, extras.windows)
+      extras.stepper.show()
+      marks.show(cells)
+      extras.windows.show(parts.shown, writing)
+      extras.finder.show(parts.shown)
+    },
+    say(markup) {
+      const counts = tools.querySelector('.counts')
+      if (counts !== null) counts.innerHTML = markup
+    },
+    remove() {
+      extras.windows.remove()
+      style.remove()
+      symbols.remove()
+      why.remove()
+      if (alone) root.replaceChildren()
+      else main.remove()
+    },
+  }
+}
+
+/** What hovering says is said beside the cell, with more to it. A mark of a chart keeps its words, by which its cell is found. */
+function untitled(parts: readonly ParentNode[]): void {
+  for (const part of parts) {
+    for (const cell of part.querySelectorAll('td[title]')) cell.removeAttribute('title')
+    for (const title of part.querySelectorAll('.chart svg title')) {
+      title.parentElement?.setAttribute('data-hint', title.textContent ?? '')
+      title.remove()
+    }
+  }
+}
+
+/** Headings of measures become buttons that sort. */
+function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, page: Document): void {
+  for (const exhibit of decided.page.exhibits) {
+    if (exhibit.kind !== 'table' && exhibit.kind !== 'list') continue
+    const bound = decided.exhibits.find((own) => own.exhibit.name === exhibit.name)?.exhibit
+    if (bound === undefined || bound.columns.length > 0 || exhibit.columnHeadings.length !== 1) continue
+    const name = exhibitId(exhibit.name)
+    const section = [...root.querySelectorAll('section')].find((own) => own.getAttribute('aria-labelledby') === name)
+    const cells = section?.querySelector('thead tr')?.children
+    if (cells === undefined) continue
+    const corners = exhibit.nest === 'columns' ? exhibit.corners.length : 1
+    const [first] = exhibit.rows.filter(({ cells: own }) => own.some((cell) => cell !== null))
+    first?.cells.forEach((cell, c) => {
+      const lines = exhibit.trends.filter(({ at }) => at <= c).length
+      const head = cells[corners + c + lines]
+      if (cell === null || head === undefined) return
+      const by = state.sorts[exhibit.name] ?? ''
+      const order = by === cell.measure ? 'ascending' : by === `-${cell.measure}` ? 'descending' : 'none'
+      head.setAttribute('aria-sort', order)
+      head.classList.add('sortable')
+      const button = page.createElement('button')
+      button.type = 'button'
+      button.dataset.sort = cell.measure
+      button.dataset.exhibit = exhibit.name
+      button.textContent = head.textContent
+      head.replaceChildren(button)
+    })
+  }
+}
+
+/** Tables get a button that copies them as text, long ones also what finds text in them. */
+function copyable(root: ParentNode, decided: DecidedReport, page: Document, finds: boolean): void {
+  const byName = new Map(decided.page.exhibits.map((exhibit) => [exhibit.name, exhibit]))
+  const names = new Map(
+    decided.page.exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((own) => [exhibitId(own), name])),
+  )
+  for (const section of root.querySelectorAll('section')) {
+    const heading = section.querySelector('h2, h3')
+    if (section.querySelector(TABLES) === null || heading === null) continue
+    const box = page.createElement('div')
+    box.className = 'acts'
+    const button = page.createElement('button')
+    button.type = 'button'
+    button.dataset.do = 'copy'
+    button.dataset.exhibit = names.get(section.getAttribute('aria-labelledby') ?? '')
+    button.textContent = 'Copy'
+    button.setAttribute('aria-label', `Copy ${heading.textContent} as text`)
+    const name = button.dataset.exhibit
+    if (finds && section.querySelector('.long') !== null && name !== undefined && 'rows' in (byName.get(name) ?? {})) {
+      const input = page.createElement('input')
+      input.type = 'search'
+      input.placeholder = 'Find'
+      input.dataset.find = name
+      input.setAttribute('aria-label', `Find in ${heading.textContent}`)
+      const told = page.createElement('span')
+      told.setAttribute('role', 'status')
+      box.append(input, told)
+    }
+    box.append(button)
+    heading.before(box)
+  }
+}

@@ -1,0 +1,96 @@
+import { type CellMap, TABLES } from './elements.js'
+import type { View } from './view.js'
+
+const STEPS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+  Home: [0, Number.NEGATIVE_INFINITY],
+  End: [0, Number.POSITIVE_INFINITY],
+}
+
+/** Arrows go from cell to cell of a table or from mark to mark of a chart, Home and End to the ends of a row, Escape hides what was said and leaves the cells. */
+export function walk(
+  event: KeyboardEvent,
+  view: View,
+  cells: CellMap,
+  explain: (element: Element | null) => void,
+): void {
+  const { target, key } = event
+  if (!(target instanceof HTMLElement)) return
+  const region = target.closest<HTMLElement>('[role=region]')
+  if (region === null) return
+  if (key === 'Escape') {
+    explain(null)
+    region.focus()
+    return
+  }
+  const step = STEPS[key]
+  if (step === undefined) return
+  if (region.classList.contains('chart')) {
+    event.preventDefault()
+    explain(markBeside(region, step[0] + step[1], cells))
+    return
+  }
+  const next = target === region ? firstOf(region, cells) : neighbour(target, region, step, view, cells)
+  if (next === undefined) return
+  event.preventDefault()
+  if (target !== region) target.removeAttribute('tabindex')
+  next.tabIndex = -1
+  next.focus()
+}
+
+/** The mark so many steps from the one that was told last; the focus stays on the chart, which is one picture for assistive technology. */
+function markBeside(region: HTMLElement, steps: number, cells: CellMap): Element | null {
+  const marks = [...region.querySelectorAll('[data-hint]')].filter((own) => cells.of(own) !== undefined)
+  const at = marks.findIndex((own) => own.classList.contains('here'))
+  for (const own of marks) own.classList.remove('here')
+  const next = marks[Math.min(marks.length - 1, Math.max(0, at < 0 ? 0 : at + steps))]
+  next?.classList.add('here')
+  return next ?? null
+}
+
+function told(row: Element | undefined, cells: CellMap): HTMLElement[] {
+  return [...(row?.children ?? [])].filter((own): own is HTMLElement => cells.of(own) !== undefined)
+}
+
+/** The first cell in sight, the totals before the others. */
+function firstOf(region: HTMLElement, cells: CellMap): HTMLElement | undefined {
+  if (!region.querySelector('table')?.matches(TABLES)) return undefined
+  for (const row of region.querySelectorAll('tbody tr')) {
+    const [first] = told(row, cells)
+    if (first !== undefined) return first
+  }
+  return undefined
+}
+
+function neighbour(
+  target: HTMLElement,
+  region: HTMLElement,
+  [down, right]: readonly [number, number],
+  view: View,
+  cells: CellMap,
+): HTMLElement | undefined {
+  const row = target.closest('tr')
+  const own = cells.of(target)
+  if (row === null || own === undefined) return undefined
+  const { windows } = view.extras()
+  const all = windows.rowsOf(own.exhibit)
+  const rows = all === undefined ? [...region.querySelectorAll('tbody tr')] : []
+  const size = all?.length ?? rows.length
+  const at = told(row, cells).indexOf(target)
+  // Rows without cells are stepped over.
+  for (
+    let r = (all === undefined ? rows.indexOf(row) : (windows.indexOf(row) ?? -1)) + down;
+    r >= 0 && r < size;
+    r += down
+  ) {
+    const line = down === 0 ? row : all === undefined ? rows[r] : windows.reveal(own.exhibit, r)
+    const list = told(line, cells)
+    const found = list[Math.min(list.length - 1, Math.max(0, at + right))]
+    if (found !== undefined) return found
+    if (down === 0) return undefined
+  }
+  return undefined
+}

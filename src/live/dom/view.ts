@@ -1,0 +1,23 @@
+import type { DecidedReport } from '../../report/model/answered.js'
+import type { Writing } from '../../view/html/cell.js'
+import type { LiveState } from '../state/state.js'
+import type { CellMap } from './elements.js'
+import type { Marks } from './highlights.js'
+import type { Extras } from './optional.js'
+
+/** The elements of a mounted report. */
+export interface View {
+  root: ShadowRoot | HTMLElement
+  main: HTMLElement
+  tools: HTMLElement
+  exhibits: HTMLElement
+  why: HTMLElement
+  /** The cells that are in the page. */
+  cells(): CellMap
+  marks: Marks
+  /** What long tables and single records take, as far as there are some. */
+  extras(): Extras
+  show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
+  say(markup: string): void
+  remove(): void
+}

@@ -1,0 +1,136 @@
+import type { Moves } from '../../report/transfer/apply-state.js'
+
+/** What the reader of a live report has changed. Plain data: the same state gives the same page. */
+export interface LiveState extends Moves {
+  theme: 'auto' | 'light' | 'dark'
+}
+
+export const FIRST_STATE: LiveState = {
+  parameters: {},
+  keys: {},
+  period: null,
+  paused: [],
+  sorts: {},
+  theme: 'auto',
+  plain: false,
+}
+
+/** What a reader can do. */
+export type Action =
+  | { do: 'set'; parameter: string; value: number }
+  /** All values at once; an empty list takes the filter away. */
+  | { do: 'filter'; key: string; values: readonly string[] }
+  | { do: 'period'; period: string | null }
+  | { do: 'pause'; rule: string; paused: boolean }
+  | { do: 'sort'; exhibit: string; by: string | null }
+  | { do: 'theme'; theme: LiveState['theme'] }
+  | { do: 'plain'; plain: boolean }
+  | { do: 'reset' }
+
+/** What a report allows. */
+export interface Allowed {
+  parameters: ReadonlyMap<string, { value: number; from?: number; to?: number; step?: number }>
+  /** The values of each filtered key. */
+  keys: ReadonlyMap<string, readonly string[]>
+  /** Whether the period may be changed, and to what. */
+  isPeriod(text: string): boolean
+  rules: readonly string[]
+  /** By exhibit, what it can be sorted by. */
+  sorts: ReadonlyMap<string, readonly string[]>
+}
+
+/** The state after an action; the same state where the action changes nothing or is not allowed. */
+export function nextState(state: LiveState, action: Action, allowed: Allowed): LiveState {
+  switch (action.do) {
+    case 'set': {
+      const own = allowed.parameters.get(action.parameter)
+      if (own === undefined || !Number.isFinite(action.value)) return state
+      const value = Math.min(own.to ?? action.value, Math.max(own.from ?? action.value, action.value))
+      if ((state.parameters[action.parameter] ?? own.value) === value) return state
+      return {
+        ...state,
+        parameters: withEntry(state.parameters, action.parameter, value === own.value ? undefined : value),
+      }
+    }
+    case 'filter': {
+      const known = allowed.keys.get(action.key)
+      if (known === undefined) return state
+      const wanted = new Set(action.values)
+      const values = known.filter((value) => wanted.has(value))
+      if (sameList(state.keys[action.key] ?? [], values)) return state
+      return { ...state, keys: withEntry(state.keys, action.key, values.length === 0 ? undefined : values) }
+    }
+    case 'period': {
+      const { period } = action
+      if (period === state.period || (period !== null && !allowed.isPeriod(period))) return state
+      return { ...state, period }
+    }
+    case 'pause': {
+      if (!allowed.rules.includes(action.rule) || state.paused.includes(action.rule) === action.paused) return state
+      const others = state.paused.filter((rule) => rule !== action.rule)
+      const paused = action.paused ? [...others, action.rule] : others
+      // In the order of the report, so that the same rules are the same state.
+      return { ...state, paused: allowed.rules.filter((rule) => paused.includes(rule)) }
+    }
+    case 'sort': {
+      const known = allowed.sorts.get(action.exhibit)
+      if (known === undefined || (state.sorts[action.exhibit] ?? null) === action.by) return state
+      if (action.by !== null && !known.includes(action.by.replace(/^-/, ''))) return state
+      return { ...state, sorts: withEntry(state.sorts, action.exhibit, action.by ?? undefined) }
+    }
+    case 'theme':
+      return state.theme === action.theme ? state : { ...state, theme: action.theme }
+    case 'plain':
+      return state.plain === action.plain ? state : { ...state, plain: action.plain }
+    case 'reset': {
+      const first = { ...FIRST_STATE, theme: state.theme }
+      return toAddress(first) === toAddress(state) ? state : first
+    }
+  }
+}
+
+function sameList(a: readonly string[], b: readonly string[]): boolean {
+  return a.length === b.length && a.every((value, i) => value === b[i])
+}
+
+/** The record with one entry changed or taken out, entries in the order of their names. */
+function withEntry<T>(record: Readonly<Record<string, T>>, name: string, value: T | undefined): Record<string, T> {
+  const entries = Object.entries(record).filter(([own]) => own !== name)
+  if (value !== undefined) entries.push([name, value])
+  return Object.fromEntries(entries.sort(([a], [b]) => (a < b ? -1 : 1)))
+}
+
+/** The state as the part of an address behind `#`, empty for the first. Every word is escaped. */
+export function toAddress(state: LiveState): string {
+  const own = new URLSearchParams()
+  for (const [name, value] of Object.entries(state.parameters)) own.append(`set.${name}`, String(value))
+  for (const [name, values] of Object.entries(state.keys)) for (const value of values) own.append(`key.${name}`, value)
+  if (state.period !== null) own.append('period', state.period)
+  for (const rule of state.paused) own.append('paused', rule)
+  for (const [name, by] of Object.entries(state.sorts)) own.append(`sort.${name}`, by)
+  if (state.theme !== 'auto') own.append('theme', state.theme)
+  if (state.plain) own.append('plain', 'yes')
+  return own.toString()
+}
+
+/** The state that an address tells, as far as the report allows it; the rest is left out. */
+export function fromAddress(text: string, allowed: Allowed): LiveState {
+  let state = FIRST_STATE
+  const step = (action: Action): void => {
+    state = nextState(state, action, allowed)
+  }
+  const keys = new Map<string, string[]>()
+  for (const [name, value] of new URLSearchParams(text.replace(/^#/, ''))) {
+    const dot = name.indexOf('.')
+    const [kind, of] = dot < 0 ? [name, ''] : [name.slice(0, dot), name.slice(dot + 1)]
+    if (kind === 'set' && value.trim() !== '') step({ do: 'set', parameter: of, value: Number(value) })
+    else if (kind === 'key') keys.set(of, [...(keys.get(of) ?? []), value])
+    else if (kind === 'sort') step({ do: 'sort', exhibit: of, by: value })
+    else if (kind === 'period') step({ do: 'period', period: value })
+    else if (kind === 'paused') step({ do: 'pause', rule: value, paused: true })
+    else if (kind === 'theme' && (value === 'light' || value === 'dark')) step({ do: 'theme', theme: value })
+    else if (kind === 'plain') step({ do: 'plain', plain: value === 'yes' })
+  }
+  for (const [key, values] of keys) step({ do: 'filter', key, values })
+  return state
+}

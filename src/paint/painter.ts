@@ -1,0 +1,298 @@
+import { colorText } from '../color/color.js'
+import { numberPrinter } from '../format/format.js'
+import { isLocale } from '../format/parse.js'
+import { periodPrinter } from '../format/period.js'
+import { nearest } from '../problem/nearest.js'
+import { withoutFollowUps } from '../problem/order.js'
+import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
+import { readParameters, setParameters } from '../rule/bind/parameters.js'
+import { bindRules } from '../rule/bind/rules.js'
+import type { MeasureFacts } from '../rule/bind/vocabulary.js'
+import { createColorNamer, type Facts } from '../rule/explain/phrases.js'
+import { printerFor } from '../rule/explain/print.js'
+import { type Rehearsal, rehearsable, rehearseRule } from '../rule/explain/rehearse.js'
+import { sentencesOf } from '../rule/explain/sentence.js'
+import { type Tally, tallyCells } from '../rule/explain/tally.js'
+import { explainCell, type Why } from '../rule/explain/why.js'
+import type { BoundRule, Cells, Kept, LookCache } from '../rule/model.js'
+import { type PaintResult, paintCells } from '../rule/run/paint.js'
+import { createKept } from '../rule/run/run-cache.js'
+import { checkShape, validate } from '../shape/shape.js'
+import type { RuleSpec, Status } from '../spec/rules.js'
+import type { ParameterSpec } from '../spec/sources.js'
+import type { Channel, Look } from '../style/cell-style.js'
+import { checkStyle } from '../style/effect.js'
+import { flagText } from '../style/flag.js'
+import { type Bar, barOf, lookOf, type Painted } from '../style/painting.js'
+import { createPalette, type Palette, type PaletteSpec } from '../style/palette.js'
+import { statusLabel } from '../style/status.js'
+import { asTable } from '../table/as-table.js'
+import { columnNames } from '../table/fields.js'
+import type { Table } from '../table/table.js'
+import { checkCell, fitted, PAINT_SPEC, withTexts } from './painter-input.js'
+
+/** What `paint` takes beside the table: the same words as in a report file. */
+export interface PaintSpec extends PaletteSpec {
+  /** Named numbers that limits refer to: 50000, or '15%'. */
+  parameters?: Readonly<Record<string, ParameterSpec>>
+  /** What a cell can be, and how that looks. */
+  statuses?: Readonly<Record<string, Status>>
+  /** In order of precedence: the first that sets a channel of a cell wins it. */
+  rules: readonly RuleSpec[]
+  /** BCP 47, for values in words; default: en. */
+  locale?: string
+}
+
+/** The look of one cell, in words and `#rrggbb`; null where nobody set a channel. */
+export interface CellLook {
+  status: string | null
+  fill: string | null
+  ink: string | null
+  weight: 'bold' | 'normal' | null
+  icon: string | null
+  /** Where it begins and ends across the cell, 0 to 1, its colour and finish. */
+  bar: Bar | null
+  /** The words, values written in; null where one of these is missing. */
+  flag: string | null
+  /** A data address. */
+  picture: string | null
+  hide: 'value' | 'icon' | null
+  /** The name of the rule that decided each channel. */
+  paintedBy: Readonly<Partial<Record<Channel, string>>>
+}
+
+/** A painted table. A row or column that it has not is a ProblemError in every call. */
+export interface TablePainting {
+  /** The look of a cell: 0-based row, column by name. A cell that no rule reached is plain. */
+  cell(row: number, column: string): CellLook
+  /** All cells of a column at once: a small number a row into the distinct looks. Undefined when no rule reached it. */
+  column(name: string): Painted | undefined
+  /** What decided a cell, as data and as sentences. */
+  why(row: number, column: string): Why
+  /** How many cells each status and each part of a rule has. */
+  tally(): Tally
+  /** Each rule on values around its limits, zero and missing; `values` are tried as well. One rule by name, else all. */
+  rehearse(rule?: string, values?: readonly (number | string)[]): Rehearsal[]
+  /** Each rule as one plain sentence, by name, in order. */
+  sentences(): { rule: string; sentence: string }[]
+  /**
+   * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as '15%'.
+   * What was checked and bound is used again.
+   *
+   * @throws ProblemError for a name that is no parameter, and a value that is no number.
+   */
+  repaint(parameters: Readonly<Record<string, number | string>>): TablePainting
+  /** What was said: rules that could not be applied, and why. */
+  notes: readonly string[]
+  /** Everything that decided it, for `proof`. */
+  readonly decided: DecidedTable
+}
+
+/** A painted table with what decided it. */
+export interface DecidedTable {
+  rules: readonly BoundRule[]
+  cells: Cells
+  result: PaintResult
+  facts: Facts
+  palette: Palette
+  measures: ReadonlyMap<string, MeasureFacts>
+}
+
+/**
+ * Decides how the cells of a table look. Every number column can be painted, and may be named in rules like
+ * the columns of text; each column is a population of its own. Columns of text and dates are painted by name.
+ * A list of rows is read as by `fromRows`.
+ *
+ * @throws ProblemError carrying every problem of the rules, statuses and parameters.
+ */
+export function paint(table: Table | readonly object[], spec: PaintSpec): TablePainting {
+  const own = asTable(table, 'table')
+  return createPainter(own, spec).paint(own)
+}
+
+/** Rules checked and compiled once, for any number of tables alike. */
+export interface Painter {
+  /**
+   * Decides how the cells of a table look. Its columns are those of the table that the painter was made with,
+   * by name and kind; a column without values is of any kind.
+   *
+   * @throws ProblemError where a column is missing, or of another kind.
+   */
+  paint(table: Table | readonly object[]): TablePainting
+}
+
+/**
+ * Checks and compiles rules for tables of the same columns, such as the same sales of another day.
+ *
+ * @throws ProblemError carrying every problem of the rules, statuses and parameters.
+ */
+export function createPainter(like: Table | readonly object[], spec: PaintSpec): Painter {
+  const first = asTable(like, 'like')
+  const bound = bindPainter(first, spec)
+  /** Bound anew where a column had no values then, by what these columns hold now. */
+  const others = new Map<string, BoundPainter>()
+  return {
+    paint(given) {
+      const table = fitted(asTable(given, 'table'), first)
+      const filled = [...first.columns.values()].flatMap(({ name, type }) => {
+        const kind = table.columns.get(name)?.type.kind
+        return type.kind === 'blank' && kind !== 'blank' ? [`${name} ${kind}`] : []
+      })
+      if (filled.length === 0) return paintedBy(bound, table)
+      const kinds = filled.join()
+      let other = others.get(kinds)
+      if (other === undefined) {
+        other = bindPainter(table, spec)
+        others.set(kinds, other)
+      }
+      return paintedBy(other, table)
+    },
+  }
+}
+
+/** Rules bound to columns. */
+interface BoundPainter extends Pick<Prepared, 'rules' | 'palette' | 'measures' | 'looks'> {
+  statuses: Readonly<Record<string, Status>>
+  parameters: Facts['parameters']
+  locale: string
+  color: Facts['color']
+}
+
+function bindPainter(like: Table, given: PaintSpec): BoundPainter {
+  // What has not the shape is told, and the rest is checked all the same.
+  const { value, problems } = validate(PAINT_SPEC, given, [], { rules: [] })
+  if (value === undefined) throw new ProblemError(problems)
+  const spec = value as PaintSpec
+  const statuses = spec.statuses ?? {}
+  const palette = createPalette(spec, problems)
+  for (const [name, status] of Object.entries(statuses))
+    problems.push(...checkStyle(status, ['statuses', name], palette))
+  const parameters = readParameters(spec.parameters ?? {}, ['parameters'], problems)
+  const locale = spec.locale ?? 'en'
+  if (!isLocale(locale)) problems.push(problem('bad-locale', { text: locale }, { path: ['locale'] }))
+  const measures = new Map<string, MeasureFacts>()
+  for (const column of like.columns.values()) {
+    if (column.type.kind !== 'number' && column.type.kind !== 'blank') continue
+    const facts: MeasureFacts = { label: column.label, type: column.type }
+    if (column.format !== undefined) facts.format = column.format
+    if (column.better !== undefined) facts.better = column.better
+    measures.set(column.name, facts)
+  }
+  const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(like, '') }
+  const bound = bindRules(spec.rules, vocabulary, ['rules'])
+  refuse(withoutFollowUps([...problems, ...bound.problems.map((p) => withTexts(p, like, spec.rules))]))
+  const color = createColorNamer(palette)
+  return { rules: bound.rules, palette, measures, looks: new Map(), statuses, parameters, locale, color }
+}
+
+function paintedBy(bound: BoundPainter, table: Table): TablePainting {
+  const { statuses, parameters, locale, color, ...rest } = bound
+  const facts: Facts = {
+    locale,
+    statuses,
+    parameters,
+    label: (name) => table.columns.get(name)?.label ?? name,
+    color,
+    format: (name) => table.columns.get(name)?.format,
+  }
+  const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
+  return painted({ ...rest, table, kept: createKept() }, facts, values)
+}
+
+interface Prepared {
+  table: Table
+  rules: readonly BoundRule[]
+  palette: Palette
+  measures: ReadonlyMap<string, MeasureFacts>
+  kept: Kept
+  looks: Map<string, LookCache>
+}
+
+function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<string, number>): TablePainting {
+  const { table, rules, palette, measures, kept, looks } = prepared
+  const cells: Cells = {
+    level: 'details',
+    what: 'table',
+    table,
+    keys: [...table.columns.keys()],
+    mixed: new Set<string>(),
+    parameters,
+    kept,
+    looks,
+  }
+  const result: PaintResult = paintCells(cells, rules, [...table.columns.keys()])
+  const { painting, results, notes } = result
+  const text = createCellText(table, facts)
+  const flag = (look: Look, row: number, column: string): string | null =>
+    look.flag === null
+      ? null
+      : flagText(look.flag, (name) => {
+          if (name === 'value') return text(row, column)
+          if (name === 'status') return look.status === null ? '' : statusLabel(facts.statuses, look.status)
+          const parameter = facts.parameters.get(name)
+          if (parameter === undefined) return text(row, name)
+          return numberPrinter(parameter.format, facts.locale)(parameters.get(name) ?? Number.NaN)
+        })
+  return {
+    cell(row, column) {
+      checkCell(table, column, row)
+      const look = lookOf(painting, column, row)
+      return { ...cellLook(look), bar: barOf(painting, column, row), flag: flag(look, row, column) }
+    },
+    column(name) {
+      checkCell(table, name)
+      return painting.get(name)
+    },
+    why(row, column) {
+      checkCell(table, column, row)
+      const look = lookOf(painting, column, row)
+      return explainCell({ cells, rules, results, facts }, column, row, look, text(row, column))
+    },
+    tally: () => tallyCells(null, painting, results, facts),
+    rehearse(rule, values) {
+      if (values !== undefined) checkShape({ list: { any: ['number', 'text'] } }, values, ['values'])
+      const names = [...new Set(rules.map((own) => own.name))]
+      if (rule !== undefined && !names.includes(rule))
+        throw new ProblemError([problem('unknown-rule', { name: rule, nearest: nearest(rule, names), known: names })])
+      return rehearsable(results)
+        .filter((own) => rule === undefined || own.rule.name === rule)
+        .map((own) => rehearseRule(own, facts, values))
+    },
+    sentences: () => sentencesOf(rules, facts),
+    repaint(changed) {
+      const problems: Problem[] = []
+      const moved = setParameters(facts.parameters, changed, facts.locale, problems)
+      refuse(problems)
+      const next = new Map([...moved].map(([name, { value }]) => [name, value]))
+      return painted(prepared, { ...facts, parameters: moved }, next)
+    },
+    notes: notes.map((note) => note.message),
+    decided: { rules, cells, result, facts, palette, measures },
+  }
+}
+
+/** The text of a cell by its column's format, printers made once. */
+function createCellText(table: Table, facts: Facts): (row: number, column: string) => string {
+  const printers = new Map<string, (value: number) => string>()
+  return (row, name) => {
+    const own = table.columns.get(name)
+    if (own === undefined) return ''
+    const { column, type } = own
+    if (column.kind === 'text') return column.codes[row] < 0 ? '' : column.words[column.codes[row]]
+    if (column.kind === 'condition') return ['', 'no', 'yes'][column.values[row] + 1]
+    let print = printers.get(name)
+    if (print === undefined) {
+      const { date } = periodPrinter(facts.locale)
+      const dated = (value: number): string => (Number.isNaN(value) ? '' : date(value))
+      const unit = type.kind === 'number' ? type.unit : { is: 'none' as const }
+      print = column.kind === 'date' ? dated : printerFor(own.format, unit, facts.locale)
+      printers.set(name, print)
+    }
+    return print(column.values[row])
+  }
+}
+
+function cellLook({ status, fill, ink, weight, icon, picture, hide, paintedBy }: Look): Omit<CellLook, 'bar' | 'flag'> {
+  const text = (color: number | null): string | null => (color === null ? null : colorText(color))
+  return { status, fill: text(fill), ink: text(ink), weight, icon, picture, hide, paintedBy }
+}

@@ -1,0 +1,45 @@
+import { meantOr, some } from '../phrases.js'
+
+/** The sentences of rules, looks and what is asked of them: a part of the one catalogue. */
+export const RULE_SENTENCES = {
+  'row-needs-judge': (_: object) =>
+    'a row has no value of its own; add judge: the measure or field that decides, as in judge: channel',
+  'together-two': (_: object) =>
+    'together makes one population of several measures; paint a list of two measures at least, or take it out',
+  'icons-or-ramp': (p: { gives: string }) =>
+    p.gives === 'icon'
+      ? 'a gradient that gives icons takes icons and no ramp; write icons: petals, or a list of drawings'
+      : 'a gradient needs a ramp; write ramp: leaf, or a list of colours',
+  'icons-shades': (p: { icons: number; shades: number }) =>
+    `${p.icons} icons make ${p.icons} steps, and shades says ${p.shades}; take shades out`,
+  'unknown-family': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `${p.name} is no family of icons${meantOr(p.nearest, p.known)}`,
+  'family-steps': (p: { name: string }) => `${p.name} has 2 to 9 steps; write shades: 5`,
+  'borrow-nothing': (p: { known: readonly string[] }) => `borrow names no column; give it one of ${p.known.join(', ')}`,
+  'bad-color': (p: { name: string }) => `${p.name} is not a CSS colour`,
+  'bad-expect': (p: { text: string }) =>
+    `${p.text} is not a count to be checked; write a status and a limit, as in behind <= 3 or shops.behind = 0`,
+  'bad-target': (p: { text: string }) =>
+    `${p.text} is not an exhibit and a measure; write them with a dot, as in shops.revenue`,
+  'bad-place': (p: { text: string }) => `${p.text} is not a key and a value; write it as shop=Larkmoor`,
+  'bad-rows': (p: { text: string }) =>
+    `${p.text} is not a count of rows; write --rows 50, or --rows at the end for the first 20`,
+  'bad-trial': (p: { text: string; what: string }) => `${p.text} is not ${p.what}; write it as the rule would read it`,
+  'bad-against': (p: { text: string }) =>
+    `${p.text} is neither a report file nor a parameter and a value; write it as target=70000`,
+  'unknown-finding': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown finding: ${p.name}${meantOr(p.nearest, p.known)}`,
+  'uses-missing': (p: { file: string }) => `there is no rule set ${p.file}; check the path`,
+  'uses-nested': (_: object) => 'a rule set uses no further ones; name them in the report itself',
+
+  'note-shared-skips': (p: { rule: string; file: string; name: string }) =>
+    `the rule ${p.rule} of ${p.file} is left out: this report has no ${p.name}`,
+  'unknown-rule': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+    `unknown rule: ${p.name}${meantOr(p.nearest, p.known)}`,
+  'unknown-cell': (p: { place: string; known: readonly string[] }) =>
+    `no cell of this exhibit is ${p.place}; there are ${some(p.known)}`,
+  'unknown-key-of': (p: { name: string; exhibit: string; nearest?: string; known: readonly string[] }) =>
+    p.known.length === 0
+      ? `${p.exhibit} is not split by ${p.name}, nor by anything`
+      : `${p.exhibit} is not split by ${p.name}${meantOr(p.nearest, p.known)}`,
+} as const

@@ -1,0 +1,165 @@
+import { settle } from '../../column/decimals.js'
+import { fromMoments } from '../../column/statistic.js'
+import type { Bound, BoundAggregate } from '../../expression/bound.js'
+import { numberPrinter, PLAIN_FORMAT } from '../../format/format.js'
+import { periodPrinter } from '../../format/period.js'
+import type { SourceControl } from '../../page/page.js'
+import { problem } from '../../problem/optional.js'
+import { type Problem, ProblemError } from '../../problem/problem.js'
+import { formatFor } from '../../rule/explain/print.js'
+import type { Engine, Survey } from '../../summary/contract.js'
+import type { Span } from '../../time/period.js'
+import { repeats } from '../bind/stacked-values.js'
+import type { BoundReport, BoundSource, Coverage, Gap, SourceFacts } from '../model/bound.js'
+import { counted, rowsText } from './control-text.js'
+import { sourceText } from './join-sources.js'
+
+/**
+ * What each source holds beside what counts, so that a reader can tell that nothing was lost on the way: all
+ * that does not depend on what the report is narrowed by.
+ */
+export async function controlsOf(
+  report: BoundReport,
+  surveys: readonly Survey[],
+  asOf: number | undefined,
+  joined: readonly Problem[],
+  coverage: Coverage,
+): Promise<SourceFacts[]> {
+  const { gaps, blanks } = coverage
+  return Promise.all(
+    report.sources.map(async (source, s) => {
+      const { rows, undated, span } = surveys[s]
+      const late =
+        asOf === undefined || span === undefined || span.to <= asOf
+          ? 0
+          : rows - undated - (await counted(source, [], { from: span.from, to: asOf }))
+      const unmatched = joined.flatMap((p) =>
+        p.code === 'note-unmatched' && p.params.source === source.name
+          ? [{ key: p.params.key, words: [...p.params.words] }]
+          : [],
+      )
+      const own = {
+        source: source.name,
+        from: sourceText(report.spec.sources[source.name]),
+        rows,
+        undated,
+        late,
+        unmatched,
+        lacking: await lackingIn(
+          report,
+          gaps.filter((gap) => gap.source === source.name),
+        ),
+        blank: blanks.flatMap((own) => (own.source === source.name ? [{ column: own.column, rows: own.rows }] : [])),
+        sums: await sumsOf(report, source),
+      }
+      const words = wordsOf(report, own, span, asOf)
+      return { ...own, words, notes: notesOf(report, source.name, surveys[s], coverage) }
+    }),
+  )
+}
+
+/**
+ * `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`, in two parts: between
+ * them stands what is left out.
+ */
+function wordsOf(
+  report: BoundReport,
+  { source, from, rows, undated, late, unmatched, lacking, blank, sums }: Omit<SourceControl, 'filtered' | 'text'>,
+  span: Span | undefined,
+  asOf: number | undefined,
+): [string, string] {
+  const count = numberPrinter({ ...PLAIN_FORMAT, digits: 0 }, report.locale)
+  const date = periodPrinter(report.locale).date
+  const plural = (n: number): string => rowsText(n, report.locale)
+  let first = `${source}: ${plural(rows)}${from === '' || from === source ? '' : ` of ${from}`}`
+  if (span !== undefined) first += `, ${date(span.from)} to ${date(span.to)}`
+  const parts: string[] = []
+  if (late > 0 && asOf !== undefined) parts.push(`${plural(late)} left out after ${date(asOf)}`)
+  if (undated > 0) parts.push(`${plural(undated)} without a date`)
+  for (const { key, words } of unmatched) parts.push(`${words.length} ${key} not in ${report.sources[0].name}`)
+  const gone = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
+  if (gone > 0)
+    parts.push(`no rows for ${count(gone)} ${gone === 1 ? 'key' : 'keys'} that ${report.sources[0].name} has`)
+  for (const { column, rows: empty } of blank) parts.push(`${plural(empty)} without ${column}`)
+  for (const { label, text } of sums) parts.push(`${label} ${text === '' ? 'missing' : text} over all rows`)
+  return [first, parts.map((part) => `; ${part}`).join('')]
+}
+
+/** What a reader should know of a source before reading on. */
+function notesOf(report: BoundReport, source: string, { rows, undated }: Survey, { blanks }: Coverage): string[] {
+  const count = (n: number): string => rowsText(n, report.locale).replace(/ .*/, '')
+  const own = blanks.filter((blank) => blank.source === source)
+  return [
+    ...(rows === 0 ? [problem('note-no-rows', { source })] : []),
+    ...(undated > 0 ? [problem('note-undated', { count: undated, source })] : []),
+    ...own.map(({ column, rows: empty, of }) =>
+      problem('note-blank-amounts', { source, column, rows: count(empty), of: count(of) }),
+    ),
+  ].map(({ message }) => message)
+}
+
+/** Keys and periods that home has rows for and a source has none, whatever the report narrows. */
+async function lackingIn(report: BoundReport, gaps: readonly Gap[]): Promise<SourceControl['lacking']> {
+  if (gaps.length === 0) return []
+  const { lackingData, lackingOf } = await import('./gap-notes.js')
+  return gaps.flatMap((gap) => lackingData(gap, lackingOf(report, gap, []), report.starts))
+}
+
+/** The sum over all rows of each measure that is one: before any period or condition of the report. */
+async function sumsOf(report: BoundReport, source: BoundSource): Promise<SourceControl['sums']> {
+  const home = report.sources[0].name
+  const sums: SourceControl['sums'][number][] = []
+  for (const { name, label, bound, format, unit } of report.measures.values()) {
+    if (bound.op !== 'aggregate' || bound.statistic !== 'sum' || (bound.source ?? home) !== source.name) continue
+    const value = await total(source.engine, bound)
+    // To the cent, whatever is shown elsewhere: it is to be compared with another system's.
+    const { digits: _, ...plain } = { ...formatFor(format, unit), compact: false, signed: false }
+    const print = numberPrinter(plain, report.locale)
+    sums.push({ measure: name, label, value, text: print(value ?? Number.NaN) })
+  }
+  return sums
+}
+
+async function total(engine: Engine, part: BoundAggregate): Promise<number | null> {
+  const { parts, groups, decimals } = await engine.ask({ keys: [], parts: [part], fields: [], where: [] })
+  const [moments] = parts
+  if (moments === undefined) return null
+  // An engine may answer in several groups; sums of cents are exact far beyond what a report holds.
+  const values = fromMoments(part.statistic, moments, decimals[0])
+  let sum = 0
+  let some = false
+  for (let g = 0; g < groups; g++) {
+    if (Number.isNaN(values[g])) continue
+    sum += values[g]
+    some = true
+  }
+  return some ? settle(sum, decimals[0]) : null
+}
+
+/** Other data than those that are expected are refused before anything is painted. */
+export async function checkExpected(report: BoundReport, surveys: readonly Survey[]): Promise<void> {
+  const problems: Problem[] = []
+  for (const [s, source] of report.sources.entries())
+    for (const [name, expected] of Object.entries(report.spec.sources[source.name].expect ?? {})) {
+      const all = name === 'rows' ? surveys[s].rows : await total(source.engine, sumOf(name))
+      // What was not stacked stands on several rows, and is expected once.
+      const times = name === 'rows' ? 1 : repeats(report.spec.sources[source.name].stack, name)
+      const found = all === null ? null : settle(all / times, undefined)
+      if (found !== null && found === settle(expected, undefined)) continue
+      const params = {
+        what: name === 'rows' ? 'rows' : `the sum of ${name}`,
+        source: source.name,
+        // As one would write it in the report.
+        found: found === null ? 'missing' : String(found),
+        expected: String(expected),
+      }
+      problems.push(problem('not-expected', params, { path: ['sources', source.name, 'expect', name] }))
+    }
+  if (problems.length > 0) throw new ProblemError(problems)
+}
+
+function sumOf(name: string): BoundAggregate {
+  const type = { kind: 'number', unit: { is: 'none' } } as const
+  const of: Bound = { op: 'name', ref: { kind: 'field', name }, type }
+  return { op: 'aggregate', statistic: 'sum', of, share: 0.5, key: `sum(${name})`, type }
+}

@@ -1,0 +1,135 @@
+import type { Statistic } from '../../column/statistic.js'
+import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
+import type { Keyed } from '../../summary/contract.js'
+import { columnOf } from '../../summary/memory/key-column.js'
+import { createTable, type TableColumn } from '../../table/table.js'
+import { PERIOD_UNITS, type PeriodUnit, spanOf } from '../../time/period.js'
+import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bound.js'
+
+/**
+ * More missing combinations than this are not kept. A source that lacks so many covers another part of the business.
+ */
+const MOST = 20_000
+
+/** Statistics that a row without a value leaves out silently. */
+const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'deviation']
+
+/**
+ * Finds out what the sources of a report lack: two questions for each further source, one for each source
+ * that is added up.
+ */
+export async function coverageOf(report: BoundReport): Promise<Coverage> {
+  const [home, ...others] = report.sources
+  const read = partsOf(report)
+  const gaps: Gap[] = []
+  for (const source of others)
+    if (read.some((part) => part.source === source.name)) {
+      const found = await gapOf(report, home, source)
+      if (found !== undefined) gaps.push(found)
+    }
+  const blanks: Blank[] = []
+  for (const source of report.sources) {
+    const own = read.filter((part) => (part.source ?? home.name) === source.name)
+    blanks.push(...(await blanksOf(source, own)))
+  }
+  return { gaps, blanks }
+}
+
+function partsOf(report: BoundReport): BoundAggregate[] {
+  return [...report.measures.values()].flatMap(({ bound }) => aggregatesOf(bound))
+}
+
+async function blanksOf({ name, engine, table }: BoundSource, parts: readonly BoundAggregate[]): Promise<Blank[]> {
+  const columns = new Set(
+    parts
+      .filter(({ statistic }) => ADDS.includes(statistic))
+      .flatMap(({ of, where }) =>
+        of === undefined ? [] : referencesOf(of).flatMap(({ name }) => (where && leavesOut(where, name) ? [] : [name])),
+      ),
+  )
+  const names = [...columns].filter((column) => table.columns.get(column)?.type.kind === 'number')
+  if (names.length === 0) return []
+  const counts = names.map((column): BoundAggregate => {
+    const type = { kind: 'number', unit: { is: 'count' } } as const
+    const of: Bound = { op: 'name', ref: { kind: 'field', name: column }, type }
+    return { op: 'aggregate', statistic: 'count', share: 0.5, key: `values of ${column}`, of, type }
+  })
+  const { rows, parts: found } = await engine.ask({ keys: [], parts: counts, fields: [], where: [] })
+  const all = total(rows)
+  return names.flatMap((column, i) => {
+    const blank = all - total(found[i]?.count ?? rows)
+    return blank === 0 ? [] : [{ source: name, column, rows: blank, of: all }]
+  })
+}
+
+/** Whether a condition says that rows without a value are left out. */
+function leavesOut(where: Bound, name: string): boolean {
+  if (where.op === 'and') return leavesOut(where.left, name) || leavesOut(where.right, name)
+  return where.op === 'missing' && where.not && where.of.op === 'name' && where.of.ref.name === name
+}
+
+function total(counts: Float64Array): number {
+  return counts.reduce((sum, n) => sum + n, 0)
+}
+
+/**
+ * The periods that both sources can be told apart by, months where both are finer; undefined where one has no
+ * dates.
+ */
+function unitOf(home: BoundSource, source: BoundSource): PeriodUnit | undefined {
+  if (home.date === undefined || source.date === undefined) return undefined
+  const grains = [home.grain, source.grain]
+  if (grains.includes('week')) return grains.every((own) => own === 'week' || own === 'day') ? 'week' : undefined
+  return PERIOD_UNITS.find((unit) => unit === 'month' || grains.includes(unit))
+}
+
+async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource): Promise<Gap | undefined> {
+  const { match } = source
+  const unit = unitOf(home, source)
+  if (unit === undefined && match.length === 0) return undefined
+  const shared = unit === undefined ? match : [...match, unit]
+  const beside = narrowedBy(report, home).filter((name) => !shared.includes(name) && name !== home.date)
+  const [own, other] = await Promise.all([
+    home.engine.ask({ keys: [...shared, ...beside], parts: [], fields: [], where: [] }),
+    source.engine.ask({ keys: shared, parts: [], fields: [], where: [] }),
+  ])
+  const known = new Set<string>()
+  for (let g = 0; g < other.groups; g++) known.add(idAt(other.keys, g))
+  const lacking: number[] = []
+  for (let g = 0; g < own.groups && lacking.length < MOST; g++) {
+    const keys = own.keys.slice(0, shared.length)
+    if (keys.every((key) => key.codes[g] >= 0) && !known.has(idAt(keys, g))) lacking.push(g)
+  }
+  if (lacking.length === 0) return undefined
+  const columns = own.keys.flatMap((key): TableColumn[] => {
+    const codes = Int32Array.from(lacking, (g) => key.codes[g])
+    if (key.name === unit) return [dateColumn(home.date ?? '', unit, { ...key, codes })]
+    const column = home.table.columns.get(key.name)
+    return column === undefined ? [] : [{ ...column, column: columnOf(column, { ...key, codes }) }]
+  })
+  const rows = createTable(lacking.length, columns)
+  return { source: source.name, match, rows, ...(unit === undefined ? {} : { unit }) }
+}
+
+/** A group by its keys, alike in every source. */
+function idAt(keys: readonly Keyed[], g: number): string {
+  return JSON.stringify(
+    keys.map(({ codes, domain }) => (domain.kind === 'text' ? domain.words[codes[g]] : domain.periods[codes[g]])),
+  )
+}
+
+function dateColumn(name: string, unit: PeriodUnit, { codes, domain }: Keyed): TableColumn {
+  const periods = domain.kind === 'time' ? domain.periods : []
+  const values = Float64Array.from(
+    codes,
+    (code) => spanOf(unit, periods[code], domain.kind === 'time' ? domain.starts : 1).from,
+  )
+  return { name, label: name, column: { kind: 'date', values }, type: { kind: 'date' } }
+}
+
+/** Columns of home that conditions and filters may leave some rows out by. */
+function narrowedBy({ where, exhibits, spec }: BoundReport, home: BoundSource): string[] {
+  const conditions = [...where, ...exhibits.flatMap((exhibit) => exhibit.where)]
+  const names = [...conditions.flatMap((bound) => referencesOf(bound).map((ref) => ref.name)), ...(spec.filters ?? [])]
+  return [...new Set(names)].filter((name) => home.table.columns.has(name))
+}

@@ -1,0 +1,247 @@
+import { aggregatesOf, referencesOf } from '../../expression/bound.js'
+import { spanText } from '../../format/span.js'
+import { problem } from '../../problem/answering.js'
+import type { Problem } from '../../problem/problem.js'
+import type { BoundRule, RuleResult } from '../../rule/model.js'
+import { type Summary, summarise } from '../../summary/cells/summarise.js'
+import type { Measure } from '../../summary/plan/measures.js'
+import { timedParts } from '../../summary/plan/required-times.js'
+import { periodText } from '../../time/period.js'
+import { stepsKey } from '../../time/step.js'
+import type { Answered, Asked, Everything } from '../model/answered.js'
+import type { BoundExhibit, BoundReport } from '../model/bound.js'
+import { parameterValues } from './facts.js'
+import { legendsOf } from './legend.js'
+import { createPaintedLevels } from './paint-levels.js'
+import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, withParts } from './questions.js'
+import { createMemory } from './reuse-cache.js'
+
+/** The rules that may paint an exhibit, in their order. */
+export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[] {
+  const fields = exhibit.records === undefined ? exhibit.rows : exhibit.show
+  return report.rules.filter(
+    (rule) =>
+      !rule.paused &&
+      (rule.target !== 'measure' || exhibit.show.includes(rule.measure)) &&
+      (rule.target !== 'field' || fields.includes(rule.measure)) &&
+      (rule.only?.includes(exhibit.name) ?? true),
+  )
+}
+
+/** Where an exhibit's time lies. */
+export function exhibitSpans(
+  { report, surveys, asOf }: Asked,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+): Spans {
+  const extents = surveys.map((survey) => survey.span)
+  return { ...spansOf(report, exhibit, firstDay(report, measures, extents), asOf), extents }
+}
+
+/** Summarises an exhibit and decides its cells; `rules` are those of the report unless others are given. */
+export async function answerExhibit(
+  asked: Asked,
+  exhibit: BoundExhibit,
+  rules: readonly BoundRule[] = rulesFor(asked.report, exhibit),
+): Promise<Answered> {
+  const notes: Problem[] = []
+  const measures = neededMeasures(asked.report, exhibit, rules)
+  const spans = exhibitSpans(asked, exhibit, measures)
+  const summary = await summaryOf(asked.report, exhibit, rules, measures, spans, notes)
+  notes.push(
+    ...unknownOrders(exhibit, summary),
+    ...repeats(asked.report, exhibit, measures, summary),
+    ...tooLarge(exhibit, summary),
+    ...(await gapsOf(asked.report, exhibit, measures, spans)),
+  )
+  const all = unfiltered(asked, rules)
+  const everything =
+    all &&
+    (await comparedWith(
+      await summaryOf(all.report, exhibit, rules, measures, exhibitSpans(all, exhibit, measures), []),
+    ))
+  return answeredOf(asked, exhibit, summary, rules, spans, notes, everything)
+}
+
+/** A summary as what some rule compares with; few reports have such a rule, so what runs it is loaded then. */
+export async function comparedWith(summary: Summary): Promise<Everything> {
+  return { summary, run: (await import('../../rule/run/unfiltered-population.js')).runAmongEverything }
+}
+
+/** The report before the reader's filters, where there are any and some rule compares with everything. */
+export function unfiltered(asked: Asked, rules: readonly BoundRule[]): Asked | undefined {
+  const { report } = asked
+  if (report.unfiltered === undefined || !rules.some((rule) => rule.everything === true && rule.readsPopulation))
+    return undefined
+  return { ...asked, report: { ...report, ...report.unfiltered } }
+}
+
+function summaryOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  rules: readonly BoundRule[],
+  measures: readonly Measure[],
+  spans: Spans,
+  notes: Problem[],
+): Promise<Summary> {
+  const collator = new Intl.Collator(report.locale, { numeric: true })
+  const [home] = report.sources
+  const { whole } = spans
+  return summarise({
+    rows: exhibit.rows,
+    columns: exhibit.columns,
+    measures,
+    parameters: parameterValues(report),
+    fields: neededFields(exhibit, rules),
+    askings: askingsOf(report, exhibit, measures, spans, notes),
+    streaks: streakAskings(report, exhibit, measures, spans, notes),
+    ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
+    ...(whole && { whole }),
+    starts: report.starts,
+    collate: (a, b) => collator.compare(a, b),
+    orders: exhibit.orders,
+    keeps: exhibit.keeps,
+    ...(exhibit.sort && { by: exhibit.sort }),
+    source: home.table,
+  })
+}
+
+/** What is summarised becomes what is shown: levels are painted when they are asked for. */
+export function answeredOf(
+  asked: Asked,
+  exhibit: BoundExhibit,
+  summary: Summary,
+  rules: readonly BoundRule[],
+  spans: Spans,
+  notes: Problem[],
+  everything?: Everything,
+): Answered {
+  const head = {
+    name: exhibit.name,
+    title: exhibit.title,
+    note: exhibit.note,
+    section: exhibit.section,
+    beside: exhibit.beside,
+    plain: exhibit.plain,
+    periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, asked.report.locale),
+    keys: { row: exhibit.rows, column: exhibit.columns },
+  }
+  return decidedOf(asked, {
+    exhibit,
+    summary,
+    ...(everything && { everything }),
+    rules,
+    head,
+    notes,
+    ...(asked.again && { memory: createMemory() }),
+  })
+}
+
+/** The same summary decided with other values of parameters, which it must not have been made with. */
+export function decidedAgain(asked: Asked, before: Answered): Answered {
+  const { levels: _levels, told: _told, report: _report, ...own } = before
+  return decidedOf(asked, { ...own, notes: [...before.notes] })
+}
+
+function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 'levels' | 'told'>): Answered {
+  const { summary, notes } = given
+  const levels = createPaintedLevels(report, given)
+  return {
+    ...given,
+    report,
+    levels,
+    told(shown) {
+      const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
+      const painted = [details, ...levels.done().filter((own) => own !== details)]
+      // A rule for totals alone has its legend from there; else details speak, but for scales that are others
+      // in totals.
+      const seen = new Set<BoundRule>()
+      const legends = painted.flatMap(({ result: { results, painting }, cells }) => {
+        const firsts = results.filter(
+          (r, i) => (!seen.has(r.rule) || ownScale(r)) && results.findIndex((o) => o.rule === r.rule) === i,
+        )
+        const own = cells === details.cells
+        const level = firsts.some(({ rule }) => seen.has(rule)) ? cells.what : ''
+        for (const { rule } of firsts) seen.add(rule)
+        const from = { results: firsts, painting, table: cells.table, level, ...(own && shown && { shown }) }
+        return legendsOf(report, from, given.memory)
+      })
+      if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
+      const said = [...notes, ...levels.done().flatMap(({ result }) => result.notes)]
+      return { legends, notes: [...new Set(said.map((note) => note.message))] }
+    },
+  }
+}
+
+/** Measures that look back and find the present again: the two times are not linked as one thinks. */
+function repeats(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  summary: Summary,
+): Problem[] {
+  const found = timedParts(measures, report.measures)
+    .filter((time) => summary.repeats.has(stepsKey(time.steps)))
+    .map((time) => shownNames(report, exhibit, time))
+  return found.map((names) => problem('note-lag-same', { measures: names }))
+}
+
+/** What further sources lack of what an exhibit sets beside home. */
+async function gapsOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  { span }: Spans,
+): Promise<Problem[]> {
+  const { gaps = [] } = report.coverage ?? {}
+  if (gaps.length === 0) return []
+  const read = new Set(measures.flatMap(({ bound }) => aggregatesOf(bound).flatMap(({ source }) => source ?? [])))
+  const { gapNotes } = await import('./gap-notes.js')
+  return gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span)
+}
+
+/** Whether totals have a scale of their own: one that is left to the values, and runs over more than one. */
+function ownScale({ rule, fit }: RuleResult): boolean {
+  const ends = rule.readsPopulation ? rule.kind.scale?.(fit) : undefined
+  return ends?.from.some((from, g) => from < ends.to[g]) === true
+}
+
+/** Measures that grew beyond what a number can hold. */
+function tooLarge({ show }: BoundExhibit, { levels }: Summary): Problem[] {
+  return show.flatMap((name) => {
+    let cells = 0
+    for (const level of levels.flat().reverse()) {
+      const own = level.table.columns.get(name)
+      if (own?.column.kind !== 'number' || cells > 0) continue
+      for (const value of own.column.values) if (Math.abs(value) === Number.POSITIVE_INFINITY) cells++
+    }
+    return cells === 0 ? [] : [problem('note-too-large', { measure: name, count: cells })]
+  })
+}
+
+/** Words of a given order that no row has: a name mistyped, or gone. */
+function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
+  return [...exhibit.orders].flatMap(([key, order]) => {
+    const domain = [...summary.rows.keys, ...summary.columns.keys].find((own) => own.name === key)?.domain
+    if (domain === undefined) return []
+    const known = new Set(
+      domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.starts)),
+    )
+    const words = order.filter((word) => !known.has(word))
+    return words.length === 0 ? [] : [problem('note-order-unknown', { key, words })]
+  })
+}
+
+/** The measures shown, those that rules and the lines of a chart read, and those that these are made of. */
+export function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
+  const lines = (exhibit.chart?.lines ?? []).flatMap(({ bound }) =>
+    [...referencesOf(bound)].flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : [])),
+  )
+  return withParts(report.measures, [...exhibit.show, ...rules.flatMap((rule) => [...rule.measures]), ...lines])
+}
+
+/** What rules ask of rows, beyond the exhibit's own keys. */
+export function neededFields(exhibit: BoundExhibit, rules: readonly BoundRule[]): string[] {
+  const keys = new Set([...exhibit.rows, ...exhibit.columns])
+  return [...new Set(rules.flatMap((rule) => rule.fields))].filter((name) => !keys.has(name))
+}

@@ -1,0 +1,19 @@
+import { createColorNamer, type Facts } from '../../rule/explain/phrases.js'
+import { ROW } from '../../rule/row.js'
+import type { BoundReport } from '../model/bound.js'
+
+/** What sentences may know of a report. */
+export function factsOf(report: BoundReport): Facts {
+  return {
+    locale: report.locale,
+    statuses: report.statuses,
+    parameters: report.parameters,
+    label: (name) => (name === ROW ? 'row' : (report.measures.get(name)?.label ?? report.labels.get(name) ?? name)),
+    color: createColorNamer(report.palette),
+    format: (name) => report.measures.get(name)?.format,
+  }
+}
+
+export function parameterValues(report: BoundReport): Map<string, number> {
+  return new Map([...report.parameters].map(([name, parameter]) => [name, parameter.value]))
+}

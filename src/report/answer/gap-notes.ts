@@ -1,0 +1,119 @@
+import { type Bound, referencesOf } from '../../expression/bound.js'
+import { conditions, evaluate } from '../../expression/evaluate.js'
+import { periodPrinter } from '../../format/period.js'
+import { problem } from '../../problem/optional.js'
+import type { Problem } from '../../problem/problem.js'
+import { rowScope } from '../../table/fields.js'
+import type { Table } from '../../table/table.js'
+import { periodOf, periodText, type Span, spanOf } from '../../time/period.js'
+import type { BoundReport, Gap } from '../model/bound.js'
+import { firstFew, keyText } from './value.js'
+
+/** What a further source lacks: for the keys, the periods, none where it has no dates. */
+export interface Lacking {
+  keys: Record<string, string>
+  periods: number[]
+}
+
+/**
+ * A note for each further source that lacks rows in what an exhibit compares: `read` names the sources that
+ * it reads.
+ */
+export function gapNotes(
+  report: BoundReport,
+  gaps: readonly Gap[],
+  read: ReadonlySet<string>,
+  where: readonly Bound[],
+  span: Span | undefined,
+): Problem[] {
+  const [home] = report.sources
+  return gaps.flatMap((gap) => {
+    if (!read.has(gap.source)) return []
+    const lacking = lackingOf(report, gap, where, span)
+    if (lacking.length === 0) return []
+    const count = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
+    const by = [...gap.match, ...(gap.unit === undefined ? [] : [gap.unit])]
+    const what = lackingText(gap, lacking, report)
+    return [problem('note-source-gap', { source: gap.source, home: home.name, count, by, what })]
+  })
+}
+
+/** What is lacking among the rows that fit conditions and a span, by its keys. */
+export function lackingOf(
+  { sources: [home], starts, locale }: BoundReport,
+  { match, unit, rows }: Gap,
+  where: readonly Bound[],
+  span?: Span,
+): Lacking[] {
+  const keep = keptRows(rows, where)
+  const days = unit === undefined ? undefined : rows.columns.get(home.date ?? '')?.column
+  const found = new Map<string, Lacking>()
+  for (let i = 0; i < rows.length; i++) {
+    if (keep?.[i] === 0) continue
+    const keys = Object.fromEntries(match.map((name) => [name, keyText(rows, name, i)]))
+    const id = JSON.stringify(keys)
+    const own = found.get(id) ?? { keys, periods: [] }
+    if (unit !== undefined && days !== undefined && days.kind === 'date') {
+      const period = periodOf(unit, days.values[i], starts)
+      const { from, to } = spanOf(unit, period, starts)
+      if (span !== undefined && (to < span.from || from > span.to)) continue
+      if (!own.periods.includes(period)) own.periods.push(period)
+    }
+    found.set(id, own)
+  }
+  for (const own of found.values()) own.periods.sort((a, b) => a - b)
+  // Whoever answers, in one order.
+  const { compare } = new Intl.Collator(locale, { numeric: true })
+  return [...found.values()].sort((a, b) => compare(Object.values(a.keys).join(' '), Object.values(b.keys).join(' ')))
+}
+
+/** Conditions on what is not told here leave every row in. */
+function keptRows(rows: Table, where: readonly Bound[]): Int8Array | undefined {
+  const told = where.filter((bound) => referencesOf(bound).every((ref) => rows.columns.has(ref.name)))
+  if (told.length === 0) return undefined
+  const keep = new Int8Array(rows.length).fill(1)
+  const scope = rowScope(rows)
+  for (const bound of told) {
+    const holds = conditions(evaluate(bound, scope), rows.length)
+    for (let i = 0; i < keep.length; i++) if (holds[i] !== 1) keep[i] = 0
+  }
+  return keep
+}
+
+/** What is lacking in words: `Coast in Aug 2025; Valley in Jan 2025 to Mar 2025`. */
+export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale, starts }: BoundReport): string {
+  const print = periodPrinter(locale, starts)
+  const together = new Map<string, string[]>()
+  for (const { keys, periods } of lacking) {
+    const when = unit === undefined ? '' : runs(periods, (period) => print.long(unit, period))
+    together.set(when, [...(together.get(when) ?? []), Object.values(keys).join(' ')])
+  }
+  const texts = [...together].map(([when, own]) => {
+    const names = firstFew(own, ', ')
+    return names === '' || when === '' ? `${names}${when}` : `${names} in ${when}`
+  })
+  return firstFew(texts, '; ')
+}
+
+/** Periods that follow each other as one run. */
+function runs(periods: readonly number[], print: (period: number) => string): string {
+  const found: [number, number][] = []
+  for (const period of periods) {
+    const last = found.at(-1)
+    if (last !== undefined && period === last[1] + 1) last[1] = period
+    else found.push([period, period])
+  }
+  return found.map(([from, to]) => (from === to ? print(from) : `${print(from)} to ${print(to)}`)).join(', ')
+}
+
+/** As data: keys with the periods that they lack, as they are written in a report. */
+export function lackingData(
+  { unit }: Gap,
+  lacking: readonly Lacking[],
+  starts: number,
+): { keys: Record<string, string>; periods: string[] }[] {
+  return lacking.map(({ keys, periods }) => ({
+    keys,
+    periods: unit === undefined ? [] : periods.map((period) => periodText(unit, period, starts)),
+  }))
+}

@@ -1,0 +1,118 @@
+import { createTelling } from '../../rule/explain/phrases.js'
+import type { RuleResult, Telling } from '../../rule/model.js'
+import { finished, type Look, layOn, PLAIN_LOOK } from '../../style/cell-style.js'
+import type { Legend, LegendEntry } from '../../style/legend.js'
+import type { Painted } from '../../style/painting.js'
+import { statusLabel } from '../../style/status.js'
+import type { Table } from '../../table/table.js'
+import type { Memory } from '../model/answered.js'
+import type { BoundReport } from '../model/bound.js'
+import { factsOf } from './facts.js'
+import { firstFew, keyText, NO_KEY } from './value.js'
+
+/** Painted cells to make a key of. */
+export interface LegendCells {
+  results: readonly RuleResult[]
+  painting: ReadonlyMap<string, Painted>
+  table: Table
+  /** Which totals, where they are not the details. */
+  level: string
+  /** The cells that are shown, where not all are. */
+  shown?: ReadonlySet<number>
+}
+
+/** The scale of each group, where a scale differs from group to group: `Coast €1 to €5; Valley €2 to €9`. */
+function scalesText({ rule, fit, judged }: RuleResult, table: Table, { print }: Telling): string {
+  const ends = rule.within.length === 0 ? undefined : rule.kind.scale?.(fit)
+  if (ends === undefined) return ''
+  const names = new Map<number, string>()
+  for (let i = 0; i < table.length && names.size < judged.groupCount; i++)
+    if (!names.has(judged.groups[i]))
+      names.set(judged.groups[i], rule.within.map((key) => keyText(table, key, i) || NO_KEY).join(' '))
+  const texts = [...names].flatMap(([g, name]) =>
+    Number.isNaN(ends.from[g]) ? [] : [`${name} ${print(ends.from[g])} to ${print(ends.to[g])}`],
+  )
+  return firstFew(texts, '; ')
+}
+
+/** What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as numbers. */
+export function legendsOf(
+  report: BoundReport,
+  { results, painting, table, level, shown: cells }: LegendCells,
+  memory?: Memory,
+): Legend[] {
+  const facts = factsOf(report)
+  // A ramp that no cell has, for want of others to be compared with, is no key to anything.
+  const shown = results.filter((result) => result.rule.kind.key !== 'gradient' || result.classes.some((c) => c >= 0))
+  return shown.map((result) => {
+    const { rule } = result
+    const known = memory?.legends.get(result)
+    if (known !== undefined) return known
+    const telling = createTelling(rule, facts)
+    const told = rule.kind.legend(rule.plan, result.fit, result.judged, telling)
+    const legend: Legend = {
+      rule: rule.name,
+      title: rule.title,
+      measure: result.measure,
+      measureLabel: rule.target === 'row' ? 'Rows' : facts.label(result.measure),
+      population: [level, populationText(result), scalesText(result, table, telling)]
+        .filter((text) => text !== '')
+        .join(', '),
+      entries:
+        told.ramp === undefined ? entriesOf(report, result, told.limits, painting.get(result.measure), cells) : [],
+    }
+    if (told.ramp !== undefined) {
+      legend.ramp = told.ramp
+      memory?.legends.set(result, legend)
+    }
+    return legend
+  })
+}
+
+function populationText({ rule }: RuleResult): string {
+  if (!rule.readsPopulation) return ''
+  const among = rule.among === undefined ? '' : ` where ${rule.among.text}`
+  const all = rule.everything === true ? 'everything, whatever is filtered' : 'all shown'
+  if (rule.everything === true && rule.within.length > 0) return `within each ${rule.within.join(' and ')} among ${all}`
+  return rule.within.length === 0 ? `among ${all}${among}` : `within each ${rule.within.join(' and ')}${among}`
+}
+
+function entriesOf(
+  report: BoundReport,
+  result: RuleResult,
+  limits: readonly string[],
+  painted: Painted | undefined,
+  shown: ReadonlySet<number> | undefined,
+): LegendEntry[] {
+  const { rule, classes } = result
+  const counts = countShown(result, painted, shown)
+  // Arrows by sign make three classes of one; readers are told the one.
+  const borrowed = rule.givens.length === 0
+  const spread = borrowed ? 1 : result.givens.length / rule.givens.length
+  const entries = (borrowed ? result.givens : rule.givens).map((given, c) => {
+    const look: Look = finished(layOn(PLAIN_LOOK, given, rule.name, false))
+    let count = 0
+    for (let k = 0; k < spread; k++) count += counts[c * spread + k]
+    const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
+    return { look, label, limit: limits[c] ?? '', count: classes.length === 0 ? 0 : count }
+  })
+  // In the order in which statuses are defined, whatever the order of bands or of rows; looks without one
+  // behind them.
+  const order = Object.keys(report.statuses)
+  const place = ({ look: { status } }: LegendEntry): number => (status === null ? order.length : order.indexOf(status))
+  return entries.sort((a, b) => place(a) - place(b))
+}
+
+/** Cells of each class in which the rule won at least one channel. */
+function countShown(
+  { rule, classes, givens }: RuleResult,
+  painted: Painted | undefined,
+  shown: ReadonlySet<number> | undefined,
+): Int32Array {
+  const counts = new Int32Array(givens.length)
+  if (painted === undefined) return counts
+  const won = painted.looks.map((look) => Object.values(look.paintedBy).includes(rule.name))
+  for (let i = 0; i < classes.length; i++)
+    if (classes[i] >= 0 && won[painted.ids[i]] && shown?.has(i) !== false) counts[classes[i]]++
+  return counts
+}

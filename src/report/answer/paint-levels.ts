@@ -1,0 +1,147 @@
+import type { Cells } from '../../rule/model.js'
+import { paintCells } from '../../rule/run/paint.js'
+import { barOf, lookOf } from '../../style/painting.js'
+import type { Level, Summary } from '../../summary/cells/summarise.js'
+import type { Answered, LookedCell, PaintedLevel, PaintedLevels } from '../model/answered.js'
+import type { BoundExhibit, BoundReport } from '../model/bound.js'
+import { parameterValues } from './facts.js'
+
+export function createPaintedLevels(
+  report: BoundReport,
+  {
+    exhibit,
+    summary,
+    everything,
+    rules,
+    memory,
+  }: Pick<Answered, 'exhibit' | 'summary' | 'everything' | 'rules' | 'memory'>,
+): PaintedLevels {
+  const done = new Map<Level, PaintedLevel>()
+  const heads = new Map<number, PaintedLevel | undefined>()
+  const painted = (level: Level, cells: Cells, names: readonly string[]): PaintedLevel => ({
+    level,
+    cells,
+    result: paintCells(cells, rules, names),
+  })
+  return {
+    of(level) {
+      let found = done.get(level)
+      if (found === undefined) {
+        const shown = cellsOf(report, exhibit, summary, level)
+        const all = everything && levelLike(everything.summary, level)
+        const cells =
+          everything === undefined || all === undefined
+            ? shown
+            : {
+                ...shown,
+                everything: { run: everything.run, cells: cellsOf(report, exhibit, everything.summary, all) },
+              }
+        const own = memory === undefined ? cells : { ...cells, kept: memory.kept(level), looks: memory.looks(level) }
+        found = painted(level, own, exhibit.show)
+        done.set(level, found)
+      }
+      return found
+    },
+    headers(depth) {
+      if (depth === 0) return undefined
+      if (!heads.has(depth)) {
+        const key = exhibit.rows[depth - 1]
+        const any = rules.some((rule) => rule.target === 'row' || rule.measure === key)
+        const level = summary.levels[depth][0]
+        const all = everything?.summary.levels[depth]?.[0]
+        const cells = headerCells(report, exhibit, level)
+        const own =
+          everything === undefined || all === undefined
+            ? cells
+            : { ...cells, everything: { run: everything.run, cells: headerCells(report, exhibit, all) } }
+        heads.set(depth, any ? painted(level, own, [key]) : undefined)
+      }
+      return heads.get(depth)
+    },
+    done: () => [...done.values(), ...[...heads.values()].filter((head) => head !== undefined)],
+  }
+}
+
+/** A header with its look, by the place in its depth. */
+export function headerLook(
+  levels: PaintedLevels,
+  exhibit: BoundExhibit,
+  depth: number,
+  node: number,
+): LookedCell | undefined {
+  const head = levels.headers(depth)
+  if (head === undefined) return undefined
+  const { painting } = head.result
+  const key = exhibit.rows[depth - 1]
+  return { look: lookOf(painting, key, node), bar: barOf(painting, key, node) }
+}
+
+/** The same pair of depths in another summary of an exhibit. */
+function levelLike({ levels, rests }: Summary, { rowDepth, columnDepth, rest }: Level): Level | undefined {
+  if (rest === undefined) return levels[rowDepth]?.[columnDepth]
+  return rests.find((own) => own.rest.depth === rest.depth)?.levels[columnDepth]
+}
+
+function cellsOf(report: BoundReport, exhibit: BoundExhibit, summary: Summary, level: Level): Cells {
+  const { rowDepth, columnDepth, table, mixed, rest } = level
+  const details = rest === undefined && rowDepth === exhibit.rows.length && columnDepth === exhibit.columns.length
+  const depth = rest === undefined ? rowDepth : rowDepth - 1
+  const keys = [...exhibit.rows.slice(0, depth), ...exhibit.columns.slice(0, columnDepth)]
+  const totals = keys.length === 0 ? 'grand total' : `totals by ${keys.join(' and ')}`
+  const cells: Cells = {
+    exhibit: exhibit.name,
+    level: details ? 'details' : 'totals',
+    what: details ? 'details' : rest === undefined ? totals : rest.label,
+    table,
+    keys,
+    mixed,
+    parameters: parameterValues(report),
+  }
+  const columns = summary.columns.depths[columnDepth].length
+  const whole =
+    rest === undefined ? summary.levels[rowDepth][0] : summary.rests.find((own) => own.rest === rest)?.levels[0]
+  if (whole === undefined) return cells
+  return { ...cells, rows: placed(rowCells(report, exhibit, whole), table.length, columns) }
+}
+
+/** The row of each cell, so many cells a row; worked out when a rule of rows asks for it. */
+function placed(cells: Cells, length: number, columns: number): Cells['rows'] {
+  let of: Int32Array | undefined
+  return {
+    cells,
+    get of() {
+      if (of === undefined) {
+        of = new Int32Array(length)
+        for (let i = 0; i < length; i++) of[i] = Math.floor(i / columns)
+      }
+      return of
+    },
+  }
+}
+
+/** Headers: for their own rules each depth is details, for those of rows only the deepest is. */
+function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
+  const rows = rowCells(report, exhibit, level)
+  return {
+    ...rows,
+    level: 'details',
+    what: `headings of ${exhibit.rows[level.rowDepth - 1]}`,
+    rows: placed(rows, level.table.length, 1),
+  }
+}
+
+/** Rows of one depth: the deepest are details, however they are crossed. */
+function rowCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
+  const { rowDepth, table, mixed, rest } = level
+  const deepest = rest === undefined && rowDepth === exhibit.rows.length
+  const keys = exhibit.rows.slice(0, rest === undefined ? rowDepth : rowDepth - 1)
+  return {
+    exhibit: exhibit.name,
+    level: deepest ? 'details' : 'totals',
+    what: deepest ? 'rows' : `rows by ${keys.join(' and ')}`,
+    table,
+    keys,
+    mixed,
+    parameters: parameterValues(report),
+  }
+}

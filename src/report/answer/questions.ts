@@ -1,0 +1,198 @@
+import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
+import { periodPrinter } from '../../format/period.js'
+import { problem } from '../../problem/answering.js'
+import type { Problem } from '../../problem/problem.js'
+import type { Asking } from '../../summary/cells/question.js'
+import type { StreakAsking } from '../../summary/cells/streak.js'
+import type { Measure } from '../../summary/plan/measures.js'
+import { type TimedParts, timedParts } from '../../summary/plan/required-times.js'
+import { streaksOf } from '../../summary/plan/streaks.js'
+import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, type Span } from '../../time/period.js'
+import { moveSpan, movesWhole, moveWeeks, shiftKey, wholeMonths } from '../../time/shift.js'
+import { plainShift, stepsKey } from '../../time/step.js'
+import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
+import { canNarrow, notSplit, spanFor } from './join-sources.js'
+
+export interface Spans {
+  /** What counts now; left out where time does not matter. */
+  span?: Span
+  /** What calendar axes cover. */
+  axisSpan?: Span
+  /** What a total spans: the axis up to the report's date. */
+  whole?: Span
+  /** First and last day of each source. */
+  extents: readonly (Span | undefined)[]
+}
+
+/** The first day of the sources that an exhibit reads: a plan may begin before the first sale. */
+export function firstDay(
+  report: BoundReport,
+  measures: readonly Measure[],
+  extents: readonly (Span | undefined)[],
+): number | undefined {
+  const read = new Set(measures.flatMap((m) => aggregatesOf(m.bound)).map((part) => part.source))
+  const days = extents.flatMap((extent, s) =>
+    extent !== undefined && (s === 0 || read.has(report.sources[s].name)) ? [extent.from] : [],
+  )
+  return days.length === 0 ? undefined : Math.min(...days)
+}
+
+/** What counts, and what calendar axes cover: the exhibit's period, never past `asOf` for rows, and never open at its start. */
+export function spansOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  first: number | undefined,
+  asOf: number | undefined,
+): Omit<Spans, 'extents'> {
+  if (asOf === undefined) return {}
+  const asked = parseSpan(exhibit.period ?? report.period, asOf, report.starts)
+  if (asked === undefined) return {}
+  const span = { from: asked.from, to: Math.min(asked.to, asOf) }
+  const from = Number.isFinite(asked.from) ? asked.from : first
+  if (from === undefined || from > asked.to) return { span }
+  return { span, axisSpan: { from, to: asked.to }, whole: { from, to: span.to } }
+}
+
+/** What each source is asked, for each time looked at: its own parts, narrowed and cut as far as it can be. */
+export function askingsOf(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  spans: Spans,
+  notes: Problem[],
+): Asking[] {
+  const [home] = report.sources
+  const times = timedParts(measures, report.measures)
+  return times.flatMap((time) =>
+    report.sources.flatMap((source, s) => {
+      const parts = [...time.parts.values()].filter((part) => (part.source ?? home.name) === source.name)
+      // Home is asked about the present in any case: its rows make the axes.
+      if (parts.length === 0 && !(source === home && time === times[0])) return []
+      return [askOne(report, exhibit, { source, parts, time, extent: spans.extents[s] }, spans, notes)]
+    }),
+  )
+}
+
+interface One {
+  source: BoundSource
+  parts: BoundAggregate[]
+  time: TimedParts
+  extent: Span | undefined
+}
+
+function askOne(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  { source, parts, time, extent }: One,
+  { span, whole }: Spans,
+  notes: Problem[],
+): Asking {
+  const [home] = report.sources
+  const { engine } = source
+  const { steps } = time
+  const where = [...report.where, ...exhibit.where]
+  const moves = stepsKey(steps) !== ''
+  // What cannot be narrowed or dated is missing, never silently whole.
+  const undated = source.date === undefined && ((span !== undefined && Number.isFinite(span.from)) || moves)
+  const open = where.filter((condition) => !canNarrow(source, condition))
+  if (open.length > 0 || undated) {
+    const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
+    notes.push(problem('note-not-narrowed', { source: source.name, condition: undated ? 'time' : names.join(' and ') }))
+    return {
+      engine,
+      parts,
+      answers: () => false,
+      where: [NEVER],
+      steps: plainShift(steps) === undefined ? [] : steps,
+      weeks: false,
+    }
+  }
+  const keys = [...exhibit.rows, ...exhibit.columns]
+  const shift = plainShift(steps)
+  const splits = (key: string): boolean => notSplit(source, key, home) === undefined
+  // Only a plain look back needs periods that fall on each other: a window takes what lies in it.
+  const falls = (key: string): boolean =>
+    shift === undefined || shiftKey(shift) === '' || !isTimeUnit(key) || movesWhole(key, shift)
+  const shown = shownNames(report, exhibit, time)
+  for (const key of keys) {
+    const why = notSplit(source, key, home)
+    if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
+    else if (!falls(key)) notes.push(problem('note-lag-key', { measures: shown, key }))
+  }
+  const weeks = keys.includes('week')
+  const asking: Asking = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
+  if (span === undefined || source.date === undefined) return asking
+  asking.fit = (own) => spanFor(source, own).span
+  if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
+  // How far back it is looked in all, whatever windows are made there.
+  const back = plainShift(steps.filter((step) => step.kind === 'lag'))
+  if (back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
+    const { data } = asking.time
+    const past = weeks ? moveWeeks(asking.time.whole, back) : moveSpan(asking.time.whole, back)
+    if (past.from < data.from) {
+      const from = periodPrinter(report.locale).date(data.from)
+      notes.push(problem('note-lag-outside', { measures: shown, from, all: past.to < data.from }))
+    }
+  }
+  if (shift === undefined) return asking
+  const moved = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
+  const cut = spanFor(source, moves ? moved : span)
+  if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
+  // Rows without a date belong to no past, so one that is open at its start begins with the data.
+  const begins = moves && asking.time !== undefined && !Number.isFinite(cut.span.from)
+  asking.span = begins ? { from: Math.min(asking.time?.data.from ?? 0, cut.span.to), to: cut.span.to } : cut.span
+  return asking
+}
+
+/** Whom to name where measures look back; one that only a rule reads is named where none shown looks so far. */
+export function shownNames(report: BoundReport, exhibit: BoundExhibit, time: TimedParts): string[] {
+  const all = [...time.measures]
+  const visible = all.filter((name) => exhibit.show.includes(name))
+  return (visible.length > 0 ? visible : all).map((name) => report.measures.get(name)?.label ?? name)
+}
+
+/** A condition that no row meets. */
+const NEVER: Bound = { op: 'truth', value: false, type: { kind: 'condition' } }
+
+/** A streak is counted over all the data up to the last day shown, in its own period or the shortest of the exhibit. */
+export function streakAskings(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  spans: Spans,
+  notes: Problem[],
+): StreakAsking[] {
+  const keys = [...exhibit.rows, ...exhibit.columns]
+  const units = keys.filter(isPeriodUnit).sort((a, b) => PERIOD_UNITS.indexOf(b) - PERIOD_UNITS.indexOf(a))
+  return streaksOf(measures).flatMap((streak) => {
+    const unit = streak.unit ?? units[0]
+    const days = spans.extents.flatMap((extent) => (extent === undefined ? [] : [extent.from]))
+    if (unit === undefined) {
+      notes.push(problem('note-streak-unit', { text: streak.key }))
+      return []
+    }
+    if (spans.whole === undefined || days.length === 0) return []
+    const own = referencesOf(streak.of).flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : []))
+    const made = withParts(report.measures, own)
+    const condition: Measure = { ...made[0], name: streak.key, bound: streak.of }
+    const span = { from: Math.min(...days), to: spans.whole.to }
+    const over: Spans = { extents: spans.extents, span, axisSpan: span, whole: span }
+    const place: BoundExhibit = { ...exhibit, rows: keys.filter((key) => !isPeriodUnit(key)), columns: [unit] }
+    // What cannot be answered has been said of the exhibit itself.
+    const askings = askingsOf(report, place, [condition], over, [])
+    return [{ streak, unit, askings, span, measures: made }]
+  })
+}
+
+/** Measures by name, with those they are made of. */
+export function withParts(known: ReadonlyMap<string, Measure>, wanted: readonly string[]): Measure[] {
+  const found = new Map<string, Measure>()
+  const add = (name: string): void => {
+    const measure = known.get(name)
+    if (measure === undefined || found.has(name)) return
+    found.set(name, measure)
+    for (const ref of referencesOf(measure.bound)) if (ref.kind === 'measure') add(ref.name)
+  }
+  for (const name of wanted) add(name)
+  return [...found.values()]
+}

@@ -1,0 +1,44 @@
+import type { NumberPrinter } from '../../format/format.js'
+import type { PeriodPrinter } from '../../format/period.js'
+import type { Table, TableColumn } from '../../table/table.js'
+import { dayText } from '../../time/day.js'
+import { periodOf } from '../../time/period.js'
+
+/** A value as data: numbers and texts as they are, dates in ISO 8601, null where missing. */
+export function valueAt({ column }: TableColumn, i: number): number | string | null {
+  if (column.kind === 'text') return column.codes[i] < 0 ? null : column.words[column.codes[i]]
+  if (column.kind === 'condition') return ['no', 'yes'][column.values[i]] ?? null
+  const value = column.values[i]
+  // What is too large to be a number is told beside the exhibit; no data format has a place for it.
+  if (!Number.isFinite(value)) return null
+  return column.kind === 'date' ? dayText(value) : value
+}
+
+/** A value as readers have it; empty where missing. */
+export function textAt(own: TableColumn, i: number, periods: PeriodPrinter, print: NumberPrinter): string {
+  const { column, type } = own
+  if (column.kind === 'number') return print(column.values[i])
+  if (column.kind !== 'date') return String(valueAt(own, i) ?? '')
+  const day = column.values[i]
+  if (Number.isNaN(day)) return ''
+  const unit = (type.kind === 'date' ? type.unit : undefined) ?? 'day'
+  return periods.long(unit, periodOf(unit, day))
+}
+
+/** A key of a row as it is written in data; empty where it is missing. */
+export function keyText(table: Table, key: string, i: number): string {
+  const column = table.columns.get(key)
+  return String((column && valueAt(column, i)) ?? '')
+}
+
+/** As many as one reads; the others are in the data. */
+const FEW = 6
+
+/** The first few of a list of texts, and how many more there are. */
+export function firstFew(texts: readonly string[], between: string): string {
+  const more = texts.length - FEW
+  return [...texts.slice(0, FEW), ...(more > 0 ? [`${more} more`] : [])].join(between)
+}
+
+/** What a missing key is called on the page. */
+export const NO_KEY = 'not given'

@@ -1,0 +1,18 @@
+import { type Bound, referencesOf } from '../../expression/bound.js'
+import type { BoundExhibit } from '../model/bound.js'
+
+/** Names of home that further sources are asked for: keys of exhibits, and what conditions on rows name. */
+export function wantedOf(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {
+  const wanted = new Set<string>()
+  for (const exhibit of exhibits) {
+    const trends = [
+      ...exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : [])),
+      ...(exhibit.cards ?? []).flatMap(({ trend }) => trend ?? []),
+    ]
+    const rows = exhibit.records === undefined ? exhibit.rows : []
+    for (const key of [...rows, ...exhibit.columns, ...trends.map(({ along }) => along)]) wanted.add(key)
+    for (const condition of exhibit.where) for (const ref of referencesOf(condition)) wanted.add(ref.name)
+  }
+  for (const { bound } of where) for (const ref of referencesOf(bound)) wanted.add(ref.name)
+  return wanted
+}

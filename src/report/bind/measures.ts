@@ -1,0 +1,65 @@
+import type { Names } from '../../expression/bind.js'
+import { parseFormat } from '../../format/parse.js'
+import type { Problem } from '../../problem/problem.js'
+import type { NamedParameter } from '../../rule/bind/parameters.js'
+import type { MeasureFacts } from '../../rule/bind/vocabulary.js'
+import type { MeasureEntry } from '../../spec/sources.js'
+import { bindMeasures, type Measure, type MeasureSpec } from '../../summary/plan/measures.js'
+
+/** The measures of a report, bound in the order that they need each other. */
+export function boundMeasures(
+  entries: Readonly<Record<string, MeasureEntry>>,
+  columns: Names,
+  parameters: ReadonlyMap<string, NamedParameter>,
+  problems: Problem[],
+  setting: Parameters<typeof bindMeasures>[5],
+): Map<string, Measure> {
+  const specs: Record<string, MeasureSpec> = {}
+  for (const [name, entry] of Object.entries(entries)) {
+    const whole = typeof entry === 'string' ? { formula: entry } : entry
+    const format = whole.format === undefined ? undefined : parseFormat(whole.format)
+    if (format !== undefined && 'code' in format)
+      problems.push({ ...format, place: { path: ['measures', name, 'format'] } })
+    Object.defineProperty(specs, name, { value: whole, enumerable: true })
+  }
+  const own: Problem[] = []
+  const names: Names = {
+    find(name, source) {
+      const parameter = source === undefined ? parameters.get(name) : undefined
+      return parameter && { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit } }
+    },
+    all: () => [...parameters.keys()],
+  }
+  const measures = bindMeasures(specs, columns, names, ['measures'], own, setting)
+  for (const p of own) problems.push(atPlainEntry(p, entries))
+  return measures
+}
+
+/** A plain text stands for its formula: there is no key `formula` to point at. */
+function atPlainEntry(p: Problem, entries: Readonly<Record<string, MeasureEntry>>): Problem {
+  const [root, name, key] = p.place.path ?? []
+  if (key !== 'formula' || typeof entries[String(name)] !== 'string') return p
+  return { ...p, place: { ...p.place, path: [root, name] } }
+}
+
+/** What rules and whoever reads them know of the measures. */
+export function factsOf(
+  entries: Readonly<Record<string, MeasureEntry>>,
+  measures: ReadonlyMap<string, Measure>,
+): Map<string, MeasureFacts> {
+  const facts = new Map<string, MeasureFacts>()
+  for (const name of Object.keys(entries)) {
+    const measure = measures.get(name)
+    const own: MeasureFacts = {
+      label: measure?.label ?? name,
+      type: measure === undefined ? { kind: 'unknown' } : { kind: 'number', unit: measure.unit },
+    }
+    const entry = entries[name]
+    const written = typeof entry === 'string' ? undefined : entry.better
+    const better = measure === undefined ? written : measure.better
+    if (better !== undefined) own.better = better
+    if (measure?.format !== undefined) own.format = measure.format
+    facts.set(name, own)
+  }
+  return facts
+}

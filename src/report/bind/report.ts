@@ -1,0 +1,284 @@
+import { bindAs, type Names, type Setting } from '../../expression/bind.js'
+import type { Bound } from '../../expression/bound.js'
+import { printExpression } from '../../expression/print.js'
+import { RESERVED } from '../../expression/reserved.js'
+import type { ReportFile } from '../../file/report-file.js'
+import { inFileOrder, withoutFollowUps } from '../../problem/order.js'
+import { type Path, type Problem, ProblemError, problem, refuse } from '../../problem/problem.js'
+import { readParameters, setParameters } from '../../rule/bind/parameters.js'
+import { bindRules } from '../../rule/bind/rules.js'
+import type { Vocabulary } from '../../rule/bind/vocabulary.js'
+import { checkShape, type Shape } from '../../shape/shape.js'
+import type { ReportSpec } from '../../spec/report.js'
+import { checkStyle } from '../../style/effect.js'
+import { createPalette } from '../../style/palette.js'
+import type { SourceTable } from '../../table/source-table.js'
+import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../../time/period.js'
+import { isZone } from '../../time/zone.js'
+import type { BoundReport, Settings } from '../model/bound.js'
+import { follow } from '../model/progress.js'
+import { bindExhibits } from './exhibits.js'
+import { checkFilters } from './filters.js'
+import { wantedOf } from './joined-columns.js'
+import { boundMeasures, factsOf } from './measures.js'
+import { bindSources } from './sources.js'
+import { checkStacked } from './stacked-values.js'
+
+const SETTINGS: Shape = {
+  keys: {
+    'parameters?': { each: { any: ['number', 'text'] } },
+    'where?': 'text',
+    'period?': 'text',
+    'asOf?': 'text',
+    'today?': { is: 'whole' },
+    'noLimit?': 'truth',
+    'picture?': 'function',
+    'onProgress?': 'function',
+    'signal?': 'anything',
+  },
+}
+
+/**
+ * Everything that is wrong with a report, in one go. Of a source that could not be read, and so is
+ * not among `sources`, the names of columns are taken on trust; all else is checked.
+ */
+export function checkReport(
+  report: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  settings: Settings = {},
+): Problem[] {
+  return bind(report, sources, settings).problems
+}
+
+/** Binds a report to its data. Throws one error with all its problems. */
+export function bindReport(
+  report: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  settings: Settings = {},
+): BoundReport {
+  const { bound, problems } = bind(report, sources, settings)
+  refuse(problems)
+  if (bound === undefined) throw new ProblemError([])
+  return bound
+}
+
+function bind(
+  report: ReportFile,
+  read: ReadonlyMap<string, SourceTable>,
+  settings: Settings,
+): { bound?: BoundReport; problems: Problem[] } {
+  const problems: Problem[] = []
+  const notes: Problem[] = []
+  const { spec } = report
+  checkShape(SETTINGS, settings, ['settings'])
+  if (spec === undefined) return { problems: [...report.problems] }
+  const locale = checkLocale(spec.locale ?? 'en', problems)
+  const starts = startOfYears(spec.calendar?.yearStarts)
+  const zone = spec.calendar?.zone
+  if (zone !== undefined && !isZone(zone))
+    problems.push(problem('bad-zone', { text: zone }, { path: ['calendar', 'zone'] }))
+  checkNamespace(spec, problems)
+  const hidden = (name: string): string | undefined =>
+    Object.hasOwn(spec.parameters ?? {}, name)
+      ? 'a parameter'
+      : Object.hasOwn(spec.measures ?? {}, name)
+        ? 'a measure'
+        : undefined
+  const {
+    sources,
+    whole,
+    home: columns,
+    all,
+  } = bindSources(spec, read, { starts, follow: follow(settings), hidden }, problems)
+  const [homeName = ''] = Object.keys(spec.sources)
+  const home = sources.find((source) => source.name === homeName)
+  const date = spec.sources[homeName]?.date
+  const parameters = setParameters(
+    readParameters(spec.parameters ?? {}, ['parameters'], problems),
+    settings.parameters ?? {},
+    locale,
+    problems,
+    { at: ['settings', 'parameters'], notes },
+  )
+  const palette = createPalette(
+    { ...(spec.pigments && { pigments: spec.pigments }), ...(spec.icons && { icons: spec.icons }) },
+    problems,
+    settings.picture,
+  )
+  for (const [name, status] of Object.entries(spec.statuses ?? {}))
+    problems.push(...checkStyle(status, ['statuses', name], palette))
+  const fields = dimensionNames(columns, date)
+  const keys = (name: string): boolean => fields.find(name) !== undefined
+  const measures = boundMeasures(spec.measures ?? {}, all, parameters, problems, {
+    time: date !== undefined,
+    starts,
+    keys,
+  })
+  const condition = { what: 'a condition on rows', names: columns, starts, hidden }
+  const own = boundConditions(spec.where, condition, ['where'], problems)
+  const where = [...own, ...boundConditions(settings.where, condition, ['settings', 'where'], problems)]
+  checkStacked(
+    spec,
+    sources,
+    measures,
+    where.map((w) => w.bound),
+    problems,
+  )
+  const vocabulary: Vocabulary = {
+    statuses: spec.statuses ?? {},
+    palette,
+    parameters,
+    measures: factsOf(spec.measures ?? {}, measures),
+    fields,
+    exhibits: exhibitNames(spec),
+    shared: (index) => report.sharedRules?.find((own) => own.index === index)?.file,
+  }
+  const rules = bindRules(spec.rules ?? [], vocabulary, ['rules'])
+  problems.push(...rules.problems)
+  notes.push(...rules.notes)
+  const exhibits = bindExhibits(
+    spec,
+    { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names: exhibitNames(spec), hidden },
+    problems,
+  )
+  checkTime(spec, settings, date, starts, problems)
+  checkFilters(spec, columns, date, problems)
+  // Settings come from outside the file.
+  const isOutside = ({ place: { path } }: Problem): boolean => path === undefined || path[0] === 'settings'
+  const told = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))
+  const found = inFileOrder(withoutFollowUps([...report.problems, ...told]))
+  if (found.length > 0 || home === undefined || !whole) return { problems: found }
+  const text = where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ')
+  const bound: BoundReport = {
+    spec,
+    locale,
+    sources,
+    wanted: wantedOf(exhibits, where),
+    starts,
+    labels: new Map(
+      Object.values(spec.sources)
+        .flatMap((source) => Object.entries(source.labels ?? {}))
+        .reverse(),
+    ),
+    parameters,
+    measures,
+    statuses: spec.statuses ?? {},
+    palette,
+    measureFacts: vocabulary.measures,
+    rules: rules.rules,
+    where: where.map((w) => w.bound),
+    whereText: text === '' ? null : text,
+    exhibits,
+    asOf: settings.asOf ?? spec.asOf ?? 'latest',
+    period: settings.period ?? String(spec.period ?? 'all'),
+    today: settings.today,
+    notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
+    ...((settings.where ?? settings.period) !== undefined && {
+      unfiltered: { where: own.map((w) => w.bound), period: String(spec.period ?? 'all') },
+    }),
+  }
+  return { bound, problems: [] }
+}
+
+/** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */
+function checkTime(
+  spec: ReportSpec,
+  settings: Settings,
+  date: string | undefined,
+  starts: number,
+  problems: Problem[],
+): void {
+  const asOf = (text: string | undefined, place: Problem['place']): void => {
+    if (text === undefined || text === 'latest' || text === 'today') return
+    if (parsePeriod(text)?.unit !== 'day') problems.push(problem('bad-date', { text }, place))
+  }
+  asOf(spec.asOf, { path: ['asOf'] })
+  asOf(settings.asOf, { path: ['settings', 'asOf'] })
+  if (settings.period !== undefined && parseSpan(settings.period, 0, starts) === undefined)
+    problems.push(problem('bad-period', { text: settings.period }, { path: ['settings', 'period'] }))
+  if (date !== undefined) return
+  if (settings.period !== undefined)
+    problems.push(problem('no-date', { name: 'a period' }, { path: ['settings', 'period'] }))
+}
+
+const MONTHS = 'January February March April May June July August September October November December'.split(' ')
+
+/** The number of the month in which years begin. */
+function startOfYears(month: string | undefined): number {
+  return month === undefined ? 1 : MONTHS.indexOf(month) + 1
+}
+
+function checkLocale(locale: string, problems: Problem[]): string {
+  try {
+    return Intl.getCanonicalLocales(locale)[0] ?? 'en'
+  } catch {
+    problems.push(problem('bad-locale', { text: locale }, { path: ['locale'] }))
+    return 'en'
+  }
+}
+
+/** Measures, parameters and fields share one set of names, and a name has to be writable in an expression. */
+function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
+  const owner = new Map<string, string>()
+  const claim = (names: readonly string[], what: string, at: Path): void => {
+    for (const name of names) {
+      const path = [...at, name]
+      const by = owner.get(name)
+      if (by !== undefined) problems.push(problem('name-taken', { name, by }, { path }))
+      else owner.set(name, what)
+      if (
+        !/^\p{L}[\p{L}\p{N}_]*$/u.test(name) ||
+        RESERVED.has(name) ||
+        name === 'value' ||
+        name === 'all' ||
+        name === 'row'
+      )
+        problems.push(problem('bad-name', { name }, { path }))
+    }
+  }
+  for (const [source, fields] of Object.entries(spec.fields ?? {}))
+    claim(Object.keys(fields), 'field', ['fields', source])
+  claim(Object.keys(spec.parameters ?? {}), 'parameter', ['parameters'])
+  claim(Object.keys(spec.measures ?? {}), 'measure', ['measures'])
+}
+
+function boundConditions(
+  text: string | undefined,
+  setting: Setting,
+  path: Path,
+  problems: Problem[],
+): { bound: Bound; text: string }[] {
+  if (text === undefined) return []
+  const result = bindAs(text, setting, 'condition', 'where')
+  if (!Array.isArray(result)) return [{ bound: result.bound, text: printExpression(result.tree) }]
+  for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
+  return []
+}
+
+/** What exhibits can be split by and rules may ask of: time dimensions, then columns. */
+function dimensionNames(columns: Names, date: string | undefined): Names {
+  return {
+    find(name, source) {
+      if (source === undefined && date !== undefined && isTimeUnit(name))
+        return {
+          ref: { kind: 'key', name },
+          type: isPeriodUnit(name) ? { kind: 'date' } : { kind: 'number', unit: { is: 'none' } },
+        }
+      return columns.find(name, source)
+    },
+    all: () => [...columns.all(), ...(date === undefined ? [] : [...PERIOD_UNITS, ...CYCLES])],
+  }
+}
+
+function exhibitNames(spec: ReportSpec): string[] {
+  return spec.exhibits.map((exhibit, i) => exhibit?.name ?? `exhibit-${i + 1}`)
+}
+
+/** Where a number is needed of a column that is numbers but for some values, the values are told. */
+function explained(p: Problem, read: ReadonlyMap<string, SourceTable>): Problem {
+  const { text, from, to } = p.place
+  if (p.code !== 'wrong-type' || text === undefined || from === undefined) return p
+  const [column, source = [...read.keys()][0]] = text.slice(from, to).split('.').reverse()
+  const nearly = read.get(source)?.nearly.get(column)
+  return nearly === undefined ? p : problem('not-numbers', { column, ...nearly }, p.place)
+}

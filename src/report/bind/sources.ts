@@ -1,0 +1,180 @@
+import type { Found, Names, Setting } from '../../expression/bind.js'
+import type { Type } from '../../expression/bound.js'
+import { nearest } from '../../problem/nearest.js'
+import { type Path, type Problem, ProblemError, problem } from '../../problem/problem.js'
+import type { ReportSpec } from '../../spec/report.js'
+import { cachedAnswers } from '../../summary/answer-cache.js'
+import type { Engine, RemoteTable } from '../../summary/contract.js'
+import { createMemoryEngine } from '../../summary/memory/engine.js'
+import { addFields, columnNames } from '../../table/fields.js'
+import type { SourceTable } from '../../table/source-table.js'
+import type { Table } from '../../table/table.js'
+import { isTimeUnit } from '../../time/period.js'
+import type { BoundSource } from '../model/bound.js'
+import type { ProgressEvent } from '../model/progress.js'
+
+export interface SourceNames {
+  /** Home, then the others, in the order of the report; those that could not be read are left out. */
+  sources: BoundSource[]
+  /** Whether every source could be read. */
+  whole: boolean
+  /** Columns for conditions and keys: those of home. */
+  home: Names
+  /** Columns for aggregates: those of home by their names, those of all by `source.column`. */
+  all: Names
+}
+
+/** Binds the sources of a report: fields worked out, shared keys checked. Where one could not be read its columns are taken on trust. */
+export function bindSources(
+  spec: ReportSpec,
+  read: ReadonlyMap<string, SourceTable>,
+  { starts, follow, hidden }: { starts: number; follow: (event: ProgressEvent) => void; hidden: Setting['hidden'] },
+  problems: Problem[],
+): SourceNames {
+  const names = Object.keys(spec.sources)
+  const [first = ''] = names
+  if (names.length === 0) problems.push(problem('no-source', {}, { path: ['sources'] }))
+  for (const name of Object.keys(spec.fields ?? {}))
+    if (!names.includes(name)) {
+      const params = { name, nearest: nearest(name, names), known: names }
+      problems.push(problem('unknown-source', params, { path: ['fields', name] }))
+    }
+  const sources: BoundSource[] = []
+  const columns = new Map<string, Names>()
+  for (const name of names) {
+    const own = read.get(name)
+    const { date, grain } = spec.sources[name]
+    if (own === undefined) {
+      columns.set(name, anyName())
+      continue
+    }
+    const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, {
+      starts,
+      ...(hidden && { hidden }),
+    })
+    columns.set(name, columnNames(table, name))
+    for (const column of Object.keys(spec.sources[name].labels ?? {}))
+      if (!table.columns.has(column) && !isTimeUnit(column)) {
+        const known = [...table.columns.keys()]
+        const params = { name: column, nearest: nearest(column, known), known }
+        problems.push(problem('unknown-column', params, { path: ['sources', name, 'labels', column] }))
+      }
+    for (const column of Object.keys(spec.sources[name].expect ?? {}))
+      if (column !== 'rows' && !['number', 'blank'].includes(table.columns.get(column)?.type.kind ?? '')) {
+        const known = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))
+        const params = { name: column, nearest: nearest(column, known), known }
+        problems.push(problem('unknown-column', params, { path: ['sources', name, 'expect', column] }))
+      }
+    const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
+    const options = { ...(date === undefined ? {} : { date }), starts }
+    const asked = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
+    let question = 0
+    const engine = cachedAnswers(
+      watched(asked, ['sources', name], () => follow({ source: name, question: ++question })),
+    )
+    const match = matchOf(spec.sources[name].match)
+    sources.push({
+      name,
+      table,
+      date,
+      grain: fine,
+      known: name === first ? undefined : new Set(),
+      match,
+      fields: bounds,
+      engine,
+    })
+  }
+  checkKinds(spec, read, problems)
+  checkMatch(spec, columns, problems)
+  const home = columns.get(first) ?? anyName()
+  return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
+}
+
+/** A source comes from one place; a table that is handed over needs none. */
+function checkKinds(spec: ReportSpec, given: ReadonlyMap<string, SourceTable>, problems: Problem[]): void {
+  for (const [name, { file, postgres, table, query, read, stack, unstack, engine }] of Object.entries(spec.sources)) {
+    const path = ['sources', name]
+    const found = [...(file === undefined ? [] : ['file']), ...(postgres === undefined ? [] : ['postgres'])]
+    if (found.length > 1 || (found.length === 0 && !given.has(name)))
+      problems.push(problem('source-kind', { found }, { path }))
+    const layout = stack ?? unstack
+    if (layout !== undefined && (postgres !== undefined || engine === 'duckdb'))
+      problems.push(problem('layout-remote', {}, { path: [...path, stack === undefined ? 'unstack' : 'stack'] }))
+    if (postgres === undefined) continue
+    if ((table === undefined) === (query === undefined)) problems.push(problem('table-or-query', {}, { path }))
+    if (!/^env:[A-Za-z_][A-Za-z0-9_]*$/.test(postgres))
+      problems.push(
+        problem('env-form', { found: postgres.replace(/:[^:@/]*@/, ':…@') }, { path: [...path, 'postgres'] }),
+      )
+    if (read !== undefined) problems.push(problem('read-typed', {}, { path: [...path, 'read'] }))
+  }
+}
+
+/** Shared keys must be columns of both. */
+function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, problems: Problem[]): void {
+  const [home] = columns.keys()
+  for (const [name, { match }] of Object.entries(spec.sources)) {
+    const keys = matchOf(match)
+    keys.forEach((key, i) => {
+      const path = ['sources', name, 'match', ...(typeof match === 'string' ? [] : [i])]
+      for (const source of [name, home]) {
+        const own = columns.get(source)
+        if (own === undefined || own.find(key) !== undefined) continue
+        const known = own.all()
+        problems.push(
+          problem('unknown-column', { name: `${source}.${key}`, nearest: nearest(key, known), known }, { path }),
+        )
+      }
+    })
+  }
+}
+
+function matchOf(match: string | readonly string[] | undefined): readonly string[] {
+  return match === undefined ? [] : typeof match === 'string' ? [match] : match
+}
+
+function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
+  return {
+    find(name, source): Found | undefined {
+      if (source === undefined || source === home) return columns.get(home)?.find(name)
+      const found = columns.get(source)?.find(name)
+      return found && { ...found, ref: { ...found.ref, source } }
+    },
+    all: () =>
+      [...columns].flatMap(([source, names]) =>
+        source === home ? names.all() : names.all().map((n) => `${source}.${n}`),
+      ),
+  }
+}
+
+/** Stands for columns that could not be read: every name is taken on trust. */
+function anyName(): Names {
+  return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
+}
+
+/** The same engine, whose problems name the source and whose questions are counted. */
+function watched(engine: Engine, path: Path, asking: () => void): Engine {
+  const told = async <T>(ask: () => Promise<T>): Promise<T> => {
+    asking()
+    return ask().catch((error: unknown) => {
+      if (!(error instanceof ProblemError)) throw error
+      throw new ProblemError(error.problems.map((p) => (p.place.path === undefined ? { ...p, place: { path } } : p)))
+    })
+  }
+  const records = engine.records?.bind(engine)
+  return {
+    ask: (question) => told(() => engine.ask(question)),
+    askWhole: (question, part) => told(() => engine.askWhole(question, part)),
+    survey: () => told(() => engine.survey()),
+    ...(records && { records: (question) => told(() => records(question)) }),
+    knowing: (more) => watched(engine.knowing(more), path, asking),
+  }
+}
+
+function typesOf(table: Table): Map<string, Type> {
+  return new Map([...table.columns].map(([name, { type }]) => [name, type]))
+}
+
+function isRemote(source: SourceTable): source is RemoteTable {
+  return 'connect' in source
+}

@@ -1,0 +1,130 @@
+import { type Bound, type BoundAggregate, partsOf, referencesOf, walk } from '../../expression/bound.js'
+import { type Problem, problem } from '../../problem/problem.js'
+import type { ReportSpec } from '../../spec/report.js'
+import type { Measure } from '../../summary/plan/measures.js'
+import { parsePeriod, spanOf } from '../../time/period.js'
+import type { BoundSource } from '../model/bound.js'
+
+type Stack = NonNullable<ReportSpec['sources'][string]['stack']>
+
+/** Counting is never wrong: it puts no values together. */
+const COUNTS: readonly string[] = ['count', 'distinct']
+
+/**
+ * What more rows of the same value change: what merges values weighs each of them, and a place among them
+ * moves.
+ */
+const WEIGHS: readonly string[] = ['sum', 'deviation', 'percentile', 'count']
+
+/**
+ * What stacking does to aggregates. A value that is stacked of unlike measures is put together only where a
+ * condition says which of them is meant. A column that was not stacked stands on every row made of one, so it
+ * is added only where a condition leaves one of these.
+ */
+export function checkStacked(
+  spec: ReportSpec,
+  sources: readonly BoundSource[],
+  measures: ReadonlyMap<string, Measure>,
+  where: readonly Bound[],
+  problems: Problem[],
+): void {
+  const home = Object.keys(spec.sources)[0]
+  for (const source of sources) {
+    const stack = spec.sources[source.name].stack
+    if (stack === undefined) continue
+    if (stack.columns !== undefined) checkRepeated(source, stack, home, measures, where, problems)
+    if (!(stack.unlike ?? stack.columns === undefined)) continue
+    const holding = holdingFields(source, stack.value)
+    for (const measure of measures.values())
+      walk(measure.bound, (bound) => {
+        if (bound.op !== 'aggregate' || COUNTS.includes(bound.statistic)) return
+        if ((bound.source ?? home) !== source.name || !reads(bound, holding)) return
+        if ([...where, ...(bound.where === undefined ? [] : [bound.where])].some((own) => pins(own, stack))) return
+        const sample = stack.columns?.[0] ?? sampleOf(source, stack.name)
+        const params = { aggregate: bound.statistic, value: stack.value, name: stack.name, sample }
+        problems.push(problem('unlike-stacked', params, { path: ['measures', measure.name] }))
+      })
+  }
+}
+
+/**
+ * Aggregates of nothing but what was not stacked count each original row as often as it has stacked columns.
+ */
+function checkRepeated(
+  source: BoundSource,
+  stack: Stack,
+  home: string,
+  measures: ReadonlyMap<string, Measure>,
+  where: readonly Bound[],
+  problems: Problem[],
+): void {
+  const { columns = [], name, value } = stack
+  if (columns.length < 2) return
+  const own = holdingFields(source, value)
+  for (const field of holdingFields(source, name)) own.add(field)
+  for (const measure of measures.values())
+    walk(measure.bound, (bound) => {
+      if (bound.op !== 'aggregate' || bound.of === undefined || !WEIGHS.includes(bound.statistic)) return
+      if ((bound.source ?? home) !== source.name) return
+      const read = referencesOf(bound.of).map((ref) => ref.name)
+      if (read.length === 0 || read.some((column) => own.has(column))) return
+      if ([...where, ...(bound.where === undefined ? [] : [bound.where])].some((c) => pins(c, stack))) return
+      const params = {
+        aggregate: bound.statistic,
+        column: read.join(' and '),
+        times: columns.length,
+        name,
+        sample: written(columns[0]),
+      }
+      problems.push(problem('repeated-stacked', params, { path: ['measures', measure.name] }))
+    })
+}
+
+/** The stacked value and the fields made of it. */
+function holdingFields(source: BoundSource, value: string): Set<string> {
+  const holding = new Set([value])
+  for (const [name, field] of source.fields)
+    if (referencesOf(field).some((ref) => holding.has(ref.name))) holding.add(name)
+  return holding
+}
+
+function reads({ of }: BoundAggregate, names: ReadonlySet<string>): boolean {
+  return of !== undefined && referencesOf(of).some((ref) => names.has(ref.name))
+}
+
+/** Whether a condition leaves one of the stacked names alone. */
+function pins(condition: Bound, { name, columns = [] }: Pick<Stack, 'name' | 'columns'>): boolean {
+  if (condition.op === 'and') return partsOf(condition).some((part) => pins(part, { name, columns }))
+  const isName = (side: Bound): boolean => side.op === 'name' && side.ref.name === name
+  // Headings that are months became dates: a period pins one where it holds no other.
+  if (condition.op === 'during' && condition.sign === '=' && isName(condition.of)) {
+    const { from, to } = condition.span
+    const inside = columns.map((column) => dayOfHeading(column)).filter((day) => day >= from && day <= to)
+    return inside.length === 1
+  }
+  return condition.op === 'compare' && condition.sign === '=' && [condition.left, condition.right].some(isName)
+}
+
+/** A heading as it stands in a condition: a period as it is, a text between quotes. */
+function written(column: string): string {
+  return parsePeriod(column) === undefined ? `'${column.replaceAll("'", "''")}'` : column
+}
+
+function dayOfHeading(column: string): number {
+  const period = parsePeriod(column)
+  return period === undefined ? Number.NaN : spanOf(period.unit, period.period).from
+}
+
+function sampleOf({ table }: BoundSource, name: string): string {
+  const column = table.columns.get(name)?.column
+  return column?.kind === 'text' ? (column.words[0] ?? '') : ''
+}
+
+/**
+ * How often a column of a source stands for one value of the data: as often as there are stacked columns,
+ * where it was not stacked.
+ */
+export function repeats(stack: Stack | undefined, column: string): number {
+  const columns = stack?.columns ?? []
+  return stack === undefined || columns.length === 0 || column === stack.value ? 1 : columns.length
+}

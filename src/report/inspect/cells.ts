@@ -1,0 +1,128 @@
+import type { Keys } from '../../page/page.js'
+import type { Axis, AxisNode } from '../../summary/cells/axis.js'
+import { periodText } from '../../time/period.js'
+import { type CellMaker, createCellMaker, restNode } from '../layout/cells.js'
+import type { Answered, PaintedLevel } from '../model/answered.js'
+
+/** A cell of an exhibit, with what one needs to look it up. */
+export interface Place {
+  painted: PaintedLevel
+  cell: number
+  /** Row keys, then column keys. */
+  keys: Keys
+  row: AxisNode
+  column: AxisNode
+  /**
+   * All its keys as readers write them, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for the whole.
+   */
+  name: string
+}
+
+/** Every shown cell of an exhibit: details, then totals. */
+export function placesOf(answered: Answered): Place[] {
+  const make = createCellMaker(answered)
+  return answered.levels.done().flatMap((painted) => {
+    if (painted.cells.what.startsWith('headings')) return []
+    return Array.from({ length: painted.cells.table.length }, (_, cell) => placeOf(answered, make, painted, cell))
+  })
+}
+
+/**
+ * The headings of a row key that keys fit, as places in what was decided of them; none where no rule paints
+ * these headings.
+ */
+export function headingsFor(answered: Answered, key: string, keys: Readonly<Record<string, string>>): Place[] {
+  const { exhibit, summary } = answered
+  const depth = exhibit.rows.indexOf(key) + 1
+  const painted = depth === 0 ? undefined : answered.levels.headers(depth)
+  if (painted === undefined) return []
+  const make = createCellMaker(answered)
+  const [column] = summary.columns.depths[0]
+  return summary.rows.depths[depth].flatMap((row, cell) => {
+    const own = make.keys(summary.rows, row)
+    const fits = Object.entries(keys).every(([name, value]) =>
+      own.some((k) => k.name === name && (k.value ?? '') === value),
+    )
+    return fits
+      ? [
+          {
+            painted,
+            cell,
+            keys: own,
+            row,
+            column,
+            name: make.names(summary.rows, row).join(', '),
+          },
+        ]
+      : []
+  })
+}
+
+/** The place of a cell of a painted level. */
+export function placeOf({ summary }: Answered, make: CellMaker, painted: PaintedLevel, cell: number): Place {
+  const { level } = painted
+  const columns = summary.columns.depths[level.columnDepth]
+  const row = Math.floor(cell / columns.length)
+  const rowNode =
+    level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
+  const columnNode = columns[cell % columns.length]
+  const keys = [...make.keys(summary.rows, rowNode), ...make.keys(summary.columns, columnNode)]
+  const labels = [...make.names(summary.rows, rowNode), ...make.names(summary.columns, columnNode)]
+  return { painted, cell, keys, row: rowNode, column: columnNode, name: labels.join(', ') || 'Total' }
+}
+
+/** The cell that keys name, or all that they fit: keys that are left out are summed over. None where no cell fits. */
+export function placesFor(
+  answered: Answered,
+  keys: Readonly<Record<string, string>>,
+): { fitting: Place[]; one: Place | undefined } {
+  const named = placeNamed(answered, keys)
+  if (named !== undefined) return { fitting: [named], one: named }
+  const fitting = placesOf(answered).filter((place) =>
+    Object.entries(keys).every(([key, value]) =>
+      place.keys.some((own) => own.name === key && (own.value ?? '') === value),
+    ),
+  )
+  const exact = fitting.filter((place) => place.keys.length === Object.keys(keys).length)
+  return { fitting, one: exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined }
+}
+
+/** The cell whose keys are just these; undefined where there is none, or more than one. Only the headers of its level are looked through. */
+function placeNamed(answered: Answered, keys: Readonly<Record<string, string>>): Place | undefined {
+  const { exhibit, summary } = answered
+  const wanted = Object.keys(keys).length
+  const found: { painted: PaintedLevel; cell: number }[] = []
+  for (const painted of answered.levels.done()) {
+    const { level, cells } = painted
+    if (cells.what.startsWith('headings') || level.rest !== undefined) continue
+    const { rowDepth, columnDepth } = level
+    if (rowDepth + columnDepth !== wanted) continue
+    const names = [...exhibit.rows.slice(0, rowDepth), ...exhibit.columns.slice(0, columnDepth)]
+    if (!names.every((name) => Object.hasOwn(keys, name))) continue
+    const columns = nodesNamed(summary.columns, columnDepth, keys)
+    for (const row of nodesNamed(summary.rows, rowDepth, keys))
+      for (const column of columns)
+        found.push({ painted, cell: row * summary.columns.depths[columnDepth].length + column })
+  }
+  // A key may be called as the others of it are.
+  if (found.length !== 1 || summary.rests.some(({ rest }) => Object.values(keys).includes(rest.label))) return undefined
+  return placeOf(answered, createCellMaker(answered), found[0].painted, found[0].cell)
+}
+
+/** The headers of a depth that have the wanted value of each of their keys. */
+function nodesNamed(axis: Axis, depth: number, keys: Readonly<Record<string, string>>): number[] {
+  const codes = axis.keys.slice(0, depth).map((key) => codesOf(key, keys[key.name]))
+  const found: number[] = []
+  axis.depths[depth].forEach((node, i) => {
+    if (codes.every((own, k) => own.has(node.codes[k]))) found.push(i)
+  })
+  return found
+}
+
+function codesOf({ domain }: Axis['keys'][number], value: string): Set<number> {
+  const code =
+    domain.kind === 'text'
+      ? domain.words.indexOf(value)
+      : domain.periods.findIndex((period) => periodText(domain.unit, period, domain.starts) === value)
+  return new Set(value === '' ? [-1, code] : code < 0 ? [] : [code])
+}

@@ -1,0 +1,145 @@
+import type { Look } from '../../style/cell-style.js'
+import { type Bar, barOf, lookOf } from '../../style/painting.js'
+import { statusLabel } from '../../style/status.js'
+import { isReading } from '../bind/exhibit-defaults.js'
+import { createCellMaker } from '../layout/cells.js'
+import type { Answered, DecidedReport } from '../model/answered.js'
+import { placesOf } from './cells.js'
+import { tallyReport } from './tally.js'
+import { keysOf } from './why-place.js'
+
+/** A status counted before and after. */
+export interface CountChange {
+  exhibit: string
+  measure: string
+  status: string
+  label: string
+  before: number
+  after: number
+}
+
+/** A cell whose status is another one than before, or that is there only once. */
+export interface CellChange {
+  exhibit: string
+  measure: string
+  name: string
+  keys: Record<string, string | null>
+  text: string
+  /** Labels; null for none. */
+  before: string | null
+  after: string | null
+}
+
+export interface Comparison {
+  counts: CountChange[]
+  cells: CellChange[]
+  /** Cells that keep their status, or have none, and look otherwise: another step of a colour, a longer bar. */
+  restyled: RestyledCell[]
+}
+
+/** A cell of the same status that looks otherwise, with how it looked and looks now. */
+export interface RestyledCell extends Omit<CellChange, 'before' | 'after'> {
+  was: Look
+  is: Look
+  bars: { was: Bar | null; is: Bar | null }
+}
+
+/** What changes from one decided report to another: counts of statuses, and each detail cell whose status changes. */
+export function compareReports(before: DecidedReport, after: DecidedReport): Comparison {
+  const counts = new Map<string, CountChange>()
+  const count = (decided: DecidedReport, side: 'before' | 'after'): void => {
+    for (const own of tallyReport(decided).statuses) {
+      const { exhibit, measure, status, label } = own
+      const key = JSON.stringify([exhibit, measure, status])
+      const known = counts.get(key) ?? { exhibit: exhibit ?? '', measure, status, label, before: 0, after: 0 }
+      counts.set(key, { ...known, [side]: own.count })
+    }
+  }
+  count(before, 'before')
+  count(after, 'after')
+  const [old, now] = [cellsOf(before), cellsOf(after)]
+  const cells: CellChange[] = []
+  const restyled: RestyledCell[] = []
+  for (const key of new Set([...old.keys(), ...now.keys()])) {
+    const [was, is] = [old.get(key), now.get(key)]
+    const shown = is ?? was
+    if (shown === undefined) continue
+    const { exhibit, measure, name, keys, text } = shown
+    if ((was?.status ?? null) !== (is?.status ?? null)) {
+      cells.push({ exhibit, measure, name, keys, text, before: was?.status ?? null, after: is?.status ?? null })
+    } else if (was !== undefined && is !== undefined && was.style !== is.style) {
+      const bars = { was: was.bar, is: is.bar }
+      restyled.push({ exhibit, measure, name, keys, text, was: was.look, is: is.look, bars })
+    }
+  }
+  const readings = new Set(after.exhibits.flatMap(({ exhibit }) => (isReading(exhibit) ? [exhibit.name] : [])))
+  return { counts: [...counts.values()], cells: eachOnce(cells, readings), restyled: eachOnce(restyled, readings) }
+}
+
+/**
+ * Each change once. Lists and words repeat cells of other exhibits, and a change is then told by the other one. A
+ * cell that only they show is told by them.
+ */
+function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
+  changes: readonly T[],
+  readings: ReadonlySet<string>,
+): T[] {
+  const shown = changes.filter(({ exhibit }) => !readings.has(exhibit))
+  // Other exhibits may be split further: a shop stands under its region. So cells are looked up by the keys of the
+  // list alone.
+  const told = new Map<string, Set<string>>()
+  const idOf = ({ measure, keys }: T, names: readonly string[]): string =>
+    JSON.stringify([measure, ...names.map((name) => keys[name])])
+  const alone = changes.filter((own) => {
+    if (!readings.has(own.exhibit)) return false
+    const names = Object.keys(own.keys).sort()
+    const ids = told.get(names.join()) ?? new Set(shown.map((other) => idOf(other, names)))
+    told.set(names.join(), ids)
+    const id = idOf(own, names)
+    return ids.has(id) ? false : ids.add(id)
+  })
+  return [...shown, ...alone]
+}
+
+interface Shown {
+  exhibit: string
+  measure: string
+  name: string
+  keys: Record<string, string | null>
+  text: string
+  status: string | null
+  style: string
+  look: Look
+  bar: Bar | null
+}
+
+function cellsOf(decided: DecidedReport): Map<string, Shown> {
+  const found = new Map<string, Shown>()
+  for (const answered of decided.exhibits) for (const [key, shown] of shownOf(answered)) found.set(key, shown)
+  return found
+}
+
+function shownOf(answered: Answered): [string, Shown][] {
+  const { exhibit, report } = answered
+  const make = createCellMaker(answered)
+  return placesOf(answered).flatMap(({ painted, cell, keys, name }): [string, Shown][] => {
+    const { cells, result } = painted
+    if (cells.level !== 'details') return []
+    return exhibit.show.map((measure) => {
+      const look = lookOf(result.painting, measure, cell)
+      const column = cells.table.columns.get(measure)
+      const text = column === undefined ? '' : make.text(column, cell)
+      const own = keysOf(keys)
+      const status = look.status === null ? null : statusLabel(report.statuses, look.status)
+      const key = JSON.stringify([exhibit.name, measure, own])
+      const bar = barOf(result.painting, measure, cell)
+      const style = styleText(look, bar)
+      return [key, { exhibit: exhibit.name, measure, name, keys: own, text, status, style, look, bar }]
+    })
+  })
+}
+
+function styleText(look: Look, bar: Bar | null): string {
+  const { fill, ink, weight, icon, flag, picture, hide } = look
+  return JSON.stringify([fill, ink, weight, icon, bar, flag, picture, hide])
+}

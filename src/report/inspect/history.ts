@@ -1,0 +1,54 @@
+import type { Trend } from '../../page/page.js'
+import { ProblemError } from '../../problem/problem.js'
+import { isTimeUnit } from '../../time/period.js'
+import { PARTS } from '../bind/exhibit-defaults.js'
+import { createCellMaker } from '../layout/cells.js'
+import { answerTrend } from '../layout/trends.js'
+import type { Answered, DecidedReport } from '../model/answered.js'
+import type { Place } from './cells.js'
+import { conditionsOf } from './row-conditions.js'
+
+/** So much of its past says how a cell came to be what it is, last year beside this one. */
+const PERIOD = 'last 24 months'
+
+/**
+ * The measure of a cell of an exhibit month by month, for what its keys name, whatever its own time; null where there are no dates, for records, and
+ * where fewer than two months have a value.
+ */
+export async function trendBehind(
+  { asked, report }: DecidedReport,
+  answered: Answered,
+  measure: string,
+  one: Place,
+): Promise<Trend | null> {
+  if (report.sources[0].date === undefined) return null
+  const { exhibit, summary } = answered
+  if (exhibit.kind === 'records' || !report.measures.has(measure)) return null
+  const where = [
+    ...exhibit.where,
+    ...conditionsOf(answered, summary.rows, one.row, false),
+    ...conditionsOf(answered, summary.columns, one.column, false),
+  ]
+  const alone = { ...exhibit, ...PARTS, chart: undefined, cards: undefined, list: undefined, words: undefined, where }
+  const trend = { of: measure, along: 'month', period: PERIOD }
+  try {
+    const lines = await answerTrend(asked, { exhibit: alone, summary, notes: [] }, trend)
+    const found = lines.of([], nameOf(answered, one))
+    return found !== null && found.points.filter(({ value }) => value !== null).length > 1 ? found : null
+  } catch (error) {
+    // What a page carries may not be cut where these months begin or end.
+    if (error instanceof ProblemError) return null
+    throw error
+  }
+}
+
+/** Its innermost keys but those of time, which the line runs over. */
+function nameOf(answered: Answered, { row, column }: Place): string {
+  const make = createCellMaker(answered)
+  const { rows, columns } = answered.summary
+  const labels = [[rows, row] as const, [columns, column] as const].flatMap(([axis, node]) => {
+    const last = axis.keys[node.codes.length - 1]
+    return last === undefined || isTimeUnit(last.name) ? [] : [make.label(axis, node)]
+  })
+  return labels.join(', ') || 'Total'
+}

@@ -1,0 +1,181 @@
+import { type Bound, type BoundAggregate, partsOf } from '../../expression/bound.js'
+import { spanText } from '../../format/span.js'
+import { type FrameKey, spansOf } from '../../summary/cells/cell-set.js'
+import type { Measure } from '../../summary/plan/measures.js'
+import { moveSpan, moveWeeks } from '../../time/shift.js'
+import { plainShift, type Step, stepsKey } from '../../time/step.js'
+import { answerExhibit, exhibitSpans } from '../answer/exhibit.js'
+import { notSplit } from '../answer/join-sources.js'
+import { askingsOf, withParts } from '../answer/questions.js'
+import { REST } from '../layout/cells.js'
+import type { Answered, DecidedReport } from '../model/answered.js'
+import type { BoundReport } from '../model/bound.js'
+import type { Place } from './cells.js'
+
+/** A part of a measure that can be missing by itself, at a time. */
+interface Piece {
+  kind: 'rows' | 'divisor' | 'base'
+  bound: Bound
+  steps: readonly Step[]
+  text: string
+  part?: BoundAggregate
+}
+
+/**
+ * Why a measure is missing at a place, as one clause; undefined where it is not missing. What it is made of
+ * is summarised once more, as it was there: it has no rows, or none with a value, divides by zero, looks
+ * beyond the data, or asks a source what it cannot tell.
+ */
+export async function missingWhy(
+  { asked }: DecidedReport,
+  answered: Answered,
+  place: Place,
+  name: string,
+): Promise<string | undefined> {
+  const { report } = asked
+  const measure = report.measures.get(name)
+  const column = place.painted.cells.table.columns.get(name)?.column
+  if (column?.kind !== 'number' || !Number.isNaN(column.values[place.cell])) return undefined
+  if (measure === undefined) return 'there is no value in this row'
+  if (answered.exhibit.records !== undefined) return 'this row has no value for it'
+  const pieces = piecesOf(measure.bound, report)
+  const values = await valuesAt(asked, answered, place, pieces)
+  const missing = pieces.filter((piece, i) => piece.kind === 'rows' && Number.isNaN(values[i]))
+  for (const piece of missing) {
+    const why = whyRows(asked, answered, place, piece)
+    if (why !== undefined) return why
+  }
+  const zero = pieces.find((piece, i) => piece.kind === 'divisor' && values[i] === 0)
+  if (zero !== undefined) return `it divides by ${zero.text}, which is 0 here`
+  const base = pieces.find((piece, i) => piece.kind === 'base' && !(values[i] > 0))
+  if (base !== undefined) return `it is a share of ${base.text}, which is not above 0 here`
+  const [first] = missing
+  if (first !== undefined) return await whyEmpty(asked, answered, place, first)
+  return 'a condition in its formula cannot be told here'
+}
+
+/** The aggregates of a measure with the times that they are looked at, and what it divides by. */
+function piecesOf(bound: Bound, { measures }: BoundReport): Piece[] {
+  const found: Piece[] = []
+  const seen = new Set<string>()
+  const visit = (own: Bound, steps: readonly Step[]): void => {
+    if (own.op === 'aggregate') {
+      const id = `${stepsKey(steps)} ${own.key}`
+      if (seen.has(id)) return
+      seen.add(id)
+      found.push({ kind: 'rows', bound: own, steps, text: own.key, part: own })
+      return
+    }
+    if (own.op === 'moved') {
+      visit(own.of, [...steps, own.step])
+      return
+    }
+    if (own.op === 'name' && own.ref.kind === 'measure') {
+      const measure = measures.get(own.ref.name)
+      if (measure !== undefined) visit(measure.bound, steps)
+      return
+    }
+    for (const part of partsOf(own)) visit(part, steps)
+    if (own.op === 'arithmetic' && own.sign === '/')
+      found.push({ kind: 'divisor', bound: own.right, steps, text: textOf(own.right, measures) })
+    if (own.op === 'call' && own.name === 'changeShare')
+      found.push({ kind: 'base', bound: own.args[1], steps, text: textOf(own.args[1], measures) })
+  }
+  visit(bound, [])
+  return found
+}
+
+function textOf(bound: Bound, measures: BoundReport['measures']): string {
+  if (bound.op === 'name') return measures.get(bound.ref.name)?.label ?? bound.ref.name
+  return bound.op === 'aggregate' ? bound.key : 'its divisor'
+}
+
+/** The pieces as measures of their own, at the same place of the same exhibit. */
+async function valuesAt(
+  asked: DecidedReport['asked'],
+  answered: Answered,
+  place: Place,
+  pieces: readonly Piece[],
+): Promise<number[]> {
+  const { report } = asked
+  const made = pieces.map(({ bound, steps }, i): Measure => {
+    const whole = [...steps].reverse().reduce((of, step): Bound => ({ op: 'moved', of, step, type: of.type }), bound)
+    return { name: `(piece ${i})`, label: '', unit: { is: 'none' }, formula: '', bound: whole }
+  })
+  const measures = new Map([...report.measures, ...made.map((own): [string, Measure] => [own.name, own])])
+  const exhibit = { ...answered.exhibit, show: [...answered.exhibit.show, ...made.map(({ name }) => name)] }
+  const again = await answerExhibit({ ...asked, report: { ...report, measures } }, exhibit, [])
+  const { rowDepth, columnDepth, rest } = place.painted.level
+  const level =
+    rest === undefined
+      ? again.summary.levels[rowDepth][columnDepth]
+      : again.summary.rests.find((own) => own.rest.depth === rest.depth)?.levels[columnDepth]
+  return made.map(({ name }) => {
+    const column = level?.table.columns.get(name)?.column
+    return column?.kind === 'number' ? column.values[place.cell] : Number.NaN
+  })
+}
+
+/** What a source cannot tell, or a time that lies beyond the data. */
+function whyRows(
+  asked: DecidedReport['asked'],
+  answered: Answered,
+  place: Place,
+  { part, steps }: Piece,
+): string | undefined {
+  const { report } = asked
+  const [home] = report.sources
+  const source = report.sources.find((own) => own.name === (part?.source ?? home.name)) ?? home
+  const keys = placeKeys(answered, place)
+  for (const { name } of keys) {
+    const why = notSplit(source, name, home)
+    if (why !== undefined) return `${source.name} does not know ${name}: ${why}`
+  }
+  const { exhibit } = answered
+  const measures = withParts(report.measures, exhibit.show)
+  const spans = exhibitSpans(asked, exhibit, measures)
+  const asking = askingsOf(report, exhibit, measures, spans, []).find(
+    (own) => own.engine === source.engine && stepsKey(own.steps) === stepsKey(steps),
+  )
+  const { time, weeks = false } = asking ?? {}
+  if (time === undefined) return undefined
+  const [span] = spansOf({ count: 1, keys: keys.filter(({ codes }) => codes[0] !== REST) }, time.whole)
+  if (span.from > span.to) return `it lies after ${asked.asOf === undefined ? 'the data' : 'the date of the report'}`
+  const shift = plainShift(steps.filter((step) => step.kind === 'lag'))
+  if (shift === undefined || (shift.months === 0 && shift.days === 0)) return undefined
+  const past = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
+  if (past.from >= time.data.from && past.to <= time.data.to) return undefined
+  return `it looks at ${spanText(past, report.locale)}, beyond the data of ${source.name}, which cover ${spanText(time.data, report.locale)}`
+}
+
+function placeKeys({ summary }: Answered, place: Place): FrameKey[] {
+  return [
+    ...place.row.codes.map((code, k) => ({ ...summary.rows.keys[k], codes: Int32Array.of(code) })),
+    ...place.column.codes.map((code, k) => ({ ...summary.columns.keys[k], codes: Int32Array.of(code) })),
+  ]
+}
+
+/** No rows at all, or rows of which none has a value. */
+async function whyEmpty(
+  asked: DecidedReport['asked'],
+  answered: Answered,
+  place: Place,
+  { part, steps, text }: Piece,
+): Promise<string> {
+  const { report } = asked
+  const home = report.sources[0].name
+  const source = part?.source ?? home
+  const rows: BoundAggregate = {
+    op: 'aggregate',
+    statistic: 'count',
+    share: 0.5,
+    key: `rows of ${source}`,
+    type: { kind: 'number', unit: { is: 'count' } },
+    ...(part?.source === undefined ? {} : { source: part.source }),
+  }
+  const [count] = await valuesAt(asked, answered, place, [{ kind: 'rows', bound: rows, steps, text }])
+  const when = stepsKey(steps) === '' ? '' : ' at the time that is looked at'
+  return count > 0
+    ? `none of the ${count} ${count === 1 ? 'row' : 'rows'} of ${source}${when} has a value for ${text}`
+    : `${source} has no rows here${when}`
+}

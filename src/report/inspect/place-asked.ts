@@ -1,0 +1,55 @@
+import { nearest } from '../../problem/nearest.js'
+import { ProblemError, problem } from '../../problem/problem.js'
+import type { Answered, DecidedReport } from '../model/answered.js'
+import { headingsFor, type Place, placesFor, placesOf } from './cells.js'
+
+/** One exhibit of a decided report; throws for a name that is none. */
+function exhibitNamed(decided: DecidedReport, name: string): Answered {
+  const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
+  if (found !== undefined) return found
+  const known = decided.exhibits.map(({ exhibit }) => exhibit.name)
+  throw new ProblemError([problem('unknown-exhibit', { name, nearest: nearest(name, known), known })])
+}
+
+/**
+ * The cell that keys name, or all that they fit. Keys that are left out are summed over. In the place of a
+ * measure a row key names its headings.
+ *
+ * @throws ProblemError where the exhibit, the measure or a key is not there, or no cell fits.
+ */
+export function placeAsked(
+  decided: DecidedReport,
+  exhibitName: string,
+  measure: string,
+  keys: Readonly<Record<string, string>>,
+): { answered: Answered; fitting: Place[]; one: Place | undefined } {
+  const answered = exhibitNamed(decided, exhibitName)
+  const { exhibit } = answered
+  const heading = !exhibit.show.includes(measure) && exhibit.rows.includes(measure)
+  if (!exhibit.show.includes(measure) && !heading)
+    throw new ProblemError([
+      problem('unknown-measure', { name: measure, nearest: nearest(measure, exhibit.show), known: exhibit.show }),
+    ])
+  const known = [...exhibit.rows, ...exhibit.columns]
+  const strange = Object.keys(keys).filter((key) => !known.includes(key))
+  if (strange.length > 0)
+    throw new ProblemError(
+      strange.map((name) =>
+        problem('unknown-key-of', { name, exhibit: exhibitName, nearest: nearest(name, known), known }),
+      ),
+    )
+  if (heading) {
+    if (answered.levels.headers(exhibit.rows.indexOf(measure) + 1) === undefined)
+      throw new ProblemError([problem('heading-unpainted', { key: measure, exhibit: exhibitName })])
+    const fitting = headingsFor(answered, measure, keys)
+    if (fitting.length > 0) return { answered, fitting, one: fitting.length === 1 ? fitting[0] : undefined }
+  }
+  const found = placesFor(answered, keys)
+  if (found.fitting.length > 0) return { answered, ...found }
+  const [key, value] = Object.entries(keys)[0] ?? ['', '']
+  const values = new Set(
+    placesOf(answered).flatMap((p) => p.keys.filter((k) => k.name === key).map((k) => k.value ?? '')),
+  )
+  const place = Object.entries(keys).map(([k, v]) => `${k}=${v}`)
+  throw new ProblemError([problem('unknown-cell', { place: place.join(' ') || value, known: [...values] })])
+}

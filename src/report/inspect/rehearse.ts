@@ -1,0 +1,53 @@
+import { nearest } from '../../problem/nearest.js'
+import { ProblemError, problem } from '../../problem/problem.js'
+import { type Rehearsal, rehearsable, rehearseRule } from '../../rule/explain/rehearse.js'
+import { factsOf } from '../answer/facts.js'
+import { createCellMaker } from '../layout/cells.js'
+import type { DecidedReport } from '../model/answered.js'
+import { placeOf } from './cells.js'
+import { tellRules } from './rules.js'
+
+/** A rehearsal with the place whose limits it takes. */
+export type RehearsedRule = Rehearsal & { exhibit: string; place: string; of: string }
+
+/**
+ * Rules that no values can be tried in, for they take their look from the data, and how many cells each
+ * reaches.
+ */
+export function withoutTrial(decided: DecidedReport, name: string | undefined): { title: string; cells: number }[] {
+  return tellRules(decided).flatMap(({ rule, title, places }) => {
+    const own = decided.report.rules.find((one) => one.name === rule)
+    if (own?.kind.judges !== false || (name !== undefined && name !== rule)) return []
+    return [{ title, cells: places.reduce((sum, { painted, lost }) => sum + painted + lost, 0) }]
+  })
+}
+
+/** Each rule, or the one named, on values around its limits: once for each measure it paints, in the first exhibit that shows it. */
+export function rehearseReport(
+  decided: DecidedReport,
+  name: string | undefined,
+  values: readonly (number | string)[] = [],
+): RehearsedRule[] {
+  const { report } = decided
+  const facts = factsOf(report)
+  const names = [...new Set(report.rules.map((rule) => rule.name))]
+  if (name !== undefined && !names.includes(name))
+    throw new ProblemError([problem('unknown-rule', { name, nearest: nearest(name, names), known: names })])
+  const found: RehearsedRule[] = []
+  for (const rule of report.rules) {
+    if (name !== undefined && rule.name !== name) continue
+    for (const answered of decided.exhibits) {
+      const painted = answered.levels
+        .done()
+        .find(({ result }) => rehearsable(result.results).some((own) => own.rule === rule))
+      const result = painted?.result.results.find((own) => own.rule === rule)
+      if (painted === undefined || result === undefined) continue
+      const rehearsal = rehearseRule(result, facts, values)
+      const make = createCellMaker(answered)
+      const place = rehearsal.cell < 0 ? '' : placeOf(answered, make, painted, rehearsal.cell).name
+      found.push({ ...rehearsal, exhibit: answered.exhibit.name, place, of: facts.label(rehearsal.measure) })
+      break
+    }
+  }
+  return found
+}

@@ -1,0 +1,69 @@
+import type { Bound } from '../../expression/bound.js'
+import type { Axis, AxisNode } from '../../summary/cells/axis.js'
+import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../../time/period.js'
+import { REST } from '../layout/cells.js'
+import type { Answered } from '../model/answered.js'
+
+/** What a row fulfils that belongs under a header: one condition a key, or none for keys of time. */
+export function conditionsOf(answered: Answered, axis: Axis, node: AxisNode, timed = true): Bound[] {
+  return node.codes.flatMap((code, depth): Bound | [] => {
+    const { name, domain } = axis.keys[depth]
+    if (!timed && isTimeUnit(name)) return []
+    if (code === REST) return outside(answered, name, domain, node, depth)
+    const { report } = answered
+    const [home] = report.sources
+    const of = reference(answered, isTimeUnit(name) && home.date !== undefined ? home.date : name)
+    if (code < 0) return { op: 'missing', of, not: false, type: CONDITION }
+    if (domain.kind === 'text') return equals(of, domain.words[code])
+    return inPeriod(of, domain.unit, domain.periods[code], domain.starts ?? 1)
+  })
+}
+
+const CONDITION = { kind: 'condition' } as const
+const NUMBER = { kind: 'number', unit: { is: 'none' } } as const
+
+export function reference({ report }: Answered, name: string): Bound {
+  const type = report.sources[0].table.columns.get(name)?.type ?? { kind: 'text' as const }
+  return { op: 'name', ref: { kind: 'field', name }, type }
+}
+
+/** A key's word, as a value of the column that it came from. */
+function equals(of: Bound, word: string): Bound {
+  const { kind } = of.type
+  if (kind === 'condition') return word === 'true' ? of : { op: 'not', of, type: CONDITION }
+  const right: Bound =
+    kind === 'number'
+      ? { op: 'number', value: Number(word), type: NUMBER }
+      : { op: 'text', value: word, type: { kind: 'text' } }
+  return { op: 'compare', sign: '=', left: of, right, type: CONDITION }
+}
+
+export function inPeriod(of: Bound, unit: TimeUnit, period: number, starts: number): Bound {
+  if (isPeriodUnit(unit)) return { op: 'during', sign: '=', of, span: spanOf(unit, period, starts), type: CONDITION }
+  // Months of the year and weekdays are counted from 1 in expressions.
+  const left: Bound = { op: 'dated', unit, starts, of, type: NUMBER }
+  return { op: 'compare', sign: '=', left, right: { op: 'number', value: period + 1, type: NUMBER }, type: CONDITION }
+}
+
+/** The others of a key: none of those that are shown. */
+function outside(
+  answered: Answered,
+  name: string,
+  domain: Axis['keys'][number]['domain'],
+  node: AxisNode,
+  depth: number,
+): Bound {
+  const { rest } = answered.summary.rests.find((own) => own.rest.depth === depth + 1) ?? {}
+  const place = rest?.parents.indexOf(node.parent) ?? -1
+  const shown = [...(rest?.shown[place] ?? [])]
+  const of = reference(answered, name)
+  const missing: Bound = { op: 'missing', of, not: false, type: CONDITION }
+  const words = domain.kind === 'text' ? shown.filter((code) => code >= 0).map((code) => domain.words[code]) : []
+  const others = words
+    .map((word): Bound => ({ op: 'not', of: equals(of, word), type: CONDITION }))
+    .reduce((left: Bound | undefined, right): Bound => {
+      return left === undefined ? right : { op: 'and', left, right, type: CONDITION }
+    }, undefined)
+  if (others === undefined) return { op: 'missing', of, not: shown.includes(-1), type: CONDITION }
+  return shown.includes(-1) ? others : { op: 'or', left: others, right: missing, type: CONDITION }
+}

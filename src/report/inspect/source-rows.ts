@@ -1,0 +1,222 @@
+import type { Bound, BoundAggregate } from '../../expression/bound.js'
+import { spanText } from '../../format/span.js'
+import type { RecordsExhibit } from '../../page/page.js'
+import { type FrameKey, spansOf, tellsTime } from '../../summary/cells/cell-set.js'
+import type { Asking } from '../../summary/cells/question.js'
+import { openingDay } from '../../summary/cells/windows.js'
+import { streaksOf } from '../../summary/plan/streaks.js'
+import { CYCLES, periodOf, spanOf as periodSpan, type Span } from '../../time/period.js'
+import { moveSpan, moveWeeks } from '../../time/shift.js'
+import { plainShift, stepsKey, windowOf } from '../../time/step.js'
+import { exhibitSpans, neededMeasures } from '../answer/exhibit.js'
+import { askingsOf } from '../answer/questions.js'
+import { PARTS } from '../bind/exhibit-defaults.js'
+import { REST } from '../layout/cells.js'
+import { answerRecords, buildRecords } from '../layout/records.js'
+import type { Answered, Asked, DecidedReport } from '../model/answered.js'
+import type { BoundExhibit, BoundSource } from '../model/bound.js'
+import type { Place } from './cells.js'
+import { conditionsOf, inPeriod, reference } from './row-conditions.js'
+
+/** Rows of one source that were added up for a cell, at one of the times that its measure looks at. */
+export interface RowsBehind {
+  source: string
+  /** The days that counted, as readers write them; empty where time does not matter. */
+  when: string
+  rows: RecordsExhibit
+}
+
+const CONDITION = { kind: 'condition' } as const
+
+/**
+ * The rows that a cell is made of, where they are: for each source that its measure reads and each time that
+ * it looks at, the rows that fit the report, the exhibit, the keys of the cell and the conditions of its
+ * aggregates. Numbers are as they stand in the source.
+ */
+export async function rowsBehind(
+  { asked }: DecidedReport,
+  answered: Answered,
+  place: Place,
+  measure: string,
+  first: number,
+): Promise<RowsBehind[]> {
+  const { report } = asked
+  const { exhibit } = answered
+  const own = report.measures.get(measure)
+  if (own === undefined) return []
+  // A streak is read at the cell itself: what lies before it is the same measures at earlier periods.
+  const all = neededMeasures(report, { ...exhibit, show: [measure], chart: undefined }, [])
+  const read = [own, ...streaksOf(all).map((streak) => ({ ...own, name: streak.key, bound: streak.of }))]
+  const spans = exhibitSpans(asked, exhibit, read)
+  const askings = askingsOf(report, exhibit, read, spans, [])
+  const found: RowsBehind[] = []
+  for (const asking of askings) {
+    const source = report.sources.find((own) => own.engine === asking.engine)
+    if (source === undefined || asking.parts.length === 0) continue
+    const keys = [
+      ...answered.summary.rows.keys.slice(0, place.row.codes.length),
+      ...answered.summary.columns.keys.slice(0, place.column.codes.length),
+    ]
+    const told = keys.every(({ name }) => asking.answers(name))
+    // An open start has no condition of its own: rows without a date count there.
+    const days = (told ? await daysOf(answered, place, asking, report.starts) : undefined) ?? asking.span
+    const dated = days !== undefined && Number.isFinite(days.from)
+    const conditions = told
+      ? [
+          ...asking.where,
+          ...keyConditions(answered, place, asking),
+          ...(dated ? inDays(answered, source, days) : []),
+          ...partConditions(asking.parts),
+        ]
+      : [NEVER]
+    const rows = await listRows(asked, source, conditions, place.name, first)
+    const shown = stepsKey(asking.steps) === '' ? cellSpan(answered, place, asking) : days
+    const when = shown === undefined || shown.from > shown.to ? '' : spanText(shown, report.locale)
+    found.push({ source: source.name, when, rows })
+  }
+  return found
+}
+
+const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
+
+/**
+ * The conditions that the keys of a cell make; those that tell its time only where it is asked about that
+ * time itself.
+ */
+function keyConditions(answered: Answered, place: Place, asking: Asking): Bound[] {
+  const { rows, columns } = answered.summary
+  const present = stepsKey(asking.steps) === ''
+  const own = [
+    ...conditionsOf(answered, rows, place.row, present),
+    ...conditionsOf(answered, columns, place.column, present),
+  ]
+  return present ? own : [...own, ...cycleConditions(answered, place, asking)]
+}
+
+/** Weekdays and months of the year are conditions whatever time is looked at; days ago they are others. */
+function cycleConditions(answered: Answered, place: Place, { steps }: Asking): Bound[] {
+  const home = answered.report.sources[0].date
+  const shift = plainShift(steps) ?? { months: 0, days: 0 }
+  const keys = keysOf(answered, place)
+  const names = keys.map((key) => key.name)
+  return keys.flatMap(({ name, domain, codes }): Bound[] => {
+    const cycle = CYCLES.find((own) => own === name)
+    if (cycle === undefined || tellsTime(name, names) || domain.kind !== 'time' || codes[0] < 0 || home === undefined)
+      return []
+    const [length, back] = cycle === 'weekday' ? [7, shift.days] : [12, shift.months]
+    const past = (((domain.periods[codes[0]] - back) % length) + length) % length
+    return [inPeriod(reference(answered, home), cycle, past, 1)]
+  })
+}
+
+function keysOf(answered: Answered, place: Place): FrameKey[] {
+  const { rows, columns } = answered.summary
+  return [
+    ...place.row.codes.map((code, k) => ({ ...rows.keys[k], codes: Int32Array.of(code) })),
+    ...place.column.codes.map((code, k) => ({ ...columns.keys[k], codes: Int32Array.of(code) })),
+  ]
+}
+
+/**
+ * The days that count for a cell at the time that is asked about; undefined where they are those of the
+ * asking.
+ */
+async function daysOf(answered: Answered, place: Place, asking: Asking, starts: number): Promise<Span | undefined> {
+  const { steps, time, weeks, fit = (span: Span) => span } = asking
+  if (time === undefined || stepsKey(steps) === '') return undefined
+  const span = cellSpan(answered, place, asking) ?? time.whole
+  if (span.from > span.to) return { from: 1, to: 0 }
+  const shift = plainShift(steps)
+  if (shift !== undefined) {
+    const past = fit(weeks ? moveWeeks(span, shift) : moveSpan(span, shift))
+    return past.from >= time.data.from && past.to <= time.data.to ? past : { from: 1, to: 0 }
+  }
+  const reach = fit(windowOf(span, steps, starts, weeks))
+  const opening = steps.find((step) => step.kind === 'opening')
+  if (opening === undefined) return { from: Math.max(reach.from, time.data.from), to: reach.to }
+  const conditions = [...asking.where, ...keyConditions(answered, place, asking), ...partConditions(asking.parts)]
+  const { keys: found, groups } = await asking.engine.ask({ keys: ['day'], parts: [], fields: [], where: conditions })
+  const { codes, domain } = found[0]
+  const days = Array.from({ length: groups }, (_, g): Span => {
+    const day = domain.kind === 'time' && codes[g] >= 0 ? domain.periods[codes[g]] : Number.POSITIVE_INFINITY
+    return { from: day, to: day }
+  })
+  const start = periodSpan(opening.unit, periodOf(opening.unit, reach.to, starts), starts).from
+  const day = openingDay(
+    days.map((_, g) => g),
+    days,
+    start,
+    reach.to,
+  )
+  return day === undefined ? { from: 1, to: 0 } : { from: day, to: day }
+}
+
+/**
+ * The days that a cell stands for, in whole periods of a coarse source; undefined where time does not matter.
+ */
+function cellSpan(answered: Answered, place: Place, { time, fit, steps }: Asking): Span | undefined {
+  if (time === undefined) return undefined
+  const keys = keysOf(answered, place).filter((key) => key.codes[0] !== REST)
+  const [span] = spansOf({ count: 1, keys }, time.whole)
+  return stepsKey(steps) === '' && fit !== undefined && span.from <= span.to ? fit(span) : span
+}
+
+function inDays(answered: Answered, source: BoundSource, span: Span): Bound[] {
+  const date = source.date
+  if (date === undefined) return []
+  const name = source.known === undefined || source.known.has(date) ? date : (answered.report.sources[0].date ?? date)
+  const of: Bound = { op: 'name', ref: { kind: 'field', name }, type: { kind: 'date' } }
+  return span.from > span.to ? [NEVER] : [{ op: 'during', sign: '=', of, span, type: CONDITION }]
+}
+
+/**
+ * What a row fulfils that some aggregate reads: it has a value there, and meets its condition. None where one
+ * reads every row.
+ */
+function partConditions(parts: readonly BoundAggregate[]): Bound[] {
+  let any: Bound | undefined
+  for (const { of, where } of parts) {
+    const own: Bound[] = []
+    if (of !== undefined) own.push({ op: 'missing', of, not: true, type: CONDITION })
+    if (where !== undefined) own.push(where)
+    if (own.length === 0) return []
+    const all = own.reduce((left, right): Bound => ({ op: 'and', left, right, type: CONDITION }))
+    any = any === undefined ? all : { op: 'or', left: any, right: all, type: CONDITION }
+  }
+  return any === undefined ? [] : [any]
+}
+
+async function listRows(
+  asked: Asked,
+  source: BoundSource,
+  where: readonly Bound[],
+  title: string,
+  first: number,
+): Promise<RecordsExhibit> {
+  const { report, surveys } = asked
+  const at = report.sources.indexOf(source)
+  // A measure that is called like a column has nothing to say of the column.
+  const own: Asked = {
+    ...asked,
+    surveys: [surveys[at]],
+    report: { ...report, sources: [source], rules: [], measures: new Map(), where: [] },
+  }
+  const records: BoundExhibit = {
+    name: source.name,
+    title,
+    kind: 'records',
+    note: null,
+    section: null,
+    beside: false,
+    plain: false,
+    where,
+    period: 'all',
+    hide: false,
+    ...PARTS,
+    rows: ['record'],
+    show: [...source.table.columns.keys()],
+    records: { first, one: false },
+  }
+  const { answered, found } = await answerRecords(own, records)
+  return buildRecords(answered, found)
+}

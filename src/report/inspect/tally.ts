@@ -1,0 +1,25 @@
+import { type Tally, tallyCells } from '../../rule/explain/tally.js'
+import { factsOf } from '../answer/facts.js'
+import { isReading } from '../bind/exhibit-defaults.js'
+import type { DecidedReport } from '../model/answered.js'
+
+/** Counts over the detail cells of every exhibit. */
+export function tallyReport(decided: DecidedReport): ReportTally {
+  const facts = factsOf(decided.report)
+  const readings = decided.exhibits.flatMap(({ exhibit }) => (isReading(exhibit) ? [exhibit.name] : []))
+  const tally: ReportTally = { statuses: [], parts: [], readings }
+  for (const { exhibit, levels } of decided.exhibits)
+    for (const { cells, result } of levels.done()) {
+      if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
+      const own = tallyCells(exhibit.name, result.painting, result.results, facts)
+      tally.statuses.push(...own.statuses)
+      tally.parts.push(...own.parts)
+    }
+  return tally
+}
+
+/** Lists and words tell of cells that other exhibits show: they are counted for themselves, and left out of sums over exhibits. */
+export interface ReportTally extends Tally {
+  /** The exhibits that are lists or words. */
+  readings: string[]
+}

@@ -1,0 +1,38 @@
+import { createTelling, type Facts } from '../../rule/explain/phrases.js'
+import type { Why } from '../../rule/explain/why.js'
+import type { RuleResult } from '../../rule/model.js'
+import { createCellMaker } from '../layout/cells.js'
+import type { DecidedReport } from '../model/answered.js'
+import { placeAsked } from './place-asked.js'
+import { keysOf, textAt, whyPlace } from './why-place.js'
+
+/** What one asked about, or all that it could be. */
+export type WhyAnswer =
+  | { exhibit: string; keys: Record<string, string | null>; name: string; why: Why }
+  | { exhibit: string; candidates: { name: string; keys: Record<string, string | null>; text: string }[] }
+
+/** Why a cell looks as it does. Keys that are left out are summed over; where no such cell is shown, the candidates are told. */
+export function whyCell(
+  decided: DecidedReport,
+  exhibitName: string,
+  measure: string,
+  keys: Readonly<Record<string, string>>,
+): WhyAnswer {
+  const { answered, fitting, one } = placeAsked(decided, exhibitName, measure, keys)
+  if (one !== undefined) return { exhibit: exhibitName, ...whyPlace(answered, measure, one) }
+  const make = createCellMaker(answered)
+  return {
+    exhibit: exhibitName,
+    candidates: fitting.map((place) => ({
+      name: place.name,
+      keys: keysOf(place.keys),
+      text: textAt(make, place, measure),
+    })),
+  }
+}
+
+export function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
+  const telling = createTelling(rule, facts)
+  const marks = rule.kind.legend(rule.plan, fit, judged, telling).ramp?.marks ?? []
+  return marks.map(({ text, what }) => `${text} ${what}`.trim())
+}

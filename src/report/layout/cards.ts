@@ -1,0 +1,67 @@
+import { numberPrinter } from '../../format/format.js'
+import type { Card, CardsExhibit, Cell } from '../../page/page.js'
+import { formatFor } from '../../rule/explain/print.js'
+import { flagText } from '../../style/flag.js'
+import type { Answered } from '../model/answered.js'
+import { createCellMaker } from './cells.js'
+import type { Trends } from './trends.js'
+
+/** Lays out cards: a value each, what it is compared with, and its line. */
+export function buildCards(answered: Answered, trends: readonly (Trends | undefined)[]): CardsExhibit {
+  const { exhibit, report, summary } = answered
+  const make = createCellMaker(answered)
+  const level = summary.levels[0][0]
+  const cell = (measure: string): Cell => make.cell(level, 0, 0, measure)
+  const cards = (exhibit.cards ?? []).map((card, i): Card => {
+    const own = cell(card.measure)
+    const label = card.label ?? own.measureLabel
+    const versus = card.versus === undefined ? null : cell(card.versus)
+    const note =
+      card.note === undefined
+        ? null
+        : flagText(card.note, (name) => {
+            if (name === 'value') return own.text
+            if (name === 'status') return own.statusText
+            const parameter = report.parameters.get(name)
+            if (parameter !== undefined) return numberPrinter(parameter.format, report.locale)(parameter.value)
+            return cell(name).text
+          })
+    return {
+      label,
+      cell: own,
+      versus,
+      change: versus === null ? null : changeOf(answered, own, versus),
+      note,
+      trend: trends[i]?.of([], label) ?? null,
+    }
+  })
+  const { legends, notes } = answered.told()
+  const uncounted = legends.map((own) => ({ ...own, entries: own.entries.map((entry) => ({ ...entry, count: null })) }))
+  return { ...answered.head, kind: 'cards', cards, legends: uncounted, notes }
+}
+
+/** A difference in words, and by how many percent where that says something: not of percents, nor on a base of zero or less. */
+export function changeOf({ report }: Answered, cell: Cell, versus: Cell): Card['change'] {
+  const [now, then] = [cell.value, versus.value]
+  if (typeof now !== 'number' || typeof then !== 'number') return null
+  const measure = report.measures.get(cell.measure)
+  const unit = measure?.unit ?? { is: 'none' as const }
+  const difference = now - then
+  if (difference === 0) return { icon: 'level', text: `the same as ${versus.measureLabel}` }
+  const size = numberPrinter(
+    { ...formatFor(measure?.format, unit), signed: false },
+    report.locale,
+  )(Math.abs(difference))
+  const percent = numberPrinter({ kind: 'percent', digits: 1, signed: true, compact: false }, report.locale)
+  const share = unit.is === 'percent' || then <= 0 ? '' : ` (${percent(difference / then)})`
+  const words = unit.is === 'percent' ? `${points(difference, report.locale)} points` : size
+  return {
+    icon: difference > 0 ? 'up' : 'down',
+    text: `${words}${share} ${difference > 0 ? 'above' : 'below'} ${versus.measureLabel}, ${versus.text}`,
+  }
+}
+
+/** A difference of percents is told in points, lest it be taken for a percent of them. */
+function points(difference: number, locale: string): string {
+  return numberPrinter({ kind: 'number', digits: 1, signed: false, compact: false }, locale)(Math.abs(difference) * 100)
+}

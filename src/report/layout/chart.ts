@@ -1,0 +1,216 @@
+import type { PackedColor } from '../../color/color.js'
+import { contrast } from '../../color/contrast.js'
+import { PAPER, PIGMENTS } from '../../color/pigments.js'
+import { numbers } from '../../expression/evaluate.js'
+import type { ChartExhibit, ChartLine, ChartPlace, ChartPoint, ChartSeries, Keys } from '../../page/page.js'
+import { problem } from '../../problem/optional.js'
+import { formatFor, printerFor } from '../../rule/explain/print.js'
+import { judge } from '../../rule/run/evaluate.js'
+import type { Look } from '../../style/cell-style.js'
+import type { Axis } from '../../summary/cells/axis.js'
+import type { Level } from '../../summary/cells/summarise.js'
+import { isPeriodUnit } from '../../time/period.js'
+import { parameterValues } from '../answer/facts.js'
+import type { Answered } from '../model/answered.js'
+import type { BoundChart } from '../model/bound.js'
+import { type CellMaker, createCellMaker, headingText } from './cells.js'
+import { childOrder } from './row-order.js'
+
+/** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
+const MARK_CONTRAST = 3
+/** Series are told apart by these, in turn; leaf and clay are left to what is good and bad. */
+const SERIES_PIGMENTS = ['sea', 'ochre', 'damson', 'rain', 'petal', 'pebble'] as const
+
+/** A place along the axis, and where its cells stand. */
+interface Place extends ChartPlace {
+  level: (depth: number) => Level
+  row: number
+}
+
+/** A column of the summary: the panel and the value of the series key that it is of. */
+interface Stripe {
+  panel: number
+  value: string
+  column: number
+}
+
+/** Lays out a chart: for each panel, series and place one point. */
+export function buildChart(answered: Answered): ChartExhibit {
+  const { exhibit, report, summary } = answered
+  const { chart } = exhibit
+  if (chart === undefined) throw new Error('not a chart')
+  const make = createCellMaker(answered)
+  const axis = summary.rows
+  const places = placesOf(answered, make)
+  const { panels, stripes, values } = stripesOf(answered, make)
+  const depth = exhibit.columns.length
+  const series: ChartSeries[] = []
+  const points: ChartPoint[] = []
+  chart.draws.forEach((draw) => {
+    for (const value of values) {
+      const number = series.length
+      const single = chart.draws.length * values.length === 1
+      const color = single
+        ? PIGMENTS.pebble
+        : PIGMENTS[draw.draw === 'marker' ? 'pebble' : SERIES_PIGMENTS[number % SERIES_PIGMENTS.length]]
+      const own = single || draw.draw !== 'marker' ? color.body : color.ink
+      const plain = { mark: own, outline: contrast(own, PAPER) < MARK_CONTRAST ? color.ink : null }
+      series.push({ label: seriesLabel(answered, draw, value, chart), draw: draw.draw, labels: draw.labels, ...plain })
+      for (const stripe of stripes.filter((s) => s.value === value))
+        places.forEach((place, at) => {
+          const cell = make.cell(place.level(depth), place.row, stripe.column, draw.measure)
+          const painted = cell.look.pigment !== null || cell.look.fill !== null
+          const worn = chart.series === undefined ? markOf(cell.look, plain) : outlined(cell.look, plain)
+          points.push({ ...cell, panel: stripe.panel, series: number, place: at, painted, ...worn })
+        })
+    }
+  })
+  points.sort((a, b) => a.panel - b.panel || a.series - b.series || a.place - b.place)
+  const [{ measure }] = chart.draws
+  const facts = report.measures.get(measure)
+  const unit = facts?.unit ?? { is: 'none' as const }
+  const compact = { ...formatFor(facts?.format, unit), compact: true, signed: false }
+  const least = unit.is === 'percent' ? 1 : 0
+  const panelOf: number[] = []
+  for (const { column, panel } of stripes) panelOf[column] = panel
+  // It may have something to say, which is told below.
+  const lines = linesOf(answered, panelOf, printerFor(facts?.format, unit, report.locale))
+  const { legends, notes } = answered.told()
+  return {
+    ...answered.head,
+    kind: 'chart',
+    along: headingText(exhibit.rows, report.labels),
+    measureLabel: exhibit.show.map((name) => report.measures.get(name)?.label ?? name).join(', '),
+    places: places.map(({ label, outer }) => ({ label, outer })),
+    panels,
+    series,
+    points,
+    stacked: chart.stacked,
+    lying: chart.lying,
+    timed: axis.keys[0]?.domain.kind === 'time',
+    lines,
+    axis: { format: compact, digits: least, locale: report.locale },
+    legends,
+    notes,
+  }
+}
+
+function placesOf(answered: Answered, make: CellMaker): Place[] {
+  const { summary } = answered
+  const axis = summary.rows
+  const [{ domain }] = axis.keys
+  const own = childOrder(answered)(0, 0).map((i): Place => {
+    const node = axis.depths[1][i]
+    const [code] = node.codes
+    const named = { level: (depth: number) => summary.levels[1][depth], row: i }
+    if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || domain.unit === 'year' || code < 0)
+      return { ...named, label: make.label(axis, node), outer: '' }
+    return {
+      ...named,
+      label: make.periods.short(domain.unit, domain.periods[code]),
+      outer: make.periods.year(domain.unit, domain.periods[code]),
+    }
+  })
+  const rests = summary.rests.map(
+    ({ rest, levels }): Place => ({ label: rest.label, outer: '', level: (depth) => levels[depth], row: 0 }),
+  )
+  return [...own, ...rests]
+}
+
+/** Every column of the summary, by the value of the key that makes panels and of the key that makes series. */
+function stripesOf(
+  { exhibit, summary }: Answered,
+  make: CellMaker,
+): { panels: { label: string; keys: Keys }[]; stripes: Stripe[]; values: string[] } {
+  const axis = summary.columns
+  const { each, series } = exhibit.chart ?? {}
+  const deepest = axis.depths[axis.keys.length]
+  const at = (key: string | undefined): number => (key === undefined ? -1 : axis.keys.findIndex((k) => k.name === key))
+  const [eachAt, seriesAt] = [at(each), at(series)]
+  const firsts = eachAt < 0 ? axis.depths[0] : axis.depths[1]
+  const panels = firsts.map((node) => ({
+    label: eachAt < 0 ? '' : make.label(axis, node),
+    keys: eachAt < 0 ? [] : make.keys(axis, node),
+  }))
+  const stripes = deepest.map((node, column) => ({
+    panel: eachAt < 0 ? 0 : firsts.findIndex((own) => own.codes[0] === node.codes[0]),
+    value: seriesAt < 0 ? '' : make.label(axis, node),
+    column,
+  }))
+  return { panels, stripes, values: seriesAt < 0 ? [''] : inAxisOrder(axis, seriesAt, stripes) }
+}
+
+/** The values of the series key, each once; under panels, where one may lack some, in the order in which they are met. */
+function inAxisOrder(axis: Axis, at: number, stripes: readonly Stripe[]): string[] {
+  const { domain } = axis.keys[at]
+  const order = new Map<string, number>()
+  stripes.forEach(({ value, column }) => {
+    const code = axis.depths[axis.keys.length][column].codes[at]
+    order.set(value, domain.kind === 'time' && code >= 0 ? domain.periods[code] : (order.get(value) ?? order.size))
+  })
+  return [...order].sort((a, b) => a[1] - b[1]).map(([value]) => value)
+}
+
+function seriesLabel(
+  { report }: Answered,
+  draw: BoundChart['draws'][number],
+  value: string,
+  chart: BoundChart,
+): string {
+  const label = draw.label ?? report.measures.get(draw.measure)?.label ?? draw.measure
+  if (value === '') return label
+  return chart.draws.length === 1 ? value : `${label}, ${value}`
+}
+
+/** A status colours the whole mark: a pigment by its body, any other fill by itself. A pale mark gets an outline. */
+function markOf(
+  { pigment, fill, ink }: Look,
+  plain: { mark: PackedColor; outline: PackedColor | null },
+): { mark: PackedColor; outline: PackedColor | null } {
+  const mark = pigment?.body ?? fill
+  if (mark === null) return plain
+  if (contrast(mark, PAPER) >= MARK_CONTRAST) return { mark, outline: null }
+  return { mark, outline: pigment?.ink ?? ink ?? PIGMENTS.pebble.ink }
+}
+
+/** Where colours tell series apart, what a rule gives is drawn around the mark. */
+function outlined(
+  { pigment, fill }: Look,
+  plain: { mark: PackedColor; outline: PackedColor | null },
+): { mark: PackedColor; outline: PackedColor | null } {
+  const own = pigment?.body ?? fill
+  return own === null ? plain : { mark: plain.mark, outline: own }
+}
+
+/**
+ * Lines across a chart, worked out over its cells as the limits of a rule are: one through all panels, or one a panel where these differ.
+ * What differs from place to place is no line, which is said.
+ */
+function linesOf(answered: Answered, panelOf: readonly number[], print: (value: number) => string): ChartLine[] {
+  const { report, exhibit, summary, notes } = answered
+  const { draws, lines } = exhibit.chart as BoundChart
+  if (lines.length === 0) return []
+  const { table } = summary.levels[1][exhibit.columns.length]
+  const judged = judge({ within: [] }, { table, parameters: parameterValues(report) }, draws[0].measure, notes)
+  return lines.flatMap((line): ChartLine[] => {
+    const values = numbers(judged.run(line.bound), table.length)
+    const byPanel = new Map<number, Set<number>>()
+    for (let i = 0; i < values.length; i++) {
+      const panel = panelOf[i % panelOf.length]
+      const found = byPanel.get(panel) ?? new Set()
+      byPanel.set(panel, found)
+      if (!Number.isNaN(values[i])) found.add(values[i])
+    }
+    const panels = [...byPanel].sort(([a], [b]) => a - b)
+    const known = report.parameters.get(line.text)?.label ?? report.measures.get(line.text)?.label
+    const label = line.label ?? known ?? line.text
+    if (panels.some(([, found]) => found.size > 1)) {
+      notes.push(problem('note-line-differs', { line: label }))
+      return []
+    }
+    const all = new Set(panels.flatMap(([, found]) => [...found]))
+    const at = (value: number): ChartLine => ({ value, text: print(value), label })
+    if (all.size === 1) return [...all].map(at)
+    return panels.flatMap(([panel, found]) => [...found].map((value) => ({ ...at(value), panel })))
+  })
+}

@@ -1,0 +1,78 @@
+import { numberPrinter } from '../../format/format.js'
+import { periodPrinter } from '../../format/period.js'
+import type { Page } from '../../page/page.js'
+import { problem } from '../../problem/answering.js'
+import { type Problem, ProblemError } from '../../problem/problem.js'
+import { dayText } from '../../time/day.js'
+import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
+import { finishControls } from '../answer/control-text.js'
+import { joinSources, sourceText } from '../answer/join-sources.js'
+import type { Asked, DecidedReport, LaidOut } from '../model/answered.js'
+import type { BoundReport } from '../model/bound.js'
+import { layOut } from './build-exhibit.js'
+
+/** Answers a report with the engines of its sources: numbers read once, decided once, laid out as a page, and what its rules found, for whoever asks why. `again`: it may be decided again with other values of parameters. */
+export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
+  const joined: Problem[] = []
+  const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
+  const sources = await joinSources(bound.sources, bound.wanted, joined)
+  const report: BoundReport = { ...bound, coverage, sources, notes: [...bound.notes, ...joined] }
+  const surveys = await Promise.all(sources.map((source) => source.engine.survey()))
+  const asOf = asOfDay(report, surveys[0].span)
+  if (bound.controls === undefined) await (await import('../answer/control-totals.js')).checkExpected(report, surveys)
+  const asked: Asked = { report, surveys, asOf, ...(again && { again }) }
+  const laid: LaidOut[] = []
+  for (const exhibit of report.exhibits) laid.push(await layOut(asked, exhibit))
+  // After the exhibits, whose answers hold the sums over all rows.
+  const controls =
+    bound.controls ??
+    (await (await import('../answer/control-totals.js')).controlsOf(report, surveys, asOf, joined, coverage))
+  const notes = [...report.notes.map((note) => note.message), ...controls.flatMap((own) => own.notes)]
+  const { spec, locale, parameters } = report
+  const page: Page = {
+    title: spec.title,
+    note: spec.note ?? null,
+    locale,
+    asOf: asOf === undefined ? null : dayText(asOf),
+    asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
+    sources: Object.values(spec.sources).map(sourceText),
+    controls: await finishControls(report, controls, surveys),
+    parameters: toldParameters(parameters, locale),
+    where: report.whereText,
+    statuses: report.statuses,
+    icons: report.palette.icons,
+    exhibits: laid.map((own) => own.exhibit),
+    notes,
+  }
+  return {
+    bound: { ...bound, coverage, controls },
+    report,
+    page,
+    asked,
+    exhibits: laid.map((own) => own.answered),
+    laid,
+  }
+}
+
+/** Parameters with their values as readers write them. */
+export function toldParameters(parameters: BoundReport['parameters'], locale: string): Page['parameters'] {
+  return [...parameters.values()].map(({ name, label, value, format }) => ({
+    name,
+    label,
+    value,
+    text: numberPrinter(format, locale)(value),
+  }))
+}
+
+function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {
+  if (report.sources[0].date === undefined) return undefined
+  const [{ grain }] = report.sources
+  // A source of months is known to the end of its last one.
+  if (report.asOf === 'latest')
+    return extent && (grain === 'day' ? extent.to : daysOf(grain, periodOf(grain, extent.to)).to)
+  if (report.asOf === 'today') {
+    if (report.today === undefined) throw new ProblemError([problem('bad-date', { text: 'today' })])
+    return report.today
+  }
+  return parsePeriod(report.asOf)?.period
+}

@@ -1,0 +1,310 @@
+import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../../page/page.js'
+import { PLAIN_LOOK } from '../../style/cell-style.js'
+import type { LegendEntry } from '../../style/legend.js'
+import type { Axis } from '../../summary/cells/axis.js'
+import { isPeriodUnit } from '../../time/period.js'
+import { NO_KEY } from '../answer/value.js'
+import type { Answered } from '../model/answered.js'
+import { extentsOf } from './bar-scale.js'
+import { type CellMaker, createCellMaker, headingText, restNode, sameBar } from './cells.js'
+import { childOrder } from './row-order.js'
+import type { Trends } from './trends.js'
+
+/** How a heading looks that no rule can reach. */
+const PLAIN = { look: PLAIN_LOOK, bar: null, flag: null, statusText: '' } as const
+
+/** One column of cells: a header of the column axis, or its total, and a measure. */
+interface Slot {
+  depth: number
+  node: number
+  measure: string
+  /** The heading, where it is not the measure's own. */
+  label: string | undefined
+  style: ColumnStyle
+}
+
+/** Lays out a table or a heatmap: headings, rows in reading order, cells. */
+export function buildGrid(answered: Answered, trends: readonly Trends[]): GridExhibit {
+  const { exhibit, report, summary } = answered
+  const make = createCellMaker(answered)
+  const slots = slotsOf(answered)
+  const columnHeadings = headingsOf(answered, make, slots)
+  const all = rowsOf(answered, make, slots, trends)
+  const rows = exhibit.list === undefined ? all : listed(all, exhibit)
+  const { legends, notes } = exhibit.list === undefined ? answered.told() : toldOfList(answered, make, rows)
+  const single = exhibit.show.length === 1 ? exhibit.show[0] : undefined
+  const label = single === undefined ? '' : (report.measures.get(single)?.label ?? single)
+  const corners = exhibit.rows.map((key) => headingText([key], report.labels))
+  return {
+    ...answered.head,
+    kind: exhibit.kind === 'heatmap' || exhibit.kind === 'list' ? exhibit.kind : 'table',
+    note: exhibit.note ?? (summary.columns.keys.length > 0 && label !== '' ? label : listNote(exhibit, all, rows)),
+    corner: headingText(exhibit.rows, report.labels),
+    corners,
+    columnHeadings,
+    styles: slots.map(({ style }) => style),
+    trends: trendColumns(answered, slots),
+    rows,
+    nest: exhibit.rows.length > 1 ? exhibit.nest : 'indented',
+    spacing: exhibit.spacing,
+    legends,
+    notes,
+  }
+}
+
+/** Of all rows those whose first cell has one of the statuses, each by its full name, in one order whatever they are nested in. */
+function listed(rows: readonly Row[], { list, rows: keys, show, sort }: Answered['exhibit']): Row[] {
+  const deepest = keys.length
+  const statuses = list?.statuses ?? []
+  const by = show.indexOf(sort?.measure ?? '')
+  const place = (row: Row): number => (row.cells[by]?.value ?? Number.NaN) * (sort?.falling === true ? -1 : 1)
+  const found = rows.flatMap((row) => {
+    const [first] = row.cells
+    if (row.depth !== deepest || first?.level.row !== 'detail') return []
+    if (first.look.status === null || !statuses.includes(first.look.status)) return []
+    return [{ ...row, depth: 1, heading: { ...row.heading, text: first.places.join(', ') } }]
+  })
+  return found.sort((a, b) => {
+    const gone = Number(Number.isNaN(place(a))) - Number(Number.isNaN(place(b)))
+    return gone !== 0 || Number.isNaN(place(a)) ? gone : place(a) - place(b)
+  })
+}
+
+/** Keys of a list: of its statuses alone, and counted over its rows. */
+function toldOfList(answered: Answered, make: CellMaker, rows: readonly Row[]): ReturnType<Answered['told']> {
+  const { exhibit, summary } = answered
+  const { of, statuses = [] } = exhibit.list ?? {}
+  const listed = new Set(rows.map((row) => row.heading.keys))
+  const shown = new Set<number>()
+  summary.rows.depths[exhibit.rows.length].forEach((node, i) => {
+    if (listed.has(make.keys(summary.rows, node))) shown.add(i)
+  })
+  const { legends, notes } = answered.told(shown)
+  const isListed = ({ look: { status } }: LegendEntry): boolean => status === null || statuses.includes(status)
+  return {
+    notes,
+    legends: legends.map((own) => (own.measure === of ? { ...own, entries: own.entries.filter(isListed) } : own)),
+  }
+}
+
+function listNote({ list, rows }: Answered['exhibit'], all: readonly Row[], found: readonly Row[]): string | null {
+  if (list === undefined) return null
+  const details = all.filter((row) => row.depth === rows.length && row.heading.level === 'detail')
+  return `${found.length} of ${details.length}`
+}
+
+/** Columns of lines: where they are written, or behind the cells where these are split by keys. */
+function trendColumns({ exhibit, report }: Answered, slots: readonly Slot[]): GridExhibit['trends'] {
+  const split = exhibit.columns.length > 0
+  let at = 0
+  return exhibit.slots.flatMap((slot) => {
+    if ('measure' in slot) {
+      at++
+      return []
+    }
+    const label = slot.label ?? report.measures.get(slot.trend.of)?.label ?? slot.trend.of
+    return [{ label, at: split ? slots.length : at }]
+  })
+}
+
+function slotsOf({ exhibit, summary }: Answered): Slot[] {
+  const deepest = exhibit.columns.length
+  const nodes = summary.columns.depths[deepest]
+  const shown = exhibit.slots.flatMap((slot) =>
+    'measure' in slot
+      ? [{ measure: slot.measure, label: slot.label, style: { draw: slot.draw, icon: slot.icon } }]
+      : [],
+  )
+  const details = nodes.flatMap((_, node) => shown.map((own) => ({ depth: deepest, node, ...own })))
+  const totals = shown.map((own) => ({ depth: 0, node: 0, ...own }))
+  const side = deepest === 0 ? 'none' : exhibit.totals.columns
+  return [...(side === 'left' ? totals : []), ...details, ...(side === 'right' ? totals : [])]
+}
+
+/** A heading row a column key, a row of years over periods that need one, and a row of measures where there are several. */
+function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): ColumnHeading[][] {
+  const { exhibit, report, summary } = answered
+  const axis = summary.columns
+  const deepest = exhibit.columns.length
+  const rows: ColumnHeading[][] = []
+  const years = yearsOver(axis, make)
+  if (years !== undefined) {
+    rows.push(
+      merged(slots, (slot) => {
+        const text = slot.depth === 0 ? '' : years(slot.node)
+        return {
+          id: `${slot.depth} ${text}`,
+          heading: { keys: [], level: slot.depth === 0 ? 'total' : 'subtotal', text },
+        }
+      }),
+    )
+  }
+  for (let d = 1; d <= deepest; d++) {
+    rows.push(
+      merged(slots, (slot) => {
+        if (slot.depth === 0)
+          return { id: 'total', heading: { keys: [], level: 'total', text: d === 1 ? 'Total' : '' } }
+        let node = slot.node
+        for (let up = deepest; up > d; up--) node = axis.depths[up][node].parent
+        const own = axis.depths[d][node]
+        const text = years === undefined ? make.label(axis, own) : shortLabel(axis, make, node)
+        return {
+          id: `${d} ${node}`,
+          heading: { keys: make.keys(axis, own), level: d === deepest ? 'detail' : 'subtotal', text },
+        }
+      }),
+    )
+  }
+  if (deepest === 0 || exhibit.slots.filter((slot) => 'measure' in slot).length > 1) {
+    rows.push(
+      slots.map((slot) => {
+        const text = slot.label ?? report.measures.get(slot.measure)?.label ?? slot.measure
+        const keys = make.keys(axis, axis.depths[slot.depth][slot.node])
+        return { keys, level: slot.depth === deepest ? 'detail' : 'total', text, ...PLAIN, span: 1, numeric: true }
+      }),
+    )
+  }
+  return rows
+}
+
+function shortLabel(axis: Axis, make: CellMaker, node: number): string {
+  const [code] = axis.depths[1][node].codes
+  const { domain } = axis.keys[0]
+  if (code < 0) return NO_KEY
+  return domain.kind === 'time' ? make.periods.short(domain.unit, domain.periods[code]) : domain.words[code]
+}
+
+/** The year of each header, where a single calendar key (but the year itself) would have to repeat it. */
+function yearsOver(axis: Axis, make: CellMaker): ((node: number) => string) | undefined {
+  const [key] = axis.keys
+  if (axis.keys.length !== 1 || key.domain.kind !== 'time') return undefined
+  const { unit, periods } = key.domain
+  if (!isPeriodUnit(unit) || unit === 'year') return undefined
+  return (node) => {
+    const [code] = axis.depths[1][node].codes
+    return code < 0 ? '' : make.periods.year(unit, periods[code])
+  }
+}
+
+type Untitled = Pick<Heading, 'keys' | 'level' | 'text'>
+
+/** Neighbours with the same id become one heading that spans them. */
+function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; heading: Untitled }): ColumnHeading[] {
+  const out: ColumnHeading[] = []
+  let last: string | undefined
+  for (const slot of slots) {
+    const { id, heading } = of(slot)
+    const previous = out.at(-1)
+    if (id === last && previous !== undefined) previous.span++
+    else out.push({ ...heading, ...PLAIN, span: 1, numeric: true })
+    last = id
+  }
+  return out
+}
+
+function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]): Row[] {
+  const { exhibit, summary, memory } = answered
+  const { totals } = exhibit
+  const axis = summary.rows
+  const deepest = exhibit.rows.length
+  const extents = extentsOf(answered, slots)
+  const makers: ((row: number) => Cell)[][] = []
+  const makersAt = (depth: number): ((row: number) => Cell)[] => {
+    makers[depth] ??= slots.map((slot) => make.column(summary.levels[depth][slot.depth], slot.node, slot.measure))
+    return makers[depth]
+  }
+  const cellsAt = (depth: number, node: number): (Cell | null)[] =>
+    makersAt(depth).map((own, c) => drawn(own(node), slots[c]))
+  const drawn = (cell: Cell, slot: Slot): Cell => {
+    if (slot.style.draw === 'number' && slot.style.icon !== 'alone') return cell
+    const before = memory?.drawn.get(cell)
+    const made = before ?? drawing(cell, slot)
+    if (before === undefined) memory?.drawn.set(cell, made)
+    return made
+  }
+  const drawing = (cell: Cell, slot: Slot): Cell => {
+    const extent = extents(slot.measure, cell.value)
+    const alone = slot.style.icon === 'alone' && cell.look.icon !== null
+    if ((slot.style.draw !== 'bar' && slot.style.draw !== 'dot') || extent === null)
+      return alone ? make.hidden(cell) : cell
+    return { ...(alone ? make.hidden(cell) : cell), extent }
+  }
+  const empty = (): null[] => slots.map(() => null)
+  const rows: Row[] = []
+  /** A row that is all as it was is the same row; its lines are those of the summary. */
+  const put = (heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void => {
+    const before = memory?.rows[rows.length]
+    if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
+      if (sameList(before.cells, cells)) {
+        rows.push(before)
+        return
+      }
+    const own = trends.map((trend) => (lines ? trend.of(heading.keys, heading.text) : null))
+    rows.push({ heading, depth, group, cells, trends: own })
+  }
+  const total = (): void => put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, cellsAt(0, 0), true)
+  const order = childOrder(answered)
+  /** What is left out under a header, as one row. */
+  const others = (depth: number, node: number): void => {
+    const found = summary.rests.find(({ rest }) => rest.depth === depth + 1)
+    const place = found?.rest.parents.indexOf(node) ?? -1
+    if (found === undefined || place < 0) return
+    const own = restNode(axis, found.rest, place)
+    const [keys, text] = [make.keys(axis, own), make.label(axis, own)]
+    const cells = slots.map((slot) => drawn(make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot))
+    put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
+  }
+  const headed = answered.levels.headers(deepest) !== undefined
+  const detail = (node: number): void => {
+    const own = axis.depths[deepest][node]
+    const keys = make.keys(axis, own)
+    const before = headed ? undefined : memory?.rows[rows.length]
+    if (before === undefined || before.heading.keys !== keys || before.depth !== deepest) {
+      const heading: Heading = { keys, level: 'detail', text: make.label(axis, own), ...make.head(deepest, node) }
+      put(heading, deepest, false, cellsAt(deepest, node), true)
+      return
+    }
+    // Where nothing paints headings only cells may be others, and few are.
+    const made = makersAt(deepest)
+    let cells: (Cell | null)[] | undefined
+    for (let c = 0; c < made.length; c++) {
+      const cell = drawn(made[c](node), slots[c])
+      if (cell === before.cells[c]) continue
+      cells ??= [...before.cells]
+      cells[c] = cell
+    }
+    rows.push(cells === undefined ? before : { ...before, cells })
+  }
+  const emit = (depth: number, node: number): void => {
+    if (depth === deepest) {
+      detail(node)
+      return
+    }
+    const own = axis.depths[depth][node]
+    const keys = make.keys(axis, own)
+    const text = make.label(axis, own)
+    const above = totals.subtotals && totals.rows !== 'bottom'
+    const heading: Heading = { keys, level: 'subtotal', text, ...make.head(depth, node) }
+    put(heading, depth, true, above ? cellsAt(depth, node) : empty(), above)
+    for (const child of order(depth, node)) emit(depth + 1, child)
+    others(depth, node)
+    if (totals.subtotals && totals.rows === 'bottom')
+      put({ keys, level: 'subtotal', text: `${text}, total`, ...PLAIN }, depth, false, cellsAt(depth, node), true)
+  }
+  if (totals.rows === 'top') total()
+  for (const child of order(0, 0)) emit(1, child)
+  others(0, 0)
+  if (totals.rows === 'bottom') total()
+  if (memory !== undefined) memory.rows = rows
+  return rows
+}
+
+function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {
+  for (let i = 0; i < b.length; i++) if (a[i] !== b[i]) return false
+  return a.length === b.length
+}
+
+function sameHeading(a: Heading, b: Heading): boolean {
+  const same = a.keys === b.keys || (a.keys.length === 0 && b.keys.length === 0)
+  return same && a.text === b.text && a.look === b.look && a.flag === b.flag && sameBar(a.bar, b.bar)
+}

@@ -1,0 +1,198 @@
+import { numberPrinter } from '../../format/format.js'
+import type { Cell, WordsExhibit } from '../../page/page.js'
+import { spanOf } from '../../time/period.js'
+import { answerExhibit } from '../answer/exhibit.js'
+import type { Answered, Asked } from '../model/answered.js'
+import type { BoundExhibit } from '../model/bound.js'
+import { changeOf } from './cards.js'
+import { createCellMaker, headingText } from './cells.js'
+import { childOrder } from './row-order.js'
+
+/** Names that one sentence lists; the rest is counted. */
+const NAMED = 8
+/** Runs that one sentence lists. */
+const RUNS = 3
+
+type Sentence = WordsExhibit['sentences'][number]
+
+/** The measure by period, for the strong and the weak ones; undefined where there is no time. */
+export async function answerPeriods(asked: Asked, exhibit: BoundExhibit): Promise<Answered | undefined> {
+  const { words } = exhibit
+  if (words?.along === undefined) return undefined
+  return answerExhibit(asked, { ...exhibit, rows: [words.along], show: [words.of], keeps: [], sort: undefined }, [])
+}
+
+/** Reads an exhibit aloud: who is in which status, highest and lowest, strong and weak periods, runs, and what changed. */
+export function buildWords(answered: Answered, periods: Answered | undefined, asOf: number | undefined): WordsExhibit {
+  const { exhibit, report, summary } = answered
+  const { words } = exhibit
+  if (words === undefined) throw new Error('no words')
+  const make = createCellMaker(answered)
+  const deepest = exhibit.rows.length
+  const places: number[] = []
+  const order = childOrder(answered)
+  const visit = (depth: number, node: number): void => {
+    if (depth === deepest) places.push(node)
+    else for (const child of order(depth, node)) visit(depth + 1, child)
+  }
+  visit(0, 0)
+  const level = summary.levels[deepest][0]
+  const cells = places.map((node) => make.cell(level, node, 0, words.of))
+  const key = headingText(exhibit.rows.slice(-1), report.labels)
+  const total = make.cell(summary.levels[0][0], 0, 0, words.of)
+  const sentences: Sentence[] = [
+    ...wholeOf(
+      answered,
+      total,
+      words.versus === undefined ? undefined : make.cell(summary.levels[0][0], 0, 0, words.versus),
+    ),
+    ...statusesOf(answered, cells),
+    ...extremesOf(cells, key, report.locale),
+    ...(words.versus === undefined
+      ? []
+      : changesOf(
+          answered,
+          cells,
+          places.map((node) => make.cell(level, node, 0, words.versus ?? '')),
+        )),
+    ...(periods === undefined ? [] : periodsOf(periods, words.of, asOf)),
+  ]
+  const { legends, notes } = answered.told()
+  return { ...answered.head, kind: 'words', sentences, cells, legends, notes }
+}
+
+function plain(text: string): Sentence {
+  return { text, look: null, statusText: '' }
+}
+
+function listed(names: readonly string[], locale: string): string {
+  const shown = names.slice(0, NAMED)
+  const more = names.length - shown.length
+  if (more > 0)
+    shown.push(`${numberPrinter({ kind: 'number', digits: 0, signed: false, compact: false }, locale)(more)} more`)
+  return shown.length < 2 ? shown.join('') : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}`
+}
+
+function wholeOf(answered: Answered, total: Cell, versus: Cell | undefined): Sentence[] {
+  if (total.value === null) return [plain(`${total.measureLabel} is missing: no row counts here.`)]
+  const change = versus && changeOf(answered, total, versus)
+  return [plain(`${total.measureLabel} is ${total.text}${change == null ? '' : `, ${change.text}`}.`)]
+}
+
+/** How many are in each status and who, in the order of the statuses in the report. */
+function statusesOf({ report }: Answered, cells: readonly Cell[]): Sentence[] {
+  const found: Sentence[] = []
+  for (const status of Object.keys(report.statuses)) {
+    const own = cells.filter((cell) => cell.look.status === status)
+    if (own.length === 0) continue
+    const [{ look, statusText }] = own
+    const names = own.map((cell) => `${cell.name} ${cell.text}`.trim())
+    found.push({
+      text: `${statusText}: ${own.length} of ${cells.length}, ${listed(names, report.locale)}.`,
+      look,
+      statusText,
+    })
+  }
+  const missing = cells.filter((cell) => cell.value === null)
+  if (missing.length > 0)
+    found.push(
+      plain(
+        `No value: ${missing.length} of ${cells.length}, ${listed(
+          missing.map((cell) => cell.name),
+          report.locale,
+        )}.`,
+      ),
+    )
+  return found
+}
+
+/** Cells that have a number, from the highest; those that share an end are all named. */
+function extremesOf(cells: readonly Cell[], key: string, locale: string): Sentence[] {
+  const known = cells.filter((cell) => typeof cell.value === 'number').sort((a, b) => Number(b.value) - Number(a.value))
+  const [first] = known
+  const last = known.at(-1)
+  if (first === undefined || last === undefined || known.length < 2) return []
+  if (first.value === last.value) return [plain(`Every ${key} has ${first.text}.`)]
+  const at = (end: Cell): string =>
+    listed(
+      known.filter((cell) => cell.value === end.value).map((cell) => cell.name),
+      locale,
+    )
+  return [plain(`Highest is ${at(first)} with ${first.text}, lowest ${at(last)} with ${last.text}.`)]
+}
+
+/** Who is furthest above and below what it is compared with. */
+function changesOf(answered: Answered, cells: readonly Cell[], others: readonly Cell[]): Sentence[] {
+  const pairs = cells.flatMap((cell, i) => {
+    const [now, then] = [cell.value, others[i].value]
+    return typeof now === 'number' && typeof then === 'number' ? [{ cell, versus: others[i], by: now - then }] : []
+  })
+  if (pairs.length < 2) return []
+  const up = pairs.filter(({ by }) => by > 0).length
+  const down = pairs.filter(({ by }) => by < 0).length
+  const most = pairs.reduce((a, b) => (b.by > a.by ? b : a))
+  const least = pairs.reduce((a, b) => (b.by < a.by ? b : a))
+  const told = [`Against ${others[0].measureLabel}, ${up} of ${pairs.length} are above and ${down} below.`]
+  const say = (pair: (typeof pairs)[number]): string =>
+    `${pair.cell.name}: ${changeOf(answered, pair.cell, pair.versus)?.text ?? ''}`
+  if (most.by > 0) told.push(`Furthest above is ${say(most)}.`)
+  if (least.by < 0) told.push(`Furthest below is ${say(least)}.`)
+  return [plain(told.join(' '))]
+}
+
+/** Strong and weak periods, and runs of at least two below the average. A period that is not over is left out, and said. */
+function periodsOf(periods: Answered, of: string, asOf: number | undefined): Sentence[] {
+  const { summary, report } = periods
+  const make = createCellMaker(periods)
+  const axis = summary.rows
+  const [{ domain }] = axis.keys
+  if (domain.kind !== 'time' || domain.unit === 'weekday' || domain.unit === 'monthOfYear') return []
+  const { unit } = domain
+  const begun: string[] = []
+  const points = axis.depths[1].flatMap((node, i) => {
+    const [code] = node.codes
+    const cell = make.cell(summary.levels[1][0], i, 0, of)
+    if (code < 0 || typeof cell.value !== 'number') return []
+    const label = make.periods.long(unit, domain.periods[code])
+    if (asOf !== undefined && spanOf(unit, domain.periods[code], domain.starts).to > asOf) {
+      begun.push(label)
+      return []
+    }
+    return [{ label, value: cell.value, text: cell.text, at: i }]
+  })
+  if (points.length < 2) return []
+  const mean = points.reduce((sum, { value }) => sum + value, 0) / points.length
+  const strong = points.reduce((a, b) => (b.value > a.value ? b : a))
+  const weak = points.reduce((a, b) => (b.value < a.value ? b : a))
+  const said = [
+    `The strongest ${unit} is ${strong.label} with ${strong.text}, the weakest ${weak.label} with ${weak.text}.`,
+  ]
+  const average = make.printer(of)(mean)
+  const runs = runsBelow(points, mean)
+  if (runs.length === 0) said.push(`No two ${unit}s in a row are below the average of ${average}.`)
+  else {
+    const shown = [...runs].sort((a, b) => b.length - a.length).slice(0, RUNS)
+    const text = shown.map((run) => `${run.length} ${unit}s from ${run[0].label} to ${run.at(-1)?.label ?? ''}`)
+    said.push(
+      `Below the average of ${average} in a row: ${listed(text, report.locale)}${runs.length > RUNS ? ', the longest' : ''}.`,
+    )
+  }
+  if (begun.length > 0) said.push(`${begun.join(', ')} is not over and left out.`)
+  return [plain(said.join(' '))]
+}
+
+function runsBelow<T extends { value: number; at: number }>(points: readonly T[], mean: number): T[][] {
+  const runs: T[][] = []
+  let run: T[] = []
+  for (const point of points) {
+    const before = run.at(-1)
+    if (point.value < mean && (before === undefined || before.at === point.at - 1)) {
+      run.push(point)
+      continue
+    }
+    if (run.length > 1) runs.push(run)
+    run = point.value < mean ? [point] : []
+  }
+  if (run.length > 1) runs.push(run)
+  return runs
+}

@@ -1,0 +1,181 @@
+import { statistic } from '../../column/statistic.js'
+import { numberPrinter } from '../../format/format.js'
+import type { PageRecord, RecordsExhibit } from '../../page/page.js'
+import { problem } from '../../problem/optional.js'
+import { type Problem, ProblemError } from '../../problem/problem.js'
+import { printerFor } from '../../rule/explain/print.js'
+import type { Axis } from '../../summary/cells/axis.js'
+import { type Level, measureColumn, type Summary } from '../../summary/cells/summarise.js'
+import type { Measure } from '../../summary/plan/measures.js'
+import { columnDecimals } from '../../table/decimals.js'
+import { createTable, type Table } from '../../table/table.js'
+import {
+  answerExhibit,
+  answeredOf,
+  comparedWith,
+  exhibitSpans,
+  neededMeasures,
+  rulesFor,
+  unfiltered,
+} from '../answer/exhibit.js'
+import { parameterValues } from '../answer/facts.js'
+import type { Spans } from '../answer/questions.js'
+import { measureRows, ofOneRow } from '../answer/record-measures.js'
+import type { Answered, Asked } from '../model/answered.js'
+import type { BoundExhibit } from '../model/bound.js'
+import { createCellMaker, headingText } from './cells.js'
+
+/** Rows as the source has them, narrowed. */
+export interface FoundRecords {
+  /** The row in its source of each, counted from 1. */
+  numbers: Float64Array
+  table: Table
+  /** Measures over all rows, for the line of totals. */
+  whole: Answered | undefined
+}
+
+/** Fetches the rows that fit an exhibit, and makes a summary of them in which each row is a cell by itself. */
+export async function answerRecords(
+  asked: Asked,
+  exhibit: BoundExhibit,
+): Promise<{ answered: Answered; found: FoundRecords }> {
+  const { report } = asked
+  const rules = rulesFor(report, exhibit)
+  const measures = neededMeasures(report, exhibit, rules)
+  const spans = exhibitSpans(asked, exhibit, measures)
+  const notes: Problem[] = []
+  for (const measure of measures)
+    if (!ofOneRow(measure, report.measures) && exhibit.show.includes(measure.name))
+      notes.push(problem('note-records-time', { measure: measure.label }))
+  const { rows, numbers } = await recordsOf(asked, exhibit, measures, spans)
+  const before = unfiltered(asked, rules)
+  const all = before && (await recordsOf(before, exhibit, measures, exhibitSpans(before, exhibit, measures)))
+  const shown = exhibit.show.filter((name) => report.measures.has(name))
+  const whole =
+    shown.length === 0 || exhibit.records?.one !== true
+      ? undefined
+      : await answerExhibit(asked, { ...exhibit, kind: 'cards', rows: [], show: shown, sort: undefined }, [])
+  const summary = summaryOf(rows, numbers)
+  const everything = all && (await comparedWith(summaryOf(all.rows, all.numbers)))
+  return {
+    answered: answeredOf(asked, exhibit, summary, rules, spans, notes, everything),
+    found: { table: rows, numbers, whole },
+  }
+}
+
+/** The rows that fit, with the measures that can be worked out of one. */
+async function recordsOf(
+  { report }: Asked,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  { span }: Spans,
+): Promise<{ rows: Table; numbers: Float64Array }> {
+  const [home] = report.sources
+  if (home.engine.records === undefined) throw new ProblemError([problem('records-remote', { source: home.name })])
+  const timed = home.date !== undefined && span !== undefined
+  const where = [...report.where, ...exhibit.where]
+  const { table, numbers } = await home.engine.records({ where, ...(timed && { span }) })
+  const columns = new Map(table.columns)
+  for (const measure of measures) {
+    const values = ofOneRow(measure, report.measures)
+      ? measureRows(table, measure, report.measures, parameterValues(report))
+      : new Float64Array(table.length).fill(Number.NaN)
+    columns.set(measure.name, measureColumn(values, measure))
+  }
+  return { rows: createTable(table.length, columns.values()), numbers }
+}
+
+function summaryOf(table: Table, numbers: Float64Array): Summary {
+  const words = Array.from(numbers, String)
+  const rows: Axis = {
+    keys: [{ name: 'record', domain: { kind: 'text', words } }],
+    depths: [[{ codes: [], parent: -1 }], words.map((_, i) => ({ codes: [i], parent: 0 }))],
+  }
+  const columns: Axis = { keys: [], depths: [[{ codes: [], parent: -1 }]] }
+  const none: Level = { rowDepth: 0, columnDepth: 0, table: createTable(0, []), mixed: new Set() }
+  const details: Level = { rowDepth: 1, columnDepth: 0, table, mixed: new Set() }
+  return { rows, columns, levels: [[none], [details]], rests: [], counted: table.length, repeats: new Set() }
+}
+
+/** Lays out records: the first few in their order, each with its cells. */
+export function buildRecords(answered: Answered, { table, numbers, whole }: FoundRecords): RecordsExhibit {
+  const { exhibit, report, summary, notes } = answered
+  const make = createCellMaker(answered)
+  const level = summary.levels[1][0]
+  const { first, one } = exhibit.records ?? { first: table.length, one: false }
+  const order = sorted(answered, table).slice(0, first)
+  const print = numberPrinter({ kind: 'number', digits: 0, signed: false, compact: false }, report.locale)
+  if (order.length < table.length)
+    notes.push(problem('note-records-first', { shown: print(order.length), all: print(table.length) }))
+  const records = order.map((i): PageRecord => {
+    const cells = exhibit.show.map((name) => make.record(level, i, name))
+    return { record: numbers[i], cells, painted: cells.some(({ look }) => Object.keys(look.paintedBy).length > 0) }
+  })
+  const columns = exhibit.show.map((name) => ({
+    name,
+    label: report.measures.get(name)?.label ?? headingText([name], report.labels),
+    numeric: table.columns.get(name)?.column.kind === 'number',
+  }))
+  const total = whole && createCellMaker(whole)
+  const { legends, notes: said } = answered.told(new Set(order))
+  return {
+    ...answered.head,
+    kind: 'records',
+    columns,
+    records,
+    count: table.length,
+    one,
+    averages: columns.map(({ name }) => wholeOf(table, name, meanPrinter(answered, table, name), true)),
+    totals: columns.map(({ name }) =>
+      total !== undefined && whole !== undefined && report.measures.has(name)
+        ? total.cell(whole.summary.levels[0][0], 0, 0, name).text
+        : wholeOf(table, name, make.printer(name), false),
+    ),
+    legends,
+    notes: said,
+  }
+}
+
+/** A mean may need digits that no value has. */
+function meanPrinter({ report }: Answered, table: Table, name: string): (value: number) => string {
+  const type = table.columns.get(name)?.type
+  const unit = type?.kind === 'number' ? type.unit : { is: 'none' as const }
+  return printerFor(report.measures.get(name)?.format, unit, report.locale)
+}
+
+/** The mean or the sum of a column of numbers, as text; percents have no sum. */
+function wholeOf(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
+  const own = table.columns.get(name)
+  if (own?.column.kind !== 'number' || own.type.kind !== 'number') return ''
+  if (!mean && own.type.unit.is === 'percent') return ''
+  const { values } = own.column
+  const decimals = mean ? undefined : columnDecimals(own)
+  return print(statistic(mean ? 'mean' : 'sum', values, new Int32Array(values.length), 1, 0, decimals)[0])
+}
+
+/** By a shown column, missing last; as the source has them where no sort is given. */
+function sorted({ exhibit, report }: Answered, table: Table): number[] {
+  const order = Array.from({ length: table.length }, (_, i) => i)
+  const { sort } = exhibit
+  const column = sort && table.columns.get(sort.measure)?.column
+  if (sort === undefined || column === undefined) return order
+  const sign = sort.falling ? -1 : 1
+  if (column.kind === 'text') {
+    const collator = new Intl.Collator(report.locale, { numeric: true })
+    const words = column.words.map((_, code) => code).sort((a, b) => collator.compare(column.words[a], column.words[b]))
+    const rank = new Int32Array(column.words.length)
+    words.forEach((code, place) => {
+      rank[code] = place
+    })
+    const place = (i: number): number => (column.codes[i] < 0 ? Number.NaN : rank[column.codes[i]])
+    return order.sort((a, b) => compare(place(a), place(b), sign) || a - b)
+  }
+  const value = (i: number): number =>
+    column.kind === 'condition' && column.values[i] < 0 ? Number.NaN : column.values[i]
+  return order.sort((a, b) => compare(value(a), value(b), sign) || a - b)
+}
+
+function compare(a: number, b: number, sign: number): number {
+  const gone = Number(Number.isNaN(a)) - Number(Number.isNaN(b))
+  return gone !== 0 || Number.isNaN(a) ? gone : sign * (a - b)
+}

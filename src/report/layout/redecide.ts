@@ -1,0 +1,71 @@
+import type { Bound } from '../../expression/bound.js'
+import { referencesOf } from '../../expression/bound.js'
+import type { NamedParameter } from '../../rule/bind/parameters.js'
+import type { BoundRule } from '../../rule/model.js'
+import { flagNames } from '../../style/flag.js'
+import { decidedAgain } from '../answer/exhibit.js'
+import type { Answered, Asked, DecidedReport, LaidOut } from '../model/answered.js'
+import type { BoundReport } from '../model/bound.js'
+import { decideReport, toldParameters } from './decide.js'
+
+/**
+ * The same report with other values of its parameters, as plain numbers. Nothing is bound again; numbers are summarised again only where a
+ * measure reads a parameter that moved, and an exhibit that reads none of them is taken as it was.
+ *
+ * @param before decided with `again`, so that what was found out is still at hand.
+ */
+export async function decideAgain(
+  before: DecidedReport,
+  values: Readonly<Record<string, number>>,
+): Promise<DecidedReport> {
+  const { report } = before
+  const moved = new Set<string>()
+  const parameters = new Map(
+    [...report.parameters].map(([name, own]): [string, NamedParameter] => {
+      const value = values[name] ?? own.value
+      if (value !== own.value) moved.add(name)
+      return [name, { ...own, value }]
+    }),
+  )
+  if (moved.size === 0) return before
+  const next: BoundReport = { ...report, parameters }
+  const reads = (bounds: readonly Bound[]): boolean =>
+    bounds.some((bound) => [...referencesOf(bound)].some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
+  if (reads([...report.measures.values()].map(({ bound }) => bound)))
+    return decideReport({ ...before.bound, parameters }, { again: true })
+  const asked: Asked = { ...before.asked, report: next }
+  const laid = before.laid.map((own): LaidOut => {
+    if (!readsAny(own.answered, moved, reads)) return own
+    const answered = decidedAgain(asked, own.answered)
+    return { answered, exhibit: own.build(answered), build: own.build }
+  })
+  return {
+    bound: { ...before.bound, parameters },
+    report: next,
+    asked,
+    laid,
+    exhibits: laid.map(({ answered }) => answered),
+    page: {
+      ...before.page,
+      parameters: toldParameters(parameters, report.locale),
+      exhibits: laid.map(({ exhibit }) => exhibit),
+    },
+  }
+}
+
+/** Whether an exhibit shows something that a parameter decides: by a rule, a line across a chart, or words. */
+function readsAny(
+  { exhibit, rules }: Answered,
+  moved: ReadonlySet<string>,
+  reads: (bounds: readonly Bound[]) => boolean,
+): boolean {
+  const named = (text: string | null | undefined): boolean =>
+    text != null && flagNames(text).some((name) => moved.has(name))
+  const ruled = (rule: BoundRule): boolean =>
+    rule.parameters.some((name) => moved.has(name)) || rule.givens.some(({ flag }) => named(flag))
+  return (
+    rules.some(ruled) ||
+    reads((exhibit.chart?.lines ?? []).map(({ bound }) => bound)) ||
+    (exhibit.cards ?? []).some(({ note }) => named(note))
+  )
+}

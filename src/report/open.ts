@@ -1,0 +1,103 @@
+import type { ReportFile } from '../file/report-file.js'
+import type { Page } from '../page/page.js'
+import { type Problem, ProblemError } from '../problem/problem.js'
+import type { ReportSpec } from '../spec/report.js'
+import type { SourceTable } from '../table/source-table.js'
+import { isZone } from '../time/zone.js'
+import { bindReport, checkReport } from './bind/report.js'
+import { decideReport } from './layout/decide.js'
+import type { DecidedReport } from './model/answered.js'
+import type { BoundReport, Settings } from './model/bound.js'
+import { embedReport } from './transfer/snapshot.js'
+
+/**
+ * Answers a report from its sources. Problems met while reading the data are told together with the report's own.
+ *
+ * @throws ProblemError carrying every problem.
+ */
+export async function answerFrom(
+  file: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+  settings: Settings,
+): Promise<Page> {
+  return (await decideFrom(file, sources, problems, settings)).page
+}
+
+/** The same, with what decided each cell still at hand. */
+export async function decideFrom(
+  file: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+  settings: Settings,
+): Promise<DecidedReport> {
+  return placed(file, sources, problems, settings, decideReport)
+}
+
+/** The same, with all that a page has to carry to be answered again by its reader. */
+export async function embedFrom(
+  file: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+  settings: Settings,
+): ReturnType<typeof embedReport> {
+  return placed(file, sources, problems, settings, embedReport)
+}
+
+async function placed<T>(
+  file: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+  settings: Settings,
+  answer: (bound: BoundReport) => Promise<T>,
+): Promise<T> {
+  if (problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, sources, settings)])
+  try {
+    return await answer(bindReport(file, sources, settings))
+  } catch (error) {
+    // What a database refuses while it is asked has its place in the report, too.
+    if (!(error instanceof ProblemError)) throw error
+    throw new ProblemError(
+      error.problems.map((p) => {
+        const { path, line } = p.place
+        return path === undefined || path[0] === 'settings' || line !== undefined ? p : file.place(p)
+      }),
+    )
+  }
+}
+
+/** Where the report says what went wrong with a database: the address, or the question. */
+function databasePath(p: Problem, source: string, { spec }: ReportFile): (string | number)[] {
+  const own = spec?.sources[source]
+  const asked = own?.query !== undefined ? 'query' : own?.table !== undefined ? 'table' : 'file'
+  return ['sources', source, p.code === 'database-query' ? asked : own?.postgres !== undefined ? 'postgres' : 'file']
+}
+
+/** A problem of reading a source, told at its place in the report where it has one there. */
+export function atSource(p: Problem, source: string, file: ReportFile): Problem {
+  const named = p.code === 'file-missing' || p.code === 'file-unreadable' || p.code === 'no-files'
+  if (named) return file.place({ ...p, place: { path: ['sources', source, 'file'] } })
+  if (p.code.startsWith('database-') || p.code === 'engine-missing')
+    return file.place({ ...p, place: { path: databasePath(p, source, file) } })
+  const { path } = p.place
+  return path === undefined ? p : file.place({ ...p, place: { path: ['sources', source, ...path] } })
+}
+
+type SourceSpec = ReportSpec['sources'][string]
+type SourceOptions = Pick<SourceSpec, 'file' | 'read' | 'date' | 'strict' | 'stack' | 'unstack'> & { zone?: string }
+
+/** How the report says a source is read. */
+export function readOptions({ spec }: ReportFile, name: string): SourceOptions {
+  const { file, read, date, strict, stack, unstack } = spec?.sources[name] ?? {}
+  const zone = spec?.calendar?.zone
+  return {
+    ...(file === undefined ? {} : { file: file === 'stdin' ? 'standard input' : file }),
+    ...(read === undefined ? {} : { read }),
+    ...(date === undefined ? {} : { date }),
+    ...(strict === undefined ? {} : { strict }),
+    ...(stack === undefined ? {} : { stack }),
+    ...(unstack === undefined ? {} : { unstack }),
+    // A zone that is none is told with the report's own problems.
+    ...(zone === undefined || !isZone(zone) ? {} : { zone }),
+  }
+}

@@ -1,0 +1,82 @@
+import type { Bound } from '../../expression/bound.js'
+import { nameText, quoteText } from '../../expression/print.js'
+import type { BoundExhibit, BoundReport } from '../model/bound.js'
+
+/** What a reader changes about a report. */
+export interface Moves {
+  /** Values of parameters that were moved, as plain numbers. */
+  parameters: Readonly<Record<string, number>>
+  /** The chosen values of each filtered key: words, or `true` and `false` of a condition; a key that is left out is not narrowed. */
+  keys: Readonly<Record<string, readonly string[]>>
+  /** As in a report file; null for the report's own. */
+  period: string | null
+  /** Names of rules that were switched off. */
+  paused: readonly string[]
+  /** By exhibit: a measure or key, with a minus before it to begin with the highest or the last. */
+  sorts: Readonly<Record<string, string>>
+  /** Every exhibit without paint at its side. */
+  plain: boolean
+}
+
+/**
+ * A bound report with its reader's values, filters, switches and orders: what the same words in the file, or given with it, would have bound
+ * to. Names that the report has not are left alone.
+ */
+export function moved(bound: BoundReport, moves: Moves): BoundReport {
+  const { parameters, keys, period, paused, sorts, plain } = moves
+  const narrowing = Object.entries(keys).map(([name, values]) => narrowedBy(bound, name, values))
+  const { where: own, whereText, unfiltered = { where: own, period: bound.period } } = bound
+  const texts = [
+    ...(whereText === null ? [] : [own.length === 1 && narrowing.length > 0 ? `(${whereText})` : whereText]),
+    ...narrowing.map(({ text }) => (own.length + narrowing.length > 1 ? `(${text})` : text)),
+  ]
+  return {
+    ...bound,
+    parameters: new Map(
+      [...bound.parameters].map(([name, one]) => [name, { ...one, value: parameters[name] ?? one.value }]),
+    ),
+    where: [...own, ...narrowing.map((one) => one.bound)],
+    whereText: texts.length === 0 ? null : texts.join(' and '),
+    wanted: new Set([...bound.wanted, ...Object.keys(keys)]),
+    period: period ?? bound.period,
+    ...(narrowing.length > 0 || period !== null ? { unfiltered } : {}),
+    rules: bound.rules.map((rule) => (paused.includes(rule.name) ? { ...rule, paused: true } : rule)),
+    exhibits: bound.exhibits.map((one) => {
+      const sorted = Object.hasOwn(sorts, one.name) ? sortedBy(one, sorts[one.name]) : one
+      return plain ? { ...sorted, plain } : sorted
+    }),
+  }
+}
+
+function sortedBy(exhibit: BoundExhibit, text: string): BoundExhibit {
+  const falling = text.startsWith('-')
+  const name = falling ? text.slice(1) : text
+  if (exhibit.show.includes(name)) return { ...exhibit, sort: { measure: name, falling }, turned: [] }
+  return { ...exhibit, sort: exhibit.byDefault, turned: falling ? [name] : [] }
+}
+
+/** A filter as a condition on rows, and as one writes it: `region in ('Coast', 'Hills')`. */
+function narrowedBy({ sources }: BoundReport, name: string, values: readonly string[]): { bound: Bound; text: string } {
+  const type = { kind: 'condition' } as const
+  const ref = { kind: 'field', name } as const
+  if (sources[0].table.columns.get(name)?.type.kind !== 'condition')
+    return {
+      bound: {
+        op: 'in',
+        of: { op: 'name', ref, type: { kind: 'text' } },
+        list: values.map((value) => ({ op: 'text', value, type: { kind: 'text' } })),
+        not: false,
+        type,
+      },
+      text: `${nameText(name)} in (${values.map(quoteText).join(', ')})`,
+    }
+  const parts = values.map((value): { bound: Bound; text: string } => {
+    const column: Bound = { op: 'name', ref, type }
+    if (value === 'true') return { bound: column, text: nameText(name) }
+    return { bound: { op: 'not', of: column, type }, text: `not ${nameText(name)}` }
+  })
+  return parts.reduce((left, right) => ({
+    bound: { op: 'or', left: left.bound, right: right.bound, type },
+    text: `${left.text} or ${right.text}`,
+  }))
+}

@@ -1,0 +1,111 @@
+import { stringify } from 'devalue'
+import type { BorrowPlan } from '../../rule/kinds/borrow/run.js'
+import { KINDS } from '../../rule/kinds/registry.js'
+import type { ReportSpec } from '../../spec/report.js'
+import type { RuleSpec } from '../../spec/rules.js'
+import { type Given, PLAIN_GIVEN } from '../../style/cell-style.js'
+import { isPigment } from '../../style/palette.js'
+import type { StoredSource } from '../../summary/memory/stored.js'
+import type { BoundReport } from '../model/bound.js'
+import type { CarriedPalette, CarriedReport, CarriedSource } from './unpack.js'
+
+/** A list of as many numbers or looks is packed. */
+const MANY = 8
+
+/**
+ * A bound report as JSON text, for a page to go on from: what it says is checked and resolved, so the page needs no more than runs it.
+ * Engines stay behind: `stored` is what their sources are opened from again.
+ *
+ * @param pictures the pictures that were asked of its palette, by what they are called there.
+ */
+export function packReport(
+  bound: BoundReport,
+  stored: Readonly<Record<string, StoredSource>>,
+  pictures: Readonly<Record<string, string>>,
+): string {
+  const { palette, sources, spec, rules, ...rest } = bound
+  const { pigments, icons } = palette
+  const packed: CarriedPalette = { pigments, icons, pictures, colors: borrowedColors(bound, stored) }
+  const report: CarriedReport = {
+    ...rest,
+    spec: shownOf(spec),
+    // What a rule says is in its plan, but for what it hides, which its sentence tells.
+    rules: rules.map((rule) => {
+      const { paint, hide } = rule.spec
+      return { ...rule, spec: { paint, ...(hide && { hide }) } as RuleSpec }
+    }),
+    palette: packed,
+    sources: sources.map(({ name, date, match, grain }): CarriedSource => ({ name, date, match, grain })),
+  }
+  return stringify(report, {
+    // A name such as __proto__ is a key like others.
+    Entries: (own) => isOdd(own) && Object.entries(own),
+    // Plans hold the palette itself.
+    Palette: (own) => own === palette && 1,
+    Kind: (own) => KINDS.includes(own) && own.key,
+    Given: (own) => isGiven(own) && Object.entries(own).filter(([, given]) => given !== null),
+    Ramp: rampOf,
+    Numbers: (own) =>
+      Array.isArray(own) &&
+      own.length > MANY &&
+      own.every((x) => Number.isInteger(x) && (x | 0) === x) &&
+      Int32Array.from(own),
+  })
+}
+
+/** Of the file what a page shows or lets its reader do: no formulas, which are bound, and no questions to databases, which are nobody's business. */
+function shownOf({ title, note, filters, sources }: ReportSpec): ReportSpec {
+  const shown = Object.entries(sources).map(([name, { file, table, query, expect }]) => [
+    name,
+    { ...(file && { file }), ...(table && { table }), ...(query && { query: 'a query' }), ...(expect && { expect }) },
+  ])
+  return {
+    title,
+    ...(note !== undefined && { note }),
+    ...(filters && { filters }),
+    sources: Object.fromEntries(shown),
+    exhibits: [],
+  }
+}
+
+function isGiven(own: unknown): own is Given {
+  return typeof own === 'object' && own !== null && Object.keys(PLAIN_GIVEN).every((key) => key in own)
+}
+
+/** Looks that differ in one colour alone, as a gradient's do. */
+function rampOf(own: unknown): [string, Int32Array] | undefined {
+  if (!Array.isArray(own) || own.length <= MANY || !own.every(isGiven)) return undefined
+  for (const key of ['fill', 'ink'] as const)
+    if (own.every((given) => Object.entries(given).every(([name, value]) => (name === key) === (value !== null))))
+      return [key, Int32Array.from(own, (given) => given[key] ?? 0)]
+  return undefined
+}
+
+/** The colours that borrowed columns name, which the page could not read by itself. */
+function borrowedColors(
+  { rules, palette }: BoundReport,
+  stored: Readonly<Record<string, StoredSource>>,
+): Record<string, number> {
+  const columns = new Set(
+    rules.flatMap(({ kind, plan }) =>
+      kind.key === 'borrow'
+        ? (plan as BorrowPlan).columns.flatMap(({ channel, text: { bound } }) =>
+            (channel === 'fill' || channel === 'ink') && bound.op === 'name' ? [bound.ref.name] : [],
+          )
+        : [],
+    ),
+  )
+  const lists = Object.values(stored).flatMap(({ rows, records }) => [...rows.columns, ...(records?.columns ?? [])])
+  const words = new Set(lists.flatMap(({ name, words: own = [] }) => (columns.has(name) ? own : [])))
+  return Object.fromEntries(
+    [...words].flatMap((word) => {
+      const color = isPigment(palette, word) ? undefined : palette.color(word)
+      return color === undefined ? [] : [[word, color]]
+    }),
+  )
+}
+
+/** Whether a plain object has a key that would be taken for its prototype. */
+function isOdd(own: unknown): own is object {
+  return typeof own === 'object' && own !== null && Object.hasOwn(own, '__proto__')
+}

@@ -1,0 +1,265 @@
+import { createCoder } from '../../column/column.js'
+import { merges } from '../../column/statistic.js'
+import { type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
+import type { Engine, Keyed, Known, Question } from '../../summary/contract.js'
+import {
+  packColumn,
+  packNumbers,
+  type StoredColumn,
+  type StoredRows,
+  type StoredSource,
+} from '../../summary/memory/stored.js'
+import type { Table, TableColumn } from '../../table/table.js'
+import { isPeriodUnit, isTimeUnit, periodOf, type Span, spanOf } from '../../time/period.js'
+import { coverageOf } from '../answer/coverage.js'
+import { joinSources } from '../answer/join-sources.js'
+import { decideReport } from '../layout/decide.js'
+import type { DecidedReport } from '../model/answered.js'
+import type { BoundReport, BoundSource } from '../model/bound.js'
+
+/** What was asked of a source while a report was answered. */
+interface Heard {
+  keys: Set<string>
+  parts: Map<string, BoundAggregate>
+  /** Conditions of rows that were listed. */
+  listed: (readonly Bound[])[]
+  spans: Span[]
+}
+
+/** What a page carries of a source, for whoever is to know what he hands on. */
+export interface Carried {
+  source: string
+  /** How many rows the source has. */
+  rows: number
+  /** Groups that stand for them; undefined where rows are carried themselves. */
+  groups?: number
+  /** The columns of these rows. */
+  columns: readonly string[]
+  /** The parts for which rows were needed: such as do not merge. None where groups would have been nearly as many. */
+  unmerged: readonly string[]
+  /** Rows that are listed somewhere, with all their columns. */
+  listed: number
+}
+
+/**
+ * Answers a report and gathers what a page has to carry of its sources so that it can be answered again with other parameters and filters:
+ * the groups of everything that was asked and may be filtered by, with parts that merge. Where some part does not merge, or groups are
+ * nearly as many as rows, the coded columns it needs; rows themselves where they are listed.
+ */
+export async function embedReport(
+  bound: BoundReport,
+): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource>; carried: Carried[] }> {
+  const filters = (bound.spec.filters ?? []).filter((name) => name !== 'period')
+  const heard = bound.sources.map((): Heard => ({ keys: new Set(), parts: new Map(), listed: [], spans: [] }))
+  // Found out unheard: a page need not carry what it is found from.
+  const coverage = bound.coverage ?? (await coverageOf(bound))
+  const report: BoundReport = {
+    ...bound,
+    coverage,
+    wanted: new Set([...bound.wanted, ...filters]),
+    sources: bound.sources.map((source, s) => ({ ...source, engine: hearing(source.engine, heard[s], new Map()) })),
+  }
+  const decided = await decideReport(report)
+  for (const source of await joinSources(report.sources, report.wanted, []))
+    for (const key of filters)
+      if (source.known === undefined || source.known.has(key))
+        await source.engine.ask({ keys: [key], parts: [], fields: [], where: [] })
+  const stored: Record<string, StoredSource> = {}
+  for (const [s, source] of bound.sources.entries()) stored[source.name] = await storeSource(source, heard[s], bound)
+  const carried = bound.sources.map(({ name }, s): Carried => {
+    const { survey, counts, rows, records } = stored[name]
+    return {
+      source: name,
+      rows: survey.rows,
+      ...(counts && { groups: rows.length }),
+      columns: rows.columns.map((column) => column.name),
+      unmerged: counts === undefined ? unmerged([...heard[s].parts.values()]).map(({ key }) => key) : [],
+      listed: records?.length ?? 0,
+    }
+  })
+  return { decided, stored, carried }
+}
+
+/** An engine that listens: names that were looked up elsewhere stand for what they were looked up by. */
+function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>): Engine {
+  const add = (name: string): void => {
+    heard.keys.add(by.get(name) ?? name)
+  }
+  const note = (question: Question): void => {
+    for (const name of [...question.keys, ...question.fields]) add(name)
+    for (const condition of question.where) for (const ref of referencesOf(condition)) add(ref.name)
+    if (question.span !== undefined) heard.spans.push(question.span)
+  }
+  const { records } = engine
+  return {
+    async ask(question) {
+      note(question)
+      for (const part of question.parts) heard.parts.set(part.key, part)
+      return engine.ask(question)
+    },
+    async askWhole(question, part) {
+      note(question)
+      heard.parts.set(part.key, part)
+      return engine.askWhole(question, part)
+    },
+    survey: () => engine.survey(),
+    ...(records && {
+      records: async (question) => {
+        heard.listed.push(question.where)
+        return records(question)
+      },
+    }),
+    knowing(more: readonly Known[]) {
+      const next = new Map(by)
+      for (const own of more) next.set(own.name, 'same' in own ? (by.get(own.same) ?? own.same) : own.by)
+      return hearing(engine.knowing(more), heard, next)
+    },
+  }
+}
+
+function unmerged(parts: readonly BoundAggregate[]): BoundAggregate[] {
+  return parts.filter((part) => !merges(part.statistic))
+}
+
+/** Groups that are more than this share of the rows are no summary. */
+const MOST = 0.6
+
+async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundReport): Promise<StoredSource> {
+  const { engine, table, date } = source
+  const survey = await engine.survey()
+  const parts = [...heard.parts.values()]
+  const plain = [...heard.keys].filter((name) => !(date !== undefined && isTimeUnit(name)) && name !== date)
+  const keys = plain.filter((name) => table.columns.has(name))
+  const common = {
+    survey,
+    shape: [...table.columns.values()].map(({ name, type }) => ({ name, type })),
+    ...(heard.listed.length === 0 ? {} : { records: await listedRows(source, heard.listed) }),
+  }
+  if (unmerged(parts).length === 0) {
+    const unit = date === undefined ? undefined : heard.keys.has(date) ? 'day' : finestOf(heard, survey.span)
+    const asked = unit === undefined ? keys : [...keys, unit]
+    const answer = await engine.ask({ keys: asked, parts, fields: [], where: [] })
+    if (answer.groups <= Math.max(200, survey.rows * MOST)) {
+      const columns = keys.map((name, k) => keyColumn(answer.keys[k], table.columns.get(name)))
+      if (date !== undefined && unit !== undefined) {
+        const { codes, domain } = answer.keys[keys.length]
+        const days =
+          domain.kind === 'time' ? domain.periods.map((p) => spanOf(domain.unit as 'day', p, starts).from) : []
+        columns.push({ name: date, type: { kind: 'date' }, values: Array.from(codes, (code) => days[code] ?? null) })
+      }
+      return {
+        ...common,
+        rows: { length: answer.groups, columns },
+        counts: [...answer.rows],
+        ...(unit === 'month' && { months: true }),
+        decimals: Object.fromEntries(
+          parts.flatMap(({ key }, p) => (answer.decimals[p] === undefined ? [] : [[key, answer.decimals[p]]])),
+        ),
+        parts: Object.fromEntries(
+          parts.map((part, p) => [
+            part.key,
+            Object.fromEntries(
+              Object.entries(answer.parts[p] ?? {}).flatMap(([name, values]: [string, Float64Array]) =>
+                values.length === 0 || (name === 'rest' && values.every((x) => x === 0))
+                  ? []
+                  : [[name, packNumbers(values)]],
+              ),
+            ),
+          ]),
+        ),
+      }
+    }
+  }
+  const names = new Set([...keys, ...(date === undefined ? [] : [date])])
+  for (const part of parts) for (const ref of referencesOf(part)) names.add(ref.name)
+  const all = await engine.records?.({ where: [] })
+  if (all === undefined) throw new Error(`the rows of ${source.name} cannot be had`)
+  const columns = [...all.table.columns.values()].filter(({ name }) => names.has(name)).map(packColumn)
+  return { ...common, rows: { length: all.table.length, columns } }
+}
+
+/** Months where nothing asked cuts one and nothing is finer; else days. */
+function finestOf({ keys, spans }: Heard, data: Span | undefined): 'day' | 'month' {
+  const time = [...keys].filter(isTimeUnit)
+  if (time.some((unit) => unit === 'day' || unit === 'week' || unit === 'weekday')) return 'day'
+  const whole = spans.every(({ from, to }) => {
+    const [first, last] = [from, to].map((day) =>
+      Number.isFinite(day) ? spanOf('month', periodOf('month', day)) : undefined,
+    )
+    const ends = last === undefined || last.to === to || (data !== undefined && to >= data.to && spanEnds(data.to))
+    return (first === undefined || first.from === from) && ends
+  })
+  return whole ? 'month' : 'day'
+}
+
+/** Whether a day is the last of its month: data that end within one may be cut there. */
+function spanEnds(day: number): boolean {
+  return spanOf('month', periodOf('month', day)).to === day
+}
+
+/** A key's codes as a column of the type that it came from. */
+function keyColumn({ name, codes, domain }: Keyed, own: TableColumn | undefined): StoredColumn {
+  const type = own?.type ?? { kind: 'text' as const }
+  if (domain.kind === 'time') {
+    const days = domain.periods.map((p) =>
+      isPeriodUnit(domain.unit) ? spanOf(domain.unit, p, domain.starts ?? 1).from : p,
+    )
+    return { name, type, values: Array.from(codes, (code) => days[code] ?? null) }
+  }
+  if (type.kind === 'number')
+    return { name, type, values: Array.from(codes, (c) => (c < 0 ? null : Number(domain.words[c]))) }
+  if (type.kind === 'condition')
+    return { name, type, values: Array.from(codes, (c) => (c < 0 ? -1 : Number(domain.words[c] === 'true'))) }
+  return { name, type, words: domain.words, values: [...codes] }
+}
+
+/** The rows of every list, each once. */
+async function listedRows(
+  { engine }: BoundSource,
+  listed: Heard['listed'],
+): Promise<StoredRows & { numbers: number[] }> {
+  const found = await Promise.all(listed.map((where) => engine.records?.({ where })))
+  const seen = new Set<number>()
+  const numbers: number[] = []
+  const columns = new Map<
+    string,
+    { own: TableColumn; coder: ReturnType<typeof createCoder>; values: (number | null)[] }
+  >()
+  for (const rows of found) {
+    if (rows === undefined) continue
+    rows.numbers.forEach((number, i) => {
+      if (seen.has(number)) return
+      seen.add(number)
+      numbers.push(number)
+      addRow(rows.table, i, columns)
+    })
+  }
+  return {
+    length: numbers.length,
+    numbers,
+    columns: [...columns.values()].map(({ own, coder, values }) => ({
+      name: own.name,
+      type: own.type,
+      ...(own.column.kind === 'text' ? { words: coder.words } : {}),
+      values,
+    })),
+  }
+}
+
+function addRow(
+  table: Table,
+  i: number,
+  columns: Map<string, { own: TableColumn; coder: ReturnType<typeof createCoder>; values: (number | null)[] }>,
+): void {
+  for (const own of table.columns.values()) {
+    let found = columns.get(own.name)
+    if (found === undefined) {
+      found = { own, coder: createCoder(), values: [] }
+      columns.set(own.name, found)
+    }
+    const { column } = own
+    if (column.kind === 'text')
+      found.values.push(column.codes[i] < 0 ? -1 : found.coder.code(column.words[column.codes[i]]))
+    else found.values.push(Number.isNaN(column.values[i]) ? null : column.values[i])
+  }
+}

@@ -1,0 +1,73 @@
+import { unflatten } from 'devalue'
+import { problem } from '../../problem/answering.js'
+import { loadKinds } from '../../rule/kinds/load.js'
+import type { BoundRule } from '../../rule/model.js'
+import { type Given, PLAIN_GIVEN } from '../../style/cell-style.js'
+import { type Palette, remembering } from '../../style/palette.js'
+import { openStored, type StoredSource } from '../../summary/memory/stored.js'
+import type { BoundReport, BoundSource } from '../model/bound.js'
+
+/** What a page carries of where rows come from, beside the numbers. */
+export type CarriedSource = Pick<BoundSource, 'name' | 'date' | 'match' | 'grain'>
+
+/** What looks are made with, as data: pictures and colours that were met, by what they are called. */
+export interface CarriedPalette extends Pick<Palette, 'pigments' | 'icons'> {
+  pictures: Readonly<Record<string, string>>
+  colors: Readonly<Record<string, number>>
+}
+
+/** A bound report as data. */
+export interface CarriedReport extends Omit<BoundReport, 'palette' | 'sources'> {
+  palette: CarriedPalette
+  sources: readonly CarriedSource[]
+}
+
+/** What a page carries: a report packed by `packReport`, and its sources. */
+export interface Carried {
+  /** The kinds of its rules. */
+  kinds: readonly BoundRule['kind']['key'][]
+  report: unknown
+  sources: Readonly<Record<string, StoredSource>>
+}
+
+/** The bound report that was packed, its sources answered from what was stored of them. */
+export async function openCarried({ kinds, report, sources }: Carried): Promise<BoundReport> {
+  const known = await loadKinds(kinds)
+  const rows = Object.values(sources).some(({ counts }) => counts === undefined)
+  const memory = rows ? (await import('../../summary/memory/engine.js')).createMemoryEngine : undefined
+  // The palette is the last to be known and the first to be named, so it is filled in afterwards.
+  const palette = {} as Palette
+  const found: CarriedReport = unflatten(report as number[], {
+    Entries: Object.fromEntries,
+    Palette: () => palette,
+    Kind: (key) => known.find((kind) => kind.key === key),
+    Given: (channels: [keyof Given, never][]): Given => ({ ...PLAIN_GIVEN, ...Object.fromEntries(channels) }),
+    Ramp: ([key, colors]: ['fill' | 'ink', Int32Array]): Given[] =>
+      Array.from(colors, (color) => ({ ...PLAIN_GIVEN, [key]: color })),
+    Numbers: (list: Int32Array) => [...list],
+  })
+  const { pigments, icons, pictures, colors } = found.palette
+  Object.assign(palette, {
+    pigments,
+    icons,
+    color: (text: string) => (Object.hasOwn(colors, text) ? colors[text] : undefined),
+    picture: (name: string) =>
+      Object.hasOwn(pictures, name)
+        ? pictures[name]
+        : problem('bad-picture', { name, why: 'the page does not hold it' }),
+    remember: remembering(),
+  } satisfies Palette)
+  const { starts } = found
+  return {
+    ...found,
+    palette,
+    sources: found.sources.map((own): BoundSource => {
+      const { date, name } = own
+      const stored = sources[name]
+      const options = date === undefined ? { starts } : { date, starts }
+      const { table, engine } = openStored(stored, options, stored.counts === undefined ? memory : undefined)
+      const home = own === found.sources[0]
+      return { ...own, table, known: home ? undefined : new Set(), fields: new Map(), engine }
+    }),
+  }
+}

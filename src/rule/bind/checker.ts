@@ -1,0 +1,279 @@
+import { bindAs, bindExpression, didBind, type Names, type Setting, typeText } from '../../expression/bind.js'
+import { type Bound, isOpen, type Type } from '../../expression/bound.js'
+import { nameText, printExpression } from '../../expression/print.js'
+import { meet, unitText } from '../../expression/unit.js'
+import { nearest } from '../../problem/nearest.js'
+import type { Path, Problem } from '../../problem/problem.js'
+import type { Limit, Outcome, Status, Style } from '../../spec/rules.js'
+import { CHANNELS, type Given } from '../../style/cell-style.js'
+import { checkStyle, givenOf, unknownColor } from '../../style/effect.js'
+import { flagNames } from '../../style/flag.js'
+import type { Palette } from '../../style/palette.js'
+import { statusLabel } from '../../style/status.js'
+import type { Better } from '../../table/table.js'
+import type { Tell } from '../diagnose.js'
+import type { Checker } from '../kinds/check.js'
+import type { BoundText } from '../model.js'
+import type { Vocabulary } from './vocabulary.js'
+
+/** The bound text, or its problems put at their place in the tree. */
+export function keep(
+  result: ReturnType<typeof bindExpression>,
+  path: Path,
+  problems: Problem[],
+): BoundText | undefined {
+  if (didBind(result)) {
+    const { bound, tree } = result
+    let text: string | undefined
+    return {
+      bound,
+      // Words are for readers, and most rules are run without being read.
+      get text() {
+        text ??= printExpression(tree)
+        return text
+      },
+    }
+  }
+  for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
+  return undefined
+}
+
+/** What a rule's checker knows of its rule. */
+export interface CheckerParts {
+  judged: Type
+  better: Better | undefined
+  measure: string
+  givens: Given[]
+  statuses: Readonly<Record<string, Status>>
+  palette: Palette
+  within: readonly string[]
+  setting: Setting
+  vocabulary: Vocabulary
+  /** What flags name is added here. */
+  flagged: string[]
+  tell: Tell
+  problems: Problem[]
+  hide: 'value' | 'icon' | undefined
+}
+
+/** What the kinds are given to check their part of a rule. A class, for a closure a method and rule is what compiling many rules spent its time on. */
+export class RuleChecker implements Checker {
+  readonly judged: Type
+  readonly better: Better | undefined
+  readonly measure: string
+  readonly palette: Palette
+  readonly hide: Given['hide']
+  readonly tell: Tell
+  readonly #parts: CheckerParts
+  /** The class of each status that was given. */
+  #known: Map<string, number> | undefined
+
+  constructor(parts: CheckerParts) {
+    this.judged = parts.judged
+    this.better = parts.better
+    this.measure = parts.measure
+    this.palette = parts.palette
+    this.hide = parts.hide ?? null
+    this.tell = parts.tell
+    this.#parts = parts
+  }
+
+  get refused(): boolean {
+    return this.#parts.problems.length > 0
+  }
+
+  condition(text: string, at: Path): BoundText | undefined {
+    const { setting, problems } = this.#parts
+    return keep(bindAs(text, setting, 'condition', 'a condition'), at, problems)
+  }
+
+  gives(given: Given): number {
+    const { givens } = this.#parts
+    const hidden = this.hide === null ? given : { ...given, hide: given.hide ?? this.hide }
+    // A smooth ramp repeats colours, and its classes must stay in step with its places: only statuses are shared.
+    if (given.status === null) return givens.push(hidden) - 1
+    this.#known ??= new Map()
+    let found = this.#known.get(given.status)
+    if (found === undefined) {
+      found = givens.push(hidden) - 1
+      this.#known.set(given.status, found)
+    }
+    return found
+  }
+
+  givesEach(list: readonly Given[]): number {
+    const { givens } = this.#parts
+    const first = givens.length
+    if (this.hide === null) givens.push(...list)
+    else for (const given of list) this.gives(given)
+    return first
+  }
+
+  texts(name: string, at: Path): BoundText | undefined {
+    const { setting, problems } = this.#parts
+    const bound = keep(bindExpression(nameText(name), setting), at, problems)
+    if (bound === undefined) return undefined
+    const found = bound.bound.type
+    if (found.kind === 'text' || isOpen(found)) return bound
+    this.tell('wrong-type', { what: 'borrow', expected: 'a column of texts', found: typeText(found) }, at)
+    return undefined
+  }
+
+  statuses(): Map<string, Given> {
+    const { statuses, palette } = this.#parts
+    const found = new Map<string, Given>()
+    for (const name of Object.keys(statuses)) {
+      const given = givenOf(statuses[name], name, palette)
+      for (const word of [name, statusLabel(statuses, name)]) if (!found.has(word)) found.set(word, given)
+    }
+    return found
+  }
+
+  unknownColor(name: string, at: Path): void {
+    this.#parts.problems.push(unknownColor(name, this.palette, at))
+  }
+
+  needNumber(what: string, at: Path): void {
+    const { judged } = this
+    if (judged.kind === 'number' || isOpen(judged)) return
+    this.tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
+  }
+
+  limit(limit: Limit, at: Path, extent = false): BoundText | undefined {
+    const { judged, tell } = this
+    const { setting, problems, within } = this.#parts
+    const text = limitSource(limit)
+    const bound = keep(bindExpression(text, extent ? extentSetting(setting, judged) : setting), at, problems)
+    if (bound === undefined) return undefined
+    if (!comparable(bound, text, judged, tell, at)) return undefined
+    if (extent && !constantInGroup(bound.bound, within)) {
+      tell('constant-limit', { what: String(at.at(-1)) }, at, { text, from: 0, to: text.length })
+      return undefined
+    }
+    return bound
+  }
+
+  outcome(outcome: Outcome | undefined, at: Path, what: string, refined?: Style): number | undefined {
+    const { statuses } = this.#parts
+    if (outcome === undefined) {
+      this.tell('no-look', { what }, at)
+      return undefined
+    }
+    if (typeof outcome === 'string') {
+      if (Object.hasOwn(statuses, outcome)) this.#flag(statuses[outcome], ['statuses', outcome])
+      const own = refined && this.#style(refined, [...at.slice(0, -1), 'style'])
+      return refined !== undefined && own === undefined ? undefined : this.#statusClass(outcome, at, own, refined)
+    }
+    const given = this.#style(outcome, at)
+    return given && this.gives(given)
+  }
+
+  #style(style: Style, at: Path): Given | undefined {
+    const { palette, problems } = this.#parts
+    this.#flag(style, at)
+    const found = checkStyle(style, at, palette)
+    problems.push(...found)
+    return found.length > 0 ? undefined : givenOf(style, null, palette)
+  }
+
+  #statusClass(name: string, at: Path, refining?: Given, style: Style = {}): number | undefined {
+    const { statuses, palette, givens } = this.#parts
+    if (Object.hasOwn(statuses, name)) {
+      const given = givenOf(statuses[name], name, palette)
+      if (refining === undefined) return this.gives(given)
+      // A look of its own, so it shares no class with the status as it is elsewhere.
+      const own = refinedGiven(given, refining, statuses[name], style)
+      return givens.push(this.hide === null ? own : { ...own, hide: own.hide ?? this.hide }) - 1
+    }
+    const known = Object.keys(statuses)
+    this.tell('unknown-status', { name, nearest: nearest(name, known), known }, at)
+    return undefined
+  }
+
+  #flag(style: Style, at: Path): void {
+    if (style.flag === undefined) return
+    const { flagged, vocabulary } = this.#parts
+    const known = ['value', 'status', ...vocabulary.measures.keys(), ...vocabulary.parameters.keys()]
+    for (const name of flagNames(style.flag)) {
+      if (known.includes(name)) flagged.push(name)
+      else this.tell('unknown-name', { name, nearest: nearest(name, known), known }, [...at, 'flag'])
+    }
+  }
+}
+
+/**
+ * A status with the channels of a style in the place of its own. A new ground has an ink of its own unless
+ * one is written: that of the old ground may not be readable on it.
+ */
+function refinedGiven(given: Given, refining: Given, status: Style, style: Style): Given {
+  const next = { ...given }
+  for (const channel of CHANNELS) if (refining[channel] !== null) Object.assign(next, { [channel]: refining[channel] })
+  if (refining.fill === null) return next
+  next.pigment = refining.pigment
+  if (style.wash === undefined && style.ink === undefined && status.ink === undefined) next.ink = null
+  return next
+}
+
+/** A gradient's ends may also say lowest and highest, of the judged values. */
+function extentSetting(setting: Setting, judged: Type): Setting {
+  const find: Names['find'] = (name, source) =>
+    source === undefined && (name === 'lowest' || name === 'highest')
+      ? { ref: { kind: 'value', name }, type: judged }
+      : setting.names.find(name, source)
+  return { ...setting, names: { find, all: () => ['lowest', 'highest', ...setting.names.all()] } }
+}
+
+/** A typed number as the text of an expression: `-5` is a minus and a 5, and an exponent is written out. */
+export function limitSource(limit: Limit): string {
+  return typeof limit === 'string' ? limit : String(limit).replace('e+', 'e')
+}
+
+/** Whether a limit can be compared with what is judged; told where it cannot. */
+export function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {
+  const place = { text, from: 0, to: text.length }
+  const type = bound.type
+  if (isOpen(type) || isOpen(judged)) return true
+  const ordered = (t: Type): boolean => t.kind === 'number' || t.kind === 'date'
+  if (!ordered(type) || !ordered(judged) || type.kind !== judged.kind) {
+    tell('unlike-types', { left: typeText(judged), right: typeText(type), verb: 'compared' }, at, place)
+    return false
+  }
+  if (type.kind !== 'number' || judged.kind !== 'number' || type.zero) return true
+  if (meet(judged.unit, type.unit) !== undefined) return true
+  tell(
+    'unlike-units',
+    {
+      left: unitText(judged.unit),
+      right: unitText(type.unit),
+      verb: 'compared',
+      advice: unitAdvice(bound, judged, text),
+    },
+    at,
+    place,
+  )
+  return false
+}
+
+/** The way out of a percent that is missing, or that does not say of what. */
+function unitAdvice(bound: Bound, judged: Type, text: string): string | undefined {
+  if (judged.kind === 'number' && judged.unit.is === 'percent' && bound.op === 'number')
+    return `did you mean ${bound.value > 1 ? bound.value : Number((bound.value * 100).toPrecision(12))}%?`
+  if (bound.type.kind === 'number' && bound.type.unit.is === 'percent') return `say of what, as in ${text} of target`
+  return undefined
+}
+
+/** Outside aggregates nothing may differ from cell to cell, and aggregates keep to the rule's own groups. */
+function constantInGroup(bound: Bound, within: readonly string[]): boolean {
+  if (bound.op === 'aggregate') {
+    const own = bound.within
+    return own === undefined || own.length === 0 || own.every((name) => within.includes(name))
+  }
+  if (bound.op === 'name')
+    return bound.ref.kind === 'parameter' || (bound.ref.kind === 'value' && bound.ref.name !== 'value')
+  if (bound.op === 'call') return bound.args.every((b) => constantInGroup(b, within))
+  if (bound.op === 'arithmetic' || bound.op === 'compare' || bound.op === 'and' || bound.op === 'or')
+    return constantInGroup(bound.left, within) && constantInGroup(bound.right, within)
+  if (bound.op === 'negate' || bound.op === 'not') return constantInGroup(bound.of, within)
+  if (bound.op === 'if') return [bound.test, bound.yes, bound.no].every((b) => constantInGroup(b, within))
+  return bound.op === 'number'
+}

@@ -1,0 +1,124 @@
+import { NONE, PERCENT, type Unit } from '../../expression/unit.js'
+import { type NumberFormat, numberPrinter } from '../../format/format.js'
+import { parseFormat } from '../../format/parse.js'
+import { problem } from '../../problem/input.js'
+import { nearest } from '../../problem/nearest.js'
+import type { Path, Problem } from '../../problem/problem.js'
+import type { ParameterSpec } from '../../spec/sources.js'
+import type { Parameter } from './vocabulary.js'
+
+/** A parameter as readers meet it. */
+export interface NamedParameter extends Parameter {
+  name: string
+  label: string
+  format: NumberFormat
+  from?: number
+  to?: number
+  step?: number
+}
+
+/** Reads the parameters of a report or of plain options: a number, a percent as text, or a map with bounds. */
+export function readParameters(
+  specs: Readonly<Record<string, ParameterSpec>>,
+  at: Path,
+  problems: Problem[],
+): Map<string, NamedParameter> {
+  const parameters = new Map<string, NamedParameter>()
+  for (const [name, spec] of Object.entries(specs)) {
+    const path = [...at, name]
+    const whole = typeof spec === 'object' ? spec : { value: spec }
+    const value = readAmount(whole.value)
+    if (value === undefined) {
+      const here = typeof spec === 'object' ? [...path, 'value'] : path
+      problems.push(problem('parameter-value', { name, found: String(whole.value) }, { path: here }))
+      continue
+    }
+    let format: NumberFormat = { kind: value.percent ? 'percent' : 'number', signed: false, compact: false }
+    let unit: Unit = value.percent ? PERCENT : NONE
+    if (whole.format !== undefined) {
+      const read = parseFormat(whole.format)
+      if ('code' in read) {
+        problems.push({ ...read, place: { path: [...path, 'format'] } })
+        continue
+      }
+      format = read
+      if (read.kind === 'money') unit = { is: 'money', currency: read.currency ?? '' }
+      if (read.kind === 'percent') unit = PERCENT
+    }
+    const parameter: NamedParameter = { name, value: value.amount, unit, label: whole.label ?? name, format }
+    for (const bound of ['from', 'to'] as const) {
+      const written = whole[bound]
+      if (written === undefined) continue
+      const amount = readAmount(written)
+      if (amount === undefined)
+        problems.push(problem('parameter-value', { name, found: String(written) }, { path: [...path, bound] }))
+      else parameter[bound] = amount.amount
+    }
+    if (whole.step !== undefined) parameter.step = whole.step
+    parameters.set(name, parameter)
+  }
+  return parameters
+}
+
+/** A number, or a percent as text; undefined for anything else. */
+function readAmount(written: number | string): { amount: number; percent: boolean } | undefined {
+  if (typeof written === 'number') return Number.isFinite(written) ? { amount: written, percent: false } : undefined
+  const found = /^([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)$/i.exec(written.trim())
+  if (found === null) return undefined
+  const percent = found[2] === '%'
+  return { amount: percent ? Number(found[1]) / 100 : Number(found[1]), percent }
+}
+
+/**
+ * A parameter set from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for a percent.
+ * Gives the parameter with its new value, or what is wrong; a value outside the bounds is taken, and said in
+ * `notes`.
+ */
+export function setParameter(
+  parameter: NamedParameter,
+  written: number | string,
+  locale: string,
+  notes: Problem[],
+): NamedParameter | Problem {
+  const { name, unit, from, to } = parameter
+  const read = typeof written === 'number' || typeof written === 'string' ? readAmount(written) : undefined
+  if (read === undefined) return problem('parameter-value', { name, found: String(written) })
+  const isPercent = unit.is === 'percent'
+  const isText = typeof written === 'string'
+  if (isText && isPercent && !read.percent && read.amount !== 0)
+    return problem('parameter-percent', {
+      name,
+      found: written,
+      percent: `${Number((read.amount * 100).toPrecision(12))}%`,
+    })
+  if (!isPercent && read.percent) return problem('parameter-not-percent', { name, found: String(written) })
+  const print = numberPrinter(parameter.format, locale)
+  if (read.amount < (from ?? read.amount) || read.amount > (to ?? read.amount)) {
+    const bounds = { from: from === undefined ? '' : print(from), to: to === undefined ? '' : print(to) }
+    notes.push(problem('parameter-bounds', { name, value: print(read.amount), ...bounds }))
+  }
+  return { ...parameter, value: read.amount }
+}
+
+/** The parameters with other values, by name; unknown names and what is no value are told at their path. */
+export function setParameters(
+  parameters: ReadonlyMap<string, NamedParameter>,
+  changed: Readonly<Record<string, number | string>>,
+  locale: string,
+  problems: Problem[],
+  { at = [], notes = [] }: { at?: Path; notes?: Problem[] } = {},
+): Map<string, NamedParameter> {
+  const known = [...parameters.keys()]
+  const moved = new Map(parameters)
+  for (const [name, written] of Object.entries(changed)) {
+    const place = at.length === 0 ? {} : { path: [...at, name], text: String(written) }
+    const own = parameters.get(name)
+    const found =
+      own === undefined
+        ? problem('unknown-parameter', { name, nearest: nearest(name, known), known })
+        : setParameter(own, written, locale, notes)
+    if ('code' in found) problems.push({ ...found, place })
+    else moved.set(name, found)
+  }
+  return moved
+}

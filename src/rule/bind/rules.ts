@@ -1,0 +1,338 @@
+import { bindAs, bindExpression, type Found, type Names, type Setting } from '../../expression/bind.js'
+import { type Bound, referencesOf, type Type, walk } from '../../expression/bound.js'
+import { meet, unitText } from '../../expression/unit.js'
+import { nearest } from '../../problem/nearest.js'
+import { type Path, type Problem, problem } from '../../problem/problem.js'
+import type { RuleSpec } from '../../spec/rules.js'
+import type { Given } from '../../style/cell-style.js'
+import type { Better } from '../../table/table.js'
+import { createTell, type Tell } from '../diagnose.js'
+import { CHECKS } from '../kinds/checks.js'
+import { KINDS } from '../kinds/registry.js'
+import type { BoundRule, BoundText } from '../model.js'
+import { ROW } from '../row.js'
+import { keep, RuleChecker } from './checker.js'
+import type { Vocabulary } from './vocabulary.js'
+
+/** Checks and binds rules. A rule with problems is left out of the result, and all its problems are told. */
+export function bindRules(
+  specs: readonly (RuleSpec | null)[],
+  vocabulary: Vocabulary,
+  at: Path,
+): { rules: BoundRule[]; problems: Problem[]; notes: Problem[] } {
+  const problems: Problem[] = []
+  const notes: Problem[] = []
+  const rules: BoundRule[] = []
+  const names = ruleNames(specs, at, problems)
+  const settings = createSettings(vocabulary)
+  specs.forEach((spec, i) => {
+    // What the file layer could not read is told already.
+    if (spec === null) return
+    const path = [...at, i]
+    const before = problems.length
+    const tell = createTell(problems)
+    const kind = kindOf(spec, tell, path)
+    checkOnly(spec, vocabulary, tell, path)
+    const found: BoundRule[] = []
+    const painted = paintedNames(spec, vocabulary, tell, path)
+    const together = spec.together === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
+    for (const target of painted) {
+      const own: Problem[] = []
+      const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, settings, path }, own)
+      // The same mistake shows for each painted measure; it is told once.
+      for (const p of own) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
+      if (rule !== undefined) found.push(rule)
+    }
+    const file = vocabulary.shared?.(i)
+    const own = problems.slice(before)
+    // A shared rule may speak of what this report has not: it is left out, and said.
+    if (file !== undefined && own.length > 0 && own.every((p) => ABSENT.has(p.code))) {
+      problems.length = before
+      const [{ params }] = own
+      notes.push(
+        problem('note-shared-skips', { rule: names[i], file, name: 'name' in params ? String(params.name) : '' }),
+      )
+      return
+    }
+    if (problems.length === before) rules.push(...found)
+  })
+  return { rules, problems, notes }
+}
+
+/** Problems that say only that something is not there. */
+const ABSENT: ReadonlySet<string> = new Set(['unknown-name', 'unknown-measure', 'unknown-dimension', 'unknown-exhibit'])
+
+function sameProblem(a: Problem, b: Problem): boolean {
+  return a.message === b.message && JSON.stringify(a.place) === JSON.stringify(b.place)
+}
+
+/** The name of each rule: its own, else a slug of its title, else its kind and number. */
+export function ruleNames(specs: readonly (RuleSpec | null)[], at: Path, problems: Problem[]): string[] {
+  const taken = new Set<string>()
+  specs.forEach((spec, i) => {
+    if (spec?.name === undefined) return
+    if (taken.has(spec.name))
+      problems.push(problem('two-of-a-name', { name: spec.name, what: 'rules' }, { path: [...at, i, 'name'] }))
+    taken.add(spec.name)
+  })
+  return specs.map((spec, i) => {
+    if (spec === null) return ''
+    if (spec.name !== undefined) return spec.name
+    const slug = (spec.title ?? '')
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-+|-+$/g, '')
+    const base = slug === '' ? `${KINDS.find((k) => spec[k.key] !== undefined)?.key ?? 'rule'}-${i + 1}` : slug
+    let name = base
+    for (let k = 2; taken.has(name); k++) name = `${base}-${k}`
+    taken.add(name)
+    return name
+  })
+}
+
+function kindOf(spec: RuleSpec, tell: Tell, at: Path): (typeof KINDS)[number] | undefined {
+  const found = KINDS.filter((kind) => spec[kind.key] !== undefined)
+  if (found.length === 1) return found[0]
+  tell('one-kind', { found: found.map((k) => k.key), known: KINDS.map((k) => k.key) }, at)
+  return undefined
+}
+
+function checkOnly(spec: RuleSpec, { exhibits }: Vocabulary, tell: Tell, at: Path): void {
+  if (exhibits === undefined) return
+  spec.only?.forEach((name, i) => {
+    if (!exhibits.includes(name))
+      tell('unknown-exhibit', { name, nearest: nearest(name, exhibits), known: exhibits }, [...at, 'only', i])
+  })
+}
+
+interface Target {
+  name: string
+  is: BoundRule['target']
+}
+
+/** What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all` every measure. */
+function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Path): Target[] {
+  const { measures, fields } = vocabulary
+  // A column without values may turn out to be anything; it is painted where it is named.
+  if (spec.paint === 'all')
+    return [...measures].flatMap(([name, { type }]): Target[] =>
+      type.kind === 'blank' ? [] : [{ name, is: 'measure' }],
+    )
+  const list = typeof spec.paint === 'string' ? [spec.paint] : [...spec.paint]
+  if (list.length === 0) tell('nothing-painted', {}, [...at, 'paint'])
+  return list.flatMap((name, i): Target[] => {
+    const path = typeof spec.paint === 'string' ? [...at, 'paint'] : [...at, 'paint', i]
+    if (measures.has(name)) return [{ name, is: 'measure' }]
+    if (name === 'row') {
+      // A borrowed look needs no value; everything else has to know which value of the row decides.
+      if (spec.judge === undefined && spec.borrow === undefined) tell('row-needs-judge', {}, path)
+      return [{ name: ROW, is: 'row' }]
+    }
+    if (fields.find(name) !== undefined) return [{ name, is: 'field' }]
+    const known = [...measures.keys()]
+    const all = [...known, ...fields.all()]
+    tell('unknown-measure', { name, nearest: nearest(name, all), known }, path)
+    // All else of the rule is checked in the same go.
+    return [{ name, is: 'measure' }]
+  })
+}
+
+/** Measures in one population are compared with each other, so they must be of one unit. */
+function checkTogether(
+  painted: readonly Target[],
+  spec: RuleSpec,
+  { measures }: Vocabulary,
+  tell: Tell,
+  at: Path,
+): readonly string[] {
+  const path = [...at, 'together']
+  const names = painted.map(({ name }) => name)
+  if (painted.length < 2 || painted.some(({ is }) => is !== 'measure')) {
+    tell('together-two', {}, path)
+    return []
+  }
+  const units = names.map((name) => measures.get(name)?.type).filter((type) => type?.kind === 'number')
+  for (const type of units)
+    if (spec.judge === undefined && units[0] !== undefined && meet(units[0].unit, type.unit) === undefined)
+      tell('unlike-units', { left: unitText(units[0].unit), right: unitText(type.unit), verb: 'compared' }, path)
+  return names
+}
+
+function listOf(names: string | readonly string[] | undefined): readonly string[] {
+  return names === undefined ? [] : typeof names === 'string' ? [names] : names
+}
+
+interface One {
+  index: number
+  name: string
+  target: Target
+  together: readonly string[]
+  kind: (typeof KINDS)[number] | undefined
+  vocabulary: Vocabulary
+  settings: (judged: Type) => Setting
+  path: Path
+}
+
+function bindOne(
+  spec: RuleSpec,
+  { index, name, target, together, kind, vocabulary, settings, path: at }: One,
+  problems: Problem[],
+): BoundRule | undefined {
+  const tell = createTell(problems)
+  const measure = target.name
+  const painted = paintedType(target, vocabulary)
+  const setting = settings(painted)
+  const judge =
+    spec.judge === undefined ? undefined : keep(bindExpression(spec.judge, setting), [...at, 'judge'], problems)
+  const judged: Type = spec.judge === undefined ? painted : (judge?.bound.type ?? { kind: 'unknown' })
+  const inner = settings(judged)
+  const condition = (text: string, path: Path): BoundText | undefined =>
+    keep(bindAs(text, inner, 'condition', 'a condition'), path, problems)
+  const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
+  const everything = spec.among?.trim() === 'everything'
+  const among = spec.among === undefined || everything ? undefined : condition(spec.among, [...at, 'among'])
+  const within = checkNames(listOf(spec.within), [...at, 'within'], vocabulary.fields, tell)
+  const grain = checkNames(listOf(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
+  const givens: Given[] = []
+  const better = betterOf(judge?.bound, measure, vocabulary)
+  const flagged: string[] = []
+  const checker = new RuleChecker({
+    judged,
+    better,
+    measure,
+    givens,
+    statuses: vocabulary.statuses,
+    palette: vocabulary.palette,
+    within,
+    vocabulary,
+    flagged,
+    setting: inner,
+    tell,
+    problems,
+    hide: spec.hide,
+  })
+  const plan = kind && CHECKS[kind.key](spec, checker, at)
+  if (problems.length > 0 || kind === undefined || plan === undefined) return undefined
+  const expressions: Bound[] = [...kind.expressions(plan)]
+  for (const part of [judge, where, among]) if (part !== undefined) expressions.push(part.bound)
+  const needs = needsOf(expressions)
+  const rule: BoundRule = {
+    name,
+    title: spec.title ?? name,
+    index,
+    spec,
+    measure,
+    target: target.is,
+    together,
+    paused: spec.paused ?? false,
+    levels: spec.levels ?? 'details',
+    grain,
+    within,
+    judged,
+    seal: spec.seal ?? false,
+    kind,
+    plan,
+    givens,
+    fields: eachOnce(target.is === 'field' ? [measure] : [], needs.fields, within),
+    measures: eachOnce(
+      target.is === 'measure' ? [measure] : [],
+      together,
+      needs.measures,
+      flagged.filter((own) => vocabulary.measures.has(own)),
+    ),
+    parameters: needs.parameters,
+    readsPopulation: needs.aggregates || kind.readsPopulation(plan),
+  }
+  if (spec.only !== undefined) rule.only = spec.only
+  if (judge !== undefined) rule.judge = judge
+  if (where !== undefined) rule.where = where
+  if (among !== undefined) rule.among = among
+  if (everything) rule.everything = true
+  return rule
+}
+
+/** Of lists so short a set would be the dearest part. */
+function eachOnce(...lists: readonly (readonly string[])[]): string[] {
+  const out: string[] = []
+  for (const list of lists) for (const name of list) if (!out.includes(name)) out.push(name)
+  return out
+}
+
+function paintedType({ name, is }: Target, { measures, fields }: Vocabulary): Type {
+  if (is === 'measure') return measures.get(name)?.type ?? { kind: 'unknown' }
+  // Of a row there is no one value but the judge's.
+  return (is === 'field' ? fields.find(name)?.type : undefined) ?? { kind: 'unknown' }
+}
+
+function checkNames(names: readonly string[], at: Path, fields: Names, tell: Tell): readonly string[] {
+  for (const name of names)
+    if (fields.find(name) === undefined) {
+      const known = fields.all()
+      tell('unknown-dimension', { name, nearest: nearest(name, known), known }, at)
+    }
+  return names
+}
+
+/** The setting of each judged type, made once: most rules judge one of a few measures. */
+function createSettings(vocabulary: Vocabulary): (judged: Type) => Setting {
+  const made = new Map<Type, Setting>()
+  return (judged) => {
+    const found = made.get(judged) ?? ruleSetting(vocabulary, judged)
+    made.set(judged, found)
+    return found
+  }
+}
+
+/** What stands in a rule: `value`, measures, parameters, then keys and agreed fields. */
+export function ruleSetting({ measures, parameters, fields }: Vocabulary, judged: Type): Setting {
+  const find = (name: string, source?: string): Found | undefined => {
+    if (source !== undefined) return fields.find(name, source)
+    if (name === 'value') return { ref: { kind: 'value', name }, type: judged }
+    const measure = measures.get(name)
+    if (measure !== undefined) return { ref: { kind: 'measure', name }, type: measure.type }
+    const parameter = parameters.get(name)
+    if (parameter !== undefined)
+      return { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit, zero: false } }
+    return fields.find(name)
+  }
+  const names: Names = {
+    find,
+    all: () => [...new Set(['value', ...measures.keys(), ...parameters.keys(), ...fields.all()])],
+  }
+  return { what: 'a rule', names, inside: names, cells: true, groups: (name) => fields.find(name) !== undefined }
+}
+
+/** A judged measure brings its own direction; any other judge has none. */
+function betterOf(judge: Bound | undefined, measure: string, { measures }: Vocabulary): Better | undefined {
+  if (judge === undefined) return measures.get(measure)?.better
+  if (judge.op !== 'name') return undefined
+  if (judge.ref.kind === 'value') return measures.get(measure)?.better
+  return judge.ref.kind === 'measure' ? measures.get(judge.ref.name)?.better : undefined
+}
+
+function needsOf(expressions: readonly Bound[]): {
+  fields: string[]
+  measures: string[]
+  parameters: string[]
+  aggregates: boolean
+} {
+  const fields: string[] = []
+  const parameters: string[] = []
+  const measures: string[] = []
+  let aggregates = false
+  for (const bound of expressions) {
+    for (const ref of referencesOf(bound)) {
+      if (ref.kind === 'field' || ref.kind === 'key') fields.push(ref.name)
+      if (ref.kind === 'measure') measures.push(ref.name)
+      if (ref.kind === 'parameter') parameters.push(ref.name)
+      if (ref.kind === 'value' && ref.name !== 'value') aggregates = true
+    }
+    walk(bound, (part) => {
+      if (part.op !== 'aggregate' && part.op !== 'beside') return
+      aggregates = true
+      if (part.within !== undefined) fields.push(...part.within)
+    })
+  }
+  return { fields, measures, parameters, aggregates }
+}

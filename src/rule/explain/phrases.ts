@@ -1,0 +1,250 @@
+import { colorText, type PackedColor } from '../../color/color.js'
+import { decimalsOfNumber } from '../../column/decimals.js'
+import { round14 } from '../../column/round.js'
+import type { Bound, BoundAggregate } from '../../expression/bound.js'
+import { constantNumber, evaluate, type Scope } from '../../expression/evaluate.js'
+import type { Unit } from '../../expression/unit.js'
+import { type NumberFormat, numberPrinter } from '../../format/format.js'
+import { periodPrinter } from '../../format/period.js'
+import type { Status } from '../../spec/rules.js'
+import type { Given } from '../../style/cell-style.js'
+import type { Palette } from '../../style/palette.js'
+import { statusLabel } from '../../style/status.js'
+import type { NamedParameter } from '../bind/parameters.js'
+import { isWritten } from '../kinds/limit-text.js'
+import type { BoundRule, BoundText, Print, Telling } from '../model.js'
+import { ROW } from '../row.js'
+import { formatFor, printerFor } from './print.js'
+
+/** What is known of names, for whoever writes sentences. */
+export interface Facts {
+  /** BCP 47. */
+  locale: string
+  statuses: Readonly<Record<string, Status>>
+  parameters: ReadonlyMap<string, NamedParameter>
+  /** A measure, key or field as readers know it. */
+  label(name: string): string
+  /** A colour by the name of its pigment, or as `#rrggbb`. */
+  color(color: PackedColor): string
+  /** The written format of a measure. */
+  format(measure: string): string | undefined
+}
+
+/** Names colours by the pigments they belong to. */
+export function createColorNamer({ pigments }: Palette): (color: PackedColor) => string {
+  const names = new Map<PackedColor, string>()
+  for (const [name, { wash, body, ink }] of Object.entries(pigments))
+    for (const color of [wash, body, ink]) if (!names.has(color)) names.set(color, name)
+  return (color) => names.get(color) ?? colorText(color)
+}
+
+/** Words for the parts of one rule. */
+export function createTelling(rule: BoundRule, facts: Facts): Telling {
+  const print = judgedPrinter(rule, facts)
+  const { exact, apart } = exactPrinter(rule, facts, print)
+  const words = (bound: Bound, text: string): string => wordsOf(bound, facts, exact) ?? text
+  return {
+    print,
+    exact,
+    apart,
+    words,
+    gives: (index) => givenText(rule.givens[index], facts),
+    limit(limit: BoundText) {
+      const named = words(limit.bound, limit.text)
+      const value = settled(limit.bound, facts)
+      if (value !== undefined) return isWritten(limit.bound) ? exact(value) : `${exact(value)} (${named})`
+      return named
+    },
+  }
+}
+
+/** With more digits than this a limit is no longer read, and is rounded as values are. */
+const READ_DIGITS = 4
+const MOST_DIGITS = 12
+
+/** Prints numbers with more digits than values are shown with, where it takes these. */
+function exactPrinter(rule: BoundRule, facts: Facts, print: Print): Pick<Telling, 'exact' | 'apart'> {
+  if (rule.judged.kind === 'date') return { exact: print, apart: print }
+  const format = judgedFormat(rule, facts)
+  const least = format.digits ?? 0
+  const withDigits = (digits: number): Print => numberPrinter({ ...format, digits, compact: false }, facts.locale)
+  return {
+    exact(value) {
+      const shown = format.kind === 'percent' ? round14(value * 100) : value
+      const own = decimalsOfNumber(shown) ?? Number.POSITIVE_INFINITY
+      const written = format.digits ?? 2
+      return own > written && own <= written + READ_DIGITS ? withDigits(own)(value) : print(value)
+    },
+    apart(value, other) {
+      let text = print(value)
+      for (let d = least; d <= MOST_DIGITS && text === print(other); d++) {
+        const finer = withDigits(d)
+        if (finer(value) !== finer(other)) text = finer(value)
+      }
+      return text
+    },
+  }
+}
+
+/** Prints judged values: by the format of the measure that is judged, else by the unit. */
+export function judgedPrinter(rule: BoundRule, facts: Facts): Print {
+  if (rule.judged.kind === 'date') {
+    const { date } = periodPrinter(facts.locale)
+    return (value) => (Number.isNaN(value) ? '' : date(value))
+  }
+  return numberPrinter(judgedFormat(rule, facts), facts.locale)
+}
+
+function judgedFormat({ judged, judge, measure: painted }: BoundRule, facts: Facts): NumberFormat {
+  const bound = judge?.bound
+  const measure = bound === undefined ? painted : bound.op === 'name' ? bound.ref.name : undefined
+  const format = measure === undefined ? undefined : facts.format(measure)
+  const unit: Unit = judged.kind === 'number' ? judged.unit : { is: 'none' }
+  // A quotient of two like amounts is a share, and is said as one.
+  const share = format === undefined && unit.is === 'none' && unit.like === true
+  return formatFor(format, share ? { is: 'percent' } : unit)
+}
+
+/** What a class gives, in words: the label of its status, else its style. */
+export function givenText(given: Given, facts: Facts): string {
+  if (given.status !== null) return statusLabel(facts.statuses, given.status)
+  const parts: string[] = []
+  const [fill, ink] = [given.fill, given.ink].map((color) => (color === null ? '' : facts.color(color)))
+  if (fill !== '') parts.push(`filled ${fill}`)
+  // The ink of a fill's own pigment goes without saying.
+  if (ink !== '' && ink !== fill) parts.push(`inked ${ink}`)
+  if (given.weight !== null) parts.push(given.weight)
+  if (given.icon !== null) parts.push(`marked with ${given.icon === 'direction' ? 'its direction' : given.icon}`)
+  if (given.bar !== null) parts.push(`drawn as a ${given.bar.wash} bar`)
+  if (given.flag !== null) parts.push(`flagged ‘${given.flag}’`)
+  if (given.picture !== null) parts.push('shown with a picture')
+  if (given.hide !== null) parts.push(`without its ${given.hide === 'value' ? 'number' : 'icon'}`)
+  return parts.length === 0 ? 'plain' : parts.join(', ')
+}
+
+/** What a rule paints, for readers. */
+export function subjectOf(rule: BoundRule, facts: Facts): string {
+  return rule.measure === ROW ? 'each row' : facts.label(rule.measure)
+}
+
+/** The number of an expression that holds whatever the data: made of numbers and parameters alone. */
+export function settled(bound: Bound, { parameters }: Pick<Facts, 'parameters'>): number | undefined {
+  let free = true
+  const scope: Scope = {
+    length: 1,
+    read(ref) {
+      const parameter = ref.kind === 'parameter' ? parameters.get(ref.name) : undefined
+      if (parameter === undefined) free = false
+      return constantNumber(parameter?.value ?? Number.NaN)
+    },
+    aggregate() {
+      free = false
+      return constantNumber(Number.NaN)
+    },
+    beside() {
+      free = false
+      return constantNumber(Number.NaN)
+    },
+  }
+  try {
+    const value = evaluate(bound, scope)
+    return free && value.kind === 'number' && !Number.isNaN(value.values[0]) ? value.values[0] : undefined
+  } catch {
+    // What needs other columns than numbers is not settled.
+    return undefined
+  }
+}
+
+const AGGREGATES: Readonly<Partial<Record<BoundAggregate['statistic'], string>>> = {
+  mean: 'the mean of',
+  median: 'the median of',
+  lowest: 'the lowest',
+  highest: 'the highest',
+  sum: 'the sum of',
+  count: 'the number of',
+  distinct: 'the number of different',
+  deviation: 'the deviation of',
+}
+
+/** An expression as one would say it; undefined where its own text says it better. */
+function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
+  const inner = (part: Bound): string | undefined => wordsOf(part, facts, print)
+  if (bound.op === 'number') {
+    const percent = bound.type.kind === 'number' && bound.type.unit.is === 'percent'
+    return percent ? `${Number((bound.value * 100).toPrecision(12))}%` : print(bound.value)
+  }
+  if (bound.op === 'text') return `‘${bound.value}’`
+  if (bound.op === 'name') {
+    if (bound.ref.kind === 'value') return bound.ref.name === 'value' ? 'the value' : `the ${bound.ref.name}`
+    const parameter = bound.ref.kind === 'parameter' ? facts.parameters.get(bound.ref.name) : undefined
+    return parameter === undefined ? facts.label(bound.ref.name) : parameter.label
+  }
+  if (bound.op === 'negate') {
+    const of = inner(bound.of)
+    return of === undefined ? undefined : bound.of.op === 'number' ? print(-bound.of.value) : `minus ${of}`
+  }
+  if (bound.op === 'arithmetic') {
+    const part = (own: Bound): string | undefined => shareText(own, facts) ?? inner(own)
+    const [left, right] = [part(bound.left), part(bound.right)]
+    const plain = [bound.left, bound.right].every((part) => part.op !== 'arithmetic' && part.op !== 'if')
+    if (left === undefined || right === undefined || !plain) return undefined
+    return bound.sign === 'of' ? `${left} of ${right}` : `${left} ${SIGNS[bound.sign]} ${right}`
+  }
+  if (bound.op === 'compare') {
+    const beside = (other: Bound): Print => numberBeside(other, facts, print)
+    const left = wordsOf(bound.left, facts, beside(bound.right))
+    const right = wordsOf(bound.right, facts, beside(bound.left))
+    return left === undefined || right === undefined ? undefined : `${left} ${COMPARES[bound.sign]} ${right}`
+  }
+  if (bound.op === 'call' && bound.name === 'abs') {
+    const of = inner(bound.args[0])
+    return of === undefined ? undefined : `the amount of ${of}`
+  }
+  if (bound.op !== 'aggregate' || bound.where !== undefined) return undefined
+  const of = bound.of === undefined ? 'cells' : inner(bound.of)
+  if (of === undefined) return undefined
+  const within =
+    bound.within === undefined
+      ? ''
+      : bound.within.length === 0
+        ? ' over everything'
+        : ` within each ${bound.within.map((name) => facts.label(name)).join(' and ')}`
+  const words =
+    bound.statistic === 'percentile' ? `the ${ordinal(bound.share * 100)} percentile of` : AGGREGATES[bound.statistic]
+  if (words === undefined) return undefined
+  // Of what the rule judges goes without saying.
+  const judged = bound.of?.op === 'name' && bound.of.ref.kind === 'value' && bound.statistic !== 'distinct'
+  return `${judged ? words.replace(/ of$/, '') : `${words} ${of}`}${within}`
+}
+
+/** A number that is compared is written as what it is compared with. */
+function numberBeside(other: Bound, facts: Facts, print: Print): Print {
+  if (other.op !== 'name' || other.ref.kind === 'value') return print
+  const { type } = other
+  return printerFor(facts.format(other.ref.name), type.kind === 'number' ? type.unit : { is: 'none' }, facts.locale)
+}
+
+const SIGNS = { '+': 'plus', '-': 'minus', '*': 'times', '/': 'over', of: 'of' } as const
+const COMPARES = {
+  '=': 'is',
+  '!=': 'is not',
+  '<': 'is below',
+  '<=': 'is up to',
+  '>': 'is above',
+  '>=': 'is at least',
+} as const
+
+/** A parameter that is a share of something else, with its number: `15% (slack)`. */
+function shareText(bound: Bound, { parameters, locale }: Facts): string | undefined {
+  const own = bound.op === 'negate' ? bound.of : bound
+  const parameter = own.op === 'name' && own.ref.kind === 'parameter' ? parameters.get(own.ref.name) : undefined
+  if (parameter?.format.kind !== 'percent') return undefined
+  const text = `${numberPrinter(parameter.format, locale)(parameter.value)} (${parameter.label})`
+  return bound.op === 'negate' ? `minus ${text}` : text
+}
+
+function ordinal(n: number): string {
+  const text = String(Number(n.toPrecision(12)))
+  if (!Number.isInteger(n) || (n % 100 >= 11 && n % 100 <= 13)) return `${text}th`
+  return `${text}${['th', 'st', 'nd', 'rd'][n % 10] ?? 'th'}`
+}

@@ -1,0 +1,124 @@
+import { round14 } from '../../column/round.js'
+import { conditions, numbers } from '../../expression/evaluate.js'
+import { readFormat } from '../../format/format.js'
+import { finished, type Look, layOn, PLAIN_LOOK } from '../../style/cell-style.js'
+import type { BoundRule, RuleResult } from '../model.js'
+import { tryValues } from '../run/run.js'
+import { createTelling, type Facts, givenText } from './phrases.js'
+
+/** A rule on values at which something changes. */
+export interface Rehearsal {
+  rule: string
+  title: string
+  measure: string
+  /** The cell in whose place the values are tried: what differs from cell to cell is taken from there. */
+  cell: number
+  trials: Trial[]
+}
+
+export interface Trial {
+  /** Null is missing. */
+  value: number | string | null
+  text: string
+  /** Why it is tried: `just below the limit (target)`, `missing` … */
+  what: string
+  /** What the rule gives it alone, in words; null for nothing. */
+  gave: string | null
+  look: Look
+}
+
+/** The results that can be rehearsed, a rule of rows once. */
+export function rehearsable(results: readonly RuleResult[]): RuleResult[] {
+  return results.filter(
+    (own, i) =>
+      own.rule.kind.judges !== false &&
+      (own.rule.target !== 'row' || results.findIndex((other) => other.rule === own.rule) === i),
+  )
+}
+
+/** Tries a rule on values just below, at and just above all that it compares with, on zero, missing, and the ends of the population. */
+export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (number | string)[] = []): Rehearsal {
+  const { rule, judged } = result
+  const cell = middleCell(result)
+  const at = cell === undefined ? undefined : result.judgedAt(cell)
+  const telling = createTelling(rule, facts)
+  const tried = new Map<number | string, string[]>()
+  const add = (value: number | string, what: string): void => {
+    const key = typeof value === 'number' ? round14(value) : value
+    const own = tried.get(key) ?? []
+    if (!own.includes(what)) tried.set(key, [...own, what])
+  }
+  if (rule.judged.kind === 'number' || rule.judged.kind === 'date') {
+    const step = rule.judged.kind === 'date' ? 1 : shownStep(rule, facts)
+    if (at !== undefined)
+      for (const { value, what } of rule.kind.boundaries(rule.plan, result.fit, judged, at, telling)) {
+        add(value - step, `just below: ${what}`)
+        add(value, `at: ${what}`)
+        add(value + step, `just above: ${what}`)
+      }
+    if (rule.judged.kind === 'number') add(0, 'zero')
+    const ends = endsOf(result, at)
+    if (ends !== undefined) {
+      add(ends.lowest, 'lowest of the population')
+      add(ends.highest, 'highest of the population')
+    }
+  } else if (rule.judged.kind === 'text' && rule.kind.texts !== undefined) {
+    for (const text of rule.kind.texts?.(rule.plan) ?? []) add(text, 'named by the rule')
+    add('something else', 'another text')
+  }
+  for (const value of extra) add(value, 'asked for')
+  const values = [...tried.keys()].sort((a, b) => (typeof a === 'number' && typeof b === 'number' ? a - b : 0))
+  const all: (number | string)[] = [...values, '']
+  const givens = at === undefined || cell === undefined ? all.map(() => undefined) : tryValues(result, cell, all)
+  const printed = (value: number, k: number): string => {
+    // With as many digits as tell it from those that are tried beside it.
+    const beside = [values[k - 1], values[k + 1]].filter((own) => typeof own === 'number')
+    const texts = beside.map((other) => telling.apart(value, other))
+    return texts.reduce((a, b) => (b.length > a.length ? b : a), telling.print(value))
+  }
+  const trials = all.map((value, k): Trial => {
+    const given = givens[k]
+    const missing = value === ''
+    return {
+      value: missing ? null : value,
+      text: missing ? '' : typeof value === 'number' ? printed(value, k) : value,
+      what: missing ? 'missing' : (tried.get(value) ?? []).join('; '),
+      gave: given === undefined ? null : givenText(given, facts),
+      look: given === undefined ? PLAIN_LOOK : finished(layOn(PLAIN_LOOK, given, rule.name, false)),
+    }
+  })
+  return { rule: rule.name, title: rule.title, measure: result.measure, cell: cell ?? -1, trials }
+}
+
+/** One unit of the last digit that the measure shows. */
+function shownStep(rule: BoundRule, facts: Facts): number {
+  const written = facts.format(rule.measure)
+  const format = written === undefined || rule.judge !== undefined ? undefined : readFormat(written)
+  const percent = rule.judged.kind === 'number' && rule.judged.unit.is === 'percent'
+  if (format === undefined) return percent ? 0.0001 : 0.01
+  const digits = format.digits ?? 2
+  return 10 ** -(format.kind === 'percent' ? digits + 2 : digits)
+}
+
+/** The cell with the middle one of the values, that the rule can reach: as good a place as any, and no odd one. */
+function middleCell({ rule, judged, classes, judgedAt }: RuleResult): number | undefined {
+  const { value } = judged
+  const where = rule.where === undefined ? undefined : conditions(judged.run(rule.where.bound), judged.length)
+  const reached = Array.from(classes, (_, i) => i).filter((i) => where === undefined || where[judgedAt(i)] === 1)
+  if (value.kind !== 'number') return reached[0]
+  const cells = reached.filter((i) => !Number.isNaN(value.values[judgedAt(i)]) && judged.population[judgedAt(i)] >= 0)
+  cells.sort((a, b) => value.values[judgedAt(a)] - value.values[judgedAt(b)])
+  return cells[cells.length >> 1]
+}
+
+function endsOf({ judged }: RuleResult, at: number | undefined): { lowest: number; highest: number } | undefined {
+  if (at === undefined || judged.value.kind !== 'number') return undefined
+  const values = numbers(judged.value, judged.length)
+  let [lowest, highest] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]
+  for (let i = 0; i < values.length; i++)
+    if (judged.population[i] === judged.groups[at] && !Number.isNaN(values[i])) {
+      lowest = Math.min(lowest, values[i])
+      highest = Math.max(highest, values[i])
+    }
+  return lowest <= highest ? { lowest, highest } : undefined
+}

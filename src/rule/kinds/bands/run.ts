@@ -1,0 +1,171 @@
+import { readsCells } from '../../../expression/bound.js'
+import { numbers } from '../../../expression/evaluate.js'
+import { addLimit, type BoundText, type Finding, type Judged, type Kind, type Telling } from '../../model.js'
+import {
+  constantIntervals,
+  type Ladder,
+  type LadderFit,
+  missingMask,
+  nextUp,
+  runIntervals,
+  runLadder,
+  type Sign,
+  type Test,
+  truthOf,
+} from '../ladder.js'
+import { isWritten, limitNumber, limitText, listed } from '../limit-text.js'
+
+/** Limits in order; the first band that holds gives its look. */
+export const bands: Kind<Ladder, LadderFit> = {
+  key: 'bands',
+
+  expressions: (plan) => limitsOf(plan).map((limit) => limit.bound),
+
+  readsPopulation: () => false,
+
+  fit: (plan, judged) => constantIntervals(plan, judged),
+
+  cuts: (_, fit) =>
+    fit === undefined ? undefined : [...fit.low, ...Array.from(fit.high, nextUp)].filter((cut) => Number.isFinite(cut)),
+
+  decide: (plan, fit, judged) => ({
+    classes: fit === undefined ? runLadder(plan, judged) : runIntervals(plan, fit, judged),
+  }),
+
+  alone(plan) {
+    const bands = plan.bands.filter(({ tests }) => !tests.some(comparesCells))
+    // What is left over is what none of the others took, and of those that wait nobody knows.
+    return { ...plan, bands, otherwise: bands.length === plan.bands.length ? plan.otherwise : -1 }
+  },
+
+  legend(plan, _, judged, telling) {
+    const limits: string[] = []
+    for (const { gives, tests } of plan.bands)
+      addLimit(limits, gives, tests.map((test) => testText(test, judged, telling)).join(' and '))
+    if (plan.otherwise >= 0) addLimit(limits, plan.otherwise, otherwiseText(plan, judged, telling))
+    if (plan.missing >= 0) addLimit(limits, plan.missing, 'missing')
+    return { limits }
+  },
+
+  sentence(plan, telling) {
+    const parts = plan.bands.map(
+      ({ tests, gives }) => `${telling.gives(gives)} ${tests.map((test) => testWords(test, telling)).join(' and ')}`,
+    )
+    if (plan.otherwise >= 0) parts.push(`${telling.gives(plan.otherwise)} ${otherwiseWords(plan)}`)
+    const missing = plan.missing >= 0 ? `missing is ${telling.gives(plan.missing)}` : 'missing is left alone'
+    return `is ${listed(parts)}; ${missing}`
+  },
+
+  boundaries(plan, _, judged, cell, telling) {
+    return plan.bands.flatMap(({ tests }) =>
+      tests.flatMap((test) => {
+        if (test.kind === 'equals')
+          return test.values.flatMap((value) => (typeof value === 'number' ? [{ value, what: 'equal' }] : []))
+        if (test.kind !== 'limit') return []
+        const vector = judged.run(test.limit.bound)
+        if (vector.kind !== 'number') return []
+        const value = vector.values[vector.constant ? 0 : cell]
+        return Number.isNaN(value)
+          ? []
+          : [{ value, what: isWritten(test.limit.bound) ? 'limit' : telling.words(test.limit.bound, test.limit.text) }]
+      }),
+    )
+  },
+
+  texts: (plan) =>
+    plan.bands.flatMap(({ tests }) =>
+      tests.flatMap((test) =>
+        test.kind === 'equals' ? test.values.map(String) : test.kind === 'contains' ? [test.text] : [],
+      ),
+    ),
+
+  explain(plan, _, judged, cell, telling) {
+    const findings: Finding[] = []
+    if (missingMask(judged.value, judged.length)[cell] === 1)
+      return [{ text: plan.missing < 0 ? 'the value is missing, which the rule leaves alone' : 'the value is missing' }]
+    for (const { tests } of plan.bands) {
+      const own = tests.map((test) => findingOf(test, judged, cell, telling))
+      findings.push(...own)
+      if (own.some((finding) => finding.holds === false)) continue
+      if (own.some((finding) => finding.holds === null))
+        findings.push({ text: 'what cannot be compared is treated as missing' })
+      return findings
+    }
+    if (plan.otherwise >= 0) findings.push({ text: 'no limit holds, so what is left applies' })
+    return findings
+  },
+}
+
+/** One comparison at one cell: `at least €60,000 (target): no`. */
+function findingOf(test: Test, judged: Judged, cell: number, telling: Telling): Finding {
+  const truth = truthOf(test, judged)[cell]
+  const holds = truth < 0 ? null : truth === 1
+  const out = holds === null ? 'cannot be told' : holds ? 'yes' : 'no'
+  if (test.kind !== 'limit') return { text: `${testWords(test, telling)}: ${out}`, holds }
+  const limit = numbers(judged.run(test.limit.bound), judged.length)[cell]
+  const words = isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`
+  const value = judged.value.kind === 'number' ? judged.value.values[judged.value.constant ? 0 : cell] : Number.NaN
+  // Rounded for the page they may read alike, and the sentence would contradict itself.
+  const shown = limitNumber(limit, test.limit.bound, telling)
+  const alike = value !== limit && telling.print(value) === shown
+  const number = Number.isNaN(limit) ? 'missing' : alike ? telling.apart(limit, value) : shown
+  const own = alike ? `, for it is ${telling.apart(value, limit)}` : ''
+  const finding: Finding = { text: `${SIGN_WORDS[test.sign]} ${number}${words}: ${out}${own}`, holds }
+  return Number.isNaN(limit) ? finding : { ...finding, limit }
+}
+
+/** Whether a test reads the other cells of its population. */
+function comparesCells(test: Test): boolean {
+  if (test.kind === 'limit') return readsCells(test.limit.bound)
+  return test.kind === 'when' && readsCells(test.condition.bound)
+}
+
+function testWords(test: Test, telling: Telling): string {
+  if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${telling.limit(test.limit)}`
+  if (test.kind === 'equals') return `where it is ${test.written}`
+  return test.kind === 'contains'
+    ? `where it contains ${test.text}`
+    : `where ${telling.words(test.condition.bound, test.condition.text)}`
+}
+
+function otherwiseWords(plan: Ladder): string {
+  const side = openSide(plan)
+  return side === undefined ? 'otherwise' : side === 'below' ? 'below' : 'above'
+}
+
+function limitsOf(plan: Ladder): BoundText[] {
+  const found: BoundText[] = []
+  for (const band of plan.bands)
+    for (const test of band.tests) {
+      if (test.kind === 'limit') found.push(test.limit)
+      if (test.kind === 'when') found.push(test.condition)
+    }
+  return found
+}
+
+const SIGN_WORDS: Readonly<Record<Sign, string>> = { atLeast: 'from', above: 'above', atMost: 'up to', below: 'below' }
+
+function testText(test: Test, judged: Judged, telling: Telling): string {
+  if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${limitText(test.limit, judged, telling)}`
+  if (test.kind === 'equals') return test.written
+  return test.kind === 'contains' ? `contains ${test.text}` : telling.words(test.condition.bound, test.condition.text)
+}
+
+/** The side on which a ladder of single one-sided limits is open; undefined where it is none. */
+function openSide(plan: Ladder): 'below' | 'above' | undefined {
+  const signs = plan.bands.map(({ tests: [test, ...more] }) =>
+    more.length === 0 && test.kind === 'limit' ? test.sign : undefined,
+  )
+  if (signs.length === 0) return undefined
+  if (signs.every((s) => s === 'atLeast' || s === 'above')) return 'below'
+  return signs.every((s) => s === 'atMost' || s === 'below') ? 'above' : undefined
+}
+
+/** What is left under a ladder of one-sided limits is told as its far side. */
+function otherwiseText(plan: Ladder, judged: Judged, telling: Telling): string {
+  const far: Readonly<Record<Sign, string>> = { atLeast: 'below', above: 'up to', atMost: 'above', below: 'from' }
+  const last = plan.bands.at(-1)?.tests[0]
+  if (openSide(plan) === undefined || last?.kind !== 'limit') return 'all others'
+  const value = judged.run(last.limit.bound)
+  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? limitNumber(value.values[0], last.limit.bound, telling) : telling.words(last.limit.bound, last.limit.text)}`
+}

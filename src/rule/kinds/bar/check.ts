@@ -1,0 +1,37 @@
+import type { BarSpec } from '../../../spec/rules.js'
+import { type BarStyle, PLAIN_GIVEN } from '../../../style/cell-style.js'
+import { resolveColor } from '../../../style/effect.js'
+import type { BoundText } from '../../model.js'
+import type { Check, Checker } from '../check.js'
+import type { BarPlan } from './run.js'
+
+export const checkBar: Check<BarPlan> = (spec, checker, at) => {
+  const own = spec.bar
+  const here = [...at, 'bar']
+  if (own === undefined) return undefined
+  checker.needNumber('bar', here)
+  const end = (key: 'from' | 'to' | 'base'): BoundText | undefined => {
+    const limit = own[key]
+    return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
+  }
+  const [from, to, base] = [end('from'), end('to'), end('base')]
+  const positive = styleOf(own, 'wash', 'pebble', checker, here)
+  const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'pebble', checker, here)
+  if (positive === undefined || negative === undefined) return undefined
+  const right = checker.gives({ ...PLAIN_GIVEN, bar: positive })
+  const left = negative === positive ? right : checker.gives({ ...PLAIN_GIVEN, bar: negative })
+  return { positive, negative, right, left, from, to, base }
+}
+
+function styleOf(
+  own: BarSpec,
+  key: 'wash' | 'negative',
+  fallback: string,
+  checker: Checker,
+  at: readonly (string | number)[],
+): BarStyle | undefined {
+  const wash = own[key] ?? fallback
+  const color = resolveColor(wash, 'body', checker.palette)
+  if (color === undefined) checker.unknownColor(wash, [...at, key])
+  return color === undefined ? undefined : { wash, color, finish: own.finish ?? 'solid' }
+}

@@ -1,0 +1,154 @@
+import { codes } from '../../../expression/evaluate.js'
+import { problem } from '../../../problem/optional.js'
+import { type Given, PLAIN_GIVEN } from '../../../style/cell-style.js'
+import { givenOf, isIcon, resolveColor } from '../../../style/effect.js'
+import type { Palette } from '../../../style/palette.js'
+import type { BoundText, Judged, Kind } from '../../model.js'
+import { listed } from '../limit-text.js'
+
+export const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const
+type Borrowed = (typeof CHANNELS)[number]
+
+export interface BorrowPlan {
+  columns: { channel: Borrowed; text: BoundText }[]
+  palette: Palette
+  /** What statuses give, by their names and labels. */
+  statuses: ReadonlyMap<string, Given>
+  hide: Given['hide']
+}
+
+/** A text column that already holds the answer. Text that names nothing leaves the cell alone, and is counted. */
+export const borrow: Kind<BorrowPlan, undefined> = {
+  key: 'borrow',
+
+  judges: false,
+
+  expressions: (plan) => plan.columns.map(({ text }) => text.bound),
+
+  readsPopulation: () => false,
+
+  fit: () => undefined,
+
+  decide(plan, _, judged) {
+    const { classes, givens } = borrowed(plan, judged, (unknown) => {
+      const count = [...unknown.values()].reduce((sum, n) => sum + n, 0)
+      judged.note(problem('note-borrowed-unknown', { count, words: [...unknown.keys()] }))
+    })
+    return { classes, givens }
+  },
+
+  /**
+   * A colour or icon says nothing by itself, so the text that it was borrowed from does; a status has its own
+   * words.
+   */
+  legend: (plan, _, judged) => ({ limits: borrowed(plan, judged).words }),
+
+  sentence(plan) {
+    return `takes its ${listed(plan.columns.map(({ channel, text }) => `${channel} from ${text.text}`))}; text that names nothing leaves it alone`
+  },
+
+  boundaries: () => [],
+
+  explain(plan, _, judged, cell) {
+    return plan.columns.map(({ channel, text }) => {
+      const { codes: own, words } = wordsOf(text, judged)
+      const word = own[cell] < 0 ? undefined : words[own[cell]]
+      if (word === undefined) return { text: `${text.text} is missing`, holds: false }
+      const holds = partOf(plan, channel, word) !== undefined
+      return { text: `${text.text} says ‘${word}’${holds ? '' : `, which names no ${channel}`}`, holds }
+    })
+  },
+}
+
+/** What each combination of texts gives, with the texts that gave it. */
+function borrowed(
+  plan: BorrowPlan,
+  judged: Judged,
+  strange?: (unknown: ReadonlyMap<string, number>) => void,
+): { classes: Int16Array; givens: Given[]; words: string[] } {
+  const { length } = judged
+  const givens: Given[] = []
+  const said: string[] = []
+  const known = new Map<string, number>()
+  const columns = plan.columns.map(({ channel, text }) => {
+    const own = wordsOf(text, judged)
+    return {
+      channel,
+      name: text.text,
+      ...own,
+      stray: own.words.map((word) => partOf(plan, channel, word) === undefined),
+    }
+  })
+  const unknown = new Map<string, number>()
+  const classes = new Int16Array(length)
+  for (let i = 0; i < length; i++) {
+    let key = ''
+    for (const { codes: own } of columns) key += `${own[i]} `
+    let made = known.get(key)
+    if (made === undefined) {
+      const given = givenBy(plan, columns, i)
+      if (given !== undefined) said.push(saidBy(columns, i))
+      made = given === undefined ? -1 : givens.push(given) - 1
+      known.set(key, made)
+    }
+    classes[i] = made
+    for (const { codes: own, words, stray } of columns)
+      if (own[i] >= 0 && stray[own[i]]) unknown.set(words[own[i]], (unknown.get(words[own[i]]) ?? 0) + 1)
+  }
+  if (unknown.size > 0) strange?.(unknown)
+  return { classes, givens, words: said }
+}
+
+/** The texts of a cell that gave something, but for its status, whose label is told anyway. */
+function saidBy(
+  columns: readonly (Words & { channel: Borrowed; name: string; stray: readonly boolean[] })[],
+  cell: number,
+): string {
+  return columns
+    .flatMap(({ channel, name, codes: own, words, stray }) =>
+      channel === 'status' || own[cell] < 0 || stray[own[cell]] ? [] : [`${name} ${words[own[cell]]}`],
+    )
+    .join(', ')
+}
+
+interface Words {
+  codes: Int32Array
+  words: readonly string[]
+}
+
+function wordsOf(text: BoundText, judged: Judged): Words {
+  const vector = judged.run(text.bound)
+  if (vector.kind !== 'text') throw new Error('a borrowed column is text')
+  return { codes: codes(vector, judged.length), words: vector.words }
+}
+
+/** What a word gives to its channel; undefined where it names nothing. */
+function partOf({ palette, statuses }: BorrowPlan, channel: Borrowed, word: string): Partial<Given> | undefined {
+  if (channel === 'status') return statuses.get(word)
+  if (channel === 'icon') return isIcon(palette, word) ? { icon: word } : undefined
+  if (channel === 'picture') {
+    const picture = palette.picture(word)
+    return typeof picture === 'string' ? { picture } : undefined
+  }
+  if (resolveColor(word, 'wash', palette) === undefined) return undefined
+  const { fill, ink, pigment } = givenOf({ [channel]: word }, null, palette)
+  return channel === 'fill' ? { fill, pigment } : { ink }
+}
+
+/** What a status hides itself comes before what the rule hides. */
+function hideOf({ hide }: BorrowPlan, parts: readonly Partial<Given>[]): Pick<Given, 'hide'> {
+  return { hide: parts.map((part) => part.hide ?? null).find((own) => own !== null) ?? hide }
+}
+
+/** What all columns give together; undefined where none gives anything. */
+function givenBy(
+  plan: BorrowPlan,
+  columns: readonly (Words & { channel: Borrowed })[],
+  cell: number,
+): Given | undefined {
+  const parts = columns.flatMap(({ channel, codes: own, words }) => {
+    const part = own[cell] < 0 ? undefined : partOf(plan, channel, words[own[cell]])
+    return part === undefined ? [] : [part]
+  })
+  return parts.length === 0 ? undefined : Object.assign({ ...PLAIN_GIVEN }, ...parts, hideOf(plan, parts))
+}

@@ -1,0 +1,159 @@
+import type { PackedColor } from '../../../color/color.js'
+import { contrast, READABLE, readableInk } from '../../../color/contrast.js'
+import { PAPER, SOOT } from '../../../color/pigments.js'
+import { mixed, rampTable } from '../../../color/ramp.js'
+import { nearest } from '../../../problem/nearest.js'
+import type { Path } from '../../../problem/problem.js'
+import type { GradientSpec } from '../../../spec/rules.js'
+import { PLAIN_GIVEN } from '../../../style/cell-style.js'
+import { iconNames, isIcon, resolveColor } from '../../../style/effect.js'
+import { FAMILY_NAMES, familyIcons } from '../../../style/icons.js'
+import { isPigment, type Palette } from '../../../style/palette.js'
+import type { BoundText } from '../../model.js'
+import type { Check, Checker } from '../check.js'
+import { type GradientPlan, SMOOTH } from './run.js'
+
+export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
+  const own = spec.gradient
+  const here = [...at, 'gradient']
+  if (own === undefined) return undefined
+  checker.needNumber('gradient', here)
+  const gives = own.gives ?? (own.icons === undefined ? 'fill' : 'icon')
+  const steps = gives === 'icon' ? checkIcons(own, checker, here) : undefined
+  const stops = gives === 'icon' ? undefined : checkRamp(own, checker, here)
+  if (gives !== 'icon' && own.icons !== undefined) checker.tell('icons-or-ramp', { gives }, [...here, 'icons'])
+  const end = (key: 'from' | 'middle' | 'to'): BoundText | undefined => {
+    const limit = own[key]
+    return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
+  }
+  const from = end('from')
+  const middle = end('middle')
+  const to = end('to')
+  const middleOfTwo = (steps !== undefined || stops?.length === 2) && own.middle !== undefined
+  if (middleOfTwo && steps === undefined) checker.tell('middle-of-two', {}, [...here, 'middle'])
+  if (steps !== undefined) {
+    const shades = steps.length
+    const centred = own.middle !== undefined
+    return {
+      colors: [],
+      icons: steps,
+      stops: steps,
+      first: checker.givesEach(steps.map((icon) => ({ ...PLAIN_GIVEN, icon }))),
+      shades,
+      centred,
+      ink: false,
+      from,
+      middle,
+      to,
+    }
+  }
+  if (stops === undefined || checker.refused) return undefined
+  const ink = gives === 'ink'
+  const shades = own.shades ?? SMOOTH
+  const { colors, givens } = checker.palette.remember(`${ink} ${shades} ${stops.map((stop) => stop.color)}`, () => {
+    const made = rampTable(
+      stops.map((stop) => stop.color),
+      shades,
+    )
+    return {
+      colors: made,
+      givens: made.map((color) => ({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) })),
+    }
+  })
+  return {
+    colors,
+    icons: [],
+    stops: stops.map((stop) => stop.name),
+    first: checker.givesEach(givens),
+    shades: own.shades,
+    centred: stops.length > 2,
+    ink,
+    from,
+    middle,
+    to,
+  }
+}
+
+/** The drawings from low to high: a list, or a family of so many steps. */
+function checkIcons(own: GradientSpec, checker: Checker, at: Path): string[] | undefined {
+  const here = [...at, 'icons']
+  if (own.icons === undefined || own.ramp !== undefined) {
+    checker.tell('icons-or-ramp', { gives: 'icon' }, own.icons === undefined ? at : [...at, 'ramp'])
+    return undefined
+  }
+  if (typeof own.icons === 'string') {
+    const family = familyIcons(own.icons, own.shades ?? 5)
+    if (family === undefined) {
+      const params = { name: own.icons, nearest: nearest(own.icons, FAMILY_NAMES), known: FAMILY_NAMES }
+      if (FAMILY_NAMES.includes(own.icons)) checker.tell('family-steps', { name: own.icons }, [...at, 'shades'])
+      else checker.tell('unknown-family', params, here)
+    }
+    return family
+  }
+  if (own.shades !== undefined && own.shades !== own.icons.length)
+    checker.tell('icons-shades', { icons: own.icons.length, shades: own.shades }, [...at, 'shades'])
+  const known = iconNames(checker.palette)
+  let whole = true
+  own.icons.forEach((name, i) => {
+    if (isIcon(checker.palette, name)) return
+    whole = false
+    checker.tell('unknown-icon', { name, nearest: nearest(name, known), known }, [...here, i])
+  })
+  return whole ? [...own.icons] : undefined
+}
+
+/** An ink must be read on paper: colours of the ramp that are too light for it are darkened until they can be. */
+function deepened(color: PackedColor): PackedColor {
+  if (contrast(color, PAPER) >= READABLE) return color
+  const darker = rampTable([color, SOOT], 16)
+  return darker.find((c) => contrast(c, PAPER) >= READABLE) ?? readableInk(PAPER, SOOT, PAPER)
+}
+
+interface Stop {
+  name: string
+  color: PackedColor
+}
+
+function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | undefined {
+  const part = own.gives === 'ink' ? 'ink' : 'body'
+  const here = [...at, 'ramp']
+  const { palette } = checker
+  if (own.ramp === undefined) {
+    checker.tell('icons-or-ramp', { gives: own.gives ?? 'fill' }, at)
+    return undefined
+  }
+  const pigment = (name: string): Stop => ({ name, color: softened(palette, name, own) })
+  if (own.ramp === 'judged') {
+    const { better, measure } = checker
+    if (better !== 'higher' && better !== 'lower') {
+      checker.tell('better-needed', { what: 'ramp: judged', measure }, here)
+      return undefined
+    }
+    const between = own.gives === 'ink' ? { name: 'soot', color: SOOT } : { name: 'paper', color: PAPER }
+    const stops = [pigment('clay'), between, pigment('leaf')]
+    return better === 'higher' ? stops : stops.reverse()
+  }
+  if (typeof own.ramp === 'string') {
+    if (isPigment(palette, own.ramp)) return [{ name: 'paper', color: PAPER }, pigment(own.ramp)]
+    const known = ['judged', ...Object.keys(palette.pigments)]
+    checker.tell('unknown-pigment', { name: own.ramp, nearest: nearest(own.ramp, known), known }, here)
+    return undefined
+  }
+  if (own.ramp.length < 2) {
+    checker.tell('ramp-short', {}, here)
+    return undefined
+  }
+  const stops: Stop[] = []
+  own.ramp.forEach((name, i) => {
+    const color = name === 'paper' ? PAPER : name === 'soot' ? SOOT : resolveColor(name, part, palette)
+    if (color === undefined) checker.unknownColor(name, [...here, i])
+    else stops.push(isPigment(palette, name) ? pigment(name) : { name, color })
+  })
+  return stops.length < own.ramp.length ? undefined : stops
+}
+
+/** The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for a whole cell. */
+function softened(palette: Palette, name: string, own: GradientSpec): PackedColor {
+  const { ink, body } = palette.pigments[name]
+  return own.gives === 'ink' ? ink : palette.remember(`softened ${name}`, () => mixed(PAPER, body, 0.85))
+}

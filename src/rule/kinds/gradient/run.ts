@@ -1,0 +1,222 @@
+import type { PackedColor } from '../../../color/color.js'
+import { sortedByGroup } from '../../../column/statistic.js'
+import { numbers } from '../../../expression/evaluate.js'
+import { problem } from '../../../problem/answering.js'
+import type { Boundary, BoundText, Judged, Kind, Telling } from '../../model.js'
+import { fillEvenRamp, fillRamp } from '../../run/kernels.js'
+import { clamp, endOf, isInside, perGroup, shareText } from '../ends.js'
+import { isWritten, listed } from '../limit-text.js'
+
+/** Colours a smooth ramp is looked up in. */
+export const SMOOTH = 256
+
+export interface GradientPlan {
+  /** Empty where it gives icons. */
+  colors: PackedColor[]
+  icons: readonly string[]
+  /** The stops as their writer named them. */
+  stops: readonly string[]
+  /** Class of the first colour; the others follow. */
+  first: number
+  shades: number | undefined
+  /** A ramp of three colours or more has a middle. */
+  centred: boolean
+  ink: boolean
+  from: BoundText | undefined
+  middle: BoundText | undefined
+  to: BoundText | undefined
+}
+
+/** Where a value lies between from, (middle,) and to, as a colour. */
+export const gradient: Kind<GradientPlan, Fit> = {
+  key: 'gradient',
+
+  expressions: (plan) => [plan.from, plan.middle, plan.to].filter((limit) => limit !== undefined).map((l) => l.bound),
+
+  readsPopulation: (plan) => plan.from === undefined || plan.to === undefined,
+
+  fit(plan, judged) {
+    const ends = endsOf(plan, judged)
+    return { ...ends, ...stepsOf(ends, judged.groupCount) }
+  },
+
+  decide(plan, fit, judged) {
+    const { length, groups, groupCount } = judged
+    const values = numbers(judged.value, length)
+    const out = new Int16Array(length)
+    const [m] = fit.middle
+    // One group and a smooth ramp is what most gradients are.
+    const [order] = groupCount === 1 ? judged.orders() : []
+    const [low, up] = [fit.lower[0], fit.upper[0]]
+    const inside = order !== undefined && isInside(order, fit.from[0], fit.to[0])
+    if (order === undefined || plan.shades !== undefined || Number.isNaN(m) || judged.population !== groups)
+      for (let i = 0; i < length; i++) out[i] = classAt(plan, placeAt(fit, groups[i], values[i]))
+    else if (inside && low === up) fillEvenRamp(values, m, up, SMOOTH - 1, plan.first, out)
+    else fillRamp(values, m, low, up, SMOOTH - 1, plan.first, out)
+    return { classes: out }
+  },
+
+  scale: (fit) => fit,
+
+  legend(plan, fit, judged, telling) {
+    const marks = marksOf(plan, fit, judged, telling)
+    if (plan.icons.length === 0) return { limits: [], ramp: { colors: plan.colors, ink: plan.ink, marks } }
+    const [low, high] = [marks[0], marks.at(-1)]
+    const words = plan.icons.map((_, k) =>
+      k === 0 && low !== undefined
+        ? `towards ${low.text} ${low.what}`.trim()
+        : k === plan.icons.length - 1 && high !== undefined
+          ? `towards ${high.text} ${high.what}`.trim()
+          : '',
+    )
+    return { limits: words }
+  },
+
+  sentence(plan, telling) {
+    const what = plan.icons.length > 0 ? 'shows an icon' : plan.ink ? 'has its ink coloured' : 'is coloured'
+    const steps = plan.shades === undefined || plan.icons.length > 0 ? '' : ` in ${plan.shades} steps`
+    const { from, middle, to, stops } = plan
+    const low = from === undefined ? 'the lowest' : telling.limit(from)
+    const high = to === undefined ? 'the highest' : telling.limit(to)
+    const centre =
+      middle !== undefined
+        ? telling.limit(middle)
+        : plan.centred
+          ? 'the middle (zero where values lie on both sides of it, else halfway)'
+          : undefined
+    const inner = stops.slice(1, -1)
+    const over =
+      plan.icons.length > 0
+        ? inner.length === 0
+          ? ''
+          : ` through ${listed(inner)}`
+        : inner.length === 0
+          ? ''
+          : ` over ${listed(inner)}`
+    return `${what} from ${stops[0]} at ${low}${over}${centre === undefined ? '' : ` at ${centre}`} to ${stops.at(-1)} at ${high}${steps}; values beyond are clamped and missing is left alone`
+  },
+
+  boundaries: (plan, fit, judged, cell) => boundariesAt(plan, fit, judged.groups[cell]),
+
+  explain(plan, fit, judged, cell, telling) {
+    const value = numbers(judged.value, judged.length)[cell]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
+    const g = judged.groups[cell]
+    const own = (limit: BoundText | undefined, x: number, words: string): string =>
+      `${telling.print(x)}${limit === undefined ? ` (${words})` : isWritten(limit.bound) ? '' : ` (${telling.words(limit.bound, limit.text)})`}`
+    const low = own(plan.from, fit.from[g], 'lowest')
+    const high = own(plan.to, fit.to[g], 'highest')
+    const centre = plan.centred ? ` over ${own(plan.middle, fit.middle[g], 'the middle')}` : ''
+    const t = placeAt(fit, g, value)
+    const step =
+      plan.shades === undefined || Number.isNaN(t)
+        ? ''
+        : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.shades}`
+    const at = Number.isNaN(t) ? 'the ends cannot be told' : `${shareText(t)} of the way along the scale${step}`
+    return [{ text: `from ${low}${centre} to ${high}: ${at}` }]
+  },
+}
+
+interface Fit extends Ends {
+  /** How far a unit of value moves along the ramp, below and above the middle. */
+  lower: Float64Array
+  upper: Float64Array
+}
+
+/**
+ * Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends are one half. Of the two
+ * distances from the middle one is always 0, which costs less than to ask which.
+ */
+function placeAt({ middle, lower, upper }: Fit, g: number, v: number): number {
+  const d = v - middle[g]
+  return clamp(0.5 + Math.max(d, 0) * upper[g] + Math.min(d, 0) * lower[g])
+}
+
+function classAt({ first, shades }: GradientPlan, t: number): number {
+  if (Number.isNaN(t)) return -1
+  if (shades === undefined) return first + ((t * (SMOOTH - 1) + 0.5) | 0)
+  // The grain of salt keeps a value that stands on an edge in the class above it.
+  return first + Math.min(shades - 1, Math.floor(t * shades + 1e-12))
+}
+
+function boundariesAt(plan: GradientPlan, fit: Fit, g: number): Boundary[] {
+  const found: Boundary[] = [
+    { value: fit.from[g], what: 'low end' },
+    { value: fit.to[g], what: 'high end' },
+  ]
+  if (plan.centred) found.splice(1, 0, { value: fit.middle[g], what: 'middle' })
+  return found.filter(({ value }) => !Number.isNaN(value))
+}
+
+interface Ends {
+  from: Float64Array
+  middle: Float64Array
+  to: Float64Array
+}
+
+/** The ends of each group: as written, or from its own values. */
+function endsOf(plan: GradientPlan, judged: Judged): Ends {
+  const { groupCount } = judged
+  const from = endOf(plan.from, 'lowest', judged).slice()
+  const to = endOf(plan.to, 'highest', judged).slice()
+  const middle = new Float64Array(groupCount)
+  const written = plan.middle === undefined ? undefined : perGroup(plan.middle, judged)
+  for (let g = 0; g < groupCount; g++) {
+    const spansZero = from[g] < 0 && to[g] > 0
+    if (!plan.centred) middle[g] = (from[g] + to[g]) / 2
+    else if (written !== undefined) middle[g] = written[g]
+    else middle[g] = spansZero ? 0 : (from[g] + to[g]) / 2
+    // With both ends left to the data, both halves are on one scale: the farther end sets it.
+    const balanced = plan.centred && plan.from === undefined && plan.to === undefined
+    if (balanced && (written !== undefined || spansZero)) {
+      const reach = Math.max(Math.abs(from[g] - middle[g]), Math.abs(to[g] - middle[g]))
+      from[g] = middle[g] - reach
+      to[g] = middle[g] + reach
+    }
+    if (from[g] > to[g]) {
+      judged.note(problem('from-above-to', { from: String(from[g]), to: String(to[g]) }))
+      middle[g] = Number.NaN
+    }
+  }
+  return { from, middle, to }
+}
+
+/** How far a unit of value moves along the ramp, below and above the middle. */
+function stepsOf({ from, middle, to }: Ends, groups: number): { lower: Float64Array; upper: Float64Array } {
+  const lower = new Float64Array(groups)
+  const upper = new Float64Array(groups)
+  for (let g = 0; g < groups; g++) {
+    lower[g] = middle[g] > from[g] ? 0.5 / (middle[g] - from[g]) : 0
+    upper[g] = to[g] > middle[g] ? 0.5 / (to[g] - middle[g]) : 0
+  }
+  return { lower, upper }
+}
+
+function marksOf(
+  plan: GradientPlan,
+  { from, middle, to }: Ends,
+  judged: Judged,
+  telling: Telling,
+): { at: number; text: string; what: string }[] {
+  const { groupCount, population, length } = judged
+  if (from.every(Number.isNaN) || to.every(Number.isNaN)) return []
+  const found = sortedByGroup(numbers(judged.value, length), population, groupCount)
+  const mark = (
+    at: number,
+    limit: BoundText | undefined,
+    values: Float64Array,
+    own: string,
+  ): { at: number; text: string; what: string } => {
+    // An end that differs from group to group is told by its name, one that is the same for all as a number.
+    if (values.some((x) => x !== values[0]))
+      return { at, text: limit === undefined ? own : telling.words(limit.bound, limit.text), what: 'of each' }
+    const text = telling.print(values[0])
+    if (limit === undefined) return { at, text, what: own }
+    return { at, text, what: isWritten(limit.bound) ? '' : `(${telling.words(limit.bound, limit.text)})` }
+  }
+  const isOwn = (values: Float64Array, end: 0 | -1): boolean => found.every((own, g) => own.at(end) === values[g])
+  const marks = [mark(0, plan.from, from, isOwn(from, 0) ? 'lowest' : '')]
+  if (plan.centred) marks.push(mark(0.5, plan.middle, middle, ''))
+  marks.push(mark(1, plan.to, to, isOwn(to, -1) ? 'highest' : ''))
+  return marks
+}

@@ -1,0 +1,157 @@
+import { type Order, ofEach } from '../../../column/order.js'
+import { round14 } from '../../../column/round.js'
+import { numbers } from '../../../expression/evaluate.js'
+import { addLimit, type Kind } from '../../model.js'
+import { nextUp } from '../ladder.js'
+import { listed } from '../limit-text.js'
+
+/** A count of cells, or a share of them (0 to 1). */
+export interface Size {
+  share: boolean
+  value: number
+  text: string
+}
+
+export interface RankPlan {
+  /** Counted from the lowest instead of the highest. */
+  rising: boolean
+  /** What the places are called for readers. */
+  end: string
+  /** Parts in order; each runs on from the one before. */
+  parts: { size: Size; gives: number }[]
+  /** Class of what is left, -1 for none. */
+  rest: number
+  split: boolean
+}
+
+/** A value's place in its population. Ties share the better place and are all kept. */
+export const rank: Kind<RankPlan, Fit> = {
+  key: 'rank',
+
+  expressions: () => [],
+
+  readsPopulation: () => true,
+
+  fit(plan, judged) {
+    return { limits: limitsOf(plan, judged.orders()) }
+  },
+
+  /** From its last value on a part takes all that are better; risen from the lowest, up to it. */
+  cuts(plan, { limits }) {
+    return limits.map(([limit]) => (plan.rising ? nextUp(limit) : limit)).filter((cut) => !Number.isNaN(cut))
+  },
+
+  decide(plan, { limits }, judged) {
+    const { length, population } = judged
+    const values = numbers(judged.value, length)
+    const out = new Int16Array(length)
+    const { parts, rest, rising } = plan
+    for (let i = 0; i < length; i++) {
+      const g = population[i]
+      const v = values[i]
+      if (g < 0 || Number.isNaN(v)) {
+        out[i] = -1
+        continue
+      }
+      out[i] = rest
+      for (let p = 0; p < parts.length; p++) {
+        const limit = limits[p][g]
+        if (rising ? v <= limit : v >= limit) {
+          out[i] = parts[p].gives
+          break
+        }
+      }
+    }
+    return { classes: out }
+  },
+
+  legend(plan) {
+    const limits: string[] = []
+    plan.parts.forEach((part, p) => {
+      const order = p === 0 ? plan.end : 'next'
+      addLimit(limits, part.gives, `${order} ${part.size.text}`)
+    })
+    if (plan.rest >= 0) addLimit(limits, plan.rest, 'the rest')
+    return { limits }
+  },
+
+  sentence(plan, telling) {
+    const parts = plan.parts.map(
+      (part, p) => `${telling.gives(part.gives)} for the ${p === 0 ? plan.end : 'next'} ${part.size.text}`,
+    )
+    if (plan.rest >= 0) parts.push(`${telling.gives(plan.rest)} for the rest`)
+    const order = plan.end === 'best' ? `, best being ${plan.rising ? 'lowest' : 'highest'}` : ''
+    const worst = plan.end === 'worst' ? `, worst being ${plan.rising ? 'lowest' : 'highest'}` : ''
+    return `is ${listed(parts)}${order}${worst}; ties all fall to the better part and missing has no place`
+  },
+
+  boundaries(plan, { limits }, judged, cell) {
+    const g = judged.population[cell]
+    if (g < 0) return []
+    return plan.parts.flatMap((part, p) => {
+      const value = limits[p][g]
+      return value === undefined || Number.isNaN(value)
+        ? []
+        : [{ value, what: `last of the ${p === 0 ? plan.end : 'next'} ${part.size.text}` }]
+    })
+  },
+
+  explain(plan, _, judged, cell) {
+    const value = numbers(judged.value, judged.length)[cell]
+    const g = judged.population[cell]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing and has no place' }]
+    if (g < 0) return [{ text: 'the cell is outside the population and has no place' }]
+    const own = numbers(judged.value, judged.length).filter((x, i) => judged.population[i] === g && !Number.isNaN(x))
+    const better = own.filter((x) => (plan.rising ? x < value : x > value)).length
+    const ties = own.filter((x) => x === value).length - 1
+    const shared = ties === 0 ? '' : `, shared with ${ties} more`
+    const from = plan.rising ? 'lowest' : 'highest'
+    return [
+      { text: `place ${better + 1} of ${own.length} from the ${from}${shared}`, limit: better },
+      ...plan.parts.map((part, p) => {
+        const cut = cutOf(plan, p, own.length)
+        const holds = better < cut
+        const places = Math.min(own.length, Math.ceil(cut))
+        const what = p === 0 ? plan.end : 'down to the next'
+        return {
+          text: `${what} ${part.size.text}, places 1 to ${places}: ${holds ? 'yes' : 'no'}`,
+          limit: places,
+          holds,
+        }
+      }),
+    ]
+  },
+}
+
+interface Fit {
+  /** The last value that each part still takes, by group. */
+  limits: readonly Float64Array[]
+}
+
+/**
+ * The place from which a part no longer holds, in a population of n. A count k keeps r < k; a share s keeps r < max(1, s·n);
+ * of a split, the first part whose cumulative share exceeds r ÷ n. Rounded to 14 digits, so that 7 % of 100 is 7.
+ */
+function cutOf(plan: RankPlan, part: number, n: number): number {
+  if (!plan.split) {
+    const { share, value } = plan.parts[part].size
+    return share ? Math.max(1, round14(value * n)) : value
+  }
+  let cut = 0
+  for (let p = 0; p <= part; p++)
+    cut += plan.parts[p].size.share ? plan.parts[p].size.value * n : plan.parts[p].size.value
+  return round14(cut)
+}
+
+/**
+ * The last value that each part still takes, by group. A place r is the number of better values, so r < cut holds exactly
+ * from the value at place ⌈cut⌉ − 1 on: one sort of plain numbers, and ties fall to the better part by themselves.
+ */
+function limitsOf(plan: RankPlan, orders: readonly Order[]): Float64Array[] {
+  return plan.parts.map((_, p) =>
+    ofEach(orders, (own) => {
+      const last = Math.min(own.size, Math.ceil(cutOf(plan, p, own.size))) - 1
+      return own.at(plan.rising ? last : own.size - 1 - last) ?? Number.NaN
+    }),
+  )
+}

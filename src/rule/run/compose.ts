@@ -1,0 +1,191 @@
+import { finished, type Given, type Look, layOn, PLAIN_LOOK } from '../../style/cell-style.js'
+import type { Extents, Painted } from '../../style/painting.js'
+import type { LookCache, Pairs, RuleResult } from '../model.js'
+import { fillClasses, renumber } from './kernels.js'
+import { type Steps, stepAndClassIds, stepIds } from './value-cuts.js'
+
+/** What a rule gave, as far as looks need it. */
+export type Layer = Pick<RuleResult, 'rule' | 'givens' | 'bars'> & {
+  /** A class a cell; not read where `stepClasses` are there. */
+  classes: Int16Array
+  /** Where steps of the value decide alone: the class of each step. */
+  stepClasses?: Int16Array
+}
+
+/** How many of them are remembered. */
+const PAIRS = 16
+
+export function createLookCache(): LookCache {
+  return { looks: new Map(), pairs: [] }
+}
+
+/**
+ * Lays the rules of one measure on each other, in their order. A cell is a small number: which step its value is on, together with what
+ * the other rules gave it. Each number that some cell has is settled once, by `layOn`.
+ */
+export function layAll(layers: readonly Layer[], length: number, steps?: Steps, cache?: LookCache): Painted {
+  const settle = createSettler(layers, cache)
+  const ids = new Int32Array(length)
+  const stepped = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [] : [k]))
+  let others = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [k] : []))
+  /** The classes of each id so far, by layer, -1 where a layer gave none; undefined for ids that no cell has. */
+  let tuples: (Int16Array | undefined)[] = [new Int16Array(layers.length).fill(-1)]
+  if (steps !== undefined && stepped.length > 0) {
+    tuples = Array.from({ length: steps.count }, (_, step) => {
+      const tuple = new Int16Array(layers.length).fill(-1)
+      for (const k of stepped) tuple[k] = layers[k].stepClasses?.[step] ?? -1
+      return tuple
+    })
+    const [first, ...rest] = others
+    if (first === undefined) {
+      const met = stepIds(steps, ids)
+      tuples = tuples.map((tuple, step) => (met[step] === 1 ? tuple : undefined))
+    } else {
+      const { classes, givens } = layers[first]
+      const width = givens.length + 1
+      const met = stepAndClassIds(steps, classes, width, ids)
+      if (rest.length === 0) return withBars(layers, { ids, looks: pairLooks(layers, tuples, met, first, cache) })
+      tuples = crossed(tuples, met, width, first)
+      others = rest
+    }
+  }
+  for (const k of others) {
+    const { classes, givens } = layers[k]
+    const width = givens.length + 1
+    const dense = tuples.filter((tuple) => tuple !== undefined)
+    if (dense.length < tuples.length) {
+      let next = 0
+      renumber(
+        ids,
+        Int32Array.from(tuples, (tuple) => (tuple === undefined ? -1 : next++)),
+      )
+    }
+    const met = new Uint8Array(dense.length * width)
+    fillClasses(classes, width, ids, met)
+    tuples = crossed(dense, met, width, k)
+  }
+  return withBars(layers, { ids, looks: tuples.map((tuple) => (tuple === undefined ? PLAIN_LOOK : settle(tuple))) })
+}
+
+function withBars(layers: readonly Layer[], painted: Painted): Painted {
+  const bars = barsOf(layers, painted)
+  return bars === undefined ? painted : { ...painted, bars }
+}
+
+/** The looks of steps and one more rule. Painted again with the same steps, what was met before is not made anew. */
+function pairLooks(
+  layers: readonly Layer[],
+  tuples: readonly (Int16Array | undefined)[],
+  met: Uint8Array,
+  k: number,
+  cache: LookCache | undefined,
+): Look[] {
+  const settle = createSettler(layers, cache)
+  const width = layers[k].givens.length + 1
+  const kept = cache !== undefined && isFixed(layers) ? cache : undefined
+  let pair: Pairs | undefined = kept?.pairs.find(
+    (own) => own.looks.length === met.length && sameTuples(own.tuples, tuples),
+  )
+  if (pair === undefined) {
+    pair = { tuples, looks: new Array<Look | undefined>(met.length) }
+    if (kept?.pairs.unshift(pair) === PAIRS + 1) kept.pairs.pop()
+  }
+  const { looks: known, last } = pair
+  if (last !== undefined && sameBytes(last.met, met)) return last.looks
+  const looks = new Array<Look>(met.length)
+  for (let id = 0; id < met.length; id++) {
+    let look: Look | undefined = PLAIN_LOOK
+    if (met[id] === 1) {
+      look = known[id]
+      if (look === undefined) {
+        const tuple = tuples[Math.floor(id / width)]?.slice() ?? new Int16Array(layers.length).fill(-1)
+        tuple[k] = (id % width) - 1
+        look = settle(tuple)
+        known[id] = look
+      }
+    }
+    looks[id] = look
+  }
+  pair.last = { met, looks }
+  return looks
+}
+
+/** Of bytes alone: a loop over lists of more than one type is many times as slow. */
+function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
+  return true
+}
+
+function sameTuples(a: Pairs['tuples'], b: Pairs['tuples']): boolean {
+  if (a.length !== b.length) return false
+  for (let i = 0; i < a.length; i++) {
+    const [own, other] = [a[i], b[i]]
+    if (own === undefined || other === undefined) {
+      if (own !== other) return false
+    } else for (let k = 0; k < own.length; k++) if (own[k] !== other[k]) return false
+  }
+  return true
+}
+
+/** What a borrowed look or an arrow gives depends on the data, and is not to be remembered. */
+function isFixed(layers: readonly Layer[]): boolean {
+  return layers.every(({ rule, givens }) => givens === rule.givens)
+}
+
+/** Each tuple with each class of one more layer, where some cell has both. */
+function crossed(
+  tuples: readonly (Int16Array | undefined)[],
+  met: Uint8Array,
+  width: number,
+  k: number,
+): (Int16Array | undefined)[] {
+  return Array.from(met, (some, id) => {
+    const tuple = some === 1 ? tuples[Math.floor(id / width)]?.slice() : undefined
+    if (tuple !== undefined) tuple[k] = (id % width) - 1
+    return tuple
+  })
+}
+
+/** Numbers up to here are whole. */
+const WHOLE = 2 ** 53
+
+/** The look that classes make together, rules laid on in their order. */
+function createSettler(layers: readonly Layer[], cache: LookCache | undefined): (tuple: Int16Array) => Look {
+  const space = layers.reduce((product, { givens }) => product * (givens.length + 1), 1)
+  const known = isFixed(layers) && space < WHOLE ? cache?.looks : undefined
+  return (tuple) => {
+    let key = 0
+    if (known !== undefined) {
+      for (let k = 0; k < tuple.length; k++) key = key * (layers[k].givens.length + 1) + tuple[k] + 1
+      const found = known.get(key)
+      if (found !== undefined) return found
+    }
+    let look: Look = PLAIN_LOOK
+    for (let k = 0; k < tuple.length; k++) {
+      const given: Given | undefined = tuple[k] < 0 ? undefined : layers[k].givens[tuple[k]]
+      const { rule } = layers[k]
+      if (given !== undefined) look = layOn(look, given, rule.name, rule.seal)
+    }
+    const made = finished(look)
+    known?.set(key, made)
+    return made
+  }
+}
+
+/** Each cell's bar is that of the rule which won the channel there. */
+function barsOf(layers: readonly Layer[], { ids, looks }: Painted): Extents | undefined {
+  const drawn = layers.filter((layer) => layer.bars !== undefined)
+  if (drawn.length < 2) return drawn[0]?.bars
+  const { length } = ids
+  const bars = { from: new Float32Array(length).fill(Number.NaN), to: new Float32Array(length).fill(Number.NaN) }
+  for (const { rule, bars: own } of drawn) {
+    if (own === undefined) continue
+    const won = Uint8Array.from(looks, (look) => Number(look.paintedBy.bar === rule.name))
+    for (let i = 0; i < length; i++)
+      if (won[ids[i]] === 1) {
+        bars.from[i] = own.from[i]
+        bars.to[i] = own.to[i]
+      }
+  }
+  return bars
+}

@@ -1,0 +1,114 @@
+import { problem } from '../../problem/answering.js'
+import type { Problem } from '../../problem/problem.js'
+import type { Painted } from '../../style/painting.js'
+import type { BoundRule, Cells, Kept, LookCache, Remembered, RuleResult } from '../model.js'
+import { ROW } from '../row.js'
+import { createLookCache, layAll } from './compose.js'
+import { fitRule, meantFor, runRule, stepRule, unreached } from './run.js'
+import { createKept } from './run-cache.js'
+import { createSteps, type Steps } from './value-cuts.js'
+
+/** A rule that was to be applied and could not be. */
+export interface Skipped {
+  rule: BoundRule
+  why: string
+}
+
+export interface PaintResult {
+  /** How the cells of each measure that some rule reached look. */
+  painting: Map<string, Painted>
+  /** What each rule gave, for legends and counts, in the order of the rules. */
+  results: RuleResult[]
+  skipped: Skipped[]
+  /** What was said: rules that could not be applied here, and why. */
+  notes: Problem[]
+}
+
+/** Decides how every cell of some measures, or fields, looks. `rules` stand in order of precedence. */
+export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: readonly string[]): PaintResult {
+  const kept = cells.kept ?? createKept()
+  const own: Cells = { ...cells, kept }
+  const painting = new Map<string, Painted>()
+  const results: RuleResult[] = []
+  const skipped: Skipped[] = []
+  const notes: Problem[] = []
+  const reached = new Map<BoundRule, boolean>()
+  const reaches = (rule: BoundRule): boolean => {
+    const known = reached.get(rule)
+    if (known !== undefined) return known
+    const why = unreached(rule, own)
+    if (why !== undefined) {
+      skipped.push({ rule, why })
+      notes.push(problem('note-rule-skips', { rule: rule.name, level: own.what, why }))
+    }
+    reached.set(rule, why === undefined)
+    return why === undefined
+  }
+  for (const measure of measures) {
+    const meant = rules.filter(
+      (rule) =>
+        !rule.paused && (rule.measure === measure || rule.measure === ROW) && meantFor(rule, own) && reaches(rule),
+    )
+    if (meant.length === 0) continue
+    const { layers, steps } = runAll(meant, own, kept, notes)
+    const found = layers.map((result) => (result.measure === measure ? result : atMeasure(result, measure)))
+    painting.set(measure, layAll(found, own.table.length, steps, looksOf(own, measure)))
+    results.push(...found)
+  }
+  kept.tidy()
+  return { painting, results, skipped, notes }
+}
+
+/** A rule of rows, as it is for one of the things shown in them. */
+function atMeasure(result: RuleResult, measure: string): RuleResult {
+  return { ...result, classes: result.classes, measure }
+}
+
+function looksOf({ looks }: Cells, measure: string): LookCache | undefined {
+  let found = looks?.get(measure)
+  if (looks !== undefined && found === undefined) {
+    found = createLookCache()
+    looks.set(measure, found)
+  }
+  return found
+}
+
+/**
+ * The rules of one measure. Those for which steps of the value decide alone share one sorting of the cells into steps; the others are
+ * run cell by cell. What reads no parameter that has moved is taken as it was.
+ */
+function runAll(
+  rules: readonly BoundRule[],
+  cells: Cells,
+  kept: Kept,
+  notes: Problem[],
+): { layers: RuleResult[]; steps: Steps | undefined } {
+  const fitted = rules.map((rule) => {
+    const known = kept.results.get(rule)
+    if (
+      known !== undefined &&
+      rule.parameters.every((name) => known.parameters.get(name) === cells.parameters.get(name))
+    )
+      return known
+    const said: Problem[] = []
+    const made: Remembered = { fitted: fitRule(rule, cells, said), notes: said, parameters: cells.parameters }
+    kept.results.set(rule, made)
+    return made
+  })
+  const cuts = fitted.flatMap((own) => own.fitted?.cuts ?? [])
+  const stepped = fitted.find((own) => own.fitted?.cuts !== undefined)?.fitted
+  const values = stepped?.judged.value
+  const steps =
+    values?.kind === 'number' ? createSteps(values.values, cuts, kept.order(values.values).bins?.()) : undefined
+  const layers = rules.map((rule, k) => {
+    const own = fitted[k]
+    if (steps !== undefined && own.fitted?.cuts !== undefined) {
+      notes.push(...own.notes)
+      return stepRule(rule, own.fitted, steps, notes)
+    }
+    own.result ??= runRule(rule, cells, own.notes, own.fitted)
+    notes.push(...own.notes)
+    return own.result
+  })
+  return { layers, steps }
+}

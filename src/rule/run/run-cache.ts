@@ -1,0 +1,28 @@
+import { createOrder, type Order } from '../../column/order.js'
+import type { Kept } from '../model.js'
+
+export function createKept(): Kept {
+  let zeros = new Int32Array(0)
+  const orders = new Map<Float64Array, Order>()
+  return {
+    zeros(length) {
+      if (zeros.length !== length) zeros = new Int32Array(length)
+      return zeros
+    },
+    order(values) {
+      let found = orders.get(values)
+      if (found === undefined) {
+        found = createOrder(values)
+        orders.set(values, found)
+      }
+      return found
+    },
+    statistics: new Map(),
+    tidy() {
+      // Those that differ by cell are as long as the table.
+      this.statistics.clear()
+      for (const order of orders.values()) order.tidy?.()
+    },
+    results: new Map(),
+  }
+}

@@ -1,0 +1,246 @@
+import { type Column, createCoder } from '../../column/column.js'
+import { ofEach } from '../../column/order.js'
+import { readsCells } from '../../expression/bound.js'
+import { conditions, numbers, type Vector } from '../../expression/evaluate.js'
+import { problem } from '../../problem/answering.js'
+import type { Problem } from '../../problem/problem.js'
+import type { Given } from '../../style/cell-style.js'
+import { directionIcon } from '../../style/icons.js'
+import { createTable } from '../../table/table.js'
+import type { BoundRule, Cells, Decided, Fitted, Judged, JudgedCells, RuleResult } from '../model.js'
+import { judge } from './evaluate.js'
+import { representatives, type Steps, spreadSteps } from './value-cuts.js'
+
+/** Why a rule does not reach these cells, in words; undefined where it does. */
+export function unreached(rule: BoundRule, cells: Cells): string | undefined {
+  const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
+  for (const field of rule.fields) {
+    if (own.mixed.has(field)) return `${field} differs inside its cells`
+    if (!own.table.columns.has(field)) return `${field} is not known there`
+  }
+  for (const name of rule.measures) if (!own.table.columns.has(name)) return `${name} is not known there`
+  return undefined
+}
+
+/** Whether a rule is meant for these cells at all: its exhibit, its level and its grain. */
+export function meantFor(rule: BoundRule, cells: Cells): boolean {
+  const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
+  if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit)) return false
+  if (!rule.grain.every((key) => own.keys.includes(key))) return false
+  return rule.levels === 'all' || rule.levels === own.level
+}
+
+/** Works out what a rule compares with; undefined where its cells are not judged one by one where they stand. */
+export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted | undefined {
+  if (rule.together.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
+  const judged = judge(rule, cells, rule.measure, notes)
+  const fit = rule.kind.fit(rule.plan, judged)
+  const cuts = cutsOf(rule, judged, fit)
+  return cuts === undefined ? { judged, fit } : { judged, fit, cuts }
+}
+
+/** Conditions, groups and judges of their own make a cell more than its value. */
+function cutsOf(rule: BoundRule, judged: JudgedCells, fit: unknown): readonly number[] | undefined {
+  if (rule.kind.cuts === undefined || judged.value.kind !== 'number') return undefined
+  if (rule.where !== undefined || rule.among !== undefined || rule.judge !== undefined || rule.within.length > 0)
+    return undefined
+  if (judged.length === 0 || judged.orders()[0].size === 0) return undefined
+  const cuts = rule.kind.cuts(rule.plan, fit)
+  if (cuts === undefined || !rule.givens.some((given) => given.icon === 'direction')) return cuts
+  // An arrow turns below zero, and above it.
+  return [...cuts, 0, Number.MIN_VALUE]
+}
+
+/** What a rule gives on each step of the value; its classes are worked out when somebody asks. */
+export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps, notes: Problem[]): RuleResult {
+  const values = representatives(steps)
+  const trial = judged.tried(0, { kind: 'number', constant: false, values }, values.length)
+  const { classes: stepClasses, givens = rule.givens } = decideOver(rule, fit, trial, notes)
+  const bars = rule.kind.extents?.(rule.plan, fit, judged)
+  let classes: Int16Array | undefined
+  return {
+    rule,
+    measure: rule.measure,
+    stepClasses,
+    ...(bars === undefined ? {} : { bars }),
+    get classes() {
+      classes ??= spreadSteps(steps, stepClasses)
+      return classes
+    },
+    givens,
+    judged,
+    fit,
+    judgedAt: (cell) => cell,
+  }
+}
+
+/** Runs one rule over the cells it reaches, cell by cell. */
+export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
+  if (isAmongEverything(rule, cells)) return cells.everything.run(rule, cells, cells.everything.cells, notes, runRule)
+  if (rule.together.length > 0) return runTogether(rule, cells, notes)
+  const rows = rule.target === 'row' ? cells.rows : undefined
+  const judged =
+    fitted?.judged ?? judge(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
+  const fit = fitted === undefined ? rule.kind.fit(rule.plan, judged) : fitted.fit
+  const decided = decideOver(rule, fit, judged, notes)
+  const result = {
+    rule,
+    measure: rule.measure,
+    givens: rule.givens,
+    ...decided,
+    judged,
+    fit,
+    judgedAt: (cell: number) => cell,
+  }
+  if (rows === undefined) return result
+  const { of } = rows
+  const classes = Int16Array.from(of, (row) => decided.classes[row])
+  const spreadOut = { ...result, classes, judgedAt: (cell: number) => of[cell] }
+  if (decided.bars === undefined) return spreadOut
+  const { from, to } = decided.bars
+  return {
+    ...spreadOut,
+    bars: { from: Float32Array.from(of, (row) => from[row]), to: Float32Array.from(of, (row) => to[row]) },
+  }
+}
+
+function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Required<Pick<Cells, 'everything'>> {
+  return rule.everything === true && rule.readsPopulation && cells.everything !== undefined
+}
+
+/** Several measures as one population: their cells one after the other, decided at once, and this rule's own taken out. */
+function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
+  const { table } = cells
+  const { length } = table
+  const times = rule.together.length
+  const painted = '(painted)'
+  const names = new Set([...rule.measures, ...rule.fields])
+  const columns = [...table.columns.values()]
+    .filter((column) => names.has(column.name))
+    .map((column) => ({ ...column, column: repeated(column.column, times) }))
+  const values = new Float64Array(length * times)
+  rule.together.forEach((name, k) => {
+    const column = table.columns.get(name)?.column
+    if (column?.kind === 'number') values.set(column.values, k * length)
+  })
+  const own = table.columns.get(rule.measure)
+  if (own === undefined) throw new Error(`no column ${rule.measure}`)
+  const all = createTable(length * times, [...columns, { ...own, name: painted, column: { kind: 'number', values } }])
+  const judged = judge(rule, { table: all, parameters: cells.parameters }, painted, notes)
+  const fit = rule.kind.fit(rule.plan, judged)
+  const { classes, givens = rule.givens, bars } = decideOver(rule, fit, judged, notes)
+  const from = rule.together.indexOf(rule.measure) * length
+  const cut = <T extends { subarray(a: number, b: number): T }>(list: T): T => list.subarray(from, from + length)
+  return {
+    rule,
+    measure: rule.measure,
+    classes: cut(classes),
+    givens,
+    ...(bars === undefined ? {} : { bars: { from: cut(bars.from), to: cut(bars.to) } }),
+    judged,
+    fit,
+    judgedAt: (cell) => from + cell,
+  }
+}
+
+function repeated(column: Column, times: number): Column {
+  const tile = <T extends Float64Array | Int32Array | Int8Array>(list: T): T => {
+    const Made = list.constructor as new (length: number) => T
+    const out = new Made(list.length * times)
+    for (let k = 0; k < times; k++) out.set(list, k * list.length)
+    return out
+  }
+  if (column.kind === 'text') return { ...column, codes: tile(column.codes) }
+  if (column.kind === 'condition') return { ...column, values: tile(column.values) }
+  return { ...column, values: tile(column.values) }
+}
+
+/** What a rule gives to judged cells, or to values tried in their place: its kind's decision, narrowed. */
+export function decideOver(
+  rule: BoundRule,
+  fit: unknown,
+  judged: Judged,
+  notes?: Problem[],
+  sizes: Float64Array | undefined = rule.readsPopulation ? populationSizes(judged) : undefined,
+): Decided {
+  const decided = rule.kind.decide(rule.plan, fit, judged)
+  let { classes } = decided
+  const givens = decided.givens ?? rule.givens
+  if (sizes !== undefined) leaveSmall(rule, classes, judged, sizes, notes)
+  if (rule.where !== undefined) {
+    const holds = conditions(judged.run(rule.where.bound), judged.length)
+    for (let i = 0; i < classes.length; i++) if (holds[i] !== 1) classes[i] = -1
+  }
+  if (judged.value.kind !== 'number' || !givens.some((given) => given.icon === 'direction')) return decided
+  classes = withDirection(classes, numbers(judged.value, judged.length))
+  return { ...decided, classes, givens: givens.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign))) }
+}
+
+/** How many values each group of a population has. */
+export function populationSizes(judged: Judged): Float64Array {
+  return ofEach(judged.orders(), (order) => order.size)
+}
+
+/** What a rule would give other values in the place of a cell, each with what its class gives; undefined where it gives nothing. */
+export function tryValues(
+  result: RuleResult,
+  cell: number,
+  values: readonly (number | string)[],
+): (Given | undefined)[] {
+  const { rule, judged, fit } = result
+  const at = result.judgedAt(cell)
+  const trial = judged.tried(at, vectorOf(values, rule), values.length)
+  const { classes, givens = rule.givens } = decideOver(rule, fit, trial)
+  return Array.from(classes, (c) => (c < 0 ? undefined : givens[c]))
+}
+
+function vectorOf(values: readonly (number | string)[], rule: BoundRule): Vector {
+  if (rule.judged.kind !== 'text')
+    return {
+      kind: 'number',
+      constant: false,
+      values: Float64Array.from(values, (v) => (v === '' ? Number.NaN : Number(v))),
+    }
+  const coder = createCoder()
+  const codes = Int32Array.from(values, (v) => (v === '' ? -1 : coder.code(String(v))))
+  return { kind: 'text', constant: false, codes, words: coder.words }
+}
+
+/** Each class becomes three, by the sign of the judged value. */
+function withDirection(classes: Int16Array, values: Float64Array): Int16Array {
+  return classes.map((c, i) => (c < 0 ? -1 : c * 3 + (Number.isNaN(values[i]) ? 1 : Math.sign(values[i]) + 1)))
+}
+
+function directed(given: Given, sign: number): Given {
+  return given.icon === 'direction' ? { ...given, icon: directionIcon(sign) } : given
+}
+
+/**
+ * What a rule gives by that part of it alone that compares nobody: limits that do not read the population
+ * still hold.
+ */
+function classesAlone({ kind, plan, judge, where }: BoundRule, judged: Judged): Int16Array | undefined {
+  if ([judge, where].some((own) => own !== undefined && readsCells(own.bound))) return undefined
+  const alone = kind.alone?.(plan)
+  return alone === undefined ? undefined : kind.decide(alone, kind.fit(alone, judged), judged).classes
+}
+
+/** A population of fewer than two values has no places and no scale. */
+function leaveSmall(
+  rule: BoundRule,
+  classes: Int16Array,
+  judged: Judged,
+  sizes: Float64Array,
+  notes: Problem[] | undefined,
+): void {
+  if (sizes.every((size) => size >= 2)) return
+  const alone = classesAlone(rule, judged)
+  let left = false
+  for (let i = 0; i < classes.length; i++)
+    if (sizes[judged.groups[i]] < 2) {
+      const own = alone?.[i] ?? -1
+      if (classes[i] >= 0 && own !== classes[i]) left = true
+      classes[i] = own
+    }
+  if (left) notes?.push(problem('note-small-population', { rule: rule.name, measure: rule.measure }))
+}

@@ -1,0 +1,98 @@
+import type { Column } from '../../column/column.js'
+import type { Bound } from '../../expression/bound.js'
+import type { Problem } from '../../problem/problem.js'
+import { createTable, type Table, type TableColumn } from '../../table/table.js'
+import type { BoundRule, Cells, RuleResult } from '../model.js'
+
+/** Tells the cells before the reader's filters from those shown; no name that can be written. */
+const EVERYTHING = '(everything)'
+
+/**
+ * Runs a rule whose population is everything before the reader's filters: the shown cells stand first in one table with those, which alone
+ * are compared with. A rank is that of the same cell among everything; a cell that is not there has none.
+ */
+export function runAmongEverything(
+  rule: BoundRule,
+  { everything: _, ...cells }: Cells,
+  everything: Cells,
+  notes: Problem[],
+  run: (rule: BoundRule, cells: Cells, notes: Problem[]) => RuleResult,
+): RuleResult {
+  const { everything: _own, ...among } = rule
+  const bound: Bound = { op: 'name', ref: { kind: 'field', name: EVERYTHING }, type: { kind: 'condition' } }
+  const { length } = cells.table
+  const { kept: _kept, looks: _looks, rows, ...own } = cells
+  const joined: Cells = { ...own, table: together(cells.table, everything.table) }
+  if (rows !== undefined && everything.rows !== undefined) {
+    const shown = rows.cells.table.length
+    const { cells: all, of } = everything.rows
+    joined.rows = {
+      cells: { ...rows.cells, table: together(rows.cells.table, all.table) },
+      of: Int32Array.from([...rows.of, ...of.map((row) => shown + row)]),
+    }
+  }
+  const result = run({ ...among, among: { bound, text: 'everything' } }, joined, notes)
+  const at = rule.kind.key === 'rank' ? sameCells(cells, everything) : undefined
+  const place = (cell: number): number => (at === undefined ? cell : at[cell] < 0 ? cell : length + at[cell])
+  const { bars, judgedAt } = result
+  const cut = (list: Float32Array): Float32Array => Float32Array.from({ length }, (_, i) => list[place(i)])
+  return {
+    ...result,
+    rule,
+    classes: Int16Array.from({ length }, (_, i) => result.classes[place(i)]),
+    ...(bars && { bars: { from: cut(bars.from), to: cut(bars.to) } }),
+    judgedAt: (cell) => judgedAt(place(cell)),
+  }
+}
+
+/** The cells of two tables, one after the other, with what both have. */
+function together(shown: Table, all: Table): Table {
+  const columns = [...shown.columns.values()].flatMap((own): TableColumn[] => {
+    const other = all.columns.get(own.name)?.column
+    const column = other && appended(own.column, other)
+    return column === undefined ? [] : [{ ...own, column }]
+  })
+  const values = new Int8Array(shown.length + all.length).fill(1, shown.length)
+  columns.push({
+    name: EVERYTHING,
+    label: EVERYTHING,
+    column: { kind: 'condition', values },
+    type: { kind: 'condition' },
+  })
+  return createTable(shown.length + all.length, columns)
+}
+
+function appended(own: Column, other: Column): Column | undefined {
+  if (own.kind === 'text') {
+    if (other.kind !== 'text') return undefined
+    const words = [...own.words]
+    const codeOf = new Map(words.map((word, code) => [word, code]))
+    const codes = other.words.map((word) => {
+      const known = codeOf.get(word)
+      if (known !== undefined) return known
+      codeOf.set(word, words.length)
+      return words.push(word) - 1
+    })
+    return { ...own, words, codes: Int32Array.from([...own.codes, ...other.codes.map((c) => (c < 0 ? c : codes[c]))]) }
+  }
+  if (own.kind === 'condition')
+    return other.kind === own.kind ? { ...own, values: Int8Array.from([...own.values, ...other.values]) } : undefined
+  return other.kind === own.kind ? { ...own, values: Float64Array.from([...own.values, ...other.values]) } : undefined
+}
+
+/** Where each cell stands among all, by its keys; -1 where it is not. */
+function sameCells({ table, keys }: Cells, all: Cells): Int32Array {
+  const known = new Map<string, number>()
+  for (let i = 0; i < all.table.length; i++) known.set(keyAt(all.table, keys, i), i)
+  return Int32Array.from({ length: table.length }, (_, i) => known.get(keyAt(table, keys, i)) ?? -1)
+}
+
+function keyAt(table: Table, keys: readonly string[], i: number): string {
+  return JSON.stringify(
+    keys.map((key) => {
+      const column = table.columns.get(key)?.column
+      if (column === undefined) return null
+      return column.kind === 'text' ? (column.words[column.codes[i]] ?? null) : column.values[i]
+    }),
+  )
+}

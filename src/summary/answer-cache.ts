@@ -1,0 +1,78 @@
+import type { BoundAggregate } from '../expression/bound.js'
+import type { Engine, Question } from './contract.js'
+
+/** The size of the cache: so many numbers, some 30 MB. */
+const MOST_NUMBERS = 4_000_000
+
+interface Kept {
+  answer: Promise<unknown>
+  /** Numbers that it holds; 0 while it is on its way. */
+  size: number
+}
+
+/**
+ * An engine with a cache: exhibits that ask the same question share one pass over the rows. The least recently used
+ * answers are dropped first. An answer is never written to once it is given.
+ */
+export function cachedAnswers(engine: Engine): Engine {
+  const kept = new Map<string, Kept>()
+  let total = 0
+  const drop = (key: string): void => {
+    total -= kept.get(key)?.size ?? 0
+    kept.delete(key)
+  }
+  const once = <T>(key: string, ask: () => Promise<T>, sizeOf: (answer: T) => number): Promise<T> => {
+    const known = kept.get(key)
+    if (known !== undefined) {
+      // The most recently used is the last to go.
+      kept.delete(key)
+      kept.set(key, known)
+      return known.answer as Promise<T>
+    }
+    const own: Kept = { answer: ask(), size: 0 }
+    kept.set(key, own)
+    own.answer.then(
+      (answer) => {
+        if (kept.get(key) !== own) return
+        own.size = sizeOf(answer as T)
+        total += own.size
+        for (const old of kept.keys()) {
+          if (total <= MOST_NUMBERS) break
+          drop(old)
+        }
+      },
+      () => drop(key),
+    )
+    return own.answer as Promise<T>
+  }
+  return {
+    ...engine,
+    ask: (question) =>
+      once(
+        keyOf('ask', question),
+        () => engine.ask(question),
+        ({ groups }) => groups * (1 + question.keys.length + question.fields.length + 2 * question.parts.length),
+      ),
+    askWhole: (question, part) =>
+      once(
+        keyOf('whole', { ...question, parts: [part] }),
+        () => engine.askWhole(question, part),
+        ({ values }) => values.length * (1 + question.keys.length),
+      ),
+    survey: () =>
+      once(
+        'survey',
+        () => engine.survey(),
+        () => 0,
+      ),
+    knowing: (more) => cachedAnswers(engine.knowing(more)),
+  }
+}
+
+/** Questions that read alike are alike; a span without an end is told from one without a start. */
+function keyOf(kind: string, { keys, parts, fields, where, span }: Question): string {
+  const aggregates = parts.map(({ statistic, of, where: own, share }: BoundAggregate) => [statistic, of, own, share])
+  return JSON.stringify([kind, keys, aggregates, fields, where, span], (_, value: unknown) =>
+    typeof value === 'number' && !Number.isFinite(value) ? String(value) : value,
+  )
+}

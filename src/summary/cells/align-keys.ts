@@ -1,0 +1,55 @@
+import type { Domain, Grain, Keyed } from '../contract.js'
+
+/** One key over several answers: codes of one domain for each, undefined for an answer that is not split by it. */
+export interface SharedKey {
+  name: string
+  domain: Domain
+  codes: readonly (Int32Array | undefined)[]
+}
+
+/** Brings the keys of several answers onto one domain each: the same shop is the same code, whichever source it came from. */
+export function shareKeys(names: readonly string[], grains: readonly Grain[]): SharedKey[] {
+  return names.map((name) => {
+    const found = grains.map((grain) => grain.keys.find((key) => key.name === name))
+    const first = found.find((key) => key !== undefined)
+    if (first === undefined) return { name, domain: { kind: 'text', words: [] }, codes: grains.map(() => undefined) }
+    const { domain, recode } = first.domain.kind === 'time' ? shareTime(found, first.domain) : shareText(found)
+    return { name, domain, codes: found.map((key) => key && recode(key)) }
+  })
+}
+
+interface Sharing {
+  domain: Domain
+  recode(key: Keyed): Int32Array
+}
+
+function shareText(found: readonly (Keyed | undefined)[]): Sharing {
+  const words: string[] = []
+  const seen = new Map<string, number>()
+  const recode = numbering(seen, words)
+  const meant = new Map<Keyed, number[]>()
+  for (const key of found) if (key?.domain.kind === 'text') meant.set(key, key.domain.words.map(recode))
+  return { domain: { kind: 'text', words }, recode: (key) => translated(key.codes, meant.get(key) ?? []) }
+}
+
+function shareTime(found: readonly (Keyed | undefined)[], first: Domain & { kind: 'time' }): Sharing {
+  const periods: number[] = []
+  const seen = new Map<number, number>()
+  const recode = numbering(seen, periods)
+  const meant = new Map<Keyed, number[]>()
+  for (const key of found) if (key?.domain.kind === 'time') meant.set(key, key.domain.periods.map(recode))
+  return { domain: { ...first, periods }, recode: (key) => translated(key.codes, meant.get(key) ?? []) }
+}
+
+function numbering<T>(seen: Map<T, number>, list: T[]): (value: T) => number {
+  return (value) => {
+    const known = seen.get(value)
+    if (known !== undefined) return known
+    seen.set(value, list.length)
+    return list.push(value) - 1
+  }
+}
+
+function translated(codes: Int32Array, meant: readonly number[]): Int32Array {
+  return codes.map((code) => (code < 0 ? -1 : meant[code]))
+}

@@ -1,0 +1,157 @@
+import {
+  isPeriodUnit,
+  isTimeUnit,
+  type PeriodUnit,
+  periodOf,
+  periodText,
+  type Span,
+  spanOf,
+} from '../../time/period.js'
+import type { Domain } from '../contract.js'
+import type { SharedKey } from './align-keys.js'
+
+/** One side of an exhibit: its keys from the outermost in, and the headers at each depth. */
+export interface Axis {
+  keys: readonly AxisKey[]
+  /** `depths[d]` are the headers of d keys; `depths[0]` is the one of the total. */
+  depths: readonly (readonly AxisNode[])[]
+}
+
+export interface AxisKey {
+  name: string
+  domain: Domain
+}
+
+export interface AxisNode {
+  /** One code a key, down to this depth; -1 is the missing group. */
+  codes: readonly number[]
+  /** Its place among the headers one depth up. */
+  parent: number
+}
+
+/** Compares two words as the report's locale does. */
+export type Collate = (a: string, b: string) => number
+
+/**
+ * Builds one side from the groups that have rows in any answer: labels in the locale's order, time by calendar, missing last.
+ * `orders` are given orders by key: their words stand first. A period axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups of each answer.
+ */
+export function buildAxis(
+  keys: readonly SharedKey[],
+  groups: readonly number[],
+  span: Span | undefined,
+  collate: Collate,
+  orders: ReadonlyMap<string, readonly string[]> = new Map(),
+): Axis {
+  const full = keys.map((key) => completed(key, span))
+  const depths: AxisNode[][] = [[{ codes: [], parent: -1 }]]
+  const at = groups.map((count) => [new Int32Array(count)])
+  for (let d = 0; d < full.length; d++) {
+    const { name, codes, domain, complete } = full[d]
+    const parents = depths[d]
+    const children = parents.map(() => new Set<number>())
+    codes.forEach((own, answer) => {
+      if (own === undefined) return
+      const under = at[answer][d]
+      for (let g = 0; g < own.length; g++) if (under[g] >= 0) children[under[g]].add(own[g])
+    })
+    const rank = ranks(domain, collate, orders.get(name) ?? [])
+    const nodes: AxisNode[] = []
+    const index = parents.map(() => new Map<number, number>())
+    parents.forEach((parent, p) => {
+      const own = children[p]
+      if (complete !== undefined) for (const code of within(complete, parent, full)) own.add(code)
+      const order = [...own].sort((a, b) => position(rank, a) - position(rank, b))
+      for (const code of order) {
+        index[p].set(code, nodes.length)
+        nodes.push({ codes: [...parent.codes, code], parent: p })
+      }
+    })
+    codes.forEach((own, answer) => {
+      const under = at[answer][d]
+      at[answer].push(under.map((p, g) => (p < 0 || own === undefined ? -1 : (index[p].get(own[g]) ?? -1))))
+    })
+    depths.push(nodes)
+  }
+  return { keys: full.map(({ name, domain }) => ({ name, domain })), depths }
+}
+
+interface FullKey extends SharedKey {
+  /** All periods of the axis with their codes, in a calendar key. */
+  complete?: { unit: PeriodUnit; starts: number; periods: readonly { code: number; period: number }[] }
+}
+
+/** A calendar key gets every period of the span, with or without rows. */
+function completed(key: SharedKey, span: Span | undefined): FullKey {
+  const { domain } = key
+  // A column of dates is no calendar: only the time of the source is complete.
+  if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || !isTimeUnit(key.name) || span === undefined) return key
+  const { unit, starts = 1 } = domain
+  const periods = [...domain.periods]
+  const codes = new Map(periods.map((period, code) => [period, code]))
+  const complete: { code: number; period: number }[] = []
+  const last = periodOf(unit, span.to, starts)
+  for (let period = periodOf(unit, span.from, starts); period <= last; period++) {
+    let code = codes.get(period)
+    if (code === undefined) {
+      code = periods.length
+      periods.push(period)
+    }
+    complete.push({ code, period })
+  }
+  return { ...key, domain: { ...domain, periods }, complete: { unit, starts, periods: complete } }
+}
+
+/** The periods that overlap every period the parent stands for: the months of its quarter. */
+function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, keys: readonly FullKey[]): number[] {
+  const spans: Span[] = []
+  parent.codes.forEach((code, d) => {
+    const { domain, complete: calendar } = keys[d]
+    if (calendar !== undefined && domain.kind === 'time' && code >= 0)
+      spans.push(spanOf(calendar.unit, domain.periods[code], calendar.starts))
+  })
+  return complete.periods
+    .filter(({ period }) => {
+      const own = spanOf(complete.unit, period, complete.starts)
+      return spans.every((s) => own.from <= s.to && own.to >= s.from)
+    })
+    .map(({ code }) => code)
+}
+
+/** The place of each code: first those of a given order, then time by calendar and words as the locale has them. */
+function ranks(domain: Domain, collate: Collate, given: readonly string[]): Int32Array {
+  const words =
+    domain.kind === 'time' ? domain.periods.map((p) => periodText(domain.unit, p, domain.starts)) : domain.words
+  const places = new Map(given.map((word, place) => [word, place]))
+  const wanted = words.map((word) => places.get(word) ?? given.length)
+  const order = Array.from(words, (_, code) => code)
+  const plain = (a: number, b: number): number =>
+    domain.kind === 'time'
+      ? domain.periods[a] - domain.periods[b]
+      : collate(words[a], words[b]) || compareText(words[a], words[b])
+  order.sort((a, b) => wanted[a] - wanted[b] || plain(a, b))
+  const rank = new Int32Array(words.length)
+  order.forEach((code, place) => {
+    rank[code] = place
+  })
+  return rank
+}
+
+function position(rank: Int32Array, code: number): number {
+  return code < 0 ? rank.length : rank[code]
+}
+
+function compareText(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0
+}
+
+/** A header by the words of its keys, the same in every summary. */
+export function pathText(axis: Axis, { codes }: AxisNode): string {
+  return JSON.stringify(
+    codes.map((code, k) => {
+      const { domain } = axis.keys[k]
+      if (code < 0) return null
+      return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
+    }),
+  )
+}

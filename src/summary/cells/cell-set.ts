@@ -1,0 +1,114 @@
+import { type Coded, groupRows } from '../../column/group.js'
+import { pickCodes } from '../../column/pick.js'
+import { isPeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
+import type { Domain } from '../contract.js'
+
+/** A key of a frame: one code a cell. */
+export interface FrameKey {
+  name: string
+  domain: Domain
+  codes: Int32Array
+}
+
+/** Cells that numbers are wanted for: those of a level, or those that a share is taken of. */
+export interface Frame {
+  count: number
+  keys: readonly FrameKey[]
+  /** Groups of a key that do not count: cell i is without those of `sets[shown[i]]`. */
+  without?: { name: string; domain: Domain; shown: Int32Array; sets: readonly ReadonlySet<number>[] }
+}
+
+/**
+ * The cells of a frame by some of its keys alone, and where each cell of the frame went. Cells that are
+ * without some groups stay so where the key of those groups is among them: what a rest gathers is one more
+ * value of that key.
+ */
+export function coarser(frame: Frame, names: readonly string[]): { frame: Frame; into: Int32Array } {
+  const kept = frame.keys.filter((key) => names.includes(key.name))
+  const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
+  const without = frame.without !== undefined && names.includes(frame.without.name) ? frame.without : undefined
+  if (without !== undefined) coded.push({ codes: without.shown, size: without.sets.length })
+  const { groups, count, first } = groupRows(coded, undefined, frame.count)
+  const keys = kept.map((key) => ({ ...key, codes: pickCodes(key.codes, first) }))
+  const own = without && { without: { ...without, shown: pickCodes(without.shown, first) } }
+  return { frame: { count, keys, ...own }, into: groups }
+}
+
+/** Whether a key only tells when: it is taken from the span of a cell, not from the rows. A month of the year needs its year. */
+export function tellsTime(name: string, names: readonly string[]): boolean {
+  return isPeriodUnit(name) || (name === 'monthOfYear' && names.includes('year'))
+}
+
+/** The days each cell stands for, inside `whole`; where that is none, `from` lies after `to`. */
+export function spansOf(frame: Frame, whole: Span): Span[] {
+  const names = frame.keys.map((key) => key.name)
+  // A date column of the data's own may be a key, too; only time dimensions tell when.
+  const times = frame.keys.filter((key) => key.domain.kind === 'time' && tellsTime(key.name, names))
+  const known = new Map<string, Span>()
+  return Array.from({ length: frame.count }, (_, cell) => {
+    const codes = times.map((key) => key.codes[cell])
+    const id = codes.join(' ')
+    let span = known.get(id)
+    if (span === undefined) {
+      span = spanFrom(times, codes, whole)
+      known.set(id, span)
+    }
+    return span
+  })
+}
+
+function spanFrom(times: readonly FrameKey[], codes: readonly number[], whole: Span): Span {
+  let { from, to } = whole
+  times.forEach(({ domain }, k) => {
+    if (domain.kind !== 'time' || !isPeriodUnit(domain.unit)) return
+    if (codes[k] < 0) {
+      // Rows without a date belong to no time.
+      to = from - 1
+      return
+    }
+    const own = spanOf(domain.unit, domain.periods[codes[k]], domain.starts)
+    from = Math.max(from, own.from)
+    to = Math.min(to, own.to)
+  })
+  times.forEach(({ domain }, k) => {
+    if (domain.kind !== 'time' || domain.unit !== 'monthOfYear' || from > to) return
+    const place = domain.periods[codes[k]]
+    let month = periodOf('month', from)
+    while (month % 12 !== place && month <= periodOf('month', to)) month++
+    const own = spanOf('month', month)
+    from = Math.max(from, own.from)
+    to = Math.min(to, own.to)
+  })
+  return { from, to }
+}
+
+/**
+ * The cell of each group of an answer, by keys that both know; -1 where there is none. `taken` are the answer's codes by key, on the
+ * frame's domains.
+ */
+export function cellsOfGroups(
+  frame: Frame,
+  keys: readonly FrameKey[],
+  taken: readonly Int32Array[],
+  groups: number,
+): Int32Array {
+  if (keys.length === 0) return new Int32Array(groups).fill(frame.count === 0 ? -1 : 0)
+  const widths = keys.map(({ codes }, k) => largest(codes, largest(taken[k], 0)) + 2)
+  const known = new Map<number, number>()
+  const own = keys.map((key) => key.codes)
+  for (let cell = 0; cell < frame.count; cell++) known.set(packed(own, widths, cell), cell)
+  return Int32Array.from({ length: groups }, (_, g) => known.get(packed(taken, widths, g)) ?? -1)
+}
+
+function largest(codes: Int32Array, least: number): number {
+  let most = least
+  for (let i = 0; i < codes.length; i++) if (codes[i] > most) most = codes[i]
+  return most
+}
+
+/** Several codes as one number. Exact while the product of the widths stays below 2^53, far above what a page can show. */
+function packed(lists: readonly Int32Array[], widths: readonly number[], i: number): number {
+  let id = 0
+  for (let k = 0; k < lists.length; k++) id = id * widths[k] + lists[k][i] + 1
+  return id
+}

@@ -1,0 +1,172 @@
+import { decimalsOfNumber, settleAll } from '../../column/decimals.js'
+import { type Coded, groupRows } from '../../column/group.js'
+import { pickNumbers } from '../../column/pick.js'
+import { type Bound, partsOf } from '../../expression/bound.js'
+import { decimalsOf, type KnownDecimals } from '../../expression/decimals.js'
+import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../../expression/evaluate.js'
+import { type Step, stepsKey } from '../../time/step.js'
+import type { Measure } from '../plan/measures.js'
+import { coarser, type Frame } from './cell-set.js'
+import { partDecimals, valuesAt } from './merge.js'
+import { type Answers, partKey } from './question.js'
+
+/** What measures are worked out from: their parts at the cells of a frame, and at the coarser cells that shares are taken of. */
+export interface Parts {
+  frame: Frame
+  values: ReadonlyMap<string, Float64Array>
+  /** The decimals of each part, by its text. */
+  decimals: ReadonlyMap<string, number | undefined>
+  /** By the names of the keys kept. */
+  coarser: ReadonlyMap<string, { parts: Parts; into: Int32Array }>
+  streaks: ReadonlyMap<string, Float64Array>
+}
+
+/** Fetches all that the measures need at the cells of a frame. */
+export async function partsAt(
+  answers: Answers,
+  frame: Frame,
+  measures: readonly Measure[],
+  streaks: readonly StreakAnswer[],
+): Promise<Parts> {
+  const below = new Map<string, { parts: Parts; into: Int32Array }>()
+  for (const names of sharedBy(measures, frame)) {
+    if (names.length === frame.keys.length + (frame.without === undefined ? 0 : 1)) continue
+    const { frame: own, into } = coarser(frame, names)
+    below.set(names.join(' '), { parts: await partsAt(answers, own, measures, []), into })
+  }
+  const counted = new Map<string, Float64Array>()
+  for (const streak of streaks) counted.set(streak.key, await streak.at(frame))
+  return {
+    frame,
+    values: await valuesAt(answers, frame),
+    decimals: partDecimals(answers),
+    coarser: below,
+    streaks: counted,
+  }
+}
+
+/** The sets of keys, of those that a frame has, that shares are taken within. */
+function sharedBy(measures: readonly Measure[], frame: Frame): string[][] {
+  const found = new Map<string, string[]>()
+  const visit = (bound: Bound): void => {
+    if (bound.op === 'beside' && bound.how === 'share') {
+      const names = keptKeys(frame, bound.within ?? [])
+      found.set(names.join(' '), names)
+    }
+    for (const part of partsOf(bound)) visit(part)
+  }
+  for (const { bound } of measures) visit(bound)
+  return [...found.values()]
+}
+
+function keptKeys(frame: Frame, within: readonly string[]): string[] {
+  const names = frame.keys.map((key) => key.name)
+  // The rest of a key is one more value of it.
+  if (frame.without !== undefined) names.push(frame.without.name)
+  return names.filter((name) => within.includes(name))
+}
+
+/** Works measures out after summarising, so that a ratio is a ratio of sums at every level. */
+export function worker(
+  measures: readonly Measure[],
+  parameters: ReadonlyMap<string, number>,
+): (parts: Parts, measure: Measure) => Float64Array {
+  const byName = new Map(measures.map((m) => [m.name, m]))
+  const done = new Map<Parts, Map<string, Float64Array>>()
+  const work = (parts: Parts, name: string, steps: readonly Step[]): Float64Array => {
+    const own = done.get(parts) ?? new Map<string, Float64Array>()
+    done.set(parts, own)
+    const key = partKey(steps, name)
+    const known = own.get(key)
+    if (known !== undefined) return known
+    const measure = byName.get(name)
+    if (measure === undefined) throw new Error(`no measure ${name}`)
+    const worked = numbers(evaluate(measure.bound, scopeOf(parts, steps)), parts.frame.count)
+    const values = settleAll(worked, decimals(parts, measure.bound))
+    own.set(key, values)
+    return values
+  }
+  // Measures name measures, so what is found of one is kept.
+  const found = new Map<Parts['decimals'], Map<string, number | undefined>>()
+  const decimals = (parts: Parts, bound: Bound): number | undefined => {
+    const own = found.get(parts.decimals) ?? new Map<string, number | undefined>()
+    found.set(parts.decimals, own)
+    const known: KnownDecimals = {
+      name(ref) {
+        if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
+        const measure = byName.get(ref.name)
+        if (measure !== undefined && !own.has(ref.name)) own.set(ref.name, decimalsOf(measure.bound, known))
+        return own.get(ref.name)
+      },
+      aggregate: (part) => parts.decimals.get(part.key),
+    }
+    return decimalsOf(bound, known)
+  }
+  const scopeOf = (parts: Parts, steps: readonly Step[]): Scope => ({
+    length: parts.frame.count,
+    decimals: (bound) => decimals(parts, bound),
+    read(ref): Vector {
+      if (ref.kind === 'parameter') return constantNumber(parameters.get(ref.name) ?? Number.NaN)
+      return vectorOf(work(parts, ref.name, steps))
+    },
+    aggregate(part) {
+      const values = parts.values.get(partKey(steps, part.key))
+      if (values === undefined) throw new Error(`not asked for: ${stepsKey(steps)} ${part.key}`)
+      return vectorOf(values)
+    },
+    moved: (step) => scopeOf(parts, [...steps, step]),
+    beside(bound) {
+      if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
+      const worked = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
+      const own = settleAll(worked, decimals(parts, bound.of))
+      const names = keptKeys(parts.frame, bound.within ?? [])
+      // The others together have no place among those shown.
+      if (bound.how === 'rank' && parts.frame.without !== undefined) return vectorOf(nothing(parts.frame.count))
+      if (bound.how === 'rank') return vectorOf(places(own, parts.frame, names))
+      const below = parts.coarser.get(names.join(' '))
+      // What is split by those keys alone is its own whole.
+      const whole =
+        below === undefined
+          ? own
+          : spread(numbers(evaluate(bound.of, scopeOf(below.parts, steps)), below.parts.frame.count), below.into)
+      return vectorOf(own.map((x, i) => (whole[i] === 0 ? Number.NaN : x / whole[i])))
+    },
+  })
+  return (parts, measure) => work(parts, measure.name, [])
+}
+
+function vectorOf(values: Float64Array): Vector {
+  return { kind: 'number', constant: false, values }
+}
+
+function nothing(count: number): Float64Array {
+  return new Float64Array(count).fill(Number.NaN)
+}
+
+function spread(values: Float64Array, into: Int32Array): Float64Array {
+  return pickNumbers(values, into)
+}
+
+/** The place of each value among the cells that agree on some keys, from 1, highest first; ties share the better place. */
+function places(values: Float64Array, frame: Frame, names: readonly string[]): Float64Array {
+  const kept = frame.keys.filter((key) => names.includes(key.name))
+  const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
+  const { groups, count } = groupRows(coded, undefined, frame.count)
+  const members: number[][] = Array.from({ length: count }, () => [])
+  for (let i = 0; i < groups.length; i++) if (!Number.isNaN(values[i])) members[groups[i]].push(i)
+  const out = nothing(frame.count)
+  for (const list of members) {
+    list.sort((a, b) => values[b] - values[a])
+    list.forEach((cell, at) => {
+      const before = list[at - 1]
+      out[cell] = at > 0 && values[before] === values[cell] ? out[before] : at + 1
+    })
+  }
+  return out
+}
+
+/** A streak that can be counted at the cells of any frame. */
+export interface StreakAnswer {
+  key: string
+  at(frame: Frame): Promise<Float64Array>
+}

@@ -1,0 +1,107 @@
+import { mergeMoments } from '../../column/moments.js'
+import { fromMoments, needsOf } from '../../column/statistic.js'
+import { shiftKey } from '../../time/shift.js'
+import { plainShift } from '../../time/step.js'
+import { type SharedKey, shareKeys } from './align-keys.js'
+import { cellsOfGroups, type Frame, tellsTime } from './cell-set.js'
+import { type Answer, type Answers, type Asking, partKey, questionOf } from './question.js'
+import { isMoved, leftOut, nothing, takenCodes, wholeAt } from './spread.js'
+
+/** Asks every source for the finest grain of the keys it knows. `fields` are asked of the first, which is home. */
+export async function askAll(
+  askings: readonly Asking[],
+  keys: readonly string[],
+  fields: readonly string[],
+  starts: number,
+): Promise<Answers> {
+  const list = await Promise.all(
+    askings.map(async (asking, a): Promise<Answer> => {
+      const { parts, steps } = asking
+      const known = keys.filter(asking.answers)
+      const shift = plainShift(steps)
+      if (shift === undefined) return (await import('./windows.js')).askWindows(asking, known, keys, starts)
+      const own = a === 0 ? fields : []
+      const grain = await asking.engine.ask({ ...questionOf(asking, known), parts, fields: own })
+      if (shiftKey(shift) === '') return { asking, grain }
+      const { movedGrain } = await import('./shift-keys.js')
+      return { asking, grain: movedGrain(grain, parts, shift) }
+    }),
+  )
+  return {
+    list,
+    shared: shareKeys(
+      keys,
+      list.map((answer) => answer.grain),
+    ),
+  }
+}
+
+/** Keys for the axes: what only tells a window's time makes no headers. */
+export function axisKeys({ list, shared }: Answers): SharedKey[] {
+  const names = shared.map((key) => key.name)
+  return shared.map((key) => ({
+    ...key,
+    codes: key.codes.map((codes, a) =>
+      list[a].windows !== undefined && tellsTime(key.name, names) ? undefined : codes,
+    ),
+  }))
+}
+
+/**
+ * The decimals of each part, by its text, whatever time it is asked at; a part that is not there has none
+ * that are known.
+ */
+export function partDecimals({ list }: Answers): Map<string, number | undefined> {
+  const found = new Map<string, number | undefined>()
+  for (const { asking, grain } of list)
+    asking.parts.forEach(({ key }, p) => {
+      const own = grain.decimals[p]
+      const before = found.has(key) ? found.get(key) : 0
+      found.set(key, own === undefined || before === undefined ? undefined : Math.max(own, before))
+    })
+  return found
+}
+
+/** Every part of every answer at the cells of a frame. */
+export async function valuesAt(answers: Answers, frame: Frame): Promise<Map<string, Float64Array>> {
+  const values = new Map<string, Float64Array>()
+  for (const [a, answer] of answers.list.entries()) {
+    const own =
+      answer.windows === undefined
+        ? await plainValues(answers, a, frame)
+        : await (await import('./windows.js')).windowValues(answers, a, frame)
+    answer.asking.parts.forEach((part, p) => {
+      values.set(partKey(answer.asking.steps, part.key), own[p])
+    })
+  }
+  return values
+}
+
+async function plainValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
+  const { asking, grain } = answers.list[a]
+  const { count } = frame
+  const taken = takenCodes(answers, a, frame.keys)
+  if (taken === undefined) return asking.parts.map(() => nothing(count))
+  const of = cellsOfGroups(frame, frame.keys, taken, grain.groups)
+  const left = frame.without && leftOut(answers, a, frame.without)
+  if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
+  if (left !== undefined) for (let g = 0; g < of.length; g++) if (of[g] >= 0 && left(g, of[g])) of[g] = -1
+  const values = await Promise.all(
+    asking.parts.map(async (part, p) => {
+      const fine = grain.parts[p]
+      if (fine === undefined && frame.without !== undefined)
+        return (await import('./without.js')).wholeWithout(asking, part, frame, frame.without)
+      if (fine !== undefined)
+        return fromMoments(part.statistic, mergeMoments(fine, of, count, needsOf(part.statistic)), grain.decimals[p])
+      const names = frame.keys.map((key) => key.name)
+      return wholeAt(asking, questionOf(asking, names), part, frame)
+    }),
+  )
+  // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
+  const hasRows = new Uint8Array(count)
+  for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
+  const inside = isMoved(asking) ? (await import('./shift-keys.js')).insideData(asking, frame) : undefined
+  for (const column of values)
+    for (let i = 0; i < count; i++) if (hasRows[i] === 0 || inside?.[i] === 0) column[i] = Number.NaN
+  return values
+}

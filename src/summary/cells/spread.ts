@@ -1,0 +1,71 @@
+import type { BoundAggregate } from '../../expression/bound.js'
+import { shiftKey } from '../../time/shift.js'
+import { plainShift } from '../../time/step.js'
+import type { Keyed, Question, Whole } from '../contract.js'
+import { cellsOfGroups, type Frame, type FrameKey } from './cell-set.js'
+import type { Answers, Asking } from './question.js'
+
+export function nothing(count: number): Float64Array {
+  return new Float64Array(count).fill(Number.NaN)
+}
+
+/** The codes of an answer's groups by each key of a frame; undefined where it is not split by one of them. */
+export function takenCodes({ shared }: Answers, a: number, keys: readonly FrameKey[]): Int32Array[] | undefined {
+  const taken: Int32Array[] = []
+  for (const { name } of keys) {
+    const codes = shared.find((key) => key.name === name)?.codes[a]
+    if (codes === undefined) return undefined
+    taken.push(codes)
+  }
+  return taken
+}
+
+export type Without = NonNullable<Frame['without']>
+
+/** Whether a group is one of those that a cell is without; undefined where the answer is not split by that key. */
+export function leftOut(
+  { shared }: Answers,
+  a: number,
+  { name, shown, sets }: Without,
+): ((group: number, cell: number) => boolean) | undefined {
+  const codes = shared.find((key) => key.name === name)?.codes[a]
+  return codes && ((group, cell) => sets[shown[cell]].has(codes[group]))
+}
+
+export function isMoved({ steps }: Asking): boolean {
+  const shift = plainShift(steps)
+  return shift !== undefined && shiftKey(shift) !== ''
+}
+
+/** A part that does not merge, asked for at the keys of a frame. */
+export async function wholeAt(
+  asking: Asking,
+  question: Question,
+  part: BoundAggregate,
+  frame: Frame,
+): Promise<Float64Array> {
+  const answer = await asking.engine.askWhole(question, part)
+  return spread(isMoved(asking) ? (await import('./shift-keys.js')).presently(answer, asking.steps) : answer, frame)
+}
+
+/** Values told per combination of keys, put at the cells of a frame. */
+export function spread(answer: Whole, frame: Frame): Float64Array {
+  const keys = frame.keys.map(({ name }) => answer.keys.find((key) => key.name === name))
+  const taken = frame.keys.map((key, k) => translated(keys[k], key))
+  const of = cellsOfGroups(frame, frame.keys, taken, answer.values.length)
+  const out = nothing(frame.count)
+  for (let g = 0; g < of.length; g++) if (of[g] >= 0) out[of[g]] = answer.values[g]
+  return out
+}
+
+/** Codes of an answer on a frame's domain; what the frame does not know is -2, which no cell has. */
+function translated(from: Keyed | undefined, to: FrameKey): Int32Array {
+  if (from === undefined) return new Int32Array(0)
+  const known = new Map<string | number, number>()
+  const { domain } = to
+  if (domain.kind === 'time') for (const [code, period] of domain.periods.entries()) known.set(period, code)
+  else for (const [code, word] of domain.words.entries()) known.set(word, code)
+  const words: readonly (string | number)[] = from.domain.kind === 'time' ? from.domain.periods : from.domain.words
+  const meant = words.map((word) => known.get(word) ?? -2)
+  return from.codes.map((code) => (code < 0 ? -1 : meant[code]))
+}

@@ -1,0 +1,108 @@
+import { isPeriodUnit, type PeriodUnit, periodOf, type Span } from '../../time/period.js'
+import type { Measure } from '../plan/measures.js'
+import type { Streak } from '../plan/streaks.js'
+import { shareKeys } from './align-keys.js'
+import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './cell-set.js'
+import { partsAt, type StreakAnswer, worker } from './evaluate-measures.js'
+import { askAll } from './merge.js'
+import type { Answers, Asking } from './question.js'
+
+/** What a streak is counted from: its condition in every period up to the last, however little of that is shown. */
+export interface StreakAsking {
+  streak: Streak
+  unit: PeriodUnit
+  askings: readonly Asking[]
+  /** From the first day of the data to the last that counts. */
+  span: Span
+  /** All measures that the condition is made of. */
+  measures: readonly Measure[]
+}
+
+/** Asks for the condition of a streak in every period, and counts back from the period that a cell ends in. */
+export async function askStreak(
+  asking: StreakAsking,
+  keys: readonly string[],
+  main: { answers: Answers; whole: Span | undefined; starts: number; parameters: ReadonlyMap<string, number> },
+): Promise<StreakAnswer> {
+  const { streak, unit, span } = asking
+  const names = keys.filter((name) => !isPeriodUnit(name))
+  const own = await askAll(asking.askings, [...names, unit], [], main.starts)
+  // One domain for the keys of both: the same shop is the same code.
+  const both = shareKeys([...names, unit], [...main.answers.list.map((a) => a.grain), ...own.list.map((a) => a.grain)])
+  const skipped = main.answers.list.length
+  const answers: Answers = {
+    list: own.list,
+    shared: both.map((key) => ({ ...key, codes: key.codes.slice(skipped) })),
+  }
+  const test: Measure = {
+    name: streak.key,
+    label: streak.key,
+    unit: { is: 'none' },
+    formula: streak.key,
+    bound: {
+      op: 'if',
+      test: streak.of,
+      yes: { op: 'number', value: 1, type: streak.type },
+      no: { op: 'number', value: 0, type: streak.type },
+      type: streak.type,
+    },
+  }
+  const measures = [...asking.measures, test]
+  return {
+    key: streak.key,
+    async at(frame) {
+      const frameNames = frame.keys.map((key) => key.name)
+      const kept = frameNames.filter((name) => !tellsTime(name, frameNames))
+      const groups = coarser(frame, kept)
+      const first = periodOf(unit, span.from, main.starts)
+      const count = periodOf(unit, span.to, main.starts) - first + 1
+      const long = byPeriods(groups.frame, both, { unit, first, count, starts: main.starts })
+      const holds = worker(measures, main.parameters)(await partsAt(answers, long, measures, []), test)
+      const runs = countRuns(holds, groups.frame.count, count)
+      const spans = main.whole === undefined ? [] : spansOf(frame, main.whole)
+      return Float64Array.from({ length: frame.count }, (_, cell) => {
+        const until = spans[cell]
+        if (until === undefined || until.from > until.to) return Number.NaN
+        const at = periodOf(unit, until.to, main.starts) - first
+        return at < 0 || at >= count ? Number.NaN : runs[groups.into[cell] * count + at]
+      })
+    },
+  }
+}
+
+/** Each cell of a frame in each of the periods, one after the other. */
+function byPeriods(
+  frame: Frame,
+  shared: readonly { name: string; domain: FrameKey['domain'] }[],
+  { unit, first, count, starts }: { unit: PeriodUnit; first: number; count: number; starts: number },
+): Frame {
+  const total = frame.count * count
+  const keys = frame.keys.map(
+    (key): FrameKey => ({
+      ...key,
+      codes: Int32Array.from({ length: total }, (_, i) => key.codes[Math.floor(i / count)]),
+    }),
+  )
+  const known = shared.find((key) => key.name === unit)?.domain
+  const periods = known?.kind === 'time' ? [...known.periods] : []
+  const codes = new Map(periods.map((period, code) => [period, code]))
+  const own = Int32Array.from({ length: count }, (_, k) => codes.get(first + k) ?? periods.push(first + k) - 1)
+  const domain: FrameKey['domain'] = { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) }
+  return {
+    count: total,
+    keys: [...keys, { name: unit, domain, codes: Int32Array.from({ length: total }, (_, i) => own[i % count]) }],
+  }
+}
+
+/** How many periods running, up to each, the condition has held; missing where it cannot be told. */
+function countRuns(holds: Float64Array, groups: number, count: number): Float64Array {
+  const out = new Float64Array(groups * count)
+  for (let g = 0; g < groups; g++) {
+    let run = 0
+    for (let i = g * count; i < (g + 1) * count; i++) {
+      run = holds[i] === 1 ? run + 1 : 0
+      out[i] = Number.isNaN(holds[i]) ? Number.NaN : run
+    }
+  }
+  return out
+}

@@ -1,0 +1,249 @@
+import { createTable, type Table, type TableColumn } from '../../table/table.js'
+import { isPeriodUnit, type Span, spanOf } from '../../time/period.js'
+import { shiftKey } from '../../time/shift.js'
+import { plainShift, stepsKey } from '../../time/step.js'
+import { type Agreed, MIXED } from '../contract.js'
+import { columnOf } from '../memory/key-column.js'
+import type { Measure } from '../plan/measures.js'
+import { type Axis, type AxisKey, buildAxis, type Collate } from './axis.js'
+import { cellsOfGroups, type Frame } from './cell-set.js'
+import type { StreakAnswer } from './evaluate-measures.js'
+import { type Parts, partsAt, worker } from './evaluate-measures.js'
+import { askAll, axisKeys } from './merge.js'
+import { type Answers, type Asking, partKey } from './question.js'
+import type { StreakAsking } from './streak.js'
+import type { Keep, Rest } from './top-n.js'
+
+export interface SummaryRequest {
+  rows: readonly string[]
+  columns: readonly string[]
+  /** Those wanted, with those they are made of. */
+  measures: readonly Measure[]
+  parameters: ReadonlyMap<string, number>
+  /** Row columns of the first asking that rules ask for where they agree inside a cell. */
+  fields: readonly string[]
+  /** The first is home: its rows are counted, and its fields can be asked for. */
+  askings: readonly Asking[]
+  streaks: readonly StreakAsking[]
+  /** What calendar axes cover; left out where the source has no dates. */
+  axisSpan?: Span
+  /** What a total spans: the axis up to the report's date. */
+  whole?: Span
+  /** The month (1 to 12) in which years begin. */
+  starts: number
+  collate: Collate
+  /** Given orders, by key. */
+  orders: ReadonlyMap<string, readonly string[]>
+  keeps: readonly Keep[]
+  /** The measure that says which are first. */
+  by?: { measure: string; falling: boolean }
+  /** Home's own columns, for the types of keys and fields. */
+  source: Table
+}
+
+/** All cells of one pair of depths: row r and column c stand at `r * columns + c`. */
+export interface Level {
+  rowDepth: number
+  columnDepth: number
+  /** Keys, agreed fields and measures, a cell a row. */
+  table: Table
+  /** Fields that differ inside some cell, and so cannot be read here. */
+  mixed: ReadonlySet<string>
+  /** Set where these are the others of a key that keeps few. */
+  rest?: Rest
+}
+
+export interface Summary {
+  rows: Axis
+  columns: Axis
+  /** `levels[rowDepth][columnDepth]` */
+  levels: readonly (readonly Level[])[]
+  /** The others of each row key that keeps few: a level for each depth of columns. */
+  rests: readonly { rest: Rest; levels: readonly Level[] }[]
+  /** How many rows counted. */
+  counted: number
+  /** Looks back, by `stepsKey`, that give the present again in every cell. */
+  repeats: ReadonlySet<string>
+}
+
+/** Asks each source for the finest grain once and makes every level of totals from it; what does not merge is asked for at each level. */
+export async function summarise(request: SummaryRequest): Promise<Summary> {
+  const keys = [...new Set([...request.rows, ...request.columns])]
+  const answers = await askAll(request.askings, keys, request.fields, request.starts)
+  const groups = answers.list.map((answer) => answer.grain.groups)
+  const shared = axisKeys(answers)
+  const axis = (names: readonly string[]): Axis =>
+    buildAxis(
+      names.flatMap((name) => shared.find((key) => key.name === name) ?? []),
+      groups,
+      request.axisSpan,
+      request.collate,
+      request.orders,
+    )
+  let rows = axis(request.rows)
+  const columns = axis(request.columns)
+  const streaks: StreakAnswer[] = []
+  for (const streak of request.streaks)
+    streaks.push(
+      await (await import('./streak.js')).askStreak(streak, keys, { ...request, answers, whole: request.whole }),
+    )
+  const work = worker(request.measures, request.parameters)
+  const rests: Rest[] = []
+  for (const keep of request.keeps) {
+    const { keptChildren, pruned, restOf, shownChildren } = await import('./top-n.js')
+    const depth = request.rows.indexOf(keep.key) + 1
+    const frame = frameOf(rows, columns, depth, 0)
+    const measure = request.measures.find((m) => m.name === request.by?.measure)
+    const values = measure && work(await partsAt(answers, frame, request.measures, streaks), measure)
+    const kept =
+      keep.shown === undefined
+        ? keptChildren(rows, depth, keep.count, values ?? new Float64Array(frame.count), request.by?.falling ?? true)
+        : shownChildren(rows, depth, keep.shown)
+    const rest = keep.rest === undefined ? undefined : restOf(rows, depth, kept, keep.rest)
+    if (rest !== undefined) rests.push(rest)
+    rows = pruned(rows, depth, kept)
+  }
+  const levels: Level[][] = []
+  let repeats: ReadonlySet<string> = new Set()
+  for (let rowDepth = 0; rowDepth <= request.rows.length; rowDepth++) {
+    levels.push([])
+    for (let columnDepth = 0; columnDepth <= request.columns.length; columnDepth++) {
+      const frame = frameOf(rows, columns, rowDepth, columnDepth)
+      const parts = await partsAt(answers, frame, request.measures, streaks)
+      if (rowDepth === request.rows.length && columnDepth === request.columns.length)
+        repeats = repeatsOf(answers, parts)
+      levels[rowDepth].push({ rowDepth, columnDepth, ...makeLevel(request, answers, frame, parts, work) })
+    }
+  }
+  const others = await Promise.all(
+    rests.map(async (rest) => ({
+      rest,
+      levels: await Promise.all(
+        columns.depths.map(async (across, columnDepth) => {
+          const { keys } = frameOf(rows, columns, 0, columnDepth)
+          const { restFrame } = await import('./top-n.js')
+          const frame = restFrame(rows, rest, keys, across.length)
+          const parts = await partsAt(answers, frame, request.measures, [])
+          const { table, mixed } = makeLevel(request, answers, frame, parts, work)
+          return { rowDepth: rest.depth, columnDepth, table, mixed, rest }
+        }),
+      ),
+    })),
+  )
+  const [home] = answers.list
+  return { rows, columns, levels, rests: others, repeats, counted: home.grain.rows.reduce((a, b) => a + b, 0) }
+}
+
+/** Looks back that give just what is there now, in at least two cells. */
+function repeatsOf({ list }: Answers, { values }: Parts): Set<string> {
+  const same = new Set<string>()
+  for (const { asking } of list) {
+    const shift = plainShift(asking.steps)
+    if (shift === undefined || shiftKey(shift) === '') continue
+    let alike = 0
+    let other = false
+    for (const part of asking.parts) {
+      const now = values.get(partKey([], part.key))
+      const then = values.get(partKey(asking.steps, part.key))
+      for (let i = 0; now !== undefined && then !== undefined && i < now.length; i++) {
+        if (now[i] === then[i] && now[i] !== 0) alike++
+        else if (!Number.isNaN(then[i]) && now[i] !== then[i]) other = true
+      }
+    }
+    if (alike > 1 && !other) same.add(stepsKey(asking.steps))
+  }
+  return same
+}
+
+/** The cells of one pair of depths. */
+function frameOf(rows: Axis, columns: Axis, rowDepth: number, columnDepth: number): Frame {
+  const down = rows.depths[rowDepth]
+  const across = columns.depths[columnDepth]
+  const width = across.length
+  const count = down.length * width
+  const codes = (of: (cell: number) => number): Int32Array => Int32Array.from({ length: count }, (_, i) => of(i))
+  return {
+    count,
+    keys: [
+      ...rows.keys
+        .slice(0, rowDepth)
+        .map((key, k) => ({ ...key, codes: codes((i) => down[Math.floor(i / width)].codes[k]) })),
+      ...columns.keys
+        .slice(0, columnDepth)
+        .map((key, k) => ({ ...key, codes: codes((i) => across[i % width].codes[k]) })),
+    ],
+  }
+}
+
+function makeLevel(
+  request: SummaryRequest,
+  answers: Answers,
+  frame: Frame,
+  parts: Parts,
+  work: (parts: Parts, measure: Measure) => Float64Array,
+): { table: Table; mixed: Set<string> } {
+  const made = frame.keys.map((key) => keyColumn(request.source, key, key.codes))
+  const mixed = new Set<string>()
+  const [home] = answers.list
+  if (home.grain.fields.length > 0) {
+    const taken = frame.keys.map(({ name }) => answers.shared.find((key) => key.name === name)?.codes[0])
+    const known = taken.filter((codes) => codes !== undefined)
+    const of = known.length === taken.length ? cellsOfGroups(frame, frame.keys, known, home.grain.groups) : undefined
+    for (const field of home.grain.fields) {
+      const column = of && fieldColumn(request.source, field, of, frame.count)
+      if (column === undefined) mixed.add(field.name)
+      else if (!made.some((m) => m.name === field.name)) made.push(column)
+    }
+  }
+  made.push(...request.measures.map((measure) => measureColumn(work(parts, measure), measure)))
+  return { table: createTable(frame.count, made), mixed }
+}
+
+/** The values of a measure as a column, with what its numbers mean. */
+export function measureColumn(values: Float64Array, own: Measure): TableColumn {
+  const column: TableColumn = {
+    name: own.name,
+    label: own.label,
+    column: { kind: 'number', values },
+    type: { kind: 'number', unit: own.unit },
+  }
+  if (own.format !== undefined) column.format = own.format
+  if (own.better !== undefined) column.better = own.better
+  return column
+}
+
+function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array): TableColumn {
+  if (domain.kind === 'text') {
+    const own = source.columns.get(name)
+    const { label = name, type = { kind: 'text' } as const } = own ?? {}
+    const column =
+      own === undefined ? { kind: 'text' as const, codes, words: domain.words } : columnOf(own, { name, codes, domain })
+    return { name, label, column, type }
+  }
+  const { unit, periods, starts } = domain
+  // A period stands at its first day, to be compared with written periods; a cycle is its number, from 1.
+  const value = (code: number): number =>
+    isPeriodUnit(unit) ? spanOf(unit, periods[code], starts).from : periods[code] + 1
+  const values = Float64Array.from(codes, (code) => (code < 0 ? Number.NaN : value(code)))
+  return isPeriodUnit(unit)
+    ? { name, label: name, column: { kind: 'date', values }, type: { kind: 'date' } }
+    : { name, label: name, column: { kind: 'number', values }, type: { kind: 'number', unit: { is: 'none' } } }
+}
+
+/** Undefined where the rows of some cell differ. */
+function fieldColumn(source: Table, field: Agreed, of: Int32Array, count: number): TableColumn | undefined {
+  const NOTHING = -3
+  const codes = new Int32Array(count).fill(NOTHING)
+  for (let g = 0; g < of.length; g++) {
+    const cell = of[g]
+    if (cell < 0) continue
+    const code = field.codes[g]
+    if (code === MIXED || (codes[cell] !== NOTHING && codes[cell] !== code)) return undefined
+    codes[cell] = code
+  }
+  return keyColumn(
+    source,
+    field,
+    codes.map((code) => Math.max(code, -1)),
+  )
+}

@@ -1,0 +1,270 @@
+import { addMoments, createMoments, type Moments } from '../../column/moments.js'
+import { pickCodes } from '../../column/pick.js'
+import { fromMoments, needsOf } from '../../column/statistic.js'
+import type { BoundAggregate } from '../../expression/bound.js'
+import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
+import { windowOf } from '../../time/step.js'
+import type { Keyed } from '../contract.js'
+import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './cell-set.js'
+import { type Answer, type Answers, type Asking, questionOf, type Windows } from './question.js'
+import { leftOut, nothing, spread, takenCodes } from './spread.js'
+import { notAmong } from './without.js'
+
+/** Asks once for all windows that the cells of an exhibit can have: by periods small enough that no window cuts one. */
+export async function askWindows(
+  asking: Asking,
+  known: readonly string[],
+  keys: readonly string[],
+  starts: number,
+): Promise<Answer> {
+  const conditions = known.filter((name) => !isPeriodUnit(name))
+  const { parts, steps, time } = asking
+  const spans = time === undefined ? [] : windowsOf(asking, cellSpans(keys, time.whole, starts), starts)
+  if (time === undefined || spans.length === 0) {
+    const grain = await asking.engine.ask({ ...questionOf(asking, conditions), parts, fields: [] })
+    return { asking, grain: { ...grain, groups: 0 }, windows: { days: [], starts } }
+  }
+  const to = Math.max(...spans.map((own) => own.to))
+  const from = Math.min(...spans.map((own) => own.from))
+  // What is open at its start begins with the data; rows without a date are in no window.
+  const span = { from: Number.isFinite(from) ? from : Math.min(time.data.from, to), to }
+  // An opening goes by its day, whichever that is.
+  const opens = steps.some((step) => step.kind === 'opening')
+  const unit = opens ? 'day' : smallEnough(spans, span, starts)
+  const more = unit === undefined ? [] : [unit]
+  const counted = opens ? parts.map(countOf) : []
+  const question = { ...questionOf(asking, [...conditions, ...more]), span, parts: [...parts, ...counted], fields: [] }
+  const grain = await asking.engine.ask(question)
+  const by = unit === undefined ? undefined : grain.keys[conditions.length]
+  return {
+    asking,
+    grain: { ...grain, keys: grain.keys.slice(0, conditions.length), parts: grain.parts.slice(0, parts.length) },
+    windows: {
+      days: daysOf(by, grain.groups, span, starts),
+      starts,
+      ...(opens && { counts: counted.map((_, p) => grain.parts[parts.length + p]?.count ?? grain.rows) }),
+    },
+  }
+}
+
+/** How many values an aggregate reads. */
+function countOf(part: BoundAggregate): BoundAggregate {
+  return { ...part, statistic: 'count', key: `count of ${part.key}` }
+}
+
+/** Every span that a cell of an exhibit with these keys can have, whatever its level. */
+function cellSpans(keys: readonly string[], whole: Span, starts: number): Span[] {
+  const spans = new Map<string, Span>()
+  const add = (span: Span): void => {
+    if (span.from <= span.to) spans.set(`${span.from} ${span.to}`, span)
+  }
+  add(whole)
+  if (whole.from > whole.to || !Number.isFinite(whole.from)) return [...spans.values()]
+  const units: PeriodUnit[] = keys.filter(isPeriodUnit)
+  if (tellsTime('monthOfYear', keys) && keys.includes('monthOfYear')) units.push('month')
+  for (const unit of units) {
+    const last = periodOf(unit, whole.to, starts)
+    for (let period = periodOf(unit, whole.from, starts); period <= last; period++) {
+      const own = spanOf(unit, period, starts)
+      const span = { from: Math.max(own.from, whole.from), to: Math.min(own.to, whole.to) }
+      add(span)
+      // Weeks do not nest in months: where both are keys, a cell may be a part of either.
+      if (unit === 'week' && units.length > 1)
+        for (let day = span.from; day <= span.to; day++) add({ from: day, to: day })
+    }
+  }
+  return [...spans.values()]
+}
+
+function windowsOf(asking: Asking, spans: readonly Span[], starts: number): Span[] {
+  return spans.map((span) => fitted(asking, windowOf(span, asking.steps, starts, asking.weeks)))
+}
+
+function fitted({ fit }: Asking, span: Span): Span {
+  return fit === undefined ? span : fit(span)
+}
+
+/** The longest periods that no window cuts; undefined where all windows are the same. */
+function smallEnough(spans: readonly Span[], all: Span, starts: number): PeriodUnit | undefined {
+  if (spans.every((span) => span.from <= all.from && span.to === all.to)) return undefined
+  const begins = (unit: PeriodUnit, day: number): boolean =>
+    spanOf(unit, periodOf(unit, day, starts), starts).from === day
+  const uncut = (unit: PeriodUnit): boolean =>
+    spans.every(({ from, to }) => (from === all.from || begins(unit, from)) && (to === all.to || begins(unit, to + 1)))
+  return PERIOD_UNITS.find(uncut) ?? 'day'
+}
+
+function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: number): Span[] {
+  return Array.from({ length: groups }, (_, g) => {
+    if (by === undefined || by.domain.kind !== 'time' || !isPeriodUnit(by.domain.unit)) return span
+    const own = spanOf(by.domain.unit, by.domain.periods[by.codes[g]], starts)
+    return { from: Math.max(own.from, span.from), to: Math.min(own.to, span.to) }
+  })
+}
+
+/**
+ * Which groups count in which cells, and the window of each cell; undefined where it has none. `counts` are
+ * those of what is opened.
+ */
+function windowsAt(
+  asking: Asking,
+  { days, starts }: Windows,
+  frame: Frame,
+  keys: readonly FrameKey[],
+  taken: readonly Int32Array[],
+  left: ((group: number, cell: number) => boolean) | undefined,
+  counts?: Float64Array,
+): { from: Int32Array; into: Int32Array; spans: (Span | undefined)[] } {
+  const { time, steps } = asking
+  const spans: (Span | undefined)[] = new Array(frame.count).fill(undefined)
+  const none = { from: new Int32Array(0), into: new Int32Array(0), spans }
+  if (time === undefined) return none
+  const own = spansOf(frame, time.whole)
+  const byKeys = groupsByKeys(keys, taken, days.length)
+  const looksBack = steps.some((step) => step.kind === 'lag')
+  const opening = steps.find((step) => step.kind === 'opening')
+  const from: number[] = []
+  const into: number[] = []
+  for (let cell = 0; cell < frame.count; cell++) {
+    const all = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
+    const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
+    if (own[cell].from > own[cell].to) continue
+    let reach = fitted(asking, windowOf(own[cell], steps, starts, asking.weeks))
+    // What is looked back at has to lie inside the data; what is open at its start begins where they do.
+    if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
+      continue
+    if (opening !== undefined) {
+      const start = spanOf(opening.unit, periodOf(opening.unit, reach.to, starts), starts).from
+      const day = openingDay(groups, days, start, reach.to)
+      if (day === undefined) continue
+      reach = { from: day, to: day }
+    }
+    spans[cell] = reach
+    for (const g of groups)
+      if (days[g].from >= reach.from && days[g].to <= reach.to) {
+        from.push(g)
+        into.push(cell)
+      }
+  }
+  return { from: Int32Array.from(from), into: Int32Array.from(into), spans }
+}
+
+/** A window open at its start begins with the data, if it reaches them at all. */
+function opensAt(reach: Span, data: Span): number {
+  return Number.isFinite(reach.from) || reach.to < data.from ? reach.from : data.from
+}
+
+function groupsByKeys(keys: readonly FrameKey[], taken: readonly Int32Array[], groups: number): Map<string, number[]> {
+  const found = new Map<string, number[]>()
+  for (let g = 0; g < groups; g++) {
+    const id = keys.map((_, k) => taken[k][g]).join(' ')
+    const list = found.get(id)
+    if (list === undefined) found.set(id, [g])
+    else list.push(g)
+  }
+  return found
+}
+
+/** The last day with rows up to the start; without one, the first after it. */
+export function openingDay(
+  groups: readonly number[],
+  days: readonly Span[],
+  start: number,
+  to: number,
+): number | undefined {
+  let before = Number.NEGATIVE_INFINITY
+  let after = Number.POSITIVE_INFINITY
+  for (const g of groups) {
+    const day = days[g].from
+    if (day <= start) before = Math.max(before, day)
+    else if (day <= to) after = Math.min(after, day)
+  }
+  const day = Number.isFinite(before) ? before : after
+  return Number.isFinite(day) ? day : undefined
+}
+
+/** Every part of an answer by windows at the cells of a frame. */
+export async function windowValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
+  const { asking, grain, windows } = answers.list[a]
+  const { count } = frame
+  const names = frame.keys.map((key) => key.name)
+  const keys = frame.keys.filter((key) => !tellsTime(key.name, names))
+  const taken = takenCodes(answers, a, keys)
+  // Time itself may be what a source cannot tell apart.
+  const told = names.every(asking.answers)
+  if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
+  const left = frame.without && leftOut(answers, a, frame.without)
+  if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
+  const values: Float64Array[] = []
+  // An opening goes by the days on which an aggregate has values, so its windows are its own.
+  const shared = windows.counts === undefined ? windowsAt(asking, windows, frame, keys, taken, left) : undefined
+  for (const [p, part] of asking.parts.entries()) {
+    const fine = grain.parts[p]
+    const at = shared ?? windowsAt(asking, windows, frame, keys, taken, left, windows.counts?.[p])
+    if (fine !== undefined)
+      values.push(fromMoments(part.statistic, summed(fine, at.from, at.into, count, part), grain.decimals[p]))
+    else values.push(await wholeInWindows(asking, part, frame, keys, at.spans))
+    const hasRows = new Uint8Array(count)
+    for (const cell of at.into) hasRows[cell] = 1
+    for (let i = 0; i < count; i++) if (hasRows[i] === 0) values[p][i] = Number.NaN
+  }
+  return values
+}
+
+/** Fine group `from[i]` counts in cell `into[i]`; one may count in many. */
+function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number, part: BoundAggregate): Moments {
+  const needs = needsOf(part.statistic)
+  const m = createMoments(count, needs)
+  addMoments(m, fine, into, needs, from)
+  return m
+}
+
+/**
+ * A part that does not merge is asked for once for each distinct window, and for each set of groups that
+ * cells are without.
+ */
+async function wholeInWindows(
+  asking: Asking,
+  part: BoundAggregate,
+  frame: Frame,
+  keys: readonly FrameKey[],
+  spans: readonly (Span | undefined)[],
+): Promise<Float64Array> {
+  const out = nothing(frame.count)
+  const { without, ...plain } = frame
+  if (without !== undefined) {
+    for (const [s, set] of without.sets.entries()) {
+      const own = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
+      const narrowed = { ...asking, where: [...asking.where, notAmong(without, set)] }
+      const values = await wholeInWindows(narrowed, part, plain, keys, own)
+      for (let cell = 0; cell < out.length; cell++) if (own[cell] !== undefined) out[cell] = values[cell]
+    }
+    return out
+  }
+  const distinct = new Map<string, { span: Span; cells: number[] }>()
+  spans.forEach((span, cell) => {
+    if (span === undefined) return
+    const id = `${span.from} ${span.to}`
+    const found = distinct.get(id) ?? { span, cells: [] }
+    distinct.set(id, found)
+    found.cells.push(cell)
+  })
+  const names = keys.map((key) => key.name)
+  // Rows without a date are in no window, so one that is open at its start begins with the data.
+  const first = asking.time?.data.from ?? Number.NEGATIVE_INFINITY
+  for (const { span, cells } of distinct.values()) {
+    const own: Frame = {
+      count: cells.length,
+      keys: keys.map((key) => ({ ...key, codes: pickCodes(key.codes, cells) })),
+    }
+    // Cells of different times may share a window, and so a value.
+    const { frame: asked, into } = coarser(own, names)
+    const from = Number.isFinite(span.from) ? span.from : Math.min(first, span.to)
+    const whole = await asking.engine.askWhole({ ...questionOf(asking, names), span: { from, to: span.to } }, part)
+    const values = spread(whole, asked)
+    cells.forEach((cell, i) => {
+      out[cell] = values[into[i]]
+    })
+  }
+  return out
+}

@@ -1,0 +1,144 @@
+import { type Grouping, groupRows } from '../../column/group.js'
+import { addRows, createMoments, type Moments, mergeMoments, pickMoments } from '../../column/moments.js'
+import { pickCodes, pickNumbers } from '../../column/pick.js'
+import { placeAndSum, placeRows, type Slots } from '../../column/slots.js'
+import { merges, needsOf, statistic } from '../../column/statistic.js'
+import type { BoundAggregate } from '../../expression/bound.js'
+import { decimalsAfter } from '../../expression/decimals.js'
+import { conditions, evaluate, numbers } from '../../expression/evaluate.js'
+import { tableDecimals, valuesFacts } from '../../table/decimals.js'
+import { rowScope } from '../../table/fields.js'
+import type { Table } from '../../table/table.js'
+import type { Engine, EngineOptions, Keyed, Question } from '../contract.js'
+import { agreed, type Key, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
+
+/** An engine over a table in memory, for browser and Node. */
+export function createMemoryEngine(table: Table, options: EngineOptions = {}): Engine {
+  const { date, starts = 1 } = options
+  const known = new Map<string, Key>()
+  // Parts over all rows, whoever asked: control totals are then no further pass.
+  const wholes = new Map<string, Moments>()
+  const days = (): Float64Array | undefined => {
+    const column = date === undefined ? undefined : table.columns.get(date)?.column
+    return column?.kind === 'date' ? column.values : undefined
+  }
+  const key = (name: string): Key => {
+    let found = known.get(name)
+    if (found === undefined) {
+      found = makeKey(table, name, days(), starts)
+      known.set(name, found)
+    }
+    return found
+  }
+  const grouped = (question: Question): Grouping =>
+    groupRows(question.keys.map(key), keepRows(table, question, days()), table.length)
+  const keyed = (names: readonly string[], { first }: Grouping): Keyed[] =>
+    names.map((name) => {
+      const { codes, domain } = key(name)
+      return { name, domain, codes: pickCodes(codes, first) }
+    })
+  return {
+    async ask(question) {
+      const keys = question.keys.map(key)
+      const keep = keepRows(table, question, days())
+      // Sums and means of the same numbers are gathered once, the first of them while rows are placed.
+      const known = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
+      const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
+      const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
+      const both = first && keep === undefined ? placeAndSum(keys, valuesOf(table, first)) : undefined
+      const placed = both?.placed ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
+      const { used, rows } = placed
+      if (both !== undefined && first !== undefined)
+        known.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
+      const parts = question.parts.map((part) => {
+        if (!merges(part.statistic)) return undefined
+        const found =
+          known.get(id(part)) ??
+          (keys.length === 0 && keep === undefined ? wholeCount(table, part) : undefined) ??
+          pickMoments(gather(table, part, placed, days()), used)
+        known.set(id(part), found)
+        if (keep === undefined)
+          wholes.set(id(part), mergeMoments(found, new Int32Array(used.length), 1, needsOf(part.statistic)))
+        return found
+      })
+      const fields = question.fields.map((name) => agreed(name, key(name), placed))
+      return {
+        groups: used.length,
+        keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
+        rows: rows.length === used.length ? rows : pickNumbers(rows, used),
+        parts,
+        decimals: question.parts.map((part) => partDecimals(table, part)),
+        fields,
+      }
+    },
+    async askWhole(question, part) {
+      const grouping = grouped(question)
+      const own = narrowed(table, part, grouping.groups)
+      const values = statistic(part.statistic, valuesOf(table, part), own, grouping.count, part.share)
+      return { keys: keyed(question.keys, grouping), values }
+    },
+    records: async (question) => recordsOf(table, question, days(), (row) => row + 1),
+    async survey() {
+      const own = days()
+      if (own === undefined) return { rows: table.length, undated: 0 }
+      let from = Number.POSITIVE_INFINITY
+      let to = Number.NEGATIVE_INFINITY
+      let undated = 0
+      // A missing day is smaller and larger than none.
+      for (const day of own) {
+        if (day < from) from = day
+        if (day > to) to = day
+        if (Number.isNaN(day)) undated++
+      }
+      return { rows: table.length, undated, ...(from <= to ? { span: { from, to } } : {}) }
+    },
+    knowing: (more) => createMemoryEngine(withKnown(table, more), options),
+  }
+}
+
+/** What is aggregated, as numbers. `count()` counts rows: any value will do. */
+function valuesOf(table: Table, part: BoundAggregate): Float64Array {
+  if (part.of === undefined) return new Float64Array(table.length)
+  const vector = evaluate(part.of, rowScope(table))
+  if (vector.kind === 'number') return numbers(vector, table.length)
+  const whole = vector.kind === 'text' ? vector.codes : vector.values
+  const code = (i: number): number => whole[vector.constant ? 0 : i]
+  return Float64Array.from({ length: table.length }, (_, i) => (code(i) < 0 ? Number.NaN : code(i)))
+}
+
+/** The decimals of an aggregate of rows: columns are read for that once. */
+function partDecimals(table: Table, { statistic, of }: BoundAggregate): number | undefined {
+  const reads = decimalsAfter(statistic, 0) !== undefined && of !== undefined
+  return decimalsAfter(statistic, reads ? tableDecimals(table)(of) : undefined)
+}
+
+/** How many values a column has, which is known with its decimals; undefined for any other aggregate. */
+function wholeCount(table: Table, { statistic, of, where }: BoundAggregate): Moments | undefined {
+  if (statistic !== 'count' || where !== undefined || of?.op !== 'name') return undefined
+  const column = table.columns.get(of.ref.name)?.column
+  if (column?.kind !== 'number' || column.values.length === 0) return undefined
+  const moments = createMoments(1, needsOf(statistic))
+  moments.count[0] = table.length - valuesFacts(column.values).missing
+  return moments
+}
+
+/** The groups of the rows that an aggregate's own condition leaves. */
+function narrowed(table: Table, part: BoundAggregate, groups: Int32Array): Int32Array {
+  if (part.where === undefined) return groups
+  const holds = conditions(evaluate(part.where, rowScope(table)), table.length)
+  return groups.map((group, i) => (holds[i] === 1 ? group : -1))
+}
+
+function gather(
+  table: Table,
+  part: BoundAggregate,
+  { slots, count, rows }: Slots,
+  days: Float64Array | undefined,
+): Moments {
+  const needs = needsOf(part.statistic)
+  const moments = createMoments(count, needs)
+  // Counting rows is done already.
+  if (part.of === undefined && part.where === undefined) moments.count.set(rows)
+  else addRows(moments, valuesOf(table, part), narrowed(table, part, slots()), needs, days)
+  return moments
+}

@@ -1,0 +1,20 @@
+import type { Column } from '../../column/column.js'
+import type { TableColumn } from '../../table/table.js'
+import { isPeriodUnit, spanOf } from '../../time/period.js'
+import type { Domain, Keyed } from '../contract.js'
+
+/** A period stands at its first day; a place in a cycle is its number, from 1. */
+export function dayOfPeriod({ unit, periods, starts }: Domain & { kind: 'time' }, code: number): number {
+  return isPeriodUnit(unit) ? spanOf(unit, periods[code], starts).from : periods[code] + 1
+}
+
+/** Codes back to values of the kind that home's column has. */
+export function columnOf(like: TableColumn, { codes, domain }: Keyed): Column {
+  const { kind } = like.column
+  if (domain.kind === 'time')
+    return { kind: 'date', values: Float64Array.from(codes, (c) => (c < 0 ? Number.NaN : dayOfPeriod(domain, c))) }
+  if (kind === 'text') return { kind, codes, words: domain.words }
+  if (kind === 'condition')
+    return { kind, values: Int8Array.from(codes, (c) => (c < 0 ? -1 : Number(domain.words[c] === 'true'))) }
+  return { kind: 'number', values: Float64Array.from(codes, (c) => (c < 0 ? Number.NaN : Number(domain.words[c]))) }
+}

@@ -1,0 +1,228 @@
+import { type Column, createCoder } from '../../column/column.js'
+import { createMoments, type Moments, mergeMoments, pickMoments } from '../../column/moments.js'
+import { pickNumbers } from '../../column/pick.js'
+import { placeRows } from '../../column/slots.js'
+import { merges, needsOf } from '../../column/statistic.js'
+import type { BoundAggregate, Type } from '../../expression/bound.js'
+import { problem } from '../../problem/answering.js'
+import { ProblemError } from '../../problem/problem.js'
+import { createTable, type Table, type TableColumn } from '../../table/table.js'
+import { periodOf, type Span, spanOf } from '../../time/period.js'
+import type { Engine, EngineOptions, Grain, Known, Survey } from '../contract.js'
+import type { createMemoryEngine } from './engine.js'
+import { agreed, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
+
+/** A column as data: numbers, days since 1970-01-01, words by their codes (-1 is missing), or 1, 0 and -1 for conditions. */
+export interface StoredColumn {
+  name: string
+  type: Type
+  words?: readonly string[]
+  /** The decimals of its values where they are more than the values tell; null where they are unknown. */
+  decimals?: number | null
+  /** Null is missing. */
+  values: readonly (number | null)[]
+}
+
+/** Rows as data. */
+export interface StoredRows {
+  length: number
+  columns: readonly StoredColumn[]
+}
+
+/** What a page carries of a source: groups with parts that merge, or coded columns where some part does not. */
+export interface StoredSource {
+  survey: Survey
+  /** Every column that the report may name, without its rows. */
+  shape: readonly { name: string; type: Type }[]
+  /** One row a group, or the rows themselves. */
+  rows: StoredRows
+  /** How many rows each group has; left out where rows are rows. */
+  counts?: readonly number[]
+  /** Whether days stand for their month: a span that cuts one cannot be answered. */
+  months?: boolean
+  /** Moments of each part, by its canonical text. */
+  parts?: Readonly<Record<string, Partial<Record<keyof Moments, readonly (number | null)[]>>>>
+  /** The decimals of each part, where they are known. */
+  decimals?: Readonly<Record<string, number>>
+  /** The rows that are listed somewhere, with their numbers in the source. */
+  records?: StoredRows & { numbers: readonly number[] }
+}
+
+export function packColumn({ name, type, column, decimals }: TableColumn): StoredColumn {
+  if (column.kind === 'text') return { name, type, words: column.words, values: [...column.codes] }
+  if (column.kind === 'condition') return { name, type, values: [...column.values] }
+  return { name, type, ...(decimals !== undefined && { decimals }), values: packNumbers(column.values) }
+}
+
+/** Numbers as JSON has them: NaN and infinities, which only empty groups have, are null. */
+export function packNumbers(values: Float64Array): (number | null)[] {
+  return Array.from(values, (x) => (Number.isFinite(x) ? x : null))
+}
+
+function numbersFrom(values: readonly (number | null)[]): Float64Array {
+  const out = new Float64Array(values.length)
+  for (let i = 0; i < out.length; i++) out[i] = values[i] ?? Number.NaN
+  return out
+}
+
+function tableFrom({ length, columns }: StoredRows): Table {
+  const made = columns.map(({ name, type, words, values, decimals }): TableColumn => {
+    const column: Column =
+      type.kind === 'number' || type.kind === 'date'
+        ? { kind: type.kind, values: numbersFrom(values) }
+        : type.kind === 'condition'
+          ? { kind: 'condition', values: Int8Array.from(values, (x) => x ?? -1) }
+          : { kind: 'text', words: words ?? [], codes: Int32Array.from(values, (x) => x ?? -1) }
+    return { name, label: name, type, column, ...(decimals !== undefined && { decimals }) }
+  })
+  return createTable(length, made)
+}
+
+/**
+ * A source that answers from what was stored of it.
+ *
+ * @param memory answers from rows; needed where rows were stored, not groups of them.
+ */
+export function openStored(
+  stored: StoredSource,
+  options: EngineOptions,
+  memory?: typeof createMemoryEngine,
+): { table: Table; engine: Engine } {
+  const own = tableFrom(stored.rows)
+  return {
+    table: createTable(
+      0,
+      stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyColumn(type) })),
+    ),
+    engine: createStoredEngine(stored, own, options, memory?.(own, options)),
+  }
+}
+
+function emptyColumn({ kind }: Type): Column {
+  if (kind === 'number' || kind === 'date') return { kind, values: new Float64Array(0) }
+  return kind === 'condition'
+    ? { kind, values: new Int8Array(0) }
+    : { kind: 'text', words: createCoder().words, codes: new Int32Array(0) }
+}
+
+/** Questions that are remembered: more than a report asks in a few different states. */
+const ANSWERS = 400
+
+function createStoredEngine(
+  stored: StoredSource,
+  own: Table,
+  options: EngineOptions,
+  engine: Engine | undefined,
+): Engine {
+  const { counts, parts: packed = {}, decimals = {} } = stored
+  const listed = stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers }
+  const moments = new Map<string, Moments>()
+  const momentsOf = (part: BoundAggregate): Moments => {
+    const found = moments.get(part.key)
+    if (found !== undefined) return found
+    const lists = Object.hasOwn(packed, part.key) ? packed[part.key] : undefined
+    if (lists === undefined) throw new ProblemError([problem('not-stored', { what: part.key })])
+    const made = createMoments(own.length, needsOf(part.statistic))
+    for (const [name, values] of Object.entries(lists)) {
+      const empty = made[name as keyof Moments]
+      values.forEach((x, i) => {
+        if (x !== null) empty[i] = x
+      })
+    }
+    moments.set(part.key, made)
+    return made
+  }
+  const over = (table: Table): Engine => {
+    const days = (rows: Table): Float64Array | undefined => {
+      const column = options.date === undefined ? undefined : rows.columns.get(options.date)?.column
+      return column?.kind === 'date' ? column.values : undefined
+    }
+    return {
+      async ask(question) {
+        if (engine !== undefined) return engine.ask(question)
+        if (stored.months === true) wholeMonthsAlone(question.span, stored.survey)
+        const starts = options.starts ?? 1
+        const keys = question.keys.map((name) => ofStored(table, name, () => makeKey(table, name, days(table), starts)))
+        const keep = keepRows(table, question, days(table))
+        const placed = placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
+        const { used } = placed
+        const slots = placed.slots()
+        const rows = new Float64Array(placed.count)
+        for (let i = 0; i < slots.length; i++) if (slots[i] >= 0) rows[slots[i]] += counts?.[i] ?? 0
+        return {
+          groups: used.length,
+          keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
+          rows: pickNumbers(rows, used),
+          parts: question.parts.map((part) =>
+            merges(part.statistic)
+              ? pickMoments(mergeMoments(momentsOf(part), slots, placed.count, needsOf(part.statistic)), used)
+              : undefined,
+          ),
+          decimals: question.parts.map(({ key }) => (Object.hasOwn(decimals, key) ? decimals[key] : undefined)),
+          fields: question.fields.map((name) =>
+            agreed(
+              name,
+              ofStored(table, name, () => makeKey(table, name, days(table), starts)),
+              placed,
+            ),
+          ),
+        }
+      },
+      async askWhole(question, part) {
+        if (engine === undefined) throw new ProblemError([problem('not-stored', { what: part.key })])
+        return engine.askWhole(question, part)
+      },
+      survey: async () => stored.survey,
+      ...(listed && {
+        records: async (question) =>
+          recordsOf(listed.table, question, days(listed.table), (row) => listed.numbers[row]),
+      }),
+      knowing: (more: readonly Known[]) =>
+        engine === undefined ? over(withKnown(table, more)) : knowingRows(engine.knowing(more), stored.survey),
+    }
+  }
+  return remembering(over(own), new Map(), '')
+}
+
+/** Asks the same question once: whoever moves a dial asks the same again. An answer is never written to, so it may be given to several. */
+function remembering(engine: Engine, answers: Map<string, Promise<Grain>>, known: string): Engine {
+  return {
+    ...engine,
+    ask(question) {
+      const { keys, parts, fields, where, span } = question
+      const asked = `${known} ${JSON.stringify([keys, parts.map((part) => part.key), fields, where, span])}`
+      let answer = answers.get(asked)
+      if (answer === undefined) {
+        if (answers.size >= ANSWERS) answers.clear()
+        answer = engine.ask(question)
+        answers.set(asked, answer)
+      }
+      return answer
+    },
+    knowing: (more) => remembering(engine.knowing(more), answers, `${known} ${JSON.stringify(more)}`),
+  }
+}
+
+/** Rows with more columns; what was surveyed is of the whole source. */
+function knowingRows(engine: Engine, survey: Survey): Engine {
+  return { ...engine, survey: async () => survey, knowing: (more) => knowingRows(engine.knowing(more), survey) }
+}
+
+/** A period that cuts a month would silently count all of it, or none. */
+function wholeMonthsAlone(span: Span | undefined, { span: data }: Survey): void {
+  if (span === undefined) return
+  const month = (day: number): Span => spanOf('month', periodOf('month', day))
+  const begins = !Number.isFinite(span.from) || month(span.from).from === span.from
+  if (begins && (month(span.to).to === span.to || (data !== undefined && span.to >= data.to))) return
+  throw new ProblemError([problem('not-stored', { what: 'a period that is no whole months' })])
+}
+
+/** What was not stored is told as such. */
+function ofStored<T>(table: Table, name: string, make: () => T): T {
+  try {
+    return make()
+  } catch (error) {
+    if (table.columns.has(name)) throw error
+    throw new ProblemError([problem('not-stored', { what: name })])
+  }
+}

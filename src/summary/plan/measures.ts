@@ -1,0 +1,142 @@
+import { bindExpression, didBind, type Found, type Names, type Setting } from '../../expression/bind.js'
+import type { Bound } from '../../expression/bound.js'
+import { printExpression } from '../../expression/print.js'
+import { PERCENT, type Unit, unitText } from '../../expression/unit.js'
+import { type Path, type Problem, problem } from '../../problem/problem.js'
+import type { Better } from '../../table/table.js'
+import { unitOfFormat } from '../../table/unit.js'
+
+/** A measure as written. A plain text is the formula alone. */
+export interface MeasureSpec {
+  formula: string
+  label?: string
+  format?: string
+  better?: Better
+}
+
+/** A measure whose formula is bound. */
+export interface Measure {
+  name: string
+  label: string
+  format?: string
+  better?: Better
+  unit: Unit
+  /** Canonical text. */
+  formula: string
+  bound: Bound
+}
+
+/**
+ * Binds the measures of a report. Inside an aggregate only columns and fields are seen, outside it measures and parameters,
+ * so `amount: sum(amount)` is no circle. Circles are problems that print the circle.
+ */
+export function bindMeasures(
+  specs: Readonly<Record<string, MeasureSpec>>,
+  columns: Names,
+  parameters: Names,
+  at: Path,
+  problems: Problem[],
+  { time, starts = 1, keys }: { time: boolean; starts?: number; keys?: (name: string) => boolean },
+): Map<string, Measure> {
+  const done = new Map<string, Measure | undefined>()
+  const open: string[] = []
+  const find = (name: string, source?: string): Found | undefined => {
+    if (source !== undefined) return undefined
+    if (!Object.hasOwn(specs, name)) return parameters.find(name)
+    settle(name)
+    const measure = done.get(name)
+    // One that has a problem of its own is named all the same, so that its mistake is told once.
+    if (measure === undefined) return { ref: { kind: 'measure', name }, type: { kind: 'unknown' } }
+    return { ref: { kind: 'measure', name }, type: { kind: 'number', unit: measure.unit }, formula: measure.formula }
+  }
+  const setting: Setting = {
+    what: 'a measure',
+    names: { find, all: () => [...Object.keys(specs), ...parameters.all()] },
+    inside: columns,
+    rows: columns,
+    time,
+    starts,
+    measure: true,
+    ...(keys === undefined ? {} : { keys }),
+  }
+  const settle = (name: string): void => {
+    if (done.has(name)) return
+    if (open.includes(name)) {
+      if (open.at(-1) === name && columns.find(name) !== undefined)
+        problems.push(problem('self-named', { name }, { path: [...at, name, 'formula'] }))
+      else
+        problems.push(problem('circle', { circle: [...open.slice(open.indexOf(name)), name] }, { path: [...at, name] }))
+      done.set(name, undefined)
+      return
+    }
+    open.push(name)
+    const spec = specs[name]
+    const result = bindExpression(spec.formula, setting)
+    open.pop()
+    if (done.has(name)) return
+    done.set(name, undefined)
+    const path = [...at, name]
+    if (!didBind(result)) {
+      for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...path, 'formula'] } })
+      return
+    }
+    const { bound, tree } = result
+    if (bound.type.kind === 'unknown') return
+    const formula = printExpression(tree)
+    if (bound.type.kind !== 'number') {
+      const found = `a ${bound.type.kind}`
+      const place = { path: [...path, 'formula'], text: spec.formula, from: tree.from, to: tree.to }
+      problems.push(problem('wrong-type', { what: `the measure ${name}`, expected: 'a number', found }, place))
+      return
+    }
+    const unit = statedUnit(bound.type.unit, spec.format)
+    if (unit === undefined) {
+      const asUnit = unitText(unitOfFormat(spec.format ?? ''))
+      const params = { format: spec.format ?? '', unit: unitText(bound.type.unit), asUnit }
+      problems.push(problem('format-contradicts', params, { path: [...path, 'format'] }))
+      return
+    }
+    const measure: Measure = { name, label: spec.label ?? name, unit, formula, bound }
+    if (spec.format !== undefined) measure.format = spec.format
+    if (spec.better !== undefined) measure.better = spec.better
+    done.set(name, measure)
+  }
+  for (const name of Object.keys(specs)) settle(name)
+  const measures = new Map<string, Measure>()
+  for (const name of Object.keys(specs)) {
+    const measure = done.get(name)
+    if (measure !== undefined) measures.set(name, measure)
+  }
+  for (const measure of measures.values()) measure.better ??= inheritedBetter(measure.bound, measures)
+  return measures
+}
+
+/** A format states a unit that the formula lacks; undefined where it contradicts one. */
+function statedUnit(unit: Unit, format: string | undefined): Unit | undefined {
+  if (format === undefined) return unit
+  const stated = unitOfFormat(format)
+  if (stated.is === 'none') return unit
+  if (unit.is === 'none') return stated.is === 'percent' && unit.like ? PERCENT : stated
+  if (stated.is === 'money' && unit.is === 'money' && stated.currency !== unit.currency) return undefined
+  return stated.is === unit.is ? unit : undefined
+}
+
+/** x − y, change and changeShare take the direction of x if y's is the same, absent or neither; what looks at other times that of what it looks at. */
+function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): Better | undefined {
+  if (bound.op === 'name' && bound.ref.kind === 'measure') {
+    const named = measures.get(bound.ref.name)
+    return named === undefined ? undefined : (named.better ?? inheritedBetter(named.bound, measures))
+  }
+  if (bound.op === 'moved') return inheritedBetter(bound.of, measures)
+  const [left, right] = difference(bound)
+  if (left === undefined || right === undefined) return undefined
+  const x = inheritedBetter(left, measures)
+  const y = inheritedBetter(right, measures)
+  return y === undefined || y === 'neither' || y === x ? x : undefined
+}
+
+/** The two sides of a difference, however it is written. */
+function difference(bound: Bound): readonly Bound[] {
+  if (bound.op === 'arithmetic' && bound.sign === '-') return [bound.left, bound.right]
+  return bound.op === 'call' && (bound.name === 'change' || bound.name === 'changeShare') ? bound.args : []
+}

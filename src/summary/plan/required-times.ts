@@ -1,0 +1,44 @@
+import { type Bound, type BoundAggregate, partsOf } from '../../expression/bound.js'
+import { type Step, stepsKey } from '../../time/step.js'
+import type { Measure } from './measures.js'
+
+/** The parts needed at one time, and the measures that look there. */
+export interface TimedParts {
+  /** The way from the time that a cell stands for, outermost first. */
+  steps: readonly Step[]
+  parts: Map<string, BoundAggregate>
+  measures: Set<string>
+}
+
+/**
+ * Which parts are needed at which times: a measure under lag() is needed as it was then, with all that it is made of. What a streak
+ * is counted in is asked for apart.
+ */
+export function timedParts(measures: readonly Measure[], known: ReadonlyMap<string, Measure>): TimedParts[] {
+  const times = new Map<string, TimedParts>([['', { steps: [], parts: new Map(), measures: new Set() }]])
+  const seen = new Set<string>()
+  const at = (steps: readonly Step[]): TimedParts => {
+    const key = stepsKey(steps)
+    const found = times.get(key) ?? { steps, parts: new Map(), measures: new Set() }
+    times.set(key, found)
+    return found
+  }
+  const visit = (bound: Bound, steps: readonly Step[], owner: string): void => {
+    if (bound.op === 'streak') return
+    if (bound.op === 'aggregate') {
+      at(steps).parts.set(bound.key, bound)
+      at(steps).measures.add(owner)
+    } else if (bound.op === 'moved') visit(bound.of, [...steps, bound.step], owner)
+    else if (bound.op === 'name') {
+      if (bound.ref.kind === 'measure') measure(known.get(bound.ref.name), steps, owner)
+    } else for (const part of partsOf(bound)) visit(part, steps, owner)
+  }
+  const measure = (own: Measure | undefined, steps: readonly Step[], owner: string): void => {
+    const key = `${owner} ${own?.name} ${stepsKey(steps)}`
+    if (own === undefined || seen.has(key)) return
+    seen.add(key)
+    visit(own.bound, steps, owner)
+  }
+  for (const own of measures) measure(own, [], own.name)
+  return [...times.values()]
+}

@@ -1,0 +1,15 @@
+import { type Bound, partsOf } from '../../expression/bound.js'
+import type { Measure } from './measures.js'
+
+export type Streak = Bound & { op: 'streak' }
+
+/** The streaks among measures, by their text. */
+export function streaksOf(measures: readonly Measure[]): Streak[] {
+  const found = new Map<string, Streak>()
+  const visit = (bound: Bound): void => {
+    if (bound.op === 'streak') found.set(bound.key, bound)
+    for (const part of partsOf(bound)) visit(part)
+  }
+  for (const { bound } of measures) visit(bound)
+  return [...found.values()]
+}

@@ -1,0 +1,79 @@
+import { type Bound, referencesOf, walk } from '../../expression/bound.js'
+import { isWorkedOut } from '../../expression/decimals.js'
+import type { Question } from '../contract.js'
+import type { SqlTable } from './query.js'
+
+/** What was found of the columns of a source, whoever asked; undefined where their decimals are unknown. */
+export type Told = Map<string, number | undefined>
+
+/** One above the most decimals that a column can have: no round number. */
+const UNKNOWN = 7
+
+/**
+ * Asks for the decimals of those columns that a question adds, subtracts or multiplies and whose type does
+ * not tell them: one pass over the rows for all of them, once a source.
+ */
+export async function tellDecimals(
+  table: SqlTable,
+  fields: ReadonlyMap<string, Bound>,
+  question: Question,
+  told: Told,
+): Promise<Told> {
+  const names = [...addedColumns(table, fields, question)].filter((name) => !told.has(name))
+  if (names.length === 0) return told
+  const selected = names.map((name, i) => `${mostDecimals(table.columns.get(name)?.sql ?? '0')} AS c${i}`)
+  const found = await table.run(`SELECT ${selected.join(', ')}\nFROM ${table.from} AS t`, [], names.length)
+  names.forEach((name, i) => {
+    const most = Number(found[i]?.[0] ?? 0)
+    told.set(name, most === UNKNOWN ? undefined : most)
+  })
+  return told
+}
+
+/**
+ * The columns whose decimals matter to the answer: what is aggregated, what fields are made of, and what is
+ * worked out to be compared.
+ */
+function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, question: Question): Set<string> {
+  const found = new Set<string>()
+  const open = new Set<string>()
+  const named = (name: string, added: boolean): void => {
+    const field = open.has(name) ? undefined : fields.get(name)
+    if (field !== undefined) {
+      open.add(name)
+      if (field.type.kind === 'number') all(field)
+      else compared(field)
+      open.delete(name)
+      return
+    }
+    const column = table.columns.get(name)
+    if (added && column?.kind === 'number' && column.decimals === undefined) found.add(name)
+  }
+  const all = (bound: Bound): void => {
+    for (const { name } of referencesOf(bound)) named(name, true)
+    compared(bound)
+  }
+  const compared = (bound: Bound): void => {
+    walk(bound, (part) => {
+      if (part.op === 'name') named(part.ref.name, false)
+      const sides = part.op === 'compare' ? [part.left, part.right] : part.op === 'in' ? [part.of, ...part.list] : []
+      for (const side of sides) if (isWorkedOut(side)) for (const { name } of referencesOf(side)) named(name, true)
+    })
+  }
+  for (const { of, where } of question.parts) {
+    if (of !== undefined) all(of)
+    if (where !== undefined) compared(where)
+  }
+  for (const condition of question.where) compared(condition)
+  for (const name of [...question.keys, ...question.fields]) named(name, false)
+  return found
+}
+
+/**
+ * The least d of at most 6 with x = round(x, d), the largest over all rows; `UNKNOWN` where there is none.
+ */
+function mostDecimals(number: string): string {
+  const scales = Array.from({ length: UNKNOWN - 1 }, (_, d) => 10 ** (d + 1))
+  const cases = scales.map((scale, d) => `WHEN round(${number} * ${scale}) / ${scale} = ${number} THEN ${d + 1}`)
+  return `max(CASE WHEN ${number} IS NULL OR round(${number}) = ${number} THEN 0 ${cases.join(' ')} ELSE ${UNKNOWN} END)`
+}

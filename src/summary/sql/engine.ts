@@ -1,0 +1,218 @@
+import { createCoder } from '../../column/column.js'
+import { createMoments, type Moments } from '../../column/moments.js'
+import { round14 } from '../../column/round.js'
+import { merges, needsOf } from '../../column/statistic.js'
+import type { Bound, BoundAggregate } from '../../expression/bound.js'
+import { decimalsAfter } from '../../expression/decimals.js'
+import { isTimeUnit, type TimeUnit } from '../../time/period.js'
+import type { Engine, EngineOptions, Grain, Keyed, Known, Question } from '../contract.js'
+import { MIXED } from '../contract.js'
+import { type Told, tellDecimals } from './decimals.js'
+import { numbersOf, Query, type SqlCell, type SqlTable } from './query.js'
+import { readRecords } from './records.js'
+import { dayNumber, periodNumber, type SqlColumn } from './text.js'
+
+/** An engine that has a database summarise its own rows: only groups come back. */
+export function createSqlEngine(
+  table: SqlTable,
+  fields: ReadonlyMap<string, Bound>,
+  types: ReadonlyMap<string, Bound['type']>,
+  options: EngineOptions,
+  known: readonly Known[] = [],
+  told: Told = new Map(),
+): Engine {
+  const { date, starts = 1 } = options
+  const dated = date === undefined ? undefined : table.columns.get(date)
+  return {
+    async ask(question: Question): Promise<Grain> {
+      const query = new Query(table, fields, known, await tellDecimals(table, fields, question, told))
+      const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
+      const selected = [...keys.map((key) => key.sql), 'count(*)']
+      const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
+      for (const part of parts) selected.push(...(part?.selected ?? []))
+      const agreed = question.fields.map((name) => keyOf(name, query, types, dated, starts))
+      for (const { sql } of agreed) {
+        selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
+      }
+      // By the year as well, or by what the table is spread by: it is then summed up where its rows are.
+      const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, 1)])
+      const text = query.text(selected, question, keys.length, dated, spread)
+      const rows = await table.run(text, query.writer.values, selected.length)
+      let at = keys.length
+      const count = numbersOf(rows[at++])
+      const moments = parts.map((part): Moments | undefined => {
+        if (part === undefined) return undefined
+        const own = part.read(rows.slice(at, at + part.selected.length), count.length)
+        at += part.selected.length
+        return own
+      })
+      const agreement = agreed.map((key) => {
+        const { codes, ...rest } = keyed(key, rows[at])
+        const alike = numbersOf(rows[at + 1])
+        at += 2
+        // All missing agree, too; some missing and some not do not.
+        return { ...rest, codes: codes.map((code, g) => (code < 0 || alike[g] === count[g] ? code : MIXED)) }
+      })
+      return {
+        groups: count.length,
+        keys: keys.map((key, k) => keyed(key, rows[k])),
+        rows: count,
+        parts: moments,
+        decimals: question.parts.map(({ statistic, of }) => decimalsAfter(statistic, of && query.decimals(of))),
+        fields: agreement,
+      }
+    },
+    async askWhole(question: Question, part: BoundAggregate) {
+      const asked = { ...question, parts: [part] }
+      const query = new Query(table, fields, known, await tellDecimals(table, fields, asked, told))
+      const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
+      const selected = [...keys.map((key) => key.sql), wholeOf(part, query)]
+      const rows = await table.run(
+        query.text(selected, question, keys.length, dated),
+        query.writer.values,
+        selected.length,
+      )
+      const values = numbersOf(rows[keys.length]).map(round14)
+      return { keys: keys.map((key, k) => keyed(key, rows[k])), values }
+    },
+    async records(question) {
+      // Every field is worked out, so all that they add is asked for.
+      const all = { ...question, keys: [], parts: [], fields: [...fields.keys()] }
+      const decimals = await tellDecimals(table, fields, all, told)
+      return readRecords(table, new Query(table, fields, known, decimals), types, dated, question)
+    },
+    async survey() {
+      const query = new Query(table, fields, known, new Map())
+      const selected = ['count(*)']
+      if (dated !== undefined) {
+        const day = dayNumber(dated.sql)
+        selected.push(`count(${dated.sql})`, `min(${day})`, `max(${day})`)
+      }
+      const text = query.text(selected, { keys: [], parts: [], fields: [], where: [] }, 0, undefined)
+      const [rows = [0], counted = rows, from = [], to = []] = await table.run(text, [], selected.length)
+      const all = Number(rows[0] ?? 0)
+      const survey = { rows: all, undated: dated === undefined ? 0 : all - Number(counted[0] ?? 0) }
+      if (from[0] === null || from[0] === undefined || to[0] === null) return survey
+      return { ...survey, span: { from: Number(from[0]), to: Number(to[0]) } }
+    },
+    knowing: (more: readonly Known[]): Engine => {
+      const kinds = new Map(types)
+      for (const own of more) {
+        const type = 'same' in own ? types.get(own.same) : own.type
+        if (type !== undefined) kinds.set(own.name, type)
+      }
+      return createSqlEngine(table, fields, kinds, options, [...known, ...more], told)
+    },
+  }
+}
+
+/** A key as it is asked for, and how its answer is read. */
+interface SqlKey {
+  name: string
+  sql: string
+  unit?: TimeUnit
+  starts: number
+}
+
+function keyOf(
+  name: string,
+  query: Query,
+  types: ReadonlyMap<string, Bound['type']>,
+  dated: SqlColumn | undefined,
+  starts: number,
+): SqlKey {
+  const period = (unit: TimeUnit, date: string): SqlKey => ({
+    name,
+    sql: `CAST(${query.writer.dialect.period(unit, date, starts)} AS float8)`,
+    unit,
+    starts,
+  })
+  if (isTimeUnit(name) && dated !== undefined) return period(name, dated.sql)
+  const { sql } = query.resolve(name)
+  const type = types.get(name)
+  if (type?.kind === 'date') return period(type.unit ?? 'day', sql)
+  if (type?.kind === 'condition')
+    return { name, sql: `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)`, starts }
+  return { name, sql, starts }
+}
+
+/** Codes in the order in which values first come up. */
+function keyed({ name, unit, starts }: SqlKey, column: readonly SqlCell[]): Keyed {
+  if (unit !== undefined) {
+    const seen = new Map<number, number>()
+    const periods: number[] = []
+    const codes = Int32Array.from(column, (cell) => {
+      if (cell === null) return -1
+      const period = Number(cell)
+      const known = seen.get(period)
+      if (known !== undefined) return known
+      seen.set(period, periods.length)
+      return periods.push(period) - 1
+    })
+    return { name, codes, domain: { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) } }
+  }
+  const coder = createCoder()
+  const codes = Int32Array.from(column, (cell) => (cell === null ? -1 : coder.code(String(cell))))
+  return { name, codes, domain: { kind: 'text', words: coder.words } }
+}
+
+/** What is aggregated, and the rows it is narrowed to. */
+function aggregated(part: BoundAggregate, query: Query): { value: string; exact?: string; filter: string[] } {
+  const filter = part.where === undefined ? [] : [query.writer.write(part.where)]
+  if (part.of === undefined) return { value: '*', filter }
+  if (part.of.op === 'name') {
+    const { sql, exact } = query.resolve(part.of.ref.name)
+    return { value: sql, filter, ...(exact === undefined ? {} : { exact }) }
+  }
+  return { value: query.writer.write(part.of), filter }
+}
+
+function filtered(aggregate: string, filter: readonly string[]): string {
+  return filter.length === 0 ? aggregate : `${aggregate} FILTER (WHERE ${filter.join(' AND ')})`
+}
+
+interface SqlPart {
+  selected: string[]
+  read(columns: readonly (readonly SqlCell[])[], groups: number): Moments
+}
+
+/** A part that merges: its moments as the database gives them. */
+function partOf(part: BoundAggregate, query: Query, dated: SqlColumn | undefined): SqlPart {
+  const { dialect } = query.writer
+  const { value, exact, filter } = aggregated(part, query)
+  const needs = needsOf(part.statistic)
+  const count = filtered(`count(${value})`, filter)
+  const double = (aggregate: string): string => `CAST(${filtered(aggregate, filter)} AS float8)`
+  const fill =
+    (names: readonly (keyof Moments)[]): SqlPart['read'] =>
+    (columns, groups) => {
+      const m = createMoments(groups, needs)
+      m.count = numbersOf(columns[0])
+      names.forEach((name, i) => {
+        const own = numbersOf(columns[i + 1])
+        for (let g = 0; g < groups; g++) if (m.count[g] > 0) m[name][g] = own[g]
+      })
+      return m
+    }
+  if (needs.dated !== undefined) {
+    if (dated === undefined) return { selected: ['0'], read: fill([]) }
+    const own = [...filter, `${value} IS NOT NULL`, `${dated.sql} IS NOT NULL`]
+    const pair = `ARRAY[CAST(${dayNumber(dated.sql)} AS float8), ${value}]`
+    const end = filtered(`${needs.dated === 'first' ? 'min' : 'max'}(${pair})`, own)
+    return { selected: [filtered('count(*)', own), `(${end})[1]`, `(${end})[2]`], read: fill(['day', 'dated']) }
+  }
+  if (needs.sum)
+    return { selected: [count, double(dialect.sum(exact ?? value, exact !== undefined))], read: fill(['sum']) }
+  if (needs.ends)
+    return { selected: [count, double(`min(${value})`), double(`max(${value})`)], read: fill(['lowest', 'highest']) }
+  if (!needs.spread) return { selected: [count], read: fill([]) }
+  const squares = `CAST(${filtered(`var_pop(${value})`, filter)} * ${count} AS float8)`
+  return { selected: [count, double(`avg(${value})`), squares], read: fill(['mean', 'squares']) }
+}
+
+/** A part that does not merge. */
+function wholeOf(part: BoundAggregate, query: Query): string {
+  const { value, filter } = aggregated(part, query)
+  if (part.statistic === 'distinct') return filtered(`count(DISTINCT ${value})`, filter)
+  return filtered(`percentile_cont(${part.share}) WITHIN GROUP (ORDER BY ${value})`, filter)
+}

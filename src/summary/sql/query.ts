@@ -1,0 +1,152 @@
+import { numberFacts } from '../../column/decimals.js'
+import type { Bound } from '../../expression/bound.js'
+import { decimalsOf } from '../../expression/decimals.js'
+import type { Known, LookedUpColumn, Question } from '../contract.js'
+import { type Dialect, dateLiteral, dayNumber, type SqlColumn, type SqlValue, SqlWriter } from './text.js'
+
+/** A value in an answer: texts, and numbers as doubles. */
+export type SqlCell = string | number | null
+
+/** A table in a database, or a query in brackets. */
+export interface SqlTable {
+  dialect: Dialect
+  /** What stands behind FROM, quoted already; its rows are called t. */
+  from: string
+  columns: ReadonlyMap<string, SqlColumn>
+  /** What the rows are spread over servers by, as it is written in the table's own definition; default: the year of the date. */
+  spreadBy?: readonly string[]
+  /** Runs a statement: columns of the answer, in the order asked. */
+  run(text: string, values: readonly SqlValue[], columns: number): Promise<readonly (readonly SqlCell[])[]>
+}
+
+/** One statement while it is written: names resolved to columns, fields, or what is looked up beside the table. */
+export class Query {
+  readonly writer: SqlWriter
+  private readonly joins: string[] = []
+  private readonly joined = new Map<string, string>()
+  private readonly open = new Set<string>()
+
+  constructor(
+    private readonly table: SqlTable,
+    private readonly fields: ReadonlyMap<string, Bound>,
+    private readonly known: readonly Known[],
+    /** The decimals of columns that only their values tell, as far as they were asked for. */
+    private readonly told: ReadonlyMap<string, number | undefined>,
+  ) {
+    this.writer = new SqlWriter(
+      table.dialect,
+      (name) => this.resolve(name),
+      (bound) => this.decimals(bound),
+    )
+  }
+
+  /** The decimals of an expression over rows; undefined where they are unknown. */
+  decimals(bound: Bound): number | undefined {
+    return decimalsOf(bound, { name: (ref) => this.decimalsOfName(ref.name), aggregate: () => undefined })
+  }
+
+  private decimalsOfName(name: string): number | undefined {
+    const beside = this.known.find((own) => own.name === name)
+    if (beside !== undefined) {
+      if ('same' in beside) return this.decimalsOfName(beside.same)
+      return beside.column.kind === 'number' ? numberFacts(beside.column.values).decimals : undefined
+    }
+    const field = this.fields.get(name)
+    if (field === undefined || this.open.has(name)) return this.table.columns.get(name)?.decimals ?? this.told.get(name)
+    this.open.add(name)
+    const decimals = this.decimals(field)
+    this.open.delete(name)
+    return decimals
+  }
+
+  resolve(name: string): { sql: string; exact?: string } {
+    const beside = this.known.find((own) => own.name === name)
+    if (beside !== undefined) return 'same' in beside ? this.resolve(beside.same) : { sql: this.join(beside) }
+    const field = this.fields.get(name)
+    // A field named like the column it reads means that column.
+    if (field !== undefined && !this.open.has(name)) {
+      this.open.add(name)
+      const sql = this.writer.write(field)
+      this.open.delete(name)
+      return field.type.kind === 'number' ? { sql: this.table.dialect.settle(sql, this.decimalsOfName(name)) } : { sql }
+    }
+    const column = this.table.columns.get(name)
+    if (column === undefined) throw new Error(`no column ${name}`)
+    return column
+  }
+
+  /** What was looked up elsewhere goes along as two lists. */
+  private join(own: LookedUpColumn): string {
+    const before = this.joined.get(own.name)
+    if (before !== undefined) return before
+    const alias = `l${this.joins.length}`
+    const { list } = this.table.dialect
+    const key = this.table.columns.get(own.by)
+    const byNumber = key?.kind === 'number' || key?.kind === 'date'
+    const keys = this.writer.value(byNumber ? own.words.map(Number) : own.words, byNumber ? list.number : list.text)
+    const { column } = own
+    const texts = column.kind === 'text' || column.kind === 'condition'
+    const values = this.writer.value(listOf(column), texts ? list.text : list.number)
+    const at = key === undefined ? 'NULL' : wordOf(key)
+    this.joins.push(`LEFT JOIN (SELECT unnest(${keys}) AS k, unnest(${values}) AS v) AS ${alias} ON ${alias}.k = ${at}`)
+    const sql =
+      column.kind === 'condition'
+        ? `(${alias}.v = 'true')`
+        : column.kind === 'date'
+          ? `(DATE '1970-01-01' + CAST(${alias}.v AS integer))`
+          : `${alias}.v`
+    this.joined.set(own.name, sql)
+    return sql
+  }
+
+  /** What is joined, known once all else is written, and the rows that are kept. */
+  narrowed({ where, span }: Pick<Question, 'where' | 'span'>, dated: SqlColumn | undefined): string[] {
+    const conditions = where.map((condition) => this.writer.write(condition))
+    if (span !== undefined && dated !== undefined) {
+      const to = `${dated.sql} <= ${dateLiteral(span.to)}`
+      // A row without a date belongs to no period; it counts only where time does not matter.
+      conditions.push(
+        Number.isFinite(span.from)
+          ? `${dated.sql} >= ${dateLiteral(span.from)} AND ${to}`
+          : `(${to} OR ${dated.sql} IS NULL)`,
+      )
+    }
+    return [...this.joins, ...(conditions.length === 0 ? [] : [`WHERE ${conditions.join(' AND ')}`])]
+  }
+
+  /** A whole statement of groups. */
+  text(
+    selected: readonly string[],
+    question: Question,
+    keys: number,
+    dated: SqlColumn | undefined,
+    groups: readonly string[] = [],
+  ): string {
+    const narrowed = this.narrowed(question, dated)
+    const by = [...Array.from({ length: keys }, (_, k) => String(k + 1)), ...groups]
+    const lines = [
+      `SELECT ${selected.map((sql, i) => `${sql} AS c${i}`).join(', ')}`,
+      `FROM ${this.table.from} AS t`,
+      ...narrowed,
+      ...(by.length === 0 ? [] : [`GROUP BY ${by.join(', ')}`]),
+      'HAVING count(*) > 0',
+    ]
+    return lines.join('\n')
+  }
+}
+
+/** A value as keys are matched: texts by themselves, all else as a number or a word. */
+function wordOf({ kind, sql }: SqlColumn): string {
+  if (kind === 'date') return `CAST(${dayNumber(sql)} AS float8)`
+  return kind === 'condition' ? `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)` : sql
+}
+
+function listOf(column: LookedUpColumn['column']): (string | number | null)[] {
+  if (column.kind === 'text') return Array.from(column.codes, (code) => (code < 0 ? null : column.words[code]))
+  if (column.kind === 'condition') return Array.from(column.values, (c) => (c < 0 ? null : String(c === 1)))
+  return Array.from(column.values, (x) => (Number.isNaN(x) ? null : x))
+}
+
+export function numbersOf(column: readonly SqlCell[]): Float64Array {
+  return Float64Array.from(column, (cell) => (cell === null ? Number.NaN : Number(cell)))
+}

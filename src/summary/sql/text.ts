@@ -1,0 +1,233 @@
+import type { Bound } from '../../expression/bound.js'
+import { isWorkedOut } from '../../expression/decimals.js'
+import type { Arithmetic, Comparison } from '../../expression/tree.js'
+import { ProblemError, problem } from '../../problem/problem.js'
+import { dayText } from '../../time/day.js'
+import { isPeriodUnit, type TimeUnit } from '../../time/period.js'
+
+/** How databases differ in what we write. */
+export interface Dialect {
+  name: string
+  /** Lower or upper case of a text, whatever the database's language. */
+  wording(name: 'lowercase' | 'uppercase', text: string): string
+  /** A number rounded half away from zero, as a person rounds. */
+  round(number: string, digits: number): string
+  /** A number as it is made: rounded to its decimals where they are known, else to 14 significant digits. */
+  settle(number: string, decimals: number | undefined): string
+  /** A sum that loses no digits. `exact`: the database keeps these numbers as decimals or whole numbers already. */
+  sum(number: string, exact: boolean): string
+  /** `periodNumber`, in words that this database works out wherever the rows are. */
+  period(unit: TimeUnit, date: string, starts: number): string
+  /** The type of a list of texts or numbers. */
+  list: { text: string; number: string }
+}
+
+/** A column of a database: how it is written as a value of our kinds. */
+export interface SqlColumn {
+  name: string
+  kind: 'number' | 'text' | 'date' | 'condition'
+  /** The value: float8, text, date or boolean; NULL where missing. */
+  sql: string
+  /** A decimal or whole number that sums without rounding, as it stands in the table. */
+  exact?: string
+  /** The decimals that its type allows; left out where the values have to be asked. */
+  decimals?: number
+  /** The text that a date is made of, where the table keeps it as one. */
+  from?: string
+}
+
+/** A value passed beside a statement. */
+export type SqlValue = string | number | null | readonly (string | number | null)[]
+
+/** Finds what a name stands for: the text of its value. */
+export type Resolve = (name: string, writer: SqlWriter) => { sql: string; exact?: string }
+
+export function quoteName(name: string): string {
+  return `"${name.replaceAll('"', '""')}"`
+}
+
+/** A value, missing where it is `wrong`. Servers pass CASE on to others, and NULLIF they do not. */
+export function unless(value: string, wrong: string): string {
+  return value.length > 300 ? `NULLIF(${value}, ${wrong})` : `(CASE WHEN ${value} <> ${wrong} THEN ${value} END)`
+}
+
+export function dateLiteral(day: number): string {
+  return `DATE '${dayText(day)}'`
+}
+
+/** Days since 1970-01-01. */
+export function dayNumber(date: string): string {
+  return `(${date} - DATE '1970-01-01')`
+}
+
+/** The number of the period that holds a date, as `periodOf` numbers them. */
+export function periodNumber(unit: TimeUnit, date: string, starts: number): string {
+  const year = `EXTRACT(year FROM ${date})`
+  const month = `EXTRACT(month FROM ${date})`
+  if (unit === 'day') return dayNumber(date)
+  if (unit === 'week') return `floor((${dayNumber(date)} + 3) / 7.0)`
+  if (unit === 'weekday') return `(EXTRACT(isodow FROM ${date}) - 1)`
+  if (unit === 'monthOfYear') return `(${month} - 1)`
+  if (unit === 'month') return `(${year} * 12 + ${month} - 1)`
+  if (unit === 'year' && starts === 1) return year
+  return `floor((${year} * 12 + ${month} - ${starts}) / ${unit === 'quarter' ? '3.0' : '12.0'})`
+}
+
+/**
+ * The same with whole-number arithmetic alone, which a server may pass on to another: EXTRACT it may not. The calendar's months are
+ * counted from 1 March of the year 0, after H. Hinnant, chrono-compatible low-level date algorithms (2013).
+ */
+export function periodByArithmetic(unit: TimeUnit, date: string, starts: number): string {
+  const days = dayNumber(date)
+  if (unit === 'day') return days
+  if (unit === 'week') return `floor((${days} + 3) / 7.0)`
+  if (unit === 'weekday') return `((${days} + 3) % 7)`
+  const since = `(${days} + 719468)`
+  const era = `(${since} / 146097)`
+  const day = `(${since} % 146097)`
+  const year = `((${day} - ${day} / 1460 + ${day} / 36524 - ${day} / 146096) / 365)`
+  const ofYear = `(${day} - (365 * ${year} + ${year} / 4 - ${year} / 100))`
+  const month = `((${era} * 400 + ${year}) * 12 + (5 * ${ofYear} + 2) / 153 + 2)`
+  if (unit === 'month') return month
+  if (unit === 'monthOfYear') return `(${month} % 12)`
+  return `((${month} - ${starts - 1}) / ${unit === 'quarter' ? 3 : 12})`
+}
+
+/** Longer statements than this are the work of a formula that grows out of hand. */
+const LONGEST = 300_000
+
+const SIGNS: Readonly<Record<Exclude<Arithmetic, '/'>, string>> = { '+': '+', '-': '-', '*': '*', of: '*' }
+const COMPARISONS: Readonly<Record<Comparison, string>> = {
+  '=': '=',
+  '!=': '<>',
+  '<': '<',
+  '<=': '<=',
+  '>': '>',
+  '>=': '>=',
+}
+
+/** Writes bound expressions as SQL. Texts go beside the statement, as values; only our own numbers and words are in it. */
+export class SqlWriter {
+  readonly values: SqlValue[] = []
+
+  constructor(
+    readonly dialect: Dialect,
+    private readonly resolve: Resolve,
+    private readonly decimals: (bound: Bound) => number | undefined = () => undefined,
+  ) {}
+
+  value(value: SqlValue, type: string): string {
+    this.values.push(value)
+    return `CAST($${this.values.length} AS ${type})`
+  }
+
+  write(bound: Bound): string {
+    const text = this.written(bound)
+    if (text.length > LONGEST) throw new ProblemError([problem('sql-too-long', { engine: this.dialect.name })])
+    return text
+  }
+
+  private written(bound: Bound): string {
+    switch (bound.op) {
+      case 'number':
+        return numberLiteral(bound.value)
+      case 'text':
+        return this.value(bound.value, 'text')
+      case 'truth':
+        return bound.value ? 'TRUE' : 'FALSE'
+      case 'name':
+        return this.resolve(bound.ref.name, this).sql
+      case 'call':
+        return this.call(bound.name, bound.args)
+      case 'wording':
+        return this.worded(bound)
+      case 'dated':
+        return this.dated(bound)
+      case 'negate':
+        return `(-${this.write(bound.of)})`
+      case 'not':
+        return `(NOT ${this.write(bound.of)})`
+      case 'arithmetic': {
+        const left = this.write(bound.left)
+        const right = this.write(bound.right)
+        // Division by zero is missing, never an error or infinity.
+        return bound.sign === '/' ? `(${left} / ${unless(right, '0')})` : `(${left} ${SIGNS[bound.sign]} ${right})`
+      }
+      case 'compare':
+        return `(${this.compared(bound.left)} ${COMPARISONS[bound.sign]} ${this.compared(bound.right)})`
+      case 'during':
+        return this.during(bound)
+      case 'contains':
+        return `(strpos(${this.write(bound.of)}, ${this.value(bound.text, 'text')}) > 0)`
+      case 'and':
+      case 'or':
+        return `(${this.write(bound.left)} ${bound.op === 'and' ? 'AND' : 'OR'} ${this.write(bound.right)})`
+      case 'in': {
+        const list = bound.list.map((item) => this.compared(item)).join(', ')
+        return `(${this.compared(bound.of)} ${bound.not ? 'NOT IN' : 'IN'} (${list}))`
+      }
+      case 'missing':
+        return `(${this.write(bound.of)} IS ${bound.not ? 'NOT NULL' : 'NULL'})`
+      case 'if': {
+        const test = this.write(bound.test)
+        return `(CASE WHEN ${test} THEN ${this.write(bound.yes)} WHEN NOT ${test} THEN ${this.write(bound.no)} END)`
+      }
+      default:
+        throw new Error(`${bound.op} is not worked out for rows`)
+    }
+  }
+
+  /** A sum or difference of amounts is rounded to their decimals before it is compared, as in memory. */
+  private compared(bound: Bound): string {
+    const text = this.write(bound)
+    const decimals = bound.type.kind === 'number' && isWorkedOut(bound) ? this.decimals(bound) : undefined
+    return decimals === undefined ? text : this.dialect.settle(text, decimals)
+  }
+
+  private call(name: string, args: readonly Bound[]): string {
+    const own = args.map((arg) => this.write(arg))
+    if (name === 'abs') return `abs(${own[0]})`
+    if (name === 'change') return `(${own[0]} - ${own[1]})`
+    if (name === 'changeShare') return `(CASE WHEN ${own[1]} > 0 THEN (${own[0]} - ${own[1]}) / ${own[1]} END)`
+    if (name === 'smaller' || name === 'larger') {
+      const gone = own.map((arg) => `${arg} IS NULL`).join(' OR ')
+      return `(CASE WHEN ${gone} THEN NULL ELSE ${name === 'smaller' ? 'least' : 'greatest'}(${own.join(', ')}) END)`
+    }
+    if (name !== 'round') throw new Error(`no SQL for ${name}()`)
+    const digits = args[1]
+    if (digits === undefined) return this.dialect.round(own[0], 0)
+    if (digits.op === 'number') return this.dialect.round(own[0], Math.trunc(digits.value))
+    throw new ProblemError([problem('sql-digits', { engine: this.dialect.name })])
+  }
+
+  private worded(bound: Bound & { op: 'wording' }): string {
+    const of = this.write(bound.of)
+    if (bound.name === 'length') return `CAST(length(${of}) AS float8)`
+    return this.dialect.wording(bound.name, of)
+  }
+
+  private dated({ unit, starts, of }: Bound & { op: 'dated' }): string {
+    const date = this.write(of)
+    if (!isPeriodUnit(unit)) return `CAST(${this.dialect.period(unit, date, starts)} + 1 AS float8)`
+    if (unit === 'day') return date
+    const months = unit === 'year' ? starts - 1 : unit === 'quarter' ? (starts - 1) % 3 : 0
+    const moment = `CAST(${date} AS timestamp)`
+    if (months === 0) return `CAST(date_trunc('${unit}', ${moment}) AS date)`
+    const by = `INTERVAL '${months} months'`
+    return `CAST(date_trunc('${unit}', ${moment} - ${by}) + ${by} AS date)`
+  }
+
+  private during({ sign, of, span }: Bound & { op: 'during' }): string {
+    const date = this.write(of)
+    const from = dateLiteral(span.from)
+    const to = dateLiteral(span.to)
+    if (sign === '=') return `(${date} BETWEEN ${from} AND ${to})`
+    if (sign === '!=') return `(${date} NOT BETWEEN ${from} AND ${to})`
+    return `(${date} ${sign} ${sign === '<' || sign === '>=' ? from : to})`
+  }
+}
+
+/** Numbers are doubles, as everywhere: `1 / 3` is no whole number, and `0.1` no decimal. */
+export function numberLiteral(value: number): string {
+  return Number.isFinite(value) ? `CAST(${value < 0 ? `(${value})` : value} AS float8)` : 'CAST(NULL AS float8)'
+}

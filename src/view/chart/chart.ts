@@ -1,0 +1,189 @@
+import * as Plot from '@observablehq/plot'
+import { colorText, type PackedColor } from '../../color/color.js'
+import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
+import type { ChartExhibit } from '../../page/page.js'
+import { printable } from '../markup.js'
+import { axisText, type ChartFrame, type ChartOptions, type DrawingDocument, type Drawn, framesOf } from './frame.js'
+import { apart, freeLabels } from './labels.js'
+
+/** A chart of one panel, as an SVG element in text. */
+export interface DrawnPanel {
+  /** The value of the key that makes panels; empty where there is one alone. */
+  label: string
+  svg: string
+}
+
+const HAIR = 0xd8d1c4
+
+/** Draws a chart, a panel each. Marks and labels wear the colours that the painting gave them. */
+export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, options: ChartOptions): DrawnPanel[] {
+  const paint = options.paint ?? colorText
+  return framesOf(exhibit, options).map((frame) => ({
+    label: frame.label,
+    svg: drawPanel(exhibit, frame, document, paint),
+  }))
+}
+
+function drawPanel(
+  exhibit: ChartExhibit,
+  frame: ChartFrame,
+  document: DrawingDocument,
+  paint: (color: PackedColor) => string,
+): string {
+  const { lying } = exhibit
+  const { width, height, margins } = frame
+  const quiet = paint(PIGMENTS.pebble.ink)
+  const soot = paint(SOOT)
+  // What runs along the places is x of an upright chart and y of a lying one.
+  const [along, across] = lying ? (['y', 'x'] as const) : (['x', 'y'] as const)
+  const value = {
+    tickSize: 0,
+    tickPadding: 8,
+    ticks: frame.ticks,
+    tickFormat: (v: number) => frame.tickTexts[frame.ticks.indexOf(v)] ?? axisText(exhibit, v),
+    fill: quiet,
+    label: null,
+  }
+  const place = {
+    tickSize: 0,
+    tickPadding: 7,
+    ticks: frame.places.map((_, i) => i + 0.5),
+    tickFormat: (v: number) => frame.places[Math.floor(v)] ?? '',
+    fill: quiet,
+    label: null,
+  }
+  const grid = { ticks: frame.ticks, stroke: paint(HAIR), strokeOpacity: 0.8 }
+  const zero = frame.domain[0] <= 0 && frame.domain[1] >= 0 ? [0] : []
+  const marks: unknown[] = [
+    lying ? Plot.gridX(grid) : Plot.gridY(grid),
+    lying ? Plot.axisX(value) : Plot.axisY(value),
+    lying ? Plot.axisY(place) : Plot.axisX(place),
+  ]
+  const fill = (d: Drawn): string => paint(d.mark)
+  const stroke = (d: Drawn): string => paint(d.outline ?? d.mark)
+  const title = (d: Drawn): string => d.hint
+  for (const series of frame.series) {
+    const drawn = series.filter((d) => d.at !== null)
+    const [first] = series
+    if (first === undefined) continue
+    const [from, to] = [(d: Drawn) => d.from, (d: Drawn) => d.at]
+    const [low, high] = [(d: Drawn) => d.slot[0], (d: Drawn) => d.slot[1]]
+    if (first.draw === 'bars')
+      marks.push(
+        Plot.rect(drawn, {
+          [`${along}1`]: low,
+          [`${along}2`]: high,
+          [`${across}1`]: from,
+          [`${across}2`]: to,
+          fill,
+          stroke,
+          strokeWidth: (d: Drawn) => (d.painted && d.outline !== null && exhibit.series.length > 1 ? 2.4 : 1),
+          rx: exhibit.stacked ? 0 : 2,
+          title,
+        }),
+      )
+    else if (first.draw === 'marker')
+      marks.push(
+        (lying ? Plot.ruleX : Plot.ruleY)(drawn, {
+          [`${along}1`]: low,
+          [`${along}2`]: high,
+          [across]: to,
+          stroke: fill,
+          strokeWidth: 3,
+          title,
+        }),
+      )
+    else {
+      const dots = { [along]: (d: Drawn) => d.place + 0.5, [across]: to }
+      if (first.draw === 'line')
+        marks.push(Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' }))
+      // On a line only the points that a rule painted are marked, and those that no line reaches.
+      const shown = first.draw === 'points' ? drawn : drawn.filter((d) => d.painted || d.alone)
+      // The others can be pointed at all the same.
+      const unseen = drawn.filter((d) => !shown.includes(d))
+      marks.push(
+        Plot.dot(unseen, { ...dots, r: 7, fill: paint(first.plain), fillOpacity: 0, stroke: 'none', title }),
+        Plot.dot(shown, { ...dots, r: first.draw === 'points' ? 5 : 4.2, fill, stroke, strokeWidth: 1.2, title }),
+      )
+    }
+  }
+  marks.push((lying ? Plot.ruleX : Plot.ruleY)(zero, { stroke: soot, strokeWidth: 1 }))
+  const lines = exhibit.lines
+    .filter(({ panel }) => panel === undefined || panel === frame.panel)
+    .map((l) => ({ ...l, label: printable(l.label) }))
+  marks.push(
+    (lying ? Plot.ruleX : Plot.ruleY)(lines, {
+      [across]: 'value',
+      stroke: soot,
+      strokeDasharray: '4 3',
+      strokeWidth: 1.2,
+    }),
+  )
+  if (!lying && frame.years.length > 0)
+    marks.push(
+      Plot.text(frame.years, {
+        x: 'at',
+        text: 'text',
+        frameAnchor: 'bottom',
+        dy: 34,
+        fill: quiet,
+        fontWeight: 600,
+        textAnchor: 'middle',
+      }),
+    )
+  for (const label of freeLabels(exhibit, frame))
+    marks.push(
+      Plot.text([label], {
+        x: () => label.x,
+        y: () => label.y,
+        text: () => label.text,
+        dx: label.dx,
+        dy: label.dy,
+        textAnchor: label.anchor,
+        fill: paint(label.ink),
+        stroke: paint(PAPER),
+        strokeWidth: 3,
+        fontWeight: 600,
+        fontSize: 11.5,
+      }),
+    )
+  for (const line of apart(lines, frame, lying))
+    marks.push(
+      Plot.text([line], {
+        ...(lying
+          ? { x: 'value', frameAnchor: 'top', textAnchor: 'middle', dy: -14 - line.shift }
+          : { y: 'value', frameAnchor: 'right', textAnchor: 'start', dx: 8, dy: line.shift }),
+        text: () => (lying ? `${line.label} ${line.text}` : `${line.label}\n${line.text}`),
+        lineHeight: 1.25,
+        fill: soot,
+      }),
+    )
+  const alongScale = { domain: lying ? [frame.places.length, 0] : [0, Math.max(1, frame.places.length)], label: null }
+  const acrossScale = { domain: frame.domain, label: null }
+  const svg = Plot.plot({
+    document,
+    width,
+    height,
+    marginLeft: margins.left,
+    marginRight: margins.right,
+    marginTop: margins.top,
+    marginBottom: margins.bottom,
+    style: { fontFamily: 'inherit', fontSize: '12px', background: 'transparent' },
+    color: { type: 'identity' },
+    x: lying ? acrossScale : alongScale,
+    y: lying ? alongScale : acrossScale,
+    marks,
+  } as object)
+  const name = [exhibit.title, frame.label, exhibit.measureLabel].filter((text) => text !== '')
+  svg.setAttribute('role', 'img')
+  svg.setAttribute('aria-label', printable(name.join(': ')))
+  return plainMarkup(svg.outerHTML)
+}
+
+/** Names of groups are for whoever debugs a drawing, not for whoever listens to it; styles that are no attributes of SVG 1.1 are styles. */
+function plainMarkup(svg: string): string {
+  return svg
+    .replace(/(<g\b[^>]*?) aria-label="([^"]*)"/g, '$1 data-mark="$2"')
+    .replaceAll(' font-variant="tabular-nums"', '')
+    .replaceAll(' paint-order="stroke"', ' style="paint-order:stroke"')
+}

@@ -1,0 +1,235 @@
+import type { PackedColor } from '../../color/color.js'
+import { numberPrinter } from '../../format/format.js'
+import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '../../page/page.js'
+
+import { printable } from '../markup.js'
+import { cutTo, textWidth } from './text-width.js'
+
+/** A mark with its place in the chart's own units: places along one side, values along the other. */
+export interface Drawn {
+  draw: ChartSeries['draw']
+  labels: ChartSeries['labels']
+  place: number
+  /** Where its bar begins and ends among the places. */
+  slot: readonly [number, number]
+  /** Where it starts: zero, or what it is stacked on. */
+  from: number
+  /** Where it ends; null is missing. */
+  at: number | null
+  mark: PackedColor
+  outline: PackedColor | null
+  /** The colour of its series. */
+  plain: PackedColor
+  painted: boolean
+  /** Without neighbours in its series: no line would show it. */
+  alone: boolean
+  /**
+   * Its value as tables have it, and as short as tells the values of the chart apart; empty where its number
+   * is hidden.
+   */
+  text: string
+  short: string
+  hint: string
+  point: ChartPoint
+}
+
+/** One panel, measured: everything a drawing needs to know. */
+export interface ChartFrame {
+  /** Which of the panels. */
+  panel: number
+  label: string
+  width: number
+  height: number
+  margins: { left: number; right: number; top: number; bottom: number }
+  /** The ends of the value axis, round numbers. */
+  domain: readonly [number, number]
+  ticks: readonly number[]
+  /** The texts of these. */
+  tickTexts: readonly string[]
+  /** The label of each place, as it fits. */
+  places: readonly string[]
+  years: readonly { at: number; text: string }[]
+  series: readonly (readonly Drawn[])[]
+}
+
+const FONT = 12
+/** Below this width a panel cannot be read. */
+const NARROWEST = 260
+const GAP = 18
+
+/** Measures a chart: one panel, or several of one size on one scale. */
+export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions): ChartFrame[] {
+  const count = Math.max(1, exhibit.panels.length)
+  const perRow = Math.min(count, Math.max(1, Math.floor((width + GAP) / (NARROWEST + GAP))))
+  const own = Math.floor((width - GAP * (perRow - 1)) / perRow)
+  const stacks = exhibit.panels.map((_, panel) => seriesOf(exhibit, panel))
+  const { domain, ticks } = niceDomain(exhibit, stacks.flat(2))
+  const labels = shortTexts(exhibit, ticks)
+  const widest = Math.max(...labels.map((text) => textWidth(text, FONT)), 20)
+  const names = exhibit.places.map((p) => printable(p.label))
+  const { lying } = exhibit
+  const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT)))
+  const left = lying ? Math.min(own * 0.36, longest + 14) : widest + 18
+  // The name of a line stands at its end, beside the bars, where it covers none.
+  const right = lying ? Math.max(24, widest) : exhibit.lines.length > 0 ? 100 : 16
+  const yearsHeight = !lying && exhibit.places.some((p) => p.outer !== '') ? 16 : 0
+  const rowHeight = Math.max(24, 16 * Math.max(1, groupedBars(exhibit)))
+  const top = lying && exhibit.lines.length > 0 ? 18 + 15 * exhibit.lines.length : 24
+  const bottom = 30 + yearsHeight
+  const tall = lying ? top + bottom + rowHeight * exhibit.places.length : count > 1 ? Math.min(height, 220) : height
+  const step = (own - left - right) / Math.max(1, names.length)
+  return exhibit.panels.map((panel, i) => ({
+    panel: i,
+    label: panel.label,
+    width: own,
+    height: tall,
+    margins: { left, right, top, bottom },
+    domain,
+    ticks,
+    tickTexts: labels,
+    places: lying ? names.map((name) => cutTo(name, FONT, left - 14)) : fitted(names, exhibit.timed, step),
+    years: lying ? [] : yearsOf(exhibit),
+    series: stacks[i],
+  }))
+}
+
+function groupedBars({ series, stacked }: ChartExhibit): number {
+  return stacked ? 1 : series.filter(({ draw }) => draw === 'bars').length
+}
+
+/** A text says its value to this share of it. */
+const TRUE_TO = 0.005
+
+/** A short text for a value: `3.5k`. */
+export function axisText({ axis }: ChartExhibit, value: number, digits = 0): string {
+  return numberPrinter({ ...axis.format, digits: Math.max(axis.digits, digits) }, axis.locale)(value)
+}
+
+/** Short texts with as few digits as say each value truly and no two of them alike. */
+function shortTexts(exhibit: ChartExhibit, values: readonly number[]): string[] {
+  const distinct = new Set(values).size
+  for (let digits = 0; ; digits++) {
+    const texts = values.map((x) => axisText(exhibit, x, digits))
+    const alike = new Set(texts).size < distinct
+    if (digits === MOST_DIGITS || (!alike && values.every((x, i) => isTrue(x, texts[i], digits)))) return texts
+  }
+}
+
+/**
+ * Whether a text with so many digits behind its point says a number nearly enough; thousands or millions may
+ * stand behind it as a word.
+ */
+function isTrue(x: number, text: string, digits: number): boolean {
+  const shown = Number(text.replace(/\D/g, '')) / 10 ** digits
+  if (x === 0 || Number.isNaN(shown)) return true
+  if (shown === 0) return false
+  const power = 10 ** Math.round(Math.log10(Math.abs(x) / shown))
+  return Math.abs(Math.abs(x) - shown * power) <= Math.abs(x) * TRUE_TO
+}
+
+/** More digits are longer than the number itself. */
+const MOST_DIGITS = 3
+
+/** The marks of one panel, bars side by side or on top of each other. */
+function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
+  const shorts = shortOf(exhibit)
+  const bars = Math.max(1, groupedBars(exhibit))
+  const above = new Float64Array(exhibit.places.length)
+  const below = new Float64Array(exhibit.places.length)
+  const inset = exhibit.places.length > 30 ? 0.06 : 0.12
+  let bar = 0
+  return exhibit.series.map((series, s) => {
+    const own = exhibit.points.filter((p) => p.panel === panel && p.series === s)
+    const known = new Set(own.flatMap((p) => (typeof p.value === 'number' ? [p.place] : [])))
+    const at = series.draw === 'bars' && !exhibit.stacked ? bar++ : 0
+    const wide = (1 - 2 * inset) / (series.draw === 'bars' ? bars : 1)
+    return own.map((point): Drawn => {
+      const { place } = point
+      const value = typeof point.value === 'number' ? point.value : null
+      let from = 0
+      if (exhibit.stacked && value !== null) {
+        const side = value < 0 ? below : above
+        from = side[place]
+        side[place] += value
+      }
+      const start = place + inset + at * wide
+      const gap = bars > 1 ? wide * 0.06 : 0
+      return {
+        draw: series.draw,
+        labels: series.labels,
+        place,
+        slot: [start + gap, start + wide - gap],
+        from,
+        at: value === null ? null : from + value,
+        mark: point.mark,
+        outline: point.outline,
+        plain: series.mark,
+        painted: point.painted,
+        alone: !known.has(place - 1) && !known.has(place + 1),
+        text: value === null || point.look.hide === 'value' ? '' : printable(point.text),
+        short: value === null || point.look.hide === 'value' ? '' : (shorts.get(value) ?? ''),
+        hint: printable(hintOf(point)),
+        point,
+      }
+    })
+  })
+}
+
+/** The short texts of all values that have labels. */
+function shortOf(exhibit: ChartExhibit): Map<number, string> {
+  const labelled = exhibit.points.filter(({ series }) => exhibit.series[series].labels !== 'none')
+  const values = labelled.flatMap(({ value }) => (typeof value === 'number' ? [value] : []))
+  const texts = shortTexts(exhibit, values)
+  // Where telling them apart takes as long as the numbers themselves, these are what is written.
+  const full = labelled.flatMap(({ value, text }) => (typeof value === 'number' ? [printable(text)] : []))
+  const longest = (list: readonly string[]): number => list.reduce((most, text) => Math.max(most, text.length), 0)
+  const best = longest(texts) < longest(full) ? texts : full
+  return new Map(values.map((value, i) => [value, best[i]]))
+}
+
+/** Round ends of the value axis and about five ticks: steps of 1, 2, 2.5 or 5 times a power of ten. Bars need zero. */
+function niceDomain(
+  exhibit: ChartExhibit,
+  drawn: readonly Drawn[],
+): { domain: readonly [number, number]; ticks: number[] } {
+  const values = [...drawn.flatMap((d) => (d.at === null ? [] : [d.at])), ...exhibit.lines.map((l) => l.value)]
+  if (exhibit.series.some(({ draw }) => draw === 'bars' || draw === 'marker')) values.push(0)
+  const [low, high] = values.length === 0 ? [0, 1] : [Math.min(...values), Math.max(...values)]
+  const reach = high > low ? high - low : Math.abs(high) || 1
+  const rough = reach / 5
+  const power = 10 ** Math.floor(Math.log10(rough))
+  const step = power * ([1, 2, 2.5, 5, 10].find((by) => by * power >= rough) ?? 10)
+  const from = Math.floor(low / step + 1e-9) * step
+  const to = Math.max(Math.ceil(high / step - 1e-9) * step, from + step)
+  const count = Math.round((to - from) / step)
+  const ticks = Array.from({ length: count + 1 }, (_, i) => Number((from + i * step).toPrecision(12)))
+  return { domain: [ticks[0], ticks[count]], ticks }
+}
+
+/** Time labels that would touch are thinned to every second, third and so on; names are cut to what fits. */
+function fitted(names: readonly string[], timed: boolean, step: number): string[] {
+  if (!timed) return names.map((name) => cutTo(name, FONT, Math.max(10, step - 6)))
+  const widest = Math.max(1, ...names.map((name) => textWidth(name, FONT))) + 8
+  const every = Math.max(1, Math.ceil(widest / step))
+  return names.map((name, i) => (i % every === 0 ? name : ''))
+}
+
+/** The year of each run of places, in its middle. */
+function yearsOf({ places }: ChartExhibit): { at: number; text: string }[] {
+  const runs = new Map<string, number[]>()
+  places.forEach(({ outer }, i) => {
+    if (outer !== '') runs.set(outer, [...(runs.get(outer) ?? []), i])
+  })
+  return [...runs].map(([text, own]) => ({ text: printable(text), at: (own[0] + own[own.length - 1] + 1) / 2 }))
+}
+
+/** What the plotting library draws with: the browser's document, or one made for a server. */
+export type DrawingDocument = object
+
+export interface ChartOptions {
+  /** In CSS pixels. */
+  width: number
+  height: number
+  /** How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is. */
+  paint?: (color: PackedColor) => string
+}

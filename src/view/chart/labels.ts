@@ -1,0 +1,160 @@
+import type { PackedColor } from '../../color/color.js'
+import { SOOT } from '../../color/pigments.js'
+import type { ChartExhibit } from '../../page/page.js'
+import type { ChartFrame, Drawn } from './frame.js'
+import { textWidth } from './text-width.js'
+
+/** A value written at its mark. */
+export interface PlacedLabel {
+  x: number
+  y: number
+  dx: number
+  dy: number
+  anchor: 'start' | 'middle' | 'end'
+  text: string
+  ink: PackedColor
+}
+
+interface Box {
+  left: number
+  right: number
+  top: number
+  bottom: number
+}
+
+const SIZE = 11.5
+/** Room for the two lines of a line's name, in pixels. */
+const NAME_HEIGHT = 34
+
+/**
+ * The labels that can be read. Bars of a series are labelled all or not at all; points are labelled one by one, those that a rule painted
+ * and the last one first, each above its mark or below it, wherever no other label stands.
+ */
+export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabel[] {
+  const taken: Box[] = []
+  const placed: PlacedLabel[] = []
+  const free = (box: Box): boolean => !taken.some((other) => touches(other, box))
+  for (const series of frame.series) {
+    const own = series.filter((d) => d.labels !== 'none' && d.at !== null && d.text !== '')
+    if (own.length === 0) continue
+    const [{ labels }] = own
+    const forms: (keyof Drawn & ('text' | 'short'))[] =
+      labels === 'full' ? ['text'] : labels === 'short' ? ['short'] : ['text', 'short']
+    if (own[0].draw === 'bars') {
+      for (const form of forms) {
+        const all = own.map((d) => labelOf(exhibit, frame, d, d[form], true))
+        const boxes = all.map(({ box }) => box)
+        const crowded = boxes.some((box, i) => !free(box) || (i > 0 && touches(boxes[i - 1], box)))
+        if (crowded) continue
+        taken.push(...boxes)
+        placed.push(...all.map(({ label }) => label))
+        break
+      }
+      continue
+    }
+    const order = [...own].sort(
+      (a, b) =>
+        Number(b.painted) - Number(a.painted) ||
+        Number(b === own.at(-1)) - Number(a === own.at(-1)) ||
+        a.place - b.place,
+    )
+    // In the form in which more of them find room: all of a series are written alike.
+    const tries = forms.map((form) => {
+      const found: ReturnType<typeof labelOf>[] = []
+      const open = (box: Box): boolean => free(box) && !found.some((other) => touches(other.box, box))
+      for (const d of order) {
+        const fits = [true, false]
+          .map((above) => labelOf(exhibit, frame, d, d[form], above))
+          .find(({ box }) => open(box))
+        if (fits !== undefined) found.push(fits)
+      }
+      return found
+    })
+    const best = tries.reduce((a, b) => (b.length > a.length ? b : a))
+    taken.push(...best.map(({ box }) => box))
+    placed.push(...best.map(({ label }) => label))
+  }
+  return placed
+}
+
+function touches(a: Box, b: Box): boolean {
+  return a.left < b.right && a.right > b.left && a.top < b.bottom && a.bottom > b.top
+}
+
+function labelOf(
+  { lying, stacked }: ChartExhibit,
+  { domain, width, height, margins, places }: ChartFrame,
+  d: Drawn,
+  text: string,
+  above: boolean,
+): { label: PlacedLabel; box: Box } {
+  const wide = textWidth(text, SIZE) + 2
+  const inner = { x: width - margins.left - margins.right, y: height - margins.top - margins.bottom }
+  const value = d.at ?? 0
+  const share = (v: number): number => (v - domain[0]) / (domain[1] - domain[0])
+  const middle = (d.slot[0] + d.slot[1]) / 2
+  const negative = value < d.from
+  // Inside a stack a label stands in the middle of its own part.
+  const at = stacked ? (d.from + value) / 2 : value
+  const along = d.draw === 'bars' ? middle : d.place + 0.5
+  const ink = stacked ? SOOT : inkOf(d)
+  if (lying) {
+    const [dx, anchor] = stacked ? [0, 'middle' as const] : negative ? [-6, 'end' as const] : [6, 'start' as const]
+    const x = margins.left + inner.x * share(at) + dx
+    const y = margins.top + (inner.y * along) / places.length
+    const left = anchor === 'middle' ? x - wide / 2 : anchor === 'end' ? x - wide : x
+    return {
+      label: { x: at, y: along, dx, dy: 0, anchor, text, ink },
+      box: { left, right: left + wide, top: y - 7, bottom: y + 7 },
+    }
+  }
+  const up = d.draw === 'bars' ? !negative : above
+  const dy = stacked ? 0 : up ? (d.draw === 'bars' ? -8 : -12) : d.draw === 'bars' ? 10 : 14
+  const center = margins.left + (inner.x * along) / Math.max(1, places.length)
+  // At the sides a label keeps out of the axis.
+  const dx = Math.max(0, margins.left + 3 - (center - wide / 2)) - Math.max(0, center + wide / 2 - (width - 3))
+  const x = center + dx
+  const y = margins.top + inner.y * (1 - share(at)) + dy
+  return {
+    label: { x: along, y: at, dx, dy, anchor: 'middle', text, ink },
+    box: { left: x - wide / 2, right: x + wide / 2, top: y - 7, bottom: y + 7 },
+  }
+}
+
+/** A label of a pigment's ink where the mark is a pigment: bodies are too pale for text. */
+function inkOf({ point }: Drawn): PackedColor {
+  const { pigment, ink, fill } = point.look
+  if (pigment !== null) return pigment.ink
+  return ink !== null && fill === null ? ink : SOOT
+}
+
+/** The names of lines that stand close are moved apart, each by its `shift` in pixels. */
+export function apart(
+  lines: ChartExhibit['lines'],
+  { domain, width, height, margins }: ChartFrame,
+  lying: boolean,
+): { value: number; label: string; text: string; shift: number }[] {
+  if (lying) {
+    // Names stand above the chart, one line higher where they would touch the one before.
+    const scale = (width - margins.left - margins.right) / (domain[1] - domain[0])
+    let [end, row] = [Number.NEGATIVE_INFINITY, 0]
+    return [...lines]
+      .sort((a, b) => a.value - b.value)
+      .map((line) => {
+        const half = textWidth(`${line.label} ${line.text}`, 12) / 2
+        row = line.value * scale - half < end ? row + 1 : 0
+        end = line.value * scale + half + 6
+        return { ...line, shift: row * 14 }
+      })
+  }
+  const scale = (height - margins.top - margins.bottom) / (domain[1] - domain[0])
+  let last = Number.NEGATIVE_INFINITY
+  return [...lines]
+    .sort((a, b) => b.value - a.value)
+    .map((line) => {
+      const own = -line.value * scale
+      const at = Math.max(own, last + NAME_HEIGHT)
+      last = at
+      return { ...line, shift: at - own }
+    })
+}

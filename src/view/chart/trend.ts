@@ -1,0 +1,71 @@
+import type { Trend } from '../../page/page.js'
+import { escapeText } from '../markup.js'
+import { SPARK } from './spark.js'
+import { cutTo, textWidth } from './text-width.js'
+
+interface Scale {
+  x(i: number): number
+  y(value: number): number
+}
+
+/** Where the points of a line lie in a box; a line without differences runs through its middle. */
+function scaleOf({ points }: Trend, box: { left: number; top: number; width: number; height: number }): Scale {
+  const values = points.flatMap(({ value }) => (value === null ? [] : [value]))
+  const [low, high] = [Math.min(...values), Math.max(...values)]
+  const wide = Math.max(1, points.length - 1)
+  return {
+    x: (i) => round(box.left + (points.length === 1 ? box.width / 2 : (i / wide) * box.width)),
+    y: (v) => round(box.top + (high === low ? box.height / 2 : ((high - v) / (high - low)) * box.height)),
+  }
+}
+
+function round(x: number): number {
+  return Math.round(x * 10) / 10
+}
+
+/** The line with its gaps; a value without neighbours is a short stroke. */
+function pathOf({ points }: Trend, { x, y }: Scale): string {
+  let path = ''
+  points.forEach(({ value }, i) => {
+    if (value === null) return
+    const begins = i === 0 || points[i - 1].value === null
+    path += `${begins ? 'M' : 'L'}${x(i)} ${y(value)}`
+    if (begins && (points[i + 1]?.value ?? null) === null) path += 'h.1'
+  })
+  return path
+}
+
+/** A small line with its last value marked, in the colour of the text. Words for it stand beside it. */
+export function sparkline(trend: Trend): string {
+  const scale = scaleOf(trend, { left: 3, top: 4, width: SPARK.width - 8, height: SPARK.height - 8 })
+  const { value } = trend.points[trend.last]
+  const dot =
+    value === null ? '' : `<circle cx="${scale.x(trend.last)}" cy="${scale.y(value)}" r="2.6" fill="currentColor"/>`
+  return `<svg class="spark" width="${SPARK.width}" height="${SPARK.height}" viewBox="0 0 ${SPARK.width} ${SPARK.height}" aria-hidden="true"><path d="${pathOf(trend, scale)}" fill="none" stroke="currentColor" stroke-width="1.6"/>${dot}</svg>`
+}
+
+const CHART = { width: 320, height: 140 }
+const LEFT = 14
+
+/** The same as a small labelled chart: first and last place, and the lowest, the highest and the last value. */
+export function trendChart(trend: Trend): string {
+  const { points, last, lowest, highest } = trend
+  const { width, height } = CHART
+  // The last value stands at the right of its mark, so that it keeps clear of the highest and the lowest, and of the line.
+  const right = width - Math.min(120, textWidth(points[last].text, 12) + 16)
+  const scale = scaleOf(trend, { left: LEFT, top: 46, width: right - LEFT, height: height - 86 })
+  const marks = [...new Set([last, lowest, highest])].map((i) => {
+    const { value, text } = points[i]
+    const [x, y] = [scale.x(i), scale.y(value ?? 0)]
+    const half = textWidth(text, 12) / 2
+    const [at, anchor] = i === last ? [x + 7, 'start'] : [Math.max(half, Math.min(right - half, x)), 'middle']
+    const line = i === last ? y + 4 : i === lowest ? y + 16 : y - 8
+    return `<circle cx="${x}" cy="${y}" r="3"/><text x="${round(at)}" y="${line}" text-anchor="${anchor}">${escapeText(text)}</text>`
+  })
+  const ends = [
+    `<text x="${LEFT}" y="${height - 8}" class="q">${escapeText(cutTo(points[0].label, 12, 110))}</text>`,
+    `<text x="${right}" y="${height - 8}" text-anchor="end" class="q">${escapeText(cutTo(points[points.length - 1].label, 12, 110))}</text>`,
+  ]
+  const title = cutTo(`${trend.name}, ${trend.measureLabel}`, 12.5, width - 20)
+  return `<svg class="trend" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true"><text x="10" y="17" class="h">${escapeText(title)}</text><path d="${pathOf(trend, scale)}"/>${marks.join('')}${ends.join('')}</svg>`
+}

@@ -1,0 +1,109 @@
+import { colorText, type PackedColor } from '../../color/color.js'
+import { contrast } from '../../color/contrast.js'
+import { PAPER, SOOT } from '../../color/pigments.js'
+import { mixed } from '../../color/ramp.js'
+import { dusk, duskInk, NIGHT } from '../../color/theme.js'
+import type { Look } from '../../style/cell-style.js'
+
+/** Gives each distinct look of a page one class, and writes the classes in the end. */
+export interface LookClasses {
+  /** The class of a look, empty where it changes nothing that style can say. */
+  of(look: Look): string
+  /** Every look that has got its class. */
+  looks(): Iterable<Look>
+  /** A class for the ground of a legend's ramp. */
+  ramp(colors: readonly number[]): string
+  /** A colour of a drawing, as a name to which each theme gives its own. */
+  paint(color: PackedColor): string
+  /** What the classes say in the light theme, and what changes in the dark one. */
+  css(): { light: string; dark: string }
+}
+
+export function createLookClasses(): LookClasses {
+  const known = new Map<string, string>()
+  const light: string[] = []
+  const dark: string[] = []
+  const colors = new Set<PackedColor>()
+  const byLook = new Map<Look, string>()
+  const add = (prefix: string, css: string, night: string): string => {
+    let name = known.get(css)
+    if (name === undefined) {
+      name = `${prefix}${known.size}`
+      known.set(css, name)
+      light.push(`.${name}{${css}}`)
+      if (night !== css && night !== '') dark.push(`.${name}{${night}}`)
+    }
+    return name
+  }
+  return {
+    of(look) {
+      let name = byLook.get(look)
+      if (name === undefined) {
+        const css = declarations(look, LIGHT)
+        name = css === '' ? '' : add('l', css, declarations(look, DARK))
+        byLook.set(look, name)
+      }
+      return name
+    },
+    looks: () => byLook.keys(),
+    ramp: (stops) => add('r', rampStyle(stops), rampStyle(stops.map(dusk))),
+    paint(color) {
+      colors.add(color)
+      return `var(--k${color.toString(16).padStart(6, '0')})`
+    },
+    css() {
+      const names = (turn: (color: PackedColor) => PackedColor): string =>
+        [...colors].map((c) => `--k${c.toString(16).padStart(6, '0')}:${colorText(turn(c))}`).join(';')
+      const own = (turn: (color: PackedColor) => PackedColor): string[] =>
+        colors.size === 0 ? [] : [`:root{${names(turn)}}`]
+      return { light: [...light, ...own((c) => c)].join('\n'), dark: [...dark, ...own(dusk)].join('\n') }
+    },
+  }
+}
+
+function rampStyle(colors: readonly PackedColor[]): string {
+  // Few colours are steps, not a flow.
+  if (colors.length <= 16) {
+    const step = 100 / colors.length
+    const bands = colors.map((c, i) => `${colorText(c)} ${(i * step).toFixed(2)}% ${((i + 1) * step).toFixed(2)}%`)
+    return `background:linear-gradient(90deg,${bands.join(',')})`
+  }
+  const stops = Array.from({ length: 17 }, (_, i) => colorText(colors[Math.round((i / 16) * (colors.length - 1))]))
+  return `background:linear-gradient(90deg,${stops.join(',')})`
+}
+
+/** WCAG 2.2, success criterion 1.4.11. */
+const MARK_CONTRAST = 3
+
+/** How a theme has the colours of the light one. */
+interface Theme {
+  color(color: PackedColor): PackedColor
+  ink(ink: PackedColor, fill: PackedColor | null): PackedColor
+  paper: PackedColor
+}
+
+const LIGHT: Theme = { color: (c) => c, ink: (ink) => ink, paper: PAPER }
+const DARK: Theme = { color: dusk, ink: duskInk, paper: NIGHT }
+
+function declarations({ fill, ink, weight, pigment, bar }: Look, theme: Theme): string {
+  const parts: string[] = []
+  if (fill !== null) {
+    parts.push(`background:${colorText(theme.color(fill))}`)
+    // The edge is the fill a third of the way to the pigment's body, or to soot.
+    const edge =
+      pigment === null
+        ? mixed(theme.color(fill), theme.color(SOOT), 0.14)
+        : mixed(theme.color(fill), theme.color(pigment.body), 0.38)
+    parts.push(`--edge:${colorText(edge)}`)
+  }
+  if (bar !== null) {
+    const color = theme.color(bar.color)
+    parts.push(`--bar:${colorText(color)}`)
+    // A pale bar gets an outline.
+    if (contrast(color, theme.paper) < MARK_CONTRAST)
+      parts.push(`--bare:${colorText(mixed(color, theme.color(SOOT), 0.6))}`)
+  }
+  if (ink !== null) parts.push(`color:${colorText(theme.ink(ink, fill))}`)
+  if (weight !== null) parts.push(`font-weight:${weight === 'bold' ? 650 : 400}`)
+  return parts.join(';')
+}

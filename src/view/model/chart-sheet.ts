@@ -1,0 +1,55 @@
+import type { ChartExhibit } from '../../page/page.js'
+import { framesOf } from '../chart/frame.js'
+import { EMPTY, type Sheet, type SheetRow, sheetCell } from './sheet.js'
+
+/** A chart lying down: a line a place, a column a series, panels one after the other, and the lines across it as rows of their own. */
+export function chartSheet(exhibit: ChartExhibit): Sheet {
+  const several = exhibit.series.length > 1
+  const [frame] = framesOf({ ...exhibit, lying: true }, { width: 800, height: 300 })
+  const [low, high] = frame?.domain ?? [0, 1]
+  const share = (v: number): number => (v - low) / (high - low)
+  const zero = share(Math.max(low, Math.min(0, high)))
+  const blank = exhibit.series.map(() => EMPTY)
+  const rows: SheetRow[] = exhibit.panels.flatMap(({ label: name }, panel) => {
+    const own = exhibit.places.map(({ label, outer }, place): SheetRow => {
+      const cells = exhibit.series.map((series, s) => {
+        const p = exhibit.points.find((at) => at.panel === panel && at.place === place && at.series === s)
+        if (p === undefined) return EMPTY
+        const cell = sheetCell(p)
+        if (p.value === null) return { ...cell, bar: null, dot: null }
+        const at = share(p.value)
+        const bar = { from: Math.min(zero, at), to: Math.max(zero, at) }
+        // A stacked bar begins where it begins on its own: a column has no room for the others.
+        return { ...cell, bar, dot: series.draw === 'bars' ? null : p.value < 0 ? ('from' as const) : ('to' as const) }
+      })
+      const heading = { ...EMPTY, text: `${label} ${outer}`.trim() }
+      return { kind: 'detail', indent: name === '' ? 0 : 1, cells: [heading, ...cells] }
+    })
+    if (name === '') return own
+    return [{ kind: 'group' as const, indent: 0, cells: [{ ...EMPTY, text: name }, ...blank] }, ...own]
+  })
+  const lines = exhibit.lines.map((line): SheetRow => {
+    const bar = { from: share(low), to: share(line.value) }
+    return {
+      kind: 'total',
+      indent: 0,
+      cells: [
+        {
+          ...EMPTY,
+          text: line.panel === undefined ? line.label : `${line.label}, ${exhibit.panels[line.panel].label}`,
+        },
+        { ...EMPTY, text: line.text, bar, dot: 'to' },
+        ...blank.slice(1),
+      ],
+    }
+  })
+  return {
+    headings: 1,
+    columns: [
+      { label: exhibit.along, right: false },
+      ...exhibit.series.map(({ label }) => ({ label: several ? label : exhibit.measureLabel, right: true })),
+    ],
+    tops: [],
+    rows: [...rows, ...lines],
+  }
+}

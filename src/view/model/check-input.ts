@@ -1,0 +1,29 @@
+import type { Page } from '../../page/page.js'
+import { ProblemError, problem } from '../../problem/problem.js'
+import { checkShape, type Shape } from '../../shape/shape.js'
+import type { DrawingDocument } from '../chart/frame.js'
+
+/**
+ * Refuses what is no page, and options of another shape.
+ *
+ * @throws ProblemError carrying every problem.
+ */
+export function checkGiven(page: Page, shape?: Shape, options?: unknown): void {
+  const own = page as Page | null | undefined
+  if (typeof own !== 'object' || own === null || !Array.isArray(own.exhibits) || typeof own.title !== 'string')
+    throw new ProblemError([problem('no-page', { found: own === null ? 'nothing' : typeof own }, { path: ['page'] })])
+  if (shape !== undefined) checkShape(shape, options, ['options'])
+}
+
+/**
+ * What charts are drawn with: the document that is given, else one that needs no browser, loaded where a page
+ * has charts.
+ */
+export async function documentFor(
+  page: Page,
+  given: DrawingDocument | undefined,
+): Promise<DrawingDocument | undefined> {
+  if (given !== undefined || !page.exhibits.some(({ kind }) => kind === 'chart')) return given
+  const { parseHTML } = await import('linkedom')
+  return parseHTML('<!doctype html><html><body></body></html>').document as unknown as DrawingDocument
+}

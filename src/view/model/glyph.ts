@@ -1,0 +1,59 @@
+import type { Look } from '../../style/cell-style.js'
+
+/**
+ * A sign of the font in the place of a drawing, in terminals and mails; and one of ASCII where there is no
+ * other. A report's own drawing has none and is told in words: it is empty.
+ */
+export function glyph(icon: string, ascii = false): string {
+  const step = /-(\d)-of-(\d)$/.exec(icon)
+  const known = ascii ? PLAIN_GLYPHS : GLYPHS
+  if (Object.hasOwn(known, icon)) return known[icon]
+  return step === null ? '' : `${step[1]}/${step[2]}`
+}
+
+/** The words of looks that share a sign, or have none: their sign does not tell them apart. */
+export function unclearWords(
+  cells: Iterable<{ look: Look; statusText: string }>,
+  ascii = false,
+): (cell: { look: Look; statusText: string }) => string {
+  const words = new Map<string, Set<string>>()
+  const signOf = ({ look }: { look: Look }): string =>
+    look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, ascii)
+  for (const cell of cells) {
+    if (cell.statusText === '') continue
+    const sign = signOf(cell)
+    words.set(sign, (words.get(sign) ?? new Set()).add(cell.statusText))
+  }
+  return (cell) => {
+    const sign = signOf(cell)
+    // A drawing without a status is told by its name.
+    if (cell.statusText === '') return sign === '' && cell.look.hide !== 'icon' ? (cell.look.icon ?? '') : ''
+    return sign === '' || (words.get(sign)?.size ?? 0) > 1 ? cell.statusText : ''
+  }
+}
+
+const PLAIN_GLYPHS: Readonly<Record<string, string>> = {
+  tick: 'v',
+  dash: '-',
+  cross: 'x',
+  up: '^',
+  level: '=',
+  down: '_',
+  dot: 'o',
+  ring: 'O',
+  leaf: '&',
+  drop: '#',
+}
+
+const GLYPHS: Readonly<Record<string, string>> = {
+  tick: '✓',
+  dash: '–',
+  cross: '✗',
+  up: '↑',
+  level: '→',
+  down: '↓',
+  dot: '●',
+  ring: '○',
+  leaf: '❧',
+  drop: '◆',
+}

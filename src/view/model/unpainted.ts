@@ -1,0 +1,67 @@
+import type { Cell, Exhibit, Heading, RecordCell } from '../../page/page.js'
+import { PLAIN_LOOK } from '../../style/cell-style.js'
+
+/** The same exhibit without paint, to stand beside the painted one. Numbers that rules hide are shown. */
+export function plainTwin(exhibit: Exhibit): Exhibit {
+  const head = {
+    name: `${exhibit.name}-plain`,
+    title: `${exhibit.title}, plain`,
+    legends: [],
+    notes: [],
+    plain: false,
+    beside: false,
+  }
+  switch (exhibit.kind) {
+    case 'chart': {
+      const points = exhibit.points.map((point) => {
+        const { mark, outline } = exhibit.series[point.series]
+        return { ...point, ...unpainted(point), mark, outline, painted: false }
+      })
+      return { ...exhibit, ...head, points }
+    }
+    case 'cards':
+      return {
+        ...exhibit,
+        ...head,
+        cards: exhibit.cards.map((card) => ({
+          ...card,
+          cell: unpainted(card.cell),
+          versus: card.versus && unpainted(card.versus),
+        })),
+      }
+    case 'records':
+      return {
+        ...exhibit,
+        ...head,
+        records: exhibit.records.map((record) => ({ ...record, painted: false, cells: record.cells.map(unpainted) })),
+      }
+    case 'words':
+      return {
+        ...exhibit,
+        ...head,
+        sentences: exhibit.sentences.map(({ text }) => ({ text, look: null, statusText: '' })),
+      }
+    default:
+      return {
+        ...exhibit,
+        ...head,
+        styles: exhibit.styles.map((style) => ({ ...style, draw: 'number' })),
+        rows: exhibit.rows.map((row) => ({
+          ...row,
+          heading: unpainted(row.heading),
+          cells: row.cells.map((cell) => cell && unpainted(cell)),
+        })),
+      }
+  }
+}
+
+function unpainted<T extends Heading | Cell | RecordCell>(cell: T): T {
+  return {
+    ...cell,
+    look: PLAIN_LOOK,
+    bar: null,
+    flag: null,
+    statusText: '',
+    ...('extent' in cell ? { extent: null } : {}),
+  }
+}
