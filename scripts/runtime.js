@@ -7,6 +7,11 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { build } from 'vite'
 
+/**
+ * Messages that the core imports and does not use go with the parts that use them. The core's own are answer-sentences.
+ */
+const SENTENCES = /problem.catalogue.(?!answer-)/
+
 /** @param {string} root */
 export async function buildRuntime(root) {
   const dist = join(root, 'dist')
@@ -25,7 +30,7 @@ export async function buildRuntime(root) {
       lib: { entry, formats: ['cjs'] },
       rollupOptions: {
         preserveEntrySignatures: false,
-        output: { codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) }] } },
+        output: { codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) && !SENTENCES.test(id) }] } },
       },
     },
     plugins: [

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
+import ts from 'typescript-lowest'
 import { expect, test } from 'vitest'
 import type { Io } from '../src/cli/io.js'
 import { helpText } from '../src/cli/main.js'
@@ -128,6 +129,22 @@ test('no file eats the library', () => {
       `${file}: ${lines} lines`,
     ).toBe(true)
   }
+})
+
+test('no function is over 80 lines without a reason written in it', () => {
+  const long: string[] = []
+  for (const file of files) {
+    const text = readFileSync(join(SRC, file), 'utf8')
+    const tree = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true)
+    const lineAt = (place: number): number => tree.getLineAndCharacterOfPosition(place).line
+    const visit = (node: ts.Node): void => {
+      const isLong = ts.isFunctionLike(node) && lineAt(node.end) - lineAt(node.getStart(tree)) >= 80
+      if (isLong && !/over 80 lines because/i.test(node.getFullText(tree))) long.push(`${file}:${lineAt(node.pos) + 1}`)
+      node.forEachChild(visit)
+    }
+    visit(tree)
+  }
+  expect(long).toEqual([])
 })
 
 test('help loads no schema, YAML, database or plotting code', () => {

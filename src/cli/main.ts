@@ -62,6 +62,13 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .showHelpAfterError('(acuarela COMMAND --help shows how)')
     .configureOutput({ writeOut: io.out, writeErr: io.err })
     .exitOverride()
+  addPaint(program, io)
+  addQuestions(program, io, outcome)
+  addStarters(program, io)
+  return program
+}
+
+function addPaint(program: Command, io: Io): void {
   shared(
     program.command('paint').argument('<report>', 'a report file, such as spring.acuarela.yaml; - is standard input'),
   )
@@ -86,6 +93,10 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .action(async (report: string, options: object) =>
       (await import('./commands/paint.js')).paintCommand(report, options, io),
     )
+}
+
+/** The commands that answer questions about a report. */
+function addQuestions(program: Command, io: Io, outcome: { code: number }): void {
   asking(program.command('rules').argument('<report>'))
     .description('say every rule as a plain sentence, and what it does')
     .addHelpText('after', '\nExample:\n  acuarela rules spring.acuarela.yaml\n')
@@ -128,6 +139,10 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .action(async (report: string, options: object) => {
       outcome.code = (await (await import('./commands/proof.js')).proofCommand(report, options, io)) ? DONE : FOUND
     })
+}
+
+/** The commands that need no report. */
+function addStarters(program: Command, io: Io): void {
   program
     .command('sketch')
     .argument('<data...>', 'CSV, TSV, JSON, NDJSON or Parquet files; the first is the one that is summarised')
@@ -153,7 +168,6 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     .description('print what a shell needs to complete commands and options')
     .addHelpText('after', COMPLETION_EXAMPLES)
     .action(async (shell: string) => (await import('./commands/completion.js')).completionCommand(shell, program, io))
-  return program
 }
 
 /** Options of the commands that ask a report something. */

@@ -2,6 +2,7 @@ import { factsOf } from '../report/answer/facts.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import { sentencesOf } from '../rule/explain/sentence.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
+import { escapeText } from '../view/markup.js'
 import { showState, toolsMarkup } from './controls/markup.js'
 import { exhibitId } from './dom/address.js'
 import { createCellMap, TABLES } from './dom/elements.js'
@@ -19,45 +20,25 @@ const NO_ROWS = 'No rows.'
 /** Makes the elements of a mounted report; what is shown is patched into them. */
 export function createView(root: ShadowRoot | HTMLElement, page: Document, session: Session, id: string): View {
   const alone = root instanceof HTMLElement
-  const make = (name: string, className: string): HTMLElement => {
-    const own = page.createElement(name)
-    own.className = className
-    return own
-  }
-  const style = page.createElement('style')
-  const symbols = make('div', 'symbols')
-  const main = alone ? root : make('div', 'main')
-  const head = make('div', 'head')
-  const exhibits = make('div', 'exhibits')
-  const sources = make('div', 'sources')
-  const why = make('div', 'whybox')
-  why.hidden = true
-  why.setAttribute('role', 'status')
   const box = page.createElement('template')
   const parse = (markup: string): DocumentFragment => {
     box.innerHTML = markup
     return box.content
   }
   const tools = parse(toolsMarkup(session, id)).firstElementChild as HTMLElement
-  /** What each element of the exhibits was written from: what is written alike is not touched. */
-  let written: string[] = []
+  const { style, symbols, main, head, exhibits, sources, why } = placeElements(root, page, tools)
+  if (!alone) main.lang = session.first.report.locale
   let drawings = ''
   const marks = createMarks(exhibits)
   const extras = { ...NO_EXTRAS }
   let cells = createCellMap(exhibits, [], extras.windows)
-  /** Before they are patched in, so that focus stays on a button that was pressed. */
-  const finished = (made: DocumentFragment, decided: DecidedReport, state: LiveState): DocumentFragment => {
-    sortable(made, decided, state, page)
+  const patchExhibits = createPatcher(exhibits, parse, (made, decided, state) => {
+    // Before they are patched in, so that focus stays on a button that was pressed.
+    sortable(made, decided, state)
     copyable(made, decided, page, extras.finder !== NO_EXTRAS.finder)
     untitled([made])
     return made
-  }
-  if (!alone) main.lang = session.first.report.locale
-  main.replaceChildren(head, tools, exhibits, sources)
-  const holder: Node = alone ? page.head : root
-  holder.appendChild(style)
-  if (alone) page.body.append(symbols, why)
-  else root.append(symbols, main, why)
+  })
   return {
     root,
     main,
@@ -80,30 +61,10 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
       drawings = parts.symbols
       patchChildren(head, parse(parts.header))
-      const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
-      const said = decided.asked.surveys[0].rows === 0 ? NO_ROWS : NOTHING
-      const blocks = none ? [`<p class="empty">${said}</p>`] : parts.exhibits
-      // How a table is sorted shows in its headings even where its rows stand as before.
-      const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
-      const next = blocks.map((block, i) => (keys[i] === written[i] ? '' : block))
-      if (keys.length !== written.length) patchChildren(exhibits, finished(parse(blocks.join('')), decided, state))
-      else
-        next.forEach((block, i) => {
-          const own = exhibits.children[i]
-          if (block !== '') patchNode(own, finished(parse(block), decided, state).children[0])
-        })
-      written = keys
+      patchExhibits(decided, state, parts)
       patchChildren(sources, parse(parts.sources))
       showState(tools, state, session)
-      // Sentences name limits, which have moved.
-      const { report } = decided
-      const sentences = new Map(
-        sentencesOf(report.rules, factsOf(report)).map(({ rule, sentence }) => [rule, sentence]),
-      )
-      for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
-        const own = item.querySelector('p')
-        if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
-      }
+      showSentences(tools, decided)
       why.hidden = true
       cells = createCellMap(exhibits, decided.page.exhibits, extras.windows)
       extras.stepper.show()
@@ -126,6 +87,62 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   }
 }
 
+/** The parts of a report in their places: inside a shadow root, or in a page that is the report alone. */
+function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HTMLElement) {
+  const alone = root instanceof HTMLElement
+  const make = (className: string): HTMLElement => {
+    const own = page.createElement('div')
+    own.className = className
+    return own
+  }
+  const style = page.createElement('style')
+  const main = alone ? root : make('main')
+  const [symbols, head, exhibits, sources, why] = ['symbols', 'head', 'exhibits', 'sources', 'whybox'].map(make)
+  why.hidden = true
+  why.setAttribute('role', 'status')
+  main.replaceChildren(head, tools, exhibits, sources)
+  const holder: Node = alone ? page.head : root
+  holder.appendChild(style)
+  if (alone) page.body.append(symbols, why)
+  else root.append(symbols, main, why)
+  return { style, symbols, main, head, exhibits, sources, why }
+}
+
+/** Writes the exhibits that differ from what is shown. `finish` adds what only a live page has. */
+function createPatcher(
+  exhibits: HTMLElement,
+  parse: (markup: string) => DocumentFragment,
+  finish: (made: DocumentFragment, decided: DecidedReport, state: LiveState) => DocumentFragment,
+): (decided: DecidedReport, state: LiveState, parts: HtmlParts) => void {
+  /** What each element was written from: what is written alike is not touched. */
+  let written: string[] = []
+  return (decided, state, parts) => {
+    const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
+    const said = decided.asked.surveys[0].rows === 0 ? NO_ROWS : NOTHING
+    const blocks = none ? [`<p class="empty">${said}</p>`] : parts.exhibits
+    // How a table is sorted shows in its headings even where its rows stand as before.
+    const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
+    if (keys.length !== written.length) patchChildren(exhibits, finish(parse(blocks.join('')), decided, state))
+    else {
+      const before = written
+      blocks.forEach((block, i) => {
+        const own = exhibits.children[i]
+        if (keys[i] !== before[i]) patchNode(own, finish(parse(block), decided, state).children[0])
+      })
+    }
+    written = keys
+  }
+}
+
+/** Sentences of rules name limits, which may have moved. */
+function showSentences(tools: HTMLElement, { report }: DecidedReport): void {
+  const sentences = new Map(sentencesOf(report.rules, factsOf(report)).map(({ rule, sentence }) => [rule, sentence]))
+  for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
+    const own = item.querySelector('p')
+    if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
+  }
+}
+
 /** What hovering says is said beside the cell, with more to it. A mark of a chart keeps its words, by which its cell is found. */
 function untitled(parts: readonly ParentNode[]): void {
   for (const part of parts) {
@@ -138,7 +155,7 @@ function untitled(parts: readonly ParentNode[]): void {
 }
 
 /** Headings of measures become buttons that sort. */
-function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, page: Document): void {
+function sortable(root: ParentNode, decided: DecidedReport, state: LiveState): void {
   for (const exhibit of decided.page.exhibits) {
     if (exhibit.kind !== 'table' && exhibit.kind !== 'list') continue
     const bound = decided.exhibits.find((own) => own.exhibit.name === exhibit.name)?.exhibit
@@ -153,16 +170,12 @@ function sortable(root: ParentNode, decided: DecidedReport, state: LiveState, pa
       const lines = exhibit.trends.filter(({ at }) => at <= c).length
       const head = cells[corners + c + lines]
       if (cell === null || head === undefined) return
-      const by = state.sorts[exhibit.name] ?? ''
-      const order = by === cell.measure ? 'ascending' : by === `-${cell.measure}` ? 'descending' : 'none'
+      const sort = state.sorts[exhibit.name] ?? ''
+      const order = sort === cell.measure ? 'ascending' : sort === `-${cell.measure}` ? 'descending' : 'none'
       head.setAttribute('aria-sort', order)
       head.classList.add('sortable')
-      const button = page.createElement('button')
-      button.type = 'button'
-      button.dataset.sort = cell.measure
-      button.dataset.exhibit = exhibit.name
-      button.textContent = head.textContent
-      head.replaceChildren(button)
+      const [by, name] = [escapeText(cell.measure), escapeText(exhibit.name)]
+      head.innerHTML = `<button type="button" data-sort="${by}" data-exhibit="${name}">${escapeText(head.textContent ?? '')}</button>`
     })
   }
 }
@@ -176,26 +189,14 @@ function copyable(root: ParentNode, decided: DecidedReport, page: Document, find
   for (const section of root.querySelectorAll('section')) {
     const heading = section.querySelector('h2, h3')
     if (section.querySelector(TABLES) === null || heading === null) continue
+    const name = names.get(section.getAttribute('aria-labelledby') ?? '') ?? ''
+    const [exhibit, title] = [escapeText(name), escapeText(heading.textContent ?? '')]
+    const isFound = finds && section.querySelector('.long') !== null && 'rows' in (byName.get(name) ?? {})
+    const find = `<input type="search" placeholder="Find" data-find="${exhibit}" aria-label="Find in ${title}"><span role="status"></span>`
+    const copy = `<button type="button" data-do="copy" data-exhibit="${exhibit}" aria-label="Copy ${title} as text">Copy</button>`
     const box = page.createElement('div')
     box.className = 'acts'
-    const button = page.createElement('button')
-    button.type = 'button'
-    button.dataset.do = 'copy'
-    button.dataset.exhibit = names.get(section.getAttribute('aria-labelledby') ?? '')
-    button.textContent = 'Copy'
-    button.setAttribute('aria-label', `Copy ${heading.textContent} as text`)
-    const name = button.dataset.exhibit
-    if (finds && section.querySelector('.long') !== null && name !== undefined && 'rows' in (byName.get(name) ?? {})) {
-      const input = page.createElement('input')
-      input.type = 'search'
-      input.placeholder = 'Find'
-      input.dataset.find = name
-      input.setAttribute('aria-label', `Find in ${heading.textContent}`)
-      const told = page.createElement('span')
-      told.setAttribute('role', 'status')
-      box.append(input, told)
-    }
-    box.append(button)
+    box.innerHTML = (isFound ? find : '') + copy
     heading.before(box)
   }
 }

@@ -1,11 +1,14 @@
 import type { Row } from '../page/page.js'
+import type { DecidedReport } from '../report/model/answered.js'
 import type { BoundReport } from '../report/model/bound.js'
+import type { Writing } from '../view/html/cell.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
 import type { ActionChecks, SetText } from './checks.js'
 import { listen } from './controls/events.js'
 import { showState } from './controls/markup.js'
 import { createView } from './create-view.js'
+import type { Changes } from './explain/changes.js'
 import type { Mounted, MountOptions } from './mount-options.js'
 import { createSession, type Session } from './state/session.js'
 import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state/state.js'
@@ -28,20 +31,14 @@ export async function mountIn(
   let state = startState(session, options, page, checks)
   let decided = await session.answer(state)
   let last = state
-  const writing = {
-    ...createWriting(decided.page),
-    charts: new Map(),
-    seen: { rows: new WeakSet<Row>(), written: new WeakMap() },
-  }
+  const writing = freshWriting(decided)
   const view = createView(root, page, session, id)
-  try {
-    await view.show(decided, state, writing)
-  } catch (error) {
+  const remember = createRecorder(options, page)
+  await view.show(decided, state, writing).catch((error: unknown) => {
     view.remove()
     throw error
-  }
-  let asked = 0
-  let shown: Promise<void> = Promise.resolve()
+  })
+  let [asked, shown] = [0, Promise.resolve()]
   /** Answers and shows the state as it is by then; one after the other, and of several that wait only the last. */
   const refresh = async (turn: number, action: Action): Promise<void> => {
     if (turn !== asked) return
@@ -51,11 +48,10 @@ export async function mountIn(
       decided = await session.answer(now)
       await view.show(decided, now, writing)
       last = now
-      const turned = action.do === 'set' || action.do === 'pause'
-      const told = turned ? (await import('./explain/changes.js')).changesOf(before, decided) : undefined
+      const told = await changesBy(action, before, decided)
       view.say(told?.text ?? '')
       view.marks.set('moved', told?.isMoved)
-      remember()
+      remember(state)
     } catch (error) {
       view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
       decided = before
@@ -82,25 +78,13 @@ export async function mountIn(
     shown = run.catch(() => undefined)
     return run
   }
-  let resting = 0
-  const remember = (): void => {
-    options.onChange?.(state)
-    const own = page.defaultView
-    if (options.address !== true || own === null) return
-    // Browsers take some milliseconds for it, and refuse it when it comes too often: a dial that turns waits until it rests.
-    own.clearTimeout(resting)
-    resting = own.setTimeout(() => {
-      const text = toAddress(state)
-      own.history.replaceState(null, '', text === '' ? own.location.pathname + own.location.search : `#${text}`)
-    }, RESTS)
-  }
   const stop = listen(view, {
     act: (action) => void act(action).catch(() => undefined),
     decided: () => decided,
     session,
     page,
   })
-  remember()
+  remember(state)
   // Whoever points at a cell shall not wait for what says why.
   import('./explain/content.js').catch(() => undefined)
   return {
@@ -113,6 +97,34 @@ export async function mountIn(
       stop()
       view.remove()
     },
+  }
+}
+
+/** What a moved parameter or a switched rule changed, in words and cells. */
+async function changesBy(action: Action, before: DecidedReport, decided: DecidedReport): Promise<Changes | undefined> {
+  if (action.do !== 'set' && action.do !== 'pause') return undefined
+  return (await import('./explain/changes.js')).changesOf(before, decided)
+}
+
+/** What a page remembers of its own writing, so that what is as before is not written again. */
+function freshWriting({ page }: DecidedReport): Writing {
+  const seen = { rows: new WeakSet<Row>(), written: new WeakMap() }
+  return { ...createWriting(page), charts: new Map(), seen }
+}
+
+/** Reports each state, and writes it into the address of the page where that is asked for. */
+function createRecorder({ onChange, address }: MountOptions, page: Document): (state: LiveState) => void {
+  const own = page.defaultView
+  let resting = 0
+  return (state) => {
+    onChange?.(state)
+    if (address !== true || own === null) return
+    // Browsers take some milliseconds for it, and refuse it when it comes too often: a dial that turns waits until it rests.
+    own.clearTimeout(resting)
+    resting = own.setTimeout(() => {
+      const text = toAddress(state)
+      own.history.replaceState(null, '', text === '' ? own.location.pathname + own.location.search : `#${text}`)
+    }, RESTS)
   }
 }
 

@@ -114,14 +114,18 @@ export interface Kind<Plan, Fit> {
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Telling): KindLegend
   /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
   sentence(plan: Plan, telling: Telling): string
-  /** Values of the cell's group at which something changes. */
-  boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Boundary[]
-  /** Texts that the plan names, where texts are judged. */
-  texts?(plan: Plan): string[]
   /** False where the judged value decides nothing, so that no others can be tried in its place. */
   readonly judges?: false
   /** How it came to what it gave a cell. */
   explain(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Finding[]
+}
+
+/** What `rehearse` tries of a kind; apart from the kind, as pages do without it. */
+export interface Trials<Plan, Fit> {
+  /** Values of the cell's group at which something changes. */
+  boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Boundary[]
+  /** Texts that the plan names, where texts are judged. */
+  texts?(plan: Plan): string[]
 }
 
 /** A rule for one painted measure, field or header, or for rows; checked, its expressions bound: ready to be run over any cells. */

@@ -35,149 +35,226 @@ const LABEL = /(?:^|[ _-])(?:id|no|nr|number|code|zip|postcode|year|month|day|we
 /** More words than these make no table that one reads. */
 const MOST_ROWS = 40
 
+/** What a starter report is made of, chosen from its data. */
+interface Choice {
+  data: readonly SketchSource[]
+  names: readonly string[]
+  facts: readonly Facts[]
+  date: string | undefined
+  /** Whether the data cover more than a year, so that last year can be compared with. */
+  long: boolean
+  /** The column of amounts. */
+  main: Facts | undefined
+  cost: Facts | undefined
+  measure: string
+  formula: string
+  target: number
+  /** Text columns that make rows or columns. */
+  dimensions: readonly Facts[]
+  outer: Facts | undefined
+  inner: Facts | undefined
+  /** The key of the rows, or its stand-in. */
+  rowName: string
+}
+
 /**
  * A starter report: the columns as read, sensible measures, a table and a heatmap, one threshold, one rank, one gradient and one bar rule,
  * each explained in a comment. Painting it works at once.
  */
 export async function sketchReport(data: readonly SketchSource[]): Promise<string> {
   checkShape({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
-  const [home, ...others] = data
+  const choice = await choose(data)
+  const lines = [
+    ...headLines(choice),
+    '',
+    'sources:',
+    ...data.flatMap((_, i) => sourceLines(choice, i)),
+    '',
+    ...measureLines(choice),
+    '',
+    ...STATUS_LINES,
+    '',
+    ...ruleLines(choice),
+    '',
+    ...exhibitLines(choice),
+  ]
+  return `${lines.join('\n')}\n`
+}
+
+async function choose(data: readonly SketchSource[]): Promise<Choice> {
+  const [home] = data
   const facts = factsOf(home.source.table)
-  const names = sourceNames(data.map((own) => own.file))
   const date = facts.find((f) => f.kind === 'date')?.name
   const span = date === undefined ? undefined : (await createMemoryEngine(home.source.table, { date }).survey()).span
   const long = span !== undefined && span.to - span.from > 400
-  const period = long ? 'this year' : 'all'
   const main = mainColumn(facts)
   const dimensions = facts.filter((f) => f.kind === 'text' && f.distinct > 1 && f.distinct <= MOST_ROWS)
   const outer = dimensions.find((f) => f.distinct <= 8)
   const inner =
     dimensions.find((f) => f !== outer && f.distinct > (outer?.distinct ?? 0)) ?? dimensions.find((f) => f !== outer)
-  const row = inner ?? outer
-  const rowName = row?.name ?? (date === undefined ? facts[0].name : 'month')
-  const measure = main === undefined ? 'rows' : nameFor('total', main.name)
-  const formula =
-    main === undefined
-      ? 'count()'
-      : main.percent || LEVEL.test(main.name)
-        ? `mean(${written(main.name)})`
-        : `sum(${written(main.name)})`
-  const cost =
-    main === undefined ? undefined : facts.find((f) => f.kind === 'number' && COST.test(f.name) && f !== main)
-  const target = await targetOf(home.source.table, date, rowName, main, formula, span?.to, period)
-  const lines: string[] = []
-  const say = (...own: string[]): void => {
-    lines.push(...own)
+  const rowName = (inner ?? outer)?.name ?? (date === undefined ? facts[0].name : 'month')
+  const isLevel = main !== undefined && (main.percent || LEVEL.test(main.name))
+  const formula = main === undefined ? 'count()' : `${isLevel ? 'mean' : 'sum'}(${written(main.name)})`
+  return {
+    data,
+    names: sourceNames(data.map((own) => own.file)),
+    facts,
+    date,
+    long,
+    main,
+    cost: main && facts.find((f) => f.kind === 'number' && COST.test(f.name) && f !== main),
+    measure: main === undefined ? 'rows' : nameFor('total', main.name),
+    formula,
+    target: await targetOf(home.source.table, date, rowName, main, formula, span?.to, long ? 'this year' : 'all'),
+    dimensions,
+    outer,
+    inner,
+    rowName,
   }
+}
+
+function headLines({ data: [home], date, long }: Choice): string[] {
+  return [
+    `# A start made from ${comment(home.file)}: change what it says, and paint it again.`,
+    '',
+    `title: ${text(titleOf(home.file))}`,
+    ...(date === undefined
+      ? []
+      : ['asOf: latest                  # the last day in the data; or a date such as 2025-06-30']),
+    ...(long ? ['period: this year             # what is shown; comparisons may look outside it'] : []),
+  ]
+}
+
+function sourceLines({ data, names, facts }: Choice, i: number): string[] {
+  const { file, source } = data[i]
+  const own = factsOf(source.table)
+  const width = Math.min(24, Math.max(...own.map((f) => f.name.length)))
+  const when = own.find((f) => f.kind === 'date')?.name
+  const guesses = readAs(source.notes).map(([name, as]) => `${text(name)}: ${text(as)}`)
+  const shared =
+    i === 0 ? [] : own.filter((f) => f.kind === 'text' && facts.some((h) => h.kind === 'text' && h.name === f.name))
+  const match = shared.map((f) => text(f.name)).join(', ')
+  return [
+    `  # ${comment(file)}: ${source.table.length} rows`,
+    ...own.map((f) => `  #   ${comment(f.name).padEnd(width)}  ${comment(f.says)}`),
+    ...source.notes.map((note) => `  # ${comment(note.message)}`),
+    `  ${names[i]}:`,
+    `    file: ${text(file)}`,
+    ...(when === undefined ? [] : [`    date: ${text(when)}`]),
+    ...(guesses.length === 0 ? [] : [`    read: { ${guesses.join(', ')} }   # found out; this settles it`]),
+    ...(match === '' ? [] : [`    match: [${match}]   # joined with the first source on these and on time`]),
+  ]
+}
+
+/** A measure of each further source that has an amount. */
+function otherMeasures({ data, names }: Choice): { name: string; line: string }[] {
+  return data.slice(1).flatMap(({ source }, i) => {
+    const column = mainColumn(factsOf(source.table))
+    if (column === undefined) return []
+    const own = names[i + 1]
+    const name = nameFor(own, column.name)
+    const formula = quoted(`sum(${own}.${written(column.name)})`)
+    return [
+      {
+        name,
+        line: `  ${name}: { formula: ${formula}, label: ${text(labelOf(`${own} ${column.name}`))}, format: number 0 }`,
+      },
+    ]
+  })
+}
+
+function measureLines(choice: Choice): string[] {
+  const { main, cost, long, measure, formula, target } = choice
+  const format = formatOf(main)
+  const margin =
+    main && cost && quoted(`(sum(${written(main.name)}) - sum(${written(cost.name)})) / sum(${written(main.name)})`)
+  return [
+    'measures:                     # worked out after summarising: a ratio is right in the totals, too',
+    `  ${measure}: { formula: ${quoted(formula)}, label: ${text(labelOf(main?.name ?? 'rows'))}, format: ${format}, better: higher }`,
+    ...(margin === undefined
+      ? []
+      : [`  margin: { formula: ${margin}, label: Margin, format: percent 1, better: higher }`]),
+    ...(long
+      ? [
+          `  lastYear: { formula: ${quoted(`lag(${measure}, 1 year)`)}, label: Last year, format: ${format} }`,
+          `  growth: { formula: ${quoted(`changeShare(${measure}, lastYear)`)}, label: Growth, format: percent 1 signed, better: higher }`,
+        ]
+      : []),
+    ...otherMeasures(choice).map(({ line }) => line),
+    '',
+    'parameters:                   # named numbers that limits refer to: --set target=…',
+    // In percent the limit is one, too.
+    `  target: ${main?.percent === true ? `${round14(target * 100)}%` : target}`,
+  ]
+}
+
+const STATUS_LINES = [
+  'statuses:                     # what a cell can be, and how that looks: said once, used everywhere',
+  '  ahead: { label: On target, means: good, wash: leaf, icon: tick }',
+  '  close: { label: Near target, means: fair, wash: ochre, icon: dash }',
+  '  behind: { label: Behind, means: bad, wash: clay, icon: cross }',
+  '  leading: { label: Among the first three, means: good, ink: sea, icon: leaf, weight: bold }',
+]
+
+function ruleLines({ cost, long, measure }: Choice): string[] {
   const second = cost !== undefined ? 'margin' : long ? 'growth' : undefined
-  say(`# A start made from ${comment(home.file)}: change what it says, and paint it again.`, '')
-  say(`title: ${text(titleOf(home.file))}`)
-  if (date !== undefined) say('asOf: latest                  # the last day in the data; or a date such as 2025-06-30')
-  if (long) say('period: this year             # what is shown; comparisons may look outside it')
-  say('', 'sources:')
-  for (const [i, { file, source }] of data.entries()) {
-    const own = factsOf(source.table)
-    say(`  # ${comment(file)}: ${source.table.length} rows`)
-    const width = Math.min(24, Math.max(...own.map((f) => f.name.length)))
-    for (const f of own) say(`  #   ${comment(f.name).padEnd(width)}  ${comment(f.says)}`)
-    for (const note of source.notes) say(`  # ${comment(note.message)}`)
-    say(`  ${names[i]}:`, `    file: ${text(file)}`)
-    const when = own.find((f) => f.kind === 'date')?.name
-    if (when !== undefined) say(`    date: ${text(when)}`)
-    const guesses = readAs(source.notes)
-    if (guesses.length > 0)
-      say(
-        `    read: { ${guesses.map(([name, as]) => `${text(name)}: ${text(as)}`).join(', ')} }   # found out; this settles it`,
-      )
-    const shared =
-      i === 0 ? [] : own.filter((f) => f.kind === 'text' && facts.some((h) => h.kind === 'text' && h.name === f.name))
-    if (shared.length > 0)
-      say(
-        `    match: [${shared.map((f) => text(f.name)).join(', ')}]   # joined with the first source on these and on time`,
-      )
-  }
-  say('', 'measures:                     # worked out after summarising: a ratio is right in the totals, too')
-  say(
-    `  ${measure}: { formula: ${quoted(formula)}, label: ${text(labelOf(main?.name ?? 'rows'))}, format: ${formatOf(main)}, better: higher }`,
-  )
-  if (main !== undefined && cost !== undefined)
-    say(
-      `  margin: { formula: ${quoted(`(sum(${written(main.name)}) - sum(${written(cost.name)})) / sum(${written(main.name)})`)}, label: Margin, format: percent 1, better: higher }`,
-    )
-  if (long)
-    say(
-      `  lastYear: { formula: ${quoted(`lag(${measure}, 1 year)`)}, label: Last year, format: ${formatOf(main)} }`,
-      `  growth: { formula: ${quoted(`changeShare(${measure}, lastYear)`)}, label: Growth, format: percent 1 signed, better: higher }`,
-    )
-  others.forEach(({ source }, i) => {
-    const column = mainColumn(factsOf(source.table))
-    if (column === undefined) return
-    const name = nameFor(names[i + 1], column.name)
-    say(
-      `  ${name}: { formula: ${quoted(`sum(${names[i + 1]}.${written(column.name)})`)}, label: ${text(labelOf(`${names[i + 1]} ${column.name}`))}, format: number 0 }`,
-    )
-  })
-  const extra = others.flatMap(({ source }, i) => {
-    const column = mainColumn(factsOf(source.table))
-    return column === undefined ? [] : [nameFor(names[i + 1], column.name)]
-  })
-  say('', 'parameters:                   # named numbers that limits refer to: --set target=…')
-  // In percent the limit is one, too.
-  say(`  target: ${main?.percent === true ? `${round14(target * 100)}%` : target}`, '')
-  say('statuses:                     # what a cell can be, and how that looks: said once, used everywhere')
-  say('  ahead: { label: On target, means: good, wash: leaf, icon: tick }')
-  say('  close: { label: Near target, means: fair, wash: ochre, icon: dash }')
-  say('  behind: { label: Behind, means: bad, wash: clay, icon: cross }')
-  say('  leading: { label: Among the first three, means: good, ink: sea, icon: leaf, weight: bold }', '')
-  say('rules:                        # the first rule that sets a look of a cell wins')
-  say('  # a threshold: the first limit that holds decides; what no limit reaches is behind')
-  say('  - title: Against the target', `    paint: ${measure}`, '    only: [overview]', '    bands:')
-  say(
+  const barred = long ? 'growth' : second
+  return [
+    'rules:                        # the first rule that sets a look of a cell wins',
+    '  # a threshold: the first limit that holds decides; what no limit reaches is behind',
+    '  - title: Against the target',
+    `    paint: ${measure}`,
+    '    only: [overview]',
+    '    bands:',
     '      - { atLeast: target, status: ahead }',
     '      - { atLeast: 80% of target, status: close }',
     '      - { otherwise: behind }',
-  )
-  say('  # a rank: the three highest; 10% instead of 3 would be a tenth of the rows')
-  say('  - title: The first three', `    paint: ${second ?? measure}`, '    only: [overview]')
-  say(second === undefined ? '    rank: { top: 3, style: { weight: bold } }' : '    rank: { top: 3, status: leading }')
-  say('  # a gradient: from the lowest to the highest of the cells shown')
-  say(
+    '  # a rank: the three highest; 10% instead of 3 would be a tenth of the rows',
+    '  - title: The first three',
+    `    paint: ${second ?? measure}`,
+    '    only: [overview]',
+    second === undefined ? '    rank: { top: 3, style: { weight: bold } }' : '    rank: { top: 3, status: leading }',
+    '  # a gradient: from the lowest to the highest of the cells shown',
     '  - title: Where it is most',
     `    paint: ${measure}`,
     '    only: [heat]',
     '    gradient: { ramp: [paper, sea] }',
-  )
-  const barred = long ? 'growth' : second
-  if (barred !== undefined) {
-    say('  # a bar: from zero, with another colour below it')
-    say(
-      '  - title: How much',
-      `    paint: ${barred}`,
-      '    only: [overview]',
-      '    bar: { wash: leaf, negative: clay }',
-    )
-  }
-  say('')
-  say('exhibits:                     # what is on the page, in order')
+    ...(barred === undefined
+      ? []
+      : [
+          '  # a bar: from zero, with another colour below it',
+          '  - title: How much',
+          `    paint: ${barred}`,
+          '    only: [overview]',
+          '    bar: { wash: leaf, negative: clay }',
+        ]),
+  ]
+}
+
+function exhibitLines(choice: Choice): string[] {
+  const { main, cost, long, date, measure, dimensions, outer, inner, rowName } = choice
+  const row = inner ?? outer
+  const extra = otherMeasures(choice).map(({ name }) => name)
   const show = [measure, ...(cost === undefined ? [] : ['margin']), ...(long ? ['lastYear', 'growth'] : []), ...extra]
   const rows = outer !== undefined && inner !== undefined ? `[${text(outer.name)}, ${text(inner.name)}]` : text(rowName)
-  say(
-    '  - name: overview',
-    `    title: ${text(`${labelOf(main?.name ?? 'rows')} by ${row === undefined ? rowName : row.name}`)}`,
-    '    table:',
-  )
-  say(`      rows: ${rows}`, `      show: [${show.join(', ')}]`, '      totals: bottom', `      sort: -${measure}`)
   const across = date !== undefined && rowName !== 'month' ? 'month' : dimensions.find((f) => f !== row)?.name
   const heatRow = dimensions.find((f) => f.name !== across && f.distinct > 3 && f !== inner)?.name ?? rowName
-  say(
+  const label = labelOf(main?.name ?? 'rows')
+  const columns = across === undefined ? '' : `, columns: ${text(across)}`
+  return [
+    'exhibits:                     # what is on the page, in order',
+    '  - name: overview',
+    `    title: ${text(`${label} by ${rowName}`)}`,
+    '    table:',
+    `      rows: ${rows}`,
+    `      show: [${show.join(', ')}]`,
+    '      totals: bottom',
+    `      sort: -${measure}`,
     '  - name: heat',
-    `    title: ${text(`${labelOf(main?.name ?? 'rows')}, ${heatRow}${across === undefined ? '' : ` by ${across}`}`)}`,
-  )
-  if (long) say('    period: last 12 months')
-  say(
-    `    heatmap: { rows: ${text(heatRow)}${across === undefined ? '' : `, columns: ${text(across)}`}, show: ${measure} }`,
-  )
-  return `${lines.join('\n')}\n`
+    `    title: ${text(`${label}, ${heatRow}${across === undefined ? '' : ` by ${across}`}`)}`,
+    ...(long ? ['    period: last 12 months'] : []),
+    `    heatmap: { rows: ${text(heatRow)}${columns}, show: ${measure} }`,
+  ]
 }
 
 function factsOf(table: Table): Facts[] {

@@ -14,15 +14,29 @@ export interface Hands {
   page: Document
 }
 
-/** Everything that the reader does; gives what takes the listeners away again. */
+/** Adds a listener that is removed with all the others. */
+type Listen = (target: EventTarget, name: string, heard: (event: Event) => void) => void
+
+/** Listens to everything that the reader does; gives what removes the listeners again. */
 export function listen(view: View, hands: Hands): () => void {
-  const { main, tools, exhibits } = view
-  const { act, session, page } = hands
   const stops: (() => void)[] = []
-  const on = (target: EventTarget, name: string, heard: (event: Event) => void): void => {
+  const on: Listen = (target, name, heard) => {
     target.addEventListener(name, heard)
     stops.push(() => target.removeEventListener(name, heard))
   }
+  listenToTools(on, view, hands)
+  listenToRows(on, view)
+  listenToButtons(on, view, hands)
+  stops.push(listenForCells(on, view, hands))
+  listenForRules(on, view, hands)
+  listenToLists(on, view, hands)
+  return () => {
+    for (const stop of stops) stop()
+  }
+}
+
+/** Parameters, filters, the period, the theme and the switches of rules. */
+function listenToTools(on: Listen, { tools }: View, { act, session }: Hands): void {
   on(tools, 'input', ({ target }) => {
     if (!(target instanceof HTMLInputElement)) return
     const { set } = target.dataset
@@ -59,8 +73,12 @@ export function listen(view: View, hands: Hands): () => void {
         values: [...pick.querySelectorAll<HTMLInputElement>('input:checked')].map(({ value }) => value),
       })
   })
+}
+
+/** The search in a long table, and the keys that step through records. */
+function listenToRows(on: Listen, { exhibits, extras }: View): void {
   on(exhibits, 'input', ({ target }) => {
-    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) view.extras().finder.find(target, 0)
+    if (target instanceof HTMLInputElement && target.dataset.find !== undefined) extras().finder.find(target, 0)
   })
   on(exhibits, 'keydown', (event) => {
     const { target, key, shiftKey } = event as KeyboardEvent
@@ -68,7 +86,7 @@ export function listen(view: View, hands: Hands): () => void {
     if (key === 'Escape') target.value = ''
     else if (key !== 'Enter') return
     event.preventDefault()
-    view.extras().finder.find(target, shiftKey ? -1 : 1)
+    extras().finder.find(target, shiftKey ? -1 : 1)
   })
   on(exhibits, 'keydown', (event) => {
     const { target, key } = event as KeyboardEvent
@@ -77,10 +95,14 @@ export function listen(view: View, hands: Hands): () => void {
       Number(key === 'ArrowRight') - Number(key === 'ArrowLeft'),
       Number(key === 'ArrowDown') - Number(key === 'ArrowUp'),
     ]
-    if (sideways !== 0 && view.extras().stepper.step(target, sideways)) event.preventDefault()
-    if (down !== 0 && view.extras().stepper.walk(target, down)) event.preventDefault()
+    if (sideways !== 0 && extras().stepper.step(target, sideways)) event.preventDefault()
+    if (down !== 0 && extras().stepper.walk(target, down)) event.preventDefault()
   })
-  on(main, 'click', (event) => {
+}
+
+/** Buttons and links: reset, copy, download, sorting, steps between records. */
+function listenToButtons(on: Listen, view: View, { act, decided, page }: Hands): void {
+  on(view.main, 'click', (event) => {
     const { target } = event
     if (!(target instanceof Element)) return
     const link = target.closest('a')
@@ -89,16 +111,20 @@ export function listen(view: View, hands: Hands): () => void {
     if (button?.dataset.do === 'reset') act({ do: 'reset' })
     if (button?.dataset.do === 'all')
       act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
-    if (button?.dataset.do === 'copy') void copyTable(button, view, hands.decided())
-    if (button?.dataset.do === 'data') void downloadData(hands.decided(), page)
+    if (button?.dataset.do === 'copy') void copyTable(button, view, decided())
+    if (button?.dataset.do === 'data') void downloadData(decided(), page)
     const { sort, exhibit } = button?.dataset ?? {}
     if (sort !== undefined && exhibit !== undefined) {
       const order = button?.closest('th')?.getAttribute('aria-sort')
       act({ do: 'sort', exhibit, by: order === 'descending' ? sort : order === 'ascending' ? null : `-${sort}` })
     }
   })
-  const why = createWhyBox(view.why, hands.decided)
-  stops.push(() => why.remove())
+}
+
+/** Shows the popover of the cell that is pointed at or has the focus; gives what removes it. */
+function listenForCells(on: Listen, view: View, { decided, page }: Hands): () => void {
+  const { exhibits } = view
+  const why = createWhyBox(view.why, decided)
   const explain = (element: Element | null): void => {
     const own = element === null ? undefined : view.cells().of(element)
     why.show(own, element ?? undefined)
@@ -142,17 +168,25 @@ export function listen(view: View, hands: Hands): () => void {
     resting = !view.why.hidden
     explain(null)
   })
+  on(page, 'pointerdown', (event) => {
+    if (!event.composedPath().some((own) => own === exhibits || own === view.why)) explain(null)
+  })
+  return () => why.remove()
+}
+
+/** Outlines the cells that a rule covers and paints while its switch is pointed at or has the focus. */
+function listenForRules(on: Listen, { tools, marks }: View, { decided }: Hands): void {
   let pointed: string | undefined
   const outline = (target: EventTarget | null): void => {
     const rule = target instanceof Element ? target.closest<HTMLElement>('[data-rule]')?.dataset.rule : undefined
     if (rule === pointed) return
     pointed = rule
-    if (rule === undefined) view.marks.set('covered', undefined)
+    if (rule === undefined) marks.set('covered', undefined)
     else
       void import('../explain/content.js').then(({ coveredBy }) => {
-        if (pointed === rule) view.marks.set('covered', coveredBy(hands.decided(), rule))
+        if (pointed === rule) marks.set('covered', coveredBy(decided(), rule))
       })
-    view.marks.set(
+    marks.set(
       'reached',
       rule === undefined ? undefined : ({ cell }) => Object.values(cell.look.paintedBy).includes(rule),
     )
@@ -161,9 +195,11 @@ export function listen(view: View, hands: Hands): () => void {
   on(tools, 'pointerleave', () => outline(null))
   on(tools, 'focusin', ({ target }) => outline(target))
   on(tools, 'focusout', (event) => outline((event as FocusEvent).relatedTarget))
-  // A list that is open closes when the reader goes elsewhere, and so does the box.
+}
+
+/** A list that is open closes when the reader goes elsewhere, or with Escape. */
+function listenToLists(on: Listen, { tools }: View, { page }: Hands): void {
   on(page, 'pointerdown', (event) => {
-    if (!event.composedPath().some((own) => own === exhibits || own === view.why)) explain(null)
     for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))
       if (!event.composedPath().includes(open)) open.open = false
   })
@@ -174,9 +210,6 @@ export function listen(view: View, hands: Hands): () => void {
     open.open = false
     open.querySelector('summary')?.focus()
   })
-  return () => {
-    for (const stop of stops) stop()
-  }
 }
 
 function searchIn(input: HTMLInputElement): void {

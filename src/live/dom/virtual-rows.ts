@@ -46,7 +46,7 @@ export function createWindows(root: ParentNode, drawn: (rows: readonly HTMLTable
         if (body === undefined || !('rows' in exhibit)) continue
         let own = wins.get(exhibit.name)
         if (own === undefined) {
-          own = createWin(body, drawn)
+          own = new VirtualTable(body, drawn)
           wins.set(exhibit.name, own)
         }
         own.show(exhibit, writing)
@@ -62,101 +62,197 @@ export function createWindows(root: ParentNode, drawn: (rows: readonly HTMLTable
   }
 }
 
-function createWin(body: HTMLTableSectionElement, drawn: (rows: readonly HTMLTableRowElement[]) => void): Win {
-  const page = body.ownerDocument
-  const table = body.closest('table') as HTMLTableElement
-  const region = table.parentElement as HTMLElement
-  const head = table.tHead as HTMLTableSectionElement
-  let writer: RowWriter = { rows: [], write: () => '' }
-  let exhibit: GridExhibit | undefined
-  let totals = { top: 0, bottom: 0 }
+/** One long table, of which only the rows in sight are in the page. */
+class VirtualTable implements Win {
+  readonly body: HTMLTableSectionElement
+  readonly #drawn: (rows: readonly HTMLTableRowElement[]) => void
+  readonly #table: HTMLTableElement
+  readonly #region: HTMLElement
+  readonly #head: HTMLTableSectionElement
+  readonly #above: HTMLTableRowElement
+  readonly #below: HTMLTableRowElement
+  readonly #box: HTMLTemplateElement
+  readonly #inside = new Map<number, { line: HTMLTableRowElement; row: WrittenRow['row'] }>()
+  readonly #heights = new Map<string, number>()
+  readonly #list: Virtualizer<HTMLElement, HTMLTableRowElement>
+  readonly #stops: (() => void)[]
+  #writer: RowWriter = { rows: [], write: () => '' }
+  #exhibit: GridExhibit | undefined
+  #totals = { top: 0, bottom: 0 }
   /** Everything is written for paper. */
-  let whole = false
-  const inside = new Map<number, { line: HTMLTableRowElement; row: WrittenRow['row'] }>()
-  const heights = new Map<string, number>()
-  const kindOf = (index: number): string => {
-    const { row } = writer.rows[index + totals.top]
+  #whole = false
+
+  constructor(body: HTMLTableSectionElement, drawn: (rows: readonly HTMLTableRowElement[]) => void) {
+    const page = body.ownerDocument
+    this.body = body
+    this.#drawn = drawn
+    this.#table = body.closest('table') as HTMLTableElement
+    this.#region = this.#table.parentElement as HTMLElement
+    this.#head = this.#table.tHead as HTMLTableSectionElement
+    this.#above = padding(page)
+    this.#below = padding(page)
+    this.#box = page.createElement('template')
+    body.replaceChildren(this.#above, this.#below)
+    this.#list = new Virtualizer<HTMLElement, HTMLTableRowElement>({
+      count: 0,
+      getScrollElement: () => this.#region,
+      estimateSize: (index) => this.#heights.get(this.#kindOf(index)) ?? GUESSED,
+      scrollToFn: elementScroll,
+      observeElementRect,
+      observeElementOffset,
+      overscan: BEYOND,
+      scrollMargin: 0,
+      onChange: () => this.#draw(),
+    })
+    const unmount = this.#list._didMount()
+    const sized = new ResizeObserver(() => this.#measure())
+    sized.observe(this.#head)
+    const print = (on: boolean) => () => {
+      this.#whole = on
+      this.#draw()
+    }
+    const [printed, shown] = [print(true), print(false)]
+    page.defaultView?.addEventListener('beforeprint', printed)
+    page.defaultView?.addEventListener('afterprint', shown)
+    this.#stops = [
+      () => sized.disconnect(),
+      unmount,
+      () => page.defaultView?.removeEventListener('beforeprint', printed),
+      () => page.defaultView?.removeEventListener('afterprint', shown),
+    ]
+  }
+
+  show(next: GridExhibit, writing: Writing): void {
+    const before = this.#exhibit
+    if (next === before) return
+    const first = this.#writer.rows[this.#totals.top]?.row.heading.text
+    this.#exhibit = next
+    this.#writer = createRowWriter(next, writing)
+    const { rows } = this.#writer
+    this.#totals = totalsOf(rows)
+    this.#list.setOptions({ ...this.#list.options, count: this.#count() })
+    this.#list._willUpdate()
+    // Other rows, or the same in another order, are read from their beginning.
+    if (
+      before !== undefined &&
+      (before.rows.length !== next.rows.length || rows[this.#totals.top].row.heading.text !== first)
+    ) {
+      this.#list.measure()
+      this.#region.scrollTop = 0
+    }
+    this.#draw()
+    if (before === undefined) this.#measure()
+  }
+
+  rows(): readonly WrittenRow[] {
+    return this.#writer.rows
+  }
+
+  indexOf(row: Element): number {
+    const own = row.parentElement
+    if (own?.classList.contains('top')) return 0
+    if (own?.classList.contains('end')) return this.#writer.rows.length - 1
+    for (const [index, { line }] of this.#inside) if (line === row) return index + this.#totals.top
+    return -1
+  }
+
+  reveal(index: number): HTMLTableRowElement | undefined {
+    const at = index - this.#totals.top
+    const lineOf = (part: string) => this.#table.querySelector<HTMLTableRowElement>(`tbody.${part} tr`) ?? undefined
+    if (at < 0) return lineOf('top')
+    if (index >= this.#writer.rows.length - this.#totals.bottom) return lineOf('end')
+    this.#list.scrollToIndex(at, { align: 'auto' })
+    if (!this.#inside.has(at)) {
+      // Its element is wanted now, and the browser reports scrolling later.
+      this.#region.dispatchEvent(new Event('scroll'))
+      this.#draw()
+    }
+    return this.#inside.get(at)?.line
+  }
+
+  remove(): void {
+    for (const stop of this.#stops) stop()
+    this.body.replaceChildren()
+  }
+
+  /** Rows between the totals. */
+  #count(): number {
+    return this.#writer.rows.length - this.#totals.top - this.#totals.bottom
+  }
+
+  #rowAt(index: number): WrittenRow {
+    return this.#writer.rows[index + this.#totals.top]
+  }
+
+  /** Rows of one kind are equally high. */
+  #kindOf(index: number): string {
+    const { row } = this.#rowAt(index)
     return `${row.group} ${row.depth}`
   }
-  const pad = (): HTMLTableRowElement => {
-    const line = page.createElement('tr')
-    line.className = 'pad'
-    line.setAttribute('aria-hidden', 'true')
-    return line
-  }
-  const [above, below] = [pad(), pad()]
-  body.replaceChildren(above, below)
-  const box = page.createElement('template')
-  const options = {
-    count: 0,
-    getScrollElement: () => region,
-    estimateSize: (index: number) => heights.get(kindOf(index)) ?? GUESSED,
-    scrollToFn: elementScroll,
-    observeElementRect,
-    observeElementOffset,
-    overscan: BEYOND,
-    scrollMargin: 0,
-    onChange: () => draw(),
-  }
-  const list = new Virtualizer<HTMLElement, HTMLTableRowElement>(options)
-  const unmount = list._didMount()
 
-  /** Writes what is in sight, and takes out what is not; what is there already stays the same element. */
-  function draw(): void {
+  /** Writes the rows in sight and removes the others; a row that is there already keeps its element. */
+  #draw(): void {
+    const list = this.#list
     const items = list.getVirtualItems()
-    const count = writer.rows.length - totals.top - totals.bottom
-    const [from, to] = whole ? [0, count] : [items[0]?.index ?? 0, (items.at(-1)?.index ?? -1) + 1]
+    const whole = this.#whole
+    const [from, to] = whole ? [0, this.#count()] : [items[0]?.index ?? 0, (items.at(-1)?.index ?? -1) + 1]
     const margin = list.options.scrollMargin
-    // Paper has no room for what is not there.
-    height(above, whole ? 0 : (items[0]?.start ?? margin) - margin)
-    height(below, whole ? 0 : list.getTotalSize() - ((items.at(-1)?.end ?? margin) - margin))
-    for (const [index, { line }] of inside)
+    // Paper has no room for rows that are not there.
+    height(this.#above, whole ? 0 : (items[0]?.start ?? margin) - margin)
+    height(this.#below, whole ? 0 : list.getTotalSize() - ((items.at(-1)?.end ?? margin) - margin))
+    for (const [index, { line }] of this.#inside)
       if (index < from || index >= to) {
-        // Who stands on a row that goes stays in the table.
-        if (line.contains(active())) region.focus({ preventScroll: true })
+        // The focus stays in the table when the row that has it goes.
+        if (line.contains((this.#region.getRootNode() as Document | ShadowRoot).activeElement))
+          this.#region.focus({ preventScroll: true })
         line.remove()
-        inside.delete(index)
+        this.#inside.delete(index)
       }
+    const written = this.#write(from, to)
+    let next: Element | null = this.#above.nextElementSibling
+    for (let i = from; i < to; i++) {
+      const line = this.#inside.get(i)?.line
+      if (line === next) next = line?.nextElementSibling ?? null
+      else if (line !== undefined) this.body.insertBefore(line, next)
+    }
+    if (written.length > 0) this.#drawn(written)
+  }
+
+  /** Writes the rows that are missing or differ; gives their elements. */
+  #write(from: number, to: number): HTMLTableRowElement[] {
     const missing: number[] = []
-    for (let i = from; i < to; i++) if (inside.get(i)?.row !== writer.rows[i + totals.top].row) missing.push(i)
-    box.innerHTML = `<table><tbody>${missing.map((i) => writer.write(writer.rows[i + totals.top])).join('')}</tbody></table>`
-    const made = [...box.content.querySelectorAll<HTMLTableRowElement>('tr')]
-    const written = missing.map((index, k) => {
+    for (let i = from; i < to; i++) if (this.#inside.get(i)?.row !== this.#rowAt(i).row) missing.push(i)
+    const markup = missing.map((i) => this.#writer.write(this.#rowAt(i))).join('')
+    this.#box.innerHTML = `<table><tbody>${markup}</tbody></table>`
+    const made = [...this.#box.content.querySelectorAll<HTMLTableRowElement>('tr')]
+    return missing.map((index, k) => {
       const line = made[k]
-      line.setAttribute('aria-rowindex', String(index + totals.top + head.rows.length + 1))
-      const before = inside.get(index)
-      const { row } = writer.rows[index + totals.top]
-      if (before === undefined) inside.set(index, { line, row })
+      line.setAttribute('aria-rowindex', String(index + this.#totals.top + this.#head.rows.length + 1))
+      const before = this.#inside.get(index)
+      const { row } = this.#rowAt(index)
+      if (before === undefined) this.#inside.set(index, { line, row })
       else {
         patchNode(before.line, line)
         before.row = row
       }
       return before?.line ?? line
     })
-    let next: Element | null = above.nextElementSibling
-    for (let i = from; i < to; i++) {
-      const line = inside.get(i)?.line
-      if (line === next) next = line?.nextElementSibling ?? null
-      else if (line !== undefined) body.insertBefore(line, next)
-    }
-    if (written.length > 0) drawn(written)
   }
-  function active(): Element | null {
-    return (region.getRootNode() as Document | ShadowRoot).activeElement
-  }
-  /** How high rows are and where they begin is seen once some are there. */
-  function measure(): void {
+
+  /** Measures how high rows are and where they begin, once some are there. */
+  #measure(): void {
+    const [list, head] = [this.#list, this.#head]
     let other = false
-    for (const [index, { line }] of inside) {
-      const kind = kindOf(index)
+    for (const [index, { line }] of this.#inside) {
+      const kind = this.#kindOf(index)
       const own = line.getBoundingClientRect().height
-      if (own === 0 || Math.abs((heights.get(kind) ?? GUESSED) - own) < 0.5) continue
-      heights.set(kind, own)
+      if (own === 0 || Math.abs((this.#heights.get(kind) ?? GUESSED) - own) < 0.5) continue
+      this.#heights.set(kind, own)
       other = true
     }
-    const sums = (name: string): number => table.querySelector<HTMLElement>(`tbody.${name}`)?.offsetHeight ?? 0
-    table.style.setProperty('--head', `${head.offsetHeight}px`)
-    const scrollMargin = body.offsetTop
+    const sums = (name: string): number => this.#table.querySelector<HTMLElement>(`tbody.${name}`)?.offsetHeight ?? 0
+    this.#table.style.setProperty('--head', `${head.offsetHeight}px`)
+    const scrollMargin = this.body.offsetTop
     const moved = list.options.scrollMargin !== scrollMargin
     list.setOptions({
       ...list.options,
@@ -167,69 +263,16 @@ function createWin(body: HTMLTableSectionElement, drawn: (rows: readonly HTMLTab
     })
     if (!other && !moved) return
     list.measure()
-    draw()
+    this.#draw()
   }
-  const sized = new ResizeObserver(() => measure())
-  sized.observe(head)
-  const print = (on: boolean) => () => {
-    whole = on
-    draw()
-  }
-  const [printed, shown] = [print(true), print(false)]
-  page.defaultView?.addEventListener('beforeprint', printed)
-  page.defaultView?.addEventListener('afterprint', shown)
-  return {
-    body,
-    show(next, writing) {
-      if (next === exhibit) return
-      const before = exhibit
-      const first = writer.rows[totals.top]?.row.heading.text
-      exhibit = next
-      writer = createRowWriter(next, writing)
-      totals = totalsOf(writer.rows)
-      const count = writer.rows.length - totals.top - totals.bottom
-      list.setOptions({ ...list.options, count })
-      list._willUpdate()
-      // Other rows, or the same in another order, are read from their beginning.
-      if (
-        before !== undefined &&
-        (before.rows.length !== next.rows.length || writer.rows[totals.top].row.heading.text !== first)
-      ) {
-        list.measure()
-        region.scrollTop = 0
-      }
-      draw()
-      if (before === undefined) measure()
-    },
-    rows: () => writer.rows,
-    indexOf(row) {
-      const own = row.parentElement
-      if (own?.classList.contains('top')) return 0
-      if (own?.classList.contains('end')) return writer.rows.length - 1
-      for (const [index, { line }] of inside) if (line === row) return index + totals.top
-      return -1
-    },
-    reveal(index) {
-      const at = index - totals.top
-      if (at < 0) return table.querySelector<HTMLTableRowElement>('tbody.top tr') ?? undefined
-      if (index >= writer.rows.length - totals.bottom)
-        return table.querySelector<HTMLTableRowElement>('tbody.end tr') ?? undefined
-      list.scrollToIndex(at, { align: 'auto' })
-      if (!inside.has(at)) {
-        // Its element is wanted now, and the browser tells of scrolling later.
-        region.dispatchEvent(new Event('scroll'))
-        draw()
-      }
-      return inside.get(at)?.line
-    },
-    remove() {
-      sized.disconnect()
-      unmount()
-      page.defaultView?.removeEventListener('beforeprint', printed)
-      page.defaultView?.removeEventListener('afterprint', shown)
-      body.replaceChildren()
-    },
-  }
+}
+
+/** A row that is as high as those that are not in the page. */
+function padding(page: Document): HTMLTableRowElement {
+  const line = page.createElement('tr')
+  line.className = 'pad'
+  line.setAttribute('aria-hidden', 'true')
+  return line
 }
 
 function height(line: HTMLTableRowElement, pixels: number): void {

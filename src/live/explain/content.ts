@@ -3,7 +3,7 @@ import type { Keys } from '../../page/page.js'
 import { headingsFor, type Place, placeOf, placesFor } from '../../report/inspect/cells.js'
 import { trendBehind } from '../../report/inspect/history.js'
 import { whyPlace } from '../../report/inspect/why-place.js'
-import { createCellMaker } from '../../report/layout/cells.js'
+import { CellMaker } from '../../report/layout/cells.js'
 import type { Answered, DecidedReport } from '../../report/model/answered.js'
 import { trendChart } from '../../view/chart/trend.js'
 import { escapeText } from '../../view/markup.js'
@@ -22,7 +22,7 @@ function placeIn({ exhibits }: DecidedReport, { exhibit, cell }: ShownCell): [An
 export function coveredBy({ exhibits }: DecidedReport, rule: string): (own: ShownCell) => boolean {
   const found = new Set<string>()
   for (const answered of exhibits) {
-    const make = createCellMaker(answered)
+    const make = new CellMaker(answered)
     for (const painted of answered.levels.done())
       for (const { rule: own, measure, judged, judgedAt } of painted.result.results) {
         if (own.name !== rule) continue

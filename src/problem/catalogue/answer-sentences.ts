@@ -32,4 +32,6 @@ export const ANSWER_SENTENCES = {
   'not-stored': (p: { what: string }) =>
     `this page was made without what is needed for ${p.what}; make it anew with it among its filters, or serve the data`,
   'bad-picture': (p: { name: string; why: string }) => `the picture ${p.name} cannot be used: ${p.why}`,
+  'note-trend-time': (p: { measure: string; along: string }) =>
+    `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
 } as const

@@ -5,10 +5,6 @@ import { some } from '../phrases.js'
  * pages do not carry it.
  */
 export const OPTIONAL_SENTENCES = {
-  'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>
-    p.what === 'rows'
-      ? `${p.source} has ${p.found} rows, and ${p.expected} are expected; these are other data, or the report is to be brought up to date`
-      : `${p.what} in ${p.source} is ${p.found}, and ${p.expected} is expected; these are other data, or the report is to be brought up to date`,
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
     `${p.source} has no rows for ${p.count} ${p.by.join(' and ')} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
   'records-remote': (p: { source: string }) =>
@@ -16,15 +12,8 @@ export const OPTIONAL_SENTENCES = {
   'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,
   'note-records-time': (p: { measure: string }) =>
     `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
-  'note-trend-time': (p: { measure: string; along: string }) =>
-    `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
   'note-line-differs': (p: { line: string }) =>
     `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
   'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
     `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
-  'note-undated': (p: { count: number; source: string }) =>
-    `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
-  'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
-  'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
-    `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>

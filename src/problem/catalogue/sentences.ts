@@ -1,5 +1,6 @@
 import { meant, quote, short, some } from '../phrases.js'
 import { ANSWER_SENTENCES } from './answer-sentences.js'
+import { CONTROL_SENTENCES } from './control-sentences.js'
 import { EXHIBIT_SENTENCES } from './exhibit-sentences.js'
 import { INPUT_SENTENCES } from './input-sentences.js'
 import { OPTIONAL_SENTENCES } from './optional-sentences.js'
@@ -19,6 +20,7 @@ const KINDS_OF_VALUES: Readonly<Record<string, string>> = {
 
 export const SENTENCES = {
   ...ANSWER_SENTENCES,
+  ...CONTROL_SENTENCES,
   ...INPUT_SENTENCES,
   ...OPTIONAL_SENTENCES,
   // the report file as text

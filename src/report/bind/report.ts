@@ -11,7 +11,7 @@ import type { Vocabulary } from '../../rule/bind/vocabulary.js'
 import { checkShape, type Shape } from '../../shape/shape.js'
 import type { ReportSpec } from '../../spec/report.js'
 import { checkStyle } from '../../style/effect.js'
-import { createPalette } from '../../style/palette.js'
+import { createPalette, type Palette } from '../../style/palette.js'
 import type { SourceTable } from '../../table/source-table.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../../time/period.js'
 import { isZone } from '../../time/zone.js'
@@ -74,24 +74,12 @@ function bind(
   if (spec === undefined) return { problems: [...report.problems] }
   const locale = checkLocale(spec.locale ?? 'en', problems)
   const starts = startOfYears(spec.calendar?.yearStarts)
-  const zone = spec.calendar?.zone
-  if (zone !== undefined && !isZone(zone))
-    problems.push(problem('bad-zone', { text: zone }, { path: ['calendar', 'zone'] }))
+  checkZone(spec, problems)
   checkNamespace(spec, problems)
-  const hidden = (name: string): string | undefined =>
-    Object.hasOwn(spec.parameters ?? {}, name)
-      ? 'a parameter'
-      : Object.hasOwn(spec.measures ?? {}, name)
-        ? 'a measure'
-        : undefined
-  const {
-    sources,
-    whole,
-    home: columns,
-    all,
-  } = bindSources(spec, read, { starts, follow: follow(settings), hidden }, problems)
+  const hidden = createHidden(spec)
+  const data = bindSources(spec, read, { starts, follow: follow(settings), hidden }, problems)
+  const { sources, home: columns } = data
   const [homeName = ''] = Object.keys(spec.sources)
-  const home = sources.find((source) => source.name === homeName)
   const date = spec.sources[homeName]?.date
   const parameters = setParameters(
     readParameters(spec.parameters ?? {}, ['parameters'], problems),
@@ -100,74 +88,49 @@ function bind(
     problems,
     { at: ['settings', 'parameters'], notes },
   )
-  const palette = createPalette(
-    { ...(spec.pigments && { pigments: spec.pigments }), ...(spec.icons && { icons: spec.icons }) },
-    problems,
-    settings.picture,
-  )
-  for (const [name, status] of Object.entries(spec.statuses ?? {}))
-    problems.push(...checkStyle(status, ['statuses', name], palette))
+  const palette = bindPalette(spec, settings, problems)
   const fields = dimensionNames(columns, date)
-  const keys = (name: string): boolean => fields.find(name) !== undefined
-  const measures = boundMeasures(spec.measures ?? {}, all, parameters, problems, {
-    time: date !== undefined,
-    starts,
-    keys,
-  })
+  const times = { time: date !== undefined, starts, keys: (name: string) => fields.find(name) !== undefined }
+  const measures = boundMeasures(spec.measures ?? {}, data.all, parameters, problems, times)
   const condition = { what: 'a condition on rows', names: columns, starts, hidden }
   const own = boundConditions(spec.where, condition, ['where'], problems)
   const where = [...own, ...boundConditions(settings.where, condition, ['settings', 'where'], problems)]
-  checkStacked(
-    spec,
-    sources,
-    measures,
-    where.map((w) => w.bound),
-    problems,
-  )
+  const conditions = where.map((w) => w.bound)
+  checkStacked(spec, sources, measures, conditions, problems)
+  const names = exhibitNames(spec)
   const vocabulary: Vocabulary = {
     statuses: spec.statuses ?? {},
     palette,
     parameters,
     measures: factsOf(spec.measures ?? {}, measures),
     fields,
-    exhibits: exhibitNames(spec),
-    shared: (index) => report.sharedRules?.find((own) => own.index === index)?.file,
+    exhibits: names,
+    shared: (index) => report.sharedRules?.find((rule) => rule.index === index)?.file,
   }
-  const rules = bindRules(spec.rules ?? [], vocabulary, ['rules'])
-  problems.push(...rules.problems)
-  notes.push(...rules.notes)
-  const exhibits = bindExhibits(
-    spec,
-    { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names: exhibitNames(spec), hidden },
-    problems,
-  )
+  const { rules, ...bindings } = bindRules(spec.rules ?? [], vocabulary, ['rules'])
+  problems.push(...bindings.problems)
+  notes.push(...bindings.notes)
+  const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names, hidden }
+  const exhibits = bindExhibits(spec, context, problems)
   checkTime(spec, settings, date, starts, problems)
   checkFilters(spec, columns, date, problems)
-  // Settings come from outside the file.
-  const isOutside = ({ place: { path } }: Problem): boolean => path === undefined || path[0] === 'settings'
-  const told = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))
-  const found = inFileOrder(withoutFollowUps([...report.problems, ...told]))
-  if (found.length > 0 || home === undefined || !whole) return { problems: found }
-  const text = where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ')
+  const found = placed(report, read, problems)
+  if (found.length > 0 || !sources.some((source) => source.name === homeName) || !data.whole) return { problems: found }
   const bound: BoundReport = {
     spec,
     locale,
     sources,
     wanted: wantedOf(exhibits, where),
     starts,
-    labels: new Map(
-      Object.values(spec.sources)
-        .flatMap((source) => Object.entries(source.labels ?? {}))
-        .reverse(),
-    ),
+    labels: labelsOf(spec),
     parameters,
     measures,
-    statuses: spec.statuses ?? {},
+    statuses: vocabulary.statuses,
     palette,
     measureFacts: vocabulary.measures,
-    rules: rules.rules,
-    where: where.map((w) => w.bound),
-    whereText: text === '' ? null : text,
+    rules,
+    where: conditions,
+    whereText: where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ') || null,
     exhibits,
     asOf: settings.asOf ?? spec.asOf ?? 'latest',
     period: settings.period ?? String(spec.period ?? 'all'),
@@ -178,6 +141,43 @@ function bind(
     }),
   }
   return { bound, problems: [] }
+}
+
+function checkZone({ calendar }: ReportSpec, problems: Problem[]): void {
+  const zone = calendar?.zone
+  if (zone !== undefined && !isZone(zone))
+    problems.push(problem('bad-zone', { text: zone }, { path: ['calendar', 'zone'] }))
+}
+
+/** What a name is that conditions on rows do not see. */
+function createHidden({ parameters = {}, measures = {} }: ReportSpec): (name: string) => string | undefined {
+  return (name) =>
+    Object.hasOwn(parameters, name) ? 'a parameter' : Object.hasOwn(measures, name) ? 'a measure' : undefined
+}
+
+/** The palette of a report; the styles of its statuses are checked against it. */
+function bindPalette({ pigments, icons, statuses }: ReportSpec, { picture }: Settings, problems: Problem[]): Palette {
+  const palette = createPalette({ ...(pigments && { pigments }), ...(icons && { icons }) }, problems, picture)
+  for (const [name, status] of Object.entries(statuses ?? {}))
+    problems.push(...checkStyle(status, ['statuses', name], palette))
+  return palette
+}
+
+/** What columns are called for readers; the first source that names one wins. */
+function labelsOf({ sources }: ReportSpec): Map<string, string> {
+  return new Map(
+    Object.values(sources)
+      .flatMap((source) => Object.entries(source.labels ?? {}))
+      .reverse(),
+  )
+}
+
+/** All problems with their places in the file, in its order. */
+function placed(report: ReportFile, read: ReadonlyMap<string, SourceTable>, problems: readonly Problem[]): Problem[] {
+  // Settings come from outside the file.
+  const isOutside = ({ place: { path } }: Problem): boolean => path === undefined || path[0] === 'settings'
+  const found = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))
+  return inFileOrder(withoutFollowUps([...report.problems, ...found]))
 }
 
 /** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */

@@ -1,7 +1,8 @@
 import type { Keys } from '../../page/page.js'
 import type { Axis, AxisNode } from '../../summary/cells/axis.js'
 import { periodText } from '../../time/period.js'
-import { type CellMaker, createCellMaker, restNode } from '../layout/cells.js'
+import { CellMaker } from '../layout/cells.js'
+import { restNode } from '../layout/labels.js'
 import type { Answered, PaintedLevel } from '../model/answered.js'
 
 /** A cell of an exhibit, with what one needs to look it up. */
@@ -20,7 +21,7 @@ export interface Place {
 
 /** Every shown cell of an exhibit: details, then totals. */
 export function placesOf(answered: Answered): Place[] {
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   return answered.levels.done().flatMap((painted) => {
     if (painted.cells.what.startsWith('headings')) return []
     return Array.from({ length: painted.cells.table.length }, (_, cell) => placeOf(answered, make, painted, cell))
@@ -36,10 +37,10 @@ export function headingsFor(answered: Answered, key: string, keys: Readonly<Reco
   const depth = exhibit.rows.indexOf(key) + 1
   const painted = depth === 0 ? undefined : answered.levels.headers(depth)
   if (painted === undefined) return []
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const [column] = summary.columns.depths[0]
   return summary.rows.depths[depth].flatMap((row, cell) => {
-    const own = make.keys(summary.rows, row)
+    const own = make.labels.keys(summary.rows, row)
     const fits = Object.entries(keys).every(([name, value]) =>
       own.some((k) => k.name === name && (k.value ?? '') === value),
     )
@@ -51,7 +52,7 @@ export function headingsFor(answered: Answered, key: string, keys: Readonly<Reco
             keys: own,
             row,
             column,
-            name: make.names(summary.rows, row).join(', '),
+            name: make.labels.names(summary.rows, row).join(', '),
           },
         ]
       : []
@@ -66,8 +67,8 @@ export function placeOf({ summary }: Answered, make: CellMaker, painted: Painted
   const rowNode =
     level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
   const columnNode = columns[cell % columns.length]
-  const keys = [...make.keys(summary.rows, rowNode), ...make.keys(summary.columns, columnNode)]
-  const labels = [...make.names(summary.rows, rowNode), ...make.names(summary.columns, columnNode)]
+  const keys = [...make.labels.keys(summary.rows, rowNode), ...make.labels.keys(summary.columns, columnNode)]
+  const labels = [...make.labels.names(summary.rows, rowNode), ...make.labels.names(summary.columns, columnNode)]
   return { painted, cell, keys, row: rowNode, column: columnNode, name: labels.join(', ') || 'Total' }
 }
 
@@ -106,7 +107,7 @@ function placeNamed(answered: Answered, keys: Readonly<Record<string, string>>):
   }
   // A key may be called as the others of it are.
   if (found.length !== 1 || summary.rests.some(({ rest }) => Object.values(keys).includes(rest.label))) return undefined
-  return placeOf(answered, createCellMaker(answered), found[0].painted, found[0].cell)
+  return placeOf(answered, new CellMaker(answered), found[0].painted, found[0].cell)
 }
 
 /** The headers of a depth that have the wanted value of each of their keys. */

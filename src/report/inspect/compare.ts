@@ -2,7 +2,7 @@ import type { Look } from '../../style/cell-style.js'
 import { type Bar, barOf, lookOf } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import { isReading } from '../bind/exhibit-defaults.js'
-import { createCellMaker } from '../layout/cells.js'
+import { CellMaker } from '../layout/cells.js'
 import type { Answered, DecidedReport } from '../model/answered.js'
 import { placesOf } from './cells.js'
 import { tallyReport } from './tally.js'
@@ -121,14 +121,14 @@ function cellsOf(decided: DecidedReport): Map<string, Shown> {
 
 function shownOf(answered: Answered): [string, Shown][] {
   const { exhibit, report } = answered
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   return placesOf(answered).flatMap(({ painted, cell, keys, name }): [string, Shown][] => {
     const { cells, result } = painted
     if (cells.level !== 'details') return []
     return exhibit.show.map((measure) => {
       const look = lookOf(result.painting, measure, cell)
       const column = cells.table.columns.get(measure)
-      const text = column === undefined ? '' : make.text(column, cell)
+      const text = column === undefined ? '' : make.labels.text(column, cell)
       const own = keysOf(keys)
       const status = look.status === null ? null : statusLabel(report.statuses, look.status)
       const key = JSON.stringify([exhibit.name, measure, own])

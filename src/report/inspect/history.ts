@@ -2,7 +2,7 @@ import type { Trend } from '../../page/page.js'
 import { ProblemError } from '../../problem/problem.js'
 import { isTimeUnit } from '../../time/period.js'
 import { PARTS } from '../bind/exhibit-defaults.js'
-import { createCellMaker } from '../layout/cells.js'
+import { CellMaker } from '../layout/cells.js'
 import { answerTrend } from '../layout/trends.js'
 import type { Answered, DecidedReport } from '../model/answered.js'
 import type { Place } from './cells.js'
@@ -44,11 +44,11 @@ export async function trendBehind(
 
 /** Its innermost keys but those of time, which the line runs over. */
 function nameOf(answered: Answered, { row, column }: Place): string {
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const { rows, columns } = answered.summary
   const labels = [[rows, row] as const, [columns, column] as const].flatMap(([axis, node]) => {
     const last = axis.keys[node.codes.length - 1]
-    return last === undefined || isTimeUnit(last.name) ? [] : [make.label(axis, node)]
+    return last === undefined || isTimeUnit(last.name) ? [] : [make.labels.label(axis, node)]
   })
   return labels.join(', ') || 'Total'
 }

@@ -2,7 +2,7 @@ import { nearest } from '../../problem/nearest.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import { type Rehearsal, rehearsable, rehearseRule } from '../../rule/explain/rehearse.js'
 import { factsOf } from '../answer/facts.js'
-import { createCellMaker } from '../layout/cells.js'
+import { CellMaker } from '../layout/cells.js'
 import type { DecidedReport } from '../model/answered.js'
 import { placeOf } from './cells.js'
 import { tellRules } from './rules.js'
@@ -43,7 +43,7 @@ export function rehearseReport(
       const result = painted?.result.results.find((own) => own.rule === rule)
       if (painted === undefined || result === undefined) continue
       const rehearsal = rehearseRule(result, facts, values)
-      const make = createCellMaker(answered)
+      const make = new CellMaker(answered)
       const place = rehearsal.cell < 0 ? '' : placeOf(answered, make, painted, rehearsal.cell).name
       found.push({ ...rehearsal, exhibit: answered.exhibit.name, place, of: facts.label(rehearsal.measure) })
       break

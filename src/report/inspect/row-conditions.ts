@@ -1,7 +1,7 @@
 import type { Bound } from '../../expression/bound.js'
 import type { Axis, AxisNode } from '../../summary/cells/axis.js'
 import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../../time/period.js'
-import { REST } from '../layout/cells.js'
+import { REST } from '../layout/labels.js'
 import type { Answered } from '../model/answered.js'
 
 /** What a row fulfils that belongs under a header: one condition a key, or none for keys of time. */

@@ -2,7 +2,7 @@ import type { Keys } from '../../page/page.js'
 import { explainCell, type Why } from '../../rule/explain/why.js'
 import { lookOf } from '../../style/painting.js'
 import { factsOf } from '../answer/facts.js'
-import { type CellMaker, createCellMaker } from '../layout/cells.js'
+import { CellMaker } from '../layout/cells.js'
 import type { Answered } from '../model/answered.js'
 import type { Place } from './cells.js'
 
@@ -15,7 +15,7 @@ export function whyPlace(
   const { report } = answered
   const { cells, result } = place.painted
   const context = { cells, rules: report.rules, results: result.results, facts: factsOf(report) }
-  const text = textAt(createCellMaker(answered), place, measure)
+  const text = textAt(new CellMaker(answered), place, measure)
   const why = explainCell(context, measure, place.cell, lookOf(result.painting, measure, place.cell), text)
   return { keys: keysOf(place.keys), name: place.name, why }
 }
@@ -23,7 +23,7 @@ export function whyPlace(
 /** The value at a place as it is shown. */
 export function textAt(make: CellMaker, { painted, cell }: Place, measure: string): string {
   const column = painted.cells.table.columns.get(measure)
-  return column === undefined ? '' : make.text(column, cell)
+  return column === undefined ? '' : make.labels.text(column, cell)
 }
 
 export function keysOf(keys: Keys): Record<string, string | null> {

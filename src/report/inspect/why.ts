@@ -1,7 +1,7 @@
 import { createTelling, type Facts } from '../../rule/explain/phrases.js'
 import type { Why } from '../../rule/explain/why.js'
 import type { RuleResult } from '../../rule/model.js'
-import { createCellMaker } from '../layout/cells.js'
+import { CellMaker } from '../layout/cells.js'
 import type { DecidedReport } from '../model/answered.js'
 import { placeAsked } from './place-asked.js'
 import { keysOf, textAt, whyPlace } from './why-place.js'
@@ -20,7 +20,7 @@ export function whyCell(
 ): WhyAnswer {
   const { answered, fitting, one } = placeAsked(decided, exhibitName, measure, keys)
   if (one !== undefined) return { exhibit: exhibitName, ...whyPlace(answered, measure, one) }
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   return {
     exhibit: exhibitName,
     candidates: fitting.map((place) => ({

@@ -3,13 +3,13 @@ import type { Card, CardsExhibit, Cell } from '../../page/page.js'
 import { formatFor } from '../../rule/explain/print.js'
 import { flagText } from '../../style/flag.js'
 import type { Answered } from '../model/answered.js'
-import { createCellMaker } from './cells.js'
+import { CellMaker } from './cells.js'
 import type { Trends } from './trends.js'
 
 /** Lays out cards: a value each, what it is compared with, and its line. */
 export function buildCards(answered: Answered, trends: readonly (Trends | undefined)[]): CardsExhibit {
   const { exhibit, report, summary } = answered
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const level = summary.levels[0][0]
   const cell = (measure: string): Cell => make.cell(level, 0, 0, measure)
   const cards = (exhibit.cards ?? []).map((card, i): Card => {

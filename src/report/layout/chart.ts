@@ -13,7 +13,8 @@ import { isPeriodUnit } from '../../time/period.js'
 import { parameterValues } from '../answer/facts.js'
 import type { Answered } from '../model/answered.js'
 import type { BoundChart } from '../model/bound.js'
-import { type CellMaker, createCellMaker, headingText } from './cells.js'
+import { CellMaker } from './cells.js'
+import { headingText } from './labels.js'
 import { childOrder } from './row-order.js'
 
 /** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
@@ -39,7 +40,7 @@ export function buildChart(answered: Answered): ChartExhibit {
   const { exhibit, report, summary } = answered
   const { chart } = exhibit
   if (chart === undefined) throw new Error('not a chart')
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const axis = summary.rows
   const places = placesOf(answered, make)
   const { panels, stripes, values } = stripesOf(answered, make)
@@ -104,11 +105,11 @@ function placesOf(answered: Answered, make: CellMaker): Place[] {
     const [code] = node.codes
     const named = { level: (depth: number) => summary.levels[1][depth], row: i }
     if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || domain.unit === 'year' || code < 0)
-      return { ...named, label: make.label(axis, node), outer: '' }
+      return { ...named, label: make.labels.label(axis, node), outer: '' }
     return {
       ...named,
-      label: make.periods.short(domain.unit, domain.periods[code]),
-      outer: make.periods.year(domain.unit, domain.periods[code]),
+      label: make.labels.periods.short(domain.unit, domain.periods[code]),
+      outer: make.labels.periods.year(domain.unit, domain.periods[code]),
     }
   })
   const rests = summary.rests.map(
@@ -129,12 +130,12 @@ function stripesOf(
   const [eachAt, seriesAt] = [at(each), at(series)]
   const firsts = eachAt < 0 ? axis.depths[0] : axis.depths[1]
   const panels = firsts.map((node) => ({
-    label: eachAt < 0 ? '' : make.label(axis, node),
-    keys: eachAt < 0 ? [] : make.keys(axis, node),
+    label: eachAt < 0 ? '' : make.labels.label(axis, node),
+    keys: eachAt < 0 ? [] : make.labels.keys(axis, node),
   }))
   const stripes = deepest.map((node, column) => ({
     panel: eachAt < 0 ? 0 : firsts.findIndex((own) => own.codes[0] === node.codes[0]),
-    value: seriesAt < 0 ? '' : make.label(axis, node),
+    value: seriesAt < 0 ? '' : make.labels.label(axis, node),
     column,
   }))
   return { panels, stripes, values: seriesAt < 0 ? [''] : inAxisOrder(axis, seriesAt, stripes) }

@@ -6,7 +6,8 @@ import { isPeriodUnit } from '../../time/period.js'
 import { NO_KEY } from '../answer/value.js'
 import type { Answered } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
-import { type CellMaker, createCellMaker, headingText, restNode, sameBar } from './cells.js'
+import { CellMaker, sameBar } from './cells.js'
+import { headingText, restNode } from './labels.js'
 import { childOrder } from './row-order.js'
 import type { Trends } from './trends.js'
 
@@ -26,10 +27,10 @@ interface Slot {
 /** Lays out a table or a heatmap: headings, rows in reading order, cells. */
 export function buildGrid(answered: Answered, trends: readonly Trends[]): GridExhibit {
   const { exhibit, report, summary } = answered
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const slots = slotsOf(answered)
   const columnHeadings = headingsOf(answered, make, slots)
-  const all = rowsOf(answered, make, slots, trends)
+  const all = new RowBuilder(answered, make, slots, trends).build()
   const rows = exhibit.list === undefined ? all : listed(all, exhibit)
   const { legends, notes } = exhibit.list === undefined ? answered.told() : toldOfList(answered, make, rows)
   const single = exhibit.show.length === 1 ? exhibit.show[0] : undefined
@@ -77,7 +78,7 @@ function toldOfList(answered: Answered, make: CellMaker, rows: readonly Row[]): 
   const listed = new Set(rows.map((row) => row.heading.keys))
   const shown = new Set<number>()
   summary.rows.depths[exhibit.rows.length].forEach((node, i) => {
-    if (listed.has(make.keys(summary.rows, node))) shown.add(i)
+    if (listed.has(make.labels.keys(summary.rows, node))) shown.add(i)
   })
   const { legends, notes } = answered.told(shown)
   const isListed = ({ look: { status } }: LegendEntry): boolean => status === null || statuses.includes(status)
@@ -147,10 +148,10 @@ function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[])
         let node = slot.node
         for (let up = deepest; up > d; up--) node = axis.depths[up][node].parent
         const own = axis.depths[d][node]
-        const text = years === undefined ? make.label(axis, own) : shortLabel(axis, make, node)
+        const text = years === undefined ? make.labels.label(axis, own) : shortLabel(axis, make, node)
         return {
           id: `${d} ${node}`,
-          heading: { keys: make.keys(axis, own), level: d === deepest ? 'detail' : 'subtotal', text },
+          heading: { keys: make.labels.keys(axis, own), level: d === deepest ? 'detail' : 'subtotal', text },
         }
       }),
     )
@@ -159,7 +160,7 @@ function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[])
     rows.push(
       slots.map((slot) => {
         const text = slot.label ?? report.measures.get(slot.measure)?.label ?? slot.measure
-        const keys = make.keys(axis, axis.depths[slot.depth][slot.node])
+        const keys = make.labels.keys(axis, axis.depths[slot.depth][slot.node])
         return { keys, level: slot.depth === deepest ? 'detail' : 'total', text, ...PLAIN, span: 1, numeric: true }
       }),
     )
@@ -171,7 +172,7 @@ function shortLabel(axis: Axis, make: CellMaker, node: number): string {
   const [code] = axis.depths[1][node].codes
   const { domain } = axis.keys[0]
   if (code < 0) return NO_KEY
-  return domain.kind === 'time' ? make.periods.short(domain.unit, domain.periods[code]) : domain.words[code]
+  return domain.kind === 'time' ? make.labels.periods.short(domain.unit, domain.periods[code]) : domain.words[code]
 }
 
 /** The year of each header, where a single calendar key (but the year itself) would have to repeat it. */
@@ -182,7 +183,7 @@ function yearsOver(axis: Axis, make: CellMaker): ((node: number) => string) | un
   if (!isPeriodUnit(unit) || unit === 'year') return undefined
   return (node) => {
     const [code] = axis.depths[1][node].codes
-    return code < 0 ? '' : make.periods.year(unit, periods[code])
+    return code < 0 ? '' : make.labels.periods.year(unit, periods[code])
   }
 }
 
@@ -202,101 +203,141 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
   return out
 }
 
-function rowsOf(answered: Answered, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]): Row[] {
-  const { exhibit, summary, memory } = answered
-  const { totals } = exhibit
-  const axis = summary.rows
-  const deepest = exhibit.rows.length
-  const extents = extentsOf(answered, slots)
-  const makers: ((row: number) => Cell)[][] = []
-  const makersAt = (depth: number): ((row: number) => Cell)[] => {
-    makers[depth] ??= slots.map((slot) => make.column(summary.levels[depth][slot.depth], slot.node, slot.measure))
-    return makers[depth]
+/** Lays out the rows of a table: groups, details, totals and the others of a key, in their order. */
+class RowBuilder {
+  readonly #answered: Answered
+  readonly #make: CellMaker
+  readonly #slots: readonly Slot[]
+  readonly #trends: readonly Trends[]
+  readonly #rows: Row[] = []
+  readonly #makers: ((row: number) => Cell)[][] = []
+  readonly #extents: ReturnType<typeof extentsOf>
+  readonly #order: ReturnType<typeof childOrder>
+  readonly #deepest: number
+  readonly #headed: boolean
+
+  constructor(answered: Answered, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]) {
+    this.#answered = answered
+    this.#make = make
+    this.#slots = slots
+    this.#trends = trends
+    this.#extents = extentsOf(answered, slots)
+    this.#order = childOrder(answered)
+    this.#deepest = answered.exhibit.rows.length
+    this.#headed = answered.levels.headers(this.#deepest) !== undefined
   }
-  const cellsAt = (depth: number, node: number): (Cell | null)[] =>
-    makersAt(depth).map((own, c) => drawn(own(node), slots[c]))
-  const drawn = (cell: Cell, slot: Slot): Cell => {
-    if (slot.style.draw === 'number' && slot.style.icon !== 'alone') return cell
-    const before = memory?.drawn.get(cell)
-    const made = before ?? drawing(cell, slot)
-    if (before === undefined) memory?.drawn.set(cell, made)
-    return made
+
+  build(): Row[] {
+    const { exhibit, memory } = this.#answered
+    const { rows } = exhibit.totals
+    const total = (): void =>
+      this.#put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, this.#cellsAt(0, 0), true)
+    if (rows === 'top') total()
+    for (const child of this.#order(0, 0)) this.#emit(1, child)
+    this.#others(0, 0)
+    if (rows === 'bottom') total()
+    if (memory !== undefined) memory.rows = this.#rows
+    return this.#rows
   }
-  const drawing = (cell: Cell, slot: Slot): Cell => {
-    const extent = extents(slot.measure, cell.value)
-    const alone = slot.style.icon === 'alone' && cell.look.icon !== null
-    if ((slot.style.draw !== 'bar' && slot.style.draw !== 'dot') || extent === null)
-      return alone ? make.hidden(cell) : cell
-    return { ...(alone ? make.hidden(cell) : cell), extent }
+
+  /** A node of the row axis, with all below it. */
+  #emit(depth: number, node: number): void {
+    if (depth === this.#deepest) {
+      this.#detail(node)
+      return
+    }
+    const { exhibit, summary } = this.#answered
+    const { totals } = exhibit
+    const own = summary.rows.depths[depth][node]
+    const keys = this.#make.labels.keys(summary.rows, own)
+    const text = this.#make.labels.label(summary.rows, own)
+    const above = totals.subtotals && totals.rows !== 'bottom'
+    const heading: Heading = { keys, level: 'subtotal', text, ...this.#make.head(depth, node) }
+    this.#put(heading, depth, true, above ? this.#cellsAt(depth, node) : this.#slots.map(() => null), above)
+    for (const child of this.#order(depth, node)) this.#emit(depth + 1, child)
+    this.#others(depth, node)
+    if (totals.subtotals && totals.rows === 'bottom') {
+      const below: Heading = { keys, level: 'subtotal', text: `${text}, total`, ...PLAIN }
+      this.#put(below, depth, false, this.#cellsAt(depth, node), true)
+    }
   }
-  const empty = (): null[] => slots.map(() => null)
-  const rows: Row[] = []
-  /** A row that is all as it was is the same row; its lines are those of the summary. */
-  const put = (heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void => {
-    const before = memory?.rows[rows.length]
-    if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
-      if (sameList(before.cells, cells)) {
-        rows.push(before)
-        return
-      }
-    const own = trends.map((trend) => (lines ? trend.of(heading.keys, heading.text) : null))
-    rows.push({ heading, depth, group, cells, trends: own })
-  }
-  const total = (): void => put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, cellsAt(0, 0), true)
-  const order = childOrder(answered)
-  /** What is left out under a header, as one row. */
-  const others = (depth: number, node: number): void => {
-    const found = summary.rests.find(({ rest }) => rest.depth === depth + 1)
-    const place = found?.rest.parents.indexOf(node) ?? -1
-    if (found === undefined || place < 0) return
-    const own = restNode(axis, found.rest, place)
-    const [keys, text] = [make.keys(axis, own), make.label(axis, own)]
-    const cells = slots.map((slot) => drawn(make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot))
-    put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
-  }
-  const headed = answered.levels.headers(deepest) !== undefined
-  const detail = (node: number): void => {
-    const own = axis.depths[deepest][node]
-    const keys = make.keys(axis, own)
-    const before = headed ? undefined : memory?.rows[rows.length]
+
+  #detail(node: number): void {
+    const { summary, memory } = this.#answered
+    const deepest = this.#deepest
+    const own = summary.rows.depths[deepest][node]
+    const keys = this.#make.labels.keys(summary.rows, own)
+    const before = this.#headed ? undefined : memory?.rows[this.#rows.length]
     if (before === undefined || before.heading.keys !== keys || before.depth !== deepest) {
-      const heading: Heading = { keys, level: 'detail', text: make.label(axis, own), ...make.head(deepest, node) }
-      put(heading, deepest, false, cellsAt(deepest, node), true)
+      const text = this.#make.labels.label(summary.rows, own)
+      const heading: Heading = { keys, level: 'detail', text, ...this.#make.head(deepest, node) }
+      this.#put(heading, deepest, false, this.#cellsAt(deepest, node), true)
       return
     }
     // Where nothing paints headings only cells may be others, and few are.
-    const made = makersAt(deepest)
+    const made = this.#makersAt(deepest)
     let cells: (Cell | null)[] | undefined
     for (let c = 0; c < made.length; c++) {
-      const cell = drawn(made[c](node), slots[c])
+      const cell = this.#drawn(made[c](node), this.#slots[c])
       if (cell === before.cells[c]) continue
       cells ??= [...before.cells]
       cells[c] = cell
     }
-    rows.push(cells === undefined ? before : { ...before, cells })
+    this.#rows.push(cells === undefined ? before : { ...before, cells })
   }
-  const emit = (depth: number, node: number): void => {
-    if (depth === deepest) {
-      detail(node)
-      return
-    }
-    const own = axis.depths[depth][node]
-    const keys = make.keys(axis, own)
-    const text = make.label(axis, own)
-    const above = totals.subtotals && totals.rows !== 'bottom'
-    const heading: Heading = { keys, level: 'subtotal', text, ...make.head(depth, node) }
-    put(heading, depth, true, above ? cellsAt(depth, node) : empty(), above)
-    for (const child of order(depth, node)) emit(depth + 1, child)
-    others(depth, node)
-    if (totals.subtotals && totals.rows === 'bottom')
-      put({ keys, level: 'subtotal', text: `${text}, total`, ...PLAIN }, depth, false, cellsAt(depth, node), true)
+
+  /** What is left out under a header, as one row. */
+  #others(depth: number, node: number): void {
+    const { summary } = this.#answered
+    const found = summary.rests.find(({ rest }) => rest.depth === depth + 1)
+    const place = found?.rest.parents.indexOf(node) ?? -1
+    if (found === undefined || place < 0) return
+    const own = restNode(summary.rows, found.rest, place)
+    const { labels } = this.#make
+    const [keys, text] = [labels.keys(summary.rows, own), labels.label(summary.rows, own)]
+    const cells = this.#slots.map((slot) =>
+      this.#drawn(this.#make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot),
+    )
+    this.#put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
   }
-  if (totals.rows === 'top') total()
-  for (const child of order(0, 0)) emit(1, child)
-  others(0, 0)
-  if (totals.rows === 'bottom') total()
-  if (memory !== undefined) memory.rows = rows
-  return rows
+
+  /** A row that is all as it was is the same row; its lines are those of the summary. */
+  #put(heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void {
+    const before = this.#answered.memory?.rows[this.#rows.length]
+    if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
+      if (sameList(before.cells, cells)) {
+        this.#rows.push(before)
+        return
+      }
+    const trends = this.#trends.map((trend) => (lines ? trend.of(heading.keys, heading.text) : null))
+    this.#rows.push({ heading, depth, group, cells, trends })
+  }
+
+  #cellsAt(depth: number, node: number): (Cell | null)[] {
+    return this.#makersAt(depth).map((own, c) => this.#drawn(own(node), this.#slots[c]))
+  }
+
+  #makersAt(depth: number): ((row: number) => Cell)[] {
+    const { levels } = this.#answered.summary
+    this.#makers[depth] ??= this.#slots.map((slot) =>
+      this.#make.column(levels[depth][slot.depth], slot.node, slot.measure),
+    )
+    return this.#makers[depth]
+  }
+
+  /** A cell with the bar or dot that its column asks for; the same cell where nothing is drawn. */
+  #drawn(cell: Cell, slot: Slot): Cell {
+    const { draw, icon } = slot.style
+    if (draw === 'number' && icon !== 'alone') return cell
+    const { memory } = this.#answered
+    const before = memory?.drawn.get(cell)
+    if (before !== undefined) return before
+    const extent = draw === 'bar' || draw === 'dot' ? this.#extents(slot.measure, cell.value) : null
+    const own = icon === 'alone' && cell.look.icon !== null ? this.#make.hidden(cell) : cell
+    const made = extent === null ? own : { ...own, extent }
+    memory?.drawn.set(cell, made)
+    return made
+  }
 }
 
 function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {

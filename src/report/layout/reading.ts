@@ -5,7 +5,8 @@ import { answerExhibit } from '../answer/exhibit.js'
 import type { Answered, Asked } from '../model/answered.js'
 import type { BoundExhibit } from '../model/bound.js'
 import { changeOf } from './cards.js'
-import { createCellMaker, headingText } from './cells.js'
+import { CellMaker } from './cells.js'
+import { headingText } from './labels.js'
 import { childOrder } from './row-order.js'
 
 /** Names that one sentence lists; the rest is counted. */
@@ -27,7 +28,7 @@ export function buildWords(answered: Answered, periods: Answered | undefined, as
   const { exhibit, report, summary } = answered
   const { words } = exhibit
   if (words === undefined) throw new Error('no words')
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const deepest = exhibit.rows.length
   const places: number[] = []
   const order = childOrder(answered)
@@ -143,7 +144,7 @@ function changesOf(answered: Answered, cells: readonly Cell[], others: readonly 
 /** Strong and weak periods, and runs of at least two below the average. A period that is not over is left out, and said. */
 function periodsOf(periods: Answered, of: string, asOf: number | undefined): Sentence[] {
   const { summary, report } = periods
-  const make = createCellMaker(periods)
+  const make = new CellMaker(periods)
   const axis = summary.rows
   const [{ domain }] = axis.keys
   if (domain.kind !== 'time' || domain.unit === 'weekday' || domain.unit === 'monthOfYear') return []
@@ -153,7 +154,7 @@ function periodsOf(periods: Answered, of: string, asOf: number | undefined): Sen
     const [code] = node.codes
     const cell = make.cell(summary.levels[1][0], i, 0, of)
     if (code < 0 || typeof cell.value !== 'number') return []
-    const label = make.periods.long(unit, domain.periods[code])
+    const label = make.labels.periods.long(unit, domain.periods[code])
     if (asOf !== undefined && spanOf(unit, domain.periods[code], domain.starts).to > asOf) {
       begun.push(label)
       return []
@@ -167,7 +168,7 @@ function periodsOf(periods: Answered, of: string, asOf: number | undefined): Sen
   const said = [
     `The strongest ${unit} is ${strong.label} with ${strong.text}, the weakest ${weak.label} with ${weak.text}.`,
   ]
-  const average = make.printer(of)(mean)
+  const average = make.labels.printer(of)(mean)
   const runs = runsBelow(points, mean)
   if (runs.length === 0) said.push(`No two ${unit}s in a row are below the average of ${average}.`)
   else {

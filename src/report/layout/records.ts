@@ -23,7 +23,8 @@ import type { Spans } from '../answer/questions.js'
 import { measureRows, ofOneRow } from '../answer/record-measures.js'
 import type { Answered, Asked } from '../model/answered.js'
 import type { BoundExhibit } from '../model/bound.js'
-import { createCellMaker, headingText } from './cells.js'
+import { CellMaker } from './cells.js'
+import { headingText } from './labels.js'
 
 /** Rows as the source has them, narrowed. */
 export interface FoundRecords {
@@ -100,7 +101,7 @@ function summaryOf(table: Table, numbers: Float64Array): Summary {
 /** Lays out records: the first few in their order, each with its cells. */
 export function buildRecords(answered: Answered, { table, numbers, whole }: FoundRecords): RecordsExhibit {
   const { exhibit, report, summary, notes } = answered
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const level = summary.levels[1][0]
   const { first, one } = exhibit.records ?? { first: table.length, one: false }
   const order = sorted(answered, table).slice(0, first)
@@ -116,7 +117,7 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     label: report.measures.get(name)?.label ?? headingText([name], report.labels),
     numeric: table.columns.get(name)?.column.kind === 'number',
   }))
-  const total = whole && createCellMaker(whole)
+  const total = whole && new CellMaker(whole)
   const { legends, notes: said } = answered.told(new Set(order))
   return {
     ...answered.head,
@@ -129,7 +130,7 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     totals: columns.map(({ name }) =>
       total !== undefined && whole !== undefined && report.measures.has(name)
         ? total.cell(whole.summary.levels[0][0], 0, 0, name).text
-        : wholeOf(table, name, make.printer(name), false),
+        : wholeOf(table, name, make.labels.printer(name), false),
     ),
     legends,
     notes: said,

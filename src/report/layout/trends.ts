@@ -1,11 +1,12 @@
 import type { Keys, Trend } from '../../page/page.js'
-import { problem } from '../../problem/optional.js'
+import { problem } from '../../problem/answering.js'
 import { pathText } from '../../summary/cells/axis.js'
 import { isPeriodUnit } from '../../time/period.js'
 import { answerExhibit } from '../answer/exhibit.js'
 import type { Answered, Asked } from '../model/answered.js'
 import type { BoundExhibit, BoundTrend } from '../model/bound.js'
-import { type CellMaker, createCellMaker, restNode } from './cells.js'
+import { CellMaker } from './cells.js'
+import { restNode } from './labels.js'
 
 /** The lines of a trend, by the row that they are of. */
 export interface Trends {
@@ -35,7 +36,7 @@ export async function answerTrend(
   }
   const answered = await answerExhibit(asked, along, [])
   for (const note of answered.notes) if (!notes.some((own) => own.message === note.message)) notes.push(note)
-  const make = createCellMaker(answered)
+  const make = new CellMaker(answered)
   const lines = linesOf(answered, make, trend)
   if (![...lines.values()].some((line) => line.filter((v) => v !== null).length > 1)) {
     const label = answered.report.measures.get(trend.of)?.label ?? trend.of
@@ -47,11 +48,11 @@ export async function answerTrend(
     const { domain } = axis.keys[0]
     const dated = domain.kind === 'time' && isPeriodUnit(domain.unit) && code >= 0
     return {
-      keys: make.keys(axis, node),
-      label: dated ? make.periods.long(domain.unit, domain.periods[code]) : make.label(axis, node),
+      keys: make.labels.keys(axis, node),
+      label: dated ? make.labels.periods.long(domain.unit, domain.periods[code]) : make.labels.label(axis, node),
     }
   })
-  const print = make.printer(trend.of)
+  const print = make.labels.printer(trend.of)
   const measureLabel = answered.report.measures.get(trend.of)?.label ?? trend.of
   return {
     of(keys, name) {
@@ -93,14 +94,14 @@ function linesOf({ summary }: Answered, make: CellMaker, { of }: BoundTrend): Ma
     const column = across[1].table.columns.get(of)?.column
     if (column?.kind !== 'number') return
     summary.rows.depths[depth].forEach((node, row) => {
-      add(make.keys(summary.rows, node), column.values, row)
+      add(make.labels.keys(summary.rows, node), column.values, row)
     })
   })
   for (const { rest, levels } of summary.rests) {
     const column = levels[1].table.columns.get(of)?.column
     if (column?.kind !== 'number') continue
     rest.parents.forEach((_, place) => {
-      add(make.keys(summary.rows, restNode(summary.rows, rest, place)), column.values, place)
+      add(make.labels.keys(summary.rows, restNode(summary.rows, rest, place)), column.values, place)
     })
   }
   return lines

@@ -2,6 +2,7 @@ import { round14 } from '../../column/round.js'
 import { conditions, numbers } from '../../expression/evaluate.js'
 import { readFormat } from '../../format/format.js'
 import { finished, type Look, layOn, PLAIN_LOOK } from '../../style/cell-style.js'
+import { TRIALS } from '../kinds/trials.js'
 import type { BoundRule, RuleResult } from '../model.js'
 import { tryValues } from '../run/run.js'
 import { createTelling, type Facts, givenText } from './phrases.js'
@@ -42,6 +43,7 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
   const cell = middleCell(result)
   const at = cell === undefined ? undefined : result.judgedAt(cell)
   const telling = createTelling(rule, facts)
+  const kind = TRIALS[rule.kind.key]
   const tried = new Map<number | string, string[]>()
   const add = (value: number | string, what: string): void => {
     const key = typeof value === 'number' ? round14(value) : value
@@ -51,7 +53,7 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
   if (rule.judged.kind === 'number' || rule.judged.kind === 'date') {
     const step = rule.judged.kind === 'date' ? 1 : shownStep(rule, facts)
     if (at !== undefined)
-      for (const { value, what } of rule.kind.boundaries(rule.plan, result.fit, judged, at, telling)) {
+      for (const { value, what } of kind.boundaries(rule.plan, result.fit, judged, at, telling)) {
         add(value - step, `just below: ${what}`)
         add(value, `at: ${what}`)
         add(value + step, `just above: ${what}`)
@@ -62,8 +64,8 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
       add(ends.lowest, 'lowest of the population')
       add(ends.highest, 'highest of the population')
     }
-  } else if (rule.judged.kind === 'text' && rule.kind.texts !== undefined) {
-    for (const text of rule.kind.texts?.(rule.plan) ?? []) add(text, 'named by the rule')
+  } else if (rule.judged.kind === 'text' && kind.texts !== undefined) {
+    for (const text of kind.texts(rule.plan)) add(text, 'named by the rule')
     add('something else', 'another text')
   }
   for (const value of extra) add(value, 'asked for')

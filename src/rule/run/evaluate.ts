@@ -17,154 +17,182 @@ import type { Problem } from '../../problem/problem.js'
 import { tableDecimals, valuesFacts } from '../../table/decimals.js'
 import { columnVector } from '../../table/scope.js'
 import type { Table } from '../../table/table.js'
-import type { BoundRule, JudgedCells, Kept } from '../model.js'
+import type { BoundRule, Judged, JudgedCells, Kept } from '../model.js'
 import { groupCells } from './population.js'
 import { createKept } from './run-cache.js'
+
+/** The part of a rule that says what is compared with what. */
+type Comparing = Pick<BoundRule, 'within' | 'among' | 'judge'>
+
+/** Cells, with the values of the parameters in force. */
+interface CellTable {
+  table: Table
+  parameters: ReadonlyMap<string, number>
+  kept?: Kept
+}
 
 /**
  * Works out the judged value, the groups and the population of a rule over cells; statistics that are asked for twice are kept.
  * `painted` is the column that holds the painted value; undefined for whole rows.
  */
-export function judge(
-  rule: Pick<BoundRule, 'within' | 'among' | 'judge'>,
-  cells: { table: Table; parameters: ReadonlyMap<string, number>; kept?: Kept },
-  painted: string | undefined,
-  notes: Problem[],
-): JudgedCells {
-  const { table } = cells
-  const { length } = table
-  const memory = cells.kept ?? createKept()
-  // What is compared with is told by the painted column and its groups alone where nothing else narrows or
-  // replaces it.
-  const isPlain = rule.judge === undefined && rule.among === undefined
-  const kept = isPlain ? memory.statistics : new Map<string, Vector>()
-  const compared = isPlain ? JSON.stringify([painted, rule.within, ...cells.parameters]) : ''
-  const whole = rule.within.length === 0
-  const { groups, count: groupCount } = whole
-    ? { groups: memory.zeros(length), count: 1 }
-    : groupCells(table, rule.within)
-  let ordered: readonly Order[] | undefined
-  let value: Vector | undefined
-  let population = groups
-  const decimals = tableDecimals(table, (ref) => {
-    if (ref.kind === 'parameter') return decimalsOfNumber(cells.parameters.get(ref.name) ?? Number.NaN)
-    return value?.kind === 'number' ? valuesFacts(value.values).decimals : undefined
-  })
-  const scope: Scope = {
-    length,
-    decimals,
-    read(ref) {
-      if (ref.kind === 'parameter') return constantNumber(cells.parameters.get(ref.name) ?? Number.NaN)
-      if (ref.kind === 'value') return readValue(ref.name)
-      return readColumn(table, ref.name)
-    },
-    aggregate(part) {
-      const key = compared + part.key
-      const vector = kept.get(key) ?? aggregate(part)
-      kept.set(key, vector)
-      return vector
-    },
-    beside: (bound) => (bound.op === 'beside' ? placed(bound) : constantNumber(Number.NaN)),
+export function judge(rule: Comparing, cells: CellTable, painted: string | undefined, notes: Problem[]): JudgedCells {
+  return new Evaluation(rule, cells, painted, notes)
+}
+
+/** The scope of a rule's expressions over its cells, and what they come to. */
+class Evaluation implements JudgedCells, Scope {
+  readonly length: number
+  readonly groups: Int32Array
+  readonly groupCount: number
+  readonly decimals: (bound: Bound) => number | undefined
+  value: Vector
+  population: Int32Array
+  readonly #rule: Comparing
+  readonly #cells: CellTable
+  readonly #notes: Problem[]
+  readonly #memory: Kept
+  /** Statistics by their text behind `#compared`, which names the population. */
+  readonly #kept: Map<string, Vector>
+  readonly #compared: string
+  #ordered: readonly Order[] | undefined
+
+  constructor(rule: Comparing, cells: CellTable, painted: string | undefined, notes: Problem[]) {
+    const { table, parameters } = cells
+    this.length = table.length
+    this.#rule = rule
+    this.#cells = cells
+    this.#notes = notes
+    this.#memory = cells.kept ?? createKept()
+    // The painted column and its groups name the population where nothing else narrows or replaces it.
+    const isPlain = rule.judge === undefined && rule.among === undefined
+    this.#kept = isPlain ? this.#memory.statistics : new Map<string, Vector>()
+    this.#compared = isPlain ? JSON.stringify([painted, rule.within, ...parameters]) : ''
+    const whole = { groups: this.#memory.zeros(this.length), count: 1 }
+    const { groups, count } = rule.within.length === 0 ? whole : groupCells(table, rule.within)
+    this.groups = groups
+    this.groupCount = count
+    this.population = groups
+    this.decimals = tableDecimals(table, (ref) => {
+      if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
+      return this.value.kind === 'number' ? valuesFacts(this.value.values).decimals : undefined
+    })
+    // The painted value itself is what `value` means while the judge is worked out.
+    this.value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)
+    if (rule.judge !== undefined) this.value = this.run(rule.judge.bound)
+    if (this.value.constant) this.value = spread(this.value, this.length)
+    if (rule.among !== undefined) {
+      const holds = conditions(evaluate(rule.among.bound, this), this.length)
+      this.population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
+      this.#kept.clear()
+      this.#ordered = undefined
+    }
   }
-  const readValue = (name: string): Vector => {
-    if (value === undefined) throw new Error('the judged value cannot be read while it is worked out')
-    if (name === 'value') return value
-    const ends = ofEach(orders(), (order) => (name === 'lowest' ? order.lowest : order.highest))
-    return perCell(ends.map(round14), groups, groupCount)
+
+  read(ref: Parameters<Scope['read']>[0]): Vector {
+    if (ref.kind === 'parameter') return constantNumber(this.#cells.parameters.get(ref.name) ?? Number.NaN)
+    if (ref.kind !== 'value') return readColumn(this.#cells.table, ref.name)
+    if (ref.name === 'value') return this.value
+    const ends = ofEach(this.orders(), (order) => (ref.name === 'lowest' ? order.lowest : order.highest))
+    return perCell(ends.map(round14), this.groups, this.groupCount)
   }
+
+  aggregate(part: BoundAggregate): Vector {
+    const key = this.#compared + part.key
+    const vector = this.#kept.get(key) ?? this.#aggregated(part)
+    this.#kept.set(key, vector)
+    return vector
+  }
+
+  beside(bound: Bound): Vector {
+    return bound.op === 'beside' ? this.#placed(bound) : constantNumber(Number.NaN)
+  }
+
   /** One group over all cells needs no sorting; more are sorted group by group. */
-  const orders = (): readonly Order[] => {
-    if (ordered === undefined) {
-      const values = asNumbers(value ?? constantNumber(0), length)
-      ordered =
-        population === groups && whole
-          ? [memory.order(values)]
-          : sortedByGroup(values, population, groupCount).map(sortedOrder)
+  orders(): readonly Order[] {
+    if (this.#ordered === undefined) {
+      const values = asNumbers(this.value, this.length)
+      this.#ordered =
+        this.population === this.groups && this.#rule.within.length === 0
+          ? [this.#memory.order(values)]
+          : sortedByGroup(values, this.population, this.groupCount).map(sortedOrder)
     }
-    return ordered
+    return this.#ordered
   }
-  const own = (within: readonly string[] | undefined): { groups: Int32Array; count: number } =>
-    within === undefined ? { groups, count: groupCount } : groupCells(table, within)
+
+  run(bound: Bound): Vector {
+    return this.#rounded(bound, evaluate(bound, this))
+  }
+
+  note(said: Problem): void {
+    this.#notes.push(said)
+  }
+
+  tried(cell: number, values: Vector, count: number): Judged {
+    const at = (vector: Vector): Vector => oneOf(vector, cell)
+    const trial: Scope = {
+      length: count,
+      decimals: this.decimals,
+      read: (ref) => (ref.kind === 'value' && ref.name === 'value' ? values : at(this.read(ref))),
+      aggregate: (part) => at(this.aggregate(part)),
+      beside: (bound) => at(evaluate(bound, this)),
+    }
+    return {
+      length: count,
+      value: values,
+      groups: new Int32Array(count).fill(this.groups[cell]),
+      groupCount: this.groupCount,
+      population: new Int32Array(count).fill(this.population[cell]),
+      orders: () => this.orders(),
+      run: (bound) => this.#rounded(bound, evaluate(bound, trial)),
+      note: () => {},
+    }
+  }
+
+  #groupsOf(within: readonly string[] | undefined): { groups: Int32Array; count: number } {
+    return within === undefined
+      ? { groups: this.groups, count: this.groupCount }
+      : groupCells(this.#cells.table, within)
+  }
+
   /** Groups with -1 for cells outside the population, or where a condition does not hold. */
-  const counted = (all: Int32Array, where?: Bound): Int32Array => {
-    if (rule.among === undefined && where === undefined) return all
-    const holds = where === undefined ? undefined : conditions(evaluate(where, scope), length)
-    return all.map((g, i) => (population[i] < 0 || (holds !== undefined && holds[i] !== 1) ? -1 : g))
+  #counted(all: Int32Array, where?: Bound): Int32Array {
+    if (this.#rule.among === undefined && where === undefined) return all
+    const holds = where === undefined ? undefined : conditions(evaluate(where, this), this.length)
+    return all.map((g, i) => (this.population[i] < 0 || (holds !== undefined && holds[i] !== 1) ? -1 : g))
   }
-  const aggregate = (part: BoundAggregate): Vector => {
-    const { groups: all, count } = own(part.within)
-    const values = part.of === undefined ? new Float64Array(length) : asNumbers(evaluate(part.of, scope), length)
+
+  #aggregated(part: BoundAggregate): Vector {
+    const { groups: all, count } = this.#groupsOf(part.within)
+    const { length } = this
+    const values = part.of === undefined ? new Float64Array(length) : asNumbers(evaluate(part.of, this), length)
     const places = PLACES[part.statistic]
-    if (places !== undefined && count === 1 && rule.among === undefined && part.where === undefined)
-      return constantNumber(round14(places(memory.order(values), part.share)))
-    const made = decimalsAfter(part.statistic, part.of && decimals(part.of))
-    return perCell(statistic(part.statistic, values, counted(all, part.where), count, part.share, made), all, count)
+    if (places !== undefined && count === 1 && this.#rule.among === undefined && part.where === undefined)
+      return constantNumber(round14(places(this.#memory.order(values), part.share)))
+    const made = decimalsAfter(part.statistic, part.of && this.decimals(part.of))
+    const counted = this.#counted(all, part.where)
+    return perCell(statistic(part.statistic, values, counted, count, part.share, made), all, count)
   }
+
   /** A share of the population's sum, or a place in it from 1, the highest first; ties share the better place. */
-  const placed = ({ how, of, within }: Bound & { op: 'beside' }): Vector => {
-    const { groups: all, count } = own(within)
-    const values = numbers(rounded(of, evaluate(of, scope)), length)
-    const among = counted(all)
-    if (how === 'share') {
-      const sums = statistic('sum', values, among, count)
-      return {
-        kind: 'number',
-        constant: false,
-        values: values.map((v, i) => (sums[all[i]] === 0 ? Number.NaN : v / sums[all[i]])),
-      }
-    }
-    return { kind: 'number', constant: false, values: places(values, among, count) }
+  #placed({ how, of, within }: Bound & { op: 'beside' }): Vector {
+    const { groups: all, count } = this.#groupsOf(within)
+    const values = numbers(this.run(of), this.length)
+    const among = this.#counted(all)
+    if (how !== 'share') return { kind: 'number', constant: false, values: places(values, among, count) }
+    const sums = statistic('sum', values, among, count)
+    const shares = values.map((v, i) => (sums[all[i]] === 0 ? Number.NaN : v / sums[all[i]]))
+    return { kind: 'number', constant: false, values: shares }
   }
+
   /**
-   * As it is made: to its decimals where it is worked out, to 14 digits where it stands in a column; a
-   * statistic is rounded already.
+   * Rounded to its decimals where it is worked out, to 14 digits where it stands in a column; a statistic is
+   * rounded already.
    */
-  const rounded = (bound: Bound, vector: Vector): Vector => {
+  #rounded(bound: Bound, vector: Vector): Vector {
     if (vector.kind !== 'number') return vector
     const { values } = vector
-    if (isWorkedOut(bound)) return { ...vector, values: settleAll(values, decimals(bound)) }
+    if (isWorkedOut(bound)) return { ...vector, values: settleAll(values, this.decimals(bound)) }
     return bound.op === 'aggregate' ? vector : { ...vector, values: values.map(round14) }
-  }
-  // The painted value itself is what `value` means while the judge is worked out.
-  value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)
-  if (rule.judge !== undefined) value = rounded(rule.judge.bound, evaluate(rule.judge.bound, scope))
-  if (value.constant) value = spread(value, length)
-  if (rule.among !== undefined) {
-    const holds = conditions(evaluate(rule.among.bound, scope), length)
-    population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
-    kept.clear()
-    ordered = undefined
-  }
-  const judgedValue = value
-  return {
-    length,
-    value: judgedValue,
-    groups,
-    groupCount,
-    population,
-    orders,
-    run: (bound) => rounded(bound, evaluate(bound, scope)),
-    note: (said) => notes.push(said),
-    tried(cell, values, count) {
-      const at = (vector: Vector): Vector => oneOf(vector, cell)
-      const trial: Scope = {
-        length: count,
-        decimals,
-        read: (ref) => (ref.kind === 'value' && ref.name === 'value' ? values : at(scope.read(ref))),
-        aggregate: (part) => at(scope.aggregate(part)),
-        beside: (bound) => at(evaluate(bound, scope)),
-      }
-      return {
-        length: count,
-        value: values,
-        groups: new Int32Array(count).fill(groups[cell]),
-        groupCount,
-        population: new Int32Array(count).fill(population[cell]),
-        orders,
-        run: (bound) => rounded(bound, evaluate(bound, trial)),
-        note: () => {},
-      }
-    },
   }
 }
 

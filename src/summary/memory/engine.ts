@@ -9,7 +9,7 @@ import { conditions, evaluate, numbers } from '../../expression/evaluate.js'
 import { tableDecimals, valuesFacts } from '../../table/decimals.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
-import type { Engine, EngineOptions, Keyed, Question } from '../contract.js'
+import type { Engine, EngineOptions, Keyed, Question, Survey } from '../contract.js'
 import { agreed, type Key, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
 
 /** An engine over a table in memory, for browser and Node. */
@@ -78,22 +78,24 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       return { keys: keyed(question.keys, grouping), values }
     },
     records: async (question) => recordsOf(table, question, days(), (row) => row + 1),
-    async survey() {
-      const own = days()
-      if (own === undefined) return { rows: table.length, undated: 0 }
-      let from = Number.POSITIVE_INFINITY
-      let to = Number.NEGATIVE_INFINITY
-      let undated = 0
-      // A missing day is smaller and larger than none.
-      for (const day of own) {
-        if (day < from) from = day
-        if (day > to) to = day
-        if (Number.isNaN(day)) undated++
-      }
-      return { rows: table.length, undated, ...(from <= to ? { span: { from, to } } : {}) }
-    },
+    survey: async () => surveyOf(table.length, days()),
     knowing: (more) => createMemoryEngine(withKnown(table, more), options),
   }
+}
+
+/** How many rows there are, how many of them have no date, and the days they cover. */
+function surveyOf(rows: number, days: Float64Array | undefined): Survey {
+  if (days === undefined) return { rows, undated: 0 }
+  let from = Number.POSITIVE_INFINITY
+  let to = Number.NEGATIVE_INFINITY
+  let undated = 0
+  // A missing day is smaller and larger than none.
+  for (const day of days) {
+    if (day < from) from = day
+    if (day > to) to = day
+    if (Number.isNaN(day)) undated++
+  }
+  return { rows, undated, ...(from <= to ? { span: { from, to } } : {}) }
 }
 
 /** What is aggregated, as numbers. `count()` counts rows: any value will do. */

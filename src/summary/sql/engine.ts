@@ -24,44 +24,7 @@ export function createSqlEngine(
   const { date, starts = 1 } = options
   const dated = date === undefined ? undefined : table.columns.get(date)
   return {
-    async ask(question: Question): Promise<Grain> {
-      const query = new Query(table, fields, known, await tellDecimals(table, fields, question, told))
-      const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
-      const selected = [...keys.map((key) => key.sql), 'count(*)']
-      const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
-      for (const part of parts) selected.push(...(part?.selected ?? []))
-      const agreed = question.fields.map((name) => keyOf(name, query, types, dated, starts))
-      for (const { sql } of agreed) {
-        selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
-      }
-      // By the year as well, or by what the table is spread by: it is then summed up where its rows are.
-      const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, 1)])
-      const text = query.text(selected, question, keys.length, dated, spread)
-      const rows = await table.run(text, query.writer.values, selected.length)
-      let at = keys.length
-      const count = numbersOf(rows[at++])
-      const moments = parts.map((part): Moments | undefined => {
-        if (part === undefined) return undefined
-        const own = part.read(rows.slice(at, at + part.selected.length), count.length)
-        at += part.selected.length
-        return own
-      })
-      const agreement = agreed.map((key) => {
-        const { codes, ...rest } = keyed(key, rows[at])
-        const alike = numbersOf(rows[at + 1])
-        at += 2
-        // All missing agree, too; some missing and some not do not.
-        return { ...rest, codes: codes.map((code, g) => (code < 0 || alike[g] === count[g] ? code : MIXED)) }
-      })
-      return {
-        groups: count.length,
-        keys: keys.map((key, k) => keyed(key, rows[k])),
-        rows: count,
-        parts: moments,
-        decimals: question.parts.map(({ statistic, of }) => decimalsAfter(statistic, of && query.decimals(of))),
-        fields: agreement,
-      }
-    },
+    ask: (question) => askGroups({ table, fields, types, known, told, dated, starts }, question),
     async askWhole(question: Question, part: BoundAggregate) {
       const asked = { ...question, parts: [part] }
       const query = new Query(table, fields, known, await tellDecimals(table, fields, asked, told))
@@ -103,6 +66,60 @@ export function createSqlEngine(
       }
       return createSqlEngine(table, fields, kinds, options, [...known, ...more], told)
     },
+  }
+}
+
+/** What a question is written with. */
+interface Asked {
+  table: SqlTable
+  fields: ReadonlyMap<string, Bound>
+  types: ReadonlyMap<string, Bound['type']>
+  known: readonly Known[]
+  told: Told
+  dated: SqlColumn | undefined
+  starts: number
+}
+
+/** One statement for all groups of a question. */
+async function askGroups(
+  { table, fields, types, known, told, dated, starts }: Asked,
+  question: Question,
+): Promise<Grain> {
+  const query = new Query(table, fields, known, await tellDecimals(table, fields, question, told))
+  const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
+  const selected = [...keys.map((key) => key.sql), 'count(*)']
+  const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
+  for (const part of parts) selected.push(...(part?.selected ?? []))
+  const agreed = question.fields.map((name) => keyOf(name, query, types, dated, starts))
+  for (const { sql } of agreed) {
+    selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
+  }
+  // By the year as well, or by what the table is spread by: it is then summed up where its rows are.
+  const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, 1)])
+  const text = query.text(selected, question, keys.length, dated, spread)
+  const rows = await table.run(text, query.writer.values, selected.length)
+  let at = keys.length
+  const count = numbersOf(rows[at++])
+  const moments = parts.map((part): Moments | undefined => {
+    if (part === undefined) return undefined
+    const own = part.read(rows.slice(at, at + part.selected.length), count.length)
+    at += part.selected.length
+    return own
+  })
+  const agreement = agreed.map((key) => {
+    const { codes, ...rest } = keyed(key, rows[at])
+    const alike = numbersOf(rows[at + 1])
+    at += 2
+    // All missing agree, too; some missing and some not do not.
+    return { ...rest, codes: codes.map((code, g) => (code < 0 || alike[g] === count[g] ? code : MIXED)) }
+  })
+  return {
+    groups: count.length,
+    keys: keys.map((key, k) => keyed(key, rows[k])),
+    rows: count,
+    parts: moments,
+    decimals: question.parts.map(({ statistic, of }) => decimalsAfter(statistic, of && query.decimals(of))),
+    fields: agreement,
   }
 }
 

@@ -24,6 +24,16 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, opti
   }))
 }
 
+/** What the marks of a panel are drawn with. */
+interface PanelStyle {
+  paint(color: PackedColor): string
+  quiet: string
+  soot: string
+  /** The key runs along one axis and the value across it: x and y of an upright chart, y and x of a lying one. */
+  along: 'x' | 'y'
+  across: 'x' | 'y'
+}
+
 function drawPanel(
   exhibit: ChartExhibit,
   frame: ChartFrame,
@@ -32,10 +42,39 @@ function drawPanel(
 ): string {
   const { lying } = exhibit
   const { width, height, margins } = frame
-  const quiet = paint(PIGMENTS.pebble.ink)
-  const soot = paint(SOOT)
-  // What runs along the places is x of an upright chart and y of a lying one.
   const [along, across] = lying ? (['y', 'x'] as const) : (['x', 'y'] as const)
+  const style: PanelStyle = { paint, quiet: paint(PIGMENTS.pebble.ink), soot: paint(SOOT), along, across }
+  const zero = frame.domain[0] <= 0 && frame.domain[1] >= 0 ? [0] : []
+  const marks: unknown[] = [
+    ...axisMarks(exhibit, frame, style),
+    ...frame.series.flatMap((series) => seriesMarks(exhibit, series, style)),
+    (lying ? Plot.ruleX : Plot.ruleY)(zero, { stroke: style.soot, strokeWidth: 1 }),
+    ...textMarks(exhibit, frame, style),
+  ]
+  const alongScale = { domain: lying ? [frame.places.length, 0] : [0, Math.max(1, frame.places.length)], label: null }
+  const acrossScale = { domain: frame.domain, label: null }
+  const svg = Plot.plot({
+    document,
+    width,
+    height,
+    marginLeft: margins.left,
+    marginRight: margins.right,
+    marginTop: margins.top,
+    marginBottom: margins.bottom,
+    style: { fontFamily: 'inherit', fontSize: '12px', background: 'transparent' },
+    color: { type: 'identity' },
+    x: lying ? acrossScale : alongScale,
+    y: lying ? alongScale : acrossScale,
+    marks,
+  } as object)
+  const name = [exhibit.title, frame.label, exhibit.measureLabel].filter((text) => text !== '')
+  svg.setAttribute('role', 'img')
+  svg.setAttribute('aria-label', printable(name.join(': ')))
+  return plainMarkup(svg.outerHTML)
+}
+
+function axisMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet }: PanelStyle): unknown[] {
+  const { lying } = exhibit
   const value = {
     tickSize: 0,
     tickPadding: 8,
@@ -53,84 +92,64 @@ function drawPanel(
     label: null,
   }
   const grid = { ticks: frame.ticks, stroke: paint(HAIR), strokeOpacity: 0.8 }
-  const zero = frame.domain[0] <= 0 && frame.domain[1] >= 0 ? [0] : []
-  const marks: unknown[] = [
+  return [
     lying ? Plot.gridX(grid) : Plot.gridY(grid),
     lying ? Plot.axisX(value) : Plot.axisY(value),
     lying ? Plot.axisY(place) : Plot.axisX(place),
   ]
+}
+
+/** The bars, markers, points or line of one series. */
+function seriesMarks(exhibit: ChartExhibit, series: readonly Drawn[], style: PanelStyle): unknown[] {
+  const { paint, along, across } = style
+  const drawn = series.filter((d) => d.at !== null)
+  const [first] = series
+  if (first === undefined) return []
   const fill = (d: Drawn): string => paint(d.mark)
   const stroke = (d: Drawn): string => paint(d.outline ?? d.mark)
   const title = (d: Drawn): string => d.hint
-  for (const series of frame.series) {
-    const drawn = series.filter((d) => d.at !== null)
-    const [first] = series
-    if (first === undefined) continue
-    const [from, to] = [(d: Drawn) => d.from, (d: Drawn) => d.at]
-    const [low, high] = [(d: Drawn) => d.slot[0], (d: Drawn) => d.slot[1]]
-    if (first.draw === 'bars')
-      marks.push(
-        Plot.rect(drawn, {
-          [`${along}1`]: low,
-          [`${along}2`]: high,
-          [`${across}1`]: from,
-          [`${across}2`]: to,
-          fill,
-          stroke,
-          strokeWidth: (d: Drawn) => (d.painted && d.outline !== null && exhibit.series.length > 1 ? 2.4 : 1),
-          rx: exhibit.stacked ? 0 : 2,
-          title,
-        }),
-      )
-    else if (first.draw === 'marker')
-      marks.push(
-        (lying ? Plot.ruleX : Plot.ruleY)(drawn, {
-          [`${along}1`]: low,
-          [`${along}2`]: high,
-          [across]: to,
-          stroke: fill,
-          strokeWidth: 3,
-          title,
-        }),
-      )
-    else {
-      const dots = { [along]: (d: Drawn) => d.place + 0.5, [across]: to }
-      if (first.draw === 'line')
-        marks.push(Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' }))
-      // On a line only the points that a rule painted are marked, and those that no line reaches.
-      const shown = first.draw === 'points' ? drawn : drawn.filter((d) => d.painted || d.alone)
-      // The others can be pointed at all the same.
-      const unseen = drawn.filter((d) => !shown.includes(d))
-      marks.push(
-        Plot.dot(unseen, { ...dots, r: 7, fill: paint(first.plain), fillOpacity: 0, stroke: 'none', title }),
-        Plot.dot(shown, { ...dots, r: first.draw === 'points' ? 5 : 4.2, fill, stroke, strokeWidth: 1.2, title }),
-      )
-    }
+  const to = (d: Drawn) => d.at
+  const slot = { [`${along}1`]: (d: Drawn) => d.slot[0], [`${along}2`]: (d: Drawn) => d.slot[1] }
+  if (first.draw === 'bars')
+    return [
+      Plot.rect(drawn, {
+        ...slot,
+        [`${across}1`]: (d: Drawn) => d.from,
+        [`${across}2`]: to,
+        fill,
+        stroke,
+        strokeWidth: (d: Drawn) => (d.painted && d.outline !== null && exhibit.series.length > 1 ? 2.4 : 1),
+        rx: exhibit.stacked ? 0 : 2,
+        title,
+      }),
+    ]
+  if (first.draw === 'marker') {
+    const rule = exhibit.lying ? Plot.ruleX : Plot.ruleY
+    return [rule(drawn, { ...slot, [across]: to, stroke: fill, strokeWidth: 3, title })]
   }
-  marks.push((lying ? Plot.ruleX : Plot.ruleY)(zero, { stroke: soot, strokeWidth: 1 }))
+  const dots = { [along]: (d: Drawn) => d.place + 0.5, [across]: to }
+  const isLine = first.draw === 'line'
+  // On a line only the points that a rule painted are marked, and those that no line reaches.
+  const shown = isLine ? drawn.filter((d) => d.painted || d.alone) : drawn
+  // The others can be pointed at all the same.
+  const unseen = drawn.filter((d) => !shown.includes(d))
+  return [
+    ...(isLine ? [Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' })] : []),
+    Plot.dot(unseen, { ...dots, r: 7, fill: paint(first.plain), fillOpacity: 0, stroke: 'none', title }),
+    Plot.dot(shown, { ...dots, r: isLine ? 4.2 : 5, fill, stroke, strokeWidth: 1.2, title }),
+  ]
+}
+
+/** Reference lines with their texts, years under a calendar axis, and labels at marks. */
+function textMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet, soot, across }: PanelStyle): unknown[] {
+  const { lying } = exhibit
   const lines = exhibit.lines
     .filter(({ panel }) => panel === undefined || panel === frame.panel)
     .map((l) => ({ ...l, label: printable(l.label) }))
-  marks.push(
-    (lying ? Plot.ruleX : Plot.ruleY)(lines, {
-      [across]: 'value',
-      stroke: soot,
-      strokeDasharray: '4 3',
-      strokeWidth: 1.2,
-    }),
-  )
-  if (!lying && frame.years.length > 0)
-    marks.push(
-      Plot.text(frame.years, {
-        x: 'at',
-        text: 'text',
-        frameAnchor: 'bottom',
-        dy: 34,
-        fill: quiet,
-        fontWeight: 600,
-        textAnchor: 'middle',
-      }),
-    )
+  const dashes = { [across]: 'value', stroke: soot, strokeDasharray: '4 3', strokeWidth: 1.2 }
+  const marks: unknown[] = [(lying ? Plot.ruleX : Plot.ruleY)(lines, dashes)]
+  const years = { x: 'at', text: 'text', frameAnchor: 'bottom', dy: 34, fill: quiet, fontWeight: 600 } as const
+  if (!lying && frame.years.length > 0) marks.push(Plot.text(frame.years, { ...years, textAnchor: 'middle' }))
   for (const label of freeLabels(exhibit, frame))
     marks.push(
       Plot.text([label], {
@@ -158,26 +177,7 @@ function drawPanel(
         fill: soot,
       }),
     )
-  const alongScale = { domain: lying ? [frame.places.length, 0] : [0, Math.max(1, frame.places.length)], label: null }
-  const acrossScale = { domain: frame.domain, label: null }
-  const svg = Plot.plot({
-    document,
-    width,
-    height,
-    marginLeft: margins.left,
-    marginRight: margins.right,
-    marginTop: margins.top,
-    marginBottom: margins.bottom,
-    style: { fontFamily: 'inherit', fontSize: '12px', background: 'transparent' },
-    color: { type: 'identity' },
-    x: lying ? acrossScale : alongScale,
-    y: lying ? alongScale : acrossScale,
-    marks,
-  } as object)
-  const name = [exhibit.title, frame.label, exhibit.measureLabel].filter((text) => text !== '')
-  svg.setAttribute('role', 'img')
-  svg.setAttribute('aria-label', printable(name.join(': ')))
-  return plainMarkup(svg.outerHTML)
+  return marks
 }
 
 /** Names of groups are for whoever debugs a drawing, not for whoever listens to it; styles that are no attributes of SVG 1.1 are styles. */

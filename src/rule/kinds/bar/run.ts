@@ -18,14 +18,14 @@ export interface BarPlan {
   base: BoundText | undefined
 }
 
-interface Fit {
+export interface BarFit {
   from: Float64Array
   to: Float64Array
   base: Float64Array
 }
 
 /** Where a value lies between two ends, as a bar that starts at a base. */
-export const bar: Kind<BarPlan, Fit> = {
+export const bar: Kind<BarPlan, BarFit> = {
   key: 'bar',
 
   expressions: (plan) => [plan.from, plan.to, plan.base].filter((limit) => limit !== undefined).map((l) => l.bound),
@@ -110,15 +110,6 @@ export const bar: Kind<BarPlan, Fit> = {
     return `is drawn as a ${fading}${positive.wash} bar from ${low} to ${high}${start}${other}; missing is left alone`
   },
 
-  boundaries(_, fit, judged, cell) {
-    const g = judged.groups[cell]
-    return [
-      { value: fit.from[g], what: 'left end' },
-      { value: fit.base[g], what: 'base' },
-      { value: fit.to[g], what: 'right end' },
-    ].filter(({ value }) => !Number.isNaN(value))
-  },
-
   explain(_, fit, judged, cell, telling) {
     const value = numbers(judged.value, judged.length)[cell]
     if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
@@ -135,7 +126,7 @@ export const bar: Kind<BarPlan, Fit> = {
 }
 
 /** Equal ends leave a bar of the whole width: all values are the same, or lie beyond. */
-function placeAt({ from, to }: Fit, g: number, v: number): number {
+function placeAt({ from, to }: BarFit, g: number, v: number): number {
   const reach = to[g] - from[g]
   if (reach === 0 && !Number.isNaN(v)) return v < to[g] ? BEYOND_LOW : v > to[g] ? BEYOND_HIGH : 1
   return placeBeyond((v - from[g]) / reach)

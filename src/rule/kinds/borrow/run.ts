@@ -47,8 +47,6 @@ export const borrow: Kind<BorrowPlan, undefined> = {
     return `takes its ${listed(plan.columns.map(({ channel, text }) => `${channel} from ${text.text}`))}; text that names nothing leaves it alone`
   },
 
-  boundaries: () => [],
-
   explain(plan, _, judged, cell) {
     return plan.columns.map(({ channel, text }) => {
       const { codes: own, words } = wordsOf(text, judged)

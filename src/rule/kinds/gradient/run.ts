@@ -2,7 +2,7 @@ import type { PackedColor } from '../../../color/color.js'
 import { sortedByGroup } from '../../../column/statistic.js'
 import { numbers } from '../../../expression/evaluate.js'
 import { problem } from '../../../problem/answering.js'
-import type { Boundary, BoundText, Judged, Kind, Telling } from '../../model.js'
+import type { BoundText, Judged, Kind, Telling } from '../../model.js'
 import { fillEvenRamp, fillRamp } from '../../run/kernels.js'
 import { clamp, endOf, isInside, perGroup, shareText } from '../ends.js'
 import { isWritten, listed } from '../limit-text.js'
@@ -28,7 +28,7 @@ export interface GradientPlan {
 }
 
 /** Where a value lies between from, (middle,) and to, as a colour. */
-export const gradient: Kind<GradientPlan, Fit> = {
+export const gradient: Kind<GradientPlan, GradientFit> = {
   key: 'gradient',
 
   expressions: (plan) => [plan.from, plan.middle, plan.to].filter((limit) => limit !== undefined).map((l) => l.bound),
@@ -96,8 +96,6 @@ export const gradient: Kind<GradientPlan, Fit> = {
     return `${what} from ${stops[0]} at ${low}${over}${centre === undefined ? '' : ` at ${centre}`} to ${stops.at(-1)} at ${high}${steps}; values beyond are clamped and missing is left alone`
   },
 
-  boundaries: (plan, fit, judged, cell) => boundariesAt(plan, fit, judged.groups[cell]),
-
   explain(plan, fit, judged, cell, telling) {
     const value = numbers(judged.value, judged.length)[cell]
     if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
@@ -117,7 +115,7 @@ export const gradient: Kind<GradientPlan, Fit> = {
   },
 }
 
-interface Fit extends Ends {
+export interface GradientFit extends Ends {
   /** How far a unit of value moves along the ramp, below and above the middle. */
   lower: Float64Array
   upper: Float64Array
@@ -127,7 +125,7 @@ interface Fit extends Ends {
  * Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends are one half. Of the two
  * distances from the middle one is always 0, which costs less than to ask which.
  */
-function placeAt({ middle, lower, upper }: Fit, g: number, v: number): number {
+function placeAt({ middle, lower, upper }: GradientFit, g: number, v: number): number {
   const d = v - middle[g]
   return clamp(0.5 + Math.max(d, 0) * upper[g] + Math.min(d, 0) * lower[g])
 }
@@ -139,16 +137,7 @@ function classAt({ first, shades }: GradientPlan, t: number): number {
   return first + Math.min(shades - 1, Math.floor(t * shades + 1e-12))
 }
 
-function boundariesAt(plan: GradientPlan, fit: Fit, g: number): Boundary[] {
-  const found: Boundary[] = [
-    { value: fit.from[g], what: 'low end' },
-    { value: fit.to[g], what: 'high end' },
-  ]
-  if (plan.centred) found.splice(1, 0, { value: fit.middle[g], what: 'middle' })
-  return found.filter(({ value }) => !Number.isNaN(value))
-}
-
-interface Ends {
+export interface Ends {
   from: Float64Array
   middle: Float64Array
   to: Float64Array

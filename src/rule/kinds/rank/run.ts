@@ -25,7 +25,7 @@ export interface RankPlan {
 }
 
 /** A value's place in its population. Ties share the better place and are all kept. */
-export const rank: Kind<RankPlan, Fit> = {
+export const rank: Kind<RankPlan, RankFit> = {
   key: 'rank',
 
   expressions: () => [],
@@ -85,17 +85,6 @@ export const rank: Kind<RankPlan, Fit> = {
     return `is ${listed(parts)}${order}${worst}; ties all fall to the better part and missing has no place`
   },
 
-  boundaries(plan, { limits }, judged, cell) {
-    const g = judged.population[cell]
-    if (g < 0) return []
-    return plan.parts.flatMap((part, p) => {
-      const value = limits[p][g]
-      return value === undefined || Number.isNaN(value)
-        ? []
-        : [{ value, what: `last of the ${p === 0 ? plan.end : 'next'} ${part.size.text}` }]
-    })
-  },
-
   explain(plan, _, judged, cell) {
     const value = numbers(judged.value, judged.length)[cell]
     const g = judged.population[cell]
@@ -123,7 +112,7 @@ export const rank: Kind<RankPlan, Fit> = {
   },
 }
 
-interface Fit {
+export interface RankFit {
   /** The last value that each part still takes, by group. */
   limits: readonly Float64Array[]
 }

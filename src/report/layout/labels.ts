@@ -1,0 +1,138 @@
+import { type NumberPrinter, numberPrinter } from '../../format/format.js'
+import { type PeriodPrinter, periodPrinter } from '../../format/period.js'
+import type { Keys } from '../../page/page.js'
+import { formatFor } from '../../rule/explain/print.js'
+import type { Axis, AxisNode } from '../../summary/cells/axis.js'
+import type { Rest } from '../../summary/cells/top-n.js'
+import type { TableColumn } from '../../table/table.js'
+import { periodText } from '../../time/period.js'
+import { NO_KEY, textAt } from '../answer/value.js'
+import type { Answered } from '../model/answered.js'
+
+/** Writes the keys and values of one exhibit as readers have them; formatters are made once. */
+export interface LabelMaker {
+  keys(axis: Axis, node: AxisNode): Keys
+  /** The innermost key of a header, as readers write it. */
+  label(axis: Axis, node: AxisNode): string
+  /** All keys of a header as readers write them, outermost first. */
+  names(axis: Axis, node: AxisNode): readonly string[]
+  printer(measure: string): NumberPrinter
+  /** A value as readers have it, by the format of its column's measure. */
+  text(column: TableColumn, i: number): string
+  periods: PeriodPrinter
+}
+
+export function createLabels(answered: Answered): LabelMaker {
+  const { report, memory } = answered
+  const periods = periodPrinter(report.locale, report.starts)
+  const keys = memory?.keys ?? new Map<AxisNode, Keys>()
+  const names = new Map<AxisNode, readonly string[]>()
+  const printer = createPrinters(answered)
+  return {
+    printer,
+    periods,
+    text: (column, i) => textAt(column, i, periods, printer(column.name)),
+    keys(axis, node) {
+      let found = keys.get(node)
+      if (found === undefined) {
+        found = node.codes.map((code, k) => ({
+          name: axis.keys[k].name,
+          value: code === REST ? restLabel(answered, node) : keyValue(axis, k, code),
+        }))
+        keys.set(node, found)
+      }
+      return found
+    },
+    label(axis, node) {
+      const k = node.codes.length - 1
+      const code = node.codes[k]
+      const { domain } = axis.keys[k]
+      if (code === REST) return restLabel(answered, node)
+      if (code < 0) return NO_KEY
+      if (domain.kind === 'text') return domain.words[code]
+      // Below its own year a period need not repeat it.
+      const nested =
+        k > 0 && axis.keys.slice(0, k).some((key) => key.domain.kind === 'time' && key.domain.unit === 'year')
+      return nested ? periods.short(domain.unit, domain.periods[code]) : periods.long(domain.unit, domain.periods[code])
+    },
+    names(axis, node) {
+      const known = names.get(node)
+      if (known !== undefined) return known
+      const own = node.codes.map((code, k) => {
+        if (code === REST) return restLabel(answered, node)
+        if (code < 0) return NO_KEY
+        const { domain } = axis.keys[k]
+        return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
+      })
+      names.set(node, own)
+      return own
+    },
+  }
+}
+
+/** A printer for each measure. Without digits of its own it prints as many as some value needs, so that points align. */
+function createPrinters(answered: Answered): (measure: string) => NumberPrinter {
+  const { report, memory } = answered
+  const printers = memory?.printers ?? new Map<string, NumberPrinter>()
+  return (name) => {
+    let found = printers.get(name)
+    if (found === undefined) {
+      const measure = report.measures.get(name)
+      const format = formatFor(measure?.format, measure?.unit ?? { is: 'none' })
+      found = numberPrinter(
+        format.digits === undefined && !format.compact
+          ? { ...format, digits: digitsOf(detailsOf(answered, name), format.kind === 'percent' ? 100 : 1) }
+          : format,
+        report.locale,
+      )
+      printers.set(name, found)
+    }
+    return found
+  }
+}
+
+/** The values of the deepest cells of a measure. */
+function detailsOf({ exhibit, summary }: Answered, name: string): Float64Array {
+  const column = summary.levels[exhibit.rows.length][exhibit.columns.length].table.columns.get(name)?.column
+  return column?.kind === 'number' ? column.values : new Float64Array(0)
+}
+
+/** The most digits behind the point, 0 to 2, that any of the values is shown with. */
+function digitsOf(values: Float64Array, times: number): number {
+  let most = 0
+  for (const value of values) {
+    if (Math.abs(value) === Number.POSITIVE_INFINITY) continue
+    const cents = Math.round(value * times * 100)
+    if (cents % 10 !== 0) return 2
+    if (cents % 100 !== 0) most = 1
+  }
+  return most
+}
+
+/** Stands for the others of a key. */
+export const REST = -3
+
+/** The header of the others under one of their parents. */
+export function restNode(rows: Axis, rest: Rest, place: number): AxisNode {
+  const parent = rest.parents[place]
+  return { codes: [...rows.depths[rest.depth - 1][parent].codes, REST], parent }
+}
+
+function restLabel({ summary }: Answered, { codes }: AxisNode): string {
+  return summary.rests.find(({ rest }) => rest.depth === codes.length)?.rest.label ?? ''
+}
+
+function keyValue(axis: Axis, k: number, code: number): string | null {
+  if (code < 0) return null
+  const { domain } = axis.keys[k]
+  return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
+}
+
+/** Keys of time that are two words. */
+const KEY_TEXTS: ReadonlyMap<string, string> = new Map([['monthOfYear', 'month']])
+
+/** `region, shop` becomes `Region, shop`; what has a label of its own is called by that. */
+export function headingText(keys: readonly string[], labels: ReadonlyMap<string, string>): string {
+  const text = keys.map((key) => labels.get(key) ?? KEY_TEXTS.get(key) ?? key).join(', ')
+  return text.charAt(0).toUpperCase() + text.slice(1)
+}
