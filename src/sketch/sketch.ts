@@ -1,37 +1,17 @@
-import { quantileSorted } from '../column/quantile.js'
 import { round14 } from '../column/round.js'
-import { fromMoments } from '../column/statistic.js'
-import type { BoundAggregate } from '../expression/bound.js'
 import { RESERVED } from '../expression/reserved.js'
 import { harmless } from '../problem/print.js'
 import type { Problem } from '../problem/problem.js'
 import { checkShape } from '../shape/shape.js'
 import { createMemoryEngine } from '../summary/memory/engine.js'
 import type { SourceTable } from '../table/source-table.js'
-import type { Table, TableColumn } from '../table/table.js'
-import { dayText } from '../time/day.js'
-import { parseSpan } from '../time/period.js'
+import { COST, type Facts, factsOf, LEVEL, mainColumn, targetOf } from './facts.js'
 
 /** Data to start a report from: the file as the report will name it, and its rows as read. */
 export interface SketchSource {
   file: string
   source: SourceTable
 }
-
-/** A column with what matters for choosing. */
-interface Facts {
-  name: string
-  kind: TableColumn['column']['kind']
-  percent: boolean
-  distinct: number
-  /** For readers: what it holds. */
-  says: string
-}
-
-const AMOUNT = /amount|revenue|sales|turnover|value|total|net|gross/i
-const COST = /cost|expense/i
-const LEVEL = /price|rate|margin|share|percent|level|stock|score/i
-const LABEL = /(?:^|[ _-])(?:id|no|nr|number|code|zip|postcode|year|month|day|week)$|Id$/
 /** More words than these make no table that one reads. */
 const MOST_ROWS = 40
 
@@ -255,78 +235,6 @@ function exhibitLines(choice: Choice): string[] {
     ...(long ? ['    period: last 12 months'] : []),
     `    heatmap: { rows: ${text(heatRow)}${columns}, show: ${measure} }`,
   ]
-}
-
-function factsOf(table: Table): Facts[] {
-  return [...table.columns.values()].map(({ name, column, type }) => {
-    const percent = type.kind === 'number' && type.unit.is === 'percent'
-    if (column.kind === 'text') {
-      const { words } = column
-      const sample = words.slice(0, 3).join(', ')
-      const says = `text, ${words.length} different: ${sample}${words.length > 3 ? ', …' : ''}`
-      return { name, kind: 'text', percent, distinct: words.length, says }
-    }
-    let low = Number.POSITIVE_INFINITY
-    let high = Number.NEGATIVE_INFINITY
-    let missing = 0
-    for (const x of column.values) {
-      if (Number.isNaN(x) || (column.kind === 'condition' && x < 0)) missing++
-      else {
-        if (x < low) low = x
-        if (x > high) high = x
-      }
-    }
-    const gone = missing === 0 ? '' : `, ${missing} missing`
-    if (column.kind === 'condition')
-      return { name, kind: 'condition', percent, distinct: 2, says: `true or false${gone}` }
-    const show = (x: number): string => (column.kind === 'date' ? dayText(x) : String(round14(x)))
-    const range = low > high ? 'empty' : `${show(low)} to ${show(high)}`
-    const kind = column.kind
-    return { name, kind, percent, distinct: high - low, says: `${percent ? 'percent' : kind}, ${range}${gone}` }
-  })
-}
-
-function mainColumn(facts: readonly Facts[]): Facts | undefined {
-  const numbers = facts.filter((f) => f.kind === 'number' && !LABEL.test(f.name))
-  return (
-    numbers.find((f) => AMOUNT.test(f.name) && !COST.test(f.name)) ??
-    numbers.find((f) => !f.percent && !LEVEL.test(f.name)) ??
-    numbers[0]
-  )
-}
-
-/** The middle of what the rows reach in the period, to two digits: a limit that divides them. */
-async function targetOf(
-  table: Table,
-  date: string | undefined,
-  key: string,
-  main: Facts | undefined,
-  formula: string,
-  last: number | undefined,
-  period: string,
-): Promise<number> {
-  const type = { kind: 'number', unit: { is: 'none' } } as const
-  const part: BoundAggregate = {
-    op: 'aggregate',
-    statistic: main === undefined ? 'count' : formula.startsWith('mean') ? 'mean' : 'sum',
-    ...(main === undefined ? {} : { of: { op: 'name', ref: { kind: 'field', name: main.name }, type } }),
-    share: 0.5,
-    key: formula,
-    type,
-  }
-  const engine = createMemoryEngine(table, date === undefined ? {} : { date })
-  const span = last === undefined ? undefined : parseSpan(period, last)
-  const { parts } = await engine.ask({
-    keys: [key],
-    parts: [part],
-    fields: [],
-    where: [],
-    ...(span === undefined ? {} : { span }),
-  })
-  const values =
-    parts[0] === undefined ? [] : [...fromMoments(part.statistic, parts[0])].filter((x) => !Number.isNaN(x))
-  const middle = quantileSorted(Float64Array.from(values).sort(), 0.5)
-  return Number.isNaN(middle) ? 0 : Number(middle.toPrecision(2))
 }
 
 function readAs(notes: readonly Problem[]): [string, string][] {
