@@ -3,7 +3,7 @@ import type { Io } from './io.js'
 
 /** Exit codes: done; findings, or a count that is not as expected; wrong use or bad input. */
 export const DONE = 0
-export const FOUND = 1
+export const FINDINGS = 1
 export const REFUSED = 2
 
 /** Runs the tool. Gives its exit code; throws nothing. Commands are loaded when they are called. */
@@ -122,7 +122,7 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
     .option('--expect <count>', "what must hold, as in 'behind <= 3'; else the exit code is 1", collect)
     .addHelpText('after', TALLY_EXAMPLES)
     .action(async (report: string, options: object) => {
-      outcome.code = (await (await import('./commands/tally.js')).tallyCommand(report, options, io)) ? DONE : FOUND
+      outcome.code = (await (await import('./commands/tally.js')).tallyCommand(report, options, io)) ? DONE : FINDINGS
     })
   asking(program.command('rehearse').argument('<report>'))
     .description('try every rule on values around its limits, zero and missing')
@@ -137,7 +137,7 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
     .option('--all', 'silenced findings, too, with their reasons')
     .addHelpText('after', '\nExample:\n  acuarela proof spring.acuarela.yaml\nExit code 1 where something was found.\n')
     .action(async (report: string, options: object) => {
-      outcome.code = (await (await import('./commands/proof.js')).proofCommand(report, options, io)) ? DONE : FOUND
+      outcome.code = (await (await import('./commands/proof.js')).proofCommand(report, options, io)) ? DONE : FINDINGS
     })
 }
 

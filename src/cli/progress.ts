@@ -2,9 +2,9 @@ import { harmless } from '../problem/print.js'
 import type { Io } from './io.js'
 
 /** Work shorter than this shows nothing, in milliseconds. */
-const PATIENCE = 1000
+const FIRST_LINE_MS = 1000
 /** Between two lines, in milliseconds: more would only flicker. */
-const PAUSE = 100
+const INTERVAL_MS = 100
 
 /** One line on a terminal that says what is going on, taken off when it is done. */
 export interface Progress {
@@ -21,7 +21,7 @@ export function createProgress(io: Io, quiet: boolean): Progress {
   return {
     say(text) {
       const now = io.clock()
-      if (now - start < PATIENCE || now - last < PAUSE) return
+      if (now - start < FIRST_LINE_MS || now - last < INTERVAL_MS) return
       last = now
       shown = true
       // Back to the start of the line, and what stood there is taken off.

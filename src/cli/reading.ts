@@ -2,7 +2,7 @@ import { type Cell, cellsOf, type Exhibit, type Page, type RecordCell } from '..
 import { harmless } from '../problem/print.js'
 
 /** Names listed before the rest is only counted. */
-const LISTED = 6
+const MAX_LISTED = 6
 
 /** A short reading of a page: what each exhibit found, who is in which status, and what was said. Safe for a terminal. */
 export function reading(page: Page): string {
@@ -11,13 +11,13 @@ export function reading(page: Page): string {
     lines.push(
       '',
       `${exhibit.title}${exhibit.periodText === '' ? '' : ` (${exhibit.periodText})`}`,
-      ...exhibitLines(exhibit),
+      ...readingLines(exhibit),
     )
   if (page.notes.length > 0) lines.push('', ...page.notes.map((note) => `note: ${note}`))
   return `${lines.map((line) => harmless(line)).join('\n')}\n`
 }
 
-function exhibitLines(exhibit: Exhibit): string[] {
+function readingLines(exhibit: Exhibit): string[] {
   if (exhibit.kind === 'words') return exhibit.sentences.map(({ text }) => `  ${text}`)
   const cells = cellsOf(exhibit)
   const details = cells.filter((cell) => cell.level.row === 'detail' && cell.level.column === 'detail')
@@ -30,7 +30,7 @@ function exhibitLines(exhibit: Exhibit): string[] {
       seen.add(look.status)
       const found = own.filter((cell) => cell.look.status === look.status && cell.look.paintedBy.status === legend.rule)
       lines.push(
-        `  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${listed(found)}`}`,
+        `  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${cellList(found)}`}`,
       )
     }
   }
@@ -40,8 +40,8 @@ function exhibitLines(exhibit: Exhibit): string[] {
   return [...lines, ...exhibit.notes.map((note) => `  note: ${note}`)]
 }
 
-function listed(cells: readonly (Cell | RecordCell)[]): string {
-  const names = cells.slice(0, LISTED).map((cell) => `${cell.name} ${cell.text}`)
+function cellList(cells: readonly (Cell | RecordCell)[]): string {
+  const names = cells.slice(0, MAX_LISTED).map((cell) => `${cell.name} ${cell.text}`)
   const more = cells.length - names.length
   return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')
 }

@@ -6,7 +6,7 @@ import type { Io } from './io.js'
 import { atOption } from './settings.js'
 
 /** Changes of one moment, such as an editor's, are one. */
-const SETTLED = 150
+const SETTLE_MS = 150
 
 /** Runs a task now and whenever something beside the report changes, until the process is stopped. A faulty report is told, and waited for. */
 export async function watchReport(report: string, task: () => Promise<void>, io: Io): Promise<void> {
@@ -37,7 +37,7 @@ export async function watchReport(report: string, task: () => Promise<void>, io:
       // What is written here is no change of what is read.
       if (file === null || !/\.(ya?ml|csv|tsv|json|ndjson|parquet|gz)$/i.test(file)) return
       clearTimeout(timer)
-      timer = setTimeout(() => void run().catch(fail), SETTLED)
+      timer = setTimeout(() => void run().catch(fail), SETTLE_MS)
     })
     watcher.on('error', fail)
   })

@@ -19,7 +19,7 @@ import { parseColor } from './parse.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { rampTable } from './ramp.js'
 import { fromLch, lchOf } from './spaces.js'
-import { amid, dusk, duskInk, MOON, NIGHT } from './theme.js'
+import { DARK_GROUND, DARK_TEXT, toDark, toDarkInk, toMidtone } from './theme.js'
 
 const distance = differenceCiede2000()
 /** Full loss of each kind of cone, simulated by the colour library, beside normal sight. */
@@ -77,28 +77,28 @@ test('CSS colours are read, other texts are not', () => {
 
 test('the dark theme keeps the figures of the light one', () => {
   const { leaf, ochre, clay } = PIGMENTS
-  expect(closest([leaf.wash, ochre.wash, clay.wash].map(dusk))).toBeGreaterThan(13.7)
-  expect(closest([leaf.body, ochre.body, clay.body].map(dusk))).toBeGreaterThan(15.8)
-  expect(contrast(MOON, NIGHT)).toBeGreaterThan(12)
+  expect(closest([leaf.wash, ochre.wash, clay.wash].map(toDark))).toBeGreaterThan(13.7)
+  expect(closest([leaf.body, ochre.body, clay.body].map(toDark))).toBeGreaterThan(15.8)
+  expect(contrast(DARK_TEXT, DARK_GROUND)).toBeGreaterThan(12)
   for (const [name, { wash, body, ink }] of Object.entries(PIGMENTS)) {
-    expect(contrast(duskInk(ink, wash), dusk(wash)), name).toBeGreaterThanOrEqual(READABLE)
-    expect(contrast(duskInk(ink, null), NIGHT), name).toBeGreaterThanOrEqual(READABLE)
-    expect(contrast(MOON, dusk(wash)), name).toBeGreaterThanOrEqual(READABLE)
-    expect(contrast(dusk(body), NIGHT), name).toBeGreaterThanOrEqual(2.7)
+    expect(contrast(toDarkInk(ink, wash), toDark(wash)), name).toBeGreaterThanOrEqual(READABLE)
+    expect(contrast(toDarkInk(ink, null), DARK_GROUND), name).toBeGreaterThanOrEqual(READABLE)
+    expect(contrast(DARK_TEXT, toDark(wash)), name).toBeGreaterThanOrEqual(READABLE)
+    expect(contrast(toDark(body), DARK_GROUND), name).toBeGreaterThanOrEqual(2.7)
   }
 })
 
 test('whatever the fill, the dark theme has an ink for it that can be read', () => {
   for (let k = 0; k < 4096; k++) {
     const color = ((k & 15) * 17) | ((((k >> 4) & 15) * 17) << 8) | ((((k >> 8) & 15) * 17) << 16)
-    expect(contrast(duskInk(readableInk(color, SOOT, PAPER), color), dusk(color))).toBeGreaterThanOrEqual(READABLE)
+    expect(contrast(toDarkInk(readableInk(color, SOOT, PAPER), color), toDark(color))).toBeGreaterThanOrEqual(READABLE)
   }
 })
 
 test('a colour for any ground can be told from black and from white', () => {
   for (const { body, ink, wash } of Object.values(PIGMENTS))
     for (const color of [body, ink, wash])
-      for (const ground of [0, 0xffffff]) expect(contrast(amid(color), ground)).toBeGreaterThan(4.4)
+      for (const ground of [0, 0xffffff]) expect(contrast(toMidtone(color), ground)).toBeGreaterThan(4.4)
 })
 
 test('contrast, lightness, chroma and hue are those of the colour library, and so is a colour that sRGB has not', () => {

@@ -4,22 +4,22 @@ import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { fromLch, lchOf } from './spaces.js'
 
 /** Lightness (OKLab) of the dark theme's ground and text, where those of the light one are turned to. */
-const GROUND = 0.2
-const TEXT = 0.93
+const DARK_LIGHTNESS = 0.2
+const TEXT_LIGHTNESS = 0.93
 
 /**
  * A colour of the light theme, in the dark one: as far from the ground as it was, hue kept, what was darker than paper now lighter than
  * the night. Washes get more of their colour, for pale ones would be lost. Text, ground and every colour go the same way, so a ramp
  * through paper passes through the dark ground.
  */
-export function dusk(color: PackedColor): PackedColor {
+export function toDark(color: PackedColor): PackedColor {
   const own = CHOSEN.get(color)
   if (own !== undefined) return own
   const { l, c = 0, h } = lchOf(color)
   const paper = lchOf(PAPER).l
   const soot = lchOf(SOOT).l
   const far = Math.min(1.06, Math.max(0, (paper - l) / (paper - soot)))
-  const lightness = GROUND + (TEXT - GROUND) * far ** 0.8
+  const lightness = DARK_LIGHTNESS + (TEXT_LIGHTNESS - DARK_LIGHTNESS) * far ** 0.8
   const chroma = Math.min(0.16, far < 0.5 ? c * 1.25 : c * 0.95)
   return fromLch(lightness, chroma, h)
 }
@@ -41,7 +41,7 @@ const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
  * A colour of the same hue that stands out as well from black as from white: where the ground is not known, as in a terminal. Its relative
  * luminance is that of the gray between them, 0.18, which has a contrast of 4.6 with both (WCAG 2.2).
  */
-export function amid(color: PackedColor): PackedColor {
+export function toMidtone(color: PackedColor): PackedColor {
   const { c = 0, h } = lchOf(color)
   let [low, high] = [0, 1]
   let found = color
@@ -55,12 +55,12 @@ export function amid(color: PackedColor): PackedColor {
 }
 
 /** The dark theme's ground and text. */
-export const NIGHT: PackedColor = dusk(PAPER)
-export const MOON: PackedColor = dusk(SOOT)
+export const DARK_GROUND: PackedColor = toDark(PAPER)
+export const DARK_TEXT: PackedColor = toDark(SOOT)
 
 /** An ink on the dark theme: turned with its ground, and one that can be read where that is not enough. */
-export function duskInk(ink: PackedColor, fill: PackedColor | null): PackedColor {
-  const ground = fill === null ? NIGHT : dusk(fill)
-  const turned = dusk(ink)
-  return contrast(turned, ground) >= READABLE ? turned : readableInk(ground, MOON, NIGHT)
+export function toDarkInk(ink: PackedColor, fill: PackedColor | null): PackedColor {
+  const ground = fill === null ? DARK_GROUND : toDark(fill)
+  const turned = toDark(ink)
+  return contrast(turned, ground) >= READABLE ? turned : readableInk(ground, DARK_TEXT, DARK_GROUND)
 }

@@ -1,7 +1,7 @@
 import { POWERS, round14 } from './round.js'
 
 /** Columns with more decimals than this have unknown decimals: they are no amounts that were written down. */
-const MOST_DECIMALS = 6
+const MAX_DECIMALS = 6
 
 /** Above this a scaled number has no room for a fraction, so there is nothing to round. */
 const WHOLE_FROM = 2 ** 52
@@ -27,7 +27,7 @@ export function numberFacts(values: Float64Array): NumberFacts {
     // A large whole number does not survive scaling.
     else if (Math.round(x) !== x) {
       while (decimals !== undefined && Math.round(x * scale) / scale !== x) {
-        decimals = decimals < MOST_DECIMALS ? decimals + 1 : undefined
+        decimals = decimals < MAX_DECIMALS ? decimals + 1 : undefined
         scale = POWERS[decimals ?? 0]
       }
     }

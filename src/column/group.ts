@@ -1,5 +1,5 @@
 /** Above this many combinations the codes are numbered through a map instead of a table. */
-const DENSE = 1 << 22
+const MAX_DENSE_GROUPS = 1 << 22
 
 /** Rows numbered by the distinct combinations of their codes that occur. */
 export interface Grouping {
@@ -38,7 +38,7 @@ function pair(groups: Int32Array, count: number, key: Coded): { groups: Int32Arr
   const { codes } = key
   const out = new Int32Array(groups.length)
   let next = 0
-  if (count * width <= DENSE) {
+  if (count * width <= MAX_DENSE_GROUPS) {
     const seen = new Int32Array(count * width).fill(-1)
     for (let i = 0; i < groups.length; i++) {
       if (groups[i] < 0) {

@@ -38,9 +38,9 @@ export function sortedOrder(sorted: Float64Array): Order {
 const BINS = 512
 
 /** Up to here values can be laid out bin by bin: beyond, writing here and there costs more than a pass for each bin that is asked for. */
-const LAID = 32_768
+const MAX_SCATTERED = 32_768
 /** A pass that only compares takes a fifth of one that lays out: so many bins are asked for before it is worth it. */
-const PASSES = 5
+const MAX_PASSES = 5
 
 /**
  * An order over values as they come. A place is found by a histogram and by sorting the one bin that holds it: two passes, and one more
@@ -111,11 +111,11 @@ function placeIn(binned: Binned, values: Float64Array, k: number): number | unde
   const before = b === 0 ? 0 : ends[b - 1]
   let order = opened.get(b)
   if (order === undefined) {
-    if (opened.size >= PASSES && values.length <= LAID) binned.laid ??= laidOut(values, places, ends)
+    if (opened.size >= MAX_PASSES && values.length <= MAX_SCATTERED) binned.laid ??= laidOut(values, places, ends)
     let own = binned.laid?.slice(before, ends[b])
     if (own === undefined) {
       own = new Float64Array(ends[b] - before)
-      gather(values, places, b, own)
+      gatherBin(values, places, b, own)
     }
     // A bin of few is sorted; one of many may hold the bulk that an outlier squeezed together.
     order = own.length * 8 > values.length ? createOrder(own) : sortedOrder(own.sort())
@@ -137,7 +137,7 @@ function firstBeyond(ends: Int32Array, k: number): number {
 }
 
 /** A number of each order; filling a list from an iterable takes longer than all else for few. */
-export function ofEach(orders: readonly Order[], number: (order: Order) => number): Float64Array {
+export function perOrder(orders: readonly Order[], number: (order: Order) => number): Float64Array {
   const out = new Float64Array(orders.length)
   for (let g = 0; g < out.length; g++) out[g] = number(orders[g])
   return out
@@ -199,7 +199,7 @@ function fillPlaces(
   }
 }
 
-function gather(values: Float64Array, places: Uint16Array, b: number, out: Float64Array): void {
+function gatherBin(values: Float64Array, places: Uint16Array, b: number, out: Float64Array): void {
   let at = 0
   for (let i = 0; i < places.length; i++) if (places[i] === b) out[at++] = values[i]
 }

@@ -2,7 +2,7 @@ import type { Coded } from './group.js'
 import type { Moments } from './moments.js'
 
 /** More combinations than these are numbered as they come up: tables by combination would no longer stay in the cache. */
-const MOST = 1 << 17
+const MAX_SLOTS = 1 << 17
 
 /** Rows placed by arithmetic: each combination of codes has its slot, whether it occurs or not. */
 export interface Slots {
@@ -21,7 +21,7 @@ export interface Slots {
 export function placeRows(keys: readonly Coded[], keep: Int8Array | undefined, length: number): Slots | undefined {
   const widths = keys.map((key) => key.size + 1)
   const count = widths.reduce((product, width) => product * width, 1)
-  if (count > MOST) return undefined
+  if (count > MAX_SLOTS) return undefined
   const rows = new Float64Array(count)
   if (keys.length === 0 && keep === undefined) {
     rows[0] = length
@@ -68,9 +68,9 @@ function described(slots: () => Int32Array, rows: Float64Array, widths: readonly
 export function placeAndSum(
   keys: readonly Coded[],
   values: Float64Array,
-): { placed: Slots; sums: Pick<Moments, 'count' | 'sum' | 'rest'> } | undefined {
+): { slotsOfRows: Slots; sums: Pick<Moments, 'count' | 'sum' | 'rest'> } | undefined {
   const size = keys.reduce((product, key) => product * (key.size + 1), 1)
-  if (keys.length < 1 || keys.length > 2 || size > MOST) return undefined
+  if (keys.length < 1 || keys.length > 2 || size > MAX_SLOTS) return undefined
   const length = values.length
   const rows = new Float64Array(size)
   const count = new Float64Array(size)
@@ -92,7 +92,7 @@ export function placeAndSum(
   }
   const widths = keys.map((key) => key.size + 1)
   return {
-    placed: described(
+    slotsOfRows: described(
       once(() => placed(keys, length)),
       rows,
       widths,

@@ -75,7 +75,7 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
     const described = await connection.runAndReadAll('DESCRIBE source')
     const columns = new Map<string, SqlColumn>()
     for (const [name, type] of described.getRowsJS()) {
-      const column = columnOf(String(name), String(type), zone ?? 'UTC', name === options.date)
+      const column = duckdbColumn(String(name), String(type), zone ?? 'UTC', name === options.date)
       columns.set(column.name, column)
     }
     const run = inTurn(runner(connection, (options.timeLimit ?? 60) * 1000))
@@ -152,10 +152,10 @@ async function load(): Promise<typeof import('@duckdb/node-api')> {
   }
 }
 
-function columnOf(name: string, type: string, zone: string, isDate: boolean): SqlColumn {
+function duckdbColumn(name: string, type: string, zone: string, isDate: boolean): SqlColumn {
   const own = `t.${quoteName(name)}`
   if (/^(?:U?(?:TINY|SMALL|BIG|HUGE)?INT(?:EGER)?|UINTEGER|DECIMAL.*)$/.test(type))
-    return { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own, decimals: scaleOf(type) }
+    return { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own, decimals: duckdbScale(type) }
   if (type === 'DOUBLE') return { name, kind: 'number', sql: unless(own, "'nan'::float8") }
   if (type === 'FLOAT') return { name, kind: 'number', sql: unless(`CAST(${own} AS float8)`, "'nan'::float8") }
   if (type === 'BOOLEAN') return { name, kind: 'condition', sql: own }
@@ -171,7 +171,7 @@ function columnOf(name: string, type: string, zone: string, isDate: boolean): Sq
 }
 
 /** The digits behind the point of `DECIMAL(12,2)`; whole numbers have none. */
-function scaleOf(type: string): number {
+function duckdbScale(type: string): number {
   return Number(/,\s*(\d+)/.exec(type)?.[1] ?? 0)
 }
 

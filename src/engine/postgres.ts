@@ -71,8 +71,8 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
     const { fields } = await client.query(`SELECT * FROM ${from} AS t LIMIT 0`)
     const columns = new Map<string, SqlColumn>()
     for (const { name, dataTypeID, dataTypeModifier } of fields) {
-      const own = columnOf(name, dataTypeID, options.zone ?? 'UTC', name === options.date)
-      const decimals = scaleOf(dataTypeID, dataTypeModifier)
+      const own = postgresColumn(name, dataTypeID, options.zone ?? 'UTC', name === options.date)
+      const decimals = postgresScale(dataTypeID, dataTypeModifier)
       columns.set(name, decimals === undefined ? own : { ...own, decimals })
     }
     const { by, elsewhere } = spread
@@ -170,7 +170,7 @@ async function dialectOf(client: Client, spread: Spread): Promise<Dialect> {
   }
 }
 
-function columnOf(name: string, type: number, zone: string, isDate: boolean): SqlColumn {
+function postgresColumn(name: string, type: number, zone: string, isDate: boolean): SqlColumn {
   const own = `t.${quoteName(name)}`
   if (WHOLE.has(type))
     return type === 1700
@@ -193,7 +193,7 @@ function columnOf(name: string, type: number, zone: string, isDate: boolean): Sq
  * The scale of numeric(12, 2), in the low half of what the catalogue says of its type; numeric alone says
  * none. Whole numbers have none.
  */
-function scaleOf(type: number, modifier: number): number | undefined {
+function postgresScale(type: number, modifier: number): number | undefined {
   if (!WHOLE.has(type)) return undefined
   if (type !== 1700) return 0
   return modifier < 4 ? undefined : (modifier - 4) & 0x7ff

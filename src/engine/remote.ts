@@ -21,7 +21,7 @@ export function remoteTable(
   close: () => Promise<void>,
 ): DatabaseTable {
   const columns = [...table.columns.values()].map(({ name, kind }): TableColumn => {
-    const column = emptyColumn(kind)
+    const column = emptySqlColumn(kind)
     return { name, label: name, column, type: columnType(column) }
   })
   const shape = createTable(0, columns)
@@ -42,7 +42,7 @@ export function remoteTable(
   }
 }
 
-function emptyColumn(kind: SqlColumn['kind']): Column {
+function emptySqlColumn(kind: SqlColumn['kind']): Column {
   if (kind === 'text') return { kind, codes: new Int32Array(0), words: [] }
   return kind === 'condition' ? { kind, values: new Int8Array(0) } : { kind, values: new Float64Array(0) }
 }

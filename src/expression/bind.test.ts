@@ -38,10 +38,10 @@ const ROWS: Setting = { what: 'a field', names: columnNames(table, 'sales') }
 function run(text: string): (number | string | null)[] {
   const result = bindExpression(text, ROWS)
   if (!didBind(result)) throw new Error(result.map((p) => p.message).join())
-  return listed(evaluate(result.bound, rowScope(table)))
+  return vectorValues(evaluate(result.bound, rowScope(table)))
 }
 
-function listed(vector: Vector): (number | string | null)[] {
+function vectorValues(vector: Vector): (number | string | null)[] {
   const n = 4
   const at = (i: number): number => (vector.constant ? 0 : i)
   return Array.from({ length: n }, (_, i) => {

@@ -78,11 +78,11 @@ export type Bound =
 /** Calls `visit` on the expression and on every part of it. */
 export function walk(bound: Bound, visit: (part: Bound) => void): void {
   visit(bound)
-  for (const part of partsOf(bound)) walk(part, visit)
+  for (const part of operandsOf(bound)) walk(part, visit)
 }
 
 /** The parts that make up an expression. */
-export function partsOf(bound: Bound): Bound[] {
+export function operandsOf(bound: Bound): Bound[] {
   switch (bound.op) {
     case 'aggregate':
       return [bound.of, bound.where].filter((b) => b !== undefined)

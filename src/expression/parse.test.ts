@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import { DEEPEST, isTree, parseExpression } from './parse.js'
+import { isTree, MAX_EXPRESSION_DEPTH, parseExpression } from './parse.js'
 import { printExpression } from './print.js'
 import type { Binary, Tree } from './tree.js'
 
@@ -135,7 +135,7 @@ test('depth and length are bounded, in their own words', () => {
     ['abs(', ')'],
     ['1% of ', ''],
   ]) {
-    const fine = `${open.repeat(DEEPEST - 10)}1${close.repeat(DEEPEST - 10)}`
+    const fine = `${open.repeat(MAX_EXPRESSION_DEPTH - 10)}1${close.repeat(MAX_EXPRESSION_DEPTH - 10)}`
     const deep = `${open.repeat(180)}1${close.repeat(180)}`
     expect(isTree(parseExpression(fine)), open).toBe(true)
     const read = parseExpression(deep)

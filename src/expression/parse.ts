@@ -5,13 +5,13 @@ import { span, type Token, tokenize } from './token.js'
 import { type Binary, isArithmetic, isComparison, type Tree } from './tree.js'
 
 /** The longest expression, in characters. */
-export const LONGEST = 4000
+export const MAX_EXPRESSION_LENGTH = 4000
 /** The deepest nesting. Far below what the stack bears, far above what a person can read. */
-export const DEEPEST = 100
+export const MAX_EXPRESSION_DEPTH = 100
 
 /** Text to tree, or the first problem in it. */
 export function parseExpression(text: string): Tree | Problem {
-  if (text.length > LONGEST) return problem('expression-too-long', { most: LONGEST })
+  if (text.length > MAX_EXPRESSION_LENGTH) return problem('expression-too-long', { most: MAX_EXPRESSION_LENGTH })
   if (text.trim() === '') return problem('expression-empty', {}, span(text, 0, 1))
   const tokens = tokenize(text)
   if (!Array.isArray(tokens)) return tokens
@@ -56,7 +56,8 @@ class Reader {
   }
 
   expression(): Tree {
-    if (++this.depth > DEEPEST) this.fail(problem('expression-too-deep', { most: DEEPEST }, this.place(this.peek())))
+    if (++this.depth > MAX_EXPRESSION_DEPTH)
+      this.fail(problem('expression-too-deep', { most: MAX_EXPRESSION_DEPTH }, this.place(this.peek())))
     const tree = this.takeWord('if') ? this.choice(this.tokens[this.at - 1].from) : this.or()
     this.depth--
     return tree
@@ -240,7 +241,8 @@ class Reader {
   }
 
   private deeper(): void {
-    if (++this.depth > DEEPEST) this.fail(problem('expression-too-deep', { most: DEEPEST }, this.place(this.peek())))
+    if (++this.depth > MAX_EXPRESSION_DEPTH)
+      this.fail(problem('expression-too-deep', { most: MAX_EXPRESSION_DEPTH }, this.place(this.peek())))
   }
 
   private peek(): Token {

@@ -3,7 +3,7 @@ import { readReport } from './report.js'
 import { readYaml } from './yaml.js'
 
 /** Code, line and column of each problem. */
-function told(text: string): string[] {
+function messagesOf(text: string): string[] {
   return readReport(text, 'r.yaml').problems.map((p) => `${p.code} ${p.place.line}:${p.place.column}`)
 }
 
@@ -15,9 +15,9 @@ exhibits:
 `
 
 test('a sound report has no problems, as YAML and as JSON', () => {
-  expect(told(SOUND)).toEqual([])
+  expect(messagesOf(SOUND)).toEqual([])
   const tree = readYaml(SOUND, undefined).tree
-  expect(told(JSON.stringify(tree))).toEqual([])
+  expect(messagesOf(JSON.stringify(tree))).toEqual([])
   expect(readReport(JSON.stringify(tree)).spec).toEqual(readReport(SOUND).spec)
 })
 
@@ -53,7 +53,7 @@ test.each([
 })
 
 test('a comment with a space after # is a comment', () => {
-  expect(told(SOUND.replace('title: T', 'title: T   # the title, with a comma'))).toEqual([])
+  expect(messagesOf(SOUND.replace('title: T', 'title: T   # the title, with a comma'))).toEqual([])
 })
 
 test('5,000 brackets are refused in their own words, not by running out of stack', () => {
@@ -63,7 +63,7 @@ test('5,000 brackets are refused in their own words, not by running out of stack
     '- '.repeat(5000),
     `title: ${'['.repeat(5000)}${']'.repeat(5000)}`,
   ])
-    expect(told(text)[0], text.slice(0, 12)).toMatch(/^file-too-deep 1:/)
+    expect(messagesOf(text)[0], text.slice(0, 12)).toMatch(/^file-too-deep 1:/)
 })
 
 test('problems of shape name the key, the nearest known one, and the place', () => {

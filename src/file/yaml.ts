@@ -16,9 +16,9 @@ import {
 import { type Place, type Problem, problem } from '../problem/problem.js'
 
 /** The longest report file, in characters. */
-export const LONGEST_FILE = 1_000_000
+export const MAX_FILE_LENGTH = 1_000_000
 /** The deepest nesting of a report file. A sound report goes 8 levels deep. */
-export const DEEPEST_FILE = 64
+export const MAX_FILE_DEPTH = 64
 
 /** A report file read as a tree, and the way from a place in the tree to a place in the file. */
 export interface ReadFile {
@@ -36,13 +36,13 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
     return { ...more, ...(file === undefined ? {} : { file }), line, column: col }
   }
   const only = (p: Problem): ReadFile => {
-    const placed = file === undefined ? p : { ...p, place: { ...p.place, file } }
-    return { tree: undefined, problems: [placed], place: (q) => q }
+    const locateProblem = file === undefined ? p : { ...p, place: { ...p.place, file } }
+    return { tree: undefined, problems: [locateProblem], place: (q) => q }
   }
-  if (text.length > LONGEST_FILE) return only(problem('file-too-long', { most: LONGEST_FILE }))
+  if (text.length > MAX_FILE_LENGTH) return only(problem('file-too-long', { most: MAX_FILE_LENGTH }))
   if (text.trim() === '') return only(problem('file-empty', {}))
   const deep = tooDeep(text)
-  if (deep !== undefined) return only(problem('file-too-deep', { most: DEEPEST_FILE }, lineOf(text, deep)))
+  if (deep !== undefined) return only(problem('file-too-deep', { most: MAX_FILE_DEPTH }, lineOf(text, deep)))
   const doc = parseDocument(text, {
     lineCounter: lines,
     version: '1.2',
@@ -88,9 +88,9 @@ function tooDeep(text: string): number | undefined {
     if (token === '\u0002' || token === '\u0018' || token === '\u001f') continue
     if (token === '[' || token === '{') flow++
     if (token === ']' || token === '}') flow--
-    if (flow > DEEPEST_FILE) return offset
+    if (flow > MAX_FILE_DEPTH) return offset
     if (/^ +$/.test(token)) indent = token
-    if (indent.length > DEEPEST_FILE * 8 || /^(?:- ){64}/.test(text.slice(offset, offset + 160))) return offset
+    if (indent.length > MAX_FILE_DEPTH * 8 || /^(?:- ){64}/.test(text.slice(offset, offset + 160))) return offset
     offset += token.length
   }
   return undefined

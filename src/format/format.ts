@@ -1,4 +1,4 @@
-import { kept } from './formatter-cache.js'
+import { cachedFormatter } from './formatter-cache.js'
 
 /** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`, and for a number `unit pots`. */
 export interface NumberFormat {
@@ -56,7 +56,7 @@ export function numberPrinter(format: NumberFormat, locale: string): NumberPrint
     // exceptZero keeps a plain 0: nothing was gained or lost.
     signDisplay: format.signed ? 'exceptZero' : 'negative',
   }
-  const intl = kept('number', locale, options, () => new Intl.NumberFormat(locale, options))
+  const intl = cachedFormatter('number', locale, options, () => new Intl.NumberFormat(locale, options))
   // A space that does not break keeps a unit beside its number.
   const behind = format.unit === undefined ? '' : `\u00a0${format.unit}`
   return (value) => (Number.isNaN(value) ? '' : `${intl.format(value).replace('-', '−')}${behind}`)

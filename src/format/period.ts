@@ -1,6 +1,6 @@
 import { civil, dayOf } from '../time/day.js'
 import { isoWeek, type PeriodUnit, periodOf, periodText, spanOf, type TimeUnit, yearText } from '../time/period.js'
-import { kept } from './formatter-cache.js'
+import { cachedFormatter } from './formatter-cache.js'
 
 /** Prints periods for readers. `long` names the year, `short` leaves it to the heading above. */
 export interface PeriodPrinter {
@@ -16,7 +16,7 @@ export function periodPrinter(locale: string, starts = 1): PeriodPrinter {
     const own = { ...options, timeZone: 'UTC' }
     let intl: Intl.DateTimeFormat | undefined
     return (day: number): string => {
-      intl ??= kept('date', locale, own, () => new Intl.DateTimeFormat(locale, own))
+      intl ??= cachedFormatter('date', locale, own, () => new Intl.DateTimeFormat(locale, own))
       return intl.format(new Date(day * 86_400_000))
     }
   }

@@ -1,14 +1,14 @@
-import { factsOf } from '../report/answer/facts.js'
+import { phraseContextOf } from '../report/answer/facts.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import { sentencesOf } from '../rule/explain/sentence.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
-import { showState, toolsMarkup } from './controls/markup.js'
+import { controlsMarkup, showState } from './controls/markup.js'
 import { exhibitId } from './dom/address.js'
 import { createCellMap, TABLES } from './dom/elements.js'
-import { createMarks } from './dom/highlights.js'
-import { addExtras } from './dom/load-optional.js'
-import { LONG, NO_EXTRAS } from './dom/optional.js'
+import { createHighlights } from './dom/highlights.js'
+import { loadFeatures } from './dom/load-optional.js'
+import { MIN_VIRTUAL_ROWS, NO_FEATURES } from './dom/optional.js'
 import { patchChildren, patchNode } from './dom/patch.js'
 import type { View } from './dom/view.js'
 import type { Session } from './state/session.js'
@@ -25,17 +25,17 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     box.innerHTML = markup
     return box.content
   }
-  const tools = parse(toolsMarkup(session, id)).firstElementChild as HTMLElement
+  const tools = parse(controlsMarkup(session, id)).firstElementChild as HTMLElement
   const { style, symbols, main, head, exhibits, sources, why } = placeElements(root, page, tools)
   if (!alone) main.lang = session.first.report.locale
   let drawings = ''
-  const marks = createMarks(exhibits)
-  const extras = { ...NO_EXTRAS }
+  const marks = createHighlights(exhibits)
+  const extras = { ...NO_FEATURES }
   let cells = createCellMap(exhibits, [], extras.windows)
   const patchExhibits = createPatcher(exhibits, parse, (made, decided, state) => {
     // Before they are patched in, so that focus stays on a button that was pressed.
     sortable(made, decided, state)
-    copyable(made, decided, page, extras.finder !== NO_EXTRAS.finder)
+    copyable(made, decided, page, extras.finder !== NO_FEATURES.finder)
     untitled([made])
     return made
   })
@@ -49,14 +49,14 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     extras: () => extras,
     cells: () => cells,
     async show(decided, state, writing) {
-      await addExtras(extras, decided.page.exhibits, exhibits, (rows) => {
+      await loadFeatures(extras, decided.page.exhibits, exhibits, (rows) => {
         untitled(rows)
         marks.drawn(rows)
       })
-      writing.long = extras.windows === NO_EXTRAS.windows ? Number.POSITIVE_INFINITY : LONG
+      writing.long = extras.windows === NO_FEATURES.windows ? Number.POSITIVE_INFINITY : MIN_VIRTUAL_ROWS
       const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
       // A page that is the report alone was written with the rest of its style.
-      const css = alone ? parts.css : (await import('./dom/shadow-style.js')).hosted(parts.css)
+      const css = alone ? parts.css : (await import('./dom/shadow-style.js')).shadowStyle(parts.css)
       if (style.textContent !== css) style.textContent = css
       if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
       drawings = parts.symbols
@@ -118,7 +118,7 @@ function createPatcher(
   let written: string[] = []
   return (decided, state, parts) => {
     const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
-    const said = decided.asked.surveys[0].rows === 0 ? NO_ROWS : NOTHING
+    const said = decided.context.stats[0].rows === 0 ? NO_ROWS : NOTHING
     const blocks = none ? [`<p class="empty">${said}</p>`] : parts.exhibits
     // How a table is sorted shows in its headings even where its rows stand as before.
     const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
@@ -136,7 +136,9 @@ function createPatcher(
 
 /** Sentences of rules name limits, which may have moved. */
 function showSentences(tools: HTMLElement, { report }: DecidedReport): void {
-  const sentences = new Map(sentencesOf(report.rules, factsOf(report)).map(({ rule, sentence }) => [rule, sentence]))
+  const sentences = new Map(
+    sentencesOf(report.rules, phraseContextOf(report)).map(({ rule, sentence }) => [rule, sentence]),
+  )
   for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
     const own = item.querySelector('p')
     if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent

@@ -14,7 +14,7 @@ import { createSession, type Session } from './state/session.js'
 import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state/state.js'
 
 /** When a dial counts as at rest, in milliseconds. */
-const RESTS = 120
+const ADDRESS_DELAY_MS = 120
 
 let mounts = 0
 
@@ -124,7 +124,7 @@ function createRecorder({ onChange, address }: MountOptions, page: Document): (s
     resting = own.setTimeout(() => {
       const text = toAddress(state)
       own.history.replaceState(null, '', text === '' ? own.location.pathname + own.location.search : `#${text}`)
-    }, RESTS)
+    }, ADDRESS_DELAY_MS)
   }
 }
 

@@ -26,8 +26,8 @@ export const BROWSER_FLAGS: string[] = [
 ]
 
 /** Of a picture, in CSS pixels, and what a wide table may make of it. */
-const WIDTH = 1280
-const WIDEST = 4000
+const DEFAULT_WIDTH = 1280
+const MAX_WIDTH = 4000
 
 export interface PictureOptions {
   /** In CSS pixels; default: 1280. What is wider than the page makes it wider. */
@@ -72,7 +72,7 @@ export async function openPress(): Promise<Press> {
   })
   const open = async <T>(
     html: string,
-    { width = WIDTH, scale = 1, theme = 'light' }: PictureOptions,
+    { width = DEFAULT_WIDTH, scale = 1, theme = 'light' }: PictureOptions,
     use: (page: Awaited<ReturnType<typeof browser.newPage>>) => Promise<T>,
   ): Promise<T> => {
     checkShape('text', html, ['html'])
@@ -106,7 +106,10 @@ export async function openPress(): Promise<Press> {
           await page.locator('main').evaluate((main) => {
             main.style.maxWidth = 'none'
           })
-          await page.setViewportSize({ width: Math.min(WIDEST, (options.width ?? WIDTH) + more), height: 800 })
+          await page.setViewportSize({
+            width: Math.min(MAX_WIDTH, (options.width ?? DEFAULT_WIDTH) + more),
+            height: 800,
+          })
         }
         return page.screenshot({ fullPage: true, type: 'png' })
       }),

@@ -4,10 +4,10 @@ import { ProblemError } from '../problem/problem.js'
 import { readTexts } from '../source/read.js'
 import type { ReadOptions } from '../source/typed.js'
 import type { SourceTable } from '../table/source-table.js'
-import { LARGE_CSV, namesOf, sizeOf } from './source-files.js'
+import { LARGE_CSV, namesOf, totalBytes } from './source-files.js'
 
 /** What is looked at to tell how the columns are read: duckdb then checks every row. */
-const SAMPLE = 1024 * 1024
+const SAMPLE_BYTES = 1024 * 1024
 
 export async function hasDuckdb(): Promise<boolean> {
   return import('@duckdb/node-api').then(
@@ -28,7 +28,7 @@ export async function openLargeCsv(
 ): Promise<(SourceTable & { close(): Promise<void> }) | undefined> {
   if (!/\.csv$/i.test(file)) return undefined
   const names = await namesOf(file, folder)
-  if ((await sizeOf(names, folder)) < largeFrom || !(await hasDuckdb())) return undefined
+  if ((await totalBytes(names, folder)) < largeFrom || !(await hasDuckdb())) return undefined
   const csv = await plainColumns(resolve(folder, names[0]), options)
   if (csv === undefined) return undefined
   const { openDuckdb } = await import('../engine/duckdb.js')
@@ -74,7 +74,7 @@ async function plainColumns(
 async function firstLines(path: string): Promise<string | undefined> {
   const file = await open(path)
   try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(SAMPLE), 0, SAMPLE, 0)
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(SAMPLE_BYTES), 0, SAMPLE_BYTES, 0)
     const end = buffer.lastIndexOf(10, bytesRead - 1)
     if (end < 0) return undefined
     return new TextDecoder('utf-8', { fatal: true }).decode(buffer.subarray(0, end + 1))

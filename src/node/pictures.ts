@@ -4,7 +4,7 @@ import { problem } from '../problem/problem.js'
 import { type ReadPicture, readPicture } from '../style/picture.js'
 
 /** A picture is looked at only up to this size. */
-const MOST = 256 * 1024
+const MAX_PICTURE_BYTES = 256 * 1024
 
 /**
  * Reads pictures that a report or its data name, from the report's own folder and those below it: data are not trusted to name
@@ -28,9 +28,9 @@ function readFile(name: string, folder: string): ReturnType<ReadPicture> {
     const root = realpathSync(folder)
     const path = realpathSync(resolve(root, name))
     if (!path.startsWith(root + sep)) return refuse("it lies outside the report's folder")
-    if (statSync(path).size > MOST) return refuse(`it is larger than ${MOST / 1024} kB`)
+    if (statSync(path).size > MAX_PICTURE_BYTES) return refuse(`it is larger than ${MAX_PICTURE_BYTES / 1024} kB`)
     const bytes = readFileSync(path)
-    const kind = kindOf(bytes)
+    const kind = imageTypeOf(bytes)
     if (kind === undefined) return refuse('it is no PNG, JPEG, GIF, WebP or SVG')
     const address = readPicture(`data:image/${kind};base64,${bytes.toString('base64')}`)
     return typeof address === 'string'
@@ -42,7 +42,7 @@ function readFile(name: string, folder: string): ReturnType<ReadPicture> {
 }
 
 /** By the first bytes, whatever the file is called. */
-function kindOf(bytes: Buffer): string | undefined {
+function imageTypeOf(bytes: Buffer): string | undefined {
   if (bytes.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))) return 'png'
   if (bytes[0] === 0xff && bytes[1] === 0xd8 && bytes[2] === 0xff) return 'jpeg'
   if (bytes.toString('latin1', 0, 4) === 'GIF8') return 'gif'

@@ -17,11 +17,11 @@ interface Part {
 }
 
 /** What every reader can ask for. */
-const ALWAYS = ['live/explain/content.js', 'live/explain/changes.js', 'live/controls/copy.js', 'view/data/json.js']
+const EVERY_PAGE = ['live/explain/content.js', 'live/explain/changes.js', 'live/controls/copy.js', 'view/data/json.js']
 
 /** With more rows than this a table may become one to search in, and a long one, when its reader asks for more time; it works without, too. */
-const SOME = 30
-const MANY = 100
+const MIN_FIND_ROWS = 30
+const MIN_VIRTUAL_ROWS = 100
 
 /** The parts of the runtime that a report may come to need, whatever its reader does. */
 export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Record<string, StoredSource>>): string[] {
@@ -41,12 +41,12 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     [(bound.coverage?.gaps ?? []).length > 0, ['report/answer/gap-notes.js']],
     [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory/engine.js']],
     [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/cells/top-n.js', 'summary/cells/without.js']],
-    [rules.some(({ everything }) => everything === true), ['rule/run/unfiltered-population.js']],
-    [longest > SOME, ['live/dom/find.js']],
-    [longest > MANY, ['live/dom/virtual-rows.js']],
+    [rules.some(({ amongUnfiltered }) => amongUnfiltered === true), ['rule/run/unfiltered-population.js']],
+    [longest > MIN_FIND_ROWS, ['live/dom/find.js']],
+    [longest > MIN_VIRTUAL_ROWS, ['live/dom/virtual-rows.js']],
   ]
   const kinds = new Set(rules.map(({ kind }) => `rule/kinds/${kind.key}/run.js`))
-  return [...ALWAYS, ...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
+  return [...EVERY_PAGE, ...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
 }
 
 /** Every expression that a report is answered by. */

@@ -12,8 +12,8 @@ export async function readSourceFiles(file: string, folder: string, noLimit = fa
   if (file === 'stdin') return [{ name: 'standard input', content: await unpacked(await readStdin(), file, noLimit) }]
   return Promise.all(
     (await namesOf(file, folder)).map(async (name) => {
-      if ((await sizeOf([name], folder)) > MOST * 4) {
-        const megabytes = Math.round((await sizeOf([name], folder)) / 1e6)
+      if ((await totalBytes([name], folder)) > MAX_FILE_BYTES * 4) {
+        const megabytes = Math.round((await totalBytes([name], folder)) / 1e6)
         throw new ProblemError([problem('file-too-large', { file: name, megabytes })])
       }
       const bytes = await readFile(resolve(folder, name)).catch((error: unknown) => {
@@ -21,7 +21,7 @@ export async function readSourceFiles(file: string, folder: string, noLimit = fa
       })
       const content = await unpacked(bytes, name, noLimit)
       const bytesLong = content.byteLength
-      if (bytesLong > MOST && !isParquet(content)) {
+      if (bytesLong > MAX_FILE_BYTES && !isParquet(content)) {
         const megabytes = Math.round(bytesLong / 1e6)
         throw new ProblemError([problem('file-too-large', { file: name, megabytes })])
       }
@@ -31,21 +31,21 @@ export async function readSourceFiles(file: string, folder: string, noLimit = fa
 }
 
 /** Files above this many bytes are left to duckdb where it is installed: in memory they take several times as many. */
-export const LARGE = 64 * 1024 * 1024
+export const LARGE_BYTES = 64 * 1024 * 1024
 /** CSV is parsed as fast in memory, so only what hardly fits there is left to duckdb. */
 export const LARGE_CSV = 256 * 1024 * 1024
 /** The longest text that Node can hold, with room for what is made of it. */
-const MOST = 480 * 1024 * 1024
+const MAX_FILE_BYTES = 480 * 1024 * 1024
 
 /**
  * Tables of sales unpack to some tenfold; what unpacks to more than this many times its size, and is large
  * then, is none.
  */
-const RATIO = 200
-const UNPACKED = 32 * 1024 * 1024
+const MAX_GZIP_RATIO = 200
+const MIN_UNPACKED_BYTES = 32 * 1024 * 1024
 
 /** How many bytes files have together. */
-export async function sizeOf(names: readonly string[], folder: string): Promise<number> {
+export async function totalBytes(names: readonly string[], folder: string): Promise<number> {
   const sizes = await Promise.all(
     names.map((name) =>
       stat(resolve(folder, name)).catch((error: unknown) => {
@@ -77,7 +77,9 @@ export async function readStdin(): Promise<Buffer> {
 /** gzip is known by its first two bytes (RFC 1952), whatever the file is called. */
 async function unpacked(bytes: Buffer, name: string, noLimit: boolean): Promise<Uint8Array> {
   if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) return bytes
-  const maxOutputLength = noLimit ? MOST * 4 : Math.min(MOST, Math.max(UNPACKED, bytes.length * RATIO))
+  const maxOutputLength = noLimit
+    ? MAX_FILE_BYTES * 4
+    : Math.min(MAX_FILE_BYTES, Math.max(MIN_UNPACKED_BYTES, bytes.length * MAX_GZIP_RATIO))
   try {
     return await promisify(gunzip)(bytes, { maxOutputLength })
   } catch (error) {

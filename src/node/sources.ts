@@ -7,7 +7,7 @@ import { readSource } from '../source/read.js'
 import type { ReportSpec } from '../spec/report.js'
 import type { SourceTable } from '../table/source-table.js'
 import { hasDuckdb, openLargeCsv } from './large-csv.js'
-import { LARGE, namesOf, readSourceFiles, sizeOf } from './source-files.js'
+import { LARGE_BYTES, namesOf, readSourceFiles, totalBytes } from './source-files.js'
 
 type SourceSpec = ReportSpec['sources'][string]
 
@@ -113,7 +113,7 @@ async function largeParquet(file: string, engine: SourceSpec['engine'], folder: 
     return undefined
   }
   const names = await namesOf(file, folder)
-  const total = await sizeOf(names, folder)
-  if (engine !== 'duckdb' && (total < LARGE || !(await hasDuckdb()))) return undefined
+  const total = await totalBytes(names, folder)
+  if (engine !== 'duckdb' && (total < LARGE_BYTES || !(await hasDuckdb()))) return undefined
   return names.map((name) => resolve(folder, name))
 }

@@ -19,7 +19,7 @@ export const PAINT_SPEC: Shape = {
 }
 
 /** The columns that a painter was made for, in a table: one without values takes the kind that it had. */
-export function fitted(table: Table, like: Table): Table {
+export function matchColumns(table: Table, like: Table): Table {
   const problems: Problem[] = []
   const own = new Map(table.columns)
   for (const wanted of like.columns.values()) {

@@ -8,15 +8,15 @@ import { type Problem, ProblemError, problem, refuse } from '../problem/problem.
 import { readParameters, setParameters } from '../rule/bind/parameters.js'
 import { bindRules } from '../rule/bind/rules.js'
 import type { MeasureFacts } from '../rule/bind/vocabulary.js'
-import { createColorNamer, type Facts } from '../rule/explain/phrases.js'
+import { createColorNamer, type PhraseContext } from '../rule/explain/phrases.js'
 import { printerFor } from '../rule/explain/print.js'
 import { type Rehearsal, rehearsable, rehearseRule } from '../rule/explain/rehearse.js'
 import { sentencesOf } from '../rule/explain/sentence.js'
 import { type Tally, tallyCells } from '../rule/explain/tally.js'
 import { explainCell, type Why } from '../rule/explain/why.js'
-import type { BoundRule, Cells, Kept, LookCache } from '../rule/model.js'
+import type { BoundRule, Cells, RunCache, StyleCache } from '../rule/model.js'
 import { type PaintResult, paintCells } from '../rule/run/paint.js'
-import { createKept } from '../rule/run/run-cache.js'
+import { createRunCache } from '../rule/run/run-cache.js'
 import { checkShape, validate } from '../shape/shape.js'
 import type { RuleSpec, Status } from '../spec/rules.js'
 import type { ParameterSpec } from '../spec/sources.js'
@@ -29,7 +29,7 @@ import { statusLabel } from '../style/status.js'
 import { asTable } from '../table/as-table.js'
 import { columnNames } from '../table/fields.js'
 import type { Table } from '../table/table.js'
-import { checkCell, fitted, PAINT_SPEC, withTexts } from './painter-input.js'
+import { checkCell, matchColumns, PAINT_SPEC, withTexts } from './painter-input.js'
 
 /** What `paint` takes beside the table: the same words as in a report file. */
 export interface PaintSpec extends PaletteSpec {
@@ -93,7 +93,7 @@ export interface DecidedTable {
   rules: readonly BoundRule[]
   cells: Cells
   result: PaintResult
-  facts: Facts
+  facts: PhraseContext
   palette: Palette
   measures: ReadonlyMap<string, MeasureFacts>
 }
@@ -133,7 +133,7 @@ export function createPainter(like: Table | readonly object[], spec: PaintSpec):
   const others = new Map<string, BoundPainter>()
   return {
     paint(given) {
-      const table = fitted(asTable(given, 'table'), first)
+      const table = matchColumns(asTable(given, 'table'), first)
       const filled = [...first.columns.values()].flatMap(({ name, type }) => {
         const kind = table.columns.get(name)?.type.kind
         return type.kind === 'blank' && kind !== 'blank' ? [`${name} ${kind}`] : []
@@ -153,9 +153,9 @@ export function createPainter(like: Table | readonly object[], spec: PaintSpec):
 /** Rules bound to columns. */
 interface BoundPainter extends Pick<Prepared, 'rules' | 'palette' | 'measures' | 'looks'> {
   statuses: Readonly<Record<string, Status>>
-  parameters: Facts['parameters']
+  parameters: PhraseContext['parameters']
   locale: string
-  color: Facts['color']
+  color: PhraseContext['color']
 }
 
 function bindPainter(like: Table, given: PaintSpec): BoundPainter {
@@ -187,7 +187,7 @@ function bindPainter(like: Table, given: PaintSpec): BoundPainter {
 
 function paintedBy(bound: BoundPainter, table: Table): TablePainting {
   const { statuses, parameters, locale, color, ...rest } = bound
-  const facts: Facts = {
+  const facts: PhraseContext = {
     locale,
     statuses,
     parameters,
@@ -196,7 +196,7 @@ function paintedBy(bound: BoundPainter, table: Table): TablePainting {
     format: (name) => table.columns.get(name)?.format,
   }
   const values = new Map([...parameters].map(([name, { value }]) => [name, value]))
-  return painted({ ...rest, table, kept: createKept() }, facts, values)
+  return painted({ ...rest, table, kept: createRunCache() }, facts, values)
 }
 
 interface Prepared {
@@ -204,11 +204,11 @@ interface Prepared {
   rules: readonly BoundRule[]
   palette: Palette
   measures: ReadonlyMap<string, MeasureFacts>
-  kept: Kept
-  looks: Map<string, LookCache>
+  kept: RunCache
+  looks: Map<string, StyleCache>
 }
 
-function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<string, number>): TablePainting {
+function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyMap<string, number>): TablePainting {
   const { table, rules, palette, measures, kept, looks } = prepared
   const cells: Cells = {
     level: 'details',
@@ -217,8 +217,8 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
     keys: [...table.columns.keys()],
     mixed: new Set<string>(),
     parameters,
-    kept,
-    looks,
+    runCache: kept,
+    styleCaches: looks,
   }
   const result: PaintResult = paintCells(cells, rules, [...table.columns.keys()])
   const { painting, results, notes } = result
@@ -272,7 +272,7 @@ function painted(prepared: Prepared, facts: Facts, parameters: ReadonlyMap<strin
 }
 
 /** The text of a cell by its column's format, printers made once. */
-function createCellText(table: Table, facts: Facts): (row: number, column: string) => string {
+function createCellText(table: Table, facts: PhraseContext): (row: number, column: string) => string {
   const printers = new Map<string, (value: number) => string>()
   return (row, name) => {
     const own = table.columns.get(name)

@@ -1,11 +1,11 @@
 import { numbers } from '../expression/evaluate.js'
-import { createTelling } from '../rule/explain/phrases.js'
+import { createPhrases } from '../rule/explain/phrases.js'
 import { constantIntervals, type Intervals, type Ladder, nextUp } from '../rule/kinds/ladder.js'
 import { isWritten } from '../rule/kinds/limit-text.js'
 import type { BoundRule, RuleResult } from '../rule/model.js'
 import { tryValues } from '../rule/run/run.js'
 import { finding, type ProofFinding } from './finding.js'
-import { meaningOf, placeText, runsOf, type Subject } from './subject.js'
+import { levelText, meaningOf, runsOf, type Subject } from './subject.js'
 
 /** One ladder of constant limits over one population. */
 interface Run {
@@ -24,11 +24,11 @@ function laddersOf(subject: Subject): Run[] {
     if (rule.kind.key !== 'bands') return []
     const plan = rule.plan as Ladder
     const intervals = constantIntervals(plan, judged)
-    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    const at = `${rule.name}, ${levelText(level, result.measure)}`
     const key = `${rule.name} ${result.measure} ${intervals === undefined ? at : [...intervals.low, ...intervals.high].join()}`
     if (intervals === undefined || seen.has(key)) return []
     seen.add(key)
-    return [{ rule, result, at, plan, intervals, print: createTelling(rule, subject.facts).print }]
+    return [{ rule, result, at, plan, intervals, print: createPhrases(rule, subject.facts).print }]
   })
 }
 
@@ -182,16 +182,16 @@ export function equalInBad(subject: Subject): ProofFinding[] {
     plan.bands.forEach(({ tests, gives }, band) => {
       const [test] = tests
       if (tests.length !== 1 || test.kind !== 'limit' || (test.sign !== 'above' && test.sign !== 'below')) return
-      if (meaningOf({ ...result, givens: rule.givens }, gives, subject.facts) === 'bad') return
+      if (meaningOf({ ...result, effects: rule.effects }, gives, subject.facts) === 'bad') return
       const limit = numbers(judged.run(test.limit.bound), judged.length)[result.judgedAt(cell)]
       if (Number.isNaN(limit) || seen.has(`${rule.name} ${band}`)) return
       const [given] = tryValues(result, cell, [limit])
       const status = given?.status
       if (status == null || subject.facts.statuses[status]?.means !== 'bad') return
       seen.add(`${rule.name} ${band}`)
-      const telling = createTelling(rule, subject.facts)
+      const telling = createPhrases(rule, subject.facts)
       const message = `a value of exactly ${telling.print(limit)}${isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`} becomes ${subject.facts.statuses[status].label ?? status}`
-      const at = `${rule.name}, ${placeText(level, result.measure)}`
+      const at = `${rule.name}, ${levelText(level, result.measure)}`
       found.push(finding('equal-in-bad', { at, message, numbers: { limit }, path: path(rule, band) }))
     })
   }
@@ -208,7 +208,7 @@ export function missingInBad({ rules, facts }: Subject): ProofFinding[] {
   return rules.flatMap((rule) => {
     if (rule.paused || rule.kind.key !== 'bands' || seen.has(rule.index)) return []
     const { missing } = rule.plan as Ladder
-    const status = missing < 0 ? null : rule.givens[missing].status
+    const status = missing < 0 ? null : rule.effects[missing].status
     if (status === null || facts.statuses[status]?.means !== 'bad') return []
     seen.add(rule.index)
     const message = `a missing value becomes ${facts.statuses[status].label ?? status}`

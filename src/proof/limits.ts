@@ -2,19 +2,19 @@ import { quantileSorted } from '../column/quantile.js'
 import type { Bound } from '../expression/bound.js'
 import { walk } from '../expression/bound.js'
 import { readFormat } from '../format/format.js'
-import { createTelling } from '../rule/explain/phrases.js'
+import { createPhrases } from '../rule/explain/phrases.js'
 import type { Ladder } from '../rule/kinds/ladder.js'
 import type { BoundText, RuleResult } from '../rule/model.js'
 import { valueAt } from './bands.js'
 import { finding, type ProofFinding } from './finding.js'
-import { placeText, runsOf, type Subject } from './subject.js'
+import { levelText, runsOf, type Subject } from './subject.js'
 
 /** From so many times above the data on, a limit is in another unit; a small one may well be meant, as a tolerance is. */
-const FAR = 20
+const UNIT_FACTOR = 20
 const FAR_BELOW = 60
 
 /** The limits of a ladder with where they are written. */
-function limitsOf(result: RuleResult): { limit: BoundText; path: (string | number)[] }[] {
+function placedLimits(result: RuleResult): { limit: BoundText; path: (string | number)[] }[] {
   const { rule } = result
   if (rule.kind.key !== 'bands') return []
   return (rule.plan as Ladder).bands.flatMap(({ tests }, band) =>
@@ -36,17 +36,17 @@ export function hundredfold(subject: Subject): ProofFinding[] {
       least = Math.min(least, amount)
     }
     if (most === 0) return []
-    return limitsOf(result).flatMap(({ limit, path }, _, all) => {
-      const size = sizeOf(result, limit)
+    return placedLimits(result).flatMap(({ limit, path }, _, all) => {
+      const size = largestValue(result, limit)
       // A percent without its sign is a finding of its own.
-      if (isBare(limit, size) && all.some((own) => sizeOf(result, own.limit) >= TIMES * size)) return []
+      if (isBare(limit, size) && all.some((own) => largestValue(result, own.limit) >= PERCENT_FACTOR * size)) return []
       const off = size > most ? size / most : size > 0 && size < least ? least / size : 0
       const key = path.join()
-      if (off < (size > most ? FAR : FAR_BELOW) || seen.has(key)) return []
+      if (off < (size > most ? UNIT_FACTOR : FAR_BELOW) || seen.has(key)) return []
       seen.add(key)
-      const telling = createTelling(result.rule, subject.facts)
+      const telling = createPhrases(result.rule, subject.facts)
       const message = `${telling.limit(limit)} is compared with values from ${telling.print(least)} to ${telling.print(most)}, about ${Math.round(off)} times off`
-      const at = `${result.rule.name}, ${placeText(level, result.measure)}`
+      const at = `${result.rule.name}, ${levelText(level, result.measure)}`
       return [finding('hundredfold', { at, message, numbers: { limit: size, least, most, off }, path })]
     })
   })
@@ -64,7 +64,7 @@ export function typedLimits({ rules, facts }: Subject): ProofFinding[] {
         const key = `${rule.index} ${value}`
         if (parameter === undefined || seen.has(key)) return []
         seen.add(key)
-        const message = `${createTelling(rule, facts).print(value)} is typed, and ${parameter.name} is the same`
+        const message = `${createPhrases(rule, facts).print(value)} is typed, and ${parameter.name} is the same`
         return [
           finding('typed-limit', {
             at: `${rule.name}, ${parameter.name}`,
@@ -106,28 +106,33 @@ export function barePercents(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
     const { judged } = result.rule
     if (judged.kind === 'number' && judged.unit.is === 'percent') return []
-    const limits = limitsOf(result)
-    const sizes = limits.map(({ limit }) => sizeOf(result, limit))
+    const limits = placedLimits(result)
+    const sizes = limits.map(({ limit }) => largestValue(result, limit))
     const amounts = Array.from(result.classes, (_, i) => Math.abs(valueAt(result, i))).filter((x) => x > 0)
     const middle = quantileSorted(Float64Array.from(amounts).sort(), 0.5)
     return limits.flatMap(({ limit, path }, i) => {
       const key = path.join()
       const largest = Math.max(...sizes.filter((x) => !Number.isNaN(x)))
-      if (!isBare(limit, sizes[i]) || seen.has(key) || !(largest >= TIMES * sizes[i]) || !(middle >= TIMES * sizes[i]))
+      if (
+        !isBare(limit, sizes[i]) ||
+        seen.has(key) ||
+        !(largest >= PERCENT_FACTOR * sizes[i]) ||
+        !(middle >= PERCENT_FACTOR * sizes[i])
+      )
         return []
       seen.add(key)
-      const telling = createTelling(result.rule, subject.facts)
+      const telling = createPhrases(result.rule, subject.facts)
       const other = limits[sizes.indexOf(largest)]
       const message = `${telling.limit(limit)} is compared with values around ${telling.print(middle)}, beside a limit of ${telling.limit(other.limit)}`
       const out = `did you mean ${sizes[i]}% of ${other.limit.text}?`
-      const at = `${result.rule.name}, ${placeText(level, result.measure)}`
+      const at = `${result.rule.name}, ${levelText(level, result.measure)}`
       return [finding('percent-meant', { at, message, numbers: { limit: sizes[i], middle }, path, out })]
     })
   })
 }
 
 /** The amount of a limit that is one number for all cells; NaN for any other. */
-function sizeOf({ judged }: RuleResult, { bound }: BoundText): number {
+function largestValue({ judged }: RuleResult, { bound }: BoundText): number {
   const vector = judged.run(bound)
   return vector.constant && vector.kind === 'number' ? Math.abs(vector.values[0]) : Number.NaN
 }
@@ -137,7 +142,7 @@ function isBare({ bound }: BoundText, size: number): boolean {
 }
 
 /** So many times as large are values that no limit up to a hundred is meant for. */
-const TIMES = 10
+const PERCENT_FACTOR = 10
 
 /** A number with all its digits, in its unit. */
 function exact(value: number, { rule }: RuleResult): string {
@@ -148,8 +153,8 @@ function exact(value: number, { rule }: RuleResult): string {
 /** Cells whose rounded text is that of a limit which they miss. */
 export function readsAsLimit(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
-    const telling = createTelling(result.rule, subject.facts)
-    return limitsOf(result).flatMap(({ limit, path }) => {
+    const telling = createPhrases(result.rule, subject.facts)
+    return placedLimits(result).flatMap(({ limit, path }) => {
       const vector = result.judged.run(limit.bound)
       if (vector.kind !== 'number') return []
       let count = 0
@@ -167,7 +172,7 @@ export function readsAsLimit(subject: Subject): ProofFinding[] {
       }
       if (count === 0) return []
       const message = `${count} ${count === 1 ? 'cell reads' : 'cells read'} ${telling.print(example)}, as the limit does, and ${count === 1 ? 'is' : 'are'} ${exact(example, result)}`
-      const at = `${result.rule.name}, ${placeText(level, result.measure)}`
+      const at = `${result.rule.name}, ${levelText(level, result.measure)}`
       const judged = result.rule.judge?.text ?? result.measure
       const out = `show more digits, or round the judged value: judge: round(${judged}, ${shownDigits(result, subject)})`
       return [finding('reads-as-limit', { at, message, numbers: { count, example }, path, out })]

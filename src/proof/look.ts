@@ -2,16 +2,16 @@ import { colorText } from '../color/color.js'
 import { worstDifference } from '../color/color-vision.js'
 import { contrast, READABLE } from '../color/contrast.js'
 import { PAPER } from '../color/pigments.js'
-import type { Given } from '../style/cell-style.js'
-import { givenOf } from '../style/effect.js'
+import type { Effect } from '../style/cell-style.js'
+import { effectOf } from '../style/effect.js'
 import { finding, type ProofFinding } from './finding.js'
-import { placeText, type Subject } from './subject.js'
+import { levelText, type Subject } from './subject.js'
 
 /** Statuses and styles whose own ink cannot be read on their own fill, or on paper. */
 export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[] {
   const found = new Map<string, ProofFinding>()
   for (const [name, status] of Object.entries(facts.statuses)) {
-    const { fill, ink } = givenOf(status, name, palette)
+    const { fill, ink } = effectOf(status, name, palette)
     if (ink === null) continue
     const ratio = contrast(ink, fill ?? PAPER)
     if (ratio >= READABLE) continue
@@ -23,7 +23,7 @@ export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[]
       for (const { fill, ink, status, paintedBy } of looks) {
         if (ink === null || status !== null) continue
         const ratio = contrast(ink, fill ?? PAPER)
-        const at = `${paintedBy.ink}, ${placeText(level, measure)}`
+        const at = `${paintedBy.ink}, ${levelText(level, measure)}`
         if (ratio >= READABLE || found.has(at)) continue
         const message = `${colorText(ink)} on ${fill === null ? 'paper' : colorText(fill)} contrasts ${ratio.toFixed(1)}`
         found.set(at, finding('contrast', { at, message, numbers: { contrast: ratio } }))
@@ -32,11 +32,11 @@ export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[]
 }
 
 /** Pairs of statuses that one rule gives. */
-function pairs({ rules, facts }: Subject): { rule: string; index: number; one: Given; other: Given }[] {
+function pairs({ rules, facts }: Subject): { rule: string; index: number; one: Effect; other: Effect }[] {
   const seen = new Set<string>()
   return rules.flatMap((rule) => {
     if (rule.paused) return []
-    const own = rule.givens.filter((given) => given.status !== null && Object.hasOwn(facts.statuses, given.status))
+    const own = rule.effects.filter((given) => given.status !== null && Object.hasOwn(facts.statuses, given.status))
     return own.flatMap((one, i) =>
       own.slice(i + 1).flatMap((other) => {
         const key = `${one.status} ${other.status}`
@@ -62,7 +62,7 @@ export function byColorAlone(subject: Subject): ProofFinding[] {
 }
 
 /** Below this, two colours are hardly different. */
-const CLOSE = 6
+const MIN_DISTANCE = 6
 
 /** Statuses of one rule whose grounds, or whose inks where they have none, are hardly different to some readers. */
 export function tooClose(subject: Subject): ProofFinding[] {
@@ -72,7 +72,7 @@ export function tooClose(subject: Subject): ProofFinding[] {
     const [a, b] = one.fill !== null && other.fill !== null ? [one.fill, other.fill] : [one.ink, other.ink]
     if (a === null || b === null) return []
     const distance = worstDifference(a, b)
-    if (distance >= CLOSE) return []
+    if (distance >= MIN_DISTANCE) return []
     const message = `${colorText(a)} of ${one.status} and ${colorText(b)} of ${other.status} are ${distance.toFixed(1)} apart`
     return [
       finding('too-close', {
@@ -86,9 +86,9 @@ export function tooClose(subject: Subject): ProofFinding[] {
 }
 
 /** From this share of filled cells on, a table says nothing. */
-const CROWDED = 2 / 3
+const MAX_PAINTED_SHARE = 2 / 3
 /** A table of few cells may be full. */
-const FEW = 12
+const MIN_CELLS = 12
 
 /** Tables most of whose cells have a ground of their own. Heatmaps are meant to be full. */
 export function crowded({ levels, rules }: Subject): ProofFinding[] {
@@ -105,7 +105,7 @@ export function crowded({ levels, rules }: Subject): ProofFinding[] {
       for (const id of painted.ids) if (full[id]) filled++
     }
     const share = filled / cells
-    if (cells < FEW || share < CROWDED) return []
+    if (cells < MIN_CELLS || share < MAX_PAINTED_SHARE) return []
     const message = `${filled} of ${cells} cells (${Math.round(share * 100)}%) have a ground of their own`
     return [finding('crowded', { at: level.exhibit ?? 'the table', message, numbers: { filled, cells, share } })]
   })
@@ -121,7 +121,7 @@ export function hiddenPlain({ levels }: Subject): ProofFinding[] {
         return []
       const cells = level.cells.table.length
       const message = `the numbers of ${cells} cells are hidden, and no rule paints them`
-      return [finding('hidden-plain', { at: placeText(level, measure), message, numbers: { cells } })]
+      return [finding('hidden-plain', { at: levelText(level, measure), message, numbers: { cells } })]
     })
   })
 }

@@ -3,7 +3,7 @@ import type { BoundRule } from '../rule/model.js'
 import { tryValues } from '../rule/run/run.js'
 import { valueAt } from './bands.js'
 import { finding, type ProofFinding } from './finding.js'
-import { meaningOf, placeText, runsOf, type Subject } from './subject.js'
+import { levelText, meaningOf, runsOf, type Subject } from './subject.js'
 
 /** A pigment of a good status that a bad one wears, or that ends a ramp on the bad side. */
 export function huesOfTwoMeanings({ facts, rules, measures }: Subject): ProofFinding[] {
@@ -68,7 +68,7 @@ export function upsideDown(subject: Subject): ProofFinding[] {
     if (over > under === (better === 'higher')) return []
     seen.add(rule.name)
     const message = `${better} is better, and the rule calls ${better === 'higher' ? 'low' : 'high'} values good`
-    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    const at = `${rule.name}, ${levelText(level, result.measure)}`
     return [finding('upside-down', { at, message, path: ['rules', rule.index] })]
   })
 }
@@ -91,7 +91,7 @@ export function brandedBad(subject: Subject): ProofFinding[] {
       )
       if (absolute === undefined) return []
       const message = `${count} ${count === 1 ? 'cell is' : 'cells are'} called bad, and by ${absolute.rule.name} every one is good`
-      const at = `${relative.rule.name}, ${placeText(level, relative.measure)}`
+      const at = `${relative.rule.name}, ${levelText(level, relative.measure)}`
       return [finding('branded-bad', { at, message, numbers: { count }, path: ['rules', relative.rule.index] })]
     }),
   )

@@ -8,9 +8,9 @@ import type { TableColumn } from '../table/table.js'
 import { finding, type ProofFinding } from './finding.js'
 
 /** Values of one name are usually so many times as large as those of another: no unit is common to both. */
-const APART = 10
+const MIN_RATIO = 10
 /** More names than this are products or places, not figures. */
-const NAMES = 30
+const MAX_NAMES = 30
 /** What a column of such values, or of their names, is called. */
 const VALUES = /^(value|values|wert|valor|valeur|waarde|amount|number|figure)$/i
 const NAMED =
@@ -68,7 +68,7 @@ function pairIn({ table }: BoundSource): Pair | undefined {
   const [{ name: value, column }] = values
   if (column.kind !== 'number') return undefined
   for (const own of columns) {
-    if (own.column.kind !== 'text' || own.column.words.length < 2 || own.column.words.length > NAMES) continue
+    if (own.column.kind !== 'text' || own.column.words.length < 2 || own.column.words.length > MAX_NAMES) continue
     if (!VALUES.test(value) && !NAMED.test(own.name)) continue
     if (
       !isOnce(
@@ -86,7 +86,7 @@ function pairIn({ table }: BoundSource): Pair | undefined {
       .filter((i) => sizes[i] > 0)
       .sort((a, b) => sizes[a] - sizes[b])
     const [first, last] = [order[0], order[order.length - 1]]
-    if (first === undefined || sizes[last] < APART * sizes[first]) continue
+    if (first === undefined || sizes[last] < MIN_RATIO * sizes[first]) continue
     const told = (i: number): Pair['low'] => ({
       word: own.column.kind === 'text' ? own.column.words[i] : '',
       size: Number(sizes[i].toPrecision(3)),

@@ -1,11 +1,11 @@
 import { conditions, numbers } from '../expression/evaluate.js'
-import { givenText } from '../rule/explain/phrases.js'
+import { effectText } from '../rule/explain/phrases.js'
 import type { RankPlan } from '../rule/kinds/rank/run.js'
 import type { BoundRule, RuleResult } from '../rule/model.js'
 import { populationSizes } from '../rule/run/run.js'
 import { CHANNELS, type Channel } from '../style/cell-style.js'
 import { finding, type ProofFinding } from './finding.js'
-import { type ProofedLevel, placeText, runsOf, type Subject } from './subject.js'
+import { levelText, type ProofedLevel, runsOf, type Subject } from './subject.js'
 
 /** Rules as written, each with all that it was run over. */
 function byRule(subject: Subject): { rule: BoundRule; runs: { level: ProofedLevel; result: RuleResult }[] }[] {
@@ -53,7 +53,7 @@ export function paintsNothing(subject: Subject): ProofFinding[] {
 }
 
 /** Fewer cells than this may well be alike. */
-const FEW = 5
+const MIN_CELLS = 5
 
 /** A rule whose every cell gets the same. */
 export function paintsEverything(subject: Subject): ProofFinding[] {
@@ -63,11 +63,11 @@ export function paintsEverything(subject: Subject): ProofFinding[] {
     // On which side of zero values lie is no limit that could be far from them.
     if (comparesWithZero(rule)) return []
     return runs.flatMap(({ level, result }) => {
-      const { classes, givens } = result
+      const { classes, effects: givens } = result
       const first = classes[0]
-      if (classes.length < FEW || first === undefined || first < 0 || classes.some((c) => c !== first)) return []
-      const message = `all ${classes.length} cells are ${givenText(givens[first], subject.facts)}`
-      const at = `${rule.name}, ${placeText(level, result.measure)}`
+      if (classes.length < MIN_CELLS || first === undefined || first < 0 || classes.some((c) => c !== first)) return []
+      const message = `all ${classes.length} cells are ${effectText(givens[first], subject.facts)}`
+      const at = `${rule.name}, ${levelText(level, result.measure)}`
       return [
         finding('paints-everything', { at, message, numbers: { cells: classes.length }, path: ['rules', rule.index] }),
       ]
@@ -90,10 +90,10 @@ export function countsForShares(subject: Subject): ProofFinding[] {
     const cells = populationSizes(result.judged)[0]
     const [{ size }] = parts
     // Of few cells the first three may well be all there are.
-    if (size.share || size.value < cells || size.value < MANY || cells < 2) return []
+    if (size.share || size.value < cells || size.value < MAX_LISTED || cells < 2) return []
     seen.add(rule.index)
     const message = `${split ? 'share' : end} ${size.text} takes all ${cells} cells${split && parts.length > 1 ? ', and the parts after it are empty' : ''}`
-    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    const at = `${rule.name}, ${levelText(level, result.measure)}`
     const out = `write ${size.text}% for that share of the cells, or a count below ${cells}`
     const own = size.value <= 100 ? { out } : {}
     return [
@@ -109,7 +109,7 @@ export function countsForShares(subject: Subject): ProofFinding[] {
 }
 
 /** Counts below this are meant as counts. */
-const MANY = 10
+const MAX_LISTED = 10
 
 /** A rank whose condition leaves out cells that take its places. */
 export function rankedOutside(subject: Subject): ProofFinding[] {
@@ -129,7 +129,7 @@ export function rankedOutside(subject: Subject): ProofFinding[] {
     if (split || got >= meant) return []
     seen.add(rule.index)
     const message = `${end} ${size.text} gives ${got} ${got === 1 ? 'cell' : 'cells'} of the ${inside} where ${rule.where.text}: the other places are of cells that this leaves out`
-    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    const at = `${rule.name}, ${levelText(level, result.measure)}`
     const out = `write among: ${rule.where.text}, so that cells are compared with those alone`
     return [
       finding('ranked-outside', {
@@ -166,8 +166,8 @@ export function disputes(subject: Subject): ProofFinding[] {
         if (first.measure !== second.measure || first.rule.index === second.rule.index) continue
         const { channels, cells } = disputed(first, second)
         if (cells === 0) continue
-        const key = `${first.rule.index} ${second.rule.index} ${placeText(level, first.measure)}`
-        const at = `${second.rule.name}, ${first.rule.name}, ${placeText(level, first.measure)}`
+        const key = `${first.rule.index} ${second.rule.index} ${levelText(level, first.measure)}`
+        const at = `${second.rule.name}, ${first.rule.name}, ${levelText(level, first.measure)}`
         const known = found.get(key)
         if (known === undefined) found.set(key, { first: first.rule, second: second.rule, channels, cells, at })
         else {
@@ -194,7 +194,7 @@ function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channe
     const pair = a * 65536 + b
     let differs = pairs.get(pair)
     if (differs === undefined) {
-      const [one, other] = [first.givens[a], second.givens[b]]
+      const [one, other] = [first.effects[a], second.effects[b]]
       const own = CHANNELS.filter(
         (channel) =>
           one[channel] !== null && other[channel] !== null && String(one[channel]) !== String(other[channel]),
@@ -222,7 +222,7 @@ export function mixedStatuses({ levels, facts }: Subject): ProofFinding[] {
       if (cells === 0) return []
       const look = looks[mixed.indexOf(true)]
       const message = `${cells} ${cells === 1 ? 'cell has' : 'cells have'} the status of ${look.paintedBy.status} and the icon of ${look.paintedBy.icon}`
-      return [finding('mixed-status', { at: placeText(level, measure), message, numbers: { cells } })]
+      return [finding('mixed-status', { at: levelText(level, measure), message, numbers: { cells } })]
     }),
   )
 }

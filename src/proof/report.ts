@@ -1,7 +1,7 @@
 import { type Bound, referencesOf, walk } from '../expression/bound.js'
 import type { ReportFile } from '../file/report-file.js'
 import { problem } from '../problem/problem.js'
-import { factsOf } from '../report/answer/facts.js'
+import { phraseContextOf } from '../report/answer/facts.js'
 import { lackingOf, lackingText } from '../report/answer/gap-notes.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import { flagNames } from '../style/flag.js'
@@ -42,12 +42,12 @@ export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFin
 function subjectOf(decided: DecidedReport): Subject {
   const { report } = decided
   return {
-    facts: factsOf(report),
+    facts: phraseContextOf(report),
     palette: report.palette,
     measures: report.measureFacts,
     rules: report.rules,
     levels: decided.exhibits.flatMap(({ exhibit, levels }) =>
-      levels.done().map(({ cells, result }) => ({
+      levels.decided().map(({ cells, result }) => ({
         exhibit: exhibit.name,
         kind: exhibit.kind,
         cells,
@@ -60,7 +60,7 @@ function subjectOf(decided: DecidedReport): Subject {
 }
 
 function unusedStatuses({ report }: DecidedReport): ProofFinding[] {
-  const used = new Set(report.rules.flatMap((rule) => rule.givens.map((given) => given.status)))
+  const used = new Set(report.rules.flatMap((rule) => rule.effects.map((given) => given.status)))
   // A borrowed column may name any of them.
   if (report.rules.some((rule) => rule.spec.borrow?.status !== undefined)) return []
   return Object.keys(report.statuses)
@@ -80,7 +80,7 @@ function unusedParameters({ report }: DecidedReport): ProofFinding[] {
   for (const rule of report.rules) {
     for (const bound of rule.kind.expressions(rule.plan)) look(bound)
     for (const own of [rule.judge, rule.where, rule.among]) if (own !== undefined) look(own.bound)
-    for (const { flag } of rule.givens) for (const name of flagNames(flag ?? '')) read.add(name)
+    for (const { flag } of rule.effects) for (const name of flagNames(flag ?? '')) read.add(name)
   }
   for (const measure of report.measures.values()) look(measure.bound)
   for (const exhibit of report.exhibits) for (const line of exhibit.chart?.lines ?? []) look(line.bound)

@@ -1,9 +1,9 @@
 import { quantileSorted } from '../column/quantile.js'
 import { numbers } from '../expression/evaluate.js'
-import { createTelling } from '../rule/explain/phrases.js'
+import { createPhrases } from '../rule/explain/phrases.js'
 import type { RuleResult } from '../rule/model.js'
 import { finding, type ProofFinding } from './finding.js'
-import { placeText, runsOf, type Subject } from './subject.js'
+import { levelText, runsOf, type Subject } from './subject.js'
 
 /** The ends of a scale, one a group: what gradients and bars work out. */
 interface Ends {
@@ -12,14 +12,14 @@ interface Ends {
   middle?: Float64Array
 }
 
-function endsOf({ rule, fit }: RuleResult): Ends | undefined {
+function scaleEnds({ rule, fit }: RuleResult): Ends | undefined {
   return rule.kind.key === 'gradient' || rule.kind.key === 'bar' ? (fit as Ends) : undefined
 }
 
 /** A middle away from zero that lies between values of one sign: the colours of the other side are on them. */
 export function againstSign(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
-    const ends = endsOf(result)
+    const ends = scaleEnds(result)
     const centred = result.rule.kind.key === 'gradient' && (result.rule.plan as { centred: boolean }).centred
     if (ends?.middle === undefined || !centred) return []
     const { judged, rule } = result
@@ -36,11 +36,11 @@ export function againstSign(subject: Subject): ProofFinding[] {
       }
     }
     if (wrong === 0 || below === 0 || above === 0) return []
-    const telling = createTelling(rule, subject.facts)
+    const telling = createPhrases(rule, subject.facts)
     const side =
       middle > 0 ? 'above zero wear the colours of the low side' : 'below zero wear the colours of the high side'
     const message = `${wrong} values ${side}, for the middle is at ${telling.print(middle)}`
-    const at = `${rule.name}, ${placeText(level, result.measure)}`
+    const at = `${rule.name}, ${levelText(level, result.measure)}`
     return [
       finding('against-sign', { at, message, numbers: { wrong, middle }, path: ['rules', rule.index, 'gradient'] }),
     ]
@@ -48,23 +48,23 @@ export function againstSign(subject: Subject): ProofFinding[] {
 }
 
 /** Populations smaller than this have no tail to speak of. */
-const ENOUGH = 8
+const MIN_CELLS = 8
 /** What is left without the twentieth at each end, one value at least, should have this much of the scale. */
-const ROOM = 0.25
+const MAX_SHARE = 0.25
 
 /** Nearly all values within a small part of the scale, because of few far off. */
 export function squeezed(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
-    const ends = endsOf(result)
+    const ends = scaleEnds(result)
     if (ends === undefined) return []
     const { judged, rule } = result
     const values = numbers(judged.value, judged.length)
     const all: number[][] = Array.from({ length: judged.groupCount }, () => [])
     for (let i = 0; i < values.length; i++)
       if (judged.population[i] >= 0 && !Number.isNaN(values[i])) all[judged.population[i]].push(values[i])
-    const telling = createTelling(rule, subject.facts)
+    const telling = createPhrases(rule, subject.facts)
     for (const [g, own] of all.entries()) {
-      if (own.length < ENOUGH) continue
+      if (own.length < MIN_CELLS) continue
       const sorted = Float64Array.from(own).sort()
       const apart = Math.max(1, Math.floor(sorted.length / 20))
       const [low, high] = [sorted[apart], sorted[sorted.length - 1 - apart]]
@@ -72,9 +72,9 @@ export function squeezed(subject: Subject): ProofFinding[] {
       // A scale that begins at zero is meant to show how large values are, however close they lie.
       const from = ends.from[g] === 0 ? Math.max(0, sorted[0]) : ends.from[g]
       const share = inside / (ends.to[g] - from)
-      if (!(share < ROOM) || sorted[0] === sorted[sorted.length - 1]) continue
+      if (!(share < MAX_SHARE) || sorted[0] === sorted[sorted.length - 1]) continue
       const message = `all but ${apart === 1 ? 'the lowest and the highest' : `the ${apart} lowest and highest`} lie between ${telling.print(low)} and ${telling.print(high)}, ${Math.round(Math.max(0, share) * 100)}% of a scale from ${telling.print(ends.from[g])} to ${telling.print(ends.to[g])}`
-      const at = `${rule.name}, ${placeText(level, result.measure)}`
+      const at = `${rule.name}, ${levelText(level, result.measure)}`
       const numbers = { low, high, from: ends.from[g], to: ends.to[g], share }
       return [finding('scale-squeezed', { at, message, numbers, path: ['rules', rule.index, rule.kind.key] })]
     }
@@ -83,7 +83,7 @@ export function squeezed(subject: Subject): ProofFinding[] {
 }
 
 /** A measure this many times as large as another drowns it. */
-const DROWNS = 10
+const MAX_RATIO = 10
 
 /** One population of measures whose usual sizes are far apart. */
 export function unlikeTogether(subject: Subject): ProofFinding[] {
@@ -102,7 +102,7 @@ export function unlikeTogether(subject: Subject): ProofFinding[] {
     })
     const large = sizes.reduce((a, b) => (b.size > a.size ? b : a), { measure: '', size: 0 })
     const small = sizes.reduce((a, b) => (b.size < a.size ? b : a), { measure: '', size: Number.POSITIVE_INFINITY })
-    if (!(large.size >= DROWNS * small.size) || sizes.length < 2) return []
+    if (!(large.size >= MAX_RATIO * small.size) || sizes.length < 2) return []
     seen.add(rule.index)
     const message = `${large.measure} is usually ${small.size === 0 ? 'far larger than' : `${Math.round(large.size / small.size)} times`} ${small.measure}`
     const numbers = { large: large.size, small: small.size }

@@ -1,12 +1,12 @@
 import type { MeasureFacts } from '../rule/bind/vocabulary.js'
-import type { Facts } from '../rule/explain/phrases.js'
+import type { PhraseContext } from '../rule/explain/phrases.js'
 import type { BoundRule, Cells, RuleResult } from '../rule/model.js'
 import type { PaintResult } from '../rule/run/paint.js'
 import type { Palette } from '../style/palette.js'
 
 /** What is proofed: rules, and what they did to cells. The same for a plain table and a report. */
 export interface Subject {
-  facts: Facts
+  facts: PhraseContext
   palette: Palette
   measures: ReadonlyMap<string, MeasureFacts>
   /** Paused ones among them. */
@@ -27,7 +27,7 @@ export interface ProofedLevel {
 }
 
 /** `shops.revenue`; of a plain table the column alone. */
-export function placeText(level: Pick<ProofedLevel, 'exhibit'>, measure: string): string {
+export function levelText(level: Pick<ProofedLevel, 'exhibit'>, measure: string): string {
   const name = measure === '(row)' ? 'row' : measure
   return level.exhibit === null ? name : `${level.exhibit}.${name}`
 }
@@ -38,7 +38,11 @@ export function runsOf({ levels }: Subject): { level: ProofedLevel; result: Rule
 }
 
 /** What a class of a result says of its cell: good, fair, bad, or nothing. */
-export function meaningOf(result: RuleResult, c: number, { statuses }: Facts): 'good' | 'fair' | 'bad' | undefined {
-  const status = c < 0 ? null : result.givens[c]?.status
+export function meaningOf(
+  result: RuleResult,
+  c: number,
+  { statuses }: PhraseContext,
+): 'good' | 'fair' | 'bad' | undefined {
+  const status = c < 0 ? null : result.effects[c]?.status
   return status == null || !Object.hasOwn(statuses, status) ? undefined : statuses[status].means
 }

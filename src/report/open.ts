@@ -31,7 +31,7 @@ export async function decideFrom(
   problems: readonly Problem[],
   settings: Settings,
 ): Promise<DecidedReport> {
-  return placed(file, sources, problems, settings, decideReport)
+  return withPlaces(file, sources, problems, settings, decideReport)
 }
 
 /** The same, with all that a page has to carry to be answered again by its reader. */
@@ -41,10 +41,10 @@ export async function embedFrom(
   problems: readonly Problem[],
   settings: Settings,
 ): ReturnType<typeof embedReport> {
-  return placed(file, sources, problems, settings, embedReport)
+  return withPlaces(file, sources, problems, settings, embedReport)
 }
 
-async function placed<T>(
+async function withPlaces<T>(
   file: ReportFile,
   sources: ReadonlyMap<string, SourceTable>,
   problems: readonly Problem[],

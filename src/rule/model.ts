@@ -3,7 +3,7 @@ import type { Bound, Type } from '../expression/bound.js'
 import type { Vector } from '../expression/evaluate.js'
 import type { Problem } from '../problem/problem.js'
 import type { RuleSpec } from '../spec/rules.js'
-import type { BarStyle, Given, Look } from '../style/cell-style.js'
+import type { BarStyle, Effect, Look } from '../style/cell-style.js'
 import type { LegendRamp } from '../style/legend.js'
 import type { Extents } from '../style/painting.js'
 import type { Table } from '../table/table.js'
@@ -35,7 +35,7 @@ export interface Judged {
 export interface Decided {
   classes: Int16Array
   /** Where classes depend on the data: what each gives, instead of the rule's own. */
-  givens?: readonly Given[]
+  effects?: readonly Effect[]
   bars?: Extents
 }
 
@@ -55,7 +55,7 @@ export interface KindLegend {
 export type Print = (value: number) => string
 
 /** Words for a rule's parts, for sentences. */
-export interface Telling {
+export interface Phrases {
   print: Print
   /** A limit as it is: with all its digits where these are few, however few are shown of values. */
   exact: Print
@@ -111,19 +111,19 @@ export interface Kind<Plan, Fit> {
    * undefined where nothing is left. Its classes are those of the whole plan.
    */
   alone?(plan: Plan): Plan | undefined
-  legend(plan: Plan, fit: Fit, judged: Judged, telling: Telling): KindLegend
+  legend(plan: Plan, fit: Fit, judged: Judged, telling: Phrases): KindLegend
   /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
-  sentence(plan: Plan, telling: Telling): string
+  sentence(plan: Plan, telling: Phrases): string
   /** False where the judged value decides nothing, so that no others can be tried in its place. */
   readonly judges?: false
   /** How it came to what it gave a cell. */
-  explain(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Finding[]
+  explain(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Phrases): Finding[]
 }
 
 /** What `rehearse` tries of a kind; apart from the kind, as pages do without it. */
 export interface Trials<Plan, Fit> {
   /** Values of the cell's group at which something changes. */
-  boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Telling): Boundary[]
+  boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Phrases): Boundary[]
   /** Texts that the plan names, where texts are judged. */
   texts?(plan: Plan): string[]
 }
@@ -152,13 +152,13 @@ export interface BoundRule {
   where?: BoundText
   among?: BoundText
   /** Whether it is compared with everything before the reader's filters. */
-  everything?: true
+  amongUnfiltered?: true
   seal: boolean
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
   kind: Kind<any, any>
   plan: unknown
   /** What each class gives. */
-  givens: readonly Given[]
+  effects: readonly Effect[]
   /** Columns that must be answerable on the cells: keys and agreed fields. */
   fields: readonly string[]
   /** Measures read, the painted one included. */
@@ -178,7 +178,7 @@ export interface JudgedCells extends Judged {
 }
 
 /** A rule as it was run, with the parameters that were in force. */
-export interface Remembered {
+export interface CachedRun {
   fitted: Fitted | undefined
   result?: RuleResult
   notes: Problem[]
@@ -186,7 +186,7 @@ export interface Remembered {
 }
 
 /** What was worked out over one table and may be asked for again, by another rule or after a parameter moved. */
-export interface Kept {
+export interface RunCache {
   /** As many zeros: everything in one group. Not to be written to. */
   zeros(length: number): Int32Array
   /** The order of a column's values, by the list itself. */
@@ -199,11 +199,11 @@ export interface Kept {
    */
   statistics: Map<string, Vector>
   /** What rules gave that no parameter moves. */
-  results: Map<unknown, Remembered>
+  results: Map<unknown, CachedRun>
 }
 
 /** Looks that were settled before, by the classes that make them: the same report is painted again and again. */
-export interface LookCache {
+export interface StyleCache {
   looks: Map<number, Look>
   /** Where steps and one more rule are all: the look of each pair of a step and a class, by what the steps give; the last few such. */
   pairs: Pairs[]
@@ -230,11 +230,11 @@ export interface Cells {
   mixed: ReadonlySet<string>
   parameters: ReadonlyMap<string, number>
   /** What was worked out over the table before; left out, nothing is kept from one painting to the next. */
-  kept?: Kept
+  runCache?: RunCache
   /** Looks settled before, by what is painted. */
-  looks?: Map<string, LookCache>
+  styleCaches?: Map<string, StyleCache>
   /** The same cells before the reader's filters, for rules that compare with everything; left out where nothing is filtered. */
-  everything?: { cells: Cells; run: RunAmongEverything }
+  unfiltered?: { cells: Cells; run: RunAmongEverything }
   /** The rows that the cells lie in, and the row of each cell; left out where every cell is a row of its own. */
   rows?: { cells: Cells; of: Int32Array }
 }
@@ -247,7 +247,7 @@ export interface RuleResult {
   readonly classes: Int16Array
   /** Where steps of the value decide alone: the class of each. */
   stepClasses?: Int16Array
-  givens: readonly Given[]
+  effects: readonly Effect[]
   bars?: Extents
   judged: JudgedCells
   fit: unknown

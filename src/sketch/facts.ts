@@ -25,7 +25,7 @@ export const LEVEL = /price|rate|margin|share|percent|level|stock|score/i
 
 const LABEL = /(?:^|[ _-])(?:id|no|nr|number|code|zip|postcode|year|month|day|week)$|Id$/
 
-export function factsOf(table: Table): Facts[] {
+export function columnFacts(table: Table): Facts[] {
   return [...table.columns.values()].map(({ name, column, type }) => {
     const percent = type.kind === 'number' && type.unit.is === 'percent'
     if (column.kind === 'text') {

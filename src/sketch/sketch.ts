@@ -5,7 +5,7 @@ import type { Problem } from '../problem/problem.js'
 import { checkShape } from '../shape/shape.js'
 import { createMemoryEngine } from '../summary/memory/engine.js'
 import type { SourceTable } from '../table/source-table.js'
-import { COST, type Facts, factsOf, LEVEL, mainColumn, targetOf } from './facts.js'
+import { COST, columnFacts, type Facts, LEVEL, mainColumn, targetOf } from './facts.js'
 
 /** Data to start a report from: the file as the report will name it, and its rows as read. */
 export interface SketchSource {
@@ -45,27 +45,27 @@ export async function sketchReport(data: readonly SketchSource[]): Promise<strin
   checkShape({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
   const choice = await choose(data)
   const lines = [
-    ...headLines(choice),
+    ...headYaml(choice),
     '',
     'sources:',
-    ...data.flatMap((_, i) => sourceLines(choice, i)),
+    ...data.flatMap((_, i) => sourceYaml(choice, i)),
     '',
-    ...measureLines(choice),
+    ...measuresYaml(choice),
     '',
     ...STATUS_LINES,
     '',
-    ...ruleLines(choice),
+    ...rulesYaml(choice),
     '',
-    ...exhibitLines(choice),
+    ...exhibitsYaml(choice),
   ]
   return `${lines.join('\n')}\n`
 }
 
 async function choose(data: readonly SketchSource[]): Promise<Choice> {
   const [home] = data
-  const facts = factsOf(home.source.table)
+  const facts = columnFacts(home.source.table)
   const date = facts.find((f) => f.kind === 'date')?.name
-  const span = date === undefined ? undefined : (await createMemoryEngine(home.source.table, { date }).survey()).span
+  const span = date === undefined ? undefined : (await createMemoryEngine(home.source.table, { date }).stats()).span
   const long = span !== undefined && span.to - span.from > 400
   const main = mainColumn(facts)
   const dimensions = facts.filter((f) => f.kind === 'text' && f.distinct > 1 && f.distinct <= MOST_ROWS)
@@ -93,7 +93,7 @@ async function choose(data: readonly SketchSource[]): Promise<Choice> {
   }
 }
 
-function headLines({ data: [home], date, long }: Choice): string[] {
+function headYaml({ data: [home], date, long }: Choice): string[] {
   return [
     `# A start made from ${comment(home.file)}: change what it says, and paint it again.`,
     '',
@@ -105,9 +105,9 @@ function headLines({ data: [home], date, long }: Choice): string[] {
   ]
 }
 
-function sourceLines({ data, names, facts }: Choice, i: number): string[] {
+function sourceYaml({ data, names, facts }: Choice, i: number): string[] {
   const { file, source } = data[i]
-  const own = factsOf(source.table)
+  const own = columnFacts(source.table)
   const width = Math.min(24, Math.max(...own.map((f) => f.name.length)))
   const when = own.find((f) => f.kind === 'date')?.name
   const guesses = readAs(source.notes).map(([name, as]) => `${text(name)}: ${text(as)}`)
@@ -129,7 +129,7 @@ function sourceLines({ data, names, facts }: Choice, i: number): string[] {
 /** A measure of each further source that has an amount. */
 function otherMeasures({ data, names }: Choice): { name: string; line: string }[] {
   return data.slice(1).flatMap(({ source }, i) => {
-    const column = mainColumn(factsOf(source.table))
+    const column = mainColumn(columnFacts(source.table))
     if (column === undefined) return []
     const own = names[i + 1]
     const name = nameFor(own, column.name)
@@ -143,7 +143,7 @@ function otherMeasures({ data, names }: Choice): { name: string; line: string }[
   })
 }
 
-function measureLines(choice: Choice): string[] {
+function measuresYaml(choice: Choice): string[] {
   const { main, cost, long, measure, formula, target } = choice
   const format = formatOf(main)
   const margin =
@@ -176,7 +176,7 @@ const STATUS_LINES = [
   '  leading: { label: Among the first three, means: good, ink: sea, icon: leaf, weight: bold }',
 ]
 
-function ruleLines({ cost, long, measure }: Choice): string[] {
+function rulesYaml({ cost, long, measure }: Choice): string[] {
   const second = cost !== undefined ? 'margin' : long ? 'growth' : undefined
   const barred = long ? 'growth' : second
   return [
@@ -211,7 +211,7 @@ function ruleLines({ cost, long, measure }: Choice): string[] {
   ]
 }
 
-function exhibitLines(choice: Choice): string[] {
+function exhibitsYaml(choice: Choice): string[] {
   const { main, cost, long, date, measure, dimensions, outer, inner, rowName } = choice
   const row = inner ?? outer
   const extra = otherMeasures(choice).map(({ name }) => name)

@@ -63,7 +63,7 @@ function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefin
   const values = Float64Array.from(words, as.kind === 'date' ? dayReader(as.order, zone) : numberReader(as.decimal))
   const column: Column = {
     kind: as.kind,
-    values: spread(own.codes.values(), values),
+    values: valuesByRow(own.codes.values(), values),
   }
   const unread = unreadOf(raw, own, (code) => Number.isNaN(values[code]))
   if (as.kind === 'date') return { column, type: { kind: 'date' }, ...unread }
@@ -72,7 +72,7 @@ function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefin
 }
 
 /** The value of each row from the values of the words. */
-function spread(codes: Int32Array, values: Float64Array): Float64Array {
+function valuesByRow(codes: Int32Array, values: Float64Array): Float64Array {
   const out = new Float64Array(codes.length)
   for (let i = 0; i < out.length; i++) out[i] = codes[i] < 0 ? Number.NaN : values[codes[i]]
   return out

@@ -1,16 +1,16 @@
 import { ProblemError, problem } from '../problem/problem.js'
 
 /** What is more than any table of sales has, and is a mistake or an attack; `noLimit` lifts it. */
-export const MOST_COLUMNS = 10_000
+export const MAX_COLUMNS = 10_000
 /** The most cells of one line of a CSV file: a row has as many as there are columns. */
-export const MOST_CELLS = 1_000_000
+export const MAX_CELLS = 1_000_000
 /** How deep JSON may nest. */
-const DEEPEST_JSON = 100
+const MAX_JSON_DEPTH = 100
 
 /** @throws ProblemError where there are more columns. */
 export function checkColumns(count: number, noLimit: boolean | undefined, place: object = {}): void {
-  if (noLimit !== true && count > MOST_COLUMNS)
-    throw new ProblemError([problem('too-many-columns', { count, most: MOST_COLUMNS }, place)])
+  if (noLimit !== true && count > MAX_COLUMNS)
+    throw new ProblemError([problem('too-many-columns', { count, most: MAX_COLUMNS }, place)])
 }
 
 /**
@@ -18,14 +18,14 @@ export function checkColumns(count: number, noLimit: boolean | undefined, place:
  *   characters can have them.
  */
 export function checkLines(text: string, noLimit: boolean | undefined, place: object = {}): void {
-  if (noLimit === true || text.length <= MOST_CELLS) return
+  if (noLimit === true || text.length <= MAX_CELLS) return
   let line = 1
   for (let from = 0; from < text.length; line++) {
     const end = text.indexOf('\n', from)
     const to = end < 0 ? text.length : end
-    const cells = to - from > MOST_CELLS ? 1 + separatorsIn(text, from, to) : 0
-    if (cells > MOST_CELLS)
-      throw new ProblemError([problem('too-many-cells', { cells, most: MOST_CELLS }, { ...place, line })])
+    const cells = to - from > MAX_CELLS ? 1 + separatorsIn(text, from, to) : 0
+    if (cells > MAX_CELLS)
+      throw new ProblemError([problem('too-many-cells', { cells, most: MAX_CELLS }, { ...place, line })])
     from = to + 1
   }
 }
@@ -54,7 +54,7 @@ export function checkDepth(text: string, noLimit: boolean | undefined, place: ob
     else if (c === 92 && isText) i++
     else if (isText) continue
     else if (c === 91 || c === 123) {
-      if (++depth > DEEPEST_JSON) throw new ProblemError([problem('json-too-deep', { most: DEEPEST_JSON }, place)])
+      if (++depth > MAX_JSON_DEPTH) throw new ProblemError([problem('json-too-deep', { most: MAX_JSON_DEPTH }, place)])
     } else if (c === 93 || c === 125) depth--
   }
 }

@@ -29,7 +29,7 @@ export function createCodeList(expected = 1024): CodeList {
 }
 
 /** Where the table of `createWordCoder` is this full, it is doubled. */
-const FULL = 0.5
+const MAX_LOAD = 0.5
 
 /**
  * The same as a coder, for words cut out of a long text: such pieces are new strings each time, whose hash a map would have to work out
@@ -67,7 +67,7 @@ export function createWordCoder(): Coder {
       slots[at] = code
       words.push(text)
       hashes.push(hash)
-      if (words.length > slots.length * FULL) grow()
+      if (words.length > slots.length * MAX_LOAD) grow()
       return code
     },
   }

@@ -28,7 +28,7 @@ interface Numbers {
 }
 
 /** So many values are kept as they were written; a column that is no numbers shows it within these, as a rule. */
-const KEPT = 2000
+const KEPT_WORDS = 2000
 
 /** Rows while they are read, from one file or several of the same columns. */
 export interface RawTable {
@@ -94,7 +94,7 @@ function addNumber(numbers: Numbers, text: string, at: number, file: number): bo
   const { length } = numbers
   if (length === numbers.values.length) lengthen(numbers)
   if (!putPlainNumber(numbers.values, length, text)) return false
-  if (length < KEPT) {
+  if (length < KEPT_WORDS) {
     numbers.words.push(text)
     numbers.places.push(at)
     numbers.files.push(file)

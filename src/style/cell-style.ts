@@ -15,7 +15,7 @@ export interface BarStyle {
 }
 
 /** What one rule gives a cell: null where it leaves the channel to others. */
-export interface Given {
+export interface Effect {
   status: string | null
   fill: PackedColor | null
   ink: PackedColor | null
@@ -32,7 +32,7 @@ export interface Given {
 }
 
 /** How a cell looks in the end, and which rule decided each channel. */
-export interface Look extends Given {
+export interface Look extends Effect {
   paintedBy: Readonly<Partial<Record<Channel, string>>>
   /** No later rule paints it. */
   sealed: boolean
@@ -40,7 +40,7 @@ export interface Look extends Given {
   unread?: { rule: string; ink: PackedColor }
 }
 
-export const PLAIN_GIVEN: Given = {
+export const NO_EFFECT: Effect = {
   status: null,
   fill: null,
   ink: null,
@@ -53,13 +53,13 @@ export const PLAIN_GIVEN: Given = {
   pigment: null,
 }
 
-export const PLAIN_LOOK: Look = { ...PLAIN_GIVEN, paintedBy: {}, sealed: false }
+export const PLAIN_LOOK: Look = { ...NO_EFFECT, paintedBy: {}, sealed: false }
 
 /**
  * Precedence, whole. Rules are laid on in their order; the first that sets a channel of a cell wins that channel;
  * channels are independent; a sealed cell takes nothing more.
  */
-export function layOn(look: Look, given: Given, rule: string, seal: boolean): Look {
+export function applyStyle(look: Look, given: Effect, rule: string, seal: boolean): Look {
   if (look.sealed) return look
   const next = { ...look, paintedBy: { ...look.paintedBy }, sealed: seal }
   for (const channel of CHANNELS) {

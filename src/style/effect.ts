@@ -2,13 +2,13 @@ import type { PackedColor } from '../color/color.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
 import type { Style } from '../spec/rules.js'
-import { type Given, PLAIN_GIVEN } from './cell-style.js'
+import { type Effect, NO_EFFECT } from './cell-style.js'
 import { ICON_NAMES, iconNamed } from './icons.js'
 import { isPigment, type Palette } from './palette.js'
 
 /** A style resolved to colours. `status` is the name of the status that it belongs to, if it does. */
-export function givenOf(style: Style, status: string | null, palette: Palette): Given {
-  const given: Given = { ...PLAIN_GIVEN, status }
+export function effectOf(style: Style, status: string | null, palette: Palette): Effect {
+  const given: Effect = { ...NO_EFFECT, status }
   if (style.wash !== undefined && isPigment(palette, style.wash)) {
     const pigment = palette.pigments[style.wash]
     given.pigment = pigment

@@ -63,11 +63,11 @@ export function barOf(painting: Painting, column: string, cell: number): Bar | n
 
 /** The ends of a bar to four digits, with the end of the scale that it runs beyond. */
 export function extentOf(from: number, to: number): Pick<Bar, 'from' | 'to' | 'beyond'> {
-  const own = { from: placed(Math.max(0, from)), to: placed(Math.min(1, to)) }
+  const own = { from: readExtent(Math.max(0, from)), to: readExtent(Math.min(1, to)) }
   if (to === BEYOND_HIGH) return { ...own, beyond: 'high' }
   return from === BEYOND_LOW ? { ...own, beyond: 'low' } : own
 }
 
-function placed(end: number): number {
+function readExtent(end: number): number {
   return Math.round(end * 10000) / 10000
 }

@@ -55,12 +55,12 @@ export function createPalette(spec: PaletteSpec, problems: Problem[], picture: R
     icons,
     color: parseColor,
     picture,
-    remember: remembering(),
+    remember: memoized(),
   }
 }
 
 /** Keeps what was made, by its key. */
-export function remembering(): Palette['remember'] {
+export function memoized(): Palette['remember'] {
   const made = new Map<string, unknown>()
   return <T>(key: string, make: () => T): T => {
     if (!made.has(key)) made.set(key, make())

@@ -7,7 +7,7 @@ declare function atob(text: string): string
 export type ReadPicture = (name: string) => string | Problem
 
 /** A picture is embedded as often as it is shown, so it has to be small. */
-const MOST = 256 * 1024
+const MAX_PICTURE_BYTES = 256 * 1024
 
 const ADDRESS = /^data:image\/(png|jpeg|gif|webp|svg\+xml);base64,([a-z\d+/]+={0,2})$/i
 
@@ -22,7 +22,7 @@ export function readPicture(address: string): string | Problem {
   if (!/^data:/i.test(address)) return why('files can be read by the tool alone; give a data address')
   const found = ADDRESS.exec(address)
   if (found === null) return why('a data address holds PNG, JPEG, GIF, WebP or SVG in base64')
-  if (found[2].length * 0.75 > MOST) return why(`it is larger than ${MOST / 1024} kB`)
+  if (found[2].length * 0.75 > MAX_PICTURE_BYTES) return why(`it is larger than ${MAX_PICTURE_BYTES / 1024} kB`)
   if (found[1].toLowerCase() === 'svg+xml') {
     const fault = drawingFault(atob(found[2]))
     if (fault !== undefined) return why(fault)

@@ -2,9 +2,9 @@ import type { BoundAggregate } from '../expression/bound.js'
 import type { Engine, Question } from './contract.js'
 
 /** The size of the cache: so many numbers, some 30 MB. */
-const MOST_NUMBERS = 4_000_000
+const MAX_CACHED_NUMBERS = 4_000_000
 
-interface Kept {
+interface CachedAnswer {
   answer: Promise<unknown>
   /** Numbers that it holds; 0 while it is on its way. */
   size: number
@@ -15,7 +15,7 @@ interface Kept {
  * answers are dropped first. An answer is never written to once it is given.
  */
 export function cachedAnswers(engine: Engine): Engine {
-  const kept = new Map<string, Kept>()
+  const kept = new Map<string, CachedAnswer>()
   let total = 0
   const drop = (key: string): void => {
     total -= kept.get(key)?.size ?? 0
@@ -29,7 +29,7 @@ export function cachedAnswers(engine: Engine): Engine {
       kept.set(key, known)
       return known.answer as Promise<T>
     }
-    const own: Kept = { answer: ask(), size: 0 }
+    const own: CachedAnswer = { answer: ask(), size: 0 }
     kept.set(key, own)
     own.answer.then(
       (answer) => {
@@ -37,7 +37,7 @@ export function cachedAnswers(engine: Engine): Engine {
         own.size = sizeOf(answer as T)
         total += own.size
         for (const old of kept.keys()) {
-          if (total <= MOST_NUMBERS) break
+          if (total <= MAX_CACHED_NUMBERS) break
           drop(old)
         }
       },
@@ -49,28 +49,28 @@ export function cachedAnswers(engine: Engine): Engine {
     ...engine,
     ask: (question) =>
       once(
-        keyOf('ask', question),
+        questionKey('ask', question),
         () => engine.ask(question),
         ({ groups }) => groups * (1 + question.keys.length + question.fields.length + 2 * question.parts.length),
       ),
     askWhole: (question, part) =>
       once(
-        keyOf('whole', { ...question, parts: [part] }),
+        questionKey('whole', { ...question, parts: [part] }),
         () => engine.askWhole(question, part),
         ({ values }) => values.length * (1 + question.keys.length),
       ),
-    survey: () =>
+    stats: () =>
       once(
         'survey',
-        () => engine.survey(),
+        () => engine.stats(),
         () => 0,
       ),
-    knowing: (more) => cachedAnswers(engine.knowing(more)),
+    withColumns: (more) => cachedAnswers(engine.withColumns(more)),
   }
 }
 
 /** Questions that read alike are alike; a span without an end is told from one without a start. */
-function keyOf(kind: string, { keys, parts, fields, where, span }: Question): string {
+function questionKey(kind: string, { keys, parts, fields, where, span }: Question): string {
   const aggregates = parts.map(({ statistic, of, where: own, share }: BoundAggregate) => [statistic, of, own, share])
   return JSON.stringify([kind, keys, aggregates, fields, where, span], (_, value: unknown) =>
     typeof value === 'number' && !Number.isFinite(value) ? String(value) : value,

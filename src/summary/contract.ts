@@ -32,7 +32,7 @@ export interface Keyed {
 }
 
 /** A code a group; -1 is missing, `MIXED` says that rows differ. */
-export interface Agreed {
+export interface UniformField {
   name: string
   codes: Int32Array
   domain: Domain
@@ -41,7 +41,7 @@ export interface Agreed {
 export const MIXED = -2
 
 /** The answer: one entry a group that has rows. */
-export interface Grain {
+export interface GroupedAnswer {
   groups: number
   keys: readonly Keyed[]
   /** How many rows a group has. */
@@ -50,17 +50,17 @@ export interface Grain {
   parts: readonly (Moments | undefined)[]
   /** The decimals of each part, known from what it reads; undefined where they are unknown. */
   decimals: readonly (number | undefined)[]
-  fields: readonly Agreed[]
+  fields: readonly UniformField[]
 }
 
 /** Values of a part that does not merge, beside the keys they belong to. */
-export interface Whole {
+export interface UnmergedAnswer {
   keys: readonly Keyed[]
   values: Float64Array
 }
 
 /** What a source holds, whatever is filtered later. */
-export interface Survey {
+export interface SourceStats {
   rows: number
   /** Rows without a date, where there are dates. */
   undated: number
@@ -78,18 +78,18 @@ export interface LookedUpColumn {
 }
 
 /** A column that a source does not have itself: looked up, or the same as another by a second name. */
-export type Known = LookedUpColumn | { name: string; same: string }
+export type DerivedColumn = LookedUpColumn | { name: string; same: string }
 
 /** Whoever holds the rows. The same question gets the same answer from every engine. */
 export interface Engine {
-  ask(question: Question): Promise<Grain>
+  ask(question: Question): Promise<GroupedAnswer>
   /** A part that does not merge, for each combination of `keys`. */
-  askWhole(question: Question, part: BoundAggregate): Promise<Whole>
-  survey(): Promise<Survey>
+  askWhole(question: Question, part: BoundAggregate): Promise<UnmergedAnswer>
+  stats(): Promise<SourceStats>
   /** The rows themselves, with their numbers in the source, counted from 1; left out where they cannot be had. */
   records?(question: Pick<Question, 'where' | 'span'>): Promise<{ table: Table; numbers: Float64Array }>
   /** The same source with more columns. */
-  knowing(more: readonly Known[]): Engine
+  withColumns(more: readonly DerivedColumn[]): Engine
 }
 
 /** How time is read from a source. */

@@ -81,7 +81,7 @@ export function fromRows<T extends { [K in keyof T]: RowValue }>(
   refuse(problems)
   const columns = Array.from(names, (name) => {
     const values = rows.map((row) => (Object.hasOwn(row, name) ? (row as Record<string, RowValue>)[name] : undefined))
-    return described(name, columnOfValues(name, values, kindOf(options, name), zone, problems), options, problems)
+    return described(name, columnOfValues(name, values, declaredKind(options, name), zone, problems), options, problems)
   })
   refuse(problems)
   return completed(rows.length, columns, options)
@@ -110,7 +110,7 @@ export function fromColumns(
       problems.push(problem('column-length', { column: name, length: values.length, first: length }, { path }))
     else {
       const column = Array.isArray(values)
-        ? columnOfValues(name, values, kindOf(options, name), zone, problems)
+        ? columnOfValues(name, values, declaredKind(options, name), zone, problems)
         : columnOfNumbers(values as NumberArray)
       return [described(name, column, options, problems)]
     }
@@ -130,7 +130,7 @@ function checked(options: TableOptions): ZoneDay | undefined {
   return options.zone === undefined ? undefined : zoneDay(options.zone)
 }
 
-function kindOf({ kinds = {} }: TableOptions, name: string): ColumnKind | undefined {
+function declaredKind({ kinds = {} }: TableOptions, name: string): ColumnKind | undefined {
   return Object.hasOwn(kinds, name) ? kinds[name] : undefined
 }
 
@@ -151,7 +151,7 @@ function described(name: string, column: Column, options: TableOptions, problems
     problems.push({ ...format, place: { path: ['options', 'columns', name, 'format'] } })
   const unit: Unit = own.format === undefined ? { is: 'none' } : unitOfFormat(own.format)
   // A column without values takes any kind that is asked of it.
-  const isBlank = column.kind === 'text' && column.words.length === 0 && kindOf(options, name) === undefined
+  const isBlank = column.kind === 'text' && column.words.length === 0 && declaredKind(options, name) === undefined
   const type: Type = isBlank ? { kind: 'blank' } : columnType(column, unit)
   const made: TableColumn = { name, label: own.label ?? name, column, type }
   if (own.format !== undefined) made.format = own.format

@@ -37,7 +37,7 @@ export function columnOfValues(
 ): Column {
   const counts = new Map<string, number>()
   for (const value of values) {
-    const kind = kindOf(value)
+    const kind = valueKind(value)
     counts.set(kind, (counts.get(kind) ?? 0) + 1)
   }
   counts.delete('missing')
@@ -45,12 +45,12 @@ export function columnOfValues(
   let count = 0
   for (const [own, found] of counts) if (!fits(own, kind)) count += found
   if (count > 0) {
-    const stray = values.findIndex((value) => kindOf(value) !== 'missing' && !fits(kindOf(value), kind))
+    const stray = values.findIndex((value) => valueKind(value) !== 'missing' && !fits(valueKind(value), kind))
     const row = stray + 1
     const place = { path: ['rows', stray, name] }
     const sample = shown(values[stray])
     problems.push(
-      kindOf(values[stray]) === 'other'
+      valueKind(values[stray]) === 'other'
         ? problem('row-value', { column: name, row, found: sample }, place)
         : problem('row-kind', { column: name, kind, row, count, sample }, place),
     )
@@ -70,7 +70,7 @@ export function columnOfValues(
       return { kind, values: Float64Array.from(values, (v) => dayOfValue(v, zone)) }
     case 'text':
       return textColumn(
-        values.map((v) => (kindOf(v) === 'missing' ? null : v instanceof Date ? v.toISOString() : String(v))),
+        values.map((v) => (valueKind(v) === 'missing' ? null : v instanceof Date ? v.toISOString() : String(v))),
       )
   }
 }
@@ -90,7 +90,7 @@ export function emptyColumn(kind: ColumnKind, length: number): Column {
   return { kind, values: new Float64Array(length).fill(Number.NaN) }
 }
 
-function kindOf(value: unknown): 'missing' | 'number' | 'condition' | 'date' | 'day' | 'text' | 'other' {
+function valueKind(value: unknown): 'missing' | 'number' | 'condition' | 'date' | 'day' | 'text' | 'other' {
   if (value === null || value === undefined) return 'missing'
   if (typeof value === 'number') return Number.isNaN(value) ? 'missing' : 'number'
   if (typeof value === 'bigint') return 'number'

@@ -1,12 +1,12 @@
 /** Text made safe for HTML and SVG, in elements and in quoted attributes alike. Every piece of data passes through here. */
 export function escapeText(text: string): string {
-  if (text.length <= SHORT ? isPlain(text) : !UNSAFE.test(text)) return text
+  if (text.length <= MAX_SCANNED ? isPlain(text) : !UNSAFE.test(text)) return text
   const whole = SURROGATE.test(text) ? text.toWellFormed() : text
   return whole.replace(BAD, (c) => ENTITIES[c] ?? '\uFFFD')
 }
 
 /** Up to this length looking at each letter is quicker than a pattern: most texts of a page are numbers. */
-const SHORT = 32
+const MAX_SCANNED = 32
 
 function isPlain(text: string): boolean {
   for (let i = 0; i < text.length; i++) {

@@ -7,7 +7,7 @@ import type { Problem } from '../../src/problem/problem.js'
 import { bindReport } from '../../src/report/bind/report.js'
 import { decideReport } from '../../src/report/layout/decide.js'
 import type { BoundReport } from '../../src/report/model/bound.js'
-import { type Moves, moved } from '../../src/report/transfer/apply-state.js'
+import { applyState, type ReaderState } from '../../src/report/transfer/apply-state.js'
 import { packReport } from '../../src/report/transfer/pack.js'
 import { embedReport } from '../../src/report/transfer/snapshot.js'
 import { openCarried } from '../../src/report/transfer/unpack.js'
@@ -23,7 +23,7 @@ async function bound(spec = WILDER, settings: Parameters<typeof bindReport>[2] =
   )
 }
 
-const MOVES: fc.Arbitrary<Moves> = fc.record({
+const MOVES: fc.Arbitrary<ReaderState> = fc.record({
   parameters: fc.record(
     { target: fc.integer({ min: -300, max: 5000 }), share: fc.integer({ min: 0, max: 90 }).map((n) => n / 100) },
     { requiredKeys: [] },
@@ -50,7 +50,7 @@ const MOVES: fc.Arbitrary<Moves> = fc.record({
 })
 
 /** The report with a reader's moves written into it, as its writer would have. */
-function written(moves: Moves): { spec: string; settings: Parameters<typeof bindReport>[2] } {
+function written(moves: ReaderState): { spec: string; settings: Parameters<typeof bindReport>[2] } {
   const spec = readReport(WILDER).spec as ReportSpec
   const { target, share } = moves.parameters
   const where = Object.entries(moves.keys).map(([name, values]) =>
@@ -93,20 +93,20 @@ test('moves come to what the same words in the file, or given with it, are bound
   const seen = new Set<string>()
   for (const moves of fc.sample(MOVES, { numRuns: 14, seed: 3 })) {
     const { spec, settings } = written(moves)
-    const [own, other] = [await shown(moved(first, moves)), await shown(await bound(spec, settings))]
+    const [own, other] = [await shown(applyState(first, moves)), await shown(await bound(spec, settings))]
     expect(own.data, JSON.stringify(moves)).toEqual(other.data)
     expect(own.html).toBe(other.html)
     seen.add(own.html)
   }
   expect(seen.size).toBeGreaterThan(10)
   // What is shown of the condition reads as one writes it.
-  const where = moved(first, { ...NONE, keys: { shop: ['Lark', "O'Hara"], big: ['true', 'false'] } }).whereText
+  const where = applyState(first, { ...NONE, keys: { shop: ['Lark', "O'Hara"], big: ['true', 'false'] } }).whereText
   expect(where).toBe("(shop in ('Lark', 'O''Hara')) and (big or not big)")
-  const given = moved(await bound(WILDER, { where: "kind = 'Shop'" }), { ...NONE, keys: { shop: ['Lark'] } })
+  const given = applyState(await bound(WILDER, { where: "kind = 'Shop'" }), { ...NONE, keys: { shop: ['Lark'] } })
   expect(given.whereText).toBe("(kind = 'Shop') and (shop in ('Lark'))")
 })
 
-const NONE: Moves = { parameters: {}, keys: {}, period: null, paused: [], sorts: {}, plain: false }
+const NONE: ReaderState = { parameters: {}, keys: {}, period: null, paused: [], sorts: {}, plain: false }
 
 test('a report that is packed and opened again is answered as it was, whatever its reader moves', async () => {
   const first = await bound()
@@ -125,7 +125,7 @@ test('a report that is packed and opened again is answered as it was, whatever i
   expect(packed).not.toMatch(/secret/i)
   const opened = await openCarried(carried)
   const plain = ({ rules }: BoundReport): string =>
-    JSON.stringify(rules.map(({ name, measure, givens, plan }) => [name, measure, givens, plan]))
+    JSON.stringify(rules.map(({ name, measure, effects: givens, plan }) => [name, measure, givens, plan]))
   expect(plain(opened)).toBe(plain(first))
   expect(opened.palette.color('rebeccapurple')).toBe(0x663399)
   expect([opened.palette.color('no colour'), opened.palette.picture('x.png')]).toMatchObject([
@@ -133,7 +133,7 @@ test('a report that is packed and opened again is answered as it was, whatever i
     { code: 'bad-picture' } satisfies Partial<Problem>,
   ])
   for (const moves of [NONE, ...fc.sample(MOVES, { numRuns: 8, seed: 4 })]) {
-    const [own, other] = [await shown(moved(opened, moves)), await shown(moved(decided.bound, moves))]
+    const [own, other] = [await shown(applyState(opened, moves)), await shown(applyState(decided.bound, moves))]
     expect(own.data, JSON.stringify(moves)).toEqual(other.data)
     expect(own.html).toBe(other.html)
   }

@@ -20,7 +20,7 @@ export async function proofCommand(report: string, options: ProofOptions, io: Io
     return open.length === 0
   }
   const ink = createInk(io.colors(options.color))
-  const lines = shown.flatMap((own) => linesOf(own, report, ink, io.width()))
+  const lines = shown.flatMap((own) => findingLines(own, report, ink, io.width()))
   const quiet = findings.length - open.length
   const silenced = quiet === 0 ? '' : `, ${quiet} silenced`
   lines.push(
@@ -32,7 +32,7 @@ export async function proofCommand(report: string, options: ProofOptions, io: Io
   return open.length === 0
 }
 
-function linesOf(
+function findingLines(
   { code, at, message, out, line, file, silenced }: PlacedFinding,
   report: string,
   ink: Ink,

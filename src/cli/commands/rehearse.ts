@@ -30,7 +30,7 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
   }
   const ink = createInk(io.colors(options.color))
   if (rehearsed.length > 0)
-    io.out(`${rehearsed.flatMap((own, i) => [...(i === 0 ? [] : ['']), ...linesOf(own, ink)]).join('\n')}\n`)
+    io.out(`${rehearsed.flatMap((own, i) => [...(i === 0 ? [] : ['']), ...rehearsalLines(own, ink)]).join('\n')}\n`)
   const borrowed = withoutTrial(decided, options.rule)
   for (const { title, cells } of borrowed)
     io.err(
@@ -47,7 +47,7 @@ function readValue(text: string): number | string {
   return text
 }
 
-function linesOf({ rule, title, of, exhibit, place, trials }: RehearsedRule, ink: Ink): string[] {
+function rehearsalLines({ rule, title, of, exhibit, place, trials }: RehearsedRule, ink: Ink): string[] {
   const width = Math.max(...trials.map(({ text }) => widthOf(text)), 7)
   const gave = Math.max(...trials.map((trial) => widthOf(gaveText(trial))), 5)
   return [

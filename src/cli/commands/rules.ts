@@ -22,7 +22,7 @@ export async function rulesCommand(report: string, options: AskOptions, io: Io):
 function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {
   const head = `${padStart(String(i + 1), 2)}  ${ink.strong(harmless(rule.title))}${rule.title === rule.rule ? '' : `  ${ink.quiet(harmless(rule.rule))}`}`
   const lines = [head, ...wrap(harmless(rule.sentence), width, '    ')]
-  for (const place of rule.places) lines.push(...wrap(placeText(place), width, '    · ', '      '))
+  for (const place of rule.places) lines.push(...wrap(rulePlaceText(place), width, '    · ', '      '))
   for (const { exhibit, level, why } of rule.skipped)
     lines.push(...wrap(harmless(`${exhibit}, ${level}: not applied, ${why}`), width, '    · ', '      '))
   if (rule.places.length === 0 && rule.skipped.length === 0)
@@ -30,7 +30,7 @@ function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[]
   return lines
 }
 
-function placeText({ exhibit, level, measure, covered, painted, lost, limits }: RulePlace): string {
+function rulePlaceText({ exhibit, level, measure, covered, painted, lost, limits }: RulePlace): string {
   const counts = [`${covered} ${covered === 1 ? 'cell' : 'cells'}`, `${painted} painted`]
   if (lost > 0) counts.push(`${lost} lost to earlier rules`)
   const told = limits.length === 0 ? '' : `: ${limits.join(' · ')}`

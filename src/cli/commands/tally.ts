@@ -1,10 +1,10 @@
 import { nearest } from '../../problem/nearest.js'
 import { harmless } from '../../problem/print.js'
 import { type Problem, ProblemError, problem } from '../../problem/problem.js'
-import { factsOf } from '../../report/answer/facts.js'
+import { phraseContextOf } from '../../report/answer/facts.js'
 import { type Comparison, compareReports, type RestyledCell } from '../../report/inspect/compare.js'
 import { type ReportTally, tallyReport } from '../../report/inspect/tally.js'
-import type { Facts } from '../../rule/explain/phrases.js'
+import type { PhraseContext } from '../../rule/explain/phrases.js'
 import type { Tally } from '../../rule/explain/tally.js'
 import { channelText } from '../../rule/explain/why.js'
 import { CHANNELS, type Channel, type Look } from '../../style/cell-style.js'
@@ -30,7 +30,7 @@ export async function tallyCommand(report: string, options: TallyOptions, io: Io
   const against = options.against ?? []
   const both = against.length === 0 ? undefined : await pair(report, options, against, io)
   const comparison = both && compareReports(...both)
-  const facts = factsOf((both?.[1] ?? decided).report)
+  const facts = phraseContextOf((both?.[1] ?? decided).report)
   const held = checks.every((check) => check.holds)
   if (options.json === true) {
     const compared = comparison && {
@@ -156,12 +156,12 @@ function tallyLines({ statuses, parts }: Tally, ink: Ink): string[] {
 }
 
 /** More cells than this are told in the data alone. */
-const LISTED = 200
+const MAX_LISTED = 200
 
 /** What differs in the look of a cell, channel by channel, in words. */
 function channelChanges(
   { was, is, bars }: RestyledCell,
-  facts: Facts,
+  facts: PhraseContext,
 ): { channel: string; before: string | null; after: string | null }[] {
   const text = (look: Look, bar: Bar | null, channel: Channel): string | null => {
     if (look[channel] === null) return null
@@ -177,12 +177,12 @@ function channelChanges(
   })
 }
 
-function restyledData(own: RestyledCell, facts: Facts): object {
+function restyledData(own: RestyledCell, facts: PhraseContext): object {
   const { exhibit, measure, name, keys, text } = own
   return { exhibit, measure, name, keys, text, changes: channelChanges(own, facts) }
 }
 
-function comparisonLines({ counts, cells, restyled }: Comparison, facts: Facts, ink: Ink): string[] {
+function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseContext, ink: Ink): string[] {
   const rows = table(
     [
       ['', '', 'before', 'after', ''],
@@ -220,7 +220,7 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: Facts, 
     ),
   )
   const other = table(
-    restyled.slice(0, LISTED).map((own) => [
+    restyled.slice(0, MAX_LISTED).map((own) => [
       harmless(`${own.exhibit}.${own.measure}`),
       harmless(own.name),
       harmless(own.text),
@@ -233,6 +233,6 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: Facts, 
     new Set([2]),
   )
   lines.push(...other.map((row) => `  ${row.join('  ')}`.trimEnd()))
-  if (restyled.length > LISTED) lines.push(`  … and ${plural(restyled.length - LISTED)} more; --json lists all`)
+  if (restyled.length > MAX_LISTED) lines.push(`  … and ${plural(restyled.length - MAX_LISTED)} more; --json lists all`)
   return lines
 }

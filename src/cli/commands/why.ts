@@ -45,7 +45,7 @@ export async function whyCommand(
   if (options.json === true) printJson(rows === undefined ? answer : { ...answer, rows: rows.map(rowsData) }, io)
   else
     io.out(
-      `${[...linesOf(answer, options, io), ...(rows ?? []).flatMap((own) => rowLines(own, options, io))].join('\n')}\n`,
+      `${[...whyLines(answer, options, io), ...(rows ?? []).flatMap((own) => rowLines(own, options, io))].join('\n')}\n`,
     )
 }
 
@@ -96,7 +96,7 @@ function readPlaces(places: readonly string[]): Record<string, string> {
   return keys
 }
 
-function linesOf(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
+function whyLines(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
   const ink = createInk(io.colors(options.color))
   if ('candidates' in answer) {
     const shown = answer.candidates.slice(0, CANDIDATES)
@@ -106,7 +106,7 @@ function linesOf(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
       `${answer.candidates.length.toLocaleString('en')} cells fit; name one with its keys:`,
       ...shown.map(
         ({ name, keys, text }) =>
-          `  ${padEnd(harmless(name), width)}  ${padEnd(harmless(text), 14)}  ${ink.quiet(harmless(placeText(keys)))}`,
+          `  ${padEnd(harmless(name), width)}  ${padEnd(harmless(text), 14)}  ${ink.quiet(harmless(keysText(keys)))}`,
       ),
       ...(more > 0 ? [`  … and ${more.toLocaleString('en')} more`] : []),
     ]
@@ -126,7 +126,7 @@ function linesOf(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
 }
 
 /** Keys as they are typed. */
-function placeText(keys: Record<string, string | null>): string {
+function keysText(keys: Record<string, string | null>): string {
   return Object.entries(keys)
     .map(([key, value]) => `${key}=${/[\s'"$]/.test(value ?? '') ? `'${value}'` : (value ?? '')}`)
     .join(' ')

@@ -1,13 +1,13 @@
 import type { DecidedReport } from '../../report/model/answered.js'
-import { walk } from '../dom/keyboard.js'
+import { moveFocus } from '../dom/keyboard.js'
 import type { View } from '../dom/view.js'
-import { createWhyBox } from '../explain/popover.js'
+import { createPopover } from '../explain/popover.js'
 import type { Session } from '../state/session.js'
 import type { Action, LiveState } from '../state/state.js'
-import { RANGE, rangeOf, scaled, scaleOf, showRange } from './markup.js'
+import { CUSTOM_RANGE, controlFactor, rangeOf, scaled, showRange } from './markup.js'
 
 /** What a reader's moves come to. */
-export interface Hands {
+export interface ReaderActions {
   act(action: Action): void
   decided(): DecidedReport
   session: Session
@@ -18,7 +18,7 @@ export interface Hands {
 type Listen = (target: EventTarget, name: string, heard: (event: Event) => void) => void
 
 /** Listens to everything that the reader does; gives what removes the listeners again. */
-export function listen(view: View, hands: Hands): () => void {
+export function listen(view: View, hands: ReaderActions): () => void {
   const stops: (() => void)[] = []
   const on: Listen = (target, name, heard) => {
     target.addEventListener(name, heard)
@@ -36,20 +36,20 @@ export function listen(view: View, hands: Hands): () => void {
 }
 
 /** Parameters, filters, the period, the theme and the switches of rules. */
-function listenToTools(on: Listen, { tools }: View, { act, session }: Hands): void {
+function listenToTools(on: Listen, { tools }: View, { act, session }: ReaderActions): void {
   on(tools, 'input', ({ target }) => {
     if (!(target instanceof HTMLInputElement)) return
     const { set } = target.dataset
     if (set !== undefined) {
       const parameter = session.first.report.parameters.get(set)
       if (parameter === undefined || target.value === '') return
-      act({ do: 'set', parameter: set, value: scaled(Number(target.value), 1 / scaleOf(parameter)) })
+      act({ do: 'set', parameter: set, value: scaled(Number(target.value), 1 / controlFactor(parameter)) })
     } else if (target.type === 'search') searchIn(target)
   })
   on(tools, 'change', ({ target }) => {
     if (target instanceof HTMLSelectElement) {
       if (target.dataset.do === 'period')
-        if (target.value === RANGE) {
+        if (target.value === CUSTOM_RANGE) {
           // What the boxes say holds from the beginning, so that the choice and the page never differ.
           showRange(tools)
           act({ do: 'period', period: rangeOf(tools) ?? null })
@@ -101,7 +101,7 @@ function listenToRows(on: Listen, { exhibits, extras }: View): void {
 }
 
 /** Buttons and links: reset, copy, download, sorting, steps between records. */
-function listenToButtons(on: Listen, view: View, { act, decided, page }: Hands): void {
+function listenToButtons(on: Listen, view: View, { act, decided, page }: ReaderActions): void {
   on(view.main, 'click', (event) => {
     const { target } = event
     if (!(target instanceof Element)) return
@@ -122,9 +122,9 @@ function listenToButtons(on: Listen, view: View, { act, decided, page }: Hands):
 }
 
 /** Shows the popover of the cell that is pointed at or has the focus; gives what removes it. */
-function listenForCells(on: Listen, view: View, { decided, page }: Hands): () => void {
+function listenForCells(on: Listen, view: View, { decided, page }: ReaderActions): () => void {
   const { exhibits } = view
-  const why = createWhyBox(view.why, decided)
+  const why = createPopover(view.why, decided)
   const explain = (element: Element | null): void => {
     const own = element === null ? undefined : view.cells().of(element)
     why.show(own, element ?? undefined)
@@ -162,7 +162,7 @@ function listenForCells(on: Listen, view: View, { decided, page }: Hands): () =>
     for (const mark of exhibits.querySelectorAll('.here')) mark.classList.remove('here')
     if (relatedTarget instanceof Node && !exhibits.contains(relatedTarget)) explain(null)
   })
-  on(exhibits, 'keydown', (event) => walk(event as KeyboardEvent, view, view.cells(), explain))
+  on(exhibits, 'keydown', (event) => moveFocus(event as KeyboardEvent, view, view.cells(), explain))
   on(page, 'keydown', (event) => {
     if ((event as KeyboardEvent).key !== 'Escape') return
     resting = !view.why.hidden
@@ -175,7 +175,7 @@ function listenForCells(on: Listen, view: View, { decided, page }: Hands): () =>
 }
 
 /** Outlines the cells that a rule covers and paints while its switch is pointed at or has the focus. */
-function listenForRules(on: Listen, { tools, marks }: View, { decided }: Hands): void {
+function listenForRules(on: Listen, { tools, marks }: View, { decided }: ReaderActions): void {
   let pointed: string | undefined
   const outline = (target: EventTarget | null): void => {
     const rule = target instanceof Element ? target.closest<HTMLElement>('[data-rule]')?.dataset.rule : undefined
@@ -183,7 +183,7 @@ function listenForRules(on: Listen, { tools, marks }: View, { decided }: Hands):
     pointed = rule
     if (rule === undefined) marks.set('covered', undefined)
     else
-      void import('../explain/content.js').then(({ coveredBy }) => {
+      void import('../explain/content.js').then(({ coveredCells: coveredBy }) => {
         if (pointed === rule) marks.set('covered', coveredBy(decided(), rule))
       })
     marks.set(
@@ -198,7 +198,7 @@ function listenForRules(on: Listen, { tools, marks }: View, { decided }: Hands):
 }
 
 /** A list that is open closes when the reader goes elsewhere, or with Escape. */
-function listenToLists(on: Listen, { tools }: View, { page }: Hands): void {
+function listenToLists(on: Listen, { tools }: View, { page }: ReaderActions): void {
   on(page, 'pointerdown', (event) => {
     for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))
       if (!event.composedPath().includes(open)) open.open = false

@@ -1,5 +1,5 @@
 import { numberPrinter } from '../../format/format.js'
-import { factsOf } from '../../report/answer/facts.js'
+import { phraseContextOf } from '../../report/answer/facts.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import { sentencesOf } from '../../rule/explain/sentence.js'
 import { escapeText } from '../../view/markup.js'
@@ -7,7 +7,7 @@ import type { Session } from '../state/session.js'
 import type { LiveState } from '../state/state.js'
 
 /** What the reader can turn, as markup: made once, its values are set by `showState`. */
-export function toolsMarkup({ first, filters, periods, months }: Session, id: string): string {
+export function controlsMarkup({ first, filters, periods, months }: Session, id: string): string {
   const parameters = [...first.report.parameters.values()]
   const dials = parameters.map((parameter) => dialMarkup(parameter, id))
   const keys = filters.map(
@@ -23,8 +23,8 @@ export function toolsMarkup({ first, filters, periods, months }: Session, id: st
       ? ''
       : `<label class="in">Period <select data-do="period"><option value="">as in the report</option>${periods
           .map((text) => `<option>${escapeText(text)}</option>`)
-          .join('')}<option value="${RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
-  const list = sentencesOf(first.report.rules, factsOf(first.report)).map(
+          .join('')}<option value="${CUSTOM_RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
+  const list = sentencesOf(first.report.rules, phraseContextOf(first.report)).map(
     ({ rule, title, sentence }) =>
       `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p>${escapeText(sentence)}</p></li>`,
   )
@@ -40,7 +40,7 @@ export function toolsMarkup({ first, filters, periods, months }: Session, id: st
 }
 
 /** The choice of a range of months, which two more boxes say. */
-export const RANGE = 'range'
+export const CUSTOM_RANGE = 'range'
 
 function rangeMarkup([first, last]: Session['months']): string {
   const box = (label: string, value: string): string =>
@@ -66,7 +66,7 @@ function dialMarkup(parameter: NamedParameter, id: string): string {
   const { name, label, from, to, step } = parameter
   const own = escapeText(`${id}-${name}`)
   const words = label.charAt(0).toUpperCase() + label.slice(1)
-  const scale = scaleOf(parameter)
+  const scale = controlFactor(parameter)
   const end = (key: string, value: number | undefined): string =>
     value === undefined ? '' : ` ${key}="${scaled(value, scale)}"`
   const common = `${end('min', from)}${end('max', to)} step="${step === undefined ? 'any' : scaled(step, scale)}" data-set="${escapeText(name)}"`
@@ -76,7 +76,7 @@ function dialMarkup(parameter: NamedParameter, id: string): string {
 }
 
 /** Percents are turned as percents. */
-export function scaleOf({ format }: NamedParameter): number {
+export function controlFactor({ format }: NamedParameter): number {
   return format.kind === 'percent' ? 100 : 1
 }
 
@@ -92,7 +92,7 @@ export function showState(root: ParentNode, state: LiveState, { first }: Session
     const name = input.dataset.set ?? ''
     const parameter = parameters.get(name)
     if (parameter === undefined) continue
-    const value = scaled(state.parameters[name] ?? parameter.value, scaleOf(parameter))
+    const value = scaled(state.parameters[name] ?? parameter.value, controlFactor(parameter))
     if (Number(input.value) !== value || input.value === '') input.value = String(value)
   }
   for (const now of root.querySelectorAll<HTMLElement>('[data-now]')) {
@@ -133,5 +133,5 @@ function showPeriod(root: ParentNode, period: string | null): void {
   if (holder !== null) holder.hidden = range === null
   if (range === null && period !== null && ![...select.options].some(({ value }) => value === period))
     select.add(new Option(period, period), 1)
-  select.value = range === null ? (period ?? '') : RANGE
+  select.value = range === null ? (period ?? '') : CUSTOM_RANGE
 }

@@ -9,7 +9,7 @@ import {
 import { printable } from '../../view/markup.js'
 import { type WrittenRow, writtenRows } from '../../view/model/rows.js'
 import { exhibitId } from './address.js'
-import type { Windows } from './optional.js'
+import type { VirtualTables } from './optional.js'
 
 /** A cell of a page with the exhibit it stands in. */
 export interface ShownCell {
@@ -28,7 +28,7 @@ export const TABLES = 'section > .wide > table, article.one table'
 const CELLS = 'td, tbody th, article.card, .chart [data-hint]'
 
 /** Finds the cell of every element of tables, records and cards; charts have a table of their numbers. */
-export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], windows: Windows): CellMap {
+export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], windows: VirtualTables): CellMap {
   const byId = new Map(exhibits.map((exhibit) => [exhibitId(exhibit.name), exhibit]))
   const rows = new Map<GridExhibit, readonly WrittenRow[]>()
   const rowsOf = (exhibit: GridExhibit): readonly WrittenRow[] => {

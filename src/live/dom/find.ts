@@ -1,7 +1,7 @@
 import type { Exhibit, GridExhibit } from '../../page/page.js'
 import { type WrittenRow, writtenRows } from '../../view/model/rows.js'
 import { exhibitId } from './address.js'
-import type { Finder, Windows } from './optional.js'
+import type { TextFinder, VirtualTables } from './optional.js'
 
 interface Search {
   exhibit: GridExhibit
@@ -13,7 +13,7 @@ interface Search {
 }
 
 /** @param windows those that there are by now. */
-export function createFinder(root: ParentNode, windows: () => Windows): Finder {
+export function createTextFinder(root: ParentNode, windows: () => VirtualTables): TextFinder {
   let exhibits: readonly Exhibit[] = []
   const searches = new Map<string, Search>()
   const mark = (row: Element | undefined): void => {
@@ -70,7 +70,7 @@ function isOf(row: Element, exhibit: GridExhibit): boolean {
   return row.closest('section')?.getAttribute('aria-labelledby') === exhibitId(exhibit.name)
 }
 
-function reveal(root: ParentNode, exhibit: GridExhibit, index: number, windows: Windows): Element | undefined {
+function reveal(root: ParentNode, exhibit: GridExhibit, index: number, windows: VirtualTables): Element | undefined {
   if (windows.rowsOf(exhibit.name) !== undefined) return windows.reveal(exhibit.name, index)
   const section = [...root.querySelectorAll('section')].find(
     (own) => own.getAttribute('aria-labelledby') === exhibitId(exhibit.name),

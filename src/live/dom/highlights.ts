@@ -1,7 +1,7 @@
 import type { CellMap, ShownCell } from './elements.js'
 
 /** Classes that some cells have for a while: those that the last move changed, those that a rule reaches. */
-export interface Marks {
+export interface Highlights {
   /** Gives a class to the cells that it holds for, and takes it from all others. */
   set(name: string, holds: ((own: ShownCell) => boolean) | undefined): void
   /** Gives their marks to rows that came in sight. */
@@ -10,7 +10,7 @@ export interface Marks {
   show(cells: CellMap): void
 }
 
-export function createMarks(root: ParentNode): Marks {
+export function createHighlights(root: ParentNode): Highlights {
   const marks = new Map<string, (own: ShownCell) => boolean>()
   let cells: CellMap | undefined
   return {

@@ -11,7 +11,7 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
 }
 
 /** Arrows go from cell to cell of a table or from mark to mark of a chart, Home and End to the ends of a row, Escape hides what was said and leaves the cells. */
-export function walk(
+export function moveFocus(
   event: KeyboardEvent,
   view: View,
   cells: CellMap,
@@ -51,7 +51,7 @@ function markBeside(region: HTMLElement, steps: number, cells: CellMap): Element
   return next ?? null
 }
 
-function told(row: Element | undefined, cells: CellMap): HTMLElement[] {
+function focusableCells(row: Element | undefined, cells: CellMap): HTMLElement[] {
   return [...(row?.children ?? [])].filter((own): own is HTMLElement => cells.of(own) !== undefined)
 }
 
@@ -59,7 +59,7 @@ function told(row: Element | undefined, cells: CellMap): HTMLElement[] {
 function firstOf(region: HTMLElement, cells: CellMap): HTMLElement | undefined {
   if (!region.querySelector('table')?.matches(TABLES)) return undefined
   for (const row of region.querySelectorAll('tbody tr')) {
-    const [first] = told(row, cells)
+    const [first] = focusableCells(row, cells)
     if (first !== undefined) return first
   }
   return undefined
@@ -79,7 +79,7 @@ function neighbour(
   const all = windows.rowsOf(own.exhibit)
   const rows = all === undefined ? [...region.querySelectorAll('tbody tr')] : []
   const size = all?.length ?? rows.length
-  const at = told(row, cells).indexOf(target)
+  const at = focusableCells(row, cells).indexOf(target)
   // Rows without cells are stepped over.
   for (
     let r = (all === undefined ? rows.indexOf(row) : (windows.indexOf(row) ?? -1)) + down;
@@ -87,7 +87,7 @@ function neighbour(
     r += down
   ) {
     const line = down === 0 ? row : all === undefined ? rows[r] : windows.reveal(own.exhibit, r)
-    const list = told(line, cells)
+    const list = focusableCells(line, cells)
     const found = list[Math.min(list.length - 1, Math.max(0, at + right))]
     if (found !== undefined) return found
     if (down === 0) return undefined

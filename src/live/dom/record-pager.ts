@@ -1,8 +1,8 @@
-import type { Stepper } from './optional.js'
+import type { RecordPager } from './optional.js'
 
 const ONE = 'article.one'
 
-export function createStepper(root: ParentNode): Stepper {
+export function createRecordPager(root: ParentNode): RecordPager {
   /** The record in sight, by exhibit. */
   const places = new Map<string, number>()
   const nameOf = (list: Element): string => list.closest('section')?.getAttribute('aria-labelledby') ?? ''

@@ -2,8 +2,8 @@ import type { DecidedReport } from '../../report/model/answered.js'
 import type { Writing } from '../../view/html/cell.js'
 import type { LiveState } from '../state/state.js'
 import type { CellMap } from './elements.js'
-import type { Marks } from './highlights.js'
-import type { Extras } from './optional.js'
+import type { Highlights } from './highlights.js'
+import type { OptionalFeatures } from './optional.js'
 
 /** The elements of a mounted report. */
 export interface View {
@@ -14,9 +14,9 @@ export interface View {
   why: HTMLElement
   /** The cells that are in the page. */
   cells(): CellMap
-  marks: Marks
+  marks: Highlights
   /** What long tables and single records take, as far as there are some. */
-  extras(): Extras
+  extras(): OptionalFeatures
   show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void
   remove(): void

@@ -3,13 +3,13 @@ import type { GridExhibit } from '../../page/page.js'
 import type { Writing } from '../../view/html/cell.js'
 import { createRowWriter, type RowWriter, totalsOf } from '../../view/html/grid.js'
 import type { WrittenRow } from '../../view/model/rows.js'
-import type { Windows } from './optional.js'
+import type { VirtualTables } from './optional.js'
 import { patchNode } from './patch.js'
 
 /** Rows written beyond each end of what is in sight. */
-const BEYOND = 3
+const OVERSCAN_ROWS = 3
 /** A row before the first one is measured, in pixels. */
-const GUESSED = 37
+const ESTIMATED_ROW_HEIGHT = 37
 
 interface Win {
   show(exhibit: GridExhibit, writing: Writing): void
@@ -21,7 +21,10 @@ interface Win {
 }
 
 /** @param drawn called with rows that came in sight, or were written anew. */
-export function createWindows(root: ParentNode, drawn: (rows: readonly HTMLTableRowElement[]) => void): Windows {
+export function createVirtualTables(
+  root: ParentNode,
+  drawn: (rows: readonly HTMLTableRowElement[]) => void,
+): VirtualTables {
   const wins = new Map<string, Win>()
   const winOf = (row: Element): Win | undefined => {
     const body = row.closest('table')?.querySelector<HTMLElement>('tbody[data-rows]')
@@ -96,11 +99,11 @@ class VirtualTable implements Win {
     this.#list = new Virtualizer<HTMLElement, HTMLTableRowElement>({
       count: 0,
       getScrollElement: () => this.#region,
-      estimateSize: (index) => this.#heights.get(this.#kindOf(index)) ?? GUESSED,
+      estimateSize: (index) => this.#heights.get(this.#kindOf(index)) ?? ESTIMATED_ROW_HEIGHT,
       scrollToFn: elementScroll,
       observeElementRect,
       observeElementOffset,
-      overscan: BEYOND,
+      overscan: OVERSCAN_ROWS,
       scrollMargin: 0,
       onChange: () => this.#draw(),
     })
@@ -246,7 +249,7 @@ class VirtualTable implements Win {
     for (const [index, { line }] of this.#inside) {
       const kind = this.#kindOf(index)
       const own = line.getBoundingClientRect().height
-      if (own === 0 || Math.abs((this.#heights.get(kind) ?? GUESSED) - own) < 0.5) continue
+      if (own === 0 || Math.abs((this.#heights.get(kind) ?? ESTIMATED_ROW_HEIGHT) - own) < 0.5) continue
       this.#heights.set(kind, own)
       other = true
     }

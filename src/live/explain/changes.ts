@@ -1,7 +1,7 @@
 import { type Cell, cellsOf, type RecordCell } from '../../page/page.js'
 import { isReading } from '../../report/bind/exhibit-defaults.js'
 import { compareReports } from '../../report/inspect/compare.js'
-import type { Answered, DecidedReport } from '../../report/model/answered.js'
+import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
 import { countStatuses } from '../../rule/explain/tally.js'
 import type { Look } from '../../style/cell-style.js'
 import { statusLabel } from '../../style/status.js'
@@ -38,7 +38,7 @@ interface Compared {
  * Whether a list or words tell of cells that no other exhibit shows: what changed there is found by its keys.
  */
 function readsAlone({ exhibits }: DecidedReport): boolean {
-  const shown = told(exhibits).map((i) => exhibits[i].exhibit)
+  const shown = statusCounts(exhibits).map((i) => exhibits[i].exhibit)
   return exhibits.some(
     ({ exhibit: own }) =>
       !shown.some(({ show, rows, columns }) => {
@@ -55,7 +55,7 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
   const compare = (was: Cell | RecordCell | null, is: Cell | RecordCell | null): void => {
     if (is !== null && was !== is && was?.look.status !== is.look.status) found.add(is)
   }
-  for (const i of told(after.exhibits)) {
+  for (const i of statusCounts(after.exhibits)) {
     const [was, is] = [before.page.exhibits[i], after.page.exhibits[i]]
     if (was === is) continue
     const counts = countChanges(before.exhibits[i], after.exhibits[i])
@@ -75,9 +75,9 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
 }
 
 /** Over the details, each once, however often they are shown. */
-function countChanges(before: Answered, after: Answered): { moved: number; restyled: number } {
+function countChanges(before: AnsweredExhibit, after: AnsweredExhibit): { moved: number; restyled: number } {
   let [moved, restyled] = [0, 0]
-  for (const { level, cells, result } of after.levels.done()) {
+  for (const { level, cells, result } of after.levels.decided()) {
     if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
     const old = before.levels.of(level).result.painting
     for (const measure of new Set(after.exhibit.show)) {
@@ -95,7 +95,7 @@ function countChanges(before: Answered, after: Answered): { moved: number; resty
 }
 
 /** Who is told of twice, by a list or by words, has changed once. */
-function told(exhibits: readonly Answered[]): number[] {
+function statusCounts(exhibits: readonly AnsweredExhibit[]): number[] {
   const all = exhibits.map((_, i) => i)
   const shown = all.filter((i) => !isReading(exhibits[i].exhibit))
   return shown.length > 0 ? shown : all
@@ -133,7 +133,7 @@ function countsOf(before: DecidedReport, after: DecidedReport): string[] {
     const sums = new Map<string, number>()
     for (const { exhibit, levels } of exhibits) {
       if (isReading(exhibit)) continue
-      for (const { cells, result } of levels.done()) {
+      for (const { cells, result } of levels.decided()) {
         if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
         for (const measure of result.painting.keys())
           for (const [status, count] of countStatuses(result.painting, measure) ?? [])

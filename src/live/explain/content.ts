@@ -4,13 +4,13 @@ import { headingsFor, type Place, placeOf, placesFor } from '../../report/inspec
 import { trendBehind } from '../../report/inspect/history.js'
 import { whyPlace } from '../../report/inspect/why-place.js'
 import { CellMaker } from '../../report/layout/cells.js'
-import type { Answered, DecidedReport } from '../../report/model/answered.js'
+import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
 import { trendChart } from '../../view/chart/trend.js'
 import { escapeText } from '../../view/markup.js'
 import { keysOfCell, type ShownCell } from '../dom/elements.js'
 
 /** Where a shown cell was decided; undefined where that cannot be told. */
-function placeIn({ exhibits }: DecidedReport, { exhibit, cell }: ShownCell): [Answered, Place] | undefined {
+function placeIn({ exhibits }: DecidedReport, { exhibit, cell }: ShownCell): [AnsweredExhibit, Place] | undefined {
   const answered = exhibits.find((own) => own.exhibit.name === exhibit)
   const keys = keysOfCell(cell)
   const heading = answered && !answered.exhibit.show.includes(cell.measure)
@@ -19,11 +19,11 @@ function placeIn({ exhibits }: DecidedReport, { exhibit, cell }: ShownCell): [An
 }
 
 /** Tells whether a rule is applied to a cell: its level, its measure, and the condition that the rule has. */
-export function coveredBy({ exhibits }: DecidedReport, rule: string): (own: ShownCell) => boolean {
+export function coveredCells({ exhibits }: DecidedReport, rule: string): (own: ShownCell) => boolean {
   const found = new Set<string>()
   for (const answered of exhibits) {
     const make = new CellMaker(answered)
-    for (const painted of answered.levels.done())
+    for (const painted of answered.levels.decided())
       for (const { rule: own, measure, judged, judgedAt } of painted.result.results) {
         if (own.name !== rule) continue
         const { length } = painted.cells.table
@@ -41,7 +41,7 @@ function idOf(exhibit: string, measure: string, keys: Keys): string {
 }
 
 /** Value, status and reasons of a cell. */
-export function reasons(decided: DecidedReport, own: ShownCell): string {
+export function explanation(decided: DecidedReport, own: ShownCell): string {
   const { cell } = own
   const place = placeIn(decided, own)
   const told = place === undefined ? [] : whyPlace(place[0], cell.measure, place[1]).why.sentences.slice(1)

@@ -2,16 +2,16 @@ import type { DecidedReport } from '../../report/model/answered.js'
 import { keysOfCell, type ShownCell } from '../dom/elements.js'
 
 /** The box that says why a cell looks as it does. */
-export interface WhyBox {
+export interface Popover {
   /** Says it of a cell, beside its element; undefined hides the box. */
   show(own: ShownCell | undefined, element?: Element): void
   remove(): void
 }
 
 /** How long a reader stays before what lies behind a cell is asked for, in milliseconds: who passes by asks for nothing. */
-const STAYS = 140
+const CLOSE_DELAY_MS = 140
 
-export function createWhyBox(box: HTMLElement, decided: () => DecidedReport): WhyBox {
+export function createPopover(box: HTMLElement, decided: () => DecidedReport): Popover {
   const page = box.ownerDocument
   /** Lines that were asked for, of the report as it is decided now. */
   let lines = { of: undefined as DecidedReport | undefined, known: new Map<string, Promise<string>>() }
@@ -26,7 +26,7 @@ export function createWhyBox(box: HTMLElement, decided: () => DecidedReport): Wh
     return found
   }
   const tell = async (own: ShownCell, mine: typeof shown, element: Element): Promise<void> => {
-    const { reasons } = await import('./content.js')
+    const { explanation: reasons } = await import('./content.js')
     if (shown !== mine) return
     box.innerHTML = reasons(decided(), own)
     box.hidden = false
@@ -40,7 +40,7 @@ export function createWhyBox(box: HTMLElement, decided: () => DecidedReport): Wh
         made.innerHTML = line
         box.append(made)
         place(box, element)
-      }, STAYS) ?? 0
+      }, CLOSE_DELAY_MS) ?? 0
   }
   return {
     show(own, element) {

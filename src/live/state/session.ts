@@ -1,8 +1,8 @@
 import { decideReport } from '../../report/layout/decide.js'
-import { decideAgain } from '../../report/layout/redecide.js'
+import { redecide } from '../../report/layout/redecide.js'
 import type { DecidedReport } from '../../report/model/answered.js'
 import type { BoundReport } from '../../report/model/bound.js'
-import { moved } from '../../report/transfer/apply-state.js'
+import { applyState } from '../../report/transfer/apply-state.js'
 import { parseSpan, periodOf, periodText } from '../../time/period.js'
 import { type Allowed, FIRST_STATE, type LiveState } from './state.js'
 
@@ -29,7 +29,7 @@ export interface Session {
 /** Answers a report once and finds out what its reader may change. */
 export async function createSession(bound: BoundReport): Promise<Session> {
   const first = await decideReport(bound, { again: true })
-  const { report, asked } = first
+  const { report, context: asked } = first
   const wanted = bound.spec.filters ?? []
   const [home] = report.sources
   const { compare } = new Intl.Collator(report.locale, { numeric: true })
@@ -50,7 +50,7 @@ export async function createSession(bound: BoundReport): Promise<Session> {
   )
   const asOf = asked.asOf
   const timed = wanted.includes('period') && asOf !== undefined
-  const span = asked.surveys[0].span
+  const span = asked.stats[0].span
   const allowed: Allowed = {
     parameters: report.parameters,
     keys: new Map(filters.map(({ name, values }) => [name, values])),
@@ -63,7 +63,7 @@ export async function createSession(bound: BoundReport): Promise<Session> {
     ),
   }
   // What reads no parameter is as it was; the last report is kept, for dials move in small steps.
-  let last = { key: keyOf(FIRST_STATE), decided: first }
+  let last = { key: stateKey(FIRST_STATE), decided: first }
   return {
     first,
     allowed,
@@ -71,12 +71,12 @@ export async function createSession(bound: BoundReport): Promise<Session> {
     periods: timed && span !== undefined ? periodsOf(span, asOf) : [],
     months: span === undefined ? ['', ''] : [monthText(span.from), monthText(Math.min(span.to, asOf ?? span.to))],
     async answer(state) {
-      const key = keyOf(state)
+      const key = stateKey(state)
       const parameters = parametersOf(first, state)
       const decided =
         key === last.key
-          ? await decideAgain(last.decided, parameters)
-          : await decideReport(moved(bound, { ...state, parameters }), { again: true })
+          ? await redecide(last.decided, parameters)
+          : await decideReport(applyState(bound, { ...state, parameters }), { again: true })
       last = { key, decided }
       return decided
     },
@@ -84,7 +84,7 @@ export async function createSession(bound: BoundReport): Promise<Session> {
 }
 
 /** All of a state that needs another answer than a parameter does; the theme needs none. */
-function keyOf({ keys, period, paused, sorts, plain }: LiveState): string {
+function stateKey({ keys, period, paused, sorts, plain }: LiveState): string {
   return JSON.stringify([keys, period, paused, sorts, plain])
 }
 

@@ -1,7 +1,7 @@
-import type { Moves } from '../../report/transfer/apply-state.js'
+import type { ReaderState } from '../../report/transfer/apply-state.js'
 
 /** What the reader of a live report has changed. Plain data: the same state gives the same page. */
-export interface LiveState extends Moves {
+export interface LiveState extends ReaderState {
   theme: 'auto' | 'light' | 'dark'
 }
 

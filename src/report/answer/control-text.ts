@@ -1,7 +1,7 @@
 import type { Bound } from '../../expression/bound.js'
 import { numberPrinter, PLAIN_FORMAT } from '../../format/format.js'
 import type { SourceControl } from '../../page/page.js'
-import type { Survey } from '../../summary/contract.js'
+import type { SourceStats } from '../../summary/contract.js'
 import type { Span } from '../../time/period.js'
 import type { BoundReport, BoundSource, SourceFacts } from '../model/bound.js'
 import { canNarrow } from './join-sources.js'
@@ -12,7 +12,7 @@ import { canNarrow } from './join-sources.js'
 export async function finishControls(
   report: BoundReport,
   facts: readonly SourceFacts[],
-  surveys: readonly Survey[],
+  surveys: readonly SourceStats[],
 ): Promise<SourceControl[]> {
   return Promise.all(
     report.sources.map(async (source, s) => {

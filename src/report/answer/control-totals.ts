@@ -7,7 +7,7 @@ import type { SourceControl } from '../../page/page.js'
 import { problem } from '../../problem/control.js'
 import { type Problem, ProblemError } from '../../problem/problem.js'
 import { formatFor } from '../../rule/explain/print.js'
-import type { Engine, Survey } from '../../summary/contract.js'
+import type { Engine, SourceStats } from '../../summary/contract.js'
 import type { Span } from '../../time/period.js'
 import { repeats } from '../bind/stacked-values.js'
 import type { BoundReport, BoundSource, Coverage, Gap, SourceFacts } from '../model/bound.js'
@@ -20,7 +20,7 @@ import { sourceText } from './join-sources.js'
  */
 export async function controlsOf(
   report: BoundReport,
-  surveys: readonly Survey[],
+  surveys: readonly SourceStats[],
   asOf: number | undefined,
   joined: readonly Problem[],
   coverage: Coverage,
@@ -52,7 +52,7 @@ export async function controlsOf(
         blank: blanks.flatMap((own) => (own.source === source.name ? [{ column: own.column, rows: own.rows }] : [])),
         sums: await sumsOf(report, source),
       }
-      const words = wordsOf(report, own, span, asOf)
+      const words = controlText(report, own, span, asOf)
       return { ...own, words, notes: notesOf(report, source.name, surveys[s], coverage) }
     }),
   )
@@ -62,7 +62,7 @@ export async function controlsOf(
  * `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`, in two parts: between
  * them stands what is left out.
  */
-function wordsOf(
+function controlText(
   report: BoundReport,
   { source, from, rows, undated, late, unmatched, lacking, blank, sums }: Omit<SourceControl, 'filtered' | 'text'>,
   span: Span | undefined,
@@ -86,7 +86,7 @@ function wordsOf(
 }
 
 /** What a reader should know of a source before reading on. */
-function notesOf(report: BoundReport, source: string, { rows, undated }: Survey, { blanks }: Coverage): string[] {
+function notesOf(report: BoundReport, source: string, { rows, undated }: SourceStats, { blanks }: Coverage): string[] {
   const count = (n: number): string => rowsText(n, report.locale).replace(/ .*/, '')
   const own = blanks.filter((blank) => blank.source === source)
   return [
@@ -137,7 +137,7 @@ async function total(engine: Engine, part: BoundAggregate): Promise<number | nul
 }
 
 /** Other data than those that are expected are refused before anything is painted. */
-export async function checkExpected(report: BoundReport, surveys: readonly Survey[]): Promise<void> {
+export async function checkExpected(report: BoundReport, surveys: readonly SourceStats[]): Promise<void> {
   const problems: Problem[] = []
   for (const [s, source] of report.sources.entries())
     for (const [name, expected] of Object.entries(report.spec.sources[source.name].expect ?? {})) {

@@ -1,7 +1,7 @@
 import type { Statistic } from '../../column/statistic.js'
 import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
 import type { Keyed } from '../../summary/contract.js'
-import { columnOf } from '../../summary/memory/key-column.js'
+import { columnOfKey } from '../../summary/memory/key-column.js'
 import { createTable, type TableColumn } from '../../table/table.js'
 import { PERIOD_UNITS, type PeriodUnit, spanOf } from '../../time/period.js'
 import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bound.js'
@@ -9,7 +9,7 @@ import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bo
 /**
  * More missing combinations than this are not kept. A source that lacks so many covers another part of the business.
  */
-const MOST = 20_000
+const MAX_GAP_ROWS = 20_000
 
 /** Statistics that a row without a value leaves out silently. */
 const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'deviation']
@@ -20,7 +20,7 @@ const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'devi
  */
 export async function coverageOf(report: BoundReport): Promise<Coverage> {
   const [home, ...others] = report.sources
-  const read = partsOf(report)
+  const read = aggregatesOfReport(report)
   const gaps: Gap[] = []
   for (const source of others)
     if (read.some((part) => part.source === source.name)) {
@@ -35,7 +35,7 @@ export async function coverageOf(report: BoundReport): Promise<Coverage> {
   return { gaps, blanks }
 }
 
-function partsOf(report: BoundReport): BoundAggregate[] {
+function aggregatesOfReport(report: BoundReport): BoundAggregate[] {
   return [...report.measures.values()].flatMap(({ bound }) => aggregatesOf(bound))
 }
 
@@ -96,7 +96,7 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
   const known = new Set<string>()
   for (let g = 0; g < other.groups; g++) known.add(idAt(other.keys, g))
   const lacking: number[] = []
-  for (let g = 0; g < own.groups && lacking.length < MOST; g++) {
+  for (let g = 0; g < own.groups && lacking.length < MAX_GAP_ROWS; g++) {
     const keys = own.keys.slice(0, shared.length)
     if (keys.every((key) => key.codes[g] >= 0) && !known.has(idAt(keys, g))) lacking.push(g)
   }
@@ -105,7 +105,7 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
     const codes = Int32Array.from(lacking, (g) => key.codes[g])
     if (key.name === unit) return [dateColumn(home.date ?? '', unit, { ...key, codes })]
     const column = home.table.columns.get(key.name)
-    return column === undefined ? [] : [{ ...column, column: columnOf(column, { ...key, codes }) }]
+    return column === undefined ? [] : [{ ...column, column: columnOfKey(column, { ...key, codes }) }]
   })
   const rows = createTable(lacking.length, columns)
   return { source: source.name, match, rows, ...(unit === undefined ? {} : { unit }) }

@@ -8,13 +8,13 @@ import type { Measure } from '../../summary/plan/measures.js'
 import { timedParts } from '../../summary/plan/required-times.js'
 import { periodText } from '../../time/period.js'
 import { stepsKey } from '../../time/step.js'
-import type { Answered, Asked, Everything } from '../model/answered.js'
+import type { AnsweredExhibit, QueryContext, UnfilteredSummary } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { parameterValues } from './facts.js'
 import { legendsOf } from './legend.js'
 import { createPaintedLevels } from './paint-levels.js'
-import { askingsOf, firstDay, type Spans, shownNames, spansOf, streakAskings, withParts } from './questions.js'
-import { createMemory } from './reuse-cache.js'
+import { firstDay, type Spans, shownNames, sourceQueries, spansOf, streakQueries, withParts } from './questions.js'
+import { createReuseCache } from './reuse-cache.js'
 
 /** The rules that may paint an exhibit, in their order. */
 export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[] {
@@ -30,7 +30,7 @@ export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[
 
 /** Where an exhibit's time lies. */
 export function exhibitSpans(
-  { report, surveys, asOf }: Asked,
+  { report, stats: surveys, asOf }: QueryContext,
   exhibit: BoundExhibit,
   measures: readonly Measure[],
 ): Spans {
@@ -40,10 +40,10 @@ export function exhibitSpans(
 
 /** Summarises an exhibit and decides its cells; `rules` are those of the report unless others are given. */
 export async function answerExhibit(
-  asked: Asked,
+  asked: QueryContext,
   exhibit: BoundExhibit,
   rules: readonly BoundRule[] = rulesFor(asked.report, exhibit),
-): Promise<Answered> {
+): Promise<AnsweredExhibit> {
   const notes: Problem[] = []
   const measures = neededMeasures(asked.report, exhibit, rules)
   const spans = exhibitSpans(asked, exhibit, measures)
@@ -57,21 +57,21 @@ export async function answerExhibit(
   const all = unfiltered(asked, rules)
   const everything =
     all &&
-    (await comparedWith(
+    (await comparedSummary(
       await summaryOf(all.report, exhibit, rules, measures, exhibitSpans(all, exhibit, measures), []),
     ))
   return answeredOf(asked, exhibit, summary, rules, spans, notes, everything)
 }
 
 /** A summary as what some rule compares with; few reports have such a rule, so what runs it is loaded then. */
-export async function comparedWith(summary: Summary): Promise<Everything> {
+export async function comparedSummary(summary: Summary): Promise<UnfilteredSummary> {
   return { summary, run: (await import('../../rule/run/unfiltered-population.js')).runAmongEverything }
 }
 
 /** The report before the reader's filters, where there are any and some rule compares with everything. */
-export function unfiltered(asked: Asked, rules: readonly BoundRule[]): Asked | undefined {
+export function unfiltered(asked: QueryContext, rules: readonly BoundRule[]): QueryContext | undefined {
   const { report } = asked
-  if (report.unfiltered === undefined || !rules.some((rule) => rule.everything === true && rule.readsPopulation))
+  if (report.unfiltered === undefined || !rules.some((rule) => rule.amongUnfiltered === true && rule.readsPopulation))
     return undefined
   return { ...asked, report: { ...report, ...report.unfiltered } }
 }
@@ -93,8 +93,8 @@ function summaryOf(
     measures,
     parameters: parameterValues(report),
     fields: neededFields(exhibit, rules),
-    askings: askingsOf(report, exhibit, measures, spans, notes),
-    streaks: streakAskings(report, exhibit, measures, spans, notes),
+    askings: sourceQueries(report, exhibit, measures, spans, notes),
+    streaks: streakQueries(report, exhibit, measures, spans, notes),
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     ...(whole && { whole }),
     starts: report.starts,
@@ -108,14 +108,14 @@ function summaryOf(
 
 /** What is summarised becomes what is shown: levels are painted when they are asked for. */
 export function answeredOf(
-  asked: Asked,
+  asked: QueryContext,
   exhibit: BoundExhibit,
   summary: Summary,
   rules: readonly BoundRule[],
   spans: Spans,
   notes: Problem[],
-  everything?: Everything,
-): Answered {
+  everything?: UnfilteredSummary,
+): AnsweredExhibit {
   const head = {
     name: exhibit.name,
     title: exhibit.title,
@@ -126,33 +126,36 @@ export function answeredOf(
     periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, asked.report.locale),
     keys: { row: exhibit.rows, column: exhibit.columns },
   }
-  return decidedOf(asked, {
+  return decideExhibit(asked, {
     exhibit,
     summary,
-    ...(everything && { everything }),
+    ...(everything && { unfiltered: everything }),
     rules,
     head,
     notes,
-    ...(asked.again && { memory: createMemory() }),
+    ...(asked.again && { cache: createReuseCache() }),
   })
 }
 
 /** The same summary decided with other values of parameters, which it must not have been made with. */
-export function decidedAgain(asked: Asked, before: Answered): Answered {
-  const { levels: _levels, told: _told, report: _report, ...own } = before
-  return decidedOf(asked, { ...own, notes: [...before.notes] })
+export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): AnsweredExhibit {
+  const { levels: _levels, legendsAndMessages: _told, report: _report, ...own } = before
+  return decideExhibit(asked, { ...own, notes: [...before.notes] })
 }
 
-function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 'levels' | 'told'>): Answered {
+function decideExhibit(
+  { report, stats: surveys }: QueryContext,
+  given: Omit<AnsweredExhibit, 'report' | 'levels' | 'legendsAndMessages'>,
+): AnsweredExhibit {
   const { summary, notes } = given
   const levels = createPaintedLevels(report, given)
   return {
     ...given,
     report,
     levels,
-    told(shown) {
+    legendsAndMessages(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
-      const painted = [details, ...levels.done().filter((own) => own !== details)]
+      const painted = [details, ...levels.decided().filter((own) => own !== details)]
       // A rule for totals alone has its legend from there; else details speak, but for scales that are others
       // in totals.
       const seen = new Set<BoundRule>()
@@ -164,10 +167,10 @@ function decidedOf({ report, surveys }: Asked, given: Omit<Answered, 'report' | 
         const level = firsts.some(({ rule }) => seen.has(rule)) ? cells.what : ''
         for (const { rule } of firsts) seen.add(rule)
         const from = { results: firsts, painting, table: cells.table, level, ...(own && shown && { shown }) }
-        return legendsOf(report, from, given.memory)
+        return legendsOf(report, from, given.cache)
       })
       if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
-      const said = [...notes, ...levels.done().flatMap(({ result }) => result.notes)]
+      const said = [...notes, ...levels.decided().flatMap(({ result }) => result.notes)]
       return { legends, notes: [...new Set(said.map((note) => note.message))] }
     },
   }

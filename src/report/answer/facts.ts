@@ -1,9 +1,9 @@
-import { createColorNamer, type Facts } from '../../rule/explain/phrases.js'
+import { createColorNamer, type PhraseContext } from '../../rule/explain/phrases.js'
 import { ROW } from '../../rule/row.js'
 import type { BoundReport } from '../model/bound.js'
 
 /** What sentences may know of a report. */
-export function factsOf(report: BoundReport): Facts {
+export function phraseContextOf(report: BoundReport): PhraseContext {
   return {
     locale: report.locale,
     statuses: report.statuses,

@@ -2,7 +2,7 @@ import { type Bound, referencesOf } from '../../expression/bound.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
 import type { ReportSpec } from '../../spec/report.js'
-import type { Known } from '../../summary/contract.js'
+import type { DerivedColumn } from '../../summary/contract.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
 
@@ -25,7 +25,7 @@ export async function joinSources(
     sources.map(async (source) => {
       if (source === home) return source
       const known = new Set(source.match)
-      const more: Known[] = []
+      const more: DerivedColumn[] = []
       if (home.date !== undefined && source.date !== undefined) {
         // A condition on home's date means this source's own.
         if (home.date !== source.date) more.push({ name: home.date, same: source.date })
@@ -43,13 +43,13 @@ export async function joinSources(
           notes.push(problem('note-unmatched', params))
         }
       }
-      return { ...source, known, engine: more.length === 0 ? source.engine : source.engine.knowing(more) }
+      return { ...source, known, engine: more.length === 0 ? source.engine : source.engine.withColumns(more) }
     }),
   )
 }
 
 /** Why a source cannot be split by a key; undefined where it can. */
-export function notSplit(source: BoundSource, key: string, home: BoundSource): string | undefined {
+export function whyNotSplit(source: BoundSource, key: string, home: BoundSource): string | undefined {
   if (isTimeUnit(key) && home.date !== undefined) {
     if (source.date === undefined) return `${source.name} has no dates`
     const unit = isPeriodUnit(key) ? key : key === 'weekday' ? 'day' : 'month'

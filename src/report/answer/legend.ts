@@ -1,13 +1,13 @@
-import { createTelling } from '../../rule/explain/phrases.js'
-import type { RuleResult, Telling } from '../../rule/model.js'
-import { finished, type Look, layOn, PLAIN_LOOK } from '../../style/cell-style.js'
+import { createPhrases } from '../../rule/explain/phrases.js'
+import type { Phrases, RuleResult } from '../../rule/model.js'
+import { applyStyle, finished, type Look, PLAIN_LOOK } from '../../style/cell-style.js'
 import type { Legend, LegendEntry } from '../../style/legend.js'
 import type { Painted } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import type { Table } from '../../table/table.js'
-import type { Memory } from '../model/answered.js'
+import type { ReuseCache } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
-import { factsOf } from './facts.js'
+import { phraseContextOf } from './facts.js'
 import { firstFew, keyText, NO_KEY } from './value.js'
 
 /** Painted cells to make a key of. */
@@ -22,7 +22,7 @@ export interface LegendCells {
 }
 
 /** The scale of each group, where a scale differs from group to group: `Coast €1 to €5; Valley €2 to €9`. */
-function scalesText({ rule, fit, judged }: RuleResult, table: Table, { print }: Telling): string {
+function scalesText({ rule, fit, judged }: RuleResult, table: Table, { print }: Phrases): string {
   const ends = rule.within.length === 0 ? undefined : rule.kind.scale?.(fit)
   if (ends === undefined) return ''
   const names = new Map<number, string>()
@@ -39,16 +39,16 @@ function scalesText({ rule, fit, judged }: RuleResult, table: Table, { print }: 
 export function legendsOf(
   report: BoundReport,
   { results, painting, table, level, shown: cells }: LegendCells,
-  memory?: Memory,
+  memory?: ReuseCache,
 ): Legend[] {
-  const facts = factsOf(report)
+  const facts = phraseContextOf(report)
   // A ramp that no cell has, for want of others to be compared with, is no key to anything.
   const shown = results.filter((result) => result.rule.kind.key !== 'gradient' || result.classes.some((c) => c >= 0))
   return shown.map((result) => {
     const { rule } = result
     const known = memory?.legends.get(result)
     if (known !== undefined) return known
-    const telling = createTelling(rule, facts)
+    const telling = createPhrases(rule, facts)
     const told = rule.kind.legend(rule.plan, result.fit, result.judged, telling)
     const legend: Legend = {
       rule: rule.name,
@@ -72,8 +72,9 @@ export function legendsOf(
 function populationText({ rule }: RuleResult): string {
   if (!rule.readsPopulation) return ''
   const among = rule.among === undefined ? '' : ` where ${rule.among.text}`
-  const all = rule.everything === true ? 'everything, whatever is filtered' : 'all shown'
-  if (rule.everything === true && rule.within.length > 0) return `within each ${rule.within.join(' and ')} among ${all}`
+  const all = rule.amongUnfiltered === true ? 'everything, whatever is filtered' : 'all shown'
+  if (rule.amongUnfiltered === true && rule.within.length > 0)
+    return `within each ${rule.within.join(' and ')} among ${all}`
   return rule.within.length === 0 ? `among ${all}${among}` : `within each ${rule.within.join(' and ')}${among}`
 }
 
@@ -87,10 +88,10 @@ function entriesOf(
   const { rule, classes } = result
   const counts = countShown(result, painted, shown)
   // Arrows by sign make three classes of one; readers are told the one.
-  const borrowed = rule.givens.length === 0
-  const spread = borrowed ? 1 : result.givens.length / rule.givens.length
-  const entries = (borrowed ? result.givens : rule.givens).map((given, c) => {
-    const look: Look = finished(layOn(PLAIN_LOOK, given, rule.name, false))
+  const borrowed = rule.effects.length === 0
+  const spread = borrowed ? 1 : result.effects.length / rule.effects.length
+  const entries = (borrowed ? result.effects : rule.effects).map((given, c) => {
+    const look: Look = finished(applyStyle(PLAIN_LOOK, given, rule.name, false))
     let count = 0
     for (let k = 0; k < spread; k++) count += counts[c * spread + k]
     const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
@@ -105,7 +106,7 @@ function entriesOf(
 
 /** Cells of each class in which the rule won at least one channel. */
 function countShown(
-  { rule, classes, givens }: RuleResult,
+  { rule, classes, effects: givens }: RuleResult,
   painted: Painted | undefined,
   shown: ReadonlySet<number> | undefined,
 ): Int32Array {

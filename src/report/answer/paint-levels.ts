@@ -2,7 +2,7 @@ import type { Cells } from '../../rule/model.js'
 import { paintCells } from '../../rule/run/paint.js'
 import { barOf, lookOf } from '../../style/painting.js'
 import type { Level, Summary } from '../../summary/cells/summarise.js'
-import type { Answered, LookedCell, PaintedLevel, PaintedLevels } from '../model/answered.js'
+import type { AnsweredExhibit, PaintedLevel, PaintedLevels, StyledCell } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { parameterValues } from './facts.js'
 
@@ -11,10 +11,10 @@ export function createPaintedLevels(
   {
     exhibit,
     summary,
-    everything,
+    unfiltered,
     rules,
-    memory,
-  }: Pick<Answered, 'exhibit' | 'summary' | 'everything' | 'rules' | 'memory'>,
+    cache,
+  }: Pick<AnsweredExhibit, 'exhibit' | 'summary' | 'unfiltered' | 'rules' | 'cache'>,
 ): PaintedLevels {
   const done = new Map<Level, PaintedLevel>()
   const heads = new Map<number, PaintedLevel | undefined>()
@@ -27,38 +27,41 @@ export function createPaintedLevels(
     of(level) {
       let found = done.get(level)
       if (found === undefined) {
-        const shown = cellsOf(report, exhibit, summary, level)
-        const all = everything && levelLike(everything.summary, level)
+        const shown = cellsOfLevel(report, exhibit, summary, level)
+        const all = unfiltered && levelLike(unfiltered.summary, level)
         const cells =
-          everything === undefined || all === undefined
+          unfiltered === undefined || all === undefined
             ? shown
             : {
                 ...shown,
-                everything: { run: everything.run, cells: cellsOf(report, exhibit, everything.summary, all) },
+                unfiltered: { run: unfiltered.run, cells: cellsOfLevel(report, exhibit, unfiltered.summary, all) },
               }
-        const own = memory === undefined ? cells : { ...cells, kept: memory.kept(level), looks: memory.looks(level) }
+        const own =
+          cache === undefined
+            ? cells
+            : { ...cells, runCache: cache.runCache(level), styleCaches: cache.styleCaches(level) }
         found = painted(level, own, exhibit.show)
         done.set(level, found)
       }
       return found
     },
-    headers(depth) {
+    headings(depth) {
       if (depth === 0) return undefined
       if (!heads.has(depth)) {
         const key = exhibit.rows[depth - 1]
         const any = rules.some((rule) => rule.target === 'row' || rule.measure === key)
         const level = summary.levels[depth][0]
-        const all = everything?.summary.levels[depth]?.[0]
+        const all = unfiltered?.summary.levels[depth]?.[0]
         const cells = headerCells(report, exhibit, level)
         const own =
-          everything === undefined || all === undefined
+          unfiltered === undefined || all === undefined
             ? cells
-            : { ...cells, everything: { run: everything.run, cells: headerCells(report, exhibit, all) } }
+            : { ...cells, unfiltered: { run: unfiltered.run, cells: headerCells(report, exhibit, all) } }
         heads.set(depth, any ? painted(level, own, [key]) : undefined)
       }
       return heads.get(depth)
     },
-    done: () => [...done.values(), ...[...heads.values()].filter((head) => head !== undefined)],
+    decided: () => [...done.values(), ...[...heads.values()].filter((head) => head !== undefined)],
   }
 }
 
@@ -68,8 +71,8 @@ export function headerLook(
   exhibit: BoundExhibit,
   depth: number,
   node: number,
-): LookedCell | undefined {
-  const head = levels.headers(depth)
+): StyledCell | undefined {
+  const head = levels.headings(depth)
   if (head === undefined) return undefined
   const { painting } = head.result
   const key = exhibit.rows[depth - 1]
@@ -82,7 +85,7 @@ function levelLike({ levels, rests }: Summary, { rowDepth, columnDepth, rest }: 
   return rests.find((own) => own.rest.depth === rest.depth)?.levels[columnDepth]
 }
 
-function cellsOf(report: BoundReport, exhibit: BoundExhibit, summary: Summary, level: Level): Cells {
+function cellsOfLevel(report: BoundReport, exhibit: BoundExhibit, summary: Summary, level: Level): Cells {
   const { rowDepth, columnDepth, table, mixed, rest } = level
   const details = rest === undefined && rowDepth === exhibit.rows.length && columnDepth === exhibit.columns.length
   const depth = rest === undefined ? rowDepth : rowDepth - 1
@@ -101,11 +104,11 @@ function cellsOf(report: BoundReport, exhibit: BoundExhibit, summary: Summary, l
   const whole =
     rest === undefined ? summary.levels[rowDepth][0] : summary.rests.find((own) => own.rest === rest)?.levels[0]
   if (whole === undefined) return cells
-  return { ...cells, rows: placed(rowCells(report, exhibit, whole), table.length, columns) }
+  return { ...cells, rows: rowsOfCells(rowCells(report, exhibit, whole), table.length, columns) }
 }
 
 /** The row of each cell, so many cells a row; worked out when a rule of rows asks for it. */
-function placed(cells: Cells, length: number, columns: number): Cells['rows'] {
+function rowsOfCells(cells: Cells, length: number, columns: number): Cells['rows'] {
   let of: Int32Array | undefined
   return {
     cells,
@@ -126,7 +129,7 @@ function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): 
     ...rows,
     level: 'details',
     what: `headings of ${exhibit.rows[level.rowDepth - 1]}`,
-    rows: placed(rows, level.table.length, 1),
+    rows: rowsOfCells(rows, level.table.length, 1),
   }
 }
 

@@ -2,8 +2,8 @@ import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../
 import { periodPrinter } from '../../format/period.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
-import type { Asking } from '../../summary/cells/question.js'
-import type { StreakAsking } from '../../summary/cells/streak.js'
+import type { SourceQuery } from '../../summary/cells/question.js'
+import type { StreakQuery } from '../../summary/cells/streak.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { type TimedParts, timedParts } from '../../summary/plan/required-times.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
@@ -11,7 +11,7 @@ import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, type Span } from '..
 import { moveSpan, movesWhole, moveWeeks, shiftKey, wholeMonths } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
 import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
-import { canNarrow, notSplit, spanFor } from './join-sources.js'
+import { canNarrow, spanFor, whyNotSplit } from './join-sources.js'
 
 export interface Spans {
   /** What counts now; left out where time does not matter. */
@@ -54,13 +54,13 @@ export function spansOf(
 }
 
 /** What each source is asked, for each time looked at: its own parts, narrowed and cut as far as it can be. */
-export function askingsOf(
+export function sourceQueries(
   report: BoundReport,
   exhibit: BoundExhibit,
   measures: readonly Measure[],
   spans: Spans,
   notes: Problem[],
-): Asking[] {
+): SourceQuery[] {
   const [home] = report.sources
   const times = timedParts(measures, report.measures)
   return times.flatMap((time) =>
@@ -68,25 +68,25 @@ export function askingsOf(
       const parts = [...time.parts.values()].filter((part) => (part.source ?? home.name) === source.name)
       // Home is asked about the present in any case: its rows make the axes.
       if (parts.length === 0 && !(source === home && time === times[0])) return []
-      return [askOne(report, exhibit, { source, parts, time, extent: spans.extents[s] }, spans, notes)]
+      return [queryFor(report, exhibit, { source, parts, time, extent: spans.extents[s] }, spans, notes)]
     }),
   )
 }
 
-interface One {
+interface TimedSource {
   source: BoundSource
   parts: BoundAggregate[]
   time: TimedParts
   extent: Span | undefined
 }
 
-function askOne(
+function queryFor(
   report: BoundReport,
   exhibit: BoundExhibit,
-  { source, parts, time, extent }: One,
+  { source, parts, time, extent }: TimedSource,
   { span, whole }: Spans,
   notes: Problem[],
-): Asking {
+): SourceQuery {
   const [home] = report.sources
   const { engine } = source
   const { steps } = time
@@ -109,18 +109,18 @@ function askOne(
   }
   const keys = [...exhibit.rows, ...exhibit.columns]
   const shift = plainShift(steps)
-  const splits = (key: string): boolean => notSplit(source, key, home) === undefined
+  const splits = (key: string): boolean => whyNotSplit(source, key, home) === undefined
   // Only a plain look back needs periods that fall on each other: a window takes what lies in it.
   const falls = (key: string): boolean =>
     shift === undefined || shiftKey(shift) === '' || !isTimeUnit(key) || movesWhole(key, shift)
   const shown = shownNames(report, exhibit, time)
   for (const key of keys) {
-    const why = notSplit(source, key, home)
+    const why = whyNotSplit(source, key, home)
     if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
     else if (!falls(key)) notes.push(problem('note-lag-key', { measures: shown, key }))
   }
   const weeks = keys.includes('week')
-  const asking: Asking = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
+  const asking: SourceQuery = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
   if (span === undefined || source.date === undefined) return asking
   asking.fit = (own) => spanFor(source, own).span
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
@@ -155,13 +155,13 @@ export function shownNames(report: BoundReport, exhibit: BoundExhibit, time: Tim
 const NEVER: Bound = { op: 'truth', value: false, type: { kind: 'condition' } }
 
 /** A streak is counted over all the data up to the last day shown, in its own period or the shortest of the exhibit. */
-export function streakAskings(
+export function streakQueries(
   report: BoundReport,
   exhibit: BoundExhibit,
   measures: readonly Measure[],
   spans: Spans,
   notes: Problem[],
-): StreakAsking[] {
+): StreakQuery[] {
   const keys = [...exhibit.rows, ...exhibit.columns]
   const units = keys.filter(isPeriodUnit).sort((a, b) => PERIOD_UNITS.indexOf(b) - PERIOD_UNITS.indexOf(a))
   return streaksOf(measures).flatMap((streak) => {
@@ -179,7 +179,7 @@ export function streakAskings(
     const over: Spans = { extents: spans.extents, span, axisSpan: span, whole: span }
     const place: BoundExhibit = { ...exhibit, rows: keys.filter((key) => !isPeriodUnit(key)), columns: [unit] }
     // What cannot be answered has been said of the exhibit itself.
-    const askings = askingsOf(report, place, [condition], over, [])
+    const askings = sourceQueries(report, place, [condition], over, [])
     return [{ streak, unit, askings, span, measures: made }]
   })
 }

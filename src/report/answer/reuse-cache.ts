@@ -1,16 +1,16 @@
 import type { Cell, RecordCell } from '../../page/page.js'
-import type { Kept, LookCache } from '../../rule/model.js'
-import { createKept } from '../../rule/run/run-cache.js'
+import type { RunCache, StyleCache } from '../../rule/model.js'
+import { createRunCache } from '../../rule/run/run-cache.js'
 import type { Level } from '../../summary/cells/summarise.js'
-import type { Memory } from '../model/answered.js'
+import type { ReuseCache } from '../model/answered.js'
 
-export function createMemory(): Memory {
-  const kept = new Map<Level, Kept>()
-  const looks = new Map<Level, Map<string, LookCache>>()
+export function createReuseCache(): ReuseCache {
+  const kept = new Map<Level, RunCache>()
+  const looks = new Map<Level, Map<string, StyleCache>>()
   const cells = new Map<Level, Map<string, (Cell | RecordCell)[]>>()
   return {
-    kept: (level) => taken(kept, level, createKept),
-    looks: (level) => taken(looks, level, () => new Map()),
+    runCache: (level) => taken(kept, level, createRunCache),
+    styleCaches: (level) => taken(looks, level, () => new Map()),
     cells: (level, measure) =>
       taken(
         taken(cells, level, () => new Map()),

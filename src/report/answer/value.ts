@@ -15,7 +15,7 @@ export function valueAt({ column }: TableColumn, i: number): number | string | n
 }
 
 /** A value as readers have it; empty where missing. */
-export function textAt(own: TableColumn, i: number, periods: PeriodPrinter, print: NumberPrinter): string {
+export function valueText(own: TableColumn, i: number, periods: PeriodPrinter, print: NumberPrinter): string {
   const { column, type } = own
   if (column.kind === 'number') return print(column.values[i])
   if (column.kind !== 'date') return String(valueAt(own, i) ?? '')
@@ -32,12 +32,12 @@ export function keyText(table: Table, key: string, i: number): string {
 }
 
 /** As many as one reads; the others are in the data. */
-const FEW = 6
+const MAX_LISTED = 6
 
 /** The first few of a list of texts, and how many more there are. */
 export function firstFew(texts: readonly string[], between: string): string {
-  const more = texts.length - FEW
-  return [...texts.slice(0, FEW), ...(more > 0 ? [`${more} more`] : [])].join(between)
+  const more = texts.length - MAX_LISTED
+  return [...texts.slice(0, MAX_LISTED), ...(more > 0 ? [`${more} more`] : [])].join(between)
 }
 
 /** What a missing key is called on the page. */

@@ -1,7 +1,7 @@
 import type { BoundExhibit, BoundParts } from '../model/bound.js'
 
 /** What a kind leaves as it is. */
-export const PARTS: BoundParts = {
+export const DEFAULT_PARTS: BoundParts = {
   rows: [],
   columns: [],
   show: [],

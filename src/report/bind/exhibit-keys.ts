@@ -4,7 +4,7 @@ import { nearest } from '../../problem/nearest.js'
 import { type Path, type Problem, problem } from '../../problem/problem.js'
 import type { Vocabulary } from '../../rule/bind/vocabulary.js'
 import type { KeySpec } from '../../spec/exhibits.js'
-import type { Keep } from '../../summary/cells/top-n.js'
+import type { TopN } from '../../summary/cells/top-n.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { isTimeUnit, parseSpan } from '../../time/period.js'
 
@@ -22,7 +22,7 @@ export interface ExhibitContext {
   hidden: Setting['hidden']
 }
 
-export function listOf<T extends string | object>(value: T | readonly T[] | undefined): readonly T[] {
+export function asList<T extends string | object>(value: T | readonly T[] | undefined): readonly T[] {
   return value === undefined ? [] : Array.isArray(value) ? value : [value as T]
 }
 
@@ -34,7 +34,7 @@ export function checkKeys(
   problems: Problem[],
 ): readonly string[] {
   const seen = new Set<string>()
-  return listOf<KeySpec>(keys).map((key, i) => {
+  return asList<KeySpec>(keys).map((key, i) => {
     const path = Array.isArray(keys) ? [...at, i] : at
     const name = typeof key === 'string' ? key : key.key
     const own = typeof key === 'string' ? path : [...path, 'key']
@@ -73,7 +73,7 @@ export function checkMeasures(
   context: ExhibitContext,
   problems: Problem[],
 ): readonly string[] {
-  const list = listOf<string>(show)
+  const list = asList<string>(show)
   list.forEach((name, i) => {
     checkMeasure(name, typeof show === 'string' ? at : [...at, i], context, problems)
   })
@@ -91,7 +91,7 @@ export function sortsOf(
 ): { sort: { measure: string; falling: boolean } | undefined; turned: string[] } {
   let measure: { measure: string; falling: boolean } | undefined
   const turned: string[] = []
-  listOf<string>(sort).forEach((text, i) => {
+  asList<string>(sort).forEach((text, i) => {
     const path = typeof sort === 'string' ? at : [...at, i]
     const falling = text.startsWith('-')
     const name = falling ? text.slice(1).trim() : text.trim()
@@ -116,8 +116,8 @@ function badSort(
   return problem('bad-sort', { text, known, nearest: nearest(name, known) }, { path })
 }
 
-export function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): Keep[] {
-  return listOf<KeySpec>(keys).flatMap((key) =>
+export function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): TopN[] {
+  return asList<KeySpec>(keys).flatMap((key) =>
     typeof key === 'string' || key.keep === undefined
       ? []
       : [{ key: key.key, count: key.keep, ...(key.rest === undefined ? {} : { rest: key.rest }) }],

@@ -20,21 +20,21 @@ import type {
 import { flagNames } from '../../style/flag.js'
 import { isPeriodUnit } from '../../time/period.js'
 import type { BoundCard, BoundChart, BoundParts, BoundSlot, BoundTrend, ChartLabels } from '../model/bound.js'
-import { PARTS } from './exhibit-defaults.js'
+import { DEFAULT_PARTS } from './exhibit-defaults.js'
 import {
+  asList,
   checkKeys,
   checkMeasure,
   checkMeasures,
   checkPeriod,
   type ExhibitContext,
   keepsOf,
-  listOf,
   ordersOf,
   sortsOf,
 } from './exhibit-keys.js'
 
 /** Records of which no number is said. */
-const FIRST = 200
+const DEFAULT_RECORDS = 200
 
 export function bindTable(
   table: TableSpec,
@@ -45,7 +45,7 @@ export function bindTable(
 ): BoundParts {
   const rows = checkKeys(table.rows, [...at, 'rows'], context, problems)
   const columns = checkKeys(table.columns, [...at, 'columns'], context, problems)
-  listOf<KeySpec>(table.columns).forEach((key, i) => {
+  asList<KeySpec>(table.columns).forEach((key, i) => {
     const path = [...at, 'columns', ...(Array.isArray(table.columns) ? [i] : [])]
     if (rows.includes(columns[i])) problems.push(problem('key-twice', { key: columns[i] }, { path }))
     if (typeof key !== 'string' && key.keep !== undefined)
@@ -63,7 +63,7 @@ export function bindTable(
   // What keeps the first few is in their order.
   const byDefault = keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined
   return {
-    ...PARTS,
+    ...DEFAULT_PARTS,
     rows,
     columns,
     show,
@@ -75,7 +75,7 @@ export function bindTable(
     sort: sort ?? byDefault,
     byDefault,
     turned,
-    orders: ordersOf([...listOf<KeySpec>(table.rows), ...listOf<KeySpec>(table.columns)]),
+    orders: ordersOf([...asList<KeySpec>(table.rows), ...asList<KeySpec>(table.columns)]),
     keeps,
     slots,
     nest: table.nest ?? 'indented',
@@ -90,7 +90,7 @@ function bindSlots(
   at: Path,
   problems: Problem[],
 ): BoundSlot[] {
-  const list = listOf<ColumnSpec>(show)
+  const list = asList<ColumnSpec>(show)
   const first = list.map((own) => (typeof own === 'string' ? own : own.show)).find((name) => name !== undefined)
   return list.flatMap((own, i): BoundSlot[] => {
     const path = Array.isArray(show) ? [...at, i] : at
@@ -136,7 +136,7 @@ function bindTrend(
 
 export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, problems: Problem[]): BoundParts {
   const rows = checkKeys(chart.along, [...at, 'along'], context, problems)
-  const list = listOf<SeriesSpec>(chart.show)
+  const list = asList<SeriesSpec>(chart.show)
   const single = list.length === 1 && chart.series === undefined
   const draws = list.map((own, i): BoundChart['draws'][number] => {
     const path = Array.isArray(chart.show) ? [...at, 'show', i] : [...at, 'show']
@@ -160,12 +160,12 @@ export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, p
   const show = [...new Set(draws.map(({ measure }) => measure))]
   const keeps = keepsOf(chart.along)
   return {
-    ...PARTS,
+    ...DEFAULT_PARTS,
     rows,
     columns: extra,
     show,
     sort: keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined,
-    orders: ordersOf(listOf<KeySpec>(chart.along)),
+    orders: ordersOf(asList<KeySpec>(chart.along)),
     keeps,
     chart: {
       series: chart.series,
@@ -252,7 +252,7 @@ export function bindCards(
       trend: card.trend && bindTrend(card.trend, card.show, context, [...path, 'trend'], problems),
     }
   })
-  return { ...PARTS, show: [...show], cards: own }
+  return { ...DEFAULT_PARTS, show: [...show], cards: own }
 }
 
 function checkVersus(of: string, versus: string, context: ExhibitContext, path: Path, problems: Problem[]): void {
@@ -264,7 +264,7 @@ function checkVersus(of: string, versus: string, context: ExhibitContext, path: 
 }
 
 export function bindRecords(records: RecordsSpec, context: ExhibitContext, at: Path, problems: Problem[]): BoundParts {
-  const show = listOf<string>(records.show)
+  const show = asList<string>(records.show)
   show.forEach((name, i) => {
     if (context.measures.has(name) || context.columns.find(name) !== undefined) return
     const known = [...context.columns.all(), ...context.measures.keys()]
@@ -273,11 +273,11 @@ export function bindRecords(records: RecordsSpec, context: ExhibitContext, at: P
   })
   const { sort } = sortsOf(records.sort, [], show, [...at, 'sort'], problems, context.measures)
   return {
-    ...PARTS,
+    ...DEFAULT_PARTS,
     rows: ['record'],
     show,
     sort,
-    records: { first: records.first ?? FIRST, one: records.one ?? false },
+    records: { first: records.first ?? DEFAULT_RECORDS, one: records.one ?? false },
   }
 }
 
@@ -287,7 +287,7 @@ export function bindList(list: ListSpec, context: ExhibitContext, at: Path, prob
   const more = list.show === undefined ? [] : checkMeasures(list.show, [...at, 'show'], context, problems)
   const show = [...new Set([list.of, ...more])]
   const known = Object.keys(context.vocabulary.statuses)
-  const statuses = listOf<string>(list.status)
+  const statuses = asList<string>(list.status)
   statuses.forEach((name, i) => {
     const path = typeof list.status === 'string' ? [...at, 'status'] : [...at, 'status', i]
     if (!known.includes(name))
@@ -296,14 +296,14 @@ export function bindList(list: ListSpec, context: ExhibitContext, at: Path, prob
   const { sort, turned } = sortsOf(list.sort, rows, show, [...at, 'sort'], problems, context.measures)
   const byDefault = { measure: list.of, falling: context.measures.get(list.of)?.better !== 'higher' }
   return {
-    ...PARTS,
+    ...DEFAULT_PARTS,
     rows,
     show,
     sort: sort ?? byDefault,
     byDefault,
     turned,
     keeps: keepsOf(list.by),
-    orders: ordersOf(listOf<KeySpec>(list.by)),
+    orders: ordersOf(asList<KeySpec>(list.by)),
     slots: show.map((measure) => ({ measure, label: undefined, draw: 'number', icon: 'before' })),
     list: { statuses, of: list.of },
   }
@@ -319,12 +319,12 @@ export function bindWords(words: WordsSpec, context: ExhibitContext, at: Path, p
       problems.push(problem('words-along', { key: words.along }, { path: [...at, 'along'] }))
   }
   return {
-    ...PARTS,
+    ...DEFAULT_PARTS,
     rows,
     show: [words.of, ...(words.versus === undefined ? [] : [words.versus])],
     sort: { measure: words.of, falling: true },
     keeps: keepsOf(words.by),
-    orders: ordersOf(listOf<KeySpec>(words.by)),
+    orders: ordersOf(asList<KeySpec>(words.by)),
     words: { of: words.of, versus: words.versus, along: words.along ?? (context.hasDates ? 'month' : undefined) },
   }
 }

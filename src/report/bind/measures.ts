@@ -43,7 +43,7 @@ function atPlainEntry(p: Problem, entries: Readonly<Record<string, MeasureEntry>
 }
 
 /** What rules and whoever reads them know of the measures. */
-export function factsOf(
+export function measureFactsOf(
   entries: Readonly<Record<string, MeasureEntry>>,
   measures: ReadonlyMap<string, Measure>,
 ): Map<string, MeasureFacts> {

@@ -19,8 +19,8 @@ import type { BoundReport, Settings } from '../model/bound.js'
 import { follow } from '../model/progress.js'
 import { bindExhibits } from './exhibits.js'
 import { checkFilters } from './filters.js'
-import { wantedOf } from './joined-columns.js'
-import { boundMeasures, factsOf } from './measures.js'
+import { joinedColumns } from './joined-columns.js'
+import { boundMeasures, measureFactsOf } from './measures.js'
 import { bindSources } from './sources.js'
 import { checkStacked } from './stacked-values.js'
 
@@ -102,7 +102,7 @@ function bind(
     statuses: spec.statuses ?? {},
     palette,
     parameters,
-    measures: factsOf(spec.measures ?? {}, measures),
+    measures: measureFactsOf(spec.measures ?? {}, measures),
     fields,
     exhibits: names,
     shared: (index) => report.sharedRules?.find((rule) => rule.index === index)?.file,
@@ -114,13 +114,13 @@ function bind(
   const exhibits = bindExhibits(spec, context, problems)
   checkTime(spec, settings, date, starts, problems)
   checkFilters(spec, columns, date, problems)
-  const found = placed(report, read, problems)
+  const found = locateProblems(report, read, problems)
   if (found.length > 0 || !sources.some((source) => source.name === homeName) || !data.whole) return { problems: found }
   const bound: BoundReport = {
     spec,
     locale,
     sources,
-    wanted: wantedOf(exhibits, where),
+    wanted: joinedColumns(exhibits, where),
     starts,
     labels: labelsOf(spec),
     parameters,
@@ -173,7 +173,11 @@ function labelsOf({ sources }: ReportSpec): Map<string, string> {
 }
 
 /** All problems with their places in the file, in its order. */
-function placed(report: ReportFile, read: ReadonlyMap<string, SourceTable>, problems: readonly Problem[]): Problem[] {
+function locateProblems(
+  report: ReportFile,
+  read: ReadonlyMap<string, SourceTable>,
+  problems: readonly Problem[],
+): Problem[] {
   // Settings come from outside the file.
   const isOutside = ({ place: { path } }: Problem): boolean => path === undefined || path[0] === 'settings'
   const found = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))

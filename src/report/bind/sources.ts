@@ -165,9 +165,9 @@ function watched(engine: Engine, path: Path, asking: () => void): Engine {
   return {
     ask: (question) => told(() => engine.ask(question)),
     askWhole: (question, part) => told(() => engine.askWhole(question, part)),
-    survey: () => told(() => engine.survey()),
+    stats: () => told(() => engine.stats()),
     ...(records && { records: (question) => told(() => records(question)) }),
-    knowing: (more) => watched(engine.knowing(more), path, asking),
+    withColumns: (more) => watched(engine.withColumns(more), path, asking),
   }
 }
 

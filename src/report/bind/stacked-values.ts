@@ -1,4 +1,4 @@
-import { type Bound, type BoundAggregate, partsOf, referencesOf, walk } from '../../expression/bound.js'
+import { type Bound, type BoundAggregate, operandsOf, referencesOf, walk } from '../../expression/bound.js'
 import { type Problem, problem } from '../../problem/problem.js'
 import type { ReportSpec } from '../../spec/report.js'
 import type { Measure } from '../../summary/plan/measures.js'
@@ -94,7 +94,7 @@ function reads({ of }: BoundAggregate, names: ReadonlySet<string>): boolean {
 
 /** Whether a condition leaves one of the stacked names alone. */
 function pins(condition: Bound, { name, columns = [] }: Pick<Stack, 'name' | 'columns'>): boolean {
-  if (condition.op === 'and') return partsOf(condition).some((part) => pins(part, { name, columns }))
+  if (condition.op === 'and') return operandsOf(condition).some((part) => pins(part, { name, columns }))
   const isName = (side: Bound): boolean => side.op === 'name' && side.ref.name === name
   // Headings that are months became dates: a period pins one where it holds no other.
   if (condition.op === 'during' && condition.sign === '=' && isName(condition.of)) {

@@ -3,7 +3,7 @@ import type { Axis, AxisNode } from '../../summary/cells/axis.js'
 import { periodText } from '../../time/period.js'
 import { CellMaker } from '../layout/cells.js'
 import { restNode } from '../layout/labels.js'
-import type { Answered, PaintedLevel } from '../model/answered.js'
+import type { AnsweredExhibit, PaintedLevel } from '../model/answered.js'
 
 /** A cell of an exhibit, with what one needs to look it up. */
 export interface Place {
@@ -20,9 +20,9 @@ export interface Place {
 }
 
 /** Every shown cell of an exhibit: details, then totals. */
-export function placesOf(answered: Answered): Place[] {
+export function placesOf(answered: AnsweredExhibit): Place[] {
   const make = new CellMaker(answered)
-  return answered.levels.done().flatMap((painted) => {
+  return answered.levels.decided().flatMap((painted) => {
     if (painted.cells.what.startsWith('headings')) return []
     return Array.from({ length: painted.cells.table.length }, (_, cell) => placeOf(answered, make, painted, cell))
   })
@@ -32,10 +32,10 @@ export function placesOf(answered: Answered): Place[] {
  * The headings of a row key that keys fit, as places in what was decided of them; none where no rule paints
  * these headings.
  */
-export function headingsFor(answered: Answered, key: string, keys: Readonly<Record<string, string>>): Place[] {
+export function headingsFor(answered: AnsweredExhibit, key: string, keys: Readonly<Record<string, string>>): Place[] {
   const { exhibit, summary } = answered
   const depth = exhibit.rows.indexOf(key) + 1
-  const painted = depth === 0 ? undefined : answered.levels.headers(depth)
+  const painted = depth === 0 ? undefined : answered.levels.headings(depth)
   if (painted === undefined) return []
   const make = new CellMaker(answered)
   const [column] = summary.columns.depths[0]
@@ -60,7 +60,7 @@ export function headingsFor(answered: Answered, key: string, keys: Readonly<Reco
 }
 
 /** The place of a cell of a painted level. */
-export function placeOf({ summary }: Answered, make: CellMaker, painted: PaintedLevel, cell: number): Place {
+export function placeOf({ summary }: AnsweredExhibit, make: CellMaker, painted: PaintedLevel, cell: number): Place {
   const { level } = painted
   const columns = summary.columns.depths[level.columnDepth]
   const row = Math.floor(cell / columns.length)
@@ -74,7 +74,7 @@ export function placeOf({ summary }: Answered, make: CellMaker, painted: Painted
 
 /** The cell that keys name, or all that they fit: keys that are left out are summed over. None where no cell fits. */
 export function placesFor(
-  answered: Answered,
+  answered: AnsweredExhibit,
   keys: Readonly<Record<string, string>>,
 ): { fitting: Place[]; one: Place | undefined } {
   const named = placeNamed(answered, keys)
@@ -89,11 +89,11 @@ export function placesFor(
 }
 
 /** The cell whose keys are just these; undefined where there is none, or more than one. Only the headers of its level are looked through. */
-function placeNamed(answered: Answered, keys: Readonly<Record<string, string>>): Place | undefined {
+function placeNamed(answered: AnsweredExhibit, keys: Readonly<Record<string, string>>): Place | undefined {
   const { exhibit, summary } = answered
   const wanted = Object.keys(keys).length
   const found: { painted: PaintedLevel; cell: number }[] = []
-  for (const painted of answered.levels.done()) {
+  for (const painted of answered.levels.decided()) {
     const { level, cells } = painted
     if (cells.what.startsWith('headings') || level.rest !== undefined) continue
     const { rowDepth, columnDepth } = level

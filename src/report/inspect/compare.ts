@@ -3,7 +3,7 @@ import { type Bar, barOf, lookOf } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import { isReading } from '../bind/exhibit-defaults.js'
 import { CellMaker } from '../layout/cells.js'
-import type { Answered, DecidedReport } from '../model/answered.js'
+import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 import { placesOf } from './cells.js'
 import { tallyReport } from './tally.js'
 import { keysOf } from './why-place.js'
@@ -57,7 +57,7 @@ export function compareReports(before: DecidedReport, after: DecidedReport): Com
   }
   count(before, 'before')
   count(after, 'after')
-  const [old, now] = [cellsOf(before), cellsOf(after)]
+  const [old, now] = [shownCells(before), shownCells(after)]
   const cells: CellChange[] = []
   const restyled: RestyledCell[] = []
   for (const key of new Set([...old.keys(), ...now.keys()])) {
@@ -113,13 +113,13 @@ interface Shown {
   bar: Bar | null
 }
 
-function cellsOf(decided: DecidedReport): Map<string, Shown> {
+function shownCells(decided: DecidedReport): Map<string, Shown> {
   const found = new Map<string, Shown>()
   for (const answered of decided.exhibits) for (const [key, shown] of shownOf(answered)) found.set(key, shown)
   return found
 }
 
-function shownOf(answered: Answered): [string, Shown][] {
+function shownOf(answered: AnsweredExhibit): [string, Shown][] {
   const { exhibit, report } = answered
   const make = new CellMaker(answered)
   return placesOf(answered).flatMap(({ painted, cell, keys, name }): [string, Shown][] => {

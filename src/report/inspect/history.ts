@@ -1,10 +1,10 @@
 import type { Trend } from '../../page/page.js'
 import { ProblemError } from '../../problem/problem.js'
 import { isTimeUnit } from '../../time/period.js'
-import { PARTS } from '../bind/exhibit-defaults.js'
+import { DEFAULT_PARTS } from '../bind/exhibit-defaults.js'
 import { CellMaker } from '../layout/cells.js'
 import { answerTrend } from '../layout/trends.js'
-import type { Answered, DecidedReport } from '../model/answered.js'
+import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 import type { Place } from './cells.js'
 import { conditionsOf } from './row-conditions.js'
 
@@ -16,8 +16,8 @@ const PERIOD = 'last 24 months'
  * where fewer than two months have a value.
  */
 export async function trendBehind(
-  { asked, report }: DecidedReport,
-  answered: Answered,
+  { context: asked, report }: DecidedReport,
+  answered: AnsweredExhibit,
   measure: string,
   one: Place,
 ): Promise<Trend | null> {
@@ -29,7 +29,15 @@ export async function trendBehind(
     ...conditionsOf(answered, summary.rows, one.row, false),
     ...conditionsOf(answered, summary.columns, one.column, false),
   ]
-  const alone = { ...exhibit, ...PARTS, chart: undefined, cards: undefined, list: undefined, words: undefined, where }
+  const alone = {
+    ...exhibit,
+    ...DEFAULT_PARTS,
+    chart: undefined,
+    cards: undefined,
+    list: undefined,
+    words: undefined,
+    where,
+  }
   const trend = { of: measure, along: 'month', period: PERIOD }
   try {
     const lines = await answerTrend(asked, { exhibit: alone, summary, notes: [] }, trend)
@@ -43,7 +51,7 @@ export async function trendBehind(
 }
 
 /** Its innermost keys but those of time, which the line runs over. */
-function nameOf(answered: Answered, { row, column }: Place): string {
+function nameOf(answered: AnsweredExhibit, { row, column }: Place): string {
   const make = new CellMaker(answered)
   const { rows, columns } = answered.summary
   const labels = [[rows, row] as const, [columns, column] as const].flatMap(([axis, node]) => {

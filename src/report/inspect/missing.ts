@@ -1,14 +1,14 @@
-import { type Bound, type BoundAggregate, partsOf } from '../../expression/bound.js'
+import { type Bound, type BoundAggregate, operandsOf } from '../../expression/bound.js'
 import { spanText } from '../../format/span.js'
-import { type FrameKey, spansOf } from '../../summary/cells/cell-set.js'
+import { type CellSetKey, spansOf } from '../../summary/cells/cell-set.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { moveSpan, moveWeeks } from '../../time/shift.js'
 import { plainShift, type Step, stepsKey } from '../../time/step.js'
 import { answerExhibit, exhibitSpans } from '../answer/exhibit.js'
-import { notSplit } from '../answer/join-sources.js'
-import { askingsOf, withParts } from '../answer/questions.js'
-import { REST } from '../layout/labels.js'
-import type { Answered, DecidedReport } from '../model/answered.js'
+import { whyNotSplit } from '../answer/join-sources.js'
+import { sourceQueries, withParts } from '../answer/questions.js'
+import { OTHERS_CODE } from '../layout/labels.js'
+import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
 import type { Place } from './cells.js'
 
@@ -27,8 +27,8 @@ interface Piece {
  * beyond the data, or asks a source what it cannot tell.
  */
 export async function missingWhy(
-  { asked }: DecidedReport,
-  answered: Answered,
+  { context: asked }: DecidedReport,
+  answered: AnsweredExhibit,
   place: Place,
   name: string,
 ): Promise<string | undefined> {
@@ -75,7 +75,7 @@ function piecesOf(bound: Bound, { measures }: BoundReport): Piece[] {
       if (measure !== undefined) visit(measure.bound, steps)
       return
     }
-    for (const part of partsOf(own)) visit(part, steps)
+    for (const part of operandsOf(own)) visit(part, steps)
     if (own.op === 'arithmetic' && own.sign === '/')
       found.push({ kind: 'divisor', bound: own.right, steps, text: textOf(own.right, measures) })
     if (own.op === 'call' && own.name === 'changeShare')
@@ -92,8 +92,8 @@ function textOf(bound: Bound, measures: BoundReport['measures']): string {
 
 /** The pieces as measures of their own, at the same place of the same exhibit. */
 async function valuesAt(
-  asked: DecidedReport['asked'],
-  answered: Answered,
+  asked: DecidedReport['context'],
+  answered: AnsweredExhibit,
   place: Place,
   pieces: readonly Piece[],
 ): Promise<number[]> {
@@ -118,8 +118,8 @@ async function valuesAt(
 
 /** What a source cannot tell, or a time that lies beyond the data. */
 function whyRows(
-  asked: DecidedReport['asked'],
-  answered: Answered,
+  asked: DecidedReport['context'],
+  answered: AnsweredExhibit,
   place: Place,
   { part, steps }: Piece,
 ): string | undefined {
@@ -128,18 +128,18 @@ function whyRows(
   const source = report.sources.find((own) => own.name === (part?.source ?? home.name)) ?? home
   const keys = placeKeys(answered, place)
   for (const { name } of keys) {
-    const why = notSplit(source, name, home)
+    const why = whyNotSplit(source, name, home)
     if (why !== undefined) return `${source.name} does not know ${name}: ${why}`
   }
   const { exhibit } = answered
   const measures = withParts(report.measures, exhibit.show)
   const spans = exhibitSpans(asked, exhibit, measures)
-  const asking = askingsOf(report, exhibit, measures, spans, []).find(
+  const asking = sourceQueries(report, exhibit, measures, spans, []).find(
     (own) => own.engine === source.engine && stepsKey(own.steps) === stepsKey(steps),
   )
   const { time, weeks = false } = asking ?? {}
   if (time === undefined) return undefined
-  const [span] = spansOf({ count: 1, keys: keys.filter(({ codes }) => codes[0] !== REST) }, time.whole)
+  const [span] = spansOf({ count: 1, keys: keys.filter(({ codes }) => codes[0] !== OTHERS_CODE) }, time.whole)
   if (span.from > span.to) return `it lies after ${asked.asOf === undefined ? 'the data' : 'the date of the report'}`
   const shift = plainShift(steps.filter((step) => step.kind === 'lag'))
   if (shift === undefined || (shift.months === 0 && shift.days === 0)) return undefined
@@ -148,7 +148,7 @@ function whyRows(
   return `it looks at ${spanText(past, report.locale)}, beyond the data of ${source.name}, which cover ${spanText(time.data, report.locale)}`
 }
 
-function placeKeys({ summary }: Answered, place: Place): FrameKey[] {
+function placeKeys({ summary }: AnsweredExhibit, place: Place): CellSetKey[] {
   return [
     ...place.row.codes.map((code, k) => ({ ...summary.rows.keys[k], codes: Int32Array.of(code) })),
     ...place.column.codes.map((code, k) => ({ ...summary.columns.keys[k], codes: Int32Array.of(code) })),
@@ -157,8 +157,8 @@ function placeKeys({ summary }: Answered, place: Place): FrameKey[] {
 
 /** No rows at all, or rows of which none has a value. */
 async function whyEmpty(
-  asked: DecidedReport['asked'],
-  answered: Answered,
+  asked: DecidedReport['context'],
+  answered: AnsweredExhibit,
   place: Place,
   { part, steps, text }: Piece,
 ): Promise<string> {

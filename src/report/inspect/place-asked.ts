@@ -1,10 +1,10 @@
 import { nearest } from '../../problem/nearest.js'
 import { ProblemError, problem } from '../../problem/problem.js'
-import type { Answered, DecidedReport } from '../model/answered.js'
+import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 import { headingsFor, type Place, placesFor, placesOf } from './cells.js'
 
 /** One exhibit of a decided report; throws for a name that is none. */
-function exhibitNamed(decided: DecidedReport, name: string): Answered {
+function exhibitNamed(decided: DecidedReport, name: string): AnsweredExhibit {
   const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
   if (found !== undefined) return found
   const known = decided.exhibits.map(({ exhibit }) => exhibit.name)
@@ -22,7 +22,7 @@ export function placeAsked(
   exhibitName: string,
   measure: string,
   keys: Readonly<Record<string, string>>,
-): { answered: Answered; fitting: Place[]; one: Place | undefined } {
+): { answered: AnsweredExhibit; fitting: Place[]; one: Place | undefined } {
   const answered = exhibitNamed(decided, exhibitName)
   const { exhibit } = answered
   const heading = !exhibit.show.includes(measure) && exhibit.rows.includes(measure)
@@ -39,7 +39,7 @@ export function placeAsked(
       ),
     )
   if (heading) {
-    if (answered.levels.headers(exhibit.rows.indexOf(measure) + 1) === undefined)
+    if (answered.levels.headings(exhibit.rows.indexOf(measure) + 1) === undefined)
       throw new ProblemError([problem('heading-unpainted', { key: measure, exhibit: exhibitName })])
     const fitting = headingsFor(answered, measure, keys)
     if (fitting.length > 0) return { answered, fitting, one: fitting.length === 1 ? fitting[0] : undefined }

@@ -1,7 +1,7 @@
 import { nearest } from '../../problem/nearest.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import { type Rehearsal, rehearsable, rehearseRule } from '../../rule/explain/rehearse.js'
-import { factsOf } from '../answer/facts.js'
+import { phraseContextOf } from '../answer/facts.js'
 import { CellMaker } from '../layout/cells.js'
 import type { DecidedReport } from '../model/answered.js'
 import { placeOf } from './cells.js'
@@ -29,7 +29,7 @@ export function rehearseReport(
   values: readonly (number | string)[] = [],
 ): RehearsedRule[] {
   const { report } = decided
-  const facts = factsOf(report)
+  const facts = phraseContextOf(report)
   const names = [...new Set(report.rules.map((rule) => rule.name))]
   if (name !== undefined && !names.includes(name))
     throw new ProblemError([problem('unknown-rule', { name, nearest: nearest(name, names), known: names })])
@@ -38,7 +38,7 @@ export function rehearseReport(
     if (name !== undefined && rule.name !== name) continue
     for (const answered of decided.exhibits) {
       const painted = answered.levels
-        .done()
+        .decided()
         .find(({ result }) => rehearsable(result.results).some((own) => own.rule === rule))
       const result = painted?.result.results.find((own) => own.rule === rule)
       if (painted === undefined || result === undefined) continue

@@ -1,15 +1,15 @@
 import type { Bound } from '../../expression/bound.js'
 import type { Axis, AxisNode } from '../../summary/cells/axis.js'
 import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../../time/period.js'
-import { REST } from '../layout/labels.js'
-import type { Answered } from '../model/answered.js'
+import { OTHERS_CODE } from '../layout/labels.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 
 /** What a row fulfils that belongs under a header: one condition a key, or none for keys of time. */
-export function conditionsOf(answered: Answered, axis: Axis, node: AxisNode, timed = true): Bound[] {
+export function conditionsOf(answered: AnsweredExhibit, axis: Axis, node: AxisNode, timed = true): Bound[] {
   return node.codes.flatMap((code, depth): Bound | [] => {
     const { name, domain } = axis.keys[depth]
     if (!timed && isTimeUnit(name)) return []
-    if (code === REST) return outside(answered, name, domain, node, depth)
+    if (code === OTHERS_CODE) return outside(answered, name, domain, node, depth)
     const { report } = answered
     const [home] = report.sources
     const of = reference(answered, isTimeUnit(name) && home.date !== undefined ? home.date : name)
@@ -22,7 +22,7 @@ export function conditionsOf(answered: Answered, axis: Axis, node: AxisNode, tim
 const CONDITION = { kind: 'condition' } as const
 const NUMBER = { kind: 'number', unit: { is: 'none' } } as const
 
-export function reference({ report }: Answered, name: string): Bound {
+export function reference({ report }: AnsweredExhibit, name: string): Bound {
   const type = report.sources[0].table.columns.get(name)?.type ?? { kind: 'text' as const }
   return { op: 'name', ref: { kind: 'field', name }, type }
 }
@@ -47,7 +47,7 @@ export function inPeriod(of: Bound, unit: TimeUnit, period: number, starts: numb
 
 /** The others of a key: none of those that are shown. */
 function outside(
-  answered: Answered,
+  answered: AnsweredExhibit,
   name: string,
   domain: Axis['keys'][number]['domain'],
   node: AxisNode,

@@ -3,7 +3,7 @@ import { ruleSentence } from '../../rule/explain/sentence.js'
 import { tallyCells } from '../../rule/explain/tally.js'
 import type { BoundRule, RuleResult } from '../../rule/model.js'
 import type { Painting } from '../../style/painting.js'
-import { factsOf } from '../answer/facts.js'
+import { phraseContextOf } from '../answer/facts.js'
 import type { DecidedReport } from '../model/answered.js'
 import { rampText } from './why.js'
 
@@ -37,14 +37,14 @@ export interface RulePlace {
 /** Every rule of a report, in order, as a sentence and by what it does. */
 export function tellRules(decided: DecidedReport): RuleTold[] {
   const { report } = decided
-  const facts = factsOf(report)
+  const facts = phraseContextOf(report)
   const byIndex = new Map<number, BoundRule[]>()
   for (const rule of report.rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
   return [...byIndex.values()].map((own) => {
     const [{ name, title, paused }] = own
     const told: RuleTold = { rule: name, title, sentence: ruleSentence(own, facts), paused, places: [], skipped: [] }
     for (const { exhibit, levels } of decided.exhibits)
-      for (const { cells, result } of levels.done()) {
+      for (const { cells, result } of levels.decided()) {
         for (const found of result.results)
           if (found.rule.name === name)
             told.places.push(rulePlace(exhibit.name, cells.what, found, result.painting, decided))
@@ -63,7 +63,7 @@ export function rulePlace(
   painting: Painting,
   { report }: DecidedReport,
 ): RulePlace {
-  const facts = factsOf(report)
+  const facts = phraseContextOf(report)
   const { rule, measure, classes, judged } = result
   const painted = painting.get(measure)
   const won = painted?.looks.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []

@@ -1,19 +1,19 @@
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
 import { spanText } from '../../format/span.js'
 import type { RecordsExhibit } from '../../page/page.js'
-import { type FrameKey, spansOf, tellsTime } from '../../summary/cells/cell-set.js'
-import type { Asking } from '../../summary/cells/question.js'
+import { type CellSetKey, spansOf, tellsTime } from '../../summary/cells/cell-set.js'
+import type { SourceQuery } from '../../summary/cells/question.js'
 import { openingDay } from '../../summary/cells/windows.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
 import { CYCLES, periodOf, spanOf as periodSpan, type Span } from '../../time/period.js'
 import { moveSpan, moveWeeks } from '../../time/shift.js'
 import { plainShift, stepsKey, windowOf } from '../../time/step.js'
 import { exhibitSpans, neededMeasures } from '../answer/exhibit.js'
-import { askingsOf } from '../answer/questions.js'
-import { PARTS } from '../bind/exhibit-defaults.js'
-import { REST } from '../layout/labels.js'
+import { sourceQueries } from '../answer/questions.js'
+import { DEFAULT_PARTS } from '../bind/exhibit-defaults.js'
+import { OTHERS_CODE } from '../layout/labels.js'
 import { answerRecords, buildRecords } from '../layout/records.js'
-import type { Answered, Asked, DecidedReport } from '../model/answered.js'
+import type { AnsweredExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundExhibit, BoundSource } from '../model/bound.js'
 import type { Place } from './cells.js'
 import { conditionsOf, inPeriod, reference } from './row-conditions.js'
@@ -34,8 +34,8 @@ const CONDITION = { kind: 'condition' } as const
  * aggregates. Numbers are as they stand in the source.
  */
 export async function rowsBehind(
-  { asked }: DecidedReport,
-  answered: Answered,
+  { context: asked }: DecidedReport,
+  answered: AnsweredExhibit,
   place: Place,
   measure: string,
   first: number,
@@ -48,7 +48,7 @@ export async function rowsBehind(
   const all = neededMeasures(report, { ...exhibit, show: [measure], chart: undefined }, [])
   const read = [own, ...streaksOf(all).map((streak) => ({ ...own, name: streak.key, bound: streak.of }))]
   const spans = exhibitSpans(asked, exhibit, read)
-  const askings = askingsOf(report, exhibit, read, spans, [])
+  const askings = sourceQueries(report, exhibit, read, spans, [])
   const found: RowsBehind[] = []
   for (const asking of askings) {
     const source = report.sources.find((own) => own.engine === asking.engine)
@@ -83,7 +83,7 @@ const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
  * The conditions that the keys of a cell make; those that tell its time only where it is asked about that
  * time itself.
  */
-function keyConditions(answered: Answered, place: Place, asking: Asking): Bound[] {
+function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQuery): Bound[] {
   const { rows, columns } = answered.summary
   const present = stepsKey(asking.steps) === ''
   const own = [
@@ -94,7 +94,7 @@ function keyConditions(answered: Answered, place: Place, asking: Asking): Bound[
 }
 
 /** Weekdays and months of the year are conditions whatever time is looked at; days ago they are others. */
-function cycleConditions(answered: Answered, place: Place, { steps }: Asking): Bound[] {
+function cycleConditions(answered: AnsweredExhibit, place: Place, { steps }: SourceQuery): Bound[] {
   const home = answered.report.sources[0].date
   const shift = plainShift(steps) ?? { months: 0, days: 0 }
   const keys = keysOf(answered, place)
@@ -109,7 +109,7 @@ function cycleConditions(answered: Answered, place: Place, { steps }: Asking): B
   })
 }
 
-function keysOf(answered: Answered, place: Place): FrameKey[] {
+function keysOf(answered: AnsweredExhibit, place: Place): CellSetKey[] {
   const { rows, columns } = answered.summary
   return [
     ...place.row.codes.map((code, k) => ({ ...rows.keys[k], codes: Int32Array.of(code) })),
@@ -121,7 +121,12 @@ function keysOf(answered: Answered, place: Place): FrameKey[] {
  * The days that count for a cell at the time that is asked about; undefined where they are those of the
  * asking.
  */
-async function daysOf(answered: Answered, place: Place, asking: Asking, starts: number): Promise<Span | undefined> {
+async function daysOf(
+  answered: AnsweredExhibit,
+  place: Place,
+  asking: SourceQuery,
+  starts: number,
+): Promise<Span | undefined> {
   const { steps, time, weeks, fit = (span: Span) => span } = asking
   if (time === undefined || stepsKey(steps) === '') return undefined
   const span = cellSpan(answered, place, asking) ?? time.whole
@@ -154,14 +159,14 @@ async function daysOf(answered: Answered, place: Place, asking: Asking, starts: 
 /**
  * The days that a cell stands for, in whole periods of a coarse source; undefined where time does not matter.
  */
-function cellSpan(answered: Answered, place: Place, { time, fit, steps }: Asking): Span | undefined {
+function cellSpan(answered: AnsweredExhibit, place: Place, { time, fit, steps }: SourceQuery): Span | undefined {
   if (time === undefined) return undefined
-  const keys = keysOf(answered, place).filter((key) => key.codes[0] !== REST)
+  const keys = keysOf(answered, place).filter((key) => key.codes[0] !== OTHERS_CODE)
   const [span] = spansOf({ count: 1, keys }, time.whole)
   return stepsKey(steps) === '' && fit !== undefined && span.from <= span.to ? fit(span) : span
 }
 
-function inDays(answered: Answered, source: BoundSource, span: Span): Bound[] {
+function inDays(answered: AnsweredExhibit, source: BoundSource, span: Span): Bound[] {
   const date = source.date
   if (date === undefined) return []
   const name = source.known === undefined || source.known.has(date) ? date : (answered.report.sources[0].date ?? date)
@@ -187,18 +192,18 @@ function partConditions(parts: readonly BoundAggregate[]): Bound[] {
 }
 
 async function listRows(
-  asked: Asked,
+  asked: QueryContext,
   source: BoundSource,
   where: readonly Bound[],
   title: string,
   first: number,
 ): Promise<RecordsExhibit> {
-  const { report, surveys } = asked
+  const { report, stats: surveys } = asked
   const at = report.sources.indexOf(source)
   // A measure that is called like a column has nothing to say of the column.
-  const own: Asked = {
+  const own: QueryContext = {
     ...asked,
-    surveys: [surveys[at]],
+    stats: [surveys[at]],
     report: { ...report, sources: [source], rules: [], measures: new Map(), where: [] },
   }
   const records: BoundExhibit = {
@@ -212,7 +217,7 @@ async function listRows(
     where,
     period: 'all',
     hide: false,
-    ...PARTS,
+    ...DEFAULT_PARTS,
     rows: ['record'],
     show: [...source.table.columns.keys()],
     records: { first, one: false },

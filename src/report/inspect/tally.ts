@@ -1,15 +1,15 @@
 import { type Tally, tallyCells } from '../../rule/explain/tally.js'
-import { factsOf } from '../answer/facts.js'
+import { phraseContextOf } from '../answer/facts.js'
 import { isReading } from '../bind/exhibit-defaults.js'
 import type { DecidedReport } from '../model/answered.js'
 
 /** Counts over the detail cells of every exhibit. */
 export function tallyReport(decided: DecidedReport): ReportTally {
-  const facts = factsOf(decided.report)
+  const facts = phraseContextOf(decided.report)
   const readings = decided.exhibits.flatMap(({ exhibit }) => (isReading(exhibit) ? [exhibit.name] : []))
   const tally: ReportTally = { statuses: [], parts: [], readings }
   for (const { exhibit, levels } of decided.exhibits)
-    for (const { cells, result } of levels.done()) {
+    for (const { cells, result } of levels.decided()) {
       if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
       const own = tallyCells(exhibit.name, result.painting, result.results, facts)
       tally.statuses.push(...own.statuses)

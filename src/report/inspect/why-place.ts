@@ -1,27 +1,27 @@
 import type { Keys } from '../../page/page.js'
 import { explainCell, type Why } from '../../rule/explain/why.js'
 import { lookOf } from '../../style/painting.js'
-import { factsOf } from '../answer/facts.js'
+import { phraseContextOf } from '../answer/facts.js'
 import { CellMaker } from '../layout/cells.js'
-import type { Answered } from '../model/answered.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 import type { Place } from './cells.js'
 
 /** Why the cell at a place looks as it does. */
 export function whyPlace(
-  answered: Answered,
+  answered: AnsweredExhibit,
   measure: string,
   place: Place,
 ): { keys: Record<string, string | null>; name: string; why: Why } {
   const { report } = answered
   const { cells, result } = place.painted
-  const context = { cells, rules: report.rules, results: result.results, facts: factsOf(report) }
-  const text = textAt(new CellMaker(answered), place, measure)
+  const context = { cells, rules: report.rules, results: result.results, facts: phraseContextOf(report) }
+  const text = cellTextAt(new CellMaker(answered), place, measure)
   const why = explainCell(context, measure, place.cell, lookOf(result.painting, measure, place.cell), text)
   return { keys: keysOf(place.keys), name: place.name, why }
 }
 
 /** The value at a place as it is shown. */
-export function textAt(make: CellMaker, { painted, cell }: Place, measure: string): string {
+export function cellTextAt(make: CellMaker, { painted, cell }: Place, measure: string): string {
   const column = painted.cells.table.columns.get(measure)
   return column === undefined ? '' : make.labels.text(column, cell)
 }

@@ -1,10 +1,10 @@
-import { createTelling, type Facts } from '../../rule/explain/phrases.js'
+import { createPhrases, type PhraseContext } from '../../rule/explain/phrases.js'
 import type { Why } from '../../rule/explain/why.js'
 import type { RuleResult } from '../../rule/model.js'
 import { CellMaker } from '../layout/cells.js'
 import type { DecidedReport } from '../model/answered.js'
 import { placeAsked } from './place-asked.js'
-import { keysOf, textAt, whyPlace } from './why-place.js'
+import { cellTextAt, keysOf, whyPlace } from './why-place.js'
 
 /** What one asked about, or all that it could be. */
 export type WhyAnswer =
@@ -26,13 +26,13 @@ export function whyCell(
     candidates: fitting.map((place) => ({
       name: place.name,
       keys: keysOf(place.keys),
-      text: textAt(make, place, measure),
+      text: cellTextAt(make, place, measure),
     })),
   }
 }
 
-export function rampText({ rule, fit, judged }: RuleResult, facts: Facts): string[] {
-  const telling = createTelling(rule, facts)
+export function rampText({ rule, fit, judged }: RuleResult, facts: PhraseContext): string[] {
+  const telling = createPhrases(rule, facts)
   const marks = rule.kind.legend(rule.plan, fit, judged, telling).ramp?.marks ?? []
   return marks.map(({ text, what }) => `${text} ${what}`.trim())
 }

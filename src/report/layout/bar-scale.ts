@@ -1,13 +1,13 @@
 import type { Cell } from '../../page/page.js'
 import { extentOf, placeBeyond } from '../../style/painting.js'
-import type { Answered } from '../model/answered.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 
 /**
  * Where a bar or dot lies that an exhibit asks for and no rule decides: from zero, over the values of the details of each measure.
  * Without values, or with none but zero, there is none.
  */
 export function extentsOf(
-  { exhibit, summary }: Answered,
+  { exhibit, summary }: AnsweredExhibit,
   slots: readonly { measure: string; style: { draw: string } }[],
 ): (measure: string, value: unknown) => Cell['extent'] {
   const scales = new Map<string, { from: number; to: number }>()

@@ -1,17 +1,17 @@
 import { answerExhibit } from '../answer/exhibit.js'
-import type { Answered, Asked, LaidOut } from '../model/answered.js'
+import type { AnsweredExhibit, BuiltExhibit, QueryContext } from '../model/answered.js'
 import type { BoundExhibit, BoundTrend } from '../model/bound.js'
 import { buildGrid } from './grid.js'
 import type { Trends } from './trends.js'
 
 /** Answers an exhibit, with whatever is shown inside it, and lays it out. */
-export async function layOut(asked: Asked, exhibit: BoundExhibit): Promise<LaidOut> {
+export async function buildExhibit(asked: QueryContext, exhibit: BoundExhibit): Promise<BuiltExhibit> {
   const { answered, build } = await prepared(asked, exhibit)
   return { answered, exhibit: build(answered), build }
 }
 
 /** What is not a table is loaded when a report has it. */
-async function prepared(asked: Asked, exhibit: BoundExhibit): Promise<Pick<LaidOut, 'answered' | 'build'>> {
+async function prepared(asked: QueryContext, exhibit: BoundExhibit): Promise<Pick<BuiltExhibit, 'answered' | 'build'>> {
   if (exhibit.kind === 'records') {
     const { answerRecords, buildRecords } = await import('./records.js')
     const { answered, found } = await answerRecords(asked, exhibit)
@@ -41,8 +41,8 @@ async function prepared(asked: Asked, exhibit: BoundExhibit): Promise<Pick<LaidO
 
 /** The lines of an exhibit, in their order. */
 async function answerTrends<T extends BoundTrend | undefined>(
-  asked: Asked,
-  answered: Answered,
+  asked: QueryContext,
+  answered: AnsweredExhibit,
   trends: readonly T[],
 ): Promise<(Trends | (T & undefined))[]> {
   if (trends.every((trend) => trend === undefined)) return trends.map((trend) => trend as T & undefined)

@@ -2,12 +2,12 @@ import { numberPrinter } from '../../format/format.js'
 import type { Card, CardsExhibit, Cell } from '../../page/page.js'
 import { formatFor } from '../../rule/explain/print.js'
 import { flagText } from '../../style/flag.js'
-import type { Answered } from '../model/answered.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 import { CellMaker } from './cells.js'
 import type { Trends } from './trends.js'
 
 /** Lays out cards: a value each, what it is compared with, and its line. */
-export function buildCards(answered: Answered, trends: readonly (Trends | undefined)[]): CardsExhibit {
+export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends | undefined)[]): CardsExhibit {
   const { exhibit, report, summary } = answered
   const make = new CellMaker(answered)
   const level = summary.levels[0][0]
@@ -35,13 +35,13 @@ export function buildCards(answered: Answered, trends: readonly (Trends | undefi
       trend: trends[i]?.of([], label) ?? null,
     }
   })
-  const { legends, notes } = answered.told()
+  const { legends, notes } = answered.legendsAndMessages()
   const uncounted = legends.map((own) => ({ ...own, entries: own.entries.map((entry) => ({ ...entry, count: null })) }))
   return { ...answered.head, kind: 'cards', cards, legends: uncounted, notes }
 }
 
 /** A difference in words, and by how many percent where that says something: not of percents, nor on a base of zero or less. */
-export function changeOf({ report }: Answered, cell: Cell, versus: Cell): Card['change'] {
+export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell): Card['change'] {
   const [now, then] = [cell.value, versus.value]
   if (typeof now !== 'number' || typeof then !== 'number') return null
   const measure = report.measures.get(cell.measure)

@@ -7,20 +7,20 @@ import { statusLabel } from '../../style/status.js'
 import type { Level } from '../../summary/cells/summarise.js'
 import { headerLook } from '../answer/paint-levels.js'
 import { valueAt } from '../answer/value.js'
-import type { Answered } from '../model/answered.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 import { createLabels, type LabelMaker, restNode } from './labels.js'
 
 /** Makes the cells and headings of one exhibit; formatters are made once. */
 export class CellMaker {
   readonly labels: LabelMaker
-  readonly #answered: Answered
+  readonly #answered: AnsweredExhibit
   readonly #hidden: Map<Look, Look>
   readonly #levels = new Map<Level, Cell['level']>()
 
-  constructor(answered: Answered) {
+  constructor(answered: AnsweredExhibit) {
     this.#answered = answered
     this.labels = createLabels(answered)
-    this.#hidden = answered.memory?.hidden ?? new Map<Look, Look>()
+    this.#hidden = answered.cache?.hidden ?? new Map<Look, Look>()
   }
 
   /** The same cell with its number hidden. */
@@ -45,7 +45,7 @@ export class CellMaker {
 
   /** The cells of one column, by their row: for many of them, and for what is decided again. */
   column(level: Level, column: number, measure: string): (row: number) => Cell {
-    const { exhibit, summary, levels, memory } = this.#answered
+    const { exhibit, summary, levels, cache: memory } = this.#answered
     const cell = (row: number): Cell => this.cell(level, row, column, measure)
     const list = memory?.cells(level, measure)
     const painted = levels.of(level).result.painting.get(measure)
@@ -68,7 +68,7 @@ export class CellMaker {
 
   /** Any column of one record, or of one cell. */
   record(level: Level, row: number, name: string, column = 0): RecordCell {
-    const { report, exhibit, summary, levels, memory } = this.#answered
+    const { report, exhibit, summary, levels, cache: memory } = this.#answered
     const { labels } = this
     const columns = summary.columns.depths[level.columnDepth]
     const at = row * columns.length + column
@@ -164,7 +164,7 @@ function sameExtent(a: Extent, b: Extent): boolean {
   return a.from === b.from && a.to === b.to && a.beyond === b.beyond
 }
 
-function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Answered['exhibit']): boolean {
+function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: AnsweredExhibit['exhibit']): boolean {
   return rest === undefined && rowDepth === rows.length && columnDepth === columns.length
 }
 

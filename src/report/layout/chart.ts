@@ -5,13 +5,13 @@ import { numbers } from '../../expression/evaluate.js'
 import type { ChartExhibit, ChartLine, ChartPlace, ChartPoint, ChartSeries, Keys } from '../../page/page.js'
 import { problem } from '../../problem/optional.js'
 import { formatFor, printerFor } from '../../rule/explain/print.js'
-import { judge } from '../../rule/run/evaluate.js'
+import { evaluateRule } from '../../rule/run/evaluate.js'
 import type { Look } from '../../style/cell-style.js'
 import type { Axis } from '../../summary/cells/axis.js'
 import type { Level } from '../../summary/cells/summarise.js'
 import { isPeriodUnit } from '../../time/period.js'
 import { parameterValues } from '../answer/facts.js'
-import type { Answered } from '../model/answered.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 import type { BoundChart } from '../model/bound.js'
 import { CellMaker } from './cells.js'
 import { headingText } from './labels.js'
@@ -36,7 +36,7 @@ interface Stripe {
 }
 
 /** Lays out a chart: for each panel, series and place one point. */
-export function buildChart(answered: Answered): ChartExhibit {
+export function buildChart(answered: AnsweredExhibit): ChartExhibit {
   const { exhibit, report, summary } = answered
   const { chart } = exhibit
   if (chart === undefined) throw new Error('not a chart')
@@ -75,8 +75,8 @@ export function buildChart(answered: Answered): ChartExhibit {
   const panelOf: number[] = []
   for (const { column, panel } of stripes) panelOf[column] = panel
   // It may have something to say, which is told below.
-  const lines = linesOf(answered, panelOf, printerFor(facts?.format, unit, report.locale))
-  const { legends, notes } = answered.told()
+  const lines = buildReferenceLines(answered, panelOf, printerFor(facts?.format, unit, report.locale))
+  const { legends, notes } = answered.legendsAndMessages()
   return {
     ...answered.head,
     kind: 'chart',
@@ -96,7 +96,7 @@ export function buildChart(answered: Answered): ChartExhibit {
   }
 }
 
-function placesOf(answered: Answered, make: CellMaker): Place[] {
+function placesOf(answered: AnsweredExhibit, make: CellMaker): Place[] {
   const { summary } = answered
   const axis = summary.rows
   const [{ domain }] = axis.keys
@@ -120,7 +120,7 @@ function placesOf(answered: Answered, make: CellMaker): Place[] {
 
 /** Every column of the summary, by the value of the key that makes panels and of the key that makes series. */
 function stripesOf(
-  { exhibit, summary }: Answered,
+  { exhibit, summary }: AnsweredExhibit,
   make: CellMaker,
 ): { panels: { label: string; keys: Keys }[]; stripes: Stripe[]; values: string[] } {
   const axis = summary.columns
@@ -153,7 +153,7 @@ function inAxisOrder(axis: Axis, at: number, stripes: readonly Stripe[]): string
 }
 
 function seriesLabel(
-  { report }: Answered,
+  { report }: AnsweredExhibit,
   draw: BoundChart['draws'][number],
   value: string,
   chart: BoundChart,
@@ -187,12 +187,16 @@ function outlined(
  * Lines across a chart, worked out over its cells as the limits of a rule are: one through all panels, or one a panel where these differ.
  * What differs from place to place is no line, which is said.
  */
-function linesOf(answered: Answered, panelOf: readonly number[], print: (value: number) => string): ChartLine[] {
+function buildReferenceLines(
+  answered: AnsweredExhibit,
+  panelOf: readonly number[],
+  print: (value: number) => string,
+): ChartLine[] {
   const { report, exhibit, summary, notes } = answered
   const { draws, lines } = exhibit.chart as BoundChart
   if (lines.length === 0) return []
   const { table } = summary.levels[1][exhibit.columns.length]
-  const judged = judge({ within: [] }, { table, parameters: parameterValues(report) }, draws[0].measure, notes)
+  const judged = evaluateRule({ within: [] }, { table, parameters: parameterValues(report) }, draws[0].measure, notes)
   return lines.flatMap((line): ChartLine[] => {
     const values = numbers(judged.run(line.bound), table.length)
     const byPanel = new Map<number, Set<number>>()

@@ -7,9 +7,9 @@ import { dayText } from '../../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
 import { finishControls } from '../answer/control-text.js'
 import { joinSources, sourceText } from '../answer/join-sources.js'
-import type { Asked, DecidedReport, LaidOut } from '../model/answered.js'
+import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
-import { layOut } from './build-exhibit.js'
+import { buildExhibit } from './build-exhibit.js'
 
 /** Answers a report with the engines of its sources: numbers read once, decided once, laid out as a page, and what its rules found, for whoever asks why. `again`: it may be decided again with other values of parameters. */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
@@ -17,12 +17,12 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
   const sources = await joinSources(bound.sources, bound.wanted, joined)
   const report: BoundReport = { ...bound, coverage, sources, notes: [...bound.notes, ...joined] }
-  const surveys = await Promise.all(sources.map((source) => source.engine.survey()))
+  const surveys = await Promise.all(sources.map((source) => source.engine.stats()))
   const asOf = asOfDay(report, surveys[0].span)
   if (bound.controls === undefined) await (await import('../answer/control-totals.js')).checkExpected(report, surveys)
-  const asked: Asked = { report, surveys, asOf, ...(again && { again }) }
-  const laid: LaidOut[] = []
-  for (const exhibit of report.exhibits) laid.push(await layOut(asked, exhibit))
+  const asked: QueryContext = { report, stats: surveys, asOf, ...(again && { again }) }
+  const laid: BuiltExhibit[] = []
+  for (const exhibit of report.exhibits) laid.push(await buildExhibit(asked, exhibit))
   // After the exhibits, whose answers hold the sums over all rows.
   const controls =
     bound.controls ??
@@ -48,9 +48,9 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     bound: { ...bound, coverage, controls },
     report,
     page,
-    asked,
+    context: asked,
     exhibits: laid.map((own) => own.answered),
-    laid,
+    built: laid,
   }
 }
 

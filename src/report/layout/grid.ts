@@ -4,7 +4,7 @@ import type { LegendEntry } from '../../style/legend.js'
 import type { Axis } from '../../summary/cells/axis.js'
 import { isPeriodUnit } from '../../time/period.js'
 import { NO_KEY } from '../answer/value.js'
-import type { Answered } from '../model/answered.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
 import { CellMaker, sameBar } from './cells.js'
 import { headingText, restNode } from './labels.js'
@@ -25,14 +25,15 @@ interface Slot {
 }
 
 /** Lays out a table or a heatmap: headings, rows in reading order, cells. */
-export function buildGrid(answered: Answered, trends: readonly Trends[]): GridExhibit {
+export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]): GridExhibit {
   const { exhibit, report, summary } = answered
   const make = new CellMaker(answered)
   const slots = slotsOf(answered)
   const columnHeadings = headingsOf(answered, make, slots)
   const all = new RowBuilder(answered, make, slots, trends).build()
-  const rows = exhibit.list === undefined ? all : listed(all, exhibit)
-  const { legends, notes } = exhibit.list === undefined ? answered.told() : toldOfList(answered, make, rows)
+  const rows = exhibit.list === undefined ? all : filterListRows(all, exhibit)
+  const { legends, notes } =
+    exhibit.list === undefined ? answered.legendsAndMessages() : toldOfList(answered, make, rows)
   const single = exhibit.show.length === 1 ? exhibit.show[0] : undefined
   const label = single === undefined ? '' : (report.measures.get(single)?.label ?? single)
   const corners = exhibit.rows.map((key) => headingText([key], report.labels))
@@ -54,7 +55,7 @@ export function buildGrid(answered: Answered, trends: readonly Trends[]): GridEx
 }
 
 /** Of all rows those whose first cell has one of the statuses, each by its full name, in one order whatever they are nested in. */
-function listed(rows: readonly Row[], { list, rows: keys, show, sort }: Answered['exhibit']): Row[] {
+function filterListRows(rows: readonly Row[], { list, rows: keys, show, sort }: AnsweredExhibit['exhibit']): Row[] {
   const deepest = keys.length
   const statuses = list?.statuses ?? []
   const by = show.indexOf(sort?.measure ?? '')
@@ -72,7 +73,11 @@ function listed(rows: readonly Row[], { list, rows: keys, show, sort }: Answered
 }
 
 /** Keys of a list: of its statuses alone, and counted over its rows. */
-function toldOfList(answered: Answered, make: CellMaker, rows: readonly Row[]): ReturnType<Answered['told']> {
+function toldOfList(
+  answered: AnsweredExhibit,
+  make: CellMaker,
+  rows: readonly Row[],
+): ReturnType<AnsweredExhibit['legendsAndMessages']> {
   const { exhibit, summary } = answered
   const { of, statuses = [] } = exhibit.list ?? {}
   const listed = new Set(rows.map((row) => row.heading.keys))
@@ -80,7 +85,7 @@ function toldOfList(answered: Answered, make: CellMaker, rows: readonly Row[]): 
   summary.rows.depths[exhibit.rows.length].forEach((node, i) => {
     if (listed.has(make.labels.keys(summary.rows, node))) shown.add(i)
   })
-  const { legends, notes } = answered.told(shown)
+  const { legends, notes } = answered.legendsAndMessages(shown)
   const isListed = ({ look: { status } }: LegendEntry): boolean => status === null || statuses.includes(status)
   return {
     notes,
@@ -88,14 +93,18 @@ function toldOfList(answered: Answered, make: CellMaker, rows: readonly Row[]): 
   }
 }
 
-function listNote({ list, rows }: Answered['exhibit'], all: readonly Row[], found: readonly Row[]): string | null {
+function listNote(
+  { list, rows }: AnsweredExhibit['exhibit'],
+  all: readonly Row[],
+  found: readonly Row[],
+): string | null {
   if (list === undefined) return null
   const details = all.filter((row) => row.depth === rows.length && row.heading.level === 'detail')
   return `${found.length} of ${details.length}`
 }
 
 /** Columns of lines: where they are written, or behind the cells where these are split by keys. */
-function trendColumns({ exhibit, report }: Answered, slots: readonly Slot[]): GridExhibit['trends'] {
+function trendColumns({ exhibit, report }: AnsweredExhibit, slots: readonly Slot[]): GridExhibit['trends'] {
   const split = exhibit.columns.length > 0
   let at = 0
   return exhibit.slots.flatMap((slot) => {
@@ -108,7 +117,7 @@ function trendColumns({ exhibit, report }: Answered, slots: readonly Slot[]): Gr
   })
 }
 
-function slotsOf({ exhibit, summary }: Answered): Slot[] {
+function slotsOf({ exhibit, summary }: AnsweredExhibit): Slot[] {
   const deepest = exhibit.columns.length
   const nodes = summary.columns.depths[deepest]
   const shown = exhibit.slots.flatMap((slot) =>
@@ -123,7 +132,7 @@ function slotsOf({ exhibit, summary }: Answered): Slot[] {
 }
 
 /** A heading row a column key, a row of years over periods that need one, and a row of measures where there are several. */
-function headingsOf(answered: Answered, make: CellMaker, slots: readonly Slot[]): ColumnHeading[][] {
+function headingsOf(answered: AnsweredExhibit, make: CellMaker, slots: readonly Slot[]): ColumnHeading[][] {
   const { exhibit, report, summary } = answered
   const axis = summary.columns
   const deepest = exhibit.columns.length
@@ -205,7 +214,7 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
 
 /** Lays out the rows of a table: groups, details, totals and the others of a key, in their order. */
 class RowBuilder {
-  readonly #answered: Answered
+  readonly #answered: AnsweredExhibit
   readonly #make: CellMaker
   readonly #slots: readonly Slot[]
   readonly #trends: readonly Trends[]
@@ -216,7 +225,7 @@ class RowBuilder {
   readonly #deepest: number
   readonly #headed: boolean
 
-  constructor(answered: Answered, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]) {
+  constructor(answered: AnsweredExhibit, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]) {
     this.#answered = answered
     this.#make = make
     this.#slots = slots
@@ -224,11 +233,11 @@ class RowBuilder {
     this.#extents = extentsOf(answered, slots)
     this.#order = childOrder(answered)
     this.#deepest = answered.exhibit.rows.length
-    this.#headed = answered.levels.headers(this.#deepest) !== undefined
+    this.#headed = answered.levels.headings(this.#deepest) !== undefined
   }
 
   build(): Row[] {
-    const { exhibit, memory } = this.#answered
+    const { exhibit, cache: memory } = this.#answered
     const { rows } = exhibit.totals
     const total = (): void =>
       this.#put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, this.#cellsAt(0, 0), true)
@@ -263,7 +272,7 @@ class RowBuilder {
   }
 
   #detail(node: number): void {
-    const { summary, memory } = this.#answered
+    const { summary, cache: memory } = this.#answered
     const deepest = this.#deepest
     const own = summary.rows.depths[deepest][node]
     const keys = this.#make.labels.keys(summary.rows, own)
@@ -303,7 +312,7 @@ class RowBuilder {
 
   /** A row that is all as it was is the same row; its lines are those of the summary. */
   #put(heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void {
-    const before = this.#answered.memory?.rows[this.#rows.length]
+    const before = this.#answered.cache?.rows[this.#rows.length]
     if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
       if (sameList(before.cells, cells)) {
         this.#rows.push(before)
@@ -329,7 +338,7 @@ class RowBuilder {
   #drawn(cell: Cell, slot: Slot): Cell {
     const { draw, icon } = slot.style
     if (draw === 'number' && icon !== 'alone') return cell
-    const { memory } = this.#answered
+    const { cache: memory } = this.#answered
     const before = memory?.drawn.get(cell)
     if (before !== undefined) return before
     const extent = draw === 'bar' || draw === 'dot' ? this.#extents(slot.measure, cell.value) : null

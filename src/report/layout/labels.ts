@@ -3,11 +3,11 @@ import { type PeriodPrinter, periodPrinter } from '../../format/period.js'
 import type { Keys } from '../../page/page.js'
 import { formatFor } from '../../rule/explain/print.js'
 import type { Axis, AxisNode } from '../../summary/cells/axis.js'
-import type { Rest } from '../../summary/cells/top-n.js'
+import type { Others } from '../../summary/cells/top-n.js'
 import type { TableColumn } from '../../table/table.js'
 import { periodText } from '../../time/period.js'
-import { NO_KEY, textAt } from '../answer/value.js'
-import type { Answered } from '../model/answered.js'
+import { NO_KEY, valueText } from '../answer/value.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 
 /** Writes the keys and values of one exhibit as readers have them; formatters are made once. */
 export interface LabelMaker {
@@ -22,8 +22,8 @@ export interface LabelMaker {
   periods: PeriodPrinter
 }
 
-export function createLabels(answered: Answered): LabelMaker {
-  const { report, memory } = answered
+export function createLabels(answered: AnsweredExhibit): LabelMaker {
+  const { report, cache: memory } = answered
   const periods = periodPrinter(report.locale, report.starts)
   const keys = memory?.keys ?? new Map<AxisNode, Keys>()
   const names = new Map<AxisNode, readonly string[]>()
@@ -31,13 +31,13 @@ export function createLabels(answered: Answered): LabelMaker {
   return {
     printer,
     periods,
-    text: (column, i) => textAt(column, i, periods, printer(column.name)),
+    text: (column, i) => valueText(column, i, periods, printer(column.name)),
     keys(axis, node) {
       let found = keys.get(node)
       if (found === undefined) {
         found = node.codes.map((code, k) => ({
           name: axis.keys[k].name,
-          value: code === REST ? restLabel(answered, node) : keyValue(axis, k, code),
+          value: code === OTHERS_CODE ? restLabel(answered, node) : keyValue(axis, k, code),
         }))
         keys.set(node, found)
       }
@@ -47,7 +47,7 @@ export function createLabels(answered: Answered): LabelMaker {
       const k = node.codes.length - 1
       const code = node.codes[k]
       const { domain } = axis.keys[k]
-      if (code === REST) return restLabel(answered, node)
+      if (code === OTHERS_CODE) return restLabel(answered, node)
       if (code < 0) return NO_KEY
       if (domain.kind === 'text') return domain.words[code]
       // Below its own year a period need not repeat it.
@@ -59,7 +59,7 @@ export function createLabels(answered: Answered): LabelMaker {
       const known = names.get(node)
       if (known !== undefined) return known
       const own = node.codes.map((code, k) => {
-        if (code === REST) return restLabel(answered, node)
+        if (code === OTHERS_CODE) return restLabel(answered, node)
         if (code < 0) return NO_KEY
         const { domain } = axis.keys[k]
         return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
@@ -71,8 +71,8 @@ export function createLabels(answered: Answered): LabelMaker {
 }
 
 /** A printer for each measure. Without digits of its own it prints as many as some value needs, so that points align. */
-function createPrinters(answered: Answered): (measure: string) => NumberPrinter {
-  const { report, memory } = answered
+function createPrinters(answered: AnsweredExhibit): (measure: string) => NumberPrinter {
+  const { report, cache: memory } = answered
   const printers = memory?.printers ?? new Map<string, NumberPrinter>()
   return (name) => {
     let found = printers.get(name)
@@ -92,7 +92,7 @@ function createPrinters(answered: Answered): (measure: string) => NumberPrinter 
 }
 
 /** The values of the deepest cells of a measure. */
-function detailsOf({ exhibit, summary }: Answered, name: string): Float64Array {
+function detailsOf({ exhibit, summary }: AnsweredExhibit, name: string): Float64Array {
   const column = summary.levels[exhibit.rows.length][exhibit.columns.length].table.columns.get(name)?.column
   return column?.kind === 'number' ? column.values : new Float64Array(0)
 }
@@ -110,15 +110,15 @@ function digitsOf(values: Float64Array, times: number): number {
 }
 
 /** Stands for the others of a key. */
-export const REST = -3
+export const OTHERS_CODE = -3
 
 /** The header of the others under one of their parents. */
-export function restNode(rows: Axis, rest: Rest, place: number): AxisNode {
+export function restNode(rows: Axis, rest: Others, place: number): AxisNode {
   const parent = rest.parents[place]
-  return { codes: [...rows.depths[rest.depth - 1][parent].codes, REST], parent }
+  return { codes: [...rows.depths[rest.depth - 1][parent].codes, OTHERS_CODE], parent }
 }
 
-function restLabel({ summary }: Answered, { codes }: AxisNode): string {
+function restLabel({ summary }: AnsweredExhibit, { codes }: AxisNode): string {
   return summary.rests.find(({ rest }) => rest.depth === codes.length)?.rest.label ?? ''
 }
 

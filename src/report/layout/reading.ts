@@ -2,7 +2,7 @@ import { numberPrinter } from '../../format/format.js'
 import type { Cell, WordsExhibit } from '../../page/page.js'
 import { spanOf } from '../../time/period.js'
 import { answerExhibit } from '../answer/exhibit.js'
-import type { Answered, Asked } from '../model/answered.js'
+import type { AnsweredExhibit, QueryContext } from '../model/answered.js'
 import type { BoundExhibit } from '../model/bound.js'
 import { changeOf } from './cards.js'
 import { CellMaker } from './cells.js'
@@ -10,21 +10,25 @@ import { headingText } from './labels.js'
 import { childOrder } from './row-order.js'
 
 /** Names that one sentence lists; the rest is counted. */
-const NAMED = 8
+const MAX_NAMED = 8
 /** Runs that one sentence lists. */
-const RUNS = 3
+const MIN_RUN = 3
 
 type Sentence = WordsExhibit['sentences'][number]
 
 /** The measure by period, for the strong and the weak ones; undefined where there is no time. */
-export async function answerPeriods(asked: Asked, exhibit: BoundExhibit): Promise<Answered | undefined> {
+export async function answerPeriods(asked: QueryContext, exhibit: BoundExhibit): Promise<AnsweredExhibit | undefined> {
   const { words } = exhibit
   if (words?.along === undefined) return undefined
   return answerExhibit(asked, { ...exhibit, rows: [words.along], show: [words.of], keeps: [], sort: undefined }, [])
 }
 
 /** Reads an exhibit aloud: who is in which status, highest and lowest, strong and weak periods, runs, and what changed. */
-export function buildWords(answered: Answered, periods: Answered | undefined, asOf: number | undefined): WordsExhibit {
+export function buildWords(
+  answered: AnsweredExhibit,
+  periods: AnsweredExhibit | undefined,
+  asOf: number | undefined,
+): WordsExhibit {
   const { exhibit, report, summary } = answered
   const { words } = exhibit
   if (words === undefined) throw new Error('no words')
@@ -42,7 +46,7 @@ export function buildWords(answered: Answered, periods: Answered | undefined, as
   const key = headingText(exhibit.rows.slice(-1), report.labels)
   const total = make.cell(summary.levels[0][0], 0, 0, words.of)
   const sentences: Sentence[] = [
-    ...wholeOf(
+    ...totalSentences(
       answered,
       total,
       words.versus === undefined ? undefined : make.cell(summary.levels[0][0], 0, 0, words.versus),
@@ -58,7 +62,7 @@ export function buildWords(answered: Answered, periods: Answered | undefined, as
         )),
     ...(periods === undefined ? [] : periodsOf(periods, words.of, asOf)),
   ]
-  const { legends, notes } = answered.told()
+  const { legends, notes } = answered.legendsAndMessages()
   return { ...answered.head, kind: 'words', sentences, cells, legends, notes }
 }
 
@@ -66,22 +70,22 @@ function plain(text: string): Sentence {
   return { text, look: null, statusText: '' }
 }
 
-function listed(names: readonly string[], locale: string): string {
-  const shown = names.slice(0, NAMED)
+function joinNames(names: readonly string[], locale: string): string {
+  const shown = names.slice(0, MAX_NAMED)
   const more = names.length - shown.length
   if (more > 0)
     shown.push(`${numberPrinter({ kind: 'number', digits: 0, signed: false, compact: false }, locale)(more)} more`)
   return shown.length < 2 ? shown.join('') : `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}`
 }
 
-function wholeOf(answered: Answered, total: Cell, versus: Cell | undefined): Sentence[] {
+function totalSentences(answered: AnsweredExhibit, total: Cell, versus: Cell | undefined): Sentence[] {
   if (total.value === null) return [plain(`${total.measureLabel} is missing: no row counts here.`)]
   const change = versus && changeOf(answered, total, versus)
   return [plain(`${total.measureLabel} is ${total.text}${change == null ? '' : `, ${change.text}`}.`)]
 }
 
 /** How many are in each status and who, in the order of the statuses in the report. */
-function statusesOf({ report }: Answered, cells: readonly Cell[]): Sentence[] {
+function statusesOf({ report }: AnsweredExhibit, cells: readonly Cell[]): Sentence[] {
   const found: Sentence[] = []
   for (const status of Object.keys(report.statuses)) {
     const own = cells.filter((cell) => cell.look.status === status)
@@ -89,7 +93,7 @@ function statusesOf({ report }: Answered, cells: readonly Cell[]): Sentence[] {
     const [{ look, statusText }] = own
     const names = own.map((cell) => `${cell.name} ${cell.text}`.trim())
     found.push({
-      text: `${statusText}: ${own.length} of ${cells.length}, ${listed(names, report.locale)}.`,
+      text: `${statusText}: ${own.length} of ${cells.length}, ${joinNames(names, report.locale)}.`,
       look,
       statusText,
     })
@@ -98,7 +102,7 @@ function statusesOf({ report }: Answered, cells: readonly Cell[]): Sentence[] {
   if (missing.length > 0)
     found.push(
       plain(
-        `No value: ${missing.length} of ${cells.length}, ${listed(
+        `No value: ${missing.length} of ${cells.length}, ${joinNames(
           missing.map((cell) => cell.name),
           report.locale,
         )}.`,
@@ -115,7 +119,7 @@ function extremesOf(cells: readonly Cell[], key: string, locale: string): Senten
   if (first === undefined || last === undefined || known.length < 2) return []
   if (first.value === last.value) return [plain(`Every ${key} has ${first.text}.`)]
   const at = (end: Cell): string =>
-    listed(
+    joinNames(
       known.filter((cell) => cell.value === end.value).map((cell) => cell.name),
       locale,
     )
@@ -123,7 +127,7 @@ function extremesOf(cells: readonly Cell[], key: string, locale: string): Senten
 }
 
 /** Who is furthest above and below what it is compared with. */
-function changesOf(answered: Answered, cells: readonly Cell[], others: readonly Cell[]): Sentence[] {
+function changesOf(answered: AnsweredExhibit, cells: readonly Cell[], others: readonly Cell[]): Sentence[] {
   const pairs = cells.flatMap((cell, i) => {
     const [now, then] = [cell.value, others[i].value]
     return typeof now === 'number' && typeof then === 'number' ? [{ cell, versus: others[i], by: now - then }] : []
@@ -142,7 +146,7 @@ function changesOf(answered: Answered, cells: readonly Cell[], others: readonly 
 }
 
 /** Strong and weak periods, and runs of at least two below the average. A period that is not over is left out, and said. */
-function periodsOf(periods: Answered, of: string, asOf: number | undefined): Sentence[] {
+function periodsOf(periods: AnsweredExhibit, of: string, asOf: number | undefined): Sentence[] {
   const { summary, report } = periods
   const make = new CellMaker(periods)
   const axis = summary.rows
@@ -172,10 +176,10 @@ function periodsOf(periods: Answered, of: string, asOf: number | undefined): Sen
   const runs = runsBelow(points, mean)
   if (runs.length === 0) said.push(`No two ${unit}s in a row are below the average of ${average}.`)
   else {
-    const shown = [...runs].sort((a, b) => b.length - a.length).slice(0, RUNS)
+    const shown = [...runs].sort((a, b) => b.length - a.length).slice(0, MIN_RUN)
     const text = shown.map((run) => `${run.length} ${unit}s from ${run[0].label} to ${run.at(-1)?.label ?? ''}`)
     said.push(
-      `Below the average of ${average} in a row: ${listed(text, report.locale)}${runs.length > RUNS ? ', the longest' : ''}.`,
+      `Below the average of ${average} in a row: ${joinNames(text, report.locale)}${runs.length > MIN_RUN ? ', the longest' : ''}.`,
     )
   }
   if (begun.length > 0) said.push(`${begun.join(', ')} is not over and left out.`)

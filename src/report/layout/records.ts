@@ -12,7 +12,7 @@ import { createTable, type Table } from '../../table/table.js'
 import {
   answerExhibit,
   answeredOf,
-  comparedWith,
+  comparedSummary,
   exhibitSpans,
   neededMeasures,
   rulesFor,
@@ -21,7 +21,7 @@ import {
 import { parameterValues } from '../answer/facts.js'
 import type { Spans } from '../answer/questions.js'
 import { measureRows, ofOneRow } from '../answer/record-measures.js'
-import type { Answered, Asked } from '../model/answered.js'
+import type { AnsweredExhibit, QueryContext } from '../model/answered.js'
 import type { BoundExhibit } from '../model/bound.js'
 import { CellMaker } from './cells.js'
 import { headingText } from './labels.js'
@@ -32,14 +32,14 @@ export interface FoundRecords {
   numbers: Float64Array
   table: Table
   /** Measures over all rows, for the line of totals. */
-  whole: Answered | undefined
+  whole: AnsweredExhibit | undefined
 }
 
 /** Fetches the rows that fit an exhibit, and makes a summary of them in which each row is a cell by itself. */
 export async function answerRecords(
-  asked: Asked,
+  asked: QueryContext,
   exhibit: BoundExhibit,
-): Promise<{ answered: Answered; found: FoundRecords }> {
+): Promise<{ answered: AnsweredExhibit; found: FoundRecords }> {
   const { report } = asked
   const rules = rulesFor(report, exhibit)
   const measures = neededMeasures(report, exhibit, rules)
@@ -57,7 +57,7 @@ export async function answerRecords(
       ? undefined
       : await answerExhibit(asked, { ...exhibit, kind: 'cards', rows: [], show: shown, sort: undefined }, [])
   const summary = summaryOf(rows, numbers)
-  const everything = all && (await comparedWith(summaryOf(all.rows, all.numbers)))
+  const everything = all && (await comparedSummary(summaryOf(all.rows, all.numbers)))
   return {
     answered: answeredOf(asked, exhibit, summary, rules, spans, notes, everything),
     found: { table: rows, numbers, whole },
@@ -66,7 +66,7 @@ export async function answerRecords(
 
 /** The rows that fit, with the measures that can be worked out of one. */
 async function recordsOf(
-  { report }: Asked,
+  { report }: QueryContext,
   exhibit: BoundExhibit,
   measures: readonly Measure[],
   { span }: Spans,
@@ -99,7 +99,7 @@ function summaryOf(table: Table, numbers: Float64Array): Summary {
 }
 
 /** Lays out records: the first few in their order, each with its cells. */
-export function buildRecords(answered: Answered, { table, numbers, whole }: FoundRecords): RecordsExhibit {
+export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole }: FoundRecords): RecordsExhibit {
   const { exhibit, report, summary, notes } = answered
   const make = new CellMaker(answered)
   const level = summary.levels[1][0]
@@ -118,7 +118,7 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     numeric: table.columns.get(name)?.column.kind === 'number',
   }))
   const total = whole && new CellMaker(whole)
-  const { legends, notes: said } = answered.told(new Set(order))
+  const { legends, notes: said } = answered.legendsAndMessages(new Set(order))
   return {
     ...answered.head,
     kind: 'records',
@@ -126,11 +126,11 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
     records,
     count: table.length,
     one,
-    averages: columns.map(({ name }) => wholeOf(table, name, meanPrinter(answered, table, name), true)),
+    averages: columns.map(({ name }) => columnSummary(table, name, meanPrinter(answered, table, name), true)),
     totals: columns.map(({ name }) =>
       total !== undefined && whole !== undefined && report.measures.has(name)
         ? total.cell(whole.summary.levels[0][0], 0, 0, name).text
-        : wholeOf(table, name, make.labels.printer(name), false),
+        : columnSummary(table, name, make.labels.printer(name), false),
     ),
     legends,
     notes: said,
@@ -138,14 +138,14 @@ export function buildRecords(answered: Answered, { table, numbers, whole }: Foun
 }
 
 /** A mean may need digits that no value has. */
-function meanPrinter({ report }: Answered, table: Table, name: string): (value: number) => string {
+function meanPrinter({ report }: AnsweredExhibit, table: Table, name: string): (value: number) => string {
   const type = table.columns.get(name)?.type
   const unit = type?.kind === 'number' ? type.unit : { is: 'none' as const }
   return printerFor(report.measures.get(name)?.format, unit, report.locale)
 }
 
 /** The mean or the sum of a column of numbers, as text; percents have no sum. */
-function wholeOf(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
+function columnSummary(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
   const own = table.columns.get(name)
   if (own?.column.kind !== 'number' || own.type.kind !== 'number') return ''
   if (!mean && own.type.unit.is === 'percent') return ''
@@ -155,7 +155,7 @@ function wholeOf(table: Table, name: string, print: (value: number) => string, m
 }
 
 /** By a shown column, missing last; as the source has them where no sort is given. */
-function sorted({ exhibit, report }: Answered, table: Table): number[] {
+function sorted({ exhibit, report }: AnsweredExhibit, table: Table): number[] {
   const order = Array.from({ length: table.length }, (_, i) => i)
   const { sort } = exhibit
   const column = sort && table.columns.get(sort.measure)?.column

@@ -3,8 +3,8 @@ import { referencesOf } from '../../expression/bound.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { BoundRule } from '../../rule/model.js'
 import { flagNames } from '../../style/flag.js'
-import { decidedAgain } from '../answer/exhibit.js'
-import type { Answered, Asked, DecidedReport, LaidOut } from '../model/answered.js'
+import { redecideExhibit } from '../answer/exhibit.js'
+import type { AnsweredExhibit, BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
 import { decideReport, toldParameters } from './decide.js'
 
@@ -14,7 +14,7 @@ import { decideReport, toldParameters } from './decide.js'
  *
  * @param before decided with `again`, so that what was found out is still at hand.
  */
-export async function decideAgain(
+export async function redecide(
   before: DecidedReport,
   values: Readonly<Record<string, number>>,
 ): Promise<DecidedReport> {
@@ -33,17 +33,17 @@ export async function decideAgain(
     bounds.some((bound) => [...referencesOf(bound)].some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
   if (reads([...report.measures.values()].map(({ bound }) => bound)))
     return decideReport({ ...before.bound, parameters }, { again: true })
-  const asked: Asked = { ...before.asked, report: next }
-  const laid = before.laid.map((own): LaidOut => {
+  const asked: QueryContext = { ...before.context, report: next }
+  const laid = before.built.map((own): BuiltExhibit => {
     if (!readsAny(own.answered, moved, reads)) return own
-    const answered = decidedAgain(asked, own.answered)
+    const answered = redecideExhibit(asked, own.answered)
     return { answered, exhibit: own.build(answered), build: own.build }
   })
   return {
     bound: { ...before.bound, parameters },
     report: next,
-    asked,
-    laid,
+    context: asked,
+    built: laid,
     exhibits: laid.map(({ answered }) => answered),
     page: {
       ...before.page,
@@ -55,14 +55,14 @@ export async function decideAgain(
 
 /** Whether an exhibit shows something that a parameter decides: by a rule, a line across a chart, or words. */
 function readsAny(
-  { exhibit, rules }: Answered,
+  { exhibit, rules }: AnsweredExhibit,
   moved: ReadonlySet<string>,
   reads: (bounds: readonly Bound[]) => boolean,
 ): boolean {
   const named = (text: string | null | undefined): boolean =>
     text != null && flagNames(text).some((name) => moved.has(name))
   const ruled = (rule: BoundRule): boolean =>
-    rule.parameters.some((name) => moved.has(name)) || rule.givens.some(({ flag }) => named(flag))
+    rule.parameters.some((name) => moved.has(name)) || rule.effects.some(({ flag }) => named(flag))
   return (
     rules.some(ruled) ||
     reads((exhibit.chart?.lines ?? []).map(({ bound }) => bound)) ||

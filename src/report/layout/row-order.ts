@@ -1,14 +1,14 @@
-import type { Answered } from '../model/answered.js'
+import type { AnsweredExhibit } from '../model/answered.js'
 
 /** The children of a header in the order shown: the axis' own, or by the total of a measure, missing last. */
-export function childOrder(answered: Answered): (depth: number, node: number) => number[] {
-  const { memory } = answered
+export function childOrder(answered: AnsweredExhibit): (depth: number, node: number) => number[] {
+  const { cache: memory } = answered
   const order = memory?.order ?? orderOf(answered)
   if (memory !== undefined) memory.order = order
   return order
 }
 
-function orderOf({ exhibit, summary }: Answered): (depth: number, node: number) => number[] {
+function orderOf({ exhibit, summary }: AnsweredExhibit): (depth: number, node: number) => number[] {
   const axis = summary.rows
   const { sort } = exhibit
   const children = axis.depths.slice(0, -1).map((nodes, depth) => {

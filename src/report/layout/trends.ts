@@ -3,7 +3,7 @@ import { problem } from '../../problem/answering.js'
 import { pathText } from '../../summary/cells/axis.js'
 import { isPeriodUnit } from '../../time/period.js'
 import { answerExhibit } from '../answer/exhibit.js'
-import type { Answered, Asked } from '../model/answered.js'
+import type { AnsweredExhibit, QueryContext } from '../model/answered.js'
 import type { BoundExhibit, BoundTrend } from '../model/bound.js'
 import { CellMaker } from './cells.js'
 import { restNode } from './labels.js'
@@ -16,8 +16,8 @@ export interface Trends {
 
 /** Asks for the values of a measure along a key, for every row of an exhibit. */
 export async function answerTrend(
-  asked: Asked,
-  { exhibit, summary, notes }: Pick<Answered, 'exhibit' | 'summary' | 'notes'>,
+  asked: QueryContext,
+  { exhibit, summary, notes }: Pick<AnsweredExhibit, 'exhibit' | 'summary' | 'notes'>,
   trend: BoundTrend,
 ): Promise<Trends> {
   const { rows } = summary
@@ -37,7 +37,7 @@ export async function answerTrend(
   const answered = await answerExhibit(asked, along, [])
   for (const note of answered.notes) if (!notes.some((own) => own.message === note.message)) notes.push(note)
   const make = new CellMaker(answered)
-  const lines = linesOf(answered, make, trend)
+  const lines = trendValues(answered, make, trend)
   if (![...lines.values()].some((line) => line.filter((v) => v !== null).length > 1)) {
     const label = answered.report.measures.get(trend.of)?.label ?? trend.of
     notes.push(problem('note-trend-time', { measure: label, along: trend.along }))
@@ -83,7 +83,11 @@ export async function answerTrend(
 }
 
 /** The values of each row, by its keys: details, groups, the total and the rest of a key. */
-function linesOf({ summary }: Answered, make: CellMaker, { of }: BoundTrend): Map<string, (number | null)[]> {
+function trendValues(
+  { summary }: AnsweredExhibit,
+  make: CellMaker,
+  { of }: BoundTrend,
+): Map<string, (number | null)[]> {
   const lines = new Map<string, (number | null)[]>()
   const width = summary.columns.depths[1].length
   const add = (keys: Keys, values: Float64Array, row: number): void => {

@@ -1,20 +1,20 @@
 import type { NumberPrinter } from '../../format/format.js'
 import type { Cell, Exhibit, Keys, Page, RecordCell, Row } from '../../page/page.js'
 import type { Problem } from '../../problem/problem.js'
-import type { BoundRule, Cells, Kept, LookCache } from '../../rule/model.js'
+import type { BoundRule, Cells, RunCache, StyleCache } from '../../rule/model.js'
 import type { PaintResult } from '../../rule/run/paint.js'
 import type { Look } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 import type { Bar } from '../../style/painting.js'
 import type { AxisNode } from '../../summary/cells/axis.js'
 import type { Level, Summary } from '../../summary/cells/summarise.js'
-import type { Survey } from '../../summary/contract.js'
+import type { SourceStats } from '../../summary/contract.js'
 import type { BoundExhibit, BoundReport } from './bound.js'
 
 /** What every exhibit of a report is asked with. */
-export interface Asked {
+export interface QueryContext {
   report: BoundReport
-  surveys: readonly Survey[]
+  stats: readonly SourceStats[]
   /** The report's date; undefined where there are no dates. */
   asOf: number | undefined
   /** Whether it may be decided again with other values of parameters, so that what was made is worth keeping. */
@@ -22,22 +22,22 @@ export interface Asked {
 }
 
 /** What there was before the reader's filters, and what runs rules that compare with it. */
-export interface Everything extends Pick<NonNullable<Cells['everything']>, 'run'> {
+export interface UnfilteredSummary extends Pick<NonNullable<Cells['unfiltered']>, 'run'> {
   summary: Summary
 }
 
 /** An exhibit's numbers and looks, before they become a page. */
-export interface Answered {
+export interface AnsweredExhibit {
   report: BoundReport
   exhibit: BoundExhibit
   summary: Summary
   /** The same before the reader's filters, where some rule compares with that. */
-  everything?: Everything
+  unfiltered?: UnfilteredSummary
   /** The rules that may paint it, in their order. */
   rules: readonly BoundRule[]
   levels: PaintedLevels
   /** What was made of the summary, where it may be decided again. */
-  memory?: Memory
+  cache?: ReuseCache
   head: {
     name: string
     title: string
@@ -54,7 +54,7 @@ export interface Answered {
    * After everything shown is painted: legends and notes. `shown` are the details on the page, where not all
    * are.
    */
-  told(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
+  legendsAndMessages(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
 }
 
 /** The cells of one pair of depths, decided. */
@@ -68,12 +68,12 @@ export interface PaintedLevel {
 export interface PaintedLevels {
   of(level: Level): PaintedLevel
   /** The headers of one depth of the rows; undefined where nothing paints them. */
-  headers(depth: number): PaintedLevel | undefined
+  headings(depth: number): PaintedLevel | undefined
   /** What was asked for so far, in that order. */
-  done(): readonly PaintedLevel[]
+  decided(): readonly PaintedLevel[]
 }
 
-export interface LookedCell {
+export interface StyledCell {
   look: Look
   bar: Bar | null
 }
@@ -82,11 +82,11 @@ export interface LookedCell {
  * What was made of one summary and may be taken again when the same summary is decided with other values of parameters: what looks as before
  * is the same object as before, so that whoever draws it sees at once that nothing changed.
  */
-export interface Memory {
+export interface ReuseCache {
   /** What rules found out about the cells of a level. */
-  kept(level: Level): Kept
+  runCache(level: Level): RunCache
   /** Looks of a level settled before, by what is painted. */
-  looks(level: Level): Map<string, LookCache>
+  styleCaches(level: Level): Map<string, StyleCache>
   /** The cells of one column of a level, by their place. */
   cells(level: Level, measure: string): (Cell | RecordCell)[]
   printers: Map<string, NumberPrinter>
@@ -103,10 +103,10 @@ export interface Memory {
 }
 
 /** An exhibit answered, and what lays it out: once more where it is decided again with the same numbers. */
-export interface LaidOut {
-  answered: Answered
+export interface BuiltExhibit {
+  answered: AnsweredExhibit
   exhibit: Exhibit
-  build(answered: Answered): Exhibit
+  build(answered: AnsweredExhibit): Exhibit
 }
 
 /** A report answered, with what decided each cell still at hand. */
@@ -116,9 +116,9 @@ export interface DecidedReport {
   report: BoundReport
   page: Page
   /** What its exhibits were asked with. */
-  asked: Asked
+  context: QueryContext
   /** In the order of the page. */
-  exhibits: readonly Answered[]
+  exhibits: readonly AnsweredExhibit[]
   /** The same, with what lays them out. */
-  laid: readonly LaidOut[]
+  built: readonly BuiltExhibit[]
 }

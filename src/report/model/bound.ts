@@ -8,7 +8,7 @@ import type { ReportSpec } from '../../spec/report.js'
 import type { Status } from '../../spec/rules.js'
 import type { Palette } from '../../style/palette.js'
 import type { ReadPicture } from '../../style/picture.js'
-import type { Keep } from '../../summary/cells/top-n.js'
+import type { TopN } from '../../summary/cells/top-n.js'
 import type { Engine } from '../../summary/contract.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import type { Table } from '../../table/table.js'
@@ -51,7 +51,7 @@ export interface BoundParts {
   turned: readonly string[]
   /** Given orders, by key. */
   orders: ReadonlyMap<string, readonly string[]>
-  keeps: readonly Keep[]
+  keeps: readonly TopN[]
   /** The columns of a table, in their order. */
   slots: readonly BoundSlot[]
   nest: 'indented' | 'columns'

@@ -3,7 +3,7 @@ import { nameText, quoteText } from '../../expression/print.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 
 /** What a reader changes about a report. */
-export interface Moves {
+export interface ReaderState {
   /** Values of parameters that were moved, as plain numbers. */
   parameters: Readonly<Record<string, number>>
   /** The chosen values of each filtered key: words, or `true` and `false` of a condition; a key that is left out is not narrowed. */
@@ -22,7 +22,7 @@ export interface Moves {
  * A bound report with its reader's values, filters, switches and orders: what the same words in the file, or given with it, would have bound
  * to. Names that the report has not are left alone.
  */
-export function moved(bound: BoundReport, moves: Moves): BoundReport {
+export function applyState(bound: BoundReport, moves: ReaderState): BoundReport {
   const { parameters, keys, period, paused, sorts, plain } = moves
   const narrowing = Object.entries(keys).map(([name, values]) => narrowedBy(bound, name, values))
   const { where: own, whereText, unfiltered = { where: own, period: bound.period } } = bound

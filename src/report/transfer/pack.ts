@@ -3,14 +3,14 @@ import type { BorrowPlan } from '../../rule/kinds/borrow/run.js'
 import { KINDS } from '../../rule/kinds/registry.js'
 import type { ReportSpec } from '../../spec/report.js'
 import type { RuleSpec } from '../../spec/rules.js'
-import { type Given, PLAIN_GIVEN } from '../../style/cell-style.js'
+import { type Effect, NO_EFFECT } from '../../style/cell-style.js'
 import { isPigment } from '../../style/palette.js'
 import type { StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport } from '../model/bound.js'
 import type { CarriedPalette, CarriedReport, CarriedSource } from './unpack.js'
 
 /** A list of as many numbers or looks is packed. */
-const MANY = 8
+const MIN_SHARED_WORDS = 8
 
 /**
  * A bound report as JSON text, for a page to go on from: what it says is checked and resolved, so the page needs no more than runs it.
@@ -47,7 +47,7 @@ export function packReport(
     Ramp: rampOf,
     Numbers: (own) =>
       Array.isArray(own) &&
-      own.length > MANY &&
+      own.length > MIN_SHARED_WORDS &&
       own.every((x) => Number.isInteger(x) && (x | 0) === x) &&
       Int32Array.from(own),
   })
@@ -68,13 +68,13 @@ function shownOf({ title, note, filters, sources }: ReportSpec): ReportSpec {
   }
 }
 
-function isGiven(own: unknown): own is Given {
-  return typeof own === 'object' && own !== null && Object.keys(PLAIN_GIVEN).every((key) => key in own)
+function isGiven(own: unknown): own is Effect {
+  return typeof own === 'object' && own !== null && Object.keys(NO_EFFECT).every((key) => key in own)
 }
 
 /** Looks that differ in one colour alone, as a gradient's do. */
 function rampOf(own: unknown): [string, Int32Array] | undefined {
-  if (!Array.isArray(own) || own.length <= MANY || !own.every(isGiven)) return undefined
+  if (!Array.isArray(own) || own.length <= MIN_SHARED_WORDS || !own.every(isGiven)) return undefined
   for (const key of ['fill', 'ink'] as const)
     if (own.every((given) => Object.entries(given).every(([name, value]) => (name === key) === (value !== null))))
       return [key, Int32Array.from(own, (given) => given[key] ?? 0)]

@@ -1,7 +1,7 @@
 import { createCoder } from '../../column/column.js'
 import { merges } from '../../column/statistic.js'
 import { type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
-import type { Engine, Keyed, Known, Question } from '../../summary/contract.js'
+import type { DerivedColumn, Engine, Keyed, Question } from '../../summary/contract.js'
 import {
   packColumn,
   packNumbers,
@@ -102,17 +102,17 @@ function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>):
       heard.parts.set(part.key, part)
       return engine.askWhole(question, part)
     },
-    survey: () => engine.survey(),
+    stats: () => engine.stats(),
     ...(records && {
       records: async (question) => {
         heard.listed.push(question.where)
         return records(question)
       },
     }),
-    knowing(more: readonly Known[]) {
+    withColumns(more: readonly DerivedColumn[]) {
       const next = new Map(by)
       for (const own of more) next.set(own.name, 'same' in own ? (by.get(own.same) ?? own.same) : own.by)
-      return hearing(engine.knowing(more), heard, next)
+      return hearing(engine.withColumns(more), heard, next)
     },
   }
 }
@@ -122,11 +122,11 @@ function unmerged(parts: readonly BoundAggregate[]): BoundAggregate[] {
 }
 
 /** Groups that are more than this share of the rows are no summary. */
-const MOST = 0.6
+const MAX_GROUP_SHARE = 0.6
 
 async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundReport): Promise<StoredSource> {
   const { engine, table, date } = source
-  const survey = await engine.survey()
+  const survey = await engine.stats()
   const parts = [...heard.parts.values()]
   const plain = [...heard.keys].filter((name) => !(date !== undefined && isTimeUnit(name)) && name !== date)
   const keys = plain.filter((name) => table.columns.has(name))
@@ -139,7 +139,7 @@ async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundR
     const unit = date === undefined ? undefined : heard.keys.has(date) ? 'day' : finestOf(heard, survey.span)
     const asked = unit === undefined ? keys : [...keys, unit]
     const answer = await engine.ask({ keys: asked, parts, fields: [], where: [] })
-    if (answer.groups <= Math.max(200, survey.rows * MOST)) {
+    if (answer.groups <= Math.max(200, survey.rows * MAX_GROUP_SHARE)) {
       const columns = keys.map((name, k) => keyColumn(answer.keys[k], table.columns.get(name)))
       if (date !== undefined && unit !== undefined) {
         const { codes, domain } = answer.keys[keys.length]

@@ -2,8 +2,8 @@ import { unflatten } from 'devalue'
 import { problem } from '../../problem/answering.js'
 import { loadKinds } from '../../rule/kinds/load.js'
 import type { BoundRule } from '../../rule/model.js'
-import { type Given, PLAIN_GIVEN } from '../../style/cell-style.js'
-import { type Palette, remembering } from '../../style/palette.js'
+import { type Effect, NO_EFFECT } from '../../style/cell-style.js'
+import { memoized, type Palette } from '../../style/palette.js'
 import { openStored, type StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
 
@@ -41,9 +41,9 @@ export async function openCarried({ kinds, report, sources }: Carried): Promise<
     Entries: Object.fromEntries,
     Palette: () => palette,
     Kind: (key) => known.find((kind) => kind.key === key),
-    Given: (channels: [keyof Given, never][]): Given => ({ ...PLAIN_GIVEN, ...Object.fromEntries(channels) }),
-    Ramp: ([key, colors]: ['fill' | 'ink', Int32Array]): Given[] =>
-      Array.from(colors, (color) => ({ ...PLAIN_GIVEN, [key]: color })),
+    Given: (channels: [keyof Effect, never][]): Effect => ({ ...NO_EFFECT, ...Object.fromEntries(channels) }),
+    Ramp: ([key, colors]: ['fill' | 'ink', Int32Array]): Effect[] =>
+      Array.from(colors, (color) => ({ ...NO_EFFECT, [key]: color })),
     Numbers: (list: Int32Array) => [...list],
   })
   const { pigments, icons, pictures, colors } = found.palette
@@ -55,7 +55,7 @@ export async function openCarried({ kinds, report, sources }: Carried): Promise<
       Object.hasOwn(pictures, name)
         ? pictures[name]
         : problem('bad-picture', { name, why: 'the page does not hold it' }),
-    remember: remembering(),
+    remember: memoized(),
   } satisfies Palette)
   const { starts } = found
   return {

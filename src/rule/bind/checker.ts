@@ -5,8 +5,8 @@ import { meet, unitText } from '../../expression/unit.js'
 import { nearest } from '../../problem/nearest.js'
 import type { Path, Problem } from '../../problem/problem.js'
 import type { Limit, Outcome, Status, Style } from '../../spec/rules.js'
-import { CHANNELS, type Given } from '../../style/cell-style.js'
-import { checkStyle, givenOf, unknownColor } from '../../style/effect.js'
+import { CHANNELS, type Effect } from '../../style/cell-style.js'
+import { checkStyle, effectOf, unknownColor } from '../../style/effect.js'
 import { flagNames } from '../../style/flag.js'
 import type { Palette } from '../../style/palette.js'
 import { statusLabel } from '../../style/status.js'
@@ -43,7 +43,7 @@ export interface CheckerParts {
   judged: Type
   better: Better | undefined
   measure: string
-  givens: Given[]
+  givens: Effect[]
   statuses: Readonly<Record<string, Status>>
   palette: Palette
   within: readonly string[]
@@ -62,7 +62,7 @@ export class RuleChecker implements Checker {
   readonly better: Better | undefined
   readonly measure: string
   readonly palette: Palette
-  readonly hide: Given['hide']
+  readonly hide: Effect['hide']
   readonly tell: Tell
   readonly #parts: CheckerParts
   /** The class of each status that was given. */
@@ -87,7 +87,7 @@ export class RuleChecker implements Checker {
     return keep(bindAs(text, setting, 'condition', 'a condition'), at, problems)
   }
 
-  gives(given: Given): number {
+  gives(given: Effect): number {
     const { givens } = this.#parts
     const hidden = this.hide === null ? given : { ...given, hide: given.hide ?? this.hide }
     // A smooth ramp repeats colours, and its classes must stay in step with its places: only statuses are shared.
@@ -101,7 +101,7 @@ export class RuleChecker implements Checker {
     return found
   }
 
-  givesEach(list: readonly Given[]): number {
+  givesEach(list: readonly Effect[]): number {
     const { givens } = this.#parts
     const first = givens.length
     if (this.hide === null) givens.push(...list)
@@ -119,11 +119,11 @@ export class RuleChecker implements Checker {
     return undefined
   }
 
-  statuses(): Map<string, Given> {
+  statuses(): Map<string, Effect> {
     const { statuses, palette } = this.#parts
-    const found = new Map<string, Given>()
+    const found = new Map<string, Effect>()
     for (const name of Object.keys(statuses)) {
-      const given = givenOf(statuses[name], name, palette)
+      const given = effectOf(statuses[name], name, palette)
       for (const word of [name, statusLabel(statuses, name)]) if (!found.has(word)) found.set(word, given)
     }
     return found
@@ -168,18 +168,18 @@ export class RuleChecker implements Checker {
     return given && this.gives(given)
   }
 
-  #style(style: Style, at: Path): Given | undefined {
+  #style(style: Style, at: Path): Effect | undefined {
     const { palette, problems } = this.#parts
     this.#flag(style, at)
     const found = checkStyle(style, at, palette)
     problems.push(...found)
-    return found.length > 0 ? undefined : givenOf(style, null, palette)
+    return found.length > 0 ? undefined : effectOf(style, null, palette)
   }
 
-  #statusClass(name: string, at: Path, refining?: Given, style: Style = {}): number | undefined {
+  #statusClass(name: string, at: Path, refining?: Effect, style: Style = {}): number | undefined {
     const { statuses, palette, givens } = this.#parts
     if (Object.hasOwn(statuses, name)) {
-      const given = givenOf(statuses[name], name, palette)
+      const given = effectOf(statuses[name], name, palette)
       if (refining === undefined) return this.gives(given)
       // A look of its own, so it shares no class with the status as it is elsewhere.
       const own = refinedGiven(given, refining, statuses[name], style)
@@ -205,7 +205,7 @@ export class RuleChecker implements Checker {
  * A status with the channels of a style in the place of its own. A new ground has an ink of its own unless
  * one is written: that of the old ground may not be readable on it.
  */
-function refinedGiven(given: Given, refining: Given, status: Style, style: Style): Given {
+function refinedGiven(given: Effect, refining: Effect, status: Style, style: Style): Effect {
   const next = { ...given }
   for (const channel of CHANNELS) if (refining[channel] !== null) Object.assign(next, { [channel]: refining[channel] })
   if (refining.fill === null) return next

@@ -4,7 +4,7 @@ import { meet, unitText } from '../../expression/unit.js'
 import { nearest } from '../../problem/nearest.js'
 import { type Path, type Problem, problem } from '../../problem/problem.js'
 import type { RuleSpec } from '../../spec/rules.js'
-import type { Given } from '../../style/cell-style.js'
+import type { Effect } from '../../style/cell-style.js'
 import type { Better } from '../../table/table.js'
 import { createTell, type Tell } from '../diagnose.js'
 import { CHECKS } from '../kinds/checks.js'
@@ -31,7 +31,7 @@ export function bindRules(
     const path = [...at, i]
     const before = problems.length
     const tell = createTell(problems)
-    const kind = kindOf(spec, tell, path)
+    const kind = ruleKindOf(spec, tell, path)
     checkOnly(spec, vocabulary, tell, path)
     const found: BoundRule[] = []
     const painted = paintedNames(spec, vocabulary, tell, path)
@@ -91,7 +91,7 @@ export function ruleNames(specs: readonly (RuleSpec | null)[], at: Path, problem
   })
 }
 
-function kindOf(spec: RuleSpec, tell: Tell, at: Path): (typeof KINDS)[number] | undefined {
+function ruleKindOf(spec: RuleSpec, tell: Tell, at: Path): (typeof KINDS)[number] | undefined {
   const found = KINDS.filter((kind) => spec[kind.key] !== undefined)
   if (found.length === 1) return found[0]
   tell('one-kind', { found: found.map((k) => k.key), known: KINDS.map((k) => k.key) }, at)
@@ -159,7 +159,7 @@ function checkTogether(
   return names
 }
 
-function listOf(names: string | readonly string[] | undefined): readonly string[] {
+function asNames(names: string | readonly string[] | undefined): readonly string[] {
   return names === undefined ? [] : typeof names === 'string' ? [names] : names
 }
 
@@ -192,9 +192,9 @@ function bindOne(
   const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
   const everything = spec.among?.trim() === 'everything'
   const among = spec.among === undefined || everything ? undefined : condition(spec.among, [...at, 'among'])
-  const within = checkNames(listOf(spec.within), [...at, 'within'], vocabulary.fields, tell)
-  const grain = checkNames(listOf(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
-  const givens: Given[] = []
+  const within = checkNames(asNames(spec.within), [...at, 'within'], vocabulary.fields, tell)
+  const grain = checkNames(asNames(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
+  const givens: Effect[] = []
   const better = betterOf(judge?.bound, measure, vocabulary)
   const flagged: string[] = []
   const checker = new RuleChecker({
@@ -233,7 +233,7 @@ function bindOne(
     seal: spec.seal ?? false,
     kind,
     plan,
-    givens,
+    effects: givens,
     fields: eachOnce(target.is === 'field' ? [measure] : [], needs.fields, within),
     measures: eachOnce(
       target.is === 'measure' ? [measure] : [],
@@ -248,7 +248,7 @@ function bindOne(
   if (judge !== undefined) rule.judge = judge
   if (where !== undefined) rule.where = where
   if (among !== undefined) rule.among = among
-  if (everything) rule.everything = true
+  if (everything) rule.amongUnfiltered = true
   return rule
 }
 

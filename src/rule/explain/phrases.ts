@@ -7,17 +7,17 @@ import type { Unit } from '../../expression/unit.js'
 import { type NumberFormat, numberPrinter } from '../../format/format.js'
 import { periodPrinter } from '../../format/period.js'
 import type { Status } from '../../spec/rules.js'
-import type { Given } from '../../style/cell-style.js'
+import type { Effect } from '../../style/cell-style.js'
 import type { Palette } from '../../style/palette.js'
 import { statusLabel } from '../../style/status.js'
 import type { NamedParameter } from '../bind/parameters.js'
 import { isWritten } from '../kinds/limit-text.js'
-import type { BoundRule, BoundText, Print, Telling } from '../model.js'
+import type { BoundRule, BoundText, Phrases, Print } from '../model.js'
 import { ROW } from '../row.js'
 import { formatFor, printerFor } from './print.js'
 
 /** What is known of names, for whoever writes sentences. */
-export interface Facts {
+export interface PhraseContext {
   /** BCP 47. */
   locale: string
   statuses: Readonly<Record<string, Status>>
@@ -39,16 +39,16 @@ export function createColorNamer({ pigments }: Palette): (color: PackedColor) =>
 }
 
 /** Words for the parts of one rule. */
-export function createTelling(rule: BoundRule, facts: Facts): Telling {
+export function createPhrases(rule: BoundRule, facts: PhraseContext): Phrases {
   const print = judgedPrinter(rule, facts)
   const { exact, apart } = exactPrinter(rule, facts, print)
-  const words = (bound: Bound, text: string): string => wordsOf(bound, facts, exact) ?? text
+  const words = (bound: Bound, text: string): string => expressionText(bound, facts, exact) ?? text
   return {
     print,
     exact,
     apart,
     words,
-    gives: (index) => givenText(rule.givens[index], facts),
+    gives: (index) => effectText(rule.effects[index], facts),
     limit(limit: BoundText) {
       const named = words(limit.bound, limit.text)
       const value = settled(limit.bound, facts)
@@ -63,7 +63,7 @@ const READ_DIGITS = 4
 const MOST_DIGITS = 12
 
 /** Prints numbers with more digits than values are shown with, where it takes these. */
-function exactPrinter(rule: BoundRule, facts: Facts, print: Print): Pick<Telling, 'exact' | 'apart'> {
+function exactPrinter(rule: BoundRule, facts: PhraseContext, print: Print): Pick<Phrases, 'exact' | 'apart'> {
   if (rule.judged.kind === 'date') return { exact: print, apart: print }
   const format = judgedFormat(rule, facts)
   const least = format.digits ?? 0
@@ -87,7 +87,7 @@ function exactPrinter(rule: BoundRule, facts: Facts, print: Print): Pick<Telling
 }
 
 /** Prints judged values: by the format of the measure that is judged, else by the unit. */
-export function judgedPrinter(rule: BoundRule, facts: Facts): Print {
+export function judgedPrinter(rule: BoundRule, facts: PhraseContext): Print {
   if (rule.judged.kind === 'date') {
     const { date } = periodPrinter(facts.locale)
     return (value) => (Number.isNaN(value) ? '' : date(value))
@@ -95,7 +95,7 @@ export function judgedPrinter(rule: BoundRule, facts: Facts): Print {
   return numberPrinter(judgedFormat(rule, facts), facts.locale)
 }
 
-function judgedFormat({ judged, judge, measure: painted }: BoundRule, facts: Facts): NumberFormat {
+function judgedFormat({ judged, judge, measure: painted }: BoundRule, facts: PhraseContext): NumberFormat {
   const bound = judge?.bound
   const measure = bound === undefined ? painted : bound.op === 'name' ? bound.ref.name : undefined
   const format = measure === undefined ? undefined : facts.format(measure)
@@ -106,7 +106,7 @@ function judgedFormat({ judged, judge, measure: painted }: BoundRule, facts: Fac
 }
 
 /** What a class gives, in words: the label of its status, else its style. */
-export function givenText(given: Given, facts: Facts): string {
+export function effectText(given: Effect, facts: PhraseContext): string {
   if (given.status !== null) return statusLabel(facts.statuses, given.status)
   const parts: string[] = []
   const [fill, ink] = [given.fill, given.ink].map((color) => (color === null ? '' : facts.color(color)))
@@ -123,12 +123,12 @@ export function givenText(given: Given, facts: Facts): string {
 }
 
 /** What a rule paints, for readers. */
-export function subjectOf(rule: BoundRule, facts: Facts): string {
+export function subjectOf(rule: BoundRule, facts: PhraseContext): string {
   return rule.measure === ROW ? 'each row' : facts.label(rule.measure)
 }
 
 /** The number of an expression that holds whatever the data: made of numbers and parameters alone. */
-export function settled(bound: Bound, { parameters }: Pick<Facts, 'parameters'>): number | undefined {
+export function settled(bound: Bound, { parameters }: Pick<PhraseContext, 'parameters'>): number | undefined {
   let free = true
   const scope: Scope = {
     length: 1,
@@ -167,8 +167,8 @@ const AGGREGATES: Readonly<Partial<Record<BoundAggregate['statistic'], string>>>
 }
 
 /** An expression as one would say it; undefined where its own text says it better. */
-function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
-  const inner = (part: Bound): string | undefined => wordsOf(part, facts, print)
+function expressionText(bound: Bound, facts: PhraseContext, print: Print): string | undefined {
+  const inner = (part: Bound): string | undefined => expressionText(part, facts, print)
   if (bound.op === 'number') {
     const percent = bound.type.kind === 'number' && bound.type.unit.is === 'percent'
     return percent ? `${Number((bound.value * 100).toPrecision(12))}%` : print(bound.value)
@@ -184,7 +184,7 @@ function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
     return of === undefined ? undefined : bound.of.op === 'number' ? print(-bound.of.value) : `minus ${of}`
   }
   if (bound.op === 'arithmetic') {
-    const part = (own: Bound): string | undefined => shareText(own, facts) ?? inner(own)
+    const part = (own: Bound): string | undefined => shareOfText(own, facts) ?? inner(own)
     const [left, right] = [part(bound.left), part(bound.right)]
     const plain = [bound.left, bound.right].every((part) => part.op !== 'arithmetic' && part.op !== 'if')
     if (left === undefined || right === undefined || !plain) return undefined
@@ -192,8 +192,8 @@ function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
   }
   if (bound.op === 'compare') {
     const beside = (other: Bound): Print => numberBeside(other, facts, print)
-    const left = wordsOf(bound.left, facts, beside(bound.right))
-    const right = wordsOf(bound.right, facts, beside(bound.left))
+    const left = expressionText(bound.left, facts, beside(bound.right))
+    const right = expressionText(bound.right, facts, beside(bound.left))
     return left === undefined || right === undefined ? undefined : `${left} ${COMPARES[bound.sign]} ${right}`
   }
   if (bound.op === 'call' && bound.name === 'abs') {
@@ -218,7 +218,7 @@ function wordsOf(bound: Bound, facts: Facts, print: Print): string | undefined {
 }
 
 /** A number that is compared is written as what it is compared with. */
-function numberBeside(other: Bound, facts: Facts, print: Print): Print {
+function numberBeside(other: Bound, facts: PhraseContext, print: Print): Print {
   if (other.op !== 'name' || other.ref.kind === 'value') return print
   const { type } = other
   return printerFor(facts.format(other.ref.name), type.kind === 'number' ? type.unit : { is: 'none' }, facts.locale)
@@ -235,7 +235,7 @@ const COMPARES = {
 } as const
 
 /** A parameter that is a share of something else, with its number: `15% (slack)`. */
-function shareText(bound: Bound, { parameters, locale }: Facts): string | undefined {
+function shareOfText(bound: Bound, { parameters, locale }: PhraseContext): string | undefined {
   const own = bound.op === 'negate' ? bound.of : bound
   const parameter = own.op === 'name' && own.ref.kind === 'parameter' ? parameters.get(own.ref.name) : undefined
   if (parameter?.format.kind !== 'percent') return undefined

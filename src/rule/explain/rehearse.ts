@@ -1,11 +1,11 @@
 import { round14 } from '../../column/round.js'
 import { conditions, numbers } from '../../expression/evaluate.js'
 import { readFormat } from '../../format/format.js'
-import { finished, type Look, layOn, PLAIN_LOOK } from '../../style/cell-style.js'
+import { applyStyle, finished, type Look, PLAIN_LOOK } from '../../style/cell-style.js'
 import { TRIALS } from '../kinds/trials.js'
 import type { BoundRule, RuleResult } from '../model.js'
 import { tryValues } from '../run/run.js'
-import { createTelling, type Facts, givenText } from './phrases.js'
+import { createPhrases, effectText, type PhraseContext } from './phrases.js'
 
 /** A rule on values at which something changes. */
 export interface Rehearsal {
@@ -38,11 +38,15 @@ export function rehearsable(results: readonly RuleResult[]): RuleResult[] {
 }
 
 /** Tries a rule on values just below, at and just above all that it compares with, on zero, missing, and the ends of the population. */
-export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (number | string)[] = []): Rehearsal {
+export function rehearseRule(
+  result: RuleResult,
+  facts: PhraseContext,
+  extra: readonly (number | string)[] = [],
+): Rehearsal {
   const { rule, judged } = result
   const cell = middleCell(result)
   const at = cell === undefined ? undefined : result.judgedAt(cell)
-  const telling = createTelling(rule, facts)
+  const telling = createPhrases(rule, facts)
   const kind = TRIALS[rule.kind.key]
   const tried = new Map<number | string, string[]>()
   const add = (value: number | string, what: string): void => {
@@ -59,7 +63,7 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
         add(value + step, `just above: ${what}`)
       }
     if (rule.judged.kind === 'number') add(0, 'zero')
-    const ends = endsOf(result, at)
+    const ends = populationEnds(result, at)
     if (ends !== undefined) {
       add(ends.lowest, 'lowest of the population')
       add(ends.highest, 'highest of the population')
@@ -85,15 +89,15 @@ export function rehearseRule(result: RuleResult, facts: Facts, extra: readonly (
       value: missing ? null : value,
       text: missing ? '' : typeof value === 'number' ? printed(value, k) : value,
       what: missing ? 'missing' : (tried.get(value) ?? []).join('; '),
-      gave: given === undefined ? null : givenText(given, facts),
-      look: given === undefined ? PLAIN_LOOK : finished(layOn(PLAIN_LOOK, given, rule.name, false)),
+      gave: given === undefined ? null : effectText(given, facts),
+      look: given === undefined ? PLAIN_LOOK : finished(applyStyle(PLAIN_LOOK, given, rule.name, false)),
     }
   })
   return { rule: rule.name, title: rule.title, measure: result.measure, cell: cell ?? -1, trials }
 }
 
 /** One unit of the last digit that the measure shows. */
-function shownStep(rule: BoundRule, facts: Facts): number {
+function shownStep(rule: BoundRule, facts: PhraseContext): number {
   const written = facts.format(rule.measure)
   const format = written === undefined || rule.judge !== undefined ? undefined : readFormat(written)
   const percent = rule.judged.kind === 'number' && rule.judged.unit.is === 'percent'
@@ -113,7 +117,10 @@ function middleCell({ rule, judged, classes, judgedAt }: RuleResult): number | u
   return cells[cells.length >> 1]
 }
 
-function endsOf({ judged }: RuleResult, at: number | undefined): { lowest: number; highest: number } | undefined {
+function populationEnds(
+  { judged }: RuleResult,
+  at: number | undefined,
+): { lowest: number; highest: number } | undefined {
   if (at === undefined || judged.value.kind !== 'number') return undefined
   const values = numbers(judged.value, judged.length)
   let [lowest, highest] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY]

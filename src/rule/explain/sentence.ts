@@ -1,12 +1,12 @@
-import { listed } from '../kinds/limit-text.js'
+import { joinWithAnd } from '../kinds/limit-text.js'
 import type { BoundRule, BoundText } from '../model.js'
-import { createTelling, type Facts, subjectOf } from './phrases.js'
+import { createPhrases, type PhraseContext, subjectOf } from './phrases.js'
 
 /**
  * A rule as one plain sentence. Bound once for each thing it paints, it is told once: what reads alike is put together.
  * `rules` are those of one rule as written.
  */
-export function ruleSentence(rules: readonly BoundRule[], facts: Facts): string {
+export function ruleSentence(rules: readonly BoundRule[], facts: PhraseContext): string {
   const told = new Map<string, string[]>()
   for (const rule of rules) {
     const said = predicate(rule, facts)
@@ -21,7 +21,7 @@ export function ruleSentence(rules: readonly BoundRule[], facts: Facts): string 
 }
 
 function subjectText(subjects: readonly string[]): string {
-  return subjects.length === 1 ? subjects[0] : `each of ${listed(subjects)}`
+  return subjects.length === 1 ? subjects[0] : `each of ${joinWithAnd(subjects)}`
 }
 
 function sentenceCase(text: string): string {
@@ -29,12 +29,12 @@ function sentenceCase(text: string): string {
 }
 
 /** Which cells: `of each shop, in totals, where region is Coast, judged by margin`. */
-function placeOf(rule: BoundRule, facts: Facts): string {
-  const telling = createTelling(rule, facts)
+function placeOf(rule: BoundRule, facts: PhraseContext): string {
+  const telling = createPhrases(rule, facts)
   const parts: string[] = []
-  if (rule.grain.length > 0) parts.push(` of each ${listed(rule.grain.map((key) => facts.label(key)))}`)
+  if (rule.grain.length > 0) parts.push(` of each ${joinWithAnd(rule.grain.map((key) => facts.label(key)))}`)
   if (rule.levels !== 'details') parts.push(rule.levels === 'totals' ? ' in totals' : ' in details and totals')
-  if (rule.only !== undefined) parts.push(` in ${listed(rule.only)}`)
+  if (rule.only !== undefined) parts.push(` in ${joinWithAnd(rule.only)}`)
   if (rule.where !== undefined) parts.push(` where ${conditionText(rule.where, telling.words)}`)
   if (rule.judge !== undefined) parts.push(`, judged by ${telling.words(rule.judge.bound, rule.judge.text)},`)
   return parts.join('')
@@ -44,18 +44,18 @@ function conditionText(condition: BoundText, words: (bound: BoundText['bound'], 
   return words(condition.bound, condition.text)
 }
 
-function predicate(rule: BoundRule, facts: Facts): string {
-  const telling = createTelling(rule, facts)
+function predicate(rule: BoundRule, facts: PhraseContext): string {
+  const telling = createPhrases(rule, facts)
   const more: string[] = []
   if (rule.readsPopulation) {
-    const all = rule.everything === true ? 'with everything, whatever is filtered' : 'with all shown'
-    const each = `within each ${listed(rule.within.map((key) => facts.label(key)))}`
-    const group = rule.within.length === 0 ? all : rule.everything === true ? `${each} ${all}` : each
+    const all = rule.amongUnfiltered === true ? 'with everything, whatever is filtered' : 'with all shown'
+    const each = `within each ${joinWithAnd(rule.within.map((key) => facts.label(key)))}`
+    const group = rule.within.length === 0 ? all : rule.amongUnfiltered === true ? `${each} ${all}` : each
     const among = rule.among === undefined ? '' : ` where ${conditionText(rule.among, telling.words)}`
     more.push(`compared ${group}${among}`)
   }
   if (rule.together.length > 0)
-    more.push(`${listed(rule.together.map((name) => facts.label(name)))} are one population`)
+    more.push(`${joinWithAnd(rule.together.map((name) => facts.label(name)))} are one population`)
   const hidden = rule.spec.hide
   if (hidden !== undefined) more.push(`the ${hidden === 'value' ? 'number' : 'icon'} is hidden`)
   if (rule.seal) more.push('no later rule paints what it marks')
@@ -65,7 +65,7 @@ function predicate(rule: BoundRule, facts: Facts): string {
 /** One sentence a rule as written, whatever it paints. */
 export function sentencesOf(
   rules: readonly BoundRule[],
-  facts: Facts,
+  facts: PhraseContext,
 ): { rule: string; title: string; sentence: string }[] {
   const byIndex = new Map<number, BoundRule[]>()
   for (const rule of rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])

@@ -2,7 +2,7 @@ import type { Painting } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import type { RuleResult } from '../model.js'
 import { ROW } from '../row.js'
-import { createTelling, type Facts, givenText } from './phrases.js'
+import { createPhrases, effectText, type PhraseContext } from './phrases.js'
 
 /** How many cells of a measure show a status. */
 export interface StatusCount {
@@ -40,7 +40,7 @@ export function tallyCells(
   exhibit: string | null,
   painting: Painting,
   results: readonly RuleResult[],
-  facts: Facts,
+  facts: PhraseContext,
 ): Tally {
   const statuses: StatusCount[] = []
   const parts: PartCount[] = []
@@ -50,7 +50,7 @@ export function tallyCells(
     if (counts === undefined) continue
     const of = valuesOf(own[0])
     for (const status of Object.keys(facts.statuses)) {
-      const possible = own.some(({ givens }) => givens.some((given) => given.status === status))
+      const possible = own.some(({ effects: givens }) => givens.some((given) => given.status === status))
       if (possible)
         statuses.push({
           exhibit,
@@ -61,7 +61,7 @@ export function tallyCells(
           of,
         })
     }
-    for (const result of own) parts.push(...partsOf(exhibit, result, painting, facts))
+    for (const result of own) parts.push(...partCounts(exhibit, result, painting, facts))
   }
   // A rule of rows is counted once, whatever is shown in them.
   const once = parts.filter(
@@ -99,15 +99,15 @@ function valuesOf({ judged, classes, judgedAt }: RuleResult): number {
 }
 
 /** A gradient has no parts; arrows by sign make three classes of one. */
-function partsOf(exhibit: string | null, result: RuleResult, painting: Painting, facts: Facts): PartCount[] {
-  const { rule, classes, givens, judged, fit } = result
+function partCounts(exhibit: string | null, result: RuleResult, painting: Painting, facts: PhraseContext): PartCount[] {
+  const { rule, classes, effects: givens, judged, fit } = result
   const { measure } = result
-  const told = rule.kind.legend(rule.plan, fit, judged, createTelling(rule, facts))
+  const told = rule.kind.legend(rule.plan, fit, judged, createPhrases(rule, facts))
   if (told.ramp !== undefined) return []
   const painted = painting.get(measure)
   const won = painted?.looks.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
-  const spread = rule.givens.length === 0 ? 1 : Math.max(1, givens.length / rule.givens.length)
-  const own = rule.givens.length === 0 ? givens : rule.givens
+  const spread = rule.effects.length === 0 ? 1 : Math.max(1, givens.length / rule.effects.length)
+  const own = rule.effects.length === 0 ? givens : rule.effects
   return own.map((given, c): PartCount => {
     let [count, painting] = [0, 0]
     for (let i = 0; i < classes.length; i++) {
@@ -115,7 +115,7 @@ function partsOf(exhibit: string | null, result: RuleResult, painting: Painting,
       count++
       if (painted !== undefined && won[painted.ids[i]]) painting++
     }
-    const part = givenText(given, facts)
+    const part = effectText(given, facts)
     return {
       exhibit,
       measure: rule.measure === ROW ? ROW : measure,

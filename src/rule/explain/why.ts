@@ -1,11 +1,11 @@
 import { numbers } from '../../expression/evaluate.js'
-import { CHANNELS, type Channel, type Given, type Look } from '../../style/cell-style.js'
+import { CHANNELS, type Channel, type Effect, type Look } from '../../style/cell-style.js'
 import { statusLabel } from '../../style/status.js'
-import { listed } from '../kinds/limit-text.js'
+import { joinWithAnd } from '../kinds/limit-text.js'
 import type { BoundRule, Cells, Finding, RuleResult } from '../model.js'
 import { ROW } from '../row.js'
 import { meantFor, populationSizes, unreached } from '../run/run.js'
-import { createTelling, type Facts, givenText } from './phrases.js'
+import { createPhrases, effectText, type PhraseContext } from './phrases.js'
 
 /** Why a cell looks as it does. */
 export interface Why {
@@ -54,7 +54,7 @@ export interface WhyContext {
   /** In order of precedence, paused ones among them. */
   rules: readonly BoundRule[]
   results: readonly RuleResult[]
-  facts: Facts
+  facts: PhraseContext
 }
 
 /** Explains one cell of a measure; `look` is how it was painted, `text` its value as shown. */
@@ -101,9 +101,9 @@ function skippedRule(rule: BoundRule, cells: Cells): WhyRule {
   let skipped = 'it does not reach this cell'
   if (rule.paused) skipped = 'it is paused'
   else if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit))
-    skipped = `it is for ${listed(rule.only)} only`
+    skipped = `it is for ${joinWithAnd(rule.only)} only`
   else if (!rule.grain.every((key) => own.keys.includes(key)))
-    skipped = `it is meant for each ${listed(rule.grain)}, and this cell is not split so`
+    skipped = `it is meant for each ${joinWithAnd(rule.grain)}, and this cell is not split so`
   else if (!meantFor(rule, cells)) skipped = `it is for ${rule.levels} only`
   else skipped = unreached(rule, cells) ?? skipped
   return { rule: rule.name, title: rule.title, skipped, ...PLAIN }
@@ -112,14 +112,14 @@ function skippedRule(rule: BoundRule, cells: Cells): WhyRule {
 interface Ran {
   look: Look
   sealedBy: string | undefined
-  facts: Facts
+  facts: PhraseContext
   inOrder: readonly RuleResult[]
 }
 
 function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOrder }: Ran): WhyRule {
-  const { rule, classes, givens, judged, fit } = result
+  const { rule, classes, effects: givens, judged, fit } = result
   const at = result.judgedAt(cell)
-  const telling = createTelling(rule, facts)
+  const telling = createPhrases(rule, facts)
   const findings = rule.kind.explain(rule.plan, fit, judged, at, telling)
   const c = classes[cell]
   let population: WhyRule['population'] = null
@@ -127,9 +127,9 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
     const g = judged.groups[at]
     const size = populationSizes(judged)[g]
     const among = rule.among === undefined ? '' : ` where ${rule.among.text}`
-    const own = `its own ${listed(rule.within.map((key) => facts.label(key)))}`
-    const all = rule.everything === true ? 'everything, whatever is filtered' : 'all shown'
-    const group = rule.within.length === 0 ? all : rule.everything === true ? `${own} among ${all}` : own
+    const own = `its own ${joinWithAnd(rule.within.map((key) => facts.label(key)))}`
+    const all = rule.amongUnfiltered === true ? 'everything, whatever is filtered' : 'all shown'
+    const group = rule.within.length === 0 ? all : rule.amongUnfiltered === true ? `${own} among ${all}` : own
     population = { text: `${group}${among}`, size }
     if (c < 0 && size < 2) findings.push({ text: 'fewer than two values can be compared, so it leaves them alone' })
   }
@@ -139,7 +139,7 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
     if (one !== 1)
       findings.push({ text: `its condition ${rule.where.text} does not hold here`, holds: one < 0 ? null : false })
   }
-  const given: Given | undefined = c < 0 ? undefined : givens[c]
+  const given: Effect | undefined = c < 0 ? undefined : givens[c]
   const won: Channel[] = []
   const lost: WhyRule['lost'] = []
   const place = inOrder.indexOf(result)
@@ -158,14 +158,14 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
     judged: values === undefined ? null : telling.print(values[at]) || 'missing',
     findings,
     population,
-    gave: given === undefined ? null : givenText(given, facts),
+    gave: given === undefined ? null : effectText(given, facts),
     won,
     lost,
   }
 }
 
 /** A channel of a look in words. */
-export function channelText(look: Look, channel: Channel, facts: Facts): string {
+export function channelText(look: Look, channel: Channel, facts: PhraseContext): string {
   if (channel === 'fill' || channel === 'ink') return facts.color(look[channel] ?? 0)
   if (channel === 'status') return statusLabel(facts.statuses, look.status ?? '')
   if (channel === 'bar') return `${look.bar?.wash} ${look.bar?.finish}`
@@ -173,7 +173,7 @@ export function channelText(look: Look, channel: Channel, facts: Facts): string 
   return String(look[channel])
 }
 
-function sentencesOf(why: Omit<Why, 'sentences'>, facts: Facts, look: Look, missing: string): string[] {
+function sentencesOf(why: Omit<Why, 'sentences'>, facts: PhraseContext, look: Look, missing: string): string[] {
   const sentences = [`${facts.label(why.measure)} is ${why.text === '' ? missing : why.text}.`]
   for (const rule of why.rules) {
     if (rule.skipped !== null) {
@@ -186,10 +186,10 @@ function sentencesOf(why: Omit<Why, 'sentences'>, facts: Facts, look: Look, miss
       rule.population === null ? '' : ` Compared with ${rule.population.text}, ${rule.population.size} values.`
     const gave = rule.gave === null ? 'nothing' : rule.gave
     const lost = [...new Set(rule.lost.map(({ to }) => to))].map(
-      (to) => `${listed(rule.lost.filter((one) => one.to === to).map(({ channel }) => channel))} lost to ${to}`,
+      (to) => `${joinWithAnd(rule.lost.filter((one) => one.to === to).map(({ channel }) => channel))} lost to ${to}`,
     )
     const outcome =
-      rule.won.length > 0 ? `it decides ${listed(rule.won)}` : rule.gave === null ? '' : 'it decides nothing'
+      rule.won.length > 0 ? `it decides ${joinWithAnd(rule.won)}` : rule.gave === null ? '' : 'it decides nothing'
     const end = [outcome, ...lost].filter((text) => text !== '').join(', ')
     sentences.push(`${rule.title}: ${judged}${found}. So it gives ${gave}${end === '' ? '' : `; ${end}`}.${among}`)
   }

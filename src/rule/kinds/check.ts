@@ -1,7 +1,7 @@
 import type { Type } from '../../expression/bound.js'
 import type { Path } from '../../problem/problem.js'
 import type { Limit, Outcome, RuleSpec, Style } from '../../spec/rules.js'
-import type { Given } from '../../style/cell-style.js'
+import type { Effect } from '../../style/cell-style.js'
 import type { Palette } from '../../style/palette.js'
 import type { Better } from '../../table/table.js'
 import type { Tell } from '../diagnose.js'
@@ -16,7 +16,7 @@ export interface Checker {
   readonly measure: string
   readonly palette: Palette
   /** What the rule hides of the cells that it matches. */
-  readonly hide: Given['hide']
+  readonly hide: Effect['hide']
   /** Binds a limit and sees that it can be compared with the judged value. `extent` lets it name lowest and highest. */
   limit(limit: Limit, at: Path, extent?: boolean): BoundText | undefined
   condition(text: string, at: Path): BoundText | undefined
@@ -28,11 +28,11 @@ export interface Checker {
    */
   outcome(outcome: Outcome | undefined, at: Path, what: string, refined?: Style): number | undefined
   /** Adds a class for a given made by the kind itself. */
-  gives(given: Given): number
+  gives(given: Effect): number
   /** The first of the classes that give these, one after the other; no statuses. */
-  givesEach(givens: readonly Given[]): number
+  givesEach(givens: readonly Effect[]): number
   /** What each status gives, by its name and its label. */
-  statuses(): Map<string, Given>
+  statuses(): Map<string, Effect>
   needNumber(what: string, at: Path): void
   /** Tells a colour that is none, with the pigment that may be meant. */
   unknownColor(name: string, at: Path): void

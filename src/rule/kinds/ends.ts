@@ -1,4 +1,4 @@
-import { type Order, ofEach } from '../../column/order.js'
+import { type Order, perOrder } from '../../column/order.js'
 import { round14 } from '../../column/round.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { BoundText, Judged } from '../model.js'
@@ -6,7 +6,7 @@ import type { BoundText, Judged } from '../model.js'
 /** One end of a scale in each group: as written, or the lowest or highest of the group's own values. */
 export function endOf(limit: BoundText | undefined, own: 'lowest' | 'highest', judged: Judged): Float64Array {
   if (limit !== undefined) return perGroup(limit, judged)
-  return ofEach(judged.orders(), (order) => round14(own === 'lowest' ? order.lowest : order.highest))
+  return perOrder(judged.orders(), (order) => round14(own === 'lowest' ? order.lowest : order.highest))
 }
 
 /** A limit, one a group: constant, or the same for all cells of a group (a statistic within it). */
@@ -26,7 +26,7 @@ export function clamp(t: number): number {
 }
 
 /** How far along, in whole percent. */
-export function shareText(t: number): string {
+export function percentText(t: number): string {
   return `${Math.round(t * 100)}%`
 }
 

@@ -1,8 +1,8 @@
 import { type Bound, readsCells } from '../../expression/bound.js'
-import type { BoundText, Judged, Telling } from '../model.js'
+import type { BoundText, Judged, Phrases } from '../model.js'
 
 /** A limit as a number where it is one for all cells, with its words where they say more than the number. */
-export function limitText(limit: BoundText, judged: Judged, telling: Telling): string {
+export function limitText(limit: BoundText, judged: Judged, telling: Phrases): string {
   const value = judged.run(limit.bound)
   const words = telling.words(limit.bound, limit.text)
   if (!value.constant || value.kind !== 'number') return words
@@ -11,7 +11,7 @@ export function limitText(limit: BoundText, judged: Judged, telling: Telling): s
 }
 
 /** What is written has all its digits; what the data gave has those of the measure. */
-export function limitNumber(value: number, bound: Bound, telling: Telling): string {
+export function limitNumber(value: number, bound: Bound, telling: Phrases): string {
   return readsCells(bound) ? telling.print(value) : telling.exact(value)
 }
 
@@ -20,6 +20,6 @@ export function isWritten(bound: Bound): boolean {
 }
 
 /** `a`, `a and b`, `a, b and c`. */
-export function listed(parts: readonly string[]): string {
+export function joinWithAnd(parts: readonly string[]): string {
   return parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`
 }

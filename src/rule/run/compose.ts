@@ -1,11 +1,11 @@
-import { finished, type Given, type Look, layOn, PLAIN_LOOK } from '../../style/cell-style.js'
+import { applyStyle, type Effect, finished, type Look, PLAIN_LOOK } from '../../style/cell-style.js'
 import type { Extents, Painted } from '../../style/painting.js'
-import type { LookCache, Pairs, RuleResult } from '../model.js'
+import type { Pairs, RuleResult, StyleCache } from '../model.js'
 import { fillClasses, renumber } from './kernels.js'
-import { type Steps, stepAndClassIds, stepIds } from './value-cuts.js'
+import { stepAndClassIds, stepIds, type ValueCuts } from './value-cuts.js'
 
 /** What a rule gave, as far as looks need it. */
-export type Layer = Pick<RuleResult, 'rule' | 'givens' | 'bars'> & {
+export type Layer = Pick<RuleResult, 'rule' | 'effects' | 'bars'> & {
   /** A class a cell; not read where `stepClasses` are there. */
   classes: Int16Array
   /** Where steps of the value decide alone: the class of each step. */
@@ -13,9 +13,9 @@ export type Layer = Pick<RuleResult, 'rule' | 'givens' | 'bars'> & {
 }
 
 /** How many of them are remembered. */
-const PAIRS = 16
+const MAX_STYLE_PAIRS = 16
 
-export function createLookCache(): LookCache {
+export function createStyleCache(): StyleCache {
   return { looks: new Map(), pairs: [] }
 }
 
@@ -23,7 +23,12 @@ export function createLookCache(): LookCache {
  * Lays the rules of one measure on each other, in their order. A cell is a small number: which step its value is on, together with what
  * the other rules gave it. Each number that some cell has is settled once, by `layOn`.
  */
-export function layAll(layers: readonly Layer[], length: number, steps?: Steps, cache?: LookCache): Painted {
+export function composeStyles(
+  layers: readonly Layer[],
+  length: number,
+  steps?: ValueCuts,
+  cache?: StyleCache,
+): Painted {
   const settle = createSettler(layers, cache)
   const ids = new Int32Array(length)
   const stepped = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [] : [k]))
@@ -41,7 +46,7 @@ export function layAll(layers: readonly Layer[], length: number, steps?: Steps, 
       const met = stepIds(steps, ids)
       tuples = tuples.map((tuple, step) => (met[step] === 1 ? tuple : undefined))
     } else {
-      const { classes, givens } = layers[first]
+      const { classes, effects: givens } = layers[first]
       const width = givens.length + 1
       const met = stepAndClassIds(steps, classes, width, ids)
       if (rest.length === 0) return withBars(layers, { ids, looks: pairLooks(layers, tuples, met, first, cache) })
@@ -50,7 +55,7 @@ export function layAll(layers: readonly Layer[], length: number, steps?: Steps, 
     }
   }
   for (const k of others) {
-    const { classes, givens } = layers[k]
+    const { classes, effects: givens } = layers[k]
     const width = givens.length + 1
     const dense = tuples.filter((tuple) => tuple !== undefined)
     if (dense.length < tuples.length) {
@@ -78,17 +83,17 @@ function pairLooks(
   tuples: readonly (Int16Array | undefined)[],
   met: Uint8Array,
   k: number,
-  cache: LookCache | undefined,
+  cache: StyleCache | undefined,
 ): Look[] {
   const settle = createSettler(layers, cache)
-  const width = layers[k].givens.length + 1
+  const width = layers[k].effects.length + 1
   const kept = cache !== undefined && isFixed(layers) ? cache : undefined
   let pair: Pairs | undefined = kept?.pairs.find(
     (own) => own.looks.length === met.length && sameTuples(own.tuples, tuples),
   )
   if (pair === undefined) {
     pair = { tuples, looks: new Array<Look | undefined>(met.length) }
-    if (kept?.pairs.unshift(pair) === PAIRS + 1) kept.pairs.pop()
+    if (kept?.pairs.unshift(pair) === MAX_STYLE_PAIRS + 1) kept.pairs.pop()
   }
   const { looks: known, last } = pair
   if (last !== undefined && sameBytes(last.met, met)) return last.looks
@@ -129,7 +134,7 @@ function sameTuples(a: Pairs['tuples'], b: Pairs['tuples']): boolean {
 
 /** What a borrowed look or an arrow gives depends on the data, and is not to be remembered. */
 function isFixed(layers: readonly Layer[]): boolean {
-  return layers.every(({ rule, givens }) => givens === rule.givens)
+  return layers.every(({ rule, effects: givens }) => givens === rule.effects)
 }
 
 /** Each tuple with each class of one more layer, where some cell has both. */
@@ -150,21 +155,21 @@ function crossed(
 const WHOLE = 2 ** 53
 
 /** The look that classes make together, rules laid on in their order. */
-function createSettler(layers: readonly Layer[], cache: LookCache | undefined): (tuple: Int16Array) => Look {
-  const space = layers.reduce((product, { givens }) => product * (givens.length + 1), 1)
+function createSettler(layers: readonly Layer[], cache: StyleCache | undefined): (tuple: Int16Array) => Look {
+  const space = layers.reduce((product, { effects: givens }) => product * (givens.length + 1), 1)
   const known = isFixed(layers) && space < WHOLE ? cache?.looks : undefined
   return (tuple) => {
     let key = 0
     if (known !== undefined) {
-      for (let k = 0; k < tuple.length; k++) key = key * (layers[k].givens.length + 1) + tuple[k] + 1
+      for (let k = 0; k < tuple.length; k++) key = key * (layers[k].effects.length + 1) + tuple[k] + 1
       const found = known.get(key)
       if (found !== undefined) return found
     }
     let look: Look = PLAIN_LOOK
     for (let k = 0; k < tuple.length; k++) {
-      const given: Given | undefined = tuple[k] < 0 ? undefined : layers[k].givens[tuple[k]]
+      const given: Effect | undefined = tuple[k] < 0 ? undefined : layers[k].effects[tuple[k]]
       const { rule } = layers[k]
-      if (given !== undefined) look = layOn(look, given, rule.name, rule.seal)
+      if (given !== undefined) look = applyStyle(look, given, rule.name, rule.seal)
     }
     const made = finished(look)
     known?.set(key, made)

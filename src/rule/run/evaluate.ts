@@ -1,5 +1,5 @@
 import { decimalsOfNumber, settleAll } from '../../column/decimals.js'
-import { type Order, ofEach, quantileOf, sortedOrder } from '../../column/order.js'
+import { type Order, perOrder, quantileOf, sortedOrder } from '../../column/order.js'
 import { round14 } from '../../column/round.js'
 import { sortedByGroup, statistic } from '../../column/statistic.js'
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
@@ -17,9 +17,9 @@ import type { Problem } from '../../problem/problem.js'
 import { tableDecimals, valuesFacts } from '../../table/decimals.js'
 import { columnVector } from '../../table/scope.js'
 import type { Table } from '../../table/table.js'
-import type { BoundRule, Judged, JudgedCells, Kept } from '../model.js'
+import type { BoundRule, Judged, JudgedCells, RunCache } from '../model.js'
 import { groupCells } from './population.js'
-import { createKept } from './run-cache.js'
+import { createRunCache } from './run-cache.js'
 
 /** The part of a rule that says what is compared with what. */
 type Comparing = Pick<BoundRule, 'within' | 'among' | 'judge'>
@@ -28,14 +28,19 @@ type Comparing = Pick<BoundRule, 'within' | 'among' | 'judge'>
 interface CellTable {
   table: Table
   parameters: ReadonlyMap<string, number>
-  kept?: Kept
+  kept?: RunCache
 }
 
 /**
  * Works out the judged value, the groups and the population of a rule over cells; statistics that are asked for twice are kept.
  * `painted` is the column that holds the painted value; undefined for whole rows.
  */
-export function judge(rule: Comparing, cells: CellTable, painted: string | undefined, notes: Problem[]): JudgedCells {
+export function evaluateRule(
+  rule: Comparing,
+  cells: CellTable,
+  painted: string | undefined,
+  notes: Problem[],
+): JudgedCells {
   return new Evaluation(rule, cells, painted, notes)
 }
 
@@ -50,7 +55,7 @@ class Evaluation implements JudgedCells, Scope {
   readonly #rule: Comparing
   readonly #cells: CellTable
   readonly #notes: Problem[]
-  readonly #memory: Kept
+  readonly #memory: RunCache
   /** Statistics by their text behind `#compared`, which names the population. */
   readonly #kept: Map<string, Vector>
   readonly #compared: string
@@ -62,7 +67,7 @@ class Evaluation implements JudgedCells, Scope {
     this.#rule = rule
     this.#cells = cells
     this.#notes = notes
-    this.#memory = cells.kept ?? createKept()
+    this.#memory = cells.kept ?? createRunCache()
     // The painted column and its groups name the population where nothing else narrows or replaces it.
     const isPlain = rule.judge === undefined && rule.among === undefined
     this.#kept = isPlain ? this.#memory.statistics : new Map<string, Vector>()
@@ -79,7 +84,7 @@ class Evaluation implements JudgedCells, Scope {
     // The painted value itself is what `value` means while the judge is worked out.
     this.value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)
     if (rule.judge !== undefined) this.value = this.run(rule.judge.bound)
-    if (this.value.constant) this.value = spread(this.value, this.length)
+    if (this.value.constant) this.value = repeatConstant(this.value, this.length)
     if (rule.among !== undefined) {
       const holds = conditions(evaluate(rule.among.bound, this), this.length)
       this.population = groups.map((g, i) => (holds[i] === 1 ? g : -1))
@@ -92,8 +97,8 @@ class Evaluation implements JudgedCells, Scope {
     if (ref.kind === 'parameter') return constantNumber(this.#cells.parameters.get(ref.name) ?? Number.NaN)
     if (ref.kind !== 'value') return readColumn(this.#cells.table, ref.name)
     if (ref.name === 'value') return this.value
-    const ends = ofEach(this.orders(), (order) => (ref.name === 'lowest' ? order.lowest : order.highest))
-    return perCell(ends.map(round14), this.groups, this.groupCount)
+    const ends = perOrder(this.orders(), (order) => (ref.name === 'lowest' ? order.lowest : order.highest))
+    return groupsToCells(ends.map(round14), this.groups, this.groupCount)
   }
 
   aggregate(part: BoundAggregate): Vector {
@@ -170,7 +175,7 @@ class Evaluation implements JudgedCells, Scope {
       return constantNumber(round14(places(this.#memory.order(values), part.share)))
     const made = decimalsAfter(part.statistic, part.of && this.decimals(part.of))
     const counted = this.#counted(all, part.where)
-    return perCell(statistic(part.statistic, values, counted, count, part.share, made), all, count)
+    return groupsToCells(statistic(part.statistic, values, counted, count, part.share, made), all, count)
   }
 
   /** A share of the population's sum, or a place in it from 1, the highest first; ties share the better place. */
@@ -239,7 +244,7 @@ function asNumbers(value: Vector, length: number): Float64Array {
   return Float64Array.from(whole, (code) => (code < 0 ? Number.NaN : code))
 }
 
-function spread(value: Vector, length: number): Vector {
+function repeatConstant(value: Vector, length: number): Vector {
   if (value.kind === 'text') return { ...value, constant: false, codes: new Int32Array(length).fill(value.codes[0]) }
   if (value.kind === 'condition')
     return { ...value, constant: false, values: new Int8Array(length).fill(value.values[0]) }
@@ -247,7 +252,7 @@ function spread(value: Vector, length: number): Vector {
 }
 
 /** One number a group, as one number a cell; a single group makes a constant. */
-function perCell(values: Float64Array, groups: Int32Array, count: number): Vector {
+function groupsToCells(values: Float64Array, groups: Int32Array, count: number): Vector {
   if (count === 1) return constantNumber(values[0])
   const out = new Float64Array(groups.length)
   for (let i = 0; i < groups.length; i++) out[i] = groups[i] < 0 ? Number.NaN : values[groups[i]]

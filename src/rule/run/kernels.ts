@@ -110,7 +110,7 @@ export function fillClasses(classes: Int16Array, width: number, ids: Int32Array,
 }
 
 /** What stands for each id. */
-export function gather(ids: Int32Array, from: Int16Array, out: Int16Array): void {
+export function gatherClasses(ids: Int32Array, from: Int16Array, out: Int16Array): void {
   for (let i = 0; i < ids.length; i++) out[i] = from[ids[i]]
 }
 

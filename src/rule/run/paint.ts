@@ -1,12 +1,12 @@
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
 import type { Painted } from '../../style/painting.js'
-import type { BoundRule, Cells, Kept, LookCache, Remembered, RuleResult } from '../model.js'
+import type { BoundRule, CachedRun, Cells, RuleResult, RunCache, StyleCache } from '../model.js'
 import { ROW } from '../row.js'
-import { createLookCache, layAll } from './compose.js'
+import { composeStyles, createStyleCache } from './compose.js'
 import { fitRule, meantFor, runRule, stepRule, unreached } from './run.js'
-import { createKept } from './run-cache.js'
-import { createSteps, type Steps } from './value-cuts.js'
+import { createRunCache } from './run-cache.js'
+import { createValueCuts, type ValueCuts } from './value-cuts.js'
 
 /** A rule that was to be applied and could not be. */
 export interface Skipped {
@@ -26,8 +26,8 @@ export interface PaintResult {
 
 /** Decides how every cell of some measures, or fields, looks. `rules` stand in order of precedence. */
 export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: readonly string[]): PaintResult {
-  const kept = cells.kept ?? createKept()
-  const own: Cells = { ...cells, kept }
+  const kept = cells.runCache ?? createRunCache()
+  const own: Cells = { ...cells, runCache: kept }
   const painting = new Map<string, Painted>()
   const results: RuleResult[] = []
   const skipped: Skipped[] = []
@@ -52,7 +52,7 @@ export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: 
     if (meant.length === 0) continue
     const { layers, steps } = runAll(meant, own, kept, notes)
     const found = layers.map((result) => (result.measure === measure ? result : atMeasure(result, measure)))
-    painting.set(measure, layAll(found, own.table.length, steps, looksOf(own, measure)))
+    painting.set(measure, composeStyles(found, own.table.length, steps, looksOf(own, measure)))
     results.push(...found)
   }
   kept.tidy()
@@ -64,10 +64,10 @@ function atMeasure(result: RuleResult, measure: string): RuleResult {
   return { ...result, classes: result.classes, measure }
 }
 
-function looksOf({ looks }: Cells, measure: string): LookCache | undefined {
+function looksOf({ styleCaches: looks }: Cells, measure: string): StyleCache | undefined {
   let found = looks?.get(measure)
   if (looks !== undefined && found === undefined) {
-    found = createLookCache()
+    found = createStyleCache()
     looks.set(measure, found)
   }
   return found
@@ -80,9 +80,9 @@ function looksOf({ looks }: Cells, measure: string): LookCache | undefined {
 function runAll(
   rules: readonly BoundRule[],
   cells: Cells,
-  kept: Kept,
+  kept: RunCache,
   notes: Problem[],
-): { layers: RuleResult[]; steps: Steps | undefined } {
+): { layers: RuleResult[]; steps: ValueCuts | undefined } {
   const fitted = rules.map((rule) => {
     const known = kept.results.get(rule)
     if (
@@ -91,7 +91,7 @@ function runAll(
     )
       return known
     const said: Problem[] = []
-    const made: Remembered = { fitted: fitRule(rule, cells, said), notes: said, parameters: cells.parameters }
+    const made: CachedRun = { fitted: fitRule(rule, cells, said), notes: said, parameters: cells.parameters }
     kept.results.set(rule, made)
     return made
   })
@@ -99,7 +99,7 @@ function runAll(
   const stepped = fitted.find((own) => own.fitted?.cuts !== undefined)?.fitted
   const values = stepped?.judged.value
   const steps =
-    values?.kind === 'number' ? createSteps(values.values, cuts, kept.order(values.values).bins?.()) : undefined
+    values?.kind === 'number' ? createValueCuts(values.values, cuts, kept.order(values.values).bins?.()) : undefined
   const layers = rules.map((rule, k) => {
     const own = fitted[k]
     if (steps !== undefined && own.fitted?.cuts !== undefined) {

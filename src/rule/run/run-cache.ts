@@ -1,7 +1,7 @@
 import { createOrder, type Order } from '../../column/order.js'
-import type { Kept } from '../model.js'
+import type { RunCache } from '../model.js'
 
-export function createKept(): Kept {
+export function createRunCache(): RunCache {
   let zeros = new Int32Array(0)
   const orders = new Map<Float64Array, Order>()
   return {

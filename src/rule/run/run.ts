@@ -1,15 +1,15 @@
 import { type Column, createCoder } from '../../column/column.js'
-import { ofEach } from '../../column/order.js'
+import { perOrder } from '../../column/order.js'
 import { readsCells } from '../../expression/bound.js'
 import { conditions, numbers, type Vector } from '../../expression/evaluate.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
-import type { Given } from '../../style/cell-style.js'
+import type { Effect } from '../../style/cell-style.js'
 import { directionIcon } from '../../style/icons.js'
 import { createTable } from '../../table/table.js'
 import type { BoundRule, Cells, Decided, Fitted, Judged, JudgedCells, RuleResult } from '../model.js'
-import { judge } from './evaluate.js'
-import { representatives, type Steps, spreadSteps } from './value-cuts.js'
+import { evaluateRule } from './evaluate.js'
+import { representatives, spreadSteps, type ValueCuts } from './value-cuts.js'
 
 /** Why a rule does not reach these cells, in words; undefined where it does. */
 export function unreached(rule: BoundRule, cells: Cells): string | undefined {
@@ -33,7 +33,7 @@ export function meantFor(rule: BoundRule, cells: Cells): boolean {
 /** Works out what a rule compares with; undefined where its cells are not judged one by one where they stand. */
 export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted | undefined {
   if (rule.together.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
-  const judged = judge(rule, cells, rule.measure, notes)
+  const judged = evaluateRule(rule, cells, rule.measure, notes)
   const fit = rule.kind.fit(rule.plan, judged)
   const cuts = cutsOf(rule, judged, fit)
   return cuts === undefined ? { judged, fit } : { judged, fit, cuts }
@@ -46,16 +46,16 @@ function cutsOf(rule: BoundRule, judged: JudgedCells, fit: unknown): readonly nu
     return undefined
   if (judged.length === 0 || judged.orders()[0].size === 0) return undefined
   const cuts = rule.kind.cuts(rule.plan, fit)
-  if (cuts === undefined || !rule.givens.some((given) => given.icon === 'direction')) return cuts
+  if (cuts === undefined || !rule.effects.some((given) => given.icon === 'direction')) return cuts
   // An arrow turns below zero, and above it.
   return [...cuts, 0, Number.MIN_VALUE]
 }
 
 /** What a rule gives on each step of the value; its classes are worked out when somebody asks. */
-export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps, notes: Problem[]): RuleResult {
+export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: ValueCuts, notes: Problem[]): RuleResult {
   const values = representatives(steps)
   const trial = judged.tried(0, { kind: 'number', constant: false, values }, values.length)
-  const { classes: stepClasses, givens = rule.givens } = decideOver(rule, fit, trial, notes)
+  const { classes: stepClasses, effects = rule.effects } = decideOver(rule, fit, trial, notes)
   const bars = rule.kind.extents?.(rule.plan, fit, judged)
   let classes: Int16Array | undefined
   return {
@@ -67,7 +67,7 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps,
       classes ??= spreadSteps(steps, stepClasses)
       return classes
     },
-    givens,
+    effects: effects,
     judged,
     fit,
     judgedAt: (cell) => cell,
@@ -76,17 +76,17 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: Steps,
 
 /** Runs one rule over the cells it reaches, cell by cell. */
 export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
-  if (isAmongEverything(rule, cells)) return cells.everything.run(rule, cells, cells.everything.cells, notes, runRule)
+  if (isAmongEverything(rule, cells)) return cells.unfiltered.run(rule, cells, cells.unfiltered.cells, notes, runRule)
   if (rule.together.length > 0) return runTogether(rule, cells, notes)
   const rows = rule.target === 'row' ? cells.rows : undefined
   const judged =
-    fitted?.judged ?? judge(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
+    fitted?.judged ?? evaluateRule(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
   const fit = fitted === undefined ? rule.kind.fit(rule.plan, judged) : fitted.fit
   const decided = decideOver(rule, fit, judged, notes)
   const result = {
     rule,
     measure: rule.measure,
-    givens: rule.givens,
+    effects: rule.effects,
     ...decided,
     judged,
     fit,
@@ -104,8 +104,8 @@ export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?
   }
 }
 
-function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Required<Pick<Cells, 'everything'>> {
-  return rule.everything === true && rule.readsPopulation && cells.everything !== undefined
+function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Required<Pick<Cells, 'unfiltered'>> {
+  return rule.amongUnfiltered === true && rule.readsPopulation && cells.unfiltered !== undefined
 }
 
 /** Several measures as one population: their cells one after the other, decided at once, and this rule's own taken out. */
@@ -126,16 +126,16 @@ function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResul
   const own = table.columns.get(rule.measure)
   if (own === undefined) throw new Error(`no column ${rule.measure}`)
   const all = createTable(length * times, [...columns, { ...own, name: painted, column: { kind: 'number', values } }])
-  const judged = judge(rule, { table: all, parameters: cells.parameters }, painted, notes)
+  const judged = evaluateRule(rule, { table: all, parameters: cells.parameters }, painted, notes)
   const fit = rule.kind.fit(rule.plan, judged)
-  const { classes, givens = rule.givens, bars } = decideOver(rule, fit, judged, notes)
+  const { classes, effects = rule.effects, bars } = decideOver(rule, fit, judged, notes)
   const from = rule.together.indexOf(rule.measure) * length
   const cut = <T extends { subarray(a: number, b: number): T }>(list: T): T => list.subarray(from, from + length)
   return {
     rule,
     measure: rule.measure,
     classes: cut(classes),
-    givens,
+    effects: effects,
     ...(bars === undefined ? {} : { bars: { from: cut(bars.from), to: cut(bars.to) } }),
     judged,
     fit,
@@ -165,20 +165,20 @@ export function decideOver(
 ): Decided {
   const decided = rule.kind.decide(rule.plan, fit, judged)
   let { classes } = decided
-  const givens = decided.givens ?? rule.givens
+  const effects = decided.effects ?? rule.effects
   if (sizes !== undefined) leaveSmall(rule, classes, judged, sizes, notes)
   if (rule.where !== undefined) {
     const holds = conditions(judged.run(rule.where.bound), judged.length)
     for (let i = 0; i < classes.length; i++) if (holds[i] !== 1) classes[i] = -1
   }
-  if (judged.value.kind !== 'number' || !givens.some((given) => given.icon === 'direction')) return decided
+  if (judged.value.kind !== 'number' || !effects.some((given) => given.icon === 'direction')) return decided
   classes = withDirection(classes, numbers(judged.value, judged.length))
-  return { ...decided, classes, givens: givens.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign))) }
+  return { ...decided, classes, effects: effects.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign))) }
 }
 
 /** How many values each group of a population has. */
 export function populationSizes(judged: Judged): Float64Array {
-  return ofEach(judged.orders(), (order) => order.size)
+  return perOrder(judged.orders(), (order) => order.size)
 }
 
 /** What a rule would give other values in the place of a cell, each with what its class gives; undefined where it gives nothing. */
@@ -186,12 +186,12 @@ export function tryValues(
   result: RuleResult,
   cell: number,
   values: readonly (number | string)[],
-): (Given | undefined)[] {
+): (Effect | undefined)[] {
   const { rule, judged, fit } = result
   const at = result.judgedAt(cell)
   const trial = judged.tried(at, vectorOf(values, rule), values.length)
-  const { classes, givens = rule.givens } = decideOver(rule, fit, trial)
-  return Array.from(classes, (c) => (c < 0 ? undefined : givens[c]))
+  const { classes, effects = rule.effects } = decideOver(rule, fit, trial)
+  return Array.from(classes, (c) => (c < 0 ? undefined : effects[c]))
 }
 
 function vectorOf(values: readonly (number | string)[], rule: BoundRule): Vector {
@@ -211,7 +211,7 @@ function withDirection(classes: Int16Array, values: Float64Array): Int16Array {
   return classes.map((c, i) => (c < 0 ? -1 : c * 3 + (Number.isNaN(values[i]) ? 1 : Math.sign(values[i]) + 1)))
 }
 
-function directed(given: Given, sign: number): Given {
+function directed(given: Effect, sign: number): Effect {
   return given.icon === 'direction' ? { ...given, icon: directionIcon(sign) } : given
 }
 

@@ -13,15 +13,15 @@ const EVERYTHING = '(everything)'
  */
 export function runAmongEverything(
   rule: BoundRule,
-  { everything: _, ...cells }: Cells,
+  { unfiltered: _, ...cells }: Cells,
   everything: Cells,
   notes: Problem[],
   run: (rule: BoundRule, cells: Cells, notes: Problem[]) => RuleResult,
 ): RuleResult {
-  const { everything: _own, ...among } = rule
+  const { amongUnfiltered: _own, ...among } = rule
   const bound: Bound = { op: 'name', ref: { kind: 'field', name: EVERYTHING }, type: { kind: 'condition' } }
   const { length } = cells.table
-  const { kept: _kept, looks: _looks, rows, ...own } = cells
+  const { runCache: _kept, styleCaches: _looks, rows, ...own } = cells
   const joined: Cells = { ...own, table: together(cells.table, everything.table) }
   if (rows !== undefined && everything.rows !== undefined) {
     const shown = rows.cells.table.length

@@ -1,8 +1,8 @@
 import type { Bins } from '../../column/order.js'
-import { fillPlaced, fillPlacedAndClasses, fillSteps, fillStepsAndClasses, gather } from './kernels.js'
+import { fillPlaced, fillPlacedAndClasses, fillSteps, fillStepsAndClasses, gatherClasses } from './kernels.js'
 
 /** Sorts values into steps: how many of the rising cuts a value reaches. Missing ones have a step of their own, the last. */
-export interface Steps {
+export interface ValueCuts {
   readonly values: Float64Array
   /** Rising, each once. */
   readonly cuts: Float64Array
@@ -16,9 +16,9 @@ export interface Steps {
 }
 
 /** Stretches between the first cut and the last. */
-const STRETCHES = 512
+const BUCKETS = 512
 
-export function createSteps(values: Float64Array, cuts: readonly number[], bins?: Bins): Steps {
+export function createValueCuts(values: Float64Array, cuts: readonly number[], bins?: Bins): ValueCuts {
   const sorted = risingOnce(cuts)
   const count = sorted.length + 2
   if (bins !== undefined) {
@@ -28,10 +28,10 @@ export function createSteps(values: Float64Array, cuts: readonly number[], bins?
     grid[bins.count] = count - 1
     return { values, cuts: sorted, count, grid, scale, places }
   }
-  const reach = STRETCHES / (sorted[sorted.length - 1] - sorted[0])
+  const reach = BUCKETS / (sorted[sorted.length - 1] - sorted[0])
   // One cut, or cuts without end: there are no stretches, and all is compared.
   const scale = Number.isFinite(reach) ? reach : 0
-  const grid = gridOf(sorted, STRETCHES + 3, (cut) => stretchOf(cut, sorted[0], scale))
+  const grid = gridOf(sorted, BUCKETS + 3, (cut) => stretchOf(cut, sorted[0], scale))
   if (scale === 0) grid.fill(sorted.length === 0 ? 0 : -1)
   return { values, cuts: sorted, count, grid, scale }
 }
@@ -56,7 +56,7 @@ function gridOf(cuts: Float64Array, length: number, of: (cut: number) => number)
 }
 
 function stretchOf(v: number, first: number, scale: number): number {
-  return Math.min(STRETCHES + 2, Math.max(0, (v - first) * scale + 1)) | 0
+  return Math.min(BUCKETS + 2, Math.max(0, (v - first) * scale + 1)) | 0
 }
 
 /** Cuts in rising order, each once. */
@@ -68,7 +68,7 @@ function risingOnce(cuts: readonly number[]): Float64Array {
 }
 
 /** A value of each step: the cut that begins it, one below all cuts, and missing. */
-export function representatives({ cuts }: Steps): Float64Array {
+export function representatives({ cuts }: ValueCuts): Float64Array {
   const out = new Float64Array(cuts.length + 2)
   out.set(cuts, 1)
   out[0] = Number.NEGATIVE_INFINITY
@@ -77,16 +77,16 @@ export function representatives({ cuts }: Steps): Float64Array {
 }
 
 /** What each step gives, cell by cell. */
-export function spreadSteps(steps: Steps, gives: Int16Array): Int16Array {
+export function spreadSteps(steps: ValueCuts, gives: Int16Array): Int16Array {
   const ids = new Int32Array(steps.values.length)
   stepIds(steps, ids)
   const out = new Int16Array(ids.length)
-  gather(ids, gives, out)
+  gatherClasses(ids, gives, out)
   return out
 }
 
 /** The step of each value; gives which steps some value is on. */
-export function stepIds({ values, cuts, grid, scale, count, places }: Steps, ids: Int32Array): Uint8Array {
+export function stepIds({ values, cuts, grid, scale, count, places }: ValueCuts, ids: Int32Array): Uint8Array {
   const met = new Uint8Array(count)
   if (places === undefined) fillSteps(values, cuts, grid, scale, count - 1, ids, met)
   else fillPlaced(values, places, cuts, grid, ids, met)
@@ -95,7 +95,7 @@ export function stepIds({ values, cuts, grid, scale, count, places }: Steps, ids
 
 /** The step of each value together with a class, as one number; gives which of them some cell has. */
 export function stepAndClassIds(
-  { values, cuts, grid, scale, count, places }: Steps,
+  { values, cuts, grid, scale, count, places }: ValueCuts,
   classes: Int16Array,
   width: number,
   ids: Int32Array,

@@ -91,15 +91,15 @@ export function addCsv(
 }
 
 /** Rows that are no matter. */
-const FEW = 1024
+const MIN_ROWS = 1024
 /** Characters parsed at a time: rows of few pieces are litter before they are old, which is what reading would spend most time on. */
-const PIECE = 1 << 15
+const PIECE_LENGTH = 1 << 15
 
 /** A text without quotes, in pieces of whole lines: each is parsed for itself, as the parser's own pieces keep those before them. */
 function* pieces(text: string): Generator<string> {
   const end = lineEnd(text)
   for (let from = 0; from < text.length; ) {
-    const cut = from + PIECE < text.length ? text.indexOf(end, from + PIECE) : -1
+    const cut = from + PIECE_LENGTH < text.length ? text.indexOf(end, from + PIECE_LENGTH) : -1
     yield text.slice(from, cut < 0 ? text.length : cut)
     from = cut < 0 ? text.length : cut + end.length
   }
@@ -110,7 +110,7 @@ function expectedRows(text: string): number {
   const sample = text.slice(0, 65_536)
   const lines = sample.split('\n').length
   // One line alone tells nothing, and a wide table of few rows needs little room.
-  return lines < 20 ? FEW : Math.max(FEW, Math.ceil((text.length / sample.length) * lines * 1.05))
+  return lines < 20 ? MIN_ROWS : Math.max(MIN_ROWS, Math.ceil((text.length / sample.length) * lines * 1.05))
 }
 
 /** The parser goes by one kind of line end; files put together from several have two. */

@@ -79,13 +79,13 @@ function leaves(schema: readonly SchemaElement[]): Map<string, Omit<Reading, 'va
   }
   while (at < schema.length) {
     const element = schema[at]
-    if (element.num_children === undefined) found.set(element.name, kindOf(element))
+    if (element.num_children === undefined) found.set(element.name, readingOf(element))
     skip()
   }
   return found
 }
 
-function kindOf({ type, converted_type, logical_type }: SchemaElement): Omit<Reading, 'values'> {
+function readingOf({ type, converted_type, logical_type }: SchemaElement): Omit<Reading, 'values'> {
   if (type === 'BOOLEAN') return { kind: 'condition' }
   if (converted_type === 'DATE' || logical_type?.type === 'DATE') return { kind: 'date' }
   if (logical_type?.type === 'TIMESTAMP')
@@ -120,7 +120,7 @@ function typed(columns: ReadonlyMap<string, Reading>, rows: number, options: Rea
   const zone = zoneDay(options.zone ?? 'UTC')
   const grains = new Map<string, PeriodUnit>()
   const made = [...columns].map(([name, reading]): TableColumn => {
-    const column = columnOf(reading, rows, zone)
+    const column = parquetColumn(reading, rows, zone)
     if (name !== options.date || column.kind !== 'text') {
       if (name === options.date && column.kind !== 'date')
         problems.push(
@@ -151,7 +151,7 @@ function count(codes: Int32Array, days: readonly number[]): number {
   return codes.reduce((n, code) => n + Number(code >= 0 && Number.isNaN(days[code])), 0)
 }
 
-function columnOf({ kind, moment, values }: Reading, rows: number, zone: (ms: number) => number): Column {
+function parquetColumn({ kind, moment, values }: Reading, rows: number, zone: (ms: number) => number): Column {
   if (kind === 'condition')
     return {
       kind,

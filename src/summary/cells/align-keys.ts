@@ -1,4 +1,4 @@
-import type { Domain, Grain, Keyed } from '../contract.js'
+import type { Domain, GroupedAnswer, Keyed } from '../contract.js'
 
 /** One key over several answers: codes of one domain for each, undefined for an answer that is not split by it. */
 export interface SharedKey {
@@ -8,12 +8,12 @@ export interface SharedKey {
 }
 
 /** Brings the keys of several answers onto one domain each: the same shop is the same code, whichever source it came from. */
-export function shareKeys(names: readonly string[], grains: readonly Grain[]): SharedKey[] {
+export function shareKeys(names: readonly string[], grains: readonly GroupedAnswer[]): SharedKey[] {
   return names.map((name) => {
     const found = grains.map((grain) => grain.keys.find((key) => key.name === name))
     const first = found.find((key) => key !== undefined)
     if (first === undefined) return { name, domain: { kind: 'text', words: [] }, codes: grains.map(() => undefined) }
-    const { domain, recode } = first.domain.kind === 'time' ? shareTime(found, first.domain) : shareText(found)
+    const { domain, recode } = first.domain.kind === 'time' ? shareTime(found, first.domain) : alignTexts(found)
     return { name, domain, codes: found.map((key) => key && recode(key)) }
   })
 }
@@ -23,7 +23,7 @@ interface Sharing {
   recode(key: Keyed): Int32Array
 }
 
-function shareText(found: readonly (Keyed | undefined)[]): Sharing {
+function alignTexts(found: readonly (Keyed | undefined)[]): Sharing {
   const words: string[] = []
   const seen = new Map<string, number>()
   const recode = numbering(seen, words)

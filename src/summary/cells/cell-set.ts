@@ -4,16 +4,16 @@ import { isPeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { Domain } from '../contract.js'
 
 /** A key of a frame: one code a cell. */
-export interface FrameKey {
+export interface CellSetKey {
   name: string
   domain: Domain
   codes: Int32Array
 }
 
 /** Cells that numbers are wanted for: those of a level, or those that a share is taken of. */
-export interface Frame {
+export interface CellSet {
   count: number
-  keys: readonly FrameKey[]
+  keys: readonly CellSetKey[]
   /** Groups of a key that do not count: cell i is without those of `sets[shown[i]]`. */
   without?: { name: string; domain: Domain; shown: Int32Array; sets: readonly ReadonlySet<number>[] }
 }
@@ -23,7 +23,7 @@ export interface Frame {
  * without some groups stay so where the key of those groups is among them: what a rest gathers is one more
  * value of that key.
  */
-export function coarser(frame: Frame, names: readonly string[]): { frame: Frame; into: Int32Array } {
+export function coarser(frame: CellSet, names: readonly string[]): { frame: CellSet; into: Int32Array } {
   const kept = frame.keys.filter((key) => names.includes(key.name))
   const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
   const without = frame.without !== undefined && names.includes(frame.without.name) ? frame.without : undefined
@@ -40,7 +40,7 @@ export function tellsTime(name: string, names: readonly string[]): boolean {
 }
 
 /** The days each cell stands for, inside `whole`; where that is none, `from` lies after `to`. */
-export function spansOf(frame: Frame, whole: Span): Span[] {
+export function spansOf(frame: CellSet, whole: Span): Span[] {
   const names = frame.keys.map((key) => key.name)
   // A date column of the data's own may be a key, too; only time dimensions tell when.
   const times = frame.keys.filter((key) => key.domain.kind === 'time' && tellsTime(key.name, names))
@@ -57,7 +57,7 @@ export function spansOf(frame: Frame, whole: Span): Span[] {
   })
 }
 
-function spanFrom(times: readonly FrameKey[], codes: readonly number[], whole: Span): Span {
+function spanFrom(times: readonly CellSetKey[], codes: readonly number[], whole: Span): Span {
   let { from, to } = whole
   times.forEach(({ domain }, k) => {
     if (domain.kind !== 'time' || !isPeriodUnit(domain.unit)) return
@@ -87,8 +87,8 @@ function spanFrom(times: readonly FrameKey[], codes: readonly number[], whole: S
  * frame's domains.
  */
 export function cellsOfGroups(
-  frame: Frame,
-  keys: readonly FrameKey[],
+  frame: CellSet,
+  keys: readonly CellSetKey[],
   taken: readonly Int32Array[],
   groups: number,
 ): Int32Array {

@@ -1,18 +1,18 @@
 import { decimalsOfNumber, settleAll } from '../../column/decimals.js'
 import { type Coded, groupRows } from '../../column/group.js'
 import { pickNumbers } from '../../column/pick.js'
-import { type Bound, partsOf } from '../../expression/bound.js'
+import { type Bound, operandsOf } from '../../expression/bound.js'
 import { decimalsOf, type KnownDecimals } from '../../expression/decimals.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../../expression/evaluate.js'
 import { type Step, stepsKey } from '../../time/step.js'
 import type { Measure } from '../plan/measures.js'
-import { coarser, type Frame } from './cell-set.js'
+import { type CellSet, coarser } from './cell-set.js'
 import { partDecimals, valuesAt } from './merge.js'
-import { type Answers, partKey } from './question.js'
+import { partKey, type SourceAnswers } from './question.js'
 
 /** What measures are worked out from: their parts at the cells of a frame, and at the coarser cells that shares are taken of. */
 export interface Parts {
-  frame: Frame
+  frame: CellSet
   values: ReadonlyMap<string, Float64Array>
   /** The decimals of each part, by its text. */
   decimals: ReadonlyMap<string, number | undefined>
@@ -23,8 +23,8 @@ export interface Parts {
 
 /** Fetches all that the measures need at the cells of a frame. */
 export async function partsAt(
-  answers: Answers,
-  frame: Frame,
+  answers: SourceAnswers,
+  frame: CellSet,
   measures: readonly Measure[],
   streaks: readonly StreakAnswer[],
 ): Promise<Parts> {
@@ -46,20 +46,20 @@ export async function partsAt(
 }
 
 /** The sets of keys, of those that a frame has, that shares are taken within. */
-function sharedBy(measures: readonly Measure[], frame: Frame): string[][] {
+function sharedBy(measures: readonly Measure[], frame: CellSet): string[][] {
   const found = new Map<string, string[]>()
   const visit = (bound: Bound): void => {
     if (bound.op === 'beside' && bound.how === 'share') {
       const names = keptKeys(frame, bound.within ?? [])
       found.set(names.join(' '), names)
     }
-    for (const part of partsOf(bound)) visit(part)
+    for (const part of operandsOf(bound)) visit(part)
   }
   for (const { bound } of measures) visit(bound)
   return [...found.values()]
 }
 
-function keptKeys(frame: Frame, within: readonly string[]): string[] {
+function keptKeys(frame: CellSet, within: readonly string[]): string[] {
   const names = frame.keys.map((key) => key.name)
   // The rest of a key is one more value of it.
   if (frame.without !== undefined) names.push(frame.without.name)
@@ -128,7 +128,7 @@ export function worker(
       const whole =
         below === undefined
           ? own
-          : spread(numbers(evaluate(bound.of, scopeOf(below.parts, steps)), below.parts.frame.count), below.into)
+          : coarseToFine(numbers(evaluate(bound.of, scopeOf(below.parts, steps)), below.parts.frame.count), below.into)
       return vectorOf(own.map((x, i) => (whole[i] === 0 ? Number.NaN : x / whole[i])))
     },
   })
@@ -143,12 +143,12 @@ function nothing(count: number): Float64Array {
   return new Float64Array(count).fill(Number.NaN)
 }
 
-function spread(values: Float64Array, into: Int32Array): Float64Array {
+function coarseToFine(values: Float64Array, into: Int32Array): Float64Array {
   return pickNumbers(values, into)
 }
 
 /** The place of each value among the cells that agree on some keys, from 1, highest first; ties share the better place. */
-function places(values: Float64Array, frame: Frame, names: readonly string[]): Float64Array {
+function places(values: Float64Array, frame: CellSet, names: readonly string[]): Float64Array {
   const kept = frame.keys.filter((key) => names.includes(key.name))
   const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
   const { groups, count } = groupRows(coded, undefined, frame.count)
@@ -168,5 +168,5 @@ function places(values: Float64Array, frame: Frame, names: readonly string[]): F
 /** A streak that can be counted at the cells of any frame. */
 export interface StreakAnswer {
   key: string
-  at(frame: Frame): Promise<Float64Array>
+  at(frame: CellSet): Promise<Float64Array>
 }

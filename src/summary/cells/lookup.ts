@@ -1,7 +1,7 @@
 import { rowPlaces } from '../../table/join.js'
 import type { Table } from '../../table/table.js'
-import type { Domain, Engine, Keyed, Known } from '../contract.js'
-import { columnOf, dayOfPeriod } from '../memory/key-column.js'
+import type { DerivedColumn, Domain, Engine, Keyed } from '../contract.js'
+import { columnOfKey, dayOfPeriod } from '../memory/key-column.js'
 
 /** A source that can be asked, with its columns. */
 export interface Askable {
@@ -10,7 +10,7 @@ export interface Askable {
 }
 
 export interface LookedUp {
-  known: Known
+  known: DerivedColumn
   /** The shared key that tells it. */
   by: string
   /** Keys of the other source that home does not have. */
@@ -40,7 +40,7 @@ export async function lookUp(
     const unmatched = Array.from(own.codes, (code) => wordOf(own.domain, code)).filter(
       (word): word is string => word !== null && !places.has(word),
     )
-    const column = rowPlaces(columnOf(wanted, value), [...places.values()])
+    const column = rowPlaces(columnOfKey(wanted, value), [...places.values()])
     return { known: { name, by, words, column, type: wanted.type }, by, unmatched }
   }
   return undefined

@@ -3,41 +3,41 @@ import { fromMoments, needsOf } from '../../column/statistic.js'
 import { shiftKey } from '../../time/shift.js'
 import { plainShift } from '../../time/step.js'
 import { type SharedKey, shareKeys } from './align-keys.js'
-import { cellsOfGroups, type Frame, tellsTime } from './cell-set.js'
-import { type Answer, type Answers, type Asking, partKey, questionOf } from './question.js'
+import { type CellSet, cellsOfGroups, tellsTime } from './cell-set.js'
+import { partKey, questionOf, type SourceAnswer, type SourceAnswers, type SourceQuery } from './question.js'
 import { isMoved, leftOut, nothing, takenCodes, wholeAt } from './spread.js'
 
 /** Asks every source for the finest grain of the keys it knows. `fields` are asked of the first, which is home. */
 export async function askAll(
-  askings: readonly Asking[],
+  askings: readonly SourceQuery[],
   keys: readonly string[],
   fields: readonly string[],
   starts: number,
-): Promise<Answers> {
+): Promise<SourceAnswers> {
   const list = await Promise.all(
-    askings.map(async (asking, a): Promise<Answer> => {
+    askings.map(async (asking, a): Promise<SourceAnswer> => {
       const { parts, steps } = asking
       const known = keys.filter(asking.answers)
       const shift = plainShift(steps)
       if (shift === undefined) return (await import('./windows.js')).askWindows(asking, known, keys, starts)
       const own = a === 0 ? fields : []
       const grain = await asking.engine.ask({ ...questionOf(asking, known), parts, fields: own })
-      if (shiftKey(shift) === '') return { asking, grain }
-      const { movedGrain } = await import('./shift-keys.js')
-      return { asking, grain: movedGrain(grain, parts, shift) }
+      if (shiftKey(shift) === '') return { query: asking, groups: grain }
+      const { shiftAnswer: movedGrain } = await import('./shift-keys.js')
+      return { query: asking, groups: movedGrain(grain, parts, shift) }
     }),
   )
   return {
     list,
     shared: shareKeys(
       keys,
-      list.map((answer) => answer.grain),
+      list.map((answer) => answer.groups),
     ),
   }
 }
 
 /** Keys for the axes: what only tells a window's time makes no headers. */
-export function axisKeys({ list, shared }: Answers): SharedKey[] {
+export function axisKeys({ list, shared }: SourceAnswers): SharedKey[] {
   const names = shared.map((key) => key.name)
   return shared.map((key) => ({
     ...key,
@@ -51,9 +51,9 @@ export function axisKeys({ list, shared }: Answers): SharedKey[] {
  * The decimals of each part, by its text, whatever time it is asked at; a part that is not there has none
  * that are known.
  */
-export function partDecimals({ list }: Answers): Map<string, number | undefined> {
+export function partDecimals({ list }: SourceAnswers): Map<string, number | undefined> {
   const found = new Map<string, number | undefined>()
-  for (const { asking, grain } of list)
+  for (const { query: asking, groups: grain } of list)
     asking.parts.forEach(({ key }, p) => {
       const own = grain.decimals[p]
       const before = found.has(key) ? found.get(key) : 0
@@ -63,22 +63,22 @@ export function partDecimals({ list }: Answers): Map<string, number | undefined>
 }
 
 /** Every part of every answer at the cells of a frame. */
-export async function valuesAt(answers: Answers, frame: Frame): Promise<Map<string, Float64Array>> {
+export async function valuesAt(answers: SourceAnswers, frame: CellSet): Promise<Map<string, Float64Array>> {
   const values = new Map<string, Float64Array>()
   for (const [a, answer] of answers.list.entries()) {
     const own =
       answer.windows === undefined
         ? await plainValues(answers, a, frame)
         : await (await import('./windows.js')).windowValues(answers, a, frame)
-    answer.asking.parts.forEach((part, p) => {
-      values.set(partKey(answer.asking.steps, part.key), own[p])
+    answer.query.parts.forEach((part, p) => {
+      values.set(partKey(answer.query.steps, part.key), own[p])
     })
   }
   return values
 }
 
-async function plainValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
-  const { asking, grain } = answers.list[a]
+async function plainValues(answers: SourceAnswers, a: number, frame: CellSet): Promise<Float64Array[]> {
+  const { query: asking, groups: grain } = answers.list[a]
   const { count } = frame
   const taken = takenCodes(answers, a, frame.keys)
   if (taken === undefined) return asking.parts.map(() => nothing(count))

@@ -1,11 +1,11 @@
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
 import type { Span } from '../../time/period.js'
 import { type Step, stepsKey } from '../../time/step.js'
-import type { Engine, Grain, Question } from '../contract.js'
+import type { Engine, GroupedAnswer, Question } from '../contract.js'
 import type { SharedKey } from './align-keys.js'
 
 /** One question to one source. */
-export interface Asking {
+export interface SourceQuery {
   engine: Engine
   /** The parts that this source is asked for. */
   parts: readonly BoundAggregate[]
@@ -26,20 +26,20 @@ export interface Asking {
 }
 
 /** An asking with its answer. */
-export interface Answer {
-  asking: Asking
-  grain: Grain
+export interface SourceAnswer {
+  query: SourceQuery
+  groups: GroupedAnswer
   /** Where cells of different times share rows: the answer is by small periods, and each cell takes those in its window. */
-  windows?: Windows
+  windows?: AnswerWindows
 }
 
 /** All answers, their keys on one domain each. */
-export interface Answers {
-  list: readonly Answer[]
+export interface SourceAnswers {
+  list: readonly SourceAnswer[]
   shared: readonly SharedKey[]
 }
 
-export function questionOf({ where, span }: Asking, keys: readonly string[]): Question {
+export function questionOf({ where, span }: SourceQuery, keys: readonly string[]): Question {
   return { keys, parts: [], fields: [], where, ...(span === undefined ? {} : { span }) }
 }
 
@@ -49,7 +49,7 @@ export function partKey(steps: readonly Step[], key: string): string {
 }
 
 /** The small periods that an answer is given by, so that windows of different length can be made of them. */
-export interface Windows {
+export interface AnswerWindows {
   /** The days of each group: one of the periods, inside what was asked. */
   days: readonly Span[]
   /**

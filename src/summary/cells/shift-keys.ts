@@ -3,12 +3,12 @@ import { needsOf } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
 import { moveSpan, moveWeeks, presentPeriod, type Shift, shiftKey } from '../../time/shift.js'
 import { plainShift, type Step } from '../../time/step.js'
-import type { Domain, Grain, Keyed, Whole } from '../contract.js'
-import { type Frame, spansOf } from './cell-set.js'
-import type { Asking } from './question.js'
+import type { Domain, GroupedAnswer, Keyed, UnmergedAnswer } from '../contract.js'
+import { type CellSet, spansOf } from './cell-set.js'
+import type { SourceQuery } from './question.js'
 
 /** The keys of an answer about the past in terms of the present: June 2024 stands under June 2025. Groups without a present are told. */
-export function movedKeys(keys: readonly Keyed[], groups: number, shift: Shift): { keys: Keyed[]; keep: Uint8Array } {
+export function shiftKeys(keys: readonly Keyed[], groups: number, shift: Shift): { keys: Keyed[]; keep: Uint8Array } {
   const keep = new Uint8Array(groups).fill(1)
   const moved = keys.map((key): Keyed => {
     const { domain } = key
@@ -22,8 +22,8 @@ export function movedKeys(keys: readonly Keyed[], groups: number, shift: Shift):
 }
 
 /** A whole answer about the past, in terms of the present. */
-export function movedGrain(grain: Grain, parts: readonly BoundAggregate[], shift: Shift): Grain {
-  const { keys, keep } = movedKeys(grain.keys, grain.groups, shift)
+export function shiftAnswer(grain: GroupedAnswer, parts: readonly BoundAggregate[], shift: Shift): GroupedAnswer {
+  const { keys, keep } = shiftKeys(grain.keys, grain.groups, shift)
   let groups = 0
   const into = Int32Array.from(keep, (own) => (own === 1 ? groups++ : -1))
   const kept = <T extends Int32Array | Float64Array>(list: T): T => list.filter((_, g) => keep[g] === 1) as T
@@ -38,7 +38,7 @@ export function movedGrain(grain: Grain, parts: readonly BoundAggregate[], shift
 }
 
 /** For each cell, whether its span, moved back, lies inside the data; undefined where nothing is moved. */
-export function insideData({ steps, time, weeks }: Asking, frame: Frame): Uint8Array | undefined {
+export function insideData({ steps, time, weeks }: SourceQuery, frame: CellSet): Uint8Array | undefined {
   const shift = plainShift(steps)
   if (time === undefined || shift === undefined || shiftKey(shift) === '') return undefined
   const { whole, data } = time
@@ -49,10 +49,10 @@ export function insideData({ steps, time, weeks }: Asking, frame: Frame): Uint8A
 }
 
 /** Values told per combination of keys, in terms of the present; those without a present are left out. */
-export function presently(answer: Whole, steps: readonly Step[]): Whole {
+export function presently(answer: UnmergedAnswer, steps: readonly Step[]): UnmergedAnswer {
   const shift = plainShift(steps)
   if (shift === undefined || shiftKey(shift) === '') return answer
-  const { keys, keep } = movedKeys(answer.keys, answer.values.length, shift)
+  const { keys, keep } = shiftKeys(answer.keys, answer.values.length, shift)
   return {
     keys: keys.map((key) => ({ ...key, codes: key.codes.filter((_, g) => keep[g] === 1) })),
     values: answer.values.filter((_, g) => keep[g] === 1),

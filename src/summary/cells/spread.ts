@@ -1,16 +1,20 @@
 import type { BoundAggregate } from '../../expression/bound.js'
 import { shiftKey } from '../../time/shift.js'
 import { plainShift } from '../../time/step.js'
-import type { Keyed, Question, Whole } from '../contract.js'
-import { cellsOfGroups, type Frame, type FrameKey } from './cell-set.js'
-import type { Answers, Asking } from './question.js'
+import type { Keyed, Question, UnmergedAnswer } from '../contract.js'
+import { type CellSet, type CellSetKey, cellsOfGroups } from './cell-set.js'
+import type { SourceAnswers, SourceQuery } from './question.js'
 
 export function nothing(count: number): Float64Array {
   return new Float64Array(count).fill(Number.NaN)
 }
 
 /** The codes of an answer's groups by each key of a frame; undefined where it is not split by one of them. */
-export function takenCodes({ shared }: Answers, a: number, keys: readonly FrameKey[]): Int32Array[] | undefined {
+export function takenCodes(
+  { shared }: SourceAnswers,
+  a: number,
+  keys: readonly CellSetKey[],
+): Int32Array[] | undefined {
   const taken: Int32Array[] = []
   for (const { name } of keys) {
     const codes = shared.find((key) => key.name === name)?.codes[a]
@@ -20,11 +24,11 @@ export function takenCodes({ shared }: Answers, a: number, keys: readonly FrameK
   return taken
 }
 
-export type Without = NonNullable<Frame['without']>
+export type Without = NonNullable<CellSet['without']>
 
 /** Whether a group is one of those that a cell is without; undefined where the answer is not split by that key. */
 export function leftOut(
-  { shared }: Answers,
+  { shared }: SourceAnswers,
   a: number,
   { name, shown, sets }: Without,
 ): ((group: number, cell: number) => boolean) | undefined {
@@ -32,24 +36,27 @@ export function leftOut(
   return codes && ((group, cell) => sets[shown[cell]].has(codes[group]))
 }
 
-export function isMoved({ steps }: Asking): boolean {
+export function isMoved({ steps }: SourceQuery): boolean {
   const shift = plainShift(steps)
   return shift !== undefined && shiftKey(shift) !== ''
 }
 
 /** A part that does not merge, asked for at the keys of a frame. */
 export async function wholeAt(
-  asking: Asking,
+  asking: SourceQuery,
   question: Question,
   part: BoundAggregate,
-  frame: Frame,
+  frame: CellSet,
 ): Promise<Float64Array> {
   const answer = await asking.engine.askWhole(question, part)
-  return spread(isMoved(asking) ? (await import('./shift-keys.js')).presently(answer, asking.steps) : answer, frame)
+  return spreadToCells(
+    isMoved(asking) ? (await import('./shift-keys.js')).presently(answer, asking.steps) : answer,
+    frame,
+  )
 }
 
 /** Values told per combination of keys, put at the cells of a frame. */
-export function spread(answer: Whole, frame: Frame): Float64Array {
+export function spreadToCells(answer: UnmergedAnswer, frame: CellSet): Float64Array {
   const keys = frame.keys.map(({ name }) => answer.keys.find((key) => key.name === name))
   const taken = frame.keys.map((key, k) => translated(keys[k], key))
   const of = cellsOfGroups(frame, frame.keys, taken, answer.values.length)
@@ -59,7 +66,7 @@ export function spread(answer: Whole, frame: Frame): Float64Array {
 }
 
 /** Codes of an answer on a frame's domain; what the frame does not know is -2, which no cell has. */
-function translated(from: Keyed | undefined, to: FrameKey): Int32Array {
+function translated(from: Keyed | undefined, to: CellSetKey): Int32Array {
   if (from === undefined) return new Int32Array(0)
   const known = new Map<string | number, number>()
   const { domain } = to

@@ -2,16 +2,16 @@ import { isPeriodUnit, type PeriodUnit, periodOf, type Span } from '../../time/p
 import type { Measure } from '../plan/measures.js'
 import type { Streak } from '../plan/streaks.js'
 import { shareKeys } from './align-keys.js'
-import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './cell-set.js'
+import { type CellSet, type CellSetKey, coarser, spansOf, tellsTime } from './cell-set.js'
 import { partsAt, type StreakAnswer, worker } from './evaluate-measures.js'
 import { askAll } from './merge.js'
-import type { Answers, Asking } from './question.js'
+import type { SourceAnswers, SourceQuery } from './question.js'
 
 /** What a streak is counted from: its condition in every period up to the last, however little of that is shown. */
-export interface StreakAsking {
+export interface StreakQuery {
   streak: Streak
   unit: PeriodUnit
-  askings: readonly Asking[]
+  askings: readonly SourceQuery[]
   /** From the first day of the data to the last that counts. */
   span: Span
   /** All measures that the condition is made of. */
@@ -20,17 +20,20 @@ export interface StreakAsking {
 
 /** Asks for the condition of a streak in every period, and counts back from the period that a cell ends in. */
 export async function askStreak(
-  asking: StreakAsking,
+  asking: StreakQuery,
   keys: readonly string[],
-  main: { answers: Answers; whole: Span | undefined; starts: number; parameters: ReadonlyMap<string, number> },
+  main: { answers: SourceAnswers; whole: Span | undefined; starts: number; parameters: ReadonlyMap<string, number> },
 ): Promise<StreakAnswer> {
   const { streak, unit, span } = asking
   const names = keys.filter((name) => !isPeriodUnit(name))
   const own = await askAll(asking.askings, [...names, unit], [], main.starts)
   // One domain for the keys of both: the same shop is the same code.
-  const both = shareKeys([...names, unit], [...main.answers.list.map((a) => a.grain), ...own.list.map((a) => a.grain)])
+  const both = shareKeys(
+    [...names, unit],
+    [...main.answers.list.map((a) => a.groups), ...own.list.map((a) => a.groups)],
+  )
   const skipped = main.answers.list.length
-  const answers: Answers = {
+  const answers: SourceAnswers = {
     list: own.list,
     shared: both.map((key) => ({ ...key, codes: key.codes.slice(skipped) })),
   }
@@ -72,13 +75,13 @@ export async function askStreak(
 
 /** Each cell of a frame in each of the periods, one after the other. */
 function byPeriods(
-  frame: Frame,
-  shared: readonly { name: string; domain: FrameKey['domain'] }[],
+  frame: CellSet,
+  shared: readonly { name: string; domain: CellSetKey['domain'] }[],
   { unit, first, count, starts }: { unit: PeriodUnit; first: number; count: number; starts: number },
-): Frame {
+): CellSet {
   const total = frame.count * count
   const keys = frame.keys.map(
-    (key): FrameKey => ({
+    (key): CellSetKey => ({
       ...key,
       codes: Int32Array.from({ length: total }, (_, i) => key.codes[Math.floor(i / count)]),
     }),
@@ -87,7 +90,7 @@ function byPeriods(
   const periods = known?.kind === 'time' ? [...known.periods] : []
   const codes = new Map(periods.map((period, code) => [period, code]))
   const own = Int32Array.from({ length: count }, (_, k) => codes.get(first + k) ?? periods.push(first + k) - 1)
-  const domain: FrameKey['domain'] = { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) }
+  const domain: CellSetKey['domain'] = { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) }
   return {
     count: total,
     keys: [...keys, { name: unit, domain, codes: Int32Array.from({ length: total }, (_, i) => own[i % count]) }],

@@ -2,17 +2,17 @@ import { createTable, type Table, type TableColumn } from '../../table/table.js'
 import { isPeriodUnit, type Span, spanOf } from '../../time/period.js'
 import { shiftKey } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
-import { type Agreed, MIXED } from '../contract.js'
-import { columnOf } from '../memory/key-column.js'
+import { MIXED, type UniformField } from '../contract.js'
+import { columnOfKey } from '../memory/key-column.js'
 import type { Measure } from '../plan/measures.js'
 import { type Axis, type AxisKey, buildAxis, type Collate } from './axis.js'
-import { cellsOfGroups, type Frame } from './cell-set.js'
+import { type CellSet, cellsOfGroups } from './cell-set.js'
 import type { StreakAnswer } from './evaluate-measures.js'
 import { type Parts, partsAt, worker } from './evaluate-measures.js'
 import { askAll, axisKeys } from './merge.js'
-import { type Answers, type Asking, partKey } from './question.js'
-import type { StreakAsking } from './streak.js'
-import type { Keep, Rest } from './top-n.js'
+import { partKey, type SourceAnswers, type SourceQuery } from './question.js'
+import type { StreakQuery } from './streak.js'
+import type { Others, TopN } from './top-n.js'
 
 export interface SummaryRequest {
   rows: readonly string[]
@@ -23,8 +23,8 @@ export interface SummaryRequest {
   /** Row columns of the first asking that rules ask for where they agree inside a cell. */
   fields: readonly string[]
   /** The first is home: its rows are counted, and its fields can be asked for. */
-  askings: readonly Asking[]
-  streaks: readonly StreakAsking[]
+  askings: readonly SourceQuery[]
+  streaks: readonly StreakQuery[]
   /** What calendar axes cover; left out where the source has no dates. */
   axisSpan?: Span
   /** What a total spans: the axis up to the report's date. */
@@ -34,7 +34,7 @@ export interface SummaryRequest {
   collate: Collate
   /** Given orders, by key. */
   orders: ReadonlyMap<string, readonly string[]>
-  keeps: readonly Keep[]
+  keeps: readonly TopN[]
   /** The measure that says which are first. */
   by?: { measure: string; falling: boolean }
   /** Home's own columns, for the types of keys and fields. */
@@ -50,7 +50,7 @@ export interface Level {
   /** Fields that differ inside some cell, and so cannot be read here. */
   mixed: ReadonlySet<string>
   /** Set where these are the others of a key that keeps few. */
-  rest?: Rest
+  rest?: Others
 }
 
 export interface Summary {
@@ -59,7 +59,7 @@ export interface Summary {
   /** `levels[rowDepth][columnDepth]` */
   levels: readonly (readonly Level[])[]
   /** The others of each row key that keeps few: a level for each depth of columns. */
-  rests: readonly { rest: Rest; levels: readonly Level[] }[]
+  rests: readonly { rest: Others; levels: readonly Level[] }[]
   /** How many rows counted. */
   counted: number
   /** Looks back, by `stepsKey`, that give the present again in every cell. */
@@ -70,7 +70,7 @@ export interface Summary {
 export async function summarise(request: SummaryRequest): Promise<Summary> {
   const keys = [...new Set([...request.rows, ...request.columns])]
   const answers = await askAll(request.askings, keys, request.fields, request.starts)
-  const groups = answers.list.map((answer) => answer.grain.groups)
+  const groups = answers.list.map((answer) => answer.groups.groups)
   const shared = axisKeys(answers)
   const axis = (names: readonly string[]): Axis =>
     buildAxis(
@@ -88,9 +88,9 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
       await (await import('./streak.js')).askStreak(streak, keys, { ...request, answers, whole: request.whole }),
     )
   const work = worker(request.measures, request.parameters)
-  const rests: Rest[] = []
+  const rests: Others[] = []
   for (const keep of request.keeps) {
-    const { keptChildren, pruned, restOf, shownChildren } = await import('./top-n.js')
+    const { topChildren: keptChildren, pruned, restOf, shownChildren } = await import('./top-n.js')
     const depth = request.rows.indexOf(keep.key) + 1
     const frame = frameOf(rows, columns, depth, 0)
     const measure = request.measures.find((m) => m.name === request.by?.measure)
@@ -131,13 +131,13 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     })),
   )
   const [home] = answers.list
-  return { rows, columns, levels, rests: others, repeats, counted: home.grain.rows.reduce((a, b) => a + b, 0) }
+  return { rows, columns, levels, rests: others, repeats, counted: home.groups.rows.reduce((a, b) => a + b, 0) }
 }
 
 /** Looks back that give just what is there now, in at least two cells. */
-function repeatsOf({ list }: Answers, { values }: Parts): Set<string> {
+function repeatsOf({ list }: SourceAnswers, { values }: Parts): Set<string> {
   const same = new Set<string>()
-  for (const { asking } of list) {
+  for (const { query: asking } of list) {
     const shift = plainShift(asking.steps)
     if (shift === undefined || shiftKey(shift) === '') continue
     let alike = 0
@@ -156,7 +156,7 @@ function repeatsOf({ list }: Answers, { values }: Parts): Set<string> {
 }
 
 /** The cells of one pair of depths. */
-function frameOf(rows: Axis, columns: Axis, rowDepth: number, columnDepth: number): Frame {
+function frameOf(rows: Axis, columns: Axis, rowDepth: number, columnDepth: number): CellSet {
   const down = rows.depths[rowDepth]
   const across = columns.depths[columnDepth]
   const width = across.length
@@ -177,19 +177,19 @@ function frameOf(rows: Axis, columns: Axis, rowDepth: number, columnDepth: numbe
 
 function makeLevel(
   request: SummaryRequest,
-  answers: Answers,
-  frame: Frame,
+  answers: SourceAnswers,
+  frame: CellSet,
   parts: Parts,
   work: (parts: Parts, measure: Measure) => Float64Array,
 ): { table: Table; mixed: Set<string> } {
   const made = frame.keys.map((key) => keyColumn(request.source, key, key.codes))
   const mixed = new Set<string>()
   const [home] = answers.list
-  if (home.grain.fields.length > 0) {
+  if (home.groups.fields.length > 0) {
     const taken = frame.keys.map(({ name }) => answers.shared.find((key) => key.name === name)?.codes[0])
     const known = taken.filter((codes) => codes !== undefined)
-    const of = known.length === taken.length ? cellsOfGroups(frame, frame.keys, known, home.grain.groups) : undefined
-    for (const field of home.grain.fields) {
+    const of = known.length === taken.length ? cellsOfGroups(frame, frame.keys, known, home.groups.groups) : undefined
+    for (const field of home.groups.fields) {
       const column = of && fieldColumn(request.source, field, of, frame.count)
       if (column === undefined) mixed.add(field.name)
       else if (!made.some((m) => m.name === field.name)) made.push(column)
@@ -217,7 +217,9 @@ function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array):
     const own = source.columns.get(name)
     const { label = name, type = { kind: 'text' } as const } = own ?? {}
     const column =
-      own === undefined ? { kind: 'text' as const, codes, words: domain.words } : columnOf(own, { name, codes, domain })
+      own === undefined
+        ? { kind: 'text' as const, codes, words: domain.words }
+        : columnOfKey(own, { name, codes, domain })
     return { name, label, column, type }
   }
   const { unit, periods, starts } = domain
@@ -231,7 +233,7 @@ function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array):
 }
 
 /** Undefined where the rows of some cell differ. */
-function fieldColumn(source: Table, field: Agreed, of: Int32Array, count: number): TableColumn | undefined {
+function fieldColumn(source: Table, field: UniformField, of: Int32Array, count: number): TableColumn | undefined {
   const NOTHING = -3
   const codes = new Int32Array(count).fill(NOTHING)
   for (let g = 0; g < of.length; g++) {

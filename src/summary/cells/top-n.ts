@@ -1,8 +1,8 @@
 import { type Axis, type AxisNode, pathText } from './axis.js'
-import type { Frame, FrameKey } from './cell-set.js'
+import type { CellSet, CellSetKey } from './cell-set.js'
 
 /** How many of a row key are shown, and what the others together are called; without a name they are left out. */
-export interface Keep {
+export interface TopN {
   key: string
   count: number
   rest?: string
@@ -16,7 +16,7 @@ export function shownChildren(axis: Axis, depth: number, shown: ReadonlySet<stri
 }
 
 /** The others of a key, under each header of which some are left out. */
-export interface Rest {
+export interface Others {
   /** The depth at which they stand. */
   depth: number
   label: string
@@ -27,7 +27,7 @@ export interface Rest {
 }
 
 /** The children kept under each header of a depth: the first by a measure, missing last; ties stay in the axis' own order. */
-export function keptChildren(
+export function topChildren(
   axis: Axis,
   depth: number,
   count: number,
@@ -74,7 +74,7 @@ export function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Ax
 }
 
 /** What is left out at a depth; undefined where nothing is. */
-export function restOf(axis: Axis, depth: number, kept: ReadonlySet<number>, label: string): Rest | undefined {
+export function restOf(axis: Axis, depth: number, kept: ReadonlySet<number>, label: string): Others | undefined {
   const shown = axis.depths[depth - 1].map(() => new Set<number>())
   const some = axis.depths[depth - 1].map(() => false)
   axis.depths[depth].forEach(({ codes, parent }, i) => {
@@ -86,7 +86,7 @@ export function restOf(axis: Axis, depth: number, kept: ReadonlySet<number>, lab
 }
 
 /** The cells of what is left out: split by the keys above it, without the groups that are shown. */
-export function restFrame(rows: Axis, rest: Rest, columns: readonly FrameKey[], width: number): Frame {
+export function restFrame(rows: Axis, rest: Others, columns: readonly CellSetKey[], width: number): CellSet {
   const nodes = rest.parents.map((parent) => rows.depths[rest.depth - 1][parent])
   const count = nodes.length * width
   const codes = (of: (cell: number) => number): Int32Array => Int32Array.from({ length: count }, (_, i) => of(i))

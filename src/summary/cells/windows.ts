@@ -5,24 +5,24 @@ import type { BoundAggregate } from '../../expression/bound.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import { windowOf } from '../../time/step.js'
 import type { Keyed } from '../contract.js'
-import { coarser, type Frame, type FrameKey, spansOf, tellsTime } from './cell-set.js'
-import { type Answer, type Answers, type Asking, questionOf, type Windows } from './question.js'
-import { leftOut, nothing, spread, takenCodes } from './spread.js'
+import { type CellSet, type CellSetKey, coarser, spansOf, tellsTime } from './cell-set.js'
+import { type AnswerWindows, questionOf, type SourceAnswer, type SourceAnswers, type SourceQuery } from './question.js'
+import { leftOut, nothing, spreadToCells, takenCodes } from './spread.js'
 import { notAmong } from './without.js'
 
 /** Asks once for all windows that the cells of an exhibit can have: by periods small enough that no window cuts one. */
 export async function askWindows(
-  asking: Asking,
+  asking: SourceQuery,
   known: readonly string[],
   keys: readonly string[],
   starts: number,
-): Promise<Answer> {
+): Promise<SourceAnswer> {
   const conditions = known.filter((name) => !isPeriodUnit(name))
   const { parts, steps, time } = asking
   const spans = time === undefined ? [] : windowsOf(asking, cellSpans(keys, time.whole, starts), starts)
   if (time === undefined || spans.length === 0) {
     const grain = await asking.engine.ask({ ...questionOf(asking, conditions), parts, fields: [] })
-    return { asking, grain: { ...grain, groups: 0 }, windows: { days: [], starts } }
+    return { query: asking, groups: { ...grain, groups: 0 }, windows: { days: [], starts } }
   }
   const to = Math.max(...spans.map((own) => own.to))
   const from = Math.min(...spans.map((own) => own.from))
@@ -37,8 +37,8 @@ export async function askWindows(
   const grain = await asking.engine.ask(question)
   const by = unit === undefined ? undefined : grain.keys[conditions.length]
   return {
-    asking,
-    grain: { ...grain, keys: grain.keys.slice(0, conditions.length), parts: grain.parts.slice(0, parts.length) },
+    query: asking,
+    groups: { ...grain, keys: grain.keys.slice(0, conditions.length), parts: grain.parts.slice(0, parts.length) },
     windows: {
       days: daysOf(by, grain.groups, span, starts),
       starts,
@@ -76,11 +76,11 @@ function cellSpans(keys: readonly string[], whole: Span, starts: number): Span[]
   return [...spans.values()]
 }
 
-function windowsOf(asking: Asking, spans: readonly Span[], starts: number): Span[] {
-  return spans.map((span) => fitted(asking, windowOf(span, asking.steps, starts, asking.weeks)))
+function windowsOf(asking: SourceQuery, spans: readonly Span[], starts: number): Span[] {
+  return spans.map((span) => fitSpan(asking, windowOf(span, asking.steps, starts, asking.weeks)))
 }
 
-function fitted({ fit }: Asking, span: Span): Span {
+function fitSpan({ fit }: SourceQuery, span: Span): Span {
   return fit === undefined ? span : fit(span)
 }
 
@@ -107,10 +107,10 @@ function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: numbe
  * those of what is opened.
  */
 function windowsAt(
-  asking: Asking,
-  { days, starts }: Windows,
-  frame: Frame,
-  keys: readonly FrameKey[],
+  asking: SourceQuery,
+  { days, starts }: AnswerWindows,
+  frame: CellSet,
+  keys: readonly CellSetKey[],
   taken: readonly Int32Array[],
   left: ((group: number, cell: number) => boolean) | undefined,
   counts?: Float64Array,
@@ -129,7 +129,7 @@ function windowsAt(
     const all = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
     const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
     if (own[cell].from > own[cell].to) continue
-    let reach = fitted(asking, windowOf(own[cell], steps, starts, asking.weeks))
+    let reach = fitSpan(asking, windowOf(own[cell], steps, starts, asking.weeks))
     // What is looked back at has to lie inside the data; what is open at its start begins where they do.
     if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
       continue
@@ -154,7 +154,11 @@ function opensAt(reach: Span, data: Span): number {
   return Number.isFinite(reach.from) || reach.to < data.from ? reach.from : data.from
 }
 
-function groupsByKeys(keys: readonly FrameKey[], taken: readonly Int32Array[], groups: number): Map<string, number[]> {
+function groupsByKeys(
+  keys: readonly CellSetKey[],
+  taken: readonly Int32Array[],
+  groups: number,
+): Map<string, number[]> {
   const found = new Map<string, number[]>()
   for (let g = 0; g < groups; g++) {
     const id = keys.map((_, k) => taken[k][g]).join(' ')
@@ -184,8 +188,8 @@ export function openingDay(
 }
 
 /** Every part of an answer by windows at the cells of a frame. */
-export async function windowValues(answers: Answers, a: number, frame: Frame): Promise<Float64Array[]> {
-  const { asking, grain, windows } = answers.list[a]
+export async function windowValues(answers: SourceAnswers, a: number, frame: CellSet): Promise<Float64Array[]> {
+  const { query: asking, groups: grain, windows } = answers.list[a]
   const { count } = frame
   const names = frame.keys.map((key) => key.name)
   const keys = frame.keys.filter((key) => !tellsTime(key.name, names))
@@ -224,10 +228,10 @@ function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number
  * cells are without.
  */
 async function wholeInWindows(
-  asking: Asking,
+  asking: SourceQuery,
   part: BoundAggregate,
-  frame: Frame,
-  keys: readonly FrameKey[],
+  frame: CellSet,
+  keys: readonly CellSetKey[],
   spans: readonly (Span | undefined)[],
 ): Promise<Float64Array> {
   const out = nothing(frame.count)
@@ -253,7 +257,7 @@ async function wholeInWindows(
   // Rows without a date are in no window, so one that is open at its start begins with the data.
   const first = asking.time?.data.from ?? Number.NEGATIVE_INFINITY
   for (const { span, cells } of distinct.values()) {
-    const own: Frame = {
+    const own: CellSet = {
       count: cells.length,
       keys: keys.map((key) => ({ ...key, codes: pickCodes(key.codes, cells) })),
     }
@@ -261,7 +265,7 @@ async function wholeInWindows(
     const { frame: asked, into } = coarser(own, names)
     const from = Number.isFinite(span.from) ? span.from : Math.min(first, span.to)
     const whole = await asking.engine.askWhole({ ...questionOf(asking, names), span: { from, to: span.to } }, part)
-    const values = spread(whole, asked)
+    const values = spreadToCells(whole, asked)
     cells.forEach((cell, i) => {
       out[cell] = values[into[i]]
     })

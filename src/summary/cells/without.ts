@@ -1,13 +1,13 @@
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
-import type { Frame } from './cell-set.js'
-import { type Asking, questionOf } from './question.js'
+import type { CellSet } from './cell-set.js'
+import { questionOf, type SourceQuery } from './question.js'
 import { nothing, type Without, wholeAt } from './spread.js'
 
 /** A part that does not merge, without some groups: once for each set of them. */
 export async function wholeWithout(
-  asking: Asking,
+  asking: SourceQuery,
   part: BoundAggregate,
-  frame: Frame,
+  frame: CellSet,
   without: Without,
 ): Promise<Float64Array> {
   const out = nothing(frame.count)

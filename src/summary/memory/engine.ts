@@ -9,7 +9,7 @@ import { conditions, evaluate, numbers } from '../../expression/evaluate.js'
 import { tableDecimals, valuesFacts } from '../../table/decimals.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
-import type { Engine, EngineOptions, Keyed, Question, Survey } from '../contract.js'
+import type { Engine, EngineOptions, Keyed, Question, SourceStats } from '../contract.js'
 import { agreed, type Key, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
 
 /** An engine over a table in memory, for browser and Node. */
@@ -46,7 +46,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
       const both = first && keep === undefined ? placeAndSum(keys, valuesOf(table, first)) : undefined
-      const placed = both?.placed ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
+      const placed = both?.slotsOfRows ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
       const { used, rows } = placed
       if (both !== undefined && first !== undefined)
         known.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
@@ -55,7 +55,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
         const found =
           known.get(id(part)) ??
           (keys.length === 0 && keep === undefined ? wholeCount(table, part) : undefined) ??
-          pickMoments(gather(table, part, placed, days()), used)
+          pickMoments(momentsOf(table, part, placed, days()), used)
         known.set(id(part), found)
         if (keep === undefined)
           wholes.set(id(part), mergeMoments(found, new Int32Array(used.length), 1, needsOf(part.statistic)))
@@ -78,13 +78,13 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       return { keys: keyed(question.keys, grouping), values }
     },
     records: async (question) => recordsOf(table, question, days(), (row) => row + 1),
-    survey: async () => surveyOf(table.length, days()),
-    knowing: (more) => createMemoryEngine(withKnown(table, more), options),
+    stats: async () => surveyOf(table.length, days()),
+    withColumns: (more) => createMemoryEngine(withKnown(table, more), options),
   }
 }
 
 /** How many rows there are, how many of them have no date, and the days they cover. */
-function surveyOf(rows: number, days: Float64Array | undefined): Survey {
+function surveyOf(rows: number, days: Float64Array | undefined): SourceStats {
   if (days === undefined) return { rows, undated: 0 }
   let from = Number.POSITIVE_INFINITY
   let to = Number.NEGATIVE_INFINITY
@@ -131,7 +131,7 @@ function narrowed(table: Table, part: BoundAggregate, groups: Int32Array): Int32
   return groups.map((group, i) => (holds[i] === 1 ? group : -1))
 }
 
-function gather(
+function momentsOf(
   table: Table,
   part: BoundAggregate,
   { slots, count, rows }: Slots,

@@ -9,7 +9,7 @@ export function dayOfPeriod({ unit, periods, starts }: Domain & { kind: 'time' }
 }
 
 /** Codes back to values of the kind that home's column has. */
-export function columnOf(like: TableColumn, { codes, domain }: Keyed): Column {
+export function columnOfKey(like: TableColumn, { codes, domain }: Keyed): Column {
   const { kind } = like.column
   if (domain.kind === 'time')
     return { kind: 'date', values: Float64Array.from(codes, (c) => (c < 0 ? Number.NaN : dayOfPeriod(domain, c))) }

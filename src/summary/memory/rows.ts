@@ -8,7 +8,7 @@ import { rowScope } from '../../table/fields.js'
 import { rowPlaces, wordAt } from '../../table/join.js'
 import { createTable, type Table, withColumn } from '../../table/table.js'
 import { isTimeUnit, periodOf, type Span, type TimeUnit } from '../../time/period.js'
-import { type Agreed, type Domain, type Known, MIXED, type Question } from '../contract.js'
+import { type DerivedColumn, type Domain, MIXED, type Question, type UniformField } from '../contract.js'
 
 /** The codes of a dimension, row by row, with what they stand for. */
 export type Key = Coded & { domain: Domain }
@@ -28,7 +28,7 @@ export function recordsOf(
 }
 
 /** Adds what is known beside the table's own columns: looked up row by row, by a key that is a column. */
-export function withKnown(table: Table, more: readonly Known[]): Table {
+export function withKnown(table: Table, more: readonly DerivedColumn[]): Table {
   return more.reduce((known, own) => {
     const { name } = own
     if ('same' in own) {
@@ -125,7 +125,7 @@ export function numbered(keys: readonly Key[], keep: Int8Array | undefined, leng
   return { slots: () => groups, count, rows, used, codes: (k) => pickCodes(keys[k].codes, first) }
 }
 
-export function agreed(name: string, key: Key, { slots, count, used }: Slots): Agreed {
+export function agreed(name: string, key: Key, { slots, count, used }: Slots): UniformField {
   const NOTHING = -3
   const codes = new Int32Array(count).fill(NOTHING)
   const of = slots()

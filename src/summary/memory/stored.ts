@@ -8,7 +8,7 @@ import { problem } from '../../problem/answering.js'
 import { ProblemError } from '../../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../../table/table.js'
 import { periodOf, type Span, spanOf } from '../../time/period.js'
-import type { Engine, EngineOptions, Grain, Known, Survey } from '../contract.js'
+import type { DerivedColumn, Engine, EngineOptions, GroupedAnswer, SourceStats } from '../contract.js'
 import type { createMemoryEngine } from './engine.js'
 import { agreed, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
 
@@ -31,7 +31,7 @@ export interface StoredRows {
 
 /** What a page carries of a source: groups with parts that merge, or coded columns where some part does not. */
 export interface StoredSource {
-  survey: Survey
+  survey: SourceStats
   /** Every column that the report may name, without its rows. */
   shape: readonly { name: string; type: Type }[]
   /** One row a group, or the rows themselves. */
@@ -92,13 +92,13 @@ export function openStored(
   return {
     table: createTable(
       0,
-      stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyColumn(type) })),
+      stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyStoredColumn(type) })),
     ),
     engine: createStoredEngine(stored, own, options, memory?.(own, options)),
   }
 }
 
-function emptyColumn({ kind }: Type): Column {
+function emptyStoredColumn({ kind }: Type): Column {
   if (kind === 'number' || kind === 'date') return { kind, values: new Float64Array(0) }
   return kind === 'condition'
     ? { kind, values: new Int8Array(0) }
@@ -106,7 +106,7 @@ function emptyColumn({ kind }: Type): Column {
 }
 
 /** Questions that are remembered: more than a report asks in a few different states. */
-const ANSWERS = 400
+const MAX_ANSWERS = 400
 
 function createStoredEngine(
   stored: StoredSource,
@@ -172,20 +172,20 @@ function createStoredEngine(
         if (engine === undefined) throw new ProblemError([problem('not-stored', { what: part.key })])
         return engine.askWhole(question, part)
       },
-      survey: async () => stored.survey,
+      stats: async () => stored.survey,
       ...(listed && {
         records: async (question) =>
           recordsOf(listed.table, question, days(listed.table), (row) => listed.numbers[row]),
       }),
-      knowing: (more: readonly Known[]) =>
-        engine === undefined ? over(withKnown(table, more)) : knowingRows(engine.knowing(more), stored.survey),
+      withColumns: (more: readonly DerivedColumn[]) =>
+        engine === undefined ? over(withKnown(table, more)) : knowingRows(engine.withColumns(more), stored.survey),
     }
   }
   return remembering(over(own), new Map(), '')
 }
 
 /** Asks the same question once: whoever moves a dial asks the same again. An answer is never written to, so it may be given to several. */
-function remembering(engine: Engine, answers: Map<string, Promise<Grain>>, known: string): Engine {
+function remembering(engine: Engine, answers: Map<string, Promise<GroupedAnswer>>, known: string): Engine {
   return {
     ...engine,
     ask(question) {
@@ -193,23 +193,23 @@ function remembering(engine: Engine, answers: Map<string, Promise<Grain>>, known
       const asked = `${known} ${JSON.stringify([keys, parts.map((part) => part.key), fields, where, span])}`
       let answer = answers.get(asked)
       if (answer === undefined) {
-        if (answers.size >= ANSWERS) answers.clear()
+        if (answers.size >= MAX_ANSWERS) answers.clear()
         answer = engine.ask(question)
         answers.set(asked, answer)
       }
       return answer
     },
-    knowing: (more) => remembering(engine.knowing(more), answers, `${known} ${JSON.stringify(more)}`),
+    withColumns: (more) => remembering(engine.withColumns(more), answers, `${known} ${JSON.stringify(more)}`),
   }
 }
 
 /** Rows with more columns; what was surveyed is of the whole source. */
-function knowingRows(engine: Engine, survey: Survey): Engine {
-  return { ...engine, survey: async () => survey, knowing: (more) => knowingRows(engine.knowing(more), survey) }
+function knowingRows(engine: Engine, survey: SourceStats): Engine {
+  return { ...engine, stats: async () => survey, withColumns: (more) => knowingRows(engine.withColumns(more), survey) }
 }
 
 /** A period that cuts a month would silently count all of it, or none. */
-function wholeMonthsAlone(span: Span | undefined, { span: data }: Survey): void {
+function wholeMonthsAlone(span: Span | undefined, { span: data }: SourceStats): void {
   if (span === undefined) return
   const month = (day: number): Span => spanOf('month', periodOf('month', day))
   const begins = !Number.isFinite(span.from) || month(span.from).from === span.from

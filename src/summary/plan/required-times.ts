@@ -1,4 +1,4 @@
-import { type Bound, type BoundAggregate, partsOf } from '../../expression/bound.js'
+import { type Bound, type BoundAggregate, operandsOf } from '../../expression/bound.js'
 import { type Step, stepsKey } from '../../time/step.js'
 import type { Measure } from './measures.js'
 
@@ -31,7 +31,7 @@ export function timedParts(measures: readonly Measure[], known: ReadonlyMap<stri
     } else if (bound.op === 'moved') visit(bound.of, [...steps, bound.step], owner)
     else if (bound.op === 'name') {
       if (bound.ref.kind === 'measure') measure(known.get(bound.ref.name), steps, owner)
-    } else for (const part of partsOf(bound)) visit(part, steps, owner)
+    } else for (const part of operandsOf(bound)) visit(part, steps, owner)
   }
   const measure = (own: Measure | undefined, steps: readonly Step[], owner: string): void => {
     const key = `${owner} ${own?.name} ${stepsKey(steps)}`

@@ -1,4 +1,4 @@
-import { type Bound, partsOf } from '../../expression/bound.js'
+import { type Bound, operandsOf } from '../../expression/bound.js'
 import type { Measure } from './measures.js'
 
 export type Streak = Bound & { op: 'streak' }
@@ -8,7 +8,7 @@ export function streaksOf(measures: readonly Measure[]): Streak[] {
   const found = new Map<string, Streak>()
   const visit = (bound: Bound): void => {
     if (bound.op === 'streak') found.set(bound.key, bound)
-    for (const part of partsOf(bound)) visit(part)
+    for (const part of operandsOf(bound)) visit(part)
   }
   for (const { bound } of measures) visit(bound)
   return [...found.values()]

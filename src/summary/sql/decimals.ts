@@ -4,28 +4,28 @@ import type { Question } from '../contract.js'
 import type { SqlTable } from './query.js'
 
 /** What was found of the columns of a source, whoever asked; undefined where their decimals are unknown. */
-export type Told = Map<string, number | undefined>
+export type KnownDecimals = Map<string, number | undefined>
 
 /** One above the most decimals that a column can have: no round number. */
-const UNKNOWN = 7
+const UNKNOWN_DECIMALS = 7
 
 /**
  * Asks for the decimals of those columns that a question adds, subtracts or multiplies and whose type does
  * not tell them: one pass over the rows for all of them, once a source.
  */
-export async function tellDecimals(
+export async function readDecimals(
   table: SqlTable,
   fields: ReadonlyMap<string, Bound>,
   question: Question,
-  told: Told,
-): Promise<Told> {
+  told: KnownDecimals,
+): Promise<KnownDecimals> {
   const names = [...addedColumns(table, fields, question)].filter((name) => !told.has(name))
   if (names.length === 0) return told
   const selected = names.map((name, i) => `${mostDecimals(table.columns.get(name)?.sql ?? '0')} AS c${i}`)
   const found = await table.run(`SELECT ${selected.join(', ')}\nFROM ${table.from} AS t`, [], names.length)
   names.forEach((name, i) => {
     const most = Number(found[i]?.[0] ?? 0)
-    told.set(name, most === UNKNOWN ? undefined : most)
+    told.set(name, most === UNKNOWN_DECIMALS ? undefined : most)
   })
   return told
 }
@@ -73,7 +73,7 @@ function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, quest
  * The least d of at most 6 with x = round(x, d), the largest over all rows; `UNKNOWN` where there is none.
  */
 function mostDecimals(number: string): string {
-  const scales = Array.from({ length: UNKNOWN - 1 }, (_, d) => 10 ** (d + 1))
+  const scales = Array.from({ length: UNKNOWN_DECIMALS - 1 }, (_, d) => 10 ** (d + 1))
   const cases = scales.map((scale, d) => `WHEN round(${number} * ${scale}) / ${scale} = ${number} THEN ${d + 1}`)
-  return `max(CASE WHEN ${number} IS NULL OR round(${number}) = ${number} THEN 0 ${cases.join(' ')} ELSE ${UNKNOWN} END)`
+  return `max(CASE WHEN ${number} IS NULL OR round(${number}) = ${number} THEN 0 ${cases.join(' ')} ELSE ${UNKNOWN_DECIMALS} END)`
 }

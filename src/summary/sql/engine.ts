@@ -5,9 +5,9 @@ import { merges, needsOf } from '../../column/statistic.js'
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
 import { decimalsAfter } from '../../expression/decimals.js'
 import { isTimeUnit, type TimeUnit } from '../../time/period.js'
-import type { Engine, EngineOptions, Grain, Keyed, Known, Question } from '../contract.js'
+import type { DerivedColumn, Engine, EngineOptions, GroupedAnswer, Keyed, Question } from '../contract.js'
 import { MIXED } from '../contract.js'
-import { type Told, tellDecimals } from './decimals.js'
+import { type KnownDecimals, readDecimals } from './decimals.js'
 import { numbersOf, Query, type SqlCell, type SqlTable } from './query.js'
 import { readRecords } from './records.js'
 import { dayNumber, periodNumber, type SqlColumn } from './text.js'
@@ -18,8 +18,8 @@ export function createSqlEngine(
   fields: ReadonlyMap<string, Bound>,
   types: ReadonlyMap<string, Bound['type']>,
   options: EngineOptions,
-  known: readonly Known[] = [],
-  told: Told = new Map(),
+  known: readonly DerivedColumn[] = [],
+  told: KnownDecimals = new Map(),
 ): Engine {
   const { date, starts = 1 } = options
   const dated = date === undefined ? undefined : table.columns.get(date)
@@ -27,9 +27,9 @@ export function createSqlEngine(
     ask: (question) => askGroups({ table, fields, types, known, told, dated, starts }, question),
     async askWhole(question: Question, part: BoundAggregate) {
       const asked = { ...question, parts: [part] }
-      const query = new Query(table, fields, known, await tellDecimals(table, fields, asked, told))
-      const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
-      const selected = [...keys.map((key) => key.sql), wholeOf(part, query)]
+      const query = new Query(table, fields, known, await readDecimals(table, fields, asked, told))
+      const keys = question.keys.map((name) => sqlKey(name, query, types, dated, starts))
+      const selected = [...keys.map((key) => key.sql), unmergedSql(part, query)]
       const rows = await table.run(
         query.text(selected, question, keys.length, dated),
         query.writer.values,
@@ -41,10 +41,10 @@ export function createSqlEngine(
     async records(question) {
       // Every field is worked out, so all that they add is asked for.
       const all = { ...question, keys: [], parts: [], fields: [...fields.keys()] }
-      const decimals = await tellDecimals(table, fields, all, told)
+      const decimals = await readDecimals(table, fields, all, told)
       return readRecords(table, new Query(table, fields, known, decimals), types, dated, question)
     },
-    async survey() {
+    async stats() {
       const query = new Query(table, fields, known, new Map())
       const selected = ['count(*)']
       if (dated !== undefined) {
@@ -58,7 +58,7 @@ export function createSqlEngine(
       if (from[0] === null || from[0] === undefined || to[0] === null) return survey
       return { ...survey, span: { from: Number(from[0]), to: Number(to[0]) } }
     },
-    knowing: (more: readonly Known[]): Engine => {
+    withColumns: (more: readonly DerivedColumn[]): Engine => {
       const kinds = new Map(types)
       for (const own of more) {
         const type = 'same' in own ? types.get(own.same) : own.type
@@ -74,8 +74,8 @@ interface Asked {
   table: SqlTable
   fields: ReadonlyMap<string, Bound>
   types: ReadonlyMap<string, Bound['type']>
-  known: readonly Known[]
-  told: Told
+  known: readonly DerivedColumn[]
+  told: KnownDecimals
   dated: SqlColumn | undefined
   starts: number
 }
@@ -84,13 +84,13 @@ interface Asked {
 async function askGroups(
   { table, fields, types, known, told, dated, starts }: Asked,
   question: Question,
-): Promise<Grain> {
-  const query = new Query(table, fields, known, await tellDecimals(table, fields, question, told))
-  const keys = question.keys.map((name) => keyOf(name, query, types, dated, starts))
+): Promise<GroupedAnswer> {
+  const query = new Query(table, fields, known, await readDecimals(table, fields, question, told))
+  const keys = question.keys.map((name) => sqlKey(name, query, types, dated, starts))
   const selected = [...keys.map((key) => key.sql), 'count(*)']
   const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
   for (const part of parts) selected.push(...(part?.selected ?? []))
-  const agreed = question.fields.map((name) => keyOf(name, query, types, dated, starts))
+  const agreed = question.fields.map((name) => sqlKey(name, query, types, dated, starts))
   for (const { sql } of agreed) {
     selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
   }
@@ -131,7 +131,7 @@ interface SqlKey {
   starts: number
 }
 
-function keyOf(
+function sqlKey(
   name: string,
   query: Query,
   types: ReadonlyMap<string, Bound['type']>,
@@ -228,7 +228,7 @@ function partOf(part: BoundAggregate, query: Query, dated: SqlColumn | undefined
 }
 
 /** A part that does not merge. */
-function wholeOf(part: BoundAggregate, query: Query): string {
+function unmergedSql(part: BoundAggregate, query: Query): string {
   const { value, filter } = aggregated(part, query)
   if (part.statistic === 'distinct') return filtered(`count(DISTINCT ${value})`, filter)
   return filtered(`percentile_cont(${part.share}) WITHIN GROUP (ORDER BY ${value})`, filter)

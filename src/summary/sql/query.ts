@@ -1,7 +1,7 @@
 import { numberFacts } from '../../column/decimals.js'
 import type { Bound } from '../../expression/bound.js'
 import { decimalsOf } from '../../expression/decimals.js'
-import type { Known, LookedUpColumn, Question } from '../contract.js'
+import type { DerivedColumn, LookedUpColumn, Question } from '../contract.js'
 import { type Dialect, dateLiteral, dayNumber, type SqlColumn, type SqlValue, SqlWriter } from './text.js'
 
 /** A value in an answer: texts, and numbers as doubles. */
@@ -29,7 +29,7 @@ export class Query {
   constructor(
     private readonly table: SqlTable,
     private readonly fields: ReadonlyMap<string, Bound>,
-    private readonly known: readonly Known[],
+    private readonly known: readonly DerivedColumn[],
     /** The decimals of columns that only their values tell, as far as they were asked for. */
     private readonly told: ReadonlyMap<string, number | undefined>,
   ) {
@@ -86,7 +86,7 @@ export class Query {
     const keys = this.writer.value(byNumber ? own.words.map(Number) : own.words, byNumber ? list.number : list.text)
     const { column } = own
     const texts = column.kind === 'text' || column.kind === 'condition'
-    const values = this.writer.value(listOf(column), texts ? list.text : list.number)
+    const values = this.writer.value(lookupValues(column), texts ? list.text : list.number)
     const at = key === undefined ? 'NULL' : wordOf(key)
     this.joins.push(`LEFT JOIN (SELECT unnest(${keys}) AS k, unnest(${values}) AS v) AS ${alias} ON ${alias}.k = ${at}`)
     const sql =
@@ -141,7 +141,7 @@ function wordOf({ kind, sql }: SqlColumn): string {
   return kind === 'condition' ? `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)` : sql
 }
 
-function listOf(column: LookedUpColumn['column']): (string | number | null)[] {
+function lookupValues(column: LookedUpColumn['column']): (string | number | null)[] {
   if (column.kind === 'text') return Array.from(column.codes, (code) => (code < 0 ? null : column.words[code]))
   if (column.kind === 'condition') return Array.from(column.values, (c) => (c < 0 ? null : String(c === 1)))
   return Array.from(column.values, (x) => (Number.isNaN(x) ? null : x))

@@ -7,7 +7,7 @@ import { numbersOf, type Query, type SqlCell, type SqlTable } from './query.js'
 import { dayNumber, quoteName, type SqlColumn } from './text.js'
 
 /** More rows than this are no list that somebody reads, and would fill the memory. */
-const MOST = 1_000_000
+const MAX_RECORDS = 1_000_000
 
 /**
  * The rows themselves, as far as they fit the conditions, numbered from 1 as the database has them. All of them come: rules compare a row
@@ -31,14 +31,15 @@ export async function readRecords(
     `FROM (SELECT s.*, row_number() OVER () AS ${number} FROM ${table.from} AS s) AS t`,
     ...narrowed,
     'ORDER BY 1',
-    `LIMIT ${MOST + 1}`,
+    `LIMIT ${MAX_RECORDS + 1}`,
   ].join('\n')
   const [numbers, ...columns] = await table.run(text, query.writer.values, selected.length)
   const length = numbers?.length ?? 0
-  if (length > MOST) throw new ProblemError([problem('records-many', { most: MOST.toLocaleString('en') })])
+  if (length > MAX_RECORDS)
+    throw new ProblemError([problem('records-many', { most: MAX_RECORDS.toLocaleString('en') })])
   const read = names.map((name, i): TableColumn => {
     const type = types.get(name) ?? { kind: 'text' }
-    return { name, label: name, column: columnOf(type.kind, columns[i] ?? []), type }
+    return { name, label: name, column: recordColumn(type.kind, columns[i] ?? []), type }
   })
   return { table: createTable(length, read), numbers: numbersOf(numbers ?? []) }
 }
@@ -56,7 +57,7 @@ function asked(kind: Bound['type']['kind'] | undefined, sql: string): string {
   return kind === 'condition' ? `(CASE WHEN ${sql} THEN 1 WHEN NOT ${sql} THEN 0 END)` : sql
 }
 
-function columnOf(kind: Bound['type']['kind'], cells: readonly SqlCell[]): Column {
+function recordColumn(kind: Bound['type']['kind'], cells: readonly SqlCell[]): Column {
   if (kind === 'number' || kind === 'date') return { kind, values: numbersOf(cells) }
   if (kind === 'condition')
     return { kind, values: Int8Array.from(cells, (cell) => (cell === null ? -1 : Number(cell))) }

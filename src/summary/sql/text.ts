@@ -94,7 +94,7 @@ export function periodByArithmetic(unit: TimeUnit, date: string, starts: number)
 }
 
 /** Longer statements than this are the work of a formula that grows out of hand. */
-const LONGEST = 300_000
+const MAX_STATEMENT_LENGTH = 300_000
 
 const SIGNS: Readonly<Record<Exclude<Arithmetic, '/'>, string>> = { '+': '+', '-': '-', '*': '*', of: '*' }
 const COMPARISONS: Readonly<Record<Comparison, string>> = {
@@ -123,7 +123,8 @@ export class SqlWriter {
 
   write(bound: Bound): string {
     const text = this.written(bound)
-    if (text.length > LONGEST) throw new ProblemError([problem('sql-too-long', { engine: this.dialect.name })])
+    if (text.length > MAX_STATEMENT_LENGTH)
+      throw new ProblemError([problem('sql-too-long', { engine: this.dialect.name })])
     return text
   }
 

@@ -52,23 +52,23 @@ export interface ChartFrame {
   series: readonly (readonly Drawn[])[]
 }
 
-const FONT = 12
+const FONT_SIZE = 12
 /** Below this width a panel cannot be read. */
-const NARROWEST = 260
+const MIN_PANEL_WIDTH = 260
 const GAP = 18
 
 /** Measures a chart: one panel, or several of one size on one scale. */
 export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions): ChartFrame[] {
   const count = Math.max(1, exhibit.panels.length)
-  const perRow = Math.min(count, Math.max(1, Math.floor((width + GAP) / (NARROWEST + GAP))))
+  const perRow = Math.min(count, Math.max(1, Math.floor((width + GAP) / (MIN_PANEL_WIDTH + GAP))))
   const own = Math.floor((width - GAP * (perRow - 1)) / perRow)
   const stacks = exhibit.panels.map((_, panel) => seriesOf(exhibit, panel))
   const { domain, ticks } = niceDomain(exhibit, stacks.flat(2))
   const labels = shortTexts(exhibit, ticks)
-  const widest = Math.max(...labels.map((text) => textWidth(text, FONT)), 20)
+  const widest = Math.max(...labels.map((text) => textWidth(text, FONT_SIZE)), 20)
   const names = exhibit.places.map((p) => printable(p.label))
   const { lying } = exhibit
-  const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT)))
+  const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT_SIZE)))
   const left = lying ? Math.min(own * 0.36, longest + 14) : widest + 18
   // The name of a line stands at its end, beside the bars, where it covers none.
   const right = lying ? Math.max(24, widest) : exhibit.lines.length > 0 ? 100 : 16
@@ -87,7 +87,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
     domain,
     ticks,
     tickTexts: labels,
-    places: lying ? names.map((name) => cutTo(name, FONT, left - 14)) : fitted(names, exhibit.timed, step),
+    places: lying ? names.map((name) => cutTo(name, FONT_SIZE, left - 14)) : tickLabels(names, exhibit.timed, step),
     years: lying ? [] : yearsOf(exhibit),
     series: stacks[i],
   }))
@@ -207,9 +207,9 @@ function niceDomain(
 }
 
 /** Time labels that would touch are thinned to every second, third and so on; names are cut to what fits. */
-function fitted(names: readonly string[], timed: boolean, step: number): string[] {
-  if (!timed) return names.map((name) => cutTo(name, FONT, Math.max(10, step - 6)))
-  const widest = Math.max(1, ...names.map((name) => textWidth(name, FONT))) + 8
+function tickLabels(names: readonly string[], timed: boolean, step: number): string[] {
+  if (!timed) return names.map((name) => cutTo(name, FONT_SIZE, Math.max(10, step - 6)))
+  const widest = Math.max(1, ...names.map((name) => textWidth(name, FONT_SIZE))) + 8
   const every = Math.max(1, Math.ceil(widest / step))
   return names.map((name, i) => (i % every === 0 ? name : ''))
 }

@@ -22,7 +22,7 @@ interface Box {
   bottom: number
 }
 
-const SIZE = 11.5
+const LABEL_SIZE = 11.5
 /** Room for the two lines of a line's name, in pixels. */
 const NAME_HEIGHT = 34
 
@@ -88,7 +88,7 @@ function labelOf(
   text: string,
   above: boolean,
 ): { label: PlacedLabel; box: Box } {
-  const wide = textWidth(text, SIZE) + 2
+  const wide = textWidth(text, LABEL_SIZE) + 2
   const inner = { x: width - margins.left - margins.right, y: height - margins.top - margins.bottom }
   const value = d.at ?? 0
   const share = (v: number): number => (v - domain[0]) / (domain[1] - domain[0])

@@ -9,7 +9,7 @@ interface Scale {
 }
 
 /** Where the points of a line lie in a box; a line without differences runs through its middle. */
-function scaleOf({ points }: Trend, box: { left: number; top: number; width: number; height: number }): Scale {
+function trendScale({ points }: Trend, box: { left: number; top: number; width: number; height: number }): Scale {
   const values = points.flatMap(({ value }) => (value === null ? [] : [value]))
   const [low, high] = [Math.min(...values), Math.max(...values)]
   const wide = Math.max(1, points.length - 1)
@@ -37,7 +37,7 @@ function pathOf({ points }: Trend, { x, y }: Scale): string {
 
 /** A small line with its last value marked, in the colour of the text. Words for it stand beside it. */
 export function sparkline(trend: Trend): string {
-  const scale = scaleOf(trend, { left: 3, top: 4, width: SPARK.width - 8, height: SPARK.height - 8 })
+  const scale = trendScale(trend, { left: 3, top: 4, width: SPARK.width - 8, height: SPARK.height - 8 })
   const { value } = trend.points[trend.last]
   const dot =
     value === null ? '' : `<circle cx="${scale.x(trend.last)}" cy="${scale.y(value)}" r="2.6" fill="currentColor"/>`
@@ -45,7 +45,7 @@ export function sparkline(trend: Trend): string {
 }
 
 const CHART = { width: 320, height: 140 }
-const LEFT = 14
+const LEFT_MARGIN = 14
 
 /** The same as a small labelled chart: first and last place, and the lowest, the highest and the last value. */
 export function trendChart(trend: Trend): string {
@@ -53,7 +53,7 @@ export function trendChart(trend: Trend): string {
   const { width, height } = CHART
   // The last value stands at the right of its mark, so that it keeps clear of the highest and the lowest, and of the line.
   const right = width - Math.min(120, textWidth(points[last].text, 12) + 16)
-  const scale = scaleOf(trend, { left: LEFT, top: 46, width: right - LEFT, height: height - 86 })
+  const scale = trendScale(trend, { left: LEFT_MARGIN, top: 46, width: right - LEFT_MARGIN, height: height - 86 })
   const marks = [...new Set([last, lowest, highest])].map((i) => {
     const { value, text } = points[i]
     const [x, y] = [scale.x(i), scale.y(value ?? 0)]
@@ -63,7 +63,7 @@ export function trendChart(trend: Trend): string {
     return `<circle cx="${x}" cy="${y}" r="3"/><text x="${round(at)}" y="${line}" text-anchor="${anchor}">${escapeText(text)}</text>`
   })
   const ends = [
-    `<text x="${LEFT}" y="${height - 8}" class="q">${escapeText(cutTo(points[0].label, 12, 110))}</text>`,
+    `<text x="${LEFT_MARGIN}" y="${height - 8}" class="q">${escapeText(cutTo(points[0].label, 12, 110))}</text>`,
     `<text x="${right}" y="${height - 8}" text-anchor="end" class="q">${escapeText(cutTo(points[points.length - 1].label, 12, 110))}</text>`,
   ]
   const title = cutTo(`${trend.name}, ${trend.measureLabel}`, 12.5, width - 20)

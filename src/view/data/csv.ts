@@ -47,8 +47,8 @@ export function toCsv(page: Page): string {
   ]
   const lines = rows.map(({ head, cell }): Field[] => [
     ...head,
-    ...keys.row.map((name) => keyOf(cell.row, name)),
-    ...keys.column.map((name) => keyOf(cell.column, name)),
+    ...keys.row.map((name) => keyField(cell.row, name)),
+    ...keys.column.map((name) => keyField(cell.column, name)),
     ...fieldsOf(cell),
   ])
   return `${Papa.unparse(
@@ -57,7 +57,7 @@ export function toCsv(page: Page): string {
   )}\r\n`
 }
 
-function keyOf(keys: Keys, name: string): Field {
+function keyField(keys: Keys, name: string): Field {
   const own = keys.find((key) => key.name === name)?.value ?? null
   return name === 'record' && own !== null ? Number(own) : own
 }

@@ -57,7 +57,7 @@ function exhibitData(exhibit: Exhibit): object {
     ...(exhibit.kind === 'cards'
       ? { cards: exhibit.cards.map(({ label, change, note }) => ({ label, change: change?.text ?? null, note })) }
       : {}),
-    ...(exhibit.kind === 'chart' ? { lines: linesOf(exhibit) } : {}),
+    ...(exhibit.kind === 'chart' ? { lines: referenceLinesData(exhibit) } : {}),
     ...(exhibit.kind === 'records' ? { count: exhibit.count } : {}),
     legends: exhibit.legends.map(legendData),
     notes: exhibit.notes,
@@ -65,7 +65,7 @@ function exhibitData(exhibit: Exhibit): object {
 }
 
 /** Lines across a chart; one that is of a single panel with its keys. */
-function linesOf({ lines, panels }: ChartExhibit): object[] {
+function referenceLinesData({ lines, panels }: ChartExhibit): object[] {
   return lines.map(({ label, value, text, panel }) => ({
     column: panel === undefined ? {} : keysData(panels[panel].keys),
     label,

@@ -14,11 +14,11 @@ import { SPARK } from '../chart/spark.js'
 import { escapeText } from '../markup.js'
 import { barUse, dotUse, iconUse } from '../model/icon.js'
 import type { WrittenRow } from '../model/rows.js'
-import type { LookClasses } from './style-classes.js'
+import type { StyleClasses } from './style-classes.js'
 
 /** What every part of a page is written with. */
 export interface Writing {
-  classes: LookClasses
+  classes: StyleClasses
   /** The report's own drawings. */
   icons: Readonly<Record<string, string>>
   /** What draws lines in rows and cards; there where some are shown. */
@@ -34,11 +34,11 @@ export interface Writing {
 }
 
 /** With more rows than this a table scrolls by itself, under a head that stays. */
-export const SCROLLS = 40
+export const MIN_SCROLL_ROWS = 40
 
 /** The class of what a table lies in, by its rows. */
 export function wideClass(rows: number): string {
-  return rows > SCROLLS ? 'wide long' : 'wide'
+  return rows > MIN_SCROLL_ROWS ? 'wide long' : 'wide'
 }
 
 const NUMBER: ColumnStyle = { draw: 'number', icon: 'before' }

@@ -1,10 +1,10 @@
 import type { ChartExhibit } from '../../page/page.js'
 import type { DrawnPanel } from '../chart/chart.js'
 import { escapeText } from '../markup.js'
-import type { LookClasses } from './style-classes.js'
+import type { StyleClasses } from './style-classes.js'
 
 /** The picture, the key of its series, and the same as a table. */
-export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: LookClasses): string {
+export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: StyleClasses): string {
   if (exhibit.points.every(({ value }) => value === null)) return '<p class="none">No values.</p>'
   const drawn = panels.map(({ label, svg }) =>
     label === '' ? svg : `<figure><figcaption>${escapeText(label)}</figcaption>${svg}</figure>`,
@@ -14,16 +14,16 @@ export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[]
 }
 
 /** Which colour and form is which series; a single one needs no key. */
-function seriesMarkup({ series, title }: ChartExhibit, classes: LookClasses): string {
+function seriesMarkup({ series, title }: ChartExhibit, classes: StyleClasses): string {
   if (series.length < 2) return ''
   const items = series.map(
     ({ label, draw, mark, outline }) =>
-      `<li><svg class="ser" viewBox="0 0 22 16" aria-hidden="true">${sample(draw, classes.paint(mark), classes.paint(outline ?? mark))}</svg>${escapeText(label)}</li>`,
+      `<li><svg class="ser" viewBox="0 0 22 16" aria-hidden="true">${seriesSample(draw, classes.paint(mark), classes.paint(outline ?? mark))}</svg>${escapeText(label)}</li>`,
   )
   return `<ul class="key" aria-label="${escapeText(`Series: ${title}`)}">${items.join('')}</ul>`
 }
 
-function sample(draw: ChartExhibit['series'][number]['draw'], fill: string, stroke: string): string {
+function seriesSample(draw: ChartExhibit['series'][number]['draw'], fill: string, stroke: string): string {
   if (draw === 'bars') return `<path d="M4 2h14v12H4z" fill="${fill}" stroke="${stroke}"/>`
   if (draw === 'points') return `<circle cx="11" cy="8" r="5" fill="${fill}" stroke="${stroke}"/>`
   return `<path d="M1 8h20" stroke="${fill}" stroke-width="${draw === 'line' ? 2.4 : 3.4}"/>`

@@ -6,7 +6,7 @@ import { createWriting, type HtmlOptions, htmlParts } from './page.js'
 import { STYLE } from './sheet.js'
 
 /** Rows of a table that a live page shows before its script runs. */
-const FIRST = 300
+const MIN_LONG_ROWS = 300
 
 /** A script that is carried by the page, and what it reads. */
 export interface LiveParts {
@@ -33,7 +33,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveP
   checkGiven(page, OPTIONS, options)
   // A browser takes many seconds to lay out rows that a script takes out at once.
   const document = await documentFor(page, options.document)
-  const writing = { ...createWriting(page), ...(live && { first: FIRST }) }
+  const writing = { ...createWriting(page), ...(live && { first: MIN_LONG_ROWS }) }
   const { symbols, header, exhibits, sources, css } = await htmlParts(
     page,
     { ...options, ...(document && { document }) },

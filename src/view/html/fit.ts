@@ -4,14 +4,14 @@ import { SPARK } from '../chart/spark.js'
 import type { WrittenRow } from '../model/rows.js'
 
 /** What a printed page has room for across, in pixels of the page's own scale: A4 without its margins. */
-const ROOM = 950
+const PAPER_WIDTH = 950
 /** A character of a cell at most, and what lies around a number: padding, an icon, a bar or dot. */
-const CHARACTER = 9.2
-const AROUND = 40
-const ICON = 27
-const DRAWING = 108
+const CHARACTER_WIDTH = 9.2
+const CELL_PADDING = 40
+const ICON_WIDTH = 27
+const DRAWING_WIDTH = 108
 /** A heading column takes no more than this. */
-const HEADING = 330
+const MAX_HEADING_WIDTH = 330
 
 /** How much room a table takes at most. */
 export interface Room {
@@ -28,7 +28,7 @@ export interface Room {
  */
 export function fitOf({ width, flag }: Room): string {
   const told = [
-    ...(width <= ROOM ? [] : [`--fit:${Math.max(0.3, Math.floor((100 * ROOM) / width) / 100)}`]),
+    ...(width <= PAPER_WIDTH ? [] : [`--fit:${Math.max(0.3, Math.floor((100 * PAPER_WIDTH) / width) / 100)}`]),
     ...(flag === 0 ? [] : [`--flag:${flag}ch`]),
   ]
   return told.length === 0 ? '' : ` style="${told.join(';')}"`
@@ -49,13 +49,13 @@ export function gridRoom({ styles, trends }: GridExhibit, rows: readonly Written
       looks[c].add(cell.look)
     }
   }
-  let width = heads.reduce((sum, length) => sum + Math.min(HEADING, length * CHARACTER + 30), 0)
+  let width = heads.reduce((sum, length) => sum + Math.min(MAX_HEADING_WIDTH, length * CHARACTER_WIDTH + 30), 0)
   styles.forEach(({ draw }, c) => {
     const own = [...looks[c]]
     const drawn = draw === 'dot' || draw === 'bar' || own.some(({ bar }) => bar !== null)
     const flagged = own.some((look) => look.flag !== null) ? flag + 1 : 0
-    const icon = own.some((look) => look.icon !== null) ? ICON : 0
-    width += (letters[c] + flagged) * CHARACTER + AROUND + icon + (drawn ? DRAWING : 0)
+    const icon = own.some((look) => look.icon !== null) ? ICON_WIDTH : 0
+    width += (letters[c] + flagged) * CHARACTER_WIDTH + CELL_PADDING + icon + (drawn ? DRAWING_WIDTH : 0)
   })
   return { width: width + trends.length * (SPARK.width + 30), flag }
 }
@@ -63,7 +63,7 @@ export function gridRoom({ styles, trends }: GridExhibit, rows: readonly Written
 export function recordsRoom({ columns, records }: RecordsExhibit): Room {
   const width = columns.reduce(
     (sum, { label }, c) =>
-      Math.max(label.length * CHARACTER + AROUND, ...records.map((own) => widthOf(own.cells[c]))) + sum,
+      Math.max(label.length * CHARACTER_WIDTH + CELL_PADDING, ...records.map((own) => widthOf(own.cells[c]))) + sum,
     60,
   )
   const flag = Math.max(0, ...records.flatMap(({ cells }) => cells.map((cell) => cell.flag?.length ?? 0)))
@@ -72,5 +72,10 @@ export function recordsRoom({ columns, records }: RecordsExhibit): Room {
 
 function widthOf({ text, flag, look }: RecordCell): number {
   const letters = text.length + (flag === null ? 0 : flag.length + 1)
-  return letters * CHARACTER + AROUND + (look.icon === null ? 0 : ICON) + (look.bar === null ? 0 : DRAWING)
+  return (
+    letters * CHARACTER_WIDTH +
+    CELL_PADDING +
+    (look.icon === null ? 0 : ICON_WIDTH) +
+    (look.bar === null ? 0 : DRAWING_WIDTH)
+  )
 }

@@ -5,9 +5,9 @@ import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Wr
 import { fitOf, gridRoom } from './fit.js'
 
 /** From this many columns on a heatmap takes the whole width. */
-const MANY = 12
+const MIN_UPRIGHT_COLUMNS = 12
 /** With more columns than this the numbers of a heatmap stand upright on paper, which cannot be scrolled. */
-const UPRIGHT = 24
+const UPRIGHT_LENGTH = 24
 
 /** A table, list or heatmap as semantic HTML: caption, scopes, words for every icon. */
 export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
@@ -28,7 +28,7 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
     .join(', ')
   const width = exhibit.columnHeadings.at(-1)?.length ?? 0
   const kind = heat
-    ? `heat${width >= MANY ? ' full-width' : ''}${width > UPRIGHT ? ' upright' : ''}`
+    ? `heat${width >= MIN_UPRIGHT_COLUMNS ? ' full-width' : ''}${width > UPRIGHT_LENGTH ? ' upright' : ''}`
     : exhibit.spacing === 'normal'
       ? 'grid'
       : `grid ${exhibit.spacing}`

@@ -3,7 +3,7 @@ import type { Legend } from '../../style/legend.js'
 import { escapeText } from '../markup.js'
 import { aboutEntry } from '../model/captions.js'
 import { barUse, iconUse } from '../model/icon.js'
-import type { LookClasses } from './style-classes.js'
+import type { StyleClasses } from './style-classes.js'
 
 /** What `direction` becomes, by the sign of a value. */
 const DIRECTIONS = ['up', 'level', 'down']
@@ -11,7 +11,7 @@ const DIRECTIONS = ['up', 'level', 'down']
 /** The key under an exhibit: one list a scheme, every limit as a number. */
 export function legendMarkup(
   legend: Legend,
-  classes: LookClasses,
+  classes: StyleClasses,
   alone: boolean,
   own: Readonly<Record<string, string>>,
 ): string {
@@ -29,18 +29,18 @@ export function legendMarkup(
           : iconUse(entry.look.icon, own)
     const name = entry.label === '' ? '' : `<strong>${escapeText(entry.label)}</strong>`
     const about = aboutEntry(entry)
-    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}${sample(entry.look)}</span><span>${name}${about === '' ? '' : ` ${escapeText(about)}`}</span></li>`
+    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}${legendSample(entry.look)}</span><span>${name}${about === '' ? '' : ` ${escapeText(about)}`}</span></li>`
   })
   return `<ul class="key" aria-label="${escapeText(`Key: ${legend.title}`)}">${heading}${entries.join('')}${rampMarkup(legend, classes)}</ul>`
 }
 
 /** An ink or a weight with nothing else is shown on letters. */
-function sample({ fill, ink, weight, icon, bar }: Look): string {
+function legendSample({ fill, ink, weight, icon, bar }: Look): string {
   const bare = fill === null && icon === null && bar === null
   return bare && (ink !== null || weight !== null) ? '<span aria-hidden="true">Aa</span>' : ''
 }
 
-function rampMarkup({ ramp }: Legend, classes: LookClasses): string {
+function rampMarkup({ ramp }: Legend, classes: StyleClasses): string {
   if (ramp === undefined || ramp.marks.length === 0) return ''
   const mark = (at: number): string => {
     const found = ramp.marks.find((m) => m.at === at)

@@ -4,12 +4,12 @@ import type { DrawingDocument } from '../chart/frame.js'
 import { escapeText } from '../markup.js'
 import { aboutExhibit, aboutPage } from '../model/captions.js'
 import { iconSymbols } from '../model/icon.js'
-import { plainTwin } from '../model/unpainted.js'
+import { unpaintedTwin } from '../model/unpainted.js'
 import type { Writing } from './cell.js'
 import { gridMarkup, numbersMarkup } from './grid.js'
 import { legendMarkup } from './legend.js'
 import { themed } from './style.js'
-import { createLookClasses } from './style-classes.js'
+import { createStyleClasses } from './style-classes.js'
 
 export interface HtmlOptions {
   /**
@@ -24,8 +24,8 @@ export interface HtmlOptions {
 }
 
 /** Widths of a chart that has the page for itself, and of one at the side of another exhibit, in pixels. */
-const WHOLE = 1150
-const HALF = 550
+const FULL_CHART_WIDTH = 1150
+const HALF_CHART_WIDTH = 550
 /** A page in pieces, for whoever puts them together. */
 export interface HtmlParts {
   /** Symbols that icons refer to. */
@@ -42,7 +42,7 @@ export interface HtmlParts {
 
 /** What a page is written with; kept from one writing to the next, equal looks keep their classes. */
 export function createWriting(page: Page): Writing {
-  return { classes: createLookClasses(), icons: page.icons }
+  return { classes: createStyleClasses(), icons: page.icons }
 }
 
 /** The pieces of a page. */
@@ -52,7 +52,7 @@ export async function htmlParts(
   writing: Writing = createWriting(page),
 ): Promise<HtmlParts> {
   const shown = page.exhibits.flatMap((exhibit): Exhibit[] =>
-    exhibit.plain ? [plainTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
+    exhibit.plain ? [unpaintedTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
   )
   if (shown.some(hasLines)) writing.lines ??= await import('../chart/trend.js')
   const inside = await insides(shown, writing, options)
@@ -98,7 +98,7 @@ async function drawCharts(
   for (const exhibit of charts) {
     const next = exhibits[exhibits.indexOf(exhibit) + 1]
     const shares = exhibit.beside || next?.beside === true
-    const size = { width: shares ? HALF : WHOLE, height: 330, paint: classes.paint }
+    const size = { width: shares ? HALF_CHART_WIDTH : FULL_CHART_WIDTH, height: 330, paint: classes.paint }
     // Drawing takes longer than to see that nothing in it is another.
     const key = known && JSON.stringify([exhibit, size.width])
     const before = known?.get(exhibit.name)

@@ -2,11 +2,11 @@ import { colorText, type PackedColor } from '../../color/color.js'
 import { contrast } from '../../color/contrast.js'
 import { PAPER, SOOT } from '../../color/pigments.js'
 import { mixed } from '../../color/ramp.js'
-import { dusk, duskInk, NIGHT } from '../../color/theme.js'
+import { DARK_GROUND, toDark, toDarkInk } from '../../color/theme.js'
 import type { Look } from '../../style/cell-style.js'
 
 /** Gives each distinct look of a page one class, and writes the classes in the end. */
-export interface LookClasses {
+export interface StyleClasses {
   /** The class of a look, empty where it changes nothing that style can say. */
   of(look: Look): string
   /** Every look that has got its class. */
@@ -19,7 +19,7 @@ export interface LookClasses {
   css(): { light: string; dark: string }
 }
 
-export function createLookClasses(): LookClasses {
+export function createStyleClasses(): StyleClasses {
   const known = new Map<string, string>()
   const light: string[] = []
   const dark: string[] = []
@@ -46,7 +46,7 @@ export function createLookClasses(): LookClasses {
       return name
     },
     looks: () => byLook.keys(),
-    ramp: (stops) => add('r', rampStyle(stops), rampStyle(stops.map(dusk))),
+    ramp: (stops) => add('r', rampStyle(stops), rampStyle(stops.map(toDark))),
     paint(color) {
       colors.add(color)
       return `var(--k${color.toString(16).padStart(6, '0')})`
@@ -56,7 +56,7 @@ export function createLookClasses(): LookClasses {
         [...colors].map((c) => `--k${c.toString(16).padStart(6, '0')}:${colorText(turn(c))}`).join(';')
       const own = (turn: (color: PackedColor) => PackedColor): string[] =>
         colors.size === 0 ? [] : [`:root{${names(turn)}}`]
-      return { light: [...light, ...own((c) => c)].join('\n'), dark: [...dark, ...own(dusk)].join('\n') }
+      return { light: [...light, ...own((c) => c)].join('\n'), dark: [...dark, ...own(toDark)].join('\n') }
     },
   }
 }
@@ -83,7 +83,7 @@ interface Theme {
 }
 
 const LIGHT: Theme = { color: (c) => c, ink: (ink) => ink, paper: PAPER }
-const DARK: Theme = { color: dusk, ink: duskInk, paper: NIGHT }
+const DARK: Theme = { color: toDark, ink: toDarkInk, paper: DARK_GROUND }
 
 function declarations({ fill, ink, weight, pigment, bar }: Look, theme: Theme): string {
   const parts: string[] = []

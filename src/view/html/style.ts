@@ -1,6 +1,6 @@
 import { colorText, type PackedColor } from '../../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
-import { dusk } from '../../color/theme.js'
+import { toDark } from '../../color/theme.js'
 
 /** Tokens of a theme; the two grays are worked out for their contrast: 5.9 and a hairline. */
 function tokens(turn: (color: PackedColor) => PackedColor): string {
@@ -13,7 +13,7 @@ function tokens(turn: (color: PackedColor) => PackedColor): string {
 /** Tokens and looks in the themes asked for, to stand behind the style of every page. Paper is always light. */
 export function themed(looks: { light: string; dark: string }, theme: 'auto' | 'light' | 'dark'): string {
   const light = `:root{${tokens((c) => c)};color-scheme:${theme === 'auto' ? 'light dark' : 'light'}}`
-  const dark = `:root{${tokens(dusk)};color-scheme:dark}\n${looks.dark}`
+  const dark = `:root{${tokens(toDark)};color-scheme:dark}\n${looks.dark}`
   const base = `${light}\n${looks.light}\n`
   if (theme === 'light') return base
   const screen = theme === 'dark' ? '@media screen' : '@media screen and (prefers-color-scheme:dark)'

@@ -2,7 +2,7 @@ import type { Cell, Exhibit, Heading, RecordCell } from '../../page/page.js'
 import { PLAIN_LOOK } from '../../style/cell-style.js'
 
 /** The same exhibit without paint, to stand beside the painted one. Numbers that rules hide are shown. */
-export function plainTwin(exhibit: Exhibit): Exhibit {
+export function unpaintedTwin(exhibit: Exhibit): Exhibit {
   const head = {
     name: `${exhibit.name}-plain`,
     title: `${exhibit.title}, plain`,

@@ -26,7 +26,7 @@ export interface TextStyle {
 }
 
 /** Text at its baseline. */
-export function textAt(x: number, y: number, text: string, style: TextStyle = {}): string {
+export function drawText(x: number, y: number, text: string, style: TextStyle = {}): string {
   if (text === '') return ''
   const { size = 13, color = SOOT, weight = 400, anchor = 'start' } = style
   const parts = [`x="${round(x)}"`, `y="${round(y)}"`, `font-size="${size}"`, `fill="${colorText(color)}"`]

@@ -10,7 +10,7 @@ import { sparkline } from '../chart/trend.js'
 import { aboutEntry, aboutExhibit } from '../model/captions.js'
 import { checkGiven, documentFor } from '../model/check-input.js'
 import { gridSheet, recordsSheet } from '../model/sheet.js'
-import { barAt, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile, textAt } from './draw.js'
+import { barAt, drawText, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile } from './draw.js'
 import { tablePiece } from './table.js'
 
 export interface SvgOptions {
@@ -31,8 +31,8 @@ export interface SvgFile {
 
 type Icons = Readonly<Record<string, string>>
 
-const WIDE = 1000
-const LINES = 50
+const PAGE_WIDTH = 1000
+const MAX_ROWS = 50
 
 const OPTIONS: Shape = { keys: { 'document?': 'anything', 'rows?': { is: 'whole', min: 1 } } }
 
@@ -47,22 +47,22 @@ export async function toSvg(page: Page, given: SvgOptions = {}): Promise<SvgFile
     const about = aboutExhibit(exhibit)
     const title = textPiece(exhibit.title, 19, 600)
     const rows = exhibit.kind === 'records' ? exhibit.records.length : 'rows' in exhibit ? exhibit.rows.length : 0
-    const cut = rows > (options.rows ?? LINES) ? [`The first ${options.rows ?? LINES} of ${rows} rows.`] : []
-    const said = [...cut, ...exhibit.notes].map((text) => textPiece(cutTo(text, 12, WIDE), 12, 400, true))
+    const cut = rows > (options.rows ?? MAX_ROWS) ? [`The first ${options.rows ?? MAX_ROWS} of ${rows} rows.`] : []
+    const said = [...cut, ...exhibit.notes].map((text) => textPiece(cutTo(text, 12, PAGE_WIDTH), 12, 400, true))
     const keys = exhibit.legends.map((legend) => legendPiece(legend, exhibit.legends.length === 1, page.icons))
-    const head = stacked([title, ...(about === '' ? [] : [textPiece(cutTo(about, 13, WIDE), 13, 400, true)])], 5)
+    const head = stacked([title, ...(about === '' ? [] : [textPiece(cutTo(about, 13, PAGE_WIDTH), 13, 400, true)])], 5)
     files.push({ name: exhibit.name, text: svgFile(exhibit.title, stacked([head, body, ...keys, ...said], 14)) })
   }
   return files
 }
 
 function textPiece(text: string, size: number, weight: number, quiet = false): Piece {
-  const markup = textAt(0, size, text, { size, weight, color: quiet ? QUIET : SOOT })
+  const markup = drawText(0, size, text, { size, weight, color: quiet ? QUIET : SOOT })
   return { width: textWidth(text, size) * (weight > 400 ? 1.06 : 1), height: size * 1.3, markup }
 }
 
 async function bodyOf(exhibit: Exhibit, icons: Icons, options: SvgOptions): Promise<Piece> {
-  const rows = options.rows ?? LINES
+  const rows = options.rows ?? MAX_ROWS
   switch (exhibit.kind) {
     case 'chart':
       if (exhibit.points.every(({ value }) => value === null)) return textPiece('No values.', 13, 400, true)
@@ -90,9 +90,9 @@ async function chartPiece(exhibit: ChartExhibit, { document }: SvgOptions): Prom
   const pieces: string[] = []
   let [x, y, tall, width] = [0, 0, 0, 0]
   for (const { label, svg } of panels) {
-    const own = { width: sizeOf(svg, 'width'), height: sizeOf(svg, 'height') + (label === '' ? 0 : 20) }
+    const own = { width: svgLength(svg, 'width'), height: svgLength(svg, 'height') + (label === '' ? 0 : 20) }
     if (x > 0 && x + own.width > 900) [x, y] = [0, y + tall + 12]
-    pieces.push(textAt(x, y + 14, label, { weight: 600 }))
+    pieces.push(drawText(x, y + 14, label, { weight: 600 }))
     pieces.push(svg.replace('<svg', `<svg x="${x}" y="${y + (label === '' ? 0 : 20)}"`))
     x += own.width + 18
     tall = Math.max(tall, own.height)
@@ -105,14 +105,14 @@ async function chartPiece(exhibit: ChartExhibit, { document }: SvgOptions): Prom
           flowed(
             exhibit.series.map(({ label, draw, mark }) => ({
               width: 30 + textWidth(label, 12.5),
-              markup: `${draw === 'bars' ? `<rect x="2" y="3" width="14" height="12" fill="${colorText(mark)}"/>` : draw === 'points' ? `<circle cx="9" cy="9" r="5" fill="${colorText(mark)}"/>` : `<path d="M0 9h20" stroke="${colorText(mark)}" stroke-width="2.6" fill="none"/>`}${textAt(26, 13.5, label, { size: 12.5 })}`,
+              markup: `${draw === 'bars' ? `<rect x="2" y="3" width="14" height="12" fill="${colorText(mark)}"/>` : draw === 'points' ? `<circle cx="9" cy="9" r="5" fill="${colorText(mark)}"/>` : `<path d="M0 9h20" stroke="${colorText(mark)}" stroke-width="2.6" fill="none"/>`}${drawText(26, 13.5, label, { size: 12.5 })}`,
             })),
           ),
         ]
   return stacked([{ width, height: y + tall, markup: pieces.join('') }, ...series], 8)
 }
 
-function sizeOf(svg: string, side: 'width' | 'height'): number {
+function svgLength(svg: string, side: 'width' | 'height'): number {
   return Number(new RegExp(`<svg[^>]* ${side}="([\\d.]+)"`).exec(svg)?.[1] ?? 0)
 }
 
@@ -120,7 +120,7 @@ function sizeOf(svg: string, side: 'width' | 'height'): number {
 function flowed(items: readonly { width: number; markup: string }[]): Piece {
   let [x, y, widest] = [0, 0, 0]
   const parts = items.map(({ width, markup }) => {
-    if (x > 0 && x + width > WIDE - 100) [x, y] = [0, y + 24]
+    if (x > 0 && x + width > PAGE_WIDTH - 100) [x, y] = [0, y + 24]
     const own = `<g transform="translate(${Math.round(x)} ${y})">${markup}</g>`
     x += width + 22
     widest = Math.max(widest, x - 22)
@@ -140,9 +140,11 @@ function legendPiece(legend: Legend, alone: boolean, icons: Icons): Piece {
       drawn.push(iconAt(4, 2, 14, look.icon === 'direction' ? 'up' : look.icon, inkOf(look), icons))
     else if (look.bar !== null) drawn.push(barAt(1, 9, 20, { from: 0, to: 1 }, null, look))
     else if (look.fill === null)
-      drawn.push(textAt(2, 13.5, 'Aa', { size: 12.5, color: inkOf(look), weight: look.weight === 'bold' ? 700 : 400 }))
-    drawn.push(textAt(30, 13.5, label, { size: 12.5, weight: 600 }))
-    drawn.push(textAt(30 + (label === '' ? 0 : strong + 5), 13.5, text, { size: 12.5, color: QUIET }))
+      drawn.push(
+        drawText(2, 13.5, 'Aa', { size: 12.5, color: inkOf(look), weight: look.weight === 'bold' ? 700 : 400 }),
+      )
+    drawn.push(drawText(30, 13.5, label, { size: 12.5, weight: 600 }))
+    drawn.push(drawText(30 + (label === '' ? 0 : strong + 5), 13.5, text, { size: 12.5, color: QUIET }))
     return { width: 36 + strong + textWidth(text, 12.5), markup: drawn.join('') }
   })
   const { ramp } = legend
@@ -158,7 +160,7 @@ function legendPiece(legend: Legend, alone: boolean, icons: Icons): Piece {
               return `<rect x="${i * 10}" width="10.5" height="12" fill="${colorText(color)}"/>`
             }),
             ...ramp.marks.map(({ at, text, what }) =>
-              textAt(at * 340, 28, `${text} ${what}`.trim(), {
+              drawText(at * 340, 28, `${text} ${what}`.trim(), {
                 size: 12,
                 color: QUIET,
                 anchor: at === 0 ? 'start' : at === 1 ? 'end' : 'middle',
@@ -182,11 +184,11 @@ function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
       drawn.push(
         `<rect x=".5" y=".5" width="${CARD.width - 1}" height="${CARD.height - 1}" rx="8" fill="none" stroke="${colorText(HAIR)}"/>`,
       )
-    drawn.push(textAt(16, 24, cutTo(label, 13, CARD.width - 32), { weight: 600, color: ink }))
+    drawn.push(drawText(16, 24, cutTo(label, 13, CARD.width - 32), { weight: 600, color: ink }))
     const icon = look.icon === null || look.hide === 'icon' ? '' : look.icon
     if (icon !== '') drawn.push(iconAt(16, 34, 20, icon, ink, icons))
     const value = look.hide === 'value' ? '' : cell.text === '' ? 'no value' : cell.text
-    drawn.push(textAt(icon === '' ? 16 : 44, 54, value, { size: 26, weight: 600, color: ink }))
+    drawn.push(drawText(icon === '' ? 16 : 44, 54, value, { size: 26, weight: 600, color: ink }))
     let y = 74
     const lines = [
       statusText,
@@ -199,7 +201,7 @@ function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
       const changed = change !== null && k === 2
       if (changed) drawn.push(iconAt(16, y - 11, 13, change.icon, ink, icons))
       drawn.push(
-        textAt(change !== null && k >= 2 && k < lines.length - 1 ? 34 : 16, y, cutTo(text, 12, CARD.width - 30), {
+        drawText(change !== null && k >= 2 && k < lines.length - 1 ? 34 : 16, y, cutTo(text, 12, CARD.width - 30), {
           size: 12,
           color: ink,
         }),
@@ -233,12 +235,12 @@ function wordsPiece({ sentences }: WordsExhibit, icons: Icons): Piece {
     const tag = look === null ? 0 : textWidth(statusText, 13) * 1.06 + (look.icon === null ? 0 : 20) + 16
     const rest = look !== null && text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 2) : text
     const lines = wrapped(rest, 13, 700 - tag)
-    const drawn = lines.map((line, i) => textAt(tag === 0 ? 0 : tag + 6, 16 + i * 19, line))
+    const drawn = lines.map((line, i) => drawText(tag === 0 ? 0 : tag + 6, 16 + i * 19, line))
     if (look !== null) {
       drawn.push(groundAt(0, 1, tag, 22, look, false))
       if (look.icon !== null) drawn.push(iconAt(7, 5, 13, look.icon, inkOf(look), icons))
       drawn.push(
-        textAt(look.icon === null ? 8 : 26, 16, statusText, {
+        drawText(look.icon === null ? 8 : 26, 16, statusText, {
           color: inkOf(look),
           weight: look.weight === 'bold' ? 700 : 400,
         }),

@@ -5,25 +5,25 @@ import { cutTo, textWidth } from '../chart/text-width.js'
 import { sparkline } from '../chart/trend.js'
 import { escapeText } from '../markup.js'
 import type { Sheet, SheetCell } from '../model/sheet.js'
-import { barAt, groundAt, HAIR, iconAt, imageAt, inkOf, lineAt, type Piece, QUIET, textAt } from './draw.js'
+import { barAt, drawText, groundAt, HAIR, iconAt, imageAt, inkOf, lineAt, type Piece, QUIET } from './draw.js'
 
-const SIZE = 13
-const ROW = 28
-const PAD = 10
-const ICON = 14
-const BAR = 84
-const HEADING = 260
-const INDENT = 16
+const FONT_SIZE = 13
+const ROW_HEIGHT = 28
+const CELL_PADDING = 10
+const ICON_SIZE = 14
+const BAR_WIDTH = 84
+const MAX_HEADING_WIDTH = 260
+const INDENT_WIDTH = 16
 
 /** A table; with `flat` a heatmap: cells without gaps, those without a value hatched. */
 export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<string, string>>): Piece {
   const widths = sheet.columns.map(({ label }, c) => {
     const cells = sheet.rows.map(
-      (row) => insideWidth(row.cells[c], c < sheet.headings) + (c === 0 ? row.indent * INDENT : 0),
+      (row) => insideWidth(row.cells[c], c < sheet.headings) + (c === 0 ? row.indent * INDENT_WIDTH : 0),
     )
-    const heading = textWidth(label, SIZE - (flat && c >= sheet.headings ? 2 : 0))
+    const heading = textWidth(label, FONT_SIZE - (flat && c >= sheet.headings ? 2 : 0))
     const own = Math.max(heading, ...cells, 16)
-    return c < sheet.headings ? Math.min(HEADING, own) + PAD : own + (flat ? 8 : 2 * PAD)
+    return c < sheet.headings ? Math.min(MAX_HEADING_WIDTH, own) + CELL_PADDING : own + (flat ? 8 : 2 * CELL_PADDING)
   })
   const lefts: number[] = []
   let width = 0
@@ -39,19 +39,23 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
       const end = lefts[from + span - 1] + widths[from + span - 1]
       const middle = (lefts[from] + end) / 2
       parts.push(
-        textAt(middle, y - 6, cutTo(text, SIZE, end - lefts[from]), { anchor: 'middle', weight: 600, color: QUIET }),
+        drawText(middle, y - 6, cutTo(text, FONT_SIZE, end - lefts[from]), {
+          anchor: 'middle',
+          weight: 600,
+          color: QUIET,
+        }),
       )
     }
   }
   y += 22
   for (const [c, { label, right }] of sheet.columns.entries()) {
-    const size = flat && c >= sheet.headings ? SIZE - 2 : SIZE
+    const size = flat && c >= sheet.headings ? FONT_SIZE - 2 : FONT_SIZE
     const text = cutTo(label, size, widths[c])
     const style = { size, weight: flat && c >= sheet.headings ? 400 : 600, color: QUIET }
     if (flat && c >= sheet.headings)
-      parts.push(textAt(lefts[c] + widths[c] / 2, y - 7, text, { ...style, anchor: 'middle' }))
-    else if (right) parts.push(textAt(lefts[c] + widths[c] - PAD, y - 7, text, { ...style, anchor: 'end' }))
-    else parts.push(textAt(lefts[c] + (c < sheet.headings ? 0 : PAD), y - 7, text, style))
+      parts.push(drawText(lefts[c] + widths[c] / 2, y - 7, text, { ...style, anchor: 'middle' }))
+    else if (right) parts.push(drawText(lefts[c] + widths[c] - CELL_PADDING, y - 7, text, { ...style, anchor: 'end' }))
+    else parts.push(drawText(lefts[c] + (c < sheet.headings ? 0 : CELL_PADDING), y - 7, text, style))
   }
   parts.push(lineAt(0, y, width, y, HAIR))
   for (const row of sheet.rows) {
@@ -59,16 +63,16 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
       parts.push(lineAt(0, y, width, y, row.kind === 'total' ? SOOT : HAIR))
     row.cells.forEach((cell, c) => {
       const box = {
-        x: lefts[c] + (c === 0 ? row.indent * INDENT : 0),
+        x: lefts[c] + (c === 0 ? row.indent * INDENT_WIDTH : 0),
         y,
-        width: widths[c] - (c === 0 ? row.indent * INDENT : 0),
+        width: widths[c] - (c === 0 ? row.indent * INDENT_WIDTH : 0),
       }
       const weight = cell.look.weight === 'bold' ? 700 : row.kind === 'detail' ? 400 : 600
       parts.push(
         cellMarkup(cell, box, { heading: c < sheet.headings, right: sheet.columns[c].right, flat, weight, icons }),
       )
     })
-    y += ROW
+    y += ROW_HEIGHT
   }
   return { width, height: y, markup: parts.join('') }
 }
@@ -77,11 +81,14 @@ function insideWidth({ text, look, bar, flag, trend }: SheetCell, heading: boole
   if (trend !== null) return SPARK.width
   const shown = look.hide === 'value' ? '' : text
   const flagged = flag === null ? '' : ` ${flag}`
-  const words = Math.min(heading ? HEADING : Number.POSITIVE_INFINITY, textWidth(shown + flagged, SIZE) * 1.06)
+  const words = Math.min(
+    heading ? MAX_HEADING_WIDTH : Number.POSITIVE_INFINITY,
+    textWidth(shown + flagged, FONT_SIZE) * 1.06,
+  )
   return (
     words +
-    (look.icon === null || look.hide === 'icon' ? 0 : ICON + 8) +
-    (bar === null ? 0 : BAR + 8) +
+    (look.icon === null || look.hide === 'icon' ? 0 : ICON_SIZE + 8) +
+    (bar === null ? 0 : BAR_WIDTH + 8) +
     (look.picture === null ? 0 : 30)
   )
 }
@@ -101,45 +108,47 @@ function cellMarkup(
 ): string {
   const { look, bar, dot, flag, trend, text } = cell
   if (trend !== null)
-    return sparkline(trend).replace('<svg', `<svg x="${x + PAD}" y="${y + 1}" color="${colorText(SOOT)}"`)
+    return sparkline(trend).replace('<svg', `<svg x="${x + CELL_PADDING}" y="${y + 1}" color="${colorText(SOOT)}"`)
   const parts: string[] = []
   const full = flat && !heading
   if (look.fill !== null)
     parts.push(
       full
-        ? groundAt(x, y, width, ROW, look, true)
-        : groundAt(x - (heading ? 6 : 0), y + 1, width, ROW - 2, look, false),
+        ? groundAt(x, y, width, ROW_HEIGHT, look, true)
+        : groundAt(x - (heading ? 6 : 0), y + 1, width, ROW_HEIGHT - 2, look, false),
     )
   else if (full && cell.missing)
-    parts.push(`<path d="M${x + 4} ${y + ROW - 6}L${x + width - 4} ${y + 6}" stroke="${colorText(HAIR)}" fill="none"/>`)
+    parts.push(
+      `<path d="M${x + 4} ${y + ROW_HEIGHT - 6}L${x + width - 4} ${y + 6}" stroke="${colorText(HAIR)}" fill="none"/>`,
+    )
   const ink = inkOf(look)
-  const middle = y + ROW / 2
+  const middle = y + ROW_HEIGHT / 2
   const base = middle + 4.5
-  let left = x + (heading ? 0 : full ? 4 : PAD)
+  let left = x + (heading ? 0 : full ? 4 : CELL_PADDING)
   if (look.picture !== null) {
     parts.push(imageAt(left, y + 4, 24, 20, look.picture))
     left += 30
   }
   const icon = look.icon === null || look.hide === 'icon' ? '' : look.icon
   if (icon !== '' && cell.icon !== 'after') {
-    parts.push(iconAt(left, middle - ICON / 2, ICON, icon, ink, icons))
-    left += ICON + 8
+    parts.push(iconAt(left, middle - ICON_SIZE / 2, ICON_SIZE, icon, ink, icons))
+    left += ICON_SIZE + 8
   }
   if (bar !== null) {
-    parts.push(barAt(left, middle, BAR, bar, dot, look))
-    left += BAR + 8
+    parts.push(barAt(left, middle, BAR_WIDTH, bar, dot, look))
+    left += BAR_WIDTH + 8
   }
-  let end = x + width - (full ? 4 : PAD)
+  let end = x + width - (full ? 4 : CELL_PADDING)
   if (icon !== '' && cell.icon === 'after') {
-    parts.push(iconAt(end - ICON, middle - ICON / 2, ICON, icon, ink, icons))
-    end -= ICON + 8
+    parts.push(iconAt(end - ICON_SIZE, middle - ICON_SIZE / 2, ICON_SIZE, icon, ink, icons))
+    end -= ICON_SIZE + 8
   }
   const shown = `${look.hide === 'value' ? '' : text}${flag === null ? '' : ` ${flag}`}`
   if (shown !== '') {
-    const style = { size: full ? 12 : SIZE, color: ink, weight }
-    const room = cutTo(shown, SIZE, heading ? HEADING : Number.POSITIVE_INFINITY)
-    if (full && icon === '') parts.push(textAt(x + width / 2, base, room, { ...style, anchor: 'middle' }))
-    else parts.push(right ? textAt(end, base, room, { ...style, anchor: 'end' }) : textAt(left, base, room, style))
+    const style = { size: full ? 12 : FONT_SIZE, color: ink, weight }
+    const room = cutTo(shown, FONT_SIZE, heading ? MAX_HEADING_WIDTH : Number.POSITIVE_INFINITY)
+    if (full && icon === '') parts.push(drawText(x + width / 2, base, room, { ...style, anchor: 'middle' }))
+    else parts.push(right ? drawText(end, base, room, { ...style, anchor: 'end' }) : drawText(left, base, room, style))
   }
   const title = [cell.statusText, look.hide === 'value' ? text : ''].filter((part) => part !== '').join(', ')
   return title === '' ? parts.join('') : `<g><title>${escapeText(title)}</title>${parts.join('')}</g>`

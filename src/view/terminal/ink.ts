@@ -1,5 +1,5 @@
 import type { PackedColor } from '../../color/color.js'
-import { amid } from '../../color/theme.js'
+import { toMidtone } from '../../color/theme.js'
 import type { Look } from '../../style/cell-style.js'
 
 /** How many bits of colour a terminal shows: 1 for none, 4 for its 16, 8 for 256, 24 for all. */
@@ -22,7 +22,7 @@ export function createInk(depth: ColorDepth): Ink {
   if (depth === 1) return { colored: false, cell: (text) => text, strong: (text) => text, quiet: (text) => text }
   const known = new Map<PackedColor, PackedColor>()
   const kept = (color: PackedColor): PackedColor => {
-    const own = known.get(color) ?? amid(color)
+    const own = known.get(color) ?? toMidtone(color)
     known.set(color, own)
     return own
   }

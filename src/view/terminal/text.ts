@@ -28,7 +28,7 @@ function drawingOf({ width = 100, colors = 1, ascii = false }: TextOptions): Dra
 
 /** One exhibit by itself, as lines. */
 export function exhibitText(exhibit: Exhibit, options: TextOptions): string[] {
-  return exhibitLines(exhibit, drawingOf(options))
+  return drawExhibit(exhibit, drawingOf(options))
 }
 
 const OPTIONS: Shape = {
@@ -46,7 +46,7 @@ export function toText(page: Page, options: TextOptions = {}): string {
   lines.push(...page.notes.flatMap((note) => quiet(`note: ${note}`, drawing)))
   for (const exhibit of page.exhibits) {
     if (exhibit.section !== null) lines.push('', ...bold(exhibit.section.toLocaleUpperCase(page.locale), drawing))
-    lines.push('', ...exhibitLines(exhibit, drawing))
+    lines.push('', ...drawExhibit(exhibit, drawing))
   }
   if (page.controls.length > 0) {
     lines.push('', ink.strong('Sources'))
@@ -63,7 +63,7 @@ function quiet(text: string, { ink, width }: Drawing, indent = ''): string[] {
   return text === '' ? [] : wrap(harmless(text), width, indent).map((line) => ink.quiet(line))
 }
 
-function exhibitLines(exhibit: Exhibit, drawing: Drawing): string[] {
+function drawExhibit(exhibit: Exhibit, drawing: Drawing): string[] {
   return [
     ...bold(exhibit.title, drawing),
     ...quiet(aboutExhibit(exhibit), drawing),
@@ -141,7 +141,7 @@ function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Draw
     const { look, label } = entry
     const icons = look.icon === 'direction' ? ['up', 'level', 'down'] : look.icon === null ? [] : [look.icon]
     const mark = icons.map((icon) => glyph(icon, ascii)).join('')
-    const swatch = sample(look, mark, ink)
+    const swatch = inkSample(look, mark, ink)
     const text = harmless(`${label} ${aboutEntry(entry)}`.trim())
     lines.push(`  ${swatch === '' ? '' : `${swatch} `}${text}`)
   }
@@ -156,7 +156,7 @@ function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Draw
 }
 
 /** What a look is shown on in a key: its icon, a bar, or letters where it has nothing else. */
-function sample(look: Look, mark: string, ink: Ink): string {
+function inkSample(look: Look, mark: string, ink: Ink): string {
   if (mark !== '') return ink.cell(look.fill === null ? mark : ` ${mark} `, look)
   if (!ink.colored) return ''
   if (look.bar !== null) return ink.cell('█', { ...PLAIN_LOOK, ink: look.bar.color })

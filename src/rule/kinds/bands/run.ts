@@ -1,6 +1,6 @@
 import { readsCells } from '../../../expression/bound.js'
 import { numbers } from '../../../expression/evaluate.js'
-import { addLimit, type BoundText, type Finding, type Judged, type Kind, type Telling } from '../../model.js'
+import { addLimit, type BoundText, type Finding, type Judged, type Kind, type Phrases } from '../../model.js'
 import {
   constantIntervals,
   type Ladder,
@@ -13,13 +13,13 @@ import {
   type Test,
   truthOf,
 } from '../ladder.js'
-import { isWritten, limitNumber, limitText, listed } from '../limit-text.js'
+import { isWritten, joinWithAnd, limitNumber, limitText } from '../limit-text.js'
 
 /** Limits in order; the first band that holds gives its look. */
 export const bands: Kind<Ladder, LadderFit> = {
   key: 'bands',
 
-  expressions: (plan) => limitsOf(plan).map((limit) => limit.bound),
+  expressions: (plan) => bandLimits(plan).map((limit) => limit.bound),
 
   readsPopulation: () => false,
 
@@ -53,7 +53,7 @@ export const bands: Kind<Ladder, LadderFit> = {
     )
     if (plan.otherwise >= 0) parts.push(`${telling.gives(plan.otherwise)} ${otherwiseWords(plan)}`)
     const missing = plan.missing >= 0 ? `missing is ${telling.gives(plan.missing)}` : 'missing is left alone'
-    return `is ${listed(parts)}; ${missing}`
+    return `is ${joinWithAnd(parts)}; ${missing}`
   },
 
   explain(plan, _, judged, cell, telling) {
@@ -74,7 +74,7 @@ export const bands: Kind<Ladder, LadderFit> = {
 }
 
 /** One comparison at one cell: `at least €60,000 (target): no`. */
-function findingOf(test: Test, judged: Judged, cell: number, telling: Telling): Finding {
+function findingOf(test: Test, judged: Judged, cell: number, telling: Phrases): Finding {
   const truth = truthOf(test, judged)[cell]
   const holds = truth < 0 ? null : truth === 1
   const out = holds === null ? 'cannot be told' : holds ? 'yes' : 'no'
@@ -97,7 +97,7 @@ function comparesCells(test: Test): boolean {
   return test.kind === 'when' && readsCells(test.condition.bound)
 }
 
-function testWords(test: Test, telling: Telling): string {
+function testWords(test: Test, telling: Phrases): string {
   if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${telling.limit(test.limit)}`
   if (test.kind === 'equals') return `where it is ${test.written}`
   return test.kind === 'contains'
@@ -110,7 +110,7 @@ function otherwiseWords(plan: Ladder): string {
   return side === undefined ? 'otherwise' : side === 'below' ? 'below' : 'above'
 }
 
-function limitsOf(plan: Ladder): BoundText[] {
+function bandLimits(plan: Ladder): BoundText[] {
   const found: BoundText[] = []
   for (const band of plan.bands)
     for (const test of band.tests) {
@@ -122,7 +122,7 @@ function limitsOf(plan: Ladder): BoundText[] {
 
 const SIGN_WORDS: Readonly<Record<Sign, string>> = { atLeast: 'from', above: 'above', atMost: 'up to', below: 'below' }
 
-function testText(test: Test, judged: Judged, telling: Telling): string {
+function testText(test: Test, judged: Judged, telling: Phrases): string {
   if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${limitText(test.limit, judged, telling)}`
   if (test.kind === 'equals') return test.written
   return test.kind === 'contains' ? `contains ${test.text}` : telling.words(test.condition.bound, test.condition.text)
@@ -139,7 +139,7 @@ function openSide(plan: Ladder): 'below' | 'above' | undefined {
 }
 
 /** What is left under a ladder of one-sided limits is told as its far side. */
-function otherwiseText(plan: Ladder, judged: Judged, telling: Telling): string {
+function otherwiseText(plan: Ladder, judged: Judged, telling: Phrases): string {
   const far: Readonly<Record<Sign, string>> = { atLeast: 'below', above: 'up to', atMost: 'above', below: 'from' }
   const last = plan.bands.at(-1)?.tests[0]
   if (openSide(plan) === undefined || last?.kind !== 'limit') return 'all others'

@@ -1,5 +1,5 @@
 import type { BarSpec } from '../../../spec/rules.js'
-import { type BarStyle, PLAIN_GIVEN } from '../../../style/cell-style.js'
+import { type BarStyle, NO_EFFECT } from '../../../style/cell-style.js'
 import { resolveColor } from '../../../style/effect.js'
 import type { BoundText } from '../../model.js'
 import type { Check, Checker } from '../check.js'
@@ -18,8 +18,8 @@ export const checkBar: Check<BarPlan> = (spec, checker, at) => {
   const positive = styleOf(own, 'wash', 'pebble', checker, here)
   const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'pebble', checker, here)
   if (positive === undefined || negative === undefined) return undefined
-  const right = checker.gives({ ...PLAIN_GIVEN, bar: positive })
-  const left = negative === positive ? right : checker.gives({ ...PLAIN_GIVEN, bar: negative })
+  const right = checker.gives({ ...NO_EFFECT, bar: positive })
+  const left = negative === positive ? right : checker.gives({ ...NO_EFFECT, bar: negative })
   return { positive, negative, right, left, from, to, base }
 }
 

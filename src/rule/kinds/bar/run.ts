@@ -4,7 +4,7 @@ import type { BarStyle } from '../../../style/cell-style.js'
 import { BEYOND_HIGH, BEYOND_LOW, placeBeyond } from '../../../style/painting.js'
 import type { BoundText, Judged, Kind } from '../../model.js'
 import { fillBars, fillBarsFromLeft } from '../../run/kernels.js'
-import { clamp, endOf, isInside, perGroup, shareText } from '../ends.js'
+import { clamp, endOf, isInside, percentText, perGroup } from '../ends.js'
 import { isWritten, limitText } from '../limit-text.js'
 
 export interface BarPlan {
@@ -119,7 +119,7 @@ export const bar: Kind<BarPlan, BarFit> = {
     const start = `starting at ${telling.print(fit.base[g])}`
     return [
       {
-        text: `from ${telling.print(fit.from[g])} to ${telling.print(fit.to[g])}, ${start}: it ${place === clamp(place) ? `ends at ${shareText(place)} of the width` : `runs beyond the ${place > 1 ? 'right' : 'left'} end`}`,
+        text: `from ${telling.print(fit.from[g])} to ${telling.print(fit.to[g])}, ${start}: it ${place === clamp(place) ? `ends at ${percentText(place)} of the width` : `runs beyond the ${place > 1 ? 'right' : 'left'} end`}`,
       },
     ]
   },

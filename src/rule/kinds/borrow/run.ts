@@ -1,10 +1,10 @@
 import { codes } from '../../../expression/evaluate.js'
 import { problem } from '../../../problem/optional.js'
-import { type Given, PLAIN_GIVEN } from '../../../style/cell-style.js'
-import { givenOf, isIcon, resolveColor } from '../../../style/effect.js'
+import { type Effect, NO_EFFECT } from '../../../style/cell-style.js'
+import { effectOf, isIcon, resolveColor } from '../../../style/effect.js'
 import type { Palette } from '../../../style/palette.js'
 import type { BoundText, Judged, Kind } from '../../model.js'
-import { listed } from '../limit-text.js'
+import { joinWithAnd } from '../limit-text.js'
 
 export const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const
 type Borrowed = (typeof CHANNELS)[number]
@@ -13,8 +13,8 @@ export interface BorrowPlan {
   columns: { channel: Borrowed; text: BoundText }[]
   palette: Palette
   /** What statuses give, by their names and labels. */
-  statuses: ReadonlyMap<string, Given>
-  hide: Given['hide']
+  statuses: ReadonlyMap<string, Effect>
+  hide: Effect['hide']
 }
 
 /** A text column that already holds the answer. Text that names nothing leaves the cell alone, and is counted. */
@@ -34,7 +34,7 @@ export const borrow: Kind<BorrowPlan, undefined> = {
       const count = [...unknown.values()].reduce((sum, n) => sum + n, 0)
       judged.note(problem('note-borrowed-unknown', { count, words: [...unknown.keys()] }))
     })
-    return { classes, givens }
+    return { classes, effects: givens }
   },
 
   /**
@@ -44,12 +44,12 @@ export const borrow: Kind<BorrowPlan, undefined> = {
   legend: (plan, _, judged) => ({ limits: borrowed(plan, judged).words }),
 
   sentence(plan) {
-    return `takes its ${listed(plan.columns.map(({ channel, text }) => `${channel} from ${text.text}`))}; text that names nothing leaves it alone`
+    return `takes its ${joinWithAnd(plan.columns.map(({ channel, text }) => `${channel} from ${text.text}`))}; text that names nothing leaves it alone`
   },
 
   explain(plan, _, judged, cell) {
     return plan.columns.map(({ channel, text }) => {
-      const { codes: own, words } = wordsOf(text, judged)
+      const { codes: own, words } = textsOfColumn(text, judged)
       const word = own[cell] < 0 ? undefined : words[own[cell]]
       if (word === undefined) return { text: `${text.text} is missing`, holds: false }
       const holds = partOf(plan, channel, word) !== undefined
@@ -63,13 +63,13 @@ function borrowed(
   plan: BorrowPlan,
   judged: Judged,
   strange?: (unknown: ReadonlyMap<string, number>) => void,
-): { classes: Int16Array; givens: Given[]; words: string[] } {
+): { classes: Int16Array; givens: Effect[]; words: string[] } {
   const { length } = judged
-  const givens: Given[] = []
+  const givens: Effect[] = []
   const said: string[] = []
   const known = new Map<string, number>()
   const columns = plan.columns.map(({ channel, text }) => {
-    const own = wordsOf(text, judged)
+    const own = textsOfColumn(text, judged)
     return {
       channel,
       name: text.text,
@@ -114,14 +114,14 @@ interface Words {
   words: readonly string[]
 }
 
-function wordsOf(text: BoundText, judged: Judged): Words {
+function textsOfColumn(text: BoundText, judged: Judged): Words {
   const vector = judged.run(text.bound)
   if (vector.kind !== 'text') throw new Error('a borrowed column is text')
   return { codes: codes(vector, judged.length), words: vector.words }
 }
 
 /** What a word gives to its channel; undefined where it names nothing. */
-function partOf({ palette, statuses }: BorrowPlan, channel: Borrowed, word: string): Partial<Given> | undefined {
+function partOf({ palette, statuses }: BorrowPlan, channel: Borrowed, word: string): Partial<Effect> | undefined {
   if (channel === 'status') return statuses.get(word)
   if (channel === 'icon') return isIcon(palette, word) ? { icon: word } : undefined
   if (channel === 'picture') {
@@ -129,12 +129,12 @@ function partOf({ palette, statuses }: BorrowPlan, channel: Borrowed, word: stri
     return typeof picture === 'string' ? { picture } : undefined
   }
   if (resolveColor(word, 'wash', palette) === undefined) return undefined
-  const { fill, ink, pigment } = givenOf({ [channel]: word }, null, palette)
+  const { fill, ink, pigment } = effectOf({ [channel]: word }, null, palette)
   return channel === 'fill' ? { fill, pigment } : { ink }
 }
 
 /** What a status hides itself comes before what the rule hides. */
-function hideOf({ hide }: BorrowPlan, parts: readonly Partial<Given>[]): Pick<Given, 'hide'> {
+function hideOf({ hide }: BorrowPlan, parts: readonly Partial<Effect>[]): Pick<Effect, 'hide'> {
   return { hide: parts.map((part) => part.hide ?? null).find((own) => own !== null) ?? hide }
 }
 
@@ -143,10 +143,10 @@ function givenBy(
   plan: BorrowPlan,
   columns: readonly (Words & { channel: Borrowed })[],
   cell: number,
-): Given | undefined {
+): Effect | undefined {
   const parts = columns.flatMap(({ channel, codes: own, words }) => {
     const part = own[cell] < 0 ? undefined : partOf(plan, channel, words[own[cell]])
     return part === undefined ? [] : [part]
   })
-  return parts.length === 0 ? undefined : Object.assign({ ...PLAIN_GIVEN }, ...parts, hideOf(plan, parts))
+  return parts.length === 0 ? undefined : Object.assign({ ...NO_EFFECT }, ...parts, hideOf(plan, parts))
 }

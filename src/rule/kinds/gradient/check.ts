@@ -5,7 +5,7 @@ import { mixed, rampTable } from '../../../color/ramp.js'
 import { nearest } from '../../../problem/nearest.js'
 import type { Path } from '../../../problem/problem.js'
 import type { GradientSpec } from '../../../spec/rules.js'
-import { PLAIN_GIVEN } from '../../../style/cell-style.js'
+import { NO_EFFECT } from '../../../style/cell-style.js'
 import { iconNames, isIcon, resolveColor } from '../../../style/effect.js'
 import { FAMILY_NAMES, familyIcons } from '../../../style/icons.js'
 import { isPigment, type Palette } from '../../../style/palette.js'
@@ -38,7 +38,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
       colors: [],
       icons: steps,
       stops: steps,
-      first: checker.givesEach(steps.map((icon) => ({ ...PLAIN_GIVEN, icon }))),
+      first: checker.givesEach(steps.map((icon) => ({ ...NO_EFFECT, icon }))),
       shades,
       centred,
       ink: false,
@@ -57,7 +57,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
     )
     return {
       colors: made,
-      givens: made.map((color) => ({ ...PLAIN_GIVEN, ...(ink ? { ink: deepened(color) } : { fill: color }) })),
+      givens: made.map((color) => ({ ...NO_EFFECT, ...(ink ? { ink: deepened(color) } : { fill: color }) })),
     }
   })
   return {

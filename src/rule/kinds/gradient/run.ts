@@ -2,10 +2,10 @@ import type { PackedColor } from '../../../color/color.js'
 import { sortedByGroup } from '../../../column/statistic.js'
 import { numbers } from '../../../expression/evaluate.js'
 import { problem } from '../../../problem/answering.js'
-import type { BoundText, Judged, Kind, Telling } from '../../model.js'
+import type { BoundText, Judged, Kind, Phrases } from '../../model.js'
 import { fillEvenRamp, fillRamp } from '../../run/kernels.js'
-import { clamp, endOf, isInside, perGroup, shareText } from '../ends.js'
-import { isWritten, listed } from '../limit-text.js'
+import { clamp, endOf, isInside, percentText, perGroup } from '../ends.js'
+import { isWritten, joinWithAnd } from '../limit-text.js'
 
 /** Colours a smooth ramp is looked up in. */
 export const SMOOTH = 256
@@ -36,7 +36,7 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
   readsPopulation: (plan) => plan.from === undefined || plan.to === undefined,
 
   fit(plan, judged) {
-    const ends = endsOf(plan, judged)
+    const ends = gradientEnds(plan, judged)
     return { ...ends, ...stepsOf(ends, judged.groupCount) }
   },
 
@@ -89,10 +89,10 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
       plan.icons.length > 0
         ? inner.length === 0
           ? ''
-          : ` through ${listed(inner)}`
+          : ` through ${joinWithAnd(inner)}`
         : inner.length === 0
           ? ''
-          : ` over ${listed(inner)}`
+          : ` over ${joinWithAnd(inner)}`
     return `${what} from ${stops[0]} at ${low}${over}${centre === undefined ? '' : ` at ${centre}`} to ${stops.at(-1)} at ${high}${steps}; values beyond are clamped and missing is left alone`
   },
 
@@ -110,7 +110,7 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
       plan.shades === undefined || Number.isNaN(t)
         ? ''
         : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.shades}`
-    const at = Number.isNaN(t) ? 'the ends cannot be told' : `${shareText(t)} of the way along the scale${step}`
+    const at = Number.isNaN(t) ? 'the ends cannot be told' : `${percentText(t)} of the way along the scale${step}`
     return [{ text: `from ${low}${centre} to ${high}: ${at}` }]
   },
 }
@@ -144,7 +144,7 @@ export interface Ends {
 }
 
 /** The ends of each group: as written, or from its own values. */
-function endsOf(plan: GradientPlan, judged: Judged): Ends {
+function gradientEnds(plan: GradientPlan, judged: Judged): Ends {
   const { groupCount } = judged
   const from = endOf(plan.from, 'lowest', judged).slice()
   const to = endOf(plan.to, 'highest', judged).slice()
@@ -185,7 +185,7 @@ function marksOf(
   plan: GradientPlan,
   { from, middle, to }: Ends,
   judged: Judged,
-  telling: Telling,
+  telling: Phrases,
 ): { at: number; text: string; what: string }[] {
   const { groupCount, population, length } = judged
   if (from.every(Number.isNaN) || to.every(Number.isNaN)) return []

@@ -1,9 +1,9 @@
-import { type Order, ofEach } from '../../../column/order.js'
+import { type Order, perOrder } from '../../../column/order.js'
 import { round14 } from '../../../column/round.js'
 import { numbers } from '../../../expression/evaluate.js'
 import { addLimit, type Kind } from '../../model.js'
 import { nextUp } from '../ladder.js'
-import { listed } from '../limit-text.js'
+import { joinWithAnd } from '../limit-text.js'
 
 /** A count of cells, or a share of them (0 to 1). */
 export interface Size {
@@ -33,7 +33,7 @@ export const rank: Kind<RankPlan, RankFit> = {
   readsPopulation: () => true,
 
   fit(plan, judged) {
-    return { limits: limitsOf(plan, judged.orders()) }
+    return { limits: rankLimits(plan, judged.orders()) }
   },
 
   /** From its last value on a part takes all that are better; risen from the lowest, up to it. */
@@ -82,7 +82,7 @@ export const rank: Kind<RankPlan, RankFit> = {
     if (plan.rest >= 0) parts.push(`${telling.gives(plan.rest)} for the rest`)
     const order = plan.end === 'best' ? `, best being ${plan.rising ? 'lowest' : 'highest'}` : ''
     const worst = plan.end === 'worst' ? `, worst being ${plan.rising ? 'lowest' : 'highest'}` : ''
-    return `is ${listed(parts)}${order}${worst}; ties all fall to the better part and missing has no place`
+    return `is ${joinWithAnd(parts)}${order}${worst}; ties all fall to the better part and missing has no place`
   },
 
   explain(plan, _, judged, cell) {
@@ -136,9 +136,9 @@ function cutOf(plan: RankPlan, part: number, n: number): number {
  * The last value that each part still takes, by group. A place r is the number of better values, so r < cut holds exactly
  * from the value at place ⌈cut⌉ − 1 on: one sort of plain numbers, and ties fall to the better part by themselves.
  */
-function limitsOf(plan: RankPlan, orders: readonly Order[]): Float64Array[] {
+function rankLimits(plan: RankPlan, orders: readonly Order[]): Float64Array[] {
   return plan.parts.map((_, p) =>
-    ofEach(orders, (own) => {
+    perOrder(orders, (own) => {
       const last = Math.min(own.size, Math.ceil(cutOf(plan, p, own.size))) - 1
       return own.at(plan.rising ? last : own.size - 1 - last) ?? Number.NaN
     }),
