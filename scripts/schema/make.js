@@ -230,7 +230,7 @@ function typeFiles() {
           `./${group.file}.js`,
         ),
       )
-    const imports = `${importOf(['FindingCode'], '../problem/findings.js')}${others.join('')}${importOf(SUGGESTED, './suggested.js')}`
+    const imports = `${importOf(['FindingCode'], '../problem/catalogue/findings.js')}${others.join('')}${importOf(SUGGESTED, './suggested.js')}`
     return [`src/spec/${file}.ts`, `${HEAD}${imports}\n${text}`]
   })
 }
