@@ -62,9 +62,9 @@ function byHand(page) {
     out += `<tr><th scope="row"><span>${escaped(heading.text)}</span></th>`
     for (const cell of cells) {
       if (cell === null) out += '<td></td>'
-      else if (cell.look.status === null) out += `<td><span><b>${escaped(cell.text)}</b></span></td>`
+      else if (cell.style.status === null) out += `<td><span><b>${escaped(cell.text)}</b></span></td>`
       else
-        out += `<td><span class="dab ${kinds[cell.look.status]}"><svg class="i" aria-hidden="true"><use href="#i-${cell.look.icon}"/></svg><span class="v">${escaped(cell.statusText)}, </span><b>${escaped(cell.text)}</b></span></td>`
+        out += `<td><span class="dab ${kinds[cell.style.status]}"><svg class="i" aria-hidden="true"><use href="#i-${cell.style.icon}"/></svg><span class="v">${escaped(cell.statusText)}, </span><b>${escaped(cell.text)}</b></span></td>`
     }
     out += '</tr>\n'
   }

@@ -38,7 +38,7 @@ rules:
     gradient: {ramp: [clay, paper, leaf], middle: median(value)}
   - name: pieces
     paint: pieces
-    bar: {wash: pebble}
+    bar: {color: pebble}
 exhibits:
   - name: plants
     title: Plants

@@ -40,7 +40,7 @@ export async function paintBench(rows) {
       ahead: { wash: 'leaf', icon: 'tick' },
       close: { wash: 'ochre', icon: 'dash' },
       behind: { wash: 'clay', icon: 'cross', weight: 'bold' },
-      leading: { wash: 'sea', icon: 'leaf' },
+      leading: { wash: 'sea', icon: 'sprig' },
       returns: { ink: 'clay', icon: 'drop', weight: 'bold' },
     },
     rules: [

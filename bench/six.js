@@ -29,14 +29,14 @@ export const SIX = {
       ],
     },
     { paint: 'revenue', rank: { top: 10, style: { weight: 'bold' } } },
-    { paint: 'revenue', bar: { wash: 'sea' } },
+    { paint: 'revenue', bar: { color: 'sea' } },
     { paint: 'growth', gradient: { ramp: ['clay', 'paper', 'leaf'] } },
     { paint: 'growth', rank: { top: '10%', style: { weight: 'bold' } } },
     {
       paint: 'growth',
       bands: [
         { atLeast: 'percentile(value, 67%)', style: { icon: 'up' } },
-        { atLeast: 'percentile(value, 33%)', style: { icon: 'level' } },
+        { atLeast: 'percentile(value, 33%)', style: { icon: 'sideways' } },
         { otherwise: { icon: 'down' } },
       ],
     },

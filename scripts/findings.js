@@ -7,22 +7,22 @@ import { FINDINGS } from 'acuarela'
 /** The page, as text. */
 export function findingsPage() {
   const entries = Object.entries(FINDINGS).map(
-    ([code, { what, why, out }]) => `### ${code}\n\n${sentence(what)}: ${why}.\n\n*Way out:* ${out}.\n`,
+    ([code, { what, why, fix: out }]) => `### ${code}\n\n${sentence(what)}: ${why}.\n\n*Fix:* ${out}.\n`,
   )
   return `# What proof finds
 
 \`acuarela proof REPORT\` tells what is wrong or risky in the rules of a report, in what they do to its cells, and in its looks: each with its place, the numbers behind it and the way out. Its exit code is 1 where something is found.
 [\`examples/brezal/careless.acuarela.yaml\`](../examples/brezal/careless.acuarela.yaml) holds one of each. In the library it is \`proof(painting)\`.
 
-A finding that is meant can be silenced in the file, with a reason; \`proof --all\` still shows it.
+A finding that is meant can be ignored in the file, with a reason; \`proof --all\` still shows it.
 
 \`\`\`yaml
 proof:
   ignore:
-    - { finding: scale-squeezed, at: seasons, because: one fair a year }
+    - { code: scale-squeezed, at: seasons, because: one fair a year }
 \`\`\`
 
-\`at\` is a rule, an exhibit, \`exhibit.measure\`, a status or a parameter; left out, the finding is silenced everywhere.
+\`at\` is a rule, an exhibit, \`exhibit.measure\`, a status or a parameter; left out, the finding is ignored everywhere.
 
 ## All findings
 

@@ -1,10 +1,10 @@
 export { colorText, type PackedColor } from './color/color.js'
 export {
-  type CellLook,
   createPainter,
   type Painter,
   type PaintSpec,
   paint,
+  type TableCellStyle,
   type TablePainting,
 } from './paint/painter.js'
 export { CATALOGUE as FINDINGS, type CatalogueEntry, type FindingCode } from './problem/catalogue/findings.js'
@@ -22,10 +22,19 @@ export { proof } from './proof/table.js'
 export type { Rehearsal, Trial } from './rule/explain/rehearse.js'
 export type { PartCount, StatusCount, Tally } from './rule/explain/tally.js'
 export type { Why, WhyChannel, WhyRule } from './rule/explain/why.js'
-export type { BandSpec, BarSpec, BorrowSpec, GradientSpec, RankSpec, RuleSpec, Status, Style } from './spec/rules.js'
+export type {
+  BandSpec,
+  BarSpec,
+  FromColumnSpec,
+  GradientSpec,
+  RankSpec,
+  RuleSpec,
+  Status,
+  Style,
+} from './spec/rules.js'
 export type { ParameterSpec } from './spec/sources.js'
 export type { ColorName, IconName, PigmentName } from './spec/suggested.js'
-export type { Channel, Look } from './style/cell-style.js'
+export type { CellStyle, Channel } from './style/cell-style.js'
 export type { Bar, Painted } from './style/painting.js'
 export type { PaletteSpec } from './style/palette.js'
 export {

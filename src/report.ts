@@ -24,9 +24,9 @@ export type {
   Exhibit,
   GridExhibit,
   Page,
+  ReadingExhibit,
   RecordCell,
   RecordsExhibit,
-  WordsExhibit,
 } from './page/page.js'
 export type { StopSignal } from './problem/stop.js'
 export type { Settings } from './report/model/bound.js'
@@ -50,7 +50,7 @@ export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
   return cellsIn(exhibit)
 }
 
-const KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'words']
+const KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'reading']
 
 /**
  * The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, any

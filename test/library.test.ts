@@ -158,7 +158,7 @@ test('settings change one run: parameters, conditions, period and date', async (
     ).exhibits
     return !('rows' in first)
       ? ''
-      : first.rows.map((r) => `${r.heading.text} ${r.cells[0]?.text} ${r.cells[0]?.look.status}`).join('; ')
+      : first.rows.map((r) => `${r.heading.text} ${r.cells[0]?.text} ${r.cells[0]?.style.status}`).join('; ')
   }
   expect(await text({})).toBe('Larkmoor 10 null; Old Mill 20 ahead; Quay Lane 30 ahead')
   expect(await text({ parameters: { target: '25' } })).toBe('Larkmoor 10 null; Old Mill 20 null; Quay Lane 30 ahead')
@@ -175,7 +175,7 @@ test('all problems of a report come at once, and without data columns are taken 
     exhibits: [
       { table: { rows: 'shpo', show: 'reveneu' } },
       {},
-      { chart: { along: 'month', show: 'x', lines: [{ at: 'tagret' }] } },
+      { chart: { along: 'month', show: 'x', references: [{ at: 'tagret' }] } },
     ],
   }
   expect(await refused(() => openReport(bad, { sales: CSV }))).toEqual([
@@ -186,7 +186,7 @@ test('all problems of a report come at once, and without data columns are taken 
     'unknown-dimension exhibits.0.table.rows',
     'unknown-measure exhibits.0.table.show',
     'wrong-shape exhibits.1',
-    'unknown-name exhibits.2.chart.lines.0.at',
+    'unknown-name exhibits.2.chart.references.0.at',
   ])
   const blind = (await checkReportData(bad)).map((p) => p.code)
   expect(blind).toEqual(['expression-end', 'unknown-measure', 'wrong-shape', 'unknown-name'])
@@ -217,7 +217,7 @@ test('a status of several bands keeps all its limits in the legend; a rule whose
     },
     { sales: CSV },
   )
-  const [{ legends, notes }] = page.exhibits
+  const [{ legends, messages: notes }] = page.exhibits
   expect(legends.map((l) => l.entries.map((e) => `${e.limit}: ${e.count}`))).toEqual([['above 25 or below 15: 2']])
   expect(notes).toEqual([])
 })
@@ -279,7 +279,7 @@ test('a rule judged by another measure, and one that hides what it matched', asy
   )
   const [first] = page.exhibits
   if (!('rows' in first)) throw new Error('a table was expected')
-  expect(first.rows.map((r) => [r.heading.text, r.cells[0]?.look.hide])).toEqual([
+  expect(first.rows.map((r) => [r.heading.text, r.cells[0]?.style.hide])).toEqual([
     ['Larkmoor', 'value'],
     ['Old Mill', null],
     ['Quay Lane', null],

@@ -1,4 +1,4 @@
-import { type CellLook, fromRows, type PaintSpec, paint } from 'acuarela'
+import { fromRows, type PaintSpec, paint, type TableCellStyle } from 'acuarela'
 import { SHOPS } from './shops.js'
 
 const sales = fromRows(SHOPS, { columns: { revenue: { better: 'higher' }, growth: { better: 'higher' } } })
@@ -22,7 +22,7 @@ const rules: PaintSpec = {
       ],
     },
     { name: 'best', paint: 'margin', rank: { top: 3, status: 'best' } },
-    { name: 'growth', paint: 'growth', gradient: { ramp: 'judged' } },
+    { name: 'growth', paint: 'growth', gradient: { ramp: 'badToGood' } },
   ],
 }
 
@@ -67,7 +67,7 @@ const cells = SHOPS.map((row) => {
   })
 })
 
-function wear({ dab, words }: { dab: HTMLElement; words: HTMLElement }, look: CellLook): void {
+function wear({ dab, words }: { dab: HTMLElement; words: HTMLElement }, look: TableCellStyle): void {
   dab.style.background = look.fill ?? 'none'
   dab.style.color = look.ink ?? 'inherit'
   dab.style.fontWeight = look.weight ?? 'inherit'

@@ -9,8 +9,8 @@ const keySchema = z.union([
   z.strictObject({
     key: z.string().describe('a column, or year quarter month week day monthOfYear weekday'),
     order: z.array(literal).min(1).optional().describe('these first, in this order; the others behind'),
-    keep: z.int().min(1).optional().describe('how many are shown: the first by the sort, or by the first measure'),
-    rest: z.string().optional().describe('what the others together are called; left out, they are not shown'),
+    first: z.int().min(1).optional().describe('how many are shown: the first by the sort, or by the first measure'),
+    others: z.string().optional().describe('what the others together are called; left out, they are not shown'),
   }),
 ])
 const keys = z
@@ -41,9 +41,9 @@ const columnSchema = z.union([
     trend: trendSchema.optional().describe('instead of a measure: a line of its values, one a row'),
     label: z.string().optional().describe("the heading; default: the measure's label"),
     draw: z
-      .enum(['number', 'bar', 'dot', 'block'])
+      .enum(['number', 'bar', 'point', 'block'])
       .optional()
-      .describe('beside the number a bar, or a dot on a line; block fills the whole cell; default: number'),
+      .describe('beside the number a bar, or a point on a line; block fills the whole cell; default: number'),
     icon: z
       .enum(['before', 'after', 'alone'])
       .optional()
@@ -73,13 +73,13 @@ const seriesSchema = z.union([
   z.strictObject({
     show: z.string().describe('a measure'),
     draw: z
-      .enum(['bars', 'line', 'points', 'marker'])
+      .enum(['bar', 'line', 'point', 'mark'])
       .optional()
-      .describe('marker is a short line across the place of a bar, as for a plan; default: bars'),
+      .describe('mark is a short line across the place of a bar, as for a plan; default: bar'),
     labels: labelsSchema.describe(
       'values written at its marks: full as in tables, short with as many digits as tell them apart, none; true: full where that fits, else short; default: true at bars of a single series',
     ),
-    label: z.string().optional().describe("in the key; default: the measure's label"),
+    label: z.string().optional().describe("in the legend; default: the measure's label"),
   }),
 ])
 
@@ -87,14 +87,14 @@ const chartSchema = z.strictObject({
   along: keySchema.describe('the key along the axis'),
   show: z.union([seriesSchema, z.array(seriesSchema).min(1)]).describe('measures of one unit, and how each is drawn'),
   series: z.string().optional().describe('a key: each of its values has marks of its own'),
-  each: z.string().optional().describe('a key: each of its values has a small chart of its own, all on one scale'),
+  panels: z.string().optional().describe('a key: each of its values has a small chart of its own, all on one scale'),
   stacked: z.boolean().optional().describe('bars on top of each other instead of side by side'),
-  lying: z.boolean().optional().describe('bars from left to right'),
-  lines: z
+  horizontal: z.boolean().optional().describe('bars from left to right'),
+  references: z
     .array(z.strictObject({ at: limit, label: z.string().optional().describe('written at it; default: its words') }))
     .optional()
     .describe(
-      'lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue)',
+      'reference lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue)',
     ),
   labels: labelsSchema.describe(
     'values written at the bars: full, short or none; true: full where that fits, else short; default: true for a single series',
@@ -113,7 +113,7 @@ const recordsSchema = z.strictObject({
   show: names.describe('columns of the first source, its fields, and measures, which are then of one row'),
   sort: z.string().optional().describe('a shown column; with a minus from the highest'),
   first: z.int().min(1).optional().describe('how many are shown; rules compare with all; default: 200'),
-  one: z.boolean().optional().describe('one at a time, beside the averages and totals of all'),
+  oneAtATime: z.boolean().optional().describe('one record at a time, beside the averages and totals of all'),
 })
 
 const listSchema = z.strictObject({
@@ -124,7 +124,7 @@ const listSchema = z.strictObject({
   sort: sorts.optional().describe('default: from the lowest where higher is better, else from the highest'),
 })
 
-const wordsSchema = z.strictObject({
+const readingSchema = z.strictObject({
   of: z.string().describe('the measure that is read'),
   by: keys,
   along: z
@@ -142,15 +142,15 @@ export const exhibitSchema = z.strictObject({
   period: period.optional().describe("what it shows; default: the report's own period"),
   where: expression.optional(),
   hide: z.literal('value').optional().describe('numbers taken off the page, kept for hover and assistive technology'),
-  plain: z.literal('beside').optional().describe('the same without paint at its side'),
+  besideUnpainted: z.boolean().optional().describe('the same without colours at its side'),
   beside: z.string().optional().describe('the exhibit before it, at whose side it is placed'),
   table: tableSchema.optional().describe('measures by keys, with totals'),
   heatmap: tableSchema.optional().describe('a table of coloured fields without gaps'),
-  chart: chartSchema.optional().describe('measures along a key, as bars, lines, points or markers'),
+  chart: chartSchema.optional().describe('measures along a key, as bars, lines, points or marks'),
   cards: z.array(cardSchema).min(1).optional().describe('single figures'),
   records: recordsSchema.optional().describe('rows of the first source as they are'),
   list: listSchema.optional().describe('the cells of some statuses, by name'),
-  words: wordsSchema.optional().describe('what a measure says, in sentences'),
+  reading: readingSchema.optional().describe('what a measure says, in sentences'),
 })
 
 /** The parts that have a name in TypeScript. */
@@ -165,6 +165,6 @@ export const EXHIBIT_PARTS = {
   CardSpec: cardSchema,
   RecordsSpec: recordsSchema,
   ListSpec: listSchema,
-  WordsSpec: wordsSchema,
+  ReadingSpec: readingSchema,
   ExhibitSpec: exhibitSchema,
 }

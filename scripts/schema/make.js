@@ -21,7 +21,7 @@ const names = new Map(
   Object.entries(NAMED).map(([name, schema]) => [/** @type {Schema} */ (/** @type {unknown} */ (schema)), name]),
 )
 /** The five kinds of a rule, of which it has exactly one. */
-const KINDS = ['bands', 'gradient', 'bar', 'rank', 'borrow']
+const KINDS = ['bands', 'gradient', 'bar', 'rank', 'fromColumn']
 
 /** @param {Schema} schema @returns {{ own: Schema, optional: boolean }} */
 function opened(schema) {

@@ -28,7 +28,7 @@ export const styleSchema = z.strictObject({
   weight: z.enum(['bold', 'normal']).optional().describe('of the text'),
   icon: drawing
     .optional()
-    .describe('a drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value'),
+    .describe('a drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the judged value'),
   flag: z.string().optional().describe("words with formatted values in them: '{growth} {status}'"),
   picture: z.string().optional().describe('an image file beside the report, or a data address'),
   hide: z
@@ -39,11 +39,11 @@ export const styleSchema = z.strictObject({
 
 export const statusSchema = styleSchema.extend({
   label: z.string().optional().describe('for readers; default: the name'),
-  means: z.enum(['good', 'fair', 'bad']).optional().describe('whether it is good news; left out, it is neither'),
+  verdict: z.enum(['good', 'fair', 'bad']).optional().describe('whether it is good news; left out, it is neither'),
 })
 
 const outcome = z.union([z.string(), styleSchema]).describe('a status by name, or a style')
-const gives = {
+const outcomes = {
   status: z.string().optional().describe('a status by name'),
   style: styleSchema.optional().describe('a look without a status'),
 }
@@ -54,12 +54,12 @@ const bandSchema = z.strictObject({
   atMost: limit.optional(),
   below: limit.optional(),
   equals: literal.optional().describe('plain text, number, period or truth; never a name'),
-  oneOf: z.array(literal).min(1).optional().describe('any of these, each plain as in equals'),
+  in: z.array(literal).min(1).optional().describe('any of these, each plain as in equals'),
   contains: z.string().optional().describe('a part of the judged text'),
   when: expression.optional().describe('a free condition'),
   missing: outcome.optional().describe('what a missing value, or one compared with a missing limit, takes'),
   otherwise: outcome.optional().describe('what is left when every limit above could be compared; stands last'),
-  ...gives,
+  ...outcomes,
 })
 
 const ramp = z.string().meta({ names: 'Ramp' })
@@ -68,29 +68,29 @@ const gradientSchema = z.strictObject({
     .union([ramp, z.array(color)])
     .optional()
     .describe(
-      'pigments or colours from low to high; one pigment: paper to it; or judged: bad to good by the direction of the measure',
+      'pigments or colours from low to high; one pigment: paper to it; or badToGood, by the direction of the measure',
     ),
   icons: z
     .union([drawing, z.array(drawing).min(2)])
     .optional()
-    .describe('instead of a ramp where it gives icons: drawings from low to high, or a family: petals, arrows, stems'),
+    .describe('instead of a ramp, as icons: drawings from low to high, or a family: petals, arrows, stems'),
   from: limit.optional().describe('the low end; default: lowest'),
   middle: limit.optional().describe('default: 0 where the ends lie on both sides of zero, else halfway'),
   to: limit.optional().describe('the high end; default: highest'),
-  shades: z.int().min(2).max(64).optional().describe('a number of steps; left out, the ramp is smooth'),
-  gives: z.enum(['fill', 'ink', 'icon']).optional().describe('what is set; default: fill, or icon where icons are'),
+  steps: z.int().min(2).max(64).optional().describe('a number of steps; left out, the ramp is smooth'),
+  as: z.enum(['fill', 'ink', 'icon']).optional().describe('what is set; default: fill, or icon where icons are'),
 })
 
 const barSchema = z.strictObject({
   from: limit.optional().describe('the left end; default: 0, or lowest where some values are negative'),
   to: limit.optional().describe('the right end; default: highest, or 0 where all values are negative'),
   base: limit.optional().describe('where bars start; default: 0, or the end nearest to it'),
-  wash: color.optional().describe('a pigment or any CSS colour; default: pebble'),
-  negative: color.optional().describe('the colour left of the base; default: that of wash'),
+  color: color.optional().describe('a pigment or any CSS colour; default: pebble'),
+  negative: color.optional().describe('the colour left of the base; default: that of color'),
   finish: z.enum(['solid', 'fading']).optional().describe('default: solid'),
 })
 
-const borrowSchema = z.strictObject({
+const fromColumnSchema = z.strictObject({
   status: z.string().optional().describe('a text column of names or labels of statuses'),
   fill: z.string().optional().describe('a text column of pigments or CSS colours'),
   ink: z.string().optional().describe('a text column of pigments or CSS colours'),
@@ -98,6 +98,9 @@ const borrowSchema = z.strictObject({
   picture: z.string().optional().describe('a text column of image files or data addresses'),
 })
 
+const level = z
+  .enum(['detail', 'subtotal', 'total'])
+  .describe('a detail has every key of its exhibit, a total has none, a subtotal some of them')
 const size = z.union([number, z.string()]).describe('a count, or a share such as 10%')
 
 const rankSchema = z.strictObject({
@@ -106,18 +109,18 @@ const rankSchema = z.strictObject({
   best: size.optional().describe('the good end, by the direction of the measure'),
   worst: size.optional(),
   split: z
-    .array(z.strictObject({ share: size.optional(), rest: outcome.optional(), ...gives }))
+    .array(z.strictObject({ share: size.optional(), otherwise: outcome.optional(), ...outcomes }))
     .min(1)
     .optional()
     .describe('parts from best to worst, or from highest to lowest without a direction'),
-  ...gives,
+  ...outcomes,
 })
 
 export const ruleSchema = z.strictObject({
   name: z.string().optional().describe('an id, unique; made up when left out'),
   title: z.string().optional().describe('for readers; default: the name'),
   paint: names.describe(
-    'the measures, fields or row headers painted, each a population of its own; row is whole rows, all is every measure',
+    'the measures, fields or row headings painted, each a population of its own; row is whole rows, all is every measure',
   ),
   judge: expression.optional().describe('the expression whose value decides; default: the painted one'),
   where: expression.optional().describe('narrows what is painted, never what is compared with'),
@@ -125,16 +128,19 @@ export const ruleSchema = z.strictObject({
   within: names.optional().describe('each group is a population of its own'),
   grain: names.optional().describe('the keys that a cell must be split by for the rule to reach it'),
   only: z.array(z.string()).min(1).optional().describe('the exhibits it is for; default: all that show the measure'),
-  levels: z.enum(['details', 'totals', 'all']).optional().describe('default: details'),
-  together: z.boolean().optional().describe('the painted measures are one population; their units must agree'),
+  levels: z
+    .union([level, z.literal('all'), z.array(level).min(1)])
+    .optional()
+    .describe('the cells it is for: details, subtotals and the others of a key, totals, or all three; default: detail'),
+  oneScale: z.boolean().optional().describe('the painted measures are one population; their units must agree'),
   hide: z.enum(['value', 'icon']).optional().describe('what of the cells that it matches is taken off the page'),
-  seal: z.boolean().optional().describe('no later rule paints the cells it matched'),
+  final: z.boolean().optional().describe('no later rule paints the cells it matched'),
   paused: z.boolean().optional().describe('kept, not applied'),
   bands: z.array(bandSchema).min(1).optional().describe('limits in order; the first that holds decides'),
   gradient: gradientSchema.optional().describe('where the value lies between two ends, as a colour'),
   bar: barSchema.optional().describe('where the value lies between two ends, as a bar in its cell'),
   rank: rankSchema.optional().describe("the value's place in its population"),
-  borrow: borrowSchema.optional().describe('text columns that already hold the answer'),
+  fromColumn: fromColumnSchema.optional().describe('text columns that already hold the answer'),
 })
 
 export const measureSchema = z.union([
@@ -275,7 +281,7 @@ export const reportSchema = z.strictObject({
     .record(z.string(), parameterSchema)
     .optional()
     .describe('named numbers that limits and formulas refer to'),
-  uses: z
+  include: z
     .array(z.string())
     .min(1)
     .optional()
@@ -304,7 +310,7 @@ export const reportSchema = z.strictObject({
       ignore: z
         .array(
           z.strictObject({
-            finding: z.enum(FINDING_CODES).meta({ names: 'FindingCode' }).describe('its code'),
+            code: z.enum(FINDING_CODES).meta({ names: 'FindingCode' }).describe('its code'),
             at: z.string().optional().describe('a rule, exhibit, exhibit.measure, status …; left out: everywhere'),
             because: z.string().describe('the reason, for whoever reads the file'),
           }),
@@ -333,10 +339,11 @@ export const NAMED = {
   Style: styleSchema,
   Status: statusSchema,
   Outcome: outcome,
+  LevelName: level,
   BandSpec: bandSchema,
   GradientSpec: gradientSchema,
   BarSpec: barSchema,
-  BorrowSpec: borrowSchema,
+  FromColumnSpec: fromColumnSchema,
   RankSpec: rankSchema,
   RuleSpec: ruleSchema,
   MeasureEntry: measureSchema,

@@ -133,8 +133,8 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
       (await import('./commands/rehearse.js')).rehearseCommand(report, options, io),
     )
   asking(program.command('proof').argument('<report>'))
-    .description('find what is wrong or risky in rules and looks, each with a way out')
-    .option('--all', 'silenced findings, too, with their reasons')
+    .description('find what is wrong or risky in rules and looks, each with a fix')
+    .option('--all', 'ignored findings, too, with their reasons')
     .addHelpText('after', '\nExample:\n  acuarela proof spring.acuarela.yaml\nExit code 1 where something was found.\n')
     .action(async (report: string, options: object) => {
       outcome.code = (await (await import('./commands/proof.js')).proofCommand(report, options, io)) ? DONE : FINDINGS

@@ -13,22 +13,24 @@ export function reading(page: Page): string {
       `${exhibit.title}${exhibit.periodText === '' ? '' : ` (${exhibit.periodText})`}`,
       ...readingLines(exhibit),
     )
-  if (page.notes.length > 0) lines.push('', ...page.notes.map((note) => `note: ${note}`))
+  if (page.messages.length > 0) lines.push('', ...page.messages.map((note) => `note: ${note}`))
   return `${lines.map((line) => harmless(line)).join('\n')}\n`
 }
 
 function readingLines(exhibit: Exhibit): string[] {
-  if (exhibit.kind === 'words') return exhibit.sentences.map(({ text }) => `  ${text}`)
+  if (exhibit.kind === 'reading') return exhibit.sentences.map(({ text }) => `  ${text}`)
   const cells = cellsOf(exhibit)
   const details = cells.filter((cell) => cell.level.row === 'detail' && cell.level.column === 'detail')
   const lines: string[] = []
   for (const legend of exhibit.legends) {
-    const own = details.filter((cell) => cell.measure === legend.measure && cell.look.status !== null)
+    const own = details.filter((cell) => cell.measure === legend.measure && cell.style.status !== null)
     const seen = new Set<string>()
-    for (const { look, label, limit } of legend.entries) {
+    for (const { style: look, label, limit } of legend.entries) {
       if (look.status === null || seen.has(look.status)) continue
       seen.add(look.status)
-      const found = own.filter((cell) => cell.look.status === look.status && cell.look.paintedBy.status === legend.rule)
+      const found = own.filter(
+        (cell) => cell.style.status === look.status && cell.style.paintedBy.status === legend.rule,
+      )
       lines.push(
         `  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${cellList(found)}`}`,
       )
@@ -37,7 +39,7 @@ function readingLines(exhibit: Exhibit): string[] {
   const measures = [...new Set(details.map((cell) => cell.measure))]
   if (lines.length === 0)
     for (const measure of measures) lines.push(...extremes(details.filter((cell) => cell.measure === measure)))
-  return [...lines, ...exhibit.notes.map((note) => `  note: ${note}`)]
+  return [...lines, ...exhibit.messages.map((note) => `  note: ${note}`)]
 }
 
 function cellList(cells: readonly (Cell | RecordCell)[]): string {

@@ -31,7 +31,7 @@ export function placeRows(keys: readonly Coded[], keep: Int8Array | undefined, l
       widths,
     )
   }
-  const slots = placed(keys, length)
+  const slots = slotsOfRows(keys, length)
   if (keep !== undefined) for (let i = 0; i < length; i++) if (keep[i] !== 1) slots[i] = -1
   if (keep === undefined) for (let i = 0; i < length; i++) rows[slots[i]]++
   else for (let i = 0; i < length; i++) if (slots[i] >= 0) rows[slots[i]]++
@@ -68,7 +68,7 @@ function described(slots: () => Int32Array, rows: Float64Array, widths: readonly
 export function placeAndSum(
   keys: readonly Coded[],
   values: Float64Array,
-): { slotsOfRows: Slots; sums: Pick<Moments, 'count' | 'sum' | 'rest'> } | undefined {
+): { placed: Slots; sums: Pick<Moments, 'count' | 'sum' | 'rest'> } | undefined {
   const size = keys.reduce((product, key) => product * (key.size + 1), 1)
   if (keys.length < 1 || keys.length > 2 || size > MAX_SLOTS) return undefined
   const length = values.length
@@ -92,8 +92,8 @@ export function placeAndSum(
   }
   const widths = keys.map((key) => key.size + 1)
   return {
-    slotsOfRows: described(
-      once(() => placed(keys, length)),
+    placed: described(
+      once(() => slotsOfRows(keys, length)),
       rows,
       widths,
     ),
@@ -101,7 +101,7 @@ export function placeAndSum(
   }
 }
 
-function placed(keys: readonly Coded[], length: number): Int32Array {
+function slotsOfRows(keys: readonly Coded[], length: number): Int32Array {
   const slots = new Int32Array(length)
   if (keys.length === 0) return slots
   const a = keys[0].codes

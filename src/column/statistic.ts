@@ -11,9 +11,9 @@ export const STATISTICS = [
   'lowest',
   'highest',
   'count',
-  'distinct',
+  'countDistinct',
   'percentile',
-  'deviation',
+  'stdev',
   'first',
   'last',
 ] as const
@@ -25,13 +25,13 @@ export function isStatistic(name: string): name is Statistic {
 
 /** Whether coarse groups can be made from fine ones. */
 export function merges(statistic: Statistic): boolean {
-  return statistic !== 'median' && statistic !== 'percentile' && statistic !== 'distinct'
+  return statistic !== 'median' && statistic !== 'percentile' && statistic !== 'countDistinct'
 }
 
 export function needsOf(statistic: Statistic): MomentNeeds {
   return {
     sum: statistic === 'sum' || statistic === 'mean',
-    spread: statistic === 'deviation',
+    spread: statistic === 'stdev',
     ends: statistic === 'lowest' || statistic === 'highest',
     ...(statistic === 'first' || statistic === 'last' ? { dated: statistic } : {}),
   }
@@ -39,7 +39,7 @@ export function needsOf(statistic: Statistic): MomentNeeds {
 
 /**
  * Reads a merging statistic off its moments, rounded to its decimals where they are known. All missing gives
- * missing, but count gives 0; deviation divides by n − 1.
+ * missing, but count gives 0; stdev divides by n − 1.
  */
 export function fromMoments(statistic: Statistic, m: Moments, decimals?: number): Float64Array {
   const n = m.count.length
@@ -54,7 +54,7 @@ export function fromMoments(statistic: Statistic, m: Moments, decimals?: number)
     else if (statistic === 'lowest') x = m.lowest[g]
     else if (statistic === 'highest') x = m.highest[g]
     else if (statistic === 'first' || statistic === 'last') x = m.dated[g]
-    else if (statistic === 'deviation') x = count < 2 ? Number.NaN : Math.sqrt(m.squares[g] / (count - 1))
+    else if (statistic === 'stdev') x = count < 2 ? Number.NaN : Math.sqrt(m.squares[g] / (count - 1))
     out[g] = settle(x, decimals)
   }
   return out
@@ -82,7 +82,7 @@ export function statistic(
   const sorted = sortedByGroup(values, groups, count)
   for (let g = 0; g < count; g++) {
     const own = sorted[g]
-    out[g] = name === 'distinct' ? countDistinct(own) : round14(quantileSorted(own, share))
+    out[g] = name === 'countDistinct' ? countDistinct(own) : round14(quantileSorted(own, share))
   }
   return out
 }

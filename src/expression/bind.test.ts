@@ -69,8 +69,8 @@ test.each([
   ['if a > 1 then a else b', [2, 2, null, 4]],
   ["if returned then 'back' else channel", ['back', 'Shop', null, 'Trade']],
   ['coalesce(a, b, 0)', [1, 2, 3, 4]],
-  ['smaller(a, 2)', [1, 2, null, 2]],
-  ['larger(a, b)', [2, 2, null, null]],
+  ['least(a, 2)', [1, 2, null, 2]],
+  ['greatest(a, b)', [2, 2, null, null]],
   ['round(a / 3, 2)', [0.33, 0.67, null, 1.33]],
   ['round(-2.5)', [-3, -3, -3, -3]],
   ['abs(a - 3)', [2, 1, null, 1]],
@@ -134,7 +134,7 @@ test.each([
   ['euros / orders', 'money EUR'],
   ['euros * share', 'money EUR'],
   ['plain / plain + share', 'percent'],
-  ['smaller(euros, pounds)', undefined],
+  ['least(euros, pounds)', undefined],
   ['if share > 5% then euros else 0', 'money EUR'],
 ])('units: %s', (text, wanted) => {
   const result = bindExpression(text, { names: units, what: 'a measure' })

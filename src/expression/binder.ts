@@ -166,7 +166,7 @@ export class Binder implements CallBinder {
     if (where !== undefined) bound.where = where
     if (tree.within !== undefined) bound.within = tree.within
     this.noteSource(bound, tree)
-    const counts = statistic === 'count' || statistic === 'distinct'
+    const counts = statistic === 'count' || statistic === 'countDistinct'
     bound.type = counts ? { kind: 'number', unit: COUNT } : unitOnly(of?.type ?? UNKNOWN)
     return bound
   }
@@ -182,7 +182,9 @@ export class Binder implements CallBinder {
 
   /** What is counted may be of any kind; everything else is worked out of numbers. */
   private counted(tree: Tree, statistic: Statistic): Bound {
-    return statistic === 'count' || statistic === 'distinct' ? this.bind(tree) : this.number(tree, `${statistic}()`)
+    return statistic === 'count' || statistic === 'countDistinct'
+      ? this.bind(tree)
+      : this.number(tree, `${statistic}()`)
   }
 
   private checkGroups(tree: Tree & { op: 'call' }): void {

@@ -1,5 +1,6 @@
 import { STATISTICS } from '../column/statistic.js'
 import { nearest } from '../problem/nearest.js'
+import { RENAMED_FUNCTIONS } from '../problem/renamed.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, type TimeUnit } from '../time/period.js'
 import { shiftOf } from '../time/shift.js'
 import type { Bound, Type } from './bound.js'
@@ -27,12 +28,9 @@ const MEANT: Readonly<Record<string, string>> = {
   minimum: 'lowest',
   max: 'highest',
   maximum: 'highest',
-  stdev: 'deviation',
-  stddev: 'deviation',
-  unique: 'distinct',
+  stddev: 'stdev',
+  unique: 'countDistinct',
   quantile: 'percentile',
-  least: 'smaller',
-  greatest: 'larger',
   lower: 'lowercase',
   upper: 'uppercase',
 }
@@ -57,6 +55,10 @@ export function bindCall(binder: CallBinder, tree: Call): Bound {
     'length',
     ...DATE_PARTS,
   ]
+  if (Object.hasOwn(RENAMED_FUNCTIONS, name)) {
+    binder.tell('renamed', tree, { old: name, now: RENAMED_FUNCTIONS[name] })
+    return binder.lost()
+  }
   const meant = Object.hasOwn(MEANT, name.toLowerCase()) ? MEANT[name.toLowerCase()] : nearest(name, known)
   binder.tell('unknown-function', tree, { name, nearest: meant, known })
   return binder.lost()

@@ -51,7 +51,7 @@ export function decimalsOf(bound: Bound, known: KnownDecimals): number | undefin
 
 function called(bound: Bound & { op: 'call' }, of: (part: Bound) => number | undefined): number | undefined {
   const { name, args } = bound
-  if (name === 'changeShare') return undefined
+  if (name === 'percentChange') return undefined
   if (name !== 'round') return larger(args.map(of))
   const [, digits] = args
   if (digits === undefined) return 0
@@ -63,7 +63,7 @@ function called(bound: Bound & { op: 'call' }, of: (part: Bound) => number | und
  * whole.
  */
 export function decimalsAfter(statistic: Statistic, of: number | undefined): number | undefined {
-  if (statistic === 'count' || statistic === 'distinct') return 0
+  if (statistic === 'count' || statistic === 'countDistinct') return 0
   const keeps =
     statistic === 'sum' ||
     statistic === 'first' ||

@@ -20,11 +20,11 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
     extra: true,
     run: ([x, digits], n) => each(n, (i) => roundTo(x[i], digits === undefined ? 0 : digits[i])),
   },
-  smaller: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.min)) },
-  larger: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.max)) },
+  least: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.min)) },
+  greatest: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.max)) },
   change: { takes: [2, 2], says: 'two numbers', run: ([x, y], n) => each(n, (i) => x[i] - y[i]) },
   /** (x − y) ÷ y; missing on a base of zero or less, on which a share means nothing. */
-  changeShare: {
+  percentChange: {
     takes: [2, 2],
     says: 'two numbers',
     share: true,

@@ -228,7 +228,9 @@ class Reader {
   }
 
   private groups(): string[] {
-    if (this.takeWord('everything')) return []
+    if (this.takeWord('all')) return []
+    if (this.peek().kind === 'name' && this.peek().text === 'everything')
+      this.fail(problem('renamed', { old: 'within everything', now: 'within all' }, this.place(this.peek())))
     if (!this.takeSign('(')) return [this.needName()]
     const names = [this.needName()]
     while (this.takeSign(',')) names.push(this.needName())

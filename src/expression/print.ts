@@ -85,9 +85,7 @@ function writeCall(tree: Tree & { op: 'call' }): string {
   const parts = [`${tree.name}(${tree.args.map((t) => print(t, IF)).join(', ')})`]
   if (tree.within !== undefined) {
     const groups = tree.within
-    parts.push(
-      `within ${groups.length === 0 ? 'everything' : groups.length === 1 ? groups[0] : `(${groups.join(', ')})`}`,
-    )
+    parts.push(`within ${groups.length === 0 ? 'all' : groups.length === 1 ? groups[0] : `(${groups.join(', ')})`}`)
   }
   if (tree.where !== undefined) parts.push(`where ${print(tree.where, OR)}`)
   return parts.join(' ')

@@ -1,14 +1,14 @@
 import { inFileOrder } from '../problem/order.js'
 import { problem } from '../problem/problem.js'
+import { withIncluded } from './include.js'
 import type { ReportFile } from './report-file.js'
 import { shapeReport } from './shape.js'
-import { withShared } from './uses.js'
 import { readYaml } from './yaml.js'
 
 /**
  * Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is written in it.
  *
- * @param shared the rule sets that it uses, by the names that `uses` gives them.
+ * @param shared the rule sets that it includes, by the names that `include` gives them.
  */
 export function readReport(
   source: string | object,
@@ -17,7 +17,7 @@ export function readReport(
 ): ReportFile {
   const read =
     typeof shared === 'function' ? shared : (name: string) => (Object.hasOwn(shared, name) ? shared[name] : undefined)
-  return withShared(readAlone(source, file), read)
+  return withIncluded(readAlone(source, file), read)
 }
 
 function readAlone(source: string | object, file?: string): ReportFile {

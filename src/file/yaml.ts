@@ -36,8 +36,8 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
     return { ...more, ...(file === undefined ? {} : { file }), line, column: col }
   }
   const only = (p: Problem): ReadFile => {
-    const locateProblem = file === undefined ? p : { ...p, place: { ...p.place, file } }
-    return { tree: undefined, problems: [locateProblem], place: (q) => q }
+    const located = file === undefined ? p : { ...p, place: { ...p.place, file } }
+    return { tree: undefined, problems: [located], place: (q) => q }
   }
   if (text.length > MAX_FILE_LENGTH) return only(problem('file-too-long', { most: MAX_FILE_LENGTH }))
   if (text.trim() === '') return only(problem('file-empty', {}))
@@ -64,7 +64,7 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   return {
     tree,
     problems: onceEach(shown),
-    place: (p) => placed(p, doc, at),
+    place: (p) => locateProblem(p, doc, at),
   }
 }
 
@@ -288,7 +288,7 @@ function startOf(node: Node): number {
 }
 
 /** Follows the path down the document; what is not there any more is told at the nearest place that is. */
-function placed(p: Problem, doc: Document.Parsed, at: At): Problem {
+function locateProblem(p: Problem, doc: Document.Parsed, at: At): Problem {
   const path = p.place.path
   if (path === undefined || p.place.line !== undefined) return p
   let node: unknown = doc.contents

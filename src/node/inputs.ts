@@ -20,5 +20,5 @@ export async function inputFiles(path: string, shown: string): Promise<string[]>
     ...Object.values(spec?.icons ?? {}),
     ...Object.values(spec?.statuses ?? {}).flatMap(({ picture }) => (picture === undefined ? [] : [picture])),
   ].filter((name) => !name.startsWith('data:'))
-  return [path, ...[...data.flat(), ...(spec?.uses ?? []), ...pictures].map((name) => resolve(folder, name))]
+  return [path, ...[...data.flat(), ...(spec?.include ?? []), ...pictures].map((name) => resolve(folder, name))]
 }

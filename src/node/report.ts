@@ -101,10 +101,10 @@ export async function openEachPage(
   })
 }
 
-/** The rule sets that a report uses, from paths relative to it; one that cannot be read is told with the report's own problems. */
+/** The rule sets that a report includes, from paths relative to it; one that cannot be read is told with the report's own problems. */
 async function readRuleSets(text: string, path: string): Promise<Map<string, string>> {
   // Reading takes longer than looking for the word, and few reports have it.
-  const names = text.includes('uses') ? (readReport(text).spec?.uses ?? []) : []
+  const names = text.includes('include') ? (readReport(text).spec?.include ?? []) : []
   const found = new Map<string, string>()
   for (const name of names) {
     const own = await readText(resolve(dirname(path), name), name).catch(() => undefined)

@@ -34,13 +34,13 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     [has('chart'), ['report/layout/chart.js', 'view/html/chart.js', 'view/chart/chart.js']],
     [has('cards'), ['report/layout/cards.js', 'view/html/cards.js']],
     [has('records'), ['report/layout/records.js', 'view/html/records.js', 'live/dom/record-pager.js']],
-    [has('words'), ['report/layout/reading.js', 'view/html/words.js']],
+    [has('reading'), ['report/layout/reading.js', 'view/html/words.js']],
     [ops.has('moved'), ['summary/cells/shift-keys.js', 'summary/cells/windows.js']],
     [ops.has('streak'), ['summary/cells/streak.js']],
     [sources.length > 1, ['summary/cells/lookup.js']],
     [(bound.coverage?.gaps ?? []).length > 0, ['report/answer/gap-notes.js']],
     [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory/engine.js']],
-    [exhibits.some(({ keeps }) => keeps.length > 0), ['summary/cells/top-n.js', 'summary/cells/without.js']],
+    [exhibits.some(({ topN: keeps }) => keeps.length > 0), ['summary/cells/top-n.js', 'summary/cells/without.js']],
     [rules.some(({ amongUnfiltered }) => amongUnfiltered === true), ['rule/run/unfiltered-population.js']],
     [longest > MIN_FIND_ROWS, ['live/dom/find.js']],
     [longest > MIN_VIRTUAL_ROWS, ['live/dom/virtual-rows.js']],
@@ -57,7 +57,7 @@ function expressionsOf({ measures, rules, exhibits }: BoundReport): Bound[] {
       ...kind.expressions(plan),
       ...[where, among, judge].flatMap((own) => (own === undefined ? [] : [own.bound])),
     ]),
-    ...exhibits.flatMap(({ chart }) => (chart?.lines ?? []).map(({ bound }) => bound)),
+    ...exhibits.flatMap(({ chart }) => (chart?.references ?? []).map(({ bound }) => bound)),
   ]
 }
 

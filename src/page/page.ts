@@ -1,7 +1,7 @@
 import type { PackedColor } from '../color/color.js'
 import type { NumberFormat } from '../format/format.js'
-import type { Status } from '../spec/rules.js'
-import type { Look } from '../style/cell-style.js'
+import type { LevelName, Status } from '../spec/rules.js'
+import type { CellStyle } from '../style/cell-style.js'
 import type { Legend } from '../style/legend.js'
 import type { Bar } from '../style/painting.js'
 
@@ -26,7 +26,7 @@ export interface Page {
   icons: Readonly<Record<string, string>>
   exhibits: readonly Exhibit[]
   /** What was said of the whole report. */
-  notes: readonly string[]
+  messages: readonly string[]
 }
 
 /** Control totals of a source. */
@@ -63,7 +63,7 @@ export interface PageParameter {
   text: string
 }
 
-export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | WordsExhibit
+export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | ReadingExhibit
 
 interface ExhibitHead {
   name: string
@@ -76,9 +76,9 @@ interface ExhibitHead {
   /** Placed at the side of the exhibit before it. */
   beside: boolean
   /** Shown without paint, too, at its side. */
-  plain: boolean
+  besideUnpainted: boolean
   legends: readonly Legend[]
-  notes: readonly string[]
+  messages: readonly string[]
   /** The keys that its cells can be split by, in their order. */
   keys: { row: readonly string[]; column: readonly string[] }
 }
@@ -86,7 +86,7 @@ interface ExhibitHead {
 /** Keys of a cell, outermost first: null is the missing group. */
 export type Keys = readonly { name: string; value: string | null }[]
 
-export type LevelName = 'detail' | 'subtotal' | 'total'
+export type { LevelName } from '../spec/rules.js'
 
 /** One measure at one crossing. */
 export interface Cell {
@@ -99,7 +99,7 @@ export interface Cell {
   value: number | null
   /** As shown to readers; empty where missing. */
   text: string
-  look: Look
+  style: CellStyle
   bar: Bar | null
   /** Where a bar or dot that the exhibit asks for lies, where no rule gives one; 0 to 1. */
   extent: Pick<Bar, 'from' | 'to' | 'beyond'> | null
@@ -129,7 +129,7 @@ export interface Heading {
   keys: Keys
   level: LevelName
   text: string
-  look: Look
+  style: CellStyle
   bar: Bar | null
   flag: string | null
   statusText: string
@@ -170,7 +170,7 @@ export interface Trend {
 
 /** How a column of cells is drawn. */
 export interface ColumnStyle {
-  draw: 'number' | 'bar' | 'dot' | 'block'
+  draw: 'number' | 'bar' | 'point' | 'block'
   icon: 'before' | 'after' | 'alone'
 }
 
@@ -205,16 +205,16 @@ export interface ChartExhibit extends ExhibitHead {
   /** By panel, then series, then place. */
   points: readonly ChartPoint[]
   stacked: boolean
-  lying: boolean
+  horizontal: boolean
   /** Whether the axis is time: labels may then be thinned, for readers fill in the rest. */
   timed: boolean
-  lines: readonly ChartLine[]
+  references: readonly ReferenceLine[]
   /** How values along the axis are written: short, with `digits` behind the point at least. */
   axis: { format: NumberFormat; digits: number; locale: string }
 }
 
 /** A line across a chart at one value. */
-export interface ChartLine {
+export interface ReferenceLine {
   value: number
   text: string
   label: string
@@ -230,7 +230,7 @@ export interface ChartPlace {
 
 export interface ChartSeries {
   label: string
-  draw: 'bars' | 'line' | 'points' | 'marker'
+  draw: 'bar' | 'line' | 'point' | 'mark'
   /** How values are written at its marks; `fit` is in full where that fits, else short. */
   labels: 'full' | 'short' | 'fit' | 'none'
   /** Its colour where no rule gives one and, where needed for contrast, its outline. */
@@ -261,7 +261,7 @@ export interface Card {
   cell: Cell
   versus: Cell | null
   /** Against `versus`, in words: `€1,200 (+4%) above last year`; null where one of them is missing. */
-  change: { icon: 'up' | 'level' | 'down'; text: string } | null
+  change: { icon: 'up' | 'sideways' | 'down'; text: string } | null
   note: string | null
   trend: Trend | null
 }
@@ -274,7 +274,7 @@ export interface RecordsExhibit extends ExhibitHead {
   /** How many rows there are in all. */
   count: number
   /** Each shown by itself. */
-  one: boolean
+  oneAtATime: boolean
   /** Of all rows, a text a column; empty where it has none. */
   averages: readonly string[]
   totals: readonly string[]
@@ -289,9 +289,9 @@ export interface PageRecord {
 }
 
 /** What the cells say, in sentences. */
-export interface WordsExhibit extends ExhibitHead {
-  kind: 'words'
-  sentences: readonly { text: string; look: Look | null; statusText: string }[]
+export interface ReadingExhibit extends ExhibitHead {
+  kind: 'reading'
+  sentences: readonly { text: string; style: CellStyle | null; statusText: string }[]
   /** The cells that were read. */
   cells: readonly Cell[]
 }
@@ -311,7 +311,7 @@ export function eachCell(exhibit: Exhibit, visit: (cell: Cell | RecordCell) => v
     case 'records':
       for (const { cells } of exhibit.records) for (const cell of cells) visit(cell)
       return
-    case 'words':
+    case 'reading':
       for (const cell of exhibit.cells) visit(cell)
       return
     default:

@@ -20,10 +20,10 @@ import { createRunCache } from '../rule/run/run-cache.js'
 import { checkShape, validate } from '../shape/shape.js'
 import type { RuleSpec, Status } from '../spec/rules.js'
 import type { ParameterSpec } from '../spec/sources.js'
-import type { Channel, Look } from '../style/cell-style.js'
+import type { CellStyle, Channel } from '../style/cell-style.js'
 import { checkStyle } from '../style/effect.js'
 import { flagText } from '../style/flag.js'
-import { type Bar, barOf, lookOf, type Painted } from '../style/painting.js'
+import { type Bar, barOf, type Painted, styleOf } from '../style/painting.js'
 import { createPalette, type Palette, type PaletteSpec } from '../style/palette.js'
 import { statusLabel } from '../style/status.js'
 import { asTable } from '../table/as-table.js'
@@ -44,7 +44,7 @@ export interface PaintSpec extends PaletteSpec {
 }
 
 /** The look of one cell, in words and `#rrggbb`; null where nobody set a channel. */
-export interface CellLook {
+export interface TableCellStyle {
   status: string | null
   fill: string | null
   ink: string | null
@@ -64,7 +64,7 @@ export interface CellLook {
 /** A painted table. A row or column that it has not is a ProblemError in every call. */
 export interface TablePainting {
   /** The look of a cell: 0-based row, column by name. A cell that no rule reached is plain. */
-  cell(row: number, column: string): CellLook
+  cell(row: number, column: string): TableCellStyle
   /** All cells of a column at once: a small number a row into the distinct looks. Undefined when no rule reached it. */
   column(name: string): Painted | undefined
   /** What decided a cell, as data and as sentences. */
@@ -211,7 +211,7 @@ interface Prepared {
 function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyMap<string, number>): TablePainting {
   const { table, rules, palette, measures, kept, looks } = prepared
   const cells: Cells = {
-    level: 'details',
+    level: 'detail',
     what: 'table',
     table,
     keys: [...table.columns.keys()],
@@ -223,7 +223,7 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
   const result: PaintResult = paintCells(cells, rules, [...table.columns.keys()])
   const { painting, results, notes } = result
   const text = createCellText(table, facts)
-  const flag = (look: Look, row: number, column: string): string | null =>
+  const flag = (look: CellStyle, row: number, column: string): string | null =>
     look.flag === null
       ? null
       : flagText(look.flag, (name) => {
@@ -236,7 +236,7 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
   return {
     cell(row, column) {
       checkCell(table, column, row)
-      const look = lookOf(painting, column, row)
+      const look = styleOf(painting, column, row)
       return { ...cellLook(look), bar: barOf(painting, column, row), flag: flag(look, row, column) }
     },
     column(name) {
@@ -245,7 +245,7 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
     },
     why(row, column) {
       checkCell(table, column, row)
-      const look = lookOf(painting, column, row)
+      const look = styleOf(painting, column, row)
       return explainCell({ cells, rules, results, facts }, column, row, look, text(row, column))
     },
     tally: () => tallyCells(null, painting, results, facts),
@@ -292,7 +292,16 @@ function createCellText(table: Table, facts: PhraseContext): (row: number, colum
   }
 }
 
-function cellLook({ status, fill, ink, weight, icon, picture, hide, paintedBy }: Look): Omit<CellLook, 'bar' | 'flag'> {
+function cellLook({
+  status,
+  fill,
+  ink,
+  weight,
+  icon,
+  picture,
+  hide,
+  paintedBy,
+}: CellStyle): Omit<TableCellStyle, 'bar' | 'flag'> {
   const text = (color: number | null): string | null => (color === null ? null : colorText(color))
   return { status, fill: text(fill), ink: text(ink), weight, icon, picture, hide, paintedBy }
 }

@@ -187,7 +187,7 @@ export function equalInBad(subject: Subject): ProofFinding[] {
       if (Number.isNaN(limit) || seen.has(`${rule.name} ${band}`)) return
       const [given] = tryValues(result, cell, [limit])
       const status = given?.status
-      if (status == null || subject.facts.statuses[status]?.means !== 'bad') return
+      if (status == null || subject.facts.statuses[status]?.verdict !== 'bad') return
       seen.add(`${rule.name} ${band}`)
       const telling = createPhrases(rule, subject.facts)
       const message = `a value of exactly ${telling.print(limit)}${isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`} becomes ${subject.facts.statuses[status].label ?? status}`
@@ -209,7 +209,7 @@ export function missingInBad({ rules, facts }: Subject): ProofFinding[] {
     if (rule.paused || rule.kind.key !== 'bands' || seen.has(rule.index)) return []
     const { missing } = rule.plan as Ladder
     const status = missing < 0 ? null : rule.effects[missing].status
-    if (status === null || facts.statuses[status]?.means !== 'bad') return []
+    if (status === null || facts.statuses[status]?.verdict !== 'bad') return []
     seen.add(rule.index)
     const message = `a missing value becomes ${facts.statuses[status].label ?? status}`
     const band = (rule.spec.bands ?? []).findIndex((own) => own.missing !== undefined)

@@ -8,12 +8,12 @@ export interface ProofFinding {
   at: string
   /** What was found, with its numbers. */
   message: string
-  out: string
+  fix: string
   numbers: Readonly<Record<string, number>>
   /** Where it is written in the report tree. */
   path?: Path
   /** The reason for which it is silenced; null while it is not. */
-  silenced: string | null
+  ignored: string | null
 }
 
 export interface Told {
@@ -22,32 +22,32 @@ export interface Told {
   numbers?: Record<string, number>
   path?: Path
   /** The way out for this very finding; default: that of its kind. */
-  out?: string
+  fix?: string
 }
 
 export function finding(
   code: FindingCode,
-  { at, message, numbers = {}, path, out = CATALOGUE[code].out }: Told,
+  { at, message, numbers = {}, path, fix = CATALOGUE[code].fix }: Told,
 ): ProofFinding {
-  const made: ProofFinding = { code, at, message, out, numbers, silenced: null }
+  const made: ProofFinding = { code, at, message, fix, numbers, ignored: null }
   return path === undefined ? made : { ...made, path }
 }
 
 /** A finding that its writer wants to hear no more of, and why. */
 export interface Ignored {
-  finding: string
+  code: string
   /** A rule, an exhibit, `exhibit.measure`, a status or a parameter; left out: everywhere. */
   at?: string
   because: string
 }
 
 /** Marks findings that are ignored; `at` may name the whole place, or its first part. */
-export function silence(findings: readonly ProofFinding[], ignored: readonly Ignored[]): ProofFinding[] {
+export function markIgnored(findings: readonly ProofFinding[], ignored: readonly Ignored[]): ProofFinding[] {
   return findings.map((own) => {
     const found = ignored.find(
-      ({ finding: code, at }) =>
+      ({ code, at }) =>
         code === own.code && (at === undefined || own.at.split(/[.,\s]+/).includes(at) || own.at === at),
     )
-    return found === undefined ? own : { ...own, silenced: found.because }
+    return found === undefined ? own : { ...own, ignored: found.because }
   })
 }

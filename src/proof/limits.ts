@@ -126,7 +126,7 @@ export function barePercents(subject: Subject): ProofFinding[] {
       const message = `${telling.limit(limit)} is compared with values around ${telling.print(middle)}, beside a limit of ${telling.limit(other.limit)}`
       const out = `did you mean ${sizes[i]}% of ${other.limit.text}?`
       const at = `${result.rule.name}, ${levelText(level, result.measure)}`
-      return [finding('percent-meant', { at, message, numbers: { limit: sizes[i], middle }, path, out })]
+      return [finding('percent-meant', { at, message, numbers: { limit: sizes[i], middle }, path, fix: out })]
     })
   })
 }
@@ -175,7 +175,7 @@ export function readsAsLimit(subject: Subject): ProofFinding[] {
       const at = `${result.rule.name}, ${levelText(level, result.measure)}`
       const judged = result.rule.judge?.text ?? result.measure
       const out = `show more digits, or round the judged value: judge: round(${judged}, ${shownDigits(result, subject)})`
-      return [finding('reads-as-limit', { at, message, numbers: { count, example }, path, out })]
+      return [finding('reads-as-limit', { at, message, numbers: { count, example }, path, fix: out })]
     })
   })
 }

@@ -19,7 +19,7 @@ export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[]
     found.set(name, finding('contrast', { at: name, message, numbers: { contrast: ratio }, path: ['statuses', name] }))
   }
   for (const level of levels)
-    for (const [measure, { looks }] of level.result.painting)
+    for (const [measure, { styles: looks }] of level.result.painting)
       for (const { fill, ink, status, paintedBy } of looks) {
         if (ink === null || status !== null) continue
         const ratio = contrast(ink, fill ?? PAPER)
@@ -95,13 +95,13 @@ export function crowded({ levels, rules }: Subject): ProofFinding[] {
   // A gradient is meant to colour every cell.
   const scales = new Set(rules.filter(({ kind }) => kind.key === 'gradient').map(({ name }) => name))
   return levels.flatMap((level) => {
-    if (level.kind !== 'table' || level.cells.level !== 'details') return []
+    if (level.kind !== 'table' || level.cells.level !== 'detail') return []
     const cells = level.cells.table.length * level.show.length
     let filled = 0
     for (const measure of level.show) {
       const painted = level.result.painting.get(measure)
       if (painted === undefined) continue
-      const full = painted.looks.map((look) => look.fill !== null && !scales.has(look.paintedBy.fill ?? ''))
+      const full = painted.styles.map((look) => look.fill !== null && !scales.has(look.paintedBy.fill ?? ''))
       for (const id of painted.ids) if (full[id]) filled++
     }
     const share = filled / cells
@@ -114,9 +114,9 @@ export function crowded({ levels, rules }: Subject): ProofFinding[] {
 /** Numbers taken off the page in cells that no rule paints. */
 export function hiddenPlain({ levels }: Subject): ProofFinding[] {
   return levels.flatMap((level) => {
-    if (!level.hidden || level.cells.level !== 'details') return []
+    if (!level.hidden || level.cells.level !== 'detail') return []
     return level.show.flatMap((measure) => {
-      const looks = level.result.painting.get(measure)?.looks ?? []
+      const looks = level.result.painting.get(measure)?.styles ?? []
       if (looks.some((look) => look.fill !== null || look.icon !== null || look.bar !== null || look.flag !== null))
         return []
       const cells = level.cells.table.length

@@ -9,7 +9,7 @@ import { levelText, meaningOf, runsOf, type Subject } from './subject.js'
 export function huesOfTwoMeanings({ facts, rules, measures }: Subject): ProofFinding[] {
   const good = new Map<string, string>()
   const bad = new Map<string, string>()
-  for (const [name, { means, wash, fill, ink }] of Object.entries(facts.statuses)) {
+  for (const [name, { verdict: means, wash, fill, ink }] of Object.entries(facts.statuses)) {
     const sides = means === 'good' ? good : means === 'bad' ? bad : undefined
     const hue = wash ?? fill ?? ink
     if (sides !== undefined && hue !== undefined && !sides.has(hue)) sides.set(hue, `the status ${name}`)
@@ -61,7 +61,7 @@ export function upsideDown(subject: Subject): ProofFinding[] {
     if (some === undefined || seen.has(rule.name)) return []
     // Far beyond every limit on both sides, so that it is the direction that is tried.
     const [under, over] = tryValues(result, some, [-reach, reach]).map((given) => {
-      const means = given?.status == null ? undefined : subject.facts.statuses[given.status]?.means
+      const means = given?.status == null ? undefined : subject.facts.statuses[given.status]?.verdict
       return means === undefined ? undefined : VALUE[means]
     })
     if (under === undefined || over === undefined || under === over) return []

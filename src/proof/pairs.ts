@@ -43,7 +43,7 @@ export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
         message,
         numbers: { low: low.size, high: high.size },
         path: ['measures', measure.name],
-        out,
+        fix: out,
       }
       return [finding('unlike-sum', own)]
     })

@@ -1,5 +1,5 @@
 import { equalInBad, holes, missingInBad, openEnds, overlaps, twins, unreachableBands } from './bands.js'
-import { type Ignored, type ProofFinding, silence } from './finding.js'
+import { type Ignored, markIgnored, type ProofFinding } from './finding.js'
 import { barePercents, hundredfold, readsAsLimit, typedLimits } from './limits.js'
 import { byColorAlone, crowded, hiddenPlain, lowContrast, tooClose } from './look.js'
 import { brandedBad, huesOfTwoMeanings, upsideDown } from './meaning.js'
@@ -50,7 +50,7 @@ const CHECKS: readonly ((subject: Subject) => ProofFinding[])[] = [
 
 /** Everything wrong or risky with rules and what they did to cells; what is to be ignored is marked, not left out. */
 export function proofSubject(subject: Subject, ignored: readonly Ignored[] = []): ProofFinding[] {
-  return silence(
+  return markIgnored(
     CHECKS.flatMap((check) => check(subject)),
     ignored,
   )

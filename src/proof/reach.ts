@@ -28,7 +28,7 @@ function given({ classes }: RuleResult): number {
 function decided({ level, result }: { level: ProofedLevel; result: RuleResult }): number {
   const painted = level.result.painting.get(result.measure)
   if (painted === undefined) return 0
-  const won = painted.looks.map((look) => Object.values(look.paintedBy).includes(result.rule.name))
+  const won = painted.styles.map((look) => Object.values(look.paintedBy).includes(result.rule.name))
   let count = 0
   for (const id of painted.ids) if (won[id]) count++
   return count
@@ -95,7 +95,7 @@ export function countsForShares(subject: Subject): ProofFinding[] {
     const message = `${split ? 'share' : end} ${size.text} takes all ${cells} cells${split && parts.length > 1 ? ', and the parts after it are empty' : ''}`
     const at = `${rule.name}, ${levelText(level, result.measure)}`
     const out = `write ${size.text}% for that share of the cells, or a count below ${cells}`
-    const own = size.value <= 100 ? { out } : {}
+    const own = size.value <= 100 ? { fix: out } : {}
     return [
       finding('count-for-share', {
         at,
@@ -137,7 +137,7 @@ export function rankedOutside(subject: Subject): ProofFinding[] {
         message,
         numbers: { inside, given: got },
         path: ['rules', rule.index, 'where'],
-        out,
+        fix: out,
       }),
     ]
   })
@@ -212,7 +212,7 @@ function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channe
 /** Cells whose words are one status and whose drawing is another's. */
 export function mixedStatuses({ levels, facts }: Subject): ProofFinding[] {
   return levels.flatMap((level) =>
-    [...level.result.painting].flatMap(([measure, { ids, looks }]) => {
+    [...level.result.painting].flatMap(([measure, { ids, styles: looks }]) => {
       const mixed = looks.map(
         ({ status, icon, paintedBy }) =>
           status !== null && icon !== null && paintedBy.icon !== paintedBy.status && ownsIcon(facts.statuses, icon),

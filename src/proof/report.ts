@@ -6,7 +6,7 @@ import { lackingOf, lackingText } from '../report/answer/gap-notes.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import { flagNames } from '../style/flag.js'
 import { isTimeUnit } from '../time/period.js'
-import { finding, type ProofFinding, silence } from './finding.js'
+import { finding, markIgnored, type ProofFinding } from './finding.js'
 import { unlikeSums } from './pairs.js'
 import { proofSubject } from './proof.js'
 import type { Subject } from './subject.js'
@@ -28,7 +28,7 @@ export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFin
     ...blankAmounts(decided),
     ...unlikeSums(decided),
   ]
-  return silence(own, ignored).map((found) => {
+  return markIgnored(own, ignored).map((found) => {
     if (found.path === undefined) return found
     const { place } = file.place(problem('internal', { why: '' }, { path: found.path }))
     return {
@@ -62,7 +62,7 @@ function subjectOf(decided: DecidedReport): Subject {
 function unusedStatuses({ report }: DecidedReport): ProofFinding[] {
   const used = new Set(report.rules.flatMap((rule) => rule.effects.map((given) => given.status)))
   // A borrowed column may name any of them.
-  if (report.rules.some((rule) => rule.spec.borrow?.status !== undefined)) return []
+  if (report.rules.some((rule) => rule.spec.fromColumn?.status !== undefined)) return []
   return Object.keys(report.statuses)
     .filter((name) => !used.has(name))
     .map((name) =>
@@ -83,7 +83,7 @@ function unusedParameters({ report }: DecidedReport): ProofFinding[] {
     for (const { flag } of rule.effects) for (const name of flagNames(flag ?? '')) read.add(name)
   }
   for (const measure of report.measures.values()) look(measure.bound)
-  for (const exhibit of report.exhibits) for (const line of exhibit.chart?.lines ?? []) look(line.bound)
+  for (const exhibit of report.exhibits) for (const line of exhibit.chart?.references ?? []) look(line.bound)
   return [...report.parameters.keys()]
     .filter((name) => !read.has(name))
     .map((name) =>

@@ -90,8 +90,8 @@ export function unlikeTogether(subject: Subject): ProofFinding[] {
   const seen = new Set<number>()
   return runsOf(subject).flatMap(({ level, result }) => {
     const { rule } = result
-    if (rule.together.length === 0 || rule.judge !== undefined || seen.has(rule.index)) return []
-    const sizes = rule.together.flatMap((measure) => {
+    if (rule.oneScale.length === 0 || rule.judge !== undefined || seen.has(rule.index)) return []
+    const sizes = rule.oneScale.flatMap((measure) => {
       const column = level.cells.table.columns.get(measure)?.column
       if (column?.kind !== 'number') return []
       const sorted = column.values
@@ -106,6 +106,6 @@ export function unlikeTogether(subject: Subject): ProofFinding[] {
     seen.add(rule.index)
     const message = `${large.measure} is usually ${small.size === 0 ? 'far larger than' : `${Math.round(large.size / small.size)} times`} ${small.measure}`
     const numbers = { large: large.size, small: small.size }
-    return [finding('together-unlike', { at: rule.name, message, numbers, path: ['rules', rule.index, 'together'] })]
+    return [finding('one-scale-unlike', { at: rule.name, message, numbers, path: ['rules', rule.index, 'oneScale'] })]
   })
 }

@@ -17,7 +17,7 @@ export interface Subject {
 /** The cells of one pair of levels, decided. */
 export interface ProofedLevel {
   exhibit: string | null
-  kind: 'table' | 'heatmap' | 'chart' | 'cards' | 'records' | 'list' | 'words'
+  kind: 'table' | 'heatmap' | 'chart' | 'cards' | 'records' | 'list' | 'reading'
   cells: Cells
   result: PaintResult
   /** Measures that are shown there. */
@@ -44,5 +44,5 @@ export function meaningOf(
   { statuses }: PhraseContext,
 ): 'good' | 'fair' | 'bad' | undefined {
   const status = c < 0 ? null : result.effects[c]?.status
-  return status == null || !Object.hasOwn(statuses, status) ? undefined : statuses[status].means
+  return status == null || !Object.hasOwn(statuses, status) ? undefined : statuses[status].verdict
 }

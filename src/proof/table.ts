@@ -7,7 +7,7 @@ import { proofSubject } from './proof.js'
 
 const OPTIONS: Shape = {
   keys: {
-    'ignore?': { list: { keys: { finding: { oneOf: Object.keys(CATALOGUE) }, 'at?': 'text', because: 'text' } } },
+    'ignore?': { list: { keys: { code: { oneOf: Object.keys(CATALOGUE) }, 'at?': 'text', because: 'text' } } },
   },
 }
 

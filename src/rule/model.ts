@@ -2,8 +2,8 @@ import type { Order } from '../column/order.js'
 import type { Bound, Type } from '../expression/bound.js'
 import type { Vector } from '../expression/evaluate.js'
 import type { Problem } from '../problem/problem.js'
-import type { RuleSpec } from '../spec/rules.js'
-import type { BarStyle, Effect, Look } from '../style/cell-style.js'
+import type { LevelName, RuleSpec } from '../spec/rules.js'
+import type { BarStyle, CellStyle, Effect } from '../style/cell-style.js'
 import type { LegendRamp } from '../style/legend.js'
 import type { Extents } from '../style/painting.js'
 import type { Table } from '../table/table.js'
@@ -90,7 +90,7 @@ export interface Finding {
  * into the rule's givens. A fit decides over other cells as well, so that values can be tried that the data do not hold.
  */
 export interface Kind<Plan, Fit> {
-  readonly key: 'bands' | 'gradient' | 'bar' | 'rank' | 'borrow'
+  readonly key: 'bands' | 'gradient' | 'bar' | 'rank' | 'fromColumn'
   /** Expressions of the plan, for what a rule needs. */
   expressions(plan: Plan): readonly Bound[]
   /** Whether the plan compares cells with each other even where no expression says so. */
@@ -140,10 +140,10 @@ export interface BoundRule {
   measure: string
   target: 'measure' | 'field' | 'row'
   /** The measures that are one population with this one, itself among them; empty where it is alone. */
-  together: readonly string[]
+  oneScale: readonly string[]
   paused: boolean
   only?: readonly string[]
-  levels: 'details' | 'totals' | 'all'
+  levels: readonly LevelName[]
   grain: readonly string[]
   within: readonly string[]
   judge?: BoundText
@@ -153,7 +153,7 @@ export interface BoundRule {
   among?: BoundText
   /** Whether it is compared with everything before the reader's filters. */
   amongUnfiltered?: true
-  seal: boolean
+  final: boolean
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
   kind: Kind<any, any>
   plan: unknown
@@ -204,23 +204,24 @@ export interface RunCache {
 
 /** Looks that were settled before, by the classes that make them: the same report is painted again and again. */
 export interface StyleCache {
-  looks: Map<number, Look>
+  looks: Map<number, CellStyle>
   /** Where steps and one more rule are all: the look of each pair of a step and a class, by what the steps give; the last few such. */
   pairs: Pairs[]
 }
 
 export interface Pairs {
   tuples: readonly (Int16Array | undefined)[]
-  looks: (Look | undefined)[]
+  looks: (CellStyle | undefined)[]
   /** What was made last, and for which of them: painted again, it is mostly the same. */
-  last?: { met: Uint8Array; looks: Look[] }
+  last?: { met: Uint8Array; looks: CellStyle[] }
 }
 
 /** The cells that rules are run over: one pair of levels of an exhibit, or a plain table. */
 export interface Cells {
   /** The exhibit they belong to; undefined for a plain table. */
   exhibit?: string
-  level: 'details' | 'totals'
+  /** `detail` where both axes are at their deepest, `total` where neither has a key left, else `subtotal`. */
+  level: LevelName
   /** For notes: `shops, details`. */
   what: string
   table: Table

@@ -1,6 +1,7 @@
 import { problem } from '../problem/input.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, ProblemError } from '../problem/problem.js'
+import { RENAMED_IN_SPLIT, RENAMED_KEYS, RENAMED_VALUES } from '../problem/renamed.js'
 
 /** What a value may look like. Keys of a map that end in `?` may be left out. */
 export type Shape =
@@ -95,6 +96,11 @@ function wrong(expected: string, value: unknown, { at, problems }: Context): sym
 function notOneOf(values: readonly unknown[], value: unknown, { at, problems }: Context): symbol {
   const known = values.map(String)
   const text = typeof value === 'string' ? value : foundText(value)
+  const now = Object.hasOwn(RENAMED_VALUES, text) ? RENAMED_VALUES[text] : undefined
+  if (now !== undefined && (known.includes(now) || now.startsWith('['))) {
+    problems.push(problem('renamed', { old: text, now }, { path: at }))
+    return REMOVED
+  }
   problems.push(problem('not-one-of', { found: text, known, nearest: nearest(text, known) }, { path: at }))
   return REMOVED
 }
@@ -163,6 +169,12 @@ function validateObject(
     const inner = Object.hasOwn(keys, `${key}?`) ? keys[`${key}?`] : Object.hasOwn(keys, key) ? keys[key] : undefined
     const path = [...at, key]
     if (inner === undefined) {
+      const now = renamedKey(key, known)
+      if (now !== undefined) {
+        misspelt.add(now)
+        problems.push(problem('renamed', { old: key, now }, { path }))
+        continue
+      }
       const inside = insideOf(key, keys)
       const near = inside.length > 0 ? { inside } : { nearest: nearest(key, known) }
       misspelt.add(near.nearest)
@@ -220,6 +232,12 @@ function expected(shape: Shape): string[] {
   if ('oneOf' in shape) return [shape.oneOf.join(' or ')]
   if ('is' in shape) return [shape.is === 'whole' ? 'a whole number' : 'a number']
   return ['list' in shape ? 'a list' : MAP]
+}
+
+/** What a key is called now, where it had another name once and that one is known here. */
+function renamedKey(key: string, known: readonly string[]): string | undefined {
+  const names = [RENAMED_IN_SPLIT, RENAMED_KEYS].flatMap((names) => (Object.hasOwn(names, key) ? [names[key]] : []))
+  return names.find((name) => known.includes(name))
 }
 
 /**

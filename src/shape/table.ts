@@ -17,10 +17,12 @@ export const STYLE = {
 } satisfies Shape
 
 export const STATUS = {
-  keys: { ...STYLE.keys, 'label?': 'text', 'means?': { oneOf: ['good', 'fair', 'bad'] } },
+  keys: { ...STYLE.keys, 'label?': 'text', 'verdict?': { oneOf: ['good', 'fair', 'bad'] } },
 } satisfies Shape
 
 export const OUTCOME = { any: ['text', STYLE] } satisfies Shape
+
+export const LEVEL_NAME = { oneOf: ['detail', 'subtotal', 'total'] } satisfies Shape
 
 export const BAND_SPEC = {
   keys: {
@@ -29,7 +31,7 @@ export const BAND_SPEC = {
     'atMost?': LIMIT,
     'below?': LIMIT,
     'equals?': { any: ['text', 'number', 'truth'] },
-    'oneOf?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
+    'in?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
     'contains?': 'text',
     'when?': 'text',
     'missing?': OUTCOME,
@@ -46,8 +48,8 @@ export const GRADIENT_SPEC = {
     'from?': LIMIT,
     'middle?': LIMIT,
     'to?': LIMIT,
-    'shades?': { is: 'whole', min: 2, max: 64 },
-    'gives?': { oneOf: ['fill', 'ink', 'icon'] },
+    'steps?': { is: 'whole', min: 2, max: 64 },
+    'as?': { oneOf: ['fill', 'ink', 'icon'] },
   },
 } satisfies Shape
 
@@ -56,13 +58,13 @@ export const BAR_SPEC = {
     'from?': LIMIT,
     'to?': LIMIT,
     'base?': LIMIT,
-    'wash?': 'text',
+    'color?': 'text',
     'negative?': 'text',
     'finish?': { oneOf: ['solid', 'fading'] },
   },
 } satisfies Shape
 
-export const BORROW_SPEC = {
+export const FROM_COLUMN_SPEC = {
   keys: { 'status?': 'text', 'fill?': 'text', 'ink?': 'text', 'icon?': 'text', 'picture?': 'text' },
 } satisfies Shape
 
@@ -73,7 +75,9 @@ export const RANK_SPEC = {
     'best?': { any: ['number', 'text'] },
     'worst?': { any: ['number', 'text'] },
     'split?': {
-      list: { keys: { 'share?': { any: ['number', 'text'] }, 'rest?': OUTCOME, 'status?': 'text', 'style?': STYLE } },
+      list: {
+        keys: { 'share?': { any: ['number', 'text'] }, 'otherwise?': OUTCOME, 'status?': 'text', 'style?': STYLE },
+      },
       min: 1,
     },
     'status?': 'text',
@@ -92,16 +96,16 @@ export const RULE_SPEC = {
     'within?': { any: ['text', { list: 'text', min: 1 }] },
     'grain?': { any: ['text', { list: 'text', min: 1 }] },
     'only?': { list: 'text', min: 1 },
-    'levels?': { oneOf: ['details', 'totals', 'all'] },
-    'together?': 'truth',
+    'levels?': { any: [LEVEL_NAME, { oneOf: ['all'] }, { list: LEVEL_NAME, min: 1 }] },
+    'oneScale?': 'truth',
     'hide?': { oneOf: ['value', 'icon'] },
-    'seal?': 'truth',
+    'final?': 'truth',
     'paused?': 'truth',
     'bands?': { list: BAND_SPEC, min: 1 },
     'gradient?': GRADIENT_SPEC,
     'bar?': BAR_SPEC,
     'rank?': RANK_SPEC,
-    'borrow?': BORROW_SPEC,
+    'fromColumn?': FROM_COLUMN_SPEC,
   },
 } satisfies Shape
 
@@ -165,8 +169,8 @@ export const KEY_SPEC = {
       keys: {
         key: 'text',
         'order?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
-        'keep?': { is: 'whole', min: 1 },
-        'rest?': 'text',
+        'first?': { is: 'whole', min: 1 },
+        'others?': 'text',
       },
     },
   ],
@@ -197,7 +201,7 @@ export const COLUMN_SPEC = {
         'show?': 'text',
         'trend?': TREND_SPEC,
         'label?': 'text',
-        'draw?': { oneOf: ['number', 'bar', 'dot', 'block'] },
+        'draw?': { oneOf: ['number', 'bar', 'point', 'block'] },
         'icon?': { oneOf: ['before', 'after', 'alone'] },
       },
     },
@@ -222,7 +226,7 @@ export const SERIES_SPEC = {
     {
       keys: {
         show: 'text',
-        'draw?': { oneOf: ['bars', 'line', 'points', 'marker'] },
+        'draw?': { oneOf: ['bar', 'line', 'point', 'mark'] },
         'labels?': { any: [{ oneOf: ['full', 'short', 'none'] }, 'truth'] },
         'label?': 'text',
       },
@@ -239,18 +243,18 @@ export const CHART_SPEC = {
           keys: {
             key: 'text',
             'order?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
-            'keep?': { is: 'whole', min: 1 },
-            'rest?': 'text',
+            'first?': { is: 'whole', min: 1 },
+            'others?': 'text',
           },
         },
       ],
     },
     show: { any: [SERIES_SPEC, { list: SERIES_SPEC, min: 1 }] },
     'series?': 'text',
-    'each?': 'text',
+    'panels?': 'text',
     'stacked?': 'truth',
-    'lying?': 'truth',
-    'lines?': { list: { keys: { at: LIMIT, 'label?': 'text' } } },
+    'horizontal?': 'truth',
+    'references?': { list: { keys: { at: LIMIT, 'label?': 'text' } } },
     'labels?': { any: [{ oneOf: ['full', 'short', 'none'] }, 'truth'] },
   },
 } satisfies Shape
@@ -264,7 +268,7 @@ export const RECORDS_SPEC = {
     show: { any: ['text', { list: 'text', min: 1 }] },
     'sort?': 'text',
     'first?': { is: 'whole', min: 1 },
-    'one?': 'truth',
+    'oneAtATime?': 'truth',
   },
 } satisfies Shape
 
@@ -278,7 +282,7 @@ export const LIST_SPEC = {
   },
 } satisfies Shape
 
-export const WORDS_SPEC = {
+export const READING_SPEC = {
   keys: { of: 'text', by: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] }, 'along?': 'text', 'versus?': 'text' },
 } satisfies Shape
 
@@ -291,7 +295,7 @@ export const EXHIBIT_SPEC = {
     'period?': { any: ['text', 'number'] },
     'where?': 'text',
     'hide?': { oneOf: ['value'] },
-    'plain?': { oneOf: ['beside'] },
+    'besideUnpainted?': 'truth',
     'beside?': 'text',
     'table?': TABLE_SPEC,
     'heatmap?': TABLE_SPEC,
@@ -299,7 +303,7 @@ export const EXHIBIT_SPEC = {
     'cards?': { list: CARD_SPEC, min: 1 },
     'records?': RECORDS_SPEC,
     'list?': LIST_SPEC,
-    'words?': WORDS_SPEC,
+    'reading?': READING_SPEC,
   },
 } satisfies Shape
 
@@ -336,7 +340,7 @@ export const REPORT_SPEC = {
     'fields?': { each: { each: 'text' } },
     'measures?': { each: MEASURE_ENTRY },
     'parameters?': { each: PARAMETER_SPEC },
-    'uses?': { list: 'text', min: 1 },
+    'include?': { list: 'text', min: 1 },
     'statuses?': { each: STATUS },
     'pigments?': { each: PIGMENT_SPEC },
     'icons?': { each: 'text' },
@@ -348,7 +352,7 @@ export const REPORT_SPEC = {
         'ignore?': {
           list: {
             keys: {
-              finding: {
+              code: {
                 oneOf: [
                   'hole',
                   'open-end',
@@ -365,7 +369,7 @@ export const REPORT_SPEC = {
                   'dispute',
                   'against-sign',
                   'scale-squeezed',
-                  'together-unlike',
+                  'one-scale-unlike',
                   'hue-two-meanings',
                   'upside-down',
                   'crowded',

@@ -157,7 +157,7 @@ function measuresYaml(choice: Choice): string[] {
     ...(long
       ? [
           `  lastYear: { formula: ${quoted(`lag(${measure}, 1 year)`)}, label: Last year, format: ${format} }`,
-          `  growth: { formula: ${quoted(`changeShare(${measure}, lastYear)`)}, label: Growth, format: percent 1 signed, better: higher }`,
+          `  growth: { formula: ${quoted(`percentChange(${measure}, lastYear)`)}, label: Growth, format: percent 1 signed, better: higher }`,
         ]
       : []),
     ...otherMeasures(choice).map(({ line }) => line),
@@ -170,10 +170,10 @@ function measuresYaml(choice: Choice): string[] {
 
 const STATUS_LINES = [
   'statuses:                     # what a cell can be, and how that looks: said once, used everywhere',
-  '  ahead: { label: On target, means: good, wash: leaf, icon: tick }',
-  '  close: { label: Near target, means: fair, wash: ochre, icon: dash }',
-  '  behind: { label: Behind, means: bad, wash: clay, icon: cross }',
-  '  leading: { label: Among the first three, means: good, ink: sea, icon: leaf, weight: bold }',
+  '  ahead: { label: On target, verdict: good, wash: leaf, icon: tick }',
+  '  close: { label: Near target, verdict: fair, wash: ochre, icon: dash }',
+  '  behind: { label: Behind, verdict: bad, wash: clay, icon: cross }',
+  '  leading: { label: Among the first three, verdict: good, ink: sea, icon: sprig, weight: bold }',
 ]
 
 function rulesYaml({ cost, long, measure }: Choice): string[] {
@@ -206,7 +206,7 @@ function rulesYaml({ cost, long, measure }: Choice): string[] {
           '  - title: How much',
           `    paint: ${barred}`,
           '    only: [overview]',
-          '    bar: { wash: leaf, negative: clay }',
+          '    bar: { color: leaf, negative: clay }',
         ]),
   ]
 }

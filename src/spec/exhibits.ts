@@ -9,9 +9,9 @@ export type KeySpec =
       /** These first, in this order; the others behind. */
       order?: readonly (string | number | boolean)[] | undefined
       /** How many are shown: the first by the sort, or by the first measure. */
-      keep?: number | undefined
+      first?: number | undefined
       /** What the others together are called; left out, they are not shown. */
-      rest?: string | undefined
+      others?: string | undefined
     }
 
 export type TotalsSpec =
@@ -45,8 +45,8 @@ export type ColumnSpec =
       trend?: TrendSpec | undefined
       /** The heading; default: the measure's label. */
       label?: string | undefined
-      /** Beside the number a bar, or a dot on a line; block fills the whole cell; default: number. */
-      draw?: 'number' | 'bar' | 'dot' | 'block' | undefined
+      /** Beside the number a bar, or a point on a line; block fills the whole cell; default: number. */
+      draw?: 'number' | 'bar' | 'point' | 'block' | undefined
       /** Where an icon stands; alone hides the number; default: before. */
       icon?: 'before' | 'after' | 'alone' | undefined
     }
@@ -73,11 +73,11 @@ export type SeriesSpec =
   | {
       /** A measure. */
       show: string
-      /** Marker is a short line across the place of a bar, as for a plan; default: bars. */
-      draw?: 'bars' | 'line' | 'points' | 'marker' | undefined
+      /** Mark is a short line across the place of a bar, as for a plan; default: bar. */
+      draw?: 'bar' | 'line' | 'point' | 'mark' | undefined
       /** Values written at its marks: full as in tables, short with as many digits as tell them apart, none; true: full where that fits, else short; default: true at bars of a single series. */
       labels?: 'full' | 'short' | 'none' | boolean | undefined
-      /** In the key; default: the measure's label. */
+      /** In the legend; default: the measure's label. */
       label?: string | undefined
     }
 
@@ -91,22 +91,22 @@ export interface ChartSpec {
         /** These first, in this order; the others behind. */
         order?: readonly (string | number | boolean)[] | undefined
         /** How many are shown: the first by the sort, or by the first measure. */
-        keep?: number | undefined
+        first?: number | undefined
         /** What the others together are called; left out, they are not shown. */
-        rest?: string | undefined
+        others?: string | undefined
       }
   /** Measures of one unit, and how each is drawn. */
   show: SeriesSpec | readonly SeriesSpec[]
   /** A key: each of its values has marks of its own. */
   series?: string | undefined
   /** A key: each of its values has a small chart of its own, all on one scale. */
-  each?: string | undefined
+  panels?: string | undefined
   /** Bars on top of each other instead of side by side. */
   stacked?: boolean | undefined
   /** Bars from left to right. */
-  lying?: boolean | undefined
-  /** Lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue). */
-  lines?:
+  horizontal?: boolean | undefined
+  /** Reference lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue). */
+  references?:
     | readonly {
         /** A number, or an expression in which value is the judged value. */
         at: Limit
@@ -138,8 +138,8 @@ export interface RecordsSpec {
   sort?: string | undefined
   /** How many are shown; rules compare with all; default: 200. */
   first?: number | undefined
-  /** One at a time, beside the averages and totals of all. */
-  one?: boolean | undefined
+  /** One record at a time, beside the averages and totals of all. */
+  oneAtATime?: boolean | undefined
 }
 
 export interface ListSpec {
@@ -155,7 +155,7 @@ export interface ListSpec {
   sort?: string | readonly string[] | undefined
 }
 
-export interface WordsSpec {
+export interface ReadingSpec {
   /** The measure that is read. */
   of: string
   /** Keys from the outermost in: columns, or year quarter month week day monthOfYear weekday. */
@@ -181,15 +181,15 @@ export interface ExhibitSpec {
   where?: string | undefined
   /** Numbers taken off the page, kept for hover and assistive technology. */
   hide?: 'value' | undefined
-  /** The same without paint at its side. */
-  plain?: 'beside' | undefined
+  /** The same without colours at its side. */
+  besideUnpainted?: boolean | undefined
   /** The exhibit before it, at whose side it is placed. */
   beside?: string | undefined
   /** Measures by keys, with totals. */
   table?: TableSpec | undefined
   /** A table of coloured fields without gaps. */
   heatmap?: TableSpec | undefined
-  /** Measures along a key, as bars, lines, points or markers. */
+  /** Measures along a key, as bars, lines, points or marks. */
   chart?: ChartSpec | undefined
   /** Single figures. */
   cards?: readonly CardSpec[] | undefined
@@ -198,5 +198,5 @@ export interface ExhibitSpec {
   /** The cells of some statuses, by name. */
   list?: ListSpec | undefined
   /** What a measure says, in sentences. */
-  words?: WordsSpec | undefined
+  reading?: ReadingSpec | undefined
 }

@@ -47,7 +47,7 @@ export interface ReportSpec {
   /** Named numbers that limits and formulas refer to. */
   parameters?: { readonly [name: string]: ParameterSpec } | undefined
   /** Rule sets shared with other reports: their statuses, parameters, pigments, icons and rules. */
-  uses?: readonly string[] | undefined
+  include?: readonly string[] | undefined
   /** What a cell can be, and how that looks; legends keep this order. */
   statuses?: { readonly [name: string]: Status } | undefined
   /** Own colours under own or house names: one colour, or the three that it is used as. */
@@ -66,7 +66,7 @@ export interface ReportSpec {
         ignore?:
           | readonly {
               /** Its code. */
-              finding: FindingCode
+              code: FindingCode
               /** A rule, exhibit, exhibit.measure, status …; left out: everywhere. */
               at?: string | undefined
               /** The reason, for whoever reads the file. */

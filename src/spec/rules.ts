@@ -13,7 +13,7 @@ export interface Style {
   ink?: ColorName | undefined
   /** Of the text. */
   weight?: 'bold' | 'normal' | undefined
-  /** A drawing, a step of a family such as petals-2-of-5, or direction: the arrow of the judged value. */
+  /** A drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the judged value. */
   icon?: IconName | undefined
   /** Words with formatted values in them: '{growth} {status}'. */
   flag?: string | undefined
@@ -27,11 +27,14 @@ export interface Status extends Style {
   /** For readers; default: the name. */
   label?: string | undefined
   /** Whether it is good news; left out, it is neither. */
-  means?: 'good' | 'fair' | 'bad' | undefined
+  verdict?: 'good' | 'fair' | 'bad' | undefined
 }
 
 /** A status by name, or a style. */
 export type Outcome = string | Style
+
+/** A detail has every key of its exhibit, a total has none, a subtotal some of them. */
+export type LevelName = 'detail' | 'subtotal' | 'total'
 
 export interface BandSpec {
   /** A number, or an expression in which value is the judged value. */
@@ -45,7 +48,7 @@ export interface BandSpec {
   /** Plain text, number, period or truth; never a name. */
   equals?: string | number | boolean | undefined
   /** Any of these, each plain as in equals. */
-  oneOf?: readonly (string | number | boolean)[] | undefined
+  in?: readonly (string | number | boolean)[] | undefined
   /** A part of the judged text. */
   contains?: string | undefined
   /** A free condition. */
@@ -61,9 +64,9 @@ export interface BandSpec {
 }
 
 export interface GradientSpec {
-  /** Pigments or colours from low to high; one pigment: paper to it; or judged: bad to good by the direction of the measure. */
+  /** Pigments or colours from low to high; one pigment: paper to it; or badToGood, by the direction of the measure. */
   ramp?: Ramp | readonly ColorName[] | undefined
-  /** Instead of a ramp where it gives icons: drawings from low to high, or a family: petals, arrows, stems. */
+  /** Instead of a ramp, as icons: drawings from low to high, or a family: petals, arrows, stems. */
   icons?: IconName | readonly IconName[] | undefined
   /** The low end; default: lowest. */
   from?: Limit | undefined
@@ -72,9 +75,9 @@ export interface GradientSpec {
   /** The high end; default: highest. */
   to?: Limit | undefined
   /** A number of steps; left out, the ramp is smooth. */
-  shades?: number | undefined
+  steps?: number | undefined
   /** What is set; default: fill, or icon where icons are. */
-  gives?: 'fill' | 'ink' | 'icon' | undefined
+  as?: 'fill' | 'ink' | 'icon' | undefined
 }
 
 export interface BarSpec {
@@ -85,14 +88,14 @@ export interface BarSpec {
   /** Where bars start; default: 0, or the end nearest to it. */
   base?: Limit | undefined
   /** A pigment or any CSS colour; default: pebble. */
-  wash?: ColorName | undefined
-  /** The colour left of the base; default: that of wash. */
+  color?: ColorName | undefined
+  /** The colour left of the base; default: that of color. */
   negative?: ColorName | undefined
   /** Default: solid. */
   finish?: 'solid' | 'fading' | undefined
 }
 
-export interface BorrowSpec {
+export interface FromColumnSpec {
   /** A text column of names or labels of statuses. */
   status?: string | undefined
   /** A text column of pigments or CSS colours. */
@@ -120,7 +123,7 @@ export interface RankSpec {
         /** A count, or a share such as 10%. */
         share?: number | string | undefined
         /** A status by name, or a style. */
-        rest?: Outcome | undefined
+        otherwise?: Outcome | undefined
         /** A status by name. */
         status?: string | undefined
         /** A look without a status. */
@@ -139,7 +142,7 @@ export interface RuleBase {
   name?: string | undefined
   /** For readers; default: the name. */
   title?: string | undefined
-  /** The measures, fields or row headers painted, each a population of its own; row is whole rows, all is every measure. */
+  /** The measures, fields or row headings painted, each a population of its own; row is whole rows, all is every measure. */
   paint: string | readonly string[]
   /** The expression whose value decides; default: the painted one. */
   judge?: string | undefined
@@ -153,18 +156,18 @@ export interface RuleBase {
   grain?: string | readonly string[] | undefined
   /** The exhibits it is for; default: all that show the measure. */
   only?: readonly string[] | undefined
-  /** Default: details. */
-  levels?: 'details' | 'totals' | 'all' | undefined
+  /** The cells it is for: details, subtotals and the others of a key, totals, or all three; default: detail. */
+  levels?: LevelName | 'all' | readonly LevelName[] | undefined
   /** The painted measures are one population; their units must agree. */
-  together?: boolean | undefined
+  oneScale?: boolean | undefined
   /** What of the cells that it matches is taken off the page. */
   hide?: 'value' | 'icon' | undefined
   /** No later rule paints the cells it matched. */
-  seal?: boolean | undefined
+  final?: boolean | undefined
   /** Kept, not applied. */
   paused?: boolean | undefined
 }
-/** A rule as written, in a report file or as a plain object: exactly one of bands, gradient, bar, rank, borrow decides. */
+/** A rule as written, in a report file or as a plain object: exactly one of bands, gradient, bar, rank, fromColumn decides. */
 export type RuleSpec = RuleBase &
   (
     | {
@@ -173,7 +176,7 @@ export type RuleSpec = RuleBase &
         gradient?: undefined
         bar?: undefined
         rank?: undefined
-        borrow?: undefined
+        fromColumn?: undefined
       }
     | {
         /** Where the value lies between two ends, as a colour. */
@@ -181,7 +184,7 @@ export type RuleSpec = RuleBase &
         bands?: undefined
         bar?: undefined
         rank?: undefined
-        borrow?: undefined
+        fromColumn?: undefined
       }
     | {
         /** Where the value lies between two ends, as a bar in its cell. */
@@ -189,7 +192,7 @@ export type RuleSpec = RuleBase &
         bands?: undefined
         gradient?: undefined
         rank?: undefined
-        borrow?: undefined
+        fromColumn?: undefined
       }
     | {
         /** The value's place in its population. */
@@ -197,11 +200,11 @@ export type RuleSpec = RuleBase &
         bands?: undefined
         gradient?: undefined
         bar?: undefined
-        borrow?: undefined
+        fromColumn?: undefined
       }
     | {
         /** Text columns that already hold the answer. */
-        borrow: BorrowSpec
+        fromColumn: FromColumnSpec
         bands?: undefined
         gradient?: undefined
         bar?: undefined

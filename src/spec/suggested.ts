@@ -13,13 +13,13 @@ export type HouseIcon =
   | 'dash'
   | 'cross'
   | 'up'
-  | 'level'
+  | 'sideways'
   | 'down'
   | 'dot'
   | 'ring'
-  | 'leaf'
+  | 'sprig'
   | 'drop'
-  | 'direction'
+  | 'bySign'
   | 'petals'
   | 'arrows'
   | 'stems'
@@ -28,4 +28,4 @@ export type HouseIcon =
 export type IconName = HouseIcon | (string & {})
 
 /** A pigment: paper to it; or judged: bad to good by the direction of the measure. */
-export type Ramp = HousePigment | 'judged' | (string & {})
+export type Ramp = HousePigment | 'badToGood' | (string & {})

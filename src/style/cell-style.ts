@@ -9,7 +9,7 @@ export type Channel = (typeof CHANNELS)[number]
 /** How a bar is drawn; where it begins and ends is the cell's own. */
 export interface BarStyle {
   /** The pigment or colour as its writer named it. */
-  wash: string
+  name: string
   color: PackedColor
   finish: 'solid' | 'fading'
 }
@@ -32,10 +32,10 @@ export interface Effect {
 }
 
 /** How a cell looks in the end, and which rule decided each channel. */
-export interface Look extends Effect {
+export interface CellStyle extends Effect {
   paintedBy: Readonly<Partial<Record<Channel, string>>>
   /** No later rule paints it. */
-  sealed: boolean
+  final: boolean
   /** An ink that could not be read on the fill of another rule, and was replaced. */
   unread?: { rule: string; ink: PackedColor }
 }
@@ -53,15 +53,15 @@ export const NO_EFFECT: Effect = {
   pigment: null,
 }
 
-export const PLAIN_LOOK: Look = { ...NO_EFFECT, paintedBy: {}, sealed: false }
+export const PLAIN_STYLE: CellStyle = { ...NO_EFFECT, paintedBy: {}, final: false }
 
 /**
  * Precedence, whole. Rules are laid on in their order; the first that sets a channel of a cell wins that channel;
  * channels are independent; a sealed cell takes nothing more.
  */
-export function applyStyle(look: Look, given: Effect, rule: string, seal: boolean): Look {
-  if (look.sealed) return look
-  const next = { ...look, paintedBy: { ...look.paintedBy }, sealed: seal }
+export function applyStyle(look: CellStyle, given: Effect, rule: string, seal: boolean): CellStyle {
+  if (look.final) return look
+  const next = { ...look, paintedBy: { ...look.paintedBy }, final: seal }
   for (const channel of CHANNELS) {
     if (look[channel] !== null || given[channel] === null) continue
     Object.assign(next, { [channel]: given[channel] })
@@ -75,11 +75,11 @@ export function applyStyle(look: Look, given: Effect, rule: string, seal: boolea
  * Sees to it that text can be read: a fill without an ink gets one; an ink from another rule than the fill that contrasts
  * less than 4.5 is replaced. An ink of the fill's own rule stays, as its writer wanted it.
  */
-export function finished(look: Look): Look {
+export function finished(look: CellStyle): CellStyle {
   const { fill, ink, paintedBy } = look
   if (fill === null) return look
   if (ink !== null && (paintedBy.ink === paintedBy.fill || contrast(ink, fill) >= READABLE)) return look
-  const read: Look = {
+  const read: CellStyle = {
     ...look,
     ink: readableInk(fill, SOOT, PAPER),
     paintedBy: { ...paintedBy, ink: paintedBy.fill },

@@ -39,7 +39,7 @@ export function resolveColor(text: string, part: 'wash' | 'ink' | 'body', palett
 
 /** Whether a drawing is there: the house's, a step of a family, or the report's own. */
 export function isIcon(palette: Palette, name: string): boolean {
-  return name === 'direction' || iconNamed(name) !== undefined || Object.hasOwn(palette.icons, name)
+  return name === 'bySign' || iconNamed(name) !== undefined || Object.hasOwn(palette.icons, name)
 }
 
 export function iconNames(palette: Palette): string[] {

@@ -13,11 +13,11 @@ const SINGLE: Readonly<Record<string, Icon>> = {
   dash: { words: 'dash', line: 'M3 8h10' },
   cross: { words: 'cross', line: 'M3.8 3.8l8.4 8.4M12.2 3.8l-8.4 8.4' },
   up: { words: 'up', line: 'M8 13.2V3M3.6 7.2 8 2.8l4.4 4.4' },
-  level: { words: 'level', line: 'M2.8 8h10.4M9 3.8 13.2 8 9 12.2' },
+  sideways: { words: 'sideways', line: 'M2.8 8h10.4M9 3.8 13.2 8 9 12.2' },
   down: { words: 'down', line: 'M8 2.8V13M3.6 8.8 8 13.2l4.4-4.4' },
   dot: { words: 'dot', fill: 'M8 3.6a4.4 4.4 0 1 1 0 8.8a4.4 4.4 0 0 1 0-8.8z' },
   ring: { words: 'ring', line: 'M8 3.2a4.8 4.8 0 1 1 0 9.6a4.8 4.8 0 0 1 0-9.6z' },
-  leaf: { words: 'leaf', fill: 'M3 13C2 6 6 2.6 13.4 2.6C13.6 10 10 14 4.8 12.2L8.6 7.6L3.8 12z' },
+  sprig: { words: 'sprig', fill: 'M3 13C2 6 6 2.6 13.4 2.6C13.6 10 10 14 4.8 12.2L8.6 7.6L3.8 12z' },
   drop: { words: 'drop', fill: 'M8 1.8C10.6 5.2 12.4 7.6 12.4 10A4.4 4.4 0 0 1 3.6 10C3.6 7.6 5.4 5.2 8 1.8z' },
 }
 
@@ -38,7 +38,7 @@ const FAMILIES: Readonly<Record<string, (step: number, of: number) => Icon>> = {
     const turn = Math.PI / 2 - (Math.PI * (step - 1)) / (of - 1)
     const point = (along: number, aside: number): string =>
       `${at(8 + along * Math.cos(turn) - aside * Math.sin(turn))} ${at(8 + along * Math.sin(turn) + aside * Math.cos(turn))}`
-    const words = step === 1 ? 'down' : step === of ? 'up' : step * 2 === of + 1 ? 'level' : `${step} of ${of}`
+    const words = step === 1 ? 'down' : step === of ? 'up' : step * 2 === of + 1 ? 'sideways' : `${step} of ${of}`
     return {
       words,
       line: `M${point(-5.2, 0)} ${point(5.2, 0)}M${point(0.8, -4.4)} ${point(5.2, 0)} ${point(0.8, 4.4)}`,
@@ -62,10 +62,10 @@ const MOST_STEPS = 9
 
 export const FAMILY_NAMES: readonly string[] = Object.keys(FAMILIES)
 
-/** Names a status may use; `direction` is the arrow of the judged value's sign, `petals-2-of-5` a step of a family. */
+/** Names a status may use; `bySign` is the arrow of the judged value's sign, `petals-2-of-5` a step of a family. */
 export const ICON_NAMES: readonly string[] = [
   ...Object.keys(SINGLE),
-  'direction',
+  'bySign',
   ...FAMILY_NAMES.map((f) => `${f}-2-of-3`),
 ]
 
@@ -90,5 +90,5 @@ function at(x: number): string {
 
 /** The arrow of a sign. */
 export function directionIcon(sign: number): string {
-  return sign > 0 ? 'up' : sign < 0 ? 'down' : 'level'
+  return sign > 0 ? 'up' : sign < 0 ? 'down' : 'sideways'
 }

@@ -1,5 +1,5 @@
 import type { PackedColor } from '../color/color.js'
-import type { Look } from './cell-style.js'
+import type { CellStyle } from './cell-style.js'
 
 /** What one rule does to one measure, for readers: every limit as a number. */
 export interface Legend {
@@ -16,7 +16,7 @@ export interface Legend {
 }
 
 export interface LegendEntry {
-  look: Look
+  style: CellStyle
   /** The status, or empty for a bare style. */
   label: string
   /** The limit in words and numbers. */

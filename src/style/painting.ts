@@ -1,5 +1,5 @@
-import type { Look } from './cell-style.js'
-import { PLAIN_LOOK } from './cell-style.js'
+import type { CellStyle } from './cell-style.js'
+import { PLAIN_STYLE } from './cell-style.js'
 
 /**
  * Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. One that runs beyond the
@@ -16,7 +16,7 @@ export interface Extents {
  */
 export interface Painted {
   ids: Int32Array
-  looks: readonly Look[]
+  styles: readonly CellStyle[]
   /** There where some cell has a bar. */
   bars?: Extents
 }
@@ -24,9 +24,9 @@ export interface Painted {
 /** The painted columns of a table. Columns that no rule reached are not in it. */
 export type Painting = ReadonlyMap<string, Painted>
 
-export function lookOf(painting: Painting, column: string, cell: number): Look {
+export function styleOf(painting: Painting, column: string, cell: number): CellStyle {
   const painted = painting.get(column)
-  return painted === undefined ? PLAIN_LOOK : painted.looks[painted.ids[cell]]
+  return painted === undefined ? PLAIN_STYLE : painted.styles[painted.ids[cell]]
 }
 
 export const BEYOND_LOW = -1
@@ -46,7 +46,8 @@ export interface Bar {
   /** 0 to 1 across the cell, `from` below `to`. */
   from: number
   to: number
-  wash: string
+  /** The pigment or colour as its writer named it. */
+  color: string
   finish: 'solid' | 'fading'
   /** The end of the scale that its value lies beyond; left out where it lies on the scale. */
   beyond?: 'low' | 'high'
@@ -55,10 +56,10 @@ export interface Bar {
 /** The bar of a cell, null where it has none; places are told to four digits. */
 export function barOf(painting: Painting, column: string, cell: number): Bar | null {
   const painted = painting.get(column)
-  const style = painted?.looks[painted.ids[cell]].bar
+  const style = painted?.styles[painted.ids[cell]].bar
   if (painted?.bars === undefined || style == null) return null
-  const { wash, finish } = style
-  return { ...extentOf(painted.bars.from[cell], painted.bars.to[cell]), wash, finish }
+  const { name, finish } = style
+  return { ...extentOf(painted.bars.from[cell], painted.bars.to[cell]), color: name, finish }
 }
 
 /** The ends of a bar to four digits, with the end of the scale that it runs beyond. */

@@ -39,7 +39,7 @@ test('an app moves the report that it embeds, reads what its reader does, and ne
   const label: Record<string, string> = { ahead: 'On target, ', close: 'Near target, ', behind: 'Behind, ' }
   const expected = exhibitOf(JSON.parse(out) as Painted, 'shops')
     .cells.filter(({ measure }) => measure === 'revenue')
-    .map(({ look, text }) => `${label[look.status ?? ''] ?? ''}${text}`)
+    .map(({ style: look, text }) => `${label[look.status ?? ''] ?? ''}${text}`)
   expect(await revenue.allTextContents()).toEqual(expected)
   expect(await page.getByRole('button', { name: 'Bold' }).getAttribute('aria-pressed')).toBe('true')
   await page.getByText('Region: all').click()

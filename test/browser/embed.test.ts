@@ -100,7 +100,7 @@ test('a report that a server has read and bound is mounted without what reads an
   await page.locator('.main:not([aria-busy=true])').waitFor()
   expect(await shown()).toEqual(expected.map(({ text }) => text))
   expect(await page.locator('section:has(#x-shops) td', { hasText: 'Near target' }).count()).toBe(
-    expected.filter(({ look }) => look.status === 'close').length,
+    expected.filter(({ style: look }) => look.status === 'close').length,
   )
   await page.evaluate(() => (window as unknown as { mounted: { destroy(): void } }).mounted.destroy())
   expect(await page.locator('section').count()).toBe(0)

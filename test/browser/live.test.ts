@@ -52,7 +52,7 @@ async function told(exhibit: string, ...args: string[]): Promise<string[][]> {
   const { out } = await acuarela(['paint', SPRING, '--to', 'json', '--quiet', ...args])
   const rows = new Map<string, string[]>()
   const label: Record<string, string> = { ahead: 'On target', close: 'Near target', behind: 'Behind' }
-  for (const { row, text, look, measure } of exhibitOf(JSON.parse(out) as Painted, exhibit).cells) {
+  for (const { row, text, style: look, measure } of exhibitOf(JSON.parse(out) as Painted, exhibit).cells) {
     const key = JSON.stringify(row)
     const words = measure === 'revenue' && look.status !== null ? `${label[look.status]}, ` : ''
     rows.set(key, [...(rows.get(key) ?? []), measure === 'revenue' ? words + text : text])
@@ -320,7 +320,7 @@ sources: { sales: { file: s.csv } }
 measures: { total: sum(amount) }
 statuses: { large: { label: Large, wash: leaf, icon: tick } }
 rules: [{ name: large, paint: amount, bands: [{ atLeast: 40, status: large }] }]
-exhibits: [{ name: orders, title: Orders, records: { show: [shop, amount], one: true } }]
+exhibits: [{ name: orders, title: Orders, records: { show: [shop, amount], oneAtATime: true } }]
 `,
   })
   await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)

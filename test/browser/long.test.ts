@@ -126,7 +126,9 @@ test('find goes to rows out of sight, arrows step on from a cell, and a dial rec
     ['paint', 'r.acuarela.yaml', '--to', 'json', '--quiet', '--set', `target=${Math.floor(wanted / 10) * 10 + 10}`],
     cwd,
   )
-  const ahead = exhibitOf(JSON.parse(out) as Painted, 'plants').cells.filter(({ look }) => look.status === 'ahead')
+  const ahead = exhibitOf(JSON.parse(out) as Painted, 'plants').cells.filter(
+    ({ style: look }) => look.status === 'ahead',
+  )
   expect(await page.locator('.counts').textContent()).toMatch(new RegExp(`On target \\d+ → ${ahead.length} `))
   expect(faults).toEqual([])
 })

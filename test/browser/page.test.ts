@@ -59,7 +59,7 @@ test('the demo page shows every cell with the text, the colours and the words of
       under: 'Under plan',
     }
     cells.forEach((cell, i) => {
-      const { status, fill, ink, icon } = cell.look
+      const { status, fill, ink, icon } = cell.style
       const words = status === null ? cell.text : `${labels[status]}, ${cell.text}`
       expect(shown[i]).toMatchObject({ text: words, fill, icons: icon === null ? 0 : 1 })
       if (ink !== null) expect(shown[i].ink).toBe(ink)
@@ -81,7 +81,7 @@ test('the chart’s marks wear the colours of their statuses, its target is a li
   )
   const bodies: Record<string, string> = { ahead: '#008065', close: '#d3b23d', behind: '#d4622d' }
   const { cells } = exhibitOf(painted, 'months')
-  expect(bars.map((b) => b.fill)).toEqual(cells.map((c) => bodies[c.look.status ?? '']))
+  expect(bars.map((b) => b.fill)).toEqual(cells.map((c) => bodies[c.style.status ?? '']))
   expect(bars[0].title).toBe('Jul 2024: Revenue €111,385, Behind')
   const chart = page.locator('section:has(#x-months) svg[role=img]')
   expect(await chart.textContent()).toContain('Month target')
@@ -207,7 +207,10 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
           totals: { rows: 'bottom', columns: 'right' },
         },
       },
-      { name: 'c', chart: { along: 'month', show: 'net', lines: [{ at: 'goal' }, { at: '-goal', label: 'Floor' }] } },
+      {
+        name: 'c',
+        chart: { along: 'month', show: 'net', references: [{ at: 'goal' }, { at: '-goal', label: 'Floor' }] },
+      },
       { name: 'd', beside: 'c', chart: { along: 'shop', show: 'net' } },
       { name: 'none', where: "shop = 'Mars'", table: { rows: 'shop', show: 'net' } },
     ],
@@ -297,7 +300,7 @@ test('a hostile file changes nothing but text: no script runs, no element appear
         note: hostile,
         table: { rows: ['__proto__', 'x"><script>window.pwned=8</script>'], columns: 'constructor', show: 'revenue' },
       },
-      { name: 'chart', title: hostile, chart: { along: '__proto__', show: 'revenue', lines: [{ at: 'target' }] } },
+      { name: 'chart', title: hostile, chart: { along: '__proto__', show: 'revenue', references: [{ at: 'target' }] } },
       { name: 'heat', hide: 'value', heatmap: { rows: '__proto__', columns: 'day', show: 'revenue' } },
     ],
     filters: ['x"><script>window.pwned=8</script>', 'period'],

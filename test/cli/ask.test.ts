@@ -113,7 +113,7 @@ test('tally: counts are those of the painted data, and what is expected decides 
     const cells = exhibitOf(painted, exhibit).cells.filter(
       (cell) => cell.measure === measure && cell.level.row === 'detail' && cell.level.column === 'detail',
     )
-    expect(cells.filter((cell) => cell.look.status === status).length).toBe(count)
+    expect(cells.filter((cell) => cell.style.status === status).length).toBe(count)
   }
   expect((await acuarela(['tally', SPRING, '--expect', 'shops.behind <= 2', '--expect', 'behind = 6'])).code).toBe(0)
   const missed = await acuarela(['tally', SPRING, '--expect', 'behind < 3'])
@@ -129,7 +129,7 @@ test('tally --against: each cell that changes its status, as painting with the o
   const shops = async (...more: string[]): Promise<Map<string, string | null>> => {
     const painted = JSON.parse((await acuarela(['paint', SPRING, '--to', 'json', ...more])).out) as Painted
     const own = exhibitOf(painted, 'shops').cells.filter((c) => c.measure === 'revenue' && c.level.row === 'detail')
-    return new Map(own.map((cell) => [cell.row.shop ?? '', cell.look.status]))
+    return new Map(own.map((cell) => [cell.row.shop ?? '', cell.style.status]))
   }
   const [was, is] = [await shops(), await shops('--set', 'target=70000')]
   const changed = [...was].filter(([shop, status]) => is.get(shop) !== status).map(([shop]) => shop)
@@ -185,9 +185,9 @@ statuses:
   good: { label: Good, wash: moss, icon: sprout, flag: '{half} of {status}' }
 rules:
   - { paint: total, bands: [{ atLeast: 20, status: good }] }
-  - { paint: total, bar: { wash: moss } }
+  - { paint: total, bar: { color: moss } }
   - { paint: row, judge: kind, bands: [{ equals: Trade, style: { wash: rain } }] }
-  - { paint: shop, borrow: { picture: photo } }
+  - { paint: shop, fromColumn: { picture: photo } }
 exhibits: [{ name: e, table: { rows: shop, show: [total, half] } }]
 `
   const cwd = await folder({
@@ -198,16 +198,18 @@ exhibits: [{ name: e, table: { rows: shop, show: [total, half] } }]
   })
   const { code, out, err } = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'json'], cwd)
   expect([code, err]).toEqual([0, ''])
-  const { cells, headers, notes } = (JSON.parse(out) as Painted).exhibits[0]
+  const { cells, headings, messages } = (JSON.parse(out) as Painted).exhibits[0]
   const [ash] = cells
-  expect(ash.look).toMatchObject({ status: 'good', icon: 'sprout', flag: '15 of Good' })
-  expect(ash.look.bar).toEqual({ from: 0.1176, to: 1, wash: 'moss', finish: 'solid' })
-  expect(cells[1].look.fill).toBe('#d9e3f5')
-  const rows = (headers as { axis: string; look: Record<string, string | null> }[]).filter(({ axis }) => axis === 'row')
-  expect(rows.map(({ look }) => look.fill)).toEqual(['#d9e3f5', null, '#d9e3f5'])
+  expect(ash.style).toMatchObject({ status: 'good', icon: 'sprout', flag: '15 of Good' })
+  expect(ash.style.bar).toEqual({ from: 0.1176, to: 1, color: 'moss', finish: 'solid' })
+  expect(cells[1].style.fill).toBe('#d9e3f5')
+  const rows = (headings as { axis: string; style: Record<string, string | null> }[]).filter(
+    ({ axis }) => axis === 'row',
+  )
+  expect(rows.map(({ style: look }) => look.fill)).toEqual(['#d9e3f5', null, '#d9e3f5'])
   const address = `data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`
-  expect(rows.map(({ look }) => look.picture)).toEqual([address, null, null])
-  expect(notes.join()).toContain('2 borrowed texts name nothing')
+  expect(rows.map(({ style: look }) => look.picture)).toEqual([address, null, null])
+  expect(messages.join()).toContain('2 texts of its column name nothing')
   expect((await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--static'], cwd)).code).toBe(0)
   const page = readFileSync(join(cwd, 'r.html'), 'utf8')
   expect(page).toContain(`src="${address}"`)

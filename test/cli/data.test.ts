@@ -43,7 +43,7 @@ test('sketch: what it writes is painted at once, whatever the data', async () =>
       name,
     ).toBe(true)
     expect(
-      page.exhibits[0].cells.some((c) => c.look.status !== null),
+      page.exhibits[0].cells.some((c) => c.style.status !== null),
       name,
     ).toBe(true)
     const text = readFileSync(join(cwd, 'made.acuarela.yaml'), 'utf8')
@@ -127,7 +127,7 @@ exhibits: [{ table: { rows: shop, columns: month, show: [x, m, n, e], totals: { 
     await writeFile(join(cwd, 'r.yaml'), text(engine, date))
     const run = await acuarela(['paint', 'r.yaml', '--to', 'json'], cwd)
     expect(run.err).toBe('')
-    const { cells, notes } = (JSON.parse(run.out) as Painted).exhibits[0]
+    const { cells, messages: notes } = (JSON.parse(run.out) as Painted).exhibits[0]
     expect(cells.length).toBeGreaterThan(100)
     return { cells: cells.map((c) => [nameOf(c), c.value]), notes }
   }
@@ -243,7 +243,7 @@ test('the stacked table, the price list and the report of two sources are painte
       ).toBe(true)
     }
     expect(
-      page.exhibits.filter(({ cells }) => cells.some((cell) => Object.values(cell.look).some((own) => own !== null)))
+      page.exhibits.filter(({ cells }) => cells.some((cell) => Object.values(cell.style).some((own) => own !== null)))
         .length,
       name,
     ).toBeGreaterThanOrEqual(Math.min(exhibits, 8))

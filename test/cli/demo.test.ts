@@ -114,7 +114,7 @@ test('statuses and ranks are those that the rules say in words', () => {
         if ((cell.value ?? 0) < -0.15 * plan) wanted = 'under'
       }
     }
-    expect(cell.look.status, nameOf(cell)).toBe(wanted)
+    expect(cell.style.status, nameOf(cell)).toBe(wanted)
   }
 })
 
@@ -126,7 +126,7 @@ test('the heatmap holds every month of every line, and nothing where nothing was
     const own = ORDERS.filter((o) => o.line === cell.row.line && o.date.startsWith(cell.column.month ?? '?'))
     if (own.length === 0) {
       empty++
-      expect([cell.value, cell.text, cell.look.fill]).toEqual([null, '', null])
+      expect([cell.value, cell.text, cell.style.fill]).toEqual([null, '', null])
     } else expect(cell.value).toBeCloseTo(total(own), 9)
   }
   expect(empty).toBeGreaterThan(5)
@@ -137,7 +137,7 @@ test('the heatmap holds every month of every line, and nothing where nothing was
   const roses = cells
     .filter((c) => c.row.line === 'Roses' && c.value !== null)
     .sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
-  expect(herbs[0].look.fill).toBe(roses[0].look.fill)
+  expect(herbs[0].style.fill).toBe(roses[0].style.fill)
 })
 
 test('the chart has the last twelve months with their statuses', () => {
@@ -159,7 +159,7 @@ test('the chart has the last twelve months with their statuses', () => {
   for (const cell of cells) {
     const v = total(ORDERS.filter((o) => o.date.startsWith(cell.row.month ?? '?')))
     expect(cell.value).toBeCloseTo(v, 9)
-    expect(cell.look.status).toBe(v >= 140_000 ? 'ahead' : v >= 112_000 ? 'close' : 'behind')
+    expect(cell.style.status).toBe(v >= 140_000 ? 'ahead' : v >= 112_000 ? 'close' : 'behind')
   }
 })
 
@@ -180,7 +180,7 @@ test('setting the target changes exactly the cells between the old limits and th
       const between = shopCell && ((v >= 60_000 && v < 70_000) || (v >= 48_000 && v < 56_000))
       const other = after.exhibits[e].cells[c]
       expect([other.value, other.text]).toEqual([cell.value, cell.text])
-      expect(JSON.stringify(other.look) !== JSON.stringify(cell.look), nameOf(cell)).toBe(between)
+      expect(JSON.stringify(other.style) !== JSON.stringify(cell.style), nameOf(cell)).toBe(between)
     }
 })
 
@@ -197,7 +197,7 @@ test('--where, --period and --as-of narrow every exhibit alike', async () => {
 test('every cell lists every channel, and each channel set names its rule', () => {
   const channels = ['status', 'fill', 'ink', 'weight', 'icon', 'bar', 'flag', 'picture', 'hide']
   for (const { name, cells } of demo.exhibits)
-    for (const { look, paintedBy } of cells) {
+    for (const { style: look, paintedBy } of cells) {
       expect(Object.keys(look)).toEqual(channels)
       // The heatmap's numbers are hidden by the exhibit, not by a rule.
       const byRules = channels.filter((c) => look[c] !== null && !(name === 'seasons' && c === 'hide'))
@@ -249,7 +249,7 @@ test('the second example: every shop, region and the total beside the same days 
   const args = ['paint', join(BREZAL, 'last-year.acuarela.yaml'), '--to', 'json', '--as-of', '2025-05-15']
   const { code, out, err } = await acuarela(args)
   expect([code, err]).toEqual([0, ''])
-  const { cells, notes } = exhibitOf(JSON.parse(out) as Painted, 'shops')
+  const { cells, messages: notes } = exhibitOf(JSON.parse(out) as Painted, 'shops')
   expect(notes).toEqual([])
   const between = (cell: PaintedCell, from: string, to: string): number =>
     total(ORDERS.filter((o) => o.date >= from && o.date <= to).filter(matches(cell)))
@@ -259,7 +259,7 @@ test('the second example: every shop, region and the total beside the same days 
     const wanted = { revenue: now, lastYear: then, growth: (now - then) / then }[cell.measure] ?? Number.NaN
     expect(cell.value, nameOf(cell)).toBeCloseTo(wanted, 9)
     if (cell.measure === 'growth' && cell.level.row === 'detail')
-      expect(cell.look.status).toBe(wanted > 0.05 ? 'up' : wanted < -0.05 ? 'down' : null)
+      expect(cell.style.status).toBe(wanted > 0.05 ? 'up' : wanted < -0.05 ? 'down' : null)
   }
   expect(cells).toHaveLength(39)
 })

@@ -180,20 +180,20 @@ test('a text read as a number on request is missing, counted and said', async ()
   )
   expect(code).toBe(0)
   const painted = await data(cwd)
-  expect(painted.notes).toEqual([
+  expect(painted.messages).toEqual([
     "1 value of amount could not be read and counts as missing; the first is 'thirty' in line 3",
     expect.stringMatching(/^1 of \d+ rows of sales have no amount and add nothing$/),
   ])
   const lost = painted.exhibits[0].cells.find((c) => c.row.shop === 'Quay Lane' && c.measure === 'revenue')
-  expect([lost?.value, lost?.text, lost?.look.status]).toEqual([null, '', null])
+  expect([lost?.value, lost?.text, lost?.style.status]).toEqual([null, '', null])
 })
 
 test('a header with no rows gives an honest empty exhibit', async () => {
   const { code, cwd } = await paint((t) => t, 'date,region,shop,amount\n')
   expect(code).toBe(0)
   const painted = await data(cwd)
-  expect(painted.notes).toContain('sales has no rows')
-  expect(painted.exhibits[0].cells.every((c) => c.value === null && c.look.status === null)).toBe(true)
+  expect(painted.messages).toContain('sales has no rows')
+  expect(painted.exhibits[0].cells.every((c) => c.value === null && c.style.status === null)).toBe(true)
   expect(await readFile(join(cwd, 'out/r.html'), 'utf8')).toContain('sales has no rows')
 })
 
@@ -218,7 +218,7 @@ test('--set is checked: name, number, percent; outside its bounds it is taken an
   expect((await run('target')).err).toContain("--set takes NAME=NUMBER, not 'target'")
   const far = await run('target=400')
   expect(far.code).toBe(0)
-  expect((await data(far.cwd)).notes).toEqual(['target is €400, outside its bounds €0 to €100'])
+  expect((await data(far.cwd)).messages).toEqual(['target is €400, outside its bounds €0 to €100'])
 })
 
 test('wrong use of the tool is exit code 2, with the way out on standard error', async () => {

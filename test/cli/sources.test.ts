@@ -21,12 +21,17 @@ exhibits: [ { table: { rows: shop, show: revenue } } ]
 async function paint(
   cwd: string,
   source: string,
-): Promise<{ code: number | null; err: string; rows: string[]; notes: string[] }> {
+): Promise<{ code: number | null; err: string; rows: string[]; messages: string[] }> {
   await writeFile(join(cwd, 'r.yaml'), report(source))
   const { code, out, err } = await acuarela(['paint', 'r.yaml', '--to', 'json'], cwd)
-  if (code !== 0) return { code, err, rows: [], notes: [] }
+  if (code !== 0) return { code, err, rows: [], messages: [] }
   const painted = JSON.parse(out) as Painted
-  return { code, err, rows: painted.exhibits[0].cells.map((c) => `${c.row.shop} ${c.value}`), notes: painted.notes }
+  return {
+    code,
+    err,
+    rows: painted.exhibits[0].cells.map((c) => `${c.row.shop} ${c.value}`),
+    messages: painted.messages,
+  }
 }
 
 const WANTED = ['Larkmoor 1234.5', 'Quay Lane 30']
@@ -48,11 +53,11 @@ test('the same rows in any form give the same report', async () => {
       code: 0,
       err: '',
       rows: WANTED,
-      notes: [],
+      messages: [],
     })
   const spanish = await paint(cwd, '{ file: es.csv, date: date }')
   expect(spanish.rows).toEqual(WANTED)
-  expect(spanish.notes).toEqual([
+  expect(spanish.messages).toEqual([
     "date is read as date dd/mm/yyyy, as in '05/01/2025'; write read: { date: date dd/mm/yyyy } to settle it",
     "amount is read as number comma, as in '1.234,50 €'; write read: { amount: number comma } to settle it",
   ])

@@ -4,8 +4,8 @@ import type { Painted } from '../support/painted.js'
 import { acuarela, folder } from '../support/tool.js'
 
 const HOUSE = `statuses:
-  ahead: { label: Ahead, means: good, wash: moss, icon: tick }
-  behind: { label: Behind, means: bad, wash: clay, icon: cross }
+  ahead: { label: Ahead, verdict: good, wash: moss, icon: tick }
+  behind: { label: Behind, verdict: bad, wash: clay, icon: cross }
 pigments: { moss: '#3b6e22' }
 parameters: { target: 20, slack: 10% }
 rules:
@@ -13,7 +13,7 @@ rules:
   - { name: margin, paint: margin, bands: [{ below: slack, status: behind }] }
 `
 const REPORT = `title: t
-uses: [house.acuarela.yaml]
+include: [house.acuarela.yaml]
 sources: { s: { file: d.csv } }
 measures: { revenue: { formula: sum(amount), label: Revenue } }
 exhibits: [{ name: shops, table: { rows: shop, show: revenue } }]
@@ -27,12 +27,12 @@ async function painted(files: Record<string, string>, report = 'r.acuarela.yaml'
 }
 
 const statuses = (data: Painted | undefined): (string | null)[] =>
-  data?.exhibits[0].cells.map((cell) => cell.look.status) ?? []
+  data?.exhibits[0].cells.map((cell) => cell.style.status) ?? []
 
 test('a rule set brings statuses, parameters, pigments and rules; a rule on a measure that is not there is left out, and said', async () => {
   const { data } = await painted({})
   expect(statuses(data)).toEqual(['ahead', 'behind'])
-  expect(data?.notes).toEqual(['the rule margin of house.acuarela.yaml is left out: this report has no margin'])
+  expect(data?.messages).toEqual(['the rule margin of house.acuarela.yaml is left out: this report has no margin'])
   expect(data?.parameters).toEqual({ target: 20, slack: 0.1 })
 })
 
@@ -40,7 +40,7 @@ test('a local name replaces the shared one whole, and local rules come first', a
   const own = `${REPORT}parameters: { target: 40 }\nstatuses: { behind: { label: Late, wash: rain, icon: dash } }\n`
   const { data } = await painted({ 'r.acuarela.yaml': own })
   expect(statuses(data)).toEqual(['behind', 'behind'])
-  expect(data?.exhibits[0].cells[0].look).toMatchObject({ fill: '#d9e3f5', icon: 'dash' })
+  expect(data?.exhibits[0].cells[0].style).toMatchObject({ fill: '#d9e3f5', icon: 'dash' })
   const rules = `${REPORT}rules: [{ name: target, paint: revenue, bands: [{ above: 0, status: ahead }] }]\n`
   expect(statuses((await painted({ 'r.acuarela.yaml': rules })).data)).toEqual(['ahead', 'ahead'])
   const first = `${REPORT}rules: [{ name: mine, paint: revenue, bands: [{ above: 0, status: behind }] }]\n`
@@ -49,16 +49,16 @@ test('a local name replaces the shared one whole, and local rules come first', a
 
 test('a changed rule set changes every report that uses it', async () => {
   const { data } = await painted({ 'house.acuarela.yaml': HOUSE.replace('#3b6e22', '#204080') })
-  expect(data?.exhibits[0].cells[0].look.fill).not.toBe((await painted({})).data?.exhibits[0].cells[0].look.fill)
+  expect(data?.exhibits[0].cells[0].style.fill).not.toBe((await painted({})).data?.exhibits[0].cells[0].style.fill)
 })
 
 test('what is wrong in a rule set is told at its place there', async () => {
   const wrong = await painted({ 'house.acuarela.yaml': HOUSE.replace('atLeast: target', 'atLeast: target +') })
   expect(wrong.code).toBe(2)
   expect(wrong.err).toMatch(/house\.acuarela\.yaml:7:\d+/)
-  const key = await painted({ 'house.acuarela.yaml': `${HOUSE}measures: { x: count() }\nuses: [other.yaml]\n` })
+  const key = await painted({ 'house.acuarela.yaml': `${HOUSE}measures: { x: count() }\ninclude: [other.yaml]\n` })
   expect(key.err).toContain('unknown key: measures')
-  expect(key.err).toContain('a rule set uses no further ones')
+  expect(key.err).toContain('a rule set includes no further ones')
   const gone = await painted({ 'r.acuarela.yaml': REPORT.replace('house.', 'hose.') })
   expect(gone.err).toMatch(/r\.acuarela\.yaml:2:\d+/)
   expect(gone.err).toContain('there is no rule set hose.acuarela.yaml')

@@ -128,16 +128,16 @@ test.each(PAIRS)(
     const answer = async (a: string, b: string, spec: ReportSpec): Promise<unknown> =>
       rounded(toData(await openReport(spec, { sales: own[`${a}Sales`], budget: own[`${b}Budget`] })))
     const expected = (await answer('memory', 'memory', report())) as {
-      exhibits: { cells: { value: number | null; look: object }[]; notes: string[] }[]
-      notes: string[]
+      exhibits: { cells: { value: number | null; style: object }[]; messages: string[] }[]
+      messages: string[]
     }
     expect(await answer(home, other, report())).toEqual(expected)
     // What is compared holds something: looked up values, paint, a level that is skipped, a shop that home does not have.
-    expect(expected.notes.join()).toContain('elsewhere')
+    expect(expected.messages.join()).toContain('elsewhere')
     for (const exhibit of expected.exhibits) expect(exhibit.cells.some((cell) => cell.value !== null)).toBe(true)
     expect(JSON.stringify(expected)).toContain('"status":"ahead"')
     expect(JSON.stringify(expected)).toContain('"weight":"bold"')
-    expect(expected.exhibits[0].notes.join()).toContain('is not applied')
+    expect(expected.exhibits[0].messages.join()).toContain('is not applied')
   },
 )
 

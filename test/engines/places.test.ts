@@ -26,7 +26,7 @@ test('places, shares and percentiles of rules are those that a database gives', 
       { paint: 'x', rank: { top: 25, style: { weight: 'bold' } } },
       { paint: 'x', within: 'region', rank: { bottom: '10%', style: { icon: 'down' } } },
       { paint: 'x', within: 'region', bands: [{ above: 'percentile(value, 65%)', style: { ink: 'sea' } }] },
-      { paint: 'x', bands: [{ below: 'median(x) within everything', style: { fill: 'rain' } }] },
+      { paint: 'x', bands: [{ below: 'median(x) within all', style: { fill: 'rain' } }] },
     ],
   })
   const rows = await ask(`

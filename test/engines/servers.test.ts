@@ -303,7 +303,7 @@ async function statementsOf(url: string, table: string): Promise<string[]> {
     const report: ReportSpec = {
       title: 'asked',
       sources: { sales: { file: 'ledger', date: 'date' } },
-      measures: { revenue: 'sum(amount)', lastYear: 'lag(revenue, 1 year)', spread: 'deviation(amount)' },
+      measures: { revenue: 'sum(amount)', lastYear: 'lag(revenue, 1 year)', spread: 'stdev(amount)' },
       exhibits: [
         {
           period: 'all',

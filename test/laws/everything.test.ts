@@ -11,14 +11,14 @@ const REPORT = {
   measures: { amount: { formula: 'sum(amount)' } },
   statuses: { over: { label: 'Over', wash: 'leaf' }, first: { label: 'First', wash: 'sea' } },
   rules: [
-    { paint: 'amount', only: ['means'], among: 'everything', bands: [{ above: 'mean(value)', status: 'over' }] },
-    { paint: 'amount', only: ['ranks'], among: 'everything', rank: { top: 3, status: 'first' } },
-    { paint: 'amount', only: ['ramps'], among: 'everything', gradient: { ramp: ['paper', 'leaf'] } },
+    { paint: 'amount', only: ['means'], among: 'unfiltered', bands: [{ above: 'mean(value)', status: 'over' }] },
+    { paint: 'amount', only: ['ranks'], among: 'unfiltered', rank: { top: 3, status: 'first' } },
+    { paint: 'amount', only: ['ramps'], among: 'unfiltered', gradient: { ramp: ['paper', 'leaf'] } },
     {
       paint: 'amount',
       only: ['within'],
       within: 'region',
-      among: 'everything',
+      among: 'unfiltered',
       bands: [{ atLeast: 'highest(value)', status: 'over' }],
     },
     { paint: 'amount', only: ['shown'], bands: [{ above: 'mean(value)', status: 'over' }] },
@@ -63,27 +63,27 @@ test('among everything: cells that a filter leaves are compared with all there w
       for (const cell of details(some, 'means')) {
         seen.filtered++
         if (Math.abs(Number(cell.value) - mean) > 1e-9)
-          expect(cell.look.status).toBe(Number(cell.value) > mean ? 'over' : null)
+          expect(cell.style.status).toBe(Number(cell.value) > mean ? 'over' : null)
         const shown = details(some, 'shown').find((own) => key(own) === key(cell))
-        if (shown?.look.status !== cell.look.status) seen.other++
+        if (shown?.style.status !== cell.style.status) seen.other++
       }
       // A rank is the one that the same cell has among everything.
-      const ranks = new Map(details(all, 'ranks').map((cell) => [key(cell), cell.look.status]))
-      for (const cell of details(some, 'ranks')) expect(cell.look.status).toBe(ranks.get(key(cell)))
+      const ranks = new Map(details(all, 'ranks').map((cell) => [key(cell), cell.style.status]))
+      for (const cell of details(some, 'ranks')) expect(cell.style.status).toBe(ranks.get(key(cell)))
       // A ramp runs over everything, and what lies beyond is clamped.
-      const ends = new Map(details(all, 'ramps').map((cell) => [Number(cell.value), cell.look.fill]))
+      const ends = new Map(details(all, 'ramps').map((cell) => [Number(cell.value), cell.style.fill]))
       for (const cell of details(some, 'ramps')) {
         const value = Math.min(high, Math.max(low, Number(cell.value)))
-        if (ends.has(value)) expect(cell.look.fill).toBe(ends.get(value))
+        if (ends.has(value)) expect(cell.style.fill).toBe(ends.get(value))
       }
       for (const cell of details(some, 'within')) {
         const own = details(all, 'within').filter(({ row }) => row.region === cell.row.region)
         const most = Math.max(...own.map(({ value }) => Number(value)))
-        expect(cell.look.status).toBe(own.length > 1 && Number(cell.value) >= most ? 'over' : null)
+        expect(cell.style.status).toBe(own.length > 1 && Number(cell.value) >= most ? 'over' : null)
       }
       // Without a filter everything is what is shown.
       for (const [i, cell] of details(all, 'means').entries())
-        expect(cell.look.status).toBe(details(all, 'shown')[i].look.status)
+        expect(cell.style.status).toBe(details(all, 'shown')[i].style.status)
     }),
     { numRuns: 80, seed: 23 },
   )

@@ -76,15 +76,15 @@ test('a card tells its change by difference and percent, and says nothing where 
   expect(first.trend?.points.map((p) => p.value)).toEqual(
     ['01', '02', '03', '04', '05', '06'].map((m) => sum((r) => r[0].startsWith(`2025-${m}`))),
   )
-  expect(second.change).toEqual({ icon: 'level', text: `the same as Margin` })
+  expect(second.change).toEqual({ icon: 'sideways', text: `the same as Margin` })
   const old = await show({ period: '2023', cards: [{ show: 'revenue', versus: 'before', note: 'was {before}' }] })
   if (old.kind !== 'cards') throw new Error('cards were expected')
   expect([old.cards[0].change, old.cards[0].note]).toEqual([null, null])
 })
 
 test('words: the whole, every status with its names, the ends, what changed, strong and weak months and runs', async () => {
-  const words = await show({ period: 'all', words: { of: 'revenue', by: 'shop', versus: 'before' } })
-  if (words.kind !== 'words') throw new Error('words were expected')
+  const words = await show({ period: 'all', reading: { of: 'revenue', by: 'shop', versus: 'before' } })
+  if (words.kind !== 'reading') throw new Error('words were expected')
   const totals = ['Ash', 'Elm', 'Oak'].map((shop) => ({ shop, value: sum((r) => r[2] === shop) }))
   const text = words.sentences.map((s) => s.text).join('\n')
   const euro = (v: number): string => `€${v.toLocaleString('en')}`
@@ -109,8 +109,8 @@ test('words: the whole, every status with its names, the ends, what changed, str
   const longest = runs.filter((run) => run.length > 1).sort((a, b) => b.length - a.length)[0]
   expect(text).toContain(`${longest.length} months from ${name(longest[0])} to ${name(longest[longest.length - 1])}`)
   // A month that is not over is no weak month.
-  const early = await show({ period: 'all', words: { of: 'revenue', by: 'shop' } }, { asOf: '2025-06-12' })
-  if (early.kind !== 'words') throw new Error('words were expected')
+  const early = await show({ period: 'all', reading: { of: 'revenue', by: 'shop' } }, { asOf: '2025-06-12' })
+  if (early.kind !== 'reading') throw new Error('words were expected')
   expect(early.sentences.at(-1)?.text).toContain('Jun 2025 is not over and left out.')
 })
 
@@ -149,22 +149,22 @@ test('law 16: records are rows with their numbers; rules compare with all of the
     order.slice(0, 4).map(({ row, record }) => [record, row[0], row[2], row[3]]),
   )
   // The two highest are not among the first four shown, and nothing else is told to be.
-  expect(records.records.some((r) => r.cells[2].look.status !== null)).toBe(false)
+  expect(records.records.some((r) => r.cells[2].style.status !== null)).toBe(false)
   const all = await show({ ...exhibit, records: { ...exhibit.records, sort: '-amount' } }, { rules })
   if (all.kind !== 'records') throw new Error('records were expected')
   const limit = [...kept].map(({ row }) => row[3]).sort((a, b) => b - a)[1]
   for (const record of all.records)
-    expect(record.cells[2].look.status !== null).toBe(Number(record.cells[2].value) >= limit)
+    expect(record.cells[2].style.status !== null).toBe(Number(record.cells[2].value) >= limit)
   const margins = kept.map(({ row }) => (row[3] - row[4]) / row[3])
   const mean = margins.reduce((a, b) => a + b, 0) / margins.length
   for (const record of all.records)
-    expect(record.cells[3].look.weight === 'bold').toBe(Number(record.cells[3].value) > mean)
+    expect(record.cells[3].style.weight === 'bold').toBe(Number(record.cells[3].value) > mean)
   // Across time a row says nothing.
   const timed = await show({ records: { show: ['before'], first: 2 } })
-  expect(timed.notes).toContain(
+  expect(timed.messages).toContain(
     'Last year looks across time or at another source, which one row cannot, and is missing',
   )
-  const one = await show({ ...exhibit, records: { ...exhibit.records, one: true } })
+  const one = await show({ ...exhibit, records: { ...exhibit.records, oneAtATime: true } })
   if (one.kind !== 'records') throw new Error('records were expected')
   const amounts = kept.map(({ row }) => row[3])
   expect(Number(one.averages[2])).toBeCloseTo(amounts.reduce((a, b) => a + b, 0) / amounts.length, 2)
@@ -190,7 +190,7 @@ test('law 16: records are rows with their numbers; rules compare with all of the
 test('a chart has a point for every panel, series and place; missing ones are gaps, stacks add up', async () => {
   const chart = (await show({
     period: 'all',
-    chart: { along: 'month', each: 'region', series: 'shop', show: 'revenue', stacked: true },
+    chart: { along: 'month', panels: 'region', series: 'shop', show: 'revenue', stacked: true },
   })) as ChartExhibit
   expect(chart.panels.map((p) => p.label)).toEqual(['North', 'South'])
   expect(chart.series.map((s) => s.label)).toEqual(['Ash', 'Elm', 'Oak'])
@@ -222,20 +222,20 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
   }
   const chart = async (at: string | number, own: object = {}, label?: string): Promise<ChartExhibit> =>
     (await show(
-      { chart: { along: 'month', show: 'revenue', lines: [{ at, ...(label && { label }) }], ...own } },
+      { chart: { along: 'month', show: 'revenue', references: [{ at, ...(label && { label }) }], ...own } },
       more,
     )) as ChartExhibit
   const months = ['01', '02', '03', '04', '05', '06'].map((m) => sum((r) => r[0].startsWith(`2025-${m}`)))
   const mean = months.reduce((total, own) => total + own, 0) / 6
-  expect((await chart('target')).lines).toMatchObject([{ value: 1000, text: '€1,000' }])
-  expect((await chart('goal')).lines).toMatchObject([{ value: 450, label: 'Goal' }])
-  const [average] = (await chart('mean(revenue)', {}, 'Average')).lines
+  expect((await chart('target')).references).toMatchObject([{ value: 1000, text: '€1,000' }])
+  expect((await chart('goal')).references).toMatchObject([{ value: 450, label: 'Goal' }])
+  const [average] = (await chart('mean(revenue)', {}, 'Average')).references
   expect(average.label).toBe('Average')
   expect(average.value).toBeCloseTo(mean, 9)
   expect(average.panel).toBe(undefined)
-  const panels = await chart('mean(revenue) within region', { each: 'region' })
+  const panels = await chart('mean(revenue) within region', { panels: 'region' })
   const of = (region: string): number => sum((r) => r[1] === region && r[0] >= '2025-01-01') / 6
-  expect(panels.lines.map(({ panel, value }) => [panel, Math.round(value * 1e6)])).toEqual(
+  expect(panels.references.map(({ panel, value }) => [panel, Math.round(value * 1e6)])).toEqual(
     ['North', 'South'].map((region, k) => [k, Math.round(of(region) * 1e6)]),
   )
   const page = await openReport(
@@ -247,9 +247,9 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
           name: 'x',
           chart: {
             along: 'month',
-            each: 'region',
+            panels: 'region',
             show: 'revenue',
-            lines: [{ at: 'mean(revenue) within region', label: 'Average' }, { at: 'goal' }],
+            references: [{ at: 'mean(revenue) within region', label: 'Average' }, { at: 'goal' }],
           },
         },
       ],
@@ -260,8 +260,8 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
   // Each panel has its own, once, and both have the goal.
   const dashed = svg[0].text.match(/<g[^>]*stroke-dasharray.*?<\/g>/gs) ?? []
   expect(dashed.map((own) => own.match(/<line/g)?.length)).toEqual([2, 2])
-  const data = JSON.parse(toJson(page)) as { exhibits: { lines: object[] }[] }
-  expect(data.exhibits[0].lines).toMatchObject([
+  const data = JSON.parse(toJson(page)) as { exhibits: { references: object[] }[] }
+  expect(data.exhibits[0].references).toMatchObject([
     ...['North', 'South'].map((region) => ({
       column: { region },
       label: 'Average',
@@ -270,19 +270,19 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
     { column: {}, label: 'Goal', value: 450, text: '€450' },
   ])
   const differs = await chart('before')
-  expect([differs.lines, differs.notes.filter((note) => note.includes('differs from mark to mark'))]).toEqual([
+  expect([differs.references, differs.messages.filter((note) => note.includes('differs from mark to mark'))]).toEqual([
     [],
     [
-      'the line at Last year differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own',
+      'the line at Last year differs from mark to mark, so it is not drawn across the chart; show it as a mark or a line of its own',
     ],
   ])
   const wrong = {
-    chart: { along: 'month', show: 'revenue', lines: [{ at: 'margin' }, { at: 'goall' }, { at: "'x'" }] },
+    chart: { along: 'month', show: 'revenue', references: [{ at: 'margin' }, { at: 'goall' }, { at: "'x'" }] },
   }
   expect(await codes(wrong)).toEqual(['unlike-units', 'unknown-name', 'unlike-types'])
   // Of keys and columns only the chart’s own are known in every cell of it.
   const strange = {
-    chart: { along: 'month', show: 'revenue', lines: [{ at: 'mean(revenue) within region' }, { at: 'amount' }] },
+    chart: { along: 'month', show: 'revenue', references: [{ at: 'mean(revenue) within region' }, { at: 'amount' }] },
   }
   expect(await codes(strange)).toEqual(['unknown-name', 'unknown-name'])
 })
@@ -292,7 +292,7 @@ test('law 22: draw: bar takes its scale and colour from a bar rule, else from ze
     rows: 'shop',
     show: [
       { show: 'revenue', draw: 'bar', icon: 'after' },
-      { show: 'margin', draw: 'dot' },
+      { show: 'margin', draw: 'point' },
       { show: 'revenue', icon: 'alone' },
     ],
   }
@@ -303,17 +303,17 @@ test('law 22: draw: bar takes its scale and colour from a bar rule, else from ze
     expect(cells[0]?.bar).toBeNull()
     expect(cells[0]?.extent?.from).toBe(0)
     expect(cells[0]?.extent?.to).toBeCloseTo(Number(cells[0]?.value) / highest, 3)
-    expect([cells[0]?.look.hide, cells[2]?.look.hide]).toEqual([null, 'value'])
+    expect([cells[0]?.style.hide, cells[2]?.style.hide]).toEqual([null, 'value'])
   }
-  expect(plain.styles.map((s) => `${s.draw} ${s.icon}`)).toEqual(['bar after', 'dot before', 'number alone'])
-  const ruled = await show({ table }, { rules: [{ paint: 'revenue', bar: { to: 4000, wash: 'sea' } }] })
+  expect(plain.styles.map((s) => `${s.draw} ${s.icon}`)).toEqual(['bar after', 'point before', 'number alone'])
+  const ruled = await show({ table }, { rules: [{ paint: 'revenue', bar: { to: 4000, color: 'sea' } }] })
   if (!('rows' in ruled)) throw new Error('a table was expected')
   for (const { cells } of ruled.rows) expect(cells[0]?.bar?.to).toBeCloseTo(Number(cells[0]?.value) / 4000, 3)
 })
 
 test('trends stand with their rows, those of the rest and of totals too, whatever their own time', async () => {
   const table = {
-    rows: { key: 'shop', keep: 1, rest: 'Others' },
+    rows: { key: 'shop', first: 1, others: 'Others' },
     show: ['revenue', { trend: { of: 'revenue', along: 'month', period: '2024' } }],
     totals: 'bottom',
   }
@@ -344,9 +344,15 @@ test('mistakes in exhibits are told, all in one go', async () => {
   expect(await codes({ chart: { along: 'month', show: ['revenue', 'margin'] } })).toEqual(['chart-units'])
   expect(
     await codes({
-      chart: { along: 'shop', series: 'shop', show: { show: 'revenue', draw: 'line' }, stacked: true, lying: true },
+      chart: {
+        along: 'shop',
+        series: 'shop',
+        show: { show: 'revenue', draw: 'line' },
+        stacked: true,
+        horizontal: true,
+      },
     }),
-  ).toEqual(['stacked-draws', 'lying-draws', 'chart-key-twice'])
+  ).toEqual(['stacked-draws', 'horizontal-draws', 'chart-key-twice'])
   expect(await codes({ cards: [{ show: 'revenue', versus: 'margin', note: '{revnue}' }] })).toEqual([
     'unlike-versus',
     'unknown-name',
@@ -357,7 +363,7 @@ test('mistakes in exhibits are told, all in one go', async () => {
     'unknown-measure',
     'unknown-status',
   ])
-  expect(await codes({ words: { of: 'revenue', by: 'shop', along: 'weekday' } })).toEqual(['words-along'])
+  expect(await codes({ reading: { of: 'revenue', by: 'shop', along: 'weekday' } })).toEqual(['words-along'])
 })
 
 test('cellsOf gives every cell of every kind, and the gallery is what its page says', async () => {

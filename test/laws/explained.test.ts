@@ -88,7 +88,7 @@ test('what is tallied is what is shown, and every cell counts in one status at m
       const { statuses, parts } = painting.tally()
       for (const { measure, status, count } of statuses)
         expect(count).toBe(list.filter((_, row) => painting.cell(row, measure).status === status).length)
-      for (const { given, painted } of parts) {
+      for (const { covered: given, painted } of parts) {
         expect(painted).toBeLessThanOrEqual(given)
         expect(given).toBeLessThanOrEqual(list.length)
       }
@@ -109,8 +109,8 @@ test('a rehearsed value gets what the same value gets where it stands', () => {
         const trial = again?.trials.find((t) => t.value === value)
         if (trial === undefined || own[0].judge !== undefined) continue
         const look = painting.cell(cell, measure)
-        expect(trial.look.status).toBe(look.status)
-        expect(trial.look.icon).toBe(look.icon)
+        expect(trial.style.status).toBe(look.status)
+        expect(trial.style.icon).toBe(look.icon)
         expect(trials.some(({ what }) => what === 'missing')).toBe(true)
       }
     }),

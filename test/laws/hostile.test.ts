@@ -98,7 +98,7 @@ test('prototypes are out of reach: their names are unknown, as names, columns, s
     expect(refused(band({ style: { wash: name } }))).toEqual(['unknown-pigment'])
     expect(refused(band({ style: { icon: name } }))).toEqual(['unknown-icon'])
     expect(refused(band({ style: { flag: `{${name}}` } }))).toEqual(['unknown-name'])
-    expect(refused({ rules: [{ paint: 'revenue', borrow: { status: name } }] })).toEqual(['unknown-name'])
+    expect(refused({ rules: [{ paint: 'revenue', fromColumn: { status: name } }] })).toEqual(['unknown-name'])
     expect(refused({ rules: [{ paint: 'revenue', gradient: { icons: name } }] })).toEqual(['unknown-family'])
     expect(refused({ rules: [{ paint: 'revenue', gradient: { ramp: name } }] })).toEqual(['unknown-pigment'])
     expect(() => paint(table, { rules: [] }).repaint({ [name]: 1 })).toThrow(ProblemError)

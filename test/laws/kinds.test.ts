@@ -32,7 +32,7 @@ test('law 18: a bar begins and ends where its words say, clamped, from its base'
           ...(base === undefined ? {} : { base }),
         }
         const painting = paint(tableOf(list), {
-          rules: [{ paint: 'x', bar: { wash: 'leaf', negative: 'clay', ...own } }],
+          rules: [{ paint: 'x', bar: { color: 'leaf', negative: 'clay', ...own } }],
         })
         const values = present(list)
         const low = from ?? Math.min(0, ...values)
@@ -47,7 +47,7 @@ test('law 18: a bar begins and ends where its words say, clamped, from its base'
           else {
             expect(bar?.from).toBeCloseTo(Math.min(share(x), share(start)), 3)
             expect(bar?.to).toBeCloseTo(Math.max(share(x), share(start)), 3)
-            expect(bar?.wash).toBe(x < start ? 'clay' : 'leaf')
+            expect(bar?.color).toBe(x < start ? 'clay' : 'leaf')
           }
         })
       },
@@ -57,7 +57,7 @@ test('law 18: a bar begins and ends where its words say, clamped, from its base'
 })
 
 test('icons as a ramp: equal parts of the scale, the last closed, in the order of the list', () => {
-  const icons = ['drop', 'ring', 'leaf']
+  const icons = ['drop', 'ring', 'sprig']
   fc.assert(
     fc.property(rows, (list) => {
       const painting = paint(tableOf(list), { rules: [{ paint: 'x', gradient: { icons, from: -6, to: 6 } }] })
@@ -73,14 +73,14 @@ test('law 23: a borrowed status goes by name or label, and text that names nothi
     fc.property(rows, (list) => {
       const painting = paint(tableOf(list), {
         statuses: STATUSES,
-        rules: [{ paint: 'x', borrow: { status: 'state' } }],
+        rules: [{ paint: 'x', fromColumn: { status: 'state' } }],
       })
       const meant: Record<string, string | null> = { ahead: 'ahead', Near: 'close', nobody: null }
       for (const [i, { state }] of list.entries())
         expect(painting.cell(i, 'x').status).toBe(state === null ? null : meant[state])
       const strays = list.filter(({ state }) => state === 'nobody').length
       expect(painting.notes.length).toBe(Math.min(1, strays))
-      if (strays > 0) expect(painting.notes[0]).toContain(`${strays} borrowed`)
+      if (strays > 0) expect(painting.notes[0]).toContain(`${strays} text`)
     }),
     RUNS,
   )
@@ -112,7 +112,7 @@ test('what a rule hides is hidden whatever gives the look, and proofing a hundre
   const painting = paint(tableOf(list), {
     statuses: STATUSES,
     rules: [
-      { paint: 'x', hide: 'value', borrow: { status: 'state' } },
+      { paint: 'x', hide: 'value', fromColumn: { status: 'state' } },
       { paint: 'x', bands: [{ atLeast: 500, status: 'ahead' }, { otherwise: 'behind' }] },
     ],
   })
@@ -148,7 +148,7 @@ test('law 13: together, several measures are one population: as if their cells s
       (list, kind) => {
         const apart = paint(tableOf(list), {
           statuses: STATUSES,
-          rules: [{ paint: ['x', 'y'], together: true, ...kind } as unknown as RuleSpec],
+          rules: [{ paint: ['x', 'y'], oneScale: true, ...kind } as unknown as RuleSpec],
         })
         const one = fromColumns({ x: Float64Array.from([...list.map((r) => r.x), ...list.map((r) => r.y)]) })
         const joined = paint(one, { statuses: STATUSES, rules: [{ paint: 'x', ...kind } as RuleSpec] })
@@ -195,7 +195,7 @@ test('law 25: share and rank in a rule are of the population, and of a group whe
   )
 })
 
-test('law 15: cells outside among are painted against its limits and have no rank; within everything undoes a group', () => {
+test('law 15: cells outside among are painted against its limits and have no rank; within all undoes a group', () => {
   fc.assert(
     fc.property(rows, (list) => {
       const inside = list.filter(({ region, x }) => region === 'Coast' && !Number.isNaN(x)).map(({ x }) => x)
@@ -209,8 +209,8 @@ test('law 15: cells outside among are painted against its limits and have no ran
       const [low, high] = [Math.min(...inside), Math.max(...inside)]
       const all = paint(tableOf(list), {
         rules: [
-          { paint: 'x', within: 'region', bands: [{ above: 'mean(value) within everything', style: { icon: 'up' } }] },
-          { paint: 'x', among: 'everything', rank: { top: 1, style: { weight: 'bold' } } },
+          { paint: 'x', within: 'region', bands: [{ above: 'mean(value) within all', style: { icon: 'up' } }] },
+          { paint: 'x', among: 'unfiltered', rank: { top: 1, style: { weight: 'bold' } } },
         ],
       })
       const values = present(list)
@@ -235,10 +235,10 @@ test('law 15: cells outside among are painted against its limits and have no ran
 test('law 22: direction is the plain sign, and an exhibit’s hide holds where no rule sets one', async () => {
   const x = Float64Array.from([-0.001, 0, 3, Number.NaN])
   const spec: PaintSpec = {
-    rules: [{ paint: 'x', bands: [{ missing: { icon: 'direction' } }, { otherwise: { icon: 'direction' } }] }],
+    rules: [{ paint: 'x', bands: [{ missing: { icon: 'bySign' } }, { otherwise: { icon: 'bySign' } }] }],
   }
   const painting = paint(fromColumns({ x }), spec)
-  expect([0, 1, 2, 3].map((i) => painting.cell(i, 'x').icon)).toEqual(['down', 'level', 'up', 'level'])
+  expect([0, 1, 2, 3].map((i) => painting.cell(i, 'x').icon)).toEqual(['down', 'sideways', 'up', 'sideways'])
   const page = await openReport(
     {
       title: 't',
@@ -250,7 +250,7 @@ test('law 22: direction is the plain sign, and an exhibit’s hide holds where n
     { s: 'shop,amount\nAsh,10\nElm,20\n' },
   )
   const [exhibit] = page.exhibits
-  expect(exhibit.kind === 'table' && exhibit.rows.map(({ cells }) => cells[0]?.look.hide)).toEqual(['value', 'icon'])
+  expect(exhibit.kind === 'table' && exhibit.rows.map(({ cells }) => cells[0]?.style.hide)).toEqual(['value', 'icon'])
 })
 
 test('law 20: best, worst and judged ramps turn with the direction of the measure', () => {
@@ -258,15 +258,15 @@ test('law 20: best, worst and judged ramps turn with the direction of the measur
     const table = fromColumns({ x: Float64Array.from([1, 2, 3]) }, { columns: { x: { better } } })
     const painting = paint(table, {
       rules: [
-        { paint: 'x', gradient: { ramp: 'judged' } },
-        { paint: 'x', rank: { best: 1, style: { icon: 'leaf' } } },
+        { paint: 'x', gradient: { ramp: 'badToGood' } },
+        { paint: 'x', rank: { best: 1, style: { icon: 'sprig' } } },
       ],
     })
     return [0, 1, 2].flatMap((i) => [painting.cell(i, 'x').fill, painting.cell(i, 'x').icon])
   }
   const [higher, lower] = [looks('higher'), looks('lower')]
-  expect(higher[5]).toBe('leaf')
-  expect(lower[1]).toBe('leaf')
+  expect(higher[5]).toBe('sprig')
+  expect(lower[1]).toBe('sprig')
   expect([lower[4], lower[0]]).toEqual([higher[0], higher[4]])
 })
 

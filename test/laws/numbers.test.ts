@@ -43,7 +43,7 @@ test('law 1: units that are alike go together; those that are not are refused', 
     'money - share',
     'share + 1',
     'if money > pounds then 1 else 2',
-    'smaller(money, count())',
+    'least(money, count())',
   ]
   for (const formula of bad)
     expect(await codes(reportOf({ money, pounds, share, x: formula })), formula).toEqual(['unlike-units'])
@@ -120,7 +120,7 @@ test('law 24: inside an aggregate only columns and fields are seen; circles are 
 test('law 26: a parameter set outside its bounds is said, not refused', async () => {
   const report = reportOf({ n: 'count()' }, { parameters: { target: { value: 5, from: 1, to: 9 } } })
   const page = await openReport(report, { s: CSV }, { parameters: { target: '12' } })
-  expect(page.notes.join()).toContain('target is 12, outside its bounds 1 to 9')
+  expect(page.messages.join()).toContain('target is 12, outside its bounds 1 to 9')
 })
 
 test('texts and dates in fields: case, length, parts of a date, the first that is not missing', async () => {

@@ -93,27 +93,27 @@ test('each finding is found where it is, and not where it is mended', () => {
   expect(codes(good, lower)).toContain('upside-down')
 })
 
-test('a finding is silenced with a reason, where it is and nowhere else', () => {
+test('a finding is ignored with a reason, where it is and nowhere else', () => {
   const spec = withBands([{ above: 1, status: 'ahead' }, { otherwise: 'behind' }])
-  const ignore = [{ finding: 'equal-in-bad', at: 'r', because: 'one is not enough' }]
+  const ignore = [{ code: 'equal-in-bad', at: 'r', because: 'one is not enough' }]
   const [own] = proof(paint(table, spec), { ignore }).filter(({ code }) => code === 'equal-in-bad')
-  expect(own.silenced).toBe('one is not enough')
+  expect(own.ignored).toBe('one is not enough')
   const elsewhere = proof(paint(table, spec), { ignore: [{ ...ignore[0], at: 'other' }] })
-  expect(elsewhere.find(({ code }) => code === 'equal-in-bad')?.silenced).toBeNull()
+  expect(elsewhere.find(({ code }) => code === 'equal-in-bad')?.ignored).toBeNull()
 })
 
 test('the demo’s report is clean, and the careless one holds each finding there is', async () => {
   const clean = await acuarela(['proof', 'examples/brezal/spring.acuarela.yaml'])
-  expect([clean.code, clean.out, clean.err]).toEqual([0, 'nothing found, 2 silenced\n', ''])
+  expect([clean.code, clean.out, clean.err]).toEqual([0, 'nothing found, 2 ignored\n', ''])
   const careless = 'examples/brezal/careless.acuarela.yaml'
   const run = await acuarela(['proof', careless, '--json'])
   expect(run.code).toBe(1)
-  const findings = JSON.parse(run.out) as { code: string; at: string; line?: number; message: string; out: string }[]
+  const findings = JSON.parse(run.out) as { code: string; at: string; line?: number; message: string; fix: string }[]
   expect([...new Set(findings.map(({ code }) => code))].sort()).toEqual(Object.keys(FINDINGS).sort())
   const lines = readFileSync(join(ROOT, careless), 'utf8').split('\n')
-  for (const { code, at, line, message, out } of findings) {
+  for (const { code, at, line, message, fix } of findings) {
     expect(message, code).not.toMatch(/NaN|undefined|Infinity/)
-    expect(out.length).toBeGreaterThan(10)
+    expect(fix.length).toBeGreaterThan(10)
     // The line that is pointed at is of what is named: the entry it stands in begins with one of the names.
     if (line === undefined) continue
     const entry = lines.slice(0, line).findLast((text) => /^ {2}(?:- name: )?\w+/.test(text)) ?? ''

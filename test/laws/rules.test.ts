@@ -1,10 +1,10 @@
 import {
   type BandSpec,
-  type CellLook,
   fromColumns,
   type PaintSpec,
   paint,
   type RuleSpec,
+  type TableCellStyle,
   type TablePainting,
 } from 'acuarela'
 import { formatHex, interpolate, wcagContrast } from 'culori'
@@ -34,7 +34,7 @@ function tableOf(rows: Cells, better: 'higher' | 'lower' = 'higher') {
   return fromColumns({ x, limit: Float64Array.from(rows, () => 2), region: rows.map(([, r]) => r) }, options)
 }
 
-function looks(painting: TablePainting, n: number, column = 'x'): CellLook[] {
+function looks(painting: TablePainting, n: number, column = 'x'): TableCellStyle[] {
   return Array.from({ length: n }, (_, i) => painting.cell(i, column))
 }
 
@@ -137,7 +137,7 @@ test('law 19: ranks by their definition: r better values; a count keeps r < k, a
 test('law 19: a split puts every cell in exactly one part, by the cumulative share that exceeds r ÷ n', () => {
   fc.assert(
     fc.property(cells, fc.array(fc.integer({ min: 1, max: 50 }), { minLength: 1, maxLength: 2 }), (rows, shares) => {
-      const split = [...shares.map((s, i) => ({ share: `${s}%`, status: NAMES[i] })), { rest: 'behind' }]
+      const split = [...shares.map((s, i) => ({ share: `${s}%`, status: NAMES[i] })), { otherwise: 'behind' }]
       const got = statuses(rows, { rank: { split } })
       const present = rows.map(([v]) => v).filter((v) => !Number.isNaN(v))
       rows.forEach(([v], i) => {
@@ -193,8 +193,8 @@ test('law 18: with ends left to the data the farther one sets both halves, and e
   const [, , , quarter] = fills([-4, 0, 4, -1], { ramp })
   expect([low, zero, high]).toEqual([quarter, '#808080', '#ffffff'])
   expect(fills([3, 3], { ramp })).toEqual(['#808080', '#808080'])
-  expect(fills([3, 3], { ramp: ['#000000', '#ffffff'], shades: 2 })).toEqual(['#ffffff', '#ffffff'])
-  expect(new Set(fills([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10], { ramp, shades: 5 })).size).toBe(5)
+  expect(fills([3, 3], { ramp: ['#000000', '#ffffff'], steps: 2 })).toEqual(['#ffffff', '#ffffff'])
+  expect(new Set(fills([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10], { ramp, steps: 5 })).size).toBe(5)
 })
 
 test('the order of rows never matters', () => {
@@ -316,7 +316,7 @@ test('where narrows what is painted, among what is compared with, within the gro
   expect(where(statuses(rows, { bands: above('mean(x)') }))).toEqual([3, 4])
   expect(where(statuses(rows, { bands: above('mean(x)'), within: 'region' }))).toEqual([1, 3])
   expect(where(statuses(rows, { bands: above('mean(x) within region') }))).toEqual([1, 3])
-  expect(where(statuses(rows, { bands: above('mean(x) within everything'), within: 'region' }))).toEqual([3, 4])
+  expect(where(statuses(rows, { bands: above('mean(x) within all'), within: 'region' }))).toEqual([3, 4])
   expect(where(statuses(rows, { bands: above("mean(x) where region = 'Coast'") }))).toEqual([1, 3, 4])
   expect(where(statuses(rows, { bands: above('mean(x)'), among: 'x < 9' }))).toEqual([1, 3, 4])
   expect(
@@ -378,17 +378,17 @@ test('plain values are compared with what is judged: numbers, texts, truths and 
     ).map((l) => l.status)
   // 20,100 days after 1970 lies in 2025: a number is no date for all that.
   expect(at(undefined, { equals: 2025 })).toEqual(['ahead', null, null])
-  expect(at(undefined, { oneOf: [1, 20_100] })).toEqual([null, 'ahead', null])
+  expect(at(undefined, { in: [1, 20_100] })).toEqual([null, 'ahead', null])
   expect(at('word', { equals: 7 })).toEqual(['ahead', null, null])
   expect(at('word', { contains: 'b' })).toEqual([null, 'ahead', null])
   expect(at('yes', { equals: true })).toEqual(['ahead', null, null])
   expect(at('date', { equals: '2025-01' })).toEqual(['ahead', null, null])
-  expect(at('date', { oneOf: [2025] })).toEqual(['ahead', 'ahead', null])
+  expect(at('date', { in: [2025] })).toEqual(['ahead', 'ahead', null])
   for (const [judge, band] of [
     [undefined, { equals: 'a' }],
     [undefined, { contains: '2' }],
     ['date', { equals: 'soon' }],
-    ['yes', { oneOf: ['yes'] }],
+    ['yes', { in: ['yes'] }],
   ] as const)
     expect(() => at(judge, { ...band } as BandSpec)).toThrow()
 })
@@ -396,8 +396,8 @@ test('plain values are compared with what is judged: numbers, texts, truths and 
 test('a sealed cell takes nothing more, hide comes with what the rule gave, and direction is the sign', () => {
   const x = Float64Array.of(-3, 0, 2, Number.NaN)
   const rules: RuleSpec[] = [
-    { name: 's', paint: 'x', seal: true, hide: 'value', bands: [{ equals: 0, style: { weight: 'bold' } }] },
-    { name: 'd', paint: 'x', bands: [{ otherwise: { icon: 'direction' } }] },
+    { name: 's', paint: 'x', final: true, hide: 'value', bands: [{ equals: 0, style: { weight: 'bold' } }] },
+    { name: 'd', paint: 'x', bands: [{ otherwise: { icon: 'bySign' } }] },
   ]
   const painting = paint(fromColumns({ x }), { rules })
   expect(looks(painting, 4).map((l) => l.icon)).toEqual(['down', null, 'up', null])

@@ -8,7 +8,7 @@ async function rowsOf(
   report: object,
   csv: string,
   more: object = {},
-): Promise<{ rows: string[]; cells: Cell[]; notes: readonly string[] }> {
+): Promise<{ rows: string[]; cells: Cell[]; messages: readonly string[] }> {
   const page = await openReport({ title: 'T', sources: source, ...more, ...report } as unknown as ReportSpec, {
     s: csv,
   })
@@ -17,14 +17,14 @@ async function rowsOf(
     return {
       rows: exhibit.points.map((p) => `${exhibit.places[p.place].label} ${p.value} ${p.level.row}`),
       cells: [...exhibit.points],
-      notes: exhibit.notes,
+      messages: exhibit.messages,
     }
   }
   if (!('rows' in exhibit)) throw new Error('a table was expected')
   const rows = exhibit.rows.map(
     (r) => `${r.heading.text} ${r.cells.map((c) => c?.value ?? '–').join(' ')} ${r.heading.level}`,
   )
-  return { rows, cells: exhibit.rows.flatMap((r) => r.cells.filter((c) => c !== null)), notes: exhibit.notes }
+  return { rows, cells: exhibit.rows.flatMap((r) => r.cells.filter((c) => c !== null)), messages: exhibit.messages }
 }
 
 const CSV = `region,shop,x,n
@@ -38,7 +38,7 @@ S,,9,9
 
 test('the first few are kept, the others are one row worked out from their own rows, and the total is of all', async () => {
   const measures = { x: 'sum(x)', per: 'sum(x) / sum(n)', middle: 'median(x)', part: 'share(sum(x))' }
-  const table = { rows: { key: 'shop', keep: 2, rest: 'Others' }, show: Object.keys(measures), totals: 'bottom' }
+  const table = { rows: { key: 'shop', first: 2, others: 'Others' }, show: Object.keys(measures), totals: 'bottom' }
   const { rows } = await rowsOf({ measures, exhibits: [{ table }] }, CSV)
   expect(rows).toEqual([
     'not given 9 1 9 0.33333333333333 detail',
@@ -51,7 +51,7 @@ test('the first few are kept, the others are one row worked out from their own r
 test('the rest so far, of what merges and of what does not, against its own rows', async () => {
   const csv = 'date,shop,x\n2025-01-05,a,100\n2025-01-06,b,1\n2025-02-05,c,4\n2025-02-06,b,9\n2025-02-07,,2\n'
   const measures = { x: 'sum(x)', soFar: 'sofar(x, year)', middle: 'sofar(median(x), year)' }
-  const table = { rows: { key: 'shop', keep: 1, rest: 'Others' }, columns: 'month', show: Object.keys(measures) }
+  const table = { rows: { key: 'shop', first: 1, others: 'Others' }, columns: 'month', show: Object.keys(measures) }
   const { cells } = await rowsOf({ measures, exhibits: [{ table }] }, csv, {
     sources: { s: { file: 's.csv', date: 'date' } },
   })
@@ -61,18 +61,18 @@ test('the rest so far, of what merges and of what does not, against its own rows
 
 test('inside each group; without a name the others are left out; in a chart too', async () => {
   const measures = { x: 'sum(x)' }
-  const nested = { rows: ['region', { key: 'shop', keep: 1, rest: 'Others' }], show: 'x', totals: 'bottom' }
+  const nested = { rows: ['region', { key: 'shop', first: 1, others: 'Others' }], show: 'x', totals: 'bottom' }
   expect((await rowsOf({ measures, exhibits: [{ table: nested }] }, CSV)).rows).toEqual([
     ...['S – subtotal', 'not given 9 detail', 'Others 9 subtotal', 'S, total 18 subtotal'],
     ...['N – subtotal', 'b 5 detail', 'Others 4 subtotal', 'N, total 9 subtotal', 'Total 27 total'],
   ])
-  const least = { rows: { key: 'shop', keep: 2 }, show: 'x', totals: 'bottom', sort: 'x' }
+  const least = { rows: { key: 'shop', first: 2 }, show: 'x', totals: 'bottom', sort: 'x' }
   expect((await rowsOf({ measures, exhibits: [{ table: least }] }, CSV)).rows).toEqual([
     'a 1 detail',
     'e 2 detail',
     'Total 27 total',
   ])
-  const chart = { along: { key: 'shop', keep: 2, rest: 'Others' }, show: 'x' }
+  const chart = { along: { key: 'shop', first: 2, others: 'Others' }, show: 'x' }
   expect((await rowsOf({ measures, exhibits: [{ chart }] }, CSV)).rows).toEqual([
     'not given 9 detail',
     'd 7 detail',
@@ -84,11 +84,11 @@ test('the rest is a subtotal: rules over details neither paint it nor count it',
   const report = {
     measures: { x: 'sum(x)' },
     rules: [{ paint: 'x', bands: [{ above: 'mean(x)', style: { weight: 'bold' } }] }],
-    exhibits: [{ table: { rows: { key: 'shop', keep: 3, rest: 'Others' }, show: 'x' } }],
+    exhibits: [{ table: { rows: { key: 'shop', first: 3, others: 'Others' }, show: 'x' } }],
   }
   const { cells } = await rowsOf(report, CSV)
   // The mean of 9, 7 and 5 is 7; with the 6 of the others it would be 6.75.
-  expect(cells.map((c) => c.look.weight)).toEqual(['bold', null, null, null])
+  expect(cells.map((c) => c.style.weight)).toEqual(['bold', null, null, null])
 })
 
 test('whatever is kept, kept and rest together are the whole', async () => {
@@ -104,7 +104,7 @@ test('whatever is kept, kept and rest together are the whole', async () => {
       async (list, keep) => {
         const csv = `shop,region,x\n${list.map((r) => r.join(',')).join('\n')}\n`
         const table = {
-          rows: { key: 'shop', keep, rest: '…' },
+          rows: { key: 'shop', first: keep, others: '…' },
           columns: 'region',
           show: 'x',
           totals: { rows: 'bottom', columns: 'right' },
@@ -129,7 +129,7 @@ test('a given order stands first, and names that nobody has are said; keys are t
   const given = { rows: { key: 'shop', order: ['e', 'a', 'zz'] }, show: 'x' }
   const told = await rowsOf({ measures, exhibits: [{ table: given }] }, CSV)
   expect(told.rows.map((r) => r[0])).toEqual(['e', 'a', 'b', 'c', 'd', 'n'])
-  expect(told.notes).toEqual(['the order given for shop names what is not there: zz'])
+  expect(told.messages).toEqual(['the order given for shop names what is not there: zz'])
   const turned = { rows: ['region', 'shop'], show: 'x', sort: ['-region', '-shop'] }
   expect((await rowsOf({ measures, exhibits: [{ table: turned }] }, CSV)).rows.map((r) => r[0])).toEqual([
     ...'SednNcba',
@@ -151,9 +151,9 @@ test('what cannot be kept or sorted is a problem', async () => {
         { s: CSV },
       )
     ).map((p) => p.code)
-  expect(await codes({ rows: 'shop', columns: { key: 'region', keep: 1 } })).toEqual(['keep-columns'])
-  expect(await codes({ rows: { key: 'n', keep: 1 } })).toEqual(['keep-text'])
-  expect(await codes({ rows: { key: 'shop', rest: 'Others' } })).toEqual(['rest-alone'])
+  expect(await codes({ rows: 'shop', columns: { key: 'region', first: 1 } })).toEqual(['first-columns'])
+  expect(await codes({ rows: { key: 'n', first: 1 } })).toEqual(['first-text'])
+  expect(await codes({ rows: { key: 'shop', others: 'Others' } })).toEqual(['others-alone'])
   expect(await codes({ rows: 'shop', sort: ['x', 'y'] })).toEqual(['bad-sort'])
 })
 

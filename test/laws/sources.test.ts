@@ -74,13 +74,13 @@ test('law 10: a region is looked up by the shop; a shop that home does not have 
     'Tansy Green: – 50 –',
   ])
   const page = await openReport(reportOf({ rows: 'region' }), { sales: SALES, budget: BUDGET })
-  expect(page.notes).toEqual(['1 shop of budget is not in sales, so region is not known for it: Tansy Green'])
+  expect(page.messages).toEqual(['1 shop of budget is not in sales, so region is not known for it: Tansy Green'])
 })
 
 test('law 10: what a source is not told apart by is missing where cells are split by it, and present in totals over it', async () => {
   const table = { rows: 'channel', totals: 'bottom' }
   expect(await rows(reportOf(table))).toEqual(['Online: 5 – –', 'Shop: 60 – –', 'Trade: 7 – –', 'Total: 72 121 -49'])
-  expect((await open(reportOf(table))).notes).toEqual([
+  expect((await open(reportOf(table))).messages).toEqual([
     'the measures of budget are missing where the exhibit is split by channel: its rows are not told apart by channel',
   ])
   // Nested below a key that both know, the upper level is whole.
@@ -108,7 +108,7 @@ test('law 9: a source by month is whole by month and quarter and missing by day 
   expect(new Set(await total('week'))).toEqual(new Set([null]))
   const begun = await open(reportOf({ show: 'plan', totals: 'top' }, { period: '2025-01-10 to 2025-02-15' }))
   expect('rows' in begun && begun.rows[0].cells[0]?.value).toBe(62)
-  expect(begun.notes).toContain('a begun month of budget counts whole')
+  expect(begun.messages).toContain('a begun month of budget counts whole')
   // Declared, a day stands for its month.
   const days = BUDGET.replace(/-0(\d),/g, '-0$1-01,')
   const daily = await open(
@@ -116,7 +116,7 @@ test('law 9: a source by month is whole by month and quarter and missing by day 
     SALES,
     days,
   )
-  expect(daily.notes[0]).toContain('budget is by month')
+  expect(daily.messages[0]).toContain('budget is by month')
 })
 
 test('law 10: a condition narrows both where both can answer it; else measures are missing everywhere, and it is said', async () => {
@@ -135,7 +135,7 @@ test('law 10: a condition narrows both where both can answer it; else measures a
     [20, null, null],
     [30, null, null],
   ])
-  expect(page.notes).toEqual(['the measures of budget are missing: budget cannot be narrowed by channel'])
+  expect(page.messages).toEqual(['the measures of budget are missing: budget cannot be narrowed by channel'])
 })
 
 test('a calendar covers the data of all sources that are read, without a gap; of one that is not read nothing shows', async () => {

@@ -10,9 +10,9 @@ const FORMULAS: Record<string, string> = {
   high: 'highest(x)',
   rows: 'count()',
   filled: 'count(x)',
-  kinds: 'distinct(x)',
+  kinds: 'countDistinct(x)',
   late: 'percentile(x, 90%)',
-  spread: 'deviation(x)',
+  spread: 'stdev(x)',
   trade: "sum(x) where shop = 'a'",
   backs: 'count() where x < 0',
   ratio: 'trade / total',
@@ -208,16 +208,16 @@ test('law 16: a rule is answered where a field agrees inside each cell; elsewher
       bands: [{ otherwise: { weight: 'bold' } }],
     },
   ]
-  const bold = async (table: object): Promise<{ names: string[]; notes: readonly string[] }> => {
+  const bold = async (table: object): Promise<{ names: string[]; messages: readonly string[] }> => {
     const exhibit = await grid(reportOf({ show: 'total', ...table }, { rules } as Partial<ReportSpec>), SHOPS)
     return {
-      names: exhibit.rows.filter((r) => r.cells[0]?.look.weight === 'bold').map((r) => r.heading.text),
-      notes: exhibit.notes,
+      names: exhibit.rows.filter((r) => r.cells[0]?.style.weight === 'bold').map((r) => r.heading.text),
+      messages: exhibit.messages,
     }
   }
   expect(await bold({ rows: 'shop', totals: 'top' })).toEqual({
     names: ['B', 'b9', 'b10'],
-    notes: ['the rule south is not applied to the grand total: region differs inside its cells'],
+    messages: ['the rule south is not applied to the grand total: region differs inside its cells'],
   })
   expect((await bold({ rows: ['region', 'shop'], totals: 'top' })).names).toEqual(['South', 'B', 'b9', 'b10'])
 })
@@ -226,7 +226,7 @@ test('law 16: time may be asked for where it agrees, as a period to compare with
   const rules = [{ paint: 'total', where: 'month >= 2025-03', bands: [{ otherwise: { weight: 'bold' } }] }]
   const bold = async (rows: string[]): Promise<(string | null)[]> => {
     const exhibit = await grid(reportOf({ show: 'total', rows }, { rules } as Partial<ReportSpec>), SHOPS)
-    return exhibit.rows.filter((r) => r.cells[0]?.look.weight === 'bold').map((r) => r.heading.text)
+    return exhibit.rows.filter((r) => r.cells[0]?.style.weight === 'bold').map((r) => r.heading.text)
   }
   expect(await bold(['shop'])).toEqual(['B', 'b9', 'z'])
   expect(await bold(['month'])).toEqual(['Mar 2025'])
@@ -234,18 +234,20 @@ test('law 16: time may be asked for where it agrees, as a period to compare with
 })
 
 test('law 12: totals are plain unless asked, and each pair of levels is a population of its own', async () => {
-  const report = (levels?: string): ReportSpec =>
+  const report = (levels?: string | readonly string[]): ReportSpec =>
     reportOf({ show: 'total', totals: 'top' }, {
       statuses: { best: { wash: 'sea' } },
       rules: [{ paint: 'total', rank: { top: 1, status: 'best' }, ...(levels && { levels }) }],
     } as Partial<ReportSpec>)
-  const best = async (levels?: string): Promise<string[]> => {
+  const best = async (levels?: string | readonly string[]): Promise<string[]> => {
     const exhibit = await grid(report(levels), SHOPS)
-    return exhibit.rows.filter((r) => r.cells[0]?.look.status === 'best').map((r) => r.heading.text)
+    return exhibit.rows.filter((r) => r.cells[0]?.style.status === 'best').map((r) => r.heading.text)
   }
   expect(await best()).toEqual(['ä'])
-  expect(await best('totals')).toEqual(['South'])
+  expect(await best(['subtotal', 'total'])).toEqual(['South'])
+  expect(await best('subtotal')).toEqual(['South'])
   // The grand total is a population of one, and so left alone.
+  expect(await best('total')).toEqual([])
   expect(await best('all')).toEqual(['ä', 'South'])
 })
 
@@ -255,7 +257,7 @@ test('law 14: grain is necessary; more splits are allowed, fewer are not', async
     reportOf({ show: 'total', totals: 'top', columns: 'month' }, { rules } as Partial<ReportSpec>),
     SHOPS,
   )
-  const bold = new Set(exhibit.rows.filter((r) => r.cells.some((c) => c?.look.weight === 'bold')).map((r) => r.depth))
+  const bold = new Set(exhibit.rows.filter((r) => r.cells.some((c) => c?.style.weight === 'bold')).map((r) => r.depth))
   expect([...bold]).toEqual([2])
 })
 
@@ -280,7 +282,7 @@ test('law 20: a difference takes the direction of what it is a difference of', a
           b: { formula: 'count(x)', ...(plan && { better: plan }) },
           gap: 'a - b * 1',
         },
-        rules: [{ paint: 'gap', gradient: { ramp: 'judged' } }],
+        rules: [{ paint: 'gap', gradient: { ramp: 'badToGood' } }],
       } as unknown as Partial<ReportSpec>),
       { s: SHOPS },
     )

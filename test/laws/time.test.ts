@@ -19,7 +19,7 @@ function reportOf(table: object, more: object = {}): ReportSpec {
       month: 'lag(now, 1 month)',
       two: 'lag(lag(now, 1 year), 1 month)',
       middle: 'lag(median(x), 1 year)',
-      growth: { formula: 'changeShare(now, year)', format: 'percent 1 signed' },
+      growth: { formula: 'percentChange(now, year)', format: 'percent 1 signed' },
       diff: 'change(now, year)',
     },
     exhibits: [{ name: 't', table: { rows: 'shop', show: ['now', 'year'], totals: 'top', ...table } }],
@@ -30,10 +30,10 @@ function reportOf(table: object, more: object = {}): ReportSpec {
 const csvOf = (sales: readonly Sale[]): string =>
   `date,shop,x\n${sales.map((s) => `${s.day},${s.shop},${s.x}`).join('\n')}\n`
 
-async function cells(report: ReportSpec, csv: string): Promise<{ cells: Cell[]; notes: readonly string[] }> {
+async function cells(report: ReportSpec, csv: string): Promise<{ cells: Cell[]; messages: readonly string[] }> {
   const [exhibit] = (await openReport(report, { s: csv })).exhibits
   if (!('rows' in exhibit)) throw new Error('a table was expected')
-  return { cells: exhibit.rows.flatMap((r) => r.cells.filter((c) => c !== null)), notes: exhibit.notes }
+  return { cells: exhibit.rows.flatMap((r) => r.cells.filter((c) => c !== null)), messages: exhibit.messages }
 }
 
 /** `shop column measure value` of each cell, missing as `–`. */
@@ -98,18 +98,18 @@ test('change and its share: missing on a base of zero or less; direction and col
   ])
   const below = SALES.map((s) => (s.day === '2024-03-10' ? { ...s, x: -4 } : s))
   expect(await told(reportOf({ show: 'growth' }, { period: 'this year' }), csvOf(below))).toContain('b growth –')
-  const rules = [{ paint: ['diff', 'growth', 'year'], gradient: { ramp: 'judged' } }]
+  const rules = [{ paint: ['diff', 'growth', 'year'], gradient: { ramp: 'badToGood' } }]
   await expect(openReport(reportOf({}, { rules }), { s: csvOf(SALES) })).resolves.toBeDefined()
 })
 
 test('law 6: what lies before the data is missing, and is said; partly before it too', async () => {
   const all = await cells(reportOf({ rows: 'shop', show: 'year' }), csvOf(SALES))
   expect(all.cells.every((c) => c.value === null)).toBe(true)
-  expect(all.notes).toEqual([
+  expect(all.messages).toEqual([
     'year: the time looked back at lies partly before the data, which begin with December 1, 2023, and is missing there',
   ])
   const early = await cells(reportOf({ show: 'year' }, { period: '2024-03' }), csvOf(SALES))
-  expect(early.notes[0]).toContain('lies wholly before the data')
+  expect(early.messages[0]).toContain('lies wholly before the data')
 })
 
 test('lag belongs in measures, with a span behind it', async () => {
@@ -139,7 +139,7 @@ test('lag belongs in measures, with a span behind it', async () => {
 })
 
 test('periods that do not fall on each other are missing, and said', async () => {
-  const { cells: found, notes } = await cells(
+  const { cells: found, messages: notes } = await cells(
     reportOf(
       { rows: 'shop', columns: 'quarter', show: 'month', totals: { columns: 'right' } },
       { period: 'this year' },

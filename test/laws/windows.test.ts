@@ -21,10 +21,10 @@ function reportOf(measures: Record<string, unknown>, table: object, more: object
   } as unknown as ReportSpec
 }
 
-async function cells(report: ReportSpec, csv: string): Promise<{ cells: Cell[]; notes: readonly string[] }> {
+async function cells(report: ReportSpec, csv: string): Promise<{ cells: Cell[]; messages: readonly string[] }> {
   const [exhibit] = (await openReport(report, { s: csv })).exhibits
   if (!('rows' in exhibit)) throw new Error('a table was expected')
-  return { cells: exhibit.rows.flatMap((r) => r.cells.filter((c) => c !== null)), notes: exhibit.notes }
+  return { cells: exhibit.rows.flatMap((r) => r.cells.filter((c) => c !== null)), messages: exhibit.messages }
 }
 
 /** `shop column measure value` of each cell, missing as `–`. */
@@ -118,7 +118,7 @@ test('law 6: so far last year is missing where it lies before the data, and is s
     { rows: 'month' },
     { period: '2024-12 to 2025-02' },
   )
-  const { cells: own, notes } = await cells(report, csvOf(SALES))
+  const { cells: own, messages: notes } = await cells(report, csvOf(SALES))
   // The data begin with November 2024: of the year before it nothing is known, and January 2024 is not in them either.
   expect(own.map((c) => c.value)).toEqual([null, null, null])
   expect(notes.join()).toContain('wholly before the data')
@@ -203,7 +203,7 @@ test('the opening is the level at the start of the year: the last day with rows 
     { day: '2025-03-01', shop: 'b', x: 33 },
   ]
   const report = reportOf(
-    { price: 'last(x)', start: 'opening(price, year)', move: 'changeShare(price, start)' },
+    { price: 'last(x)', start: 'opening(price, year)', move: 'percentChange(price, start)' },
     { rows: 'shop', columns: 'month' },
     { period: '2025-02 to 2025-03' },
   )
@@ -301,7 +301,7 @@ test('a streak counts the periods running that a condition has held, from before
   const byShop = reportOf({ weak: falling.replace(')) ', ')').replace(/\)$/, ', month)') }, { rows: 'shop' })
   expect(await told(byShop, csvOf(sales))).toEqual(['a weak 3', 'b weak –'])
   const undecided = await cells(reportOf({ weak: falling }, { rows: 'shop' }), csvOf(sales))
-  expect(undecided.notes.join()).toContain('say which period')
+  expect(undecided.messages.join()).toContain('say which period')
 })
 
 test('law 9: fiscal years are named by the year they begin in, printed 2025/26, and are written so too', async () => {
@@ -367,9 +367,9 @@ test('a look back that gives the present again everywhere is said', async () => 
     { rows: 'shop' },
     { period: 'this year', asOf: '2025-12-31' },
   )
-  expect((await cells(report, csvOf(sales))).notes.join()).toContain('gives the same as the present everywhere')
+  expect((await cells(report, csvOf(sales))).messages.join()).toContain('gives the same as the present everywhere')
   const other = await cells(report, csvOf([...sales, { day: '2025-03-01', shop: 'a', x: 1 }]))
-  expect(other.notes.join()).not.toContain('the same as the present')
+  expect(other.messages.join()).not.toContain('the same as the present')
 })
 
 test('what is written wrongly of other times and other cells is told with the way out', async () => {

@@ -64,7 +64,7 @@ function written(moves: ReaderState): { spec: string; settings: Parameters<typeo
       ...own,
       ...(sort !== undefined && own.table && { table: { ...own.table, sort } }),
       ...(sort !== undefined && own.list && { list: { ...own.list, sort } }),
-      ...(moves.plain && { plain: 'beside' }),
+      ...(moves.plain && { besideUnpainted: true }),
     }
   })
   const rules = spec.rules?.map((rule) => (moves.paused.includes(rule.name ?? '') ? { ...rule, paused: true } : rule))
@@ -116,7 +116,7 @@ test('a report that is packed and opened again is answered as it was, whatever i
     report: JSON.parse(packReport(decided.bound, stored, {})),
     sources: JSON.parse(JSON.stringify(stored)),
   }
-  expect(carried.kinds.sort()).toEqual(['bands', 'bar', 'borrow', 'gradient', 'rank'])
+  expect(carried.kinds.sort()).toEqual(['bands', 'bar', 'fromColumn', 'gradient', 'rank'])
   // Where the numbers come from is nobody's business who gets the page.
   const { spec } = decided.bound
   const asked = { ...spec.sources.s, postgres: 'env:SECRET', query: 'select secret' }

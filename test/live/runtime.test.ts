@@ -20,8 +20,8 @@ exhibits:
 `
 const MORE = `
   - { name: cards, cards: [{ show: amount }] }
-  - { name: rows, records: { show: [date, amount], one: true } }
-  - { name: read, words: { of: amount, by: shop } }
+  - { name: rows, records: { show: [date, amount], oneAtATime: true } }
+  - { name: read, reading: { of: amount, by: shop } }
   - { name: bars, chart: { along: month, show: amount } }
   - { name: many, table: { rows: [day, shop, kind], show: amount } }
 `

@@ -90,8 +90,8 @@ parameters: { goal: { value: 10%, from: 0%, to: 50%, step: 0.01 } }
 measures:
   sales: { formula: sum(amount), better: higher }
   middle: median(amount)
-  kinds: distinct(kind)
-  spread: deviation(each)
+  kinds: countDistinct(kind)
+  spread: stdev(each)
   low: lowest(amount) where kind = 'a'
   lastOne: last(amount)
   plan: sum(p.amount)
@@ -101,8 +101,8 @@ statuses: { up: { wash: leaf }, down: { wash: clay } }
 rules:
   - { paint: sales, bands: [{ above: before + goal of before, status: up }, { otherwise: down }] }
   - { paint: plan, within: region, rank: { top: 1, status: up } }
-  - { paint: middle, among: everything, gradient: { ramp: [paper, leaf] } }
-  - { paint: amount, among: everything, rank: { top: 5, status: up } }
+  - { paint: middle, among: unfiltered, gradient: { ramp: [paper, leaf] } }
+  - { paint: amount, among: unfiltered, rank: { top: 5, status: up } }
 exhibits:
   - { table: { rows: [region, shop], show: [sales, middle, kinds, spread, low, lastOne, plan, before, so], totals: bottom } }
   - { period: all, table: { rows: month, columns: big, show: [sales, plan] } }

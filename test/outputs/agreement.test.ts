@@ -16,10 +16,10 @@ interface Data {
       measure: string
       value: number | string | null
       text: string
-      look: Record<string, string | null>
+      style: Record<string, string | null>
       paintedBy: Record<string, string>
     }[]
-    headers: { axis: string; text: string }[]
+    headings: { axis: string; text: string }[]
     sentences?: string[]
     legends: {
       entries: { label: string; limit: string; count: number | null }[]
@@ -84,10 +84,10 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
         expect(row.text.replace(/^'/, ''), place).toBe(cell.text)
         expect(row.value.replace(/^'/, '')).toBe(cell.value === null ? '' : String(cell.value))
         expect([row.status, row.statusText, row.fill, row.icon]).toEqual([
-          cell.look.status ?? '',
-          words(cell.look.status),
-          cell.look.fill ?? '',
-          cell.look.icon ?? '',
+          cell.style.status ?? '',
+          words(cell.style.status),
+          cell.style.fill ?? '',
+          cell.style.icon ?? '',
         ])
         for (const [key, value] of Object.entries(cell.row))
           expect(row[`row.${key}`].replace(/^'/, '')).toBe(String(value ?? ''))
@@ -96,7 +96,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
       const section = document.querySelector(`[aria-labelledby="x-${exhibit.name}"]`)
       if (section === null) throw new Error(`no section ${place}`)
       const said = (cell: Data['exhibits'][number]['cells'][number], flag = true): string =>
-        `${cell.look.status === null ? '' : `${words(cell.look.status)}, `}${cell.text}${flag ? (cell.look.flag ?? '') : ''}`
+        `${cell.style.status === null ? '' : `${words(cell.style.status)}, `}${cell.text}${flag ? (cell.style.flag ?? '') : ''}`
       const texts = (selector: string): string[] =>
         [...section.querySelectorAll(selector)].map((node) => node.textContent ?? '')
       const kind = exhibit.kind
@@ -122,7 +122,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
           place,
         ).toEqual(exhibit.cells.map((c) => c.text))
         expect(shown.map((row) => row.querySelector('td:last-child')?.textContent)).toEqual(
-          exhibit.cells.map((c) => words(c.look.status)),
+          exhibit.cells.map((c) => words(c.style.status)),
         )
       }
       if (kind === 'records' && exhibit.name !== 'single')
@@ -159,12 +159,12 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
         const lines = new Map<string, string>()
         for (const cell of exhibit.cells) {
           const row = JSON.stringify([cell.row, cell.level.row])
-          const icon = cell.look.icon === null || cell.look.hide === 'icon' ? '' : GLYPHS[cell.look.icon]
+          const icon = cell.style.icon === null || cell.style.hide === 'icon' ? '' : GLYPHS[cell.style.icon]
           const behind = exhibit.name === 'flat' && cell.measure === 'margin'
-          const bare = cell.look.status !== null && cell.look.icon === null ? `(${words(cell.look.status)})` : ''
+          const bare = cell.style.status !== null && cell.style.icon === null ? `(${words(cell.style.status)})` : ''
           const own = behind
-            ? `${cell.text}${cell.look.flag ?? ''}${bare}${icon}`
-            : `${icon}${cell.text}${cell.look.flag ?? ''}${bare}`
+            ? `${cell.text}${cell.style.flag ?? ''}${bare}${icon}`
+            : `${icon}${cell.text}${cell.style.flag ?? ''}${bare}`
           lines.set(row, `${lines.get(row) ?? ''}${own}`)
         }
         if (exhibit.name === 'single') continue

@@ -36,7 +36,7 @@ const SPEC = {
 } as unknown as ReportSpec
 
 const told = (page: Page): string[] =>
-  page.exhibits.flatMap(({ name, notes }) =>
+  page.exhibits.flatMap(({ name, messages: notes }) =>
     notes.filter((note) => note.includes('totals compare')).map((note) => `${name}: ${note}`),
   )
 
@@ -67,7 +67,7 @@ test('1.8 keys and periods that are lacking together are told together', async (
 
 test('1.8 rows without an amount are counted: in notes, --verbose, the data and proof', async () => {
   const page = await openReport(SPEC, { sales: SALES, plan: PLAN })
-  expect(page.notes).toContain('1 of 10 rows of sales have no amount and add nothing')
+  expect(page.messages).toContain('1 of 10 rows of sales have no amount and add nothing')
   expect(page.controls[0].blank).toEqual([{ column: 'amount', rows: 1 }])
   const guarded = {
     ...SPEC,

@@ -35,8 +35,8 @@ test('4.1 a misspelt key, a wrong value and a wrong shape are refused in words, 
   const wrong = {
     rules: [
       { paint: 'revenue', wher: 'revenue > 2', bands: [{ atLeast: 0, style: { wsh: 'leaf' } }] },
-      { paint: 'revenue', gradient: { ramp: 'leaf', shades: 1e9 } },
-      { paint: 'revenue', gradient: { ramp: 'leaf', shades: Number.NaN } },
+      { paint: 'revenue', gradient: { ramp: 'leaf', steps: 1e9 } },
+      { paint: 'revenue', gradient: { ramp: 'leaf', steps: Number.NaN } },
     ],
     statusses: {},
   } as unknown as PaintSpec
@@ -44,8 +44,8 @@ test('4.1 a misspelt key, a wrong value and a wrong shape are refused in words, 
   expect(message.split('\n')).toEqual([
     'rules[1].wher: unknown key: wher; did you mean where?',
     'rules[1].bands[1].style.wsh: unknown key: wsh; did you mean wash?',
-    'rules[2].gradient.shades: expected at most 64, found 1000000000',
-    'rules[3].gradient.shades: expected a whole number, found NaN',
+    'rules[2].gradient.steps: expected at most 64, found 1000000000',
+    'rules[3].gradient.steps: expected a whole number, found NaN',
     'statusses: unknown key: statusses; did you mean statuses?',
   ])
   // The same words as for files.
@@ -75,10 +75,7 @@ test('4.1 what is no table, page, report or painting is refused by every call', 
     [() => fromColumns({ a: 5 } as never), 'expected a list or a typed array'],
     [() => fromRows(ROWS, { colums: {} } as never), 'did you mean columns?'],
     [() => proof({} as never), 'expected what paint gives'],
-    [
-      () => proof(paint(ROWS, bands({ above: 1, ...LEAF })), { ignore: [{ finding: 'gap', because: 'x' }] }),
-      'not one of',
-    ],
+    [() => proof(paint(ROWS, bands({ above: 1, ...LEAF })), { ignore: [{ code: 'gap', because: 'x' }] }), 'not one of'],
     [() => openReport(5 as never, {}), 'expected a text or a map'],
     [() => openReport({ title: 't' } as never, [] as never), 'expected a map'],
     [() => openReport('title: t', {}, { parameter: {} } as never), 'did you mean parameters?'],
@@ -157,7 +154,7 @@ test('4.2 empty and all-null data paint', async () => {
     },
     { s: fromRows([], { kinds: { shop: 'text', revenue: 'number' } }) },
   )
-  expect(page.notes.join()).toContain('no rows')
+  expect(page.messages.join()).toContain('no rows')
 })
 
 interface Sale {

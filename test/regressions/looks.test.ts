@@ -114,7 +114,7 @@ test('2.3 cells that a condition leaves out are not covered, and no value is tri
       where: "shop = 'Old Mill'",
       bands: [{ atLeast: 500, status: 'ahead' }, { otherwise: 'behind' }],
     },
-    { name: 'tone', paint: 'tone', borrow: { fill: 'tone' } },
+    { name: 'tone', paint: 'tone', fromColumn: { fill: 'tone' } },
   ]
   const exhibits = [
     { name: 'shops', table: { rows: 'shop', show: 'amount' } },
@@ -149,7 +149,7 @@ test('2.4 what lies beyond a scale is drawn as lying beyond it', async () => {
   expect(toText(page, { ascii: true })).toMatch(/Total +#+> +€1,550/)
   expect(toFragment(page).match(/›/g)?.length).toBe(1)
   const values = fromColumns({ x: Float64Array.from([-5, 0, 5, 10, 12]) })
-  const painting = paint(values, { rules: [{ paint: 'x', bar: { wash: 'sea', from: 0, to: 10 } }] })
+  const painting = paint(values, { rules: [{ paint: 'x', bar: { color: 'sea', from: 0, to: 10 } }] })
   const bars = [0, 1, 2, 3, 4].map((i) => painting.cell(i, 'x').bar)
   expect(bars.map((bar) => bar?.beyond)).toEqual(['low', undefined, undefined, undefined, 'high'])
   expect(bars.map((bar) => [bar?.from, bar?.to])).toEqual([
@@ -245,7 +245,7 @@ test('2.7 keys: borrowed looks have words, lists their own statuses, records the
         { name: 'shops', table: { rows: 'shop', show: 'amount' } },
       ],
       [
-        { name: 'tone', paint: 'tone', borrow: { fill: 'tone' } },
+        { name: 'tone', paint: 'tone', fromColumn: { fill: 'tone' } },
         { name: 'size', paint: 'amount', bands },
       ],
     ),

@@ -176,7 +176,7 @@ test('1.1 shops that break even are not below 0, and 60000.10 − 60000.00 is no
   const page = await openReport(report, { lines: csv })
   const [exhibit] = page.exhibits
   if (!('rows' in exhibit)) throw new Error('a table was expected')
-  const statuses = exhibit.rows.map((r) => r.cells.map((c) => c?.look.status))
+  const statuses = exhibit.rows.map((r) => r.cells.map((c) => c?.style.status))
   expect(exhibit.rows.map((r) => r.cells.map((c) => c?.value))).toEqual([
     [0, 0, 0.3, 0.3],
     [0.1, 0.1, 60000.1, 60000],

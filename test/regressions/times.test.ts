@@ -42,7 +42,7 @@ const PRICES = `date,plant,shop,price
 test('1.2 opening() of what does not merge fills every cell that shares its opening day, and totals', async () => {
   const measures = {
     typical: 'opening(median(price), year)',
-    plants: 'opening(distinct(plant), year)',
+    plants: 'opening(countDistinct(plant), year)',
     high: 'opening(percentile(price, 100%), year)',
   }
   const found = await values(reportOf(measures, { rows: 'month', totals: 'bottom' }, { period: '2025' }), PRICES)
@@ -58,7 +58,7 @@ test('1.2 opening() of what does not merge fills every cell that shares its open
 })
 
 test('1.3 rows without a date count in no time function, whatever the statistic', async () => {
-  const statistics = ['sum', 'count', 'mean', 'highest', 'median', 'distinct']
+  const statistics = ['sum', 'count', 'mean', 'highest', 'median', 'countDistinct']
   const measures = Object.fromEntries(statistics.map((name) => [`${name}Sofar`, `sofar(${name}(price), all)`]))
   const found = await values(
     reportOf({ ...measures, p: 'sofar(percentile(price, 50%), all)' }, { rows: 'plant' }),
@@ -70,14 +70,14 @@ test('1.3 rows without a date count in no time function, whatever the statistic'
     'Rose meanSofar': 6,
     'Rose highestSofar': 8,
     'Rose medianSofar': 6,
-    'Rose distinctSofar': 5,
+    'Rose countDistinctSofar': 5,
     'Rose p': 6,
     'Sage sumSofar': 5,
     'Sage countSofar': 2,
     'Sage meanSofar': 2.5,
     'Sage highestSofar': 3,
     'Sage medianSofar': 2.5,
-    'Sage distinctSofar': 2,
+    'Sage countDistinctSofar': 2,
     'Sage p': 2.5,
   })
 })
@@ -201,7 +201,7 @@ function stackedReport(measures: Record<string, unknown>, more: object = {}): Re
 }
 
 test('1.7 a column that was not stacked is added once a row, or refused with the way to say it', async () => {
-  for (const formula of ['sum(target)', 'count(target)', 'deviation(target)', 'percentile(target, 25%)'])
+  for (const formula of ['sum(target)', 'count(target)', 'stdev(target)', 'percentile(target, 25%)'])
     expect([formula, await codes(stackedReport({ x: formula }), MONTHS)]).toEqual([formula, ['repeated-stacked']])
   const [told] = await checkReportData(stackedReport({ x: 'sum(target)' }), { prices: MONTHS })
   expect(told.message).toContain('would count it 3 times')
@@ -252,7 +252,7 @@ test('1.9 shares within a key that keeps few: shops and the rest divide by what 
         ofLine: 'share(sum(amount)) within line',
         ofAll: 'share(sum(amount))',
       }
-      const table = { rows: { key: 'shop', keep: 2, rest: 'The rest' }, columns: 'line', totals: 'bottom' }
+      const table = { rows: { key: 'shop', first: 2, others: 'The rest' }, columns: 'line', totals: 'bottom' }
       const report = reportOf(measures, table)
       const [exhibit] = (await openReport(report, { prices: csv })).exhibits
       if (!('rows' in exhibit)) throw new Error('a table was expected')
@@ -288,7 +288,7 @@ test('1.9 the same key twice is refused; what is too large to be a number is tol
   const large = 'date,plant,price\n2025-01-01,Rose,1e200\n2025-01-01,Sage,2\n'
   const report = reportOf({ n: 'sum(price) * sum(price)', m: 'sum(price)' }, { rows: 'plant' })
   const [exhibit] = (await openReport(report, { prices: large })).exhibits
-  expect(exhibit.notes.join()).toContain('n is too large to be a number in 1 cell')
+  expect(exhibit.messages.join()).toContain('n is too large to be a number in 1 cell')
   if (!('rows' in exhibit)) throw new Error('a table was expected')
   expect(exhibit.rows.map((r) => r.cells[0]?.text)).toEqual(['∞', '4'])
   expect(exhibit.rows[0].cells[0]?.value).toBe(null)

@@ -52,7 +52,7 @@ test('5.2 outputs never destroy inputs', async () => {
   const cwd = await folder({
     ...FILES,
     'shared.acuarela.yaml': 'statuses: { bad: { wash: clay } }\n',
-    'uses.acuarela.yaml': `${REPORT}uses: [shared.acuarela.yaml]\n`,
+    'uses.acuarela.yaml': `${REPORT}include: [shared.acuarela.yaml]\n`,
   })
   await symlink('sales.csv', join(cwd, 'link.csv'))
   const refused: [string[], string][] = [
@@ -185,8 +185,8 @@ filters: [toString, __proto__]
   })
   const { out, err } = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'json'], cwd)
   expect(err).toBe('')
-  const [exhibit] = JSON.parse(out).exhibits as { cells: { row: object; value: number; look: { status: string } }[] }[]
-  expect(exhibit.cells.map(({ row, value, look }) => [Object.entries(row), value, look.status])).toContainEqual([
+  const [exhibit] = JSON.parse(out).exhibits as { cells: { row: object; value: number; style: { status: string } }[] }[]
+  expect(exhibit.cells.map(({ row, value, style: look }) => [Object.entries(row), value, look.status])).toContainEqual([
     [
       ['constructor', 'x'],
       ['__proto__', 'z'],

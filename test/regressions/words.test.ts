@@ -33,7 +33,7 @@ async function findings(
   rules: string,
   more = SHOPS,
   csv = CSV,
-): Promise<{ code: string; at: string; message: string; out: string }[]> {
+): Promise<{ code: string; at: string; message: string; fix: string }[]> {
   const { out, err } = await run('proof', `${HEAD}${rules}${more}`, ['--json'], csv)
   expect(err).toBe('')
   return JSON.parse(out) as Awaited<ReturnType<typeof findings>>
@@ -51,23 +51,23 @@ async function refused(text: string, csv = CSV): Promise<string> {
 
 test('3.1 proof finds a count for a share, a percent without its sign, and a rank that counts who is left out', async () => {
   const split =
-    'rules:\n  - { paint: amount, rank: { split: [{ share: 50, status: good }, { share: 30, status: fair }, { rest: bad }] } }\n'
+    'rules:\n  - { paint: amount, rank: { split: [{ share: 50, status: good }, { share: 30, status: fair }, { otherwise: bad }] } }\n'
   const counted = (await findings(split)).find(({ code }) => code === 'count-for-share')
   expect(counted).toMatchObject({
     message: 'share 50 takes all 6 cells, and the parts after it are empty',
-    out: expect.stringContaining('50%'),
+    fix: expect.stringContaining('50%'),
   })
   expect(await codes(split.replace('50', '50%').replace('30', '30%'))).not.toContain('count-for-share')
   const bare =
     'rules:\n  - { paint: amount, bands: [{ atLeast: target, status: good }, { atLeast: 80, status: fair }, { otherwise: bad }] }\n'
   const meant = await findings(bare)
-  expect(meant.find(({ code }) => code === 'percent-meant')).toMatchObject({ out: 'did you mean 80% of target?' })
+  expect(meant.find(({ code }) => code === 'percent-meant')).toMatchObject({ fix: 'did you mean 80% of target?' })
   expect(meant.map(({ code }) => code)).not.toContain('hundredfold')
   expect(await codes(bare.replace(' 80,', ' 80% of target,'))).not.toContain('percent-meant')
   const ranked = "rules:\n  - { paint: amount, where: region = 'Coast', rank: { top: 3, status: good } }\n"
   expect((await findings(ranked)).find(({ code }) => code === 'ranked-outside')).toMatchObject({
     message: expect.stringContaining("top 3 gives 2 cells of the 3 where region = 'Coast'"),
-    out: expect.stringContaining("among: region = 'Coast'"),
+    fix: expect.stringContaining("among: region = 'Coast'"),
   })
   expect(await codes(ranked.replace('where', 'among'))).not.toContain('ranked-outside')
 })
@@ -82,9 +82,9 @@ test('3.1 proof finds sums over pairs of unlike values, as sketch may write them
   }
   const told = async (name: string): Promise<string[]> => {
     const { out } = await acuarela(['proof', `${name}.acuarela.yaml`, '--json'], cwd)
-    return (JSON.parse(out) as { code: string; out: string }[])
+    return (JSON.parse(out) as { code: string; fix: string }[])
       .filter(({ code }) => code === 'unlike-sum')
-      .map((own) => own.out)
+      .map((own) => own.fix)
   }
   expect((await told('doors'))[0]).toContain("where figure = 'hours'")
   expect(await told('alike')).toEqual([])
@@ -95,11 +95,11 @@ test('3.1 proof is quiet about what is meant: bars from zero, a limit of zero, g
   const close = fromColumns({ x: Float64Array.from([90, 91, 92, 93, 94, 95, 96, 97, 98, 99, 100]) })
   const told = (rules: object[], statuses: object = {}): string[] =>
     proof(paint(close, { rules, statuses } as never)).map(({ code }) => code)
-  expect(told([{ paint: 'x', bar: { wash: 'sea', from: 0 } }])).not.toContain('scale-squeezed')
+  expect(told([{ paint: 'x', bar: { color: 'sea', from: 0 } }])).not.toContain('scale-squeezed')
   expect(told([{ paint: 'x', gradient: { ramp: ['paper', 'leaf'], from: 0 } }])).toEqual([])
   const far = fromColumns({ x: Float64Array.from([1, 2, 1, 2, 1, 2, 1, 2, 1000]) })
   expect(
-    proof(paint(far, { rules: [{ paint: 'x', bar: { wash: 'sea', from: 0 } }] })).map(({ code }) => code),
+    proof(paint(far, { rules: [{ paint: 'x', bar: { color: 'sea', from: 0 } }] })).map(({ code }) => code),
   ).toContain('scale-squeezed')
   const good = { good: { wash: 'leaf' }, bad: { wash: 'clay' } }
   expect(told([{ paint: 'x', bands: [{ below: 0, status: 'bad' }, { otherwise: 'good' }] }], good)).not.toContain(
@@ -119,12 +119,12 @@ test('3.1 the advice to round names the measure that is judged, and its digits',
   const [found] = (
     await findings('rules:\n  - { paint: amount, bands: [{ atLeast: 9000, status: good }] }\n', SHOPS, csv)
   ).filter(({ code }) => code === 'reads-as-limit')
-  expect(found.out).toContain('judge: round(amount, 0)')
+  expect(found.fix).toContain('judge: round(amount, 0)')
 })
 
 test('3.2 tally --against lists every cell that changes, whatever of it changes, in JSON too', async () => {
   const rules = `rules:
-  - { paint: amount, only: [shops], bar: { wash: sea, to: 'target' } }
+  - { paint: amount, only: [shops], bar: { color: sea, to: 'target' } }
   - { paint: amount, only: [icons], bands: [{ atLeast: target, style: { icon: tick } }, { otherwise: { icon: cross } }] }
   - { paint: amount, only: [low], bands: [{ below: target, status: bad }] }
 exhibits:
@@ -181,7 +181,7 @@ exhibits: [{ name: shops, table: { rows: shop, show: part } }]
 test('3.3 cells are named by all their keys, fills with their ink, and no sentence has a gap', async () => {
   const rules = `rules:
   - { name: ink, paint: amount, bands: [{ atLeast: target, style: { fill: leaf, ink: clay } }] }
-  - { name: bars, paint: amount, bar: { wash: sea, from: lowest(amount), base: mean(amount), negative: clay }, within: region }
+  - { name: bars, paint: amount, bar: { color: sea, from: lowest(amount), base: mean(amount), negative: clay }, within: region }
 `
   const [why, told, painted] = await Promise.all([
     run('why', HEAD + rules + SHOPS, ['shops.amount', 'shop=Old Mill']),
@@ -205,7 +205,7 @@ measures:
   amount: sum(amount)
   each: { formula: amount / sum(sold) }
   before: 'lag(amount, 1 year)'
-  growth: 'changeShare(amount, before)'
+  growth: 'percentChange(amount, before)'
   early: 'lag(amount, 3 years)'
   plan: sum(plan.planned)
 exhibits:
@@ -280,7 +280,7 @@ test('3.5 messages lead to the fix', async () => {
     [measure('x: avrage(amount)'), ['unknown function', 'sum, mean, median'], []],
     [
       shows('chart: { along: month, show: [amount, { show: amount, draw: donut }] }'),
-      ["'donut' is not one of bars, line, points, marker"],
+      ["'donut' is not one of bar, line, point, mark"],
       ['expected one of', 'is missing'],
     ],
     [
@@ -379,5 +379,5 @@ test('3.6 columns without values take the kind that is asked of them', async () 
   if (!('rows' in kinds)) throw new Error('a table was expected')
   expect(kinds.rows.at(-1)?.cells.map((cell) => cell?.value)).toEqual([5, null, 0, null])
   const empty = await openReport(spec, { sales: head })
-  expect(empty.notes).toContain('sales has no rows')
+  expect(empty.messages).toContain('sales has no rows')
 })

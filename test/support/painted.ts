@@ -6,7 +6,7 @@ export interface PaintedCell {
   measure: string
   value: number | null
   text: string
-  look: Record<string, string | null>
+  style: Record<string, string | null>
   paintedBy: Record<string, string>
 }
 
@@ -16,14 +16,14 @@ export interface Painted {
   asOf: string
   parameters: Record<string, number>
   where: string | null
-  notes: string[]
+  messages: string[]
   exhibits: {
     name: string
     kind: string
     cells: PaintedCell[]
-    headers: object[]
+    headings: object[]
     legends: { rule: string; entries: { label: string; limit: string; count: number }[] }[]
-    notes: string[]
+    messages: string[]
   }[]
 }
 

@@ -2,9 +2,9 @@ import { type BandSpec, fromColumns, type PaintSpec, type RuleSpec } from 'acuar
 import fc from 'fast-check'
 
 export const STATUSES: NonNullable<PaintSpec['statuses']> = {
-  ahead: { label: 'Ahead', means: 'good', wash: 'leaf', icon: 'tick' },
-  close: { label: 'Near', means: 'fair', wash: 'ochre', flag: '{value} {status}' },
-  behind: { label: 'Behind', means: 'bad', wash: 'clay', weight: 'bold' },
+  ahead: { label: 'Ahead', verdict: 'good', wash: 'leaf', icon: 'tick' },
+  close: { label: 'Near', verdict: 'fair', wash: 'ochre', flag: '{value} {status}' },
+  behind: { label: 'Behind', verdict: 'bad', wash: 'clay', weight: 'bold' },
   gone: { label: 'Gone', ink: 'pebble' },
 }
 export const NAMES = ['ahead', 'close', 'behind']
@@ -72,18 +72,18 @@ const rank: fc.Arbitrary<Partial<RuleSpec>> = fc
 const gradient: fc.Arbitrary<Partial<RuleSpec>> = fc.constantFrom(
   { gradient: { ramp: ['clay', 'paper', 'leaf'] } },
   { gradient: { ramp: 'sea', from: 0 } },
-  { gradient: { ramp: ['rain', 'damson'], shades: 4 } },
-  { gradient: { gives: 'ink' as const, ramp: 'judged' } },
-  { gradient: { icons: 'arrows', shades: 5 } },
+  { gradient: { ramp: ['rain', 'damson'], steps: 4 } },
+  { gradient: { as: 'ink' as const, ramp: 'badToGood' } },
+  { gradient: { icons: 'arrows', steps: 5 } },
 )
 const bar: fc.Arbitrary<Partial<RuleSpec>> = fc.constantFrom(
-  { bar: { wash: 'sea' } },
-  { bar: { wash: 'leaf', negative: 'clay', finish: 'fading' as const } },
+  { bar: { color: 'sea' } },
+  { bar: { color: 'leaf', negative: 'clay', finish: 'fading' as const } },
   { bar: { from: -3, to: 'target', base: 1 } },
 )
-const borrow: fc.Arbitrary<Partial<RuleSpec>> = fc.constant({ borrow: { status: 'state' } })
+const borrow: fc.Arbitrary<Partial<RuleSpec>> = fc.constant({ fromColumn: { status: 'state' } })
 const styled: fc.Arbitrary<Partial<RuleSpec>> = fc.constant({
-  bands: [{ above: 0, style: { icon: 'direction', hide: 'value' as const } }, { otherwise: { icon: 'direction' } }],
+  bands: [{ above: 0, style: { icon: 'bySign', hide: 'value' as const } }, { otherwise: { icon: 'bySign' } }],
 })
 
 /** A rule of each kind, over each target, with and without groups and conditions. */
@@ -102,13 +102,13 @@ export const rule: fc.Arbitrary<RuleSpec> = fc
       ({
         paint,
         ...kind,
-        ...(paint === 'row' && kind.borrow === undefined ? { judge: 'x' } : {}),
-        ...(within === undefined || kind.borrow !== undefined ? {} : { within }),
+        ...(paint === 'row' && kind.fromColumn === undefined ? { judge: 'x' } : {}),
+        ...(within === undefined || kind.fromColumn !== undefined ? {} : { within }),
         ...(where === undefined ? {} : { where }),
         ...(among === undefined ? {} : { among }),
-        ...(seal ? { seal } : {}),
+        ...(seal ? { final: true } : {}),
         // Best and worst differ between the two, and would be no one population.
-        ...(together && Array.isArray(paint) ? { together } : {}),
+        ...(together && Array.isArray(paint) ? { oneScale: true } : {}),
       }) as RuleSpec,
   )
 

@@ -29,32 +29,32 @@ measures:
   before: { formula: 'lag(amount, 1 year)', label: Year before, format: money EUR 0 }
 parameters: { target: { value: 3000, label: Target, format: money EUR 0 } }
 statuses:
-  good: { label: Good <i>, means: good, wash: leaf, icon: tick }
-  bad: { label: Bad & low, means: bad, wash: clay, icon: cross, weight: bold }
+  good: { label: Good <i>, verdict: good, wash: leaf, icon: tick }
+  bad: { label: Bad & low, verdict: bad, wash: clay, icon: cross, weight: bold }
   pale: { label: Pale, wash: rain }
 rules:
   - { name: by, paint: amount, bands: [{ atLeast: target, status: good }, { atLeast: 200, status: pale }, { otherwise: bad }] }
   - { name: heat, paint: cost, gradient: { ramp: [clay, paper, leaf] } }
-  - { name: sized, paint: margin, only: [nested, one], bar: { wash: sea, negative: clay } }
+  - { name: sized, paint: margin, only: [nested, one], bar: { color: sea, negative: clay } }
   - { name: row, paint: row, only: [rows], judge: kind, bands: [{ equals: Trade, style: { wash: petal } }] }
-  - { name: arrow, paint: margin, only: [flat, cards], bands: [{ when: value is not missing, style: { icon: direction, flag: '{value} of {amount}' } }] }
+  - { name: arrow, paint: margin, only: [flat, cards], bands: [{ when: value is not missing, style: { icon: bySign, flag: '{value} of {amount}' } }] }
 exhibits:
   - { name: cards, cards: [{ show: amount, versus: before, trend: { along: quarter } }, { show: margin, versus: margin }, { show: cost, note: 'against {amount}' }] }
   - { name: nested, section: Tables, table: { rows: [shop, kind], columns: year, show: [amount, margin], totals: { rows: bottom, columns: right }, nest: columns, spacing: close } }
-  - { name: flat, plain: beside, table: { rows: shop, show: [amount, { show: cost, draw: dot, label: What it cost }, { show: margin, icon: after }, { show: cost, draw: block }, { trend: { along: quarter }, label: Line }], totals: top, spacing: wide } }
+  - { name: flat, besideUnpainted: true, table: { rows: shop, show: [amount, { show: cost, draw: point, label: What it cost }, { show: margin, icon: after }, { show: cost, draw: block }, { trend: { along: quarter }, label: Line }], totals: top, spacing: wide } }
   - { name: one, table: { rows: kind, show: [margin, { show: amount, icon: alone }] }, where: kind = 'Trade' }
   - { name: none, table: { rows: shop, show: amount }, where: kind = 'Nothing' }
   - { name: forty, section: Maps, hide: value, heatmap: { rows: shop, columns: month, show: cost, totals: { rows: bottom, columns: right } } }
   - { name: shown, heatmap: { rows: shop, columns: year, show: cost } }
-  - { name: lying, section: Charts, chart: { along: shop, show: [amount, { show: cost, draw: marker }], lying: true, lines: [{ at: target }] } }
-  - { name: grouped, beside: lying, chart: { along: year, series: kind, show: amount, lines: [{ at: target }, { at: 3100, label: A little more }] } }
-  - { name: points, chart: { along: month, each: kind, show: [{ show: amount, draw: points, labels: true }, { show: cost, draw: line }] } }
+  - { name: lying, section: Charts, chart: { along: shop, show: [amount, { show: cost, draw: mark }], horizontal: true, references: [{ at: target }] } }
+  - { name: grouped, beside: lying, chart: { along: year, series: kind, show: amount, references: [{ at: target }, { at: 3100, label: A little more }] } }
+  - { name: points, chart: { along: month, panels: kind, show: [{ show: amount, draw: point, labels: true }, { show: cost, draw: line }] } }
   - { name: stacked, chart: { along: quarter, series: shop, show: amount, stacked: true } }
   - { name: nothing, chart: { along: shop, show: amount }, where: kind = 'Nothing' }
   - { name: rows, section: Rows, records: { show: [date, shop, kind, amount, margin], sort: -date, first: 5 } }
-  - { name: single, records: { show: [shop, amount, cost, margin], first: 3, one: true } }
+  - { name: single, records: { show: [shop, amount, cost, margin], first: 3, oneAtATime: true } }
   - { name: listed, list: { status: bad, of: amount, by: [kind, shop], show: margin } }
-  - { name: read, words: { of: amount, by: shop, versus: before } }
+  - { name: read, reading: { of: amount, by: shop, versus: before } }
 `
 
 /** The same with every kind of rule, a column that names colours, a streak, a rule that compares with everything, and filters. */
@@ -69,14 +69,14 @@ export const WILDER = WILD.replace(
   .replace(
     '\nexhibits:',
     `
-  - { name: told, paint: shop, only: [lent], borrow: { fill: shade, status: said } }
-  - { name: first, paint: amount, only: [nested, listed], among: everything, within: kind, rank: { best: 2, status: good } }
-  - { name: parts, paint: cost, only: [shown], rank: { split: [{ share: 50%, status: pale }, { rest: bad }] } }
-  - { name: inked, paint: amount, only: [flat], gradient: { gives: ink, ramp: [clay, soot, leaf], shades: 5 } }
+  - { name: told, paint: shop, only: [lent], fromColumn: { fill: shade, status: said } }
+  - { name: first, paint: amount, only: [nested, listed], among: unfiltered, within: kind, rank: { best: 2, status: good } }
+  - { name: parts, paint: cost, only: [shown], rank: { split: [{ share: 50%, status: pale }, { otherwise: bad }] } }
+  - { name: inked, paint: amount, only: [flat], gradient: { as: ink, ramp: [clay, soot, leaf], steps: 5 } }
   - { name: steps, paint: margin, only: [nested], gradient: { icons: petals } }
 exhibits:
   - { name: lent, records: { show: [shop, amount, shade, said, big], sort: amount, first: 12 } }
-  - { name: runs, table: { rows: { key: shop, keep: 2, rest: Others }, columns: year, show: [runs, amount], totals: bottom } }`,
+  - { name: runs, table: { rows: { key: shop, first: 2, others: Others }, columns: year, show: [runs, amount], totals: bottom } }`,
   )
   .concat('filters: [shop, kind, big, period]\n')
 const SHADES = ['leaf', 'rebeccapurple', '#aabbcc', 'hsl(30 60% 70%)', '', 'no colour']

@@ -13,7 +13,7 @@ interface ProofOptions extends AskOptions {
 export async function proofCommand(report: string, options: ProofOptions, io: Io): Promise<boolean> {
   const { decided, file } = await decide(report, options, io)
   const findings = proofReport(decided, file)
-  const open = findings.filter((own) => own.silenced === null)
+  const open = findings.filter((own) => own.ignored === null)
   const shown = options.all === true ? findings : open
   if (options.json === true) {
     printJson(shown, io)
@@ -22,18 +22,18 @@ export async function proofCommand(report: string, options: ProofOptions, io: Io
   const ink = createInk(io.colors(options.color))
   const lines = shown.flatMap((own) => findingLines(own, report, ink, io.width()))
   const quiet = findings.length - open.length
-  const silenced = quiet === 0 ? '' : `, ${quiet} silenced`
+  const silenced = quiet === 0 ? '' : `, ${quiet} ignored`
   lines.push(
     open.length === 0
       ? `nothing found${silenced}`
-      : `${open.length} ${open.length === 1 ? 'finding' : 'findings'}${silenced}; silence one with proof: { ignore: [...] } and a reason`,
+      : `${open.length} ${open.length === 1 ? 'finding' : 'findings'}${silenced}; ignore one with proof: { ignore: [...] } and a reason`,
   )
   io.out(`${lines.join('\n')}\n`)
   return open.length === 0
 }
 
 function findingLines(
-  { code, at, message, out, line, file, silenced }: PlacedFinding,
+  { code, at, message, fix: out, line, file, ignored: silenced }: PlacedFinding,
   report: string,
   ink: Ink,
   width: number,
@@ -42,7 +42,7 @@ function findingLines(
   const lines = [
     `${ink.strong(code)}  ${harmless(at)}${place === '' ? '' : `  ${ink.quiet(harmless(place))}`}`,
     ...wrap(harmless(message), width, '    '),
-    ...wrap(harmless(silenced === null ? out : `silenced: ${silenced}`), width, '    → ', '      '),
+    ...wrap(harmless(silenced === null ? out : `ignored: ${silenced}`), width, '    → ', '      '),
     '',
   ]
   return lines

@@ -22,7 +22,7 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
     printJson(
       rehearsed.map(({ trials, cell: _, ...own }) => ({
         ...own,
-        trials: trials.map(({ look, ...trial }) => ({ ...trial, status: look.status })),
+        trials: trials.map(({ style: look, ...trial }) => ({ ...trial, status: look.status })),
       })),
       io,
     )
@@ -54,9 +54,9 @@ function rehearsalLines({ rule, title, of, exhibit, place, trials }: RehearsedRu
     `${ink.strong(harmless(title))}${title === rule ? '' : `  ${ink.quiet(harmless(rule))}`}`,
     ink.quiet(harmless(`${of}, tried in the place of ${place} (${exhibit})`)),
     ...trials.map((trial) => {
-      const icon = trial.look.icon === null ? '  ' : padEnd(glyph(trial.look.icon), 2)
+      const icon = trial.style.icon === null ? '  ' : padEnd(glyph(trial.style.icon), 2)
       const shown = ` ${icon}${padStart(harmless(trial.text), width)} `
-      return `  ${ink.cell(shown, trial.look)}  ${padEnd(harmless(gaveText(trial)), gave)}  ${ink.quiet(harmless(trial.what))}`
+      return `  ${ink.cell(shown, trial.style)}  ${padEnd(harmless(gaveText(trial)), gave)}  ${ink.quiet(harmless(trial.what))}`
     }),
   ]
 }

@@ -7,7 +7,7 @@ import { type ReportTally, tallyReport } from '../../report/inspect/tally.js'
 import type { PhraseContext } from '../../rule/explain/phrases.js'
 import type { Tally } from '../../rule/explain/tally.js'
 import { channelText } from '../../rule/explain/why.js'
-import { CHANNELS, type Channel, type Look } from '../../style/cell-style.js'
+import { type CellStyle, CHANNELS, type Channel } from '../../style/cell-style.js'
 import type { Bar } from '../../style/painting.js'
 import { table } from '../../view/terminal/columns.js'
 import { createInk, type Ink } from '../../view/terminal/ink.js'
@@ -134,8 +134,8 @@ function tallyLines({ statuses, parts }: Tally, ink: Ink): string[] {
       ...parts.map((own) => [
         place(own),
         harmless(`${own.rule}: ${own.part}`),
-        String(own.given),
-        own.painted === own.given ? '' : `${own.painted} painted`,
+        String(own.covered),
+        own.painted === own.covered ? '' : `${own.painted} painted`,
         harmless(own.limit),
       ]),
     ],
@@ -163,7 +163,7 @@ function channelChanges(
   { was, is, bars }: RestyledCell,
   facts: PhraseContext,
 ): { channel: string; before: string | null; after: string | null }[] {
-  const text = (look: Look, bar: Bar | null, channel: Channel): string | null => {
+  const text = (look: CellStyle, bar: Bar | null, channel: Channel): string | null => {
     if (look[channel] === null) return null
     if (channel !== 'bar' || bar === null) return channelText(look, channel, facts)
     const percent = (x: number): string => `${Math.round(x * 1000) / 10}%`

@@ -188,7 +188,7 @@ function listenForRules(on: Listen, { tools, marks }: View, { decided }: ReaderA
       })
     marks.set(
       'reached',
-      rule === undefined ? undefined : ({ cell }) => Object.values(cell.look.paintedBy).includes(rule),
+      rule === undefined ? undefined : ({ cell }) => Object.values(cell.style.paintedBy).includes(rule),
     )
   }
   on(tools, 'pointerover', ({ target }) => outline(target))

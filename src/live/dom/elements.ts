@@ -14,7 +14,7 @@ import type { VirtualTables } from './optional.js'
 /** A cell of a page with the exhibit it stands in. */
 export interface ShownCell {
   exhibit: string
-  cell: Pick<RecordCell, 'row' | 'column' | 'measure' | 'measureLabel' | 'text' | 'look' | 'statusText' | 'name'>
+  cell: Pick<RecordCell, 'row' | 'column' | 'measure' | 'measureLabel' | 'text' | 'style' | 'statusText' | 'name'>
 }
 
 /** The elements of cells, both ways: which cell an element shows, and the elements of all cells that are in the page. */
@@ -46,7 +46,7 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
   const headed = new Map<GridExhibit, boolean>()
   const isHeaded = (exhibit: GridExhibit): boolean => {
     const known =
-      headed.get(exhibit) ?? exhibit.rows.some(({ heading }) => Object.keys(heading.look.paintedBy).length > 0)
+      headed.get(exhibit) ?? exhibit.rows.some(({ heading }) => Object.keys(heading.style.paintedBy).length > 0)
     headed.set(exhibit, known)
     return known
   }
@@ -93,7 +93,7 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
 }
 
 function headingCell({ corners }: GridExhibit, { heading }: Row): ShownCell['cell'] | undefined {
-  const { keys, text, look, statusText } = heading
+  const { keys, text, style: look, statusText } = heading
   const key = keys.at(-1)
   if (key === undefined) return undefined
   return {
@@ -102,7 +102,7 @@ function headingCell({ corners }: GridExhibit, { heading }: Row): ShownCell['cel
     measure: key.name,
     measureLabel: corners[keys.length - 1] ?? key.name,
     text,
-    look,
+    style: look,
     statusText,
     name: text,
   }
@@ -114,7 +114,7 @@ function cellOfRecord(
   own: HTMLTableCellElement,
   line: HTMLTableRowElement,
 ): RecordCell | undefined {
-  if (!exhibit.one) return exhibit.records[line.sectionRowIndex]?.cells[own.cellIndex - 1]
+  if (!exhibit.oneAtATime) return exhibit.records[line.sectionRowIndex]?.cells[own.cellIndex - 1]
   const r = [...section.querySelectorAll('article.one')].indexOf(own.closest('article.one') as Element)
   return own.cellIndex === 1 ? exhibit.records[r]?.cells[line.sectionRowIndex] : undefined
 }

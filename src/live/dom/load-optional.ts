@@ -22,7 +22,7 @@ export async function loadFeatures(
         extras.finder.drawn(rows)
       })
   }
-  if (extras.stepper === NO_FEATURES.stepper && exhibits.some((own) => own.kind === 'records' && own.one)) {
+  if (extras.stepper === NO_FEATURES.stepper && exhibits.some((own) => own.kind === 'records' && own.oneAtATime)) {
     const loaded = await import('./record-pager.js').catch(() => undefined)
     if (loaded !== undefined) extras.stepper = loaded.createRecordPager(root)
   }

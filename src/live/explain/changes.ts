@@ -3,7 +3,7 @@ import { isReading } from '../../report/bind/exhibit-defaults.js'
 import { compareReports } from '../../report/inspect/compare.js'
 import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
 import { countStatuses } from '../../rule/explain/tally.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import { statusLabel } from '../../style/status.js'
 import { escapeText } from '../../view/markup.js'
 import { keysOfCell, type ShownCell } from '../dom/elements.js'
@@ -53,7 +53,7 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
   const found = new Set<object>()
   let [moved, restyled] = [0, 0]
   const compare = (was: Cell | RecordCell | null, is: Cell | RecordCell | null): void => {
-    if (is !== null && was !== is && was?.look.status !== is.look.status) found.add(is)
+    if (is !== null && was !== is && was?.style.status !== is.style.status) found.add(is)
   }
   for (const i of statusCounts(after.exhibits)) {
     const [was, is] = [before.page.exhibits[i], after.page.exhibits[i]]
@@ -78,13 +78,13 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
 function countChanges(before: AnsweredExhibit, after: AnsweredExhibit): { moved: number; restyled: number } {
   let [moved, restyled] = [0, 0]
   for (const { level, cells, result } of after.levels.decided()) {
-    if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
+    if (cells.level !== 'detail' || cells.what.startsWith('headings')) continue
     const old = before.levels.of(level).result.painting
     for (const measure of new Set(after.exhibit.show)) {
       const [was, is] = [old.get(measure), result.painting.get(measure)]
       if (was === undefined || is === undefined) continue
       for (let i = 0; i < is.ids.length; i++) {
-        const [a, b] = [was.looks[was.ids[i]], is.looks[is.ids[i]]]
+        const [a, b] = [was.styles[was.ids[i]], is.styles[is.ids[i]]]
         if (a === b) continue
         if (a.status !== b.status) moved++
         else if (!looksAlike(a, b)) restyled++
@@ -101,7 +101,7 @@ function statusCounts(exhibits: readonly AnsweredExhibit[]): number[] {
   return shown.length > 0 ? shown : all
 }
 
-function looksAlike(a: Look, b: Look): boolean {
+function looksAlike(a: CellStyle, b: CellStyle): boolean {
   return (
     a === b ||
     (a.fill === b.fill &&
@@ -134,7 +134,7 @@ function countsOf(before: DecidedReport, after: DecidedReport): string[] {
     for (const { exhibit, levels } of exhibits) {
       if (isReading(exhibit)) continue
       for (const { cells, result } of levels.decided()) {
-        if (cells.level !== 'details' || cells.what.startsWith('headings')) continue
+        if (cells.level !== 'detail' || cells.what.startsWith('headings')) continue
         for (const measure of result.painting.keys())
           for (const [status, count] of countStatuses(result.painting, measure) ?? [])
             sums.set(status, (sums.get(status) ?? 0) + count)

@@ -20,8 +20,8 @@ export const EXHIBIT_SENTENCES = {
     `no rule paints the headings of ${p.key} in ${p.exhibit}, so there is nothing to ask of them; ask a cell, as in ${p.exhibit}.MEASURE`,
   'key-twice': (p: { key: string }) => `${p.key} is a key of this exhibit already; take one of the two out`,
   'stacked-draws': (_: object) => 'only bars can be stacked; give the others a chart of their own, or take out stacked',
-  'lying-draws': (p: { draw: string }) =>
-    `a lying chart has bars, points and markers, and ${p.draw} is none of them; take out lying`,
+  'horizontal-draws': (p: { draw: string }) =>
+    `a horizontal chart has bars, points and marks, and ${p.draw} is none of them; take out horizontal`,
   'rows-of-record': (p: { exhibit: string }) =>
     `${p.exhibit} lists rows themselves, so there are none behind a cell of it; leave out --rows`,
   'filter-kind': (p: { name: string; kind: string; known: readonly string[] }) =>

@@ -2,7 +2,7 @@
 export interface CatalogueEntry {
   what: string
   why: string
-  out: string
+  fix: string
 }
 
 /** Every finding by its code: stable, kebab-case. The page of findings is generated from here. */
@@ -10,182 +10,182 @@ export const CATALOGUE = {
   hole: {
     what: 'a hole between two bands',
     why: 'values that fall between the end of one band and the start of the next are left plain, as if they were nothing to speak of',
-    out: 'let the bands share one limit, or close the ladder with otherwise',
+    fix: 'let the bands share one limit, or close the ladder with otherwise',
   },
   'open-end': {
     what: 'values beyond the last band',
     why: 'a value above the highest band, or below the lowest, is left plain, and it is often the most interesting one',
-    out: 'leave the outer limit of the band out, or close the ladder with otherwise',
+    fix: 'leave the outer limit of the band out, or close the ladder with otherwise',
   },
   overlap: {
     what: 'bands that overlap',
     why: 'a value in both takes the band that stands first, which may not be the one a reader expects',
-    out: 'let the second band begin where the first ends',
+    fix: 'let the second band begin where the first ends',
   },
   'unreachable-band': {
     what: 'a band that can never be reached',
     why: 'the bands before it take every value it asks for, so its status never shows',
-    out: 'move it before the band that swallows it, or take it out',
+    fix: 'move it before the band that swallows it, or take it out',
   },
   'unreachable-rule': {
     what: 'a rule that loses everywhere',
     why: 'earlier rules set every channel that it would set, so it says nothing',
-    out: 'move it up, narrow the earlier rule, or let it set another channel',
+    fix: 'move it up, narrow the earlier rule, or let it set another channel',
   },
   'paints-nothing': {
     what: 'a rule that paints nothing',
     why: 'no cell meets it: a limit is out of reach, its condition never holds, or no exhibit shows what it paints',
-    out: 'check its limits and conditions with rehearse, or pause it',
+    fix: 'check its limits and conditions with rehearse, or pause it',
   },
   'paints-everything': {
     what: 'a rule that gives every cell the same',
     why: 'where all cells look alike the look says nothing',
-    out: 'check the limit: it may be far from the data',
+    fix: 'check the limit: it may be far from the data',
   },
   'twin-rules': {
     what: 'twin rules that differ in strictness alone',
     why: 'one says at least and the other above the same limit: only a value that meets it exactly is decided otherwise, and nobody sees why',
-    out: 'keep one of them',
+    fix: 'keep one of them',
   },
   'equal-in-bad': {
     what: 'the equal case lands in the bad class',
     why: 'who meets the limit exactly is called bad',
-    out: 'write atLeast instead of above, or atMost instead of below',
+    fix: 'write atLeast instead of above, or atMost instead of below',
   },
   'missing-in-bad': {
     what: 'missing lands in the bad class',
     why: 'who has no number yet is called bad',
-    out: 'leave missing out, or give it a status of its own that is no judgement',
+    fix: 'leave missing out, or give it a status of its own that is no judgement',
   },
   hundredfold: {
     what: 'a limit about a hundred times off the data',
     why: 'a percent was compared with a fraction, or thousands with single units, and the rule decides nothing',
-    out: 'write the limit in the unit of the data: 15% for a share, 60000 for thousands',
+    fix: 'write the limit in the unit of the data: 15% for a share, 60000 for thousands',
   },
   'typed-limit': {
     what: 'a typed number equal to a parameter',
     why: 'when the parameter moves the typed number stays behind',
-    out: 'write the name of the parameter',
+    fix: 'write the name of the parameter',
   },
   dispute: {
     what: 'two rules dispute a channel',
     why: 'both want to set the same channel of the same cells, and the order of the file decides',
-    out: 'narrow one with where or only, let it set another channel, or put them in the order you mean',
+    fix: 'narrow one with where or only, let it set another channel, or put them in the order you mean',
   },
   'against-sign': {
     what: 'a gradient whose colours contradict the sign',
     why: 'values above zero wear the colours of the low side, or the other way round, because the middle is not at zero',
-    out: 'take the middle out: over values on both sides of zero it is at zero by itself',
+    fix: 'take the middle out: over values on both sides of zero it is at zero by itself',
   },
   'scale-squeezed': {
     what: 'a scale squeezed by an outlier',
     why: 'one value far off stretches the scale, and nearly all others look alike',
-    out: "end the scale at a percentile, as in to: 'percentile(value, 95%)'",
+    fix: "end the scale at a percentile, as in to: 'percentile(value, 95%)'",
   },
-  'together-unlike': {
+  'one-scale-unlike': {
     what: 'measures of very different size in one population',
     why: 'the large measure sets the scale and the small one is pale, or last, everywhere',
-    out: 'take together out, so that each is a population of its own',
+    fix: 'take oneScale out, so that each is a population of its own',
   },
   'hue-two-meanings': {
     what: 'a hue that means good here and bad there',
     why: 'a reader learns a colour once and reads it wrongly the second time',
-    out: 'give each meaning a pigment of its own',
+    fix: 'give each meaning a pigment of its own',
   },
   'upside-down': {
     what: 'a measure judged against its direction',
     why: 'the measure says which direction is better, and the rule calls the other one good',
-    out: 'swap the statuses, or mend better on the measure',
+    fix: 'swap the statuses, or mend better on the measure',
   },
   crowded: {
     what: 'too much of the table is painted',
     why: 'where nearly everything is coloured nothing stands out',
-    out: 'leave a quiet middle: mark only what departs by more than a tolerance',
+    fix: 'leave a quiet middle: mark only what departs by more than a tolerance',
   },
   contrast: {
     what: 'text that is hard to read',
     why: 'ink and ground contrast less than 4.5 (WCAG 2.2, success criterion 1.4.3)',
-    out: 'use a wash, which brings an ink of its own, or leave the ink to be chosen',
+    fix: 'use a wash, which brings an ink of its own, or leave the ink to be chosen',
   },
   'color-alone': {
     what: 'statuses told apart by colour alone',
     why: 'on a grey print, and for many readers, they are the same',
-    out: 'give each an icon of its own',
+    fix: 'give each an icon of its own',
   },
   'too-close': {
     what: 'statuses too close for colour-blind readers',
     why: 'under a full loss of one kind of cone their colours are hardly different (CIEDE2000 below 6)',
-    out: 'choose pigments further apart: leaf, ochre and clay are made for it',
+    fix: 'choose pigments further apart: leaf, ochre and clay are made for it',
   },
   'hidden-plain': {
     what: 'hidden numbers without a legend',
     why: 'the numbers are taken off the page and no rule paints the cells, so nothing is left to read',
-    out: 'paint the measure with a rule, or show the numbers',
+    fix: 'paint the measure with a rule, or show the numbers',
   },
   'branded-bad': {
     what: 'someone is called bad although all meet the target',
     why: 'there is always a last one; calling it bad says nothing of how good it is',
-    out: 'give the last ones a status that is no judgement, or judge against a limit',
+    fix: 'give the last ones a status that is no judgement, or judge against a limit',
   },
   'unused-status': {
     what: 'a status that no rule gives',
     why: 'it may be misspelt somewhere, or left over',
-    out: 'take it out, or use it',
+    fix: 'take it out, or use it',
   },
   'unused-parameter': {
     what: 'a parameter that nothing reads',
     why: 'a reader would move it and see nothing change',
-    out: 'take it out, or write its name where the number is typed',
+    fix: 'take it out, or write its name where the number is typed',
   },
   'reads-as-limit': {
     what: 'a cell reads like the limit that it misses',
     why: 'rounded for the page it looks as if it met the limit, and is painted as if not; the value decides, not its text',
-    out: 'show more digits, or round the judged value, as in judge: round(revenue, 0)',
+    fix: 'show more digits, or round the judged value, as in judge: round(revenue, 0)',
   },
   'mixed-status': {
     what: 'status and icon come from two statuses',
     why: 'two rules share a cell, and its icon belongs to another status than its words',
-    out: 'let one of the rules set no icon, or seal the first',
+    fix: 'let one of the rules set no icon, or make the first final',
   },
   'dated-condition': {
     what: 'a condition on dates beside a look back',
     why: 'only periods are looked past: a condition on dates holds for the past as well, and cuts it away',
-    out: 'write it as the period of the report or the exhibit',
+    fix: 'write it as the period of the report or the exhibit',
   },
   'count-for-share': {
     what: 'a count that takes every cell',
     why: 'the first part of a rank holds all cells and those after it none: a count stands where a share is meant',
-    out: 'write a percent sign behind it, or a count below the number of cells',
+    fix: 'write a percent sign behind it, or a count below the number of cells',
   },
   'percent-meant': {
     what: 'a number where a percent is meant',
     why: 'a limit of 80 beside amounts of thousands is met by every one of them, so the part below it stays empty',
-    out: 'say of what it is a percent, as in 80% of target',
+    fix: 'say of what it is a percent, as in 80% of target',
   },
   'ranked-outside': {
     what: 'a rank that counts cells its condition leaves out',
     why: 'where only says which cells are painted, and places are given among all: the first three of all may hold one of those meant',
-    out: 'write the condition as among, which says with whom cells are compared',
+    fix: 'write the condition as among, which says with whom cells are compared',
   },
   'unlike-sum': {
     what: 'a sum over values that measure different things',
     why: 'the rows are pairs of a name and a value, and values of unlike size are added up: visitors and hours make no number',
-    out: 'say which is meant, as in sum(value) where figure = ..., or make columns of them with unstack',
+    fix: 'say which is meant, as in sum(value) where figure = ..., or make columns of them with unstack',
   },
   'source-gap': {
     what: 'a further source that lacks keys or periods',
     why: 'a total then sets all of one source beside fewer rows of the other, and looks better or worse than it is',
-    out: 'complete the source, or narrow the report to what both have',
+    fix: 'complete the source, or narrow the report to what both have',
   },
   'blank-amounts': {
     what: 'rows without a value to add up',
     why: 'they add nothing to sums and count in no mean, so figures are lower than the rows suggest',
-    out: 'complete them, or say where they are left out: sum(amount) where amount is not missing',
+    fix: 'complete them, or say where they are left out: sum(amount) where amount is not missing',
   },
   'name-shadows': {
     what: 'a name that hides a raw column',
     why: 'what the file defines is found before the column of the same name',
-    out: 'give it another name, or reach the column with its source before a dot',
+    fix: 'give it another name, or reach the column with its source before a dot',
   },
 } as const satisfies Readonly<Record<string, CatalogueEntry>>
 

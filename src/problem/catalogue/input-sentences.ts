@@ -7,6 +7,7 @@ import { meant, quote, short, some } from '../phrases.js'
 export const INPUT_SENTENCES = {
   'unknown-key': (p: { key: string; nearest?: string; known: readonly string[]; inside?: readonly string[] }) =>
     `unknown key: ${short(p.key)}${p.inside !== undefined ? `; it belongs inside ${p.inside.join(' or ')}` : p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
+  renamed: (p: { old: string; now: string }) => `${p.old} is called ${p.now} now`,
   'missing-key': (p: { key: string }) => `${p.key} is missing; write it`,
   'wrong-shape': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${p.found}`,
   'not-one-of': (p: { found: string; known: readonly string[]; nearest?: string }) =>

@@ -13,7 +13,7 @@ export const OPTIONAL_SENTENCES = {
   'note-records-time': (p: { measure: string }) =>
     `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
   'note-line-differs': (p: { line: string }) =>
-    `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a marker or a line of its own`,
-  'note-borrowed-unknown': (p: { count: number; words: readonly string[] }) =>
-    `${p.count} borrowed ${p.count === 1 ? 'text names' : 'texts name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
+    `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a mark or a line of its own`,
+  'note-from-column-unknown': (p: { count: number; words: readonly string[] }) =>
+    `${p.count} ${p.count === 1 ? 'text' : 'texts'} of its column ${p.count === 1 ? 'names' : 'name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>

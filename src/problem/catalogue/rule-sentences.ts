@@ -4,18 +4,19 @@ import { meantOr, some } from '../phrases.js'
 export const RULE_SENTENCES = {
   'row-needs-judge': (_: object) =>
     'a row has no value of its own; add judge: the measure or field that decides, as in judge: channel',
-  'together-two': (_: object) =>
-    'together makes one population of several measures; paint a list of two measures at least, or take it out',
+  'one-scale-two': (_: object) =>
+    'oneScale makes one population of several measures; paint a list of two measures at least, or take it out',
   'icons-or-ramp': (p: { gives: string }) =>
     p.gives === 'icon'
-      ? 'a gradient that gives icons takes icons and no ramp; write icons: petals, or a list of drawings'
+      ? 'a gradient as icons takes icons and no ramp; write icons: petals, or a list of drawings'
       : 'a gradient needs a ramp; write ramp: leaf, or a list of colours',
-  'icons-shades': (p: { icons: number; shades: number }) =>
-    `${p.icons} icons make ${p.icons} steps, and shades says ${p.shades}; take shades out`,
+  'icons-steps': (p: { icons: number; steps: number }) =>
+    `${p.icons} icons make ${p.icons} steps, and steps says ${p.steps}; take steps out`,
   'unknown-family': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `${p.name} is no family of icons${meantOr(p.nearest, p.known)}`,
-  'family-steps': (p: { name: string }) => `${p.name} has 2 to 9 steps; write shades: 5`,
-  'borrow-nothing': (p: { known: readonly string[] }) => `borrow names no column; give it one of ${p.known.join(', ')}`,
+  'family-steps': (p: { name: string }) => `${p.name} has 2 to 9 steps; write steps: 5`,
+  'from-column-nothing': (p: { known: readonly string[] }) =>
+    `fromColumn names no column; give it one of ${p.known.join(', ')}`,
   'bad-color': (p: { name: string }) => `${p.name} is not a CSS colour`,
   'bad-expect': (p: { text: string }) =>
     `${p.text} is not a count to be checked; write a status and a limit, as in behind <= 3 or shops.behind = 0`,
@@ -29,8 +30,8 @@ export const RULE_SENTENCES = {
     `${p.text} is neither a report file nor a parameter and a value; write it as target=70000`,
   'unknown-finding': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown finding: ${p.name}${meantOr(p.nearest, p.known)}`,
-  'uses-missing': (p: { file: string }) => `there is no rule set ${p.file}; check the path`,
-  'uses-nested': (_: object) => 'a rule set uses no further ones; name them in the report itself',
+  'include-missing': (p: { file: string }) => `there is no rule set ${p.file}; check the path`,
+  'include-nested': (_: object) => 'a rule set includes no further ones; name them in the report itself',
 
   'note-shared-skips': (p: { rule: string; file: string; name: string }) =>
     `the rule ${p.rule} of ${p.file} is left out: this report has no ${p.name}`,

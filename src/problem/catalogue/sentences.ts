@@ -103,7 +103,7 @@ export const SENTENCES = {
   'no-exhibits': (_: object) => 'exhibits is empty: nothing would be shown; add a table, a heatmap or a chart',
   'otherwise-last': (_: object) => 'otherwise closes the ladder, so it stands last; move it down',
   'empty-band': (_: object) =>
-    'a band needs a limit (atLeast, above, atMost, below, equals, oneOf, contains, when), missing or otherwise',
+    'a band needs a limit (atLeast, above, atMost, below, equals, in, contains, when), missing or otherwise',
   'no-look': (p: { what: string }) => `${p.what} gives nothing; add a status or a style`,
   'unknown-status': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `unknown status: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; the report has no statuses' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
@@ -131,11 +131,11 @@ export const SENTENCES = {
     `${quote(p.text)} is nothing to sort by here${p.nearest === undefined ? `; write a shown measure or a row key, with a minus before it from the highest or the last: ${some(p.known)}` : meant(p.nearest)}`,
   'sort-unshown': (p: { name: string; known: readonly string[] }) =>
     `${p.name} is a measure that this exhibit does not show, so its rows cannot be sorted by it; add it to show, or sort by ${some(p.known)}`,
-  'keep-columns': (_: object) =>
-    'keep shows the first few rows; columns are all shown: narrow them with where or period',
-  'keep-text': (p: { key: string }) =>
-    `keep shows the first few of a key of texts, and ${p.key} is none; narrow it with where or period`,
-  'rest-alone': (_: object) => 'rest names what keep leaves out; add keep, or take rest out',
+  'first-columns': (_: object) =>
+    'first shows the first few rows; columns are all shown: narrow them with where or period',
+  'first-text': (p: { key: string }) =>
+    `first shows the first few of a key of texts, and ${p.key} is none; narrow it with where or period`,
+  'others-alone': (_: object) => 'others names what first leaves out; add first, or take others out',
   'no-date': (p: { name: string }) => `${p.name} needs dates: name the source's date column with date:`,
 
   // expressions

@@ -12,7 +12,7 @@ import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bo
 const MAX_GAP_ROWS = 20_000
 
 /** Statistics that a row without a value leaves out silently. */
-const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'deviation']
+const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'stdev']
 
 /**
  * Finds out what the sources of a report lack: two questions for each further source, one for each source

@@ -100,7 +100,7 @@ function summaryOf(
     starts: report.starts,
     collate: (a, b) => collator.compare(a, b),
     orders: exhibit.orders,
-    keeps: exhibit.keeps,
+    keeps: exhibit.topN,
     ...(exhibit.sort && { by: exhibit.sort }),
     source: home.table,
   })
@@ -122,7 +122,7 @@ export function answeredOf(
     note: exhibit.note,
     section: exhibit.section,
     beside: exhibit.beside,
-    plain: exhibit.plain,
+    besideUnpainted: exhibit.besideUnpainted,
     periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, asked.report.locale),
     keys: { row: exhibit.rows, column: exhibit.columns },
   }
@@ -237,7 +237,7 @@ function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
 
 /** The measures shown, those that rules and the lines of a chart read, and those that these are made of. */
 export function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
-  const lines = (exhibit.chart?.lines ?? []).flatMap(({ bound }) =>
+  const lines = (exhibit.chart?.references ?? []).flatMap(({ bound }) =>
     [...referencesOf(bound)].flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : [])),
   )
   return withParts(report.measures, [...exhibit.show, ...rules.flatMap((rule) => [...rule.measures]), ...lines])

@@ -1,6 +1,6 @@
 import { createPhrases } from '../../rule/explain/phrases.js'
 import type { Phrases, RuleResult } from '../../rule/model.js'
-import { applyStyle, finished, type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import { applyStyle, type CellStyle, finished, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Legend, LegendEntry } from '../../style/legend.js'
 import type { Painted } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
@@ -91,16 +91,16 @@ function entriesOf(
   const borrowed = rule.effects.length === 0
   const spread = borrowed ? 1 : result.effects.length / rule.effects.length
   const entries = (borrowed ? result.effects : rule.effects).map((given, c) => {
-    const look: Look = finished(applyStyle(PLAIN_LOOK, given, rule.name, false))
+    const look: CellStyle = finished(applyStyle(PLAIN_STYLE, given, rule.name, false))
     let count = 0
     for (let k = 0; k < spread; k++) count += counts[c * spread + k]
     const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
-    return { look, label, limit: limits[c] ?? '', count: classes.length === 0 ? 0 : count }
+    return { style: look, label, limit: limits[c] ?? '', count: classes.length === 0 ? 0 : count }
   })
   // In the order in which statuses are defined, whatever the order of bands or of rows; looks without one
   // behind them.
   const order = Object.keys(report.statuses)
-  const place = ({ look: { status } }: LegendEntry): number => (status === null ? order.length : order.indexOf(status))
+  const place = ({ style: { status } }: LegendEntry): number => (status === null ? order.length : order.indexOf(status))
   return entries.sort((a, b) => place(a) - place(b))
 }
 
@@ -112,7 +112,7 @@ function countShown(
 ): Int32Array {
   const counts = new Int32Array(givens.length)
   if (painted === undefined) return counts
-  const won = painted.looks.map((look) => Object.values(look.paintedBy).includes(rule.name))
+  const won = painted.styles.map((look) => Object.values(look.paintedBy).includes(rule.name))
   for (let i = 0; i < classes.length; i++)
     if (classes[i] >= 0 && won[painted.ids[i]] && shown?.has(i) !== false) counts[classes[i]]++
   return counts

@@ -1,6 +1,6 @@
 import type { Cells } from '../../rule/model.js'
 import { paintCells } from '../../rule/run/paint.js'
-import { barOf, lookOf } from '../../style/painting.js'
+import { barOf, styleOf } from '../../style/painting.js'
 import type { Level, Summary } from '../../summary/cells/summarise.js'
 import type { AnsweredExhibit, PaintedLevel, PaintedLevels, StyledCell } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
@@ -76,7 +76,7 @@ export function headerLook(
   if (head === undefined) return undefined
   const { painting } = head.result
   const key = exhibit.rows[depth - 1]
-  return { look: lookOf(painting, key, node), bar: barOf(painting, key, node) }
+  return { style: styleOf(painting, key, node), bar: barOf(painting, key, node) }
 }
 
 /** The same pair of depths in another summary of an exhibit. */
@@ -93,7 +93,7 @@ function cellsOfLevel(report: BoundReport, exhibit: BoundExhibit, summary: Summa
   const totals = keys.length === 0 ? 'grand total' : `totals by ${keys.join(' and ')}`
   const cells: Cells = {
     exhibit: exhibit.name,
-    level: details ? 'details' : 'totals',
+    level: details ? 'detail' : rest === undefined && keys.length === 0 ? 'total' : 'subtotal',
     what: details ? 'details' : rest === undefined ? totals : rest.label,
     table,
     keys,
@@ -127,7 +127,7 @@ function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): 
   const rows = rowCells(report, exhibit, level)
   return {
     ...rows,
-    level: 'details',
+    level: 'detail',
     what: `headings of ${exhibit.rows[level.rowDepth - 1]}`,
     rows: rowsOfCells(rows, level.table.length, 1),
   }
@@ -140,7 +140,7 @@ function rowCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cel
   const keys = exhibit.rows.slice(0, rest === undefined ? rowDepth : rowDepth - 1)
   return {
     exhibit: exhibit.name,
-    level: deepest ? 'details' : 'totals',
+    level: deepest ? 'detail' : rest === undefined && keys.length === 0 ? 'total' : 'subtotal',
     what: deepest ? 'rows' : `rows by ${keys.join(' and ')}`,
     table,
     keys,

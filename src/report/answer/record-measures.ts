@@ -66,7 +66,7 @@ function aggregateRows(table: Table, { statistic, of, where }: BoundAggregate): 
   const rows = rowScope(table)
   const holds = where === undefined ? undefined : conditions(evaluate(where, rows), length)
   const values = new Float64Array(length).fill(Number.NaN)
-  const counts = statistic === 'count' || statistic === 'distinct'
+  const counts = statistic === 'count' || statistic === 'countDistinct'
   const vector = of === undefined ? undefined : evaluate(of, rows)
   const given = vector === undefined ? undefined : present(vector, length)
   const own = vector?.kind === 'number' ? numbers(vector, length) : undefined
@@ -74,7 +74,7 @@ function aggregateRows(table: Table, { statistic, of, where }: BoundAggregate): 
     const counted = holds === undefined || holds[i] === 1
     if (counts) values[i] = counted && (given === undefined || given[i] === 1) ? 1 : 0
     // One value has no deviation: it divides by none.
-    else if (counted && own !== undefined && statistic !== 'deviation') values[i] = own[i]
+    else if (counted && own !== undefined && statistic !== 'stdev') values[i] = own[i]
   }
   return { kind: 'number', constant: false, values }
 }

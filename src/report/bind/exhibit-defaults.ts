@@ -10,7 +10,7 @@ export const DEFAULT_PARTS: BoundParts = {
   byDefault: undefined,
   turned: [],
   orders: new Map(),
-  keeps: [],
+  topN: [],
   slots: [],
   nest: 'indented',
   spacing: 'normal',
@@ -18,5 +18,5 @@ export const DEFAULT_PARTS: BoundParts = {
 
 /** Lists and words tell of cells that other exhibits show. */
 export function isReading({ kind }: BoundExhibit): boolean {
-  return kind === 'list' || kind === 'words'
+  return kind === 'list' || kind === 'reading'
 }

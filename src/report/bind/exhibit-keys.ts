@@ -42,10 +42,10 @@ export function checkKeys(
     if (seen.has(name)) problems.push(problem('key-twice', { key: name }, { path: own }))
     seen.add(name)
     if (typeof key === 'string') return name
-    if (key.rest !== undefined && key.keep === undefined)
-      problems.push(problem('rest-alone', {}, { path: [...path, 'rest'] }))
-    if (key.keep !== undefined && found !== undefined && found.type.kind !== 'text' && !isOpen(found.type))
-      problems.push(problem('keep-text', { key: name }, { path: [...path, 'keep'] }))
+    if (key.others !== undefined && key.first === undefined)
+      problems.push(problem('others-alone', {}, { path: [...path, 'others'] }))
+    if (key.first !== undefined && found !== undefined && found.type.kind !== 'text' && !isOpen(found.type))
+      problems.push(problem('first-text', { key: name }, { path: [...path, 'first'] }))
     return name
   })
 }
@@ -118,9 +118,9 @@ function badSort(
 
 export function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): TopN[] {
   return asList<KeySpec>(keys).flatMap((key) =>
-    typeof key === 'string' || key.keep === undefined
+    typeof key === 'string' || key.first === undefined
       ? []
-      : [{ key: key.key, count: key.keep, ...(key.rest === undefined ? {} : { rest: key.rest }) }],
+      : [{ key: key.key, count: key.first, ...(key.others === undefined ? {} : { rest: key.others }) }],
   )
 }
 

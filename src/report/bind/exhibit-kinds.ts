@@ -11,11 +11,11 @@ import type {
   ColumnSpec,
   KeySpec,
   ListSpec,
+  ReadingSpec,
   RecordsSpec,
   SeriesSpec,
   TableSpec,
   TrendSpec,
-  WordsSpec,
 } from '../../spec/exhibits.js'
 import { flagNames } from '../../style/flag.js'
 import { isPeriodUnit } from '../../time/period.js'
@@ -48,8 +48,8 @@ export function bindTable(
   asList<KeySpec>(table.columns).forEach((key, i) => {
     const path = [...at, 'columns', ...(Array.isArray(table.columns) ? [i] : [])]
     if (rows.includes(columns[i])) problems.push(problem('key-twice', { key: columns[i] }, { path }))
-    if (typeof key !== 'string' && key.keep !== undefined)
-      problems.push(problem('keep-columns', {}, { path: [...path, 'keep'] }))
+    if (typeof key !== 'string' && key.first !== undefined)
+      problems.push(problem('first-columns', {}, { path: [...path, 'first'] }))
   })
   if (kind === 'heatmap')
     for (const key of ['nest', 'spacing'] as const)
@@ -76,7 +76,7 @@ export function bindTable(
     byDefault,
     turned,
     orders: ordersOf([...asList<KeySpec>(table.rows), ...asList<KeySpec>(table.columns)]),
-    keeps,
+    topN: keeps,
     slots,
     nest: table.nest ?? 'indented',
     spacing: table.spacing ?? 'normal',
@@ -142,18 +142,18 @@ export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, p
     const path = Array.isArray(chart.show) ? [...at, 'show', i] : [...at, 'show']
     const whole = typeof own === 'string' ? { show: own } : own
     checkMeasure(whole.show, typeof own === 'string' ? path : [...path, 'show'], context, problems)
-    const draw = whole.draw ?? 'bars'
-    if (chart.stacked === true && draw !== 'bars') problems.push(problem('stacked-draws', {}, { path }))
-    if (chart.lying === true && draw === 'line') problems.push(problem('lying-draws', { draw }, { path }))
-    const labels = labelsOf(whole.labels ?? (draw === 'bars' && (chart.labels ?? single)))
+    const draw = whole.draw ?? 'bar'
+    if (chart.stacked === true && draw !== 'bar') problems.push(problem('stacked-draws', {}, { path }))
+    if (chart.horizontal === true && draw === 'line') problems.push(problem('horizontal-draws', { draw }, { path }))
+    const labels = labelsOf(whole.labels ?? (draw === 'bar' && (chart.labels ?? single)))
     return { measure: whole.show, draw, labels, label: whole.label }
   })
   checkUnits(draws, context, [...at, 'show'], problems)
-  const extra = (['each', 'series'] as const).flatMap((key) => {
+  const extra = (['panels', 'series'] as const).flatMap((key) => {
     const name = chart[key]
     if (name === undefined) return []
     checkKeys(name, [...at, key], context, problems)
-    if (rows.includes(name) || (key === 'series' && name === chart.each))
+    if (rows.includes(name) || (key === 'series' && name === chart.panels))
       problems.push(problem('chart-key-twice', { key: name }, { path: [...at, key] }))
     return [name]
   })
@@ -166,14 +166,14 @@ export function bindChart(chart: ChartSpec, context: ExhibitContext, at: Path, p
     show,
     sort: keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined,
     orders: ordersOf(asList<KeySpec>(chart.along)),
-    keeps,
+    topN: keeps,
     chart: {
       series: chart.series,
-      each: chart.each,
+      panels: chart.panels,
       stacked: chart.stacked ?? false,
-      lying: chart.lying ?? false,
+      horizontal: chart.horizontal ?? false,
       draws,
-      lines: bindLines(chart, show[0], [...rows, ...extra], context, at, problems),
+      references: bindLines(chart, show[0], [...rows, ...extra], context, at, problems),
     },
   }
 }
@@ -204,7 +204,7 @@ function bindLines(
   { vocabulary }: ExhibitContext,
   at: Path,
   problems: Problem[],
-): BoundChart['lines'] {
+): BoundChart['references'] {
   const drawn = vocabulary.measures.get(first ?? '')?.type ?? { kind: 'unknown' as const }
   const fields: Names = {
     find: (name, source) => (source === undefined && keys.includes(name) ? vocabulary.fields.find(name) : undefined),
@@ -212,8 +212,8 @@ function bindLines(
   }
   const setting = { ...ruleSetting({ ...vocabulary, fields }, drawn), what: 'a line' }
   const tell = createTell(problems)
-  return (chart.lines ?? []).flatMap(({ at: limit, label }, i) => {
-    const path = [...at, 'lines', i, 'at']
+  return (chart.references ?? []).flatMap(({ at: limit, label }, i) => {
+    const path = [...at, 'references', i, 'at']
     const text = limitSource(limit)
     const bound = keep(bindExpression(text, setting), path, problems)
     if (bound === undefined || !comparable(bound, text, drawn, tell, path)) return []
@@ -277,7 +277,7 @@ export function bindRecords(records: RecordsSpec, context: ExhibitContext, at: P
     rows: ['record'],
     show,
     sort,
-    records: { first: records.first ?? DEFAULT_RECORDS, one: records.one ?? false },
+    records: { first: records.first ?? DEFAULT_RECORDS, one: records.oneAtATime ?? false },
   }
 }
 
@@ -302,14 +302,14 @@ export function bindList(list: ListSpec, context: ExhibitContext, at: Path, prob
     sort: sort ?? byDefault,
     byDefault,
     turned,
-    keeps: keepsOf(list.by),
+    topN: keepsOf(list.by),
     orders: ordersOf(asList<KeySpec>(list.by)),
     slots: show.map((measure) => ({ measure, label: undefined, draw: 'number', icon: 'before' })),
     list: { statuses, of: list.of },
   }
 }
 
-export function bindWords(words: WordsSpec, context: ExhibitContext, at: Path, problems: Problem[]): BoundParts {
+export function bindReading(words: ReadingSpec, context: ExhibitContext, at: Path, problems: Problem[]): BoundParts {
   const rows = checkKeys(words.by, [...at, 'by'], context, problems)
   checkMeasure(words.of, [...at, 'of'], context, problems)
   if (words.versus !== undefined) checkVersus(words.of, words.versus, context, [...at, 'versus'], problems)
@@ -323,8 +323,8 @@ export function bindWords(words: WordsSpec, context: ExhibitContext, at: Path, p
     rows,
     show: [words.of, ...(words.versus === undefined ? [] : [words.versus])],
     sort: { measure: words.of, falling: true },
-    keeps: keepsOf(words.by),
+    topN: keepsOf(words.by),
     orders: ordersOf(asList<KeySpec>(words.by)),
-    words: { of: words.of, versus: words.versus, along: words.along ?? (context.hasDates ? 'month' : undefined) },
+    reading: { of: words.of, versus: words.versus, along: words.along ?? (context.hasDates ? 'month' : undefined) },
   }
 }

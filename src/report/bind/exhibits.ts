@@ -6,7 +6,7 @@ import type { ExhibitSpec } from '../../spec/exhibits.js'
 import type { ReportSpec } from '../../spec/report.js'
 import { type BoundExhibit, type BoundParts, EXHIBIT_KINDS } from '../model/bound.js'
 import { checkPeriod, type ExhibitContext } from './exhibit-keys.js'
-import { bindCards, bindChart, bindList, bindRecords, bindTable, bindWords } from './exhibit-kinds.js'
+import { bindCards, bindChart, bindList, bindReading, bindRecords, bindTable } from './exhibit-kinds.js'
 
 /** Checks and binds the exhibits; those with problems are left out, and all their problems are told. */
 export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems: Problem[]): BoundExhibit[] {
@@ -57,7 +57,7 @@ function bindExhibit(
       note: exhibit.note ?? null,
       section: exhibit.section ?? null,
       beside: exhibit.beside !== undefined,
-      plain: exhibit.plain !== undefined,
+      besideUnpainted: exhibit.besideUnpainted === true,
       where,
       period: exhibit.period === undefined ? undefined : String(exhibit.period),
       hide: exhibit.hide === 'value',
@@ -67,7 +67,7 @@ function bindExhibit(
 }
 
 function bindParts(
-  { table, heatmap, chart, cards, records, list, words }: ExhibitSpec,
+  { table, heatmap, chart, cards, records, list, reading: words }: ExhibitSpec,
   context: ExhibitContext,
   here: Path,
   problems: Problem[],
@@ -78,7 +78,7 @@ function bindParts(
   if (cards !== undefined) return bindCards(cards, context, here, problems)
   if (records !== undefined) return bindRecords(records, context, here, problems)
   if (list !== undefined) return bindList(list, context, here, problems)
-  return words && bindWords(words, context, here, problems)
+  return words && bindReading(words, context, here, problems)
 }
 
 /** An exhibit stands at the side of the one right before it. */

@@ -8,13 +8,13 @@ import type { BoundSource } from '../model/bound.js'
 type Stack = NonNullable<ReportSpec['sources'][string]['stack']>
 
 /** Counting is never wrong: it puts no values together. */
-const COUNTS: readonly string[] = ['count', 'distinct']
+const COUNTS: readonly string[] = ['count', 'countDistinct']
 
 /**
  * What more rows of the same value change: what merges values weighs each of them, and a place among them
  * moves.
  */
-const WEIGHS: readonly string[] = ['sum', 'deviation', 'percentile', 'count']
+const WEIGHS: readonly string[] = ['sum', 'stdev', 'percentile', 'count']
 
 /**
  * What stacking does to aggregates. A value that is stacked of unlike measures is put together only where a

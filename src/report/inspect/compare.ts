@@ -1,5 +1,5 @@
-import type { Look } from '../../style/cell-style.js'
-import { type Bar, barOf, lookOf } from '../../style/painting.js'
+import type { CellStyle } from '../../style/cell-style.js'
+import { type Bar, barOf, styleOf } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import { isReading } from '../bind/exhibit-defaults.js'
 import { CellMaker } from '../layout/cells.js'
@@ -39,8 +39,8 @@ export interface Comparison {
 
 /** A cell of the same status that looks otherwise, with how it looked and looks now. */
 export interface RestyledCell extends Omit<CellChange, 'before' | 'after'> {
-  was: Look
-  is: Look
+  was: CellStyle
+  is: CellStyle
   bars: { was: Bar | null; is: Bar | null }
 }
 
@@ -109,7 +109,7 @@ interface Shown {
   text: string
   status: string | null
   style: string
-  look: Look
+  look: CellStyle
   bar: Bar | null
 }
 
@@ -124,9 +124,9 @@ function shownOf(answered: AnsweredExhibit): [string, Shown][] {
   const make = new CellMaker(answered)
   return placesOf(answered).flatMap(({ painted, cell, keys, name }): [string, Shown][] => {
     const { cells, result } = painted
-    if (cells.level !== 'details') return []
+    if (cells.level !== 'detail') return []
     return exhibit.show.map((measure) => {
-      const look = lookOf(result.painting, measure, cell)
+      const look = styleOf(result.painting, measure, cell)
       const column = cells.table.columns.get(measure)
       const text = column === undefined ? '' : make.labels.text(column, cell)
       const own = keysOf(keys)
@@ -139,7 +139,7 @@ function shownOf(answered: AnsweredExhibit): [string, Shown][] {
   })
 }
 
-function styleText(look: Look, bar: Bar | null): string {
+function styleText(look: CellStyle, bar: Bar | null): string {
   const { fill, ink, weight, icon, flag, picture, hide } = look
   return JSON.stringify([fill, ink, weight, icon, bar, flag, picture, hide])
 }

@@ -35,7 +35,7 @@ export async function trendBehind(
     chart: undefined,
     cards: undefined,
     list: undefined,
-    words: undefined,
+    reading: undefined,
     where,
   }
   const trend = { of: measure, along: 'month', period: PERIOD }

@@ -78,7 +78,7 @@ function piecesOf(bound: Bound, { measures }: BoundReport): Piece[] {
     for (const part of operandsOf(own)) visit(part, steps)
     if (own.op === 'arithmetic' && own.sign === '/')
       found.push({ kind: 'divisor', bound: own.right, steps, text: textOf(own.right, measures) })
-    if (own.op === 'call' && own.name === 'changeShare')
+    if (own.op === 'call' && own.name === 'percentChange')
       found.push({ kind: 'base', bound: own.args[1], steps, text: textOf(own.args[1], measures) })
   }
   visit(bound, [])

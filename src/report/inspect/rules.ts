@@ -66,7 +66,7 @@ export function rulePlace(
   const facts = phraseContextOf(report)
   const { rule, measure, classes, judged } = result
   const painted = painting.get(measure)
-  const won = painted?.looks.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
+  const won = painted?.styles.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
   // Cells that its condition leaves out are none that it was applied to.
   const where = rule.where === undefined ? undefined : conditions(judged.run(rule.where.bound), judged.length)
   let [covered, given, wins] = [0, 0, 0]

@@ -213,7 +213,7 @@ async function listRows(
     note: null,
     section: null,
     beside: false,
-    plain: false,
+    besideUnpainted: false,
     where,
     period: 'all',
     hide: false,

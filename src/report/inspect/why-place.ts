@@ -1,6 +1,6 @@
 import type { Keys } from '../../page/page.js'
 import { explainCell, type Why } from '../../rule/explain/why.js'
-import { lookOf } from '../../style/painting.js'
+import { styleOf } from '../../style/painting.js'
 import { phraseContextOf } from '../answer/facts.js'
 import { CellMaker } from '../layout/cells.js'
 import type { AnsweredExhibit } from '../model/answered.js'
@@ -16,7 +16,7 @@ export function whyPlace(
   const { cells, result } = place.painted
   const context = { cells, rules: report.rules, results: result.results, facts: phraseContextOf(report) }
   const text = cellTextAt(new CellMaker(answered), place, measure)
-  const why = explainCell(context, measure, place.cell, lookOf(result.painting, measure, place.cell), text)
+  const why = explainCell(context, measure, place.cell, styleOf(result.painting, measure, place.cell), text)
   return { keys: keysOf(place.keys), name: place.name, why }
 }
 

@@ -26,8 +26,8 @@ async function prepared(asked: QueryContext, exhibit: BoundExhibit): Promise<Pic
       const trends = await answerTrends(asked, answered, exhibit.cards?.map(({ trend }) => trend) ?? [])
       return { answered, build: (own) => buildCards(own, trends) }
     }
-    case 'words': {
-      const { answerPeriods, buildWords } = await import('./reading.js')
+    case 'reading': {
+      const { answerPeriods, buildReading: buildWords } = await import('./reading.js')
       const periods = await answerPeriods(asked, exhibit)
       return { answered, build: (own) => buildWords(own, periods, asked.asOf) }
     }

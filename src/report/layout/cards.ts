@@ -37,7 +37,7 @@ export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends |
   })
   const { legends, notes } = answered.legendsAndMessages()
   const uncounted = legends.map((own) => ({ ...own, entries: own.entries.map((entry) => ({ ...entry, count: null })) }))
-  return { ...answered.head, kind: 'cards', cards, legends: uncounted, notes }
+  return { ...answered.head, kind: 'cards', cards, legends: uncounted, messages: notes }
 }
 
 /** A difference in words, and by how many percent where that says something: not of percents, nor on a base of zero or less. */
@@ -47,7 +47,7 @@ export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell):
   const measure = report.measures.get(cell.measure)
   const unit = measure?.unit ?? { is: 'none' as const }
   const difference = now - then
-  if (difference === 0) return { icon: 'level', text: `the same as ${versus.measureLabel}` }
+  if (difference === 0) return { icon: 'sideways', text: `the same as ${versus.measureLabel}` }
   const size = numberPrinter(
     { ...formatFor(measure?.format, unit), signed: false },
     report.locale,

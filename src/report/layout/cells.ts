@@ -1,8 +1,8 @@
 import { numberPrinter } from '../../format/format.js'
 import type { Cell, Heading, LevelName, RecordCell } from '../../page/page.js'
-import { type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import { flagText } from '../../style/flag.js'
-import { type Bar, barOf, extentOf, lookOf } from '../../style/painting.js'
+import { type Bar, barOf, extentOf, styleOf } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import type { Level } from '../../summary/cells/summarise.js'
 import { headerLook } from '../answer/paint-levels.js'
@@ -14,28 +14,28 @@ import { createLabels, type LabelMaker, restNode } from './labels.js'
 export class CellMaker {
   readonly labels: LabelMaker
   readonly #answered: AnsweredExhibit
-  readonly #hidden: Map<Look, Look>
+  readonly #hidden: Map<CellStyle, CellStyle>
   readonly #levels = new Map<Level, Cell['level']>()
 
   constructor(answered: AnsweredExhibit) {
     this.#answered = answered
     this.labels = createLabels(answered)
-    this.#hidden = answered.cache?.hidden ?? new Map<Look, Look>()
+    this.#hidden = answered.cache?.hidden ?? new Map<CellStyle, CellStyle>()
   }
 
   /** The same cell with its number hidden. */
   hidden(cell: Cell): Cell {
-    return { ...cell, look: this.#shown(cell.look, true) }
+    return { ...cell, style: this.#shown(cell.style, true) }
   }
 
   /** The look of a row heading, with its words. */
-  head(depth: number, node: number): Pick<Heading, 'look' | 'bar' | 'flag' | 'statusText'> {
+  head(depth: number, node: number): Pick<Heading, 'style' | 'bar' | 'flag' | 'statusText'> {
     const { levels, exhibit, summary } = this.#answered
-    const { look, bar } = headerLook(levels, exhibit, depth, node) ?? PLAIN_HEAD
+    const { style: look, bar } = headerLook(levels, exhibit, depth, node) ?? PLAIN_HEAD
     const level = summary.levels[depth][0]
     const text = () => this.labels.label(summary.rows, summary.rows.depths[depth][node])
     const flag = look.flag === null ? null : this.#flag(look, level, node, text())
-    return { look, bar, statusText: this.#statusText(look), flag }
+    return { style: look, bar, statusText: this.#statusText(look), flag }
   }
 
   cell(level: Level, row: number, column: number, measure: string): Cell {
@@ -52,13 +52,13 @@ export class CellMaker {
     const width = summary.columns.depths[level.columnDepth].length
     if (list === undefined || exhibit.hide) return cell
     // Most cells look as they did: that is seen from their number alone.
-    const { ids, looks, bars } = painted ?? { ids: undefined, looks: undefined, bars: undefined }
+    const { ids, styles: looks, bars } = painted ?? { ids: undefined, styles: undefined, bars: undefined }
     return (row) => {
       const at = row * width + column
       const before = list[at]
       if (before === undefined || !isOfNumber(before)) return cell(row)
-      const look = ids === undefined ? PLAIN_LOOK : looks[ids[at]]
-      if (before.look !== look || look.flag !== null) return cell(row)
+      const look = ids === undefined ? PLAIN_STYLE : looks[ids[at]]
+      if (before.style !== look || look.flag !== null) return cell(row)
       const { bar } = before
       const lies = bars !== undefined && look.bar !== null
       if (bar === null ? lies : !lies || !sameExtent(bar, extentOf(bars.from[at], bars.to[at]))) return cell(row)
@@ -74,13 +74,13 @@ export class CellMaker {
     const at = row * columns.length + column
     const own = level.table.columns.get(name)
     const { painting } = levels.of(level).result
-    const given = lookOf(painting, name, at)
+    const given = styleOf(painting, name, at)
     const look = this.#shown(given, exhibit.hide && (isDetail(level, exhibit) || isSeen(given)))
     const bar = barOf(painting, name, at)
     const list = memory?.cells(level, name)
     const before = list?.[at]
     // A flag may name a parameter, so that it reads otherwise though the look is the same.
-    if (before !== undefined && before.look === look && look.flag === null && sameBar(before.bar, bar)) return before
+    if (before !== undefined && before.style === look && look.flag === null && sameBar(before.bar, bar)) return before
     const rowNode =
       level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
     const text = own === undefined ? '' : labels.text(own, at)
@@ -94,7 +94,7 @@ export class CellMaker {
       measureLabel: report.measures.get(name)?.label ?? report.labels.get(name) ?? name,
       value: own === undefined ? null : valueAt(own, at),
       text,
-      look,
+      style: look,
       bar,
       extent: null,
       flag: look.flag === null ? null : this.#flag(look, level, at, text),
@@ -107,14 +107,14 @@ export class CellMaker {
   }
 
   /** An exhibit's own `hide` holds where no rule sets one; looks stay shared, so that views write few classes. */
-  #shown(look: Look, hide: boolean): Look {
+  #shown(look: CellStyle, hide: boolean): CellStyle {
     if (!hide || look.hide !== null) return look
     const known = this.#hidden.get(look) ?? { ...look, hide: 'value' as const }
     this.#hidden.set(look, known)
     return known
   }
 
-  #statusText({ status }: Look): string {
+  #statusText({ status }: CellStyle): string {
     return status === null ? '' : statusLabel(this.#answered.report.statuses, status)
   }
 
@@ -132,7 +132,7 @@ export class CellMaker {
   }
 
   /** A flag may name the value, the status, measures and parameters. */
-  #flag(look: Look, level: Level, at: number, value: string): string | null {
+  #flag(look: CellStyle, level: Level, at: number, value: string): string | null {
     const { report } = this.#answered
     return flagText(look.flag ?? '', (name) => {
       if (name === 'value') return value
@@ -155,7 +155,7 @@ function isOfNumber(cell: RecordCell): cell is Cell {
 
 export function sameBar(a: Bar | null, b: Bar | null): boolean {
   if (a === null || b === null) return a === b
-  return sameExtent(a, b) && a.wash === b.wash && a.finish === b.finish
+  return sameExtent(a, b) && a.color === b.color && a.finish === b.finish
 }
 
 type Extent = Pick<Bar, 'from' | 'to' | 'beyond'>
@@ -169,8 +169,8 @@ function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Ans
 }
 
 /** Whether something but the number tells of the value: a total that nothing paints would be blank without it. */
-function isSeen({ fill, icon, bar, picture }: Look): boolean {
+function isSeen({ fill, icon, bar, picture }: CellStyle): boolean {
   return fill !== null || icon !== null || bar !== null || picture !== null
 }
 
-const PLAIN_HEAD = { look: PLAIN_LOOK, bar: null }
+const PLAIN_HEAD = { style: PLAIN_STYLE, bar: null }

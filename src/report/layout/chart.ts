@@ -2,11 +2,11 @@ import type { PackedColor } from '../../color/color.js'
 import { contrast } from '../../color/contrast.js'
 import { PAPER, PIGMENTS } from '../../color/pigments.js'
 import { numbers } from '../../expression/evaluate.js'
-import type { ChartExhibit, ChartLine, ChartPlace, ChartPoint, ChartSeries, Keys } from '../../page/page.js'
+import type { ChartExhibit, ChartPlace, ChartPoint, ChartSeries, Keys, ReferenceLine } from '../../page/page.js'
 import { problem } from '../../problem/optional.js'
 import { formatFor, printerFor } from '../../rule/explain/print.js'
 import { evaluateRule } from '../../rule/run/evaluate.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import type { Axis } from '../../summary/cells/axis.js'
 import type { Level } from '../../summary/cells/summarise.js'
 import { isPeriodUnit } from '../../time/period.js'
@@ -53,15 +53,15 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
       const single = chart.draws.length * values.length === 1
       const color = single
         ? PIGMENTS.pebble
-        : PIGMENTS[draw.draw === 'marker' ? 'pebble' : SERIES_PIGMENTS[number % SERIES_PIGMENTS.length]]
-      const own = single || draw.draw !== 'marker' ? color.body : color.ink
+        : PIGMENTS[draw.draw === 'mark' ? 'pebble' : SERIES_PIGMENTS[number % SERIES_PIGMENTS.length]]
+      const own = single || draw.draw !== 'mark' ? color.body : color.ink
       const plain = { mark: own, outline: contrast(own, PAPER) < MARK_CONTRAST ? color.ink : null }
       series.push({ label: seriesLabel(answered, draw, value, chart), draw: draw.draw, labels: draw.labels, ...plain })
       for (const stripe of stripes.filter((s) => s.value === value))
         places.forEach((place, at) => {
           const cell = make.cell(place.level(depth), place.row, stripe.column, draw.measure)
-          const painted = cell.look.pigment !== null || cell.look.fill !== null
-          const worn = chart.series === undefined ? markOf(cell.look, plain) : outlined(cell.look, plain)
+          const painted = cell.style.pigment !== null || cell.style.fill !== null
+          const worn = chart.series === undefined ? markOf(cell.style, plain) : outlined(cell.style, plain)
           points.push({ ...cell, panel: stripe.panel, series: number, place: at, painted, ...worn })
         })
     }
@@ -87,12 +87,12 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
     series,
     points,
     stacked: chart.stacked,
-    lying: chart.lying,
+    horizontal: chart.horizontal,
     timed: axis.keys[0]?.domain.kind === 'time',
-    lines,
+    references: lines,
     axis: { format: compact, digits: least, locale: report.locale },
     legends,
-    notes,
+    messages: notes,
   }
 }
 
@@ -124,7 +124,7 @@ function stripesOf(
   make: CellMaker,
 ): { panels: { label: string; keys: Keys }[]; stripes: Stripe[]; values: string[] } {
   const axis = summary.columns
-  const { each, series } = exhibit.chart ?? {}
+  const { panels: each, series } = exhibit.chart ?? {}
   const deepest = axis.depths[axis.keys.length]
   const at = (key: string | undefined): number => (key === undefined ? -1 : axis.keys.findIndex((k) => k.name === key))
   const [eachAt, seriesAt] = [at(each), at(series)]
@@ -165,7 +165,7 @@ function seriesLabel(
 
 /** A status colours the whole mark: a pigment by its body, any other fill by itself. A pale mark gets an outline. */
 function markOf(
-  { pigment, fill, ink }: Look,
+  { pigment, fill, ink }: CellStyle,
   plain: { mark: PackedColor; outline: PackedColor | null },
 ): { mark: PackedColor; outline: PackedColor | null } {
   const mark = pigment?.body ?? fill
@@ -176,7 +176,7 @@ function markOf(
 
 /** Where colours tell series apart, what a rule gives is drawn around the mark. */
 function outlined(
-  { pigment, fill }: Look,
+  { pigment, fill }: CellStyle,
   plain: { mark: PackedColor; outline: PackedColor | null },
 ): { mark: PackedColor; outline: PackedColor | null } {
   const own = pigment?.body ?? fill
@@ -191,13 +191,13 @@ function buildReferenceLines(
   answered: AnsweredExhibit,
   panelOf: readonly number[],
   print: (value: number) => string,
-): ChartLine[] {
+): ReferenceLine[] {
   const { report, exhibit, summary, notes } = answered
-  const { draws, lines } = exhibit.chart as BoundChart
+  const { draws, references: lines } = exhibit.chart as BoundChart
   if (lines.length === 0) return []
   const { table } = summary.levels[1][exhibit.columns.length]
   const judged = evaluateRule({ within: [] }, { table, parameters: parameterValues(report) }, draws[0].measure, notes)
-  return lines.flatMap((line): ChartLine[] => {
+  return lines.flatMap((line): ReferenceLine[] => {
     const values = numbers(judged.run(line.bound), table.length)
     const byPanel = new Map<number, Set<number>>()
     for (let i = 0; i < values.length; i++) {
@@ -214,7 +214,7 @@ function buildReferenceLines(
       return []
     }
     const all = new Set(panels.flatMap(([, found]) => [...found]))
-    const at = (value: number): ChartLine => ({ value, text: print(value), label })
+    const at = (value: number): ReferenceLine => ({ value, text: print(value), label })
     if (all.size === 1) return [...all].map(at)
     return panels.flatMap(([panel, found]) => [...found].map((value) => ({ ...at(value), panel })))
   })

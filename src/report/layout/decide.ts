@@ -42,7 +42,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     statuses: report.statuses,
     icons: report.palette.icons,
     exhibits: laid.map((own) => own.exhibit),
-    notes,
+    messages: notes,
   }
   return {
     bound: { ...bound, coverage, controls },

@@ -1,5 +1,5 @@
 import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../../page/page.js'
-import { PLAIN_LOOK } from '../../style/cell-style.js'
+import { PLAIN_STYLE } from '../../style/cell-style.js'
 import type { LegendEntry } from '../../style/legend.js'
 import type { Axis } from '../../summary/cells/axis.js'
 import { isPeriodUnit } from '../../time/period.js'
@@ -12,7 +12,7 @@ import { childOrder } from './row-order.js'
 import type { Trends } from './trends.js'
 
 /** How a heading looks that no rule can reach. */
-const PLAIN = { look: PLAIN_LOOK, bar: null, flag: null, statusText: '' } as const
+const PLAIN = { style: PLAIN_STYLE, bar: null, flag: null, statusText: '' } as const
 
 /** One column of cells: a header of the column axis, or its total, and a measure. */
 interface Slot {
@@ -50,7 +50,7 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
     nest: exhibit.rows.length > 1 ? exhibit.nest : 'indented',
     spacing: exhibit.spacing,
     legends,
-    notes,
+    messages: notes,
   }
 }
 
@@ -63,7 +63,7 @@ function filterListRows(rows: readonly Row[], { list, rows: keys, show, sort }: 
   const found = rows.flatMap((row) => {
     const [first] = row.cells
     if (row.depth !== deepest || first?.level.row !== 'detail') return []
-    if (first.look.status === null || !statuses.includes(first.look.status)) return []
+    if (first.style.status === null || !statuses.includes(first.style.status)) return []
     return [{ ...row, depth: 1, heading: { ...row.heading, text: first.places.join(', ') } }]
   })
   return found.sort((a, b) => {
@@ -86,7 +86,7 @@ function toldOfList(
     if (listed.has(make.labels.keys(summary.rows, node))) shown.add(i)
   })
   const { legends, notes } = answered.legendsAndMessages(shown)
-  const isListed = ({ look: { status } }: LegendEntry): boolean => status === null || statuses.includes(status)
+  const isListed = ({ style: { status } }: LegendEntry): boolean => status === null || statuses.includes(status)
   return {
     notes,
     legends: legends.map((own) => (own.measure === of ? { ...own, entries: own.entries.filter(isListed) } : own)),
@@ -341,8 +341,8 @@ class RowBuilder {
     const { cache: memory } = this.#answered
     const before = memory?.drawn.get(cell)
     if (before !== undefined) return before
-    const extent = draw === 'bar' || draw === 'dot' ? this.#extents(slot.measure, cell.value) : null
-    const own = icon === 'alone' && cell.look.icon !== null ? this.#make.hidden(cell) : cell
+    const extent = draw === 'bar' || draw === 'point' ? this.#extents(slot.measure, cell.value) : null
+    const own = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(cell) : cell
     const made = extent === null ? own : { ...own, extent }
     memory?.drawn.set(cell, made)
     return made
@@ -356,5 +356,5 @@ function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {
 
 function sameHeading(a: Heading, b: Heading): boolean {
   const same = a.keys === b.keys || (a.keys.length === 0 && b.keys.length === 0)
-  return same && a.text === b.text && a.look === b.look && a.flag === b.flag && sameBar(a.bar, b.bar)
+  return same && a.text === b.text && a.style === b.style && a.flag === b.flag && sameBar(a.bar, b.bar)
 }

@@ -1,5 +1,5 @@
 import { numberPrinter } from '../../format/format.js'
-import type { Cell, WordsExhibit } from '../../page/page.js'
+import type { Cell, ReadingExhibit } from '../../page/page.js'
 import { spanOf } from '../../time/period.js'
 import { answerExhibit } from '../answer/exhibit.js'
 import type { AnsweredExhibit, QueryContext } from '../model/answered.js'
@@ -14,23 +14,23 @@ const MAX_NAMED = 8
 /** Runs that one sentence lists. */
 const MIN_RUN = 3
 
-type Sentence = WordsExhibit['sentences'][number]
+type Sentence = ReadingExhibit['sentences'][number]
 
 /** The measure by period, for the strong and the weak ones; undefined where there is no time. */
 export async function answerPeriods(asked: QueryContext, exhibit: BoundExhibit): Promise<AnsweredExhibit | undefined> {
-  const { words } = exhibit
+  const { reading: words } = exhibit
   if (words?.along === undefined) return undefined
-  return answerExhibit(asked, { ...exhibit, rows: [words.along], show: [words.of], keeps: [], sort: undefined }, [])
+  return answerExhibit(asked, { ...exhibit, rows: [words.along], show: [words.of], topN: [], sort: undefined }, [])
 }
 
 /** Reads an exhibit aloud: who is in which status, highest and lowest, strong and weak periods, runs, and what changed. */
-export function buildWords(
+export function buildReading(
   answered: AnsweredExhibit,
   periods: AnsweredExhibit | undefined,
   asOf: number | undefined,
-): WordsExhibit {
+): ReadingExhibit {
   const { exhibit, report, summary } = answered
-  const { words } = exhibit
+  const { reading: words } = exhibit
   if (words === undefined) throw new Error('no words')
   const make = new CellMaker(answered)
   const deepest = exhibit.rows.length
@@ -63,11 +63,11 @@ export function buildWords(
     ...(periods === undefined ? [] : periodsOf(periods, words.of, asOf)),
   ]
   const { legends, notes } = answered.legendsAndMessages()
-  return { ...answered.head, kind: 'words', sentences, cells, legends, notes }
+  return { ...answered.head, kind: 'reading', sentences, cells, legends, messages: notes }
 }
 
 function plain(text: string): Sentence {
-  return { text, look: null, statusText: '' }
+  return { text, style: null, statusText: '' }
 }
 
 function joinNames(names: readonly string[], locale: string): string {
@@ -88,13 +88,13 @@ function totalSentences(answered: AnsweredExhibit, total: Cell, versus: Cell | u
 function statusesOf({ report }: AnsweredExhibit, cells: readonly Cell[]): Sentence[] {
   const found: Sentence[] = []
   for (const status of Object.keys(report.statuses)) {
-    const own = cells.filter((cell) => cell.look.status === status)
+    const own = cells.filter((cell) => cell.style.status === status)
     if (own.length === 0) continue
-    const [{ look, statusText }] = own
+    const [{ style: look, statusText }] = own
     const names = own.map((cell) => `${cell.name} ${cell.text}`.trim())
     found.push({
       text: `${statusText}: ${own.length} of ${cells.length}, ${joinNames(names, report.locale)}.`,
-      look,
+      style: look,
       statusText,
     })
   }

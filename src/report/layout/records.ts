@@ -110,7 +110,11 @@ export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole 
     notes.push(problem('note-records-first', { shown: print(order.length), all: print(table.length) }))
   const records = order.map((i): PageRecord => {
     const cells = exhibit.show.map((name) => make.record(level, i, name))
-    return { record: numbers[i], cells, painted: cells.some(({ look }) => Object.keys(look.paintedBy).length > 0) }
+    return {
+      record: numbers[i],
+      cells,
+      painted: cells.some(({ style: look }) => Object.keys(look.paintedBy).length > 0),
+    }
   })
   const columns = exhibit.show.map((name) => ({
     name,
@@ -125,7 +129,7 @@ export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole 
     columns,
     records,
     count: table.length,
-    one,
+    oneAtATime: one,
     averages: columns.map(({ name }) => columnSummary(table, name, meanPrinter(answered, table, name), true)),
     totals: columns.map(({ name }) =>
       total !== undefined && whole !== undefined && report.measures.has(name)
@@ -133,7 +137,7 @@ export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole 
         : columnSummary(table, name, make.labels.printer(name), false),
     ),
     legends,
-    notes: said,
+    messages: said,
   }
 }
 

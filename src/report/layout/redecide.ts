@@ -65,7 +65,7 @@ function readsAny(
     rule.parameters.some((name) => moved.has(name)) || rule.effects.some(({ flag }) => named(flag))
   return (
     rules.some(ruled) ||
-    reads((exhibit.chart?.lines ?? []).map(({ bound }) => bound)) ||
+    reads((exhibit.chart?.references ?? []).map(({ bound }) => bound)) ||
     (exhibit.cards ?? []).some(({ note }) => named(note))
   )
 }

@@ -27,7 +27,7 @@ export async function answerTrend(
     columns: [trend.along],
     show: [trend.of],
     // The first few are those of the table, whatever the time of the line.
-    keeps: exhibit.keeps.map((keep) => ({
+    topN: exhibit.topN.map((keep) => ({
       ...keep,
       shown: new Set(rows.depths[exhibit.rows.indexOf(keep.key) + 1].map((node) => pathText(rows, node))),
     })),

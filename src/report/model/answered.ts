@@ -3,7 +3,7 @@ import type { Cell, Exhibit, Keys, Page, RecordCell, Row } from '../../page/page
 import type { Problem } from '../../problem/problem.js'
 import type { BoundRule, Cells, RunCache, StyleCache } from '../../rule/model.js'
 import type { PaintResult } from '../../rule/run/paint.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 import type { Bar } from '../../style/painting.js'
 import type { AxisNode } from '../../summary/cells/axis.js'
@@ -44,7 +44,7 @@ export interface AnsweredExhibit {
     note: string | null
     section: string | null
     beside: boolean
-    plain: boolean
+    besideUnpainted: boolean
     periodText: string
     keys: Exhibit['keys']
   }
@@ -74,7 +74,7 @@ export interface PaintedLevels {
 }
 
 export interface StyledCell {
-  look: Look
+  style: CellStyle
   bar: Bar | null
 }
 
@@ -92,7 +92,7 @@ export interface ReuseCache {
   printers: Map<string, NumberPrinter>
   keys: Map<AxisNode, Keys>
   /** Looks with their number hidden, by the look without. */
-  hidden: Map<Look, Look>
+  hidden: Map<CellStyle, CellStyle>
   /** Cells with a bar or dot that the exhibit asks for, by the cell without. */
   drawn: WeakMap<Cell, Cell>
   order: ((depth: number, node: number) => number[]) | undefined

@@ -15,7 +15,7 @@ import type { Table } from '../../table/table.js'
 import type { PeriodUnit } from '../../time/period.js'
 import type { Following } from './progress.js'
 
-export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'words'] as const
+export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'reading'] as const
 
 export type ExhibitKind = (typeof EXHIBIT_KINDS)[number]
 
@@ -30,7 +30,7 @@ export interface BoundExhibit extends BoundParts {
   /** Placed at the side of the exhibit before it. */
   beside: boolean
   /** Shown without paint, too, at its side. */
-  plain: boolean
+  besideUnpainted: boolean
   where: readonly Bound[]
   /** As written, or undefined for the report's own. */
   period: string | undefined
@@ -51,7 +51,7 @@ export interface BoundParts {
   turned: readonly string[]
   /** Given orders, by key. */
   orders: ReadonlyMap<string, readonly string[]>
-  keeps: readonly TopN[]
+  topN: readonly TopN[]
   /** The columns of a table, in their order. */
   slots: readonly BoundSlot[]
   nest: 'indented' | 'columns'
@@ -60,11 +60,11 @@ export interface BoundParts {
   cards?: readonly BoundCard[]
   records?: { first: number; one: boolean }
   list?: { statuses: readonly string[]; of: string }
-  words?: { of: string; versus: string | undefined; along: string | undefined }
+  reading?: { of: string; versus: string | undefined; along: string | undefined }
 }
 
 /** How the numbers of a column are drawn. */
-export type Draw = 'number' | 'bar' | 'dot' | 'block'
+export type Draw = 'number' | 'bar' | 'point' | 'block'
 
 /** One column of a table: a measure, or a line a row. */
 export type BoundSlot =
@@ -84,16 +84,16 @@ export type ChartLabels = 'full' | 'short' | 'fit' | 'none'
 
 export interface BoundChart {
   series: string | undefined
-  each: string | undefined
+  panels: string | undefined
   stacked: boolean
-  lying: boolean
+  horizontal: boolean
   draws: readonly {
     measure: string
-    draw: 'bars' | 'line' | 'points' | 'marker'
+    draw: 'bar' | 'line' | 'point' | 'mark'
     labels: ChartLabels
     label: string | undefined
   }[]
-  lines: readonly { bound: Bound; text: string; label: string | undefined }[]
+  references: readonly { bound: Bound; text: string; label: string | undefined }[]
 }
 
 export interface BoundCard {

@@ -43,7 +43,7 @@ export function applyState(bound: BoundReport, moves: ReaderState): BoundReport 
     rules: bound.rules.map((rule) => (paused.includes(rule.name) ? { ...rule, paused: true } : rule)),
     exhibits: bound.exhibits.map((one) => {
       const sorted = Object.hasOwn(sorts, one.name) ? sortedBy(one, sorts[one.name]) : one
-      return plain ? { ...sorted, plain } : sorted
+      return plain ? { ...sorted, besideUnpainted: plain } : sorted
     }),
   }
 }

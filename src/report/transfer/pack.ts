@@ -1,5 +1,5 @@
 import { stringify } from 'devalue'
-import type { BorrowPlan } from '../../rule/kinds/borrow/run.js'
+import type { FromColumnPlan } from '../../rule/kinds/from-column/run.js'
 import { KINDS } from '../../rule/kinds/registry.js'
 import type { ReportSpec } from '../../spec/report.js'
 import type { RuleSpec } from '../../spec/rules.js'
@@ -88,8 +88,8 @@ function borrowedColors(
 ): Record<string, number> {
   const columns = new Set(
     rules.flatMap(({ kind, plan }) =>
-      kind.key === 'borrow'
-        ? (plan as BorrowPlan).columns.flatMap(({ channel, text: { bound } }) =>
+      kind.key === 'fromColumn'
+        ? (plan as FromColumnPlan).columns.flatMap(({ channel, text: { bound } }) =>
             (channel === 'fill' || channel === 'ink') && bound.op === 'name' ? [bound.ref.name] : [],
           )
         : [],

@@ -115,7 +115,7 @@ export class RuleChecker implements Checker {
     if (bound === undefined) return undefined
     const found = bound.bound.type
     if (found.kind === 'text' || isOpen(found)) return bound
-    this.tell('wrong-type', { what: 'borrow', expected: 'a column of texts', found: typeText(found) }, at)
+    this.tell('wrong-type', { what: 'fromColumn', expected: 'a column of texts', found: typeText(found) }, at)
     return undefined
   }
 

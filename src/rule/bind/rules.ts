@@ -3,12 +3,13 @@ import { type Bound, referencesOf, type Type, walk } from '../../expression/boun
 import { meet, unitText } from '../../expression/unit.js'
 import { nearest } from '../../problem/nearest.js'
 import { type Path, type Problem, problem } from '../../problem/problem.js'
-import type { RuleSpec } from '../../spec/rules.js'
+import type { LevelName, RuleSpec } from '../../spec/rules.js'
 import type { Effect } from '../../style/cell-style.js'
 import type { Better } from '../../table/table.js'
 import { createTell, type Tell } from '../diagnose.js'
 import { CHECKS } from '../kinds/checks.js'
 import { KINDS } from '../kinds/registry.js'
+import { LEVELS } from '../levels.js'
 import type { BoundRule, BoundText } from '../model.js'
 import { ROW } from '../row.js'
 import { keep, RuleChecker } from './checker.js'
@@ -35,7 +36,7 @@ export function bindRules(
     checkOnly(spec, vocabulary, tell, path)
     const found: BoundRule[] = []
     const painted = paintedNames(spec, vocabulary, tell, path)
-    const together = spec.together === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
+    const together = spec.oneScale === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
     for (const target of painted) {
       const own: Problem[] = []
       const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, settings, path }, own)
@@ -126,7 +127,7 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Pa
     if (measures.has(name)) return [{ name, is: 'measure' }]
     if (name === 'row') {
       // A borrowed look needs no value; everything else has to know which value of the row decides.
-      if (spec.judge === undefined && spec.borrow === undefined) tell('row-needs-judge', {}, path)
+      if (spec.judge === undefined && spec.fromColumn === undefined) tell('row-needs-judge', {}, path)
       return [{ name: ROW, is: 'row' }]
     }
     if (fields.find(name) !== undefined) return [{ name, is: 'field' }]
@@ -146,10 +147,10 @@ function checkTogether(
   tell: Tell,
   at: Path,
 ): readonly string[] {
-  const path = [...at, 'together']
+  const path = [...at, 'oneScale']
   const names = painted.map(({ name }) => name)
   if (painted.length < 2 || painted.some(({ is }) => is !== 'measure')) {
-    tell('together-two', {}, path)
+    tell('one-scale-two', {}, path)
     return []
   }
   const units = names.map((name) => measures.get(name)?.type).filter((type) => type?.kind === 'number')
@@ -157,6 +158,12 @@ function checkTogether(
     if (spec.judge === undefined && units[0] !== undefined && meet(units[0].unit, type.unit) === undefined)
       tell('unlike-units', { left: unitText(units[0].unit), right: unitText(type.unit), verb: 'compared' }, path)
   return names
+}
+
+/** The levels that a rule is for. */
+function levelsOf(levels: RuleSpec['levels'] = 'detail'): readonly LevelName[] {
+  if (levels === 'all') return LEVELS
+  return typeof levels === 'string' ? [levels] : levels
 }
 
 function asNames(names: string | readonly string[] | undefined): readonly string[] {
@@ -190,7 +197,7 @@ function bindOne(
   const condition = (text: string, path: Path): BoundText | undefined =>
     keep(bindAs(text, inner, 'condition', 'a condition'), path, problems)
   const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
-  const everything = spec.among?.trim() === 'everything'
+  const everything = spec.among?.trim() === 'unfiltered'
   const among = spec.among === undefined || everything ? undefined : condition(spec.among, [...at, 'among'])
   const within = checkNames(asNames(spec.within), [...at, 'within'], vocabulary.fields, tell)
   const grain = checkNames(asNames(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
@@ -224,13 +231,13 @@ function bindOne(
     spec,
     measure,
     target: target.is,
-    together,
+    oneScale: together,
     paused: spec.paused ?? false,
-    levels: spec.levels ?? 'details',
+    levels: levelsOf(spec.levels),
     grain,
     within,
     judged,
-    seal: spec.seal ?? false,
+    final: spec.final ?? false,
     kind,
     plan,
     effects: givens,

@@ -114,8 +114,8 @@ export function effectText(given: Effect, facts: PhraseContext): string {
   // The ink of a fill's own pigment goes without saying.
   if (ink !== '' && ink !== fill) parts.push(`inked ${ink}`)
   if (given.weight !== null) parts.push(given.weight)
-  if (given.icon !== null) parts.push(`marked with ${given.icon === 'direction' ? 'its direction' : given.icon}`)
-  if (given.bar !== null) parts.push(`drawn as a ${given.bar.wash} bar`)
+  if (given.icon !== null) parts.push(`marked with ${given.icon === 'bySign' ? 'its direction' : given.icon}`)
+  if (given.bar !== null) parts.push(`drawn as a ${given.bar.name} bar`)
   if (given.flag !== null) parts.push(`flagged ‘${given.flag}’`)
   if (given.picture !== null) parts.push('shown with a picture')
   if (given.hide !== null) parts.push(`without its ${given.hide === 'value' ? 'number' : 'icon'}`)
@@ -162,8 +162,8 @@ const AGGREGATES: Readonly<Partial<Record<BoundAggregate['statistic'], string>>>
   highest: 'the highest',
   sum: 'the sum of',
   count: 'the number of',
-  distinct: 'the number of different',
-  deviation: 'the deviation of',
+  countDistinct: 'the number of different',
+  stdev: 'the standard deviation of',
 }
 
 /** An expression as one would say it; undefined where its own text says it better. */
@@ -213,7 +213,7 @@ function expressionText(bound: Bound, facts: PhraseContext, print: Print): strin
     bound.statistic === 'percentile' ? `the ${ordinal(bound.share * 100)} percentile of` : AGGREGATES[bound.statistic]
   if (words === undefined) return undefined
   // Of what the rule judges goes without saying.
-  const judged = bound.of?.op === 'name' && bound.of.ref.kind === 'value' && bound.statistic !== 'distinct'
+  const judged = bound.of?.op === 'name' && bound.of.ref.kind === 'value' && bound.statistic !== 'countDistinct'
   return `${judged ? words.replace(/ of$/, '') : `${words} ${of}`}${within}`
 }
 

@@ -1,7 +1,7 @@
 import { round14 } from '../../column/round.js'
 import { conditions, numbers } from '../../expression/evaluate.js'
 import { readFormat } from '../../format/format.js'
-import { applyStyle, finished, type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import { applyStyle, type CellStyle, finished, PLAIN_STYLE } from '../../style/cell-style.js'
 import { TRIALS } from '../kinds/trials.js'
 import type { BoundRule, RuleResult } from '../model.js'
 import { tryValues } from '../run/run.js'
@@ -25,7 +25,7 @@ export interface Trial {
   what: string
   /** What the rule gives it alone, in words; null for nothing. */
   gave: string | null
-  look: Look
+  style: CellStyle
 }
 
 /** The results that can be rehearsed, a rule of rows once. */
@@ -90,7 +90,7 @@ export function rehearseRule(
       text: missing ? '' : typeof value === 'number' ? printed(value, k) : value,
       what: missing ? 'missing' : (tried.get(value) ?? []).join('; '),
       gave: given === undefined ? null : effectText(given, facts),
-      look: given === undefined ? PLAIN_LOOK : finished(applyStyle(PLAIN_LOOK, given, rule.name, false)),
+      style: given === undefined ? PLAIN_STYLE : finished(applyStyle(PLAIN_STYLE, given, rule.name, false)),
     }
   })
   return { rule: rule.name, title: rule.title, measure: result.measure, cell: cell ?? -1, trials }

@@ -1,4 +1,5 @@
 import { joinWithAnd } from '../kinds/limit-text.js'
+import { levelsText } from '../levels.js'
 import type { BoundRule, BoundText } from '../model.js'
 import { createPhrases, type PhraseContext, subjectOf } from './phrases.js'
 
@@ -33,7 +34,7 @@ function placeOf(rule: BoundRule, facts: PhraseContext): string {
   const telling = createPhrases(rule, facts)
   const parts: string[] = []
   if (rule.grain.length > 0) parts.push(` of each ${joinWithAnd(rule.grain.map((key) => facts.label(key)))}`)
-  if (rule.levels !== 'details') parts.push(rule.levels === 'totals' ? ' in totals' : ' in details and totals')
+  if (rule.levels.join() !== 'detail') parts.push(` in ${levelsText(rule.levels)}`)
   if (rule.only !== undefined) parts.push(` in ${joinWithAnd(rule.only)}`)
   if (rule.where !== undefined) parts.push(` where ${conditionText(rule.where, telling.words)}`)
   if (rule.judge !== undefined) parts.push(`, judged by ${telling.words(rule.judge.bound, rule.judge.text)},`)
@@ -54,11 +55,11 @@ function predicate(rule: BoundRule, facts: PhraseContext): string {
     const among = rule.among === undefined ? '' : ` where ${conditionText(rule.among, telling.words)}`
     more.push(`compared ${group}${among}`)
   }
-  if (rule.together.length > 0)
-    more.push(`${joinWithAnd(rule.together.map((name) => facts.label(name)))} are one population`)
+  if (rule.oneScale.length > 0)
+    more.push(`${joinWithAnd(rule.oneScale.map((name) => facts.label(name)))} are one population`)
   const hidden = rule.spec.hide
   if (hidden !== undefined) more.push(`the ${hidden === 'value' ? 'number' : 'icon'} is hidden`)
-  if (rule.seal) more.push('no later rule paints what it marks')
+  if (rule.final) more.push('no later rule paints what it marks')
   return [rule.kind.sentence(rule.plan, telling), ...more].join('; ')
 }
 

@@ -25,7 +25,7 @@ export interface PartCount {
   part: string
   limit: string
   /** Cells that it was given to. */
-  given: number
+  covered: number
   /** Of these, cells where the rule decided some channel. */
   painted: number
 }
@@ -75,9 +75,9 @@ export function countStatuses(painting: Painting, measure: string): Map<string, 
   const painted = painting.get(measure)
   if (painted === undefined) return undefined
   const counts = new Map<string, number>()
-  const shown = new Int32Array(painted.looks.length)
+  const shown = new Int32Array(painted.styles.length)
   for (const id of painted.ids) shown[id]++
-  painted.looks.forEach(({ status }, id) => {
+  painted.styles.forEach(({ status }, id) => {
     if (status !== null) counts.set(status, (counts.get(status) ?? 0) + shown[id])
   })
   return counts
@@ -105,7 +105,7 @@ function partCounts(exhibit: string | null, result: RuleResult, painting: Painti
   const told = rule.kind.legend(rule.plan, fit, judged, createPhrases(rule, facts))
   if (told.ramp !== undefined) return []
   const painted = painting.get(measure)
-  const won = painted?.looks.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
+  const won = painted?.styles.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
   const spread = rule.effects.length === 0 ? 1 : Math.max(1, givens.length / rule.effects.length)
   const own = rule.effects.length === 0 ? givens : rule.effects
   return own.map((given, c): PartCount => {
@@ -122,7 +122,7 @@ function partCounts(exhibit: string | null, result: RuleResult, painting: Painti
       rule: rule.name,
       part,
       limit: told.limits[c] ?? '',
-      given: count,
+      covered: count,
       painted: painting,
     }
   })

@@ -1,7 +1,8 @@
 import { numbers } from '../../expression/evaluate.js'
-import { CHANNELS, type Channel, type Effect, type Look } from '../../style/cell-style.js'
+import { type CellStyle, CHANNELS, type Channel, type Effect } from '../../style/cell-style.js'
 import { statusLabel } from '../../style/status.js'
 import { joinWithAnd } from '../kinds/limit-text.js'
+import { levelsText } from '../levels.js'
 import type { BoundRule, Cells, Finding, RuleResult } from '../model.js'
 import { ROW } from '../row.js'
 import { meantFor, populationSizes, unreached } from '../run/run.js'
@@ -62,7 +63,7 @@ export function explainCell(
   { cells, rules, results, facts }: WhyContext,
   measure: string,
   cell: number,
-  look: Look,
+  look: CellStyle,
   text: string,
 ): Why {
   const own = results.filter((result) => result.measure === measure)
@@ -91,7 +92,7 @@ export function explainCell(
 
 /** The first rule in order that sealed the cell. */
 function sealing(results: readonly RuleResult[], cell: number): string | undefined {
-  return results.find(({ rule, classes }) => rule.seal && classes[cell] >= 0)?.rule.name
+  return results.find(({ rule, classes }) => rule.final && classes[cell] >= 0)?.rule.name
 }
 
 const PLAIN = { judged: null, findings: [], population: null, gave: null, won: [], lost: [] }
@@ -104,13 +105,13 @@ function skippedRule(rule: BoundRule, cells: Cells): WhyRule {
     skipped = `it is for ${joinWithAnd(rule.only)} only`
   else if (!rule.grain.every((key) => own.keys.includes(key)))
     skipped = `it is meant for each ${joinWithAnd(rule.grain)}, and this cell is not split so`
-  else if (!meantFor(rule, cells)) skipped = `it is for ${rule.levels} only`
+  else if (!meantFor(rule, cells)) skipped = `it is for ${levelsText(rule.levels)} only`
   else skipped = unreached(rule, cells) ?? skipped
   return { rule: rule.name, title: rule.title, skipped, ...PLAIN }
 }
 
 interface Ran {
-  look: Look
+  look: CellStyle
   sealedBy: string | undefined
   facts: PhraseContext
   inOrder: readonly RuleResult[]
@@ -165,15 +166,15 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
 }
 
 /** A channel of a look in words. */
-export function channelText(look: Look, channel: Channel, facts: PhraseContext): string {
+export function channelText(look: CellStyle, channel: Channel, facts: PhraseContext): string {
   if (channel === 'fill' || channel === 'ink') return facts.color(look[channel] ?? 0)
   if (channel === 'status') return statusLabel(facts.statuses, look.status ?? '')
-  if (channel === 'bar') return `${look.bar?.wash} ${look.bar?.finish}`
+  if (channel === 'bar') return `${look.bar?.name} ${look.bar?.finish}`
   if (channel === 'picture') return 'a picture'
   return String(look[channel])
 }
 
-function sentencesOf(why: Omit<Why, 'sentences'>, facts: PhraseContext, look: Look, missing: string): string[] {
+function sentencesOf(why: Omit<Why, 'sentences'>, facts: PhraseContext, look: CellStyle, missing: string): string[] {
   const sentences = [`${facts.label(why.measure)} is ${why.text === '' ? missing : why.text}.`]
   for (const rule of why.rules) {
     if (rule.skipped !== null) {

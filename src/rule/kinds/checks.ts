@@ -1,7 +1,7 @@
 import { checkBands } from './bands/check.js'
 import { checkBar } from './bar/check.js'
-import { checkBorrow } from './borrow/check.js'
 import type { Check } from './check.js'
+import { checkFromColumn } from './from-column/check.js'
 import { checkGradient } from './gradient/check.js'
 import { checkRank } from './rank/check.js'
 import type { KINDS } from './registry.js'
@@ -15,5 +15,5 @@ export const CHECKS: Readonly<Record<(typeof KINDS)[number]['key'], Check<unknow
   gradient: checkGradient,
   bar: checkBar,
   rank: checkRank,
-  borrow: checkBorrow,
+  fromColumn: checkFromColumn,
 }

@@ -6,7 +6,7 @@ const LOAD: Readonly<Record<BoundRule['kind']['key'], () => Promise<BoundRule['k
   gradient: async () => (await import('./gradient/run.js')).gradient,
   bar: async () => (await import('./bar/run.js')).bar,
   rank: async () => (await import('./rank/run.js')).rank,
-  borrow: async () => (await import('./borrow/run.js')).borrow,
+  fromColumn: async () => (await import('./from-column/run.js')).fromColumn,
 }
 
 export function loadKinds(keys: readonly BoundRule['kind']['key'][]): Promise<BoundRule['kind'][]> {

@@ -11,5 +11,5 @@ export const TRIALS: Readonly<Record<BoundRule['kind']['key'], Trials<any, any>>
   bar: barTrials,
   gradient: gradientTrials,
   rank: rankTrials,
-  borrow: { boundaries: () => [] },
+  fromColumn: { boundaries: () => [] },
 }

@@ -1,4 +1,4 @@
-import { applyStyle, type Effect, finished, type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import { applyStyle, type CellStyle, type Effect, finished, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Extents, Painted } from '../../style/painting.js'
 import type { Pairs, RuleResult, StyleCache } from '../model.js'
 import { fillClasses, renumber } from './kernels.js'
@@ -49,7 +49,7 @@ export function composeStyles(
       const { classes, effects: givens } = layers[first]
       const width = givens.length + 1
       const met = stepAndClassIds(steps, classes, width, ids)
-      if (rest.length === 0) return withBars(layers, { ids, looks: pairLooks(layers, tuples, met, first, cache) })
+      if (rest.length === 0) return withBars(layers, { ids, styles: pairLooks(layers, tuples, met, first, cache) })
       tuples = crossed(tuples, met, width, first)
       others = rest
     }
@@ -69,7 +69,7 @@ export function composeStyles(
     fillClasses(classes, width, ids, met)
     tuples = crossed(dense, met, width, k)
   }
-  return withBars(layers, { ids, looks: tuples.map((tuple) => (tuple === undefined ? PLAIN_LOOK : settle(tuple))) })
+  return withBars(layers, { ids, styles: tuples.map((tuple) => (tuple === undefined ? PLAIN_STYLE : settle(tuple))) })
 }
 
 function withBars(layers: readonly Layer[], painted: Painted): Painted {
@@ -84,7 +84,7 @@ function pairLooks(
   met: Uint8Array,
   k: number,
   cache: StyleCache | undefined,
-): Look[] {
+): CellStyle[] {
   const settle = createSettler(layers, cache)
   const width = layers[k].effects.length + 1
   const kept = cache !== undefined && isFixed(layers) ? cache : undefined
@@ -92,14 +92,14 @@ function pairLooks(
     (own) => own.looks.length === met.length && sameTuples(own.tuples, tuples),
   )
   if (pair === undefined) {
-    pair = { tuples, looks: new Array<Look | undefined>(met.length) }
+    pair = { tuples, looks: new Array<CellStyle | undefined>(met.length) }
     if (kept?.pairs.unshift(pair) === MAX_STYLE_PAIRS + 1) kept.pairs.pop()
   }
   const { looks: known, last } = pair
   if (last !== undefined && sameBytes(last.met, met)) return last.looks
-  const looks = new Array<Look>(met.length)
+  const looks = new Array<CellStyle>(met.length)
   for (let id = 0; id < met.length; id++) {
-    let look: Look | undefined = PLAIN_LOOK
+    let look: CellStyle | undefined = PLAIN_STYLE
     if (met[id] === 1) {
       look = known[id]
       if (look === undefined) {
@@ -155,7 +155,7 @@ function crossed(
 const WHOLE = 2 ** 53
 
 /** The look that classes make together, rules laid on in their order. */
-function createSettler(layers: readonly Layer[], cache: StyleCache | undefined): (tuple: Int16Array) => Look {
+function createSettler(layers: readonly Layer[], cache: StyleCache | undefined): (tuple: Int16Array) => CellStyle {
   const space = layers.reduce((product, { effects: givens }) => product * (givens.length + 1), 1)
   const known = isFixed(layers) && space < WHOLE ? cache?.looks : undefined
   return (tuple) => {
@@ -165,11 +165,11 @@ function createSettler(layers: readonly Layer[], cache: StyleCache | undefined):
       const found = known.get(key)
       if (found !== undefined) return found
     }
-    let look: Look = PLAIN_LOOK
+    let look: CellStyle = PLAIN_STYLE
     for (let k = 0; k < tuple.length; k++) {
       const given: Effect | undefined = tuple[k] < 0 ? undefined : layers[k].effects[tuple[k]]
       const { rule } = layers[k]
-      if (given !== undefined) look = applyStyle(look, given, rule.name, rule.seal)
+      if (given !== undefined) look = applyStyle(look, given, rule.name, rule.final)
     }
     const made = finished(look)
     known?.set(key, made)
@@ -178,7 +178,7 @@ function createSettler(layers: readonly Layer[], cache: StyleCache | undefined):
 }
 
 /** Each cell's bar is that of the rule which won the channel there. */
-function barsOf(layers: readonly Layer[], { ids, looks }: Painted): Extents | undefined {
+function barsOf(layers: readonly Layer[], { ids, styles: looks }: Painted): Extents | undefined {
   const drawn = layers.filter((layer) => layer.bars !== undefined)
   if (drawn.length < 2) return drawn[0]?.bars
   const { length } = ids

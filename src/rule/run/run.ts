@@ -27,12 +27,12 @@ export function meantFor(rule: BoundRule, cells: Cells): boolean {
   const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
   if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit)) return false
   if (!rule.grain.every((key) => own.keys.includes(key))) return false
-  return rule.levels === 'all' || rule.levels === own.level
+  return rule.levels.includes(own.level)
 }
 
 /** Works out what a rule compares with; undefined where its cells are not judged one by one where they stand. */
 export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted | undefined {
-  if (rule.together.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
+  if (rule.oneScale.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
   const judged = evaluateRule(rule, cells, rule.measure, notes)
   const fit = rule.kind.fit(rule.plan, judged)
   const cuts = cutsOf(rule, judged, fit)
@@ -46,7 +46,7 @@ function cutsOf(rule: BoundRule, judged: JudgedCells, fit: unknown): readonly nu
     return undefined
   if (judged.length === 0 || judged.orders()[0].size === 0) return undefined
   const cuts = rule.kind.cuts(rule.plan, fit)
-  if (cuts === undefined || !rule.effects.some((given) => given.icon === 'direction')) return cuts
+  if (cuts === undefined || !rule.effects.some((given) => given.icon === 'bySign')) return cuts
   // An arrow turns below zero, and above it.
   return [...cuts, 0, Number.MIN_VALUE]
 }
@@ -77,7 +77,7 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: ValueC
 /** Runs one rule over the cells it reaches, cell by cell. */
 export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
   if (isAmongEverything(rule, cells)) return cells.unfiltered.run(rule, cells, cells.unfiltered.cells, notes, runRule)
-  if (rule.together.length > 0) return runTogether(rule, cells, notes)
+  if (rule.oneScale.length > 0) return runTogether(rule, cells, notes)
   const rows = rule.target === 'row' ? cells.rows : undefined
   const judged =
     fitted?.judged ?? evaluateRule(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
@@ -112,14 +112,14 @@ function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Requ
 function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
   const { table } = cells
   const { length } = table
-  const times = rule.together.length
+  const times = rule.oneScale.length
   const painted = '(painted)'
   const names = new Set([...rule.measures, ...rule.fields])
   const columns = [...table.columns.values()]
     .filter((column) => names.has(column.name))
     .map((column) => ({ ...column, column: repeated(column.column, times) }))
   const values = new Float64Array(length * times)
-  rule.together.forEach((name, k) => {
+  rule.oneScale.forEach((name, k) => {
     const column = table.columns.get(name)?.column
     if (column?.kind === 'number') values.set(column.values, k * length)
   })
@@ -129,7 +129,7 @@ function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResul
   const judged = evaluateRule(rule, { table: all, parameters: cells.parameters }, painted, notes)
   const fit = rule.kind.fit(rule.plan, judged)
   const { classes, effects = rule.effects, bars } = decideOver(rule, fit, judged, notes)
-  const from = rule.together.indexOf(rule.measure) * length
+  const from = rule.oneScale.indexOf(rule.measure) * length
   const cut = <T extends { subarray(a: number, b: number): T }>(list: T): T => list.subarray(from, from + length)
   return {
     rule,
@@ -171,7 +171,7 @@ export function decideOver(
     const holds = conditions(judged.run(rule.where.bound), judged.length)
     for (let i = 0; i < classes.length; i++) if (holds[i] !== 1) classes[i] = -1
   }
-  if (judged.value.kind !== 'number' || !effects.some((given) => given.icon === 'direction')) return decided
+  if (judged.value.kind !== 'number' || !effects.some((given) => given.icon === 'bySign')) return decided
   classes = withDirection(classes, numbers(judged.value, judged.length))
   return { ...decided, classes, effects: effects.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign))) }
 }
@@ -212,7 +212,7 @@ function withDirection(classes: Int16Array, values: Float64Array): Int16Array {
 }
 
 function directed(given: Effect, sign: number): Effect {
-  return given.icon === 'direction' ? { ...given, icon: directionIcon(sign) } : given
+  return given.icon === 'bySign' ? { ...given, icon: directionIcon(sign) } : given
 }
 
 /**

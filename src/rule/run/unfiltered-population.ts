@@ -31,7 +31,7 @@ export function runAmongEverything(
       of: Int32Array.from([...rows.of, ...of.map((row) => shown + row)]),
     }
   }
-  const result = run({ ...among, among: { bound, text: 'everything' } }, joined, notes)
+  const result = run({ ...among, among: { bound, text: 'unfiltered' } }, joined, notes)
   const at = rule.kind.key === 'rank' ? sameCells(cells, everything) : undefined
   const place = (cell: number): number => (at === undefined ? cell : at[cell] < 0 ? cell : length + at[cell])
   const { bars, judgedAt } = result

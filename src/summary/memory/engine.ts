@@ -46,7 +46,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
       const both = first && keep === undefined ? placeAndSum(keys, valuesOf(table, first)) : undefined
-      const placed = both?.slotsOfRows ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
+      const placed = both?.placed ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
       const { used, rows } = placed
       if (both !== undefined && first !== undefined)
         known.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))

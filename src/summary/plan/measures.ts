@@ -121,7 +121,7 @@ function statedUnit(unit: Unit, format: string | undefined): Unit | undefined {
   return stated.is === unit.is ? unit : undefined
 }
 
-/** x − y, change and changeShare take the direction of x if y's is the same, absent or neither; what looks at other times that of what it looks at. */
+/** x − y, change and percentChange take the direction of x if y's is the same, absent or neither; what looks at other times that of what it looks at. */
 function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): Better | undefined {
   if (bound.op === 'name' && bound.ref.kind === 'measure') {
     const named = measures.get(bound.ref.name)
@@ -138,5 +138,5 @@ function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): 
 /** The two sides of a difference, however it is written. */
 function difference(bound: Bound): readonly Bound[] {
   if (bound.op === 'arithmetic' && bound.sign === '-') return [bound.left, bound.right]
-  return bound.op === 'call' && (bound.name === 'change' || bound.name === 'changeShare') ? bound.args : []
+  return bound.op === 'call' && (bound.name === 'change' || bound.name === 'percentChange') ? bound.args : []
 }

@@ -230,6 +230,6 @@ function partOf(part: BoundAggregate, query: Query, dated: SqlColumn | undefined
 /** A part that does not merge. */
 function unmergedSql(part: BoundAggregate, query: Query): string {
   const { value, filter } = aggregated(part, query)
-  if (part.statistic === 'distinct') return filtered(`count(DISTINCT ${value})`, filter)
+  if (part.statistic === 'countDistinct') return filtered(`count(DISTINCT ${value})`, filter)
   return filtered(`percentile_cont(${part.share}) WITHIN GROUP (ORDER BY ${value})`, filter)
 }

@@ -189,10 +189,10 @@ export class SqlWriter {
     const own = args.map((arg) => this.write(arg))
     if (name === 'abs') return `abs(${own[0]})`
     if (name === 'change') return `(${own[0]} - ${own[1]})`
-    if (name === 'changeShare') return `(CASE WHEN ${own[1]} > 0 THEN (${own[0]} - ${own[1]}) / ${own[1]} END)`
-    if (name === 'smaller' || name === 'larger') {
+    if (name === 'percentChange') return `(CASE WHEN ${own[1]} > 0 THEN (${own[0]} - ${own[1]}) / ${own[1]} END)`
+    if (name === 'least' || name === 'greatest') {
       const gone = own.map((arg) => `${arg} IS NULL`).join(' OR ')
-      return `(CASE WHEN ${gone} THEN NULL ELSE ${name === 'smaller' ? 'least' : 'greatest'}(${own.join(', ')}) END)`
+      return `(CASE WHEN ${gone} THEN NULL ELSE ${name}(${own.join(', ')}) END)`
     }
     if (name !== 'round') throw new Error(`no SQL for ${name}()`)
     const digits = args[1]

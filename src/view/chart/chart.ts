@@ -40,7 +40,7 @@ function drawPanel(
   document: DrawingDocument,
   paint: (color: PackedColor) => string,
 ): string {
-  const { lying } = exhibit
+  const { horizontal: lying } = exhibit
   const { width, height, margins } = frame
   const [along, across] = lying ? (['y', 'x'] as const) : (['x', 'y'] as const)
   const style: PanelStyle = { paint, quiet: paint(PIGMENTS.pebble.ink), soot: paint(SOOT), along, across }
@@ -74,7 +74,7 @@ function drawPanel(
 }
 
 function axisMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet }: PanelStyle): unknown[] {
-  const { lying } = exhibit
+  const { horizontal: lying } = exhibit
   const value = {
     tickSize: 0,
     tickPadding: 8,
@@ -110,7 +110,7 @@ function seriesMarks(exhibit: ChartExhibit, series: readonly Drawn[], style: Pan
   const title = (d: Drawn): string => d.hint
   const to = (d: Drawn) => d.at
   const slot = { [`${along}1`]: (d: Drawn) => d.slot[0], [`${along}2`]: (d: Drawn) => d.slot[1] }
-  if (first.draw === 'bars')
+  if (first.draw === 'bar')
     return [
       Plot.rect(drawn, {
         ...slot,
@@ -123,8 +123,8 @@ function seriesMarks(exhibit: ChartExhibit, series: readonly Drawn[], style: Pan
         title,
       }),
     ]
-  if (first.draw === 'marker') {
-    const rule = exhibit.lying ? Plot.ruleX : Plot.ruleY
+  if (first.draw === 'mark') {
+    const rule = exhibit.horizontal ? Plot.ruleX : Plot.ruleY
     return [rule(drawn, { ...slot, [across]: to, stroke: fill, strokeWidth: 3, title })]
   }
   const dots = { [along]: (d: Drawn) => d.place + 0.5, [across]: to }
@@ -142,8 +142,8 @@ function seriesMarks(exhibit: ChartExhibit, series: readonly Drawn[], style: Pan
 
 /** Reference lines with their texts, years under a calendar axis, and labels at marks. */
 function textMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet, soot, across }: PanelStyle): unknown[] {
-  const { lying } = exhibit
-  const lines = exhibit.lines
+  const { horizontal: lying } = exhibit
+  const lines = exhibit.references
     .filter(({ panel }) => panel === undefined || panel === frame.panel)
     .map((l) => ({ ...l, label: printable(l.label) }))
   const dashes = { [across]: 'value', stroke: soot, strokeDasharray: '4 3', strokeWidth: 1.2 }

@@ -67,14 +67,14 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const labels = shortTexts(exhibit, ticks)
   const widest = Math.max(...labels.map((text) => textWidth(text, FONT_SIZE)), 20)
   const names = exhibit.places.map((p) => printable(p.label))
-  const { lying } = exhibit
+  const { horizontal: lying } = exhibit
   const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT_SIZE)))
   const left = lying ? Math.min(own * 0.36, longest + 14) : widest + 18
   // The name of a line stands at its end, beside the bars, where it covers none.
-  const right = lying ? Math.max(24, widest) : exhibit.lines.length > 0 ? 100 : 16
+  const right = lying ? Math.max(24, widest) : exhibit.references.length > 0 ? 100 : 16
   const yearsHeight = !lying && exhibit.places.some((p) => p.outer !== '') ? 16 : 0
   const rowHeight = Math.max(24, 16 * Math.max(1, groupedBars(exhibit)))
-  const top = lying && exhibit.lines.length > 0 ? 18 + 15 * exhibit.lines.length : 24
+  const top = lying && exhibit.references.length > 0 ? 18 + 15 * exhibit.references.length : 24
   const bottom = 30 + yearsHeight
   const tall = lying ? top + bottom + rowHeight * exhibit.places.length : count > 1 ? Math.min(height, 220) : height
   const step = (own - left - right) / Math.max(1, names.length)
@@ -94,7 +94,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
 }
 
 function groupedBars({ series, stacked }: ChartExhibit): number {
-  return stacked ? 1 : series.filter(({ draw }) => draw === 'bars').length
+  return stacked ? 1 : series.filter(({ draw }) => draw === 'bar').length
 }
 
 /** A text says its value to this share of it. */
@@ -141,8 +141,8 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
   return exhibit.series.map((series, s) => {
     const own = exhibit.points.filter((p) => p.panel === panel && p.series === s)
     const known = new Set(own.flatMap((p) => (typeof p.value === 'number' ? [p.place] : [])))
-    const at = series.draw === 'bars' && !exhibit.stacked ? bar++ : 0
-    const wide = (1 - 2 * inset) / (series.draw === 'bars' ? bars : 1)
+    const at = series.draw === 'bar' && !exhibit.stacked ? bar++ : 0
+    const wide = (1 - 2 * inset) / (series.draw === 'bar' ? bars : 1)
     return own.map((point): Drawn => {
       const { place } = point
       const value = typeof point.value === 'number' ? point.value : null
@@ -166,8 +166,8 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
         plain: series.mark,
         painted: point.painted,
         alone: !known.has(place - 1) && !known.has(place + 1),
-        text: value === null || point.look.hide === 'value' ? '' : printable(point.text),
-        short: value === null || point.look.hide === 'value' ? '' : (shorts.get(value) ?? ''),
+        text: value === null || point.style.hide === 'value' ? '' : printable(point.text),
+        short: value === null || point.style.hide === 'value' ? '' : (shorts.get(value) ?? ''),
         hint: printable(hintOf(point)),
         point,
       }
@@ -192,8 +192,8 @@ function niceDomain(
   exhibit: ChartExhibit,
   drawn: readonly Drawn[],
 ): { domain: readonly [number, number]; ticks: number[] } {
-  const values = [...drawn.flatMap((d) => (d.at === null ? [] : [d.at])), ...exhibit.lines.map((l) => l.value)]
-  if (exhibit.series.some(({ draw }) => draw === 'bars' || draw === 'marker')) values.push(0)
+  const values = [...drawn.flatMap((d) => (d.at === null ? [] : [d.at])), ...exhibit.references.map((l) => l.value)]
+  if (exhibit.series.some(({ draw }) => draw === 'bar' || draw === 'mark')) values.push(0)
   const [low, high] = values.length === 0 ? [0, 1] : [Math.min(...values), Math.max(...values)]
   const reach = high > low ? high - low : Math.abs(high) || 1
   const rough = reach / 5

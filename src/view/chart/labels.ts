@@ -40,7 +40,7 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
     const [{ labels }] = own
     const forms: (keyof Drawn & ('text' | 'short'))[] =
       labels === 'full' ? ['text'] : labels === 'short' ? ['short'] : ['text', 'short']
-    if (own[0].draw === 'bars') {
+    if (own[0].draw === 'bar') {
       for (const form of forms) {
         const all = own.map((d) => labelOf(exhibit, frame, d, d[form], true))
         const boxes = all.map(({ box }) => box)
@@ -82,7 +82,7 @@ function touches(a: Box, b: Box): boolean {
 }
 
 function labelOf(
-  { lying, stacked }: ChartExhibit,
+  { horizontal: lying, stacked }: ChartExhibit,
   { domain, width, height, margins, places }: ChartFrame,
   d: Drawn,
   text: string,
@@ -96,7 +96,7 @@ function labelOf(
   const negative = value < d.from
   // Inside a stack a label stands in the middle of its own part.
   const at = stacked ? (d.from + value) / 2 : value
-  const along = d.draw === 'bars' ? middle : d.place + 0.5
+  const along = d.draw === 'bar' ? middle : d.place + 0.5
   const ink = stacked ? SOOT : inkOf(d)
   if (lying) {
     const [dx, anchor] = stacked ? [0, 'middle' as const] : negative ? [-6, 'end' as const] : [6, 'start' as const]
@@ -108,8 +108,8 @@ function labelOf(
       box: { left, right: left + wide, top: y - 7, bottom: y + 7 },
     }
   }
-  const up = d.draw === 'bars' ? !negative : above
-  const dy = stacked ? 0 : up ? (d.draw === 'bars' ? -8 : -12) : d.draw === 'bars' ? 10 : 14
+  const up = d.draw === 'bar' ? !negative : above
+  const dy = stacked ? 0 : up ? (d.draw === 'bar' ? -8 : -12) : d.draw === 'bar' ? 10 : 14
   const center = margins.left + (inner.x * along) / Math.max(1, places.length)
   // At the sides a label keeps out of the axis.
   const dx = Math.max(0, margins.left + 3 - (center - wide / 2)) - Math.max(0, center + wide / 2 - (width - 3))
@@ -123,14 +123,14 @@ function labelOf(
 
 /** A label of a pigment's ink where the mark is a pigment: bodies are too pale for text. */
 function inkOf({ point }: Drawn): PackedColor {
-  const { pigment, ink, fill } = point.look
+  const { pigment, ink, fill } = point.style
   if (pigment !== null) return pigment.ink
   return ink !== null && fill === null ? ink : SOOT
 }
 
 /** The names of lines that stand close are moved apart, each by its `shift` in pixels. */
 export function apart(
-  lines: ChartExhibit['lines'],
+  lines: ChartExhibit['references'],
   { domain, width, height, margins }: ChartFrame,
   lying: boolean,
 ): { value: number; label: string; text: string; shift: number }[] {

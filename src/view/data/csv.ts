@@ -63,7 +63,7 @@ function keyField(keys: Keys, name: string): Field {
 }
 
 function fieldsOf(cell: Cell | RecordCell): Field[] {
-  const { look, bar } = cell
+  const { style: look, bar } = cell
   const color = (packed: number | null): string | null => (packed === null ? null : colorText(packed))
   const painters = [...new Set(Object.values(look.paintedBy))].join(' ')
   return [

@@ -9,19 +9,25 @@ import {
   type RecordCell,
   type Trend,
 } from '../../page/page.js'
-import { type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
+
+/**
+ * The version of the painted data. Keys may be added without a new version; one is due where a key goes, is renamed or means
+ * something else.
+ */
+const VERSION = 2
 
 /** The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed on every cell. */
 export function toData(page: Page): object {
   return {
-    acuarela: 1,
+    acuarela: VERSION,
     title: page.title,
     asOf: page.asOf,
     parameters: Object.fromEntries(page.parameters.map(({ name, value }) => [name, value])),
     where: page.where,
     sources: page.controls.map(({ text: _, ...control }) => control),
-    notes: page.notes,
+    messages: page.messages,
     exhibits: page.exhibits.map(exhibitData),
   }
 }
@@ -51,21 +57,21 @@ function exhibitData(exhibit: Exhibit): object {
     kind: exhibit.kind,
     title: exhibit.title,
     cells: cellsOf(exhibit).map(cellData),
-    headers: headersOf(exhibit),
+    headings: headingsData(exhibit),
     trends: trendsOf(exhibit),
-    ...(exhibit.kind === 'words' ? { sentences: exhibit.sentences.map(({ text }) => text) } : {}),
+    ...(exhibit.kind === 'reading' ? { sentences: exhibit.sentences.map(({ text }) => text) } : {}),
     ...(exhibit.kind === 'cards'
       ? { cards: exhibit.cards.map(({ label, change, note }) => ({ label, change: change?.text ?? null, note })) }
       : {}),
-    ...(exhibit.kind === 'chart' ? { lines: referenceLinesData(exhibit) } : {}),
+    ...(exhibit.kind === 'chart' ? { references: referenceLinesData(exhibit) } : {}),
     ...(exhibit.kind === 'records' ? { count: exhibit.count } : {}),
     legends: exhibit.legends.map(legendData),
-    notes: exhibit.notes,
+    messages: exhibit.messages,
   }
 }
 
 /** Lines across a chart; one that is of a single panel with its keys. */
-function referenceLinesData({ lines, panels }: ChartExhibit): object[] {
+function referenceLinesData({ references: lines, panels }: ChartExhibit): object[] {
   return lines.map(({ label, value, text, panel }) => ({
     column: panel === undefined ? {} : keysData(panels[panel].keys),
     label,
@@ -104,8 +110,8 @@ function cellData(cell: Cell | RecordCell): object {
     measure,
     value,
     text,
-    look: lookData(cell.look, cell),
-    paintedBy: cell.look.paintedBy,
+    style: styleData(cell.style, cell),
+    paintedBy: cell.style.paintedBy,
   }
 }
 
@@ -114,17 +120,17 @@ function rowData(keys: Keys): object {
   return keys.length === 1 && keys[0].name === 'record' ? { record: Number(keys[0].value) } : keysData(keys)
 }
 
-function lookData(
-  { status, fill, ink, weight, icon, picture, hide }: Look,
+function styleData(
+  { status, fill, ink, weight, icon, picture, hide }: CellStyle,
   { bar, flag }: Pick<Cell, 'bar' | 'flag'> = { bar: null, flag: null },
 ): object {
   const color = (packed: number | null): string | null => (packed === null ? null : colorText(packed))
   return { status, fill: color(fill), ink: color(ink), weight, icon, bar, flag, picture, hide }
 }
 
-const PLAIN = lookData(PLAIN_LOOK)
+const PLAIN = styleData(PLAIN_STYLE)
 
-function headersOf(exhibit: Exhibit): object[] {
+function headingsData(exhibit: Exhibit): object[] {
   switch (exhibit.kind) {
     case 'chart':
       return exhibit.points
@@ -134,7 +140,7 @@ function headersOf(exhibit: Exhibit): object[] {
           keys: keysData(row),
           level: level.row,
           text: exhibit.places[place].label,
-          look: PLAIN,
+          style: PLAIN,
         }))
     case 'records':
       return exhibit.columns.map(({ name, label }) => ({
@@ -142,21 +148,21 @@ function headersOf(exhibit: Exhibit): object[] {
         keys: { column: name },
         level: 'detail',
         text: label,
-        look: PLAIN,
+        style: PLAIN,
       }))
     case 'cards':
-    case 'words':
+    case 'reading':
       return []
     default: {
       const columns = exhibit.columnHeadings
         .flat()
-        .map(({ keys, level, text }) => ({ axis: 'column', keys: keysData(keys), level, text, look: PLAIN }))
+        .map(({ keys, level, text }) => ({ axis: 'column', keys: keysData(keys), level, text, style: PLAIN }))
       const rows = exhibit.rows.map(({ heading: { keys, level, text, ...head } }) => ({
         axis: 'row',
         keys: keysData(keys),
         level,
         text,
-        look: lookData(head.look, head),
+        style: styleData(head.style, head),
       }))
       return [...columns, ...rows]
     }
@@ -169,7 +175,7 @@ function legendData({ rule, title, measure, population, entries, ramp }: Legend)
     title,
     measure,
     population,
-    entries: entries.map(({ look, label, limit, count }) => ({ label, limit, count, look: lookData(look) })),
+    entries: entries.map(({ style: look, label, limit, count }) => ({ label, limit, count, style: styleData(look) })),
     ramp: ramp === undefined ? null : { colors: ramp.colors.map(colorText), marks: ramp.marks },
   }
 }

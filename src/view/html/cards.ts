@@ -9,7 +9,7 @@ export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
 }
 
 function cardMarkup({ label, cell, change, note, trend }: Card, writing: Writing): string {
-  const { look, statusText } = cell
+  const { style: look, statusText } = cell
   const style = writing.classes.of(look)
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, writing.icons)
   const status = statusText === '' ? '' : `<p class="st">${icon}${escapeText(statusText)}</p>`

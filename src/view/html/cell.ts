@@ -8,7 +8,7 @@ import {
   type Row,
   type Trend,
 } from '../../page/page.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import type { DrawnPanel } from '../chart/chart.js'
 import { SPARK } from '../chart/spark.js'
 import { escapeText } from '../markup.js'
@@ -45,7 +45,7 @@ const NUMBER: ColumnStyle = { draw: 'number', icon: 'before' }
 
 /** What stands inside a cell: picture, drawing, the words of the status, bar or dot, the number and its flag. */
 export function cellInside(cell: Cell | RecordCell, { icons }: Writing, style: ColumnStyle = NUMBER): string {
-  const { look, statusText } = cell
+  const { style: look, statusText } = cell
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, icons)
   const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
   const words = statusText === '' ? '' : `<span class=v>${escapeText(statusText)}, </span>`
@@ -58,7 +58,7 @@ export function cellInside(cell: Cell | RecordCell, { icons }: Writing, style: C
 
 function drawing({ bar, extent, value }: Cell | RecordCell, { draw }: ColumnStyle): string {
   const lies = bar ?? extent
-  if (draw === 'dot' && lies !== null) return dotUse(lies, typeof value === 'number' && value < 0)
+  if (draw === 'point' && lies !== null) return dotUse(lies, typeof value === 'number' && value < 0)
   return barUse(lies)
 }
 
@@ -68,7 +68,7 @@ function flagMarkup({ flag }: Pick<Cell, 'flag'>): string {
 
 /** A row's heading, painted where some rule reaches it. */
 export function headingMarkup(heading: Heading, text: string, { classes, icons }: Writing): string {
-  const { look, bar, statusText } = heading
+  const { style: look, bar, statusText } = heading
   const style = classes.of(look)
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, icons)
   const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
@@ -87,7 +87,7 @@ interface Frame {
 }
 
 /** Frames by look, for one way to draw a column: cells share few looks, and a page has many cells. */
-export type Frames = Map<Look, Frame>
+export type Frames = Map<CellStyle, Frame>
 
 /**
  * A cell of a table. A dab is painted paper, a block the whole cell. The end tag of a cell may be left out (HTML, 13.1.2.4), and on a large
@@ -101,7 +101,7 @@ export function tableCell(
   kind = '',
 ): string {
   if (cell === null) return '<td>'
-  const { look, flag } = cell
+  const { style: look, flag } = cell
   // What only one cell has is written for it alone.
   if (look.hide === 'value' || cell.bar !== null || cell.extent !== null || look.picture !== null) {
     const title = look.hide === 'value' ? ` title="${escapeText(hintOf(cell))}"` : ''
@@ -122,7 +122,7 @@ export function tableCell(
     : `${frame.open}${escapeText(cell.text)}${frame.close}${flagMarkup(cell)}</span>`
 }
 
-function frameOf(look: Look, { classes }: Writing, { draw }: ColumnStyle, kind: string, title: string): Frame {
+function frameOf(look: CellStyle, { classes }: Writing, { draw }: ColumnStyle, kind: string, title: string): Frame {
   const style = classes.of(look)
   if (draw === 'block')
     return {

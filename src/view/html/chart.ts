@@ -24,8 +24,8 @@ function seriesMarkup({ series, title }: ChartExhibit, classes: StyleClasses): s
 }
 
 function seriesSample(draw: ChartExhibit['series'][number]['draw'], fill: string, stroke: string): string {
-  if (draw === 'bars') return `<path d="M4 2h14v12H4z" fill="${fill}" stroke="${stroke}"/>`
-  if (draw === 'points') return `<circle cx="11" cy="8" r="5" fill="${fill}" stroke="${stroke}"/>`
+  if (draw === 'bar') return `<path d="M4 2h14v12H4z" fill="${fill}" stroke="${stroke}"/>`
+  if (draw === 'point') return `<circle cx="11" cy="8" r="5" fill="${fill}" stroke="${stroke}"/>`
   return `<path d="M1 8h20" stroke="${fill}" stroke-width="${draw === 'line' ? 2.4 : 3.4}"/>`
 }
 
@@ -45,7 +45,7 @@ function tableMarkup(exhibit: ChartExhibit): string {
     const series = several ? `<td>${escapeText(exhibit.series[p.series].label)}</td>` : ''
     return `<tr>${panel}<th scope="row">${escapeText(`${label} ${outer}`.trim())}</th>${series}<td class="n">${escapeText(p.text)}</td><td>${escapeText(p.statusText)}</td></tr>`
   })
-  const lines = exhibit.lines.map(
+  const lines = exhibit.references.map(
     (l) =>
       `<tr>${panelled ? `<td>${l.panel === undefined ? '' : escapeText(exhibit.panels[l.panel].label)}</td>` : ''}<th scope="row">${escapeText(l.label)}</th>${several ? '<td></td>' : ''}<td class="n">${escapeText(l.text)}</td><td></td></tr>`,
   )

@@ -1,5 +1,5 @@
 import type { GridExhibit, RecordCell, RecordsExhibit } from '../../page/page.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import { SPARK } from '../chart/spark.js'
 import type { WrittenRow } from '../model/rows.js'
 
@@ -37,7 +37,7 @@ export function fitOf({ width, flag }: Room): string {
 export function gridRoom({ styles, trends }: GridExhibit, rows: readonly WrittenRow[]): Room {
   const heads: number[] = []
   const letters = new Int32Array(styles.length)
-  const looks = styles.map(() => new Set<Look>())
+  const looks = styles.map(() => new Set<CellStyle>())
   let flag = 0
   for (const { heads: own, row } of rows) {
     for (let k = 0; k < own.length; k++) heads[k] = Math.max(heads[k] ?? 0, own[k].length)
@@ -46,13 +46,13 @@ export function gridRoom({ styles, trends }: GridExhibit, rows: readonly Written
       if (cell === null) continue
       if (cell.text.length > letters[c]) letters[c] = cell.text.length
       if (cell.flag !== null && cell.flag.length > flag) flag = cell.flag.length
-      looks[c].add(cell.look)
+      looks[c].add(cell.style)
     }
   }
   let width = heads.reduce((sum, length) => sum + Math.min(MAX_HEADING_WIDTH, length * CHARACTER_WIDTH + 30), 0)
   styles.forEach(({ draw }, c) => {
     const own = [...looks[c]]
-    const drawn = draw === 'dot' || draw === 'bar' || own.some(({ bar }) => bar !== null)
+    const drawn = draw === 'point' || draw === 'bar' || own.some(({ bar }) => bar !== null)
     const flagged = own.some((look) => look.flag !== null) ? flag + 1 : 0
     const icon = own.some((look) => look.icon !== null) ? ICON_WIDTH : 0
     width += (letters[c] + flagged) * CHARACTER_WIDTH + CELL_PADDING + icon + (drawn ? DRAWING_WIDTH : 0)
@@ -70,7 +70,7 @@ export function recordsRoom({ columns, records }: RecordsExhibit): Room {
   return { width, flag }
 }
 
-function widthOf({ text, flag, look }: RecordCell): number {
+function widthOf({ text, flag, style: look }: RecordCell): number {
   const letters = text.length + (flag === null ? 0 : flag.length + 1)
   return (
     letters * CHARACTER_WIDTH +

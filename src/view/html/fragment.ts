@@ -1,7 +1,7 @@
 import { colorText } from '../../color/color.js'
 import { PIGMENTS, SOOT } from '../../color/pigments.js'
-import type { CardsExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CardsExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 import { escapeText } from '../markup.js'
 import { blockTrend } from '../model/blocks.js'
@@ -27,7 +27,7 @@ export function toFragment(page: Page): string {
     `<h2 style="margin:0 0 4px;font-size:22px">${escapeText(page.title)}</h2>`,
     by === '' ? '' : small(by),
     page.note === null ? '' : `<p style="margin:8px 0">${escapeText(page.note)}</p>`,
-    ...page.notes.map(small),
+    ...page.messages.map(small),
   ]
   for (const exhibit of page.exhibits) parts.push(exhibitMarkup(exhibit))
   parts.push('</div>')
@@ -44,7 +44,7 @@ function exhibitMarkup(exhibit: Exhibit): string {
     small(aboutExhibit(exhibit)),
     inside(exhibit),
     ...exhibit.legends.map((legend) => legendMarkup(legend, exhibit.legends.length === 1)),
-    ...exhibit.notes.map(small),
+    ...exhibit.messages.map(small),
   ]
     .filter((part) => part !== '')
     .join('\n')
@@ -57,10 +57,10 @@ function inside(exhibit: Exhibit): string {
     case 'cards':
       return cardsMarkup(exhibit)
     case 'records':
-      return exhibit.one
+      return exhibit.oneAtATime
         ? exhibit.records.map((record) => tableMarkup(recordSheet(exhibit, record), false)).join('\n')
         : tableMarkup(recordsSheet(exhibit), false)
-    case 'words':
+    case 'reading':
       return wordsMarkup(exhibit)
     default:
       return exhibit.rows.length === 0 ? small('No rows.') : tableMarkup(gridSheet(exhibit), exhibit.kind === 'heatmap')
@@ -99,7 +99,7 @@ function tableMarkup(sheet: Sheet, flat: boolean): string {
   return `<table style="border-collapse:collapse;${FONT};font-size:13px">${head.join('')}${rows.join('')}</table>`
 }
 
-function lookStyle({ fill, ink, weight }: Look): string {
+function lookStyle({ fill, ink, weight }: CellStyle): string {
   const parts = [
     fill === null ? '' : `;background:${colorText(fill)}`,
     ink === null ? '' : `;color:${colorText(ink)}`,
@@ -121,7 +121,7 @@ function cellInside(cell: SheetCell, unclear: string): string {
   return `${picture}${before}${bar === null ? '' : barMarkup(bar, dot, look)}${text}${after}`
 }
 
-function barMarkup(bar: NonNullable<SheetCell['bar']>, dot: 'from' | 'to' | null, look: Look): string {
+function barMarkup(bar: NonNullable<SheetCell['bar']>, dot: 'from' | 'to' | null, look: CellStyle): string {
   const width = 84
   const color = colorText(look.bar?.color ?? PIGMENTS.pebble.body)
   const [from, to] = dot === null ? [bar.from, bar.to] : [Math.max(0, bar[dot] - 0.04), Math.min(1, bar[dot] + 0.04)]
@@ -132,7 +132,7 @@ function barMarkup(bar: NonNullable<SheetCell['bar']>, dot: 'from' | 'to' | null
 
 function cardsMarkup({ cards }: CardsExhibit): string {
   const cells = cards.map(({ label, cell, change, note, trend }) => {
-    const sign = cell.look.icon === null ? '' : glyph(cell.look.icon)
+    const sign = cell.style.icon === null ? '' : glyph(cell.style.icon)
     const icon = sign === '' ? '' : `${escapeText(sign)} `
     const lines = [
       cell.statusText,
@@ -144,13 +144,13 @@ function cardsMarkup({ cards }: CardsExhibit): string {
     const more = lines
       .filter((text) => text !== '')
       .map((text) => `<br><span style="font-size:12px;font-weight:normal">${escapeText(text)}</span>`)
-    return `<td style="padding:10px 16px;vertical-align:top;border:1px solid ${HAIR}${lookStyle(cell.look)}"><span style="font-size:12px">${escapeText(label)}</span><br><span style="font-size:22px;font-weight:bold">${icon}${escapeText(cell.text === '' ? 'no value' : cell.text)}</span>${more.join('')}</td>`
+    return `<td style="padding:10px 16px;vertical-align:top;border:1px solid ${HAIR}${lookStyle(cell.style)}"><span style="font-size:12px">${escapeText(label)}</span><br><span style="font-size:22px;font-weight:bold">${icon}${escapeText(cell.text === '' ? 'no value' : cell.text)}</span>${more.join('')}</td>`
   })
   return `<table role="presentation" style="border-collapse:separate;border-spacing:6px;${FONT}"><tr>${cells.join('')}</tr></table>`
 }
 
-function wordsMarkup({ sentences }: WordsExhibit): string {
-  const items = sentences.map(({ text, look, statusText }) => {
+function wordsMarkup({ sentences }: ReadingExhibit): string {
+  const items = sentences.map(({ text, style: look, statusText }) => {
     if (look === null) return `<p style="margin:4px 0">${escapeText(text)}</p>`
     const sign = look.icon === null ? '' : glyph(look.icon)
     const icon = sign === '' ? '' : `${escapeText(sign)} `
@@ -163,8 +163,8 @@ function wordsMarkup({ sentences }: WordsExhibit): string {
 function legendMarkup(legend: Legend, alone: boolean): string {
   const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
   const entries = legend.entries.map((entry) => {
-    const { look, label } = entry
-    const icons = look.icon === 'direction' ? ['up', 'level', 'down'] : look.icon === null ? [] : [look.icon]
+    const { style: look, label } = entry
+    const icons = look.icon === 'bySign' ? ['up', 'sideways', 'down'] : look.icon === null ? [] : [look.icon]
     const mark =
       icons.map((icon) => glyph(icon)).join('') || (look.bar === null ? (look.fill === null ? 'Aa' : ' ') : ' ')
     const ground = look.fill === null && look.bar !== null ? `;background:${colorText(look.bar.color)}` : ''

@@ -86,7 +86,7 @@ function longBodies(
   for (const { row } of rows) {
     if (seen?.rows.has(row)) continue
     for (let c = -1; c < row.cells.length; c++) {
-      const look = (c < 0 ? row.heading : row.cells[c])?.look
+      const look = (c < 0 ? row.heading : row.cells[c])?.style
       if (look === undefined) continue
       classes.of(look)
     }
@@ -105,7 +105,7 @@ function widest({ styles }: GridExhibit, rows: readonly WrittenRow[]): WrittenRo
     for (let c = 0; c < most.length; c++) {
       const cell = row.cells[c]
       if (cell === null) continue
-      const length = cell.text.length + (cell.flag === null ? 0 : cell.flag.length) + (cell.look.icon === null ? 0 : 2)
+      const length = cell.text.length + (cell.flag === null ? 0 : cell.flag.length) + (cell.style.icon === null ? 0 : 2)
       if (length <= most[c]) continue
       most[c] = length
       cells[c] = cell
@@ -223,7 +223,7 @@ function lineCell(trend: Trend | null, writing: Writing): string {
 
 function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
   if (cell === null) return '<td>'
-  const { look } = cell
+  const { style: look } = cell
   // A cell without a value is hatched, so that it is not taken for a low one.
   const kinds = [writing.classes.of(look), cell.value === null && look.fill === null ? 'no' : '', edge ? 'e' : '']
     .filter((k) => k !== '')
@@ -236,7 +236,7 @@ function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
 export function numbersMarkup(exhibit: GridExhibit, { classes }: Writing): string {
   // Few looks tell for many cells that nothing is hidden.
   if (![...classes.looks()].some(({ hide }) => hide === 'value')) return ''
-  if (!exhibit.rows.some((row) => row.cells.some((cell) => cell?.look.hide === 'value'))) return ''
+  if (!exhibit.rows.some((row) => row.cells.some((cell) => cell?.style.hide === 'value'))) return ''
   const head = exhibit.columnHeadings
     .map((row, r) => {
       const corner =

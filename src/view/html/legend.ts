@@ -1,4 +1,4 @@
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 import { escapeText } from '../markup.js'
 import { aboutEntry } from '../model/captions.js'
@@ -6,7 +6,7 @@ import { barUse, iconUse } from '../model/icon.js'
 import type { StyleClasses } from './style-classes.js'
 
 /** What `direction` becomes, by the sign of a value. */
-const DIRECTIONS = ['up', 'level', 'down']
+const DIRECTIONS = ['up', 'sideways', 'down']
 
 /** The key under an exhibit: one list a scheme, every limit as a number. */
 export function legendMarkup(
@@ -22,20 +22,20 @@ export function legendMarkup(
   const heading = of === '' ? '' : `<li class="of">${escapeText(of)}</li>`
   const entries = legend.entries.map((entry) => {
     const icon =
-      entry.look.icon === null
+      entry.style.icon === null
         ? ''
-        : entry.look.icon === 'direction'
+        : entry.style.icon === 'bySign'
           ? DIRECTIONS.map((name) => iconUse(name)).join('')
-          : iconUse(entry.look.icon, own)
+          : iconUse(entry.style.icon, own)
     const name = entry.label === '' ? '' : `<strong>${escapeText(entry.label)}</strong>`
     const about = aboutEntry(entry)
-    return `<li><span class="sw ${classes.of(entry.look)}">${icon}${entry.look.bar === null ? '' : barUse({ ...entry.look.bar, from: 0, to: 1 })}${legendSample(entry.look)}</span><span>${name}${about === '' ? '' : ` ${escapeText(about)}`}</span></li>`
+    return `<li><span class="sw ${classes.of(entry.style)}">${icon}${entry.style.bar === null ? '' : barUse({ ...entry.style.bar, from: 0, to: 1 })}${legendSample(entry.style)}</span><span>${name}${about === '' ? '' : ` ${escapeText(about)}`}</span></li>`
   })
   return `<ul class="key" aria-label="${escapeText(`Key: ${legend.title}`)}">${heading}${entries.join('')}${rampMarkup(legend, classes)}</ul>`
 }
 
 /** An ink or a weight with nothing else is shown on letters. */
-function legendSample({ fill, ink, weight, icon, bar }: Look): string {
+function legendSample({ fill, ink, weight, icon, bar }: CellStyle): string {
   const bare = fill === null && icon === null && bar === null
   return bare && (ink !== null || weight !== null) ? '<span aria-hidden="true">Aa</span>' : ''
 }

@@ -52,7 +52,7 @@ export async function htmlParts(
   writing: Writing = createWriting(page),
 ): Promise<HtmlParts> {
   const shown = page.exhibits.flatMap((exhibit): Exhibit[] =>
-    exhibit.plain ? [unpaintedTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
+    exhibit.besideUnpainted ? [unpaintedTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
   )
   if (shown.some(hasLines)) writing.lines ??= await import('../chart/trend.js')
   const inside = await insides(shown, writing, options)
@@ -77,7 +77,7 @@ export async function htmlParts(
   return {
     symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown, writing))}</svg>`,
     header: `<header><h1>${escapeText(page.title)}</h1>
-<p class="by">${by}</p>${lead}${saidMarkup(page.notes)}</header>`,
+<p class="by">${by}</p>${lead}${saidMarkup(page.messages)}</header>`,
     exhibits: parts,
     sources: sourcesMarkup(page),
     css: themed(writing.classes.css(), options.theme ?? 'auto'),
@@ -116,10 +116,10 @@ function exhibitMarkup(exhibit: Exhibit, writing: Writing, inside: string, headi
   const legends =
     exhibit.legends.map((legend) => legendMarkup(legend, writing.classes, alone, writing.icons)).join('') +
     missingMarkup(exhibit)
-  const fit = exhibit.kind === 'table' || exhibit.kind === 'list' || exhibit.kind === 'words' ? ' class="fit"' : ''
+  const fit = exhibit.kind === 'table' || exhibit.kind === 'list' || exhibit.kind === 'reading' ? ' class="fit"' : ''
   const said = about === '' ? '' : `<p class="note">${escapeText(about)}</p>\n`
   return `<section${fit} aria-labelledby="${escapeText(id)}"><${heading} id="${escapeText(id)}">${escapeText(exhibit.title)}</${heading}>
-${said}${inside}${legends}${saidMarkup(exhibit.notes)}</section>`
+${said}${inside}${legends}${saidMarkup(exhibit.messages)}</section>`
 }
 
 /** Whether small lines stand in its rows or cards. */
@@ -141,7 +141,7 @@ async function insides(
     has('chart') ? import('./chart.js') : undefined,
     has('cards') ? import('./cards.js') : undefined,
     has('records') ? import('./records.js') : undefined,
-    has('words') ? import('./words.js') : undefined,
+    has('reading') ? import('./words.js') : undefined,
   ])
   return (exhibit) => {
     switch (exhibit.kind) {
@@ -151,7 +151,7 @@ async function insides(
         return cards?.cardsMarkup(exhibit, writing) ?? ''
       case 'records':
         return records?.recordsMarkup(exhibit, writing) ?? ''
-      case 'words':
+      case 'reading':
         return words?.wordsMarkup(exhibit, writing) ?? ''
       default:
         return gridMarkup(exhibit, writing) + numbersMarkup(exhibit, writing)
@@ -185,6 +185,6 @@ function iconsOf(exhibits: readonly Exhibit[], { classes }: Writing): Set<string
   for (const exhibit of exhibits)
     if (exhibit.kind === 'cards') for (const { change } of exhibit.cards) if (change !== null) names.add(change.icon)
   // `direction` in a legend stands for the three arrows it becomes.
-  if (names.delete('direction')) for (const name of ['up', 'level', 'down']) names.add(name)
+  if (names.delete('bySign')) for (const name of ['up', 'sideways', 'down']) names.add(name)
   return names
 }

@@ -5,7 +5,7 @@ import { fitOf, recordsRoom } from './fit.js'
 
 /** Rows of the source: as a table, or each by itself beside the averages of all. */
 export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string {
-  if (exhibit.one)
+  if (exhibit.oneAtATime)
     return `<div class="ones">${exhibit.records.map((record, i) => oneMarkup(exhibit, record, i, writing)).join('')}</div>`
   const head = exhibit.columns.map(
     ({ label, numeric }) => `<th scope="col" class="${numeric ? 'n' : 'x'}">${escapeText(label)}</th>`,

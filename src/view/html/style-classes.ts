@@ -3,14 +3,14 @@ import { contrast } from '../../color/contrast.js'
 import { PAPER, SOOT } from '../../color/pigments.js'
 import { mixed } from '../../color/ramp.js'
 import { DARK_GROUND, toDark, toDarkInk } from '../../color/theme.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 
 /** Gives each distinct look of a page one class, and writes the classes in the end. */
 export interface StyleClasses {
   /** The class of a look, empty where it changes nothing that style can say. */
-  of(look: Look): string
+  of(look: CellStyle): string
   /** Every look that has got its class. */
-  looks(): Iterable<Look>
+  looks(): Iterable<CellStyle>
   /** A class for the ground of a legend's ramp. */
   ramp(colors: readonly number[]): string
   /** A colour of a drawing, as a name to which each theme gives its own. */
@@ -24,7 +24,7 @@ export function createStyleClasses(): StyleClasses {
   const light: string[] = []
   const dark: string[] = []
   const colors = new Set<PackedColor>()
-  const byLook = new Map<Look, string>()
+  const byLook = new Map<CellStyle, string>()
   const add = (prefix: string, css: string, night: string): string => {
     let name = known.get(css)
     if (name === undefined) {
@@ -85,7 +85,7 @@ interface Theme {
 const LIGHT: Theme = { color: (c) => c, ink: (ink) => ink, paper: PAPER }
 const DARK: Theme = { color: toDark, ink: toDarkInk, paper: DARK_GROUND }
 
-function declarations({ fill, ink, weight, pigment, bar }: Look, theme: Theme): string {
+function declarations({ fill, ink, weight, pigment, bar }: CellStyle, theme: Theme): string {
   const parts: string[] = []
   if (fill !== null) {
     parts.push(`background:${colorText(theme.color(fill))}`)

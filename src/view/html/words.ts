@@ -1,11 +1,11 @@
-import type { WordsExhibit } from '../../page/page.js'
+import type { ReadingExhibit } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { iconUse } from '../model/icon.js'
 import type { Writing } from './cell.js'
 
 /** Sentences, each status with its drawing. */
-export function wordsMarkup({ sentences }: WordsExhibit, { classes, icons }: Writing): string {
-  const items = sentences.map(({ text, look, statusText }) => {
+export function wordsMarkup({ sentences }: ReadingExhibit, { classes, icons }: Writing): string {
+  const items = sentences.map(({ text, style: look, statusText }) => {
     if (look === null) return `<li>${escapeText(text)}</li>`
     const icon = look.icon === null ? '' : iconUse(look.icon, icons)
     // The tag stands for the words and their colon.

@@ -5,7 +5,7 @@ import { EMPTY, type Sheet, type SheetRow, sheetCell } from './sheet.js'
 /** A chart lying down: a line a place, a column a series, panels one after the other, and the lines across it as rows of their own. */
 export function chartSheet(exhibit: ChartExhibit): Sheet {
   const several = exhibit.series.length > 1
-  const [frame] = framesOf({ ...exhibit, lying: true }, { width: 800, height: 300 })
+  const [frame] = framesOf({ ...exhibit, horizontal: true }, { width: 800, height: 300 })
   const [low, high] = frame?.domain ?? [0, 1]
   const share = (v: number): number => (v - low) / (high - low)
   const zero = share(Math.max(low, Math.min(0, high)))
@@ -20,7 +20,7 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
         const at = share(p.value)
         const bar = { from: Math.min(zero, at), to: Math.max(zero, at) }
         // A stacked bar begins where it begins on its own: a column has no room for the others.
-        return { ...cell, bar, dot: series.draw === 'bars' ? null : p.value < 0 ? ('from' as const) : ('to' as const) }
+        return { ...cell, bar, dot: series.draw === 'bar' ? null : p.value < 0 ? ('from' as const) : ('to' as const) }
       })
       const heading = { ...EMPTY, text: `${label} ${outer}`.trim() }
       return { kind: 'detail', indent: name === '' ? 0 : 1, cells: [heading, ...cells] }
@@ -28,7 +28,7 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
     if (name === '') return own
     return [{ kind: 'group' as const, indent: 0, cells: [{ ...EMPTY, text: name }, ...blank] }, ...own]
   })
-  const lines = exhibit.lines.map((line): SheetRow => {
+  const lines = exhibit.references.map((line): SheetRow => {
     const bar = { from: share(low), to: share(line.value) }
     return {
       kind: 'total',

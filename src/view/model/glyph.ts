@@ -1,4 +1,4 @@
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 
 /**
  * A sign of the font in the place of a drawing, in terminals and mails; and one of ASCII where there is no
@@ -13,11 +13,11 @@ export function glyph(icon: string, ascii = false): string {
 
 /** The words of looks that share a sign, or have none: their sign does not tell them apart. */
 export function unclearWords(
-  cells: Iterable<{ look: Look; statusText: string }>,
+  cells: Iterable<{ look: CellStyle; statusText: string }>,
   ascii = false,
-): (cell: { look: Look; statusText: string }) => string {
+): (cell: { look: CellStyle; statusText: string }) => string {
   const words = new Map<string, Set<string>>()
-  const signOf = ({ look }: { look: Look }): string =>
+  const signOf = ({ look }: { look: CellStyle }): string =>
     look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, ascii)
   for (const cell of cells) {
     if (cell.statusText === '') continue

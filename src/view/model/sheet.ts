@@ -8,7 +8,7 @@ import type {
   RecordsExhibit,
   Trend,
 } from '../../page/page.js'
-import { type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Bar } from '../../style/painting.js'
 import { writtenRows } from './rows.js'
 
@@ -31,7 +31,7 @@ export interface SheetRow {
 
 export interface SheetCell {
   text: string
-  look: Look
+  look: CellStyle
   bar: Pick<Bar, 'from' | 'to' | 'beyond'> | null
   /** Whether the bar is drawn as a dot, and at which of its ends. */
   dot: 'from' | 'to' | null
@@ -47,7 +47,7 @@ export interface SheetCell {
 /** A cell with nothing in it. */
 export const EMPTY: SheetCell = {
   text: '',
-  look: PLAIN_LOOK,
+  look: PLAIN_STYLE,
   bar: null,
   dot: null,
   flag: null,
@@ -147,7 +147,7 @@ export function recordSheet({ columns, averages, totals }: RecordsExhibit, { rec
 }
 
 export function sheetCell(cell: Cell | RecordCell, style: ColumnStyle = { draw: 'number', icon: 'before' }): SheetCell {
-  const { text, look, flag, statusText, value } = cell
+  const { text, style: look, flag, statusText, value } = cell
   const bar = cell.bar ?? cell.extent
   const negative = typeof value === 'number' && value < 0
   return {
@@ -155,7 +155,7 @@ export function sheetCell(cell: Cell | RecordCell, style: ColumnStyle = { draw: 
     text,
     look,
     bar,
-    dot: style.draw === 'dot' && bar !== null ? (negative ? 'from' : 'to') : null,
+    dot: style.draw === 'point' && bar !== null ? (negative ? 'from' : 'to') : null,
     flag,
     statusText,
     icon: style.icon,
@@ -163,6 +163,6 @@ export function sheetCell(cell: Cell | RecordCell, style: ColumnStyle = { draw: 
   }
 }
 
-function headingCell({ look, bar, flag, statusText }: Heading, text: string): SheetCell {
+function headingCell({ style: look, bar, flag, statusText }: Heading, text: string): SheetCell {
   return { ...EMPTY, text, look, bar, flag, statusText }
 }

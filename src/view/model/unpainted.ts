@@ -1,5 +1,5 @@
 import type { Cell, Exhibit, Heading, RecordCell } from '../../page/page.js'
-import { PLAIN_LOOK } from '../../style/cell-style.js'
+import { PLAIN_STYLE } from '../../style/cell-style.js'
 
 /** The same exhibit without paint, to stand beside the painted one. Numbers that rules hide are shown. */
 export function unpaintedTwin(exhibit: Exhibit): Exhibit {
@@ -7,8 +7,8 @@ export function unpaintedTwin(exhibit: Exhibit): Exhibit {
     name: `${exhibit.name}-plain`,
     title: `${exhibit.title}, plain`,
     legends: [],
-    notes: [],
-    plain: false,
+    messages: [],
+    besideUnpainted: false,
     beside: false,
   }
   switch (exhibit.kind) {
@@ -35,11 +35,11 @@ export function unpaintedTwin(exhibit: Exhibit): Exhibit {
         ...head,
         records: exhibit.records.map((record) => ({ ...record, painted: false, cells: record.cells.map(unpainted) })),
       }
-    case 'words':
+    case 'reading':
       return {
         ...exhibit,
         ...head,
-        sentences: exhibit.sentences.map(({ text }) => ({ text, look: null, statusText: '' })),
+        sentences: exhibit.sentences.map(({ text }) => ({ text, style: null, statusText: '' })),
       }
     default:
       return {
@@ -58,7 +58,7 @@ export function unpaintedTwin(exhibit: Exhibit): Exhibit {
 function unpainted<T extends Heading | Cell | RecordCell>(cell: T): T {
   return {
     ...cell,
-    look: PLAIN_LOOK,
+    style: PLAIN_STYLE,
     bar: null,
     flag: null,
     statusText: '',

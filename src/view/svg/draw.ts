@@ -1,7 +1,7 @@
 import { colorText, type PackedColor } from '../../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 import { mixed } from '../../color/ramp.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 import { iconNamed } from '../../style/icons.js'
 import type { Bar } from '../../style/painting.js'
 import { escapeText } from '../markup.js'
@@ -36,7 +36,7 @@ export function drawText(x: number, y: number, text: string, style: TextStyle = 
 }
 
 /** A painted ground: a dab with a deeper lower edge, or flat. */
-export function groundAt(x: number, y: number, width: number, height: number, look: Look, flat: boolean): string {
+export function groundAt(x: number, y: number, width: number, height: number, look: CellStyle, flat: boolean): string {
   const { fill, pigment } = look
   if (fill === null) return ''
   const box = `x="${round(x)}" y="${round(y)}" width="${round(width)}" height="${round(height)}"`
@@ -74,7 +74,7 @@ export function lineAt(x1: number, y1: number, x2: number, y2: number, color: Pa
 }
 
 /** The ink of a look, soot where it has none. */
-export function inkOf({ ink }: Look): PackedColor {
+export function inkOf({ ink }: CellStyle): PackedColor {
   return ink ?? SOOT
 }
 
@@ -84,7 +84,7 @@ export function barAt(
   width: number,
   bar: Pick<Bar, 'from' | 'to' | 'beyond'>,
   dot: 'from' | 'to' | null,
-  look: Look,
+  look: CellStyle,
 ): string {
   const color = look.bar?.color ?? PIGMENTS.pebble.body
   return `${drawnBar(x, y, width, bar, dot, color)}${beyondAt(x, y, width, bar, color)}`

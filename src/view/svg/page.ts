@@ -1,6 +1,6 @@
 import { colorText } from '../../color/color.js'
 import { SOOT } from '../../color/pigments.js'
-import type { Card, ChartExhibit, Exhibit, Page, WordsExhibit } from '../../page/page.js'
+import type { Card, ChartExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
 import type { Legend } from '../../style/legend.js'
 import type { DrawingDocument } from '../chart/frame.js'
@@ -48,7 +48,7 @@ export async function toSvg(page: Page, given: SvgOptions = {}): Promise<SvgFile
     const title = textPiece(exhibit.title, 19, 600)
     const rows = exhibit.kind === 'records' ? exhibit.records.length : 'rows' in exhibit ? exhibit.rows.length : 0
     const cut = rows > (options.rows ?? MAX_ROWS) ? [`The first ${options.rows ?? MAX_ROWS} of ${rows} rows.`] : []
-    const said = [...cut, ...exhibit.notes].map((text) => textPiece(cutTo(text, 12, PAGE_WIDTH), 12, 400, true))
+    const said = [...cut, ...exhibit.messages].map((text) => textPiece(cutTo(text, 12, PAGE_WIDTH), 12, 400, true))
     const keys = exhibit.legends.map((legend) => legendPiece(legend, exhibit.legends.length === 1, page.icons))
     const head = stacked([title, ...(about === '' ? [] : [textPiece(cutTo(about, 13, PAGE_WIDTH), 13, 400, true)])], 5)
     files.push({ name: exhibit.name, text: svgFile(exhibit.title, stacked([head, body, ...keys, ...said], 14)) })
@@ -69,7 +69,7 @@ async function bodyOf(exhibit: Exhibit, icons: Icons, options: SvgOptions): Prom
       return chartPiece(exhibit, options)
     case 'cards':
       return cardsPiece(exhibit.cards, icons)
-    case 'words':
+    case 'reading':
       return wordsPiece(exhibit, icons)
     case 'records': {
       const sheet = recordsSheet(exhibit)
@@ -105,7 +105,7 @@ async function chartPiece(exhibit: ChartExhibit, { document }: SvgOptions): Prom
           flowed(
             exhibit.series.map(({ label, draw, mark }) => ({
               width: 30 + textWidth(label, 12.5),
-              markup: `${draw === 'bars' ? `<rect x="2" y="3" width="14" height="12" fill="${colorText(mark)}"/>` : draw === 'points' ? `<circle cx="9" cy="9" r="5" fill="${colorText(mark)}"/>` : `<path d="M0 9h20" stroke="${colorText(mark)}" stroke-width="2.6" fill="none"/>`}${drawText(26, 13.5, label, { size: 12.5 })}`,
+              markup: `${draw === 'bar' ? `<rect x="2" y="3" width="14" height="12" fill="${colorText(mark)}"/>` : draw === 'point' ? `<circle cx="9" cy="9" r="5" fill="${colorText(mark)}"/>` : `<path d="M0 9h20" stroke="${colorText(mark)}" stroke-width="2.6" fill="none"/>`}${drawText(26, 13.5, label, { size: 12.5 })}`,
             })),
           ),
         ]
@@ -132,12 +132,11 @@ function flowed(items: readonly { width: number; markup: string }[]): Piece {
 function legendPiece(legend: Legend, alone: boolean, icons: Icons): Piece {
   const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
   const entries = legend.entries.map((entry) => {
-    const { look, label } = entry
+    const { style: look, label } = entry
     const text = aboutEntry(entry)
     const strong = textWidth(label, 12.5) * 1.08
     const drawn = [groundAt(0, 0, 22, 18, look, false)]
-    if (look.icon !== null)
-      drawn.push(iconAt(4, 2, 14, look.icon === 'direction' ? 'up' : look.icon, inkOf(look), icons))
+    if (look.icon !== null) drawn.push(iconAt(4, 2, 14, look.icon === 'bySign' ? 'up' : look.icon, inkOf(look), icons))
     else if (look.bar !== null) drawn.push(barAt(1, 9, 20, { from: 0, to: 1 }, null, look))
     else if (look.fill === null)
       drawn.push(
@@ -176,7 +175,7 @@ const CARD = { width: 232, height: 150 }
 function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
   const perRow = Math.min(4, Math.max(1, cards.length))
   const parts = cards.map(({ label, cell, change, note, trend }, i) => {
-    const { look, statusText, flag } = cell
+    const { style: look, statusText, flag } = cell
     const ink = inkOf(look)
     const drawn: string[] = []
     drawn.push(groundAt(0, 0, CARD.width, CARD.height, look, false))
@@ -230,8 +229,8 @@ function wrapped(text: string, size: number, width: number): string[] {
   return lines
 }
 
-function wordsPiece({ sentences }: WordsExhibit, icons: Icons): Piece {
-  const pieces = sentences.map(({ text, look, statusText }): Piece => {
+function wordsPiece({ sentences }: ReadingExhibit, icons: Icons): Piece {
+  const pieces = sentences.map(({ text, style: look, statusText }): Piece => {
     const tag = look === null ? 0 : textWidth(statusText, 13) * 1.06 + (look.icon === null ? 0 : 20) + 16
     const rest = look !== null && text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 2) : text
     const lines = wrapped(rest, 13, 700 - tag)

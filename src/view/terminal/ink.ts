@@ -1,6 +1,6 @@
 import type { PackedColor } from '../../color/color.js'
 import { toMidtone } from '../../color/theme.js'
-import type { Look } from '../../style/cell-style.js'
+import type { CellStyle } from '../../style/cell-style.js'
 
 /** How many bits of colour a terminal shows: 1 for none, 4 for its 16, 8 for 256, 24 for all. */
 export type ColorDepth = 1 | 4 | 8 | 24
@@ -10,7 +10,7 @@ export interface Ink {
   /** Whether any colour is shown. */
   colored: boolean
   /** A painted cell: its ground, its ink, its weight. */
-  cell(text: string, look: Look): string
+  cell(text: string, look: CellStyle): string
   strong(text: string): string
   quiet(text: string): string
 }

@@ -1,7 +1,7 @@
-import type { CardsExhibit, Exhibit, Page, RecordsExhibit, WordsExhibit } from '../../page/page.js'
+import type { CardsExhibit, Exhibit, Page, ReadingExhibit, RecordsExhibit } from '../../page/page.js'
 import { harmless } from '../../problem/print.js'
 import type { Shape } from '../../shape/shape.js'
-import { type Look, PLAIN_LOOK } from '../../style/cell-style.js'
+import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 import { blockTrend } from '../model/blocks.js'
 import { aboutEntry, aboutExhibit, aboutPage } from '../model/captions.js'
@@ -43,7 +43,7 @@ export function toText(page: Page, options: TextOptions = {}): string {
   const { ink } = drawing
   const lines = [...bold(page.title, drawing), ...quiet(aboutPage(page).join(' · '), drawing)]
   if (page.note !== null) lines.push(...wrap(harmless(page.note), drawing.width))
-  lines.push(...page.notes.flatMap((note) => quiet(`note: ${note}`, drawing)))
+  lines.push(...page.messages.flatMap((note) => quiet(`note: ${note}`, drawing)))
   for (const exhibit of page.exhibits) {
     if (exhibit.section !== null) lines.push('', ...bold(exhibit.section.toLocaleUpperCase(page.locale), drawing))
     lines.push('', ...drawExhibit(exhibit, drawing))
@@ -69,7 +69,7 @@ function drawExhibit(exhibit: Exhibit, drawing: Drawing): string[] {
     ...quiet(aboutExhibit(exhibit), drawing),
     ...inside(exhibit, drawing),
     ...exhibit.legends.flatMap((legend) => legendLines(legend, exhibit.legends.length === 1, drawing)),
-    ...exhibit.notes.flatMap((text) => quiet(`note: ${text}`, drawing)),
+    ...exhibit.messages.flatMap((text) => quiet(`note: ${text}`, drawing)),
   ]
 }
 
@@ -82,7 +82,7 @@ function inside(exhibit: Exhibit, drawing: Drawing): string[] {
       return cardLines(exhibit, drawing)
     case 'records':
       return recordLines(exhibit, drawing)
-    case 'words':
+    case 'reading':
       return wordLines(exhibit, drawing)
     default:
       return exhibit.rows.length === 0
@@ -95,7 +95,7 @@ function cardLines({ cards }: CardsExhibit, drawing: Drawing): string[] {
   const { ink, ascii } = drawing
   const wide = Math.max(0, ...cards.map(({ label }) => widthOf(harmless(label))))
   return cards.flatMap(({ label, cell, change, note, trend }) => {
-    const { look, statusText, flag } = cell
+    const { style: look, statusText, flag } = cell
     const sign = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, ascii)
     const mark = sign === '' ? '' : `${sign} `
     const value = harmless(cell.text === '' ? 'no value' : cell.text)
@@ -114,7 +114,7 @@ function cardLines({ cards }: CardsExhibit, drawing: Drawing): string[] {
 }
 
 function recordLines(exhibit: RecordsExhibit, drawing: Drawing): string[] {
-  if (!exhibit.one) return sheetLines(recordsSheet(exhibit), drawing)
+  if (!exhibit.oneAtATime) return sheetLines(recordsSheet(exhibit), drawing)
   return exhibit.records.flatMap((record, i) => [
     drawing.ink.quiet(`${i + 1} of ${exhibit.records.length}`),
     ...sheetLines(recordSheet(exhibit, record), drawing),
@@ -122,8 +122,8 @@ function recordLines(exhibit: RecordsExhibit, drawing: Drawing): string[] {
   ])
 }
 
-function wordLines({ sentences }: WordsExhibit, { ink, width, ascii }: Drawing): string[] {
-  return sentences.flatMap(({ text, look, statusText }) => {
+function wordLines({ sentences }: ReadingExhibit, { ink, width, ascii }: Drawing): string[] {
+  return sentences.flatMap(({ text, style: look, statusText }) => {
     const sign = look?.icon == null ? '' : glyph(look.icon, ascii)
     const mark = sign === '' ? '' : `${sign} `
     const lines = wrap(`${mark}${harmless(text)}`, width, '', '  ')
@@ -138,8 +138,8 @@ function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Draw
   const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
   const lines = of.length === 0 ? [] : wrap(harmless(of.join(', ')), width).map((line) => ink.quiet(line))
   for (const entry of legend.entries) {
-    const { look, label } = entry
-    const icons = look.icon === 'direction' ? ['up', 'level', 'down'] : look.icon === null ? [] : [look.icon]
+    const { style: look, label } = entry
+    const icons = look.icon === 'bySign' ? ['up', 'sideways', 'down'] : look.icon === null ? [] : [look.icon]
     const mark = icons.map((icon) => glyph(icon, ascii)).join('')
     const swatch = inkSample(look, mark, ink)
     const text = harmless(`${label} ${aboutEntry(entry)}`.trim())
@@ -148,7 +148,7 @@ function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Draw
   const { ramp } = legend
   if (ramp !== undefined && ramp.marks.length > 0) {
     const blocks = Array.from({ length: 17 }, (_, i) => ramp.colors[Math.round((i / 16) * (ramp.colors.length - 1))])
-    const drawn = ink.colored ? `${blocks.map((fill) => ink.cell(' ', { ...PLAIN_LOOK, fill })).join('')} ` : ''
+    const drawn = ink.colored ? `${blocks.map((fill) => ink.cell(' ', { ...PLAIN_STYLE, fill })).join('')} ` : ''
     const marks = ramp.marks.map(({ text, what }) => `${text} ${what}`.trim()).join(' … ')
     lines.push(`  ${drawn}${harmless(marks)}`)
   }
@@ -156,9 +156,9 @@ function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Draw
 }
 
 /** What a look is shown on in a key: its icon, a bar, or letters where it has nothing else. */
-function inkSample(look: Look, mark: string, ink: Ink): string {
+function inkSample(look: CellStyle, mark: string, ink: Ink): string {
   if (mark !== '') return ink.cell(look.fill === null ? mark : ` ${mark} `, look)
   if (!ink.colored) return ''
-  if (look.bar !== null) return ink.cell('█', { ...PLAIN_LOOK, ink: look.bar.color })
+  if (look.bar !== null) return ink.cell('█', { ...PLAIN_STYLE, ink: look.bar.color })
   return ink.cell(look.fill === null ? 'Aa' : '   ', look)
 }

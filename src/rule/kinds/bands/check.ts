@@ -44,7 +44,7 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
     tests.push(bound === undefined ? NEVER : { kind: 'limit', sign, limit: bound })
   }
   if (band.equals !== undefined) tests.push(checkLiterals([band.equals], checker, [...at, 'equals']))
-  if (band.oneOf !== undefined) tests.push(checkLiterals(band.oneOf, checker, [...at, 'oneOf']))
+  if (band.in !== undefined) tests.push(checkLiterals(band.in, checker, [...at, 'in']))
   if (band.contains !== undefined) {
     const found = typeText(checker.judged)
     if (!isKind(checker, 'text'))

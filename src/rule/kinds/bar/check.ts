@@ -15,7 +15,7 @@ export const checkBar: Check<BarPlan> = (spec, checker, at) => {
     return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
   }
   const [from, to, base] = [end('from'), end('to'), end('base')]
-  const positive = styleOf(own, 'wash', 'pebble', checker, here)
+  const positive = styleOf(own, 'color', 'pebble', checker, here)
   const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'pebble', checker, here)
   if (positive === undefined || negative === undefined) return undefined
   const right = checker.gives({ ...NO_EFFECT, bar: positive })
@@ -25,13 +25,13 @@ export const checkBar: Check<BarPlan> = (spec, checker, at) => {
 
 function styleOf(
   own: BarSpec,
-  key: 'wash' | 'negative',
+  key: 'color' | 'negative',
   fallback: string,
   checker: Checker,
   at: readonly (string | number)[],
 ): BarStyle | undefined {
-  const wash = own[key] ?? fallback
-  const color = resolveColor(wash, 'body', checker.palette)
-  if (color === undefined) checker.unknownColor(wash, [...at, key])
-  return color === undefined ? undefined : { wash, color, finish: own.finish ?? 'solid' }
+  const name = own[key] ?? fallback
+  const color = resolveColor(name, 'body', checker.palette)
+  if (color === undefined) checker.unknownColor(name, [...at, key])
+  return color === undefined ? undefined : { name, color, finish: own.finish ?? 'solid' }
 }

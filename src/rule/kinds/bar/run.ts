@@ -105,9 +105,9 @@ export const bar: Kind<BarPlan, BarFit> = {
     const low = from === undefined ? 'zero (the lowest where some are negative)' : telling.limit(from)
     const high = to === undefined ? 'the highest' : telling.limit(to)
     const start = base === undefined ? '' : `, starting at ${telling.limit(base)}`
-    const other = negative === positive ? '' : `, ${negative.wash} ${base === undefined ? 'below zero' : 'left of it'}`
+    const other = negative === positive ? '' : `, ${negative.name} ${base === undefined ? 'below zero' : 'left of it'}`
     const fading = positive.finish === 'fading' ? 'fading ' : ''
-    return `is drawn as a ${fading}${positive.wash} bar from ${low} to ${high}${start}${other}; missing is left alone`
+    return `is drawn as a ${fading}${positive.name} bar from ${low} to ${high}${start}${other}; missing is left alone`
   },
 
   explain(_, fit, judged, cell, telling) {

@@ -18,7 +18,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
   const here = [...at, 'gradient']
   if (own === undefined) return undefined
   checker.needNumber('gradient', here)
-  const gives = own.gives ?? (own.icons === undefined ? 'fill' : 'icon')
+  const gives = own.as ?? (own.icons === undefined ? 'fill' : 'icon')
   const steps = gives === 'icon' ? checkIcons(own, checker, here) : undefined
   const stops = gives === 'icon' ? undefined : checkRamp(own, checker, here)
   if (gives !== 'icon' && own.icons !== undefined) checker.tell('icons-or-ramp', { gives }, [...here, 'icons'])
@@ -39,7 +39,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
       icons: steps,
       stops: steps,
       first: checker.givesEach(steps.map((icon) => ({ ...NO_EFFECT, icon }))),
-      shades,
+      steps: shades,
       centred,
       ink: false,
       from,
@@ -49,7 +49,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
   }
   if (stops === undefined || checker.refused) return undefined
   const ink = gives === 'ink'
-  const shades = own.shades ?? SMOOTH
+  const shades = own.steps ?? SMOOTH
   const { colors, givens } = checker.palette.remember(`${ink} ${shades} ${stops.map((stop) => stop.color)}`, () => {
     const made = rampTable(
       stops.map((stop) => stop.color),
@@ -65,7 +65,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
     icons: [],
     stops: stops.map((stop) => stop.name),
     first: checker.givesEach(givens),
-    shades: own.shades,
+    steps: own.steps,
     centred: stops.length > 2,
     ink,
     from,
@@ -82,16 +82,16 @@ function checkIcons(own: GradientSpec, checker: Checker, at: Path): string[] | u
     return undefined
   }
   if (typeof own.icons === 'string') {
-    const family = familyIcons(own.icons, own.shades ?? 5)
+    const family = familyIcons(own.icons, own.steps ?? 5)
     if (family === undefined) {
       const params = { name: own.icons, nearest: nearest(own.icons, FAMILY_NAMES), known: FAMILY_NAMES }
-      if (FAMILY_NAMES.includes(own.icons)) checker.tell('family-steps', { name: own.icons }, [...at, 'shades'])
+      if (FAMILY_NAMES.includes(own.icons)) checker.tell('family-steps', { name: own.icons }, [...at, 'steps'])
       else checker.tell('unknown-family', params, here)
     }
     return family
   }
-  if (own.shades !== undefined && own.shades !== own.icons.length)
-    checker.tell('icons-shades', { icons: own.icons.length, shades: own.shades }, [...at, 'shades'])
+  if (own.steps !== undefined && own.steps !== own.icons.length)
+    checker.tell('icons-steps', { icons: own.icons.length, steps: own.steps }, [...at, 'steps'])
   const known = iconNames(checker.palette)
   let whole = true
   own.icons.forEach((name, i) => {
@@ -115,27 +115,31 @@ interface Stop {
 }
 
 function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | undefined {
-  const part = own.gives === 'ink' ? 'ink' : 'body'
+  const part = own.as === 'ink' ? 'ink' : 'body'
   const here = [...at, 'ramp']
   const { palette } = checker
   if (own.ramp === undefined) {
-    checker.tell('icons-or-ramp', { gives: own.gives ?? 'fill' }, at)
+    checker.tell('icons-or-ramp', { gives: own.as ?? 'fill' }, at)
     return undefined
   }
   const pigment = (name: string): Stop => ({ name, color: softened(palette, name, own) })
-  if (own.ramp === 'judged') {
+  if (own.ramp === 'badToGood') {
     const { better, measure } = checker
     if (better !== 'higher' && better !== 'lower') {
-      checker.tell('better-needed', { what: 'ramp: judged', measure }, here)
+      checker.tell('better-needed', { what: 'ramp: badToGood', measure }, here)
       return undefined
     }
-    const between = own.gives === 'ink' ? { name: 'soot', color: SOOT } : { name: 'paper', color: PAPER }
+    const between = own.as === 'ink' ? { name: 'soot', color: SOOT } : { name: 'paper', color: PAPER }
     const stops = [pigment('clay'), between, pigment('leaf')]
     return better === 'higher' ? stops : stops.reverse()
   }
+  if (own.ramp === 'judged') {
+    checker.tell('renamed', { old: 'judged', now: 'badToGood' }, here)
+    return undefined
+  }
   if (typeof own.ramp === 'string') {
     if (isPigment(palette, own.ramp)) return [{ name: 'paper', color: PAPER }, pigment(own.ramp)]
-    const known = ['judged', ...Object.keys(palette.pigments)]
+    const known = ['badToGood', ...Object.keys(palette.pigments)]
     checker.tell('unknown-pigment', { name: own.ramp, nearest: nearest(own.ramp, known), known }, here)
     return undefined
   }
@@ -155,5 +159,5 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | unde
 /** The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for a whole cell. */
 function softened(palette: Palette, name: string, own: GradientSpec): PackedColor {
   const { ink, body } = palette.pigments[name]
-  return own.gives === 'ink' ? ink : palette.remember(`softened ${name}`, () => mixed(PAPER, body, 0.85))
+  return own.as === 'ink' ? ink : palette.remember(`softened ${name}`, () => mixed(PAPER, body, 0.85))
 }

@@ -18,7 +18,7 @@ export interface GradientPlan {
   stops: readonly string[]
   /** Class of the first colour; the others follow. */
   first: number
-  shades: number | undefined
+  steps: number | undefined
   /** A ramp of three colours or more has a middle. */
   centred: boolean
   ink: boolean
@@ -49,7 +49,7 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
     const [order] = groupCount === 1 ? judged.orders() : []
     const [low, up] = [fit.lower[0], fit.upper[0]]
     const inside = order !== undefined && isInside(order, fit.from[0], fit.to[0])
-    if (order === undefined || plan.shades !== undefined || Number.isNaN(m) || judged.population !== groups)
+    if (order === undefined || plan.steps !== undefined || Number.isNaN(m) || judged.population !== groups)
       for (let i = 0; i < length; i++) out[i] = classAt(plan, placeAt(fit, groups[i], values[i]))
     else if (inside && low === up) fillEvenRamp(values, m, up, SMOOTH - 1, plan.first, out)
     else fillRamp(values, m, low, up, SMOOTH - 1, plan.first, out)
@@ -74,7 +74,7 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
 
   sentence(plan, telling) {
     const what = plan.icons.length > 0 ? 'shows an icon' : plan.ink ? 'has its ink coloured' : 'is coloured'
-    const steps = plan.shades === undefined || plan.icons.length > 0 ? '' : ` in ${plan.shades} steps`
+    const steps = plan.steps === undefined || plan.icons.length > 0 ? '' : ` in ${plan.steps} steps`
     const { from, middle, to, stops } = plan
     const low = from === undefined ? 'the lowest' : telling.limit(from)
     const high = to === undefined ? 'the highest' : telling.limit(to)
@@ -107,9 +107,7 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
     const centre = plan.centred ? ` over ${own(plan.middle, fit.middle[g], 'the middle')}` : ''
     const t = placeAt(fit, g, value)
     const step =
-      plan.shades === undefined || Number.isNaN(t)
-        ? ''
-        : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.shades}`
+      plan.steps === undefined || Number.isNaN(t) ? '' : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.steps}`
     const at = Number.isNaN(t) ? 'the ends cannot be told' : `${percentText(t)} of the way along the scale${step}`
     return [{ text: `from ${low}${centre} to ${high}: ${at}` }]
   },
@@ -130,7 +128,7 @@ function placeAt({ middle, lower, upper }: GradientFit, g: number, v: number): n
   return clamp(0.5 + Math.max(d, 0) * upper[g] + Math.min(d, 0) * lower[g])
 }
 
-function classAt({ first, shades }: GradientPlan, t: number): number {
+function classAt({ first, steps: shades }: GradientPlan, t: number): number {
   if (Number.isNaN(t)) return -1
   if (shades === undefined) return first + ((t * (SMOOTH - 1) + 0.5) | 0)
   // The grain of salt keeps a value that stands on an edge in the class above it.

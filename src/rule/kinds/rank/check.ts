@@ -48,8 +48,8 @@ function checkSplit(own: RankSpec, checker: Checker, at: Path): RankPlan | undef
   let total = 0
   own.split?.forEach((part, i) => {
     const here = [...at, 'split', i]
-    if (part.rest !== undefined) {
-      plan.rest = checker.outcome(part.rest, [...here, 'rest'], 'rest') ?? -1
+    if (part.otherwise !== undefined) {
+      plan.rest = checker.outcome(part.otherwise, [...here, 'otherwise'], 'otherwise') ?? -1
       return
     }
     const size = readSize(part.share, checker, [...here, 'share'])

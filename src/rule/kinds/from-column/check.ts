@@ -1,10 +1,10 @@
 import type { Check } from '../check.js'
-import { type BorrowPlan, CHANNELS } from './run.js'
+import { CHANNELS, type FromColumnPlan } from './run.js'
 
-export const checkBorrow: Check<BorrowPlan> = (spec, checker, at) => {
-  const own = spec.borrow ?? {}
-  const here = [...at, 'borrow']
-  if (Object.keys(own).length === 0) checker.tell('borrow-nothing', { known: CHANNELS }, here)
+export const checkFromColumn: Check<FromColumnPlan> = (spec, checker, at) => {
+  const own = spec.fromColumn ?? {}
+  const here = [...at, 'fromColumn']
+  if (Object.keys(own).length === 0) checker.tell('from-column-nothing', { known: CHANNELS }, here)
   const columns = CHANNELS.flatMap((channel) => {
     const name = own[channel]
     const text = name === undefined ? undefined : checker.texts(name, [...here, channel])

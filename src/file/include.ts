@@ -18,18 +18,18 @@ interface RuleSet {
 }
 
 /**
- * A report with the rule sets that it uses: their statuses, parameters, pigments and icons unless it has its own of that name, and
+ * A report with the rule sets that it includes: their statuses, parameters, pigments and icons unless it has its own of that name, and
  * their rules behind its own. `read` gives the text of a rule set by its name; undefined for one that is not there.
  */
-export function withShared(report: ReportFile, read: (name: string) => string | undefined): ReportFile {
+export function withIncluded(report: ReportFile, read: (name: string) => string | undefined): ReportFile {
   const { spec } = report
-  const names = spec?.uses ?? []
+  const names = spec?.include ?? []
   if (spec === undefined || names.length === 0) return report
   const problems: Problem[] = [...report.problems]
   const sets = names.flatMap((name, i): RuleSet[] => {
     const text = read(name)
     if (text !== undefined) return [readRuleSet(text, name)]
-    problems.push(report.place(problem('uses-missing', { file: name }, { path: ['uses', i] })))
+    problems.push(report.place(problem('include-missing', { file: name }, { path: ['include', i] })))
     return []
   })
   for (const set of sets) problems.push(...set.problems)
@@ -90,7 +90,7 @@ function readRuleSet(text: string, file: string): RuleSet {
   const kept: Record<string, unknown> = {}
   for (const [key, value] of Object.entries(read.tree)) {
     if (KEYS.includes(key)) Object.defineProperty(kept, key, { value, enumerable: true })
-    else if (key === 'uses') problems.push(place(problem('uses-nested', {}, { path: [key] })))
+    else if (key === 'include') problems.push(place(problem('include-nested', {}, { path: [key] })))
     else
       problems.push(place(problem('unknown-key', { key, nearest: nearest(key, KEYS), known: KEYS }, { path: [key] })))
   }

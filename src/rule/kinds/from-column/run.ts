@@ -9,7 +9,7 @@ import { joinWithAnd } from '../limit-text.js'
 export const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const
 type Borrowed = (typeof CHANNELS)[number]
 
-export interface BorrowPlan {
+export interface FromColumnPlan {
   columns: { channel: Borrowed; text: BoundText }[]
   palette: Palette
   /** What statuses give, by their names and labels. */
@@ -18,8 +18,8 @@ export interface BorrowPlan {
 }
 
 /** A text column that already holds the answer. Text that names nothing leaves the cell alone, and is counted. */
-export const borrow: Kind<BorrowPlan, undefined> = {
-  key: 'borrow',
+export const fromColumn: Kind<FromColumnPlan, undefined> = {
+  key: 'fromColumn',
 
   judges: false,
 
@@ -32,7 +32,7 @@ export const borrow: Kind<BorrowPlan, undefined> = {
   decide(plan, _, judged) {
     const { classes, givens } = borrowed(plan, judged, (unknown) => {
       const count = [...unknown.values()].reduce((sum, n) => sum + n, 0)
-      judged.note(problem('note-borrowed-unknown', { count, words: [...unknown.keys()] }))
+      judged.note(problem('note-from-column-unknown', { count, words: [...unknown.keys()] }))
     })
     return { classes, effects: givens }
   },
@@ -60,7 +60,7 @@ export const borrow: Kind<BorrowPlan, undefined> = {
 
 /** What each combination of texts gives, with the texts that gave it. */
 function borrowed(
-  plan: BorrowPlan,
+  plan: FromColumnPlan,
   judged: Judged,
   strange?: (unknown: ReadonlyMap<string, number>) => void,
 ): { classes: Int16Array; givens: Effect[]; words: string[] } {
@@ -121,7 +121,7 @@ function textsOfColumn(text: BoundText, judged: Judged): Words {
 }
 
 /** What a word gives to its channel; undefined where it names nothing. */
-function partOf({ palette, statuses }: BorrowPlan, channel: Borrowed, word: string): Partial<Effect> | undefined {
+function partOf({ palette, statuses }: FromColumnPlan, channel: Borrowed, word: string): Partial<Effect> | undefined {
   if (channel === 'status') return statuses.get(word)
   if (channel === 'icon') return isIcon(palette, word) ? { icon: word } : undefined
   if (channel === 'picture') {
@@ -134,13 +134,13 @@ function partOf({ palette, statuses }: BorrowPlan, channel: Borrowed, word: stri
 }
 
 /** What a status hides itself comes before what the rule hides. */
-function hideOf({ hide }: BorrowPlan, parts: readonly Partial<Effect>[]): Pick<Effect, 'hide'> {
+function hideOf({ hide }: FromColumnPlan, parts: readonly Partial<Effect>[]): Pick<Effect, 'hide'> {
   return { hide: parts.map((part) => part.hide ?? null).find((own) => own !== null) ?? hide }
 }
 
 /** What all columns give together; undefined where none gives anything. */
 function givenBy(
-  plan: BorrowPlan,
+  plan: FromColumnPlan,
   columns: readonly (Words & { channel: Borrowed })[],
   cell: number,
 ): Effect | undefined {

@@ -1,0 +1,51 @@
+/**
+ * Names that the first version of the report file had, with those they have now. Old names are refused with
+ * the new one named, for one version.
+ */
+export const RENAMED_KEYS: Readonly<Record<string, string>> = {
+  lying: 'horizontal',
+  lines: 'references',
+  each: 'panels',
+  shades: 'steps',
+  gives: 'as',
+  seal: 'final',
+  together: 'oneScale',
+  means: 'verdict',
+  wash: 'color',
+  keep: 'first',
+  rest: 'others',
+  plain: 'besideUnpainted',
+  one: 'oneAtATime',
+  words: 'reading',
+  uses: 'include',
+  borrow: 'fromColumn',
+  oneOf: 'in',
+  finding: 'code',
+}
+
+/** Keys that have another name in a part of a rule than elsewhere. */
+export const RENAMED_IN_SPLIT: Readonly<Record<string, string>> = { rest: 'otherwise' }
+
+/** Values of keys that choose among a few, and what stands for the whole of a ramp, an icon or `among`. */
+export const RENAMED_VALUES: Readonly<Record<string, string>> = {
+  bars: 'bar',
+  points: 'point',
+  marker: 'mark',
+  dot: 'point',
+  details: 'detail',
+  totals: '[subtotal, total]',
+  judged: 'badToGood',
+  everything: 'unfiltered',
+  level: 'sideways',
+  direction: 'bySign',
+  leaf: 'sprig',
+}
+
+/** Functions of expressions. */
+export const RENAMED_FUNCTIONS: Readonly<Record<string, string>> = {
+  smaller: 'least',
+  larger: 'greatest',
+  changeShare: 'percentChange',
+  deviation: 'stdev',
+  distinct: 'countDistinct',
+}
