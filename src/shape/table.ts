@@ -1,4 +1,5 @@
 // Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// A file over 400 lines because it is made and holds every key of a report.
 import type { Shape } from './shape.js'
 
 export const LIMIT = { any: ['number', 'text'] } satisfies Shape
