@@ -22,7 +22,7 @@ export async function growBench(rows) {
     title: 'Growth',
     sources: { sales: {} },
     measures: { revenue: 'sum(amount)', plan: 'sum(plan)', gap: 'revenue - plan' },
-    statuses: { good: { wash: 'leaf' }, bad: { wash: 'clay' } },
+    statuses: { good: { wash: 'aqua' }, bad: { wash: 'coral' } },
   }
   /** @param {number} count @returns {import('acuarela/report').ReportSpec['exhibits']} */
   const exhibits = (count) =>

@@ -25,9 +25,9 @@ async function pageOf(cells, painted) {
     sources: { s: { file: 's.csv' } },
     measures: Object.fromEntries(MEASURES.map((m) => [m, { formula: `sum(${m})`, format: 'money EUR 0' }])),
     statuses: {
-      ahead: { label: 'On target', wash: 'leaf', icon: 'tick' },
-      close: { label: 'Near target', wash: 'ochre', icon: 'dash' },
-      behind: { label: 'Behind', wash: 'clay', icon: 'cross' },
+      ahead: { label: 'On target', wash: 'aqua', icon: 'tick' },
+      close: { label: 'Near target', wash: 'straw', icon: 'dash' },
+      behind: { label: 'Behind', wash: 'coral', icon: 'cross' },
     },
     rules: painted
       ? [

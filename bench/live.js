@@ -26,19 +26,19 @@ measures:
 parameters:
   target: {label: Plant target, value: 600, from: 0, to: 1200, step: 10, format: money EUR 0}
 statuses:
-  ahead: {label: On target, wash: leaf, icon: tick}
-  close: {label: Near target, wash: ochre, icon: dash}
-  behind: {label: Behind, wash: clay, icon: cross}
+  ahead: {label: On target, wash: aqua, icon: tick}
+  close: {label: Near target, wash: straw, icon: dash}
+  behind: {label: Behind, wash: coral, icon: cross}
 rules:
   - name: target
     paint: revenue
     bands: [{atLeast: target, status: ahead}, {atLeast: 80% of target, status: close}, {otherwise: behind}]
   - name: margin
     paint: margin
-    gradient: {ramp: [clay, paper, leaf], middle: median(value)}
+    gradient: {ramp: [coral, paper, aqua], middle: median(value)}
   - name: pieces
     paint: pieces
-    bar: {color: pebble}
+    bar: {color: stone}
 exhibits:
   - name: plants
     title: Plants

@@ -37,11 +37,11 @@ export async function paintBench(rows) {
   const spec = {
     parameters: { target: 60000, tolerance: 0.025 },
     statuses: {
-      ahead: { wash: 'leaf', icon: 'tick' },
-      close: { wash: 'ochre', icon: 'dash' },
-      behind: { wash: 'clay', icon: 'cross', weight: 'bold' },
-      leading: { wash: 'sea', icon: 'sprig' },
-      returns: { ink: 'clay', icon: 'drop', weight: 'bold' },
+      ahead: { wash: 'aqua', icon: 'tick' },
+      close: { wash: 'straw', icon: 'dash' },
+      behind: { wash: 'coral', icon: 'cross', weight: 'bold' },
+      leading: { wash: 'indigo', icon: 'sprig' },
+      returns: { ink: 'coral', icon: 'drop', weight: 'bold' },
     },
     rules: [
       {
@@ -54,7 +54,7 @@ export async function paintBench(rows) {
       },
       { paint: 'margin', within: 'region', rank: { best: 1, status: 'leading' } },
       { paint: 'refundShare', bands: [{ above: 'tolerance', status: 'returns' }] },
-      { paint: 'month', within: 'line', gradient: { ramp: ['paper', 'leaf'], from: 0, to: 'percentile(value, 95%)' } },
+      { paint: 'month', within: 'line', gradient: { ramp: ['paper', 'aqua'], from: 0, to: 'percentile(value, 95%)' } },
     ],
   }
   const codes = { region: Int32Array.from(region), line: Int32Array.from(line) }

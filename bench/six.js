@@ -15,9 +15,9 @@ const PROCESSES = 5
 export const SIX = {
   parameters: { target: 60000 },
   statuses: {
-    ahead: { wash: 'leaf', icon: 'tick' },
-    close: { wash: 'ochre', icon: 'dash' },
-    behind: { wash: 'clay', icon: 'cross' },
+    ahead: { wash: 'aqua', icon: 'tick' },
+    close: { wash: 'straw', icon: 'dash' },
+    behind: { wash: 'coral', icon: 'cross' },
   },
   rules: [
     {
@@ -29,8 +29,8 @@ export const SIX = {
       ],
     },
     { paint: 'revenue', rank: { top: 10, style: { weight: 'bold' } } },
-    { paint: 'revenue', bar: { color: 'sea' } },
-    { paint: 'growth', gradient: { ramp: ['clay', 'paper', 'leaf'] } },
+    { paint: 'revenue', bar: { color: 'indigo' } },
+    { paint: 'growth', gradient: { ramp: ['coral', 'paper', 'aqua'] } },
     { paint: 'growth', rank: { top: '10%', style: { weight: 'bold' } } },
     {
       paint: 'growth',

@@ -1,24 +1,48 @@
 // @ts-check
 /**
- * Writes what the examples of docs/sources-and-measures.md answer, from the demo data: `npm run docs`. Read
- * the change before you commit it.
+ * Writes what the examples of docs/sources-and-measures.md answer and what the rules of docs/cookbook.md say,
+ * from the demo data: `npm run docs`. Read the change before you commit it.
  */
 import { execFileSync } from 'node:child_process'
 import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 
-const guide = fileURLToPath(new URL('../docs/sources-and-measures.md', import.meta.url))
 const folder = new URL('../examples/brezal/', import.meta.url)
 const report = fileURLToPath(new URL(`guide-${process.pid}.acuarela.yaml`, folder))
 const tool = fileURLToPath(new URL('../dist/cli/acuarela.js', import.meta.url))
 
-const text = readFileSync(guide, 'utf8').replace(
-  /(```yaml\n)([\s\S]*?)(```\n\n```text\n)([\s\S]*?)(```)/g,
-  (_, open, yaml, between, _before, close) => {
-    writeFileSync(report, yaml)
-    const says = execFileSync(process.execPath, [tool, 'paint', report, '--no-color'], { encoding: 'utf8', env: {} })
-    return `${open}${yaml}${between}${says}${close}`
-  },
-)
-rmSync(report, { force: true })
-writeFileSync(guide, text)
+/**
+ * Answers each example of a page anew: a block of YAML with a block of text behind it.
+ * @param {string} page @param {(text: string) => string} baseOf what stands before each example
+ * @param {(report: string) => string[]} command
+ */
+function rewrite(page, baseOf, command) {
+  const path = fileURLToPath(new URL(`../docs/${page}`, import.meta.url))
+  const text = readFileSync(path, 'utf8')
+  const base = baseOf(text)
+  // The base stands before the first heading.
+  const from = base === '' ? 0 : text.indexOf('\n## ')
+  const answered = text
+    .slice(from)
+    .replace(/(```yaml\n)([\s\S]*?)(```\n\n```text\n)([\s\S]*?)(```)/g, (_, open, yaml, between, _before, close) => {
+      writeFileSync(report, base + yaml)
+      const says = execFileSync(process.execPath, [tool, ...command(report)], { encoding: 'utf8', env: {} })
+      return `${open}${yaml}${between}${says}${close}`
+    })
+  writeFileSync(path, text.slice(0, from) + answered)
+}
+
+try {
+  rewrite(
+    'sources-and-measures.md',
+    () => '',
+    (file) => ['paint', file, '--no-color'],
+  )
+  rewrite(
+    'cookbook.md',
+    (text) => /```yaml\n([\s\S]*?)```/.exec(text)?.[1] ?? '',
+    (file) => ['rules', file, '--no-color'],
+  )
+} finally {
+  rmSync(report, { force: true })
+}

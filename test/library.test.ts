@@ -12,7 +12,7 @@ const REPORT: ReportSpec = {
   fields: { sales: { profit: 'amount - cost', double: 'profit * 2' } },
   measures: { revenue: 'sum(amount)', margin: { formula: 'sum(profit) / sum(amount)', format: 'percent 1' } },
   parameters: { target: 15 },
-  statuses: { ahead: { wash: 'leaf', icon: 'tick' } },
+  statuses: { ahead: { wash: 'aqua', icon: 'tick' } },
   rules: [{ paint: 'revenue', bands: [{ atLeast: 'target', status: 'ahead' }] }],
   exhibits: [{ name: 'shops', table: { rows: 'shop', show: ['revenue', 'margin'] } }],
 }
@@ -52,10 +52,10 @@ test('everything wrong with rules, statuses and parameters comes in one error', 
             ],
           },
         },
-        { paint: 'x', gradient: { ramp: ['leaf'] } },
-        { paint: 'x', gradient: { ramp: ['leaf', 'moss'], from: 'x' } },
-        { paint: 'x', gradient: { ramp: ['leaf', 'sea'], middle: 0 } },
-        { paint: 'x', judge: 'word', gradient: { ramp: ['leaf', 'sea'] } },
+        { paint: 'x', gradient: { ramp: ['aqua'] } },
+        { paint: 'x', gradient: { ramp: ['aqua', 'moss'], from: 'x' } },
+        { paint: 'x', gradient: { ramp: ['aqua', 'indigo'], middle: 0 } },
+        { paint: 'x', judge: 'word', gradient: { ramp: ['aqua', 'indigo'] } },
         { paint: 'x', bands: [{ above: 0 }] },
         { paint: 'x', within: 'shop', where: 'x + 1', bands: [{ above: 0, status: 'a' }] },
         { paint: [], bands: [{ above: 0, status: 'a' }] },
@@ -92,7 +92,7 @@ test('everything wrong with rules, statuses and parameters comes in one error', 
 
 test('a gradient whose ends are turned around leaves its cells alone, and says so', () => {
   const painting = paint(fromColumns({ x: Float64Array.of(1, 2) }), {
-    rules: [{ paint: 'x', gradient: { ramp: ['sea', 'clay'], from: 5, to: 'highest' } }],
+    rules: [{ paint: 'x', gradient: { ramp: ['indigo', 'coral'], from: 5, to: 'highest' } }],
   })
   expect(painting.cell(0, 'x').fill).toBeNull()
   expect(painting.notes).toEqual(['the gradient runs from 5 to 2, which is lower; swap them and turn the ramp instead'])

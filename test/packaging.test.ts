@@ -95,7 +95,7 @@ import { openReport, type Page } from 'acuarela/report'
 import { toHtml } from 'acuarela/html'
 import { toJson } from 'acuarela/data'
 import { openReportFile } from 'acuarela/node'
-const painting = paint(fromRows([{ a: 1 }]), { rules: [{ paint: 'a', bands: [{ above: 0, style: { wash: 'leaf' } }] }] })
+const painting = paint(fromRows([{ a: 1 }]), { rules: [{ paint: 'a', bands: [{ above: 0, style: { wash: 'aqua' } }] }] })
 const fill: string | null = painting.cell(0, 'a').fill
 // @ts-expect-error a band has no such key
 paint(fromRows([]), { rules: [{ paint: 'a', bands: [{ over: 0 }] }] })
@@ -109,7 +109,7 @@ const keyOf = (error: ProblemError): string[] => error.problems.flatMap((p) => (
 const css: string = colorText(0xc0f0de)
 interface Sale { shop: string; revenue: bigint }
 const sales: Sale[] = []
-paint(sales, { rules: [{ paint: 'revenue', gradient: { ramp: 'leaf' } }] })
+paint(sales, { rules: [{ paint: 'revenue', gradient: { ramp: 'aqua' } }] })
 const page: Promise<Page> = openReport('title: x', {})
 export { bare, css, fill, keyOf, mount, page, toHtml, toJson, openReportFile }
 `,

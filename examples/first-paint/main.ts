@@ -6,10 +6,10 @@ const sales = fromRows(SHOPS, { columns: { revenue: { better: 'higher' }, growth
 /** The rules, said once. Only the target changes as the slider moves. */
 const rules: PaintSpec = {
   statuses: {
-    ahead: { label: 'On target', wash: 'leaf', icon: 'tick' },
-    close: { label: 'Near target', wash: 'ochre', icon: 'dash' },
-    behind: { label: 'Behind', wash: 'clay', icon: 'cross', weight: 'bold' },
-    best: { label: 'Best margins', wash: 'sea' },
+    ahead: { label: 'On target', wash: 'aqua', icon: 'tick' },
+    close: { label: 'Near target', wash: 'straw', icon: 'dash' },
+    behind: { label: 'Behind', wash: 'coral', icon: 'cross', weight: 'bold' },
+    best: { label: 'Best margins', wash: 'indigo' },
   },
   rules: [
     {

@@ -48,9 +48,9 @@ test('every ink reads on its wash, and soot on every wash', () => {
 })
 
 test('good, fair and bad stay apart for every kind of sight', () => {
-  const { leaf, ochre, clay } = PIGMENTS
-  expect(closest([leaf.wash, ochre.wash, clay.wash])).toBeGreaterThan(13.7)
-  expect(closest([leaf.body, ochre.body, clay.body])).toBeGreaterThan(15.8)
+  const { aqua, straw, coral } = PIGMENTS
+  expect(closest([aqua.wash, straw.wash, coral.wash])).toBeGreaterThan(13.7)
+  expect(closest([aqua.body, straw.body, coral.body])).toBeGreaterThan(15.8)
 })
 
 test('whatever the fill, the chosen ink can be read', () => {
@@ -76,9 +76,9 @@ test('CSS colours are read, other texts are not', () => {
 })
 
 test('the dark theme keeps the figures of the light one', () => {
-  const { leaf, ochre, clay } = PIGMENTS
-  expect(closest([leaf.wash, ochre.wash, clay.wash].map(toDark))).toBeGreaterThan(13.7)
-  expect(closest([leaf.body, ochre.body, clay.body].map(toDark))).toBeGreaterThan(15.8)
+  const { aqua, straw, coral } = PIGMENTS
+  expect(closest([aqua.wash, straw.wash, coral.wash].map(toDark))).toBeGreaterThan(13.7)
+  expect(closest([aqua.body, straw.body, coral.body].map(toDark))).toBeGreaterThan(15.8)
   expect(contrast(DARK_TEXT, DARK_GROUND)).toBeGreaterThan(12)
   for (const [name, { wash, body, ink }] of Object.entries(PIGMENTS)) {
     expect(contrast(toDarkInk(ink, wash), toDark(wash)), name).toBeGreaterThanOrEqual(READABLE)

@@ -10,14 +10,14 @@ export interface Pigment {
 
 /** The pigments of the house, worked out for it and measured: see docs/architecture.md. The figures (contrast, distances under colour-vision deficiency) are held by a test. */
 export const PIGMENTS: Readonly<Record<string, Pigment>> = {
-  leaf: { wash: 0xc0f0de, body: 0x008065, ink: 0x00483a },
-  ochre: { wash: 0xffefa5, body: 0xd3b23d, ink: 0x5a480c },
-  clay: { wash: 0xf0ad9a, body: 0xd4622d, ink: 0x6d2a14 },
-  sea: { wash: 0xbfdcf2, body: 0x1b5379, ink: 0x0f3b5a },
-  rain: { wash: 0xd9e3f5, body: 0x6d88b8, ink: 0x2f4773 },
-  petal: { wash: 0xf9d3da, body: 0xcf6f88, ink: 0x74293f },
-  damson: { wash: 0xdcc3e6, body: 0x7b428c, ink: 0x4f235d },
-  pebble: { wash: 0xebe7df, body: 0x9d978a, ink: 0x57524a },
+  aqua: { wash: 0xc0f0de, body: 0x008065, ink: 0x00483a },
+  straw: { wash: 0xffefa5, body: 0xd3b23d, ink: 0x5a480c },
+  coral: { wash: 0xf0ad9a, body: 0xd4622d, ink: 0x6d2a14 },
+  indigo: { wash: 0xbfdcf2, body: 0x1b5379, ink: 0x0f3b5a },
+  sky: { wash: 0xd9e3f5, body: 0x6d88b8, ink: 0x2f4773 },
+  rose: { wash: 0xf9d3da, body: 0xcf6f88, ink: 0x74293f },
+  violet: { wash: 0xdcc3e6, body: 0x7b428c, ink: 0x4f235d },
+  stone: { wash: 0xebe7df, body: 0x9d978a, ink: 0x57524a },
 }
 
 /** Text and ground of the light theme. */

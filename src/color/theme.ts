@@ -29,12 +29,12 @@ export function toDark(color: PackedColor): PackedColor {
  * by rule comes too close for those who see no red. The figures are held by a test.
  */
 const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
-  [PIGMENTS.leaf.wash, 0x2c5546],
-  [PIGMENTS.leaf.body, 0x2aa584],
-  [PIGMENTS.ochre.wash, 0x6b5a16],
-  [PIGMENTS.ochre.body, 0xe3c04f],
-  [PIGMENTS.clay.wash, 0x5a1f10],
-  [PIGMENTS.clay.body, 0xcf5c22],
+  [PIGMENTS.aqua.wash, 0x2c5546],
+  [PIGMENTS.aqua.body, 0x2aa584],
+  [PIGMENTS.straw.wash, 0x6b5a16],
+  [PIGMENTS.straw.body, 0xe3c04f],
+  [PIGMENTS.coral.wash, 0x5a1f10],
+  [PIGMENTS.coral.body, 0xcf5c22],
 ])
 
 /**

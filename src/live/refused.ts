@@ -2,7 +2,7 @@ import { colorText } from '../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../color/pigments.js'
 
 const STYLE = `:host{display:block}
-div{background:${colorText(PAPER)};color:${colorText(SOOT)};border-left:4px solid ${colorText(PIGMENTS.clay.body)};
+div{background:${colorText(PAPER)};color:${colorText(SOOT)};border-left:4px solid ${colorText(PIGMENTS.coral.body)};
 padding:16px 20px;font:15px/1.5 "Source Sans 3","Segoe UI",-apple-system,Roboto,sans-serif}
 p{margin:0 0 4px}p:first-child{font-weight:600;margin-bottom:8px}`
 

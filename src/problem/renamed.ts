@@ -26,7 +26,7 @@ export const RENAMED_KEYS: Readonly<Record<string, string>> = {
 /** Keys that have another name in a part of a rule than elsewhere. */
 export const RENAMED_IN_SPLIT: Readonly<Record<string, string>> = { rest: 'otherwise' }
 
-/** Values of keys that choose among a few, and what stands for the whole of a ramp, an icon or `among`. */
+/** Values of keys that choose among a few. */
 export const RENAMED_VALUES: Readonly<Record<string, string>> = {
   bars: 'bar',
   points: 'point',
@@ -34,11 +34,6 @@ export const RENAMED_VALUES: Readonly<Record<string, string>> = {
   dot: 'point',
   details: 'detail',
   totals: '[subtotal, total]',
-  judged: 'badToGood',
-  everything: 'unfiltered',
-  level: 'sideways',
-  direction: 'bySign',
-  leaf: 'sprig',
 }
 
 /** Functions of expressions. */
@@ -48,4 +43,19 @@ export const RENAMED_FUNCTIONS: Readonly<Record<string, string>> = {
   changeShare: 'percentChange',
   deviation: 'stdev',
   distinct: 'countDistinct',
+}
+
+/** Icons. */
+export const RENAMED_ICONS: Readonly<Record<string, string>> = { level: 'sideways', direction: 'bySign', leaf: 'sprig' }
+
+/** The pigments of the house. */
+export const RENAMED_PIGMENTS: Readonly<Record<string, string>> = {
+  leaf: 'aqua',
+  ochre: 'straw',
+  clay: 'coral',
+  sea: 'indigo',
+  rain: 'sky',
+  petal: 'rose',
+  damson: 'violet',
+  pebble: 'stone',
 }

@@ -170,10 +170,10 @@ function measuresYaml(choice: Choice): string[] {
 
 const STATUS_LINES = [
   'statuses:                     # what a cell can be, and how that looks: said once, used everywhere',
-  '  ahead: { label: On target, verdict: good, wash: leaf, icon: tick }',
-  '  close: { label: Near target, verdict: fair, wash: ochre, icon: dash }',
-  '  behind: { label: Behind, verdict: bad, wash: clay, icon: cross }',
-  '  leading: { label: Among the first three, verdict: good, ink: sea, icon: sprig, weight: bold }',
+  '  ahead: { label: On target, verdict: good, wash: aqua, icon: tick }',
+  '  close: { label: Near target, verdict: fair, wash: straw, icon: dash }',
+  '  behind: { label: Behind, verdict: bad, wash: coral, icon: cross }',
+  '  leading: { label: Among the first three, verdict: good, ink: indigo, icon: sprig, weight: bold }',
 ]
 
 function rulesYaml({ cost, long, measure }: Choice): string[] {
@@ -198,7 +198,7 @@ function rulesYaml({ cost, long, measure }: Choice): string[] {
     '  - title: Where it is most',
     `    paint: ${measure}`,
     '    only: [heat]',
-    '    gradient: { ramp: [paper, sea] }',
+    '    gradient: { ramp: [paper, indigo] }',
     ...(barred === undefined
       ? []
       : [
@@ -206,7 +206,7 @@ function rulesYaml({ cost, long, measure }: Choice): string[] {
           '  - title: How much',
           `    paint: ${barred}`,
           '    only: [overview]',
-          '    bar: { color: leaf, negative: clay }',
+          '    bar: { color: aqua, negative: coral }',
         ]),
   ]
 }

@@ -87,7 +87,7 @@ export interface BarSpec {
   to?: Limit | undefined
   /** Where bars start; default: 0, or the end nearest to it. */
   base?: Limit | undefined
-  /** A pigment or any CSS colour; default: pebble. */
+  /** A pigment or any CSS colour; default: stone. */
   color?: ColorName | undefined
   /** The colour left of the base; default: that of color. */
   negative?: ColorName | undefined

@@ -1,5 +1,5 @@
 /** The pigments of the house. */
-export type HousePigment = 'leaf' | 'ochre' | 'clay' | 'sea' | 'rain' | 'petal' | 'damson' | 'pebble'
+export type HousePigment = 'aqua' | 'straw' | 'coral' | 'indigo' | 'sky' | 'rose' | 'violet' | 'stone'
 
 /** A pigment of the house, or one that the report names itself. */
 export type PigmentName = HousePigment | (string & {})

@@ -1,6 +1,7 @@
 import type { PackedColor } from '../color/color.js'
 import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
+import { RENAMED_ICONS, RENAMED_PIGMENTS } from '../problem/renamed.js'
 import type { Style } from '../spec/rules.js'
 import { type Effect, NO_EFFECT } from './cell-style.js'
 import { ICON_NAMES, iconNamed } from './icons.js'
@@ -48,6 +49,8 @@ export function iconNames(palette: Palette): string[] {
 
 /** A colour that is none, with the pigment that may be meant. */
 export function unknownColor(name: string, { pigments }: Palette, path: Path): Problem {
+  if (Object.hasOwn(RENAMED_PIGMENTS, name))
+    return problem('renamed', { old: name, now: RENAMED_PIGMENTS[name] }, { path })
   return problem('unknown-color', { name, nearest: nearest(name, Object.keys(pigments)) }, { path })
 }
 
@@ -56,9 +59,11 @@ export function checkStyle(style: Style, at: Path, palette: Palette): Problem[] 
   const problems: Problem[] = []
   const { wash, icon } = style
   if (wash !== undefined && !isPigment(palette, wash)) {
-    const pigments = Object.keys(palette.pigments)
-    const params = { name: wash, nearest: nearest(wash, pigments), known: pigments }
-    problems.push(problem('unknown-pigment', params, { path: [...at, 'wash'] }))
+    const known = Object.keys(palette.pigments)
+    const path = [...at, 'wash']
+    if (Object.hasOwn(RENAMED_PIGMENTS, wash))
+      problems.push(problem('renamed', { old: wash, now: RENAMED_PIGMENTS[wash] }, { path }))
+    else problems.push(problem('unknown-pigment', { name: wash, nearest: nearest(wash, known), known }, { path }))
   }
   for (const key of ['fill', 'ink'] as const) {
     const name = style[key]
@@ -67,9 +72,10 @@ export function checkStyle(style: Style, at: Path, palette: Palette): Problem[] 
   }
   if (icon !== undefined && !isIcon(palette, icon)) {
     const known = iconNames(palette)
-    problems.push(
-      problem('unknown-icon', { name: icon, nearest: nearest(icon, known), known }, { path: [...at, 'icon'] }),
-    )
+    const path = [...at, 'icon']
+    if (Object.hasOwn(RENAMED_ICONS, icon))
+      problems.push(problem('renamed', { old: icon, now: RENAMED_ICONS[icon] }, { path }))
+    else problems.push(problem('unknown-icon', { name: icon, nearest: nearest(icon, known), known }, { path }))
   }
   if (style.picture !== undefined) {
     const read = palette.picture(style.picture)

@@ -318,7 +318,7 @@ test('records one at a time: by links and by keys, to the next painted one, each
     'r.acuarela.yaml': `title: One at a time
 sources: { sales: { file: s.csv } }
 measures: { total: sum(amount) }
-statuses: { large: { label: Large, wash: leaf, icon: tick } }
+statuses: { large: { label: Large, wash: aqua, icon: tick } }
 rules: [{ name: large, paint: amount, bands: [{ atLeast: 40, status: large }] }]
 exhibits: [{ name: orders, title: Orders, records: { show: [shop, amount], oneAtATime: true } }]
 `,

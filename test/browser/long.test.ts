@@ -17,8 +17,8 @@ measures:
   pieces: { formula: sum(quantity), format: number 0 }
 parameters: { target: { label: Plant target, value: 600, from: 0, to: 1200, step: 10 } }
 statuses:
-  ahead: { label: On target, wash: leaf, icon: tick }
-  behind: { label: Behind, wash: clay, icon: cross }
+  ahead: { label: On target, wash: aqua, icon: tick }
+  behind: { label: Behind, wash: coral, icon: cross }
 rules:
   - { name: target, paint: revenue, bands: [{ atLeast: target, status: ahead }, { otherwise: behind }] }
 exhibits:

@@ -186,7 +186,7 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
     sources: { s: { file: 's.csv', date: 'date' } },
     measures: { net: { formula: 'sum(amount)', format: 'money EUR 0 signed', label: 'Net sales of everything' } },
     parameters: { goal: { value: 20_000, label: 'Goal', format: 'money EUR 0' } },
-    statuses: { good: { wash: 'leaf', icon: 'up' }, bad: { wash: 'clay', icon: 'down' } },
+    statuses: { good: { wash: 'aqua', icon: 'up' }, bad: { wash: 'coral', icon: 'down' } },
     rules: [
       {
         paint: 'net',
@@ -288,10 +288,10 @@ test('a hostile file changes nothing but text: no script runs, no element appear
     sources: { sales: { file: 's.csv', date: 'date' } },
     measures: { revenue: { formula: 'sum(amount)', label: hostile } },
     parameters: { target: { value: 3, label: hostile } },
-    statuses: { ahead: { label: hostile, wash: 'leaf', icon: 'tick' } },
+    statuses: { ahead: { label: hostile, wash: 'aqua', icon: 'tick' } },
     rules: [
       { title: hostile, paint: 'revenue', bands: [{ atLeast: 'target', status: 'ahead' }] },
-      { title: hostile, paint: 'revenue', within: 'constructor', gradient: { ramp: ['sea', 'clay'] } },
+      { title: hostile, paint: 'revenue', within: 'constructor', gradient: { ramp: ['indigo', 'coral'] } },
     ],
     exhibits: [
       {

@@ -60,7 +60,7 @@ const SMALL = {
 sources: { s: { file: d.csv } }
 measures: { revenue: sum(amount) }
 parameters: { target: 20 }
-statuses: { ahead: { wash: leaf, icon: tick }, behind: { wash: clay, icon: cross } }
+statuses: { ahead: { wash: aqua, icon: tick }, behind: { wash: coral, icon: cross } }
 rules: [{ name: target, paint: revenue, bands: [{ atLeast: target, status: ahead }, { otherwise: behind }] }]
 exhibits: [{ name: shops, table: { rows: shop, show: revenue } }]
 `,
@@ -163,7 +163,7 @@ test('colours are written where they are wanted and nowhere else, and names from
   const cwd = await folder({
     'd.csv': 'shop,amount\n"\u001b[31mred",1\nblue,2\n',
     'r.acuarela.yaml':
-      'title: t\nsources: { s: { file: d.csv } }\nmeasures: { total: sum(amount) }\nstatuses: { a: { wash: leaf } }\nrules: [{ paint: total, bands: [{ above: 0, status: a }] }]\nexhibits: [{ name: e, table: { rows: shop, show: total } }]\n',
+      'title: t\nsources: { s: { file: d.csv } }\nmeasures: { total: sum(amount) }\nstatuses: { a: { wash: aqua } }\nrules: [{ paint: total, bands: [{ above: 0, status: a }] }]\nexhibits: [{ name: e, table: { rows: shop, show: total } }]\n',
   })
   for (const args of [
     ['why', 'r.acuarela.yaml', 'e.total'],
@@ -186,7 +186,7 @@ statuses:
 rules:
   - { paint: total, bands: [{ atLeast: 20, status: good }] }
   - { paint: total, bar: { color: moss } }
-  - { paint: row, judge: kind, bands: [{ equals: Trade, style: { wash: rain } }] }
+  - { paint: row, judge: kind, bands: [{ equals: Trade, style: { wash: sky } }] }
   - { paint: shop, fromColumn: { picture: photo } }
 exhibits: [{ name: e, table: { rows: shop, show: [total, half] } }]
 `

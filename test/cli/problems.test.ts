@@ -13,7 +13,7 @@ measures:
   revenue: { formula: sum(amount), format: money EUR 0, better: higher }
   orders: count()
 parameters: { target: { value: 15, from: 0, to: 100, format: money EUR 0 }, slack: 10% }
-statuses: { ahead: { wash: leaf, icon: tick }, behind: { wash: clay, icon: cross } }
+statuses: { ahead: { wash: aqua, icon: tick }, behind: { wash: coral, icon: cross } }
 rules:
   - paint: revenue
     bands: [ { atLeast: target, status: ahead }, { otherwise: behind } ]
@@ -80,7 +80,7 @@ test.each<[string, (text: string) => string, string, string]>([
   ['a bare percent', put('atLeast: target', 'atLeast: 80%'), 'say of what, as in 80% of target', '11:25'],
   ['a circle', put('orders: count()', 'orders: rest\n  rest: orders + 1'), 'orders → rest → orders', '6:11'],
   ['an unknown status', put('status: ahead', 'status: ahed'), 'unknown status: ahed; did you mean ahead?', '11:41'],
-  ['an unknown pigment', put('wash: leaf', 'wash: leef'), 'unknown pigment: leef; did you mean leaf?', '8:28'],
+  ['an unknown pigment', put('wash: aqua', 'wash: leef'), 'unknown pigment: leef; did you mean aqua?', '8:28'],
   ['an unknown icon', put('icon: tick', 'icon: tik'), 'unknown icon: tik; did you mean tick?', '8:40'],
   ['an unknown column', put('sum(amount)', 'sum(amuont)'), 'unknown name: amuont; did you mean amount?', '5:27'],
   [
@@ -133,7 +133,7 @@ test.each<[string, (text: string) => string, string, string]>([
     'the value is cut at a comma',
     '5:23',
   ],
-  ['a value cut at #', put('wash: leaf', 'wash: #c0f0de'), '', '8:'],
+  ['a value cut at #', put('wash: aqua', 'wash: #c0f0de'), '', '8:'],
   ['braces', put('title: Shops', 'title: {growth} of shops'), 'braces are read as a map', '1:8'],
   [
     '5,000 brackets in an expression',

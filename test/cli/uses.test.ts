@@ -5,7 +5,7 @@ import { acuarela, folder } from '../support/tool.js'
 
 const HOUSE = `statuses:
   ahead: { label: Ahead, verdict: good, wash: moss, icon: tick }
-  behind: { label: Behind, verdict: bad, wash: clay, icon: cross }
+  behind: { label: Behind, verdict: bad, wash: coral, icon: cross }
 pigments: { moss: '#3b6e22' }
 parameters: { target: 20, slack: 10% }
 rules:
@@ -37,7 +37,7 @@ test('a rule set brings statuses, parameters, pigments and rules; a rule on a me
 })
 
 test('a local name replaces the shared one whole, and local rules come first', async () => {
-  const own = `${REPORT}parameters: { target: 40 }\nstatuses: { behind: { label: Late, wash: rain, icon: dash } }\n`
+  const own = `${REPORT}parameters: { target: 40 }\nstatuses: { behind: { label: Late, wash: sky, icon: dash } }\n`
   const { data } = await painted({ 'r.acuarela.yaml': own })
   expect(statuses(data)).toEqual(['behind', 'behind'])
   expect(data?.exhibits[0].cells[0].style).toMatchObject({ fill: '#d9e3f5', icon: 'dash' })

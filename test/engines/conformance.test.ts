@@ -425,7 +425,7 @@ test('records that stay in a database are those of memory: numbers, values, fiel
     sources: { sales: { file: 'rows', date: 'sold' } },
     fields: { sales: { each: 'amount / pieces', late: 'month(sold)' } },
     measures: { total: 'sum(amount)', light: 'mean(weight)' },
-    statuses: { high: { wash: 'leaf' }, low: { wash: 'clay' } },
+    statuses: { high: { wash: 'aqua' }, low: { wash: 'coral' } },
     rules: [
       { paint: 'total', rank: { top: '10%', status: 'high' } },
       { paint: 'total', bands: [{ below: 'mean(value) within order', status: 'low' }] },

@@ -49,7 +49,7 @@ const report = (more: object = {}): ReportSpec => ({
     gap: 'revenue - plan',
     middle: 'median(budget.amount)',
   },
-  statuses: { ahead: { wash: 'leaf' } },
+  statuses: { ahead: { wash: 'aqua' } },
   rules: [
     // What a shop's rows agree on may be asked for; what they do not is said.
     { paint: 'revenue', where: "region = 'North' and open", bands: [{ above: 0, status: 'ahead' }] },

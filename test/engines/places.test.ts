@@ -25,8 +25,8 @@ test('places, shares and percentiles of rules are those that a database gives', 
     rules: [
       { paint: 'x', rank: { top: 25, style: { weight: 'bold' } } },
       { paint: 'x', within: 'region', rank: { bottom: '10%', style: { icon: 'down' } } },
-      { paint: 'x', within: 'region', bands: [{ above: 'percentile(value, 65%)', style: { ink: 'sea' } }] },
-      { paint: 'x', bands: [{ below: 'median(x) within all', style: { fill: 'rain' } }] },
+      { paint: 'x', within: 'region', bands: [{ above: 'percentile(value, 65%)', style: { ink: 'indigo' } }] },
+      { paint: 'x', bands: [{ below: 'median(x) within all', style: { fill: 'sky' } }] },
     ],
   })
   const rows = await ask(`

@@ -67,7 +67,7 @@ measures:
   gap: revenue - plan
   place: rank(revenue)
   falls: 'streak(revenue < lag(revenue, 1 month), month)'
-statuses: { low: { label: Low, wash: clay } }
+statuses: { low: { label: Low, wash: coral } }
 rules: [{ paint: net, bands: [{ below: 0, status: low }, { otherwise: { weight: normal } }] }]
 exhibits:
   - { name: regions, table: { rows: region, show: [revenue, net, plan, gap, place], totals: bottom, sort: -revenue } }

@@ -9,11 +9,11 @@ const REPORT = {
   title: 'Everything',
   sources: { sales: { file: 'sales.csv', date: 'date' } },
   measures: { amount: { formula: 'sum(amount)' } },
-  statuses: { over: { label: 'Over', wash: 'leaf' }, first: { label: 'First', wash: 'sea' } },
+  statuses: { over: { label: 'Over', wash: 'aqua' }, first: { label: 'First', wash: 'indigo' } },
   rules: [
     { paint: 'amount', only: ['means'], among: 'unfiltered', bands: [{ above: 'mean(value)', status: 'over' }] },
     { paint: 'amount', only: ['ranks'], among: 'unfiltered', rank: { top: 3, status: 'first' } },
-    { paint: 'amount', only: ['ramps'], among: 'unfiltered', gradient: { ramp: ['paper', 'leaf'] } },
+    { paint: 'amount', only: ['ramps'], among: 'unfiltered', gradient: { ramp: ['paper', 'aqua'] } },
     {
       paint: 'amount',
       only: ['within'],

@@ -36,7 +36,10 @@ const BASE = {
     },
   },
   parameters: { target: 1000 },
-  statuses: { good: { label: 'Good', wash: 'leaf', icon: 'tick' }, bad: { label: 'Bad', wash: 'clay', icon: 'cross' } },
+  statuses: {
+    good: { label: 'Good', wash: 'aqua', icon: 'tick' },
+    bad: { label: 'Bad', wash: 'coral', icon: 'cross' },
+  },
   rules: [{ name: 'r', paint: 'revenue', bands: [{ atLeast: 'target', status: 'good' }, { otherwise: 'bad' }] }],
 }
 
@@ -306,7 +309,7 @@ test('law 22: draw: bar takes its scale and colour from a bar rule, else from ze
     expect([cells[0]?.style.hide, cells[2]?.style.hide]).toEqual([null, 'value'])
   }
   expect(plain.styles.map((s) => `${s.draw} ${s.icon}`)).toEqual(['bar after', 'point before', 'number alone'])
-  const ruled = await show({ table }, { rules: [{ paint: 'revenue', bar: { to: 4000, color: 'sea' } }] })
+  const ruled = await show({ table }, { rules: [{ paint: 'revenue', bar: { to: 4000, color: 'indigo' } }] })
   if (!('rows' in ruled)) throw new Error('a table was expected')
   for (const { cells } of ruled.rows) expect(cells[0]?.bar?.to).toBeCloseTo(Number(cells[0]?.value) / 4000, 3)
 })

@@ -190,7 +190,7 @@ test('a higher limit never makes a status better', () => {
   fc.assert(
     fc.property(rows, fc.integer({ min: -6, max: 6 }), fc.nat(6), (list, target, more) => {
       const painting = paint(tableOf(list), {
-        statuses: { ahead: { wash: 'leaf' }, close: { wash: 'ochre' }, behind: { wash: 'clay' } },
+        statuses: { ahead: { wash: 'aqua' }, close: { wash: 'straw' }, behind: { wash: 'coral' } },
         parameters: { target },
         rules: [
           {

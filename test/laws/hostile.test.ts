@@ -56,7 +56,7 @@ test('a hundred thousand hostile expressions are bound or refused, and nothing e
       { bands: [{ atLeast: text, style: { weight: 'bold' as const } }] },
       { bands: [{ when: text, style: { weight: 'bold' as const } }] },
       { where: text, rank: { top: 1, style: { weight: 'bold' as const } } },
-      { gradient: { ramp: ['clay', 'leaf'], from: text }, judge: text },
+      { gradient: { ramp: ['coral', 'aqua'], from: text }, judge: text },
     ])
     const spec = { parameters: { target: 2 }, rules: [{ paint: 'revenue', ...rule }] }
     try {

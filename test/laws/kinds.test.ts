@@ -32,7 +32,7 @@ test('law 18: a bar begins and ends where its words say, clamped, from its base'
           ...(base === undefined ? {} : { base }),
         }
         const painting = paint(tableOf(list), {
-          rules: [{ paint: 'x', bar: { color: 'leaf', negative: 'clay', ...own } }],
+          rules: [{ paint: 'x', bar: { color: 'aqua', negative: 'coral', ...own } }],
         })
         const values = present(list)
         const low = from ?? Math.min(0, ...values)
@@ -47,7 +47,7 @@ test('law 18: a bar begins and ends where its words say, clamped, from its base'
           else {
             expect(bar?.from).toBeCloseTo(Math.min(share(x), share(start)), 3)
             expect(bar?.to).toBeCloseTo(Math.max(share(x), share(start)), 3)
-            expect(bar?.color).toBe(x < start ? 'clay' : 'leaf')
+            expect(bar?.color).toBe(x < start ? 'coral' : 'aqua')
           }
         })
       },
@@ -142,7 +142,7 @@ test('law 13: together, several measures are one population: as if their cells s
       rows,
       fc.constantFrom<object>(
         { rank: { top: 3, status: 'ahead' } },
-        { gradient: { ramp: 'sea' } },
+        { gradient: { ramp: 'indigo' } },
         { bands: [{ above: 'mean(value)', status: 'ahead' }] },
       ),
       (list, kind) => {
@@ -290,8 +290,8 @@ test('an own pigment gives a wash and an ink that can be read on it, and keeps i
     fc.property(fc.integer({ min: 0, max: 0xffffff }), (color) => {
       const body = `#${color.toString(16).padStart(6, '0')}`
       const painting = paint(fromColumns({ x: Float64Array.from([1]) }), {
-        pigments: { leaf: body },
-        rules: [{ paint: 'x', bands: [{ above: 0, style: { wash: 'leaf' } }] }],
+        pigments: { aqua: body },
+        rules: [{ paint: 'x', bands: [{ above: 0, style: { wash: 'aqua' } }] }],
       })
       const { fill, ink } = painting.cell(0, 'x')
       expect(wcagContrast(fill ?? '', ink ?? '')).toBeGreaterThanOrEqual(4.5)

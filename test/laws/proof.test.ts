@@ -83,12 +83,12 @@ test('each finding is found where it is, and not where it is mended', () => {
   expect(codes({ ...good, rules: [rule, { ...rule, name: 's' }] })).toEqual(
     expect.arrayContaining(['twin-rules', 'unreachable-rule']),
   )
-  const centred = { ramp: ['clay', 'paper', 'leaf'], middle: 3 }
+  const centred = { ramp: ['coral', 'paper', 'aqua'], middle: 3 }
   expect(codes({ rules: [{ paint: 'x', gradient: centred }] })).toContain('against-sign')
   expect(codes({ rules: [{ paint: 'x', gradient: { ...centred, middle: 0 } }] })).toEqual([])
   const far = fromColumns({ x: Float64Array.from([1, 2, 3, 4, 5, 6, 7, 8, 9, 900]) })
-  expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'sea' } }] }, far)).toContain('scale-squeezed')
-  expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'sea', to: 'median(value)' } }] }, far)).toEqual([])
+  expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'indigo' } }] }, far)).toContain('scale-squeezed')
+  expect(codes({ rules: [{ paint: 'x', gradient: { ramp: 'indigo', to: 'median(value)' } }] }, far)).toEqual([])
   const lower = fromColumns({ x: Float64Array.from([1, 2, 3, 4, 5]) }, { columns: { x: { better: 'lower' } } })
   expect(codes(good, lower)).toContain('upside-down')
 })

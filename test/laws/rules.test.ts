@@ -13,10 +13,10 @@ import { expect, test } from 'vitest'
 
 const SEED = { seed: 20250630, numRuns: 250 }
 const STATUSES: PaintSpec['statuses'] = {
-  ahead: { wash: 'leaf', icon: 'tick' },
-  close: { wash: 'ochre' },
-  behind: { wash: 'clay', weight: 'bold' },
-  gone: { ink: 'pebble' },
+  ahead: { wash: 'aqua', icon: 'tick' },
+  close: { wash: 'straw' },
+  behind: { wash: 'coral', weight: 'bold' },
+  gone: { ink: 'stone' },
 }
 const NAMES = ['ahead', 'close', 'behind']
 
@@ -204,7 +204,7 @@ test('the order of rows never matters', () => {
       const rules: RuleSpec[] = [
         { paint: 'x', within: 'region', rank: { top: '40%', status: 'ahead' } },
         { paint: 'x', bands: [{ above: 'mean(x)', status: 'close' }] },
-        { paint: 'x', gradient: { ramp: ['sea', 'paper', 'clay'] } },
+        { paint: 'x', gradient: { ramp: ['indigo', 'paper', 'coral'] } },
       ]
       const straight = looks(paint(tableOf(rows), { statuses: STATUSES, rules }), rows.length)
       const other = looks(paint(tableOf(turned), { statuses: STATUSES, rules }), rows.length)

@@ -236,7 +236,7 @@ test('law 16: time may be asked for where it agrees, as a period to compare with
 test('law 12: totals are plain unless asked, and each pair of levels is a population of its own', async () => {
   const report = (levels?: string | readonly string[]): ReportSpec =>
     reportOf({ show: 'total', totals: 'top' }, {
-      statuses: { best: { wash: 'sea' } },
+      statuses: { best: { wash: 'indigo' } },
       rules: [{ paint: 'total', rank: { top: 1, status: 'best' }, ...(levels && { levels }) }],
     } as Partial<ReportSpec>)
   const best = async (levels?: string | readonly string[]): Promise<string[]> => {

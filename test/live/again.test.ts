@@ -15,12 +15,12 @@ const REPORT = WILD.replace(
   'parameters: { target: { value: 3000, label: Target, format: money EUR 0 } }',
   'parameters: { target: { value: 3000, label: Target, format: money EUR 0 }, low: { value: 200 }, share: 10%, more: { value: 0 } }',
 )
-  .replace('{ atLeast: 200, status: pale }', "{ atLeast: low, style: { wash: rain, flag: 'from {low}' } }")
+  .replace('{ atLeast: 200, status: pale }', "{ atLeast: low, style: { wash: sky, flag: 'from {low}' } }")
   .replace('formula: sum(cost), label: Cost', 'formula: sum(cost) + more, label: Cost')
   .replace("note: 'against {amount}'", "note: '{target} was wanted'")
   .replace(
     '- { name: row, paint: row',
-    '- { name: few, paint: margin, only: [nested, forty], bands: [{ below: share, style: { ink: clay, icon: down } }] }\n  - { name: row, paint: row',
+    '- { name: few, paint: margin, only: [nested, forty], bands: [{ below: share, style: { ink: coral, icon: down } }] }\n  - { name: row, paint: row',
   )
 
 async function open(): Promise<Session> {

@@ -9,11 +9,11 @@ const TABLES = `title: R
 sources: { s: { file: s.csv, date: date } }
 parameters: { target: 300 }
 measures: { amount: { formula: sum(amount), better: higher } }
-statuses: { good: { wash: leaf, icon: tick }, bad: { wash: clay, icon: cross } }
+statuses: { good: { wash: aqua, icon: tick }, bad: { wash: coral, icon: cross } }
 filters: [shop, period]
 rules:
   - { paint: amount, only: [shops], bands: [{ atLeast: target, status: good }, { otherwise: bad }] }
-  - { paint: amount, only: [months], gradient: { ramp: [paper, leaf] } }
+  - { paint: amount, only: [months], gradient: { ramp: [paper, aqua] } }
 exhibits:
   - { name: shops, table: { rows: [shop, kind], show: amount, totals: bottom } }
   - { name: months, heatmap: { rows: shop, columns: month, show: amount } }

@@ -97,11 +97,11 @@ measures:
   plan: sum(p.amount)
   before: 'lag(sales, 1 year)'
   so: 'sofar(sales, year)'
-statuses: { up: { wash: leaf }, down: { wash: clay } }
+statuses: { up: { wash: aqua }, down: { wash: coral } }
 rules:
   - { paint: sales, bands: [{ above: before + goal of before, status: up }, { otherwise: down }] }
   - { paint: plan, within: region, rank: { top: 1, status: up } }
-  - { paint: middle, among: unfiltered, gradient: { ramp: [paper, leaf] } }
+  - { paint: middle, among: unfiltered, gradient: { ramp: [paper, aqua] } }
   - { paint: amount, among: unfiltered, rank: { top: 5, status: up } }
 exhibits:
   - { table: { rows: [region, shop], show: [sales, middle, kinds, spread, low, lastOne, plan, before, so], totals: bottom } }

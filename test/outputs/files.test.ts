@@ -73,7 +73,7 @@ test('a table of 2,000 rows: every page of the PDF repeats its head, and no row 
   const report = `title: Long
 sources: { s: { file: s.csv } }
 measures: { x: { formula: sum(x), label: Number } }
-statuses: { low: { wash: clay, icon: cross } }
+statuses: { low: { wash: coral, icon: cross } }
 rules: [{ paint: x, bands: [{ below: 40, status: low }] }]
 exhibits: [{ name: t, table: { rows: shop, show: x } }]
 `

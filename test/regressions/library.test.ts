@@ -17,7 +17,7 @@ const ROWS = [
   { shop: 'Larkmoor', revenue: 10, day: '2025-01-05' },
   { shop: 'Quay Lane', revenue: 20, day: '2025-02-03' },
 ]
-const LEAF = { style: { wash: 'leaf' } }
+const AQUA = { style: { wash: 'aqua' } }
 const bands = (own: object): PaintSpec => ({ rules: [{ paint: 'revenue', bands: [own] }] }) as PaintSpec
 
 /** The problems of a call, as `place: sentence` lines. */
@@ -34,9 +34,9 @@ async function told(call: () => unknown): Promise<string> {
 test('4.1 a misspelt key, a wrong value and a wrong shape are refused in words, all in one go', async () => {
   const wrong = {
     rules: [
-      { paint: 'revenue', wher: 'revenue > 2', bands: [{ atLeast: 0, style: { wsh: 'leaf' } }] },
-      { paint: 'revenue', gradient: { ramp: 'leaf', steps: 1e9 } },
-      { paint: 'revenue', gradient: { ramp: 'leaf', steps: Number.NaN } },
+      { paint: 'revenue', wher: 'revenue > 2', bands: [{ atLeast: 0, style: { wsh: 'aqua' } }] },
+      { paint: 'revenue', gradient: { ramp: 'aqua', steps: 1e9 } },
+      { paint: 'revenue', gradient: { ramp: 'aqua', steps: Number.NaN } },
     ],
     statusses: {},
   } as unknown as PaintSpec
@@ -49,7 +49,7 @@ test('4.1 a misspelt key, a wrong value and a wrong shape are refused in words, 
     'statusses: unknown key: statusses; did you mean statuses?',
   ])
   // The same words as for files.
-  const file = `title: t\nsources: { s: {} }\nexhibits: [{ table: { rows: shop, show: revenue } }]\nmeasures: { revenue: sum(revenue) }\nrules:\n  - { paint: revenue, wher: revenue > 2, bands: [{ atLeast: 0, style: { wsh: leaf } }] }\n`
+  const file = `title: t\nsources: { s: {} }\nexhibits: [{ table: { rows: shop, show: revenue } }]\nmeasures: { revenue: sum(revenue) }\nrules:\n  - { paint: revenue, wher: revenue > 2, bands: [{ atLeast: 0, style: { wsh: aqua } }] }\n`
   const own = await told(() => openReport(file, { s: ROWS }))
   for (const line of message.split('\n').slice(0, 2)) expect(own).toContain(line.slice(line.indexOf(': ') + 2))
 })
@@ -75,7 +75,7 @@ test('4.1 what is no table, page, report or painting is refused by every call', 
     [() => fromColumns({ a: 5 } as never), 'expected a list or a typed array'],
     [() => fromRows(ROWS, { colums: {} } as never), 'did you mean columns?'],
     [() => proof({} as never), 'expected what paint gives'],
-    [() => proof(paint(ROWS, bands({ above: 1, ...LEAF })), { ignore: [{ code: 'gap', because: 'x' }] }), 'not one of'],
+    [() => proof(paint(ROWS, bands({ above: 1, ...AQUA })), { ignore: [{ code: 'gap', because: 'x' }] }), 'not one of'],
     [() => openReport(5 as never, {}), 'expected a text or a map'],
     [() => openReport({ title: 't' } as never, [] as never), 'expected a map'],
     [() => openReport('title: t', {}, { parameter: {} } as never), 'did you mean parameters?'],
@@ -105,7 +105,7 @@ test('4.1 what is no table, page, report or painting is refused by every call', 
 test('4.1 rows, columns, parameters and rules that are not there are refused, with the nearest', async () => {
   const painting = paint(ROWS, {
     parameters: { target: 15, share: '15%' },
-    rules: [{ paint: 'revenue', bands: [{ atLeast: 'target', ...LEAF }] }],
+    rules: [{ paint: 'revenue', bands: [{ atLeast: 'target', ...AQUA }] }],
   })
   const calls: [() => unknown, string][] = [
     [() => painting.cell(9, 'revenue'), 'there is no row 9; the table has 2, counted from 0'],
@@ -127,19 +127,19 @@ test('4.1 rows, columns, parameters and rules that are not there are refused, wi
 })
 
 test('4.2 empty and all-null data paint', async () => {
-  const spec: PaintSpec = { rules: [{ paint: 'revenue', rank: { top: 1, ...LEAF } }] }
+  const spec: PaintSpec = { rules: [{ paint: 'revenue', rank: { top: 1, ...AQUA } }] }
   const empty = paint(fromRows([], { kinds: { revenue: 'number' } }), spec)
   expect(empty.column('revenue')?.ids).toHaveLength(0)
   expect(paint([{ revenue: null }, { revenue: undefined }], spec).cell(1, 'revenue').fill).toBeNull()
   for (const own of [{ atLeast: 5 }, { equals: 'x' }, { equals: true }, { below: '2025-02-01' }])
-    expect(paint([{ revenue: null }], bands({ ...own, ...LEAF })).cell(0, 'revenue').fill).toBeNull()
+    expect(paint([{ revenue: null }], bands({ ...own, ...AQUA })).cell(0, 'revenue').fill).toBeNull()
   // Made for one day, it works on a day without rows or without values, and on the next one.
-  const painter = createPainter(ROWS, bands({ atLeast: 15, ...LEAF }))
+  const painter = createPainter(ROWS, bands({ atLeast: 15, ...AQUA }))
   expect(painter.paint([]).column('revenue')?.ids).toHaveLength(0)
   expect(painter.paint([{ shop: 'Larkmoor', revenue: null, day: null }]).cell(0, 'revenue').fill).toBeNull()
   expect(painter.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
   // Made for a day without values, it takes what the next one has.
-  const later = createPainter([{ revenue: null }], bands({ atLeast: 15, ...LEAF }))
+  const later = createPainter([{ revenue: null }], bands({ atLeast: 15, ...AQUA }))
   expect(later.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
   expect(await told(() => later.paint([{ revenue: 'high' }]))).toContain('cannot be compared')
   expect(await told(() => painter.paint([{ shop: 'a', revenue: 'high', day: null }]))).toContain(
@@ -180,7 +180,7 @@ test('4.3 rows typed by an interface, ISO dates, moments in a zone, whole number
   expect(day(fromRows([{ day: '2025-01-30T23:30:00Z' }], { zone: 'Europe/Berlin' }))).toEqual([january(31)])
   expect(fromRows([{ day: '2025-02-30' }]).columns.get('day')?.column.kind).toBe('text')
   expect(fromRows([{ day: '2025-01-31' }], { kinds: { day: 'text' } }).columns.get('day')?.column.kind).toBe('text')
-  expect(paint(sales, bands({ above: 10, ...LEAF })).cell(0, 'revenue').fill).toBe('#c0f0de')
+  expect(paint(sales, bands({ above: 10, ...AQUA })).cell(0, 'revenue').fill).toBe('#c0f0de')
   const arrays = [
     Float32Array,
     Int32Array,
@@ -192,7 +192,7 @@ test('4.3 rows typed by an interface, ISO dates, moments in a zone, whole number
     Uint8ClampedArray,
   ]
   for (const Numbers of arrays)
-    expect(paint(fromColumns({ revenue: Numbers.of(9, 11) }), bands({ above: 10, ...LEAF })).tally().parts[0]).toEqual(
+    expect(paint(fromColumns({ revenue: Numbers.of(9, 11) }), bands({ above: 10, ...AQUA })).tally().parts[0]).toEqual(
       expect.objectContaining({ painted: 1 }),
     )
   const big = fromColumns({ a: BigInt64Array.of(-1n, 2n), b: BigUint64Array.of(1n, 2n) })
@@ -207,11 +207,11 @@ test('4.3 texts among numbers are told with their row, and dates are compared wi
   expect(mixed).toContain("rows[2].a: a is numbers, and row 2 holds 'n/a', the first of 2 others")
   expect(mixed).toContain("kinds: { a: 'text' }")
   expect(fromRows([{ a: 1 }, { a: 'n/a' }], { kinds: { a: 'text' } }).columns.get('a')?.column.kind).toBe('text')
-  const texts = await told(() => paint([{ revenue: '10' }, { revenue: '20' }], bands({ atLeast: 15, ...LEAF })))
+  const texts = await told(() => paint([{ revenue: '10' }, { revenue: '20' }], bands({ atLeast: 15, ...AQUA })))
   expect(texts).toContain("revenue holds numbers as texts, as row 1: '10'; turn them into numbers")
   expect(await told(() => fromRows([{ a: 1 }, { a: { b: 1 } }] as never))).toContain('row 2 holds an object as a')
   const looks = (sign: string, limit: string): (string | null)[] => {
-    const painting = paint(ROWS, { rules: [{ paint: 'day', bands: [{ [sign]: limit, ...LEAF }] }] })
+    const painting = paint(ROWS, { rules: [{ paint: 'day', bands: [{ [sign]: limit, ...AQUA }] }] })
     return [0, 1].map((row) => painting.cell(row, 'day').fill)
   }
   expect(looks('below', '2025-02-01')).toEqual(['#c0f0de', null])
@@ -235,7 +235,7 @@ test('4.5 every key of a report and of a rule says what it means, and what is to
       title: 't',
       sources: { s: {} },
       measures: { revenue: 'sum(revenue)' },
-      rules: [{ paint: 'revenue', bands: [{ above: 15, style: { fill: 'sea' } }] }],
+      rules: [{ paint: 'revenue', bands: [{ above: 15, style: { fill: 'indigo' } }] }],
       exhibits: [
         { table: { rows: 'shop', show: 'revenue', totals: 'bottom' } },
         { chart: { along: 'shop', show: 'revenue' } },
@@ -300,7 +300,7 @@ test('5.8 exhibits that ask the same share one pass over the rows, and rules ove
         title: 't',
         sources: { s: {} },
         measures: { revenue: 'sum(amount)', middle: 'median(amount)', share: 'share(revenue)' },
-        rules: [{ paint: 'revenue', bands: [{ atLeast: 'mean(value)', style: { wash: 'leaf' } }] }],
+        rules: [{ paint: 'revenue', bands: [{ atLeast: 'mean(value)', style: { wash: 'aqua' } }] }],
         exhibits: Array.from({ length: count }, (_, i) => ({
           name: `e${i}`,
           ...(where && i % 2 === 1 ? { where: "region = 'r1'" } : {}),

@@ -177,7 +177,7 @@ test('2.3 2.5 a live page says of a rule how many cells it covers, and of a pain
     'r.acuarela.yaml': `title: Reasons
 sources: { sales: { file: sales.csv } }
 measures: { revenue: sum(amount) }
-statuses: { ahead: { label: Ahead, wash: leaf, icon: tick } }
+statuses: { ahead: { label: Ahead, wash: aqua, icon: tick } }
 rules:
   - { name: coast, paint: revenue, where: region = 'Coast', bands: [{ atLeast: 0, style: { weight: bold } }] }
   - { name: name, paint: shop, judge: revenue, bands: [{ atLeast: 60, status: ahead }] }

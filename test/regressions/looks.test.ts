@@ -9,16 +9,16 @@ import { expect, test } from 'vitest'
 import { acuarela, folder } from '../support/tool.js'
 
 const CSV = `date,region,shop,line,amount,tone
-2025-01-05,Coast,Larkmoor,Roses,100,leaf
-2025-02-05,Coast,Larkmoor,Herbs,200,leaf
-2025-01-06,Coast,Quay Lane,Roses,300,clay
+2025-01-05,Coast,Larkmoor,Roses,100,aqua
+2025-02-05,Coast,Larkmoor,Herbs,200,aqua
+2025-01-06,Coast,Quay Lane,Roses,300,coral
 2025-03-06,Valley,Old Mill,Roses,900,#336699
 2025-03-07,Valley,Tansy Green,Herbs,50,none
 `
 const STATUSES = {
-  ahead: { label: 'Ahead', wash: 'leaf', icon: 'tick', weight: 'bold' },
-  close: { label: 'Near', wash: 'ochre', icon: 'dash' },
-  behind: { label: 'Behind', wash: 'clay', icon: 'cross' },
+  ahead: { label: 'Ahead', wash: 'aqua', icon: 'tick', weight: 'bold' },
+  close: { label: 'Near', wash: 'straw', icon: 'dash' },
+  behind: { label: 'Behind', wash: 'coral', icon: 'cross' },
 }
 
 function spec(exhibits: object[], rules: object[], more: object = {}): ReportSpec {
@@ -54,7 +54,7 @@ test('2.1 a style beside a status refines it channel by channel, in bands, ranks
           { atLeast: 1, status: 'ahead' },
         ],
       },
-      { paint: 'y', rank: { top: 1, status: 'ahead', style: { ink: 'rain' } } },
+      { paint: 'y', rank: { top: 1, status: 'ahead', style: { ink: 'sky' } } },
       {
         paint: 'z',
         rank: {
@@ -64,7 +64,7 @@ test('2.1 a style beside a status refines it channel by channel, in bands, ranks
           ],
         },
       },
-      { paint: 'w', bands: [{ equals: 0, status: 'behind', style: { wash: 'sea' } }] },
+      { paint: 'w', bands: [{ equals: 0, status: 'behind', style: { wash: 'indigo' } }] },
     ],
   })
   const [refined, plain] = [painting.cell(0, 'x'), painting.cell(1, 'x')]
@@ -149,7 +149,7 @@ test('2.4 what lies beyond a scale is drawn as lying beyond it', async () => {
   expect(toText(page, { ascii: true })).toMatch(/Total +#+> +€1,550/)
   expect(toFragment(page).match(/›/g)?.length).toBe(1)
   const values = fromColumns({ x: Float64Array.from([-5, 0, 5, 10, 12]) })
-  const painting = paint(values, { rules: [{ paint: 'x', bar: { color: 'sea', from: 0, to: 10 } }] })
+  const painting = paint(values, { rules: [{ paint: 'x', bar: { color: 'indigo', from: 0, to: 10 } }] })
   const bars = [0, 1, 2, 3, 4].map((i) => painting.cell(i, 'x').bar)
   expect(bars.map((bar) => bar?.beyond)).toEqual(['low', undefined, undefined, undefined, 'high'])
   expect(bars.map((bar) => [bar?.from, bar?.to])).toEqual([
@@ -163,7 +163,7 @@ test('2.4 what lies beyond a scale is drawn as lying beyond it', async () => {
 })
 
 test('2.4 the key of a scale tells each population its own: totals, and groups', async () => {
-  const gradient = { ramp: ['paper', 'leaf'] }
+  const gradient = { ramp: ['paper', 'aqua'] }
   const both = await open(
     spec(
       [{ name: 'shops', table: { rows: ['region', 'shop'], show: 'amount', totals: 'bottom' } }],
@@ -254,7 +254,7 @@ test('2.7 keys: borrowed looks have words, lists their own statuses, records the
     page.exhibits[i].legends
       .filter((legend) => legend.rule === rule)
       .flatMap((legend) => legend.entries.map(({ label, limit, count }) => `${label} ${limit} · ${count}`.trim()))
-  expect(entries(0, 'tone')).toEqual(['tone leaf · 2', 'tone clay · 0', 'tone #336699 · 0'])
+  expect(entries(0, 'tone')).toEqual(['tone aqua · 2', 'tone coral · 0', 'tone #336699 · 0'])
   expect(entries(0, 'size')).toEqual(['Ahead from €300 · 0', 'Near below €300 · 2', 'Behind below €100 · 0'])
   expect(entries(1, 'size')).toEqual(['Behind below €100 · 1'])
   expect(entries(2, 'size').map((text) => text.split(' ')[0])).toEqual(['Ahead', 'Near', 'Behind'])
@@ -264,9 +264,9 @@ test('2.8 statuses with own drawings are told in words, and a list keeps its col
   const drawing =
     'data:image/svg+xml;base64,PHN2ZyB4bWxucz0iaHR0cDovL3d3dy53My5vcmcvMjAwMC9zdmciIHZpZXdCb3g9IjAgMCA5IDkiLz4='
   const statuses = {
-    ahead: { label: 'Ahead', wash: 'leaf', icon: 'sprout' },
-    close: { label: 'Near', wash: 'ochre', icon: 'dash' },
-    behind: { label: 'Behind', wash: 'clay', icon: 'dash' },
+    ahead: { label: 'Ahead', wash: 'aqua', icon: 'sprout' },
+    close: { label: 'Near', wash: 'straw', icon: 'dash' },
+    behind: { label: 'Behind', wash: 'coral', icon: 'dash' },
   }
   const bands = [{ below: 100, status: 'behind' }, { below: 301, status: 'close' }, { otherwise: 'ahead' }]
   const rules = [{ paint: 'amount', bands }]

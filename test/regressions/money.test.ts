@@ -164,7 +164,7 @@ test('1.1 shops that break even are not below 0, and 60000.10 − 60000.00 is no
       takings: 'sum(takings)',
       cost: 'sum(cost)',
     },
-    statuses: { bad: { wash: 'clay' }, good: { wash: 'leaf' } },
+    statuses: { bad: { wash: 'coral' }, good: { wash: 'aqua' } },
     rules: [
       { paint: 'profit', bands: [{ below: 0, status: 'bad' }, { otherwise: 'good' }] },
       { paint: 'gap', bands: [{ below: 0.1, status: 'bad' }, { otherwise: 'good' }] },
@@ -193,7 +193,7 @@ test('1.1 a plain table: what is judged, counted and summed is rounded to its ce
     { shop: 'Quay Lane', takings: 60000.1, cost: 60000, spent: 0.1 },
   ])
   const even = paint(sales, {
-    statuses: { even: { wash: 'leaf' }, off: { wash: 'clay' } },
+    statuses: { even: { wash: 'aqua' }, off: { wash: 'coral' } },
     rules: [
       {
         paint: 'takings',

@@ -14,7 +14,7 @@ const CSV = 'region,shop,amount\nCoast,Larkmoor,20\nCoast,Saltmarsh,70\nHills,Wr
 const REPORT = `title: Tool
 sources: { sales: { file: sales.csv } }
 measures: { amount: sum(amount) }
-statuses: { good: { label: Good, wash: leaf, icon: tick } }
+statuses: { good: { label: Good, wash: aqua, icon: tick } }
 rules: [{ paint: amount, bands: [{ atLeast: 50, status: good }] }]
 exhibits: [{ name: shops, table: { rows: shop, show: amount } }]
 `
@@ -51,7 +51,7 @@ test('5.1 a terminal gets colours, unless NO_COLOR says otherwise', async () => 
 test('5.2 outputs never destroy inputs', async () => {
   const cwd = await folder({
     ...FILES,
-    'shared.acuarela.yaml': 'statuses: { bad: { wash: clay } }\n',
+    'shared.acuarela.yaml': 'statuses: { bad: { wash: coral } }\n',
     'uses.acuarela.yaml': `${REPORT}include: [shared.acuarela.yaml]\n`,
   })
   await symlink('sales.csv', join(cwd, 'link.csv'))
@@ -177,7 +177,7 @@ test('5.5 names of every object are names like others, or refused in words', asy
 sources: { constructor: { file: odd.csv } }
 parameters: { isPrototypeOf: 2 }
 measures: { hasOwnProperty: sum(v), valueOf: sum(v) }
-statuses: { constructor: { label: Made, wash: leaf }, __proto__: { label: Kept, wash: clay } }
+statuses: { constructor: { label: Made, wash: aqua }, __proto__: { label: Kept, wash: coral } }
 rules: [{ paint: valueOf, bands: [{ atLeast: isPrototypeOf, status: constructor }, { otherwise: __proto__ }] }]
 exhibits: [{ name: toString, table: { rows: [constructor, __proto__], show: [valueOf, hasOwnProperty] } }]
 filters: [toString, __proto__]

@@ -16,9 +16,9 @@ sources: { sales: { file: sales.csv, date: date } }
 measures:
   amount: { formula: sum(amount), format: money EUR 0, better: higher }
 statuses:
-  good: { label: Good, wash: leaf, icon: tick }
-  fair: { label: Fair, wash: ochre, icon: dash }
-  bad: { label: Bad, wash: clay, icon: cross }
+  good: { label: Good, wash: aqua, icon: tick }
+  fair: { label: Fair, wash: straw, icon: dash }
+  bad: { label: Bad, wash: coral, icon: cross }
 parameters: { target: 6500 }
 `
 const SHOPS = 'exhibits: [{ name: shops, table: { rows: [region, shop], show: amount } }]\n'
@@ -95,21 +95,21 @@ test('3.1 proof is quiet about what is meant: bars from zero, a limit of zero, g
   const close = fromColumns({ x: Float64Array.from([90, 91, 92, 93, 94, 95, 96, 97, 98, 99, 100]) })
   const told = (rules: object[], statuses: object = {}): string[] =>
     proof(paint(close, { rules, statuses } as never)).map(({ code }) => code)
-  expect(told([{ paint: 'x', bar: { color: 'sea', from: 0 } }])).not.toContain('scale-squeezed')
-  expect(told([{ paint: 'x', gradient: { ramp: ['paper', 'leaf'], from: 0 } }])).toEqual([])
+  expect(told([{ paint: 'x', bar: { color: 'indigo', from: 0 } }])).not.toContain('scale-squeezed')
+  expect(told([{ paint: 'x', gradient: { ramp: ['paper', 'aqua'], from: 0 } }])).toEqual([])
   const far = fromColumns({ x: Float64Array.from([1, 2, 1, 2, 1, 2, 1, 2, 1000]) })
   expect(
-    proof(paint(far, { rules: [{ paint: 'x', bar: { color: 'sea', from: 0 } }] })).map(({ code }) => code),
+    proof(paint(far, { rules: [{ paint: 'x', bar: { color: 'indigo', from: 0 } }] })).map(({ code }) => code),
   ).toContain('scale-squeezed')
-  const good = { good: { wash: 'leaf' }, bad: { wash: 'clay' } }
+  const good = { good: { wash: 'aqua' }, bad: { wash: 'coral' } }
   expect(told([{ paint: 'x', bands: [{ below: 0, status: 'bad' }, { otherwise: 'good' }] }], good)).not.toContain(
     'paints-everything',
   )
-  const flags = { one: { wash: 'leaf', flag: 'ahead' }, two: { fill: '#c4f0dc', flag: 'near' } }
+  const flags = { one: { wash: 'aqua', flag: 'ahead' }, two: { fill: '#c4f0dc', flag: 'near' } }
   const bands = [{ below: 95, status: 'one' }, { otherwise: 'two' }]
   expect(told([{ paint: 'x', bands }], flags)).not.toContain('too-close')
-  expect(told([{ paint: 'x', bands }], { one: { wash: 'leaf' }, two: { fill: '#c4f0dc' } })).toContain('too-close')
-  const gradient = 'rules:\n  - { paint: amount, gradient: { ramp: [paper, leaf] } }\n'
+  expect(told([{ paint: 'x', bands }], { one: { wash: 'aqua' }, two: { fill: '#c4f0dc' } })).toContain('too-close')
+  const gradient = 'rules:\n  - { paint: amount, gradient: { ramp: [paper, aqua] } }\n'
   const wide = 'exhibits: [{ name: shops, table: { rows: shop, columns: [region, day], show: amount } }]\n'
   expect(await codes(gradient, wide)).not.toContain('crowded')
 })
@@ -124,7 +124,7 @@ test('3.1 the advice to round names the measure that is judged, and its digits',
 
 test('3.2 tally --against lists every cell that changes, whatever of it changes, in JSON too', async () => {
   const rules = `rules:
-  - { paint: amount, only: [shops], bar: { color: sea, to: 'target' } }
+  - { paint: amount, only: [shops], bar: { color: indigo, to: 'target' } }
   - { paint: amount, only: [icons], bands: [{ atLeast: target, style: { icon: tick } }, { otherwise: { icon: cross } }] }
   - { paint: amount, only: [low], bands: [{ below: target, status: bad }] }
 exhibits:
@@ -150,13 +150,17 @@ exhibits:
   ])
   const bars = against.restyled.filter(({ exhibit }) => exhibit === 'shops')
   expect(bars.map(({ name }) => name)).toEqual(['Fennel Row', 'Larkmoor', 'Quay Lane', 'Tansy Green'])
-  expect(bars[0].changes).toEqual([{ channel: 'bar', before: 'sea solid 0% to 76.9%', after: 'sea solid 0% to 69.4%' }])
+  expect(bars[0].changes).toEqual([
+    { channel: 'bar', before: 'indigo solid 0% to 76.9%', after: 'indigo solid 0% to 69.4%' },
+  ])
   expect(
     against.restyled.filter(({ exhibit }) => exhibit === 'icons').map(({ name, changes }) => [name, changes]),
   ).toEqual([['Quay Lane', [{ channel: 'icon', before: 'tick', after: 'cross' }]]])
   expect(text.out).toContain('1 cell of another status')
   expect(text.out).toContain('5 cells of the same status that look otherwise')
-  expect(text.out).toMatch(/shops\.amount +Fennel Row +€5,000 +bar sea solid 0% to 76\.9% → sea solid 0% to 69\.4%/)
+  expect(text.out).toMatch(
+    /shops\.amount +Fennel Row +€5,000 +bar indigo solid 0% to 76\.9% → indigo solid 0% to 69\.4%/,
+  )
 })
 
 test('3.3 limits in sentences have as many digits as tell them apart', async () => {
@@ -180,8 +184,8 @@ exhibits: [{ name: shops, table: { rows: shop, show: part } }]
 
 test('3.3 cells are named by all their keys, fills with their ink, and no sentence has a gap', async () => {
   const rules = `rules:
-  - { name: ink, paint: amount, bands: [{ atLeast: target, style: { fill: leaf, ink: clay } }] }
-  - { name: bars, paint: amount, bar: { color: sea, from: lowest(amount), base: mean(amount), negative: clay }, within: region }
+  - { name: ink, paint: amount, bands: [{ atLeast: target, style: { fill: aqua, ink: coral } }] }
+  - { name: bars, paint: amount, bar: { color: indigo, from: lowest(amount), base: mean(amount), negative: coral }, within: region }
 `
   const [why, told, painted] = await Promise.all([
     run('why', HEAD + rules + SHOPS, ['shops.amount', 'shop=Old Mill']),
@@ -189,7 +193,7 @@ test('3.3 cells are named by all their keys, fills with their ink, and no senten
     run('paint', HEAD + rules + SHOPS.replace('table:', "where: shop = 'Nobody', table:")),
   ])
   expect(why.out).toContain('Valley, Old Mill (shops)')
-  expect(told.out).toContain('filled leaf, inked clay')
+  expect(told.out).toContain('filled aqua, inked coral')
   expect(`${why.out}${told.out}${painted.out}`).not.toMatch(/right of ,|left of \.|, lowest of each$| of $/m)
   expect(told.out).toContain('right of the base of each')
 })
@@ -312,8 +316,8 @@ test('3.5 messages lead to the fix', async () => {
     [rule('bands: [{ atLeast: 1,5, status: good }]'), ['write the number with a point: 1.5'], ['null']],
     [rule('bands: [{ when: > 5, status: good }]'), ["between quotes: 'value > 5'"], ['block scalar']],
     [`${HEAD.replace('title: Words', "title: 'Words")}${SHOPS}`, ['1:8: the text that begins here is not closed'], []],
-    [rule('bands: [{ atLeast: 5, style: { fill: leef } }]'), ['did you mean leaf?'], []],
-    [rule('gradient: { ramp: [paper, leef] }'), ['did you mean leaf?'], []],
+    [rule('bands: [{ atLeast: 5, style: { fill: aqau } }]'), ['did you mean aqua?'], []],
+    [rule('gradient: { ramp: [paper, aqau] }'), ['did you mean aqua?'], []],
     [
       rule('bands: [{ atLeast: target, status: good }]').replace('target: 6500', 'target: lots'),
       ['target=lots is not a number'],
@@ -351,7 +355,7 @@ test('3.6 columns without values take the kind that is asked of them', async () 
       n: 'count() where flag',
       m: 'mean(if flag then amount else 0)',
     },
-    statuses: { good: { wash: 'leaf' } },
+    statuses: { good: { wash: 'aqua' } },
     rules: [
       {
         paint: 'kind',

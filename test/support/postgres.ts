@@ -40,7 +40,7 @@ export async function startPostgres(): Promise<Server> {
   if (bin === undefined) throw new Error('no PostgreSQL')
   const folder = mkdtempSync(join(tmpdir(), 'acuarela-pg-'))
   const data = join(folder, 'data')
-  const password = 'leaf "mould"'
+  const password = 'aqua "mould"'
   const secret = join(folder, 'password')
   writeFileSync(secret, password)
   // The server refuses to run as root.

@@ -2,10 +2,10 @@ import { type BandSpec, fromColumns, type PaintSpec, type RuleSpec } from 'acuar
 import fc from 'fast-check'
 
 export const STATUSES: NonNullable<PaintSpec['statuses']> = {
-  ahead: { label: 'Ahead', verdict: 'good', wash: 'leaf', icon: 'tick' },
-  close: { label: 'Near', verdict: 'fair', wash: 'ochre', flag: '{value} {status}' },
-  behind: { label: 'Behind', verdict: 'bad', wash: 'clay', weight: 'bold' },
-  gone: { label: 'Gone', ink: 'pebble' },
+  ahead: { label: 'Ahead', verdict: 'good', wash: 'aqua', icon: 'tick' },
+  close: { label: 'Near', verdict: 'fair', wash: 'straw', flag: '{value} {status}' },
+  behind: { label: 'Behind', verdict: 'bad', wash: 'coral', weight: 'bold' },
+  gone: { label: 'Gone', ink: 'stone' },
 }
 export const NAMES = ['ahead', 'close', 'behind']
 export const LEVELS = ['ahead', 'close', 'behind', 'gone', null]
@@ -70,15 +70,15 @@ const rank: fc.Arbitrary<Partial<RuleSpec>> = fc
   .tuple(fc.constantFrom('top', 'bottom', 'best', 'worst'), size, fc.constantFrom(...NAMES))
   .map(([end, count, status]) => ({ rank: { [end]: count, status } }))
 const gradient: fc.Arbitrary<Partial<RuleSpec>> = fc.constantFrom(
-  { gradient: { ramp: ['clay', 'paper', 'leaf'] } },
-  { gradient: { ramp: 'sea', from: 0 } },
-  { gradient: { ramp: ['rain', 'damson'], steps: 4 } },
+  { gradient: { ramp: ['coral', 'paper', 'aqua'] } },
+  { gradient: { ramp: 'indigo', from: 0 } },
+  { gradient: { ramp: ['sky', 'violet'], steps: 4 } },
   { gradient: { as: 'ink' as const, ramp: 'badToGood' } },
   { gradient: { icons: 'arrows', steps: 5 } },
 )
 const bar: fc.Arbitrary<Partial<RuleSpec>> = fc.constantFrom(
-  { bar: { color: 'sea' } },
-  { bar: { color: 'leaf', negative: 'clay', finish: 'fading' as const } },
+  { bar: { color: 'indigo' } },
+  { bar: { color: 'aqua', negative: 'coral', finish: 'fading' as const } },
   { bar: { from: -3, to: 'target', base: 1 } },
 )
 const borrow: fc.Arbitrary<Partial<RuleSpec>> = fc.constant({ fromColumn: { status: 'state' } })

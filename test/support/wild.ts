@@ -29,14 +29,14 @@ measures:
   before: { formula: 'lag(amount, 1 year)', label: Year before, format: money EUR 0 }
 parameters: { target: { value: 3000, label: Target, format: money EUR 0 } }
 statuses:
-  good: { label: Good <i>, verdict: good, wash: leaf, icon: tick }
-  bad: { label: Bad & low, verdict: bad, wash: clay, icon: cross, weight: bold }
-  pale: { label: Pale, wash: rain }
+  good: { label: Good <i>, verdict: good, wash: aqua, icon: tick }
+  bad: { label: Bad & low, verdict: bad, wash: coral, icon: cross, weight: bold }
+  pale: { label: Pale, wash: sky }
 rules:
   - { name: by, paint: amount, bands: [{ atLeast: target, status: good }, { atLeast: 200, status: pale }, { otherwise: bad }] }
-  - { name: heat, paint: cost, gradient: { ramp: [clay, paper, leaf] } }
-  - { name: sized, paint: margin, only: [nested, one], bar: { color: sea, negative: clay } }
-  - { name: row, paint: row, only: [rows], judge: kind, bands: [{ equals: Trade, style: { wash: petal } }] }
+  - { name: heat, paint: cost, gradient: { ramp: [coral, paper, aqua] } }
+  - { name: sized, paint: margin, only: [nested, one], bar: { color: indigo, negative: coral } }
+  - { name: row, paint: row, only: [rows], judge: kind, bands: [{ equals: Trade, style: { wash: rose } }] }
   - { name: arrow, paint: margin, only: [flat, cards], bands: [{ when: value is not missing, style: { icon: bySign, flag: '{value} of {amount}' } }] }
 exhibits:
   - { name: cards, cards: [{ show: amount, versus: before, trend: { along: quarter } }, { show: margin, versus: margin }, { show: cost, note: 'against {amount}' }] }
@@ -72,14 +72,14 @@ export const WILDER = WILD.replace(
   - { name: told, paint: shop, only: [lent], fromColumn: { fill: shade, status: said } }
   - { name: first, paint: amount, only: [nested, listed], among: unfiltered, within: kind, rank: { best: 2, status: good } }
   - { name: parts, paint: cost, only: [shown], rank: { split: [{ share: 50%, status: pale }, { otherwise: bad }] } }
-  - { name: inked, paint: amount, only: [flat], gradient: { as: ink, ramp: [clay, soot, leaf], steps: 5 } }
+  - { name: inked, paint: amount, only: [flat], gradient: { as: ink, ramp: [coral, soot, aqua], steps: 5 } }
   - { name: steps, paint: margin, only: [nested], gradient: { icons: petals } }
 exhibits:
   - { name: lent, records: { show: [shop, amount, shade, said, big], sort: amount, first: 12 } }
   - { name: runs, table: { rows: { key: shop, first: 2, others: Others }, columns: year, show: [runs, amount], totals: bottom } }`,
   )
   .concat('filters: [shop, kind, big, period]\n')
-const SHADES = ['leaf', 'rebeccapurple', '#aabbcc', 'hsl(30 60% 70%)', '', 'no colour']
+const SHADES = ['aqua', 'rebeccapurple', '#aabbcc', 'hsl(30 60% 70%)', '', 'no colour']
 export const WILDER_CSV = WILD_CSV.split('\n')
   .map((line, i) => `${line},${i === 0 ? 'shade,said' : `${SHADES[i % 6]},${['good', 'Pale', 'odd', ''][i % 4]}`}`)
   .join('\n')

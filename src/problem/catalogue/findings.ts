@@ -115,7 +115,7 @@ export const CATALOGUE = {
   'too-close': {
     what: 'statuses too close for colour-blind readers',
     why: 'under a full loss of one kind of cone their colours are hardly different (CIEDE2000 below 6)',
-    fix: 'choose pigments further apart: leaf, ochre and clay are made for it',
+    fix: 'choose pigments further apart: aqua, straw and coral are made for it',
   },
   'hidden-plain': {
     what: 'hidden numbers without a legend',

@@ -9,7 +9,7 @@ export const RULE_SENTENCES = {
   'icons-or-ramp': (p: { gives: string }) =>
     p.gives === 'icon'
       ? 'a gradient as icons takes icons and no ramp; write icons: petals, or a list of drawings'
-      : 'a gradient needs a ramp; write ramp: leaf, or a list of colours',
+      : 'a gradient needs a ramp; write ramp: aqua, or a list of colours',
   'icons-steps': (p: { icons: number; steps: number }) =>
     `${p.icons} icons make ${p.icons} steps, and steps says ${p.steps}; take steps out`,
   'unknown-family': (p: { name: string; nearest?: string; known: readonly string[] }) =>

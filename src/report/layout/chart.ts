@@ -19,8 +19,8 @@ import { childOrder } from './row-order.js'
 
 /** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
 const MARK_CONTRAST = 3
-/** Series are told apart by these, in turn; leaf and clay are left to what is good and bad. */
-const SERIES_PIGMENTS = ['sea', 'ochre', 'damson', 'rain', 'petal', 'pebble'] as const
+/** Series are told apart by these, in turn; aqua and coral are left to what is good and bad. */
+const SERIES_PIGMENTS = ['indigo', 'straw', 'violet', 'sky', 'rose', 'stone'] as const
 
 /** A place along the axis, and where its cells stand. */
 interface Place extends ChartPlace {
@@ -52,8 +52,8 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
       const number = series.length
       const single = chart.draws.length * values.length === 1
       const color = single
-        ? PIGMENTS.pebble
-        : PIGMENTS[draw.draw === 'mark' ? 'pebble' : SERIES_PIGMENTS[number % SERIES_PIGMENTS.length]]
+        ? PIGMENTS.stone
+        : PIGMENTS[draw.draw === 'mark' ? 'stone' : SERIES_PIGMENTS[number % SERIES_PIGMENTS.length]]
       const own = single || draw.draw !== 'mark' ? color.body : color.ink
       const plain = { mark: own, outline: contrast(own, PAPER) < MARK_CONTRAST ? color.ink : null }
       series.push({ label: seriesLabel(answered, draw, value, chart), draw: draw.draw, labels: draw.labels, ...plain })
@@ -171,7 +171,7 @@ function markOf(
   const mark = pigment?.body ?? fill
   if (mark === null) return plain
   if (contrast(mark, PAPER) >= MARK_CONTRAST) return { mark, outline: null }
-  return { mark, outline: pigment?.ink ?? ink ?? PIGMENTS.pebble.ink }
+  return { mark, outline: pigment?.ink ?? ink ?? PIGMENTS.stone.ink }
 }
 
 /** Where colours tell series apart, what a rule gives is drawn around the mark. */

@@ -34,6 +34,8 @@ export function bindRules(
     const tell = createTell(problems)
     const kind = ruleKindOf(spec, tell, path)
     checkOnly(spec, vocabulary, tell, path)
+    if (spec.among?.trim() === 'everything')
+      tell('renamed', { old: 'among: everything', now: 'among: unfiltered' }, [...path, 'among'])
     const found: BoundRule[] = []
     const painted = paintedNames(spec, vocabulary, tell, path)
     const together = spec.oneScale === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
@@ -181,6 +183,9 @@ interface One {
   path: Path
 }
 
+/** The population of all cells there were before a reader's filters. */
+const UNFILTERED = 'unfiltered'
+
 function bindOne(
   spec: RuleSpec,
   { index, name, target, together, kind, vocabulary, settings, path: at }: One,
@@ -197,8 +202,9 @@ function bindOne(
   const condition = (text: string, path: Path): BoundText | undefined =>
     keep(bindAs(text, inner, 'condition', 'a condition'), path, problems)
   const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
-  const everything = spec.among?.trim() === 'unfiltered'
-  const among = spec.among === undefined || everything ? undefined : condition(spec.among, [...at, 'among'])
+  const population = spec.among?.trim()
+  const isNamed = population === undefined || population === UNFILTERED || population === 'everything'
+  const among = isNamed ? undefined : condition(population, [...at, 'among'])
   const within = checkNames(asNames(spec.within), [...at, 'within'], vocabulary.fields, tell)
   const grain = checkNames(asNames(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
   const givens: Effect[] = []
@@ -255,7 +261,7 @@ function bindOne(
   if (judge !== undefined) rule.judge = judge
   if (where !== undefined) rule.where = where
   if (among !== undefined) rule.among = among
-  if (everything) rule.amongUnfiltered = true
+  if (population === UNFILTERED) rule.amongUnfiltered = true
   return rule
 }
 

@@ -11,7 +11,7 @@ import type { Effect } from '../../style/cell-style.js'
 import type { Palette } from '../../style/palette.js'
 import { statusLabel } from '../../style/status.js'
 import type { NamedParameter } from '../bind/parameters.js'
-import { isWritten } from '../kinds/limit-text.js'
+import { isWritten, withArticle } from '../kinds/limit-text.js'
 import type { BoundRule, BoundText, Phrases, Print } from '../model.js'
 import { ROW } from '../row.js'
 import { formatFor, printerFor } from './print.js'
@@ -115,7 +115,7 @@ export function effectText(given: Effect, facts: PhraseContext): string {
   if (ink !== '' && ink !== fill) parts.push(`inked ${ink}`)
   if (given.weight !== null) parts.push(given.weight)
   if (given.icon !== null) parts.push(`marked with ${given.icon === 'bySign' ? 'its direction' : given.icon}`)
-  if (given.bar !== null) parts.push(`drawn as a ${given.bar.name} bar`)
+  if (given.bar !== null) parts.push(`drawn as ${withArticle(`${given.bar.name} bar`)}`)
   if (given.flag !== null) parts.push(`flagged ‘${given.flag}’`)
   if (given.picture !== null) parts.push('shown with a picture')
   if (given.hide !== null) parts.push(`without its ${given.hide === 'value' ? 'number' : 'icon'}`)

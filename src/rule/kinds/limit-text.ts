@@ -23,3 +23,8 @@ export function isWritten(bound: Bound): boolean {
 export function joinWithAnd(parts: readonly string[]): string {
   return parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`
 }
+
+/** `a coral bar`, `an indigo bar`. */
+export function withArticle(noun: string): string {
+  return `${/^[aeiou]/i.test(noun) ? 'an' : 'a'} ${noun}`
+}

@@ -43,7 +43,7 @@ function drawPanel(
   const { horizontal: lying } = exhibit
   const { width, height, margins } = frame
   const [along, across] = lying ? (['y', 'x'] as const) : (['x', 'y'] as const)
-  const style: PanelStyle = { paint, quiet: paint(PIGMENTS.pebble.ink), soot: paint(SOOT), along, across }
+  const style: PanelStyle = { paint, quiet: paint(PIGMENTS.stone.ink), soot: paint(SOOT), along, across }
   const zero = frame.domain[0] <= 0 && frame.domain[1] >= 0 ? [0] : []
   const marks: unknown[] = [
     ...axisMarks(exhibit, frame, style),

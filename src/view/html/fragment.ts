@@ -123,7 +123,7 @@ function cellInside(cell: SheetCell, unclear: string): string {
 
 function barMarkup(bar: NonNullable<SheetCell['bar']>, dot: 'from' | 'to' | null, look: CellStyle): string {
   const width = 84
-  const color = colorText(look.bar?.color ?? PIGMENTS.pebble.body)
+  const color = colorText(look.bar?.color ?? PIGMENTS.stone.body)
   const [from, to] = dot === null ? [bar.from, bar.to] : [Math.max(0, bar[dot] - 0.04), Math.min(1, bar[dot] + 0.04)]
   const cell = (share: number, ground: string): string =>
     `<span style="display:inline-block;width:${Math.round(share * width)}px;height:10px;background:${ground}"></span>`

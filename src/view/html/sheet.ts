@@ -52,10 +52,10 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
 .i{width:15px;height:15px;flex:none;display:block}
 .bar{flex:none;display:block;width:96px;height:13px;position:relative}
-.bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar,var(--pebble));border:1px solid var(--bare,var(--bar,var(--pebble)));border-radius:2px}
+.bar::before{content:'';position:absolute;inset:0 calc(100% - var(--t)) 0 var(--f);background:var(--bar,var(--stone));border:1px solid var(--bare,var(--bar,var(--stone)));border-radius:2px}
 .high::after,.low::after{content:'';position:absolute;top:1.5px;border:5px solid transparent}
-.high::after{right:-13px;border-left-color:var(--bare,var(--bar,var(--pebble)))}
-.low::after{left:-13px;border-right-color:var(--bare,var(--bar,var(--pebble)))}
+.high::after{right:-13px;border-left-color:var(--bare,var(--bar,var(--stone)))}
+.low::after{left:-13px;border-right-color:var(--bare,var(--bar,var(--stone)))}
 .bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
 .heat td>.bar{margin:0 auto;width:80%}
 td em,tbody th em{font-style:normal;font-size:.92em}
@@ -112,7 +112,7 @@ td.x>span{justify-content:flex-start}
 td.x>span>b{margin-left:0}
 td.k,th.k{text-align:left;padding-left:18px}
 .dot{flex:none;display:block;width:96px;height:13px;position:relative;background:linear-gradient(var(--hair),var(--hair)) 0 6px/100% 1px no-repeat}
-.dot::before{content:'';position:absolute;left:calc(var(--t) - 5px);top:1.5px;width:10px;height:10px;border-radius:50%;background:var(--bar,var(--pebble));border:1px solid var(--bare,var(--soot))}
+.dot::before{content:'';position:absolute;left:calc(var(--t) - 5px);top:1.5px;width:10px;height:10px;border-radius:50%;background:var(--bar,var(--stone));border:1px solid var(--bare,var(--soot))}
 .tr{display:inline-block;position:relative;vertical-align:middle;border-radius:4px}
 td>.tr{display:inline-block;padding:0;min-height:0}
 .spark path,.trend path{fill:none;stroke:currentColor;stroke-width:1.6;stroke-linejoin:round;stroke-linecap:round}

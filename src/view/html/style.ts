@@ -4,7 +4,7 @@ import { toDark } from '../../color/theme.js'
 
 /** Tokens of a theme; the two grays are worked out for their contrast: 5.9 and a hairline. */
 function tokens(turn: (color: PackedColor) => PackedColor): string {
-  const named = { paper: PAPER, soot: SOOT, quiet: 0x655f55, hair: 0xe3dccf, pebble: PIGMENTS.pebble.body }
+  const named = { paper: PAPER, soot: SOOT, quiet: 0x655f55, hair: 0xe3dccf, stone: PIGMENTS.stone.body }
   return Object.entries(named)
     .map(([name, color]) => `--${name}:${colorText(turn(color))}`)
     .join(';')

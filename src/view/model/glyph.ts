@@ -37,11 +37,11 @@ const PLAIN_GLYPHS: Readonly<Record<string, string>> = {
   dash: '-',
   cross: 'x',
   up: '^',
-  level: '=',
+  sideways: '=',
   down: '_',
   dot: 'o',
   ring: 'O',
-  leaf: '&',
+  sprig: '&',
   drop: '#',
 }
 
@@ -50,10 +50,10 @@ const GLYPHS: Readonly<Record<string, string>> = {
   dash: '–',
   cross: '✗',
   up: '↑',
-  level: '→',
+  sideways: '→',
   down: '↓',
   dot: '●',
   ring: '○',
-  leaf: '❧',
+  sprig: '❧',
   drop: '◆',
 }

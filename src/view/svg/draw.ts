@@ -86,7 +86,7 @@ export function barAt(
   dot: 'from' | 'to' | null,
   look: CellStyle,
 ): string {
-  const color = look.bar?.color ?? PIGMENTS.pebble.body
+  const color = look.bar?.color ?? PIGMENTS.stone.body
   return `${drawnBar(x, y, width, bar, dot, color)}${beyondAt(x, y, width, bar, color)}`
 }
 

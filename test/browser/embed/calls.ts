@@ -12,7 +12,7 @@ const report: ReportSpec = {
   sources: { sales: {} },
   measures: { revenue: 'sum(amount)' },
   parameters: { target: { value: 60, from: 0, to: 200 }, share: '15%' },
-  statuses: { ahead: { label: 'Ahead', wash: 'leaf', icon: 'tick' }, behind: { label: 'Behind', wash: 'clay' } },
+  statuses: { ahead: { label: 'Ahead', wash: 'aqua', icon: 'tick' }, behind: { label: 'Behind', wash: 'coral' } },
   rules: [
     { name: 'target', paint: 'revenue', bands: [{ atLeast: 'target', status: 'ahead' }, { otherwise: 'behind' }] },
   ],

@@ -20,8 +20,8 @@ const report = {
   measures: { revenue: { formula: 'sum(amount)', label: 'Revenue' } },
   parameters: { target: { value: 60, from: 0, to: 200, step: 5, label: 'Target' } },
   statuses: {
-    ahead: { label: 'Ahead', wash: 'leaf', icon: 'tick' },
-    behind: { label: 'Behind', wash: 'clay', icon: 'cross' },
+    ahead: { label: 'Ahead', wash: 'aqua', icon: 'tick' },
+    behind: { label: 'Behind', wash: 'coral', icon: 'cross' },
   },
   rules: [
     { name: 'target', paint: 'revenue', bands: [{ atLeast: 'target', status: 'ahead' }, { otherwise: 'behind' }] },

@@ -15,8 +15,8 @@ export const checkBar: Check<BarPlan> = (spec, checker, at) => {
     return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
   }
   const [from, to, base] = [end('from'), end('to'), end('base')]
-  const positive = styleOf(own, 'color', 'pebble', checker, here)
-  const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'pebble', checker, here)
+  const positive = styleOf(own, 'color', 'stone', checker, here)
+  const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'stone', checker, here)
   if (positive === undefined || negative === undefined) return undefined
   const right = checker.gives({ ...NO_EFFECT, bar: positive })
   const left = negative === positive ? right : checker.gives({ ...NO_EFFECT, bar: negative })

@@ -5,7 +5,7 @@ import { BEYOND_HIGH, BEYOND_LOW, placeBeyond } from '../../../style/painting.js
 import type { BoundText, Judged, Kind } from '../../model.js'
 import { fillBars, fillBarsFromLeft } from '../../run/kernels.js'
 import { clamp, endOf, isInside, percentText, perGroup } from '../ends.js'
-import { isWritten, limitText } from '../limit-text.js'
+import { isWritten, limitText, withArticle } from '../limit-text.js'
 
 export interface BarPlan {
   positive: BarStyle
@@ -107,7 +107,7 @@ export const bar: Kind<BarPlan, BarFit> = {
     const start = base === undefined ? '' : `, starting at ${telling.limit(base)}`
     const other = negative === positive ? '' : `, ${negative.name} ${base === undefined ? 'below zero' : 'left of it'}`
     const fading = positive.finish === 'fading' ? 'fading ' : ''
-    return `is drawn as a ${fading}${positive.name} bar from ${low} to ${high}${start}${other}; missing is left alone`
+    return `is drawn as ${withArticle(`${fading}${positive.name} bar`)} from ${low} to ${high}${start}${other}; missing is left alone`
   },
 
   explain(_, fit, judged, cell, telling) {

@@ -4,6 +4,7 @@ import { PAPER, SOOT } from '../../../color/pigments.js'
 import { mixed, rampTable } from '../../../color/ramp.js'
 import { nearest } from '../../../problem/nearest.js'
 import type { Path } from '../../../problem/problem.js'
+import { RENAMED_PIGMENTS } from '../../../problem/renamed.js'
 import type { GradientSpec } from '../../../spec/rules.js'
 import { NO_EFFECT } from '../../../style/cell-style.js'
 import { iconNames, isIcon, resolveColor } from '../../../style/effect.js'
@@ -130,11 +131,12 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | unde
       return undefined
     }
     const between = own.as === 'ink' ? { name: 'soot', color: SOOT } : { name: 'paper', color: PAPER }
-    const stops = [pigment('clay'), between, pigment('leaf')]
+    const stops = [pigment('coral'), between, pigment('aqua')]
     return better === 'higher' ? stops : stops.reverse()
   }
-  if (own.ramp === 'judged') {
-    checker.tell('renamed', { old: 'judged', now: 'badToGood' }, here)
+  const old = String(own.ramp)
+  if ((old === 'judged' || Object.hasOwn(RENAMED_PIGMENTS, old)) && !isPigment(palette, old)) {
+    checker.tell('renamed', { old, now: old === 'judged' ? 'badToGood' : RENAMED_PIGMENTS[old] }, here)
     return undefined
   }
   if (typeof own.ramp === 'string') {
