@@ -45,7 +45,9 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     [longest > MIN_FIND_ROWS, ['live/dom/find.js']],
     [longest > MIN_VIRTUAL_ROWS, ['live/dom/virtual-rows.js']],
   ]
-  const kinds = new Set(rules.map(({ kind }) => `rule/kinds/${kind.key}/run.js`))
+  const kinds = new Set(
+    rules.map(({ kind }) => `rule/kinds/${kind.key.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}/run.js`),
+  )
   return [...EVERY_PAGE, ...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
 }
 
