@@ -7,7 +7,7 @@ import type { LiveState } from './live/state/state.js'
 import { problem } from './problem/input.js'
 import { type Problem, ProblemError } from './problem/problem.js'
 import { bindReport } from './report/bind/report.js'
-import { type Carried, openCarried } from './report/transfer/unpack.js'
+import { openBundle, type ReportBundle } from './report/transfer/unpack.js'
 import { checkShape, type Shape } from './shape/shape.js'
 import type { ReportSpec } from './spec/report.js'
 import type { RemoteTable } from './summary/contract.js'
@@ -25,7 +25,7 @@ export {
   nextState,
   toAddress,
 } from './live/state/state.js'
-export type { Carried } from './report/transfer/unpack.js'
+export type { ReportBundle } from './report/transfer/unpack.js'
 
 export interface MountInput extends MountOptions {
   /**
@@ -63,24 +63,24 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
  *
  * @throws ProblemError where it is something else, such as the page of an address that is not there.
  */
-export async function mountCarried(
+export async function mountBundle(
   element: HTMLElement,
-  carried: string | Carried,
+  carried: string | ReportBundle,
   options: MountOptions = {},
 ): Promise<Mounted> {
   const root = rootOf(element)
-  const bound = await openCarried(asCarried(carried))
+  const bound = await openBundle(asCarried(carried))
   return mountIn(root, bound, options, checks)
 }
 
-function asCarried(carried: string | Carried): Carried {
+function asCarried(carried: string | ReportBundle): ReportBundle {
   let own: unknown = carried
   try {
     if (typeof carried === 'string') own = JSON.parse(carried)
   } catch {
     own = undefined
   }
-  const found = own as Carried | null | undefined
+  const found = own as ReportBundle | null | undefined
   if (typeof found === 'object' && found !== null && Array.isArray(found.kinds) && typeof found.sources === 'object')
     return found
   const shown = typeof carried === 'string' ? `'${carried.trim().slice(0, 40)}'` : typeof carried
@@ -198,14 +198,14 @@ function ReportElement(): CustomElementConstructor {
       for (const [parameter, value] of wanted) this.#told(own.set(parameter, value))
     }
     get filters(): Readonly<Record<string, readonly string[]>> {
-      return this.#shown?.state().keys ?? this.#filters
+      return this.#shown?.state().filters ?? this.#filters
     }
     set filters(filters: Readonly<Record<string, readonly string[]>>) {
       this.#filters = filters
       const own = this.#shown
       if (own === undefined) return
       const wanted = new Map<string, readonly string[]>(Object.entries(filters))
-      for (const key of Object.keys(own.state().keys)) if (!wanted.has(key)) wanted.set(key, [])
+      for (const key of Object.keys(own.state().filters)) if (!wanted.has(key)) wanted.set(key, [])
       for (const [key, values] of wanted) this.#told(own.filter(key, values))
     }
     connectedCallback(): void {

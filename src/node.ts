@@ -1,2 +1,2 @@
-export { findBrowser, openPress, type PictureOptions, type Press } from './node/browser.js'
-export { carryReportFile, livePageOf, openReportFile } from './node/report.js'
+export { findBrowser, openRenderer, type PageRenderer, type PictureOptions } from './node/browser.js'
+export { bundleReportFile, livePageOf, openReportFile } from './node/report.js'

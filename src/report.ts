@@ -31,7 +31,7 @@ export type {
 export type { StopSignal } from './problem/stop.js'
 export type { Settings } from './report/model/bound.js'
 export type { Following, ProgressEvent } from './report/model/progress.js'
-export { type SketchSource, sketchReport } from './sketch/sketch.js'
+export { type SketchSource, sketch } from './sketch/sketch.js'
 export { readCsv } from './source/formats/csv.js'
 export { readSource } from './source/read.js'
 export type { SourceFile } from './source/source-file.js'

@@ -21,11 +21,11 @@ const report = await mount(element, spec, {
     sales: await read(sales, 'sales.csv', 'date'),
     budget: await read(budget, 'budget.csv', 'month'),
   },
-  onChange: ({ parameters, keys }) => {
+  onChange: ({ parameters, filters }) => {
     const target = parameters.target ?? 60_000
     for (const button of document.querySelectorAll<HTMLElement>('[data-target]'))
       button.setAttribute('aria-pressed', String(Number(button.dataset.target) === target))
-    told.textContent = keys.region === undefined ? 'All regions' : keys.region.join(' and ')
+    told.textContent = filters.region === undefined ? 'All regions' : filters.region.join(' and ')
   },
 })
 

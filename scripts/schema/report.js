@@ -160,7 +160,7 @@ export const parameterSchema = z.union([
     value: z.union([number, z.string()]).describe('a number, or a percent such as 15%'),
     from: z.union([number, z.string()]).optional().describe('the lowest a reader can set'),
     to: z.union([number, z.string()]).optional().describe('the highest a reader can set'),
-    step: number.optional().describe('how far the dial of a live page moves at once'),
+    step: number.optional().describe('how far the control of a live page moves at once'),
     label: z.string().optional().describe('for readers; default: the name'),
     format: format.optional(),
   }),

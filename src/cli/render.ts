@@ -1,5 +1,5 @@
-import type { Press } from '../node/browser.js'
-import type { CarriedPage } from '../node/live.js'
+import type { PageRenderer } from '../node/browser.js'
+import type { PageBundle } from '../node/live.js'
 import type { Page } from '../page/page.js'
 
 export const FORMATS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv'] as const
@@ -15,7 +15,7 @@ export interface RenderOptions {
   colors?: 1 | 4 | 8 | 24
   ascii?: boolean
   /** What an html page carries to be live. */
-  live?: CarriedPage | undefined
+  live?: PageBundle | undefined
 }
 
 /** A page in one format: one file, or for svg one for each exhibit. `part` is the exhibit, empty for the whole. */
@@ -29,7 +29,7 @@ export async function renderPage(
   page: Page,
   format: Format,
   options: RenderOptions,
-  press: () => Promise<Press>,
+  press: () => Promise<PageRenderer>,
 ): Promise<Rendered[]> {
   const whole = (content: string | Uint8Array): Rendered[] => [{ part: '', content }]
   switch (format) {
@@ -57,7 +57,7 @@ export async function renderPage(
   }
 }
 
-async function html(page: Page, { theme, paper }: RenderOptions, live?: CarriedPage): Promise<string> {
+async function html(page: Page, { theme, paper }: RenderOptions, live?: PageBundle): Promise<string> {
   const { toHtml } = await import('../view/html/document.js')
   const options = {
     ...(theme === undefined ? {} : { theme }),

@@ -1,4 +1,4 @@
-import { type Carried, openCarried } from '../report/transfer/unpack.js'
+import { openBundle, type ReportBundle } from '../report/transfer/unpack.js'
 import { mountIn } from './mount.js'
 
 /** What a page carries of itself comes alive. Where that fails the page stays as it was written. */
@@ -8,7 +8,7 @@ if (carried != null && main !== null) {
   // The style of every page stays; that of its looks is written anew.
   const [, looks] = document.querySelectorAll('style')
   const kept = [...main.childNodes]
-  openCarried(JSON.parse(carried) as Carried)
+  openBundle(JSON.parse(carried) as ReportBundle)
     .then((bound) => mountIn(main, bound, { address: true }))
     .then(() => looks.remove())
     .catch((error: unknown) => {

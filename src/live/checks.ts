@@ -98,8 +98,8 @@ function checked(action: Action | SetText, { allowed, first }: Session, problems
       return { ...action, value: 0 }
     }
     case 'filter': {
-      const known = allowed.keys.get(action.key)
-      if (known === undefined) unknown('unknown-filter', action.key, [...allowed.keys.keys()])
+      const known = allowed.filters.get(action.key)
+      if (known === undefined) unknown('unknown-filter', action.key, [...allowed.filters.keys()])
       else
         for (const value of action.values)
           if (!known.includes(value))

@@ -47,7 +47,7 @@ const OPTIONS: Shape = {
 }
 
 /** Pages by a browser of the user's own: a picture, or a PDF. Closed when no more is wanted. */
-export interface Press {
+export interface PageRenderer {
   /** The whole page as PNG. */
   png(html: string, options?: PictureOptions): Promise<Uint8Array>
   /** As it is printed; paper and margins are the page's own. */
@@ -60,7 +60,7 @@ export interface Press {
  *
  * @throws ProblemError where there is no browser, or nothing to drive it with.
  */
-export async function openPress(): Promise<Press> {
+export async function openRenderer(): Promise<PageRenderer> {
   const path = findBrowser()
   if (path === undefined) throw new ProblemError([problem('browser-missing', {})])
   const { chromium } = await import('playwright-core').catch(() => {

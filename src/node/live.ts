@@ -11,7 +11,7 @@ import { LIVE_STYLE } from '../view/html/live-sheet.js'
 import { linkRuntime, modulesFor } from './runtime.js'
 
 /** What a page carries to be live. */
-export interface CarriedPage {
+export interface PageBundle {
   /** JSON for the runtime. */
   data: string
   /** The parts of the runtime that it may need, by their modules. */
@@ -19,11 +19,11 @@ export interface CarriedPage {
 }
 
 /** Answers a report together with what a page carries of it, and that in words for who hands it on. */
-export async function carryReport(
+export async function bundleReport(
   file: ReportFile,
   opened: { read: ReadonlyMap<string, SourceTable>; problems: readonly Problem[] },
   settings: Settings,
-): Promise<{ decided: DecidedReport; live: CarriedPage; carried: string[] }> {
+): Promise<{ decided: DecidedReport; live: PageBundle; carried: string[] }> {
   const pictures: Record<string, string> = {}
   const { picture } = settings
   const { decided, stored, carried } = await embedFrom(file, opened.read, opened.problems, {
@@ -50,7 +50,7 @@ export async function carryReport(
 }
 
 /** The runtime with the parts that a page needs, and its hash. */
-export function liveParts({ data, modules }: CarriedPage): LiveParts {
+export function liveParts({ data, modules }: PageBundle): LiveParts {
   const script = linkRuntime(modules)
   return { style: LIVE_STYLE, script, hash: createHash('sha256').update(script).digest('base64'), data }
 }

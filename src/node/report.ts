@@ -10,7 +10,7 @@ import { checkShape } from '../shape/shape.js'
 import { toHtml } from '../view/html/document.js'
 import type { HtmlOptions } from '../view/html/page.js'
 import { readText } from './files.js'
-import { type CarriedPage, carryReport, liveParts } from './live.js'
+import { bundleReport, liveParts, type PageBundle } from './live.js'
 import { createPictureReader } from './pictures.js'
 import { readReportText } from './report-text.js'
 import { openSources } from './sources.js'
@@ -30,9 +30,9 @@ export async function openLiveFile(
   path: string,
   settings: Settings = {},
   shown: string = path,
-): Promise<{ page: Page; live: CarriedPage; carried: string[] }> {
+): Promise<{ page: Page; live: PageBundle; carried: string[] }> {
   return withSources(path, settings, shown, async (file, opened, all) => {
-    const { decided, ...carried } = await carryReport(file, opened, all)
+    const { decided, ...carried } = await bundleReport(file, opened, all)
     return { page: decided.page, ...carried }
   })
 }
@@ -43,7 +43,7 @@ export async function openLiveFile(
  *
  * @throws ProblemError carrying every problem of the report and its data.
  */
-export async function carryReportFile(path: string, settings: Settings = {}): Promise<string> {
+export async function bundleReportFile(path: string, settings: Settings = {}): Promise<string> {
   return (await openLiveFile(path, settings)).live.data
 }
 
@@ -63,7 +63,7 @@ export interface PageOf {
   value: string
   page: Page
   /** What it carries to be live, and that in words; left out where it is static. */
-  live?: CarriedPage
+  live?: PageBundle
   carried?: readonly string[]
 }
 

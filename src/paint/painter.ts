@@ -74,7 +74,7 @@ export interface TablePainting {
   /** Each rule on values around its limits, zero and missing; `values` are tried as well. One rule by name, else all. */
   rehearse(rule?: string, values?: readonly (number | string)[]): Rehearsal[]
   /** Each rule as one plain sentence, by name, in order. */
-  sentences(): { rule: string; sentence: string }[]
+  rules(): { rule: string; sentence: string }[]
   /**
    * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as '15%'.
    * What was checked and bound is used again.
@@ -258,7 +258,7 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
         .filter((own) => rule === undefined || own.rule.name === rule)
         .map((own) => rehearseRule(own, facts, values))
     },
-    sentences: () => sentencesOf(rules, facts),
+    rules: () => sentencesOf(rules, facts),
     repaint(changed) {
       const problems: Problem[] = []
       const moved = setParameters(facts.parameters, changed, facts.locale, problems)

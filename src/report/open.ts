@@ -8,7 +8,7 @@ import { bindReport, checkReport } from './bind/report.js'
 import { decideReport } from './layout/decide.js'
 import type { DecidedReport } from './model/answered.js'
 import type { BoundReport, Settings } from './model/bound.js'
-import { embedReport } from './transfer/snapshot.js'
+import { takeSnapshot } from './transfer/snapshot.js'
 
 /**
  * Answers a report from its sources. Problems met while reading the data are told together with the report's own.
@@ -40,8 +40,8 @@ export async function embedFrom(
   sources: ReadonlyMap<string, SourceTable>,
   problems: readonly Problem[],
   settings: Settings,
-): ReturnType<typeof embedReport> {
-  return withPlaces(file, sources, problems, settings, embedReport)
+): ReturnType<typeof takeSnapshot> {
+  return withPlaces(file, sources, problems, settings, takeSnapshot)
 }
 
 async function withPlaces<T>(

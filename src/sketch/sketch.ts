@@ -41,7 +41,7 @@ interface Choice {
  * A starter report: the columns as read, sensible measures, a table and a heatmap, one threshold, one rank, one gradient and one bar rule,
  * each explained in a comment. Painting it works at once.
  */
-export async function sketchReport(data: readonly SketchSource[]): Promise<string> {
+export async function sketch(data: readonly SketchSource[]): Promise<string> {
   checkShape({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
   const choice = await choose(data)
   const lines = [

@@ -23,7 +23,7 @@ export type ParameterSpec =
       from?: number | string | undefined
       /** The highest a reader can set. */
       to?: number | string | undefined
-      /** How far the dial of a live page moves at once. */
+      /** How far the control of a live page moves at once. */
       step?: number | undefined
       /** For readers; default: the name. */
       label?: string | undefined

@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
-import { carryReportFile } from 'acuarela/node'
+import { bundleReportFile } from 'acuarela/node'
 import { build, type Rolldown } from 'vite'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
@@ -46,7 +46,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   )
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    inner.getByRole('button', { name: 'Data', exact: true }).click(),
+    inner.getByRole('button', { name: 'Download data', exact: true }).click(),
   ])
   const data = JSON.parse(await readFile(await file.path(), 'utf8'))
   expect(file.suggestedFilename()).toBe('report.json')
@@ -75,7 +75,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
 })
 
 test('a report that a server has read and bound is mounted without what reads and binds, and says what the tool says', async () => {
-  await writeFile(join(embedded.folder(), 'carried.json'), await carryReportFile(SPRING))
+  await writeFile(join(embedded.folder(), 'carried.json'), await bundleReportFile(SPRING))
   const { page, faults } = await browser.open()
   await page.goto(embedded.url('carried.html'))
   await page.locator('html[data-ready=yes]').waitFor()

@@ -124,7 +124,7 @@ test('moving the target recolours exactly the cells that the tool recolours, say
   expect(changed).toBeGreaterThan(2)
   expect(await page.locator('section:has(#x-shops) td.moved').count()).toBe(changed)
   expect(await page.locator('.counts').textContent()).toMatch(
-    /On target \d+ → \d+ · .*Behind \d+ → \d+ · \d+ cells of another status/,
+    /On target \d+ → \d+ · .*Behind \d+ → \d+ · \d+ cells changed status/,
   )
   // The next move takes the marks away.
   await page.getByRole('button', { name: 'Reset' }).click()
@@ -429,7 +429,7 @@ test('a page that strains everything lives: each exhibit answers why, and a link
   await page.getByText('Rules', { exact: true }).click()
   await page.locator('[data-rule=heat] input').uncheck()
   await page.keyboard.press('Escape')
-  await page.getByLabel('Plain beside painted').check()
+  await page.getByLabel('Show without colours').check()
   await page.getByLabel('Period').selectOption('last 12 months')
   await settled(page)
   const fresh = await browser.open()

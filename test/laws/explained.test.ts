@@ -54,7 +54,7 @@ test('a paused rule equals a rule removed, and says that it is paused', () => {
         const told = paused.why(row, column).rules.find(({ rule }) => rule === `r${k}`)
         if (told !== undefined) expect(told.skipped).toBe('it is paused')
       })
-      expect(paused.sentences()[k].sentence).toMatch(/^Paused: /)
+      expect(paused.rules()[k].sentence).toMatch(/^Paused: /)
     }),
     RUNS,
   )
@@ -149,7 +149,7 @@ test('every sentence names each limit, and all that a rule gives', () => {
   fc.assert(
     fc.property(rows, rules, (list, own) => {
       const painting = paint(tableOf(list), specOf(own))
-      painting.sentences().forEach(({ sentence }, k) => {
+      painting.rules().forEach(({ sentence }, k) => {
         expect(sentence.endsWith('.')).toBe(true)
         for (const band of own[k].bands ?? [])
           for (const sign of ['atLeast', 'above', 'atMost', 'below'] as const) {

@@ -65,7 +65,7 @@ test('a hundred thousand hostile expressions are bound or refused, and nothing e
       // What was bound must also run, be explained and be said.
       const painting = painter.paint(table)
       painting.why(0, 'revenue')
-      painting.sentences()
+      painting.rules()
     } catch (error) {
       if (!(error instanceof ProblemError))
         throw new Error(`${JSON.stringify(text)}: ${String(error)}`, { cause: error })

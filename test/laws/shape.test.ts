@@ -41,7 +41,7 @@ test('the first few are kept, the others are one row worked out from their own r
   const table = { rows: { key: 'shop', first: 2, others: 'Others' }, show: Object.keys(measures), totals: 'bottom' }
   const { rows } = await rowsOf({ measures, exhibits: [{ table }] }, CSV)
   expect(rows).toEqual([
-    'not given 9 1 9 0.33333333333333 detail',
+    '(no shop) 9 1 9 0.33333333333333 detail',
     'd 7 7 7 0.25925925925926 detail',
     'Others 11 1.1 2.5 0.40740740740741 subtotal',
     'Total 27 1.35 4 1 total',
@@ -63,7 +63,7 @@ test('inside each group; without a name the others are left out; in a chart too'
   const measures = { x: 'sum(x)' }
   const nested = { rows: ['region', { key: 'shop', first: 1, others: 'Others' }], show: 'x', totals: 'bottom' }
   expect((await rowsOf({ measures, exhibits: [{ table: nested }] }, CSV)).rows).toEqual([
-    ...['S – subtotal', 'not given 9 detail', 'Others 9 subtotal', 'S, total 18 subtotal'],
+    ...['S – subtotal', '(no shop) 9 detail', 'Others 9 subtotal', 'S, total 18 subtotal'],
     ...['N – subtotal', 'b 5 detail', 'Others 4 subtotal', 'N, total 9 subtotal', 'Total 27 total'],
   ])
   const least = { rows: { key: 'shop', first: 2 }, show: 'x', totals: 'bottom', sort: 'x' }
@@ -74,7 +74,7 @@ test('inside each group; without a name the others are left out; in a chart too'
   ])
   const chart = { along: { key: 'shop', first: 2, others: 'Others' }, show: 'x' }
   expect((await rowsOf({ measures, exhibits: [{ chart }] }, CSV)).rows).toEqual([
-    'not given 9 detail',
+    '(no shop) 9 detail',
     'd 7 detail',
     'Others 11 subtotal',
   ])
@@ -128,7 +128,7 @@ test('a given order stands first, and names that nobody has are said; keys are t
   const measures = { x: 'sum(x)' }
   const given = { rows: { key: 'shop', order: ['e', 'a', 'zz'] }, show: 'x' }
   const told = await rowsOf({ measures, exhibits: [{ table: given }] }, CSV)
-  expect(told.rows.map((r) => r[0])).toEqual(['e', 'a', 'b', 'c', 'd', 'n'])
+  expect(told.rows.map((r) => r[0])).toEqual(['e', 'a', 'b', 'c', 'd', '('])
   expect(told.messages).toEqual(['the order given for shop names what is not there: zz'])
   const turned = { rows: ['region', 'shop'], show: 'x', sort: ['-region', '-shop'] }
   expect((await rowsOf({ measures, exhibits: [{ table: turned }] }, CSV)).rows.map((r) => r[0])).toEqual([

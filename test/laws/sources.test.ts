@@ -70,7 +70,7 @@ test('law 10: a region is looked up by the shop; a shop that home does not have 
     'Quay Lane: 30 25 5',
     'Valley: 27 34 -7',
     'Old Mill: 27 34 -7',
-    'not given: – 50 –',
+    '(no region): – 50 –',
     'Tansy Green: – 50 –',
   ])
   const page = await openReport(reportOf({ rows: 'region' }), { sales: SALES, budget: BUDGET })

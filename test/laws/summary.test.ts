@@ -143,7 +143,7 @@ test('rows stand in the order of the locale, or of a measure inside each group; 
     '    B',
     '    b9',
     '    b10',
-    '  not given',
+    '  (no region)',
     '    z',
   ])
   expect(heads(await table({ sort: '-total' }))).toEqual([
@@ -153,13 +153,13 @@ test('rows stand in the order of the locale, or of a measure inside each group; 
     '    b9',
     '  North',
     '    ä',
-    '  not given',
+    '  (no region)',
     '    z',
   ])
   expect(heads(await table({ sort: 'total', totals: 'bottom' }))).toEqual([
-    '  not given',
+    '  (no region)',
     '    z',
-    '  not given, total',
+    '  (no region), total',
     '  North',
     '    ä',
     '  North, total',

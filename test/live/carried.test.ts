@@ -9,8 +9,8 @@ import { decideReport } from '../../src/report/layout/decide.js'
 import type { BoundReport } from '../../src/report/model/bound.js'
 import { applyState, type ReaderState } from '../../src/report/transfer/apply-state.js'
 import { packReport } from '../../src/report/transfer/pack.js'
-import { embedReport } from '../../src/report/transfer/snapshot.js'
-import { openCarried } from '../../src/report/transfer/unpack.js'
+import { takeSnapshot } from '../../src/report/transfer/snapshot.js'
+import { openBundle } from '../../src/report/transfer/unpack.js'
 import { WILDER, WILDER_CSV } from '../support/wild.js'
 
 async function bound(spec = WILDER, settings: Parameters<typeof bindReport>[2] = {}): Promise<BoundReport> {
@@ -28,7 +28,7 @@ const MOVES: fc.Arbitrary<ReaderState> = fc.record({
     { target: fc.integer({ min: -300, max: 5000 }), share: fc.integer({ min: 0, max: 90 }).map((n) => n / 100) },
     { requiredKeys: [] },
   ),
-  keys: fc.record(
+  filters: fc.record(
     {
       shop: fc.subarray(['Larkmoor', '<b>Quay</b> & "Lane"', '=SUM(A1)'], { minLength: 1 }),
       kind: fc.subarray(['Trade', 'Shop'], { minLength: 1 }),
@@ -53,7 +53,7 @@ const MOVES: fc.Arbitrary<ReaderState> = fc.record({
 function written(moves: ReaderState): { spec: string; settings: Parameters<typeof bindReport>[2] } {
   const spec = readReport(WILDER).spec as ReportSpec
   const { target, share } = moves.parameters
-  const where = Object.entries(moves.keys).map(([name, values]) =>
+  const where = Object.entries(moves.filters).map(([name, values]) =>
     name === 'big'
       ? `(${values?.map((value) => (value === 'true' ? name : `not ${name}`)).join(' or ')})`
       : `(${name} in (${values?.map((value) => `'${value}'`).join(', ')}))`,
@@ -100,17 +100,17 @@ test('moves come to what the same words in the file, or given with it, are bound
   }
   expect(seen.size).toBeGreaterThan(10)
   // What is shown of the condition reads as one writes it.
-  const where = applyState(first, { ...NONE, keys: { shop: ['Lark', "O'Hara"], big: ['true', 'false'] } }).whereText
+  const where = applyState(first, { ...NONE, filters: { shop: ['Lark', "O'Hara"], big: ['true', 'false'] } }).whereText
   expect(where).toBe("(shop in ('Lark', 'O''Hara')) and (big or not big)")
-  const given = applyState(await bound(WILDER, { where: "kind = 'Shop'" }), { ...NONE, keys: { shop: ['Lark'] } })
+  const given = applyState(await bound(WILDER, { where: "kind = 'Shop'" }), { ...NONE, filters: { shop: ['Lark'] } })
   expect(given.whereText).toBe("(kind = 'Shop') and (shop in ('Lark'))")
 })
 
-const NONE: ReaderState = { parameters: {}, keys: {}, period: null, paused: [], sorts: {}, plain: false }
+const NONE: ReaderState = { parameters: {}, filters: {}, period: null, paused: [], sorts: {}, plain: false }
 
 test('a report that is packed and opened again is answered as it was, whatever its reader moves', async () => {
   const first = await bound()
-  const { decided, stored } = await embedReport(first)
+  const { decided, stored } = await takeSnapshot(first)
   const carried = {
     kinds: [...new Set(first.rules.map(({ kind }) => kind.key))],
     report: JSON.parse(packReport(decided.bound, stored, {})),
@@ -123,7 +123,7 @@ test('a report that is packed and opened again is answered as it was, whatever i
   const packed = packReport({ ...decided.bound, spec: { ...spec, sources: { s: asked } } }, stored, {})
   expect(packed).toContain('a query')
   expect(packed).not.toMatch(/secret/i)
-  const opened = await openCarried(carried)
+  const opened = await openBundle(carried)
   const plain = ({ rules }: BoundReport): string =>
     JSON.stringify(rules.map(({ name, measure, effects: givens, plan }) => [name, measure, givens, plan]))
   expect(plain(opened)).toBe(plain(first))

@@ -15,7 +15,7 @@ const ALLOWED: Allowed = {
     ['target', { value: 60_000, from: 20_000, to: 120_000, step: 5_000 }],
     ['slack', { value: 0.15 }],
   ]),
-  keys: new Map([
+  filters: new Map([
     ['region', ['Coast', 'Upland', 'Valley']],
     ['the "line" & more', ['Roses', 'a=b&c#d', 'Peña']],
   ]),
@@ -86,9 +86,9 @@ function isAllowed(state: LiveState): void {
     expect(value).toBeGreaterThanOrEqual(own?.from ?? Number.NEGATIVE_INFINITY)
     expect(value).toBeLessThanOrEqual(own?.to ?? Number.POSITIVE_INFINITY)
   }
-  for (const [key, values] of Object.entries(state.keys)) {
+  for (const [key, values] of Object.entries(state.filters)) {
     expect(values.length).toBeGreaterThan(0)
-    expect(ALLOWED.keys.get(key)).toEqual(expect.arrayContaining([...values]))
+    expect(ALLOWED.filters.get(key)).toEqual(expect.arrayContaining([...values]))
   }
   expect(ALLOWED.rules).toEqual(expect.arrayContaining([...state.paused]))
 }
@@ -109,11 +109,11 @@ test('the order in which a reader turns two different things does not matter', (
 
 test('a link that was tampered with is read as far as it is allowed', () => {
   const address =
-    '#set.target=1e99&set.slack=&set.none=3&key.region=Valley&key.region=Nowhere&period=drop&paused=none&theme=neon&plain=no&%00'
+    '#set.target=1e99&set.slack=&set.none=3&filter.region=Valley&filter.region=Nowhere&period=drop&paused=none&theme=neon&plain=no&%00'
   expect(fromAddress(address, ALLOWED)).toEqual({
     ...FIRST_STATE,
     parameters: { target: 120_000 },
-    keys: { region: ['Valley'] },
+    filters: { region: ['Valley'] },
   })
   expect(fromAddress('', ALLOWED)).toEqual(FIRST_STATE)
 })

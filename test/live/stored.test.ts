@@ -6,10 +6,10 @@ import type { Settings } from 'acuarela/report'
 import { expect, test } from 'vitest'
 import { createSession, type Session } from '../../src/live/state/session.js'
 import { type Action, FIRST_STATE, nextState } from '../../src/live/state/state.js'
-import { type Carried, openCarried } from '../../src/report/transfer/unpack.js'
+import { openBundle, type ReportBundle } from '../../src/report/transfer/unpack.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 
-function dataOf(html: string): Carried & Record<string, unknown> {
+function dataOf(html: string): ReportBundle & Record<string, unknown> {
   return JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
 }
 
@@ -23,7 +23,7 @@ async function carried(
   expect([code, err]).toEqual([0, ''])
   const html = await readFile(out, 'utf8')
   const data = dataOf(html)
-  return { session: await createSession(await openCarried(data)), data, html }
+  return { session: await createSession(await openBundle(data)), data, html }
 }
 
 /** What the tool answers with the same settings is what the page answers after the reader's moves. */
@@ -136,7 +136,7 @@ filters: [region, kind, big, period]
   // A page that is narrowed from the start carries what its rules compare with, too.
   const narrow = join(await folder(), 'narrow.html')
   await acuarela(['paint', report, '--out', narrow, '--quiet', '--where', "region = 'West'"], cwd)
-  const own = await createSession(await openCarried(dataOf(await readFile(narrow, 'utf8'))))
+  const own = await createSession(await openBundle(dataOf(await readFile(narrow, 'utf8'))))
   await alike(own, join(cwd, report), [], { where: "region = 'West'" })
   const paused = await session.answer(
     nextState(FIRST_STATE, { do: 'pause', rule: 'rank-2', paused: true }, session.allowed),
@@ -162,7 +162,7 @@ test('--static leaves the script out; what the tool was set to is what the page 
   ])
   const html = await readFile(join(cwd, 'a.html'), 'utf8')
   const data = JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
-  const { first } = await createSession(await openCarried(data))
+  const { first } = await createSession(await openBundle(data))
   expect(first.page.parameters.find(({ name }) => name === 'target')?.value).toBe(70_000)
   expect(first.page.where).toContain("region = 'Coast'")
 })

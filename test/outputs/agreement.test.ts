@@ -28,7 +28,15 @@ interface Data {
   }[]
 }
 
-const GLYPHS: Record<string, string> = { tick: '✓', dash: '–', cross: '✗', up: '↑', sideways: '→', down: '↓', sprig: '❧' }
+const GLYPHS: Record<string, string> = {
+  tick: '✓',
+  dash: '–',
+  cross: '✗',
+  up: '↑',
+  sideways: '→',
+  down: '↓',
+  sprig: '❧',
+}
 
 async function painted(report: string, cwd: string): Promise<{ data: Data; csv: string; text: string; html: string }> {
   const run = async (...args: string[]): Promise<string> => {

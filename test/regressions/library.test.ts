@@ -6,7 +6,7 @@ import { openDuckdb } from 'acuarela/engine/duckdb'
 import { openPostgres } from 'acuarela/engine/postgres'
 import { toFragment, toHtml } from 'acuarela/html'
 import { openReportFile } from 'acuarela/node'
-import { cellsOf, openReport, readCsv, readSource, sketchReport } from 'acuarela/report'
+import { cellsOf, openReport, readCsv, readSource, sketch } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
 import { toText } from 'acuarela/terminal'
 import { expect, test } from 'vitest'
@@ -83,7 +83,7 @@ test('4.1 what is no table, page, report or painting is refused by every call', 
     [() => readCsv('a\n1\n', { dates: 'a' } as never), 'did you mean date?'],
     [() => readCsv('a\n1\n', { zone: 'Europe/Mars' }), 'Europe/Mars'],
     [() => readSource([]), 'a list that is not empty'],
-    [() => sketchReport([]), 'a list that is not empty'],
+    [() => sketch([]), 'a list that is not empty'],
     [() => cellsOf({} as never), 'exhibit.kind'],
     [() => openDuckdb({ files: [] }), 'a list that is not empty'],
     [() => openDuckdb({ files: ['x.parquet'], thread: 2 } as never), 'did you mean threads?'],

@@ -1,4 +1,4 @@
-import type { Mounted, mount, mountCarried } from 'acuarela/live'
+import type { Mounted, mount, mountBundle } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
@@ -9,7 +9,7 @@ import { acuarela, folder } from '../support/tool.js'
 interface Calls {
   mounted: Mounted
   mount: typeof mount
-  mountCarried: typeof mountCarried
+  mountBundle: typeof mountBundle
   report: ReportSpec
   sales: never
   place: HTMLElement
@@ -30,7 +30,7 @@ async function openCalls() {
 test('4.4 live calls refuse names, values and actions that are not there, and nothing changes', async () => {
   const { page, faults } = await openCalls()
   const told = await page.evaluate(async () => {
-    const { mounted, mount, mountCarried, report, sales } = window as unknown as Calls
+    const { mounted, mount, mountBundle, report, sales } = window as unknown as Calls
     const found: string[] = []
     const refusal = async (call: () => Promise<unknown>): Promise<void> => {
       found.push(
@@ -56,8 +56,8 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
     await refusal(() => mount(at(), report, { data: { sales }, parameter: {} } as never))
     await refusal(() => mount(at(), { ...report, rulez: [] } as never, { data: { sales } }))
     await refusal(() => mount(null as never, report, { data: { sales } }))
-    await refusal(() => mountCarried(at(), '<!doctype html><p>404 Not Found'))
-    await refusal(() => mountCarried(at(), {} as never))
+    await refusal(() => mountBundle(at(), '<!doctype html><p>404 Not Found'))
+    await refusal(() => mountBundle(at(), {} as never))
     return { found, state: mounted.state() }
   })
   expect(told.found).toEqual([
@@ -75,7 +75,7 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
     expect.stringContaining('did you mean rules?'),
     'ProblemError: expected an element to show the report in, found nothing',
     expect.stringContaining("found '<!doctype html><p>404 Not Found'; check the address"),
-    expect.stringContaining('expected what carryReportFile gives, found object'),
+    expect.stringContaining('expected what bundleReportFile gives, found object'),
   ])
   expect(told.state).toMatchObject({ parameters: {}, keys: {} })
   expect(faults).toEqual([])
@@ -120,7 +120,7 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
     )
     Object.assign(home.engine, { ask })
     const busy = document.querySelector('#place')?.shadowRoot?.querySelector('[aria-busy=true]') !== null
-    return { error, busy, keys: mounted.state().keys }
+    return { error, busy, filters: mounted.state().filters }
   })
   expect(failed).toEqual({ error: 'the line is cut', busy: false, keys: {} })
   expect(await place.locator('.counts').textContent()).toContain('the line is cut')

@@ -156,8 +156,8 @@ exhibits:
   expect(
     against.restyled.filter(({ exhibit }) => exhibit === 'icons').map(({ name, changes }) => [name, changes]),
   ).toEqual([['Quay Lane', [{ channel: 'icon', before: 'tick', after: 'cross' }]]])
-  expect(text.out).toContain('1 cell of another status')
-  expect(text.out).toContain('5 cells of the same status that look otherwise')
+  expect(text.out).toContain('1 cell changes status')
+  expect(text.out).toContain('5 cells of the same status change colour')
   expect(text.out).toMatch(
     /shops\.amount +Fennel Row +€5,000 +bar indigo solid 0% to 76\.9% → indigo solid 0% to 69\.4%/,
   )

@@ -1,5 +1,5 @@
 import { basename, extname, join, resolve } from 'node:path'
-import type { Press } from '../../node/browser.js'
+import type { PageRenderer } from '../../node/browser.js'
 import { isFolder, isThere, type OutFile, writeFiles } from '../../node/files.js'
 import { inputFiles } from '../../node/inputs.js'
 import { openEachPage, openLiveFile, openReportFile, type PageOf } from '../../node/report.js'
@@ -91,9 +91,9 @@ async function printPages(
   io: Io,
 ): Promise<void> {
   if (options.verbose === true) for (const { text } of pages[0]?.page.controls ?? []) io.err(`${harmless(text)}\n`)
-  let started: Promise<Press> | undefined
-  const press = async (): Promise<Press> => {
-    started ??= import('../../node/browser.js').then(({ openPress }) => openPress())
+  let started: Promise<PageRenderer> | undefined
+  const press = async (): Promise<PageRenderer> => {
+    started ??= import('../../node/browser.js').then(({ openRenderer: openPress }) => openPress())
     return started
   }
   try {

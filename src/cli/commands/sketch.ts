@@ -2,7 +2,7 @@ import { dirname, isAbsolute, join, relative, resolve, sep } from 'node:path'
 import { isThere, writeFiles } from '../../node/files.js'
 import { readSourceFiles } from '../../node/source-files.js'
 import { type Problem, ProblemError, problem } from '../../problem/problem.js'
-import { sketchReport } from '../../sketch/sketch.js'
+import { sketch } from '../../sketch/sketch.js'
 import { readSource } from '../../source/read.js'
 import type { SourceTable } from '../../table/source-table.js'
 import type { Io } from '../io.js'
@@ -26,7 +26,7 @@ export async function sketchCommand(data: readonly string[], options: SketchOpti
   const named = (file: string): string =>
     isAbsolute(file) ? file : relative(from, resolve(io.cwd, file)).split(sep).join('/')
   const sources = await together(read, io)
-  const text = await sketchReport(sources.map(({ files, source }) => ({ file: fileText(files.map(named)), source })))
+  const text = await sketch(sources.map(({ files, source }) => ({ file: fileText(files.map(named)), source })))
   if (out === undefined) {
     io.out(text)
     return

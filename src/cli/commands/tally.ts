@@ -200,7 +200,11 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
   const plural = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'cell' : 'cells'}`
   lines.push(
     '',
-    ink.strong(cells.length === 0 ? 'No cell changes its status.' : `${plural(cells.length)} of another status`),
+    ink.strong(
+      cells.length === 0
+        ? 'No cell changes its status.'
+        : `${plural(cells.length)} ${cells.length === 1 ? 'changes' : 'change'} status`,
+    ),
   )
   const moved = table(
     cells.map((own) => [
@@ -215,9 +219,7 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
   if (restyled.length === 0) return lines
   lines.push(
     '',
-    ink.strong(
-      `${plural(restyled.length)} of the same status that ${restyled.length === 1 ? 'looks' : 'look'} otherwise`,
-    ),
+    ink.strong(`${plural(restyled.length)} of the same status ${restyled.length === 1 ? 'changes' : 'change'} colour`),
   )
   const other = table(
     restyled.slice(0, MAX_LISTED).map((own) => [

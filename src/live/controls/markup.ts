@@ -9,7 +9,7 @@ import type { LiveState } from '../state/state.js'
 /** What the reader can turn, as markup: made once, its values are set by `showState`. */
 export function controlsMarkup({ first, filters, periods, months }: Session, id: string): string {
   const parameters = [...first.report.parameters.values()]
-  const dials = parameters.map((parameter) => dialMarkup(parameter, id))
+  const controls = parameters.map((parameter) => controlMarkup(parameter, id))
   const keys = filters.map(
     ({ name, label, values }) =>
       `<details class="pick" data-key="${escapeText(name)}"><summary>${escapeText(label)}: <span class="now">all</span></summary><div class="drop">${
@@ -21,7 +21,7 @@ export function controlsMarkup({ first, filters, periods, months }: Session, id:
   const period =
     periods.length === 0
       ? ''
-      : `<label class="in">Period <select data-do="period"><option value="">as in the report</option>${periods
+      : `<label class="in">Period <select data-do="period"><option value="">Report default</option>${periods
           .map((text) => `<option>${escapeText(text)}</option>`)
           .join('')}<option value="${CUSTOM_RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
   const list = sentencesOf(first.report.rules, phraseContextOf(first.report)).map(
@@ -32,11 +32,11 @@ export function controlsMarkup({ first, filters, periods, months }: Session, id:
     list.length === 0
       ? ''
       : `<details><summary>Rules</summary><div class="drop rules"><ol>${list.join('')}</ol></div></details>`
-  return `<div class="tools" role="group" aria-label="What the reader can turn">${dials.join('')}${
+  return `<div class="tools" role="group" aria-label="What the reader can turn">${controls.join('')}${
     keys.length + period.length === 0
       ? ''
-      : `<fieldset><legend>Shown</legend><div class="row">${keys.join('')}${period}</div></fieldset>`
-  }<fieldset><legend>View</legend><div class="row">${panel}<label class="in">Theme <select data-do="theme"><option value="auto">as the system</option><option>light</option><option>dark</option></select></label><label class="in"><input type="checkbox" data-do="plain">Plain beside painted</label><button type="button" data-do="data">Data</button><button type="button" data-do="reset">Reset</button></div></fieldset><p class="counts" role="status"></p></div>`
+      : `<fieldset><legend>Filters</legend><div class="row">${keys.join('')}${period}</div></fieldset>`
+  }<fieldset><legend>View</legend><div class="row">${panel}<label class="in">Theme <select data-do="theme"><option value="auto">Automatic</option><option value="light">Light</option><option value="dark">Dark</option></select></label><label class="in"><input type="checkbox" data-do="plain">Show without colours</label><button type="button" data-do="data">Download data</button><button type="button" data-do="reset">Reset</button></div></fieldset><p class="counts" role="status"></p></div>`
 }
 
 /** The choice of a range of months, which two more boxes say. */
@@ -62,7 +62,7 @@ export function rangeOf(root: ParentNode): string | undefined {
   return /^\d{4}-\d{2}$/.test(from) && /^\d{4}-\d{2}$/.test(to) && from <= to ? `${from} to ${to}` : undefined
 }
 
-function dialMarkup(parameter: NamedParameter, id: string): string {
+function controlMarkup(parameter: NamedParameter, id: string): string {
   const { name, label, from, to, step } = parameter
   const own = escapeText(`${id}-${name}`)
   const words = label.charAt(0).toUpperCase() + label.slice(1)
@@ -72,7 +72,7 @@ function dialMarkup(parameter: NamedParameter, id: string): string {
   const common = `${end('min', from)}${end('max', to)} step="${step === undefined ? 'any' : scaled(step, scale)}" data-set="${escapeText(name)}"`
   const range = from === undefined || to === undefined ? '' : `<input type="range" id="${own}"${common}>`
   const named = range === '' ? ` id="${own}"` : ` aria-label="${escapeText(`${words}, as a number`)}"`
-  return `<div class="dial"><label for="${own}">${escapeText(words)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
+  return `<div class="control"><label for="${own}">${escapeText(words)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
 }
 
 /** Percents are turned as percents. */
@@ -101,7 +101,7 @@ export function showState(root: ParentNode, state: LiveState, { first }: Session
       now.textContent = numberPrinter(parameter.format, locale)(state.parameters[parameter.name] ?? parameter.value)
   }
   for (const pick of root.querySelectorAll<HTMLElement>('[data-key]')) {
-    const chosen = state.keys[pick.dataset.key ?? ''] ?? []
+    const chosen = state.filters[pick.dataset.key ?? ''] ?? []
     for (const box of pick.querySelectorAll<HTMLInputElement>('input[type=checkbox]'))
       box.checked = chosen.includes(box.value)
     const now = pick.querySelector('.now')

@@ -22,8 +22,8 @@ export function changesOf(before: DecidedReport, after: DecidedReport): Changes 
   const plural = (n: number, text: string): string => `${n} ${n === 1 ? 'cell' : 'cells'} ${text}`
   const parts = [
     ...countsOf(before, after),
-    plural(moved, 'of another status'),
-    ...(restyled > 0 ? [plural(restyled, 'of another shade')] : []),
+    plural(moved, 'changed status'),
+    ...(restyled > 0 ? [`${restyled} changed colour`] : []),
   ]
   return { text: parts.join(' · '), isMoved }
 }

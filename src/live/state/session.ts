@@ -53,7 +53,7 @@ export async function createSession(bound: BoundReport): Promise<Session> {
   const span = asked.stats[0].span
   const allowed: Allowed = {
     parameters: report.parameters,
-    keys: new Map(filters.map(({ name, values }) => [name, values])),
+    filters: new Map(filters.map(({ name, values }) => [name, values])),
     isPeriod: (text) => timed && parseSpan(text, asOf, report.starts) !== undefined,
     rules: [...new Set(report.rules.map(({ name }) => name))],
     sorts: new Map(
@@ -84,7 +84,7 @@ export async function createSession(bound: BoundReport): Promise<Session> {
 }
 
 /** All of a state that needs another answer than a parameter does; the theme needs none. */
-function stateKey({ keys, period, paused, sorts, plain }: LiveState): string {
+function stateKey({ filters: keys, period, paused, sorts, plain }: LiveState): string {
   return JSON.stringify([keys, period, paused, sorts, plain])
 }
 

@@ -7,7 +7,7 @@ export interface LiveState extends ReaderState {
 
 export const FIRST_STATE: LiveState = {
   parameters: {},
-  keys: {},
+  filters: {},
   period: null,
   paused: [],
   sorts: {},
@@ -31,7 +31,7 @@ export type Action =
 export interface Allowed {
   parameters: ReadonlyMap<string, { value: number; from?: number; to?: number; step?: number }>
   /** The values of each filtered key. */
-  keys: ReadonlyMap<string, readonly string[]>
+  filters: ReadonlyMap<string, readonly string[]>
   /** Whether the period may be changed, and to what. */
   isPeriod(text: string): boolean
   rules: readonly string[]
@@ -53,12 +53,12 @@ export function nextState(state: LiveState, action: Action, allowed: Allowed): L
       }
     }
     case 'filter': {
-      const known = allowed.keys.get(action.key)
+      const known = allowed.filters.get(action.key)
       if (known === undefined) return state
       const wanted = new Set(action.values)
       const values = known.filter((value) => wanted.has(value))
-      if (sameList(state.keys[action.key] ?? [], values)) return state
-      return { ...state, keys: withEntry(state.keys, action.key, values.length === 0 ? undefined : values) }
+      if (sameList(state.filters[action.key] ?? [], values)) return state
+      return { ...state, filters: withEntry(state.filters, action.key, values.length === 0 ? undefined : values) }
     }
     case 'period': {
       const { period } = action
@@ -104,7 +104,8 @@ function withEntry<T>(record: Readonly<Record<string, T>>, name: string, value: 
 export function toAddress(state: LiveState): string {
   const own = new URLSearchParams()
   for (const [name, value] of Object.entries(state.parameters)) own.append(`set.${name}`, String(value))
-  for (const [name, values] of Object.entries(state.keys)) for (const value of values) own.append(`key.${name}`, value)
+  for (const [name, values] of Object.entries(state.filters))
+    for (const value of values) own.append(`filter.${name}`, value)
   if (state.period !== null) own.append('period', state.period)
   for (const rule of state.paused) own.append('paused', rule)
   for (const [name, by] of Object.entries(state.sorts)) own.append(`sort.${name}`, by)
@@ -119,18 +120,18 @@ export function fromAddress(text: string, allowed: Allowed): LiveState {
   const step = (action: Action): void => {
     state = nextState(state, action, allowed)
   }
-  const keys = new Map<string, string[]>()
+  const filters = new Map<string, string[]>()
   for (const [name, value] of new URLSearchParams(text.replace(/^#/, ''))) {
     const dot = name.indexOf('.')
     const [kind, of] = dot < 0 ? [name, ''] : [name.slice(0, dot), name.slice(dot + 1)]
     if (kind === 'set' && value.trim() !== '') step({ do: 'set', parameter: of, value: Number(value) })
-    else if (kind === 'key') keys.set(of, [...(keys.get(of) ?? []), value])
+    else if (kind === 'filter') filters.set(of, [...(filters.get(of) ?? []), value])
     else if (kind === 'sort') step({ do: 'sort', exhibit: of, by: value })
     else if (kind === 'period') step({ do: 'period', period: value })
     else if (kind === 'paused') step({ do: 'pause', rule: value, paused: true })
     else if (kind === 'theme' && (value === 'light' || value === 'dark')) step({ do: 'theme', theme: value })
     else if (kind === 'plain') step({ do: 'plain', plain: value === 'yes' })
   }
-  for (const [key, values] of keys) step({ do: 'filter', key, values })
+  for (const [key, values] of filters) step({ do: 'filter', key, values })
   return state
 }

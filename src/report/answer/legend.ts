@@ -8,7 +8,7 @@ import type { Table } from '../../table/table.js'
 import type { ReuseCache } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
 import { phraseContextOf } from './facts.js'
-import { firstFew, keyText, NO_KEY } from './value.js'
+import { firstFew, keyText, missingKey } from './value.js'
 
 /** Painted cells to make a key of. */
 export interface LegendCells {
@@ -22,13 +22,18 @@ export interface LegendCells {
 }
 
 /** The scale of each group, where a scale differs from group to group: `Coast €1 to €5; Valley €2 to €9`. */
-function scalesText({ rule, fit, judged }: RuleResult, table: Table, { print }: Phrases): string {
+function scalesText(
+  { labels }: BoundReport,
+  { rule, fit, judged }: RuleResult,
+  table: Table,
+  { print }: Phrases,
+): string {
   const ends = rule.within.length === 0 ? undefined : rule.kind.scale?.(fit)
   if (ends === undefined) return ''
   const names = new Map<number, string>()
   for (let i = 0; i < table.length && names.size < judged.groupCount; i++)
     if (!names.has(judged.groups[i]))
-      names.set(judged.groups[i], rule.within.map((key) => keyText(table, key, i) || NO_KEY).join(' '))
+      names.set(judged.groups[i], rule.within.map((key) => keyText(table, key, i) || missingKey(key, labels)).join(' '))
   const texts = [...names].flatMap(([g, name]) =>
     Number.isNaN(ends.from[g]) ? [] : [`${name} ${print(ends.from[g])} to ${print(ends.to[g])}`],
   )
@@ -55,7 +60,7 @@ export function legendsOf(
       title: rule.title,
       measure: result.measure,
       measureLabel: rule.target === 'row' ? 'Rows' : facts.label(result.measure),
-      population: [level, populationText(result), scalesText(result, table, telling)]
+      population: [level, populationText(result), scalesText(report, result, table, telling)]
         .filter((text) => text !== '')
         .join(', '),
       entries:

@@ -40,5 +40,7 @@ export function firstFew(texts: readonly string[], between: string): string {
   return [...texts.slice(0, MAX_LISTED), ...(more > 0 ? [`${more} more`] : [])].join(between)
 }
 
-/** What a missing key is called on the page. */
-export const NO_KEY = 'not given'
+/** What a missing key is called on the page: `(no region)`. */
+export function missingKey(name: string, labels: ReadonlyMap<string, string>): string {
+  return `(no ${labels.get(name) ?? name})`
+}

@@ -3,7 +3,6 @@ import { PLAIN_STYLE } from '../../style/cell-style.js'
 import type { LegendEntry } from '../../style/legend.js'
 import type { Axis } from '../../summary/cells/axis.js'
 import { isPeriodUnit } from '../../time/period.js'
-import { NO_KEY } from '../answer/value.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
 import { CellMaker, sameBar } from './cells.js'
@@ -180,7 +179,7 @@ function headingsOf(answered: AnsweredExhibit, make: CellMaker, slots: readonly 
 function shortLabel(axis: Axis, make: CellMaker, node: number): string {
   const [code] = axis.depths[1][node].codes
   const { domain } = axis.keys[0]
-  if (code < 0) return NO_KEY
+  if (code < 0) return make.labels.label(axis, axis.depths[1][node])
   return domain.kind === 'time' ? make.labels.periods.short(domain.unit, domain.periods[code]) : domain.words[code]
 }
 

@@ -6,7 +6,7 @@ import type { Axis, AxisNode } from '../../summary/cells/axis.js'
 import type { Others } from '../../summary/cells/top-n.js'
 import type { TableColumn } from '../../table/table.js'
 import { periodText } from '../../time/period.js'
-import { NO_KEY, valueText } from '../answer/value.js'
+import { missingKey, valueText } from '../answer/value.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
 /** Writes the keys and values of one exhibit as readers have them; formatters are made once. */
@@ -48,7 +48,7 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
       const code = node.codes[k]
       const { domain } = axis.keys[k]
       if (code === OTHERS_CODE) return restLabel(answered, node)
-      if (code < 0) return NO_KEY
+      if (code < 0) return missingKey(axis.keys[k].name, report.labels)
       if (domain.kind === 'text') return domain.words[code]
       // Below its own year a period need not repeat it.
       const nested =
@@ -60,7 +60,7 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
       if (known !== undefined) return known
       const own = node.codes.map((code, k) => {
         if (code === OTHERS_CODE) return restLabel(answered, node)
-        if (code < 0) return NO_KEY
+        if (code < 0) return missingKey(axis.keys[k].name, report.labels)
         const { domain } = axis.keys[k]
         return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
       })

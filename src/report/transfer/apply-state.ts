@@ -7,7 +7,7 @@ export interface ReaderState {
   /** Values of parameters that were moved, as plain numbers. */
   parameters: Readonly<Record<string, number>>
   /** The chosen values of each filtered key: words, or `true` and `false` of a condition; a key that is left out is not narrowed. */
-  keys: Readonly<Record<string, readonly string[]>>
+  filters: Readonly<Record<string, readonly string[]>>
   /** As in a report file; null for the report's own. */
   period: string | null
   /** Names of rules that were switched off. */
@@ -23,7 +23,7 @@ export interface ReaderState {
  * to. Names that the report has not are left alone.
  */
 export function applyState(bound: BoundReport, moves: ReaderState): BoundReport {
-  const { parameters, keys, period, paused, sorts, plain } = moves
+  const { parameters, filters: keys, period, paused, sorts, plain } = moves
   const narrowing = Object.entries(keys).map(([name, values]) => narrowedBy(bound, name, values))
   const { where: own, whereText, unfiltered = { where: own, period: bound.period } } = bound
   const texts = [

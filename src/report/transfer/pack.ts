@@ -7,7 +7,7 @@ import { type Effect, NO_EFFECT } from '../../style/cell-style.js'
 import { isPigment } from '../../style/palette.js'
 import type { StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport } from '../model/bound.js'
-import type { CarriedPalette, CarriedReport, CarriedSource } from './unpack.js'
+import type { PackedPalette, PackedReport, PackedSource } from './unpack.js'
 
 /** A list of as many numbers or looks is packed. */
 const MIN_SHARED_WORDS = 8
@@ -25,8 +25,8 @@ export function packReport(
 ): string {
   const { palette, sources, spec, rules, ...rest } = bound
   const { pigments, icons } = palette
-  const packed: CarriedPalette = { pigments, icons, pictures, colors: borrowedColors(bound, stored) }
-  const report: CarriedReport = {
+  const packed: PackedPalette = { pigments, icons, pictures, colors: borrowedColors(bound, stored) }
+  const report: PackedReport = {
     ...rest,
     spec: shownOf(spec),
     // What a rule says is in its plan, but for what it hides, which its sentence tells.
@@ -35,7 +35,7 @@ export function packReport(
       return { ...rule, spec: { paint, ...(hide && { hide }) } as RuleSpec }
     }),
     palette: packed,
-    sources: sources.map(({ name, date, match, grain }): CarriedSource => ({ name, date, match, grain })),
+    sources: sources.map(({ name, date, match, grain }): PackedSource => ({ name, date, match, grain })),
   }
   return stringify(report, {
     // A name such as __proto__ is a key like others.

@@ -27,7 +27,7 @@ interface Heard {
 }
 
 /** What a page carries of a source, for whoever is to know what he hands on. */
-export interface Carried {
+export interface CarriedColumns {
   source: string
   /** How many rows the source has. */
   rows: number
@@ -46,9 +46,9 @@ export interface Carried {
  * the groups of everything that was asked and may be filtered by, with parts that merge. Where some part does not merge, or groups are
  * nearly as many as rows, the coded columns it needs; rows themselves where they are listed.
  */
-export async function embedReport(
+export async function takeSnapshot(
   bound: BoundReport,
-): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource>; carried: Carried[] }> {
+): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource>; carried: CarriedColumns[] }> {
   const filters = (bound.spec.filters ?? []).filter((name) => name !== 'period')
   const heard = bound.sources.map((): Heard => ({ keys: new Set(), parts: new Map(), listed: [], spans: [] }))
   // Found out unheard: a page need not carry what it is found from.
@@ -66,7 +66,7 @@ export async function embedReport(
         await source.engine.ask({ keys: [key], parts: [], fields: [], where: [] })
   const stored: Record<string, StoredSource> = {}
   for (const [s, source] of bound.sources.entries()) stored[source.name] = await storeSource(source, heard[s], bound)
-  const carried = bound.sources.map(({ name }, s): Carried => {
+  const carried = bound.sources.map(({ name }, s): CarriedColumns => {
     const { survey, counts, rows, records } = stored[name]
     return {
       source: name,

@@ -8,22 +8,22 @@ import { openStored, type StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
 
 /** What a page carries of where rows come from, beside the numbers. */
-export type CarriedSource = Pick<BoundSource, 'name' | 'date' | 'match' | 'grain'>
+export type PackedSource = Pick<BoundSource, 'name' | 'date' | 'match' | 'grain'>
 
 /** What looks are made with, as data: pictures and colours that were met, by what they are called. */
-export interface CarriedPalette extends Pick<Palette, 'pigments' | 'icons'> {
+export interface PackedPalette extends Pick<Palette, 'pigments' | 'icons'> {
   pictures: Readonly<Record<string, string>>
   colors: Readonly<Record<string, number>>
 }
 
 /** A bound report as data. */
-export interface CarriedReport extends Omit<BoundReport, 'palette' | 'sources'> {
-  palette: CarriedPalette
-  sources: readonly CarriedSource[]
+export interface PackedReport extends Omit<BoundReport, 'palette' | 'sources'> {
+  palette: PackedPalette
+  sources: readonly PackedSource[]
 }
 
 /** What a page carries: a report packed by `packReport`, and its sources. */
-export interface Carried {
+export interface ReportBundle {
   /** The kinds of its rules. */
   kinds: readonly BoundRule['kind']['key'][]
   report: unknown
@@ -31,13 +31,13 @@ export interface Carried {
 }
 
 /** The bound report that was packed, its sources answered from what was stored of them. */
-export async function openCarried({ kinds, report, sources }: Carried): Promise<BoundReport> {
+export async function openBundle({ kinds, report, sources }: ReportBundle): Promise<BoundReport> {
   const known = await loadKinds(kinds)
   const rows = Object.values(sources).some(({ counts }) => counts === undefined)
   const memory = rows ? (await import('../../summary/memory/engine.js')).createMemoryEngine : undefined
   // The palette is the last to be known and the first to be named, so it is filled in afterwards.
   const palette = {} as Palette
-  const found: CarriedReport = unflatten(report as number[], {
+  const found: PackedReport = unflatten(report as number[], {
     Entries: Object.fromEntries,
     Palette: () => palette,
     Kind: (key) => known.find((kind) => kind.key === key),

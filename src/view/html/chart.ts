@@ -50,5 +50,5 @@ function tableMarkup(exhibit: ChartExhibit): string {
       `<tr>${panelled ? `<td>${l.panel === undefined ? '' : escapeText(exhibit.panels[l.panel].label)}</td>` : ''}<th scope="row">${escapeText(l.label)}</th>${several ? '<td></td>' : ''}<td class="n">${escapeText(l.text)}</td><td></td></tr>`,
   )
   const cells = head.map((text) => (text === '' ? '<td></td>' : `<th scope="col">${escapeText(text)}</th>`)).join('')
-  return `<details class="nums"><summary>Numbers</summary><table class="list"><caption class="v">${escapeText(`${exhibit.title}, numbers`)}</caption><thead><tr>${cells}</tr></thead><tbody>${rows.join('')}${lines.join('')}</tbody></table></details>`
+  return `<details class="nums"><summary>The numbers</summary><table class="list"><caption class="v">${escapeText(`${exhibit.title}, numbers`)}</caption><thead><tr>${cells}</tr></thead><tbody>${rows.join('')}${lines.join('')}</tbody></table></details>`
 }

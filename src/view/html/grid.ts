@@ -255,5 +255,5 @@ export function numbersMarkup(exhibit: GridExhibit, { classes }: Writing): strin
     ({ heading, cells }) =>
       `<tr><th scope="row"><span>${escapeText(heading.text)}</span></th>${cells.map((cell) => `<td><span><b>${escapeText(cell?.text ?? '')}</b></span></td>`).join('')}</tr>`,
   )
-  return `<details class="nums"><summary>Numbers</summary><div class="wide" role="region" aria-label="${escapeText(`${exhibit.title}, numbers`)}" tabindex="0"><table class="grid close"><caption class="v">${escapeText(`${exhibit.title}, numbers`)}</caption><thead>${head}</thead><tbody>${rows.join('')}</tbody></table></div></details>`
+  return `<details class="nums"><summary>The numbers</summary><div class="wide" role="region" aria-label="${escapeText(`${exhibit.title}, numbers`)}" tabindex="0"><table class="grid close"><caption class="v">${escapeText(`${exhibit.title}, numbers`)}</caption><thead>${head}</thead><tbody>${rows.join('')}</tbody></table></div></details>`
 }

@@ -3,12 +3,12 @@ export const LIVE_STYLE = `
 .tools{display:flex;flex-wrap:wrap;gap:14px 34px;align-items:flex-start;margin:-10px 0 30px;padding:0 0 14px;border-bottom:1px solid var(--hair);font-size:13.5px}
 .tools fieldset{border:0;margin:0;padding:0;min-width:0}
 .tools legend,.tools .cap{padding:0;font-weight:600;display:block}
-.dial{display:grid;grid-template-columns:150px 96px;gap:2px 12px;align-items:center}
-.dial:not(:has([type=range])){grid-template-columns:minmax(150px,max-content)}
-.dial:not(:has([type=range])) input{max-width:150px}
+.control{display:grid;grid-template-columns:150px 96px;gap:2px 12px;align-items:center}
+.control:not(:has([type=range])){grid-template-columns:minmax(150px,max-content)}
+.control:not(:has([type=range])) input{max-width:150px}
 .tools input{accent-color:var(--soot)}
-.dial label{grid-column:1/-1;font-weight:600}
-.dial input[type=range]{width:100%;accent-color:var(--soot);margin:4px 0}
+.control label{grid-column:1/-1;font-weight:600}
+.control input[type=range]{width:100%;accent-color:var(--soot);margin:4px 0}
 .tools input[type=number],.tools input[type=search],.tools select{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:3px 7px;width:100%;min-width:0}
 .tools select option{color:var(--soot);background:var(--paper)}
 .tools button,.sortable button{font:inherit;color:inherit;background:none;border:1px solid var(--quiet);border-radius:5px;padding:3px 10px;cursor:pointer}

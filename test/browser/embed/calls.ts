@@ -1,5 +1,5 @@
 import { fromRows } from 'acuarela'
-import { defineReportElement, mount, mountCarried } from 'acuarela/live'
+import { defineReportElement, mount, mountBundle } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
 
 const sales = fromRows([
@@ -45,7 +45,7 @@ Object.assign(window, {
   worked,
   mounted,
   mount,
-  mountCarried,
+  mountBundle,
   report,
   sales,
   place,

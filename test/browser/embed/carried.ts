@@ -1,8 +1,8 @@
-import { mountCarried } from 'acuarela/live'
+import { mountBundle } from 'acuarela/live'
 
 const place = document.querySelector<HTMLElement>('#place')
 if (place === null) throw new Error('the page has lost its place')
 const carried = await (await fetch('./carried.json')).text()
-const mounted = await mountCarried(place, carried, { parameters: { target: 70_000 } })
+const mounted = await mountBundle(place, carried, { parameters: { target: 70_000 } })
 Object.assign(window, { mounted })
 document.documentElement.dataset.ready = 'yes'
