@@ -132,10 +132,10 @@ test('a given order stands first, and names that nobody has are said; keys are t
   expect(told.messages).toEqual(['the order given for shop names what is not there: zz'])
   const turned = { rows: ['region', 'shop'], show: 'x', sort: ['-region', '-shop'] }
   expect((await rowsOf({ measures, exhibits: [{ table: turned }] }, CSV)).rows.map((r) => r[0])).toEqual([
-    ...'SednNcba',
+    ...'Sed(Ncba',
   ])
   const both = { rows: ['region', 'shop'], show: 'x', sort: ['-region', 'x'] }
-  expect((await rowsOf({ measures, exhibits: [{ table: both }] }, CSV)).rows.map((r) => r[0])).toEqual([...'SednNacb'])
+  expect((await rowsOf({ measures, exhibits: [{ table: both }] }, CSV)).rows.map((r) => r[0])).toEqual([...'Sed(Nacb'])
 })
 
 test('what cannot be kept or sorted is a problem', async () => {
