@@ -136,3 +136,16 @@ test('the JSON Schema of the report file is shipped and knows the keys', () => {
   expect(schema.additionalProperties).toBe(false)
   expect(schema.required.sort()).toEqual(['exhibits', 'sources', 'title'])
 })
+
+test('every law that a test cites stands in docs/laws.md, each under one number', () => {
+  const laws = [...readFileSync(join(ROOT, 'docs/laws.md'), 'utf8').matchAll(/^(\d+)\. /gm)].map(([, n]) => Number(n))
+  expect(laws).toEqual(Array.from({ length: laws.length }, (_, i) => i + 1))
+  const tests = readdirSync(join(ROOT, 'test'), { recursive: true, encoding: 'utf8' }).filter((f) =>
+    f.endsWith('.test.ts'),
+  )
+  const cited = tests.flatMap((file) =>
+    [...readFileSync(join(ROOT, 'test', file), 'utf8').matchAll(/\blaws? (\d+)\b/g)].map(([, n]) => Number(n)),
+  )
+  expect(new Set(cited).size).toBeGreaterThan(20)
+  expect(cited.filter((n) => !laws.includes(n))).toEqual([])
+})
