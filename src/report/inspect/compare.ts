@@ -88,8 +88,8 @@ function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   // Other exhibits may be split further: a shop stands under its region. So cells are looked up by the keys of the
   // list alone.
   const told = new Map<string, Set<string>>()
-  const idOf = ({ measure, keys }: T, names: readonly string[]): string =>
-    JSON.stringify([measure, ...names.map((name) => keys[name])])
+  const idOf = ({ measure, keys }: T, by: readonly string[]): string =>
+    JSON.stringify([measure, ...by.map((name) => keys[name])])
   const alone = changes.filter((own) => {
     if (!readings.has(own.exhibit)) return false
     const names = Object.keys(own.keys).sort()
