@@ -235,16 +235,25 @@ function typeFiles() {
   })
 }
 
-/** All files, formatted. @returns {[path: string, text: string][]} */
-export function made() {
+/** The tables of shapes: those of rules apart, as plain tables are painted with them alone. @returns {[path: string, text: string][]} */
+function shapeFiles() {
   for (const schema of names.keys()) nodeOf(schema)
+  const nameOf = (/** @type {string} */ text) => /^export const (\w+)/.exec(text)?.[1] ?? ''
+  const end = written.findIndex((text) => nameOf(text) === 'RULE_SPEC') + 1
+  const [rules, others] = [written.slice(0, end), written.slice(end)]
+  const read = rules.map(nameOf).filter((name) => others.some((text) => new RegExp(`\\b${name}\\b`).test(text)))
   return [
-    ...typeFiles(),
+    ['src/shape/rule-table.ts', `${HEAD}import type { Shape } from './shape.js'\n\n${rules.join('\n')}`],
     [
       'src/shape/table.ts',
-      `${HEAD}// A file over 400 lines because it is made and holds every key of a report.\nimport type { Shape } from './shape.js'\n\n${written.join('\n')}`,
+      `${HEAD}import { ${read.sort().join(', ')} } from './rule-table.js'\nimport type { Shape } from './shape.js'\n\n${others.join('\n')}`,
     ],
   ]
+}
+
+/** All files, formatted. @returns {[path: string, text: string][]} */
+export function made() {
+  return [...typeFiles(), ...shapeFiles()]
 }
 
 const root = fileURLToPath(new URL('../..', import.meta.url))

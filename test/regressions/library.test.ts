@@ -255,6 +255,7 @@ test('4.5 types and shapes are what the schema makes', async () => {
   const files = made()
   expect(files.map(([path]) => path)).toEqual([
     ...['rules', 'sources', 'exhibits', 'report'].map((name) => `src/spec/${name}.ts`),
+    'src/shape/rule-table.ts',
     'src/shape/table.ts',
   ])
   for (const [path, text] of files) expect(plain(readFileSync(join(ROOT, path), 'utf8'))).toBe(plain(text))
