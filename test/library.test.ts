@@ -289,3 +289,39 @@ test('a rule judged by another measure, and one that hides what it matched', asy
   expect(html).toContain('title="Larkmoor: revenue 10, ahead"')
   expect(html).toContain('<span class="v">10</span>')
 })
+
+test('names that a key, value, function, icon or pigment had before are refused with the one it has now', async () => {
+  const old = {
+    title: 'Old names',
+    sources: { sales: { file: 'sales.csv' } },
+    uses: ['house.acuarela.yaml'],
+    measures: { r: 'sum(amount)', d: 'smaller(1, 2)', e: 'sum(r) within everything' },
+    statuses: { a: { means: 'good', wash: 'leaf', icon: 'level' }, b: { fill: 'clay' } },
+    rules: [
+      { paint: 'r', levels: 'totals', seal: true, bands: [{ oneOf: [1], status: 'a' }] },
+      { paint: ['r', 'd'], together: true, gradient: { ramp: 'judged', shades: 3, gives: 'ink' } },
+      { paint: 'r', among: 'everything', rank: { split: [{ share: '10%', status: 'a' }, { rest: 'a' }] } },
+      { paint: 'r', bar: { wash: 'sea' } },
+      { paint: 'r', borrow: { status: 'state' } },
+    ],
+    exhibits: [
+      { chart: { along: 'month', each: 'shop', show: { show: 'r', draw: 'bars' }, lying: true, lines: [{ at: 3 }] } },
+      { words: { of: 'r', by: 'shop' } },
+      { plain: 'beside', table: { rows: { key: 'shop', keep: 3, rest: 'Others' }, show: { show: 'r', draw: 'dot' } } },
+      { records: { show: 'shop', one: true } },
+    ],
+    proof: { ignore: [{ finding: 'crowded', because: 'x' }] },
+  } as unknown as ReportSpec
+  const problems = await checkReportData(old)
+  expect(problems.map(({ code }) => code)).toEqual(problems.map(() => 'renamed'))
+  const named = problems.map(({ message }) => / is called (.*) now$/.exec(message)?.[1]).sort()
+  expect(named).toEqual(
+    (
+      'include least verdict aqua sideways coral final in oneScale badToGood steps as otherwise color ' +
+      'fromColumn panels bar horizontal references reading besideUnpainted first others point oneAtATime code'
+    )
+      .split(' ')
+      .concat(['within all', 'among: unfiltered', '[subtotal, total]'])
+      .sort(),
+  )
+})

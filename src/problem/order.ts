@@ -27,11 +27,24 @@ export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
     if (p.code === 'unknown-name') return !broken(String(p.params.name))
     // A rule whose kind was told to be wrong, or a band one of whose keys is unknown, lacks nothing else.
     if (p.code === 'one-kind' && (p.params.found as string[]).length > 0) return true
-    if (p.code !== 'one-kind' && p.code !== 'no-look' && p.code !== 'empty-band') return true
+    const lacks = p.code === 'one-kind' || p.code === 'no-look' || p.code === 'empty-band'
+    if (!lacks) return !isBesideRenamed(p, problems)
     return !problems.some(
       (q) => q !== p && isAt(q, path) && (q.place.path?.length ?? 0) > path.length && SHAPES.has(q.code),
     )
   })
 }
 
-const SHAPES: ReadonlySet<string> = new Set(['unknown-key', 'wrong-shape', 'not-one-of', 'missing-key'])
+const SHAPES: ReadonlySet<string> = new Set(['unknown-key', 'wrong-shape', 'not-one-of', 'missing-key', 'renamed'])
+
+/** What an exhibit, or a part of a split, lacks only because a key of it has another name now. */
+function isBesideRenamed({ code, place: { path = [] } }: Problem, problems: readonly Problem[]): boolean {
+  if (code !== 'wrong-shape' && code !== 'count-or-share') return false
+  const around = code === 'count-or-share' ? path.slice(0, -1) : path
+  return problems.some(
+    (q) =>
+      q.code === 'renamed' &&
+      q.place.path?.length === around.length + 1 &&
+      around.every((s, i) => q.place.path?.[i] === s),
+  )
+}
