@@ -80,7 +80,7 @@ test.each<[string, (text: string) => string, string, string]>([
   ['a bare percent', put('atLeast: target', 'atLeast: 80%'), 'say of what, as in 80% of target', '11:25'],
   ['a circle', put('orders: count()', 'orders: rest\n  rest: orders + 1'), 'orders → rest → orders', '6:11'],
   ['an unknown status', put('status: ahead', 'status: ahed'), 'unknown status: ahed; did you mean ahead?', '11:41'],
-  ['an unknown pigment', put('wash: aqua', 'wash: leef'), 'unknown pigment: leef; did you mean aqua?', '8:28'],
+  ['an unknown pigment', put('wash: aqua', 'wash: aqau'), 'unknown pigment: aqau; did you mean aqua?', '8:28'],
   ['an unknown icon', put('icon: tick', 'icon: tik'), 'unknown icon: tik; did you mean tick?', '8:40'],
   ['an unknown column', put('sum(amount)', 'sum(amuont)'), 'unknown name: amuont; did you mean amount?', '5:27'],
   [
