@@ -103,7 +103,7 @@ paint(fromRows([]), { rules: [{ paint: 'a', bands: [{ over: 0 }] }] })
 const bare: PaintSpec = { rules: [{ paint: 'a' }] }
 const element = document.createElement('acuarela-report')
 element.parameters = { target: '15%' }
-element.addEventListener('change', (event) => event.detail.keys)
+element.addEventListener('change', (event) => event.detail.filters)
 element.addEventListener('problem', (event) => event.detail.message)
 const keyOf = (error: ProblemError): string[] => error.problems.flatMap((p) => (p.code === 'unknown-key' ? [p.params.key] : []))
 const css: string = colorText(0xc0f0de)

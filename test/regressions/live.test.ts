@@ -77,7 +77,7 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
     expect.stringContaining("found '<!doctype html><p>404 Not Found'; check the address"),
     expect.stringContaining('expected what bundleReportFile gives, found object'),
   ])
-  expect(told.state).toMatchObject({ parameters: {}, keys: {} })
+  expect(told.state).toMatchObject({ parameters: {}, filters: {} })
   expect(faults).toEqual([])
 })
 
@@ -122,7 +122,7 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
     const busy = document.querySelector('#place')?.shadowRoot?.querySelector('[aria-busy=true]') !== null
     return { error, busy, filters: mounted.state().filters }
   })
-  expect(failed).toEqual({ error: 'the line is cut', busy: false, keys: {} })
+  expect(failed).toEqual({ error: 'the line is cut', busy: false, filters: {} })
   expect(await place.locator('.counts').textContent()).toContain('the line is cut')
   expect(await place.locator('tbody tr').count()).toBe(5)
   await page.evaluate(() => (window as unknown as Calls).mounted.filter('region', ['Coast']))
@@ -163,7 +163,7 @@ test('4.4 an element tells a refused report on the page and by an event, recover
   })
   expect(told.first.join('\n')).toContain('title is missing')
   expect(told.started).toEqual({ target: 80, region: ['Hills'] })
-  expect(told.state).toMatchObject({ parameters: { share: 0.3 }, keys: {} })
+  expect(told.state).toMatchObject({ parameters: { share: 0.3 }, filters: {} })
   expect(told.last).toContain("region is never 'Mars'")
   expect(told.changes).toBeGreaterThan(1)
   expect(await own.locator('[role=alert]').count()).toBe(0)

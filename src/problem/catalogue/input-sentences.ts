@@ -39,6 +39,6 @@ export const INPUT_SENTENCES = {
   'rule-unknown': (p: { name: string; nearest?: string; known: readonly string[] }) =>
     `there is no rule ${short(p.name)}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
   'not-carried': (p: { found: string }) =>
-    `expected what carryReportFile gives, found ${p.found}; check the address that it was fetched from`,
+    `expected what bundleReportFile gives, found ${p.found}; check the address that it was fetched from`,
   'no-element': (p: { found: string }) => `expected an element to show the report in, found ${p.found}`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>
