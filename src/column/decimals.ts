@@ -7,32 +7,22 @@ const MAX_DECIMALS = 6
 const WHOLE_FROM = 2 ** 52
 
 /**
- * What one pass tells of a list of numbers. `decimals` is the least d of at most 6 with x = round(x, d) for all
- * of them, undefined where there is no such d; `missing` is how many are not there.
+ * The decimals of a list of numbers: the least d of at most 6 with x = round(x, d) for all of them. Missing
+ * values are passed over. Undefined where there is no such d, which is mostly seen at the first values.
  */
-export interface NumberFacts {
-  decimals: number | undefined
-  missing: number
-}
-
-/** Reads a list of numbers once for its decimals and its missing values. */
-export function numberFacts(values: Float64Array): NumberFacts {
-  let decimals: number | undefined = 0
+export function decimalsOfValues(values: Float64Array): number | undefined {
+  let d = 0
   let scale = 1
-  let missing = 0
   for (let i = 0; i < values.length; i++) {
     const x = values[i]
-    if (Math.round(x * scale) / scale === x) continue
-    if (Number.isNaN(x)) missing++
     // A large whole number does not survive scaling.
-    else if (Math.round(x) !== x) {
-      while (decimals !== undefined && Math.round(x * scale) / scale !== x) {
-        decimals = decimals < MAX_DECIMALS ? decimals + 1 : undefined
-        scale = POWERS[decimals ?? 0]
-      }
+    if (Math.round(x * scale) / scale === x || Number.isNaN(x) || Math.round(x) === x) continue
+    while (Math.round(x * scale) / scale !== x) {
+      if (++d > MAX_DECIMALS) return undefined
+      scale = POWERS[d]
     }
   }
-  return { decimals, missing }
+  return d
 }
 
 /**

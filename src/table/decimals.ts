@@ -1,10 +1,10 @@
-import { type NumberFacts, numberFacts } from '../column/decimals.js'
+import { decimalsOfValues } from '../column/decimals.js'
 import type { Bound, Reference } from '../expression/bound.js'
 import { decimalsAfter, decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import type { Table, TableColumn } from './table.js'
 
 /** What was found of a column's values, which are never written to. */
-const found = new WeakMap<Float64Array, NumberFacts>()
+const found = new WeakMap<Float64Array, number | undefined>()
 
 /**
  * The decimals of a column: what is known of it, else those of its values, which are read once. Undefined
@@ -13,14 +13,13 @@ const found = new WeakMap<Float64Array, NumberFacts>()
 export function columnDecimals(own: TableColumn | undefined): number | undefined {
   if (own === undefined || own.decimals === null) return undefined
   if (own.decimals !== undefined) return own.decimals
-  return own.column.kind === 'number' ? valuesFacts(own.column.values).decimals : undefined
+  return own.column.kind === 'number' ? valuesDecimals(own.column.values) : undefined
 }
 
-/** What one pass tells of values; read once. */
-export function valuesFacts(values: Float64Array): NumberFacts {
-  const facts = found.get(values) ?? numberFacts(values)
-  found.set(values, facts)
-  return facts
+/** The decimals that values have; read once. */
+export function valuesDecimals(values: Float64Array): number | undefined {
+  if (!found.has(values)) found.set(values, decimalsOfValues(values))
+  return found.get(values)
 }
 
 /** The decimals of an expression over the rows of a table; `name` tells those of what is no column. */

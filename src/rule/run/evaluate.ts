@@ -14,7 +14,7 @@ import {
   type Vector,
 } from '../../expression/evaluate.js'
 import type { Problem } from '../../problem/problem.js'
-import { tableDecimals, valuesFacts } from '../../table/decimals.js'
+import { tableDecimals, valuesDecimals } from '../../table/decimals.js'
 import { columnVector } from '../../table/scope.js'
 import type { Table } from '../../table/table.js'
 import type { BoundRule, Judged, JudgedCells, RunCache } from '../model.js'
@@ -28,7 +28,7 @@ type Comparing = Pick<BoundRule, 'within' | 'among' | 'judge'>
 interface CellTable {
   table: Table
   parameters: ReadonlyMap<string, number>
-  kept?: RunCache
+  runCache?: RunCache
 }
 
 /**
@@ -67,7 +67,7 @@ class Evaluation implements JudgedCells, Scope {
     this.#rule = rule
     this.#cells = cells
     this.#notes = notes
-    this.#memory = cells.kept ?? createRunCache()
+    this.#memory = cells.runCache ?? createRunCache()
     // The painted column and its groups name the population where nothing else narrows or replaces it.
     const isPlain = rule.judge === undefined && rule.among === undefined
     this.#kept = isPlain ? this.#memory.statistics : new Map<string, Vector>()
@@ -79,7 +79,7 @@ class Evaluation implements JudgedCells, Scope {
     this.population = groups
     this.decimals = tableDecimals(table, (ref) => {
       if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
-      return this.value.kind === 'number' ? valuesFacts(this.value.values).decimals : undefined
+      return this.value.kind === 'number' ? valuesDecimals(this.value.values) : undefined
     })
     // The painted value itself is what `value` means while the judge is worked out.
     this.value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)

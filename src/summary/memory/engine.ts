@@ -6,7 +6,7 @@ import { merges, needsOf, statistic } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
 import { decimalsAfter } from '../../expression/decimals.js'
 import { conditions, evaluate, numbers } from '../../expression/evaluate.js'
-import { tableDecimals, valuesFacts } from '../../table/decimals.js'
+import { tableDecimals } from '../../table/decimals.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
 import type { Engine, EngineOptions, Keyed, Question, SourceStats } from '../contract.js'
@@ -114,13 +114,15 @@ function partDecimals(table: Table, { statistic, of }: BoundAggregate): number |
   return decimalsAfter(statistic, reads ? tableDecimals(table)(of) : undefined)
 }
 
-/** How many values a column has, which is known with its decimals; undefined for any other aggregate. */
+/** How many values a column has: no groups are needed for that. Undefined for any other aggregate. */
 function wholeCount(table: Table, { statistic, of, where }: BoundAggregate): Moments | undefined {
   if (statistic !== 'count' || where !== undefined || of?.op !== 'name') return undefined
   const column = table.columns.get(of.ref.name)?.column
   if (column?.kind !== 'number' || column.values.length === 0) return undefined
   const moments = createMoments(1, needsOf(statistic))
-  moments.count[0] = table.length - valuesFacts(column.values).missing
+  let count = 0
+  for (let i = 0; i < column.values.length; i++) if (!Number.isNaN(column.values[i])) count++
+  moments.count[0] = count
   return moments
 }
 

@@ -1,4 +1,4 @@
-import { numberFacts } from '../../column/decimals.js'
+import { decimalsOfValues } from '../../column/decimals.js'
 import type { Bound } from '../../expression/bound.js'
 import { decimalsOf } from '../../expression/decimals.js'
 import type { DerivedColumn, LookedUpColumn, Question } from '../contract.js'
@@ -49,7 +49,7 @@ export class Query {
     const beside = this.known.find((own) => own.name === name)
     if (beside !== undefined) {
       if ('same' in beside) return this.decimalsOfName(beside.same)
-      return beside.column.kind === 'number' ? numberFacts(beside.column.values).decimals : undefined
+      return beside.column.kind === 'number' ? decimalsOfValues(beside.column.values) : undefined
     }
     const field = this.fields.get(name)
     if (field === undefined || this.open.has(name)) return this.table.columns.get(name)?.decimals ?? this.told.get(name)
