@@ -1,5 +1,8 @@
 // @ts-check
-/** Grouping coded rows in memory, beside a loop written by hand for just this question, and beside a database in the same process. */
+/**
+ * Grouping coded rows in memory, beside a loop written by hand for just this question, and beside a
+ * database in the same process.
+ */
 import { DuckDBInstance } from '@duckdb/node-api'
 import { fromColumns } from 'acuarela'
 import { openReport } from 'acuarela/report'
@@ -69,7 +72,8 @@ export async function groupBench(rows) {
 }
 
 /**
- * What one would write for just this: one pass, compensated sums, a place for rows without a line, totals from the groups.
+ * What one would write for just this: one pass, compensated sums, a place for rows without a line,
+ * totals from the groups.
  * @param {Int32Array} line @param {Int32Array} month @param {Float64Array} amount
  */
 function byHand(line, month, amount) {

@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * Reports that grow: many exhibits that ask the same, and many rules over the same cells, each beside one of
- * its kind in the same run.
+ * Reports that grow: many exhibits that ask the same, and many rules over the same cells, each
+ * beside one of its kind in the same run.
  */
 import { fromColumns } from 'acuarela'
 import { openReport } from 'acuarela/report'
@@ -42,7 +42,8 @@ export async function growBench(rows) {
       ],
     }))
   /**
-   * From the values of columns to the page: what is known of a column is kept with its array, so each run gets arrays of its own.
+   * From the values of columns to the page: what is known of a column is kept with its array, so
+   * each run gets arrays of its own.
    * @param {Partial<import('acuarela/report').ReportSpec>} spec
    */
   const time = async (spec) => {

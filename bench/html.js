@@ -1,7 +1,8 @@
 // @ts-check
 /**
- * How long does a painted table take to become HTML, beside a builder written by hand that escapes and styles the same cells, and how large
- * is the page? Also: how long the tool takes to start, beside Node alone.
+ * How long does a painted table take to become HTML, beside a builder written by hand that escapes
+ * and styles the same cells, and how large is the page? Also: how long the tool takes to start,
+ * beside Node alone.
  */
 import { execFileSync } from 'node:child_process'
 import { fileURLToPath } from 'node:url'

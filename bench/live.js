@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * A live page in Chromium: how long until a moved dial is on screen, beside a page written by hand that does no more than recolour its
- * cells; and how smoothly a long table scrolls.
+ * A live page in Chromium: how long until a moved dial is on screen, beside a page written by hand
+ * that does no more than recolour its cells; and how smoothly a long table scrolls.
  */
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
@@ -65,7 +65,8 @@ const quantile = (list, share) =>
   [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))]
 
 /**
- * A page by hand that does the least that can be done: it decides every cell in a loop, counts, and writes the rows in sight.
+ * A page by hand that does the least that can be done: it decides every cell in a loop, counts, and
+ * writes the rows in sight.
  * @param {string} csv
  */
 function byHand(csv) {

@@ -1,7 +1,8 @@
 // @ts-check
 /**
- * Times several ways of doing one thing by turns, so that all meet the same machine: the times of each in milliseconds, round by
- * round. The first rounds warm up and do not count. With `node --expose-gc` nobody pays for the litter of another.
+ * Times several ways of doing one thing by turns, so that all meet the same machine: the times of
+ * each in milliseconds, round by round. The first rounds warm up and do not count. With `node
+ * --expose-gc` nobody pays for the litter of another.
  * @param {Record<string, () => unknown>} ways the rival is the last
  * @param {{ rounds?: number, warm?: number }} [options]
  * @returns {Promise<Record<string, number[]>>}
@@ -27,7 +28,8 @@ function median(list) {
 }
 
 /**
- * The median of each way, and the median of its ratios to the rival, round by round: a machine that is slow for a while is so for both.
+ * The median of each way, and the median of its ratios to the rival, round by round: a machine that
+ * is slow for a while is so for both.
  * @param {string} what @param {Record<string, number[]>} times the rival is the last
  */
 export function report(what, times) {

@@ -1,7 +1,8 @@
 // @ts-check
 /**
- * How long do the demo's rules take over a million cells, beside a loop written by hand for just these rules?
- * Both give a status, a fill, an ink and the winning look of each cell of four measures; neither reads a file.
+ * How long do the demo's rules take over a million cells, beside a loop written by hand for just
+ * these rules? Both give a status, a fill, an ink and the winning look of each cell of four
+ * measures; neither reads a file.
  */
 import { fromColumns, paint } from 'acuarela'
 import { measure, report } from './measure.js'

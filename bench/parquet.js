@@ -1,5 +1,8 @@
 // @ts-check
-/** A report over a Parquet file by duckdb, beside the query that one would give the database oneself. */
+/**
+ * A report over a Parquet file by duckdb, beside the query that one would give the database
+ * oneself.
+ */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'

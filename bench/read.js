@@ -19,7 +19,8 @@ export async function readBench(rows) {
 }
 
 /**
- * One text, and nothing of what it was made of: a heap full of lines would be gone through at each collection, whoever caused it.
+ * One text, and nothing of what it was made of: a heap full of lines would be gone through at each
+ * collection, whoever caused it.
  * @param {number} rows
  */
 function makeCsv(rows) {

@@ -1,5 +1,8 @@
 // @ts-check
-/** All benches, each figure beside its rival in the same run: `npm run bench`, or `npm run bench -- group read` for some. */
+/**
+ * All benches, each figure beside its rival in the same run: `npm run bench`, or `npm run bench --
+ * group read` for some.
+ */
 import { groupBench } from './group.js'
 import { growBench } from './grow.js'
 import { htmlBench } from './html.js'

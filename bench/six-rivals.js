@@ -11,7 +11,8 @@ const RAMP = Uint32Array.from({ length: 256 }, (_, i) => ((i * 0x10101) ^ 0x40ff
 const RAMP_INK = Uint32Array.from({ length: 256 }, (_, i) => (i < 30 || i > 225 ? 0xfdfaf4 : 0x212730))
 
 /**
- * The k-th smallest value, by a histogram and the one bin of it that holds it: a tenth of what sorting takes.
+ * The k-th smallest value, by a histogram and the one bin of it that holds it: a tenth of what
+ * sorting takes.
  * @param {Float64Array} values @param {number} low @param {number} high @param {Int32Array} counts @param {number} k
  */
 function select(values, low, high, counts, k) {
@@ -58,7 +59,8 @@ function survey(values) {
 }
 
 /**
- * Six rules in one loop a measure, as one would write it who had only these: every channel in an array of its own.
+ * Six rules in one loop a measure, as one would write it who had only these: every channel in an
+ * array of its own.
  * @param {{ revenue: Float64Array, growth: Float64Array }} data @param {number} target
  */
 export function byHand({ revenue, growth }, target) {
@@ -120,8 +122,8 @@ export function byHand({ revenue, growth }, target) {
 }
 
 /**
- * The same as it is written where each rule is a function of a value, made of common scales, and what the rules say of a cell is put
- * together in an object of its own.
+ * The same as it is written where each rule is a function of a value, made of common scales, and
+ * what the rules say of a cell is put together in an object of its own.
  * @param {{ revenue: Float64Array, growth: Float64Array }} data @param {number} target
  */
 export function byObjects({ revenue, growth }, target) {

@@ -1,7 +1,8 @@
 // @ts-check
 /**
- * Six rules of all kinds over two measures, beside one monolithic loop by hand and beside the same rules written cell by cell with an
- * object a cell. A figure is the median over several fresh processes: one alone may have met an unlucky compilation.
+ * Six rules of all kinds over two measures, beside one monolithic loop by hand and beside the same
+ * rules written cell by cell with an object a cell. A figure is the median over several fresh
+ * processes: one alone may have met an unlucky compilation.
  */
 import { execFileSync } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
@@ -89,8 +90,8 @@ function child(cells) {
       times[name] ??= []
       if (round >= 0) times[name].push(took)
     }
-  // Objects have turns of their own, whose litter the others would have to clear away, each beside ours at the same moment: a machine
-  // that slows down between the two would tell of itself.
+  // Objects have turns of their own, whose litter the others would have to clear away, each beside
+  // ours at the same moment: a machine that slows down between the two would tell of itself.
   /** @type {number[]} */
   const faster = []
   times.objects = []

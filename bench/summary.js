@@ -1,5 +1,8 @@
 // @ts-check
-/** How long does the demo report take from CSV text to page, beside the CSV parser alone with an empty callback? */
+/**
+ * How long does the demo report take from CSV text to page, beside the CSV parser alone with an
+ * empty callback?
+ */
 import { readFileSync } from 'node:fs'
 import { openReport, readCsv } from 'acuarela/report'
 import Papa from 'papaparse'

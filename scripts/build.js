@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * Builds dist/: the library by tsc, the tool from it, the JSON Schema of the report file from the one schema, and the
- * runtime of live pages.
+ * Builds dist/: the library by tsc, the tool from it, the JSON Schema of the report file from the
+ * one schema, and the runtime of live pages.
  */
 import { execFileSync } from 'node:child_process'
 import { chmodSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
@@ -30,7 +30,8 @@ const { version } = JSON.parse(readFileSync(new URL('../package.json', import.me
 const nothing = () => undefined
 writeFileSync(new URL('../dist/cli/help.txt', import.meta.url), helpText({ out: nothing, err: nothing }, version))
 const { build } = await import('vite')
-// The tool in a few files instead of some hundreds: it starts a fifth sooner. Packages stay what they are, but for the colours, which alone are a hundred and fifty.
+// The tool in a few files instead of some hundreds: it starts a fifth sooner. Packages stay what
+// they are, but for the colours, which alone are a hundred and fifty.
 await build({
   root,
   configFile: false,

@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * Checks the types of everything that is not built, with the compiler that it is built with: a second, older
- * one stands beside it for a test.
+ * Checks the types of everything that is not built, with the compiler that it is built with: a
+ * second, older one stands beside it for a test.
  */
 import { execFileSync } from 'node:child_process'
 import { fileURLToPath } from 'node:url'

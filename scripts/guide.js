@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * Writes what the examples of docs/sources-and-measures.md answer and what the rules of docs/cookbook.md say,
- * from the demo data: `npm run docs`. Read the change before you commit it.
+ * Writes what the examples of docs/sources-and-measures.md answer and what the rules of
+ * docs/cookbook.md say, from the demo data: `npm run docs`. Read the change before you commit it.
  */
 import { execFileSync } from 'node:child_process'
 import { readFileSync, rmSync, writeFileSync } from 'node:fs'

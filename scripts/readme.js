@@ -1,8 +1,9 @@
 // @ts-check
 /**
- * The README as npm shows it. There links are relative to a repository, which whoever publishes names in
- * package.json; without one they would lead nowhere, so they become the paths of files in the package. `node
- * scripts/readme.js pack` writes it for `npm pack`, and `restore` puts the README of the repository back.
+ * The README as npm shows it. There links are relative to a repository, which whoever publishes
+ * names in package.json; without one they would lead nowhere, so they become the paths of files in
+ * the package. `node scripts/readme.js pack` writes it for `npm pack`, and `restore` puts the
+ * README of the repository back.
  */
 import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'

@@ -1,7 +1,8 @@
 // @ts-check
 /**
- * Makes a bare clone ready: packages by the lock file, then the build; with --browser also a Chromium for the tests.
- * Does nothing that is done already. Only Node and npm are needed to run it.
+ * Makes a bare clone ready: packages by the lock file, then the build; with --browser also a
+ * Chromium for the tests. Does nothing that is done already. Only Node and npm are needed to run
+ * it.
  */
 import { execFileSync, spawnSync } from 'node:child_process'
 import { existsSync, readFileSync } from 'node:fs'
@@ -27,7 +28,10 @@ await import('./build.js')
 const { findBrowser } = await import('./browser.js')
 if (process.argv.includes('--browser') && findBrowser() === undefined) installBrowser()
 
-/** npm leaves a copy of the lock file in node_modules: when the two list the same packages, nothing is missing. */
+/**
+ * npm leaves a copy of the lock file in node_modules: when the two list the same packages, nothing
+ * is missing.
+ */
 function packagesMatch() {
   const kept = `${root}node_modules/.package-lock.json`
   if (!existsSync(kept)) return false

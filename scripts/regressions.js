@@ -1,7 +1,8 @@
 // @ts-check
 /**
- * Runs the tests in test/regressions against the commit before these defects were mended, and fails if one of them passes there: each
- * must have been red once. `node scripts/regressions.js`; it needs the history, so it is no part of `npm test`.
+ * Runs the tests in test/regressions against the commit before these defects were mended, and fails
+ * if one of them passes there: each must have been red once. `node scripts/regressions.js`; it
+ * needs the history, so it is no part of `npm test`.
  */
 import { execFileSync, spawnSync } from 'node:child_process'
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync } from 'node:fs'

@@ -1,14 +1,16 @@
 // @ts-check
 /**
- * Builds what live pages run: one part that every page has, and parts for what a page may hold, each a function in `dist/live/parts.json`. The
- * tool puts those together that a page needs, so that it stays one file without a server and carries nothing that it never runs.
+ * Builds what live pages run: one part that every page has, and parts for what a page may hold,
+ * each a function in `dist/live/parts.json`. The tool puts those together that a page needs, so
+ * that it stays one file without a server and carries nothing that it never runs.
  */
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { build } from 'vite'
 
 /**
- * Messages that the core imports and does not use go with the parts that use them. The core's own are answer-sentences.
+ * Messages that the core imports and does not use go with the parts that use them. The core's own
+ * are answer-sentences.
  */
 const SENTENCES = /problem.catalogue.(?!answer-)/
 

@@ -5,8 +5,8 @@ import { checkGiven } from './view/model/check-input.js'
 export { toCsv } from './view/data/csv.js'
 
 /**
- * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed
- * on every cell.
+ * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel
+ * is listed on every cell.
  *
  * @throws ProblemError for what is no page.
  */
@@ -16,7 +16,8 @@ export function toData(page: Page): object {
 }
 
 /**
- * The painted data as JSON text, a cell a line: large files stay readable and their differences small.
+ * The painted data as JSON text, a cell a line: large files stay readable and their differences
+ * small.
  *
  * @throws ProblemError for what is no page.
  */

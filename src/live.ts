@@ -29,8 +29,8 @@ export type { ReportBundle } from './report/transfer/unpack.js'
 
 export interface MountInput extends MountOptions {
   /**
-   * Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by `readSource`, a
-   * list of rows, or a source that answers itself.
+   * Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by
+   * `readSource`, a list of rows, or a source that answers itself.
    */
   data: Readonly<Record<string, Table | SourceTable | RemoteTable | readonly object[]>>
   /** Days since 1970-01-01, for a report whose `asOf` is today; nothing is read from a clock. */
@@ -40,8 +40,8 @@ export interface MountInput extends MountOptions {
 const INPUT: Shape = { keys: { report: 'anything', data: { each: 'anything' }, 'today?': { is: 'whole' } } }
 
 /**
- * Shows a live report inside an element, in a shadow root of its own: the page around it cannot reach in, nor
- * it out. Everything is computed here in the browser, from the rows given.
+ * Shows a live report inside an element, in a shadow root of its own: the page around it cannot
+ * reach in, nor it out. Everything is computed here in the browser, from the rows given.
  *
  * @throws ProblemError carrying every problem of the report, its data and the options.
  */
@@ -58,8 +58,8 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
 }
 
 /**
- * Shows a report that a server has read and bound, as `carryReportFile` of `acuarela/node` gives it: its
- * text, or what is parsed from that. Nothing that reads or binds is loaded.
+ * Shows a report that a server has read and bound, as `carryReportFile` of `acuarela/node` gives
+ * it: its text, or what is parsed from that. Nothing that reads or binds is loaded.
  *
  * @throws ProblemError where it is something else, such as the page of an address that is not there.
  */
@@ -93,9 +93,15 @@ function rootOf(element: HTMLElement): ShadowRoot {
   return element.shadowRoot ?? element.attachShadow({ mode: 'open' })
 }
 
-/** `<acuarela-report>`: set `report` and `data`, and it shows them; set them anew, and it begins anew. */
+/**
+ * `<acuarela-report>`: set `report` and `data`, and it shows them; set them anew, and it begins
+ * anew.
+ */
 export interface AcuarelaReportElement extends HTMLElement {
-  /** What is mounted; undefined before report and data are there. Rejected where the report was refused. */
+  /**
+   * What is mounted; undefined before report and data are there. Rejected where the report was
+   * refused.
+   */
   readonly mounted: Promise<Mounted> | undefined
   /** The report as a plain object. */
   report: ReportSpec | undefined
@@ -104,8 +110,8 @@ export interface AcuarelaReportElement extends HTMLElement {
   /** Days since 1970-01-01, for a report whose `asOf` is today. */
   today: number | undefined
   /**
-   * Parameters that are not the report's own, by name. Set, they are moved; those left out go back to the
-   * report's.
+   * Parameters that are not the report's own, by name. Set, they are moved; those left out go back
+   * to the report's.
    */
   parameters: Readonly<Record<string, number | string>>
   /** Filters by key. Set, they are narrowed; those left out are taken away. */
@@ -127,8 +133,8 @@ export interface AcuarelaReportEvents extends HTMLElementEventMap {
   /** After every change, the first showing included; `detail` is the state. */
   change: CustomEvent<LiveState>
   /**
-   * A report was refused, or could not be shown; `detail` is the error, a ProblemError where the report is at
-   * fault.
+   * A report was refused, or could not be shown; `detail` is the error, a ProblemError where the
+   * report is at fault.
    */
   problem: CustomEvent<Error>
 }
@@ -140,9 +146,9 @@ declare global {
 }
 
 /**
- * Defines `<acuarela-report>`, with the properties `report` and `data`. A `change` event tells its state
- * after every change; a `problem` event a report that is refused, which the element shows in words. Set
- * `report` or `data` anew, and it begins anew.
+ * Defines `<acuarela-report>`, with the properties `report` and `data`. A `change` event tells its
+ * state after every change; a `problem` event a report that is refused, which the element shows in
+ * words. Set `report` or `data` anew, and it begins anew.
  *
  * @param name of the element, with a dash in it; default: acuarela-report.
  */
@@ -152,7 +158,8 @@ export function defineReportElement(name = 'acuarela-report'): void {
 }
 
 /**
- * Made when it is asked for: on a server there is no HTMLElement. Over 80 lines because a class is one expression.
+ * Made when it is asked for: on a server there is no HTMLElement. Over 80 lines because a class is
+ * one expression.
  */
 function ReportElement(): CustomElementConstructor {
   return class extends HTMLElement {

@@ -53,14 +53,14 @@ export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
 const KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'reading']
 
 /**
- * The rows of a report's sources by name: the contents of its file, a table as read by `readSource`, any
- * table, or a list of rows.
+ * The rows of a report's sources by name: the contents of its file, a table as read by
+ * `readSource`, any table, or a list of rows.
  */
 export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTable | Table | readonly object[]>>
 
 /**
- * Answers a report from its data, all in memory: summarised, decided and laid out as a page, for `acuarela/html` and
- * `acuarela/data` to print.
+ * Answers a report from its data, all in memory: summarised, decided and laid out as a page, for
+ * `acuarela/html` and `acuarela/data` to print.
  *
  * @param report YAML or JSON text, a plain object, or what `readReport` gave.
  * @throws ProblemError carrying every problem of the report and its data.
@@ -76,7 +76,10 @@ export async function openReport(
   return answerFrom(file, read, problems, settings)
 }
 
-/** Everything wrong with a report, in one go; without data, names of columns are taken on trust. Never throws for it. */
+/**
+ * Everything wrong with a report, in one go; without data, names of columns are taken on trust.
+ * Never throws for it.
+ */
 export async function checkReportData(
   report: string | ReportSpec | ReportFile,
   data: ReportData = {},

@@ -9,8 +9,8 @@ import { ROOT } from './support/tool.js'
 const SRC = join(ROOT, 'src')
 
 /**
- * What each folder may import, from the table of docs/architecture.md. A folder inside another that the table
- * names has a row of its own.
+ * What each folder may import, from the table of docs/architecture.md. A folder inside another that
+ * the table names has a row of its own.
  */
 const ARROWS: Readonly<Record<string, readonly string[]>> = Object.fromEntries(
   readFileSync(join(ROOT, 'docs/architecture.md'), 'utf8')
@@ -20,7 +20,10 @@ const ARROWS: Readonly<Record<string, readonly string[]>> = Object.fromEntries(
       return folder === undefined ? [] : [[folder, imports === 'nothing' ? [] : imports.split(', ')]]
     }),
 )
-/** The doors of the package: lists of public names, and the one place where file, data and engine meet in a browser. */
+/**
+ * The doors of the package: lists of public names, and the one place where file, data and engine
+ * meet in a browser.
+ */
 const DOORS = ['index.ts', 'report.ts', 'html.ts', 'svg.ts', 'terminal.ts', 'data.ts', 'node.ts', 'live.ts']
 const NODE_FOLDERS = ['node', 'cli']
 

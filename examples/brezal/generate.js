@@ -1,9 +1,11 @@
 // @ts-check
 /**
- * Makes the order lines, the budget, the price list and the footfall of Brezal Nurseries from a fixed seed: the same bytes on every machine, for only whole
- * numbers, plain arithmetic and square roots are used.
+ * Makes the order lines, the budget, the price list and the footfall of Brezal Nurseries from a
+ * fixed seed: the same bytes on every machine, for only whole numbers, plain arithmetic and square
+ * roots are used.
  *
- * Run it to write `sales.csv`, `budget.csv`, `prices.csv` and `footfall.csv` beside this file: `node examples/brezal/generate.js`.
+ * Run it to write `sales.csv`, `budget.csv`, `prices.csv` and `footfall.csv` beside this file:
+ * `node examples/brezal/generate.js`.
  */
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
@@ -155,7 +157,10 @@ function row(values) {
   return values.map(csv).join(',')
 }
 
-/** The budget: what each shop was to sell of each line in each month, in round amounts, made without knowing how shops would drift. */
+/**
+ * The budget: what each shop was to sell of each line in each month, in round amounts, made without
+ * knowing how shops would drift.
+ */
 export function generateBudget() {
   const lines = ['month,shop,line,amount']
   for (let month = 0; month < MONTHS; month++) {
@@ -196,7 +201,9 @@ export function generatePrices() {
   return `date,plant,line,price\n${lines.map((l) => l.text).join('\n')}\n`
 }
 
-/** What the doors and tills count, as pairs of a name and a value: visitors, baskets, hours open. */
+/**
+ * What the doors and tills count, as pairs of a name and a value: visitors, baskets, hours open.
+ */
 export function generateFootfall() {
   const next = random(SEED + 2)
   const lines = ['month,shop,figure,value']

@@ -1,5 +1,7 @@
 // @ts-check
-/** The made-up world of Brezal Nurseries: plants sold through garden shops. Nothing in it exists. */
+/**
+ * The made-up world of Brezal Nurseries: plants sold through garden shops. Nothing in it exists.
+ */
 
 /**
  * `share` is the shop's size; `drift` how its sales change over a year; `opens` the month (0 is July 2022) it opens in.

@@ -1,4 +1,7 @@
-/** Shops of Brezal Nurseries, second quarter of 2025: a small table, as an app might have it at hand. */
+/**
+ * Shops of Brezal Nurseries, second quarter of 2025: a small table, as an app might have it at
+ * hand.
+ */
 export const SHOPS = [
   { shop: 'Larkmoor', revenue: 47_881, margin: 0.423, growth: -0.021 },
   { shop: 'Saltmarsh', revenue: 68_988, margin: 0.42, growth: 0.034 },

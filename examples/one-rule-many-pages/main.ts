@@ -24,7 +24,9 @@ const data: Record<string, Record<string, SourceTable>> = {
 const reports: Record<string, string> = { margins, buyers }
 let mounted: Mounted[] = []
 
-/** Both reports with the shared rules; the pigment is written into the one place where it is said. */
+/**
+ * Both reports with the shared rules; the pigment is written into the one place where it is said.
+ */
 async function show(pigment: string, floor: number): Promise<void> {
   const before = mounted
   const rules = shared.replace(/growth: '#[0-9a-f]{6}'/, `growth: '${pigment}'`)

@@ -1,8 +1,8 @@
 // @ts-check
 /**
- * Makes from the one schema what the library needs of it without the package behind: the TypeScript types
- * with their hover texts, and the table that the shapes of reports and rules are checked by. Run after a
- * change of the schema, as `npm run schema`; a test holds that nobody forgot.
+ * Makes from the one schema what the library needs of it without the package behind: the TypeScript
+ * types with their hover texts, and the table that the shapes of reports and rules are checked by.
+ * Run after a change of the schema, as `npm run schema`; a test holds that nobody forgot.
  */
 import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'

@@ -7,9 +7,9 @@ import { color, drawing, expression, limit, literal, names, number, pigment } fr
 const FINDING_CODES = /** @type {[string, ...string[]]} */ (Object.keys(CATALOGUE))
 
 /**
- * The one schema of a report: the TypeScript types, the JSON Schema and the table that shapes are checked by
- * are made from it (see make.js). A `describe` is what an editor shows; names that refer to each other are
- * checked elsewhere, where their meaning is known.
+ * The one schema of a report: the TypeScript types, the JSON Schema and the table that shapes are
+ * checked by are made from it (see make.js). A `describe` is what an editor shows; names that refer
+ * to each other are checked elsewhere, where their meaning is known.
  */
 
 const better = z

@@ -4,7 +4,8 @@ import { readFileSync } from 'node:fs'
 const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
   version: string
 }
-// A reader that has seen enough, such as head, closes the pipe: that is no fault. A full disk is one.
+// A reader that has seen enough, such as head, closes the pipe: that is no fault. A full disk is
+// one.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EPIPE') process.exit(0)
   const why = error.code === 'ENOSPC' ? 'the disk is full' : error.message

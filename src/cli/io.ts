@@ -5,7 +5,10 @@ export interface Io {
   out(content: string | Uint8Array): void
   /** Problems and progress. */
   err(text: string): void
-  /** Bits of colour that results may have: asked for, refused, or undefined for what standard output can show. */
+  /**
+   * Bits of colour that results may have: asked for, refused, or undefined for what standard output
+   * can show.
+   */
   colors(asked: boolean | undefined): 1 | 4 | 8 | 24
   /** Whether the terminal shows more than ASCII. */
   unicode(): boolean

@@ -4,7 +4,10 @@ import { harmless } from '../problem/print.js'
 /** Names listed before the rest is only counted. */
 const MAX_LISTED = 6
 
-/** A short reading of a page: what each exhibit found, who is in which status, and what was said. Safe for a terminal. */
+/**
+ * A short reading of a page: what each exhibit found, who is in which status, and what was said.
+ * Safe for a terminal.
+ */
 export function reading(page: Page): string {
   const lines = [`${page.title}${page.asOfText === null ? '' : `, as of ${page.asOfText}`}`]
   for (const exhibit of page.exhibits)

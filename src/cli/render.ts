@@ -18,13 +18,19 @@ export interface RenderOptions {
   live?: PageBundle | undefined
 }
 
-/** A page in one format: one file, or for svg one for each exhibit. `part` is the exhibit, empty for the whole. */
+/**
+ * A page in one format: one file, or for svg one for each exhibit. `part` is the exhibit, empty for
+ * the whole.
+ */
 export interface Rendered {
   part: string
   content: string | Uint8Array
 }
 
-/** Prints a page; what a format needs is loaded when it is asked for. `press` starts the browser once for all pages. */
+/**
+ * Prints a page; what a format needs is loaded when it is asked for. `press` starts the browser
+ * once for all pages.
+ */
 export async function renderPage(
   page: Page,
   format: Format,

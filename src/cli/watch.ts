@@ -8,7 +8,10 @@ import { atOption } from './settings.js'
 /** Changes of one moment, such as an editor's, are one. */
 const SETTLE_MS = 150
 
-/** Runs a task now and whenever something beside the report changes, until the process is stopped. A faulty report is told, and waited for. */
+/**
+ * Runs a task now and whenever something beside the report changes, until the process is stopped. A
+ * faulty report is told, and waited for.
+ */
 export async function watchReport(report: string, task: () => Promise<void>, io: Io): Promise<void> {
   let [running, again] = [false, false]
   const run = async (): Promise<void> => {

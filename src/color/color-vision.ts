@@ -17,7 +17,10 @@ const SIGHTS: readonly ((color: Color) => Color)[] = [
   filterDeficiencyTrit(1),
 ]
 
-/** How different two colours are to whoever tells them apart worst: CIEDE2000 under normal sight and full protanopia, deuteranopia and tritanopia. */
+/**
+ * How different two colours are to whoever tells them apart worst: CIEDE2000 under normal sight and
+ * full protanopia, deuteranopia and tritanopia.
+ */
 export function worstDifference(a: PackedColor, b: PackedColor): number {
   const [one, other] = [a, b].map((color) => parse(colorText(color)) as Color)
   return Math.min(...SIGHTS.map((see) => difference(see(one), see(other))))

@@ -8,7 +8,10 @@ export interface Pigment {
   ink: PackedColor
 }
 
-/** The pigments of the house, worked out for it and measured: see docs/architecture.md. The figures (contrast, distances under colour-vision deficiency) are held by a test. */
+/**
+ * The pigments of the house, worked out for it and measured: see docs/architecture.md. The figures
+ * (contrast, distances under colour-vision deficiency) are held by a test.
+ */
 export const PIGMENTS: Readonly<Record<string, Pigment>> = {
   aqua: { wash: 0xc0f0de, body: 0x008065, ink: 0x00483a },
   straw: { wash: 0xffefa5, body: 0xd3b23d, ink: 0x5a480c },
@@ -28,8 +31,8 @@ export const PAPER: PackedColor = 0xfdfaf4
 export const HOUSE_PIGMENTS: Readonly<Record<string, Pigment>> = PIGMENTS
 
 /**
- * A pigment from one colour, its body: the wash is as light as those of the house and keeps the hue, the ink is the lightest dark
- * of the same hue that can be read on the wash.
+ * A pigment from one colour, its body: the wash is as light as those of the house and keeps the
+ * hue, the ink is the lightest dark of the same hue that can be read on the wash.
  */
 export function pigmentOf(body: PackedColor): Pigment {
   const { c = 0, h } = lchOf(body)

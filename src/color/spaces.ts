@@ -10,7 +10,8 @@ import {
 } from 'culori/fn'
 import type { PackedColor } from './color.js'
 
-// Conversions alone, by culori: what reads colours from text is a page's weight, and a page reads none.
+// Conversions alone, by culori: what reads colours from text is a page's weight, and a page reads
+// none.
 
 function rgbOf(color: PackedColor): Rgb {
   return { mode: 'rgb', r: (color >> 16) / 255, g: ((color >> 8) & 255) / 255, b: (color & 255) / 255 }
@@ -30,8 +31,8 @@ export function lchOf(color: PackedColor): Oklch {
 const ROUNDING = 1e-6
 
 /**
- * The colour of a lightness, chroma and hue in OKLCh. Where sRGB has none so strong, it gets as much chroma as there is: lightness and hue
- * are kept, which contrast and meaning hang on.
+ * The colour of a lightness, chroma and hue in OKLCh. Where sRGB has none so strong, it gets as
+ * much chroma as there is: lightness and hue are kept, which contrast and meaning hang on.
  */
 export function fromLch(l: number, c: number, h = 0): PackedColor {
   const at = (chroma: number): Rgb => convertOklabToRgb(convertLchToLab({ l, c: chroma, h }))

@@ -1,6 +1,6 @@
 /**
- * Typed columns. Missing is one thing everywhere: NaN in numbers and dates, -1 in codes and conditions.
- * Values are never written to once a column is made.
+ * Typed columns. Missing is one thing everywhere: NaN in numbers and dates, -1 in codes and
+ * conditions. Values are never written to once a column is made.
  */
 export type Column = NumberColumn | TextColumn | DateColumn | ConditionColumn
 

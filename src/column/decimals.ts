@@ -1,14 +1,18 @@
 import { POWERS, round14 } from './round.js'
 
-/** Columns with more decimals than this have unknown decimals: they are no amounts that were written down. */
+/**
+ * Columns with more decimals than this have unknown decimals: they are no amounts that were written
+ * down.
+ */
 const MAX_DECIMALS = 6
 
 /** Above this a scaled number has no room for a fraction, so there is nothing to round. */
 const WHOLE_FROM = 2 ** 52
 
 /**
- * The decimals of a list of numbers: the least d of at most 6 with x = round(x, d) for all of them. Missing
- * values are passed over. Undefined where there is no such d, which is mostly seen at the first values.
+ * The decimals of a list of numbers: the least d of at most 6 with x = round(x, d) for all of them.
+ * Missing values are passed over. Undefined where there is no such d, which is mostly seen at the
+ * first values.
  */
 export function decimalsOfValues(values: Float64Array): number | undefined {
   let d = 0
@@ -26,8 +30,8 @@ export function decimalsOfValues(values: Float64Array): number | undefined {
 }
 
 /**
- * The decimals of one number as it would be written: 2 for 0.07. Undefined where it is not finite, or has
- * more than 20.
+ * The decimals of one number as it would be written: 2 for 0.07. Undefined where it is not finite,
+ * or has more than 20.
  */
 export function decimalsOfNumber(x: number): number | undefined {
   if (!Number.isFinite(x)) return undefined
@@ -38,8 +42,8 @@ export function decimalsOfNumber(x: number): number | undefined {
 }
 
 /**
- * A number as it is made: rounded to 14 significant digits, then to its decimals where they are known. What
- * cancels is 0, never -0 or the noise of binary fractions.
+ * A number as it is made: rounded to 14 significant digits, then to its decimals where they are
+ * known. What cancels is 0, never -0 or the noise of binary fractions.
  */
 export function settle(x: number, decimals: number | undefined): number {
   const rounded = round14(x)

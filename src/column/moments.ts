@@ -1,9 +1,9 @@
 import { pickNumbers } from './pick.js'
 
 /**
- * What can be told of a set of numbers in one pass, and merged with that of another set: so every level of totals is made from the finest.
- * `sum + rest` is the compensated sum (Neumaier 1974); `mean` and `squares` (squared distance from the mean) merge after
- * Chan, Golub and LeVeque (1979).
+ * What can be told of a set of numbers in one pass, and merged with that of another set: so every
+ * level of totals is made from the finest. `sum + rest` is the compensated sum (Neumaier 1974);
+ * `mean` and `squares` (squared distance from the mean) merge after Chan, Golub and LeVeque (1979).
  */
 export interface Moments {
   count: Float64Array
@@ -13,7 +13,10 @@ export interface Moments {
   squares: Float64Array
   lowest: Float64Array
   highest: Float64Array
-  /** The day of the first (or last) value, and that value; on one day the lowest is first and the highest last. */
+  /**
+   * The day of the first (or last) value, and that value; on one day the lowest is first and the
+   * highest last.
+   */
   day: Float64Array
   dated: Float64Array
 }
@@ -41,7 +44,10 @@ export function createMoments(groups: number, needs: MomentNeeds): Moments {
   }
 }
 
-/** Adds every row to its group; rows of group -1 and missing values are passed over. `days` date the rows where first or last is needed. */
+/**
+ * Adds every row to its group; rows of group -1 and missing values are passed over. `days` date the
+ * rows where first or last is needed.
+ */
 export function addRows(
   m: Moments,
   values: Float64Array,
@@ -133,7 +139,10 @@ export function mergeMoments(fine: Moments, into: Int32Array, groups: number, ne
   return m
 }
 
-/** Adds fine groups to coarse ones that may hold something already; with `from`, fine group `from[i]` goes to `into[i]`. */
+/**
+ * Adds fine groups to coarse ones that may hold something already; with `from`, fine group
+ * `from[i]` goes to `into[i]`.
+ */
 export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: MomentNeeds, from?: Int32Array): void {
   for (let i = 0; i < into.length; i++) {
     const f = from === undefined ? i : from[i]

@@ -37,14 +37,21 @@ export function sortedOrder(sorted: Float64Array): Order {
 /** Bins of a histogram; fewer values than this are sorted at once. */
 const BINS = 512
 
-/** Up to here values can be laid out bin by bin: beyond, writing here and there costs more than a pass for each bin that is asked for. */
+/**
+ * Up to here values can be laid out bin by bin: beyond, writing here and there costs more than a
+ * pass for each bin that is asked for.
+ */
 const MAX_SCATTERED = 32_768
-/** A pass that only compares takes a fifth of one that lays out: so many bins are asked for before it is worth it. */
+/**
+ * A pass that only compares takes a fifth of one that lays out: so many bins are asked for before
+ * it is worth it.
+ */
 const MAX_PASSES = 5
 
 /**
- * An order over values as they come. A place is found by a histogram and by sorting the one bin that holds it: two passes, and one more
- * for each bin that is asked for, where sorting takes tens. A bin that holds most of the values is gone into in the same way.
+ * An order over values as they come. A place is found by a histogram and by sorting the one bin
+ * that holds it: two passes, and one more for each bin that is asked for, where sorting takes tens.
+ * A bin that holds most of the values is gone into in the same way.
  */
 export function createOrder(values: Float64Array): Order {
   const ends = new Float64Array([Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY])
@@ -66,7 +73,8 @@ export function createOrder(values: Float64Array): Order {
       if (k === 0) return lowest
       if (k === size - 1) return highest
       const reach = highest - lowest
-      // Ends that are the same, or so near or far that stretches between them have no width in numbers, leave nothing to bins.
+      // Ends that are the same, or so near or far that stretches between them have no width in
+      // numbers, leave nothing to bins.
       if (size <= BINS || !Number.isFinite(reach) || !Number.isFinite(BINS / reach)) {
         sorted ??= present(values, size).sort()
         return sorted[k]
@@ -153,11 +161,13 @@ export function quantileOf(order: Order, p: number): number {
   return x + (h - low) * ((order.at(Math.min(n - 1, low + 1)) ?? Number.NaN) - x)
 }
 
-// The loops are functions of their own, given nothing but arrays and numbers: compiled once, they stay so.
+// The loops are functions of their own, given nothing but arrays and numbers: compiled once, they
+// stay so.
 
 /**
- * Lowest and highest into `ends`; gives how many values there are. Nearly all values lie between the ends met so far, and two of them are
- * passed by at once; missing values are neither lower nor higher.
+ * Lowest and highest into `ends`; gives how many values there are. Nearly all values lie between
+ * the ends met so far, and two of them are passed by at once; missing values are neither lower nor
+ * higher.
  */
 function survey(values: Float64Array, ends: Float64Array): number {
   const { length } = values

@@ -1,4 +1,7 @@
-/** The values at some places, in their order. Plain loops: `from` with a function takes some ten times as long. */
+/**
+ * The values at some places, in their order. Plain loops: `from` with a function takes some ten
+ * times as long.
+ */
 export function pickNumbers(list: ArrayLike<number>, places: ArrayLike<number>): Float64Array {
   const out = new Float64Array(places.length)
   for (let i = 0; i < places.length; i++) out[i] = list[places[i]]

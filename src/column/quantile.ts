@@ -1,6 +1,7 @@
 /**
- * The p-quantile of sorted values without missing ones, by linear interpolation: type 7 of
- * Hyndman and Fan (1996), Sample Quantiles in Statistical Packages. p from 0 to 1; NaN when there are no values.
+ * The p-quantile of sorted values without missing ones, by linear interpolation: type 7 of Hyndman
+ * and Fan (1996), Sample Quantiles in Statistical Packages. p from 0 to 1; NaN when there are no
+ * values.
  */
 export function quantileSorted(sorted: Float64Array, p: number): number {
   const n = sorted.length

@@ -1,7 +1,10 @@
 import type { Coded } from './group.js'
 import type { Moments } from './moments.js'
 
-/** More combinations than these are numbered as they come up: tables by combination would no longer stay in the cache. */
+/**
+ * More combinations than these are numbered as they come up: tables by combination would no longer
+ * stay in the cache.
+ */
 const MAX_SLOTS = 1 << 17
 
 /** Rows placed by arithmetic: each combination of codes has its slot, whether it occurs or not. */
@@ -17,7 +20,10 @@ export interface Slots {
   codes(key: number): Int32Array
 }
 
-/** Places rows by several codes at once, in one pass for up to two keys; undefined where there are too many combinations. */
+/**
+ * Places rows by several codes at once, in one pass for up to two keys; undefined where there are
+ * too many combinations.
+ */
 export function placeRows(keys: readonly Coded[], keep: Int8Array | undefined, length: number): Slots | undefined {
   const widths = keys.map((key) => key.size + 1)
   const count = widths.reduce((product, width) => product * width, 1)
@@ -62,8 +68,9 @@ function described(slots: () => Int32Array, rows: Float64Array, widths: readonly
 }
 
 /**
- * Places rows by one or two codes and sums a column on the way: one pass over memory instead of three for the commonest question of
- * all. The sums are `addRows`' own, to the last bit. Undefined where it does not apply.
+ * Places rows by one or two codes and sums a column on the way: one pass over memory instead of
+ * three for the commonest question of all. The sums are `addRows`' own, to the last bit. Undefined
+ * where it does not apply.
  */
 export function placeAndSum(
   keys: readonly Coded[],

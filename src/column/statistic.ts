@@ -38,8 +38,8 @@ export function needsOf(statistic: Statistic): MomentNeeds {
 }
 
 /**
- * Reads a merging statistic off its moments, rounded to its decimals where they are known. All missing gives
- * missing, but count gives 0; stdev divides by n − 1.
+ * Reads a merging statistic off its moments, rounded to its decimals where they are known. All
+ * missing gives missing, but count gives 0; stdev divides by n − 1.
  */
 export function fromMoments(statistic: Statistic, m: Moments, decimals?: number): Float64Array {
   const n = m.count.length
@@ -61,8 +61,8 @@ export function fromMoments(statistic: Statistic, m: Moments, decimals?: number)
 }
 
 /**
- * Any statistic of the values of each group but first and last; `share` is the percentile asked for, 0 to 1,
- * and `decimals` what the result has. Group -1 is passed over.
+ * Any statistic of the values of each group but first and last; `share` is the percentile asked
+ * for, 0 to 1, and `decimals` what the result has. Group -1 is passed over.
  */
 export function statistic(
   name: Statistic,

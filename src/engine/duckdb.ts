@@ -10,9 +10,15 @@ import { type DatabaseTable, dateFromText, grainOfLength, grainsOf, inTurn, remo
 export type { DatabaseTable } from './remote.js'
 
 export interface DuckdbOptions {
-  /** Parquet files of the same columns, or patterns that name them; CSV files where `csv` says what they hold. */
+  /**
+   * Parquet files of the same columns, or patterns that name them; CSV files where `csv` says what
+   * they hold.
+   */
   files: readonly string[]
-  /** Of CSV files: the columns, in order, and how all their values are read. One that cannot be read so is a problem. */
+  /**
+   * Of CSV files: the columns, in order, and how all their values are read. One that cannot be read
+   * so is a problem.
+   */
   csv?: readonly { name: string; kind: SqlColumn['kind'] }[]
   /** The column that time is read from; a text column of ISO dates will do. */
   date?: string
@@ -48,7 +54,8 @@ const OPTIONS: Shape = {
 }
 
 /**
- * Opens Parquet files of any size to be summarised where they lie, by the package @duckdb/node-api, which has to be installed.
+ * Opens Parquet files of any size to be summarised where they lie, by the package @duckdb/node-api,
+ * which has to be installed.
  *
  * @throws ProblemError where it is not installed, or a file is missing or broken.
  */
@@ -95,8 +102,9 @@ const READ: Readonly<Record<Exclude<SqlColumn['kind'], 'text'>, string>> = {
 }
 
 /**
- * Reads CSV files into a table of the database, column by column as they are said to be. Every value is checked first, so that what
- * would be read otherwise in memory is not read at all. Gives what dates stand for where that is longer than a day.
+ * Reads CSV files into a table of the database, column by column as they are said to be. Every
+ * value is checked first, so that what would be read otherwise in memory is not read at all. Gives
+ * what dates stand for where that is longer than a day.
  */
 async function loadCsv(
   connection: DuckDBConnection,

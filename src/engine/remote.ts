@@ -8,7 +8,10 @@ import type { SqlColumn } from '../summary/sql/text.js'
 import { columnType, createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
 
-/** Rows in a database, for a report to ask: give it to `openReport` under the name of its source, and close it after. */
+/**
+ * Rows in a database, for a report to ask: give it to `openReport` under the name of its source,
+ * and close it after.
+ */
 export interface DatabaseTable extends RemoteTable {
   /** Gives the connection back. Closing twice does nothing. */
   close(): Promise<void>
@@ -47,7 +50,10 @@ function emptySqlColumn(kind: SqlColumn['kind']): Column {
   return kind === 'condition' ? { kind, values: new Int8Array(0) } : { kind, values: new Float64Array(0) }
 }
 
-/** A text that should be a date: `2025-06-30`, and `2025-06` or `2025` for a whole month or year at its first day. */
+/**
+ * A text that should be a date: `2025-06-30`, and `2025-06` or `2025` for a whole month or year at
+ * its first day.
+ */
 export function dateFromText(text: string, matches: (text: string, pattern: string) => string): string {
   const when = (pattern: string, more: string): string =>
     `WHEN ${matches(text, pattern)} THEN CAST(${text}${more} AS date)`
@@ -70,7 +76,8 @@ export function inTurn(run: SqlTable['run']): SqlTable['run'] {
 }
 
 /**
- * What the date column stands for: a text of ISO dates may hold months or years. The rows are asked, for a type tells nothing of that.
+ * What the date column stands for: a text of ISO dates may hold months or years. The rows are
+ * asked, for a type tells nothing of that.
  *
  * @throws ProblemError where there is no such column, it holds no dates, or some of its texts are none.
  */

@@ -7,7 +7,10 @@ import type { Tree } from './tree.js'
 
 export { type Found, type Names, type Setting, typeText } from './setting.js'
 
-/** Parses and binds; the tree's text is kept for printing. Gives every problem that can be told of one text. */
+/**
+ * Parses and binds; the tree's text is kept for printing. Gives every problem that can be told of
+ * one text.
+ */
 export function bindExpression(text: string, setting: Setting): { bound: Bound; tree: Tree } | Problem[] {
   const tree = parseExpression(text)
   if (!isTree(tree)) return [tree]

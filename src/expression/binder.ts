@@ -14,7 +14,10 @@ import { COUNT, meet, NONE, over, times, type Unit, unitText } from './unit.js'
 const UNKNOWN: Type = { kind: 'unknown' }
 const CONDITION: Type = { kind: 'condition' }
 
-/** Binds one expression: one method a kind of tree. All problems are kept, and what could not be bound is stood in for. */
+/**
+ * Binds one expression: one method a kind of tree. All problems are kept, and what could not be
+ * bound is stood in for.
+ */
 export class Binder implements CallBinder {
   readonly problems: Problem[] = []
   /** The aggregate that is being bound, if any. */

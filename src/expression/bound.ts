@@ -5,7 +5,10 @@ import type { Wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 import type { Unit } from './unit.js'
 
-/** The type of an expression. `zero` marks a written 0, which goes with every unit; `unknown` follows a problem already told. */
+/**
+ * The type of an expression. `zero` marks a written 0, which goes with every unit; `unknown`
+ * follows a problem already told.
+ */
 export type Type =
   | { kind: 'number'; unit: Unit; zero?: boolean }
   | { kind: 'text' }
@@ -13,8 +16,8 @@ export type Type =
   | { kind: 'date'; unit?: PeriodUnit }
   | { kind: 'condition' }
   /**
-   * A column without a value: it takes the kind that is asked of it, and is missing everywhere. It is kept as
-   * texts without words.
+   * A column without a value: it takes the kind that is asked of it, and is missing everywhere. It
+   * is kept as texts without words.
    */
   | { kind: 'blank' }
   | { kind: 'unknown' }
@@ -114,8 +117,8 @@ export function operandsOf(bound: Bound): Bound[] {
 }
 
 /**
- * Whether an expression in a rule reads other cells: a statistic, a share or place among them, or the ends of
- * their values.
+ * Whether an expression in a rule reads other cells: a statistic, a share or place among them, or
+ * the ends of their values.
  */
 export function readsCells(bound: Bound): boolean {
   let reads = false

@@ -3,8 +3,8 @@ import type { Statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
 
 /**
- * What an expression stands on: the decimals of what it names, and of its aggregates; undefined where they
- * are unknown.
+ * What an expression stands on: the decimals of what it names, and of its aggregates; undefined
+ * where they are unknown.
  */
 export interface KnownDecimals {
   name(ref: Reference): number | undefined
@@ -12,9 +12,9 @@ export interface KnownDecimals {
 }
 
 /**
- * The decimals of a number, from those it is made of: the larger of two that are added or chosen between, the
- * sum of two that are multiplied, none (undefined) for quotients, means, percentiles and shares. Written
- * numbers count as they are written, 12% as 0.12.
+ * The decimals of a number, from those it is made of: the larger of two that are added or chosen
+ * between, the sum of two that are multiplied, none (undefined) for quotients, means, percentiles
+ * and shares. Written numbers count as they are written, 12% as 0.12.
  */
 export function decimalsOf(bound: Bound, known: KnownDecimals): number | undefined {
   const of = (part: Bound): number | undefined => decimalsOf(part, known)
@@ -59,8 +59,8 @@ function called(bound: Bound & { op: 'call' }, of: (part: Bound) => number | und
 }
 
 /**
- * What a statistic leaves of the decimals of what it reads: sums and single values keep them, counts are
- * whole.
+ * What a statistic leaves of the decimals of what it reads: sums and single values keep them,
+ * counts are whole.
  */
 export function decimalsAfter(statistic: Statistic, of: number | undefined): number | undefined {
   if (statistic === 'count' || statistic === 'countDistinct') return 0
@@ -74,8 +74,8 @@ export function decimalsAfter(statistic: Statistic, of: number | undefined): num
 }
 
 /**
- * Whether a number is worked out where it stands, and so not settled yet: names, written numbers and
- * aggregates are.
+ * Whether a number is worked out where it stands, and so not settled yet: names, written numbers
+ * and aggregates are.
  */
 export function isWorkedOut({ op }: Bound): boolean {
   return op === 'arithmetic' || op === 'call' || op === 'negate' || op === 'if' || op === 'moved'

@@ -22,17 +22,23 @@ export interface Scope {
   read(ref: Reference): Vector
   aggregate(aggregate: BoundAggregate): Vector
   /**
-   * The decimals of a number here; undefined where they are unknown. Left out, nothing is rounded before it
-   * is compared.
+   * The decimals of a number here; undefined where they are unknown. Left out, nothing is rounded
+   * before it is compared.
    */
   decimals?(bound: Bound): number | undefined
   /** The same at another time; there only where measures are worked out. */
   moved?(step: Step): Scope
-  /** A value beside those of other cells: shares, places and streaks; there only where measures are worked out. */
+  /**
+   * A value beside those of other cells: shares, places and streaks; there only where measures are
+   * worked out.
+   */
   beside?(bound: Bound & { op: 'beside' | 'streak' }): Vector
 }
 
-/** Runs a bound expression. Rows are visited by plain loops, one an operator; constants are worked out once. */
+/**
+ * Runs a bound expression. Rows are visited by plain loops, one an operator; constants are worked
+ * out once.
+ */
 export function evaluate(bound: Bound, scope: Scope): Vector {
   switch (bound.op) {
     case 'number':
@@ -112,8 +118,8 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
 }
 
 /**
- * What is compared: a sum or difference of amounts is rounded to their decimals first, so that 60000.10 −
- * 60000.00 is 0.1.
+ * What is compared: a sum or difference of amounts is rounded to their decimals first, so that
+ * 60000.10 − 60000.00 is 0.1.
  */
 function compared(bound: Bound, scope: Scope): Vector {
   const vector = evaluate(bound, scope)
@@ -257,7 +263,10 @@ function worded(name: Wording | 'length', of: Vector): Vector {
   }
 }
 
-/** A period at its first day; a place in a cycle from 1. Few days are distinct, so the calendar is asked once for each. */
+/**
+ * A period at its first day; a place in a cycle from 1. Few days are distinct, so the calendar is
+ * asked once for each.
+ */
 function dated(unit: TimeUnit, starts: number, days: Float64Array): Float64Array {
   const known = new Map<number, number>()
   return days.map((day) => {

@@ -4,7 +4,9 @@ export interface ValueFunction {
   takes: readonly [number, number]
   /** In words, for problems. */
   says: string
-  /** All arguments and the result share a unit, but for those after the first where `extra` is set. */
+  /**
+   * All arguments and the result share a unit, but for those after the first where `extra` is set.
+   */
   extra?: boolean
   /** The result is a share: a plain number that may also meet a percent. */
   share?: boolean
@@ -13,7 +15,10 @@ export interface ValueFunction {
 
 export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
   abs: { takes: [1, 1], says: 'one number', run: ([x], n) => each(n, (i) => Math.abs(x[i])) },
-  /** Half away from zero, as a person rounds; the second argument is a number of digits, 0 when left out. */
+  /**
+   * Half away from zero, as a person rounds; the second argument is a number of digits, 0 when left
+   * out.
+   */
   round: {
     takes: [1, 2],
     says: 'a number, and digits if wanted',
@@ -32,7 +37,10 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
   },
 }
 
-/** The functions of a text: text to text. Without regard to any language, so that every machine agrees. */
+/**
+ * The functions of a text: text to text. Without regard to any language, so that every machine
+ * agrees.
+ */
 export const WORDINGS = ['lowercase', 'uppercase'] as const
 export type Wording = (typeof WORDINGS)[number]
 
@@ -59,7 +67,8 @@ function pick(xs: readonly Float64Array[], i: number, f: (a: number, b: number) 
 
 function roundTo(x: number, digits: number): number {
   if (Number.isNaN(x) || Number.isNaN(digits)) return Number.NaN
-  // Through decimal text of 15 digits, as databases do: 1.005 at two digits is what its writing says, and 2.675 made by dividing, too.
+  // Through decimal text of 15 digits, as databases do: 1.005 at two digits is what its writing
+  // says, and 2.675 made by dividing, too.
   const shift = (value: number, by: number): number => {
     const [mantissa, exponent = '0'] = String(value).split('e')
     return Number(`${mantissa}e${Number(exponent) + by}`)

@@ -168,7 +168,8 @@ class Reader {
       // `1 year`: how far back lag() looks.
       if (unit !== undefined)
         return { op: 'duration', count: Number(token.text), unit, from, to: this.tokens[this.at - 1].to }
-      // Dividing the decimal as written gives the nearest number to it: 7% is exactly the 0.07 that one would type.
+      // Dividing the decimal as written gives the nearest number to it: 7% is exactly the 0.07 that
+      // one would type.
       return { op: 'number', value: percent ? Number(token.text) / 100 : Number(token.text), percent, from, to }
     }
     if (token.kind === 'text') {

@@ -13,7 +13,10 @@ const OF = 7
 const UNARY = 8
 const ATOM = 9
 
-/** The canonical text of an expression: single spaces, brackets only where needed. Parsing it gives the same tree. */
+/**
+ * The canonical text of an expression: single spaces, brackets only where needed. Parsing it gives
+ * the same tree.
+ */
 export function printExpression(tree: Tree): string {
   return print(tree, IF)
 }
@@ -35,7 +38,8 @@ function strengthOf(tree: Tree): number {
   if (op === '*' || op === '/') return PRODUCT
   if (op === 'of') return OF
   if (op === 'negate') return UNARY
-  // A clause reaches as far as it can, so a call that has one is bracketed wherever something follows it.
+  // A clause reaches as far as it can, so a call that has one is bracketed wherever something
+  // follows it.
   if (op === 'call' && tree.where !== undefined) return IF
   return ATOM
 }

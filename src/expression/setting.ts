@@ -21,7 +21,10 @@ export interface Setting {
   names: Names
   /** What aggregates read; left out where none may stand. */
   inside?: Names
-  /** Whether this is a measure, where shares, places and looks back are worked out beside other cells. */
+  /**
+   * Whether this is a measure, where shares, places and looks back are worked out beside other
+   * cells.
+   */
   measure?: boolean
   /** Whether shares and places among the cells of a population can be asked for: in rules. */
   cells?: boolean

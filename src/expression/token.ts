@@ -34,9 +34,11 @@ const FOREIGN: Readonly<Record<string, string>> = {
 
 const SPACE = /\s+/y
 const TEXT = /'((?:[^']|'')*)'/y
-// A run of digits, letters and inner minuses that starts as a year does, to be read as a period or refused.
+// A run of digits, letters and inner minuses that starts as a year does, to be read as a period or
+// refused.
 const DATED = /\d+(?:-[\dQW]\d*)+/y
-// A fiscal year as it is printed, 2025/26: written without spaces, and the second year follows the first.
+// A fiscal year as it is printed, 2025/26: written without spaces, and the second year follows the
+// first.
 const FISCAL = /(\d{4})\/(\d{2})(?:-Q[1-4])?(?![\d.])/y
 const NUMBER = /(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?/y
 const NAME = /[\p{L}_][\p{L}\p{N}_]*/uy

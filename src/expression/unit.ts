@@ -1,6 +1,6 @@
 /**
- * What a number counts. `like` marks the quotient of two like amounts: a plain number that may also meet a percent.
- * Bare numbers, raw columns and parameters without a format have none.
+ * What a number counts. `like` marks the quotient of two like amounts: a plain number that may also
+ * meet a percent. Bare numbers, raw columns and parameters without a format have none.
  */
 export type Unit =
   | { is: 'none'; like?: boolean }

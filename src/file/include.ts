@@ -18,8 +18,9 @@ interface RuleSet {
 }
 
 /**
- * A report with the rule sets that it includes: their statuses, parameters, pigments and icons unless it has its own of that name, and
- * their rules behind its own. `read` gives the text of a rule set by its name; undefined for one that is not there.
+ * A report with the rule sets that it includes: their statuses, parameters, pigments and icons
+ * unless it has its own of that name, and their rules behind its own. `read` gives the text of a
+ * rule set by its name; undefined for one that is not there.
  */
 export function withIncluded(report: ReportFile, read: (name: string) => string | undefined): ReportFile {
   const { spec } = report

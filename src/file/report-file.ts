@@ -5,7 +5,10 @@ import type { ReportSpec } from '../spec/report.js'
 export interface ReportFile {
   /** The file as the user named it, if it is one. */
   file: string | undefined
-  /** Undefined when nothing could be kept. Faulty rules and exhibits are null; `problems` is then not empty. */
+  /**
+   * Undefined when nothing could be kept. Faulty rules and exhibits are null; `problems` is then
+   * not empty.
+   */
   spec: ReportSpec | undefined
   problems: readonly Problem[]
   /** Rules that come from a rule set, by their place among all. */

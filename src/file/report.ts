@@ -6,7 +6,8 @@ import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
 /**
- * Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is written in it.
+ * Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is
+ * written in it.
  *
  * @param shared the rule sets that it includes, by the names that `include` gives them.
  */

@@ -3,7 +3,9 @@ import { validate } from '../shape/shape.js'
 import { REPORT_SPEC } from '../shape/table.js'
 import type { ReportSpec } from '../spec/report.js'
 
-/** A report tree whose faulty pieces are taken out, so that the rest can be checked in the same go. */
+/**
+ * A report tree whose faulty pieces are taken out, so that the rest can be checked in the same go.
+ */
 export interface Shaped {
   /** Undefined only when nothing of it could be kept. Faulty rules and exhibits are null. */
   spec: ReportSpec | undefined

@@ -28,7 +28,10 @@ export interface ReadFile {
   place(problem: Problem): Problem
 }
 
-/** Reads YAML 1.2 (core schema) or JSON. What YAML does behind a writer's back is recognised and told in its own words. */
+/**
+ * Reads YAML 1.2 (core schema) or JSON. What YAML does behind a writer's back is recognised and
+ * told in its own words.
+ */
 export function readYaml(text: string, file: string | undefined): ReadFile {
   const lines = new LineCounter()
   const at = (offset: number, more: Place = {}): Place => {
@@ -55,7 +58,8 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   const problems: Problem[] = []
   for (const error of doc.errors) problems.push(unclosedText(error, doc, at) ?? syntaxProblem(error, text, at))
   problems.push(...traps(doc, text, at))
-  // What the traps explain in their own words is not told again in YAML's; in a broken text a missing value says nothing.
+  // What the traps explain in their own words is not told again in YAML's; in a broken text a
+  // missing value says nothing.
   const broken = doc.errors.length > 0
   const told = problems.filter((p) => p.code !== 'yaml-broken' && !(broken && p.code === 'yaml-null'))
   const shown = broken && told.length === 0 ? problems.filter((p) => p.code === 'yaml-broken') : told
@@ -78,7 +82,10 @@ function onceEach(problems: readonly Problem[]): Problem[] {
   })
 }
 
-/** The offset where brackets or indentation nest too deeply, before anything recursive reads the text. */
+/**
+ * The offset where brackets or indentation nest too deeply, before anything recursive reads the
+ * text.
+ */
 function tooDeep(text: string): number | undefined {
   let flow = 0
   let offset = 0
@@ -231,7 +238,10 @@ function decimalCommas(items: readonly Pair[], text: string): { value: string; o
   })
 }
 
-/** `{ formula: percentile(amount, 90%), label: … }` gives formula `percentile(amount` and a key `90%)` without a value. */
+/**
+ * `{ formula: percentile(amount, 90%), label: … }` gives formula `percentile(amount` and a key
+ * `90%)` without a value.
+ */
 function cutsAtComma(items: readonly Pair[], text: string): { value: string; offset: number; items: Pair[] }[] {
   const cuts: { value: string; offset: number; items: Pair[] }[] = []
   for (let i = 0; i < items.length; i++) {
@@ -287,7 +297,10 @@ function startOf(node: Node): number {
   return node.range?.[0] ?? 0
 }
 
-/** Follows the path down the document; what is not there any more is told at the nearest place that is. */
+/**
+ * Follows the path down the document; what is not there any more is told at the nearest place that
+ * is.
+ */
 function locateProblem(p: Problem, doc: Document.Parsed, at: At): Problem {
   const path = p.place.path
   if (path === undefined || p.place.line !== undefined) return p
@@ -329,7 +342,10 @@ function aboutValue(p: Problem): boolean {
   )
 }
 
-/** Where a span of the text stands in the file: exact in plain and simply quoted values, else where the value starts. */
+/**
+ * Where a span of the text stands in the file: exact in plain and simply quoted values, else where
+ * the value starts.
+ */
 function spanStart(node: Scalar, place: Place, whole: boolean): number {
   const start = startOf(node)
   if (!whole && typeof node.value !== 'string') return start

@@ -1,6 +1,9 @@
 import { cachedFormatter } from './formatter-cache.js'
 
-/** How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`, and for a number `unit pots`. */
+/**
+ * How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`,
+ * and for a number `unit pots`.
+ */
 export interface NumberFormat {
   kind: 'money' | 'percent' | 'number'
   /** ISO 4217, with `money` alone. */
@@ -15,7 +18,10 @@ export interface NumberFormat {
 
 export const PLAIN_FORMAT: NumberFormat = { kind: 'number', signed: false, compact: false }
 
-/** A word, or a sign such as m², €/m² or °C; a percent has a format of its own, and digits would run into the number. */
+/**
+ * A word, or a sign such as m², €/m² or °C; a percent has a format of its own, and digits would run
+ * into the number.
+ */
 const UNIT = /^[^\s\d%"'<>&]{1,16}$/u
 
 /** Reads the format grammar; undefined for a text that is none. */
@@ -45,7 +51,10 @@ export function readFormat(text: string): NumberFormat | undefined {
   return format
 }
 
-/** A formatter made once and kept: number to text, missing to nothing. A minus is U+2212, as wide as a plus. */
+/**
+ * A formatter made once and kept: number to text, missing to nothing. A minus is U+2212, as wide as
+ * a plus.
+ */
 export type NumberPrinter = (value: number) => string
 
 export function numberPrinter(format: NumberFormat, locale: string): NumberPrinter {

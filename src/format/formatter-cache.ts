@@ -1,6 +1,7 @@
 /**
- * Formatters by what they are made of. They hold nothing but that, and making one takes as long as printing hundreds of numbers: a page that
- * is painted again with every move of a dial would do little else. The only thing kept between calls in the whole core.
+ * Formatters by what they are made of. They hold nothing but that, and making one takes as long as
+ * printing hundreds of numbers: a page that is painted again with every move of a dial would do
+ * little else. The only thing kept between calls in the whole core.
  */
 const FORMATTERS = new Map<string, unknown>()
 

@@ -29,7 +29,8 @@ export function periodPrinter(locale: string, starts = 1): PeriodPrinter {
   return {
     date,
     year(unit, period) {
-      // The Thursday of an ISO week lies in the week's year; of longer periods any day does. Weeks keep to the calendar's own years.
+      // The Thursday of an ISO week lies in the week's year; of longer periods any day does. Weeks
+      // keep to the calendar's own years.
       const day = spanOf(unit, period, starts).from + (unit === 'week' ? 3 : 0)
       return unit === 'week' ? String(civil(day).year) : yearText(periodOf('year', day, starts), starts)
     },

@@ -2,7 +2,9 @@ import { civil, monthLength } from '../time/day.js'
 import type { Span } from '../time/period.js'
 import { periodPrinter } from './period.js'
 
-/** A span for readers: `2025`, `June 2025`, `Jan 2025 to Jun 2025`, `3 June 2025 to 9 June 2025`. */
+/**
+ * A span for readers: `2025`, `June 2025`, `Jan 2025 to Jun 2025`, `3 June 2025 to 9 June 2025`.
+ */
 export function spanText(span: Span, locale: string): string {
   const print = periodPrinter(locale)
   const from = civil(span.from)

@@ -8,8 +8,8 @@ import type { Session } from './state/session.js'
 import type { Action } from './state/state.js'
 
 /**
- * Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so pages of
- * their own do without.
+ * Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so
+ * pages of their own do without.
  */
 export interface ActionChecks {
   /**

@@ -87,7 +87,10 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   }
 }
 
-/** The parts of a report in their places: inside a shadow root, or in a page that is the report alone. */
+/**
+ * The parts of a report in their places: inside a shadow root, or in a page that is the report
+ * alone.
+ */
 function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HTMLElement) {
   const alone = root instanceof HTMLElement
   const make = (className: string): HTMLElement => {
@@ -145,7 +148,10 @@ function showSentences(tools: HTMLElement, { report }: DecidedReport): void {
   }
 }
 
-/** What hovering says is said beside the cell, with more to it. A mark of a chart keeps its words, by which its cell is found. */
+/**
+ * What hovering says is said beside the cell, with more to it. A mark of a chart keeps its words,
+ * by which its cell is found.
+ */
 function untitled(parts: readonly ParentNode[]): void {
   for (const part of parts) {
     for (const cell of part.querySelectorAll('td[title]')) cell.removeAttribute('title')

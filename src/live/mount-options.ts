@@ -3,27 +3,31 @@ import type { Action, LiveState } from './state/state.js'
 
 export interface MountOptions {
   /**
-   * Parameters that start with another value than the report's: plain numbers (0.15 for 15 %), or texts such
-   * as '15%'.
+   * Parameters that start with another value than the report's: plain numbers (0.15 for 15 %), or
+   * texts such as '15%'.
    */
   parameters?: Readonly<Record<string, number | string>>
   /** Filters that start narrowed, by key. */
   filters?: Readonly<Record<string, readonly string[]>>
   /** Called with the state after every change, the first one included. */
   onChange?: (state: LiveState) => void
-  /** Keeps the state in the address behind `#`, so that it can be sent as a link; for pages that are the report alone. Default: false. */
+  /**
+   * Keeps the state in the address behind `#`, so that it can be sent as a link; for pages that are
+   * the report alone. Default: false.
+   */
   address?: boolean
 }
 
 /**
- * A mounted report. Calls that ask for an unknown name or value are refused with a ProblemError, and change
- * nothing. Of calls that come faster than they can be answered the last one wins. A call that fails is told
- * on the page and rejected; the report stays as it was shown last, and the next call works.
+ * A mounted report. Calls that ask for an unknown name or value are refused with a ProblemError,
+ * and change nothing. Of calls that come faster than they can be answered the last one wins. A call
+ * that fails is told on the page and rejected; the report stays as it was shown last, and the next
+ * call works.
  */
 export interface Mounted {
   /**
-   * Moves a parameter: a plain number, 0.15 for 15 %, or a text, '15%'. A value beyond its bounds is the
-   * bound.
+   * Moves a parameter: a plain number, 0.15 for 15 %, or a text, '15%'. A value beyond its bounds
+   * is the bound.
    */
   set(parameter: string, value: number | string): Promise<void>
   /** Narrows by the values of a key, or with an empty list takes the filter away. */

@@ -18,7 +18,10 @@ const ADDRESS_DELAY_MS = 120
 
 let mounts = 0
 
-/** Shows a live report inside `root`: a shadow root, or the main part of a page that is nothing but the report. */
+/**
+ * Shows a live report inside `root`: a shadow root, or the main part of a page that is nothing but
+ * the report.
+ */
 export async function mountIn(
   root: ShadowRoot | HTMLElement,
   bound: BoundReport,
@@ -39,7 +42,7 @@ export async function mountIn(
     throw error
   })
   let [asked, shown] = [0, Promise.resolve()]
-  /** Answers and shows the state as it is by then; one after the other, and of several that wait only the last. */
+  /** Answers and shows the newest state. Calls run one after the other; only the last runs. */
   const refresh = async (turn: number, action: Action): Promise<void> => {
     if (turn !== asked) return
     const now = state
@@ -74,7 +77,7 @@ export async function mountIn(
     view.main.setAttribute('aria-busy', 'true')
     const turn = ++asked
     const run = shown.then(() => refresh(turn, action))
-    // One that failed is told, and holds nothing up.
+    // A failure is reported by its own call and does not stop the next.
     shown = run.catch(() => undefined)
     return run
   }
@@ -85,7 +88,7 @@ export async function mountIn(
     page,
   })
   remember(state)
-  // Whoever points at a cell shall not wait for what says why.
+  // Loaded early, so that the first popover opens at once.
   import('./explain/content.js').catch(() => undefined)
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),
@@ -119,7 +122,8 @@ function createRecorder({ onChange, address }: MountOptions, page: Document): (s
   return (state) => {
     onChange?.(state)
     if (address !== true || own === null) return
-    // Browsers take some milliseconds for it, and refuse it when it comes too often: a dial that turns waits until it rests.
+    // Browsers take some milliseconds for it, and refuse it when it comes too often: a moved
+    // control is recorded when it rests.
     own.clearTimeout(resting)
     resting = own.setTimeout(() => {
       const text = toAddress(state)

@@ -3,7 +3,10 @@ import { delimiter, join } from 'node:path'
 import { ProblemError, problem } from '../problem/problem.js'
 import { checkShape, type Shape } from '../shape/shape.js'
 
-/** A browser of the Chromium family on this machine: ACUARELA_BROWSER, else the usual names. Nothing is downloaded. */
+/**
+ * A browser of the Chromium family on this machine: ACUARELA_BROWSER, else the usual names. Nothing
+ * is downloaded.
+ */
 export function findBrowser(): string | undefined {
   const asked = process.env.ACUARELA_BROWSER
   if (asked !== undefined && existsSync(asked)) return asked
@@ -14,7 +17,10 @@ export function findBrowser(): string | undefined {
   return existsSync(mac) ? mac : undefined
 }
 
-/** How it is started: no sandbox for root in a container, and none of the calls home that a closed network refuses. */
+/**
+ * How it is started: no sandbox for root in a container, and none of the calls home that a closed
+ * network refuses.
+ */
 export const BROWSER_FLAGS: string[] = [
   '--no-sandbox',
   '--disable-gpu',
@@ -102,7 +108,8 @@ export async function openRenderer(): Promise<PageRenderer> {
           return Math.max(0, ...tables)
         })
         if (more > 0) {
-          // Written on the element: with scripts off nothing tells that a style sheet has been added.
+          // Written on the element: with scripts off nothing tells that a style sheet has been
+          // added.
           await page.locator('main').evaluate((main) => {
             main.style.maxWidth = 'none'
           })

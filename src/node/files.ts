@@ -33,10 +33,10 @@ interface Pending {
 }
 
 /**
- * Writes files so that none is ever half-written: all go to temporary names first, then each is renamed into
- * its place, without a pause in which the tool could be stopped between two of them. When one cannot be
- * written, none is renamed. What is there keeps its permissions; of a symbolic link the target is replaced; a
- * device, a pipe or a socket is written through.
+ * Writes files so that none is ever half-written: all go to temporary names first, then each is
+ * renamed into its place, without a pause in which the tool could be stopped between two of them.
+ * When one cannot be written, none is renamed. What is there keeps its permissions; of a symbolic
+ * link the target is replaced; a device, a pipe or a socket is written through.
  *
  * @param inputs files that are read, none of which is ever written over.
  */
@@ -44,8 +44,8 @@ export async function writeFiles(files: readonly OutFile[], inputs: readonly str
   await checkInputs(files, inputs)
   const pending: Pending[] = []
   const through: OutFile[] = []
-  // Stopped while it writes, the tool leaves nothing behind; stopped while it renames, it comes to the end
-  // first.
+  // Stopped while it writes, the tool leaves nothing behind; stopped while it renames, it comes to
+  // the end first.
   const stop = (signal: NodeJS.Signals): void => {
     for (const { from } of pending) rmSync(from, { force: true })
     process.exit(signal === 'SIGINT' ? 130 : 143)
@@ -108,7 +108,10 @@ async function targetOf(path: string): Promise<string> {
   }
 }
 
-/** Whether a path is written through: a device, a pipe or a socket, and what the process has open itself. */
+/**
+ * Whether a path is written through: a device, a pipe or a socket, and what the process has open
+ * itself.
+ */
 async function isStream(path: string): Promise<boolean> {
   if (/^\/(dev|proc)\//.test(path)) return true
   const found = await stat(path).catch(() => undefined)

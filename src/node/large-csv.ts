@@ -17,8 +17,9 @@ export async function hasDuckdb(): Promise<boolean> {
 }
 
 /**
- * A large CSV of plain values, summarised by duckdb where it is installed; undefined where it is to be read into memory: it is small,
- * or its values are written in ways that only our own reading knows. Either way the columns are what they would be in memory.
+ * A large CSV of plain values, summarised by duckdb where it is installed; undefined where it is to
+ * be read into memory: it is small, or its values are written in ways that only our own reading
+ * knows. Either way the columns are what they would be in memory.
  */
 export async function openLargeCsv(
   file: string,
@@ -48,7 +49,10 @@ export async function openLargeCsv(
   }
 }
 
-/** The columns by the first rows; undefined where one of them is not plain, or is to be read in a way of its own. */
+/**
+ * The columns by the first rows; undefined where one of them is not plain, or is to be read in a
+ * way of its own.
+ */
 async function plainColumns(
   path: string,
   options: ReadOptions,

@@ -18,7 +18,9 @@ export interface PageBundle {
   modules: readonly string[]
 }
 
-/** Answers a report together with what a page carries of it, and that in words for who hands it on. */
+/**
+ * Answers a report together with what a page carries of it, and that in words for who hands it on.
+ */
 export async function bundleReport(
   file: ReportFile,
   opened: { read: ReadonlyMap<string, SourceTable>; problems: readonly Problem[] },

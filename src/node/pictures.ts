@@ -7,8 +7,8 @@ import { type ReadPicture, readPicture } from '../style/picture.js'
 const MAX_PICTURE_BYTES = 256 * 1024
 
 /**
- * Reads pictures that a report or its data name, from the report's own folder and those below it: data are not trusted to name
- * other files. Each is read once.
+ * Reads pictures that a report or its data name, from the report's own folder and those below it:
+ * data are not trusted to name other files. Each is read once.
  */
 export function createPictureReader(report: string): ReadPicture {
   const known = new Map<string, ReturnType<ReadPicture>>()

@@ -38,8 +38,8 @@ export async function openLiveFile(
 }
 
 /**
- * What a page carries to be live, as JSON text: the report bound, and of its sources the groups that its exhibits and filters ask for. For
- * `mountCarried` of `acuarela/live`.
+ * What a page carries to be live, as JSON text: the report bound, and of its sources the groups
+ * that its exhibits and filters ask for. For `mountCarried` of `acuarela/live`.
  *
  * @throws ProblemError carrying every problem of the report and its data.
  */
@@ -48,8 +48,8 @@ export async function bundleReportFile(path: string, settings: Settings = {}): P
 }
 
 /**
- * The report as one HTML file that its reader can move, filter and sort, without a server: as the tool writes
- * it.
+ * The report as one HTML file that its reader can move, filter and sort, without a server: as the
+ * tool writes it.
  *
  * @throws ProblemError carrying every problem of the report and its data.
  */
@@ -68,7 +68,8 @@ export interface PageOf {
 }
 
 /**
- * A page for each value of a text column of the first source, each narrowed to it, in the locale's order. Rows are read once.
+ * A page for each value of a text column of the first source, each narrowed to it, in the locale's
+ * order. Rows are read once.
  *
  * @throws ProblemError as for one page, and where the key is no column of texts or has no value.
  */
@@ -101,7 +102,10 @@ export async function openEachPage(
   })
 }
 
-/** The rule sets that a report includes, from paths relative to it; one that cannot be read is told with the report's own problems. */
+/**
+ * The rule sets that a report includes, from paths relative to it; one that cannot be read is told
+ * with the report's own problems.
+ */
 async function readRuleSets(text: string, path: string): Promise<Map<string, string>> {
   // Reading takes longer than looking for the word, and few reports have it.
   const names = text.includes('include') ? (readReport(text).spec?.include ?? []) : []

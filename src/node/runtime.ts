@@ -19,7 +19,10 @@ interface Part {
 /** What every reader can ask for. */
 const EVERY_PAGE = ['live/explain/content.js', 'live/explain/changes.js', 'live/controls/copy.js', 'view/data/json.js']
 
-/** With more rows than this a table may become one to search in, and a long one, when its reader asks for more time; it works without, too. */
+/**
+ * With more rows than this a table may become one to search in, and a long one, when its reader
+ * asks for more time; it works without, too.
+ */
 const MIN_FIND_ROWS = 30
 const MIN_VIRTUAL_ROWS = 100
 
@@ -81,7 +84,8 @@ export function linkRuntime(modules: readonly string[]): string {
   const places = [...taken].sort((a, b) => a - b)
   const holds = [...new Set(places.flatMap((place) => parts[place].holds))]
   const list = places.map((place) => `${place}:(exports,require)=>{${parts[place].code}}`)
-  // Each part runs once, when it is first asked for; one that is not there fails whoever asks for it.
+  // Each part runs once, when it is first asked for; one that is not there fails whoever asks for
+  // it.
   return `/*! Holds parts of ${holds.join('; ')} */
 (()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get(0)})()`
 }

@@ -7,7 +7,10 @@ import { isParquet } from '../source/formats/is-parquet.js'
 import type { SourceFile } from '../source/source-file.js'
 import { unreadable } from './files.js'
 
-/** What a source's `file` names: one file, the files that fit a pattern, or standard input; gzip is undone. */
+/**
+ * What a source's `file` names: one file, the files that fit a pattern, or standard input; gzip is
+ * undone.
+ */
 export async function readSourceFiles(file: string, folder: string, noLimit = false): Promise<SourceFile[]> {
   if (file === 'stdin') return [{ name: 'standard input', content: await unpacked(await readStdin(), file, noLimit) }]
   return Promise.all(
@@ -30,7 +33,10 @@ export async function readSourceFiles(file: string, folder: string, noLimit = fa
   )
 }
 
-/** Files above this many bytes are left to duckdb where it is installed: in memory they take several times as many. */
+/**
+ * Files above this many bytes are left to duckdb where it is installed: in memory they take several
+ * times as many.
+ */
 export const LARGE_BYTES = 64 * 1024 * 1024
 /** CSV is parsed as fast in memory, so only what hardly fits there is left to duckdb. */
 export const LARGE_CSV = 256 * 1024 * 1024
@@ -38,8 +44,8 @@ export const LARGE_CSV = 256 * 1024 * 1024
 const MAX_FILE_BYTES = 480 * 1024 * 1024
 
 /**
- * Tables of sales unpack to some tenfold; what unpacks to more than this many times its size, and is large
- * then, is none.
+ * Tables of sales unpack to some tenfold; what unpacks to more than this many times its size, and
+ * is large then, is none.
  */
 const MAX_GZIP_RATIO = 200
 const MIN_UNPACKED_BYTES = 32 * 1024 * 1024
@@ -56,7 +62,10 @@ export async function totalBytes(names: readonly string[], folder: string): Prom
   return sizes.reduce((sum, { size }) => sum + size, 0)
 }
 
-/** A name with `*`, `?`, `{` or `[` is a pattern, unless a file is called just so. In the order of their names. */
+/**
+ * A name with `*`, `?`, `{` or `[` is a pattern, unless a file is called just so. In the order of
+ * their names.
+ */
 export async function namesOf(file: string, folder: string): Promise<string[]> {
   if (!/[*?{[]/.test(file)) return [file]
   const { glob } = await import('tinyglobby')

@@ -19,7 +19,10 @@ export interface Opened {
   close(): Promise<void>
 }
 
-/** Opens every source of a report: files are read, databases connected to. `env` holds the addresses of servers. */
+/**
+ * Opens every source of a report: files are read, databases connected to. `env` holds the addresses
+ * of servers.
+ */
 export async function openSources(
   file: ReportFile,
   path: string,

@@ -44,8 +44,8 @@ export interface SourceControl {
   /** Keys that home does not have. */
   unmatched: readonly { key: string; words: readonly string[] }[]
   /**
-   * Keys and periods that home has rows for and it has none, whatever the report narrows; periods are empty
-   * where one has no dates.
+   * Keys and periods that home has rows for and it has none, whatever the report narrows; periods
+   * are empty where one has no dates.
    */
   lacking: readonly { keys: Readonly<Record<string, string>>; periods: readonly string[] }[]
   /** Rows that have nothing in a column that is added up. */
@@ -113,7 +113,10 @@ export interface Cell {
   places: readonly string[]
 }
 
-/** A cell in one line, for hover and assistive technology where its number is hidden: keys, value and status. */
+/**
+ * A cell in one line, for hover and assistive technology where its number is hidden: keys, value
+ * and status.
+ */
 export function hintOf({ places, measureLabel, text, statusText }: Cell | RecordCell): string {
   const said = `${places.length === 0 ? 'Total' : places.join(', ')}: ${measureLabel} ${text === '' ? 'missing' : text}`
   return statusText === '' ? said : `${said}, ${statusText}`
@@ -218,7 +221,9 @@ export interface ReferenceLine {
   value: number
   text: string
   label: string
-  /** The panel that it is of, where panels have lines of their own; left out, it runs through all. */
+  /**
+   * The panel that it is of, where panels have lines of their own; left out, it runs through all.
+   */
   panel?: number
 }
 
@@ -260,7 +265,9 @@ export interface Card {
   label: string
   cell: Cell
   versus: Cell | null
-  /** Against `versus`, in words: `€1,200 (+4%) above last year`; null where one of them is missing. */
+  /**
+   * Against `versus`, in words: `€1,200 (+4%) above last year`; null where one of them is missing.
+   */
   change: { icon: 'up' | 'sideways' | 'down'; text: string } | null
   note: string | null
   trend: Trend | null

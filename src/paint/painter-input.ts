@@ -19,7 +19,10 @@ export const PAINT_SPEC: Shape = {
   },
 }
 
-/** The columns that a painter was made for, in a table: one without values takes the kind that it had. */
+/**
+ * The columns that a painter was made for, in a table: one without values takes the kind that it
+ * had.
+ */
 export function matchColumns(table: Table, like: Table): Table {
   const problems: Problem[] = []
   const own = new Map(table.columns)
@@ -48,7 +51,10 @@ export function checkCell(table: Table, column: string, row?: number): void {
     throw new ProblemError([problem('row-outside', { row: String(row), rows: table.length })])
 }
 
-/** Where a number is needed of a column of texts that are all numbers, the first is told with its row. */
+/**
+ * Where a number is needed of a column of texts that are all numbers, the first is told with its
+ * row.
+ */
 export function withTexts(p: Problem, table: Table, rules: readonly RuleSpec[]): Problem {
   if (p.code !== 'wrong-type' && p.code !== 'unlike-types') return p
   const { text = '', path = [] } = p.place

@@ -65,19 +65,25 @@ export interface TableCellStyle {
 export interface TablePainting {
   /** The look of a cell: 0-based row, column by name. A cell that no rule reached is plain. */
   cell(row: number, column: string): TableCellStyle
-  /** All cells of a column at once: a small number a row into the distinct looks. Undefined when no rule reached it. */
+  /**
+   * All cells of a column at once: a small number a row into the distinct looks. Undefined when no
+   * rule reached it.
+   */
   column(name: string): Painted | undefined
   /** What decided a cell, as data and as sentences. */
   why(row: number, column: string): Why
   /** How many cells each status and each part of a rule has. */
   tally(): Tally
-  /** Each rule on values around its limits, zero and missing; `values` are tried as well. One rule by name, else all. */
+  /**
+   * Each rule on values around its limits, zero and missing; `values` are tried as well. One rule
+   * by name, else all.
+   */
   rehearse(rule?: string, values?: readonly (number | string)[]): Rehearsal[]
   /** Each rule as one plain sentence, by name, in order. */
   rules(): { rule: string; sentence: string }[]
   /**
-   * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as '15%'.
-   * What was checked and bound is used again.
+   * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as
+   * '15%'. What was checked and bound is used again.
    *
    * @throws ProblemError for a name that is no parameter, and a value that is no number.
    */
@@ -99,9 +105,9 @@ export interface DecidedTable {
 }
 
 /**
- * Decides how the cells of a table look. Every number column can be painted, and may be named in rules like
- * the columns of text; each column is a population of its own. Columns of text and dates are painted by name.
- * A list of rows is read as by `fromRows`.
+ * Decides how the cells of a table look. Every number column can be painted, and may be named in
+ * rules like the columns of text; each column is a population of its own. Columns of text and dates
+ * are painted by name. A list of rows is read as by `fromRows`.
  *
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
  */
@@ -113,8 +119,8 @@ export function paint(table: Table | readonly object[], spec: PaintSpec): TableP
 /** Rules checked and compiled once, for any number of tables alike. */
 export interface Painter {
   /**
-   * Decides how the cells of a table look. Its columns are those of the table that the painter was made with,
-   * by name and kind; a column without values is of any kind.
+   * Decides how the cells of a table look. Its columns are those of the table that the painter was
+   * made with, by name and kind; a column without values is of any kind.
    *
    * @throws ProblemError where a column is missing, or of another kind.
    */

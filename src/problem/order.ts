@@ -1,6 +1,9 @@
 import type { Path, Problem } from './problem.js'
 
-/** Problems in the order of the file, none told twice; what has no line comes last, in the order it was found. */
+/**
+ * Problems in the order of the file, none told twice; what has no line comes last, in the order it
+ * was found.
+ */
 export function inFileOrder(problems: readonly Problem[]): Problem[] {
   const seen = new Set<string>()
   const once = problems.filter((p) => {
@@ -14,8 +17,8 @@ export function inFileOrder(problems: readonly Problem[]): Problem[] {
 }
 
 /**
- * Problems that are there only because another one is: of a name that was given a broken value, or of a kind
- * of rule that is misspelt.
+ * Problems that are there only because another one is: of a name that was given a broken value, or
+ * of a kind of rule that is misspelt.
  */
 export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
   const isAt = (p: Problem, path: Path): boolean =>
@@ -25,7 +28,8 @@ export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
   return problems.filter((p) => {
     const { path = [] } = p.place
     if (p.code === 'unknown-name') return !broken(String(p.params.name))
-    // A rule whose kind was told to be wrong, or a band one of whose keys is unknown, lacks nothing else.
+    // A rule whose kind was told to be wrong, or a band one of whose keys is unknown, lacks nothing
+    // else.
     if (p.code === 'one-kind' && (p.params.found as string[]).length > 0) return true
     const lacks = p.code === 'one-kind' || p.code === 'no-look' || p.code === 'empty-band'
     if (!lacks) return !isBesideRenamed(p, problems)

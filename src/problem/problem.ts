@@ -33,8 +33,8 @@ export function sayer<S extends { readonly [code in ProblemCode]?: (params: neve
 export const problem = /* @__PURE__ */ sayer(SENTENCES)
 
 /**
- * Thrown by everything that cannot go on; carries every problem that was found, not the first alone. Its
- * message has a line for each: the place, and the sentence.
+ * Thrown by everything that cannot go on; carries every problem that was found, not the first
+ * alone. Its message has a line for each: the place, and the sentence.
  */
 export class ProblemError extends Error {
   readonly problems: readonly Problem[]

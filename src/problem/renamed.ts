@@ -1,6 +1,6 @@
 /**
- * Names that the first version of the report file had, with those they have now. Old names are refused with
- * the new one named, for one version.
+ * Names that the first version of the report file had, with those they have now. Old names are
+ * refused with the new one named, for one version.
  */
 export const RENAMED_KEYS: Readonly<Record<string, string>> = {
   lying: 'horizontal',

@@ -43,7 +43,10 @@ function inOrder({ intervals: { low, high } }: Run): { low: number; high: number
     .sort((a, b) => a.low - b.low || a.high - b.high)
 }
 
-/** Bands from 1000 to 4000 and from 4001 up leave a hole for 4000.5. A quiet middle between two open bands is meant. */
+/**
+ * Bands from 1000 to 4000 and from 4001 up leave a hole for 4000.5. A quiet middle between two open
+ * bands is meant.
+ */
 export function holes(subject: Subject): ProofFinding[] {
   return laddersOf(subject).flatMap((run) => {
     if (run.plan.otherwise >= 0) return []
@@ -76,7 +79,10 @@ export function holes(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Two limits as near as doubles can be leave room for nothing; one value between them is a point, and may be meant. */
+/**
+ * Two limits as near as doubles can be leave room for nothing; one value between them is a point,
+ * and may be meant.
+ */
 function adjoins(high: number, low: number): boolean {
   return (
     (high + low) / 2 === high || (high + low) / 2 === low || Math.abs(low - high) <= Number.EPSILON * 4 * Math.abs(low)
@@ -169,7 +175,9 @@ function alike(a: Run, b: Run): boolean {
   return same && String(a.rule.where?.text) === String(b.rule.where?.text)
 }
 
-/** Who meets a strict limit exactly is called bad; with the direction of the limit, not by chance. */
+/**
+ * Who meets a strict limit exactly is called bad; with the direction of the limit, not by chance.
+ */
 export function equalInBad(subject: Subject): ProofFinding[] {
   const found: ProofFinding[] = []
   const seen = new Set<string>()

@@ -9,7 +9,10 @@ import { valueAt } from './bands.js'
 import { finding, type ProofFinding } from './finding.js'
 import { levelText, runsOf, type Subject } from './subject.js'
 
-/** From so many times above the data on, a limit is in another unit; a small one may well be meant, as a tolerance is. */
+/**
+ * From so many times above the data on, a limit is in another unit; a small one may well be meant,
+ * as a tolerance is.
+ */
 const UNIT_FACTOR = 20
 const FAR_BELOW = 60
 
@@ -89,7 +92,9 @@ function typedNumbers(bound: Bound): number[] {
   return found
 }
 
-/** The digits that the judged measure is shown with, as round() takes them: of a percent two more. */
+/**
+ * The digits that the judged measure is shown with, as round() takes them: of a percent two more.
+ */
 function shownDigits({ rule, measure }: RuleResult, { facts }: Subject): number {
   const written = facts.format(rule.judge?.bound.op === 'name' ? rule.judge.bound.ref.name : measure)
   const format = written === undefined ? undefined : readFormat(written)
@@ -98,8 +103,8 @@ function shownDigits({ rule, measure }: RuleResult, { facts }: Subject): number 
 }
 
 /**
- * A bare number up to a hundred, beside values and another limit that are many times as large: a percent
- * without its sign.
+ * A bare number up to a hundred, beside values and another limit that are many times as large: a
+ * percent without its sign.
  */
 export function barePercents(subject: Subject): ProofFinding[] {
   const seen = new Set<string>()

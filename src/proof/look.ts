@@ -64,7 +64,10 @@ export function byColorAlone(subject: Subject): ProofFinding[] {
 /** Below this, two colours are hardly different. */
 const MIN_DISTANCE = 6
 
-/** Statuses of one rule whose grounds, or whose inks where they have none, are hardly different to some readers. */
+/**
+ * Statuses of one rule whose grounds, or whose inks where they have none, are hardly different to
+ * some readers.
+ */
 export function tooClose(subject: Subject): ProofFinding[] {
   return pairs(subject).flatMap(({ one, other }) => {
     // Words in the cell tell them apart, whatever their colours.

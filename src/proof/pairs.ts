@@ -7,7 +7,10 @@ import type { BoundSource } from '../report/model/bound.js'
 import type { TableColumn } from '../table/table.js'
 import { finding, type ProofFinding } from './finding.js'
 
-/** Values of one name are usually so many times as large as those of another: no unit is common to both. */
+/**
+ * Values of one name are usually so many times as large as those of another: no unit is common to
+ * both.
+ */
 const MIN_RATIO = 10
 /** More names than this are products or places, not figures. */
 const MAX_NAMES = 30
@@ -17,8 +20,8 @@ const NAMED =
   /^(figure|measure|metric|indicator|kpi|name|item|field|variable|what|kennzahl|merkmal|indicador|concepto|mesure|indicateur)$/i
 
 /**
- * A sum over pairs of a name and a value that measure different things, without saying which. Rows in a
- * database are not looked at.
+ * A sum over pairs of a name and a value that measure different things, without saying which. Rows
+ * in a database are not looked at.
  */
 export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
   const [home] = report.sources
@@ -58,8 +61,8 @@ interface Pair {
 }
 
 /**
- * A column of names and one of values, of which each combination of the other columns has every name once at
- * most.
+ * A column of names and one of values, of which each combination of the other columns has every
+ * name once at most.
  */
 function pairIn({ table }: BoundSource): Pair | undefined {
   const columns = [...table.columns.values()]

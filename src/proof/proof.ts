@@ -48,7 +48,10 @@ const CHECKS: readonly ((subject: Subject) => ProofFinding[])[] = [
   tooClose,
 ]
 
-/** Everything wrong or risky with rules and what they did to cells; what is to be ignored is marked, not left out. */
+/**
+ * Everything wrong or risky with rules and what they did to cells; what is to be ignored is marked,
+ * not left out.
+ */
 export function proofSubject(subject: Subject, ignored: readonly Ignored[] = []): ProofFinding[] {
   return markIgnored(
     CHECKS.flatMap((check) => check(subject)),

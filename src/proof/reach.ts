@@ -183,7 +183,10 @@ export function disputes(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Channels that both give, and differently, and in how many cells; pairs of classes are settled once. */
+/**
+ * Channels that both give, and differently, and in how many cells; pairs of classes are settled
+ * once.
+ */
 function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channel>; cells: number } {
   const channels = new Set<Channel>()
   const pairs = new Map<number, boolean>()

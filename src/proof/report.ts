@@ -14,7 +14,10 @@ import type { Subject } from './subject.js'
 /** A finding with its place in the report file. */
 export type PlacedFinding = ProofFinding & { file?: string; line?: number }
 
-/** Everything wrong or risky in a report: its rules, its looks, its names. In the order of the file within each kind. */
+/**
+ * Everything wrong or risky in a report: its rules, its looks, its names. In the order of the file
+ * within each kind.
+ */
 export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFinding[] {
   const { report } = decided
   const ignored = report.spec.proof?.ignore ?? []

@@ -16,7 +16,10 @@ function scaleEnds({ rule, fit }: RuleResult): Ends | undefined {
   return rule.kind.key === 'gradient' || rule.kind.key === 'bar' ? (fit as Ends) : undefined
 }
 
-/** A middle away from zero that lies between values of one sign: the colours of the other side are on them. */
+/**
+ * A middle away from zero that lies between values of one sign: the colours of the other side are
+ * on them.
+ */
 export function againstSign(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
     const ends = scaleEnds(result)
@@ -49,7 +52,10 @@ export function againstSign(subject: Subject): ProofFinding[] {
 
 /** Populations smaller than this have no tail to speak of. */
 const MIN_CELLS = 8
-/** What is left without the twentieth at each end, one value at least, should have this much of the scale. */
+/**
+ * What is left without the twentieth at each end, one value at least, should have this much of the
+ * scale.
+ */
 const MAX_SHARE = 0.25
 
 /** Nearly all values within a small part of the scale, because of few far off. */

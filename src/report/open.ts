@@ -11,7 +11,8 @@ import type { BoundReport, Settings } from './model/bound.js'
 import { takeSnapshot } from './transfer/snapshot.js'
 
 /**
- * Answers a report from its sources. Problems met while reading the data are told together with the report's own.
+ * Answers a report from its sources. Problems met while reading the data are told together with the
+ * report's own.
  *
  * @throws ProblemError carrying every problem.
  */

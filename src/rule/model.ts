@@ -23,7 +23,9 @@ export interface Judged {
   readonly groupCount: number
   /** The same, with -1 for cells that do not count in the population. */
   readonly population: Int32Array
-  /** The judged values of each group's population by their places; worked out when first asked for. */
+  /**
+   * The judged values of each group's population by their places; worked out when first asked for.
+   */
   orders(): readonly Order[]
   /** Runs an expression over the cells; numbers come back rounded to 14 digits. */
   run(bound: Bound): Vector
@@ -61,7 +63,9 @@ export interface Phrases {
   exact: Print
   /** A number with as many digits as tell it apart from another. */
   apart(value: number, other: number): string
-  /** A limit in words, with its number where it is one whatever the data: `€48,000 (80% of target)`. */
+  /**
+   * A limit in words, with its number where it is one whatever the data: `€48,000 (80% of target)`.
+   */
   limit(limit: BoundText): string
   /** An expression in words; its own text where it has none that say it better. */
   words(bound: Bound, text: string): string
@@ -85,9 +89,11 @@ export interface Finding {
 }
 
 /**
- * A kind of rule: a record with the same keys as its siblings. Adding one is a new file and a line in `kinds/index.ts`.
- * What checks the spec and turns it into a plan stands in `checks/`; `fit` works out what depends on the population, and `decide` gives each cell a class: an index
- * into the rule's givens. A fit decides over other cells as well, so that values can be tried that the data do not hold.
+ * A kind of rule: a record with the same keys as its siblings. Adding one is a folder in `kinds/`,
+ * and a line each in `registry.ts`, `load.ts`, `checks.ts` and `trials.ts` there. What checks the
+ * spec and turns it into a plan stands in its `check.ts`; `fit` works out what depends on the
+ * population, and `decide` gives each cell a class: an index into the rule's effects. A fit decides
+ * over other cells as well, so that values can be tried that the data do not hold.
  */
 export interface Kind<Plan, Fit> {
   readonly key: 'bands' | 'gradient' | 'bar' | 'rank' | 'fromColumn'
@@ -98,21 +104,27 @@ export interface Kind<Plan, Fit> {
   fit(plan: Plan, judged: Judged): Fit
   decide(plan: Plan, fit: Fit, judged: Judged): Decided
   /**
-   * The values from which on something else is given, where the value of the cell alone decides and does so by steps: then its cells
-   * need only be sorted into these steps. Undefined where it is not so; one group alone is asked for.
+   * The values from which on something else is given, where the value of the cell alone decides and
+   * does so by steps: then its cells need only be sorted into these steps. Undefined where it is
+   * not so; one group alone is asked for.
    */
   cuts?(plan: Plan, fit: Fit): readonly number[] | undefined
-  /** Where bars begin and end, for a kind with cuts that draws some: these are each cell's own, whatever its step. */
+  /**
+   * Where bars begin and end, for a kind with cuts that draws some: these are each cell's own,
+   * whatever its step.
+   */
   extents?(plan: Plan, fit: Fit, judged: Judged): Extents
   /** The ends of a kind's scale in each group, for a kind that has one. */
   scale?(fit: Fit): { from: Float64Array; to: Float64Array }
   /**
-   * The plan without all that compares cells with each other, for populations of fewer than two values;
-   * undefined where nothing is left. Its classes are those of the whole plan.
+   * The plan without all that compares cells with each other, for populations of fewer than two
+   * values; undefined where nothing is left. Its classes are those of the whole plan.
    */
   alone?(plan: Plan): Plan | undefined
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Phrases): KindLegend
-  /** What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`. */
+  /**
+   * What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`.
+   */
   sentence(plan: Plan, telling: Phrases): string
   /** False where the judged value decides nothing, so that no others can be tried in its place. */
   readonly judges?: false
@@ -128,7 +140,10 @@ export interface Trials<Plan, Fit> {
   texts?(plan: Plan): string[]
 }
 
-/** A rule for one painted measure, field or header, or for rows; checked, its expressions bound: ready to be run over any cells. */
+/**
+ * A rule for one painted measure, field or header, or for rows; checked, its expressions bound:
+ * ready to be run over any cells.
+ */
 export interface BoundRule {
   name: string
   title: string
@@ -139,7 +154,9 @@ export interface BoundRule {
   /** What it paints: a measure or field by name, or `ROW`. */
   measure: string
   target: 'measure' | 'field' | 'row'
-  /** The measures that are one population with this one, itself among them; empty where it is alone. */
+  /**
+   * The measures that are one population with this one, itself among them; empty where it is alone.
+   */
   oneScale: readonly string[]
   paused: boolean
   only?: readonly string[]
@@ -172,7 +189,8 @@ export interface BoundRule {
 /** Judged cells that can be asked what they would be with other values. */
 export interface JudgedCells extends Judged {
   /**
-   * Values tried at the place of one cell: what it is compared with stays as it is. As many cells as values, in the group of that one.
+   * Values tried at the place of one cell: what it is compared with stays as it is. As many cells
+   * as values, in the group of that one.
    */
   tried(cell: number, values: Vector, count: number): Judged
 }
@@ -185,7 +203,10 @@ export interface CachedRun {
   parameters: ReadonlyMap<string, number>
 }
 
-/** What was worked out over one table and may be asked for again, by another rule or after a parameter moved. */
+/**
+ * What was worked out over one table and may be asked for again, by another rule or after a
+ * parameter moved.
+ */
 export interface RunCache {
   /** As many zeros: everything in one group. Not to be written to. */
   zeros(length: number): Int32Array
@@ -194,18 +215,24 @@ export interface RunCache {
   /** To be called when painting is done: gives back what it took meanwhile. */
   tidy(): void
   /**
-   * Statistics, by their text behind what tells the population; rules that compare with the same cells share
-   * them.
+   * Statistics, by their text behind what tells the population; rules that compare with the same
+   * cells share them.
    */
   statistics: Map<string, Vector>
   /** What rules gave that no parameter moves. */
   results: Map<unknown, CachedRun>
 }
 
-/** Looks that were settled before, by the classes that make them: the same report is painted again and again. */
+/**
+ * Looks that were settled before, by the classes that make them: the same report is painted again
+ * and again.
+ */
 export interface StyleCache {
   looks: Map<number, CellStyle>
-  /** Where steps and one more rule are all: the look of each pair of a step and a class, by what the steps give; the last few such. */
+  /**
+   * Where steps and one more rule are all: the look of each pair of a step and a class, by what the
+   * steps give; the last few such.
+   */
   pairs: Pairs[]
 }
 
@@ -220,7 +247,10 @@ export interface Pairs {
 export interface Cells {
   /** The exhibit they belong to; undefined for a plain table. */
   exhibit?: string
-  /** `detail` where both axes are at their deepest, `total` where neither has a key left, else `subtotal`. */
+  /**
+   * `detail` where both axes are at their deepest, `total` where neither has a key left, else
+   * `subtotal`.
+   */
   level: LevelName
   /** For notes: `shops, details`. */
   what: string
@@ -230,17 +260,26 @@ export interface Cells {
   /** Fields that differ inside some cell. */
   mixed: ReadonlySet<string>
   parameters: ReadonlyMap<string, number>
-  /** What was worked out over the table before; left out, nothing is kept from one painting to the next. */
+  /**
+   * What was worked out over the table before; left out, nothing is kept from one painting to the
+   * next.
+   */
   runCache?: RunCache
   /** Looks settled before, by what is painted. */
   styleCaches?: Map<string, StyleCache>
-  /** The same cells before the reader's filters, for rules that compare with everything; left out where nothing is filtered. */
+  /**
+   * The same cells before the reader's filters, for rules that compare with everything; left out
+   * where nothing is filtered.
+   */
   unfiltered?: { cells: Cells; run: RunAmongEverything }
-  /** The rows that the cells lie in, and the row of each cell; left out where every cell is a row of its own. */
+  /**
+   * The rows that the cells lie in, and the row of each cell; left out where every cell is a row of
+   * its own.
+   */
   rows?: { cells: Cells; of: Int32Array }
 }
 
-/** What a rule gave one measure: a class a cell (-1 for none) into `givens`. */
+/** What a rule gave one measure: a class a cell (-1 for none) into `effects`. */
 export interface RuleResult {
   rule: BoundRule
   /** What was painted: the rule's own, or one of several that are one population. */
@@ -265,8 +304,8 @@ export interface Fitted {
 }
 
 /**
- * Runs a rule that compares with the cells there were before the reader's filters. `run` runs a rule over one
- * table; it is passed in, as what this does is loaded only where some rule needs it.
+ * Runs a rule that compares with the cells there were before the reader's filters. `run` runs a
+ * rule over one table; it is passed in, as what this does is loaded only where some rule needs it.
  */
 export type RunAmongEverything = (
   rule: BoundRule,

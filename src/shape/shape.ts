@@ -21,15 +21,16 @@ export type Shape =
 /** A value whose faulty pieces are taken out, so that the rest can be checked in the same go. */
 export interface Validated {
   /**
-   * A copy. Undefined only when nothing of it could be kept. Faulty members of lists at the top, such as
-   * rules, are null.
+   * A copy. Undefined only when nothing of it could be kept. Faulty members of lists at the top,
+   * such as rules, are null.
    */
   value: unknown
   problems: Problem[]
 }
 
 /**
- * What stands for a piece that was told and is taken out: its key, or all of the rule or exhibit around it.
+ * What stands for a piece that was told and is taken out: its key, or all of the rule or exhibit
+ * around it.
  */
 const REMOVED = Symbol('taken out')
 const REMOVED_WITH_PARENT = Symbol('taken out with what is around it')
@@ -141,7 +142,8 @@ function validateList(
     isIncomplete = true
     return null
   })
-  // Only a list at the top may have holes: whoever reads a list inside a rule would have to know of them.
+  // Only a list at the top may have holes: whoever reads a list inside a rule would have to know of
+  // them.
   return isIncomplete && at.length > base + 1 ? REMOVED_WITH_PARENT : items
 }
 
@@ -192,16 +194,16 @@ function validateObject(
     isIncomplete = true
   }
   if (!isIncomplete) return Object.fromEntries(kept)
-  // The whole is kept for what else is wrong in it; a part that lacks what it needs takes the rule or exhibit
-  // around it along.
+  // The whole is kept for what else is wrong in it; a part that lacks what it needs takes the rule
+  // or exhibit around it along.
   if (at.length > base) return REMOVED_WITH_PARENT
   for (const key of known) if (!kept.has(key) && Object.hasOwn(defaults, key)) kept.set(key, defaults[key])
   return known.some((key) => Object.hasOwn(keys, key) && !kept.has(key)) ? REMOVED : Object.fromEntries(kept)
 }
 
 /**
- * Of several shapes the one that fits, else the one that was most likely meant: the first that agrees on the
- * kind of value.
+ * Of several shapes the one that fits, else the one that was most likely meant: the first that
+ * agrees on the kind of value.
  */
 function validateUnion(shapes: readonly Shape[], value: unknown, context: Context): unknown {
   let meant: { result: unknown; problems: Problem[] } | undefined
@@ -241,8 +243,8 @@ function renamedKey(key: string, known: readonly string[]): string | undefined {
 }
 
 /**
- * The keys inside which a key would be known: `top` belongs inside rank. None for a key that many of them
- * know.
+ * The keys inside which a key would be known: `top` belongs inside rank. None for a key that many
+ * of them know.
  */
 function insideOf(key: string, keys: Readonly<Record<string, Shape>>): string[] {
   const inside = Object.keys(keys).filter((parent) => keysIn(keys[parent]).includes(key))

@@ -38,8 +38,8 @@ interface Choice {
 }
 
 /**
- * A starter report: the columns as read, sensible measures, a table and a heatmap, one threshold, one rank, one gradient and one bar rule,
- * each explained in a comment. Painting it works at once.
+ * A starter report: the columns as read, sensible measures, a table and a heatmap, one threshold,
+ * one rank, one gradient and one bar rule, each explained in a comment. Painting it works at once.
  */
 export async function sketch(data: readonly SketchSource[]): Promise<string> {
   checkShape({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
@@ -243,7 +243,9 @@ function readAs(notes: readonly Problem[]): [string, string][] {
   )
 }
 
-/** What the sources are called: as their files, where that can stand in an expression, each once. */
+/**
+ * What the sources are called: as their files, where that can stand in an expression, each once.
+ */
 function sourceNames(files: readonly string[]): string[] {
   const names: string[] = []
   for (const [i, file] of files.entries()) {
@@ -289,7 +291,9 @@ function titleOf(file: string): string {
   return labelOf(stemOf(file))
 }
 
-/** A text as YAML: plain where nothing can be mistaken in it, else in quotes, as JSON writes them. */
+/**
+ * A text as YAML: plain where nothing can be mistaken in it, else in quotes, as JSON writes them.
+ */
 function text(value: string): string {
   const plain =
     /^[\p{L}][\p{L}\p{N} _./-]*$/u.test(value) &&

@@ -27,7 +27,10 @@ export interface Inferred {
   guessed?: ReadAs
 }
 
-/** The kind that all words of a column agree on, or the one that is asked for; words decide, so each is read once. */
+/**
+ * The kind that all words of a column agree on, or the one that is asked for; words decide, so each
+ * is read once.
+ */
 export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
   if (own.numbers !== undefined) {
     const values = own.numbers.values.subarray(0, own.numbers.length)
@@ -78,7 +81,10 @@ function valuesByRow(codes: Int32Array, values: Float64Array): Float64Array {
   return out
 }
 
-/** What is declared a number is read as people write it; how its decimals stand may still be left to the words. */
+/**
+ * What is declared a number is read as people write it; how its decimals stand may still be left to
+ * the words.
+ */
 function numberReader(decimal: ',' | '.' | undefined): (word: string) => number {
   return (word) => {
     if (decimal !== undefined) return writtenNumber(word, decimal)
@@ -101,7 +107,10 @@ function guess({ coder: { words }, quoted }: RawColumn): ReadAs {
   return (quoted ? undefined : guessDecimal(words)) ?? guessOrder(words) ?? { kind: 'text' }
 }
 
-/** Numbers as people write them, where comma and point cannot be mistaken for each other in any word. */
+/**
+ * Numbers as people write them, where comma and point cannot be mistaken for each other in any
+ * word.
+ */
 function guessDecimal(words: readonly string[]): ReadAs | undefined {
   let point = true
   let comma = true
@@ -126,7 +135,10 @@ function guessOrder(words: readonly string[]): ReadAs | undefined {
   return fit.length === 1 ? { kind: 'date', order: fit[0] } : undefined
 }
 
-/** Where at least half of the distinct words are numbers, the others are worth telling when a number is needed. */
+/**
+ * Where at least half of the distinct words are numbers, the others are worth telling when a number
+ * is needed.
+ */
 function nearlyOf(raw: RawTable, own: RawColumn, words: readonly string[]): { nearly?: NearlyNumbers } {
   const strange = words.map((word) => !isPlainNumber(word))
   const first = strange.indexOf(true)

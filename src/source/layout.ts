@@ -14,7 +14,10 @@ export interface Stack {
   columns?: readonly string[]
   name: string
   value: string
-  /** Whether the values measure different things, and so are never put together; default: where `columns` is left out. */
+  /**
+   * Whether the values measure different things, and so are never put together; default: where
+   * `columns` is left out.
+   */
   unlike?: boolean
 }
 
@@ -114,7 +117,8 @@ function unstacked(source: SourceTable, { name, value }: Unstack, place: object)
     undefined,
     table.length,
   )
-  // The second value of a name for the same keys begins a row of its own: nothing is summed in passing.
+  // The second value of a name for the same keys begins a row of its own: nothing is summed in
+  // passing.
   const rowOf = new Map<string, number>()
   const seen = new Map<string, number>()
   const first: number[] = []

@@ -1,6 +1,9 @@
 import { type Coder, createCoder } from '../column/column.js'
 
-/** Whole numbers, added one by one: typed, so that millions of them are no work for the garbage collector. */
+/**
+ * Whole numbers, added one by one: typed, so that millions of them are no work for the garbage
+ * collector.
+ */
 export interface CodeList {
   readonly length: number
   push(code: number): void
@@ -32,8 +35,8 @@ export function createCodeList(expected = 1024): CodeList {
 const MAX_LOAD = 0.5
 
 /**
- * The same as a coder, for words cut out of a long text: such pieces are new strings each time, whose hash a map would have to work out
- * anew and more slowly than it is done here.
+ * The same as a coder, for words cut out of a long text: such pieces are new strings each time,
+ * whose hash a map would have to work out anew and more slowly than it is done here.
  */
 export function createWordCoder(): Coder {
   const { words } = createCoder()

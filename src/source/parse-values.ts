@@ -14,7 +14,10 @@ export type DateOrder = 'dmy' | 'mdy' | 'ymd'
 
 const ORDER_WORDS: Readonly<Record<DateOrder, string>> = { dmy: 'dd/mm/yyyy', mdy: 'mm/dd/yyyy', ymd: 'yyyy/mm/dd' }
 
-/** Reads `text`, `condition`, `number`, `number comma`, `number point`, `date`, `date dd/mm/yyyy`; undefined for anything else. */
+/**
+ * Reads `text`, `condition`, `number`, `number comma`, `number point`, `date`, `date dd/mm/yyyy`;
+ * undefined for anything else.
+ */
 export function parseReadAs(written: string): ReadAs | undefined {
   const [kind, how, ...more] = written.trim().split(/\s+/)
   if (more.length > 0) return undefined
@@ -61,9 +64,10 @@ export function plainNumber(word: string): number {
 const POWERS = Float64Array.from({ length: 23 }, (_, i) => Number(`1e${i}`))
 
 /**
- * The same as `plainNumber` for a plain number that is no percent, by looking at each character once, put into a list: a number given
- * back would be made an object first. False for anything else. Up to 15 digits over a power of ten up to 22 are the nearest double by
- * one division (Clinger 1990); longer ones go the long way.
+ * The same as `plainNumber` for a plain number that is no percent, by looking at each character
+ * once, put into a list: a number given back would be made an object first. False for anything
+ * else. Up to 15 digits over a power of ten up to 22 are the nearest double by one division
+ * (Clinger 1990); longer ones go the long way.
  */
 export function putPlainNumber(values: Float64Array, place: number, text: string): boolean {
   const end = text.length
@@ -105,8 +109,8 @@ const BODY: Readonly<Record<',' | '.', RegExp>> = {
 }
 
 /**
- * A number as people write it: thousands marks, a decimal comma or point, a currency sign or code, a percent sign, a minus
- * behind, or brackets for a negative amount. NaN for anything else.
+ * A number as people write it: thousands marks, a decimal comma or point, a currency sign or code,
+ * a percent sign, a minus behind, or brackets for a negative amount. NaN for anything else.
  */
 export function writtenNumber(word: string, decimal: ',' | '.'): number {
   let text = word.replace('−', '-').replace(/^\(([^)]*)\)$/, '-$1')
@@ -129,14 +133,20 @@ export function hasLeadingZero(word: string): boolean {
   return /^\D*0\d/.test(word)
 }
 
-/** An ISO 8601 date, period at its first day, or moment, whose day is taken in the zone if one is wanted; NaN for anything else. */
+/**
+ * An ISO 8601 date, period at its first day, or moment, whose day is taken in the zone if one is
+ * wanted; NaN for anything else.
+ */
 export function isoDay(word: string, zone?: ZoneDay): number {
   if (word.length > 10 && isMoment(word)) return momentDay(word, (date) => isoDay(date), zone)
   const period = parsePeriod(word)
   return period === undefined ? Number.NaN : spanOf(period.unit, period.period).from
 }
 
-/** A date of three numbers in a given order; years of two digits are of this century. NaN for anything else, and for 30 February. */
+/**
+ * A date of three numbers in a given order; years of two digits are of this century. NaN for
+ * anything else, and for 30 February.
+ */
 export function writtenDay(word: string, order: DateOrder): number {
   const found = /^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})$/.exec(word)
   if (found === null) return Number.NaN

@@ -12,9 +12,15 @@ export interface RawColumn {
   firstFile: number[]
   /** Whether some value was written as a text where numbers could have been (quoted in JSON). */
   quoted: boolean
-  /** Numbers as they are, while every value is one: amounts hardly repeat, and a dictionary of them would cost more than the parser. */
+  /**
+   * Numbers as they are, while every value is one: amounts hardly repeat, and a dictionary of them
+   * would cost more than the parser.
+   */
   numbers: Numbers | undefined
-  /** Set where a value late in the file was no number: what stood before is gone, and the file is to be read again. */
+  /**
+   * Set where a value late in the file was no number: what stood before is gone, and the file is to
+   * be read again.
+   */
   again: boolean
 }
 
@@ -27,7 +33,10 @@ interface Numbers {
   files: number[]
 }
 
-/** So many values are kept as they were written; a column that is no numbers shows it within these, as a rule. */
+/**
+ * So many values are kept as they were written; a column that is no numbers shows it within these,
+ * as a rule.
+ */
 const KEPT_WORDS = 2000
 
 /** Rows while they are read, from one file or several of the same columns. */
@@ -83,7 +92,10 @@ function addText(column: RawColumn, text: string, at: number, file: number): voi
   column.codes.push(code)
 }
 
-/** Whether no white space stands at either end, as a rule: what begins or ends with an accented letter is looked at more closely. */
+/**
+ * Whether no white space stands at either end, as a rule: what begins or ends with an accented
+ * letter is looked at more closely.
+ */
 function isTight(text: string): boolean {
   const first = text.charCodeAt(0)
   const last = text.charCodeAt(text.length - 1)

@@ -17,8 +17,8 @@ declare class TextDecoder {
 }
 
 /**
- * Reads one file, or several of the same columns: Parquet by its first bytes; CSV and TSV, JSON and NDJSON by their ending, else by
- * how they begin. Throws with every problem.
+ * Reads one file, or several of the same columns: Parquet by its first bytes; CSV and TSV, JSON and
+ * NDJSON by their ending, else by how they begin. Throws with every problem.
  */
 export async function readSource(files: readonly SourceFile[], given: ReadOptions = {}): Promise<SourceTable> {
   checkFiles(files)
@@ -84,7 +84,10 @@ function textOf(content: string | Uint8Array, name: string, notes: Problem[]): s
   }
 }
 
-/** Text from bytes: UTF-8, UTF-16 with its mark, else Windows-1252, which is said. Bytes that are no text are refused. */
+/**
+ * Text from bytes: UTF-8, UTF-16 with its mark, else Windows-1252, which is said. Bytes that are no
+ * text are refused.
+ */
 function decode(bytes: Uint8Array, file: string, notes: Problem[]): string {
   const marked = (a: number, b: number): boolean => bytes[0] === a && bytes[1] === b
   if (marked(0xff, 0xfe)) return new TextDecoder('utf-16le').decode(bytes)

@@ -15,16 +15,23 @@ import type { RawTable } from './raw.js'
 export interface ReadOptions {
   /** The file as the user named it, for problems. */
   file?: string
-  /** How to read columns where reading by itself would guess wrong: `text`, `number comma`, `date dd/mm/yyyy` … */
+  /**
+   * How to read columns where reading by itself would guess wrong: `text`, `number comma`, `date
+   * dd/mm/yyyy` …
+   */
   read?: Readonly<Record<string, string>>
   /** The column that time is read from: all its values must be dates. */
   date?: string
   /** Refuse what cannot be read, instead of counting it as missing. */
   strict?: boolean
-  /** The IANA time zone that moments with an offset are moved to before their day is taken; default: the day as it is written. */
+  /**
+   * The IANA time zone that moments with an offset are moved to before their day is taken; default:
+   * the day as it is written.
+   */
   zone?: string
   /**
-   * Lifts the bounds on columns, lines and nesting that keep broken or hostile files from filling the memory.
+   * Lifts the bounds on columns, lines and nesting that keep broken or hostile files from filling
+   * the memory.
    */
   noLimit?: boolean
   /** Called now and then with the rows read so far. */
@@ -58,7 +65,10 @@ export function checkOptions(options: ReadOptions): void {
   mustBeZone(options.zone, ['options', 'zone'])
 }
 
-/** Typed columns from words. Types are inferred over all rows. Throws with every problem that makes the rows unusable. */
+/**
+ * Typed columns from words. Types are inferred over all rows. Throws with every problem that makes
+ * the rows unusable.
+ */
 export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   const place = options.file === undefined ? {} : { file: options.file }
   const problems: Problem[] = []
@@ -116,7 +126,8 @@ function declared(raw: RawTable, options: ReadOptions, place: object, problems: 
   }
   if (options.date !== undefined) {
     const own = raw.columns.find((c) => c.name === options.date)
-    // A column of dates in ISO form but for one is told value by value; one in another form is found out as any other.
+    // A column of dates in ISO form but for one is told value by value; one in another form is
+    // found out as any other.
     const iso = own?.coder.words.some((word) => /^\d{4}(?:-|$)/.test(word)) ?? false
     if (!asked.has(options.date) && (iso || own?.coder.words.length === 0)) asked.set(options.date, { kind: 'date' })
   }

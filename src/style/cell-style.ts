@@ -56,8 +56,8 @@ export const NO_EFFECT: Effect = {
 export const PLAIN_STYLE: CellStyle = { ...NO_EFFECT, paintedBy: {}, final: false }
 
 /**
- * Precedence, whole. Rules are laid on in their order; the first that sets a channel of a cell wins that channel;
- * channels are independent; a sealed cell takes nothing more.
+ * Precedence, whole. Rules are laid on in their order; the first that sets a channel of a cell wins
+ * that channel; channels are independent; a sealed cell takes nothing more.
  */
 export function applyStyle(look: CellStyle, given: Effect, rule: string, seal: boolean): CellStyle {
   if (look.final) return look
@@ -72,8 +72,9 @@ export function applyStyle(look: CellStyle, given: Effect, rule: string, seal: b
 }
 
 /**
- * Sees to it that text can be read: a fill without an ink gets one; an ink from another rule than the fill that contrasts
- * less than 4.5 is replaced. An ink of the fill's own rule stays, as its writer wanted it.
+ * Sees to it that text can be read: a fill without an ink gets one; an ink from another rule than
+ * the fill that contrasts less than 4.5 is replaced. An ink of the fill's own rule stays, as its
+ * writer wanted it.
  */
 export function finished(look: CellStyle): CellStyle {
   const { fill, ink, paintedBy } = look

@@ -7,7 +7,9 @@ import { type Effect, NO_EFFECT } from './cell-style.js'
 import { ICON_NAMES, iconNamed } from './icons.js'
 import { isPigment, type Palette } from './palette.js'
 
-/** A style resolved to colours. `status` is the name of the status that it belongs to, if it does. */
+/**
+ * A style resolved to colours. `status` is the name of the status that it belongs to, if it does.
+ */
 export function effectOf(style: Style, status: string | null, palette: Palette): Effect {
   const given: Effect = { ...NO_EFFECT, status }
   if (style.wash !== undefined && isPigment(palette, style.wash)) {

@@ -1,6 +1,6 @@
 /**
- * Our own drawings on a square of 16 units, each with a silhouette of its own. `line` is stroked, `fill` is filled.
- * `words` is what assistive technology reads where no status says more.
+ * Our own drawings on a square of 16 units, each with a silhouette of its own. `line` is stroked,
+ * `fill` is filled. `words` is what assistive technology reads where no status says more.
  */
 export interface Icon {
   words: string
@@ -21,7 +21,10 @@ const SINGLE: Readonly<Record<string, Icon>> = {
   drop: { words: 'drop', fill: 'M8 1.8C10.6 5.2 12.4 7.6 12.4 10A4.4 4.4 0 0 1 3.6 10C3.6 7.6 5.4 5.2 8 1.8z' },
 }
 
-/** Families of any number of steps, from low to high: the silhouette changes from step to step, not the colour. */
+/**
+ * Families of any number of steps, from low to high: the silhouette changes from step to step, not
+ * the colour.
+ */
 const FAMILIES: Readonly<Record<string, (step: number, of: number) => Icon>> = {
   /** A flower that opens: as many petals as steps reached. */
   petals(step, of) {
@@ -62,7 +65,10 @@ const MOST_STEPS = 9
 
 export const FAMILY_NAMES: readonly string[] = Object.keys(FAMILIES)
 
-/** Names a status may use; `bySign` is the arrow of the judged value's sign, `petals-2-of-5` a step of a family. */
+/**
+ * Names a status may use; `bySign` is the arrow of the judged value's sign, `petals-2-of-5` a step
+ * of a family.
+ */
 export const ICON_NAMES: readonly string[] = [
   ...Object.keys(SINGLE),
   'bySign',
@@ -78,7 +84,9 @@ export function iconNamed(name: string): Icon | undefined {
   return step <= of && of <= MOST_STEPS ? FAMILIES[found[1]](step, of) : undefined
 }
 
-/** The steps of a family, from low to high; undefined for a name or number of steps that is none. */
+/**
+ * The steps of a family, from low to high; undefined for a name or number of steps that is none.
+ */
 export function familyIcons(family: string, steps: number): string[] | undefined {
   if (!Object.hasOwn(FAMILIES, family) || steps < 2 || steps > MOST_STEPS) return undefined
   return Array.from({ length: steps }, (_, k) => `${family}-${k + 1}-of-${steps}`)

@@ -21,7 +21,10 @@ export interface LegendEntry {
   label: string
   /** The limit in words and numbers. */
   limit: string
-  /** Detail cells to which this rule gave it; null where each cell stands for itself, and a count says nothing. */
+  /**
+   * Detail cells to which this rule gave it; null where each cell stands for itself, and a count
+   * says nothing.
+   */
   count: number | null
 }
 

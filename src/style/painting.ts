@@ -2,8 +2,8 @@ import type { CellStyle } from './cell-style.js'
 import { PLAIN_STYLE } from './cell-style.js'
 
 /**
- * Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. One that runs beyond the
- * ends of its scale has `BEYOND_LOW` as its begin or `BEYOND_HIGH` as its end.
+ * Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. One that runs
+ * beyond the ends of its scale has `BEYOND_LOW` as its begin or `BEYOND_HIGH` as its end.
  */
 export interface Extents {
   from: Float32Array
@@ -11,8 +11,8 @@ export interface Extents {
 }
 
 /**
- * How the cells of one column look: a small number a cell into a list of distinct looks.
- * Cells that look alike share one entry, so what is drawn, written or explained is worked out once a look.
+ * How the cells of one column look: a small number a cell into a list of distinct looks. Cells that
+ * look alike share one entry, so what is drawn, written or explained is worked out once a look.
  */
 export interface Painted {
   ids: Int32Array
@@ -33,8 +33,8 @@ export const BEYOND_LOW = -1
 export const BEYOND_HIGH = 2
 
 /**
- * Where a value lies between the ends of its scale, 0 to 1, or beyond one of them; what differs in the last
- * digits lies on the end.
+ * Where a value lies between the ends of its scale, 0 to 1, or beyond one of them; what differs in
+ * the last digits lies on the end.
  */
 export function placeBeyond(t: number): number {
   if (t > 1) return t > 1 + 1e-9 ? BEYOND_HIGH : 1

@@ -11,7 +11,10 @@ export interface Palette {
   icons: Readonly<Record<string, string>>
   /** Any CSS colour, read; undefined for a text that is none. */
   color(text: string): PackedColor | undefined
-  /** The data address of a picture named in the data or the report; a problem where it cannot be had. */
+  /**
+   * The data address of a picture named in the data or the report; a problem where it cannot be
+   * had.
+   */
   picture: ReadPicture
   /** What is made of its colours once and asked for often, by a key of its own. */
   remember<T>(key: string, make: () => T): T
@@ -23,7 +26,10 @@ export interface PaletteSpec {
   icons?: Readonly<Record<string, string>>
 }
 
-/** The house's palette with a report's own pigments, under house names or new ones, and its own icons. */
+/**
+ * The house's palette with a report's own pigments, under house names or new ones, and its own
+ * icons.
+ */
 export function createPalette(spec: PaletteSpec, problems: Problem[], picture: ReadPicture = readPicture): Palette {
   const pigments: Record<string, Pigment> = { ...HOUSE_PIGMENTS }
   for (const [name, written] of Object.entries(spec.pigments ?? {})) {

@@ -12,8 +12,9 @@ const MAX_PICTURE_BYTES = 256 * 1024
 const ADDRESS = /^data:image\/(png|jpeg|gif|webp|svg\+xml);base64,([a-z\d+/]+={0,2})$/i
 
 /**
- * Checks a picture given as a data address. It is embedded as an image, never as markup, so nothing in it can run; a drawing
- * that tries to is refused all the same. Web addresses are never fetched, and files are read where there are some.
+ * Checks a picture given as a data address. It is embedded as an image, never as markup, so nothing
+ * in it can run; a drawing that tries to is refused all the same. Web addresses are never fetched,
+ * and files are read where there are some.
  */
 export function readPicture(address: string): string | Problem {
   const shown = address.length > 60 ? `${address.slice(0, 57)}…` : address
@@ -31,8 +32,8 @@ export function readPicture(address: string): string | Problem {
 }
 
 /**
- * Whether a document type holds declarations of its own. Looked for in one pass: a picture may be made to be
- * slow to read.
+ * Whether a document type holds declarations of its own. Looked for in one pass: a picture may be
+ * made to be slow to read.
  */
 function hasSubset(text: string): boolean {
   const start = text.search(/<!doctype/i)
@@ -41,7 +42,10 @@ function hasSubset(text: string): boolean {
   return text.slice(start, end < 0 ? undefined : end).includes('[') || /<!doctype/i.test(text.slice(start + 9))
 }
 
-/** What a drawing may not hold: scripts, handlers, foreign markup, entities, and anything from elsewhere. */
+/**
+ * What a drawing may not hold: scripts, handlers, foreign markup, entities, and anything from
+ * elsewhere.
+ */
 function drawingFault(text: string): string | undefined {
   if (!/<svg[\s>]/i.test(text)) return 'it is no SVG'
   if (/<script|<foreignobject|<iframe|javascript:/i.test(text)) return 'it holds a script'

@@ -11,8 +11,8 @@ interface CachedAnswer {
 }
 
 /**
- * An engine with a cache: exhibits that ask the same question share one pass over the rows. The least recently used
- * answers are dropped first. An answer is never written to once it is given.
+ * An engine with a cache: exhibits that ask the same question share one pass over the rows. The
+ * least recently used answers are dropped first. An answer is never written to once it is given.
  */
 export function cachedAnswers(engine: Engine): Engine {
   const kept = new Map<string, CachedAnswer>()

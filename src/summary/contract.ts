@@ -19,7 +19,10 @@ export interface Question {
   span?: Span
 }
 
-/** What the codes of a key mean. `starts` is the month in which years begin, where it is not January. */
+/**
+ * What the codes of a key mean. `starts` is the month in which years begin, where it is not
+ * January.
+ */
 export type Domain =
   | { kind: 'text'; words: readonly string[] }
   | { kind: 'time'; unit: TimeUnit; periods: readonly number[]; starts?: number }
@@ -46,7 +49,10 @@ export interface GroupedAnswer {
   keys: readonly Keyed[]
   /** How many rows a group has. */
   rows: Float64Array
-  /** For each part that merges, its moments; nothing for one that does not: it is asked for again at each level. */
+  /**
+   * For each part that merges, its moments; nothing for one that does not: it is asked for again at
+   * each level.
+   */
   parts: readonly (Moments | undefined)[]
   /** The decimals of each part, known from what it reads; undefined where they are unknown. */
   decimals: readonly (number | undefined)[]
@@ -68,7 +74,10 @@ export interface SourceStats {
   span?: Span
 }
 
-/** A column looked up elsewhere, by a key that the source has: `column` holds a value for each of `words`. */
+/**
+ * A column looked up elsewhere, by a key that the source has: `column` holds a value for each of
+ * `words`.
+ */
 export interface LookedUpColumn {
   name: string
   by: string
@@ -77,7 +86,9 @@ export interface LookedUpColumn {
   type: Type
 }
 
-/** A column that a source does not have itself: looked up, or the same as another by a second name. */
+/**
+ * A column that a source does not have itself: looked up, or the same as another by a second name.
+ */
 export type DerivedColumn = LookedUpColumn | { name: string; same: string }
 
 /** Whoever holds the rows. The same question gets the same answer from every engine. */
@@ -86,7 +97,10 @@ export interface Engine {
   /** A part that does not merge, for each combination of `keys`. */
   askWhole(question: Question, part: BoundAggregate): Promise<UnmergedAnswer>
   stats(): Promise<SourceStats>
-  /** The rows themselves, with their numbers in the source, counted from 1; left out where they cannot be had. */
+  /**
+   * The rows themselves, with their numbers in the source, counted from 1; left out where they
+   * cannot be had.
+   */
   records?(question: Pick<Question, 'where' | 'span'>): Promise<{ table: Table; numbers: Float64Array }>
   /** The same source with more columns. */
   withColumns(more: readonly DerivedColumn[]): Engine
@@ -100,7 +114,10 @@ export interface EngineOptions {
   starts?: number
 }
 
-/** Rows that stay where they are: columns without rows, and who answers for them. `fields` are worked out there, too. */
+/**
+ * Rows that stay where they are: columns without rows, and who answers for them. `fields` are
+ * worked out there, too.
+ */
 export interface RemoteTable extends SourceTable {
   connect(fields: ReadonlyMap<string, Bound>, types: ReadonlyMap<string, Type>, options: EngineOptions): Engine
 }

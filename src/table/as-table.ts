@@ -16,8 +16,8 @@ export function asTable(given: unknown, name: string): Table {
 }
 
 /**
- * The rows of a source as they are given: read before, a table, a list of rows, or a source that answers
- * itself.
+ * The rows of a source as they are given: read before, a table, a list of rows, or a source that
+ * answers itself.
  */
 export function asSourceTable(given: unknown, name: string): SourceTable {
   const own = given as SourceTable | null | undefined

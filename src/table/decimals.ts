@@ -7,8 +7,8 @@ import type { Table, TableColumn } from './table.js'
 const found = new WeakMap<Float64Array, number | undefined>()
 
 /**
- * The decimals of a column: what is known of it, else those of its values, which are read once. Undefined
- * where it has none.
+ * The decimals of a column: what is known of it, else those of its values, which are read once.
+ * Undefined where it has none.
  */
 export function columnDecimals(own: TableColumn | undefined): number | undefined {
   if (own === undefined || own.decimals === null) return undefined
@@ -22,7 +22,9 @@ export function valuesDecimals(values: Float64Array): number | undefined {
   return found.get(values)
 }
 
-/** The decimals of an expression over the rows of a table; `name` tells those of what is no column. */
+/**
+ * The decimals of an expression over the rows of a table; `name` tells those of what is no column.
+ */
 export function tableDecimals(
   table: Table,
   name: (ref: Reference) => number | undefined = () => undefined,

@@ -36,9 +36,9 @@ export function rowScope(table: Table): Scope {
 }
 
 /**
- * Adds the fields of a source, worked out per row. A field may use the ones beside it, in any order.
- * Problems go to `problems`; a field with one is left out. `bounds` are the fields for an engine that works them out where the rows are,
- * each after those it uses.
+ * Adds the fields of a source, worked out per row. A field may use the ones beside it, in any
+ * order. Problems go to `problems`; a field with one is left out. `bounds` are the fields for an
+ * engine that works them out where the rows are, each after those it uses.
  */
 export function addFields(
   table: Table,

@@ -23,7 +23,10 @@ export type { ColumnKind, NumberArray, RowValue } from './values.js'
 export interface ColumnOptions {
   /** Its name for readers; default: the name itself. */
   label?: string
-  /** `money CUR | percent | number`, digits, `signed`, `compact`, for a number `unit pots`; default: a plain number with up to 2 decimals. */
+  /**
+   * `money CUR | percent | number`, digits, `signed`, `compact`, for a number `unit pots`; default:
+   * a plain number with up to 2 decimals.
+   */
   format?: string
   /** Which direction is good; left out, nothing judges the column by direction. */
   better?: Better
@@ -34,14 +37,15 @@ export interface TableOptions {
   /** By column: its name for readers, its format, which direction is good. */
   columns?: Readonly<Record<string, ColumnOptions>>
   /**
-   * By column: what its values are, where they do not tell by themselves: a column without values, or a text
-   * that looks like dates. Columns that no row has are made, without values. Default: what all its values
-   * are.
+   * By column: what its values are, where they do not tell by themselves: a column without values,
+   * or a text that looks like dates. Columns that no row has are made, without values. Default:
+   * what all its values are.
    */
   kinds?: Readonly<Record<string, ColumnKind>>
   /**
-   * The IANA time zone in which a Date, or a text of a moment with an offset, is taken to its day; default:
-   * UTC. For dates made at local midnight: `Intl.DateTimeFormat().resolvedOptions().timeZone`.
+   * The IANA time zone in which a Date, or a text of a moment with an offset, is taken to its day;
+   * default: UTC. For dates made at local midnight:
+   * `Intl.DateTimeFormat().resolvedOptions().timeZone`.
    */
   zone?: string
 }
@@ -57,9 +61,9 @@ const OPTIONS: Shape = {
 }
 
 /**
- * A table from a list of records. A column is numbers, conditions or dates when all its values are, else
- * text; texts that are all ISO dates are dates. null, undefined, NaN, blank and absent keys are missing. The
- * rows are copied.
+ * A table from a list of records. A column is numbers, conditions or dates when all its values are,
+ * else text; texts that are all ISO dates are dates. null, undefined, NaN, blank and absent keys
+ * are missing. The rows are copied.
  *
  * @throws ProblemError for values that are nothing of this, and for a column of numbers with texts among
  *   them, each with its row.
@@ -88,8 +92,8 @@ export function fromRows<T extends { [K in keyof T]: RowValue }>(
 }
 
 /**
- * A table from columns of one length: a typed array is numbers as they are (NaN is missing), a list is read
- * as in `fromRows`. Typed arrays are copied.
+ * A table from columns of one length: a typed array is numbers as they are (NaN is missing), a list
+ * is read as in `fromRows`. Typed arrays are copied.
  *
  * @throws ProblemError when the columns differ in length, and as `fromRows` does.
  */

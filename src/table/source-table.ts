@@ -15,7 +15,10 @@ export interface NearlyNumbers {
 export interface SourceTable {
   table: Table
   nearly: ReadonlyMap<string, NearlyNumbers>
-  /** What the texts of a date column stand for, where that is coarser than a day: `2023-01` is a month. */
+  /**
+   * What the texts of a date column stand for, where that is coarser than a day: `2023-01` is a
+   * month.
+   */
   grains: ReadonlyMap<string, PeriodUnit>
   notes: readonly Problem[]
 }

@@ -15,13 +15,16 @@ export interface TableColumn {
   format?: string
   better?: Better
   /**
-   * Digits behind the point that its values have at most; null where that is unknown. Left out, the values
-   * tell.
+   * Digits behind the point that its values have at most; null where that is unknown. Left out, the
+   * values tell.
    */
   decimals?: number | null
 }
 
-/** Named columns of one length. What a rule is run over, be it rows as read or the cells of a summary. */
+/**
+ * Named columns of one length. What a rule is run over, be it rows as read or the cells of a
+ * summary.
+ */
 export interface Table {
   length: number
   columns: ReadonlyMap<string, TableColumn>

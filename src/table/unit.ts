@@ -1,6 +1,9 @@
 import type { Unit } from '../expression/unit.js'
 
-/** The unit that a number format states. A plain `number` states none. Texts that are no format state none either. */
+/**
+ * The unit that a number format states. A plain `number` states none. Texts that are no format
+ * state none either.
+ */
 export function unitOfFormat(format: string): Unit {
   const [kind, currency] = format.trim().split(/\s+/)
   if (kind === 'money') return { is: 'money', currency: currency ?? '' }

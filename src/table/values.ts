@@ -26,7 +26,8 @@ export type NumberArray =
 const DAY = 86_400_000
 
 /**
- * A column of the kind that is asked for, or that all its values are. What does not fit is told with its row.
+ * A column of the kind that is asked for, or that all its values are. What does not fit is told
+ * with its row.
  */
 export function columnOfValues(
   name: string,
@@ -104,8 +105,8 @@ function valueKind(value: unknown): 'missing' | 'number' | 'condition' | 'date' 
 }
 
 /**
- * Numbers with a few texts among them are numbers, and the texts are told: as texts, no limit would reach
- * them.
+ * Numbers with a few texts among them are numbers, and the texts are told: as texts, no limit would
+ * reach them.
  */
 function kindOfAll(counts: ReadonlyMap<string, number>): ColumnKind {
   const has = (kind: string): boolean => counts.has(kind)

@@ -1,4 +1,7 @@
-/** Days are whole numbers since 1970-01-01 in the proleptic Gregorian calendar; a missing day is NaN. */
+/**
+ * Days are whole numbers since 1970-01-01 in the proleptic Gregorian calendar; a missing day is
+ * NaN.
+ */
 
 const DAY = 86_400_000
 

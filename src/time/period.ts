@@ -25,9 +25,10 @@ export interface Span {
 }
 
 /**
- * The number of the period that holds a day: periods of one unit are numbered one after the other, so the next is +1.
- * Weeks are ISO 8601 weeks (Monday first). A cycle numbers its places from 0. `starts` is the month (1 to 12) in which years
- * begin: fiscal years and their quarters are named by the year they begin in.
+ * The number of the period that holds a day: periods of one unit are numbered one after the other,
+ * so the next is +1. Weeks are ISO 8601 weeks (Monday first). A cycle numbers its places from 0.
+ * `starts` is the month (1 to 12) in which years begin: fiscal years and their quarters are named
+ * by the year they begin in.
  */
 export function periodOf(unit: TimeUnit, day: number, starts = 1): number {
   if (unit === 'day') return day
@@ -61,7 +62,10 @@ export function isoWeek(period: number): { year: number; week: number } {
   return { year, week: Math.floor((thursday - dayOf(year, 1, 1)) / 7) + 1 }
 }
 
-/** `2025`, `2025-Q2`, `2025-06`, `2025-W23`, `2025-06-30`, a fiscal `2025/26` and `2025/26-Q2`; cycles print their 1-based number. */
+/**
+ * `2025`, `2025-Q2`, `2025-06`, `2025-W23`, `2025-06-30`, a fiscal `2025/26` and `2025/26-Q2`;
+ * cycles print their 1-based number.
+ */
 export function periodText(unit: TimeUnit, period: number, starts = 1): string {
   const two = (n: number): string => String(n).padStart(2, '0')
   if (unit === 'year') return yearText(period, starts)
@@ -87,8 +91,8 @@ export interface Period {
 }
 
 /**
- * Reads `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`, and where years do not begin in January `2025/26` and `2025/26-Q2`;
- * undefined when the text is none of them, or no real date.
+ * Reads `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`, and where years do not begin in
+ * January `2025/26` and `2025/26-Q2`; undefined when the text is none of them, or no real date.
  */
 export function parsePeriod(text: string, starts = 1): Period | undefined {
   const fiscal = /^(\d{4})\/(\d{2})(-Q[1-4])?$/.exec(text)
@@ -122,10 +126,10 @@ function begunSpan(unit: PeriodUnit, count: number, asOf: number, starts: number
 }
 
 /**
- * The span that a report's `period` names. `this UNIT`, which is also `UNIT to date`, and `last n UNITs` (the
- * begun one counts) end at `asOf`; `last UNIT` and `previous UNIT` are the whole one before the one that
- * holds `asOf`; written periods and ranges are whole; `all` is everything up to `asOf`. Undefined when the
- * text is none of these.
+ * The span that a report's `period` names. `this UNIT`, which is also `UNIT to date`, and `last n
+ * UNITs` (the begun one counts) end at `asOf`; `last UNIT` and `previous UNIT` are the whole one
+ * before the one that holds `asOf`; written periods and ranges are whole; `all` is everything up to
+ * `asOf`. Undefined when the text is none of these.
  */
 export function parseSpan(text: string, asOf: number, starts = 1): Span | undefined {
   const plain = text.trim()

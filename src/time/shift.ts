@@ -24,7 +24,10 @@ export function shiftKey({ months, days }: Shift): string {
   return months === 0 && days === 0 ? '' : `${months}m${days}d`
 }
 
-/** A day moved back; the end of a month moves to the end of a month where `end` says so, and no day past a month's end. */
+/**
+ * A day moved back; the end of a month moves to the end of a month where `end` says so, and no day
+ * past a month's end.
+ */
 export function moveDay(day: number, { months, days }: Shift, end: boolean): number {
   if (!Number.isFinite(day)) return day
   if (months === 0) return day - days
@@ -41,8 +44,8 @@ export function moveSpan({ from, to }: Span, shift: Shift): Span {
 }
 
 /**
- * A span moved back where weeks are compared: by years each end keeps its place in the week of the same ISO number, so that no week
- * is cut; by anything else as `moveSpan`.
+ * A span moved back where weeks are compared: by years each end keeps its place in the week of the
+ * same ISO number, so that no week is cut; by anything else as `moveSpan`.
  */
 export function moveWeeks({ from, to }: Span, shift: Shift): Span {
   const { months, days } = shift
@@ -58,8 +61,9 @@ export function moveWeeks({ from, to }: Span, shift: Shift): Span {
 }
 
 /**
- * The present period that looks back at a given one, or undefined where there is none (29 February, week 53) or where
- * periods of this unit do not move onto periods (a quarter by a month). Weeks move by years by their ISO number.
+ * The present period that looks back at a given one, or undefined where there is none (29 February,
+ * week 53) or where periods of this unit do not move onto periods (a quarter by a month). Weeks
+ * move by years by their ISO number.
  */
 export function presentPeriod(unit: TimeUnit, period: number, { months, days }: Shift): number | undefined {
   if (unit === 'weekday') return months === 0 ? (period + days) % 7 : period

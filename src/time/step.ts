@@ -8,7 +8,10 @@ export type Step =
   | { kind: 'lag'; shift: Shift }
   /** From the start of the period that holds the last day, or from the beginning, to that day. */
   | { kind: 'sofar'; unit: PeriodUnit | 'all' }
-  /** The last day with rows up to the start of the period that holds the last day; without one, the first in it. */
+  /**
+   * The last day with rows up to the start of the period that holds the last day; without one, the
+   * first in it.
+   */
   | { kind: 'opening'; unit: PeriodUnit }
 
 /** The same text for the same steps; empty for none. */
@@ -31,9 +34,9 @@ export function plainShift(steps: readonly Step[]): Shift | undefined {
 }
 
 /**
- * The days that count for a cell that stands for `span`, after every step. An opening reaches as far back as
- * there are rows. `weeks` says that the exhibit is split by week: looking back by years then keeps to the ISO
- * number.
+ * The days that count for a cell that stands for `span`, after every step. An opening reaches as
+ * far back as there are rows. `weeks` says that the exhibit is split by week: looking back by years
+ * then keeps to the ISO number.
  */
 export function windowOf(span: Span, steps: readonly Step[], starts: number, weeks: boolean): Span {
   return steps.reduce((own, step) => stepped(own, step, starts, weeks), span)

@@ -13,7 +13,8 @@ export function zoneDay(zone: string): ZoneDay {
     day: 'numeric',
     era: 'short',
   })
-  // Since 1972 clocks everywhere differ by whole quarters of an hour, so each quarter is asked for once.
+  // Since 1972 clocks everywhere differ by whole quarters of an hour, so each quarter is asked for
+  // once.
   const known = new Map<number, number>()
   return (milliseconds) => {
     const quarter = Math.floor(milliseconds / QUARTER)
@@ -43,8 +44,8 @@ export function isMoment(text: string): boolean {
 }
 
 /**
- * The day of an ISO 8601 moment: with an offset, and where a zone is wanted, the day there; else the day as it is written.
- * `day` reads the date; NaN where it is none.
+ * The day of an ISO 8601 moment: with an offset, and where a zone is wanted, the day there; else
+ * the day as it is written. `day` reads the date; NaN where it is none.
  */
 export function momentDay(text: string, day: (date: string) => number, zone: ZoneDay | undefined): number {
   const found = MOMENT.exec(text)

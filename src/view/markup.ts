@@ -1,11 +1,17 @@
-/** Text made safe for HTML and SVG, in elements and in quoted attributes alike. Every piece of data passes through here. */
+/**
+ * Text made safe for HTML and SVG, in elements and in quoted attributes alike. Every piece of data
+ * passes through here.
+ */
 export function escapeText(text: string): string {
   if (text.length <= MAX_SCANNED ? isPlain(text) : !UNSAFE.test(text)) return text
   const whole = SURROGATE.test(text) ? text.toWellFormed() : text
   return whole.replace(BAD, (c) => ENTITIES[c] ?? '\uFFFD')
 }
 
-/** Up to this length looking at each letter is quicker than a pattern: most texts of a page are numbers. */
+/**
+ * Up to this length looking at each letter is quicker than a pattern: most texts of a page are
+ * numbers.
+ */
 const MAX_SCANNED = 32
 
 function isPlain(text: string): boolean {
@@ -16,7 +22,10 @@ function isPlain(text: string): boolean {
   return true
 }
 
-/** Text without what no markup may hold: control characters, and lone surrogates, which are not UTF-8. Still to be escaped. */
+/**
+ * Text without what no markup may hold: control characters, and lone surrogates, which are not
+ * UTF-8. Still to be escaped.
+ */
 export function printable(text: string): string {
   return text.replace(CONTROL, '\uFFFD').toWellFormed()
 }

@@ -60,7 +60,10 @@ async function told(exhibit: string, ...args: string[]): Promise<string[][]> {
   return [...rows.values()]
 }
 
-/** What the tool says of revenue month by month over two years, for the rows of some exhibits' conditions. */
+/**
+ * What the tool says of revenue month by month over two years, for the rows of some exhibits'
+ * conditions.
+ */
 async function monthly(conditions: Readonly<Record<string, string>>): Promise<Painted> {
   const cwd = await folder({
     'months.acuarela.json': JSON.stringify({
@@ -80,7 +83,9 @@ async function monthly(conditions: Readonly<Record<string, string>>): Promise<Pa
   return JSON.parse(out) as Painted
 }
 
-/** What is shown, with colours in the place of class names, and without what marks the last move. */
+/**
+ * What is shown, with colours in the place of class names, and without what marks the last move.
+ */
 function snapshot(page: Page): Promise<string> {
   return page.locator('.exhibits').evaluate((root) => {
     const css = [...document.querySelectorAll('style')].map((own) => own.textContent ?? '').join('\n')
@@ -205,7 +210,8 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   expect(await box.isVisible()).toBe(true)
   await page.keyboard.press('Escape')
   expect(await box.isHidden()).toBe(true)
-  // A browser says that a resting pointer came over what the box had covered; that brings it back no sooner than the pointer moves.
+  // A browser says that a resting pointer came over what the box had covered; that brings it back
+  // no sooner than the pointer moves.
   await cell.dispatchEvent('pointerover', { pointerType: 'mouse' })
   expect(await box.isHidden()).toBe(true)
   const marks = page.locator('section:has(#x-months) .chart [data-hint]')

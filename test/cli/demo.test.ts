@@ -130,7 +130,8 @@ test('the heatmap holds every month of every line, and nothing where nothing was
     } else expect(cell.value).toBeCloseTo(total(own), 9)
   }
   expect(empty).toBeGreaterThan(5)
-  // Each line's own scale: its best month wears the ramp's end, a month of about nothing its beginning.
+  // Each line's own scale: its best month wears the ramp's end, a month of about nothing its
+  // beginning.
   const herbs = cells
     .filter((c) => c.row.line === 'Herbs' && c.value !== null)
     .sort((a, b) => (b.value ?? 0) - (a.value ?? 0))

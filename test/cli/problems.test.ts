@@ -22,7 +22,9 @@ exhibits:
     table: { rows: [region, shop], show: [revenue, orders], totals: bottom }
 `
 
-/** Paints a changed report in a folder of its own; gives what came back and which files are there. */
+/**
+ * Paints a changed report in a folder of its own; gives what came back and which files are there.
+ */
 async function paint(change: (text: string) => string, csv = CSV, ...args: string[]) {
   const cwd = await folder({ 'r.acuarela.yaml': change(REPORT), 'sales.csv': csv })
   const run = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'html,json', '--out', 'out', ...args], cwd)

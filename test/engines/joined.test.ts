@@ -132,7 +132,8 @@ test.each(PAIRS)(
       messages: string[]
     }
     expect(await answer(home, other, report())).toEqual(expected)
-    // What is compared holds something: looked up values, paint, a level that is skipped, a shop that home does not have.
+    // What is compared holds something: looked up values, paint, a level that is skipped, a shop
+    // that home does not have.
     expect(expected.messages.join()).toContain('elsewhere')
     for (const exhibit of expected.exhibits) expect(exhibit.cells.some((cell) => cell.value !== null)).toBe(true)
     expect(JSON.stringify(expected)).toContain('"status":"ahead"')

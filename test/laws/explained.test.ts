@@ -69,7 +69,8 @@ test('adding a lower rule changes no channel already set', () => {
       each(list, (row, column) => {
         const [was, is] = [before.cell(row, column), after.cell(row, column)]
         for (const channel of Object.keys(was.paintedBy) as (keyof typeof was.paintedBy)[]) {
-          // An ink that was chosen for a fill without one was set by nobody, and gives way to one that is.
+          // An ink that was chosen for a fill without one was set by nobody, and gives way to one
+          // that is.
           const by = own[Number(was.paintedBy.ink?.slice(1))]
           if (channel === 'ink' && by?.gradient !== undefined && was.paintedBy.ink === was.paintedBy.fill) continue
           if (channel === 'ink' && was.fill === null && is.fill !== null) continue

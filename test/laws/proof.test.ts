@@ -114,7 +114,8 @@ test('the demo’s report is clean, and the careless one holds each finding ther
   for (const { code, at, line, message, fix } of findings) {
     expect(message, code).not.toMatch(/NaN|undefined|Infinity/)
     expect(fix.length).toBeGreaterThan(10)
-    // The line that is pointed at is of what is named: the entry it stands in begins with one of the names.
+    // The line that is pointed at is of what is named: the entry it stands in begins with one of
+    // the names.
     if (line === undefined) continue
     const entry = lines.slice(0, line).findLast((text) => /^ {2}(?:- name: )?\w+/.test(text)) ?? ''
     expect(at.split(/[.,\s]+/), `${code} ${at} ${line}`).toContain(/^ {2}(?:- name: )?(\w+)/.exec(entry)?.[1])

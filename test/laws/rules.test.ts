@@ -282,7 +282,8 @@ test('law 17: what is missing never falls into the bad class, nor what is compar
     'gone',
     'ahead',
   ])
-  // The ladder stops at the band that cannot be compared, even where a later one could be; in one band false beats missing.
+  // The ladder stops at the band that cannot be compared, even where a later one could be; in one
+  // band false beats missing.
   expect(
     at([
       { above: 'plan', status: 'ahead' },

@@ -119,7 +119,8 @@ test('law 6: so far last year is missing where it lies before the data, and is s
     { period: '2024-12 to 2025-02' },
   )
   const { cells: own, messages: notes } = await cells(report, csvOf(SALES))
-  // The data begin with November 2024: of the year before it nothing is known, and January 2024 is not in them either.
+  // The data begin with November 2024: of the year before it nothing is known, and January 2024 is
+  // not in them either.
   expect(own.map((c) => c.value)).toEqual([null, null, null])
   expect(notes.join()).toContain('wholly before the data')
 })
@@ -139,8 +140,8 @@ function mondayOf(year: number, week: number): number {
 }
 
 /**
- * The same day of the ISO week of the same number a year earlier; a week 53 that the year before lacks is its
- * week 52.
+ * The same day of the ISO week of the same number a year earlier; a week 53 that the year before
+ * lacks is its week 52.
  */
 function aYearBackByWeek(on: number): number {
   const weekday = (new Date(on * 864e5).getUTCDay() + 6) % 7
@@ -209,7 +210,8 @@ test('the opening is the level at the start of the year: the last day with rows 
   )
   expect(await told(report, csvOf(prices))).toEqual([
     ...['a 2025-02 price 15', 'a 2025-02 start 12', 'a 2025-02 move 0.25'],
-    // Nothing was sold in March, so there is no price of March; the level at the start is known all the same.
+    // Nothing was sold in March, so there is no price of March; the level at the start is known all
+    // the same.
     ...['a 2025-03 price –', 'a 2025-03 start 12', 'a 2025-03 move –'],
     ...['b 2025-02 price 30', 'b 2025-02 start 30', 'b 2025-02 move 0'],
     ...['b 2025-03 price 33', 'b 2025-03 start 30', 'b 2025-03 move 0.1'],

@@ -10,7 +10,10 @@ import { cellsOf } from '../../src/page/page.js'
 import { bindReport } from '../../src/report/bind/report.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
-/** The report that strains everything, with parameters in rules, lines, words, and one that a measure reads. */
+/**
+ * The report that strains everything, with parameters in rules, lines, words, and one that a
+ * measure reads.
+ */
 const REPORT = WILD.replace(
   'parameters: { target: { value: 3000, label: Target, format: money EUR 0 } }',
   'parameters: { target: { value: 3000, label: Target, format: money EUR 0 }, low: { value: 200 }, share: 10%, more: { value: 0 } }',

@@ -81,7 +81,10 @@ function written(moves: ReaderState): { spec: string; settings: Parameters<typeo
   }
 }
 
-/** Without notes of where a parameter's value lies, which only whoever types one is told; conditions are written in two ways. */
+/**
+ * Without notes of where a parameter's value lies, which only whoever types one is told; conditions
+ * are written in two ways.
+ */
 async function shown(report: BoundReport): Promise<{ data: object; html: string }> {
   const { page } = await decideReport(report)
   const plain = { ...page, where: null }

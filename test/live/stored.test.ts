@@ -26,7 +26,9 @@ async function carried(
   return { session: await createSession(await openBundle(data)), data, html }
 }
 
-/** What the tool answers with the same settings is what the page answers after the reader's moves. */
+/**
+ * What the tool answers with the same settings is what the page answers after the reader's moves.
+ */
 async function alike(session: Session, path: string, actions: Action[], settings: Settings): Promise<number> {
   const state = actions.reduce((s, action) => nextState(s, action, session.allowed), FIRST_STATE)
   const own = JSON.parse(toJson((await session.answer(state)).page))

@@ -103,8 +103,8 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
   })
   expect(told).toMatchObject({ first: { target: 15, share: 0.2 }, last: 39, isNew: true })
   expect(told.answered).toBeLessThan(10)
-  // An engine that fails once: what it was asked is told on the page, the figures stay, and the next call
-  // works.
+  // An engine that fails once: what it was asked is told on the page, the figures stay, and the
+  // next call works.
   const failed = await page.evaluate(async () => {
     const { mounted } = window as unknown as Calls
     const home = mounted.decided().bound.sources[0]

@@ -320,7 +320,8 @@ test('2.10 with fewer than two values only what reads the population waits', () 
     })
     return values.map((_, i) => painting.cell(i, 'x').status)
   }
-  // Alone, a limit of its own holds and missing holds; what the mean decides, and what is left over, waits.
+  // Alone, a limit of its own holds and missing holds; what the mean decides, and what is left
+  // over, waits.
   expect(statusOf([-5])).toEqual(['behind'])
   expect(statusOf([-5, Number.NaN])).toEqual(['behind', 'close'])
   expect(statusOf([5])).toEqual([null])

@@ -21,8 +21,8 @@ exhibits: [{ name: shops, table: { rows: shop, show: amount } }]
 const FILES = { 'r.acuarela.yaml': REPORT, 'sales.csv': CSV }
 
 /**
- * Runs a command line in a pseudo-terminal of so many columns. Node decides the depth of colours by variables such as CI or TMUX, too,
- * so the process gets none of those that the tests run under.
+ * Runs a command line in a pseudo-terminal of so many columns. Node decides the depth of colours by
+ * variables such as CI or TMUX, too, so the process gets none of those that the tests run under.
  */
 async function inTerminal(command: string, cwd: string, env: NodeJS.ProcessEnv = {}, columns = 80): Promise<string> {
   const { PATH, HOME } = process.env

@@ -2,7 +2,9 @@ import { type Browser, chromium, type Page } from 'playwright-core'
 import { afterAll, beforeAll } from 'vitest'
 import { BROWSER_FLAGS, findBrowser } from '../../scripts/browser.js'
 
-/** One Chromium for a test file, and a fresh page for each call; what the page complains of is kept. */
+/**
+ * One Chromium for a test file, and a fresh page for each call; what the page complains of is kept.
+ */
 export function useBrowser(): { open(width?: number, height?: number): Promise<{ page: Page; faults: string[] }> } {
   let browser: Browser
   beforeAll(async () => {

@@ -5,7 +5,10 @@ import { build, type PreviewServer, preview } from 'vite'
 import { afterAll, beforeAll } from 'vitest'
 import { ROOT } from './tool.js'
 
-/** Builds pages of test/browser/embed as an application's bundler does, and serves them for a test file. */
+/**
+ * Builds pages of test/browser/embed as an application's bundler does, and serves them for a test
+ * file.
+ */
 export function useEmbedded(pages: readonly string[]): { url(page: string): string; folder(): string } {
   let server: PreviewServer | undefined
   let outDir = ''

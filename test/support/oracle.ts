@@ -1,6 +1,6 @@
 /**
- * An independent answer to what a report asks: whole cents in bigint, plain loops, nothing of the library. A
- * test holds that nothing is imported here.
+ * An independent answer to what a report asks: whole cents in bigint, plain loops, nothing of the
+ * library. A test holds that nothing is imported here.
  */
 
 /** A line of the random world: amounts as they stand in the file. */
@@ -27,7 +27,8 @@ export function cents(text: string): bigint {
 }
 
 /**
- * Whole cents as a number with two digits behind the point: the nearest double, as a reader would type it.
+ * Whole cents as a number with two digits behind the point: the nearest double, as a reader would
+ * type it.
  */
 export function amountOf(whole: bigint): number {
   const text = String(whole < 0n ? -whole : whole).padStart(3, '0')
@@ -59,7 +60,8 @@ export function groupsOf<T>(lines: readonly T[], key: (line: T) => string): Map<
 }
 
 /**
- * The place of each value from 1, the highest first; ties share the better one, and what is missing has none.
+ * The place of each value from 1, the highest first; ties share the better one, and what is missing
+ * has none.
  */
 export function placesOf(values: ReadonlyMap<string, bigint | null>): Map<string, number | null> {
   const places = new Map<string, number | null>()
@@ -71,7 +73,10 @@ export function placesOf(values: ReadonlyMap<string, bigint | null>): Map<string
   return places
 }
 
-/** How many values running, up to each one, were below the one before; missing where that cannot be told. */
+/**
+ * How many values running, up to each one, were below the one before; missing where that cannot be
+ * told.
+ */
 export function fallsOf(values: readonly (bigint | null)[]): (number | null)[] {
   const found: (number | null)[] = []
   values.forEach((own, i) => {

@@ -25,8 +25,8 @@ function programs(): string | undefined {
 }
 
 /**
- * Whether the tests that need a server can run. Where one is demanded (ACUARELA_NEEDS_POSTGRES, set by CI) its absence is a failure;
- * elsewhere those tests are left out, and that is said.
+ * Whether the tests that need a server can run. Where one is demanded (ACUARELA_NEEDS_POSTGRES, set
+ * by CI) its absence is a failure; elsewhere those tests are left out, and that is said.
  */
 export function hasPostgres(): boolean {
   if (programs() !== undefined) return true

@@ -1,4 +1,7 @@
-/** A report with everything that strains a page: long names, negative and missing values, one row, one column, forty columns, no rows, markup. */
+/**
+ * A report with everything that strains a page: long names, negative and missing values, one row,
+ * one column, forty columns, no rows, markup.
+ */
 export const WILD_CSV = [
   'date,shop,kind,amount,cost',
   ...[
@@ -57,7 +60,10 @@ exhibits:
   - { name: read, reading: { of: amount, by: shop, versus: before } }
 `
 
-/** The same with every kind of rule, a column that names colours, a streak, a rule that compares with everything, and filters. */
+/**
+ * The same with every kind of rule, a column that names colours, a streak, a rule that compares
+ * with everything, and filters.
+ */
 export const WILDER = WILD.replace(
   'sources: { s: { file: s.csv, date: date } }',
   '$&\nfields: { s: { big: amount > 200 } }',

@@ -14,7 +14,10 @@ interface Generator {
 
 const REPORT = 'spring.acuarela.yaml'
 
-/** `acuarela demo`: the whole way on shipped data, from order lines to painted pages, and what they say. */
+/**
+ * `acuarela demo`: the whole way on shipped data, from order lines to painted pages, and what they
+ * say.
+ */
 export async function demoCommand(
   { out = 'out', quiet = false }: { out?: string; quiet?: boolean },
   io: Io,

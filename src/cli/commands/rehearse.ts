@@ -13,7 +13,10 @@ interface RehearseOptions extends AskOptions {
   value?: string[]
 }
 
-/** `acuarela rehearse REPORT`: each rule on values around its limits, zero and missing, drawn as it would look. */
+/**
+ * `acuarela rehearse REPORT`: each rule on values around its limits, zero and missing, drawn as it
+ * would look.
+ */
 export async function rehearseCommand(report: string, options: RehearseOptions, io: Io): Promise<void> {
   const values = (options.value ?? []).map(readValue)
   const { decided } = await decide(report, options, io)

@@ -19,7 +19,10 @@ interface TallyOptions extends AskOptions {
   expect?: string[]
 }
 
-/** `acuarela tally REPORT`: how many cells each status and each part of a rule has. Gives whether everything expected holds. */
+/**
+ * `acuarela tally REPORT`: how many cells each status and each part of a rule has. Gives whether
+ * everything expected holds.
+ */
 export async function tallyCommand(report: string, options: TallyOptions, io: Io): Promise<boolean> {
   const expected = (options.expect ?? []).map(readExpected)
   const problems = expected.filter((own): own is Problem => 'code' in own)
@@ -49,7 +52,10 @@ export async function tallyCommand(report: string, options: TallyOptions, io: Io
   return held
 }
 
-/** Before and after: parameters set on the command line are those of before, `--against` tells what changes. */
+/**
+ * Before and after: parameters set on the command line are those of before, `--against` tells what
+ * changes.
+ */
 async function pair(
   report: string,
   options: TallyOptions,
@@ -104,7 +110,8 @@ function checkExpected(expected: readonly Expected[], tally: ReportTally): Check
   if (problems.length > 0) throw new ProblemError(problems)
   const only = exhibits.every((name) => tally.readings.includes(name))
   return expected.map(({ text, exhibit, status, sign, count: wanted }) => {
-    // A list or words tell of cells that are shown elsewhere; unless asked for, a shop is not counted twice.
+    // A list or words tell of cells that are shown elsewhere; unless asked for, a shop is not
+    // counted twice.
     const sums = (name: string | null): boolean => only || !tally.readings.includes(name ?? '')
     const own = tally.statuses.filter(
       (s) => s.status === status && (exhibit === undefined ? sums(s.exhibit) : s.exhibit === exhibit),

@@ -19,7 +19,10 @@ export interface WhyOptions extends AskOptions {
 const FIRST_ROWS = 20
 const CANDIDATES = 20
 
-/** `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: what decided one cell, and the rows it is made of. */
+/**
+ * `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: what decided one cell, and the rows it is made
+ * of.
+ */
 export async function whyCommand(
   report: string,
   target: string,

@@ -2,7 +2,10 @@ import type { GridExhibit, RecordsExhibit } from '../../page/page.js'
 import type { DecidedReport } from '../../report/model/answered.js'
 import { writtenRows } from '../../view/model/rows.js'
 
-/** A table as text, values between tabs: what other programs take. Undefined for an exhibit that is no table. */
+/**
+ * A table as text, values between tabs: what other programs take. Undefined for an exhibit that is
+ * no table.
+ */
 export function tableText(decided: DecidedReport, name: string): string | undefined {
   const exhibit = decided.page.exhibits.find((own) => own.name === name)
   if (exhibit === undefined) return undefined

@@ -50,7 +50,8 @@ function listenToTools(on: Listen, { tools }: View, { act, session }: ReaderActi
     if (target instanceof HTMLSelectElement) {
       if (target.dataset.do === 'period')
         if (target.value === CUSTOM_RANGE) {
-          // What the boxes say holds from the beginning, so that the choice and the page never differ.
+          // What the boxes say holds from the beginning, so that the choice and the page never
+          // differ.
           showRange(tools)
           act({ do: 'period', period: rangeOf(tools) ?? null })
         } else act({ do: 'period', period: target.value === '' ? null : target.value })
@@ -129,7 +130,8 @@ function listenForCells(on: Listen, view: View, { decided, page }: ReaderActions
     const own = element === null ? undefined : view.cells().of(element)
     why.show(own, element ?? undefined)
   }
-  // Where the box is taken away, what lay under it comes under a pointer that rests, and browsers say that it came there; it says nothing until it moves.
+  // Where the box is taken away, what lay under it comes under a pointer that rests, and browsers
+  // say that it came there; it says nothing until it moves.
   let resting = false
   on(exhibits, 'pointerover', (event) => {
     if (resting && (event as PointerEvent).pointerType === 'mouse') return
@@ -153,7 +155,8 @@ function listenForCells(on: Listen, view: View, { decided, page }: ReaderActions
       if (!(relatedTarget instanceof Node && to.contains(relatedTarget))) explain(null)
     })
   on(exhibits, 'focusin', ({ target }) => {
-    // A finger or a button that presses a cell puts the focus on its table, which is no wish to hear less.
+    // A finger or a button that presses a cell puts the focus on its table, which is no wish to
+    // hear less.
     if (target instanceof Element && (view.cells().of(target) !== undefined || target.matches(':focus-visible')))
       explain(target)
   })
@@ -174,7 +177,9 @@ function listenForCells(on: Listen, view: View, { decided, page }: ReaderActions
   return () => why.remove()
 }
 
-/** Outlines the cells that a rule covers and paints while its switch is pointed at or has the focus. */
+/**
+ * Outlines the cells that a rule covers and paints while its switch is pointed at or has the focus.
+ */
 function listenForRules(on: Listen, { tools, marks }: View, { decided }: ReaderActions): void {
   let pointed: string | undefined
   const outline = (target: EventTarget | null): void => {

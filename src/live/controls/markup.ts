@@ -122,7 +122,10 @@ export function showState(root: ParentNode, state: LiveState, { first }: Session
   if (plain !== null) plain.checked = state.plain
 }
 
-/** A period that is no choice, such as one from a link, becomes one; a range of months stands in its boxes. */
+/**
+ * A period that is no choice, such as one from a link, becomes one; a range of months stands in its
+ * boxes.
+ */
 function showPeriod(root: ParentNode, period: string | null): void {
   const select = root.querySelector<HTMLSelectElement>('select[data-do=period]')
   if (select === null) return

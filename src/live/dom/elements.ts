@@ -17,17 +17,25 @@ export interface ShownCell {
   cell: Pick<RecordCell, 'row' | 'column' | 'measure' | 'measureLabel' | 'text' | 'style' | 'statusText' | 'name'>
 }
 
-/** The elements of cells, both ways: which cell an element shows, and the elements of all cells that are in the page. */
+/**
+ * The elements of cells, both ways: which cell an element shows, and the elements of all cells that
+ * are in the page.
+ */
 export interface CellMap {
   of(element: Element): ShownCell | undefined
   all(): Iterable<[Element, ShownCell]>
 }
 
-/** What a table of an exhibit's own cells is: not the one of its numbers, nor one inside a reason. */
+/**
+ * What a table of an exhibit's own cells is: not the one of its numbers, nor one inside a reason.
+ */
 export const TABLES = 'section > .wide > table, article.one table'
 const CELLS = 'td, tbody th, article.card, .chart [data-hint]'
 
-/** Finds the cell of every element of tables, records and cards; charts have a table of their numbers. */
+/**
+ * Finds the cell of every element of tables, records and cards; charts have a table of their
+ * numbers.
+ */
 export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], windows: VirtualTables): CellMap {
   const byId = new Map(exhibits.map((exhibit) => [exhibitId(exhibit.name), exhibit]))
   const rows = new Map<GridExhibit, readonly WrittenRow[]>()

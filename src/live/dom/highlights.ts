@@ -1,6 +1,9 @@
 import type { CellMap, ShownCell } from './elements.js'
 
-/** Classes that some cells have for a while: those that the last move changed, those that a rule reaches. */
+/**
+ * Classes that some cells have for a while: those that the last move changed, those that a rule
+ * reaches.
+ */
 export interface Highlights {
   /** Gives a class to the cells that it holds for, and takes it from all others. */
   set(name: string, holds: ((own: ShownCell) => boolean) | undefined): void

@@ -10,7 +10,10 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
   End: [0, Number.POSITIVE_INFINITY],
 }
 
-/** Arrows go from cell to cell of a table or from mark to mark of a chart, Home and End to the ends of a row, Escape hides what was said and leaves the cells. */
+/**
+ * Arrows go from cell to cell of a table or from mark to mark of a chart, Home and End to the ends
+ * of a row, Escape hides what was said and leaves the cells.
+ */
 export function moveFocus(
   event: KeyboardEvent,
   view: View,
@@ -41,7 +44,10 @@ export function moveFocus(
   next.focus()
 }
 
-/** The mark so many steps from the one that was told last; the focus stays on the chart, which is one picture for assistive technology. */
+/**
+ * The mark so many steps from the one that was told last; the focus stays on the chart, which is
+ * one picture for assistive technology.
+ */
 function markBeside(region: HTMLElement, steps: number, cells: CellMap): Element | null {
   const marks = [...region.querySelectorAll('[data-hint]')].filter((own) => cells.of(own) !== undefined)
   const at = marks.findIndex((own) => own.classList.contains('here'))

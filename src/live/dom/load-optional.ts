@@ -2,7 +2,10 @@ import type { Exhibit } from '../../page/page.js'
 import { MIN_SCROLL_ROWS } from '../../view/html/cell.js'
 import { MIN_VIRTUAL_ROWS, NO_FEATURES, type OptionalFeatures } from './optional.js'
 
-/** Loads what the exhibits need beyond what is there. A page that was made without it, since nothing did, goes on without. */
+/**
+ * Loads what the exhibits need beyond what is there. A page that was made without it, since nothing
+ * did, goes on without.
+ */
 export async function loadFeatures(
   extras: OptionalFeatures,
   exhibits: readonly Exhibit[],

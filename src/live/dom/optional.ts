@@ -9,7 +9,10 @@ export const MIN_VIRTUAL_ROWS = 300
 export interface VirtualTables {
   /** Takes up what is shown by now. */
   show(exhibits: readonly Exhibit[], writing: Writing): void
-  /** The place of a row among all that are written; -1 for one that nobody sees, undefined for one of a table that is whole. */
+  /**
+   * The place of a row among all that are written; -1 for one that nobody sees, undefined for one
+   * of a table that is whole.
+   */
   indexOf(row: Element): number | undefined
   /** All rows of a long table, by the name of its exhibit; undefined for a table that is whole. */
   rowsOf(exhibit: string): readonly WrittenRow[] | undefined
@@ -20,7 +23,10 @@ export interface VirtualTables {
 
 /** Finds text in the rows of a long table, those out of sight included. */
 export interface TextFinder {
-  /** Looks for what an input holds and goes to the next row that has it: 1 on, -1 back, 0 from where it stands. */
+  /**
+   * Looks for what an input holds and goes to the next row that has it: 1 on, -1 back, 0 from where
+   * it stands.
+   */
   find(input: HTMLInputElement, step: -1 | 0 | 1): void
   /** Marks the found row when it comes in sight. */
   drawn(rows: readonly Element[]): void
@@ -34,7 +40,10 @@ export interface RecordPager {
   follow(link: Element): boolean
   /** Steps by so many from the record that holds an element; false outside of records. */
   step(element: Element, by: number): boolean
-  /** Goes to the value so many above or below the one that has the focus, the first before any; false outside of records. */
+  /**
+   * Goes to the value so many above or below the one that has the focus, the first before any;
+   * false outside of records.
+   */
   walk(element: Element, by: number): boolean
   /** Takes up what is shown by now. */
   show(): void

@@ -1,6 +1,7 @@
 /**
- * Makes the children of one element those of another, changing no more than differs: a cell that looks as before stays the same node, so
- * that focus, selection and scrolling stay, too. Nodes are matched by their place; that is right for tables whose rows stay where they are.
+ * Makes the children of one element those of another, changing no more than differs: a cell that
+ * looks as before stays the same node, so that focus, selection and scrolling stay, too. Nodes are
+ * matched by their place; that is right for tables whose rows stay where they are.
  */
 export function patchChildren(to: Node, from: Node): void {
   let own = to.firstChild

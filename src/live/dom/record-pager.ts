@@ -17,7 +17,8 @@ export function createRecordPager(root: ParentNode): RecordPager {
     if (at < 0 || at >= records.length) return
     places.set(nameOf(list), at)
     put(list)
-    // Who steps on by a link finds the same link under his hand again; at an end, the record itself.
+    // Who steps on by a link finds the same link under his hand again; at an end, the record
+    // itself.
     const words = from?.textContent
     const same = [...records[at].querySelectorAll('a')].find((own) => own.textContent === words)
     records[at].tabIndex = -1

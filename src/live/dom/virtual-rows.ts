@@ -193,7 +193,9 @@ class VirtualTable implements Win {
     return `${row.group} ${row.depth}`
   }
 
-  /** Writes the rows in sight and removes the others; a row that is there already keeps its element. */
+  /**
+   * Writes the rows in sight and removes the others; a row that is there already keeps its element.
+   */
   #draw(): void {
     const list = this.#list
     const items = list.getVirtualItems()

@@ -35,7 +35,8 @@ interface Compared {
 }
 
 /**
- * Whether a list or words tell of cells that no other exhibit shows: what changed there is found by its keys.
+ * Whether a list or words tell of cells that no other exhibit shows: what changed there is found by
+ * its keys.
  */
 function readsAlone({ exhibits }: DecidedReport): boolean {
   const shown = statusCounts(exhibits).map((i) => exhibits[i].exhibit)
@@ -48,7 +49,10 @@ function readsAlone({ exhibits }: DecidedReport): boolean {
   )
 }
 
-/** The same cells decided twice stand where they stood, and what looks as before is the same object: nothing has to be looked up. */
+/**
+ * The same cells decided twice stand where they stood, and what looks as before is the same object:
+ * nothing has to be looked up.
+ */
 function inPlace(before: DecidedReport, after: DecidedReport): Compared {
   const found = new Set<object>()
   let [moved, restyled] = [0, 0]

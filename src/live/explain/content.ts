@@ -18,7 +18,10 @@ function placeIn({ exhibits }: DecidedReport, { exhibit, cell }: ShownCell): [An
   return answered === undefined || one === undefined ? undefined : [answered, one]
 }
 
-/** Tells whether a rule is applied to a cell: its level, its measure, and the condition that the rule has. */
+/**
+ * Tells whether a rule is applied to a cell: its level, its measure, and the condition that the
+ * rule has.
+ */
 export function coveredCells({ exhibits }: DecidedReport, rule: string): (own: ShownCell) => boolean {
   const found = new Set<string>()
   for (const answered of exhibits) {

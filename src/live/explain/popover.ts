@@ -8,7 +8,10 @@ export interface Popover {
   remove(): void
 }
 
-/** How long a reader stays before what lies behind a cell is asked for, in milliseconds: who passes by asks for nothing. */
+/**
+ * How long a reader stays before what lies behind a cell is asked for, in milliseconds: who passes
+ * by asks for nothing.
+ */
 const CLOSE_DELAY_MS = 140
 
 export function createPopover(box: HTMLElement, decided: () => DecidedReport): Popover {
@@ -61,7 +64,10 @@ export function createPopover(box: HTMLElement, decided: () => DecidedReport): P
   }
 }
 
-/** Right under the cell or over it, without a gap: the pointer must reach the box without crossing another cell. */
+/**
+ * Right under the cell or over it, without a gap: the pointer must reach the box without crossing
+ * another cell.
+ */
 function place(box: HTMLElement, element: Element): void {
   const own = (element.closest('td, article') ?? element).getBoundingClientRect()
   const page = box.ownerDocument

@@ -1,6 +1,9 @@
 import { quote, some } from '../phrases.js'
 
-/** What may have to be said while a report is answered: the part of the one catalogue that a page carries with it. */
+/**
+ * What may have to be said while a report is answered: the part of the one catalogue that a page
+ * carries with it.
+ */
 export const ANSWER_SENTENCES = {
   'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
   'from-above-to': (p: { from: string; to: string }) =>

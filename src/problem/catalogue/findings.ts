@@ -1,4 +1,7 @@
-/** What proofing can find. `what` is the heading of its page, `why` what it does to a reader, `out` the way out. */
+/**
+ * What proofing can find. `what` is the heading of its page, `why` what it does to a reader, `out`
+ * the way out.
+ */
 export interface CatalogueEntry {
   what: string
   why: string

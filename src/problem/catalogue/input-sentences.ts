@@ -1,8 +1,8 @@
 import { meant, quote, short, some } from '../phrases.js'
 
 /**
- * What is said of values that a program passes, or a file holds, before anything is known of the report: the
- * shapes of things, and names in calls.
+ * What is said of values that a program passes, or a file holds, before anything is known of the
+ * report: the shapes of things, and names in calls.
  */
 export const INPUT_SENTENCES = {
   'unknown-key': (p: { key: string; nearest?: string; known: readonly string[]; inside?: readonly string[] }) =>

@@ -1,8 +1,8 @@
 import { some } from '../phrases.js'
 
 /**
- * What a page says only where its report has the exhibit, source or rule for it: kept apart, so that other
- * pages do not carry it.
+ * What a page says only where its report has the exhibit, source or rule for it: kept apart, so
+ * that other pages do not carry it.
  */
 export const OPTIONAL_SENTENCES = {
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>

@@ -7,8 +7,8 @@ import { OPTIONAL_SENTENCES } from './optional-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
 
 /**
- * The one catalogue of sentences. Each says what is wrong and the way out, in lower case, and blames nobody.
- * A key is the problem's code: stable, kebab-case.
+ * The one catalogue of sentences. Each says what is wrong and the way out, in lower case, and
+ * blames nobody. A key is the problem's code: stable, kebab-case.
  */
 
 const KINDS_OF_VALUES: Readonly<Record<string, string>> = {

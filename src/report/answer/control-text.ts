@@ -7,7 +7,8 @@ import type { BoundReport, BoundSource, SourceFacts } from '../model/bound.js'
 import { canNarrow } from './join-sources.js'
 
 /**
- * The control totals of each source, with the rows that the report's own condition leaves out, and in words.
+ * The control totals of each source, with the rows that the report's own condition leaves out, and
+ * in words.
  */
 export async function finishControls(
   report: BoundReport,

@@ -15,8 +15,8 @@ import { counted, rowsText } from './control-text.js'
 import { sourceText } from './join-sources.js'
 
 /**
- * What each source holds beside what counts, so that a reader can tell that nothing was lost on the way: all
- * that does not depend on what the report is narrowed by.
+ * What each source holds beside what counts, so that a reader can tell that nothing was lost on the
+ * way: all that does not depend on what the report is narrowed by.
  */
 export async function controlsOf(
   report: BoundReport,
@@ -105,7 +105,9 @@ async function lackingIn(report: BoundReport, gaps: readonly Gap[]): Promise<Sou
   return gaps.flatMap((gap) => lackingData(gap, lackingOf(report, gap, []), report.starts))
 }
 
-/** The sum over all rows of each measure that is one: before any period or condition of the report. */
+/**
+ * The sum over all rows of each measure that is one: before any period or condition of the report.
+ */
 async function sumsOf(report: BoundReport, source: BoundSource): Promise<SourceControl['sums']> {
   const home = report.sources[0].name
   const sums: SourceControl['sums'][number][] = []

@@ -7,7 +7,8 @@ import { PERIOD_UNITS, type PeriodUnit, spanOf } from '../../time/period.js'
 import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bound.js'
 
 /**
- * More missing combinations than this are not kept. A source that lacks so many covers another part of the business.
+ * More missing combinations than this are not kept. A source that lacks so many covers another part
+ * of the business.
  */
 const MAX_GAP_ROWS = 20_000
 
@@ -15,8 +16,8 @@ const MAX_GAP_ROWS = 20_000
 const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'stdev']
 
 /**
- * Finds out what the sources of a report lack: two questions for each further source, one for each source
- * that is added up.
+ * Finds out what the sources of a report lack: two questions for each further source, one for each
+ * source that is added up.
  */
 export async function coverageOf(report: BoundReport): Promise<Coverage> {
   const [home, ...others] = report.sources
@@ -73,8 +74,8 @@ function total(counts: Float64Array): number {
 }
 
 /**
- * The periods that both sources can be told apart by, months where both are finer; undefined where one has no
- * dates.
+ * The periods that both sources can be told apart by, months where both are finer; undefined where
+ * one has no dates.
  */
 function unitOf(home: BoundSource, source: BoundSource): PeriodUnit | undefined {
   if (home.date === undefined || source.date === undefined) return undefined

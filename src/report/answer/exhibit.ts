@@ -38,7 +38,10 @@ export function exhibitSpans(
   return { ...spansOf(report, exhibit, firstDay(report, measures, extents), asOf), extents }
 }
 
-/** Summarises an exhibit and decides its cells; `rules` are those of the report unless others are given. */
+/**
+ * Summarises an exhibit and decides its cells; `rules` are those of the report unless others are
+ * given.
+ */
 export async function answerExhibit(
   asked: QueryContext,
   exhibit: BoundExhibit,
@@ -63,12 +66,18 @@ export async function answerExhibit(
   return answeredOf(asked, exhibit, summary, rules, spans, notes, everything)
 }
 
-/** A summary as what some rule compares with; few reports have such a rule, so what runs it is loaded then. */
+/**
+ * A summary as what some rule compares with; few reports have such a rule, so what runs it is
+ * loaded then.
+ */
 export async function comparedSummary(summary: Summary): Promise<UnfilteredSummary> {
   return { summary, run: (await import('../../rule/run/unfiltered-population.js')).runAmongEverything }
 }
 
-/** The report before the reader's filters, where there are any and some rule compares with everything. */
+/**
+ * The report before the reader's filters, where there are any and some rule compares with
+ * everything.
+ */
 export function unfiltered(asked: QueryContext, rules: readonly BoundRule[]): QueryContext | undefined {
   const { report } = asked
   if (report.unfiltered === undefined || !rules.some((rule) => rule.amongUnfiltered === true && rule.readsPopulation))
@@ -137,7 +146,9 @@ export function answeredOf(
   })
 }
 
-/** The same summary decided with other values of parameters, which it must not have been made with. */
+/**
+ * The same summary decided with other values of parameters, which it must not have been made with.
+ */
 export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): AnsweredExhibit {
   const { levels: _levels, legendsAndMessages: _told, report: _report, ...own } = before
   return decideExhibit(asked, { ...own, notes: [...before.notes] })
@@ -156,8 +167,8 @@ function decideExhibit(
     legendsAndMessages(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
       const painted = [details, ...levels.decided().filter((own) => own !== details)]
-      // A rule for totals alone has its legend from there; else details speak, but for scales that are others
-      // in totals.
+      // A rule for totals alone has its legend from there; else details speak, but for scales that
+      // are others in totals.
       const seen = new Set<BoundRule>()
       const legends = painted.flatMap(({ result: { results, painting }, cells }) => {
         const firsts = results.filter(
@@ -176,7 +187,9 @@ function decideExhibit(
   }
 }
 
-/** Measures that look back and find the present again: the two times are not linked as one thinks. */
+/**
+ * Measures that look back and find the present again: the two times are not linked as one thinks.
+ */
 function repeats(
   report: BoundReport,
   exhibit: BoundExhibit,
@@ -203,7 +216,10 @@ async function gapsOf(
   return gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span)
 }
 
-/** Whether totals have a scale of their own: one that is left to the values, and runs over more than one. */
+/**
+ * Whether totals have a scale of their own: one that is left to the values, and runs over more than
+ * one.
+ */
 function ownScale({ rule, fit }: RuleResult): boolean {
   const ends = rule.readsPopulation ? rule.kind.scale?.(fit) : undefined
   return ends?.from.some((from, g) => from < ends.to[g]) === true
@@ -235,7 +251,10 @@ function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
   })
 }
 
-/** The measures shown, those that rules and the lines of a chart read, and those that these are made of. */
+/**
+ * The measures shown, those that rules and the lines of a chart read, and those that these are made
+ * of.
+ */
 export function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
   const lines = (exhibit.chart?.references ?? []).flatMap(({ bound }) =>
     [...referencesOf(bound)].flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : [])),

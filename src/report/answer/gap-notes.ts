@@ -16,8 +16,8 @@ export interface Lacking {
 }
 
 /**
- * A note for each further source that lacks rows in what an exhibit compares: `read` names the sources that
- * it reads.
+ * A note for each further source that lacks rows in what an exhibit compares: `read` names the
+ * sources that it reads.
  */
 export function gapNotes(
   report: BoundReport,

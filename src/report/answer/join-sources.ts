@@ -12,8 +12,9 @@ export function sourceText({ file, table, query }: ReportSpec['sources'][string]
 }
 
 /**
- * Gives each further source the columns of home that its shared keys tell (a shop has one region), as far as they are wanted.
- * What it cannot be told is left out of `known`, and said where it is used.
+ * Gives each further source the columns of home that its shared keys tell (a shop has one region),
+ * as far as they are wanted. What it cannot be told is left out of `known`, and said where it is
+ * used.
  */
 export async function joinSources(
   sources: readonly BoundSource[],

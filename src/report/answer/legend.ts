@@ -21,7 +21,10 @@ export interface LegendCells {
   shown?: ReadonlySet<number>
 }
 
-/** The scale of each group, where a scale differs from group to group: `Coast €1 to €5; Valley €2 to €9`. */
+/**
+ * The scale of each group, where a scale differs from group to group: `Coast €1 to €5; Valley €2 to
+ * €9`.
+ */
 function scalesText(
   { labels }: BoundReport,
   { rule, fit, judged }: RuleResult,
@@ -40,7 +43,10 @@ function scalesText(
   return firstFew(texts, '; ')
 }
 
-/** What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as numbers. */
+/**
+ * What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as
+ * numbers.
+ */
 export function legendsOf(
   report: BoundReport,
   { results, painting, table, level, shown: cells }: LegendCells,
@@ -102,8 +108,8 @@ function entriesOf(
     const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
     return { style: look, label, limit: limits[c] ?? '', count: classes.length === 0 ? 0 : count }
   })
-  // In the order in which statuses are defined, whatever the order of bands or of rows; looks without one
-  // behind them.
+  // In the order in which statuses are defined, whatever the order of bands or of rows; looks
+  // without one behind them.
   const order = Object.keys(report.statuses)
   const place = ({ style: { status } }: LegendEntry): number => (status === null ? order.length : order.indexOf(status))
   return entries.sort((a, b) => place(a) - place(b))

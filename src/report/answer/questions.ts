@@ -37,7 +37,10 @@ export function firstDay(
   return days.length === 0 ? undefined : Math.min(...days)
 }
 
-/** What counts, and what calendar axes cover: the exhibit's period, never past `asOf` for rows, and never open at its start. */
+/**
+ * What counts, and what calendar axes cover: the exhibit's period, never past `asOf` for rows, and
+ * never open at its start.
+ */
 export function spansOf(
   report: BoundReport,
   exhibit: BoundExhibit,
@@ -53,7 +56,10 @@ export function spansOf(
   return { span, axisSpan: { from, to: asked.to }, whole: { from, to: span.to } }
 }
 
-/** What each source is asked, for each time looked at: its own parts, narrowed and cut as far as it can be. */
+/**
+ * What each source is asked, for each time looked at: its own parts, narrowed and cut as far as it
+ * can be.
+ */
 export function sourceQueries(
   report: BoundReport,
   exhibit: BoundExhibit,
@@ -144,7 +150,10 @@ function queryFor(
   return asking
 }
 
-/** Whom to name where measures look back; one that only a rule reads is named where none shown looks so far. */
+/**
+ * Whom to name where measures look back; one that only a rule reads is named where none shown looks
+ * so far.
+ */
 export function shownNames(report: BoundReport, exhibit: BoundExhibit, time: TimedParts): string[] {
   const all = [...time.measures]
   const visible = all.filter((name) => exhibit.show.includes(name))
@@ -154,7 +163,10 @@ export function shownNames(report: BoundReport, exhibit: BoundExhibit, time: Tim
 /** A condition that no row meets. */
 const NEVER: Bound = { op: 'truth', value: false, type: { kind: 'condition' } }
 
-/** A streak is counted over all the data up to the last day shown, in its own period or the shortest of the exhibit. */
+/**
+ * A streak is counted over all the data up to the last day shown, in its own period or the shortest
+ * of the exhibit.
+ */
 export function streakQueries(
   report: BoundReport,
   exhibit: BoundExhibit,

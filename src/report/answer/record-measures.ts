@@ -7,7 +7,10 @@ import { tableDecimals } from '../../table/decimals.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
 
-/** Whether one row can answer a measure: nothing across time, beside other cells, or of another source. */
+/**
+ * Whether one row can answer a measure: nothing across time, beside other cells, or of another
+ * source.
+ */
 export function ofOneRow(measure: Measure, known: ReadonlyMap<string, Measure>): boolean {
   let can = true
   const look = (bound: Bound): void => {

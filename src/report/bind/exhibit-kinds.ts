@@ -196,7 +196,10 @@ function checkUnits(draws: BoundChart['draws'], context: ExhibitContext, at: Pat
       )
 }
 
-/** Lines are limits that are drawn: what may stand in a limit of the first measure may stand in them, and of keys the chart's own. */
+/**
+ * Lines are limits that are drawn: what may stand in a limit of the first measure may stand in
+ * them, and of keys the chart's own.
+ */
 function bindLines(
   chart: ChartSpec,
   first: string | undefined,

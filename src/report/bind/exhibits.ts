@@ -8,7 +8,9 @@ import { type BoundExhibit, type BoundParts, EXHIBIT_KINDS } from '../model/boun
 import { checkPeriod, type ExhibitContext } from './exhibit-keys.js'
 import { bindCards, bindChart, bindList, bindReading, bindRecords, bindTable } from './exhibit-kinds.js'
 
-/** Checks and binds the exhibits; those with problems are left out, and all their problems are told. */
+/**
+ * Checks and binds the exhibits; those with problems are left out, and all their problems are told.
+ */
 export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems: Problem[]): BoundExhibit[] {
   if (spec.exhibits.length === 0) problems.push(problem('no-exhibits', {}, { path: ['exhibits'] }))
   checkPeriod(spec.period, ['period'], context, problems)

@@ -3,7 +3,9 @@ import { nearest } from '../../problem/nearest.js'
 import { type Problem, problem } from '../../problem/problem.js'
 import type { ReportSpec } from '../../spec/report.js'
 
-/** What readers may narrow by are columns and fields of home, each once, and its time as a period. */
+/**
+ * What readers may narrow by are columns and fields of home, each once, and its time as a period.
+ */
 export function checkFilters(spec: ReportSpec, columns: Names, date: string | undefined, problems: Problem[]): void {
   const seen = new Set<string>()
   spec.filters?.forEach((name, i) => {

@@ -1,7 +1,10 @@
 import { type Bound, referencesOf } from '../../expression/bound.js'
 import type { BoundExhibit } from '../model/bound.js'
 
-/** Names of home that further sources are asked for: keys of exhibits, and what conditions on rows name. */
+/**
+ * Names of home that further sources are asked for: keys of exhibits, and what conditions on rows
+ * name.
+ */
 export function joinedColumns(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {
   const wanted = new Set<string>()
   for (const exhibit of exhibits) {

@@ -184,7 +184,10 @@ function locateProblems(
   return inFileOrder(withoutFollowUps([...report.problems, ...found]))
 }
 
-/** The report's date and the period given from outside; the file's own periods are checked with the exhibits. */
+/**
+ * The report's date and the period given from outside; the file's own periods are checked with the
+ * exhibits.
+ */
 function checkTime(
   spec: ReportSpec,
   settings: Settings,
@@ -221,7 +224,10 @@ function checkLocale(locale: string, problems: Problem[]): string {
   }
 }
 
-/** Measures, parameters and fields share one set of names, and a name has to be writable in an expression. */
+/**
+ * Measures, parameters and fields share one set of names, and a name has to be writable in an
+ * expression.
+ */
 function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
   const owner = new Map<string, string>()
   const claim = (names: readonly string[], what: string, at: Path): void => {
@@ -278,7 +284,9 @@ function exhibitNames(spec: ReportSpec): string[] {
   return spec.exhibits.map((exhibit, i) => exhibit?.name ?? `exhibit-${i + 1}`)
 }
 
-/** Where a number is needed of a column that is numbers but for some values, the values are told. */
+/**
+ * Where a number is needed of a column that is numbers but for some values, the values are told.
+ */
 function explained(p: Problem, read: ReadonlyMap<string, SourceTable>): Problem {
   const { text, from, to } = p.place
   if (p.code !== 'wrong-type' || text === undefined || from === undefined) return p

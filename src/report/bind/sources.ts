@@ -14,7 +14,9 @@ import type { BoundSource } from '../model/bound.js'
 import type { ProgressEvent } from '../model/progress.js'
 
 export interface SourceNames {
-  /** Home, then the others, in the order of the report; those that could not be read are left out. */
+  /**
+   * Home, then the others, in the order of the report; those that could not be read are left out.
+   */
   sources: BoundSource[]
   /** Whether every source could be read. */
   whole: boolean
@@ -24,7 +26,10 @@ export interface SourceNames {
   all: Names
 }
 
-/** Binds the sources of a report: fields worked out, shared keys checked. Where one could not be read its columns are taken on trust. */
+/**
+ * Binds the sources of a report: fields worked out, shared keys checked. Where one could not be
+ * read its columns are taken on trust.
+ */
 export function bindSources(
   spec: ReportSpec,
   read: ReadonlyMap<string, SourceTable>,

@@ -11,15 +11,15 @@ type Stack = NonNullable<ReportSpec['sources'][string]['stack']>
 const COUNTS: readonly string[] = ['count', 'countDistinct']
 
 /**
- * What more rows of the same value change: what merges values weighs each of them, and a place among them
- * moves.
+ * What more rows of the same value change: what merges values weighs each of them, and a place
+ * among them moves.
  */
 const WEIGHS: readonly string[] = ['sum', 'stdev', 'percentile', 'count']
 
 /**
- * What stacking does to aggregates. A value that is stacked of unlike measures is put together only where a
- * condition says which of them is meant. A column that was not stacked stands on every row made of one, so it
- * is added only where a condition leaves one of these.
+ * What stacking does to aggregates. A value that is stacked of unlike measures is put together only
+ * where a condition says which of them is meant. A column that was not stacked stands on every row
+ * made of one, so it is added only where a condition leaves one of these.
  */
 export function checkStacked(
   spec: ReportSpec,
@@ -48,7 +48,8 @@ export function checkStacked(
 }
 
 /**
- * Aggregates of nothing but what was not stacked count each original row as often as it has stacked columns.
+ * Aggregates of nothing but what was not stacked count each original row as often as it has stacked
+ * columns.
  */
 function checkRepeated(
   source: BoundSource,
@@ -121,8 +122,8 @@ function sampleOf({ table }: BoundSource, name: string): string {
 }
 
 /**
- * How often a column of a source stands for one value of the data: as often as there are stacked columns,
- * where it was not stacked.
+ * How often a column of a source stands for one value of the data: as often as there are stacked
+ * columns, where it was not stacked.
  */
 export function repeats(stack: Stack | undefined, column: string): number {
   const columns = stack?.columns ?? []

@@ -14,7 +14,8 @@ export interface Place {
   row: AxisNode
   column: AxisNode
   /**
-   * All its keys as readers write them, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for the whole.
+   * All its keys as readers write them, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for
+   * the whole.
    */
   name: string
 }
@@ -29,8 +30,8 @@ export function placesOf(answered: AnsweredExhibit): Place[] {
 }
 
 /**
- * The headings of a row key that keys fit, as places in what was decided of them; none where no rule paints
- * these headings.
+ * The headings of a row key that keys fit, as places in what was decided of them; none where no
+ * rule paints these headings.
  */
 export function headingsFor(answered: AnsweredExhibit, key: string, keys: Readonly<Record<string, string>>): Place[] {
   const { exhibit, summary } = answered
@@ -72,7 +73,10 @@ export function placeOf({ summary }: AnsweredExhibit, make: CellMaker, painted: 
   return { painted, cell, keys, row: rowNode, column: columnNode, name: labels.join(', ') || 'Total' }
 }
 
-/** The cell that keys name, or all that they fit: keys that are left out are summed over. None where no cell fits. */
+/**
+ * The cell that keys name, or all that they fit: keys that are left out are summed over. None where
+ * no cell fits.
+ */
 export function placesFor(
   answered: AnsweredExhibit,
   keys: Readonly<Record<string, string>>,
@@ -88,7 +92,10 @@ export function placesFor(
   return { fitting, one: exact.length === 1 ? exact[0] : fitting.length === 1 ? fitting[0] : undefined }
 }
 
-/** The cell whose keys are just these; undefined where there is none, or more than one. Only the headers of its level are looked through. */
+/**
+ * The cell whose keys are just these; undefined where there is none, or more than one. Only the
+ * headers of its level are looked through.
+ */
 function placeNamed(answered: AnsweredExhibit, keys: Readonly<Record<string, string>>): Place | undefined {
   const { exhibit, summary } = answered
   const wanted = Object.keys(keys).length

@@ -33,7 +33,10 @@ export interface CellChange {
 export interface Comparison {
   counts: CountChange[]
   cells: CellChange[]
-  /** Cells that keep their status, or have none, and look otherwise: another step of a colour, a longer bar. */
+  /**
+   * Cells that keep their status, or have none, and look otherwise: another step of a colour, a
+   * longer bar.
+   */
   restyled: RestyledCell[]
 }
 
@@ -44,7 +47,10 @@ export interface RestyledCell extends Omit<CellChange, 'before' | 'after'> {
   bars: { was: Bar | null; is: Bar | null }
 }
 
-/** What changes from one decided report to another: counts of statuses, and each detail cell whose status changes. */
+/**
+ * What changes from one decided report to another: counts of statuses, and each detail cell whose
+ * status changes.
+ */
 export function compareReports(before: DecidedReport, after: DecidedReport): Comparison {
   const counts = new Map<string, CountChange>()
   const count = (decided: DecidedReport, side: 'before' | 'after'): void => {
@@ -77,16 +83,16 @@ export function compareReports(before: DecidedReport, after: DecidedReport): Com
 }
 
 /**
- * Each change once. Lists and words repeat cells of other exhibits, and a change is then told by the other one. A
- * cell that only they show is told by them.
+ * Each change once. Lists and words repeat cells of other exhibits, and a change is then told by
+ * the other one. A cell that only they show is told by them.
  */
 function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   changes: readonly T[],
   readings: ReadonlySet<string>,
 ): T[] {
   const shown = changes.filter(({ exhibit }) => !readings.has(exhibit))
-  // Other exhibits may be split further: a shop stands under its region. So cells are looked up by the keys of the
-  // list alone.
+  // Other exhibits may be split further: a shop stands under its region. So cells are looked up by
+  // the keys of the list alone.
   const told = new Map<string, Set<string>>()
   const idOf = ({ measure, keys }: T, by: readonly string[]): string =>
     JSON.stringify([measure, ...by.map((name) => keys[name])])

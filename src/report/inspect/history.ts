@@ -12,8 +12,8 @@ import { conditionsOf } from './row-conditions.js'
 const PERIOD = 'last 24 months'
 
 /**
- * The measure of a cell of an exhibit month by month, for what its keys name, whatever its own time; null where there are no dates, for records, and
- * where fewer than two months have a value.
+ * The measure of a cell of an exhibit month by month, for what its keys name, whatever its own
+ * time; null where there are no dates, for records, and where fewer than two months have a value.
  */
 export async function trendBehind(
   { context: asked, report }: DecidedReport,

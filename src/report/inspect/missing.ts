@@ -22,9 +22,9 @@ interface Piece {
 }
 
 /**
- * Why a measure is missing at a place, as one clause; undefined where it is not missing. What it is made of
- * is summarised once more, as it was there: it has no rows, or none with a value, divides by zero, looks
- * beyond the data, or asks a source what it cannot tell.
+ * Why a measure is missing at a place, as one clause; undefined where it is not missing. What it is
+ * made of is summarised once more, as it was there: it has no rows, or none with a value, divides
+ * by zero, looks beyond the data, or asks a source what it cannot tell.
  */
 export async function missingWhy(
   { context: asked }: DecidedReport,

@@ -12,8 +12,8 @@ function exhibitNamed(decided: DecidedReport, name: string): AnsweredExhibit {
 }
 
 /**
- * The cell that keys name, or all that they fit. Keys that are left out are summed over. In the place of a
- * measure a row key names its headings.
+ * The cell that keys name, or all that they fit. Keys that are left out are summed over. In the
+ * place of a measure a row key names its headings.
  *
  * @throws ProblemError where the exhibit, the measure or a key is not there, or no cell fits.
  */

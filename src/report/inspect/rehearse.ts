@@ -11,8 +11,8 @@ import { tellRules } from './rules.js'
 export type RehearsedRule = Rehearsal & { exhibit: string; place: string; of: string }
 
 /**
- * Rules that no values can be tried in, for they take their look from the data, and how many cells each
- * reaches.
+ * Rules that no values can be tried in, for they take their look from the data, and how many cells
+ * each reaches.
  */
 export function withoutTrial(decided: DecidedReport, name: string | undefined): { title: string; cells: number }[] {
   return tellRules(decided).flatMap(({ rule, title, places }) => {
@@ -22,7 +22,10 @@ export function withoutTrial(decided: DecidedReport, name: string | undefined): 
   })
 }
 
-/** Each rule, or the one named, on values around its limits: once for each measure it paints, in the first exhibit that shows it. */
+/**
+ * Each rule, or the one named, on values around its limits: once for each measure it paints, in the
+ * first exhibit that shows it.
+ */
 export function rehearseReport(
   decided: DecidedReport,
   name: string | undefined,

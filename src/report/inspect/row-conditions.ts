@@ -4,7 +4,9 @@ import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../../time/peri
 import { OTHERS_CODE } from '../layout/labels.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
-/** What a row fulfils that belongs under a header: one condition a key, or none for keys of time. */
+/**
+ * What a row fulfils that belongs under a header: one condition a key, or none for keys of time.
+ */
 export function conditionsOf(answered: AnsweredExhibit, axis: Axis, node: AxisNode, timed = true): Bound[] {
   return node.codes.flatMap((code, depth): Bound | [] => {
     const { name, domain } = axis.keys[depth]

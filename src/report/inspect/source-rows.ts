@@ -18,7 +18,9 @@ import type { BoundExhibit, BoundSource } from '../model/bound.js'
 import type { Place } from './cells.js'
 import { conditionsOf, inPeriod, reference } from './row-conditions.js'
 
-/** Rows of one source that were added up for a cell, at one of the times that its measure looks at. */
+/**
+ * Rows of one source that were added up for a cell, at one of the times that its measure looks at.
+ */
 export interface RowsBehind {
   source: string
   /** The days that counted, as readers write them; empty where time does not matter. */
@@ -29,9 +31,9 @@ export interface RowsBehind {
 const CONDITION = { kind: 'condition' } as const
 
 /**
- * The rows that a cell is made of, where they are: for each source that its measure reads and each time that
- * it looks at, the rows that fit the report, the exhibit, the keys of the cell and the conditions of its
- * aggregates. Numbers are as they stand in the source.
+ * The rows that a cell is made of, where they are: for each source that its measure reads and each
+ * time that it looks at, the rows that fit the report, the exhibit, the keys of the cell and the
+ * conditions of its aggregates. Numbers are as they stand in the source.
  */
 export async function rowsBehind(
   { context: asked }: DecidedReport,
@@ -44,7 +46,8 @@ export async function rowsBehind(
   const { exhibit } = answered
   const own = report.measures.get(measure)
   if (own === undefined) return []
-  // A streak is read at the cell itself: what lies before it is the same measures at earlier periods.
+  // A streak is read at the cell itself: what lies before it is the same measures at earlier
+  // periods.
   const all = neededMeasures(report, { ...exhibit, show: [measure], chart: undefined }, [])
   const read = [own, ...streaksOf(all).map((streak) => ({ ...own, name: streak.key, bound: streak.of }))]
   const spans = exhibitSpans(asked, exhibit, read)
@@ -80,8 +83,8 @@ export async function rowsBehind(
 const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
 
 /**
- * The conditions that the keys of a cell make; those that tell its time only where it is asked about that
- * time itself.
+ * The conditions that the keys of a cell make; those that tell its time only where it is asked
+ * about that time itself.
  */
 function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQuery): Bound[] {
   const { rows, columns } = answered.summary
@@ -93,7 +96,10 @@ function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQu
   return present ? own : [...own, ...cycleConditions(answered, place, asking)]
 }
 
-/** Weekdays and months of the year are conditions whatever time is looked at; days ago they are others. */
+/**
+ * Weekdays and months of the year are conditions whatever time is looked at; days ago they are
+ * others.
+ */
 function cycleConditions(answered: AnsweredExhibit, place: Place, { steps }: SourceQuery): Bound[] {
   const home = answered.report.sources[0].date
   const shift = plainShift(steps) ?? { months: 0, days: 0 }
@@ -118,8 +124,8 @@ function keysOf(answered: AnsweredExhibit, place: Place): CellSetKey[] {
 }
 
 /**
- * The days that count for a cell at the time that is asked about; undefined where they are those of the
- * asking.
+ * The days that count for a cell at the time that is asked about; undefined where they are those of
+ * the asking.
  */
 async function daysOf(
   answered: AnsweredExhibit,
@@ -157,7 +163,8 @@ async function daysOf(
 }
 
 /**
- * The days that a cell stands for, in whole periods of a coarse source; undefined where time does not matter.
+ * The days that a cell stands for, in whole periods of a coarse source; undefined where time does
+ * not matter.
  */
 function cellSpan(answered: AnsweredExhibit, place: Place, { time, fit, steps }: SourceQuery): Span | undefined {
   if (time === undefined) return undefined
@@ -175,8 +182,8 @@ function inDays(answered: AnsweredExhibit, source: BoundSource, span: Span): Bou
 }
 
 /**
- * What a row fulfils that some aggregate reads: it has a value there, and meets its condition. None where one
- * reads every row.
+ * What a row fulfils that some aggregate reads: it has a value there, and meets its condition. None
+ * where one reads every row.
  */
 function partConditions(parts: readonly BoundAggregate[]): Bound[] {
   let any: Bound | undefined

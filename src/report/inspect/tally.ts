@@ -18,7 +18,10 @@ export function tallyReport(decided: DecidedReport): ReportTally {
   return tally
 }
 
-/** Lists and words tell of cells that other exhibits show: they are counted for themselves, and left out of sums over exhibits. */
+/**
+ * Lists and words tell of cells that other exhibits show: they are counted for themselves, and left
+ * out of sums over exhibits.
+ */
 export interface ReportTally extends Tally {
   /** The exhibits that are lists or words. */
   readings: string[]

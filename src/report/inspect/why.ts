@@ -11,7 +11,10 @@ export type WhyAnswer =
   | { exhibit: string; keys: Record<string, string | null>; name: string; why: Why }
   | { exhibit: string; candidates: { name: string; keys: Record<string, string | null>; text: string }[] }
 
-/** Why a cell looks as it does. Keys that are left out are summed over; where no such cell is shown, the candidates are told. */
+/**
+ * Why a cell looks as it does. Keys that are left out are summed over; where no such cell is shown,
+ * the candidates are told.
+ */
 export function whyCell(
   decided: DecidedReport,
   exhibitName: string,

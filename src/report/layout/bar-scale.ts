@@ -3,8 +3,8 @@ import { extentOf, placeBeyond } from '../../style/painting.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
 /**
- * Where a bar or dot lies that an exhibit asks for and no rule decides: from zero, over the values of the details of each measure.
- * Without values, or with none but zero, there is none.
+ * Where a bar or dot lies that an exhibit asks for and no rule decides: from zero, over the values
+ * of the details of each measure. Without values, or with none but zero, there is none.
  */
 export function extentsOf(
   { exhibit, summary }: AnsweredExhibit,

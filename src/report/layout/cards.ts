@@ -40,7 +40,10 @@ export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends |
   return { ...answered.head, kind: 'cards', cards, legends: uncounted, messages: notes }
 }
 
-/** A difference in words, and by how many percent where that says something: not of percents, nor on a base of zero or less. */
+/**
+ * A difference in words, and by how many percent where that says something: not of percents, nor on
+ * a base of zero or less.
+ */
 export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell): Card['change'] {
   const [now, then] = [cell.value, versus.value]
   if (typeof now !== 'number' || typeof then !== 'number') return null

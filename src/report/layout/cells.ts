@@ -106,7 +106,10 @@ export class CellMaker {
     return made
   }
 
-  /** An exhibit's own `hide` holds where no rule sets one; looks stay shared, so that views write few classes. */
+  /**
+   * An exhibit's own `hide` holds where no rule sets one; looks stay shared, so that views write
+   * few classes.
+   */
   #shown(look: CellStyle, hide: boolean): CellStyle {
     if (!hide || look.hide !== null) return look
     const known = this.#hidden.get(look) ?? { ...look, hide: 'value' as const }
@@ -168,7 +171,10 @@ function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Ans
   return rest === undefined && rowDepth === rows.length && columnDepth === columns.length
 }
 
-/** Whether something but the number tells of the value: a total that nothing paints would be blank without it. */
+/**
+ * Whether something but the number tells of the value: a total that nothing paints would be blank
+ * without it.
+ */
 function isSeen({ fill, icon, bar, picture }: CellStyle): boolean {
   return fill !== null || icon !== null || bar !== null || picture !== null
 }

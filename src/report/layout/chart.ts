@@ -118,7 +118,10 @@ function placesOf(answered: AnsweredExhibit, make: CellMaker): Place[] {
   return [...own, ...rests]
 }
 
-/** Every column of the summary, by the value of the key that makes panels and of the key that makes series. */
+/**
+ * Every column of the summary, by the value of the key that makes panels and of the key that makes
+ * series.
+ */
 function stripesOf(
   { exhibit, summary }: AnsweredExhibit,
   make: CellMaker,
@@ -141,7 +144,10 @@ function stripesOf(
   return { panels, stripes, values: seriesAt < 0 ? [''] : inAxisOrder(axis, seriesAt, stripes) }
 }
 
-/** The values of the series key, each once; under panels, where one may lack some, in the order in which they are met. */
+/**
+ * The values of the series key, each once; under panels, where one may lack some, in the order in
+ * which they are met.
+ */
 function inAxisOrder(axis: Axis, at: number, stripes: readonly Stripe[]): string[] {
   const { domain } = axis.keys[at]
   const order = new Map<string, number>()
@@ -163,7 +169,10 @@ function seriesLabel(
   return chart.draws.length === 1 ? value : `${label}, ${value}`
 }
 
-/** A status colours the whole mark: a pigment by its body, any other fill by itself. A pale mark gets an outline. */
+/**
+ * A status colours the whole mark: a pigment by its body, any other fill by itself. A pale mark
+ * gets an outline.
+ */
 function markOf(
   { pigment, fill, ink }: CellStyle,
   plain: { mark: PackedColor; outline: PackedColor | null },
@@ -184,8 +193,9 @@ function outlined(
 }
 
 /**
- * Lines across a chart, worked out over its cells as the limits of a rule are: one through all panels, or one a panel where these differ.
- * What differs from place to place is no line, which is said.
+ * Lines across a chart, worked out over its cells as the limits of a rule are: one through all
+ * panels, or one a panel where these differ. What differs from place to place is no line, which is
+ * said.
  */
 function buildReferenceLines(
   answered: AnsweredExhibit,

@@ -11,7 +11,11 @@ import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answere
 import type { BoundReport } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
 
-/** Answers a report with the engines of its sources: numbers read once, decided once, laid out as a page, and what its rules found, for whoever asks why. `again`: it may be decided again with other values of parameters. */
+/**
+ * Answers a report with the engines of its sources: numbers read once, decided once, laid out as a
+ * page, and what its rules found, for whoever asks why. `again`: it may be decided again with other
+ * values of parameters.
+ */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
   const joined: Problem[] = []
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))

@@ -53,7 +53,10 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
   }
 }
 
-/** Of all rows those whose first cell has one of the statuses, each by its full name, in one order whatever they are nested in. */
+/**
+ * Of all rows those whose first cell has one of the statuses, each by its full name, in one order
+ * whatever they are nested in.
+ */
 function filterListRows(rows: readonly Row[], { list, rows: keys, show, sort }: AnsweredExhibit['exhibit']): Row[] {
   const deepest = keys.length
   const statuses = list?.statuses ?? []
@@ -130,7 +133,10 @@ function slotsOf({ exhibit, summary }: AnsweredExhibit): Slot[] {
   return [...(side === 'left' ? totals : []), ...details, ...(side === 'right' ? totals : [])]
 }
 
-/** A heading row a column key, a row of years over periods that need one, and a row of measures where there are several. */
+/**
+ * A heading row a column key, a row of years over periods that need one, and a row of measures
+ * where there are several.
+ */
 function headingsOf(answered: AnsweredExhibit, make: CellMaker, slots: readonly Slot[]): ColumnHeading[][] {
   const { exhibit, report, summary } = answered
   const axis = summary.columns
@@ -183,7 +189,10 @@ function shortLabel(axis: Axis, make: CellMaker, node: number): string {
   return domain.kind === 'time' ? make.labels.periods.short(domain.unit, domain.periods[code]) : domain.words[code]
 }
 
-/** The year of each header, where a single calendar key (but the year itself) would have to repeat it. */
+/**
+ * The year of each header, where a single calendar key (but the year itself) would have to repeat
+ * it.
+ */
 function yearsOver(axis: Axis, make: CellMaker): ((node: number) => string) | undefined {
   const [key] = axis.keys
   if (axis.keys.length !== 1 || key.domain.kind !== 'time') return undefined
@@ -211,7 +220,9 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
   return out
 }
 
-/** Lays out the rows of a table: groups, details, totals and the others of a key, in their order. */
+/**
+ * Lays out the rows of a table: groups, details, totals and the others of a key, in their order.
+ */
 class RowBuilder {
   readonly #answered: AnsweredExhibit
   readonly #make: CellMaker

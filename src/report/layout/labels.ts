@@ -70,7 +70,10 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
   }
 }
 
-/** A printer for each measure. Without digits of its own it prints as many as some value needs, so that points align. */
+/**
+ * A printer for each measure. Without digits of its own it prints as many as some value needs, so
+ * that points align.
+ */
 function createPrinters(answered: AnsweredExhibit): (measure: string) => NumberPrinter {
   const { report, cache: memory } = answered
   const printers = memory?.printers ?? new Map<string, NumberPrinter>()

@@ -23,7 +23,10 @@ export async function answerPeriods(asked: QueryContext, exhibit: BoundExhibit):
   return answerExhibit(asked, { ...exhibit, rows: [words.along], show: [words.of], topN: [], sort: undefined }, [])
 }
 
-/** Reads an exhibit aloud: who is in which status, highest and lowest, strong and weak periods, runs, and what changed. */
+/**
+ * Reads an exhibit aloud: who is in which status, highest and lowest, strong and weak periods,
+ * runs, and what changed.
+ */
 export function buildReading(
   answered: AnsweredExhibit,
   periods: AnsweredExhibit | undefined,
@@ -145,7 +148,10 @@ function changesOf(answered: AnsweredExhibit, cells: readonly Cell[], others: re
   return [plain(told.join(' '))]
 }
 
-/** Strong and weak periods, and runs of at least two below the average. A period that is not over is left out, and said. */
+/**
+ * Strong and weak periods, and runs of at least two below the average. A period that is not over is
+ * left out, and said.
+ */
 function periodsOf(periods: AnsweredExhibit, of: string, asOf: number | undefined): Sentence[] {
   const { summary, report } = periods
   const make = new CellMaker(periods)

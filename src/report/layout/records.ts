@@ -35,7 +35,10 @@ export interface FoundRecords {
   whole: AnsweredExhibit | undefined
 }
 
-/** Fetches the rows that fit an exhibit, and makes a summary of them in which each row is a cell by itself. */
+/**
+ * Fetches the rows that fit an exhibit, and makes a summary of them in which each row is a cell by
+ * itself.
+ */
 export async function answerRecords(
   asked: QueryContext,
   exhibit: BoundExhibit,

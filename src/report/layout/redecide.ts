@@ -9,8 +9,9 @@ import type { BoundReport } from '../model/bound.js'
 import { decideReport, toldParameters } from './decide.js'
 
 /**
- * The same report with other values of its parameters, as plain numbers. Nothing is bound again; numbers are summarised again only where a
- * measure reads a parameter that moved, and an exhibit that reads none of them is taken as it was.
+ * The same report with other values of its parameters, as plain numbers. Nothing is bound again;
+ * numbers are summarised again only where a measure reads a parameter that moved, and an exhibit
+ * that reads none of them is taken as it was.
  *
  * @param before decided with `again`, so that what was found out is still at hand.
  */
@@ -53,7 +54,10 @@ export async function redecide(
   }
 }
 
-/** Whether an exhibit shows something that a parameter decides: by a rule, a line across a chart, or words. */
+/**
+ * Whether an exhibit shows something that a parameter decides: by a rule, a line across a chart, or
+ * words.
+ */
 function readsAny(
   { exhibit, rules }: AnsweredExhibit,
   moved: ReadonlySet<string>,

@@ -1,6 +1,9 @@
 import type { AnsweredExhibit } from '../model/answered.js'
 
-/** The children of a header in the order shown: the axis' own, or by the total of a measure, missing last. */
+/**
+ * The children of a header in the order shown: the axis' own, or by the total of a measure, missing
+ * last.
+ */
 export function childOrder(answered: AnsweredExhibit): (depth: number, node: number) => number[] {
   const { cache: memory } = answered
   const order = memory?.order ?? orderOf(answered)

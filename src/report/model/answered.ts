@@ -17,7 +17,10 @@ export interface QueryContext {
   stats: readonly SourceStats[]
   /** The report's date; undefined where there are no dates. */
   asOf: number | undefined
-  /** Whether it may be decided again with other values of parameters, so that what was made is worth keeping. */
+  /**
+   * Whether it may be decided again with other values of parameters, so that what was made is worth
+   * keeping.
+   */
   again?: true
 }
 
@@ -51,8 +54,8 @@ export interface AnsweredExhibit {
   /** Said while it was asked; whoever lays it out may add. */
   notes: Problem[]
   /**
-   * After everything shown is painted: legends and notes. `shown` are the details on the page, where not all
-   * are.
+   * After everything shown is painted: legends and notes. `shown` are the details on the page,
+   * where not all are.
    */
   legendsAndMessages(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
 }
@@ -79,8 +82,9 @@ export interface StyledCell {
 }
 
 /**
- * What was made of one summary and may be taken again when the same summary is decided with other values of parameters: what looks as before
- * is the same object as before, so that whoever draws it sees at once that nothing changed.
+ * What was made of one summary and may be taken again when the same summary is decided with other
+ * values of parameters: what looks as before is the same object as before, so that whoever draws it
+ * sees at once that nothing changed.
  */
 export interface ReuseCache {
   /** What rules found out about the cells of a level. */
@@ -102,7 +106,10 @@ export interface ReuseCache {
   rows: readonly Row[]
 }
 
-/** An exhibit answered, and what lays it out: once more where it is decided again with the same numbers. */
+/**
+ * An exhibit answered, and what lays it out: once more where it is decided again with the same
+ * numbers.
+ */
 export interface BuiltExhibit {
   answered: AnsweredExhibit
   exhibit: Exhibit

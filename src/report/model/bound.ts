@@ -121,7 +121,10 @@ export interface BoundSource {
   engine: Engine
 }
 
-/** What sources lack beside each other and in themselves, over all rows and whatever is narrowed later. */
+/**
+ * What sources lack beside each other and in themselves, over all rows and whatever is narrowed
+ * later.
+ */
 export interface Coverage {
   gaps: readonly Gap[]
   blanks: readonly Blank[]
@@ -135,8 +138,8 @@ export interface Gap {
   /** The periods that are compared; left out where one of the two has no dates. */
   unit?: PeriodUnit
   /**
-   * One row for each combination that is lacking and each value beside it of what the report may be narrowed
-   * by: the keys, home's date at the first day of the period, and those columns.
+   * One row for each combination that is lacking and each value beside it of what the report may be
+   * narrowed by: the keys, home's date at the first day of the period, and those columns.
    */
   rows: Table
 }
@@ -159,7 +162,10 @@ export interface SourceFacts extends Omit<SourceControl, 'filtered' | 'text'> {
 
 /** What is changed for one run, from outside the file. */
 export interface Settings extends Following {
-  /** New values of parameters: plain numbers (0.15 for 15 %), or texts: `{ target: 70000, share: '15%' }`. */
+  /**
+   * New values of parameters: plain numbers (0.15 for 15 %), or texts: `{ target: 70000, share:
+   * '15%' }`.
+   */
   parameters?: Readonly<Record<string, number | string>>
   /** A further condition on rows. */
   where?: string

@@ -7,7 +7,10 @@ export type ProgressEvent = { source: string; rows: number } | { source: string;
 export interface Following {
   /** Called while rows are read and sources are asked. Nothing depends on it. */
   onProgress?: (event: ProgressEvent) => void
-  /** An AbortSignal: between steps the work stops, and the call is rejected with the signal's reason. */
+  /**
+   * An AbortSignal: between steps the work stops, and the call is rejected with the signal's
+   * reason.
+   */
   signal?: StopSignal
 }
 

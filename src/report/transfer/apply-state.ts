@@ -6,7 +6,10 @@ import type { BoundExhibit, BoundReport } from '../model/bound.js'
 export interface ReaderState {
   /** Values of parameters that were moved, as plain numbers. */
   parameters: Readonly<Record<string, number>>
-  /** The chosen values of each filtered key: words, or `true` and `false` of a condition; a key that is left out is not narrowed. */
+  /**
+   * The chosen values of each filtered key: words, or `true` and `false` of a condition; a key that
+   * is left out is not narrowed.
+   */
   filters: Readonly<Record<string, readonly string[]>>
   /** As in a report file; null for the report's own. */
   period: string | null
@@ -19,8 +22,8 @@ export interface ReaderState {
 }
 
 /**
- * A bound report with its reader's values, filters, switches and orders: what the same words in the file, or given with it, would have bound
- * to. Names that the report has not are left alone.
+ * A bound report with its reader's values, filters, switches and orders: what the same words in the
+ * file, or given with it, would have bound to. Names that the report has not are left alone.
  */
 export function applyState(bound: BoundReport, moves: ReaderState): BoundReport {
   const { parameters, filters: keys, period, paused, sorts, plain } = moves

@@ -13,8 +13,9 @@ import type { PackedPalette, PackedReport, PackedSource } from './unpack.js'
 const MIN_SHARED_WORDS = 8
 
 /**
- * A bound report as JSON text, for a page to go on from: what it says is checked and resolved, so the page needs no more than runs it.
- * Engines stay behind: `stored` is what their sources are opened from again.
+ * A bound report as JSON text, for a page to go on from: what it says is checked and resolved, so
+ * the page needs no more than runs it. Engines stay behind: `stored` is what their sources are
+ * opened from again.
  *
  * @param pictures the pictures that were asked of its palette, by what they are called there.
  */
@@ -53,7 +54,10 @@ export function packReport(
   })
 }
 
-/** Of the file what a page shows or lets its reader do: no formulas, which are bound, and no questions to databases, which are nobody's business. */
+/**
+ * Of the file what a page shows or lets its reader do: no formulas, which are bound, and no
+ * questions to databases, which are nobody's business.
+ */
 function shownOf({ title, note, filters, sources }: ReportSpec): ReportSpec {
   const shown = Object.entries(sources).map(([name, { file, table, query, expect }]) => [
     name,

@@ -35,16 +35,20 @@ export interface CarriedColumns {
   groups?: number
   /** The columns of these rows. */
   columns: readonly string[]
-  /** The parts for which rows were needed: such as do not merge. None where groups would have been nearly as many. */
+  /**
+   * The parts for which rows were needed: such as do not merge. None where groups would have been
+   * nearly as many.
+   */
   unmerged: readonly string[]
   /** Rows that are listed somewhere, with all their columns. */
   listed: number
 }
 
 /**
- * Answers a report and gathers what a page has to carry of its sources so that it can be answered again with other parameters and filters:
- * the groups of everything that was asked and may be filtered by, with parts that merge. Where some part does not merge, or groups are
- * nearly as many as rows, the coded columns it needs; rows themselves where they are listed.
+ * Answers a report and gathers what a page has to carry of its sources so that it can be answered
+ * again with other parameters and filters: the groups of everything that was asked and may be
+ * filtered by, with parts that merge. Where some part does not merge, or groups are nearly as many
+ * as rows, the coded columns it needs; rows themselves where they are listed.
  */
 export async function takeSnapshot(
   bound: BoundReport,
@@ -80,7 +84,10 @@ export async function takeSnapshot(
   return { decided, stored, carried }
 }
 
-/** An engine that listens: names that were looked up elsewhere stand for what they were looked up by. */
+/**
+ * An engine that listens: names that were looked up elsewhere stand for what they were looked up
+ * by.
+ */
 function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>): Engine {
   const add = (name: string): void => {
     heard.keys.add(by.get(name) ?? name)

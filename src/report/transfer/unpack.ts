@@ -10,7 +10,9 @@ import type { BoundReport, BoundSource } from '../model/bound.js'
 /** What a page carries of where rows come from, beside the numbers. */
 export type PackedSource = Pick<BoundSource, 'name' | 'date' | 'match' | 'grain'>
 
-/** What looks are made with, as data: pictures and colours that were met, by what they are called. */
+/**
+ * What looks are made with, as data: pictures and colours that were met, by what they are called.
+ */
 export interface PackedPalette extends Pick<Palette, 'pigments' | 'icons'> {
   pictures: Readonly<Record<string, string>>
   colors: Readonly<Record<string, number>>

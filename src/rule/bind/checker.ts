@@ -56,7 +56,10 @@ export interface CheckerParts {
   hide: 'value' | 'icon' | undefined
 }
 
-/** What the kinds are given to check their part of a rule. A class, for a closure a method and rule is what compiling many rules spent its time on. */
+/**
+ * What the kinds are given to check their part of a rule. A class, for a closure a method and rule
+ * is what compiling many rules spent its time on.
+ */
 export class RuleChecker implements Checker {
   readonly judged: Type
   readonly better: Better | undefined
@@ -90,7 +93,8 @@ export class RuleChecker implements Checker {
   gives(given: Effect): number {
     const { givens } = this.#parts
     const hidden = this.hide === null ? given : { ...given, hide: given.hide ?? this.hide }
-    // A smooth ramp repeats colours, and its classes must stay in step with its places: only statuses are shared.
+    // A smooth ramp repeats colours, and its classes must stay in step with its places: only
+    // statuses are shared.
     if (given.status === null) return givens.push(hidden) - 1
     this.#known ??= new Map()
     let found = this.#known.get(given.status)
@@ -202,8 +206,8 @@ export class RuleChecker implements Checker {
 }
 
 /**
- * A status with the channels of a style in the place of its own. A new ground has an ink of its own unless
- * one is written: that of the old ground may not be readable on it.
+ * A status with the channels of a style in the place of its own. A new ground has an ink of its own
+ * unless one is written: that of the old ground may not be readable on it.
  */
 function refinedGiven(given: Effect, refining: Effect, status: Style, style: Style): Effect {
   const next = { ...given }
@@ -223,7 +227,10 @@ function extentSetting(setting: Setting, judged: Type): Setting {
   return { ...setting, names: { find, all: () => ['lowest', 'highest', ...setting.names.all()] } }
 }
 
-/** A typed number as the text of an expression: `-5` is a minus and a 5, and an exponent is written out. */
+/**
+ * A typed number as the text of an expression: `-5` is a minus and a 5, and an exponent is written
+ * out.
+ */
 export function limitSource(limit: Limit): string {
   return typeof limit === 'string' ? limit : String(limit).replace('e+', 'e')
 }
@@ -262,7 +269,10 @@ function unitAdvice(bound: Bound, judged: Type, text: string): string | undefine
   return undefined
 }
 
-/** Outside aggregates nothing may differ from cell to cell, and aggregates keep to the rule's own groups. */
+/**
+ * Outside aggregates nothing may differ from cell to cell, and aggregates keep to the rule's own
+ * groups.
+ */
 function constantInGroup(bound: Bound, within: readonly string[]): boolean {
   if (bound.op === 'aggregate') {
     const own = bound.within

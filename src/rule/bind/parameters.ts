@@ -17,7 +17,10 @@ export interface NamedParameter extends Parameter {
   step?: number
 }
 
-/** Reads the parameters of a report or of plain options: a number, a percent as text, or a map with bounds. */
+/**
+ * Reads the parameters of a report or of plain options: a number, a percent as text, or a map with
+ * bounds.
+ */
 export function readParameters(
   specs: Readonly<Record<string, ParameterSpec>>,
   at: Path,
@@ -70,9 +73,9 @@ function readAmount(written: number | string): { amount: number; percent: boolea
 }
 
 /**
- * A parameter set from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for a percent.
- * Gives the parameter with its new value, or what is wrong; a value outside the bounds is taken, and said in
- * `notes`.
+ * A parameter set from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for a
+ * percent. Gives the parameter with its new value, or what is wrong; a value outside the bounds is
+ * taken, and said in `notes`.
  */
 export function setParameter(
   parameter: NamedParameter,
@@ -100,7 +103,10 @@ export function setParameter(
   return { ...parameter, value: read.amount }
 }
 
-/** The parameters with other values, by name; unknown names and what is no value are told at their path. */
+/**
+ * The parameters with other values, by name; unknown names and what is no value are told at their
+ * path.
+ */
 export function setParameters(
   parameters: ReadonlyMap<string, NamedParameter>,
   changed: Readonly<Record<string, number | string>>,

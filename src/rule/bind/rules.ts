@@ -15,7 +15,10 @@ import { ROW } from '../row.js'
 import { keep, RuleChecker } from './checker.js'
 import type { Vocabulary } from './vocabulary.js'
 
-/** Checks and binds rules. A rule with problems is left out of the result, and all its problems are told. */
+/**
+ * Checks and binds rules. A rule with problems is left out of the result, and all its problems are
+ * told.
+ */
 export function bindRules(
   specs: readonly (RuleSpec | null)[],
   vocabulary: Vocabulary,
@@ -114,7 +117,10 @@ interface Target {
   is: BoundRule['target']
 }
 
-/** What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all` every measure. */
+/**
+ * What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all`
+ * every measure.
+ */
 function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Path): Target[] {
   const { measures, fields } = vocabulary
   // A column without values may turn out to be anything; it is painted where it is named.

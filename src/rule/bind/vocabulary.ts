@@ -30,7 +30,10 @@ export interface Vocabulary {
   measures: ReadonlyMap<string, MeasureFacts>
   /** Keys of exhibits, and columns that may agree inside a cell. */
   fields: Names
-  /** The file of a rule that is shared with other reports, by its place; undefined for the report's own. */
+  /**
+   * The file of a rule that is shared with other reports, by its place; undefined for the report's
+   * own.
+   */
   shared?: (index: number) => string | undefined
   /** Names for `only`; undefined where there are no exhibits. */
   exhibits?: readonly string[]

@@ -127,7 +127,9 @@ export function subjectOf(rule: BoundRule, facts: PhraseContext): string {
   return rule.measure === ROW ? 'each row' : facts.label(rule.measure)
 }
 
-/** The number of an expression that holds whatever the data: made of numbers and parameters alone. */
+/**
+ * The number of an expression that holds whatever the data: made of numbers and parameters alone.
+ */
 export function settled(bound: Bound, { parameters }: Pick<PhraseContext, 'parameters'>): number | undefined {
   let free = true
   const scope: Scope = {

@@ -12,7 +12,10 @@ export interface Rehearsal {
   rule: string
   title: string
   measure: string
-  /** The cell in whose place the values are tried: what differs from cell to cell is taken from there. */
+  /**
+   * The cell in whose place the values are tried: what differs from cell to cell is taken from
+   * there.
+   */
   cell: number
   trials: Trial[]
 }
@@ -37,7 +40,10 @@ export function rehearsable(results: readonly RuleResult[]): RuleResult[] {
   )
 }
 
-/** Tries a rule on values just below, at and just above all that it compares with, on zero, missing, and the ends of the population. */
+/**
+ * Tries a rule on values just below, at and just above all that it compares with, on zero, missing,
+ * and the ends of the population.
+ */
 export function rehearseRule(
   result: RuleResult,
   facts: PhraseContext,
@@ -106,7 +112,10 @@ function shownStep(rule: BoundRule, facts: PhraseContext): number {
   return 10 ** -(format.kind === 'percent' ? digits + 2 : digits)
 }
 
-/** The cell with the middle one of the values, that the rule can reach: as good a place as any, and no odd one. */
+/**
+ * The cell with the middle one of the values, that the rule can reach: as good a place as any, and
+ * no odd one.
+ */
 function middleCell({ rule, judged, classes, judgedAt }: RuleResult): number | undefined {
   const { value } = judged
   const where = rule.where === undefined ? undefined : conditions(judged.run(rule.where.bound), judged.length)

@@ -4,8 +4,8 @@ import type { BoundRule, BoundText } from '../model.js'
 import { createPhrases, type PhraseContext, subjectOf } from './phrases.js'
 
 /**
- * A rule as one plain sentence. Bound once for each thing it paints, it is told once: what reads alike is put together.
- * `rules` are those of one rule as written.
+ * A rule as one plain sentence. Bound once for each thing it paints, it is told once: what reads
+ * alike is put together. `rules` are those of one rule as written.
  */
 export function ruleSentence(rules: readonly BoundRule[], facts: PhraseContext): string {
   const told = new Map<string, string[]>()

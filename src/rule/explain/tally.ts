@@ -35,7 +35,10 @@ export interface Tally {
   parts: PartCount[]
 }
 
-/** Counts the shown statuses and the parts of rules over the cells of one level. Statuses in the order they were defined, zeros told. */
+/**
+ * Counts the shown statuses and the parts of rules over the cells of one level. Statuses in the
+ * order they were defined, zeros told.
+ */
 export function tallyCells(
   exhibit: string | null,
   painting: Painting,

@@ -15,7 +15,8 @@ export interface Why {
   value: number | null
   text: string
   /**
-   * Why the value is missing, in words; absent where there is one, and where nobody looked into the sources.
+   * Why the value is missing, in words; absent where there is one, and where nobody looked into the
+   * sources.
    */
   missing?: string
   rules: WhyRule[]
@@ -85,7 +86,8 @@ export function explainCell(
   const column = cells.table.columns.get(measure)?.column
   const value = column?.kind === 'number' && !Number.isNaN(column.values[cell]) ? column.values[cell] : null
   const why = { measure, value, text, rules: told, channels }
-  // In a plain table a value is missing because the row has none; in a report there are other reasons.
+  // In a plain table a value is missing because the row has none; in a report there are other
+  // reasons.
   const missing = cells.exhibit === undefined ? 'missing: the row has no value' : 'missing'
   return { ...why, sentences: sentencesOf(why, facts, look, missing) }
 }

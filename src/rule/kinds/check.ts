@@ -7,7 +7,10 @@ import type { Better } from '../../table/table.js'
 import type { Tell } from '../diagnose.js'
 import type { BoundText } from '../model.js'
 
-/** What a kind is given to check its part of a rule. All problems go the same way; checking goes on after one. */
+/**
+ * What a kind is given to check its part of a rule. All problems go the same way; checking goes on
+ * after one.
+ */
 export interface Checker {
   /** What the judged value is. */
   readonly judged: Type
@@ -17,14 +20,17 @@ export interface Checker {
   readonly palette: Palette
   /** What the rule hides of the cells that it matches. */
   readonly hide: Effect['hide']
-  /** Binds a limit and sees that it can be compared with the judged value. `extent` lets it name lowest and highest. */
+  /**
+   * Binds a limit and sees that it can be compared with the judged value. `extent` lets it name
+   * lowest and highest.
+   */
   limit(limit: Limit, at: Path, extent?: boolean): BoundText | undefined
   condition(text: string, at: Path): BoundText | undefined
   /** A text column by name. */
   texts(name: string, at: Path): BoundText | undefined
   /**
-   * The class that gives a status or style, made when new; undefined after a problem. `refined` replaces
-   * channels of a status.
+   * The class that gives a status or style, made when new; undefined after a problem. `refined`
+   * replaces channels of a status.
    */
   outcome(outcome: Outcome | undefined, at: Path, what: string, refined?: Style): number | undefined
   /** Adds a class for a given made by the kind itself. */
@@ -37,13 +43,16 @@ export interface Checker {
   /** Tells a colour that is none, with the pigment that may be meant. */
   unknownColor(name: string, at: Path): void
   readonly tell: Tell
-  /** Whether a problem was found already: what is dear to make is not made for a rule that will not run. */
+  /**
+   * Whether a problem was found already: what is dear to make is not made for a rule that will not
+   * run.
+   */
   readonly refused: boolean
 }
 
 /**
- * What a band, rank or part gives, and where that is written: a status by name, a style, or a status that a
- * style refines.
+ * What a band, rank or part gives, and where that is written: a status by name, a style, or a
+ * status that a style refines.
  */
 export function writtenOutcome(
   { status, style }: { status?: string; style?: Style },

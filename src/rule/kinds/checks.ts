@@ -7,8 +7,8 @@ import { checkRank } from './rank/check.js'
 import type { KINDS } from './registry.js'
 
 /**
- * How each kind is checked, apart from the kinds themselves: a page that carries checked rules runs them and checks none.
- * A plan is opaque outside its own kind.
+ * How each kind is checked, apart from the kinds themselves: a page that carries checked rules runs
+ * them and checks none. A plan is opaque outside its own kind.
  */
 export const CHECKS: Readonly<Record<(typeof KINDS)[number]['key'], Check<unknown>>> = {
   bands: checkBands,

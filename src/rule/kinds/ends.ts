@@ -3,7 +3,9 @@ import { round14 } from '../../column/round.js'
 import { numbers } from '../../expression/evaluate.js'
 import type { BoundText, Judged } from '../model.js'
 
-/** One end of a scale in each group: as written, or the lowest or highest of the group's own values. */
+/**
+ * One end of a scale in each group: as written, or the lowest or highest of the group's own values.
+ */
 export function endOf(limit: BoundText | undefined, own: 'lowest' | 'highest', judged: Judged): Float64Array {
   if (limit !== undefined) return perGroup(limit, judged)
   return perOrder(judged.orders(), (order) => round14(own === 'lowest' ? order.lowest : order.highest))
@@ -30,7 +32,10 @@ export function percentText(t: number): string {
   return `${Math.round(t * 100)}%`
 }
 
-/** Whether no value of a population lies beyond two ends, but for their rounding to 14 digits, which no drawing shows. */
+/**
+ * Whether no value of a population lies beyond two ends, but for their rounding to 14 digits, which
+ * no drawing shows.
+ */
 export function isInside(order: Order, from: number, to: number): boolean {
   const slack = (to - from) * 1e-9
   return order.lowest >= from - slack && order.highest <= to + slack

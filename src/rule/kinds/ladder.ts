@@ -26,7 +26,10 @@ export interface Ladder {
   otherwise: number
 }
 
-/** The bands as intervals where every limit is one number for all cells; undefined where the ladder is climbed cell by cell. */
+/**
+ * The bands as intervals where every limit is one number for all cells; undefined where the ladder
+ * is climbed cell by cell.
+ */
 export type LadderFit = Intervals | undefined
 
 export interface Intervals {
@@ -34,7 +37,10 @@ export interface Intervals {
   high: Float64Array
 }
 
-/** Each band as the interval of values it takes, ends included, where all limits are one number for all cells. */
+/**
+ * Each band as the interval of values it takes, ends included, where all limits are one number for
+ * all cells.
+ */
 export function constantIntervals(plan: Ladder, judged: Judged): Intervals | undefined {
   if (judged.value.kind !== 'number') return undefined
   const n = plan.bands.length
@@ -86,7 +92,10 @@ export function runIntervals(plan: Ladder, { low, high }: Intervals, judged: Jud
   return out
 }
 
-/** The general way: limits that differ by cell, text, free conditions. Three values of truth, the ladder stops at a missing one. */
+/**
+ * The general way: limits that differ by cell, text, free conditions. Three values of truth, the
+ * ladder stops at a missing one.
+ */
 export function runLadder(plan: Ladder, judged: Judged): Int16Array {
   const { length, value } = judged
   const out = new Int16Array(length)

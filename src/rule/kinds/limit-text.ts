@@ -1,7 +1,10 @@
 import { type Bound, readsCells } from '../../expression/bound.js'
 import type { BoundText, Judged, Phrases } from '../model.js'
 
-/** A limit as a number where it is one for all cells, with its words where they say more than the number. */
+/**
+ * A limit as a number where it is one for all cells, with its words where they say more than the
+ * number.
+ */
 export function limitText(limit: BoundText, judged: Judged, telling: Phrases): string {
   const value = judged.run(limit.bound)
   const words = telling.words(limit.bound, limit.text)

@@ -20,8 +20,9 @@ export function createStyleCache(): StyleCache {
 }
 
 /**
- * Lays the rules of one measure on each other, in their order. A cell is a small number: which step its value is on, together with what
- * the other rules gave it. Each number that some cell has is settled once, by `layOn`.
+ * Lays the rules of one measure on each other, in their order. A cell is a small number: which step
+ * its value is on, together with what the other rules gave it. Each number that some cell has is
+ * settled once, by `layOn`.
  */
 export function composeStyles(
   layers: readonly Layer[],
@@ -33,7 +34,10 @@ export function composeStyles(
   const ids = new Int32Array(length)
   const stepped = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [] : [k]))
   let others = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [k] : []))
-  /** The classes of each id so far, by layer, -1 where a layer gave none; undefined for ids that no cell has. */
+  /**
+   * The classes of each id so far, by layer, -1 where a layer gave none; undefined for ids that no
+   * cell has.
+   */
   let tuples: (Int16Array | undefined)[] = [new Int16Array(layers.length).fill(-1)]
   if (steps !== undefined && stepped.length > 0) {
     tuples = Array.from({ length: steps.count }, (_, step) => {
@@ -77,7 +81,10 @@ function withBars(layers: readonly Layer[], painted: Painted): Painted {
   return bars === undefined ? painted : { ...painted, bars }
 }
 
-/** The looks of steps and one more rule. Painted again with the same steps, what was met before is not made anew. */
+/**
+ * The looks of steps and one more rule. Painted again with the same steps, what was met before is
+ * not made anew.
+ */
 function pairLooks(
   layers: readonly Layer[],
   tuples: readonly (Int16Array | undefined)[],

@@ -32,8 +32,9 @@ interface CellTable {
 }
 
 /**
- * Works out the judged value, the groups and the population of a rule over cells; statistics that are asked for twice are kept.
- * `painted` is the column that holds the painted value; undefined for whole rows.
+ * Works out the judged value, the groups and the population of a rule over cells; statistics that
+ * are asked for twice are kept. `painted` is the column that holds the painted value; undefined for
+ * whole rows.
  */
 export function evaluateRule(
   rule: Comparing,
@@ -68,7 +69,8 @@ class Evaluation implements JudgedCells, Scope {
     this.#cells = cells
     this.#notes = notes
     this.#memory = cells.runCache ?? createRunCache()
-    // The painted column and its groups name the population where nothing else narrows or replaces it.
+    // The painted column and its groups name the population where nothing else narrows or replaces
+    // it.
     const isPlain = rule.judge === undefined && rule.among === undefined
     this.#kept = isPlain ? this.#memory.statistics : new Map<string, Vector>()
     this.#compared = isPlain ? JSON.stringify([painted, rule.within, ...parameters]) : ''
@@ -178,7 +180,10 @@ class Evaluation implements JudgedCells, Scope {
     return groupsToCells(statistic(part.statistic, values, counted, count, part.share, made), all, count)
   }
 
-  /** A share of the population's sum, or a place in it from 1, the highest first; ties share the better place. */
+  /**
+   * A share of the population's sum, or a place in it from 1, the highest first; ties share the
+   * better place.
+   */
   #placed({ how, of, within }: Bound & { op: 'beside' }): Vector {
     const { groups: all, count } = this.#groupsOf(within)
     const values = numbers(this.run(of), this.length)
@@ -190,8 +195,8 @@ class Evaluation implements JudgedCells, Scope {
   }
 
   /**
-   * Rounded to its decimals where it is worked out, to 14 digits where it stands in a column; a statistic is
-   * rounded already.
+   * Rounded to its decimals where it is worked out, to 14 digits where it stands in a column; a
+   * statistic is rounded already.
    */
   #rounded(bound: Bound, vector: Vector): Vector {
     if (vector.kind !== 'number') return vector
@@ -223,7 +228,9 @@ function oneOf(vector: Vector, cell: number): Vector {
   return { ...vector, constant: true, values: vector.values.slice(cell, cell + 1) }
 }
 
-/** Places from 1, the highest value first; ties share the better one, and what is missing has none. */
+/**
+ * Places from 1, the highest value first; ties share the better one, and what is missing has none.
+ */
 function places(values: Float64Array, groups: Int32Array, count: number): Float64Array {
   const own: number[][] = Array.from({ length: count }, () => [])
   for (let i = 0; i < values.length; i++) if (groups[i] >= 0 && !Number.isNaN(values[i])) own[groups[i]].push(i)
@@ -237,7 +244,10 @@ function places(values: Float64Array, groups: Int32Array, count: number): Float6
   return out
 }
 
-/** The values as numbers: codes of texts and conditions stand for themselves, so that they can be counted. */
+/**
+ * The values as numbers: codes of texts and conditions stand for themselves, so that they can be
+ * counted.
+ */
 function asNumbers(value: Vector, length: number): Float64Array {
   if (value.kind === 'number') return numbers(value, length)
   const whole = value.kind === 'text' ? codes(value, length) : conditions(value, length)

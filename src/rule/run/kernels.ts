@@ -1,10 +1,15 @@
 /**
- * The loops over all cells, each a function of its own that is given plain arrays and numbers: compiled once, it stays so. Written into
- * functions that do more, they were thrown back to slow code whenever something else in these turned out otherwise (measured: 5 to 8 times
- * as long). That several share their lines is on purpose: a call for each cell would cost more than the line. `v !== v` is how NaN is met: it alone is not itself, and asking a function takes twice as long.
+ * The loops over all cells, each a function of its own that is given plain arrays and numbers:
+ * compiled once, it stays so. Written into functions that do more, they were thrown back to slow
+ * code whenever something else in these turned out otherwise (measured: 5 to 8 times as long). That
+ * several share their lines is on purpose: a call for each cell would cost more than the line. `v
+ * !== v` is how NaN is met: it alone is not itself, and asking a function takes twice as long.
  */
 
-/** Steps of values by a grid over the cuts; see `Steps`. Missing values take `missing`. What is met is marked. */
+/**
+ * Steps of values by a grid over the cuts; see `Steps`. Missing values take `missing`. What is met
+ * is marked.
+ */
 export function fillSteps(
   values: Float64Array,
   cuts: Float64Array,
@@ -57,7 +62,10 @@ export function fillStepsAndClasses(
   }
 }
 
-/** Steps of values that were sorted into bins before: the grid is over these, and has a place for missing values, too. */
+/**
+ * Steps of values that were sorted into bins before: the grid is over these, and has a place for
+ * missing values, too.
+ */
 export function fillPlaced(
   values: Float64Array,
   places: Uint16Array,
@@ -119,7 +127,10 @@ export function renumber(ids: Int32Array, numbers: Int32Array): void {
   for (let i = 0; i < ids.length; i++) ids[i] = numbers[ids[i]]
 }
 
-/** Classes of a smooth ramp over one group. Of the two distances from the middle one is 0, which costs less than to ask which. */
+/**
+ * Classes of a smooth ramp over one group. Of the two distances from the middle one is 0, which
+ * costs less than to ask which.
+ */
 export function fillRamp(
   values: Float64Array,
   middle: number,

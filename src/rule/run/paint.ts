@@ -24,7 +24,9 @@ export interface PaintResult {
   notes: Problem[]
 }
 
-/** Decides how every cell of some measures, or fields, looks. `rules` stand in order of precedence. */
+/**
+ * Decides how every cell of some measures, or fields, looks. `rules` stand in order of precedence.
+ */
 export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: readonly string[]): PaintResult {
   const kept = cells.runCache ?? createRunCache()
   const own: Cells = { ...cells, runCache: kept }
@@ -74,8 +76,9 @@ function looksOf({ styleCaches: looks }: Cells, measure: string): StyleCache | u
 }
 
 /**
- * The rules of one measure. Those for which steps of the value decide alone share one sorting of the cells into steps; the others are
- * run cell by cell. What reads no parameter that has moved is taken as it was.
+ * The rules of one measure. Those for which steps of the value decide alone share one sorting of
+ * the cells into steps; the others are run cell by cell. What reads no parameter that has moved is
+ * taken as it was.
  */
 function runAll(
   rules: readonly BoundRule[],

@@ -2,7 +2,10 @@ import type { Column } from '../../column/column.js'
 import { type Coded, groupRows } from '../../column/group.js'
 import type { Table } from '../../table/table.js'
 
-/** The group of each cell by some of its keys; all in one group without keys. A missing key is a group of its own. */
+/**
+ * The group of each cell by some of its keys; all in one group without keys. A missing key is a
+ * group of its own.
+ */
 export function groupCells(table: Table, keys: readonly string[]): { groups: Int32Array; count: number } {
   if (keys.length === 0) return { groups: new Int32Array(table.length), count: 1 }
   const coded = keys.map((name) => {

@@ -30,7 +30,10 @@ export function meantFor(rule: BoundRule, cells: Cells): boolean {
   return rule.levels.includes(own.level)
 }
 
-/** Works out what a rule compares with; undefined where its cells are not judged one by one where they stand. */
+/**
+ * Works out what a rule compares with; undefined where its cells are not judged one by one where
+ * they stand.
+ */
 export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted | undefined {
   if (rule.oneScale.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
   const judged = evaluateRule(rule, cells, rule.measure, notes)
@@ -108,7 +111,10 @@ function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Requ
   return rule.amongUnfiltered === true && rule.readsPopulation && cells.unfiltered !== undefined
 }
 
-/** Several measures as one population: their cells one after the other, decided at once, and this rule's own taken out. */
+/**
+ * Several measures as one population: their cells one after the other, decided at once, and this
+ * rule's own taken out.
+ */
 function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
   const { table } = cells
   const { length } = table
@@ -155,7 +161,10 @@ function repeated(column: Column, times: number): Column {
   return { ...column, values: tile(column.values) }
 }
 
-/** What a rule gives to judged cells, or to values tried in their place: its kind's decision, narrowed. */
+/**
+ * What a rule gives to judged cells, or to values tried in their place: its kind's decision,
+ * narrowed.
+ */
 export function decideOver(
   rule: BoundRule,
   fit: unknown,
@@ -181,7 +190,10 @@ export function populationSizes(judged: Judged): Float64Array {
   return perOrder(judged.orders(), (order) => order.size)
 }
 
-/** What a rule would give other values in the place of a cell, each with what its class gives; undefined where it gives nothing. */
+/**
+ * What a rule would give other values in the place of a cell, each with what its class gives;
+ * undefined where it gives nothing.
+ */
 export function tryValues(
   result: RuleResult,
   cell: number,
@@ -216,8 +228,8 @@ function directed(given: Effect, sign: number): Effect {
 }
 
 /**
- * What a rule gives by that part of it alone that compares nobody: limits that do not read the population
- * still hold.
+ * What a rule gives by that part of it alone that compares nobody: limits that do not read the
+ * population still hold.
  */
 function classesAlone({ kind, plan, judge, where }: BoundRule, judged: Judged): Int16Array | undefined {
   if ([judge, where].some((own) => own !== undefined && readsCells(own.bound))) return undefined

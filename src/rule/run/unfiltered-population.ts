@@ -8,8 +8,9 @@ import type { BoundRule, Cells, RuleResult } from '../model.js'
 const EVERYTHING = '(everything)'
 
 /**
- * Runs a rule whose population is everything before the reader's filters: the shown cells stand first in one table with those, which alone
- * are compared with. A rank is that of the same cell among everything; a cell that is not there has none.
+ * Runs a rule whose population is everything before the reader's filters: the shown cells stand
+ * first in one table with those, which alone are compared with. A rank is that of the same cell
+ * among everything; a cell that is not there has none.
  */
 export function runAmongEverything(
   rule: BoundRule,

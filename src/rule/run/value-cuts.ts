@@ -1,7 +1,10 @@
 import type { Bins } from '../../column/order.js'
 import { fillPlaced, fillPlacedAndClasses, fillSteps, fillStepsAndClasses, gatherClasses } from './kernels.js'
 
-/** Sorts values into steps: how many of the rising cuts a value reaches. Missing ones have a step of their own, the last. */
+/**
+ * Sorts values into steps: how many of the rising cuts a value reaches. Missing ones have a step of
+ * their own, the last.
+ */
 export interface ValueCuts {
   readonly values: Float64Array
   /** Rising, each once. */
@@ -37,9 +40,11 @@ export function createValueCuts(values: Float64Array, cuts: readonly number[], b
 }
 
 /**
- * A value is looked up by the stretch that it lies in, which costs the same wherever the cuts are: comparing it with each of them is a
- * guess that goes wrong every other time. The stretch before the first cut and that beyond the last hold none; where one does hold a cut,
- * it is compared after all. Stretches rise with values, rounding or not, so that no cut can lie between two of one stretch unseen.
+ * A value is looked up by the stretch that it lies in, which costs the same wherever the cuts are:
+ * comparing it with each of them is a guess that goes wrong every other time. The stretch before
+ * the first cut and that beyond the last hold none; where one does hold a cut, it is compared after
+ * all. Stretches rise with values, rounding or not, so that no cut can lie between two of one
+ * stretch unseen.
  */
 function gridOf(cuts: Float64Array, length: number, of: (cut: number) => number): Int16Array {
   const grid = new Int16Array(length)
@@ -93,7 +98,9 @@ export function stepIds({ values, cuts, grid, scale, count, places }: ValueCuts,
   return met
 }
 
-/** The step of each value together with a class, as one number; gives which of them some cell has. */
+/**
+ * The step of each value together with a class, as one number; gives which of them some cell has.
+ */
 export function stepAndClassIds(
   { values, cuts, grid, scale, count, places }: ValueCuts,
   classes: Int16Array,

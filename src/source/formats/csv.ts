@@ -6,7 +6,10 @@ import { checkColumns, checkLines } from '../limits.js'
 import { addWord, createRawColumn, createRawTable, type RawColumn, type RawTable } from '../raw.js'
 import { checkOptions, type ReadOptions, typedTable } from '../typed.js'
 
-/** Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar. Throws with every problem. */
+/**
+ * Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar.
+ * Throws with every problem.
+ */
 export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
   checkShape('text', text, ['text'])
   checkOptions(options)
@@ -17,7 +20,10 @@ export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
   return typedTable(readTwice(read, options), options)
 }
 
-/** Reads with plain numbers kept as such, and where one column proved to be something else late in the file, a second time without. */
+/**
+ * Reads with plain numbers kept as such, and where one column proved to be something else late in
+ * the file, a second time without.
+ */
 export function readTwice(read: (raw: RawTable) => RawTable, options: ReadOptions): RawTable {
   const declared = (name: string): boolean => {
     const as = options.read?.[name]
@@ -92,10 +98,16 @@ export function addCsv(
 
 /** Rows that are no matter. */
 const MIN_ROWS = 1024
-/** Characters parsed at a time: rows of few pieces are litter before they are old, which is what reading would spend most time on. */
+/**
+ * Characters parsed at a time: rows of few pieces are litter before they are old, which is what
+ * reading would spend most time on.
+ */
 const PIECE_LENGTH = 1 << 15
 
-/** A text without quotes, in pieces of whole lines: each is parsed for itself, as the parser's own pieces keep those before them. */
+/**
+ * A text without quotes, in pieces of whole lines: each is parsed for itself, as the parser's own
+ * pieces keep those before them.
+ */
 function* pieces(text: string): Generator<string> {
   const end = lineEnd(text)
   for (let from = 0; from < text.length; ) {
@@ -125,7 +137,10 @@ function lineEnd(text: string): '\n' | '\r\n' | '\r' {
   return text.includes('\n') ? '\r\n' : '\r'
 }
 
-/** The parser's own guess, from the first lines alone and without blank ones, which would mislead it. */
+/**
+ * The parser's own guess, from the first lines alone and without blank ones, which would mislead
+ * it.
+ */
 function delimiterOf(text: string): string {
   const { meta } = Papa.parse(text.slice(0, 65_536), {
     preview: 20,

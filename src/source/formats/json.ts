@@ -2,7 +2,10 @@ import { type Problem, ProblemError, problem } from '../../problem/problem.js'
 import { checkColumns, checkDepth } from '../limits.js'
 import { addWord, createRawColumn, type RawColumn, type RawTable } from '../raw.js'
 
-/** Adds the records of JSON text: a list of maps, or one map a line (NDJSON). A key that a record lacks is missing. */
+/**
+ * Adds the records of JSON text: a list of maps, or one map a line (NDJSON). A key that a record
+ * lacks is missing.
+ */
 export function addJson(raw: RawTable, text: string, file: string | undefined, noLimit?: boolean): void {
   const place = file === undefined ? {} : { file }
   const plain = text.startsWith('\uFEFF') ? text.slice(1) : text

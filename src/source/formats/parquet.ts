@@ -22,7 +22,9 @@ interface Reading {
   values: unknown[]
 }
 
-/** Reads one Parquet file, or several of the same columns, into memory. Throws with every problem. */
+/**
+ * Reads one Parquet file, or several of the same columns, into memory. Throws with every problem.
+ */
 export async function readParquet(files: readonly SourceFile[], options: ReadOptions = {}): Promise<SourceTable> {
   const { parquetMetadata, parquetRead } = await import('hyparquet')
   const { compressors } = await import('hyparquet-compressors')

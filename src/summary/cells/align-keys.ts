@@ -1,13 +1,19 @@
 import type { Domain, GroupedAnswer, Keyed } from '../contract.js'
 
-/** One key over several answers: codes of one domain for each, undefined for an answer that is not split by it. */
+/**
+ * One key over several answers: codes of one domain for each, undefined for an answer that is not
+ * split by it.
+ */
 export interface SharedKey {
   name: string
   domain: Domain
   codes: readonly (Int32Array | undefined)[]
 }
 
-/** Brings the keys of several answers onto one domain each: the same shop is the same code, whichever source it came from. */
+/**
+ * Brings the keys of several answers onto one domain each: the same shop is the same code,
+ * whichever source it came from.
+ */
 export function shareKeys(names: readonly string[], grains: readonly GroupedAnswer[]): SharedKey[] {
   return names.map((name) => {
     const found = grains.map((grain) => grain.keys.find((key) => key.name === name))

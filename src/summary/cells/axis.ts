@@ -33,8 +33,10 @@ export interface AxisNode {
 export type Collate = (a: string, b: string) => number
 
 /**
- * Builds one side from the groups that have rows in any answer: labels in the locale's order, time by calendar, missing last.
- * `orders` are given orders by key: their words stand first. A period axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups of each answer.
+ * Builds one side from the groups that have rows in any answer: labels in the locale's order, time
+ * by calendar, missing last. `orders` are given orders by key: their words stand first. A period
+ * axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups
+ * of each answer.
  */
 export function buildAxis(
   keys: readonly SharedKey[],
@@ -118,7 +120,10 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
     .map(({ code }) => code)
 }
 
-/** The place of each code: first those of a given order, then time by calendar and words as the locale has them. */
+/**
+ * The place of each code: first those of a given order, then time by calendar and words as the
+ * locale has them.
+ */
 function ranks(domain: Domain, collate: Collate, given: readonly string[]): Int32Array {
   const words =
     domain.kind === 'time' ? domain.periods.map((p) => periodText(domain.unit, p, domain.starts)) : domain.words

@@ -19,9 +19,9 @@ export interface CellSet {
 }
 
 /**
- * The cells of a frame by some of its keys alone, and where each cell of the frame went. Cells that are
- * without some groups stay so where the key of those groups is among them: what a rest gathers is one more
- * value of that key.
+ * The cells of a frame by some of its keys alone, and where each cell of the frame went. Cells that
+ * are without some groups stay so where the key of those groups is among them: what a rest gathers
+ * is one more value of that key.
  */
 export function coarser(frame: CellSet, names: readonly string[]): { frame: CellSet; into: Int32Array } {
   const kept = frame.keys.filter((key) => names.includes(key.name))
@@ -34,7 +34,10 @@ export function coarser(frame: CellSet, names: readonly string[]): { frame: Cell
   return { frame: { count, keys, ...own }, into: groups }
 }
 
-/** Whether a key only tells when: it is taken from the span of a cell, not from the rows. A month of the year needs its year. */
+/**
+ * Whether a key only tells when: it is taken from the span of a cell, not from the rows. A month of
+ * the year needs its year.
+ */
 export function tellsTime(name: string, names: readonly string[]): boolean {
   return isPeriodUnit(name) || (name === 'monthOfYear' && names.includes('year'))
 }
@@ -83,8 +86,8 @@ function spanFrom(times: readonly CellSetKey[], codes: readonly number[], whole:
 }
 
 /**
- * The cell of each group of an answer, by keys that both know; -1 where there is none. `taken` are the answer's codes by key, on the
- * frame's domains.
+ * The cell of each group of an answer, by keys that both know; -1 where there is none. `taken` are
+ * the answer's codes by key, on the frame's domains.
  */
 export function cellsOfGroups(
   frame: CellSet,
@@ -106,7 +109,10 @@ function largest(codes: Int32Array, least: number): number {
   return most
 }
 
-/** Several codes as one number. Exact while the product of the widths stays below 2^53, far above what a page can show. */
+/**
+ * Several codes as one number. Exact while the product of the widths stays below 2^53, far above
+ * what a page can show.
+ */
 function packed(lists: readonly Int32Array[], widths: readonly number[], i: number): number {
   let id = 0
   for (let k = 0; k < lists.length; k++) id = id * widths[k] + lists[k][i] + 1

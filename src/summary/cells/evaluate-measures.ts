@@ -10,7 +10,10 @@ import { type CellSet, coarser } from './cell-set.js'
 import { partDecimals, valuesAt } from './merge.js'
 import { partKey, type SourceAnswers } from './question.js'
 
-/** What measures are worked out from: their parts at the cells of a frame, and at the coarser cells that shares are taken of. */
+/**
+ * What measures are worked out from: their parts at the cells of a frame, and at the coarser cells
+ * that shares are taken of.
+ */
 export interface Parts {
   frame: CellSet
   values: ReadonlyMap<string, Float64Array>
@@ -147,7 +150,10 @@ function coarseToFine(values: Float64Array, into: Int32Array): Float64Array {
   return pickNumbers(values, into)
 }
 
-/** The place of each value among the cells that agree on some keys, from 1, highest first; ties share the better place. */
+/**
+ * The place of each value among the cells that agree on some keys, from 1, highest first; ties
+ * share the better place.
+ */
 function places(values: Float64Array, frame: CellSet, names: readonly string[]): Float64Array {
   const kept = frame.keys.filter((key) => names.includes(key.name))
   const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))

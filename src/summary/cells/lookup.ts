@@ -18,8 +18,9 @@ export interface LookedUp {
 }
 
 /**
- * Looks a column of `home` up for the rows of `other`, by the first of the shared keys for which home has one value each (a shop
- * has one region). Undefined where there is none: what only several keys together seem to tell may be chance.
+ * Looks a column of `home` up for the rows of `other`, by the first of the shared keys for which
+ * home has one value each (a shop has one region). Undefined where there is none: what only several
+ * keys together seem to tell may be chance.
  */
 export async function lookUp(
   home: Askable,

@@ -7,7 +7,10 @@ import { type CellSet, cellsOfGroups, tellsTime } from './cell-set.js'
 import { partKey, questionOf, type SourceAnswer, type SourceAnswers, type SourceQuery } from './question.js'
 import { isMoved, leftOut, nothing, takenCodes, wholeAt } from './spread.js'
 
-/** Asks every source for the finest grain of the keys it knows. `fields` are asked of the first, which is home. */
+/**
+ * Asks every source for the finest grain of the keys it knows. `fields` are asked of the first,
+ * which is home.
+ */
 export async function askAll(
   askings: readonly SourceQuery[],
   keys: readonly string[],
@@ -48,8 +51,8 @@ export function axisKeys({ list, shared }: SourceAnswers): SharedKey[] {
 }
 
 /**
- * The decimals of each part, by its text, whatever time it is asked at; a part that is not there has none
- * that are known.
+ * The decimals of each part, by its text, whatever time it is asked at; a part that is not there
+ * has none that are known.
  */
 export function partDecimals({ list }: SourceAnswers): Map<string, number | undefined> {
   const found = new Map<string, number | undefined>()

@@ -9,7 +9,10 @@ export interface SourceQuery {
   engine: Engine
   /** The parts that this source is asked for. */
   parts: readonly BoundAggregate[]
-  /** Keys it can be split by; cells split by another have no values from it, totals over that key do. */
+  /**
+   * Keys it can be split by; cells split by another have no values from it, totals over that key
+   * do.
+   */
   answers(key: string): boolean
   /** Conditions on rows; all must hold. */
   where: readonly Bound[]
@@ -29,7 +32,10 @@ export interface SourceQuery {
 export interface SourceAnswer {
   query: SourceQuery
   groups: GroupedAnswer
-  /** Where cells of different times share rows: the answer is by small periods, and each cell takes those in its window. */
+  /**
+   * Where cells of different times share rows: the answer is by small periods, and each cell takes
+   * those in its window.
+   */
   windows?: AnswerWindows
 }
 
@@ -48,12 +54,16 @@ export function partKey(steps: readonly Step[], key: string): string {
   return `${stepsKey(steps)} ${key}`
 }
 
-/** The small periods that an answer is given by, so that windows of different length can be made of them. */
+/**
+ * The small periods that an answer is given by, so that windows of different length can be made of
+ * them.
+ */
 export interface AnswerWindows {
   /** The days of each group: one of the periods, inside what was asked. */
   days: readonly Span[]
   /**
-   * For openings: how many values each part has in each group, which tells the days that it can open with.
+   * For openings: how many values each part has in each group, which tells the days that it can
+   * open with.
    */
   counts?: readonly Float64Array[]
   starts: number

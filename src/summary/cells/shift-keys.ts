@@ -7,7 +7,10 @@ import type { Domain, GroupedAnswer, Keyed, UnmergedAnswer } from '../contract.j
 import { type CellSet, spansOf } from './cell-set.js'
 import type { SourceQuery } from './question.js'
 
-/** The keys of an answer about the past in terms of the present: June 2024 stands under June 2025. Groups without a present are told. */
+/**
+ * The keys of an answer about the past in terms of the present: June 2024 stands under June 2025.
+ * Groups without a present are told.
+ */
 export function shiftKeys(keys: readonly Keyed[], groups: number, shift: Shift): { keys: Keyed[]; keep: Uint8Array } {
   const keep = new Uint8Array(groups).fill(1)
   const moved = keys.map((key): Keyed => {
@@ -37,7 +40,10 @@ export function shiftAnswer(grain: GroupedAnswer, parts: readonly BoundAggregate
   }
 }
 
-/** For each cell, whether its span, moved back, lies inside the data; undefined where nothing is moved. */
+/**
+ * For each cell, whether its span, moved back, lies inside the data; undefined where nothing is
+ * moved.
+ */
 export function insideData({ steps, time, weeks }: SourceQuery, frame: CellSet): Uint8Array | undefined {
   const shift = plainShift(steps)
   if (time === undefined || shift === undefined || shiftKey(shift) === '') return undefined
@@ -48,7 +54,10 @@ export function insideData({ steps, time, weeks }: SourceQuery, frame: CellSet):
   })
 }
 
-/** Values told per combination of keys, in terms of the present; those without a present are left out. */
+/**
+ * Values told per combination of keys, in terms of the present; those without a present are left
+ * out.
+ */
 export function presently(answer: UnmergedAnswer, steps: readonly Step[]): UnmergedAnswer {
   const shift = plainShift(steps)
   if (shift === undefined || shiftKey(shift) === '') return answer

@@ -9,7 +9,10 @@ export function nothing(count: number): Float64Array {
   return new Float64Array(count).fill(Number.NaN)
 }
 
-/** The codes of an answer's groups by each key of a frame; undefined where it is not split by one of them. */
+/**
+ * The codes of an answer's groups by each key of a frame; undefined where it is not split by one of
+ * them.
+ */
 export function takenCodes(
   { shared }: SourceAnswers,
   a: number,
@@ -26,7 +29,10 @@ export function takenCodes(
 
 export type Without = NonNullable<CellSet['without']>
 
-/** Whether a group is one of those that a cell is without; undefined where the answer is not split by that key. */
+/**
+ * Whether a group is one of those that a cell is without; undefined where the answer is not split
+ * by that key.
+ */
 export function leftOut(
   { shared }: SourceAnswers,
   a: number,
@@ -65,7 +71,9 @@ export function spreadToCells(answer: UnmergedAnswer, frame: CellSet): Float64Ar
   return out
 }
 
-/** Codes of an answer on a frame's domain; what the frame does not know is -2, which no cell has. */
+/**
+ * Codes of an answer on a frame's domain; what the frame does not know is -2, which no cell has.
+ */
 function translated(from: Keyed | undefined, to: CellSetKey): Int32Array {
   if (from === undefined) return new Int32Array(0)
   const known = new Map<string | number, number>()

@@ -7,7 +7,10 @@ import { partsAt, type StreakAnswer, worker } from './evaluate-measures.js'
 import { askAll } from './merge.js'
 import type { SourceAnswers, SourceQuery } from './question.js'
 
-/** What a streak is counted from: its condition in every period up to the last, however little of that is shown. */
+/**
+ * What a streak is counted from: its condition in every period up to the last, however little of
+ * that is shown.
+ */
 export interface StreakQuery {
   streak: Streak
   unit: PeriodUnit
@@ -18,7 +21,10 @@ export interface StreakQuery {
   measures: readonly Measure[]
 }
 
-/** Asks for the condition of a streak in every period, and counts back from the period that a cell ends in. */
+/**
+ * Asks for the condition of a streak in every period, and counts back from the period that a cell
+ * ends in.
+ */
 export async function askStreak(
   asking: StreakQuery,
   keys: readonly string[],
@@ -97,7 +103,9 @@ function byPeriods(
   }
 }
 
-/** How many periods running, up to each, the condition has held; missing where it cannot be told. */
+/**
+ * How many periods running, up to each, the condition has held; missing where it cannot be told.
+ */
 function countRuns(holds: Float64Array, groups: number, count: number): Float64Array {
   const out = new Float64Array(groups * count)
   for (let g = 0; g < groups; g++) {

@@ -66,7 +66,10 @@ export interface Summary {
   repeats: ReadonlySet<string>
 }
 
-/** Asks each source for the finest grain once and makes every level of totals from it; what does not merge is asked for at each level. */
+/**
+ * Asks each source for the finest grain once and makes every level of totals from it; what does not
+ * merge is asked for at each level.
+ */
 export async function summarise(request: SummaryRequest): Promise<Summary> {
   const keys = [...new Set([...request.rows, ...request.columns])]
   const answers = await askAll(request.askings, keys, request.fields, request.starts)
@@ -223,7 +226,8 @@ function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array):
     return { name, label, column, type }
   }
   const { unit, periods, starts } = domain
-  // A period stands at its first day, to be compared with written periods; a cycle is its number, from 1.
+  // A period stands at its first day, to be compared with written periods; a cycle is its number,
+  // from 1.
   const value = (code: number): number =>
     isPeriodUnit(unit) ? spanOf(unit, periods[code], starts).from : periods[code] + 1
   const values = Float64Array.from(codes, (code) => (code < 0 ? Number.NaN : value(code)))

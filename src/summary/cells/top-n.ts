@@ -1,7 +1,10 @@
 import { type Axis, type AxisNode, pathText } from './axis.js'
 import type { CellSet, CellSetKey } from './cell-set.js'
 
-/** How many of a row key are shown, and what the others together are called; without a name they are left out. */
+/**
+ * How many of a row key are shown, and what the others together are called; without a name they are
+ * left out.
+ */
 export interface TopN {
   key: string
   count: number
@@ -26,7 +29,10 @@ export interface Others {
   shown: readonly ReadonlySet<number>[]
 }
 
-/** The children kept under each header of a depth: the first by a measure, missing last; ties stay in the axis' own order. */
+/**
+ * The children kept under each header of a depth: the first by a measure, missing last; ties stay
+ * in the axis' own order.
+ */
 export function topChildren(
   axis: Axis,
   depth: number,
@@ -50,7 +56,9 @@ export function topChildren(
   return kept
 }
 
-/** The axis without the headers of a depth that are not kept, and without what stands under them. */
+/**
+ * The axis without the headers of a depth that are not kept, and without what stands under them.
+ */
 export function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Axis {
   const depths: AxisNode[][] = []
   let places: Map<number, number> | undefined

@@ -10,7 +10,10 @@ import { type AnswerWindows, questionOf, type SourceAnswer, type SourceAnswers, 
 import { leftOut, nothing, spreadToCells, takenCodes } from './spread.js'
 import { notAmong } from './without.js'
 
-/** Asks once for all windows that the cells of an exhibit can have: by periods small enough that no window cuts one. */
+/**
+ * Asks once for all windows that the cells of an exhibit can have: by periods small enough that no
+ * window cuts one.
+ */
 export async function askWindows(
   asking: SourceQuery,
   known: readonly string[],
@@ -103,8 +106,8 @@ function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: numbe
 }
 
 /**
- * Which groups count in which cells, and the window of each cell; undefined where it has none. `counts` are
- * those of what is opened.
+ * Which groups count in which cells, and the window of each cell; undefined where it has none.
+ * `counts` are those of what is opened.
  */
 function windowsAt(
   asking: SourceQuery,
@@ -130,7 +133,8 @@ function windowsAt(
     const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
     if (own[cell].from > own[cell].to) continue
     let reach = fitSpan(asking, windowOf(own[cell], steps, starts, asking.weeks))
-    // What is looked back at has to lie inside the data; what is open at its start begins where they do.
+    // What is looked back at has to lie inside the data; what is open at its start begins where
+    // they do.
     if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
       continue
     if (opening !== undefined) {
@@ -224,8 +228,8 @@ function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number
 }
 
 /**
- * A part that does not merge is asked for once for each distinct window, and for each set of groups that
- * cells are without.
+ * A part that does not merge is asked for once for each distinct window, and for each set of groups
+ * that cells are without.
  */
 async function wholeInWindows(
   asking: SourceQuery,

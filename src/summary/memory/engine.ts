@@ -41,7 +41,8 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
     async ask(question) {
       const keys = question.keys.map(key)
       const keep = keepRows(table, question, days())
-      // Sums and means of the same numbers are gathered once, the first of them while rows are placed.
+      // Sums and means of the same numbers are gathered once, the first of them while rows are
+      // placed.
       const known = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
@@ -114,7 +115,9 @@ function partDecimals(table: Table, { statistic, of }: BoundAggregate): number |
   return decimalsAfter(statistic, reads ? tableDecimals(table)(of) : undefined)
 }
 
-/** How many values a column has: no groups are needed for that. Undefined for any other aggregate. */
+/**
+ * How many values a column has: no groups are needed for that. Undefined for any other aggregate.
+ */
 function wholeCount(table: Table, { statistic, of, where }: BoundAggregate): Moments | undefined {
   if (statistic !== 'count' || where !== undefined || of?.op !== 'name') return undefined
   const column = table.columns.get(of.ref.name)?.column

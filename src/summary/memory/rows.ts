@@ -27,7 +27,10 @@ export function recordsOf(
   return { table: createTable(rows.length, columns), numbers: Float64Array.from(rows, number) }
 }
 
-/** Adds what is known beside the table's own columns: looked up row by row, by a key that is a column. */
+/**
+ * Adds what is known beside the table's own columns: looked up row by row, by a key that is a
+ * column.
+ */
 export function withKnown(table: Table, more: readonly DerivedColumn[]): Table {
   return more.reduce((known, own) => {
     const { name } = own

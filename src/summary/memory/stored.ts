@@ -12,12 +12,18 @@ import type { DerivedColumn, Engine, EngineOptions, GroupedAnswer, SourceStats }
 import type { createMemoryEngine } from './engine.js'
 import { agreed, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
 
-/** A column as data: numbers, days since 1970-01-01, words by their codes (-1 is missing), or 1, 0 and -1 for conditions. */
+/**
+ * A column as data: numbers, days since 1970-01-01, words by their codes (-1 is missing), or 1, 0
+ * and -1 for conditions.
+ */
 export interface StoredColumn {
   name: string
   type: Type
   words?: readonly string[]
-  /** The decimals of its values where they are more than the values tell; null where they are unknown. */
+  /**
+   * The decimals of its values where they are more than the values tell; null where they are
+   * unknown.
+   */
   decimals?: number | null
   /** Null is missing. */
   values: readonly (number | null)[]
@@ -29,7 +35,10 @@ export interface StoredRows {
   columns: readonly StoredColumn[]
 }
 
-/** What a page carries of a source: groups with parts that merge, or coded columns where some part does not. */
+/**
+ * What a page carries of a source: groups with parts that merge, or coded columns where some part
+ * does not.
+ */
 export interface StoredSource {
   survey: SourceStats
   /** Every column that the report may name, without its rows. */
@@ -184,7 +193,10 @@ function createStoredEngine(
   return remembering(over(own), new Map(), '')
 }
 
-/** Asks the same question once: whoever moves a dial asks the same again. An answer is never written to, so it may be given to several. */
+/**
+ * Asks the same question once: whoever moves a dial asks the same again. An answer is never written
+ * to, so it may be given to several.
+ */
 function remembering(engine: Engine, answers: Map<string, Promise<GroupedAnswer>>, known: string): Engine {
   return {
     ...engine,

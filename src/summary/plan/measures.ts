@@ -27,8 +27,9 @@ export interface Measure {
 }
 
 /**
- * Binds the measures of a report. Inside an aggregate only columns and fields are seen, outside it measures and parameters,
- * so `amount: sum(amount)` is no circle. Circles are problems that print the circle.
+ * Binds the measures of a report. Inside an aggregate only columns and fields are seen, outside it
+ * measures and parameters, so `amount: sum(amount)` is no circle. Circles are problems that print
+ * the circle.
  */
 export function bindMeasures(
   specs: Readonly<Record<string, MeasureSpec>>,
@@ -121,7 +122,10 @@ function statedUnit(unit: Unit, format: string | undefined): Unit | undefined {
   return stated.is === unit.is ? unit : undefined
 }
 
-/** x − y, change and percentChange take the direction of x if y's is the same, absent or neither; what looks at other times that of what it looks at. */
+/**
+ * x − y, change and percentChange take the direction of x if y's is the same, absent or neither;
+ * what looks at other times that of what it looks at.
+ */
 function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): Better | undefined {
   if (bound.op === 'name' && bound.ref.kind === 'measure') {
     const named = measures.get(bound.ref.name)

@@ -11,8 +11,8 @@ export interface TimedParts {
 }
 
 /**
- * Which parts are needed at which times: a measure under lag() is needed as it was then, with all that it is made of. What a streak
- * is counted in is asked for apart.
+ * Which parts are needed at which times: a measure under lag() is needed as it was then, with all
+ * that it is made of. What a streak is counted in is asked for apart.
  */
 export function timedParts(measures: readonly Measure[], known: ReadonlyMap<string, Measure>): TimedParts[] {
   const times = new Map<string, TimedParts>([['', { steps: [], parts: new Map(), measures: new Set() }]])

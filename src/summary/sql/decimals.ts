@@ -3,15 +3,18 @@ import { isWorkedOut } from '../../expression/decimals.js'
 import type { Question } from '../contract.js'
 import type { SqlTable } from './query.js'
 
-/** What was found of the columns of a source, whoever asked; undefined where their decimals are unknown. */
+/**
+ * What was found of the columns of a source, whoever asked; undefined where their decimals are
+ * unknown.
+ */
 export type KnownDecimals = Map<string, number | undefined>
 
 /** One above the most decimals that a column can have: no round number. */
 const UNKNOWN_DECIMALS = 7
 
 /**
- * Asks for the decimals of those columns that a question adds, subtracts or multiplies and whose type does
- * not tell them: one pass over the rows for all of them, once a source.
+ * Asks for the decimals of those columns that a question adds, subtracts or multiplies and whose
+ * type does not tell them: one pass over the rows for all of them, once a source.
  */
 export async function readDecimals(
   table: SqlTable,
@@ -31,8 +34,8 @@ export async function readDecimals(
 }
 
 /**
- * The columns whose decimals matter to the answer: what is aggregated, what fields are made of, and what is
- * worked out to be compared.
+ * The columns whose decimals matter to the answer: what is aggregated, what fields are made of, and
+ * what is worked out to be compared.
  */
 function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, question: Question): Set<string> {
   const found = new Set<string>()
@@ -70,7 +73,8 @@ function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, quest
 }
 
 /**
- * The least d of at most 6 with x = round(x, d), the largest over all rows; `UNKNOWN` where there is none.
+ * The least d of at most 6 with x = round(x, d), the largest over all rows; `UNKNOWN` where there
+ * is none.
  */
 function mostDecimals(number: string): string {
   const scales = Array.from({ length: UNKNOWN_DECIMALS - 1 }, (_, d) => 10 ** (d + 1))

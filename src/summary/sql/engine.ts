@@ -94,7 +94,8 @@ async function askGroups(
   for (const { sql } of agreed) {
     selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
   }
-  // By the year as well, or by what the table is spread by: it is then summed up where its rows are.
+  // By the year as well, or by what the table is spread by: it is then summed up where its rows
+  // are.
   const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, 1)])
   const text = query.text(selected, question, keys.length, dated, spread)
   const rows = await table.run(text, query.writer.values, selected.length)

@@ -13,13 +13,19 @@ export interface SqlTable {
   /** What stands behind FROM, quoted already; its rows are called t. */
   from: string
   columns: ReadonlyMap<string, SqlColumn>
-  /** What the rows are spread over servers by, as it is written in the table's own definition; default: the year of the date. */
+  /**
+   * What the rows are spread over servers by, as it is written in the table's own definition;
+   * default: the year of the date.
+   */
   spreadBy?: readonly string[]
   /** Runs a statement: columns of the answer, in the order asked. */
   run(text: string, values: readonly SqlValue[], columns: number): Promise<readonly (readonly SqlCell[])[]>
 }
 
-/** One statement while it is written: names resolved to columns, fields, or what is looked up beside the table. */
+/**
+ * One statement while it is written: names resolved to columns, fields, or what is looked up beside
+ * the table.
+ */
 export class Query {
   readonly writer: SqlWriter
   private readonly joins: string[] = []

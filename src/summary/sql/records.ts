@@ -10,8 +10,8 @@ import { dayNumber, quoteName, type SqlColumn } from './text.js'
 const MAX_RECORDS = 1_000_000
 
 /**
- * The rows themselves, as far as they fit the conditions, numbered from 1 as the database has them. All of them come: rules compare a row
- * with all others.
+ * The rows themselves, as far as they fit the conditions, numbered from 1 as the database has them.
+ * All of them come: rules compare a row with all others.
  *
  * @throws ProblemError where there are more than a million.
  */

@@ -12,9 +12,15 @@ export interface Dialect {
   wording(name: 'lowercase' | 'uppercase', text: string): string
   /** A number rounded half away from zero, as a person rounds. */
   round(number: string, digits: number): string
-  /** A number as it is made: rounded to its decimals where they are known, else to 14 significant digits. */
+  /**
+   * A number as it is made: rounded to its decimals where they are known, else to 14 significant
+   * digits.
+   */
   settle(number: string, decimals: number | undefined): string
-  /** A sum that loses no digits. `exact`: the database keeps these numbers as decimals or whole numbers already. */
+  /**
+   * A sum that loses no digits. `exact`: the database keeps these numbers as decimals or whole
+   * numbers already.
+   */
   sum(number: string, exact: boolean): string
   /** `periodNumber`, in words that this database works out wherever the rows are. */
   period(unit: TimeUnit, date: string, starts: number): string
@@ -74,8 +80,9 @@ export function periodNumber(unit: TimeUnit, date: string, starts: number): stri
 }
 
 /**
- * The same with whole-number arithmetic alone, which a server may pass on to another: EXTRACT it may not. The calendar's months are
- * counted from 1 March of the year 0, after H. Hinnant, chrono-compatible low-level date algorithms (2013).
+ * The same with whole-number arithmetic alone, which a server may pass on to another: EXTRACT it
+ * may not. The calendar's months are counted from 1 March of the year 0, after H. Hinnant,
+ * chrono-compatible low-level date algorithms (2013).
  */
 export function periodByArithmetic(unit: TimeUnit, date: string, starts: number): string {
   const days = dayNumber(date)
@@ -106,7 +113,10 @@ const COMPARISONS: Readonly<Record<Comparison, string>> = {
   '>=': '>=',
 }
 
-/** Writes bound expressions as SQL. Texts go beside the statement, as values; only our own numbers and words are in it. */
+/**
+ * Writes bound expressions as SQL. Texts go beside the statement, as values; only our own numbers
+ * and words are in it.
+ */
 export class SqlWriter {
   readonly values: SqlValue[] = []
 
@@ -178,7 +188,10 @@ export class SqlWriter {
     }
   }
 
-  /** A sum or difference of amounts is rounded to their decimals before it is compared, as in memory. */
+  /**
+   * A sum or difference of amounts is rounded to their decimals before it is compared, as in
+   * memory.
+   */
   private compared(bound: Bound): string {
     const text = this.write(bound)
     const decimals = bound.type.kind === 'number' && isWorkedOut(bound) ? this.decimals(bound) : undefined

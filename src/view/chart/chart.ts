@@ -29,7 +29,10 @@ interface PanelStyle {
   paint(color: PackedColor): string
   quiet: string
   soot: string
-  /** The key runs along one axis and the value across it: x and y of an upright chart, y and x of a lying one. */
+  /**
+   * The key runs along one axis and the value across it: x and y of an upright chart, y and x of a
+   * lying one.
+   */
   along: 'x' | 'y'
   across: 'x' | 'y'
 }
@@ -180,7 +183,10 @@ function textMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet, soo
   return marks
 }
 
-/** Names of groups are for whoever debugs a drawing, not for whoever listens to it; styles that are no attributes of SVG 1.1 are styles. */
+/**
+ * Names of groups are for whoever debugs a drawing, not for whoever listens to it; styles that are
+ * no attributes of SVG 1.1 are styles.
+ */
 function plainMarkup(svg: string): string {
   return svg
     .replace(/(<g\b[^>]*?) aria-label="([^"]*)"/g, '$1 data-mark="$2"')

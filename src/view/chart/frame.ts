@@ -5,7 +5,9 @@ import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '..
 import { printable } from '../markup.js'
 import { cutTo, textWidth } from './text-width.js'
 
-/** A mark with its place in the chart's own units: places along one side, values along the other. */
+/**
+ * A mark with its place in the chart's own units: places along one side, values along the other.
+ */
 export interface Drawn {
   draw: ChartSeries['draw']
   labels: ChartSeries['labels']
@@ -24,8 +26,8 @@ export interface Drawn {
   /** Without neighbours in its series: no line would show it. */
   alone: boolean
   /**
-   * Its value as tables have it, and as short as tells the values of the chart apart; empty where its number
-   * is hidden.
+   * Its value as tables have it, and as short as tells the values of the chart apart; empty where
+   * its number is hidden.
    */
   text: string
   short: string
@@ -116,8 +118,8 @@ function shortTexts(exhibit: ChartExhibit, values: readonly number[]): string[] 
 }
 
 /**
- * Whether a text with so many digits behind its point says a number nearly enough; thousands or millions may
- * stand behind it as a word.
+ * Whether a text with so many digits behind its point says a number nearly enough; thousands or
+ * millions may stand behind it as a word.
  */
 function isTrue(x: number, text: string, digits: number): boolean {
   const shown = Number(text.replace(/\D/g, '')) / 10 ** digits
@@ -187,7 +189,10 @@ function shortOf(exhibit: ChartExhibit): Map<number, string> {
   return new Map(values.map((value, i) => [value, best[i]]))
 }
 
-/** Round ends of the value axis and about five ticks: steps of 1, 2, 2.5 or 5 times a power of ten. Bars need zero. */
+/**
+ * Round ends of the value axis and about five ticks: steps of 1, 2, 2.5 or 5 times a power of ten.
+ * Bars need zero.
+ */
 function niceDomain(
   exhibit: ChartExhibit,
   drawn: readonly Drawn[],
@@ -206,7 +211,10 @@ function niceDomain(
   return { domain: [ticks[0], ticks[count]], ticks }
 }
 
-/** Time labels that would touch are thinned to every second, third and so on; names are cut to what fits. */
+/**
+ * Time labels that would touch are thinned to every second, third and so on; names are cut to what
+ * fits.
+ */
 function tickLabels(names: readonly string[], timed: boolean, step: number): string[] {
   if (!timed) return names.map((name) => cutTo(name, FONT_SIZE, Math.max(10, step - 6)))
   const widest = Math.max(1, ...names.map((name) => textWidth(name, FONT_SIZE))) + 8
@@ -230,6 +238,8 @@ export interface ChartOptions {
   /** In CSS pixels. */
   width: number
   height: number
-  /** How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is. */
+  /**
+   * How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is.
+   */
   paint?: (color: PackedColor) => string
 }

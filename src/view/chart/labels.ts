@@ -27,8 +27,9 @@ const LABEL_SIZE = 11.5
 const NAME_HEIGHT = 34
 
 /**
- * The labels that can be read. Bars of a series are labelled all or not at all; points are labelled one by one, those that a rule painted
- * and the last one first, each above its mark or below it, wherever no other label stands.
+ * The labels that can be read. Bars of a series are labelled all or not at all; points are labelled
+ * one by one, those that a rule painted and the last one first, each above its mark or below it,
+ * wherever no other label stands.
  */
 export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabel[] {
   const taken: Box[] = []

@@ -1,6 +1,7 @@
 /**
- * About how wide a text is drawn, in pixels: a view without a document to measure in has to leave enough room. Which font a reader has is
- * not known; these are the widths of the wider ones in use (DejaVu Sans and Verdana, in ems), rounded up.
+ * About how wide a text is drawn, in pixels: a view without a document to measure in has to leave
+ * enough room. Which font a reader has is not known; these are the widths of the wider ones in use
+ * (DejaVu Sans and Verdana, in ems), rounded up.
  */
 export function textWidth(text: string, size: number): number {
   let units = 0

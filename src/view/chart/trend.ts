@@ -35,7 +35,9 @@ function pathOf({ points }: Trend, { x, y }: Scale): string {
   return path
 }
 
-/** A small line with its last value marked, in the colour of the text. Words for it stand beside it. */
+/**
+ * A small line with its last value marked, in the colour of the text. Words for it stand beside it.
+ */
 export function sparkline(trend: Trend): string {
   const scale = trendScale(trend, { left: 3, top: 4, width: SPARK.width - 8, height: SPARK.height - 8 })
   const { value } = trend.points[trend.last]
@@ -47,11 +49,15 @@ export function sparkline(trend: Trend): string {
 const CHART = { width: 320, height: 140 }
 const LEFT_MARGIN = 14
 
-/** The same as a small labelled chart: first and last place, and the lowest, the highest and the last value. */
+/**
+ * The same as a small labelled chart: first and last place, and the lowest, the highest and the
+ * last value.
+ */
 export function trendChart(trend: Trend): string {
   const { points, last, lowest, highest } = trend
   const { width, height } = CHART
-  // The last value stands at the right of its mark, so that it keeps clear of the highest and the lowest, and of the line.
+  // The last value stands at the right of its mark, so that it keeps clear of the highest and the
+  // lowest, and of the line.
   const right = width - Math.min(120, textWidth(points[last].text, 12) + 16)
   const scale = trendScale(trend, { left: LEFT_MARGIN, top: 46, width: right - LEFT_MARGIN, height: height - 86 })
   const marks = [...new Set([last, lowest, highest])].map((i) => {

@@ -27,8 +27,9 @@ const FIELDS = [
 type Field = string | number | null
 
 /**
- * The cells of a page as flat rows of CSV: the exhibit, a column for each key of rows and columns, then value, text and look.
- * Texts that a program would take for a formula begin with an apostrophe; numbers are left as they are.
+ * The cells of a page as flat rows of CSV: the exhibit, a column for each key of rows and columns,
+ * then value, text and look. Texts that a program would take for a formula begin with an
+ * apostrophe; numbers are left as they are.
  */
 export function toCsv(page: Page): string {
   checkGiven(page)

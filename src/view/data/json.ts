@@ -13,12 +13,15 @@ import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 
 /**
- * The version of the painted data. Keys may be added without a new version; one is due where a key goes, is renamed or means
- * something else.
+ * The version of the painted data. Keys may be added without a new version; one is due where a key
+ * goes, is renamed or means something else.
  */
 const VERSION = 2
 
-/** The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel is listed on every cell. */
+/**
+ * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel
+ * is listed on every cell.
+ */
 export function toData(page: Page): object {
   return {
     acuarela: VERSION,
@@ -32,7 +35,10 @@ export function toData(page: Page): object {
   }
 }
 
-/** The painted data as JSON text, a cell a line: large files stay readable and their differences small. */
+/**
+ * The painted data as JSON text, a cell a line: large files stay readable and their differences
+ * small.
+ */
 export function toJson(page: Page): string {
   const { exhibits, ...head } = toData(page) as { exhibits: Record<string, unknown>[] }
   return `${objectText({ ...head, exhibits }, (key, value) => (key === 'exhibits' ? listText(exhibits.map((e) => objectText(e, memberText))) : JSON.stringify(value)))}\n`

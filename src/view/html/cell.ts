@@ -25,11 +25,20 @@ export interface Writing {
   lines?: typeof import('../chart/trend.js')
   /** Charts as they were drawn before, by exhibit, for a page that is written again and again. */
   charts?: Map<string, { key: string; panels: DrawnPanel[] }>
-  /** Tables with more rows than this are written without them: whoever shows the page writes those that are in sight. */
+  /**
+   * Tables with more rows than this are written without them: whoever shows the page writes those
+   * that are in sight.
+   */
   long?: number
-  /** Tables with more rows than this go on in a part that browsers read only where no script runs; a script shows the rows itself. */
+  /**
+   * Tables with more rows than this go on in a part that browsers read only where no script runs; a
+   * script shows the rows itself.
+   */
   first?: number
-  /** Of long tables: rows that were looked through, and the rows of each exhibit as they are written. */
+  /**
+   * Of long tables: rows that were looked through, and the rows of each exhibit as they are
+   * written.
+   */
   seen?: { rows: WeakSet<Row>; written: WeakMap<GridExhibit, readonly WrittenRow[]> }
 }
 
@@ -43,7 +52,10 @@ export function wideClass(rows: number): string {
 
 const NUMBER: ColumnStyle = { draw: 'number', icon: 'before' }
 
-/** What stands inside a cell: picture, drawing, the words of the status, bar or dot, the number and its flag. */
+/**
+ * What stands inside a cell: picture, drawing, the words of the status, bar or dot, the number and
+ * its flag.
+ */
 export function cellInside(cell: Cell | RecordCell, { icons }: Writing, style: ColumnStyle = NUMBER): string {
   const { style: look, statusText } = cell
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, icons)
@@ -86,12 +98,14 @@ interface Frame {
   close: string
 }
 
-/** Frames by look, for one way to draw a column: cells share few looks, and a page has many cells. */
+/**
+ * Frames by look, for one way to draw a column: cells share few looks, and a page has many cells.
+ */
 export type Frames = Map<CellStyle, Frame>
 
 /**
- * A cell of a table. A dab is painted paper, a block the whole cell. The end tag of a cell may be left out (HTML, 13.1.2.4), and on a large
- * page that counts.
+ * A cell of a table. A dab is painted paper, a block the whole cell. The end tag of a cell may be
+ * left out (HTML, 13.1.2.4), and on a large page that counts.
  */
 export function tableCell(
   cell: Cell | RecordCell | null,

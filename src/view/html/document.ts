@@ -28,7 +28,9 @@ const OPTIONS: Shape = {
   },
 }
 
-/** A page as one self-contained HTML file. Nothing is fetched; without `live` there is no script. */
+/**
+ * A page as one self-contained HTML file. Nothing is fetched; without `live` there is no script.
+ */
 export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveParts): Promise<string> {
   checkGiven(page, OPTIONS, options)
   // A browser takes many seconds to lay out rows that a script takes out at once.

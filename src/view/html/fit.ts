@@ -3,7 +3,10 @@ import type { CellStyle } from '../../style/cell-style.js'
 import { SPARK } from '../chart/spark.js'
 import type { WrittenRow } from '../model/rows.js'
 
-/** What a printed page has room for across, in pixels of the page's own scale: A4 without its margins. */
+/**
+ * What a printed page has room for across, in pixels of the page's own scale: A4 without its
+ * margins.
+ */
 const PAPER_WIDTH = 950
 /** A character of a cell at most, and what lies around a number: padding, an icon, a bar or dot. */
 const CHARACTER_WIDTH = 9.2
@@ -22,9 +25,10 @@ export interface Room {
 }
 
 /**
- * A table that is wider than paper is printed smaller, since nobody can scroll it there: as much smaller as its widest texts ask for, in
- * the fonts that are widest. Told to the style sheet, which does so on paper alone. Flags take as much room as the longest of them, so that
- * numbers stand under each other.
+ * A table that is wider than paper is printed smaller, since nobody can scroll it there: as much
+ * smaller as its widest texts ask for, in the fonts that are widest. Told to the style sheet, which
+ * does so on paper alone. Flags take as much room as the longest of them, so that numbers stand
+ * under each other.
  */
 export function fitOf({ width, flag }: Room): string {
   const told = [

@@ -16,8 +16,9 @@ const HAIR = '#e3dccf'
 const FONT = 'font-family:Arial,Helvetica,sans-serif'
 
 /**
- * A page as a piece of HTML for a mail, or for a page of one's own: tables with styles on their elements, no script, no style sheet, no
- * drawing that a mail reader would drop. Icons are signs of the font, charts are bars in a table.
+ * A page as a piece of HTML for a mail, or for a page of one's own: tables with styles on their
+ * elements, no script, no style sheet, no drawing that a mail reader would drop. Icons are signs of
+ * the font, charts are bars in a table.
  */
 export function toFragment(page: Page): string {
   checkGiven(page)

@@ -6,7 +6,10 @@ import { fitOf, gridRoom } from './fit.js'
 
 /** From this many columns on a heatmap takes the whole width. */
 const MIN_UPRIGHT_COLUMNS = 12
-/** With more columns than this the numbers of a heatmap stand upright on paper, which cannot be scrolled. */
+/**
+ * With more columns than this the numbers of a heatmap stand upright on paper, which cannot be
+ * scrolled.
+ */
 const UPRIGHT_LENGTH = 24
 
 /** A table, list or heatmap as semantic HTML: caption, scopes, words for every icon. */
@@ -70,8 +73,8 @@ export function totalsOf(rows: readonly WrittenRow[]): { top: number; bottom: nu
 }
 
 /**
- * The parts of a long table: a row that nobody sees, which holds the widest text of each column so that columns keep their width whatever
- * is in sight; its totals; and the place of the rows.
+ * The parts of a long table: a row that nobody sees, which holds the widest text of each column so
+ * that columns keep their width whatever is in sight; its totals; and the place of the rows.
  */
 function longBodies(
   exhibit: GridExhibit,
@@ -232,7 +235,10 @@ function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
   return `<td${kind} title="${escapeText(hintOf(cell))}">${cellInside(cell, writing)}`
 }
 
-/** The numbers that are hidden, as a plain table behind a heading to be opened: hovering is not for everyone. */
+/**
+ * The numbers that are hidden, as a plain table behind a heading to be opened: hovering is not for
+ * everyone.
+ */
 export function numbersMarkup(exhibit: GridExhibit, { classes }: Writing): string {
   // Few looks tell for many cells that nothing is hidden.
   if (![...classes.looks()].some(({ hide }) => hide === 'value')) return ''

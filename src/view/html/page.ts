@@ -13,8 +13,8 @@ import { createStyleClasses } from './style-classes.js'
 
 export interface HtmlOptions {
   /**
-   * What charts are drawn with: the browser's document, say. Default: a document that needs no browser,
-   * loaded for a page that has charts; so they are drawn on a server and in a worker, too.
+   * What charts are drawn with: the browser's document, say. Default: a document that needs no
+   * browser, loaded for a page that has charts; so they are drawn on a server and in a worker, too.
    */
   document?: DrawingDocument
   /** `auto` follows the reader's system; default. Paper is always light. */
@@ -23,7 +23,10 @@ export interface HtmlOptions {
   paper?: 'A4' | 'Letter'
 }
 
-/** Widths of a chart that has the page for itself, and of one at the side of another exhibit, in pixels. */
+/**
+ * Widths of a chart that has the page for itself, and of one at the side of another exhibit, in
+ * pixels.
+ */
 const FULL_CHART_WIDTH = 1150
 const HALF_CHART_WIDTH = 550
 /** A page in pieces, for whoever puts them together. */
@@ -40,7 +43,9 @@ export interface HtmlParts {
   shown: readonly Exhibit[]
 }
 
-/** What a page is written with; kept from one writing to the next, equal looks keep their classes. */
+/**
+ * What a page is written with; kept from one writing to the next, equal looks keep their classes.
+ */
 export function createWriting(page: Page): Writing {
   return { classes: createStyleClasses(), icons: page.icons }
 }

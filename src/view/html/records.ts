@@ -19,7 +19,10 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
   return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"${fitOf(recordsRoom(exhibit))}><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }
 
-/** One record: its values beside the average and the total of all, its place, and ways to its neighbours and to the next painted one. */
+/**
+ * One record: its values beside the average and the total of all, its place, and ways to its
+ * neighbours and to the next painted one.
+ */
 function oneMarkup(exhibit: RecordsExhibit, { record, cells }: PageRecord, i: number, writing: Writing): string {
   const id = (at: number): string => `r-${encodeURIComponent(exhibit.name.toWellFormed())}-${at + 1}`
   const { records } = exhibit

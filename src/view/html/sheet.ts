@@ -1,6 +1,7 @@
 /**
- * The style of every page: the page, tables, heatmaps, legends, charts, paper.
- * A dab is a painted cell of a table: rounded, with a slightly deeper lower edge, as paint settles. A heatmap cell is flat.
+ * The style of every page: the page, tables, heatmaps, legends, charts, paper. A dab is a painted
+ * cell of a table: rounded, with a slightly deeper lower edge, as paint settles. A heatmap cell is
+ * flat.
  */
 export const STYLE = `*{box-sizing:border-box}
 html{background:var(--paper);-webkit-text-size-adjust:100%}

@@ -10,7 +10,10 @@ function tokens(turn: (color: PackedColor) => PackedColor): string {
     .join(';')
 }
 
-/** Tokens and looks in the themes asked for, to stand behind the style of every page. Paper is always light. */
+/**
+ * Tokens and looks in the themes asked for, to stand behind the style of every page. Paper is
+ * always light.
+ */
 export function themed(looks: { light: string; dark: string }, theme: 'auto' | 'light' | 'dark'): string {
   const light = `:root{${tokens((c) => c)};color-scheme:${theme === 'auto' ? 'light dark' : 'light'}}`
   const dark = `:root{${tokens(toDark)};color-scheme:dark}\n${looks.dark}`

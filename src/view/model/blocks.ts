@@ -4,7 +4,10 @@ import type { Bar } from '../../style/painting.js'
 const EIGHTHS = ['', '▏', '▎', '▍', '▌', '▋', '▊', '▉']
 const HEIGHTS = ['▁', '▂', '▃', '▄', '▅', '▆', '▇', '█']
 
-/** A bar by block characters, eighths of a place at its right end; where it begins it is cut to whole places. */
+/**
+ * A bar by block characters, eighths of a place at its right end; where it begins it is cut to
+ * whole places.
+ */
 export function blockBar(bar: Pick<Bar, 'from' | 'to' | 'beyond'>, places: number, ascii: boolean): string {
   return beyond(drawnBar(bar, places, ascii), bar, ascii)
 }

@@ -2,7 +2,10 @@ import type { ChartExhibit } from '../../page/page.js'
 import { framesOf } from '../chart/frame.js'
 import { EMPTY, type Sheet, type SheetRow, sheetCell } from './sheet.js'
 
-/** A chart lying down: a line a place, a column a series, panels one after the other, and the lines across it as rows of their own. */
+/**
+ * A chart lying down: a line a place, a column a series, panels one after the other, and the lines
+ * across it as rows of their own.
+ */
 export function chartSheet(exhibit: ChartExhibit): Sheet {
   const several = exhibit.series.length > 1
   const [frame] = framesOf({ ...exhibit, horizontal: true }, { width: 800, height: 300 })

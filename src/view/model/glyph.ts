@@ -1,8 +1,8 @@
 import type { CellStyle } from '../../style/cell-style.js'
 
 /**
- * A sign of the font in the place of a drawing, in terminals and mails; and one of ASCII where there is no
- * other. A report's own drawing has none and is told in words: it is empty.
+ * A sign of the font in the place of a drawing, in terminals and mails; and one of ASCII where
+ * there is no other. A report's own drawing has none and is told in words: it is empty.
  */
 export function glyph(icon: string, ascii = false): string {
   const step = /-(\d)-of-(\d)$/.exec(icon)

@@ -32,7 +32,9 @@ export function barUse(bar: (Pick<Bar, 'from' | 'to' | 'beyond'> & Partial<Pick<
   return `<i class="bar${bar.finish === 'fading' ? ' fade' : ''}${beyondClass(bar)}" style="--f:${place(bar.from)};--t:${place(bar.to)}"></i>`
 }
 
-/** A drawing in its place; words for it stand beside it. A report's own is an image, never markup. */
+/**
+ * A drawing in its place; words for it stand beside it. A report's own is an image, never markup.
+ */
 export function iconUse(name: string, own: Readonly<Record<string, string>> = {}): string {
   if (Object.hasOwn(own, name)) return `<img class="i" alt="" src="${escapeText(own[name])}">`
   return `<svg class=i aria-hidden=true><use href=#i-${name} /></svg>`

@@ -3,13 +3,19 @@ import type { GridExhibit, Row } from '../../page/page.js'
 /** A row as it is written: the texts of its heading columns. */
 export interface WrittenRow {
   row: Row
-  /** One text where rows are nested by indenting; else one a key, empty where the row above has said it. */
+  /**
+   * One text where rows are nested by indenting; else one a key, empty where the row above has said
+   * it.
+   */
   heads: readonly string[]
   /** The column of `heads` that is the row's own. */
   own: number
 }
 
-/** The rows of a table in the way that it nests them. Where keys have columns of their own, a group without totals needs no row. */
+/**
+ * The rows of a table in the way that it nests them. Where keys have columns of their own, a group
+ * without totals needs no row.
+ */
 export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] {
   if (nest === 'indented') return rows.map((row) => ({ row, heads: [row.heading.text], own: 0 }))
   const out: WrittenRow[] = []

@@ -12,7 +12,10 @@ import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Bar } from '../../style/painting.js'
 import { writtenRows } from './rows.js'
 
-/** A table as views draw it that have no tables of their own: every row with all its cells, headings first. */
+/**
+ * A table as views draw it that have no tables of their own: every row with all its cells, headings
+ * first.
+ */
 export interface Sheet {
   /** How many of the columns are headings of rows. */
   headings: number

@@ -1,7 +1,10 @@
 import type { Cell, Exhibit, Heading, RecordCell } from '../../page/page.js'
 import { PLAIN_STYLE } from '../../style/cell-style.js'
 
-/** The same exhibit without paint, to stand beside the painted one. Numbers that rules hide are shown. */
+/**
+ * The same exhibit without paint, to stand beside the painted one. Numbers that rules hide are
+ * shown.
+ */
 export function unpaintedTwin(exhibit: Exhibit): Exhibit {
   const head = {
     name: `${exhibit.name}-plain`,

@@ -129,7 +129,8 @@ export function round(x: number): number {
 
 /** A drawing as a file of its own, on paper. */
 export function svgFile(title: string, piece: Piece): string {
-  // What is said to assistive technology inside a page is no attribute of SVG 1.1; the title speaks for the whole.
+  // What is said to assistive technology inside a page is no attribute of SVG 1.1; the title speaks
+  // for the whole.
   const inner = piece.markup.replace(/ (aria-[a-z]+|role|data-mark)="[^"]*"/g, '')
   const [width, height] = [Math.ceil(piece.width + 40), Math.ceil(piece.height + 40)]
   return `<?xml version="1.0" encoding="UTF-8"?>

@@ -15,7 +15,8 @@ import { tablePiece } from './table.js'
 
 export interface SvgOptions {
   /**
-   * What charts are drawn with; default: a document that needs no browser, loaded for a page that has charts.
+   * What charts are drawn with; default: a document that needs no browser, loaded for a page that
+   * has charts.
    */
   document?: DrawingDocument
   /** Rows of a table that are drawn; default: 50. */
@@ -36,7 +37,10 @@ const MAX_ROWS = 50
 
 const OPTIONS: Shape = { keys: { 'document?': 'anything', 'rows?': { is: 'whole', min: 1 } } }
 
-/** Every exhibit of a page as an SVG file of its own, with its title and its key. Long tables end where they are cut, which is said. */
+/**
+ * Every exhibit of a page as an SVG file of its own, with its title and its key. Long tables end
+ * where they are cut, which is said.
+ */
 export async function toSvg(page: Page, given: SvgOptions = {}): Promise<SvgFile[]> {
   checkGiven(page, OPTIONS, given)
   const document = await documentFor(page, given.document)

@@ -1,4 +1,7 @@
-/** How many places a text takes in a terminal: wide characters take two, marks that stand on others none. */
+/**
+ * How many places a text takes in a terminal: wide characters take two, marks that stand on others
+ * none.
+ */
 export function widthOf(text: string): number {
   if (SINGLE.test(text)) return text.length
   let width = 0
@@ -6,7 +9,10 @@ export function widthOf(text: string): number {
   return width
 }
 
-/** Latin letters, digits and signs take one place each: nearly every text, and taking it apart costs fifty times as much. */
+/**
+ * Latin letters, digits and signs take one place each: nearly every text, and taking it apart costs
+ * fifty times as much.
+ */
 const SINGLE = /^[\x20-\x7e\xa0-\xac\xae-\u02ff€…–—−×·•]*$/
 const SEGMENTS = new Intl.Segmenter('en', { granularity: 'grapheme' })
 /** East Asian wide and fullwidth characters (UAX #11), and pictures. */
@@ -22,7 +28,10 @@ export function padStart(text: string, width: number): string {
   return ' '.repeat(Math.max(0, width - widthOf(text))) + text
 }
 
-/** Text in lines of at most so many places, broken at spaces; a word that is longer keeps its line to itself. `first` and `indent` begin its lines. */
+/**
+ * Text in lines of at most so many places, broken at spaces; a word that is longer keeps its line
+ * to itself. `first` and `indent` begin its lines.
+ */
 export function wrap(text: string, width: number, first = '', indent = first): string[] {
   const lines: string[] = []
   let line = ''

@@ -5,7 +5,10 @@ import type { CellStyle } from '../../style/cell-style.js'
 /** How many bits of colour a terminal shows: 1 for none, 4 for its 16, 8 for 256, 24 for all. */
 export type ColorDepth = 1 | 4 | 8 | 24
 
-/** Colours text for a terminal; text without colour where it shows none. Its input must be safe already. */
+/**
+ * Colours text for a terminal; text without colour where it shows none. Its input must be safe
+ * already.
+ */
 export interface Ink {
   /** Whether any colour is shown. */
   colored: boolean
@@ -41,7 +44,10 @@ export function createInk(depth: ColorDepth): Ink {
   }
 }
 
-/** The codes of ISO 8613-6: a colour of its own, the nearest of the 6 × 6 × 6 cube, or the nearest of the eight with their bright ones. */
+/**
+ * The codes of ISO 8613-6: a colour of its own, the nearest of the 6 × 6 × 6 cube, or the nearest
+ * of the eight with their bright ones.
+ */
 function colorCodes(color: PackedColor, first: 38 | 48, depth: ColorDepth): string[] {
   const parts = [(color >> 16) & 255, (color >> 8) & 255, color & 255]
   if (depth === 24) return [String(first), '2', ...parts.map(String)]

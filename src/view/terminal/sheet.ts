@@ -17,7 +17,10 @@ interface Written {
   after: string
 }
 
-/** A table in lines that fit: columns that do not go into further tables below, the headings of the rows with each. */
+/**
+ * A table in lines that fit: columns that do not go into further tables below, the headings of the
+ * rows with each.
+ */
 export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string[] {
   // The cells of a heatmap touch: what would be a gap is inside them.
   const gap = flat && drawing.ink.colored ? '' : GAP
@@ -93,8 +96,8 @@ function writtenCell(
       : dot === null
         ? blockBar(bar, BAR_PLACES, drawing.ascii)
         : blockDot(bar, dot, BAR_PLACES, drawing.ascii)
-  // Without colours a hidden number is all there is to see; and a status that no sign tells apart is told in
-  // words.
+  // Without colours a hidden number is all there is to see; and a status that no sign tells apart
+  // is told in words.
   const hidden = look.hide === 'value' && drawing.ink.colored
   const own = look.icon !== null && mark === '' && look.hide !== 'icon'
   const words = unclear !== '' && (own || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
@@ -121,7 +124,10 @@ function cut(text: string, width: number): string {
   return `${out}…`
 }
 
-/** Columns that fit beside the headings, block by block; one that fits nowhere has a block of its own. */
+/**
+ * Columns that fit beside the headings, block by block; one that fits nowhere has a block of its
+ * own.
+ */
 function split(widths: readonly number[], headings: number, width: number, gap: number): number[][] {
   const fixed = Array.from({ length: headings }, (_, i) => i)
   const room = width - fixed.reduce((sum, c) => sum + widths[c] + GAP.length, 0)

@@ -40,7 +40,8 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
       continue
     }
     const bound = checker.limit(limit, [...at, sign])
-    // After a problem the test is kept as one that never holds, so that the band is not called empty too.
+    // After a problem the test is kept as one that never holds, so that the band is not called
+    // empty too.
     tests.push(bound === undefined ? NEVER : { kind: 'limit', sign, limit: bound })
   }
   if (band.equals !== undefined) tests.push(checkLiterals([band.equals], checker, [...at, 'equals']))

@@ -48,7 +48,9 @@ export const bar: Kind<BarPlan, BarFit> = {
     return { from, to, base }
   },
 
-  /** On which side of the base a value lies is a step; over equal ends it is settled cell by cell. */
+  /**
+   * On which side of the base a value lies is a step; over equal ends it is settled cell by cell.
+   */
   cuts: (_, fit) => (fit.from.length === 1 && fit.to[0] > fit.from[0] ? [fit.base[0]] : undefined),
 
   extents(_, fit, judged) {

@@ -17,7 +17,10 @@ export interface FromColumnPlan {
   hide: Effect['hide']
 }
 
-/** A text column that already holds the answer. Text that names nothing leaves the cell alone, and is counted. */
+/**
+ * A text column that already holds the answer. Text that names nothing leaves the cell alone, and
+ * is counted.
+ */
 export const fromColumn: Kind<FromColumnPlan, undefined> = {
   key: 'fromColumn',
 
@@ -38,8 +41,8 @@ export const fromColumn: Kind<FromColumnPlan, undefined> = {
   },
 
   /**
-   * A colour or icon says nothing by itself, so the text that it was borrowed from does; a status has its own
-   * words.
+   * A colour or icon says nothing by itself, so the text that it was borrowed from does; a status
+   * has its own words.
    */
   legend: (plan, _, judged) => ({ limits: borrowed(plan, judged).words }),
 

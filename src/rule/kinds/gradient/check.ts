@@ -103,7 +103,10 @@ function checkIcons(own: GradientSpec, checker: Checker, at: Path): string[] | u
   return whole ? [...own.icons] : undefined
 }
 
-/** An ink must be read on paper: colours of the ramp that are too light for it are darkened until they can be. */
+/**
+ * An ink must be read on paper: colours of the ramp that are too light for it are darkened until
+ * they can be.
+ */
 function deepened(color: PackedColor): PackedColor {
   if (contrast(color, PAPER) >= READABLE) return color
   const darker = rampTable([color, SOOT], 16)
@@ -158,7 +161,10 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | unde
   return stops.length < own.ramp.length ? undefined : stops
 }
 
-/** The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for a whole cell. */
+/**
+ * The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for
+ * a whole cell.
+ */
 function softened(palette: Palette, name: string, own: GradientSpec): PackedColor {
   const { ink, body } = palette.pigments[name]
   return own.as === 'ink' ? ink : palette.remember(`softened ${name}`, () => mixed(PAPER, body, 0.85))

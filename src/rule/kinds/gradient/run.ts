@@ -120,8 +120,9 @@ export interface GradientFit extends Ends {
 }
 
 /**
- * Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends are one half. Of the two
- * distances from the middle one is always 0, which costs less than to ask which.
+ * Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends
+ * are one half. Of the two distances from the middle one is always 0, which costs less than to ask
+ * which.
  */
 function placeAt({ middle, lower, upper }: GradientFit, g: number, v: number): number {
   const d = v - middle[g]
@@ -194,7 +195,8 @@ function marksOf(
     values: Float64Array,
     own: string,
   ): { at: number; text: string; what: string } => {
-    // An end that differs from group to group is told by its name, one that is the same for all as a number.
+    // An end that differs from group to group is told by its name, one that is the same for all as
+    // a number.
     if (values.some((x) => x !== values[0]))
       return { at, text: limit === undefined ? own : telling.words(limit.bound, limit.text), what: 'of each' }
     const text = telling.print(values[0])

@@ -118,8 +118,9 @@ export interface RankFit {
 }
 
 /**
- * The place from which a part no longer holds, in a population of n. A count k keeps r < k; a share s keeps r < max(1, s·n);
- * of a split, the first part whose cumulative share exceeds r ÷ n. Rounded to 14 digits, so that 7 % of 100 is 7.
+ * The place from which a part no longer holds, in a population of n. A count k keeps r < k; a share
+ * s keeps r < max(1, s·n); of a split, the first part whose cumulative share exceeds r ÷ n. Rounded
+ * to 14 digits, so that 7 % of 100 is 7.
  */
 function cutOf(plan: RankPlan, part: number, n: number): number {
   if (!plan.split) {
@@ -133,8 +134,9 @@ function cutOf(plan: RankPlan, part: number, n: number): number {
 }
 
 /**
- * The last value that each part still takes, by group. A place r is the number of better values, so r < cut holds exactly
- * from the value at place ⌈cut⌉ − 1 on: one sort of plain numbers, and ties fall to the better part by themselves.
+ * The last value that each part still takes, by group. A place r is the number of better values, so
+ * r < cut holds exactly from the value at place ⌈cut⌉ − 1 on: one sort of plain numbers, and ties
+ * fall to the better part by themselves.
  */
 function rankLimits(plan: RankPlan, orders: readonly Order[]): Float64Array[] {
   return plan.parts.map((_, p) =>
