@@ -42,7 +42,7 @@ export async function mountIn(
     throw error
   })
   let [asked, shown] = [0, Promise.resolve()]
-  /** Answers and shows the newest state. Calls run one after the other; only the last runs. */
+  /** Answers and shows the newest state. Of the calls that wait, only the last runs. */
   const refresh = async (turn: number, action: Action): Promise<void> => {
     if (turn !== asked) return
     const now = state

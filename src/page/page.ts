@@ -65,7 +65,8 @@ export interface PageParameter {
 
 export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | ReadingExhibit
 
-interface ExhibitHead {
+/** What every exhibit has, whatever it shows. */
+export interface ExhibitHead {
   name: string
   title: string
   note: string | null

@@ -1,5 +1,5 @@
 import type { NumberPrinter } from '../../format/format.js'
-import type { Cell, Exhibit, Keys, Page, RecordCell, Row } from '../../page/page.js'
+import type { Cell, Exhibit, ExhibitHead, Keys, Page, RecordCell, Row } from '../../page/page.js'
 import type { Problem } from '../../problem/problem.js'
 import type { BoundRule, Cells, RunCache, StyleCache } from '../../rule/model.js'
 import type { PaintResult } from '../../rule/run/paint.js'
@@ -41,16 +41,7 @@ export interface AnsweredExhibit {
   levels: PaintedLevels
   /** What was made of the summary, where it may be decided again. */
   cache?: ReuseCache
-  head: {
-    name: string
-    title: string
-    note: string | null
-    section: string | null
-    beside: boolean
-    besideUnpainted: boolean
-    periodText: string
-    keys: Exhibit['keys']
-  }
+  head: Omit<ExhibitHead, 'legends' | 'messages'>
   /** Said while it was asked; whoever lays it out may add. */
   notes: Problem[]
   /**
