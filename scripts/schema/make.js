@@ -7,6 +7,7 @@
 import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
+import { keyOf, RULE_KINDS, ruleKindFiles } from './registries.js'
 import { NAMED } from './report.js'
 
 /**
@@ -20,8 +21,8 @@ const HEAD = '// Made by scripts/schema/make.js from the schema of reports: chan
 const names = new Map(
   Object.entries(NAMED).map(([name, schema]) => [/** @type {Schema} */ (/** @type {unknown} */ (schema)), name]),
 )
-/** The five kinds of a rule, of which it has exactly one. */
-const KINDS = ['bands', 'gradient', 'bar', 'rank', 'fromColumn']
+/** The kinds of a rule, of which it has exactly one. */
+const KINDS = RULE_KINDS.map(keyOf)
 
 /** @param {Schema} schema @returns {{ own: Schema, optional: boolean }} */
 function opened(schema) {
@@ -134,7 +135,9 @@ function ruleTypes(shape) {
   return `/** What rules of every kind can say. */
 export interface RuleBase {\n${members(common)}}
 /** A rule as written, in a report file or as a plain object: exactly one of ${KINDS.join(', ')} decides. */
-export type RuleSpec = RuleBase & (${kinds.join(' | ')})\n`
+export type RuleSpec = RuleBase & (${kinds.join(' | ')})
+/** The kinds of rules, by their keys. */
+export type RuleKindKey = ${KINDS.map((kind) => `'${kind}'`).join(' | ')}\n`
 }
 
 /** @param {Schema} schema */
@@ -253,7 +256,7 @@ function shapeFiles() {
 
 /** All files, formatted. @returns {[path: string, text: string][]} */
 export function made() {
-  return [...typeFiles(), ...shapeFiles()]
+  return [...typeFiles(), ...shapeFiles(), ...ruleKindFiles()]
 }
 
 const root = fileURLToPath(new URL('../..', import.meta.url))

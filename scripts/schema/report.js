@@ -2,7 +2,18 @@
 import { z } from 'zod'
 import { CATALOGUE } from '../../dist/problem/catalogue/findings.js'
 import { EXHIBIT_PARTS, exhibitSchema } from './exhibits.js'
-import { color, drawing, expression, limit, literal, names, number, pigment } from './parts.js'
+import { expression, level, limit, names, number, outcome, styleSchema } from './parts.js'
+import { keyOf, RULE_KINDS } from './registries.js'
+
+/** The kinds of rules, each with the schema in its own folder. */
+const KINDS = await Promise.all(
+  RULE_KINDS.map(async (folder) => ({
+    key: keyOf(folder),
+    .../** @type {{ schema: z.ZodType, description: string, named: Record<string, z.ZodType> }} */ (
+      await import(`../../src/rule/kinds/${folder}/schema.js`)
+    ),
+  })),
+)
 
 const FINDING_CODES = /** @type {[string, ...string[]]} */ (Object.keys(CATALOGUE))
 
@@ -21,99 +32,9 @@ const format = z
     'money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg',
   )
 
-export const styleSchema = z.strictObject({
-  wash: pigment.optional().describe('a pigment: sets the fill and a readable ink together'),
-  fill: color.optional().describe('a pigment or any CSS colour'),
-  ink: color.optional().describe('a pigment or any CSS colour'),
-  weight: z.enum(['bold', 'normal']).optional().describe('of the text'),
-  icon: drawing
-    .optional()
-    .describe('a drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the judged value'),
-  flag: z.string().optional().describe("words with formatted values in them: '{growth} {status}'"),
-  picture: z.string().optional().describe('an image file beside the report, or a data address'),
-  hide: z
-    .enum(['value', 'icon'])
-    .optional()
-    .describe('taken off the page; kept in hover text, exports and for assistive technology'),
-})
-
 export const statusSchema = styleSchema.extend({
   label: z.string().optional().describe('for readers; default: the name'),
   verdict: z.enum(['good', 'fair', 'bad']).optional().describe('whether it is good news; left out, it is neither'),
-})
-
-const outcome = z.union([z.string(), styleSchema]).describe('a status by name, or a style')
-const outcomes = {
-  status: z.string().optional().describe('a status by name'),
-  style: styleSchema.optional().describe('a look without a status'),
-}
-
-const bandSchema = z.strictObject({
-  atLeast: limit.optional(),
-  above: limit.optional(),
-  atMost: limit.optional(),
-  below: limit.optional(),
-  equals: literal.optional().describe('plain text, number, period or truth; never a name'),
-  in: z.array(literal).min(1).optional().describe('any of these, each plain as in equals'),
-  contains: z.string().optional().describe('a part of the judged text'),
-  when: expression.optional().describe('a free condition'),
-  missing: outcome.optional().describe('what a missing value, or one compared with a missing limit, takes'),
-  otherwise: outcome.optional().describe('what is left when every limit above could be compared; stands last'),
-  ...outcomes,
-})
-
-const ramp = z.string().meta({ names: 'Ramp' })
-const gradientSchema = z.strictObject({
-  ramp: z
-    .union([ramp, z.array(color)])
-    .optional()
-    .describe(
-      'pigments or colours from low to high; one pigment: paper to it; or badToGood, by the direction of the measure',
-    ),
-  icons: z
-    .union([drawing, z.array(drawing).min(2)])
-    .optional()
-    .describe('instead of a ramp, as icons: drawings from low to high, or a family: petals, arrows, stems'),
-  from: limit.optional().describe('the low end; default: lowest'),
-  middle: limit.optional().describe('default: 0 where the ends lie on both sides of zero, else halfway'),
-  to: limit.optional().describe('the high end; default: highest'),
-  steps: z.int().min(2).max(64).optional().describe('a number of steps; left out, the ramp is smooth'),
-  as: z.enum(['fill', 'ink', 'icon']).optional().describe('what is set; default: fill, or icon where icons are'),
-})
-
-const barSchema = z.strictObject({
-  from: limit.optional().describe('the left end; default: 0, or lowest where some values are negative'),
-  to: limit.optional().describe('the right end; default: highest, or 0 where all values are negative'),
-  base: limit.optional().describe('where bars start; default: 0, or the end nearest to it'),
-  color: color.optional().describe('a pigment or any CSS colour; default: stone'),
-  negative: color.optional().describe('the colour left of the base; default: that of color'),
-  finish: z.enum(['solid', 'fading']).optional().describe('default: solid'),
-})
-
-const fromColumnSchema = z.strictObject({
-  status: z.string().optional().describe('a text column of names or labels of statuses'),
-  fill: z.string().optional().describe('a text column of pigments or CSS colours'),
-  ink: z.string().optional().describe('a text column of pigments or CSS colours'),
-  icon: z.string().optional().describe('a text column of drawings'),
-  picture: z.string().optional().describe('a text column of image files or data addresses'),
-})
-
-const level = z
-  .enum(['detail', 'subtotal', 'total'])
-  .describe('a detail has every key of its exhibit, a total has none, a subtotal some of them')
-const size = z.union([number, z.string()]).describe('a count, or a share such as 10%')
-
-const rankSchema = z.strictObject({
-  top: size.optional(),
-  bottom: size.optional(),
-  best: size.optional().describe('the good end, by the direction of the measure'),
-  worst: size.optional(),
-  split: z
-    .array(z.strictObject({ share: size.optional(), otherwise: outcome.optional(), ...outcomes }))
-    .min(1)
-    .optional()
-    .describe('parts from best to worst, or from highest to lowest without a direction'),
-  ...outcomes,
 })
 
 export const ruleSchema = z.strictObject({
@@ -136,11 +57,7 @@ export const ruleSchema = z.strictObject({
   hide: z.enum(['value', 'icon']).optional().describe('what of the cells that it matches is taken off the page'),
   final: z.boolean().optional().describe('no later rule paints the cells it matched'),
   paused: z.boolean().optional().describe('kept, not applied'),
-  bands: z.array(bandSchema).min(1).optional().describe('limits in order; the first that holds decides'),
-  gradient: gradientSchema.optional().describe('where the value lies between two ends, as a colour'),
-  bar: barSchema.optional().describe('where the value lies between two ends, as a bar in its cell'),
-  rank: rankSchema.optional().describe("the value's place in its population"),
-  fromColumn: fromColumnSchema.optional().describe('text columns that already hold the answer'),
+  ...Object.fromEntries(KINDS.map(({ key, schema, description }) => [key, schema.optional().describe(description)])),
 })
 
 export const measureSchema = z.union([
@@ -340,11 +257,7 @@ export const NAMED = {
   Status: statusSchema,
   Outcome: outcome,
   LevelName: level,
-  BandSpec: bandSchema,
-  GradientSpec: gradientSchema,
-  BarSpec: barSchema,
-  FromColumnSpec: fromColumnSchema,
-  RankSpec: rankSchema,
+  ...Object.assign({}, ...KINDS.map(({ named }) => named)),
   RuleSpec: ruleSchema,
   MeasureEntry: measureSchema,
   ParameterSpec: parameterSchema,

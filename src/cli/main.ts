@@ -98,8 +98,9 @@ function addPaint(program: Command, io: Io): void {
 /** The commands that answer questions about a report. */
 function addQuestions(program: Command, io: Io, outcome: { code: number }): void {
   asking(program.command('rules').argument('<report>'))
-    .description('say every rule as a plain sentence, and what it does')
-    .addHelpText('after', '\nExample:\n  acuarela rules spring.acuarela.yaml\n')
+    .description('print every rule as a sentence, explained, and what it does')
+    .option('--brief', 'the sentences alone, one a line')
+    .addHelpText('after', RULES_EXAMPLES)
     .action(async (report: string, options: object) =>
       (await import('./commands/rules.js')).rulesCommand(report, options, io),
     )
@@ -197,6 +198,11 @@ function collect(value: string, before: string[] = []): string[] {
   return [...before, value]
 }
 
+const RULES_EXAMPLES = `
+Examples:
+  acuarela rules spring.acuarela.yaml
+  acuarela rules spring.acuarela.yaml --brief
+`
 const WHY_EXAMPLES = `
 Examples:
   acuarela why spring.acuarela.yaml shops.revenue region=Coast shop=Larkmoor

@@ -21,6 +21,11 @@ export function printExpression(tree: Tree): string {
   return print(tree, IF)
 }
 
+/** The same where only sums may stand: logic, comparisons and `if` are put in brackets. */
+export function printSum(tree: Tree): string {
+  return print(tree, SUM)
+}
+
 function print(tree: Tree, holds: number): string {
   const strength = strengthOf(tree)
   const text = write(tree)

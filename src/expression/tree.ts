@@ -27,3 +27,25 @@ export function isArithmetic(op: string): op is Arithmetic {
 export function isComparison(op: string): op is Comparison {
   return op === '=' || op === '!=' || op === '<' || op === '<=' || op === '>' || op === '>='
 }
+
+/** A tree and all that is in it, the outermost first. */
+export function treeParts(tree: Tree): Tree[] {
+  return [tree, ...operandsOfTree(tree).flatMap(treeParts)]
+}
+
+function operandsOfTree(tree: Tree): Tree[] {
+  switch (tree.op) {
+    case 'call':
+      return tree.where === undefined ? tree.args : [...tree.args, tree.where]
+    case 'negate':
+    case 'not':
+    case 'missing':
+      return [tree.of]
+    case 'in':
+      return [tree.of, ...tree.list]
+    case 'if':
+      return [tree.test, tree.yes, tree.no]
+    default:
+      return 'left' in tree ? [tree.left, tree.right] : []
+  }
+}

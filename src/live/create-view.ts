@@ -140,7 +140,7 @@ function createPatcher(
 /** Sentences of rules name limits, which may have moved. */
 function showSentences(tools: HTMLElement, { report }: DecidedReport): void {
   const sentences = new Map(
-    sentencesOf(report.rules, phraseContextOf(report)).map(({ rule, sentence }) => [rule, sentence]),
+    sentencesOf(report.rules, phraseContextOf(report)).map(({ rule, explanation }) => [rule, explanation]),
   )
   for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
     const own = item.querySelector('p')

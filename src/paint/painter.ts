@@ -11,7 +11,7 @@ import type { MeasureFacts } from '../rule/bind/vocabulary.js'
 import { createColorNamer, type PhraseContext } from '../rule/explain/phrases.js'
 import { printerFor } from '../rule/explain/print.js'
 import { type Rehearsal, rehearsable, rehearseRule } from '../rule/explain/rehearse.js'
-import { sentencesOf } from '../rule/explain/sentence.js'
+import { type RuleSentence, sentencesOf } from '../rule/explain/sentence.js'
 import { type Tally, tallyCells } from '../rule/explain/tally.js'
 import { explainCell, type Why } from '../rule/explain/why.js'
 import type { BoundRule, Cells, RunCache, StyleCache } from '../rule/model.js'
@@ -79,8 +79,8 @@ export interface TablePainting {
    * by name, else all.
    */
   rehearse(rule?: string, values?: readonly (number | string)[]): Rehearsal[]
-  /** Each rule as one plain sentence, by name, in order. */
-  rules(): { rule: string; sentence: string }[]
+  /** Each rule as a sentence and explained with labels and numbers, in order. */
+  rules(): RuleSentence[]
   /**
    * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as
    * '15%'. What was checked and bound is used again.
@@ -218,7 +218,8 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
   const { table, rules, palette, measures, kept, looks } = prepared
   const cells: Cells = {
     level: 'detail',
-    what: 'table',
+    part: 'cells',
+    levelText: 'table',
     table,
     keys: [...table.columns.keys()],
     mixed: new Set<string>(),

@@ -215,12 +215,11 @@ export function missingInBad({ rules, facts }: Subject): ProofFinding[] {
   const seen = new Set<number>()
   return rules.flatMap((rule) => {
     if (rule.paused || rule.kind.key !== 'bands' || seen.has(rule.index)) return []
-    const { missing } = rule.plan as Ladder
+    const { missing, missingBand } = rule.plan as Ladder
     const status = missing < 0 ? null : rule.effects[missing].status
     if (status === null || facts.statuses[status]?.verdict !== 'bad') return []
     seen.add(rule.index)
     const message = `a missing value becomes ${facts.statuses[status].label ?? status}`
-    const band = (rule.spec.bands ?? []).findIndex((own) => own.missing !== undefined)
-    return [finding('missing-in-bad', { at: rule.name, message, path: path(rule, band) })]
+    return [finding('missing-in-bad', { at: rule.name, message, path: path(rule, missingBand) })]
   })
 }

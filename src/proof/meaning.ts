@@ -1,4 +1,5 @@
 import type { Bound } from '../expression/bound.js'
+import type { GradientPlan } from '../rule/kinds/gradient/run.js'
 import type { BoundRule } from '../rule/model.js'
 import { tryValues } from '../rule/run/run.js'
 import { valueAt } from './bands.js'
@@ -16,9 +17,9 @@ export function huesOfTwoMeanings({ facts, rules, measures }: Subject): ProofFin
   }
   const seen = new Set<number>()
   for (const rule of rules) {
-    const ramp = rule.spec.gradient?.ramp
+    const ramp = rule.kind.key === 'gradient' ? writtenRamp(rule.plan as GradientPlan) : undefined
     const better = measures.get(judgedMeasure(rule))?.better
-    if (rule.paused || seen.has(rule.index) || !Array.isArray(ramp) || ramp.length < 3) continue
+    if (rule.paused || seen.has(rule.index) || ramp === undefined || ramp.length < 3) continue
     if (better !== 'higher' && better !== 'lower') continue
     seen.add(rule.index)
     const [low, high] = [ramp[0], ramp[ramp.length - 1]]
@@ -32,6 +33,11 @@ export function huesOfTwoMeanings({ facts, rules, measures }: Subject): ProofFin
       ? []
       : [finding('hue-two-meanings', { at: hue, message: `${hue} is good in ${by} and bad in ${other}` })]
   })
+}
+
+/** The colours of a ramp, where they are its writer's own. */
+function writtenRamp({ stops, icons, byDirection }: GradientPlan): readonly string[] | undefined {
+  return icons.length > 0 || byDirection ? undefined : stops
 }
 
 /** The measure whose direction a rule follows. */

@@ -26,7 +26,7 @@ const NAMED =
 export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
   const [home] = report.sources
   return report.sources.flatMap((source) => {
-    if (report.spec.sources[source.name].stack !== undefined || source.table.length === 0) return []
+    if (source.stack !== undefined || source.table.length === 0) return []
     const pair = pairIn(source)
     if (pair === undefined) return []
     const { name, value, low, high } = pair

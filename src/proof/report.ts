@@ -4,6 +4,8 @@ import { problem } from '../problem/problem.js'
 import { phraseContextOf } from '../report/answer/facts.js'
 import { lackingOf, lackingText } from '../report/answer/gap-notes.js'
 import type { DecidedReport } from '../report/model/answered.js'
+import type { FromColumnPlan } from '../rule/kinds/from-column/run.js'
+import type { BoundRule } from '../rule/model.js'
 import { flagNames } from '../style/flag.js'
 import { isTimeUnit } from '../time/period.js'
 import { finding, markIgnored, type ProofFinding } from './finding.js'
@@ -19,8 +21,8 @@ export type PlacedFinding = ProofFinding & { file?: string; line?: number }
  * within each kind.
  */
 export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFinding[] {
-  const { report } = decided
-  const ignored = report.spec.proof?.ignore ?? []
+  const { spec } = file
+  const ignored = spec?.proof?.ignore ?? []
   const own = [
     ...proofSubject(subjectOf(decided)),
     ...unusedStatuses(decided),
@@ -55,7 +57,7 @@ function subjectOf(decided: DecidedReport): Subject {
         kind: exhibit.kind,
         cells,
         result,
-        show: cells.what.startsWith('headings') ? [] : exhibit.show,
+        show: cells.part === 'headings' ? [] : exhibit.show,
         hidden: exhibit.hide,
       })),
     ),
@@ -65,7 +67,9 @@ function subjectOf(decided: DecidedReport): Subject {
 function unusedStatuses({ report }: DecidedReport): ProofFinding[] {
   const used = new Set(report.rules.flatMap((rule) => rule.effects.map((given) => given.status)))
   // A borrowed column may name any of them.
-  if (report.rules.some((rule) => rule.spec.fromColumn?.status !== undefined)) return []
+  const named = ({ kind, plan }: BoundRule): boolean =>
+    kind.key === 'fromColumn' && (plan as FromColumnPlan).columns.some(({ channel }) => channel === 'status')
+  if (report.rules.some(named)) return []
   return Object.keys(report.statuses)
     .filter((name) => !used.has(name))
     .map((name) =>
@@ -108,7 +112,7 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
     return moved
   })
   if (back.length === 0) return []
-  const dates = new Set(Object.values(report.spec.sources).flatMap((source) => source.date ?? []))
+  const dates = new Set(report.sources.flatMap((source) => source.date ?? []))
   const dated = (bound: Bound): boolean =>
     referencesOf(bound).some((ref) => isTimeUnit(ref.name) || dates.has(ref.name))
   const names = back.map((measure) => measure.label).join(', ')
@@ -123,8 +127,7 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
     )
   report.exhibits.forEach((exhibit) => {
     if (!exhibit.where.some(dated)) return
-    const index = report.spec.exhibits.findIndex((own) => own?.name === exhibit.name)
-    const path = index < 0 ? ['exhibits'] : ['exhibits', index, 'where']
+    const path = ['exhibits', exhibit.index, 'where']
     found.push(
       finding('dated-condition', {
         at: exhibit.name,
@@ -174,7 +177,7 @@ function shadows({ report }: DecidedReport): ProofFinding[] {
       (ref) => ref.name === name,
     )
   return defined.flatMap(([root, name]) =>
-    columns.has(name) && !made(name) && report.spec.fields?.[home.name]?.[name] === undefined
+    columns.has(name) && !made(name) && !home.fields.has(name)
       ? [
           finding('name-shadows', {
             at: name,

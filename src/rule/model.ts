@@ -2,7 +2,7 @@ import type { Order } from '../column/order.js'
 import type { Bound, Type } from '../expression/bound.js'
 import type { Vector } from '../expression/evaluate.js'
 import type { Problem } from '../problem/problem.js'
-import type { LevelName, RuleSpec } from '../spec/rules.js'
+import type { LevelName, RuleKindKey } from '../spec/rules.js'
 import type { BarStyle, CellStyle, Effect } from '../style/cell-style.js'
 import type { LegendRamp } from '../style/legend.js'
 import type { Extents } from '../style/painting.js'
@@ -67,6 +67,8 @@ export interface Phrases {
    * A limit in words, with its number where it is one whatever the data: `€48,000 (80% of target)`.
    */
   limit(limit: BoundText): string
+  /** A limit as a number where it is one whatever the data, else in words. */
+  amount(limit: BoundText): string
   /** An expression in words; its own text where it has none that say it better. */
   words(bound: Bound, text: string): string
   /** What a class gives: the label of its status, or its style in words. */
@@ -86,17 +88,19 @@ export interface Finding {
   limit?: number
   /** How the comparison came out: null where it could not be made. */
   holds?: boolean | null
+  /** Not a comparison, but what follows from all of them: `none of the limits is met`. */
+  conclusion?: true
 }
 
 /**
- * A kind of rule: a record with the same keys as its siblings. Adding one is a folder in `kinds/`,
- * and a line each in `registry.ts`, `load.ts`, `checks.ts` and `trials.ts` there. What checks the
+ * A kind of rule: a record with the same keys as its siblings. Adding one is a folder in `kinds/`
+ * and its name in `scripts/schema/registries.js`. What checks the
  * spec and turns it into a plan stands in its `check.ts`; `fit` works out what depends on the
  * population, and `decide` gives each cell a class: an index into the rule's effects. A fit decides
  * over other cells as well, so that values can be tried that the data do not hold.
  */
 export interface Kind<Plan, Fit> {
-  readonly key: 'bands' | 'gradient' | 'bar' | 'rank' | 'fromColumn'
+  readonly key: RuleKindKey
   /** Expressions of the plan, for what a rule needs. */
   expressions(plan: Plan): readonly Bound[]
   /** Whether the plan compares cells with each other even where no expression says so. */
@@ -122,10 +126,8 @@ export interface Kind<Plan, Fit> {
    */
   alone?(plan: Plan): Plan | undefined
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Phrases): KindLegend
-  /**
-   * What it does to its subject, in plain words: `is Ahead from €60,000 (target) and Behind below`.
-   */
-  sentence(plan: Plan, telling: Phrases): string
+  /** What it does, in words with labels and numbers: `On target at €60,000 or more, Behind below`. */
+  describe(plan: Plan, telling: Phrases): string
   /** False where the judged value decides nothing, so that no others can be tried in its place. */
   readonly judges?: false
   /** How it came to what it gave a cell. */
@@ -149,8 +151,8 @@ export interface BoundRule {
   title: string
   /** Where it stands in the report, counted from 0. */
   index: number
-  /** As it is written. */
-  spec: RuleSpec
+  /** As one line of the grammar of rules: `revenue: at least target → ahead`. */
+  text: string
   /** What it paints: a measure or field by name, or `ROW`. */
   measure: string
   target: 'measure' | 'field' | 'row'
@@ -171,6 +173,8 @@ export interface BoundRule {
   /** Whether it is compared with everything before the reader's filters. */
   amongUnfiltered?: true
   final: boolean
+  /** What of the cells that it matches is taken off the page. */
+  hide?: 'value' | 'icon'
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
   kind: Kind<any, any>
   plan: unknown
@@ -252,8 +256,10 @@ export interface Cells {
    * `subtotal`.
    */
   level: LevelName
-  /** For notes: `shops, details`. */
-  what: string
+  /** What is judged: cells of a table, whole rows, or the headings of a row key. */
+  part: 'cells' | 'rows' | 'headings'
+  /** The cells for readers of messages: `details`, `totals by region`. */
+  levelText: string
   table: Table
   /** The keys that the cells are split by. */
   keys: readonly string[]

@@ -64,10 +64,6 @@ export const BAR_SPEC = {
   },
 } satisfies Shape
 
-export const FROM_COLUMN_SPEC = {
-  keys: { 'status?': 'text', 'fill?': 'text', 'ink?': 'text', 'icon?': 'text', 'picture?': 'text' },
-} satisfies Shape
-
 export const RANK_SPEC = {
   keys: {
     'top?': { any: ['number', 'text'] },
@@ -83,6 +79,10 @@ export const RANK_SPEC = {
     'status?': 'text',
     'style?': STYLE,
   },
+} satisfies Shape
+
+export const FROM_COLUMN_SPEC = {
+  keys: { 'status?': 'text', 'fill?': 'text', 'ink?': 'text', 'icon?': 'text', 'picture?': 'text' },
 } satisfies Shape
 
 export const RULE_SPEC = {

@@ -95,19 +95,6 @@ export interface BarSpec {
   finish?: 'solid' | 'fading' | undefined
 }
 
-export interface FromColumnSpec {
-  /** A text column of names or labels of statuses. */
-  status?: string | undefined
-  /** A text column of pigments or CSS colours. */
-  fill?: string | undefined
-  /** A text column of pigments or CSS colours. */
-  ink?: string | undefined
-  /** A text column of drawings. */
-  icon?: string | undefined
-  /** A text column of image files or data addresses. */
-  picture?: string | undefined
-}
-
 export interface RankSpec {
   /** A count, or a share such as 10%. */
   top?: number | string | undefined
@@ -134,6 +121,19 @@ export interface RankSpec {
   status?: string | undefined
   /** A look without a status. */
   style?: Style | undefined
+}
+
+export interface FromColumnSpec {
+  /** A text column of names or labels of statuses. */
+  status?: string | undefined
+  /** A text column of pigments or CSS colours. */
+  fill?: string | undefined
+  /** A text column of pigments or CSS colours. */
+  ink?: string | undefined
+  /** A text column of drawings. */
+  icon?: string | undefined
+  /** A text column of image files or data addresses. */
+  picture?: string | undefined
 }
 
 /** What rules of every kind can say. */
@@ -211,3 +211,5 @@ export type RuleSpec = RuleBase &
         rank?: undefined
       }
   )
+/** The kinds of rules, by their keys. */
+export type RuleKindKey = 'bands' | 'gradient' | 'bar' | 'rank' | 'fromColumn'

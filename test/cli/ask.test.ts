@@ -11,10 +11,15 @@ test('rules: every rule as a sentence, with the cells it covers, paints and lose
   expect([code, err]).toEqual([0, ''])
   const text = out.replace(/\n\s+/g, ' ')
   expect(text).toContain(
-    'Revenue of each shop in shops, reading and behind is On target from €60,000 (Shop target), Near target from €48,000 (80% of Shop target) and Behind below; missing is left alone.',
+    'revenue of each shop in shops, reading and behind: at least target → ahead; at least 80% of target → close; otherwise → behind Revenue of each shop in shops, reading and behind: On target at €60,000 or more, Near target at €48,000 or more, Behind below; missing values stay unpainted.',
   )
   expect(text).toContain('shops.revenue, details: 9 cells, 9 painted')
-  expect(text).toContain('Margin in shops is Leading for the best 1, best being highest')
+  expect(text).toContain('Margin in shops: Leading for the best one (the best is the highest)')
+  const brief = await acuarela(['rules', SPRING, '--brief'])
+  expect(brief.out.split('\n')).toHaveLength(9)
+  expect(brief.out).toContain(
+    '\nrevenue in seasons within line: shade from paper at 0 to aqua at the 95th percentile\n',
+  )
   const told = JSON.parse((await acuarela(['rules', SPRING, '--json'])).out) as { rule: string; places: object[] }[]
   expect(told.map(({ rule }) => rule)).toEqual([
     'target',
@@ -33,7 +38,7 @@ test('why: a cell by its keys, the total without any, and candidates where sever
   expect(cell.code).toBe(0)
   expect(cell.out).toContain('Revenue is €47,881.')
   expect(cell.out).toMatch(/status {2}Behind +target/)
-  expect(cell.out).toContain('from €60,000 (Shop target): no; from €48,000 (80% of Shop target): no')
+  expect(cell.out).toContain('at least €60,000 (Shop target): no; at least €48,000')
   const total = await acuarela(['why', SPRING, 'shops.gap'])
   expect(total.out).toContain('Total (shops)')
   expect(total.out).toContain('not applied, it is for details only')

@@ -30,9 +30,11 @@ test('why agrees with what is painted, for each channel of each cell', () => {
         }
         for (const [channel, by] of Object.entries(look.paintedBy))
           expect(why.rules.find(({ rule }) => rule === by)?.won).toContain(channel)
-        expect(why.sentences.length).toBe(
-          1 + Math.max(1, why.rules.length) + Number(why.sentences.at(-1)?.startsWith('The ink')),
-        )
+        // The value, a sentence for each rule, and remarks.
+        expect(why.sentences.slice(1)).toEqual([...why.rules.map((rule) => rule.sentence), ...why.remarks])
+        for (const rule of why.rules) expect(rule.sentence.startsWith(`${rule.title}: `)).toBe(true)
+        const replaced = why.remarks.filter((text) => text.startsWith('The text colour')).length
+        expect(why.remarks.length).toBe(Number(why.rules.length === 0) + replaced)
       })
     }),
     RUNS,
@@ -52,9 +54,10 @@ test('a paused rule equals a rule removed, and says that it is paused', () => {
       each(list, (row, column) => {
         expect(paused.cell(row, column)).toEqual(removed.cell(row, column))
         const told = paused.why(row, column).rules.find(({ rule }) => rule === `r${k}`)
-        if (told !== undefined) expect(told.skipped).toBe('it is paused')
+        if (told !== undefined) expect(told.skipped).toEqual({ because: 'paused', text: 'it is paused' })
       })
-      expect(paused.rules()[k].sentence).toMatch(/^Paused: /)
+      expect(paused.rules()[k].explanation).toMatch(/^Paused: /)
+      expect(paused.rules()[k].sentence).toMatch(/, paused$/)
     }),
     RUNS,
   )
@@ -146,30 +149,32 @@ test('steps shared by several rules equal cell by cell: a condition that always 
   )
 })
 
-test('every sentence names each limit, and all that a rule gives', () => {
+test('every explanation names each limit, and all that a rule gives', () => {
   fc.assert(
     fc.property(rows, rules, (list, own) => {
       const painting = paint(tableOf(list), specOf(own))
-      painting.rules().forEach(({ sentence }, k) => {
-        expect(sentence.endsWith('.')).toBe(true)
+      painting.rules().forEach(({ explanation, sentence: written }, k) => {
+        expect(explanation.endsWith('.')).toBe(true)
         for (const band of own[k].bands ?? [])
           for (const sign of ['atLeast', 'above', 'atMost', 'below'] as const) {
             const limit = band[sign]
             if (limit === undefined) continue
             const words: Record<string, string> = {
-              target: '2 (target)',
-              '50% of target': '1 (50% of target)',
+              target: '2',
+              '50% of target': '1',
               y: ' y',
               'mean(value)': 'the mean',
               'mean(x) within region': 'the mean of x within each region',
               'percentile(value, 60%)': 'the 60th percentile',
             }
-            expect(sentence).toContain(typeof limit === 'number' ? String(limit).replace('-', '−') : words[limit])
+            expect(explanation).toContain(typeof limit === 'number' ? String(limit).replace('-', '−') : words[limit])
           }
         const { rank, bands } = own[k]
         for (const status of [rank?.status, ...(bands ?? []).map((band) => band.status)])
+          if (status !== undefined) expect(written).toContain(`→ ${status}`)
+        for (const status of [rank?.status, ...(bands ?? []).map((band) => band.status)])
           if (status !== undefined)
-            expect(sentence).toContain({ ahead: 'Ahead', close: 'Near', behind: 'Behind' }[status])
+            expect(explanation).toContain({ ahead: 'Ahead', close: 'Near', behind: 'Behind' }[status])
       })
     }),
     RUNS,

@@ -121,9 +121,8 @@ test('a report that is packed and opened again is answered as it was, whatever i
   }
   expect(carried.kinds.sort()).toEqual(['bands', 'bar', 'fromColumn', 'gradient', 'rank'])
   // Where the numbers come from is nobody's business who gets the page.
-  const { spec } = decided.bound
-  const asked = { ...spec.sources.s, postgres: 'env:SECRET', query: 'select secret' }
-  const packed = packReport({ ...decided.bound, spec: { ...spec, sources: { s: asked } } }, stored, {})
+  const asked = decided.bound.sources.map((own) => ({ ...own, from: 'a query', expect: { secret: 1 } }))
+  const packed = packReport({ ...decided.bound, sources: asked }, stored, {})
   expect(packed).toContain('a query')
   expect(packed).not.toMatch(/secret/i)
   const opened = await openBundle(carried)

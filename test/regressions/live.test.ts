@@ -190,7 +190,7 @@ filters: [region]
   await page.goto(`file://${cwd}/r.html`)
   await page.locator('tbody th', { hasText: 'Saltmarsh' }).hover()
   await page.locator('.whybox li').first().waitFor()
-  expect(await page.locator('.whybox').innerText()).toMatch(/from 60: yes/)
+  expect(await page.locator('.whybox').innerText()).toMatch(/at least 60: yes/)
   await page.getByText('Rules', { exact: true }).click()
   await page.locator('[data-rule=coast]').hover()
   await expect

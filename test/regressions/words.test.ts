@@ -157,10 +157,9 @@ exhibits:
     against.restyled.filter(({ exhibit }) => exhibit === 'icons').map(({ name, changes }) => [name, changes]),
   ).toEqual([['Quay Lane', [{ channel: 'icon', before: 'tick', after: 'cross' }]]])
   expect(text.out).toContain('1 cell changes status')
-  expect(text.out).toContain('5 cells of the same status change colour')
-  expect(text.out).toMatch(
-    /shops\.amount +Fennel Row +€5,000 +bar indigo solid 0% to 76\.9% → indigo solid 0% to 69\.4%/,
-  )
+  expect(text.out).toContain('4 cells of shops.amount change their bar:')
+  expect(text.out).toContain('1 cell of icons.amount changes its icon:')
+  expect(text.out).toMatch(/Fennel Row +€5,000 +bar indigo solid 0% to 76\.9% → indigo solid 0% to 69\.4%/)
 })
 
 test('3.3 limits in sentences have as many digits as tell them apart', async () => {
@@ -175,11 +174,11 @@ exhibits: [{ name: shops, table: { rows: shop, show: part } }]
     run('rehearse', head + rules, ['--json'], csv),
     run('rules', head + rules, [], csv),
   ])
-  expect(why.out).toContain('up to −€5.00: no, for it is −€4.98')
+  expect(why.out).toContain('at most −€5.00: no, for it is −€4.98')
   const [{ trials }] = JSON.parse(tried.out) as { trials: { text: string; value: number | null }[] }[]
   const texts = trials.filter(({ value }) => value !== null).map(({ text }) => text)
   expect(new Set(texts).size).toBe(texts.length)
-  expect(told.out).toContain('Fair up to €0.001 and Good up to €0.002')
+  expect(told.out).toContain('Fair at €0.001 or less, Good at €0.002 or less')
 })
 
 test('3.3 cells are named by all their keys, fills with their ink, and no sentence has a gap', async () => {
@@ -193,7 +192,7 @@ test('3.3 cells are named by all their keys, fills with their ink, and no senten
     run('paint', HEAD + rules + SHOPS.replace('table:', "where: shop = 'Nobody', table:")),
   ])
   expect(why.out).toContain('Valley, Old Mill (shops)')
-  expect(told.out).toContain('filled aqua, inked coral')
+  expect(told.out).toContain('aqua fill and coral text')
   expect(`${why.out}${told.out}${painted.out}`).not.toMatch(/right of ,|left of \.|, lowest of each$| of $/m)
   expect(told.out).toContain('right of the base of each')
 })

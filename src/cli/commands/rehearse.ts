@@ -55,13 +55,18 @@ function rehearsalLines({ rule, title, of, exhibit, place, trials }: RehearsedRu
   const gave = Math.max(...trials.map((trial) => widthOf(gaveText(trial))), 5)
   return [
     `${ink.strong(harmless(title))}${title === rule ? '' : `  ${ink.quiet(harmless(rule))}`}`,
-    ink.quiet(harmless(`${of}, tried in the place of ${place} (${exhibit})`)),
+    ink.quiet(harmless(`${of} in ${exhibit}${place === '' ? '' : `, as if it were ${ownerText(place)} value`}`)),
     ...trials.map((trial) => {
       const icon = trial.style.icon === null ? '  ' : padEnd(glyph(trial.style.icon), 2)
       const shown = ` ${icon}${padStart(harmless(trial.text), width)} `
       return `  ${ink.cell(shown, trial.style)}  ${padEnd(harmless(gaveText(trial)), gave)}  ${ink.quiet(harmless(trial.what))}`
     }),
   ]
+}
+
+/** `Wren Hollow’s`, `the total’s`. */
+function ownerText(place: string): string {
+  return `${place === 'Total' ? 'the total' : place}’s`
 }
 
 function gaveText({ gave }: Trial): string {

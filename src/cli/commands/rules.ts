@@ -5,12 +5,21 @@ import { createInk, type Ink } from '../../view/terminal/ink.js'
 import { type AskOptions, decide, printJson } from '../ask.js'
 import type { Io } from '../io.js'
 
-/** `acuarela rules REPORT`: every rule as a plain sentence, and what it does. */
-export async function rulesCommand(report: string, options: AskOptions, io: Io): Promise<void> {
+interface RulesOptions extends AskOptions {
+  brief?: boolean
+}
+
+/** `acuarela rules REPORT`: every rule as a sentence, explained, and what it does. */
+export async function rulesCommand(report: string, options: RulesOptions, io: Io): Promise<void> {
   const { decided } = await decide(report, options, io)
   const told = tellRules(decided)
   if (options.json === true) {
     printJson(told, io)
+    return
+  }
+  if (options.brief === true) {
+    io.out(told.map(({ sentence }) => `${harmless(sentence)}\n`).join(''))
+    if (told.length === 0) io.err('the report has no rules\n')
     return
   }
   const ink = createInk(io.colors(options.color))
@@ -21,18 +30,27 @@ export async function rulesCommand(report: string, options: AskOptions, io: Io):
 
 function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {
   const head = `${padStart(String(i + 1), 2)}  ${ink.strong(harmless(rule.title))}${rule.title === rule.rule ? '' : `  ${ink.quiet(harmless(rule.rule))}`}`
-  const lines = [head, ...wrap(harmless(rule.sentence), width, '    ')]
-  for (const place of rule.places) lines.push(...wrap(rulePlaceText(place), width, '    · ', '      '))
+  const lines = [
+    head,
+    ...wrap(harmless(rule.sentence), width, '    '),
+    ...wrap(harmless(rule.explanation), width, '      '),
+  ]
+  for (const place of rule.places)
+    lines.push(...wrap(rulePlaceText(place, rule.readsPopulation), width, '      · ', '        '))
   for (const { exhibit, level, why } of rule.skipped)
-    lines.push(...wrap(harmless(`${exhibit}, ${level}: not applied, ${why}`), width, '    · ', '      '))
+    lines.push(...wrap(harmless(`${exhibit}, ${level}: not applied, ${why}`), width, '      · ', '        '))
   if (rule.places.length === 0 && rule.skipped.length === 0)
-    lines.push(`    · ${rule.paused ? 'paused, so it paints nothing' : 'no exhibit shows what it paints'}`)
+    lines.push(`      · ${rule.paused ? 'paused, so it paints nothing' : 'no exhibit shows what it paints'}`)
   return lines
 }
 
-function rulePlaceText({ exhibit, level, measure, covered, painted, lost, limits }: RulePlace): string {
+/** Limits that do not depend on the data stand in the explanation already. */
+function rulePlaceText(
+  { exhibit, level, measure, covered, painted, lost, limits }: RulePlace,
+  worked: boolean,
+): string {
   const counts = [`${covered} ${covered === 1 ? 'cell' : 'cells'}`, `${painted} painted`]
   if (lost > 0) counts.push(`${lost} lost to earlier rules`)
-  const told = limits.length === 0 ? '' : `: ${limits.join(' · ')}`
+  const told = limits.length === 0 || !worked ? '' : `: ${limits.join(' · ')}`
   return harmless(`${exhibit}.${measure === '(row)' ? 'row' : measure}, ${level}: ${counts.join(', ')}${told}`)
 }

@@ -223,25 +223,36 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
     new Set([2]),
   )
   lines.push(...moved.map((row) => `  ${row.join('  ')}`.trimEnd()))
-  if (restyled.length === 0) return lines
-  lines.push(
-    '',
-    ink.strong(`${plural(restyled.length)} of the same status ${restyled.length === 1 ? 'changes' : 'change'} colour`),
-  )
-  const other = table(
-    restyled.slice(0, MAX_LISTED).map((own) => [
-      harmless(`${own.exhibit}.${own.measure}`),
-      harmless(own.name),
-      harmless(own.text),
-      harmless(
-        channelChanges(own, facts)
-          .map(({ channel, before, after }) => `${channel} ${before ?? 'none'} → ${after ?? 'none'}`)
-          .join(', '),
-      ),
-    ]),
-    new Set([2]),
-  )
-  lines.push(...other.map((row) => `  ${row.join('  ')}`.trimEnd()))
-  if (restyled.length > MAX_LISTED) lines.push(`  … and ${plural(restyled.length - MAX_LISTED)} more; --json lists all`)
+  const groups = new Map<string, RestyledCell[]>()
+  for (const own of restyled) {
+    const place = `${own.exhibit}.${own.measure}`
+    groups.set(place, [...(groups.get(place) ?? []), own])
+  }
+  for (const [place, group] of groups) {
+    const verb = group.length === 1 ? 'changes' : 'change'
+    lines.push('', ink.strong(harmless(`${plural(group.length)} of ${place} ${verb} ${changeText(group, facts)}:`)))
+    const rows = table(
+      group.slice(0, MAX_LISTED).map((own) => [
+        harmless(own.name),
+        harmless(own.text),
+        harmless(
+          channelChanges(own, facts)
+            .map(({ channel, before, after }) => `${channel} ${before ?? 'none'} → ${after ?? 'none'}`)
+            .join(', '),
+        ),
+      ]),
+      new Set([1]),
+    )
+    lines.push(...rows.map((row) => `  ${row.join('  ')}`.trimEnd()))
+    if (group.length > MAX_LISTED) lines.push(`  … and ${plural(group.length - MAX_LISTED)} more; --json lists all`)
+  }
   return lines
+}
+
+/** What of restyled cells changes: their colour, where that alone does. */
+function changeText(group: readonly RestyledCell[], facts: PhraseContext): string {
+  const channels = group.flatMap((own) => channelChanges(own, facts).map(({ channel }) => channel))
+  if (channels.every((channel) => channel === 'fill' || channel === 'ink')) return 'colour'
+  const whose = group.length === 1 ? 'its' : 'their'
+  return channels.every((channel) => channel === channels[0]) ? `${whose} ${channels[0]}` : `${whose} style`
 }

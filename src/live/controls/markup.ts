@@ -25,8 +25,8 @@ export function controlsMarkup({ first, filters, periods, months }: Session, id:
           .map((text) => `<option>${escapeText(text)}</option>`)
           .join('')}<option value="${CUSTOM_RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
   const list = sentencesOf(first.report.rules, phraseContextOf(first.report)).map(
-    ({ rule, title, sentence }) =>
-      `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p>${escapeText(sentence)}</p></li>`,
+    ({ rule, title, explanation }) =>
+      `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p>${escapeText(explanation)}</p></li>`,
   )
   const panel =
     list.length === 0

@@ -82,7 +82,7 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
 function countChanges(before: AnsweredExhibit, after: AnsweredExhibit): { moved: number; restyled: number } {
   let [moved, restyled] = [0, 0]
   for (const { level, cells, result } of after.levels.decided()) {
-    if (cells.level !== 'detail' || cells.what.startsWith('headings')) continue
+    if (cells.level !== 'detail' || cells.part === 'headings') continue
     const old = before.levels.of(level).result.painting
     for (const measure of new Set(after.exhibit.show)) {
       const [was, is] = [old.get(measure), result.painting.get(measure)]
@@ -138,7 +138,7 @@ function countsOf(before: DecidedReport, after: DecidedReport): string[] {
     for (const { exhibit, levels } of exhibits) {
       if (isReading(exhibit)) continue
       for (const { cells, result } of levels.decided()) {
-        if (cells.level !== 'detail' || cells.what.startsWith('headings')) continue
+        if (cells.level !== 'detail' || cells.part === 'headings') continue
         for (const measure of result.painting.keys())
           for (const [status, count] of countStatuses(result.painting, measure) ?? [])
             sums.set(status, (sums.get(status) ?? 0) + count)

@@ -1,6 +1,6 @@
 import { conditions } from '../../expression/evaluate.js'
 import type { Keys } from '../../page/page.js'
-import { headingsFor, type Place, placeOf, placesFor } from '../../report/inspect/cells.js'
+import { headingsFor, type Place, placeOf, placesFor, placeTitle } from '../../report/inspect/cells.js'
 import { trendBehind } from '../../report/inspect/history.js'
 import { whyPlace } from '../../report/inspect/why-place.js'
 import { CellMaker } from '../../report/layout/cells.js'
@@ -47,11 +47,12 @@ function idOf(exhibit: string, measure: string, keys: Keys): string {
 export function explanation(decided: DecidedReport, own: ShownCell): string {
   const { cell } = own
   const place = placeIn(decided, own)
-  const told = place === undefined ? [] : whyPlace(place[0], cell.measure, place[1]).why.sentences.slice(1)
-  const list = told.flatMap((text) => (text.includes(': not applied') ? [] : [`<li>${escapeText(text)}</li>`])).join('')
+  const why = place && whyPlace(place[0], cell.measure, place[1]).why
+  const applied = (why?.rules ?? []).filter(({ skipped }) => skipped === null).map(({ sentence }) => sentence)
+  const list = [...applied, ...(why?.remarks ?? [])].map((text) => `<li>${escapeText(text)}</li>`).join('')
   const status = cell.statusText === '' ? '' : ` · ${escapeText(cell.statusText)}`
   const value = cell.text === '' ? 'missing' : escapeText(cell.text)
-  return `<p class="cap">${escapeText(cell.row[0]?.name === 'record' ? `Row ${cell.name}` : cell.name)}</p><p>${escapeText(cell.measureLabel)} ${value}${status}</p>${
+  return `<p class="cap">${escapeText(place === undefined ? cell.name : placeTitle(place[0], place[1], cell.measure))}</p><p>${escapeText(cell.measureLabel)} ${value}${status}</p>${
     list === '' ? '<p>No rule reaches it.</p>' : `<ul>${list}</ul>`
   }`
 }

@@ -30,7 +30,7 @@ export interface Session {
 export async function createSession(bound: BoundReport): Promise<Session> {
   const first = await decideReport(bound, { again: true })
   const { report, context: asked } = first
-  const wanted = bound.spec.filters ?? []
+  const wanted = bound.filters
   const [home] = report.sources
   const { compare } = new Intl.Collator(report.locale, { numeric: true })
   const filters = await Promise.all(

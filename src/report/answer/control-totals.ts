@@ -12,7 +12,6 @@ import type { Span } from '../../time/period.js'
 import { repeats } from '../bind/stacked-values.js'
 import type { BoundReport, BoundSource, Coverage, Gap, SourceFacts } from '../model/bound.js'
 import { counted, rowsText } from './control-text.js'
-import { sourceText } from './join-sources.js'
 
 /**
  * What each source holds beside what counts, so that a reader can tell that nothing was lost on the
@@ -40,7 +39,7 @@ export async function controlsOf(
       )
       const own = {
         source: source.name,
-        from: sourceText(report.spec.sources[source.name]),
+        from: source.from,
         rows,
         undated,
         late,
@@ -142,10 +141,10 @@ async function total(engine: Engine, part: BoundAggregate): Promise<number | nul
 export async function checkExpected(report: BoundReport, surveys: readonly SourceStats[]): Promise<void> {
   const problems: Problem[] = []
   for (const [s, source] of report.sources.entries())
-    for (const [name, expected] of Object.entries(report.spec.sources[source.name].expect ?? {})) {
+    for (const [name, expected] of Object.entries(source.expect)) {
       const all = name === 'rows' ? surveys[s].rows : await total(source.engine, sumOf(name))
       // What was not stacked stands on several rows, and is expected once.
-      const times = name === 'rows' ? 1 : repeats(report.spec.sources[source.name].stack, name)
+      const times = name === 'rows' ? 1 : repeats(source.stack, name)
       const found = all === null ? null : settle(all / times, undefined)
       if (found !== null && found === settle(expected, undefined)) continue
       const params = {

@@ -129,8 +129,8 @@ function dateColumn(name: string, unit: PeriodUnit, { codes, domain }: Keyed): T
 }
 
 /** Columns of home that conditions and filters may leave some rows out by. */
-function narrowedBy({ where, exhibits, spec }: BoundReport, home: BoundSource): string[] {
+function narrowedBy({ where, exhibits, filters }: BoundReport, home: BoundSource): string[] {
   const conditions = [...where, ...exhibits.flatMap((exhibit) => exhibit.where)]
-  const names = [...conditions.flatMap((bound) => referencesOf(bound).map((ref) => ref.name)), ...(spec.filters ?? [])]
+  const names = [...conditions.flatMap((bound) => referencesOf(bound).map((ref) => ref.name)), ...filters]
   return [...new Set(names)].filter((name) => home.table.columns.has(name))
 }

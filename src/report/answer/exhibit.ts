@@ -175,7 +175,7 @@ function decideExhibit(
           (r, i) => (!seen.has(r.rule) || ownScale(r)) && results.findIndex((o) => o.rule === r.rule) === i,
         )
         const own = cells === details.cells
-        const level = firsts.some(({ rule }) => seen.has(rule)) ? cells.what : ''
+        const level = firsts.some(({ rule }) => seen.has(rule)) ? cells.levelText : ''
         for (const { rule } of firsts) seen.add(rule)
         const from = { results: firsts, painting, table: cells.table, level, ...(own && shown && { shown }) }
         return legendsOf(report, from, given.cache)

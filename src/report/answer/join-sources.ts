@@ -1,15 +1,9 @@
 import { type Bound, referencesOf } from '../../expression/bound.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
-import type { ReportSpec } from '../../spec/report.js'
 import type { DerivedColumn } from '../../summary/contract.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
-
-/** For readers: the file, or where in a database. */
-export function sourceText({ file, table, query }: ReportSpec['sources'][string]): string {
-  return file ?? table ?? (query === undefined ? '' : 'a query')
-}
 
 /**
  * Gives each further source the columns of home that its shared keys tell (a shop has one region),

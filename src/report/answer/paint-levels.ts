@@ -94,7 +94,8 @@ function cellsOfLevel(report: BoundReport, exhibit: BoundExhibit, summary: Summa
   const cells: Cells = {
     exhibit: exhibit.name,
     level: details ? 'detail' : rest === undefined && keys.length === 0 ? 'total' : 'subtotal',
-    what: details ? 'details' : rest === undefined ? totals : rest.label,
+    part: 'cells',
+    levelText: details ? 'details' : rest === undefined ? totals : rest.label,
     table,
     keys,
     mixed,
@@ -128,7 +129,8 @@ function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): 
   return {
     ...rows,
     level: 'detail',
-    what: `headings of ${exhibit.rows[level.rowDepth - 1]}`,
+    part: 'headings',
+    levelText: `headings of ${exhibit.rows[level.rowDepth - 1]}`,
     rows: rowsOfCells(rows, level.table.length, 1),
   }
 }
@@ -141,7 +143,8 @@ function rowCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cel
   return {
     exhibit: exhibit.name,
     level: deepest ? 'detail' : rest === undefined && keys.length === 0 ? 'total' : 'subtotal',
-    what: deepest ? 'rows' : `rows by ${keys.join(' and ')}`,
+    part: 'rows',
+    levelText: deepest ? 'rows' : `rows by ${keys.join(' and ')}`,
     table,
     keys,
     mixed,

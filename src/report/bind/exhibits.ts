@@ -24,7 +24,7 @@ export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems
     if (seen.has(name)) problems.push(problem('two-of-a-name', { name, what: 'exhibits' }, { path: [...at, 'name'] }))
     seen.add(name)
     const before = problems.length
-    const bound = bindExhibit(exhibit, name, context, at, problems)
+    const bound = bindExhibit(exhibit, { name, index: i }, context, at, problems)
     if (problems.length === before && bound !== undefined) found.push(bound)
   })
   return found
@@ -32,7 +32,7 @@ export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems
 
 function bindExhibit(
   exhibit: ExhibitSpec,
-  name: string,
+  { name, index }: Pick<BoundExhibit, 'name' | 'index'>,
   context: ExhibitContext,
   at: Path,
   problems: Problem[],
@@ -54,6 +54,7 @@ function bindExhibit(
   return (
     parts && {
       kind,
+      index,
       name,
       title: exhibit.title ?? name,
       note: exhibit.note ?? null,

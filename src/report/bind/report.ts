@@ -96,7 +96,7 @@ function bind(
   const own = boundConditions(spec.where, condition, ['where'], problems)
   const where = [...own, ...boundConditions(settings.where, condition, ['settings', 'where'], problems)]
   const conditions = where.map((w) => w.bound)
-  checkStacked(spec, sources, measures, conditions, problems)
+  checkStacked(sources, measures, conditions, problems)
   const names = exhibitNames(spec)
   const vocabulary: Vocabulary = {
     statuses: spec.statuses ?? {},
@@ -117,7 +117,7 @@ function bind(
   const found = locateProblems(report, read, problems)
   if (found.length > 0 || !sources.some((source) => source.name === homeName) || !data.whole) return { problems: found }
   const bound: BoundReport = {
-    spec,
+    ...headOf(spec, settings),
     locale,
     sources,
     wanted: joinedColumns(exhibits, where),
@@ -132,15 +132,27 @@ function bind(
     where: conditions,
     whereText: where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ') || null,
     exhibits,
-    asOf: settings.asOf ?? spec.asOf ?? 'latest',
-    period: settings.period ?? String(spec.period ?? 'all'),
-    today: settings.today,
     notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
     ...((settings.where ?? settings.period) !== undefined && {
       unfiltered: { where: own.map((w) => w.bound), period: String(spec.period ?? 'all') },
     }),
   }
   return { bound, problems: [] }
+}
+
+/** What of a report needs no binding. */
+function headOf(
+  { title, note, filters, asOf, period }: ReportSpec,
+  settings: Settings,
+): Pick<BoundReport, 'title' | 'note' | 'filters' | 'asOf' | 'period' | 'today'> {
+  return {
+    title,
+    note: note ?? null,
+    filters: filters ?? [],
+    asOf: settings.asOf ?? asOf ?? 'latest',
+    period: settings.period ?? String(period ?? 'all'),
+    today: settings.today,
+  }
 }
 
 function checkZone({ calendar }: ReportSpec, problems: Problem[]): void {

@@ -48,7 +48,7 @@ export function bindSources(
   const columns = new Map<string, Names>()
   for (const name of names) {
     const own = read.get(name)
-    const { date, grain } = spec.sources[name]
+    const { date, grain, stack, expect = {} } = spec.sources[name]
     if (own === undefined) {
       columns.set(name, anyName())
       continue
@@ -80,6 +80,9 @@ export function bindSources(
     const match = matchOf(spec.sources[name].match)
     sources.push({
       name,
+      from: sourceText(spec.sources[name]),
+      stack,
+      expect,
       table,
       date,
       grain: fine,
@@ -93,6 +96,11 @@ export function bindSources(
   checkMatch(spec, columns, problems)
   const home = columns.get(first) ?? anyName()
   return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
+}
+
+/** What a source is called for readers; a query is not shown whole. */
+function sourceText({ file, table, query }: ReportSpec['sources'][string]): string {
+  return file ?? table ?? (query === undefined ? '' : 'a query')
 }
 
 /** A source comes from one place; a table that is handed over needs none. */

@@ -1,11 +1,10 @@
 import { type Bound, type BoundAggregate, operandsOf, referencesOf, walk } from '../../expression/bound.js'
 import { type Problem, problem } from '../../problem/problem.js'
-import type { ReportSpec } from '../../spec/report.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { parsePeriod, spanOf } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
 
-type Stack = NonNullable<ReportSpec['sources'][string]['stack']>
+type Stack = NonNullable<BoundSource['stack']>
 
 /** Counting is never wrong: it puts no values together. */
 const COUNTS: readonly string[] = ['count', 'countDistinct']
@@ -22,15 +21,14 @@ const WEIGHS: readonly string[] = ['sum', 'stdev', 'percentile', 'count']
  * made of one, so it is added only where a condition leaves one of these.
  */
 export function checkStacked(
-  spec: ReportSpec,
   sources: readonly BoundSource[],
   measures: ReadonlyMap<string, Measure>,
   where: readonly Bound[],
   problems: Problem[],
 ): void {
-  const home = Object.keys(spec.sources)[0]
+  const home = sources[0]?.name ?? ''
   for (const source of sources) {
-    const stack = spec.sources[source.name].stack
+    const { stack } = source
     if (stack === undefined) continue
     if (stack.columns !== undefined) checkRepeated(source, stack, home, measures, where, problems)
     if (!(stack.unlike ?? stack.columns === undefined)) continue

@@ -20,11 +20,33 @@ export interface Place {
   name: string
 }
 
+/**
+ * What readers call the cell of a measure at a place: a card by its label, a record by its first
+ * text, any other by all its keys.
+ */
+export function placeTitle(
+  { exhibit, report }: AnsweredExhibit,
+  { painted, cell, name }: Place,
+  measure: string,
+): string {
+  if (exhibit.cards !== undefined)
+    return (
+      exhibit.cards.find((card) => card.measure === measure)?.label ?? report.measures.get(measure)?.label ?? measure
+    )
+  if (exhibit.records === undefined) return name
+  const { columns } = painted.cells.table
+  for (const shown of exhibit.show) {
+    const column = columns.get(shown)?.column
+    if (column?.kind === 'text' && column.codes[cell] >= 0) return `${column.words[column.codes[cell]]}, row ${name}`
+  }
+  return `Row ${name}`
+}
+
 /** Every shown cell of an exhibit: details, then totals. */
 export function placesOf(answered: AnsweredExhibit): Place[] {
   const make = new CellMaker(answered)
   return answered.levels.decided().flatMap((painted) => {
-    if (painted.cells.what.startsWith('headings')) return []
+    if (painted.cells.part === 'headings') return []
     return Array.from({ length: painted.cells.table.length }, (_, cell) => placeOf(answered, make, painted, cell))
   })
 }
@@ -102,7 +124,7 @@ function placeNamed(answered: AnsweredExhibit, keys: Readonly<Record<string, str
   const found: { painted: PaintedLevel; cell: number }[] = []
   for (const painted of answered.levels.decided()) {
     const { level, cells } = painted
-    if (cells.what.startsWith('headings') || level.rest !== undefined) continue
+    if (cells.part === 'headings' || level.rest !== undefined) continue
     const { rowDepth, columnDepth } = level
     if (rowDepth + columnDepth !== wanted) continue
     const names = [...exhibit.rows.slice(0, rowDepth), ...exhibit.columns.slice(0, columnDepth)]

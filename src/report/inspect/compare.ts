@@ -4,7 +4,7 @@ import { statusLabel } from '../../style/status.js'
 import { isReading } from '../bind/exhibit-defaults.js'
 import { CellMaker } from '../layout/cells.js'
 import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
-import { placesOf } from './cells.js'
+import { placesOf, placeTitle } from './cells.js'
 import { tallyReport } from './tally.js'
 import { keysOf } from './why-place.js'
 
@@ -128,7 +128,8 @@ function shownCells(decided: DecidedReport): Map<string, Shown> {
 function shownOf(answered: AnsweredExhibit): [string, Shown][] {
   const { exhibit, report } = answered
   const make = new CellMaker(answered)
-  return placesOf(answered).flatMap(({ painted, cell, keys, name }): [string, Shown][] => {
+  return placesOf(answered).flatMap((place): [string, Shown][] => {
+    const { painted, cell, keys } = place
     const { cells, result } = painted
     if (cells.level !== 'detail') return []
     return exhibit.show.map((measure) => {
@@ -140,6 +141,7 @@ function shownOf(answered: AnsweredExhibit): [string, Shown][] {
       const key = JSON.stringify([exhibit.name, measure, own])
       const bar = barOf(result.painting, measure, cell)
       const style = styleText(look, bar)
+      const name = placeTitle(answered, place, measure)
       return [key, { exhibit: exhibit.name, measure, name, keys: own, text, status, style, look, bar }]
     })
   })

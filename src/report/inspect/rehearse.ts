@@ -4,7 +4,7 @@ import { type Rehearsal, rehearsable, rehearseRule } from '../../rule/explain/re
 import { phraseContextOf } from '../answer/facts.js'
 import { CellMaker } from '../layout/cells.js'
 import type { DecidedReport } from '../model/answered.js'
-import { placeOf } from './cells.js'
+import { placeOf, placeTitle } from './cells.js'
 import { tellRules } from './rules.js'
 
 /** A rehearsal with the place whose limits it takes. */
@@ -47,7 +47,10 @@ export function rehearseReport(
       if (painted === undefined || result === undefined) continue
       const rehearsal = rehearseRule(result, facts, values)
       const make = new CellMaker(answered)
-      const place = rehearsal.cell < 0 ? '' : placeOf(answered, make, painted, rehearsal.cell).name
+      const place =
+        rehearsal.cell < 0
+          ? ''
+          : placeTitle(answered, placeOf(answered, make, painted, rehearsal.cell), rehearsal.measure)
       found.push({ ...rehearsal, exhibit: answered.exhibit.name, place, of: facts.label(rehearsal.measure) })
       break
     }

@@ -1,18 +1,17 @@
 import { conditions } from '../../expression/evaluate.js'
-import { ruleSentence } from '../../rule/explain/sentence.js'
+import { type RuleSentence, sentencesOf } from '../../rule/explain/sentence.js'
 import { tallyCells } from '../../rule/explain/tally.js'
-import type { BoundRule, RuleResult } from '../../rule/model.js'
+import type { RuleResult } from '../../rule/model.js'
 import type { Painting } from '../../style/painting.js'
 import { phraseContextOf } from '../answer/facts.js'
 import type { DecidedReport } from '../model/answered.js'
 import { rampText } from './why.js'
 
 /** What a rule is and does, for readers. */
-export interface RuleTold {
-  rule: string
-  title: string
-  sentence: string
+export interface RuleTold extends RuleSentence {
   paused: boolean
+  /** Whether its limits depend on the cells that are shown. */
+  readsPopulation: boolean
   /** Where it is applied, a measure and level at a time. */
   places: RulePlace[]
   /** Levels that it could not be applied to, and why. */
@@ -38,19 +37,22 @@ export interface RulePlace {
 export function tellRules(decided: DecidedReport): RuleTold[] {
   const { report } = decided
   const facts = phraseContextOf(report)
-  const byIndex = new Map<number, BoundRule[]>()
-  for (const rule of report.rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
-  return [...byIndex.values()].map((own) => {
-    const [{ name, title, paused }] = own
-    const told: RuleTold = { rule: name, title, sentence: ruleSentence(own, facts), paused, places: [], skipped: [] }
+  return sentencesOf(report.rules, facts).map((sentence) => {
+    const name = sentence.rule
+    const own = report.rules.filter((rule) => rule.name === name)
+    const [paused, readsPopulation] = [own.some((rule) => rule.paused), own.some((rule) => rule.readsPopulation)]
+    const told: RuleTold = { ...sentence, paused, readsPopulation, places: [], skipped: [] }
     for (const { exhibit, levels } of decided.exhibits)
       for (const { cells, result } of levels.decided()) {
         for (const found of result.results)
           if (found.rule.name === name)
-            told.places.push(rulePlace(exhibit.name, cells.what, found, result.painting, decided))
+            told.places.push(rulePlace(exhibit.name, cells.levelText, found, result.painting, decided))
         for (const { rule, why } of result.skipped)
-          if (rule.name === name && !told.skipped.some((s) => s.exhibit === exhibit.name && s.level === cells.what))
-            told.skipped.push({ exhibit: exhibit.name, level: cells.what, why })
+          if (
+            rule.name === name &&
+            !told.skipped.some((s) => s.exhibit === exhibit.name && s.level === cells.levelText)
+          )
+            told.skipped.push({ exhibit: exhibit.name, level: cells.levelText, why })
       }
     return told
   })

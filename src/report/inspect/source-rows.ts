@@ -215,6 +215,7 @@ async function listRows(
   }
   const records: BoundExhibit = {
     name: source.name,
+    index: -1,
     title,
     kind: 'records',
     note: null,

@@ -10,7 +10,7 @@ export function tallyReport(decided: DecidedReport): ReportTally {
   const tally: ReportTally = { statuses: [], parts: [], readings }
   for (const { exhibit, levels } of decided.exhibits)
     for (const { cells, result } of levels.decided()) {
-      if (cells.level !== 'detail' || cells.what.startsWith('headings')) continue
+      if (cells.level !== 'detail' || cells.part === 'headings') continue
       const own = tallyCells(exhibit.name, result.painting, result.results, facts)
       tally.statuses.push(...own.statuses)
       tally.parts.push(...own.parts)

@@ -4,7 +4,7 @@ import { styleOf } from '../../style/painting.js'
 import { phraseContextOf } from '../answer/facts.js'
 import { CellMaker } from '../layout/cells.js'
 import type { AnsweredExhibit } from '../model/answered.js'
-import type { Place } from './cells.js'
+import { type Place, placeTitle } from './cells.js'
 
 /** Why the cell at a place looks as it does. */
 export function whyPlace(
@@ -17,7 +17,7 @@ export function whyPlace(
   const context = { cells, rules: report.rules, results: result.results, facts: phraseContextOf(report) }
   const text = cellTextAt(new CellMaker(answered), place, measure)
   const why = explainCell(context, measure, place.cell, styleOf(result.painting, measure, place.cell), text)
-  return { keys: keysOf(place.keys), name: place.name, why }
+  return { keys: keysOf(place.keys), name: placeTitle(answered, place, measure), why }
 }
 
 /** The value at a place as it is shown. */

@@ -3,6 +3,7 @@ import type { Why } from '../../rule/explain/why.js'
 import type { RuleResult } from '../../rule/model.js'
 import { CellMaker } from '../layout/cells.js'
 import type { DecidedReport } from '../model/answered.js'
+import { placeTitle } from './cells.js'
 import { placeAsked } from './place-asked.js'
 import { cellTextAt, keysOf, whyPlace } from './why-place.js'
 
@@ -27,7 +28,7 @@ export function whyCell(
   return {
     exhibit: exhibitName,
     candidates: fitting.map((place) => ({
-      name: place.name,
+      name: placeTitle(answered, place, measure),
       keys: keysOf(place.keys),
       text: cellTextAt(make, place, measure),
     })),

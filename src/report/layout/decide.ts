@@ -6,7 +6,7 @@ import { type Problem, ProblemError } from '../../problem/problem.js'
 import { dayText } from '../../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
 import { finishControls } from '../answer/control-text.js'
-import { joinSources, sourceText } from '../answer/join-sources.js'
+import { joinSources } from '../answer/join-sources.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
@@ -32,14 +32,14 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     bound.controls ??
     (await (await import('../answer/control-totals.js')).controlsOf(report, surveys, asOf, joined, coverage))
   const notes = [...report.notes.map((note) => note.message), ...controls.flatMap((own) => own.notes)]
-  const { spec, locale, parameters } = report
+  const { title, note, locale, parameters } = report
   const page: Page = {
-    title: spec.title,
-    note: spec.note ?? null,
+    title,
+    note,
     locale,
     asOf: asOf === undefined ? null : dayText(asOf),
     asOfText: asOf === undefined ? null : periodPrinter(locale).date(asOf),
-    sources: Object.values(spec.sources).map(sourceText),
+    sources: sources.map(({ from }) => from),
     controls: await finishControls(report, controls, surveys),
     parameters: toldParameters(parameters, locale),
     where: report.whereText,

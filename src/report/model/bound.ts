@@ -4,8 +4,8 @@ import type { Problem } from '../../problem/problem.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { Vocabulary } from '../../rule/bind/vocabulary.js'
 import type { BoundRule } from '../../rule/model.js'
-import type { ReportSpec } from '../../spec/report.js'
 import type { Status } from '../../spec/rules.js'
+import type { SourceSpec } from '../../spec/sources.js'
 import type { Palette } from '../../style/palette.js'
 import type { ReadPicture } from '../../style/picture.js'
 import type { TopN } from '../../summary/cells/top-n.js'
@@ -22,6 +22,8 @@ export type ExhibitKind = (typeof EXHIBIT_KINDS)[number]
 /** An exhibit whose every name is resolved: what is summarised for it, and how it is drawn. */
 export interface BoundExhibit extends BoundParts {
   kind: ExhibitKind
+  /** Where it stands in the report, counted from 0. */
+  index: number
   name: string
   title: string
   note: string | null
@@ -107,6 +109,12 @@ export interface BoundCard {
 /** A source with its fields, ready to be asked. */
 export interface BoundSource {
   name: string
+  /** The file, table or query, for readers; empty for data that were handed over. */
+  from: string
+  /** Pairs of a name and a value that its columns were turned into, or that its rows are. */
+  stack: SourceSpec['stack']
+  /** Control totals as written: rows, and sums of columns. */
+  expect: Readonly<Record<string, number>>
   /** Its columns with their types; rows, too, where they are in memory. */
   table: Table
   date: string | undefined
@@ -181,9 +189,15 @@ export interface Settings extends Following {
   picture?: ReadPicture
 }
 
-/** A report whose every name is resolved against its data. */
+/**
+ * A report whose every name is resolved against its data. It holds nothing as written: what is
+ * asked of it later is bound, or is text for readers.
+ */
 export interface BoundReport {
-  spec: ReportSpec
+  title: string
+  note: string | null
+  /** Columns, fields and `period` that the reader of a live page may narrow by. */
+  filters: readonly string[]
   locale: string
   /** Home first. */
   sources: readonly BoundSource[]

@@ -1,8 +1,6 @@
 import { stringify } from 'devalue'
 import type { FromColumnPlan } from '../../rule/kinds/from-column/run.js'
 import { KINDS } from '../../rule/kinds/registry.js'
-import type { ReportSpec } from '../../spec/report.js'
-import type { RuleSpec } from '../../spec/rules.js'
 import { type Effect, NO_EFFECT } from '../../style/cell-style.js'
 import { isPigment } from '../../style/palette.js'
 import type { StoredSource } from '../../summary/memory/stored.js'
@@ -24,19 +22,15 @@ export function packReport(
   stored: Readonly<Record<string, StoredSource>>,
   pictures: Readonly<Record<string, string>>,
 ): string {
-  const { palette, sources, spec, rules, ...rest } = bound
+  const { palette, sources, rules, ...rest } = bound
   const { pigments, icons } = palette
   const packed: PackedPalette = { pigments, icons, pictures, colors: borrowedColors(bound, stored) }
   const report: PackedReport = {
     ...rest,
-    spec: shownOf(spec),
-    // What a rule says is in its plan, but for what it hides, which its sentence tells.
-    rules: rules.map((rule) => {
-      const { paint, hide } = rule.spec
-      return { ...rule, spec: { paint, ...(hide && { hide }) } as RuleSpec }
-    }),
+    // The page explains rules by their plans.
+    rules: rules.map((rule) => ({ ...rule, text: '' })),
     palette: packed,
-    sources: sources.map(({ name, date, match, grain }): PackedSource => ({ name, date, match, grain })),
+    sources: sources.map(({ name, from, date, match, grain }): PackedSource => ({ name, from, date, match, grain })),
   }
   return stringify(report, {
     // A name such as __proto__ is a key like others.
@@ -52,24 +46,6 @@ export function packReport(
       own.every((x) => Number.isInteger(x) && (x | 0) === x) &&
       Int32Array.from(own),
   })
-}
-
-/**
- * Of the file what a page shows or lets its reader do: no formulas, which are bound, and no
- * questions to databases, which are nobody's business.
- */
-function shownOf({ title, note, filters, sources }: ReportSpec): ReportSpec {
-  const shown = Object.entries(sources).map(([name, { file, table, query, expect }]) => [
-    name,
-    { ...(file && { file }), ...(table && { table }), ...(query && { query: 'a query' }), ...(expect && { expect }) },
-  ])
-  return {
-    title,
-    ...(note !== undefined && { note }),
-    ...(filters && { filters }),
-    sources: Object.fromEntries(shown),
-    exhibits: [],
-  }
 }
 
 function isGiven(own: unknown): own is Effect {

@@ -53,7 +53,7 @@ export interface CarriedColumns {
 export async function takeSnapshot(
   bound: BoundReport,
 ): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource>; carried: CarriedColumns[] }> {
-  const filters = (bound.spec.filters ?? []).filter((name) => name !== 'period')
+  const filters = bound.filters.filter((name) => name !== 'period')
   const heard = bound.sources.map((): Heard => ({ keys: new Set(), parts: new Map(), listed: [], spans: [] }))
   // Found out unheard: a page need not carry what it is found from.
   const coverage = bound.coverage ?? (await coverageOf(bound))

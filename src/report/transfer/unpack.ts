@@ -8,7 +8,7 @@ import { openStored, type StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
 
 /** What a page carries of where rows come from, beside the numbers. */
-export type PackedSource = Pick<BoundSource, 'name' | 'date' | 'match' | 'grain'>
+export type PackedSource = Pick<BoundSource, 'name' | 'from' | 'date' | 'match' | 'grain'>
 
 /**
  * What looks are made with, as data: pictures and colours that were met, by what they are called.
@@ -69,7 +69,8 @@ export async function openBundle({ kinds, report, sources }: ReportBundle): Prom
       const options = date === undefined ? { starts } : { date, starts }
       const { table, engine } = openStored(stored, options, stored.counts === undefined ? memory : undefined)
       const home = own === found.sources[0]
-      return { ...own, table, known: home ? undefined : new Set(), fields: new Map(), engine }
+      const rest = { stack: undefined, expect: {}, known: home ? undefined : new Set<string>(), fields: new Map() }
+      return { ...own, ...rest, table, engine }
     }),
   }
 }

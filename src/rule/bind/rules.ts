@@ -13,6 +13,7 @@ import { LEVELS } from '../levels.js'
 import type { BoundRule, BoundText } from '../model.js'
 import { ROW } from '../row.js'
 import { keep, RuleChecker } from './checker.js'
+import { ruleText } from './rule-text.js'
 import type { Vocabulary } from './vocabulary.js'
 
 /**
@@ -231,21 +232,22 @@ function bindOne(
     problems,
     hide: spec.hide,
   })
-  const plan = kind && CHECKS[kind.key](spec, checker, at)
+  const plan = kind && CHECKS[kind.key].check(spec, checker, at)
   if (problems.length > 0 || kind === undefined || plan === undefined) return undefined
   const expressions: Bound[] = [...kind.expressions(plan)]
   for (const part of [judge, where, among]) if (part !== undefined) expressions.push(part.bound)
   const needs = needsOf(expressions)
+  const levels = levelsOf(spec.levels)
   const rule: BoundRule = {
     name,
     title: spec.title ?? name,
     index,
-    spec,
+    text: ruleText(spec, levels, CHECKS[kind.key].writeClauses),
     measure,
     target: target.is,
     oneScale: together,
     paused: spec.paused ?? false,
-    levels: levelsOf(spec.levels),
+    levels,
     grain,
     within,
     judged,
@@ -268,6 +270,7 @@ function bindOne(
   if (where !== undefined) rule.where = where
   if (among !== undefined) rule.among = among
   if (population === UNFILTERED) rule.amongUnfiltered = true
+  if (spec.hide !== undefined) rule.hide = spec.hide
   return rule
 }
 

@@ -11,7 +11,7 @@ import type { Effect } from '../../style/cell-style.js'
 import type { Palette } from '../../style/palette.js'
 import { statusLabel } from '../../style/status.js'
 import type { NamedParameter } from '../bind/parameters.js'
-import { isWritten, withArticle } from '../kinds/limit-text.js'
+import { isWritten, joinWithAnd, ordinal } from '../kinds/limit-text.js'
 import type { BoundRule, BoundText, Phrases, Print } from '../model.js'
 import { ROW } from '../row.js'
 import { formatFor, printerFor } from './print.js'
@@ -49,6 +49,10 @@ export function createPhrases(rule: BoundRule, facts: PhraseContext): Phrases {
     apart,
     words,
     gives: (index) => effectText(rule.effects[index], facts),
+    amount(limit: BoundText) {
+      const value = settled(limit.bound, facts)
+      return value === undefined ? words(limit.bound, limit.text) : exact(value)
+    },
     limit(limit: BoundText) {
       const named = words(limit.bound, limit.text)
       const value = settled(limit.bound, facts)
@@ -110,16 +114,16 @@ export function effectText(given: Effect, facts: PhraseContext): string {
   if (given.status !== null) return statusLabel(facts.statuses, given.status)
   const parts: string[] = []
   const [fill, ink] = [given.fill, given.ink].map((color) => (color === null ? '' : facts.color(color)))
-  if (fill !== '') parts.push(`filled ${fill}`)
+  if (fill !== '') parts.push(`${fill} fill`)
   // The ink of a fill's own pigment goes without saying.
-  if (ink !== '' && ink !== fill) parts.push(`inked ${ink}`)
-  if (given.weight !== null) parts.push(given.weight)
-  if (given.icon !== null) parts.push(`marked with ${given.icon === 'bySign' ? 'its direction' : given.icon}`)
-  if (given.bar !== null) parts.push(`drawn as ${withArticle(`${given.bar.name} bar`)}`)
-  if (given.flag !== null) parts.push(`flagged ‘${given.flag}’`)
-  if (given.picture !== null) parts.push('shown with a picture')
-  if (given.hide !== null) parts.push(`without its ${given.hide === 'value' ? 'number' : 'icon'}`)
-  return parts.length === 0 ? 'plain' : parts.join(', ')
+  if (ink !== '' && ink !== fill) parts.push(`${ink} text`)
+  if (given.weight !== null) parts.push(given.weight === 'bold' ? 'bold' : 'not bold')
+  if (given.icon !== null) parts.push(given.icon === 'bySign' ? 'an arrow by its sign' : `icon ${given.icon}`)
+  if (given.bar !== null) parts.push(`${given.bar.name} bar`)
+  if (given.flag !== null) parts.push(`flag ‘${given.flag}’`)
+  if (given.picture !== null) parts.push('a picture')
+  if (given.hide !== null) parts.push(given.hide === 'value' ? 'no number' : 'no icon')
+  return parts.length === 0 ? 'no style' : joinWithAnd(parts)
 }
 
 /** What a rule paints, for readers. */
@@ -243,10 +247,4 @@ function shareOfText(bound: Bound, { parameters, locale }: PhraseContext): strin
   if (parameter?.format.kind !== 'percent') return undefined
   const text = `${numberPrinter(parameter.format, locale)(parameter.value)} (${parameter.label})`
   return bound.op === 'negate' ? `minus ${text}` : text
-}
-
-function ordinal(n: number): string {
-  const text = String(Number(n.toPrecision(12)))
-  if (!Number.isInteger(n) || (n % 100 >= 11 && n % 100 <= 13)) return `${text}th`
-  return `${text}${['th', 'st', 'nd', 'rd'][n % 10] ?? 'th'}`
 }

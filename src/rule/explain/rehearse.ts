@@ -63,7 +63,7 @@ export function rehearseRule(
   if (rule.judged.kind === 'number' || rule.judged.kind === 'date') {
     const step = rule.judged.kind === 'date' ? 1 : shownStep(rule, facts)
     if (at !== undefined)
-      for (const { value, what } of kind.boundaries(rule.plan, result.fit, judged, at, telling)) {
+      for (const { value, what } of kind?.boundaries(rule.plan, result.fit, judged, at, telling) ?? []) {
         add(value - step, `just below: ${what}`)
         add(value, `at: ${what}`)
         add(value + step, `just above: ${what}`)
@@ -74,7 +74,7 @@ export function rehearseRule(
       add(ends.lowest, 'lowest of the population')
       add(ends.highest, 'highest of the population')
     }
-  } else if (rule.judged.kind === 'text' && kind.texts !== undefined) {
+  } else if (rule.judged.kind === 'text' && kind?.texts !== undefined) {
     for (const text of kind.texts(rule.plan)) add(text, 'named by the rule')
     add('something else', 'another text')
   }

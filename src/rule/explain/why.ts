@@ -1,7 +1,7 @@
 import { numbers } from '../../expression/evaluate.js'
 import { type CellStyle, CHANNELS, type Channel, type Effect } from '../../style/cell-style.js'
 import { statusLabel } from '../../style/status.js'
-import { joinWithAnd } from '../kinds/limit-text.js'
+import { joinWithAnd, withArticle } from '../kinds/limit-text.js'
 import { levelsText } from '../levels.js'
 import type { BoundRule, Cells, Finding, RuleResult } from '../model.js'
 import { ROW } from '../row.js'
@@ -21,15 +21,26 @@ export interface Why {
   missing?: string
   rules: WhyRule[]
   channels: WhyChannel[]
+  /** What is said of the cell beside its rules: that none paints it, that a colour was replaced. */
+  remarks: string[]
+  /** The value, a sentence for each rule, and the remarks. */
   sentences: string[]
 }
+
+/**
+ * Why a rule is not applied to a cell: it is paused; it is for other exhibits, keys or levels; what
+ * it reads is not known there; or it paints none of these cells.
+ */
+export type SkipReason = 'paused' | 'exhibit' | 'grain' | 'level' | 'unknown' | 'target'
 
 /** What one rule did at the cell. */
 export interface WhyRule {
   rule: string
   title: string
   /** Why it was not applied here at all; null where it was. */
-  skipped: string | null
+  skipped: { because: SkipReason; text: string } | null
+  /** What it did, as one sentence for readers. */
+  sentence: string
   /** The value that decided, where it is another than the cell's own. */
   judged: string | null
   findings: Finding[]
@@ -71,11 +82,11 @@ export function explainCell(
   const sealedBy = sealing(own, cell)
   const told = rules
     .filter((rule) => rule.measure === measure || rule.measure === ROW)
-    .map((rule) => {
+    .map((rule): WhyRule => {
       const result = own.find((found) => found.rule === rule)
-      return result === undefined
-        ? skippedRule(rule, cells)
-        : ranRule(result, cell, { look, sealedBy, facts, inOrder: own })
+      const outcome =
+        result === undefined ? skippedRule(rule, cells) : ranRule(result, cell, { look, sealedBy, facts, inOrder: own })
+      return { ...outcome, sentence: ruleOutcome(outcome, result?.effects[result.classes[cell]]) }
     })
   const channels = CHANNELS.flatMap((channel): WhyChannel[] => {
     const by = look.paintedBy[channel]
@@ -85,11 +96,13 @@ export function explainCell(
   })
   const column = cells.table.columns.get(measure)?.column
   const value = column?.kind === 'number' && !Number.isNaN(column.values[cell]) ? column.values[cell] : null
-  const why = { measure, value, text, rules: told, channels }
+  const remarks = remarksOf(told, facts, look)
   // In a plain table a value is missing because the row has none; in a report there are other
   // reasons.
   const missing = cells.exhibit === undefined ? 'missing: the row has no value' : 'missing'
-  return { ...why, sentences: sentencesOf(why, facts, look, missing) }
+  const first = `${facts.label(measure)} is ${text === '' ? missing : text}.`
+  const sentences = [first, ...told.map((rule) => rule.sentence), ...remarks]
+  return { measure, value, text, rules: told, channels, remarks, sentences }
 }
 
 /** The first rule in order that sealed the cell. */
@@ -97,19 +110,25 @@ function sealing(results: readonly RuleResult[], cell: number): string | undefin
   return results.find(({ rule, classes }) => rule.final && classes[cell] >= 0)?.rule.name
 }
 
+type RuleOutcome = Omit<WhyRule, 'sentence'>
+
 const PLAIN = { judged: null, findings: [], population: null, gave: null, won: [], lost: [] }
 
-function skippedRule(rule: BoundRule, cells: Cells): WhyRule {
+function skippedRule(rule: BoundRule, cells: Cells): RuleOutcome {
+  return { rule: rule.name, title: rule.title, skipped: skipReason(rule, cells), ...PLAIN }
+}
+
+function skipReason(rule: BoundRule, cells: Cells): NonNullable<WhyRule['skipped']> {
   const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
-  let skipped = 'it does not reach this cell'
-  if (rule.paused) skipped = 'it is paused'
-  else if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit))
-    skipped = `it is for ${joinWithAnd(rule.only)} only`
-  else if (!rule.grain.every((key) => own.keys.includes(key)))
-    skipped = `it is meant for each ${joinWithAnd(rule.grain)}, and this cell is not split so`
-  else if (!meantFor(rule, cells)) skipped = `it is for ${levelsText(rule.levels)} only`
-  else skipped = unreached(rule, cells) ?? skipped
-  return { rule: rule.name, title: rule.title, skipped, ...PLAIN }
+  if (rule.paused) return { because: 'paused', text: 'it is paused' }
+  if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit))
+    return { because: 'exhibit', text: `it is for ${joinWithAnd(rule.only)} only` }
+  if (!rule.grain.every((key) => own.keys.includes(key)))
+    return { because: 'grain', text: `it is for each ${joinWithAnd(rule.grain)}, and this cell is not one of these` }
+  if (!meantFor(rule, cells)) return { because: 'level', text: `it is for ${levelsText(rule.levels)} only` }
+  const unknown = unreached(rule, cells)
+  if (unknown !== undefined) return { because: 'unknown', text: unknown }
+  return { because: 'target', text: 'it does not paint this cell' }
 }
 
 interface Ran {
@@ -119,7 +138,7 @@ interface Ran {
   inOrder: readonly RuleResult[]
 }
 
-function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOrder }: Ran): WhyRule {
+function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOrder }: Ran): RuleOutcome {
   const { rule, classes, effects: givens, judged, fit } = result
   const at = result.judgedAt(cell)
   const telling = createPhrases(rule, facts)
@@ -129,18 +148,30 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
   if (rule.readsPopulation) {
     const g = judged.groups[at]
     const size = populationSizes(judged)[g]
-    const among = rule.among === undefined ? '' : ` where ${rule.among.text}`
-    const own = `its own ${joinWithAnd(rule.within.map((key) => facts.label(key)))}`
-    const all = rule.amongUnfiltered === true ? 'everything, whatever is filtered' : 'all shown'
-    const group = rule.within.length === 0 ? all : rule.amongUnfiltered === true ? `${own} among ${all}` : own
-    population = { text: `${group}${among}`, size }
-    if (c < 0 && size < 2) findings.push({ text: 'fewer than two values can be compared, so it leaves them alone' })
+    population = { text: populationText(rule, size, facts), size }
+    if (c < 0 && size < 2) findings.push({ text: 'fewer than two values can be compared', conclusion: true })
   }
   if (c < 0 && rule.where !== undefined) {
     const holds = judged.run(rule.where.bound)
     const one = holds.kind === 'condition' ? holds.values[holds.constant ? 0 : at] : -1
     if (one !== 1)
-      findings.push({ text: `its condition ${rule.where.text} does not hold here`, holds: one < 0 ? null : false })
+      return {
+        rule: rule.name,
+        title: rule.title,
+        skipped: null,
+        judged: null,
+        findings: [
+          {
+            text: `its condition ${telling.words(rule.where.bound, rule.where.text)} does not hold here`,
+            holds: one < 0 ? null : false,
+            conclusion: true,
+          },
+        ],
+        population,
+        gave: null,
+        won: [],
+        lost: [],
+      }
   }
   const given: Effect | undefined = c < 0 ? undefined : givens[c]
   const won: Channel[] = []
@@ -167,6 +198,19 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
   }
 }
 
+/** With whom a cell was compared: `the 36 cells shown`, `the 5 cells shown of the same region`. */
+function populationText(rule: BoundRule, size: number, facts: PhraseContext): string {
+  const { words } = createPhrases(rule, facts)
+  const cells = size === 1 ? 'cell' : 'cells'
+  const all =
+    rule.amongUnfiltered === true
+      ? `the ${size.toLocaleString('en')} ${cells} there are, whatever is filtered`
+      : `the ${size.toLocaleString('en')} ${cells} shown`
+  const keys = joinWithAnd(rule.within.map((key) => facts.label(key)))
+  const among = rule.among === undefined ? '' : ` where ${words(rule.among.bound, rule.among.text)}`
+  return `${all}${keys === '' ? '' : ` of the same ${keys}`}${among}`
+}
+
 /** A channel of a look in words. */
 export function channelText(look: CellStyle, channel: Channel, facts: PhraseContext): string {
   if (channel === 'fill' || channel === 'ink') return facts.color(look[channel] ?? 0)
@@ -176,30 +220,61 @@ export function channelText(look: CellStyle, channel: Channel, facts: PhraseCont
   return String(look[channel])
 }
 
-function sentencesOf(why: Omit<Why, 'sentences'>, facts: PhraseContext, look: CellStyle, missing: string): string[] {
-  const sentences = [`${facts.label(why.measure)} is ${why.text === '' ? missing : why.text}.`]
-  for (const rule of why.rules) {
-    if (rule.skipped !== null) {
-      sentences.push(`${rule.title}: not applied, ${rule.skipped}.`)
-      continue
-    }
-    const judged = rule.judged === null ? '' : `judged by ${rule.judged}; `
-    const found = rule.findings.map((finding) => finding.text).join('; ')
-    const among =
-      rule.population === null ? '' : ` Compared with ${rule.population.text}, ${rule.population.size} values.`
-    const gave = rule.gave === null ? 'nothing' : rule.gave
-    const lost = [...new Set(rule.lost.map(({ to }) => to))].map(
-      (to) => `${joinWithAnd(rule.lost.filter((one) => one.to === to).map(({ channel }) => channel))} lost to ${to}`,
-    )
-    const outcome =
-      rule.won.length > 0 ? `it decides ${joinWithAnd(rule.won)}` : rule.gave === null ? '' : 'it decides nothing'
-    const end = [outcome, ...lost].filter((text) => text !== '').join(', ')
-    sentences.push(`${rule.title}: ${judged}${found}. So it gives ${gave}${end === '' ? '' : `; ${end}`}.${among}`)
-  }
-  if (why.rules.length === 0) sentences.push('No rule paints it.')
+/** What a rule did, as one sentence for readers. */
+function ruleOutcome(rule: RuleOutcome, given: Effect | undefined): string {
+  if (rule.skipped !== null) return `${rule.title}: not applied, ${rule.skipped.text}.`
+  const judged = rule.judged === null ? [] : [`judged by ${rule.judged}`]
+  const tests = rule.findings.filter(({ conclusion }) => conclusion !== true).map(({ text }) => text)
+  const steps = [...judged, ...tests]
+  if (rule.population !== null) steps.push(`compared with ${rule.population.text}`)
+  const concluded = rule.findings.flatMap(({ conclusion, text }) => (conclusion === true ? [text] : []))
+  const status = given?.status ?? null
+  const gave =
+    rule.gave === null
+      ? 'it gets nothing from this rule'
+      : status === null
+        ? `it gets ${(given?.bar ?? null) === null ? rule.gave : withArticle(rule.gave)}`
+        : `it is “${rule.gave}”`
+  const conclusion = concluded.length === 0 ? gave : `${concluded.join('; ')}, so ${gave}`
+  const start = steps.length === 0 ? '' : `${steps.join('; ')}. `
+  return `${rule.title}: ${start}${steps.length === 0 ? conclusion : upperFirst(conclusion)}.${settledText(rule)}`
+}
+
+/** What became of what a rule gave: `This sets fill and icon; weight is set by best.` */
+function settledText({ won, lost, gave }: RuleOutcome): string {
+  if (gave === null) return ''
+  const losses = [...new Set(lost.map(({ to }) => to))].map((to) => {
+    const channels = lost.filter((one) => one.to === to).map(({ channel }) => CHANNEL_TEXTS[channel])
+    return `${joinWithAnd(channels)} ${channels.length === 1 ? 'is' : 'are'} set by ${to}`
+  })
+  const set = won.map((channel) => CHANNEL_TEXTS[channel])
+  if (set.length === 0 && losses.length === 0) return ''
+  const first = set.length === 0 ? 'This sets nothing' : `This sets ${joinWithAnd(set)}`
+  return ` ${[first, ...losses].join('; ')}.`
+}
+
+/** Channels as readers know them. */
+const CHANNEL_TEXTS: Readonly<Record<Channel, string>> = {
+  status: 'status',
+  fill: 'fill',
+  ink: 'text colour',
+  weight: 'weight',
+  icon: 'icon',
+  bar: 'bar',
+  flag: 'flag',
+  picture: 'picture',
+  hide: 'what is hidden',
+}
+
+function upperFirst(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1)
+}
+
+function remarksOf(rules: readonly WhyRule[], facts: PhraseContext, look: CellStyle): string[] {
+  const remarks = rules.length === 0 ? ['No rule paints it.'] : []
   if (look.unread !== undefined)
-    sentences.push(
-      `The ink ${facts.color(look.unread.ink)} of ${look.unread.rule} could not be read on this fill and gave way to ${facts.color(look.ink ?? 0)}.`,
+    remarks.push(
+      `The text colour ${facts.color(look.unread.ink)} of ${look.unread.rule} could not be read on this fill and was replaced by ${facts.color(look.ink ?? 0)}.`,
     )
-  return sentences
+  return remarks
 }

@@ -1,19 +1,26 @@
-import { checkBands } from './bands/check.js'
-import { checkBar } from './bar/check.js'
+// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.
+import type { RuleKindKey } from '../../spec/rules.js'
+import { check as bands } from './bands/check.js'
+import { writeClauses as bandsClauses } from './bands/sentence.js'
+import { check as bar } from './bar/check.js'
+import { writeClauses as barClauses } from './bar/sentence.js'
 import type { Check } from './check.js'
-import { checkFromColumn } from './from-column/check.js'
-import { checkGradient } from './gradient/check.js'
-import { checkRank } from './rank/check.js'
-import type { KINDS } from './registry.js'
+import { check as fromColumn } from './from-column/check.js'
+import { writeClauses as fromColumnClauses } from './from-column/sentence.js'
+import { check as gradient } from './gradient/check.js'
+import { writeClauses as gradientClauses } from './gradient/sentence.js'
+import { check as rank } from './rank/check.js'
+import { writeClauses as rankClauses } from './rank/sentence.js'
+import type { WriteClauses } from './sentence-parts.js'
 
 /**
- * How each kind is checked, apart from the kinds themselves: a page that carries checked rules runs
- * them and checks none. A plan is opaque outside its own kind.
+ * How each kind is checked and written as a sentence, apart from the kinds themselves: a page with
+ * checked rules runs them and checks none. A plan is opaque outside its own kind.
  */
-export const CHECKS: Readonly<Record<(typeof KINDS)[number]['key'], Check<unknown>>> = {
-  bands: checkBands,
-  gradient: checkGradient,
-  bar: checkBar,
-  rank: checkRank,
-  fromColumn: checkFromColumn,
+export const CHECKS: Readonly<Record<RuleKindKey, { check: Check<unknown>; writeClauses: WriteClauses }>> = {
+  bands: { check: bands, writeClauses: bandsClauses },
+  gradient: { check: gradient, writeClauses: gradientClauses },
+  bar: { check: bar, writeClauses: barClauses },
+  rank: { check: rank, writeClauses: rankClauses },
+  fromColumn: { check: fromColumn, writeClauses: fromColumnClauses },
 }

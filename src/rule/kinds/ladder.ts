@@ -22,6 +22,8 @@ export interface Ladder {
   bands: Band[]
   /** Class of the missing, -1 when the rule leaves them alone. */
   missing: number
+  /** The band that says so, counted from 0; -1 where none does. */
+  missingBand: number
   /** Class of what is left, -1 when the ladder is open. */
   otherwise: number
 }

@@ -1,9 +1,10 @@
+// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.
 import type { Kind } from '../model.js'
-import { bands } from './bands/run.js'
-import { bar } from './bar/run.js'
-import { fromColumn } from './from-column/run.js'
-import { gradient } from './gradient/run.js'
-import { rank } from './rank/run.js'
+import { kind as bands } from './bands/run.js'
+import { kind as bar } from './bar/run.js'
+import { kind as fromColumn } from './from-column/run.js'
+import { kind as gradient } from './gradient/run.js'
+import { kind as rank } from './rank/run.js'
 
 // A plan and its fit are opaque outside their own kind, so the list forgets their types.
 // biome-ignore lint/suspicious/noExplicitAny: each kind reads back only what it made itself

@@ -41,7 +41,7 @@ export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: 
     const why = unreached(rule, own)
     if (why !== undefined) {
       skipped.push({ rule, why })
-      notes.push(problem('note-rule-skips', { rule: rule.name, level: own.what, why }))
+      notes.push(problem('note-rule-skips', { rule: rule.name, level: own.levelText, why }))
     }
     reached.set(rule, why === undefined)
     return why === undefined

@@ -5,9 +5,14 @@ import type { BandSpec } from '../../../spec/rules.js'
 import { type Check, type Checker, writtenOutcome } from '../check.js'
 import { type Ladder, type Literal, SIGNS, spanOfText, type Test } from '../ladder.js'
 
-export const checkBands: Check<Ladder> = (spec, checker, at) => {
+export const check: Check<Ladder> = (spec, checker, at) => {
   const list = spec.bands ?? []
-  const plan: Ladder = { bands: [], missing: -1, otherwise: -1 }
+  const plan: Ladder = {
+    bands: [],
+    missing: -1,
+    missingBand: list.findIndex((band) => band.missing !== undefined),
+    otherwise: -1,
+  }
   list.forEach((band, i) => {
     const here = [...at, 'bands', i]
     if (band.missing !== undefined) plan.missing = checker.outcome(band.missing, [...here, 'missing'], 'missing') ?? -1

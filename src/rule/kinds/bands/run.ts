@@ -13,10 +13,10 @@ import {
   type Test,
   truthOf,
 } from '../ladder.js'
-import { isWritten, joinWithAnd, limitNumber, limitText } from '../limit-text.js'
+import { isWritten, limitNumber, limitText } from '../limit-text.js'
 
 /** Limits in order; the first band that holds gives its look. */
-export const bands: Kind<Ladder, LadderFit> = {
+export const kind: Kind<Ladder, LadderFit> = {
   key: 'bands',
 
   expressions: (plan) => bandLimits(plan).map((limit) => limit.bound),
@@ -47,28 +47,28 @@ export const bands: Kind<Ladder, LadderFit> = {
     return { limits }
   },
 
-  sentence(plan, telling) {
+  describe(plan, telling) {
     const parts = plan.bands.map(
-      ({ tests, gives }) => `${telling.gives(gives)} ${tests.map((test) => testWords(test, telling)).join(' and ')}`,
+      ({ tests, gives }) => `${telling.gives(gives)} ${tests.map((test) => rangeText(test, telling)).join(' and ')}`,
     )
     if (plan.otherwise >= 0) parts.push(`${telling.gives(plan.otherwise)} ${otherwiseWords(plan)}`)
-    const missing = plan.missing >= 0 ? `missing is ${telling.gives(plan.missing)}` : 'missing is left alone'
-    return `is ${joinWithAnd(parts)}; ${missing}`
+    if (plan.missing >= 0) parts.push(`${telling.gives(plan.missing)} for missing values`)
+    return `${parts.join(', ')}${plan.missing >= 0 ? '' : '; missing values stay unpainted'}`
   },
 
   explain(plan, _, judged, cell, telling) {
     const findings: Finding[] = []
     if (missingMask(judged.value, judged.length)[cell] === 1)
-      return [{ text: plan.missing < 0 ? 'the value is missing, which the rule leaves alone' : 'the value is missing' }]
+      return [{ text: 'the value is missing', conclusion: true }]
     for (const { tests } of plan.bands) {
       const own = tests.map((test) => findingOf(test, judged, cell, telling))
       findings.push(...own)
       if (own.some((finding) => finding.holds === false)) continue
       if (own.some((finding) => finding.holds === null))
-        findings.push({ text: 'what cannot be compared is treated as missing' })
+        findings.push({ text: 'what cannot be compared is treated as missing', conclusion: true })
       return findings
     }
-    if (plan.otherwise >= 0) findings.push({ text: 'no limit holds, so what is left applies' })
+    findings.push({ text: noneText(plan), conclusion: true })
     return findings
   },
 }
@@ -87,7 +87,7 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Phrases): 
   const alike = value !== limit && telling.print(value) === shown
   const number = Number.isNaN(limit) ? 'missing' : alike ? telling.apart(limit, value) : shown
   const own = alike ? `, for it is ${telling.apart(value, limit)}` : ''
-  const finding: Finding = { text: `${SIGN_WORDS[test.sign]} ${number}${words}: ${out}${own}`, holds }
+  const finding: Finding = { text: `${TEST_WORDS[test.sign]} ${number}${words}: ${out}${own}`, holds }
   return Number.isNaN(limit) ? finding : { ...finding, limit }
 }
 
@@ -97,12 +97,27 @@ function comparesCells(test: Test): boolean {
   return test.kind === 'when' && readsCells(test.condition.bound)
 }
 
-function testWords(test: Test, telling: Phrases): string {
-  if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${telling.limit(test.limit)}`
+/** Which values a test takes: `at €60,000 or more`, `below −8.0%`, `where it is Trade`. */
+function rangeText(test: Test, telling: Phrases): string {
   if (test.kind === 'equals') return `where it is ${test.written}`
-  return test.kind === 'contains'
-    ? `where it contains ${test.text}`
-    : `where ${telling.words(test.condition.bound, test.condition.text)}`
+  if (test.kind === 'contains') return `where it contains ${test.text}`
+  if (test.kind === 'when') return `where ${telling.words(test.condition.bound, test.condition.text)}`
+  const limit = telling.amount(test.limit)
+  if (test.sign === 'atLeast') return `at ${limit} or more`
+  return test.sign === 'atMost' ? `at ${limit} or less` : `${test.sign} ${limit}`
+}
+
+/** A test other than a limit, as a question that was asked of one cell. */
+function testWords(test: Exclude<Test, { kind: 'limit' }>, telling: Phrases): string {
+  if (test.kind === 'equals') return `is ${test.written}`
+  return test.kind === 'contains' ? `contains ${test.text}` : telling.words(test.condition.bound, test.condition.text)
+}
+
+function noneText({ bands }: Ladder): string {
+  const limits = bands.every(({ tests }) => tests.every(({ kind }) => kind === 'limit'))
+  const [count, what] = [bands.length, limits ? 'limit' : 'condition']
+  if (count === 0) return 'there is a value'
+  return count === 1 ? `the ${what} is not met` : `none of the ${what}s is met`
 }
 
 function otherwiseWords(plan: Ladder): string {
@@ -120,6 +135,15 @@ function bandLimits(plan: Ladder): BoundText[] {
   return found
 }
 
+/** How a limit is asked of one cell. */
+const TEST_WORDS: Readonly<Record<Sign, string>> = {
+  atLeast: 'at least',
+  above: 'above',
+  atMost: 'at most',
+  below: 'below',
+}
+
+/** How a limit stands in a legend. */
 const SIGN_WORDS: Readonly<Record<Sign, string>> = { atLeast: 'from', above: 'above', atMost: 'up to', below: 'below' }
 
 function testText(test: Test, judged: Judged, telling: Phrases): string {

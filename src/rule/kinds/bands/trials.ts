@@ -2,7 +2,7 @@ import type { Trials } from '../../model.js'
 import type { Ladder, LadderFit } from '../ladder.js'
 import { isWritten } from '../limit-text.js'
 
-export const bandsTrials: Trials<Ladder, LadderFit> = {
+export const trials: Trials<Ladder, LadderFit> = {
   boundaries(plan, _, judged, cell, telling) {
     return plan.bands.flatMap(({ tests }) =>
       tests.flatMap((test) => {

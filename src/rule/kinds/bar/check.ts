@@ -5,7 +5,7 @@ import type { BoundText } from '../../model.js'
 import type { Check, Checker } from '../check.js'
 import type { BarPlan } from './run.js'
 
-export const checkBar: Check<BarPlan> = (spec, checker, at) => {
+export const check: Check<BarPlan> = (spec, checker, at) => {
   const own = spec.bar
   const here = [...at, 'bar']
   if (own === undefined) return undefined

@@ -25,7 +25,7 @@ export interface BarFit {
 }
 
 /** Where a value lies between two ends, as a bar that starts at a base. */
-export const bar: Kind<BarPlan, BarFit> = {
+export const kind: Kind<BarPlan, BarFit> = {
   key: 'bar',
 
   expressions: (plan) => [plan.from, plan.to, plan.base].filter((limit) => limit !== undefined).map((l) => l.bound),
@@ -102,26 +102,26 @@ export const bar: Kind<BarPlan, BarFit> = {
     return { limits }
   },
 
-  sentence(plan, telling) {
+  describe(plan, telling) {
     const { from, to, base, positive, negative } = plan
-    const low = from === undefined ? 'zero (the lowest where some are negative)' : telling.limit(from)
-    const high = to === undefined ? 'the highest' : telling.limit(to)
-    const start = base === undefined ? '' : `, starting at ${telling.limit(base)}`
+    const low = from === undefined ? 'zero (the lowest where some are negative)' : telling.amount(from)
+    const high = to === undefined ? 'the highest' : telling.amount(to)
+    const start = base === undefined ? '' : `, starting at ${telling.amount(base)}`
     const other = negative === positive ? '' : `, ${negative.name} ${base === undefined ? 'below zero' : 'left of it'}`
     const fading = positive.finish === 'fading' ? 'fading ' : ''
-    return `is drawn as ${withArticle(`${fading}${positive.name} bar`)} from ${low} to ${high}${start}${other}; missing is left alone`
+    return `${withArticle(`${fading}${positive.name} bar`)} from ${low} to ${high}${start}${other}; missing values stay unpainted`
   },
 
   explain(_, fit, judged, cell, telling) {
     const value = numbers(judged.value, judged.length)[cell]
-    if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing', conclusion: true }]
     const g = judged.groups[cell]
     const place = placeAt(fit, g, value)
-    if (Number.isNaN(place)) return [{ text: 'the ends cannot be told' }]
+    if (Number.isNaN(place)) return [{ text: 'the ends of its scale are missing', conclusion: true }]
     const start = `starting at ${telling.print(fit.base[g])}`
     return [
       {
-        text: `from ${telling.print(fit.from[g])} to ${telling.print(fit.to[g])}, ${start}: it ${place === clamp(place) ? `ends at ${percentText(place)} of the width` : `runs beyond the ${place > 1 ? 'right' : 'left'} end`}`,
+        text: `the bar runs from ${telling.print(fit.from[g])} to ${telling.print(fit.to[g])}, ${start}, and ${place === clamp(place) ? `ends at ${percentText(place)} of the width` : `runs beyond the ${place > 1 ? 'right' : 'left'} end`}`,
       },
     ]
   },

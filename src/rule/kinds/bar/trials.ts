@@ -1,7 +1,7 @@
 import type { Trials } from '../../model.js'
 import type { BarFit, BarPlan } from './run.js'
 
-export const barTrials: Trials<BarPlan, BarFit> = {
+export const trials: Trials<BarPlan, BarFit> = {
   boundaries(_, fit, judged, cell) {
     const g = judged.groups[cell]
     return [

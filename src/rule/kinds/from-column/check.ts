@@ -1,7 +1,7 @@
 import type { Check } from '../check.js'
 import { CHANNELS, type FromColumnPlan } from './run.js'
 
-export const checkFromColumn: Check<FromColumnPlan> = (spec, checker, at) => {
+export const check: Check<FromColumnPlan> = (spec, checker, at) => {
   const own = spec.fromColumn ?? {}
   const here = [...at, 'fromColumn']
   if (Object.keys(own).length === 0) checker.tell('from-column-nothing', { known: CHANNELS }, here)

@@ -9,6 +9,14 @@ import { joinWithAnd } from '../limit-text.js'
 export const CHANNELS = ['status', 'fill', 'ink', 'icon', 'picture'] as const
 type Borrowed = (typeof CHANNELS)[number]
 
+const CHANNEL_WORDS: Readonly<Record<Borrowed, string>> = {
+  status: 'status',
+  fill: 'fill',
+  ink: 'text colour',
+  icon: 'icon',
+  picture: 'picture',
+}
+
 export interface FromColumnPlan {
   columns: { channel: Borrowed; text: BoundText }[]
   palette: Palette
@@ -21,7 +29,7 @@ export interface FromColumnPlan {
  * A text column that already holds the answer. Text that names nothing leaves the cell alone, and
  * is counted.
  */
-export const fromColumn: Kind<FromColumnPlan, undefined> = {
+export const kind: Kind<FromColumnPlan, undefined> = {
   key: 'fromColumn',
 
   judges: false,
@@ -46,8 +54,9 @@ export const fromColumn: Kind<FromColumnPlan, undefined> = {
    */
   legend: (plan, _, judged) => ({ limits: borrowed(plan, judged).words }),
 
-  sentence(plan) {
-    return `takes its ${joinWithAnd(plan.columns.map(({ channel, text }) => `${channel} from ${text.text}`))}; text that names nothing leaves it alone`
+  describe(plan) {
+    const columns = plan.columns.map(({ channel, text }) => `${CHANNEL_WORDS[channel]} from the column ${text.text}`)
+    return `${joinWithAnd(columns)}; a text that names nothing leaves the cell unpainted`
   },
 
   explain(plan, _, judged, cell) {
@@ -56,7 +65,7 @@ export const fromColumn: Kind<FromColumnPlan, undefined> = {
       const word = own[cell] < 0 ? undefined : words[own[cell]]
       if (word === undefined) return { text: `${text.text} is missing`, holds: false }
       const holds = partOf(plan, channel, word) !== undefined
-      return { text: `${text.text} says ‘${word}’${holds ? '' : `, which names no ${channel}`}`, holds }
+      return { text: `${text.text} holds ‘${word}’${holds ? '' : `, which names no ${CHANNEL_WORDS[channel]}`}`, holds }
     })
   },
 }

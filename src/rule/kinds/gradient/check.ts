@@ -14,7 +14,7 @@ import type { BoundText } from '../../model.js'
 import type { Check, Checker } from '../check.js'
 import { type GradientPlan, SMOOTH } from './run.js'
 
-export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
+export const check: Check<GradientPlan> = (spec, checker, at) => {
   const own = spec.gradient
   const here = [...at, 'gradient']
   if (own === undefined) return undefined
@@ -39,6 +39,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
       colors: [],
       icons: steps,
       stops: steps,
+      byDirection: false,
       first: checker.givesEach(steps.map((icon) => ({ ...NO_EFFECT, icon }))),
       steps: shades,
       centred,
@@ -65,6 +66,7 @@ export const checkGradient: Check<GradientPlan> = (spec, checker, at) => {
     colors,
     icons: [],
     stops: stops.map((stop) => stop.name),
+    byDirection: own.ramp === 'badToGood',
     first: checker.givesEach(givens),
     steps: own.steps,
     centred: stops.length > 2,

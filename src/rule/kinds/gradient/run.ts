@@ -16,6 +16,8 @@ export interface GradientPlan {
   icons: readonly string[]
   /** The stops as their writer named them. */
   stops: readonly string[]
+  /** Whether its colours follow the direction of the measure instead of being written. */
+  byDirection: boolean
   /** Class of the first colour; the others follow. */
   first: number
   steps: number | undefined
@@ -28,7 +30,7 @@ export interface GradientPlan {
 }
 
 /** Where a value lies between from, (middle,) and to, as a colour. */
-export const gradient: Kind<GradientPlan, GradientFit> = {
+export const kind: Kind<GradientPlan, GradientFit> = {
   key: 'gradient',
 
   expressions: (plan) => [plan.from, plan.middle, plan.to].filter((limit) => limit !== undefined).map((l) => l.bound),
@@ -72,15 +74,15 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
     return { limits: words }
   },
 
-  sentence(plan, telling) {
-    const what = plan.icons.length > 0 ? 'shows an icon' : plan.ink ? 'has its ink coloured' : 'is coloured'
+  describe(plan, telling) {
+    const what = plan.icons.length > 0 ? 'an icon' : plan.ink ? 'its text coloured' : 'coloured'
     const steps = plan.steps === undefined || plan.icons.length > 0 ? '' : ` in ${plan.steps} steps`
     const { from, middle, to, stops } = plan
-    const low = from === undefined ? 'the lowest' : telling.limit(from)
-    const high = to === undefined ? 'the highest' : telling.limit(to)
+    const low = from === undefined ? 'the lowest' : telling.amount(from)
+    const high = to === undefined ? 'the highest' : telling.amount(to)
     const centre =
       middle !== undefined
-        ? telling.limit(middle)
+        ? telling.amount(middle)
         : plan.centred
           ? 'the middle (zero where values lie on both sides of it, else halfway)'
           : undefined
@@ -93,12 +95,12 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
         : inner.length === 0
           ? ''
           : ` over ${joinWithAnd(inner)}`
-    return `${what} from ${stops[0]} at ${low}${over}${centre === undefined ? '' : ` at ${centre}`} to ${stops.at(-1)} at ${high}${steps}; values beyond are clamped and missing is left alone`
+    return `${what} from ${stops[0]} at ${low}${over}${centre === undefined ? '' : ` at ${centre}`} to ${stops.at(-1)} at ${high}${steps}; values beyond an end count as that end; missing values stay unpainted`
   },
 
   explain(plan, fit, judged, cell, telling) {
     const value = numbers(judged.value, judged.length)[cell]
-    if (Number.isNaN(value)) return [{ text: 'the value is missing, which the rule leaves alone' }]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing', conclusion: true }]
     const g = judged.groups[cell]
     const own = (limit: BoundText | undefined, x: number, words: string): string =>
       `${telling.print(x)}${limit === undefined ? ` (${words})` : isWritten(limit.bound) ? '' : ` (${telling.words(limit.bound, limit.text)})`}`
@@ -108,8 +110,9 @@ export const gradient: Kind<GradientPlan, GradientFit> = {
     const t = placeAt(fit, g, value)
     const step =
       plan.steps === undefined || Number.isNaN(t) ? '' : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.steps}`
-    const at = Number.isNaN(t) ? 'the ends cannot be told' : `${percentText(t)} of the way along the scale${step}`
-    return [{ text: `from ${low}${centre} to ${high}: ${at}` }]
+    const scale = `the scale runs from ${low}${centre} to ${high}`
+    if (Number.isNaN(t)) return [{ text: scale }, { text: 'its ends are missing', conclusion: true }]
+    return [{ text: `${scale}, and the value lies at ${percentText(t)} of it${step}` }]
   },
 }
 

@@ -1,7 +1,7 @@
 import type { Trials } from '../../model.js'
 import type { GradientFit, GradientPlan } from './run.js'
 
-export const gradientTrials: Trials<GradientPlan, GradientFit> = {
+export const trials: Trials<GradientPlan, GradientFit> = {
   boundaries(plan, fit, judged, cell) {
     const g = judged.groups[cell]
     const middle = plan.centred ? [{ value: fit.middle[g], what: 'middle' }] : []

@@ -6,7 +6,7 @@ import type { RankPlan, Size } from './run.js'
 
 const ENDS = ['top', 'bottom', 'best', 'worst'] as const
 
-export const checkRank: Check<RankPlan> = (spec, checker, at) => {
+export const check: Check<RankPlan> = (spec, checker, at) => {
   const own = spec.rank ?? {}
   const here = [...at, 'rank']
   checker.needNumber('rank', here)

@@ -3,7 +3,6 @@ import { round14 } from '../../../column/round.js'
 import { numbers } from '../../../expression/evaluate.js'
 import { addLimit, type Kind } from '../../model.js'
 import { nextUp } from '../ladder.js'
-import { joinWithAnd } from '../limit-text.js'
 
 /** A count of cells, or a share of them (0 to 1). */
 export interface Size {
@@ -25,7 +24,7 @@ export interface RankPlan {
 }
 
 /** A value's place in its population. Ties share the better place and are all kept. */
-export const rank: Kind<RankPlan, RankFit> = {
+export const kind: Kind<RankPlan, RankFit> = {
   key: 'rank',
 
   expressions: () => [],
@@ -75,41 +74,47 @@ export const rank: Kind<RankPlan, RankFit> = {
     return { limits }
   },
 
-  sentence(plan, telling) {
+  describe(plan, telling) {
     const parts = plan.parts.map(
-      (part, p) => `${telling.gives(part.gives)} for the ${p === 0 ? plan.end : 'next'} ${part.size.text}`,
+      (part, p) => `${telling.gives(part.gives)} for the ${p === 0 ? plan.end : 'next'} ${sizeText(part.size)}`,
     )
-    if (plan.rest >= 0) parts.push(`${telling.gives(plan.rest)} for the rest`)
-    const order = plan.end === 'best' ? `, best being ${plan.rising ? 'lowest' : 'highest'}` : ''
-    const worst = plan.end === 'worst' ? `, worst being ${plan.rising ? 'lowest' : 'highest'}` : ''
-    return `is ${joinWithAnd(parts)}${order}${worst}; ties all fall to the better part and missing has no place`
+    if (plan.rest >= 0) parts.push(`${telling.gives(plan.rest)} for the others`)
+    const judged = plan.end === 'best' || plan.end === 'worst'
+    const order = judged ? ` (the ${plan.end} is the ${plan.rising ? 'lowest' : 'highest'})` : ''
+    return `${parts.join(', ')}${order}; equal values share the better place; missing values stay unpainted`
   },
 
   explain(plan, _, judged, cell) {
     const value = numbers(judged.value, judged.length)[cell]
     const g = judged.population[cell]
-    if (Number.isNaN(value)) return [{ text: 'the value is missing and has no place' }]
-    if (g < 0) return [{ text: 'the cell is outside the population and has no place' }]
+    if (Number.isNaN(value)) return [{ text: 'the value is missing', conclusion: true }]
+    if (g < 0) return [{ text: 'the cell is not among those that are compared', conclusion: true }]
     const own = numbers(judged.value, judged.length).filter((x, i) => judged.population[i] === g && !Number.isNaN(x))
     const better = own.filter((x) => (plan.rising ? x < value : x > value)).length
     const ties = own.filter((x) => x === value).length - 1
     const shared = ties === 0 ? '' : `, shared with ${ties} more`
     const from = plan.rising ? 'lowest' : 'highest'
     return [
-      { text: `place ${better + 1} of ${own.length} from the ${from}${shared}`, limit: better },
+      { text: `number ${better + 1} of ${own.length} from the ${from}${shared}`, limit: better },
       ...plan.parts.map((part, p) => {
         const cut = cutOf(plan, p, own.length)
         const holds = better < cut
         const places = Math.min(own.length, Math.ceil(cut))
-        const what = p === 0 ? plan.end : 'down to the next'
+        const what = p === 0 ? `the ${plan.end}` : 'down to the next'
+        const first = part.size.share ? ` (the first ${places === 1 ? 'one' : places})` : ''
         return {
-          text: `${what} ${part.size.text}, places 1 to ${places}: ${holds ? 'yes' : 'no'}`,
+          text: `${what} ${sizeText(part.size)}${first}: ${holds ? 'yes' : 'no'}`,
           limit: places,
           holds,
         }
       }),
     ]
   },
+}
+
+/** `one`, `3`, `10%`. */
+function sizeText({ share, value, text }: Size): string {
+  return !share && value === 1 ? 'one' : text
 }
 
 export interface RankFit {

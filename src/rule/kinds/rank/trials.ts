@@ -1,7 +1,7 @@
 import type { Trials } from '../../model.js'
 import type { RankFit, RankPlan } from './run.js'
 
-export const rankTrials: Trials<RankPlan, RankFit> = {
+export const trials: Trials<RankPlan, RankFit> = {
   boundaries(plan, { limits }, judged, cell) {
     const g = judged.population[cell]
     if (g < 0) return []

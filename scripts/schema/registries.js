@@ -1,0 +1,90 @@
+// @ts-check
+/**
+ * What there are several of, by their folders. A new one is a folder and its name in a list here;
+ * `npm run schema` then writes the files that the library finds it by.
+ */
+import { existsSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+
+/** Kinds of rules: folders of src/rule/kinds/, in the order of the docs. */
+export const RULE_KINDS = ['bands', 'gradient', 'bar', 'rank', 'from-column']
+
+export const HEAD =
+  '// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.\n'
+
+const root = fileURLToPath(new URL('../..', import.meta.url))
+
+/** The key of a folder: `from-column` is fromColumn. @param {string} folder */
+export function keyOf(folder) {
+  return folder.replace(/-([a-z])/g, (_, letter) => letter.toUpperCase())
+}
+
+/** Imports in the order of their files, as they are kept everywhere. @param {readonly string[]} lines */
+function sorted(lines) {
+  const fileOf = (/** @type {string} */ line) => line.slice(line.indexOf("'"))
+  return [...lines].sort((a, b) => (fileOf(a) < fileOf(b) ? -1 : 1)).join('')
+}
+
+/** The files that list the kinds of rules. @returns {[path: string, text: string][]} */
+export function ruleKindFiles() {
+  const dir = 'src/rule/kinds'
+  const kinds = RULE_KINDS.map((folder) => ({ folder, key: keyOf(folder) }))
+  const keys = kinds.map(({ key }) => key)
+  const tried = kinds.filter(({ folder }) => existsSync(`${root}${dir}/${folder}/trials.ts`))
+  /** @param {typeof kinds} of @param {string} file @param {(key: string) => string} names */
+  const imports = (of, file, names) =>
+    of.map(({ folder, key }) => `import { ${names(key)} } from './${folder}/${file}.js'\n`)
+  return [
+    [
+      `${dir}/registry.ts`,
+      `${HEAD}import type { Kind } from '../model.js'
+${sorted(imports(kinds, 'run', (key) => `kind as ${key}`))}
+// A plan and its fit are opaque outside their own kind, so the list forgets their types.
+// biome-ignore lint/suspicious/noExplicitAny: each kind reads back only what it made itself
+export const KINDS: readonly Kind<any, any>[] = [${keys.join(', ')}]
+`,
+    ],
+    [
+      `${dir}/load.ts`,
+      `${HEAD}import type { RuleKindKey } from '../../spec/rules.js'
+import type { BoundRule } from '../model.js'
+
+/** Each kind by itself, for a page whose rules are of some kinds only: it loads no others. */
+const LOAD: Readonly<Record<RuleKindKey, () => Promise<BoundRule['kind']>>> = {
+${kinds.map(({ folder, key }) => `  ${key}: async () => (await import('./${folder}/run.js')).kind,\n`).join('')}}
+
+/** Loads kinds by their keys, in that order. */
+export function loadKinds(keys: readonly RuleKindKey[]): Promise<BoundRule['kind'][]> {
+  return Promise.all(keys.map((key) => LOAD[key]()))
+}
+`,
+    ],
+    [
+      `${dir}/checks.ts`,
+      `${HEAD}import type { RuleKindKey } from '../../spec/rules.js'
+${sorted([
+  "import type { Check } from './check.js'\n",
+  "import type { WriteClauses } from './sentence-parts.js'\n",
+  ...imports(kinds, 'check', (key) => `check as ${key}`),
+  ...imports(kinds, 'sentence', (key) => `writeClauses as ${key}Clauses`),
+])}
+/**
+ * How each kind is checked and written as a sentence, apart from the kinds themselves: a page with
+ * checked rules runs them and checks none. A plan is opaque outside its own kind.
+ */
+export const CHECKS: Readonly<Record<RuleKindKey, { check: Check<unknown>; writeClauses: WriteClauses }>> = {
+${keys.map((key) => `  ${key}: { check: ${key}, writeClauses: ${key}Clauses },\n`).join('')}}
+`,
+    ],
+    [
+      `${dir}/trials.ts`,
+      `${HEAD}import type { RuleKindKey } from '../../spec/rules.js'
+import type { Trials } from '../model.js'
+${sorted(imports(tried, 'trials', (key) => `trials as ${key}`))}
+/** What \`rehearse\` tries of each kind; one without trials has no limits to try. */
+// biome-ignore lint/suspicious/noExplicitAny: each kind reads back only what it made itself
+export const TRIALS: Readonly<Partial<Record<RuleKindKey, Trials<any, any>>>> = { ${tried.map(({ key }) => key).join(', ')} }
+`,
+    ],
+  ]
+}

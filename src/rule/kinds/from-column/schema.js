@@ -1,0 +1,19 @@
+// @ts-check
+import { z } from 'zod'
+
+const fromColumnSchema = z.strictObject({
+  status: z.string().optional().describe('a text column of names or labels of statuses'),
+  fill: z.string().optional().describe('a text column of pigments or CSS colours'),
+  ink: z.string().optional().describe('a text column of pigments or CSS colours'),
+  icon: z.string().optional().describe('a text column of drawings'),
+  picture: z.string().optional().describe('a text column of image files or data addresses'),
+})
+
+/** What the key of this kind holds in a rule. */
+export const schema = fromColumnSchema
+
+/** What an editor shows of it. */
+export const description = 'text columns that already hold the answer'
+
+/** The parts that have a name in TypeScript. */
+export const named = { FromColumnSpec: fromColumnSchema }
