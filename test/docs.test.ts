@@ -3,6 +3,7 @@ import { readFile, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { expect, test } from 'vitest'
+import { RENAMED_FUNCTIONS, RENAMED_ICONS, RENAMED_PIGMENTS } from '../dist/problem/renamed.js'
 import { findingsPage } from '../scripts/findings.js'
 import { acuarela, folder, ROOT } from './support/tool.js'
 
@@ -95,6 +96,18 @@ test('every recipe of the cookbook does what the cookbook says', async () => {
         expect(await acuarela(['rules', name], cwd)).toEqual({ code: 0, err: '', out: says })
       }),
     )
+})
+
+test('the docs name functions, values, icons and pigments as they are called now', () => {
+  const old = new Set([
+    ...Object.keys({ ...RENAMED_FUNCTIONS, ...RENAMED_PIGMENTS, ...RENAMED_ICONS }),
+    // Of keys and values those that are no words of their own.
+    ...['lying', 'shades', 'gives', 'seal', 'together', 'uses', 'borrow', 'oneOf', 'finding', 'marker', 'details'],
+  ])
+  const docs = readdirSync(join(ROOT, 'docs')).filter((file) => file.endsWith('.md'))
+  for (const file of ['README.md', ...docs.map((name) => `docs/${name}`)])
+    for (const [code] of readFileSync(join(ROOT, file), 'utf8').matchAll(/```yaml[\s\S]*?```|`[^`\n]+`/g))
+      for (const [word] of code.matchAll(/\p{L}+/gu)) expect([file, word, old.has(word)]).toEqual([file, word, false])
 })
 
 test('the page of findings is what the catalogue makes of it', () => {

@@ -1,6 +1,7 @@
 import { decimalsOfNumber } from '../column/decimals.js'
 import type { Statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
+import { FUNCTIONS } from './functions.js'
 
 /**
  * What an expression stands on: the decimals of what it names, and of its aggregates; undefined
@@ -50,12 +51,14 @@ export function decimalsOf(bound: Bound, known: KnownDecimals): number | undefin
 }
 
 function called(bound: Bound & { op: 'call' }, of: (part: Bound) => number | undefined): number | undefined {
-  const { name, args } = bound
-  if (name === 'percentChange') return undefined
-  if (name !== 'round') return larger(args.map(of))
-  const [, digits] = args
-  if (digits === undefined) return 0
-  return digits.op === 'number' ? Math.max(0, Math.trunc(digits.value)) : undefined
+  const { args } = bound
+  const { decimals } = FUNCTIONS[bound.name]
+  const own = args.map(of)
+  if (decimals === undefined) return larger(own)
+  return decimals(
+    own,
+    args.map((arg) => (arg.op === 'number' ? arg.value : undefined)),
+  )
 }
 
 /**

@@ -1,4 +1,19 @@
-/** The functions of one value at a time, in one table. Adding one is adding a line. */
+/** An argument as SQL, and its number where it is a written one. */
+export interface SqlArgument {
+  sql: string
+  constant?: number
+}
+
+/** What a database words in its own way. */
+export interface SqlWords {
+  /** A number rounded half away from zero, as a person rounds. */
+  round(number: string, digits: number): string
+}
+
+/**
+ * A function of one value at a time: all that is known of it, in one place. Adding one is adding a
+ * record to `FUNCTIONS`.
+ */
 export interface ValueFunction {
   /** Least and most arguments. */
   takes: readonly [number, number]
@@ -10,11 +25,27 @@ export interface ValueFunction {
   extra?: boolean
   /** The result is a share: a plain number that may also meet a percent. */
   share?: boolean
+  /** It takes the direction of its first argument, where the second has none or the same. */
+  directed?: boolean
+  /** The argument, counted from 0, that must be above zero; else the result is missing. */
+  base?: number
   run(args: readonly Float64Array[], n: number): Float64Array
+  /** The same as SQL; undefined where a database cannot work it out of these arguments. */
+  sql(args: readonly SqlArgument[], words: SqlWords): string | undefined
+  /**
+   * The decimals of the result, from those of the arguments; left out, the most of any. Undefined
+   * where they are unknown.
+   */
+  decimals?(of: readonly (number | undefined)[], args: readonly (number | undefined)[]): number | undefined
 }
 
 export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
-  abs: { takes: [1, 1], says: 'one number', run: ([x], n) => each(n, (i) => Math.abs(x[i])) },
+  abs: {
+    takes: [1, 1],
+    says: 'one number',
+    run: ([x], n) => each(n, (i) => Math.abs(x[i])),
+    sql: ([x]) => `abs(${x.sql})`,
+  },
   /**
    * Half away from zero, as a person rounds; the second argument is a number of digits, 0 when left
    * out.
@@ -24,16 +55,42 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
     says: 'a number, and digits if wanted',
     extra: true,
     run: ([x, digits], n) => each(n, (i) => roundTo(x[i], digits === undefined ? 0 : digits[i])),
+    sql([x, digits], words) {
+      if (digits === undefined) return words.round(x.sql, 0)
+      return digits.constant === undefined ? undefined : words.round(x.sql, Math.trunc(digits.constant))
+    },
+    decimals: (of, [, digits]) =>
+      of.length === 1 ? 0 : digits === undefined ? undefined : Math.max(0, Math.trunc(digits)),
   },
-  least: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.min)) },
-  greatest: { takes: [2, 9], says: 'two numbers or more', run: (xs, n) => each(n, (i) => pick(xs, i, Math.max)) },
-  change: { takes: [2, 2], says: 'two numbers', run: ([x, y], n) => each(n, (i) => x[i] - y[i]) },
+  least: {
+    takes: [2, 9],
+    says: 'two numbers or more',
+    run: (xs, n) => each(n, (i) => pick(xs, i, Math.min)),
+    sql: (xs) => sqlPick('least', xs),
+  },
+  greatest: {
+    takes: [2, 9],
+    says: 'two numbers or more',
+    run: (xs, n) => each(n, (i) => pick(xs, i, Math.max)),
+    sql: (xs) => sqlPick('greatest', xs),
+  },
+  change: {
+    takes: [2, 2],
+    says: 'two numbers',
+    directed: true,
+    run: ([x, y], n) => each(n, (i) => x[i] - y[i]),
+    sql: ([x, y]) => `(${x.sql} - ${y.sql})`,
+  },
   /** (x − y) ÷ y; missing on a base of zero or less, on which a share means nothing. */
   percentChange: {
     takes: [2, 2],
     says: 'two numbers',
     share: true,
+    directed: true,
+    base: 1,
     run: ([x, y], n) => each(n, (i) => (y[i] > 0 ? (x[i] - y[i]) / y[i] : Number.NaN)),
+    sql: ([x, y]) => `(CASE WHEN ${y.sql} > 0 THEN (${x.sql} - ${y.sql}) / ${y.sql} END)`,
+    decimals: () => undefined,
   },
 }
 
@@ -51,6 +108,12 @@ export function isWording(name: string): name is Wording {
 /** What is done to each distinct word. */
 export function wording(name: Wording, word: string): string {
   return name === 'lowercase' ? word.toLowerCase() : word.toUpperCase()
+}
+
+/** Missing where one of them is, as in memory: databases pick among the others. */
+function sqlPick(name: 'least' | 'greatest', args: readonly SqlArgument[]): string {
+  const missing = args.map(({ sql }) => `${sql} IS NULL`).join(' OR ')
+  return `(CASE WHEN ${missing} THEN NULL ELSE ${name}(${args.map(({ sql }) => sql).join(', ')}) END)`
 }
 
 function each(n: number, f: (i: number) => number): Float64Array {

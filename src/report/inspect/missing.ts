@@ -1,4 +1,5 @@
 import { type Bound, type BoundAggregate, operandsOf } from '../../expression/bound.js'
+import { FUNCTIONS } from '../../expression/functions.js'
 import { spanText } from '../../format/span.js'
 import { type CellSetKey, spansOf } from '../../summary/cells/cell-set.js'
 import type { Measure } from '../../summary/plan/measures.js'
@@ -78,8 +79,9 @@ function piecesOf(bound: Bound, { measures }: BoundReport): Piece[] {
     for (const part of operandsOf(own)) visit(part, steps)
     if (own.op === 'arithmetic' && own.sign === '/')
       found.push({ kind: 'divisor', bound: own.right, steps, text: textOf(own.right, measures) })
-    if (own.op === 'call' && own.name === 'percentChange')
-      found.push({ kind: 'base', bound: own.args[1], steps, text: textOf(own.args[1], measures) })
+    const base = own.op === 'call' ? FUNCTIONS[own.name].base : undefined
+    if (own.op === 'call' && base !== undefined)
+      found.push({ kind: 'base', bound: own.args[base], steps, text: textOf(own.args[base], measures) })
   }
   visit(bound, [])
   return found

@@ -1,5 +1,6 @@
 import { bindExpression, didBind, type Found, type Names, type Setting } from '../../expression/bind.js'
 import type { Bound } from '../../expression/bound.js'
+import { FUNCTIONS } from '../../expression/functions.js'
 import { printExpression } from '../../expression/print.js'
 import { PERCENT, type Unit, unitText } from '../../expression/unit.js'
 import { type Path, type Problem, problem } from '../../problem/problem.js'
@@ -142,5 +143,5 @@ function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): 
 /** The two sides of a difference, however it is written. */
 function difference(bound: Bound): readonly Bound[] {
   if (bound.op === 'arithmetic' && bound.sign === '-') return [bound.left, bound.right]
-  return bound.op === 'call' && (bound.name === 'change' || bound.name === 'percentChange') ? bound.args : []
+  return bound.op === 'call' && FUNCTIONS[bound.name].directed === true ? bound.args : []
 }

@@ -1,17 +1,16 @@
 import type { Bound } from '../../expression/bound.js'
 import { isWorkedOut } from '../../expression/decimals.js'
+import { FUNCTIONS, type SqlWords } from '../../expression/functions.js'
 import type { Arithmetic, Comparison } from '../../expression/tree.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import { dayText } from '../../time/day.js'
 import { isPeriodUnit, type TimeUnit } from '../../time/period.js'
 
 /** How databases differ in what we write. */
-export interface Dialect {
+export interface Dialect extends SqlWords {
   name: string
   /** Lower or upper case of a text, whatever the database's language. */
   wording(name: 'lowercase' | 'uppercase', text: string): string
-  /** A number rounded half away from zero, as a person rounds. */
-  round(number: string, digits: number): string
   /**
    * A number as it is made: rounded to its decimals where they are known, else to 14 significant
    * digits.
@@ -199,19 +198,12 @@ export class SqlWriter {
   }
 
   private call(name: string, args: readonly Bound[]): string {
-    const own = args.map((arg) => this.write(arg))
-    if (name === 'abs') return `abs(${own[0]})`
-    if (name === 'change') return `(${own[0]} - ${own[1]})`
-    if (name === 'percentChange') return `(CASE WHEN ${own[1]} > 0 THEN (${own[0]} - ${own[1]}) / ${own[1]} END)`
-    if (name === 'least' || name === 'greatest') {
-      const gone = own.map((arg) => `${arg} IS NULL`).join(' OR ')
-      return `(CASE WHEN ${gone} THEN NULL ELSE ${name}(${own.join(', ')}) END)`
-    }
-    if (name !== 'round') throw new Error(`no SQL for ${name}()`)
-    const digits = args[1]
-    if (digits === undefined) return this.dialect.round(own[0], 0)
-    if (digits.op === 'number') return this.dialect.round(own[0], Math.trunc(digits.value))
-    throw new ProblemError([problem('sql-digits', { engine: this.dialect.name })])
+    const written = args.map((arg) =>
+      arg.op === 'number' ? { sql: this.write(arg), constant: arg.value } : { sql: this.write(arg) },
+    )
+    const text = FUNCTIONS[name].sql(written, this.dialect)
+    if (text === undefined) throw new ProblemError([problem('sql-digits', { engine: this.dialect.name })])
+    return text
   }
 
   private worded(bound: Bound & { op: 'wording' }): string {
