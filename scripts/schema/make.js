@@ -7,7 +7,7 @@
 import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { keyOf, RULE_KINDS, ruleKindFiles } from './registries.js'
+import { keyOf, outputFiles, RULE_KINDS, ruleKindFiles, sourceFormatFiles } from './registries.js'
 import { NAMED } from './report.js'
 
 /**
@@ -256,7 +256,7 @@ function shapeFiles() {
 
 /** All files, formatted. @returns {[path: string, text: string][]} */
 export function made() {
-  return [...typeFiles(), ...shapeFiles(), ...ruleKindFiles()]
+  return [...typeFiles(), ...shapeFiles(), ...ruleKindFiles(), ...sourceFormatFiles(), ...outputFiles()]
 }
 
 const root = fileURLToPath(new URL('../..', import.meta.url))

@@ -9,6 +9,12 @@ import { fileURLToPath } from 'node:url'
 /** Kinds of rules: folders of src/rule/kinds/, in the order of the docs. */
 export const RULE_KINDS = ['bands', 'gradient', 'bar', 'rank', 'from-column']
 
+/** Formats of data files: folders of src/source/formats/. */
+export const SOURCE_FORMATS = ['csv', 'json', 'parquet']
+
+/** Forms that pages are printed in: folders of src/output/, in the order of the help. */
+export const OUTPUTS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv']
+
 export const HEAD =
   '// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.\n'
 
@@ -25,15 +31,22 @@ function sorted(lines) {
   return [...lines].sort((a, b) => (fileOf(a) < fileOf(b) ? -1 : 1)).join('')
 }
 
+/** An import from a file of each folder. @param {{ folder: string, key: string }[]} of @param {string} file @param {(key: string) => string} names */
+function imports(of, file, names) {
+  return of.map(({ folder, key }) => `import { ${names(key)} } from './${folder}/${file}.js'\n`)
+}
+
+/** Folders with the keys of what is in them. @param {readonly string[]} folders */
+function keyed(folders) {
+  return folders.map((folder) => ({ folder, key: keyOf(folder) }))
+}
+
 /** The files that list the kinds of rules. @returns {[path: string, text: string][]} */
 export function ruleKindFiles() {
   const dir = 'src/rule/kinds'
-  const kinds = RULE_KINDS.map((folder) => ({ folder, key: keyOf(folder) }))
+  const kinds = keyed(RULE_KINDS)
   const keys = kinds.map(({ key }) => key)
   const tried = kinds.filter(({ folder }) => existsSync(`${root}${dir}/${folder}/trials.ts`))
-  /** @param {typeof kinds} of @param {string} file @param {(key: string) => string} names */
-  const imports = (of, file, names) =>
-    of.map(({ folder, key }) => `import { ${names(key)} } from './${folder}/${file}.js'\n`)
   return [
     [
       `${dir}/registry.ts`,
@@ -84,6 +97,40 @@ ${sorted(imports(tried, 'trials', (key) => `trials as ${key}`))}
 /** What \`rehearse\` tries of each kind; one without trials has no limits to try. */
 // biome-ignore lint/suspicious/noExplicitAny: each kind reads back only what it made itself
 export const TRIALS: Readonly<Partial<Record<RuleKindKey, Trials<any, any>>>> = { ${tried.map(({ key }) => key).join(', ')} }
+`,
+    ],
+  ]
+}
+
+/** The file that lists the formats of data files. @returns {[path: string, text: string][]} */
+export function sourceFormatFiles() {
+  const formats = keyed(SOURCE_FORMATS)
+  return [
+    [
+      'src/source/formats/registry.ts',
+      `${HEAD}${sorted([
+        ...imports(formats, 'format', (key) => `format as ${key}`),
+        "import type { SourceFormat } from './format.js'\n",
+      ])}
+/** Every format of data files. */
+export const FORMATS: readonly SourceFormat[] = [${formats.map(({ key }) => key).join(', ')}]
+`,
+    ],
+  ]
+}
+
+/** The file that lists the outputs. @returns {[path: string, text: string][]} */
+export function outputFiles() {
+  const outputs = keyed(OUTPUTS)
+  return [
+    [
+      'src/output/registry.ts',
+      `${HEAD}${sorted([
+        ...imports(outputs, 'output', (key) => `output as ${key}`),
+        "import type { Output } from './output.js'\n",
+      ])}
+/** Every form that pages are printed in. */
+export const OUTPUTS: readonly Output[] = [${outputs.map(({ key }) => key).join(', ')}]
 `,
     ],
   ]

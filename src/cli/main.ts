@@ -1,4 +1,5 @@
 import { Command, CommanderError, Option } from 'commander'
+import { OUTPUTS } from '../output/registry.js'
 import type { Io } from './io.js'
 
 /** Exit codes: done; findings, or a count that is not as expected; wrong use or bad input. */
@@ -22,13 +23,19 @@ export async function main({
     await program.parseAsync(withoutHelp(argv, program), { from: 'user' })
     return outcome.code
   } catch (error) {
-    if (error instanceof CommanderError) return error.exitCode === 0 ? DONE : REFUSED
+    if (error instanceof CommanderError && (error.exitCode === 0 || error.code === 'commander.help'))
+      return error.exitCode === 0 ? DONE : REFUSED
     // Loaded here, for the tool's start should cost no more than it must.
     const [{ printProblem }, { ProblemError, problem }, { atOption }] = await Promise.all([
       import('../problem/print.js'),
       import('../problem/problem.js'),
       import('./settings.js'),
     ])
+    if (error instanceof CommanderError) {
+      const { argumentProblem } = await import('./argument-problems.js')
+      io.err(`${printProblem(argumentProblem(error, program, argv))}\n`)
+      return REFUSED
+    }
     if (error instanceof ProblemError) {
       for (const p of error.problems) io.err(`${printProblem(atOption(p))}\n`)
       if (error.problems.length > 1) io.err(`${error.problems.length} problems; nothing was written\n`)
@@ -59,8 +66,8 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
       'Says threshold, gradient and rank rules for sales reports once, and paints tables, heatmaps and charts with them.',
     )
     .version(version)
-    .showHelpAfterError('(acuarela COMMAND --help shows how)')
-    .configureOutput({ writeOut: io.out, writeErr: io.err })
+    // What the parser refuses is told as any other problem.
+    .configureOutput({ writeOut: io.out, writeErr: io.err, outputError: () => undefined })
     .exitOverride()
   addPaint(program, io)
   addQuestions(program, io, outcome)
@@ -75,7 +82,7 @@ function addPaint(program: Command, io: Io): void {
     .description('render a report')
     .option(
       '--to <formats>',
-      'html, svg, png, pdf, text, json, csv, or several with commas; default: by the ending of --out',
+      `${OUTPUTS.map(({ key }) => key).join(', ')}, or several with commas; default: by the ending of --out`,
     )
     .option('--out <path>', 'a file, or a folder for several; default: standard output')
     .option('--exhibit <name>', 'this exhibit alone; may be given several times', collect)

@@ -2,8 +2,18 @@ import { watch } from 'node:fs'
 import { dirname } from 'node:path'
 import { printProblem } from '../problem/print.js'
 import { ProblemError } from '../problem/problem.js'
+import { FORMATS } from '../source/formats/registry.js'
 import type { Io } from './io.js'
 import { atOption } from './settings.js'
+
+/** Endings of report and data files. */
+const WATCHED: ReadonlySet<string> = new Set([
+  'yaml',
+  'yml',
+  'json',
+  'gz',
+  ...FORMATS.flatMap(({ endings }) => endings),
+])
 
 /** Changes of one moment, such as an editor's, are one. */
 const SETTLE_MS = 150
@@ -38,7 +48,7 @@ export async function watchReport(report: string, task: () => Promise<void>, io:
   await new Promise<never>((_, fail) => {
     const watcher = watch(dirname(report), { recursive: false }, (_event, file) => {
       // What is written here is no change of what is read.
-      if (file === null || !/\.(ya?ml|csv|tsv|json|ndjson|parquet|gz)$/i.test(file)) return
+      if (file === null || !WATCHED.has(/\.([a-z0-9]+)$/i.exec(file)?.[1].toLowerCase() ?? '')) return
       clearTimeout(timer)
       timer = setTimeout(() => void run().catch(fail), SETTLE_MS)
     })

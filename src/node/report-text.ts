@@ -1,7 +1,14 @@
 import { basename } from 'node:path'
 import { ProblemError, problem } from '../problem/problem.js'
+import { FORMATS } from '../source/formats/registry.js'
 import { readText } from './files.js'
 import { readStdin } from './source-files.js'
+
+/** Whether a name is that of a data file, and of no report. */
+function isDataFile(path: string): boolean {
+  const ending = /\.([a-z0-9]+)(\.gz)?$/i.exec(path)?.[1].toLowerCase() ?? ''
+  return FORMATS.some(({ endings, shared = [] }) => endings.includes(ending) && !shared.includes(ending))
+}
 
 /** Standard input is read once, however often the report is asked for. */
 let fromStdin: Promise<string> | undefined
@@ -12,7 +19,7 @@ export async function readReportText(path: string, shown: string): Promise<strin
     fromStdin ??= readStdin().then((bytes) => bytes.toString('utf8'))
     return fromStdin
   }
-  if (/\.(csv|tsv|ndjson|jsonl|parquet)(\.gz)?$/i.test(path)) {
+  if (isDataFile(path)) {
     const report = `${basename(shown).replace(/\..*$/, '')}.acuarela.yaml`
     throw new ProblemError([problem('data-for-report', { file: shown, report })])
   }

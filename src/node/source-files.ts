@@ -3,7 +3,7 @@ import { resolve } from 'node:path'
 import { promisify } from 'node:util'
 import { gunzip } from 'node:zlib'
 import { ProblemError, problem } from '../problem/problem.js'
-import { isParquet } from '../source/formats/is-parquet.js'
+import { FORMATS } from '../source/formats/registry.js'
 import type { SourceFile } from '../source/source-file.js'
 import { unreadable } from './files.js'
 
@@ -24,7 +24,7 @@ export async function readSourceFiles(file: string, folder: string, noLimit = fa
       })
       const content = await unpacked(bytes, name, noLimit)
       const bytesLong = content.byteLength
-      if (bytesLong > MAX_FILE_BYTES && !isParquet(content)) {
+      if (bytesLong > MAX_FILE_BYTES && !FORMATS.some((format) => format.of === 'bytes' && format.begins(content))) {
         const megabytes = Math.round(bytesLong / 1e6)
         throw new ProblemError([problem('file-too-large', { file: name, megabytes })])
       }

@@ -133,3 +133,20 @@ export function whereText(raw: RawTable, column: RawColumn, code: number): strin
   const place = `${raw.unit} ${column.firstAt[code]}`
   return raw.files.length > 1 ? `${place} of ${raw.files[column.firstFile[code]]}` : place
 }
+
+/**
+ * Reads with plain numbers kept as such, and where one column proved to be something else late in
+ * the file, a second time without.
+ */
+export function readTwice(
+  read: (raw: RawTable) => RawTable,
+  options: { read?: Readonly<Record<string, string>> | undefined; date?: string | undefined },
+): RawTable {
+  const declared = (name: string): boolean => {
+    const as = options.read?.[name]
+    return name === options.date || (as !== undefined && as.trim() !== 'number')
+  }
+  const raw = read(createRawTable('line', (name) => !declared(name)))
+  const again = new Set(raw.columns.flatMap((column) => (column.again ? [column.name] : [])))
+  return again.size === 0 ? raw : read(createRawTable('line', (name) => !declared(name) && !again.has(name)))
+}

@@ -2,11 +2,9 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { stopIf } from '../problem/stop.js'
 import { checkShape } from '../shape/shape.js'
 import type { SourceTable } from '../table/source-table.js'
-import { addCsv, readTwice } from './formats/csv.js'
-import { isParquet } from './formats/is-parquet.js'
-import { addJson } from './formats/json.js'
+import { FORMATS } from './formats/registry.js'
 import { laidOut } from './layout.js'
-import type { RawTable } from './raw.js'
+import { type RawTable, readTwice } from './raw.js'
 import type { SourceFile } from './source-file.js'
 import { checkOptions, type ReadOptions, typedTable } from './typed.js'
 
@@ -17,8 +15,8 @@ declare class TextDecoder {
 }
 
 /**
- * Reads one file, or several of the same columns: Parquet by its first bytes; CSV and TSV, JSON and
- * NDJSON by their ending, else by how they begin. Throws with every problem.
+ * Reads one file, or several of the same columns. Their format is known by the first bytes, by the
+ * ending of the name, or by how a text begins. Throws with every problem.
  */
 export async function readSource(files: readonly SourceFile[], given: ReadOptions = {}): Promise<SourceTable> {
   checkFiles(files)
@@ -29,10 +27,10 @@ export async function readSource(files: readonly SourceFile[], given: ReadOption
     onRows?.(rows)
   }
   const options = signal === undefined ? given : { ...given, onRows: tell }
-  const parquet = files.some(({ name, content }) => isParquet(content) || /\.parquet$/i.test(name))
-  const read = parquet
-    ? await (await import('./formats/parquet.js')).readParquet(files, options)
-    : readTexts(files, options)
+  const binary = FORMATS.filter((format) => format.of === 'bytes').find(({ begins, endings }) =>
+    files.some(({ name, content }) => begins(content) || endings.includes(endingOf(name))),
+  )
+  const read = binary === undefined ? readTexts(files, options) : await (await binary.load())(files, options)
   return laidOut(read, options, options.file ?? files[0]?.name)
 }
 
@@ -65,13 +63,19 @@ export function readTexts(files: readonly SourceFile[], options: ReadOptions = {
   return { ...table, notes: [...notes, ...table.notes] }
 }
 
-function addText(raw: RawTable, name: string, text: string, { onRows, noLimit }: ReadOptions): void {
-  const ending = /\.([a-z]+)$/i.exec(name)?.[1].toLowerCase() ?? ''
-  const isJson =
-    ['json', 'ndjson', 'jsonl'].includes(ending) ||
-    (!['csv', 'tsv', 'txt'].includes(ending) && /^\uFEFF?\s*[[{]/.test(text))
-  if (isJson) addJson(raw, text, name, noLimit)
-  else addCsv(raw, text, name, { ...(ending === 'tsv' ? { delimiter: '\t' } : {}), onRows, noLimit })
+function addText(raw: RawTable, name: string, text: string, options: ReadOptions): void {
+  const texts = FORMATS.filter((format) => format.of === 'text')
+  const ending = endingOf(name)
+  const format =
+    texts.find(({ endings }) => endings.includes(ending)) ??
+    texts.find(({ begins }) => begins?.(text) === true) ??
+    texts.find(({ begins }) => begins === undefined)
+  format?.add(raw, { name, text, ending }, options)
+}
+
+/** The ending of a file's name, in small letters and without its dot. */
+function endingOf(name: string): string {
+  return /\.([a-z0-9]+)$/i.exec(name)?.[1].toLowerCase() ?? ''
 }
 
 /** The text, or what is wrong with it, to be told with what is wrong with the other files. */

@@ -227,12 +227,15 @@ test('wrong use of the tool is exit code 2, with the way out on standard error',
   const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
   const run = (...args: string[]) => acuarela(args, cwd)
   for (const [args, says] of [
-    [['pain', 'r.acuarela.yaml'], 'Did you mean paint?'],
-    [['paint'], 'report'],
-    [['paint', 'r.acuarela.yaml', '--too', 'html'], 'Did you mean --to?'],
+    [['pain', 'r.acuarela.yaml'], 'unknown command: pain; did you mean paint?'],
+    [['paint'], 'acuarela paint needs report; acuarela paint --help shows an example'],
+    [['paint', 'r.acuarela.yaml', 'x'], "acuarela paint takes one argument, and 'x' is one more"],
+    [['paint', 'r.acuarela.yaml', '--theme', 'drak'], "--theme does not take 'drak'; did you mean dark?"],
+    [['paint', 'r.acuarela.yaml', '--to'], '--to <formats> needs a value'],
+    [['paint', 'r.acuarela.yaml', '--too', 'html'], 'unknown option: --too; did you mean --to?'],
     [
       ['paint', 'r.acuarela.yaml', '--to', 'htm'],
-      "cannot write 'htm'; --to takes html, svg, png, pdf, text, json, csv",
+      "cannot write 'htm'; did you mean html? --to takes html, svg, png, pdf, text, json, csv",
     ],
     [['paint', 'r.acuarela.yaml', '--to', 'html,json'], '2 formats go to a folder; name it with --out'],
     [['paint', 'r.acuarela.yaml', '--out', 'x.docx'], "cannot write 'docx'"],

@@ -258,6 +258,8 @@ test('4.5 types and shapes are what the schema makes', async () => {
     'src/shape/rule-table.ts',
     'src/shape/table.ts',
     ...['registry', 'load', 'checks', 'trials'].map((name) => `src/rule/kinds/${name}.ts`),
+    'src/source/formats/registry.ts',
+    'src/output/registry.ts',
   ])
   for (const [path, text] of files) expect(plain(readFileSync(join(ROOT, path), 'utf8'))).toBe(plain(text))
 })

@@ -3,9 +3,9 @@ import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { type OutFile, writeFiles } from '../../node/files.js'
 import { openLiveFile } from '../../node/report.js'
+import { OUTPUTS } from '../../output/registry.js'
 import type { Io } from '../io.js'
 import { reading } from '../reading.js'
-import { renderPage } from '../render.js'
 
 interface Generator {
   generateSales(): string
@@ -39,9 +39,9 @@ export async function demoCommand(
   const [, , report] = data
   const { page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
   const pages: OutFile[] = []
-  for (const format of ['html', 'json'] as const)
-    for (const { content } of await renderPage(page, format, { live }, noPress))
-      pages.push(made(`spring.${format}`, String(content)))
+  for (const { key, render } of OUTPUTS.filter((output) => output.key === 'html' || output.key === 'json'))
+    for (const { content } of await render(page, { live }, noRenderer))
+      pages.push(made(`spring.${key}`, String(content)))
   await writeFiles(pages)
   if (quiet) return
   const all = [...data, ...pages]
@@ -53,7 +53,7 @@ export async function demoCommand(
   )
 }
 
-function noPress(): never {
+function noRenderer(): never {
   throw new Error('the demo makes no pictures')
 }
 

@@ -3,6 +3,8 @@ import type { PageRenderer } from '../../node/browser.js'
 import { isFolder, isThere, type OutFile, writeFiles } from '../../node/files.js'
 import { inputFiles } from '../../node/inputs.js'
 import { openEachPage, openLiveFile, openReportFile, type PageOf } from '../../node/report.js'
+import type { Output, RenderOptions } from '../../output/output.js'
+import { OUTPUTS } from '../../output/registry.js'
 import type { Page } from '../../page/page.js'
 import { nearest } from '../../problem/nearest.js'
 import { harmless } from '../../problem/print.js'
@@ -10,7 +12,6 @@ import { type Problem, ProblemError, problem } from '../../problem/problem.js'
 import type { Settings } from '../../report/model/bound.js'
 import type { Io } from '../io.js'
 import { createProgress } from '../progress.js'
-import { FORMATS, type Format, type RenderOptions, renderPage } from '../render.js'
 import { type SharedOptions, settingsOf } from '../settings.js'
 import { watchReport } from '../watch.js'
 
@@ -34,8 +35,8 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   const formats = formatsOf(options)
   const rendering = renderingOf(options, io)
   if (options.out === undefined) checkStandardOut(formats, options, io)
-  if (options.fragment === true && formats.some((format) => format !== 'html'))
-    throw new ProblemError([problem('fragment-html', { format: formats.join(', ') })])
+  if (options.fragment === true && formats.some(({ key }) => key !== 'html'))
+    throw new ProblemError([problem('fragment-html', { format: formats.map(({ key }) => key).join(', ') })])
   const once = async (): Promise<void> => {
     const progress = createProgress(io, options.quiet === true)
     const settings = settingsOf(options, io, progress)
@@ -52,13 +53,13 @@ async function pagesOf(
   report: string,
   options: PaintOptions,
   settings: Settings,
-  formats: readonly Format[],
+  formats: readonly Output[],
   io: Io,
 ): Promise<PageOf[]> {
   const path = resolve(io.cwd, report)
   // One page of many, or a few exhibits of one, is a print of the report.
   const live =
-    formats.includes('html') &&
+    formats.some(({ key }) => key === 'html') &&
     options.static !== true &&
     options.fragment !== true &&
     options.each === undefined &&
@@ -84,7 +85,7 @@ function onlyExhibits(page: Page, names: readonly string[]): Page {
 
 async function printPages(
   pages: readonly PageOf[],
-  formats: readonly Format[],
+  formats: readonly Output[],
   rendering: RenderOptions,
   report: string,
   options: PaintOptions,
@@ -92,31 +93,32 @@ async function printPages(
 ): Promise<void> {
   if (options.verbose === true) for (const { text } of pages[0]?.page.controls ?? []) io.err(`${harmless(text)}\n`)
   let started: Promise<PageRenderer> | undefined
-  const press = async (): Promise<PageRenderer> => {
-    started ??= import('../../node/browser.js').then(({ openRenderer: openPress }) => openPress())
+  const renderer = async (): Promise<PageRenderer> => {
+    started ??= import('../../node/browser.js').then(({ openRenderer }) => openRenderer())
     return started
   }
   try {
     if (options.out === undefined) {
       for (const { page, live } of pages)
-        for (const { content } of await renderPage(page, formats[0], { ...rendering, live }, press))
+        for (const { content } of await formats[0].render(page, { ...rendering, live }, renderer))
           io.out(shownContent(content, formats[0], io))
       return
     }
     const files: OutFile[] = []
-    const parted = pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.includes('svg')
+    const parted =
+      pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.some((format) => format.parted)
     const place = resolve(io.cwd, options.out)
     // A name without an ending is a folder, unless a file or a device is called so.
     const folder = parted || (await isFolder(place)) || (extname(options.out) === '' && !(await isThere(place)))
     const stem = report === '-' ? 'report' : basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
     for (const { value, page, live } of pages)
       for (const format of formats)
-        for (const { part, content } of await renderPage(page, format, { ...rendering, live }, press)) {
+        for (const { part, content } of await format.render(page, { ...rendering, live }, renderer)) {
           const name = [stem, value, part]
             .filter((text) => text !== '')
             .map(slug)
             .join('-')
-          const shown = folder ? join(options.out, `${name}.${format === 'text' ? 'txt' : format}`) : options.out
+          const shown = folder ? join(options.out, `${name}.${format.ending ?? format.key}`) : options.out
           files.push({ path: resolve(io.cwd, shown), shown, text: content })
         }
     const written = distinct(files)
@@ -130,8 +132,8 @@ async function printPages(
 }
 
 /** Data for other programs are left as they are; what a terminal shows cannot do anything to it. */
-function shownContent(content: string | Uint8Array, format: Format, io: Io): string | Uint8Array {
-  return io.isTerminal && typeof content === 'string' && format !== 'text' ? harmless(content, true) : content
+function shownContent(content: string | Uint8Array, { terminal }: Output, io: Io): string | Uint8Array {
+  return io.isTerminal && typeof content === 'string' && terminal !== true ? harmless(content, true) : content
 }
 
 /** Files whose names coincide, on some machine at least, are told apart by a number. */
@@ -183,29 +185,29 @@ function renderingOf(options: PaintOptions, io: Io): RenderOptions {
 }
 
 /** Standard output takes one text. */
-function checkStandardOut(formats: readonly Format[], options: PaintOptions, io: Io): void {
-  if (formats.length > 1) throw new ProblemError([problem('out-needed', { formats })])
+function checkStandardOut(formats: readonly Output[], options: PaintOptions, io: Io): void {
+  if (formats.length > 1) throw new ProblemError([problem('out-needed', { formats: formats.map(({ key }) => key) })])
   if (options.each !== undefined) throw new ProblemError([problem('out-folder', { what: '--each' })])
   const [format] = formats
-  if (io.isTerminal && (format === 'png' || format === 'pdf'))
-    throw new ProblemError([problem('out-binary', { format })])
-  if (format === 'svg' && options.exhibit?.length !== 1)
-    throw new ProblemError([problem('out-folder', { what: '--to svg' })])
+  if (io.isTerminal && format.binary) throw new ProblemError([problem('out-binary', { format: format.key })])
+  if (format.parted && options.exhibit?.length !== 1)
+    throw new ProblemError([problem('out-folder', { what: `--to ${format.key}` })])
 }
 
-function formatsOf({ to, out, fragment }: PaintOptions): Format[] {
+function formatsOf({ to, out, fragment }: PaintOptions): Output[] {
   const names = to === undefined ? [] : to.split(',').map((name) => name.trim().toLowerCase())
   if (to === undefined && out !== undefined) {
     const ending = extname(out).slice(1).toLowerCase()
-    if (ending === '') return ['html']
-    names.push(ending === 'txt' ? 'text' : ending)
+    names.push(ending === '' ? 'html' : (OUTPUTS.find((format) => format.ending === ending)?.key ?? ending))
   }
-  if (to === undefined && out === undefined) return [fragment === true ? 'html' : 'text']
+  if (to === undefined && out === undefined) names.push(fragment === true ? 'html' : 'text')
   const problems: Problem[] = []
-  const formats: Format[] = []
+  const formats: Output[] = []
+  const keys = OUTPUTS.map(({ key }) => key)
   for (const name of names) {
-    const known = FORMATS.find((format) => format === name)
-    if (known === undefined) problems.push(problem('bad-format-name', { found: name, known: FORMATS }))
+    const known = OUTPUTS.find(({ key }) => key === name)
+    if (known === undefined)
+      problems.push(problem('bad-format-name', { found: name, nearest: nearest(name, keys), known: keys }))
     else if (!formats.includes(known)) formats.push(known)
   }
   if (problems.length > 0) throw new ProblemError(problems)

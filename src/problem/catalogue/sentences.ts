@@ -297,8 +297,21 @@ export const SENTENCES = {
   ...EXHIBIT_SENTENCES,
 
   // the tool
-  'bad-format-name': (p: { found: string; known: readonly string[] }) =>
-    `cannot write ${quote(p.found)}; --to takes ${p.known.join(', ')}`,
+  'unknown-command': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
+    `unknown command: ${p.name}; ${p.nearest === undefined ? `use ${p.known.join(', ')}` : `did you mean ${p.nearest}?`}`,
+  'unknown-option': (p: { name: string; nearest?: string | undefined; command: string }) =>
+    `unknown option: ${p.name}; ${p.nearest === undefined ? `${p.command} --help lists the options` : `did you mean ${p.nearest}?`}`,
+  'argument-missing': (p: { name: string; command: string }) =>
+    `${p.command} needs ${p.name}; ${p.command} --help shows an example`,
+  'argument-surplus': (p: { found: string; most: number; command: string }) =>
+    `${p.command} takes ${p.most === 0 ? 'no argument' : p.most === 1 ? 'one argument' : `${p.most} arguments`}, and ${p.found === '' ? 'there are more' : `${quote(p.found)} is one more`}; a value with spaces needs quotes`,
+  'option-value-missing': (p: { option: string; command: string }) =>
+    `${p.option} needs a value; ${p.command} --help shows an example`,
+  'option-value': (p: { option: string; found: string; nearest?: string | undefined; known: readonly string[] }) =>
+    `${p.option} does not take ${quote(p.found)}; ${p.nearest === undefined ? '' : `did you mean ${p.nearest}? `}it takes ${p.known.join(', ')}`,
+  'bad-arguments': (p: { why: string; command: string }) => `${p.why}; ${p.command} --help shows an example`,
+  'bad-format-name': (p: { found: string; nearest?: string | undefined; known: readonly string[] }) =>
+    `cannot write ${quote(p.found)}; ${p.nearest === undefined ? '' : `did you mean ${p.nearest}? `}--to takes ${p.known.join(', ')}`,
   'out-needed': (p: { formats: readonly string[] }) => `${p.formats.length} formats go to a folder; name it with --out`,
   'out-exists': (p: { file: string }) => `${p.file} is there already, as something else; choose another --out`,
   'sketch-exists': (p: { file: string }) =>

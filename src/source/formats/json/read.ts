@@ -1,6 +1,6 @@
-import { type Problem, ProblemError, problem } from '../../problem/problem.js'
-import { checkColumns, checkDepth } from '../limits.js'
-import { addWord, createRawColumn, type RawColumn, type RawTable } from '../raw.js'
+import { type Problem, ProblemError, problem } from '../../../problem/problem.js'
+import { checkColumns, checkDepth } from '../../limits.js'
+import { addWord, createRawColumn, type RawColumn, type RawTable } from '../../raw.js'
 
 /**
  * Adds the records of JSON text: a list of maps, or one map a line (NDJSON). A key that a record

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest'
-import { ProblemError } from '../../problem/problem.js'
-import type { ReadOptions } from '../typed.js'
-import { readCsv } from './csv.js'
+import { ProblemError } from '../../../problem/problem.js'
+import type { ReadOptions } from '../../typed.js'
+import { readCsv } from './read.js'
 
 function kinds(text: string, options: ReadOptions = {}): Record<string, string> {
   return Object.fromEntries([...readCsv(text, options).table.columns].map(([name, c]) => [name, c.column.kind]))

@@ -1,10 +1,10 @@
 import Papa from 'papaparse'
-import { type Problem, ProblemError, problem } from '../../problem/problem.js'
-import { checkShape } from '../../shape/shape.js'
-import type { SourceTable } from '../../table/source-table.js'
-import { checkColumns, checkLines } from '../limits.js'
-import { addWord, createRawColumn, createRawTable, type RawColumn, type RawTable } from '../raw.js'
-import { checkOptions, type ReadOptions, typedTable } from '../typed.js'
+import { type Problem, ProblemError, problem } from '../../../problem/problem.js'
+import { checkShape } from '../../../shape/shape.js'
+import type { SourceTable } from '../../../table/source-table.js'
+import { checkColumns, checkLines } from '../../limits.js'
+import { addWord, createRawColumn, type RawColumn, type RawTable, readTwice } from '../../raw.js'
+import { checkOptions, type ReadOptions, typedTable } from '../../typed.js'
 
 /**
  * Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar.
@@ -18,20 +18,6 @@ export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
     return raw
   }
   return typedTable(readTwice(read, options), options)
-}
-
-/**
- * Reads with plain numbers kept as such, and where one column proved to be something else late in
- * the file, a second time without.
- */
-export function readTwice(read: (raw: RawTable) => RawTable, options: ReadOptions): RawTable {
-  const declared = (name: string): boolean => {
-    const as = options.read?.[name]
-    return name === options.date || (as !== undefined && as.trim() !== 'number')
-  }
-  const raw = read(createRawTable('line', (name) => !declared(name)))
-  const again = new Set(raw.columns.flatMap((column) => (column.again ? [column.name] : [])))
-  return again.size === 0 ? raw : read(createRawTable('line', (name) => !declared(name) && !again.has(name)))
 }
 
 /** Adds the rows of a text to those read before, which must have the same columns. */

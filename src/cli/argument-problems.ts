@@ -1,0 +1,44 @@
+import type { Command, CommanderError } from 'commander'
+import { nearest } from '../problem/nearest.js'
+import { type Problem, problem } from '../problem/problem.js'
+
+/**
+ * What the argument parser refuses, as a problem of the catalogue: its own messages say neither
+ * what was meant nor how to go on. `argv` is what was typed.
+ */
+export function argumentProblem({ code, message }: CommanderError, program: Command, argv: readonly string[]): Problem {
+  const own = program.commands.find((command) => argv.includes(command.name())) ?? program
+  const command = own === program ? 'acuarela' : `acuarela ${own.name()}`
+  // The parser quotes what it speaks of.
+  const [name = '', second = ''] = [...message.matchAll(/'([^']*)'/g)].map(([, text]) => text)
+  switch (code) {
+    case 'commander.unknownCommand': {
+      const known = program.commands.map((other) => other.name())
+      return problem('unknown-command', { name, nearest: nearest(name, known), known })
+    }
+    case 'commander.unknownOption': {
+      const known = own
+        .createHelp()
+        .visibleOptions(own)
+        .flatMap(({ long }) => long ?? [])
+      return problem('unknown-option', { name, nearest: nearest(name, known), command })
+    }
+    case 'commander.missingArgument':
+      return problem('argument-missing', { name, command })
+    case 'commander.optionMissingArgument':
+      return problem('option-value-missing', { option: name, command })
+    case 'commander.invalidArgument': {
+      const option = own.options.find(({ flags }) => flags === name)
+      const known = option?.argChoices ?? []
+      const params = { option: option?.long ?? name, found: second, nearest: nearest(second, known), known }
+      return problem('option-value', params)
+    }
+    case 'commander.excessArguments': {
+      const most = own.registeredArguments.length
+      const surplus = argv.filter((text) => !text.startsWith('-') && text !== own.name())[most] ?? ''
+      return problem('argument-surplus', { found: surplus, most, command })
+    }
+    default:
+      return problem('bad-arguments', { why: message.replace(/^error: /, ''), command })
+  }
+}
