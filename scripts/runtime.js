@@ -18,6 +18,14 @@ const SENTENCES = /problem.catalogue.(?!answer-)/
 export async function buildRuntime(root) {
   const dist = join(root, 'dist')
   const entry = join(dist, 'live/boot.js')
+  const { EVERY_PAGE: everyPage } = await import(new URL('../dist/node/runtime.js', import.meta.url).href)
+  /** @type {Map<string, string>} Names of parts, by the modules in them. */
+  const names = new Map()
+  const shortName = (/** @type {string} */ modules) => {
+    const name = names.get(modules) ?? names.size.toString(36)
+    names.set(modules, name)
+    return name
+  }
   /** @type {Set<string>} What every page has. */
   const always = new Set()
   const built = await build({
@@ -32,7 +40,12 @@ export async function buildRuntime(root) {
       lib: { entry, formats: ['cjs'] },
       rollupOptions: {
         preserveEntrySignatures: false,
-        output: { codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) && !SENTENCES.test(id) }] } },
+        output: {
+          // Parts require each other by these names, which every page holds.
+          chunkFileNames: ({ moduleIds }) => shortName(moduleIds.join()),
+          entryFileNames: 'boot',
+          codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) && !SENTENCES.test(id) }] },
+        },
       },
     },
     plugins: [
@@ -46,7 +59,7 @@ export async function buildRuntime(root) {
             always.add(id)
             for (const next of this.getModuleInfo(id)?.importedIds ?? []) reach(next)
           }
-          reach(entry)
+          for (const id of [entry, ...everyPage.map((/** @type {string} */ module) => join(dist, module))]) reach(id)
         },
       },
     ],
@@ -56,26 +69,20 @@ export async function buildRuntime(root) {
   const chunks = bundle.output.filter((own) => own.type === 'chunk')
   // The entry first: it is what runs.
   chunks.sort((a, b) => Number(b.isEntry) - Number(a.isEntry))
-  const places = new Map(chunks.map(({ fileName }, i) => [fileName, i]))
-  const parts = chunks.map(({ code, imports, dynamicImports, fileName, moduleIds }) => {
-    const met = new Set()
-    const own = code.replace(/require\(["'`]\.\/([^"'`]+)["'`]\)/g, (_, name) => {
-      met.add(name)
-      return `require(${places.get(name)})`
-    })
-    for (const name of [...imports, ...dynamicImports])
-      if (!met.has(name)) throw new Error(`${fileName} does not ask for ${name}, which it needs`)
+  const parts = chunks.map(({ code, imports, fileName, moduleIds }) => {
     return {
+      /** What the others require it by. */
+      name: `./${fileName}`,
       /** Our own modules in it, by which it is asked for. */
       modules: moduleIds.flatMap((id) =>
         always.has(id) || id.startsWith('\0') ? [] : [relative(dist, id).replaceAll('\\', '/')],
       ),
       /** Parts that it cannot do without. */
-      needs: imports.map((name) => places.get(name)),
+      needs: imports.map((name) => `./${name}`),
       /** Packages that parts of are in it, with their licences. */
       holds: [...new Set(moduleIds.flatMap(packageOf))].sort(),
       // Inside a script element its own end must not be written.
-      code: own.replaceAll('</script', '<\\/script'),
+      code: code.replaceAll('</script', '<\\/script'),
     }
   })
   writeFileSync(join(dist, 'live/parts.json'), JSON.stringify(parts))

@@ -7,7 +7,15 @@
 import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { keyOf, outputFiles, RULE_KINDS, ruleKindFiles, sourceFormatFiles } from './registries.js'
+import {
+  EXHIBIT_KINDS,
+  exhibitKindFiles,
+  keyOf,
+  outputFiles,
+  RULE_KINDS,
+  ruleKindFiles,
+  sourceFormatFiles,
+} from './registries.js'
 import { NAMED } from './report.js'
 
 /**
@@ -117,11 +125,15 @@ function declaration(name, schema) {
       ? ''
       : `/** ${schema.description[0].toUpperCase()}${schema.description.slice(1)}. */\n`
   if (name === 'RuleSpec') return ruleTypes(schema.def.shape ?? {})
+  const kinds =
+    name === 'ExhibitSpec'
+      ? `/** The kinds of exhibits, by their keys. */\nexport type ExhibitKindKey = ${EXHIBIT_KINDS.map((kind) => `'${keyOf(kind)}'`).join(' | ')}\n`
+      : ''
   const base = baseOf(schema)
   if (base !== undefined)
     return `${doc}export interface ${name} extends ${names.get(base)} {\n${members(ownOf(schema, base))}}\n`
   return schema.def.type === 'object'
-    ? `${doc}export interface ${name} ${plainType(schema)}\n`
+    ? `${doc}export interface ${name} ${plainType(schema)}\n${kinds}`
     : `${doc}export type ${name} = ${plainType(schema)}\n`
 }
 
@@ -256,7 +268,14 @@ function shapeFiles() {
 
 /** All files, formatted. @returns {[path: string, text: string][]} */
 export function made() {
-  return [...typeFiles(), ...shapeFiles(), ...ruleKindFiles(), ...sourceFormatFiles(), ...outputFiles()]
+  return [
+    ...typeFiles(),
+    ...shapeFiles(),
+    ...ruleKindFiles(),
+    ...exhibitKindFiles(),
+    ...sourceFormatFiles(),
+    ...outputFiles(),
+  ]
 }
 
 const root = fileURLToPath(new URL('../..', import.meta.url))

@@ -9,6 +9,9 @@ import { fileURLToPath } from 'node:url'
 /** Kinds of rules: folders of src/rule/kinds/, in the order of the docs. */
 export const RULE_KINDS = ['bands', 'gradient', 'bar', 'rank', 'from-column']
 
+/** Kinds of exhibits: folders of src/report/bind/kinds/ and files of src/report/layout/kinds/. */
+export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'reading']
+
 /** Formats of data files: folders of src/source/formats/. */
 export const SOURCE_FORMATS = ['csv', 'json', 'parquet']
 
@@ -23,6 +26,17 @@ const root = fileURLToPath(new URL('../..', import.meta.url))
 /** The key of a folder: `from-column` is fromColumn. @param {string} folder */
 export function keyOf(folder) {
   return folder.replace(/-([a-z])/g, (_, letter) => letter.toUpperCase())
+}
+
+/**
+ * The schemas that kinds bring in their folders.
+ * @param {string} dir @param {readonly string[]} folders
+ * @returns {Promise<{ key: string, schema: import('zod').ZodType, description: string, named: Record<string, import('zod').ZodType> }[]>}
+ */
+export function loadSchemas(dir, folders) {
+  return Promise.all(
+    folders.map(async (folder) => ({ key: keyOf(folder), ...(await import(`../../${dir}/${folder}/schema.js`)) })),
+  )
 }
 
 /** Imports in the order of their files, as they are kept everywhere. @param {readonly string[]} lines */
@@ -131,6 +145,32 @@ export function outputFiles() {
       ])}
 /** Every form that pages are printed in. */
 export const OUTPUTS: readonly Output[] = [${outputs.map(({ key }) => key).join(', ')}]
+`,
+    ],
+  ]
+}
+
+/** The files that list the kinds of exhibits. @returns {[path: string, text: string][]} */
+export function exhibitKindFiles() {
+  const kinds = keyed(EXHIBIT_KINDS)
+  return [
+    [
+      'src/report/bind/kinds/registry.ts',
+      `${HEAD}import type { ExhibitKindKey, ExhibitSpec } from '../../../spec/exhibits.js'
+import type { BindKind } from '../exhibit-keys.js'
+${sorted(imports(kinds, 'bind', (key) => `bind as ${key}`))}
+/** How each kind of exhibit is checked and bound. */
+export const BIND: { readonly [K in ExhibitKindKey]: BindKind<NonNullable<ExhibitSpec[K]>> } = { ${kinds.map(({ key }) => key).join(', ')} }
+`,
+    ],
+    [
+      'src/report/layout/kinds/registry.ts',
+      `${HEAD}import type { ExhibitKindKey } from '../../../spec/exhibits.js'
+import type { Prepare } from './prepare.js'
+
+/** What answers and builds each kind of exhibit; loaded when a report has it. */
+export const LOAD: Readonly<Record<ExhibitKindKey, () => Promise<Prepare>>> = {
+${kinds.map(({ folder, key }) => `  ${key}: async () => (await import('./${folder}.js')).prepare,\n`).join('')}}
 `,
     ],
   ]

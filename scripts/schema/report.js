@@ -3,17 +3,10 @@ import { z } from 'zod'
 import { CATALOGUE } from '../../dist/problem/catalogue/findings.js'
 import { EXHIBIT_PARTS, exhibitSchema } from './exhibits.js'
 import { expression, level, limit, names, number, outcome, styleSchema } from './parts.js'
-import { keyOf, RULE_KINDS } from './registries.js'
+import { loadSchemas, RULE_KINDS } from './registries.js'
 
 /** The kinds of rules, each with the schema in its own folder. */
-const KINDS = await Promise.all(
-  RULE_KINDS.map(async (folder) => ({
-    key: keyOf(folder),
-    .../** @type {{ schema: z.ZodType, description: string, named: Record<string, z.ZodType> }} */ (
-      await import(`../../src/rule/kinds/${folder}/schema.js`)
-    ),
-  })),
-)
+const KINDS = await loadSchemas('src/rule/kinds', RULE_KINDS)
 
 const FINDING_CODES = /** @type {[string, ...string[]]} */ (Object.keys(CATALOGUE))
 

@@ -6,18 +6,26 @@ import type { StoredSource } from '../summary/memory/stored.js'
 
 /** A part of the runtime as it was built. */
 interface Part {
+  /** What other parts require it by. */
+  name: string
   /** The modules in it, by which it is asked for. */
   modules: readonly string[]
-  /** Parts that it cannot do without, by their places. */
-  needs: readonly number[]
+  /** Parts that it cannot do without, by their names. */
+  needs: readonly string[]
   /** Packages that parts of are in it, with their licences. */
   holds: readonly string[]
   /** A function's body, of `exports` and `require`. */
   code: string
 }
 
-/** What every reader can ask for. */
-const EVERY_PAGE = ['live/explain/content.js', 'live/explain/changes.js', 'live/controls/copy.js', 'view/data/json.js']
+/** What every page needs beside what runs at its start: its exhibits are answered, and its reader can ask. */
+export const EVERY_PAGE = [
+  'report/answer/exhibit.js',
+  'live/explain/content.js',
+  'live/explain/changes.js',
+  'live/controls/copy.js',
+  'view/data/json.js',
+]
 
 /**
  * With more rows than this a table may become one to search in, and a long one, when its reader
@@ -29,18 +37,20 @@ const MIN_VIRTUAL_ROWS = 100
 /** The parts of the runtime that a report may come to need, whatever its reader does. */
 export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Record<string, StoredSource>>): string[] {
   const { exhibits, rules, sources } = bound
-  const has = (kind: string): boolean => exhibits.some((own) => own.kind === kind)
+  const has = (kind: string): boolean => page.exhibits.some((own) => own.kind === kind)
   const longest = Math.max(0, ...page.exhibits.map((own) => ('rows' in own ? own.rows.length : 0)))
   const ops = new Set<string>()
   for (const own of expressionsOf(bound)) walk(own, ({ op }) => ops.add(op))
   const wanted: [boolean, string[]][] = [
-    [has('chart'), ['report/layout/chart.js', 'view/html/chart.js', 'view/chart/chart.js']],
-    [has('cards'), ['report/layout/cards.js', 'view/html/cards.js']],
-    [has('records'), ['report/layout/records.js', 'view/html/records.js', 'live/dom/record-pager.js']],
-    [has('reading'), ['report/layout/reading.js', 'view/html/words.js']],
+    [page.exhibits.some((own) => own.besideUnpainted), ['view/model/unpainted.js']],
+    [page.parameters.length > 0, ['report/layout/redecide.js']],
+    [has('chart'), ['view/html/chart.js', 'view/chart/chart.js']],
+    [has('cards'), ['view/html/cards.js']],
+    [has('records'), ['view/html/records.js', 'live/dom/record-pager.js']],
+    [has('reading'), ['view/html/words.js']],
     [ops.has('moved'), ['summary/cells/shift-keys.js', 'summary/cells/windows.js']],
     [ops.has('streak'), ['summary/cells/streak.js']],
-    [sources.length > 1, ['summary/cells/lookup.js']],
+    [sources.length > 1, ['report/answer/join-sources.js', 'summary/cells/lookup.js']],
     [(bound.coverage?.gaps ?? []).length > 0, ['report/answer/gap-notes.js']],
     [Object.values(stored).some(({ counts }) => counts === undefined), ['summary/memory/engine.js']],
     [exhibits.some(({ topN: keeps }) => keeps.length > 0), ['summary/cells/top-n.js', 'summary/cells/without.js']],
@@ -48,10 +58,16 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     [longest > MIN_FIND_ROWS, ['live/dom/find.js']],
     [longest > MIN_VIRTUAL_ROWS, ['live/dom/virtual-rows.js']],
   ]
-  const kinds = new Set(
-    rules.map(({ kind }) => `rule/kinds/${kind.key.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}/run.js`),
-  )
-  return [...EVERY_PAGE, ...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
+  const kinds = new Set([
+    ...rules.map(({ kind }) => `rule/kinds/${folderOf(kind.key)}/run.js`),
+    ...exhibits.map(({ kind }) => `report/layout/kinds/${folderOf(kind)}.js`),
+  ])
+  return [...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
+}
+
+/** The folder or file of a kind: `fromColumn` is from-column. */
+function folderOf(key: string): string {
+  return key.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)
 }
 
 /** Every expression that a report is answered by. */
@@ -69,23 +85,30 @@ function expressionsOf({ measures, rules, exhibits }: BoundReport): Bound[] {
 /** The runtime as one script: the parts that are wanted, and all that these need. */
 export function linkRuntime(modules: readonly string[]): string {
   const parts: readonly Part[] = JSON.parse(readFileSync(new URL('../live/parts.json', import.meta.url), 'utf8'))
-  const taken = new Set<number>()
-  const take = (place: number): void => {
-    if (taken.has(place)) return
-    taken.add(place)
-    for (const next of parts[place].needs) take(next)
+  // The first is what runs; the others in their order, so that the same report gives the same page.
+  const [first] = parts
+  const taken = new Set<Part>()
+  const take = (part: Part | undefined, name: string): void => {
+    if (part === undefined) throw new Error(`the runtime has no part ${name}`)
+    if (taken.has(part)) return
+    taken.add(part)
+    for (const need of part.needs)
+      take(
+        parts.find((own) => own.name === need),
+        need,
+      )
   }
-  take(0)
-  for (const module of modules) {
-    const place = parts.findIndex((part) => part.modules.includes(module))
-    if (place < 0) throw new Error(`the runtime has no part ${module}`)
-    take(place)
-  }
-  const places = [...taken].sort((a, b) => a - b)
-  const holds = [...new Set(places.flatMap((place) => parts[place].holds))]
-  const list = places.map((place) => `${place}:(exports,require)=>{${parts[place].code}}`)
-  // Each part runs once, when it is first asked for; one that is not there fails whoever asks for
+  take(first, 'boot')
+  for (const module of modules)
+    take(
+      parts.find((part) => part.modules.includes(module)),
+      module,
+    )
+  const linked = parts.filter((part) => taken.has(part))
+  const holds = [...new Set(linked.flatMap((part) => part.holds))]
+  const list = linked.map(({ name, code }) => `${JSON.stringify(name)}:(exports,require)=>{${code}}`)
+  // Each part runs once, when it is first required; one that is not there fails whoever requires
   // it.
   return `/*! Holds parts of ${holds.join('; ')} */
-(()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get(0)})()`
+(()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get(${JSON.stringify(first?.name)})})()`
 }

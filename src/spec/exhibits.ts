@@ -200,3 +200,5 @@ export interface ExhibitSpec {
   /** What a measure says, in sentences. */
   reading?: ReadingSpec | undefined
 }
+/** The kinds of exhibits, by their keys. */
+export type ExhibitKindKey = 'table' | 'heatmap' | 'chart' | 'cards' | 'records' | 'list' | 'reading'

@@ -1,5 +1,7 @@
+import { execFile } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { promisify } from 'node:util'
 import { createPainter, FINDINGS, fromColumns, fromRows, type PaintSpec, ProblemError, paint, proof } from 'acuarela'
 import { toCsv, toData, toJson } from 'acuarela/data'
 import { openDuckdb } from 'acuarela/engine/duckdb'
@@ -10,7 +12,6 @@ import { cellsOf, openReport, readCsv, readSource, sketch } from 'acuarela/repor
 import { toSvg } from 'acuarela/svg'
 import { toText } from 'acuarela/terminal'
 import { expect, test } from 'vitest'
-import { made } from '../../scripts/schema/make.js'
 import { ROOT } from '../support/tool.js'
 
 const ROWS = [
@@ -252,12 +253,16 @@ test('4.5 every key of a report and of a rule says what it means, and what is to
 test('4.5 types and shapes are what the schema makes', async () => {
   // Formatting aside.
   const plain = (text: string): string => text.replace(/[\s,;'"()|`]+/g, '')
-  const files = made()
+  const print = "import { made } from './scripts/schema/make.js'; process.stdout.write(JSON.stringify(made()))"
+  const { stdout } = await promisify(execFile)(process.execPath, ['--input-type=module', '-e', print], { cwd: ROOT })
+  const files = JSON.parse(stdout) as [path: string, text: string][]
   expect(files.map(([path]) => path)).toEqual([
     ...['rules', 'sources', 'exhibits', 'report'].map((name) => `src/spec/${name}.ts`),
     'src/shape/rule-table.ts',
     'src/shape/table.ts',
     ...['registry', 'load', 'checks', 'trials'].map((name) => `src/rule/kinds/${name}.ts`),
+    'src/report/bind/kinds/registry.ts',
+    'src/report/layout/kinds/registry.ts',
     'src/source/formats/registry.ts',
     'src/output/registry.ts',
   ])

@@ -1,5 +1,4 @@
 import { decideReport } from '../../report/layout/decide.js'
-import { redecide } from '../../report/layout/redecide.js'
 import type { DecidedReport } from '../../report/model/answered.js'
 import type { BoundReport } from '../../report/model/bound.js'
 import { applyState } from '../../report/transfer/apply-state.js'
@@ -75,12 +74,18 @@ export async function createSession(bound: BoundReport): Promise<Session> {
       const parameters = parametersOf(first, state)
       const decided =
         key === last.key
-          ? await redecide(last.decided, parameters)
+          ? await redecided(last.decided, parameters)
           : await decideReport(applyState(bound, { ...state, parameters }), { again: true })
       last = { key, decided }
       return decided
     },
   }
+}
+
+/** A report without parameters has nothing to decide again. */
+async function redecided(decided: DecidedReport, parameters: Record<string, number>): Promise<DecidedReport> {
+  if (decided.report.parameters.size === 0) return decided
+  return (await import('../../report/layout/redecide.js')).redecide(decided, parameters)
 }
 
 /** All of a state that needs another answer than a parameter does; the theme needs none. */

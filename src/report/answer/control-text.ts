@@ -4,7 +4,7 @@ import type { SourceControl } from '../../page/page.js'
 import type { SourceStats } from '../../summary/contract.js'
 import type { Span } from '../../time/period.js'
 import type { BoundReport, BoundSource, SourceFacts } from '../model/bound.js'
-import { canNarrow } from './join-sources.js'
+import { canNarrow } from './source-fit.js'
 
 /**
  * The control totals of each source, with the rows that the report's own condition leaves out, and

@@ -12,6 +12,7 @@ import type { Span } from '../../time/period.js'
 import { repeats } from '../bind/stacked-values.js'
 import type { BoundReport, BoundSource, Coverage, Gap, SourceFacts } from '../model/bound.js'
 import { counted, rowsText } from './control-text.js'
+import type { UnmatchedKeys } from './join-sources.js'
 
 /**
  * What each source holds beside what counts, so that a reader can tell that nothing was lost on the
@@ -21,7 +22,7 @@ export async function controlsOf(
   report: BoundReport,
   surveys: readonly SourceStats[],
   asOf: number | undefined,
-  joined: readonly Problem[],
+  keys: readonly UnmatchedKeys[],
   coverage: Coverage,
 ): Promise<SourceFacts[]> {
   const { gaps, blanks } = coverage
@@ -32,11 +33,7 @@ export async function controlsOf(
         asOf === undefined || span === undefined || span.to <= asOf
           ? 0
           : rows - undated - (await counted(source, [], { from: span.from, to: asOf }))
-      const unmatched = joined.flatMap((p) =>
-        p.code === 'note-unmatched' && p.params.source === source.name
-          ? [{ key: p.params.key, words: [...p.params.words] }]
-          : [],
-      )
+      const unmatched = keys.flatMap((own) => (own.source === source.name ? [{ key: own.key, words: own.words }] : []))
       const own = {
         source: source.name,
         from: source.from,

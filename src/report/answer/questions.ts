@@ -11,7 +11,7 @@ import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, type Span } from '..
 import { moveSpan, movesWhole, moveWeeks, shiftKey, wholeMonths } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
 import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
-import { canNarrow, spanFor, whyNotSplit } from './join-sources.js'
+import { canNarrow, spanFor, whyNotSplit } from './source-fit.js'
 
 export interface Spans {
   /** What counts now; left out where time does not matter. */

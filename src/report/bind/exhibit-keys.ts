@@ -1,12 +1,14 @@
 import type { Names, Setting } from '../../expression/bind.js'
 import { isOpen } from '../../expression/bound.js'
+import { meet, unitText } from '../../expression/unit.js'
+import type { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
-import { type Path, type Problem, problem } from '../../problem/problem.js'
 import type { Vocabulary } from '../../rule/bind/vocabulary.js'
-import type { KeySpec } from '../../spec/exhibits.js'
+import type { KeySpec, TrendSpec } from '../../spec/exhibits.js'
 import type { TopN } from '../../summary/cells/top-n.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { isTimeUnit, parseSpan } from '../../time/period.js'
+import type { BoundParts, BoundTrend } from '../model/bound.js'
 
 /** What the parts of an exhibit are checked against. */
 export interface ExhibitContext {
@@ -22,98 +24,105 @@ export interface ExhibitContext {
   hidden: Setting['hidden']
 }
 
+/**
+ * Checks and binds what a kind of exhibit holds; all its problems are reported at their places.
+ * Parts that are faulty are bound as far as they go.
+ */
+export type BindKind<Spec> = (spec: Spec, context: ExhibitContext, diagnostics: Diagnostics) => BoundParts
+
 export function asList<T extends string | object>(value: T | readonly T[] | undefined): readonly T[] {
   return value === undefined ? [] : Array.isArray(value) ? value : [value as T]
+}
+
+/** The place of each member of what is one value or a list of them. */
+export function eachOf<T extends string | object>(
+  value: T | readonly T[] | undefined,
+  diagnostics: Diagnostics,
+  visit: (own: T, at: Diagnostics, i: number) => void,
+): void {
+  asList<T>(value).forEach((own, i) => {
+    visit(own, Array.isArray(value) ? diagnostics.at(i) : diagnostics, i)
+  })
 }
 
 /** The names of keys, checked. */
 export function checkKeys(
   keys: KeySpec | readonly KeySpec[] | undefined,
-  at: Path,
   context: ExhibitContext,
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): readonly string[] {
   const seen = new Set<string>()
-  return asList<KeySpec>(keys).map((key, i) => {
-    const path = Array.isArray(keys) ? [...at, i] : at
+  const names: string[] = []
+  eachOf<KeySpec>(keys, diagnostics, (key, at) => {
     const name = typeof key === 'string' ? key : key.key
-    const own = typeof key === 'string' ? path : [...path, 'key']
-    const found = checkKey(name, own, context, problems)
-    if (seen.has(name)) problems.push(problem('key-twice', { key: name }, { path: own }))
+    names.push(name)
+    const own = typeof key === 'string' ? at : at.at('key')
+    const found = checkKey(name, context, own)
+    if (seen.has(name)) own.report('key-twice', { key: name })
     seen.add(name)
-    if (typeof key === 'string') return name
-    if (key.others !== undefined && key.first === undefined)
-      problems.push(problem('others-alone', {}, { path: [...path, 'others'] }))
+    if (typeof key === 'string') return
+    if (key.others !== undefined && key.first === undefined) at.at('others').report('others-alone', {})
     if (key.first !== undefined && found !== undefined && found.type.kind !== 'text' && !isOpen(found.type))
-      problems.push(problem('first-text', { key: name }, { path: [...path, 'first'] }))
-    return name
+      at.at('first').report('first-text', { key: name })
   })
+  return names
 }
 
-function checkKey(name: string, path: Path, context: ExhibitContext, problems: Problem[]): ReturnType<Names['find']> {
+function checkKey(name: string, context: ExhibitContext, diagnostics: Diagnostics): ReturnType<Names['find']> {
   const found = context.fields.find(name)
-  if (found === undefined && isTimeUnit(name) && !context.hasDates)
-    problems.push(problem('no-date', { name }, { path }))
+  if (found === undefined && isTimeUnit(name) && !context.hasDates) diagnostics.report('no-date', { name })
   else if (found === undefined) {
     const known = context.fields.all()
-    problems.push(problem('unknown-dimension', { name, nearest: nearest(name, known), known }, { path }))
+    diagnostics.report('unknown-dimension', { name, nearest: nearest(name, known), known })
   }
   return found
 }
 
-export function checkMeasure(name: string, path: Path, context: ExhibitContext, problems: Problem[]): void {
+export function checkMeasure(name: string, context: ExhibitContext, diagnostics: Diagnostics): void {
   const known = [...context.vocabulary.measures.keys()]
-  if (!known.includes(name))
-    problems.push(problem('unknown-measure', { name, nearest: nearest(name, known), known }, { path }))
+  if (!known.includes(name)) diagnostics.report('unknown-measure', { name, nearest: nearest(name, known), known })
 }
 
 export function checkMeasures(
   show: string | readonly string[],
-  at: Path,
   context: ExhibitContext,
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): readonly string[] {
-  const list = asList<string>(show)
-  list.forEach((name, i) => {
-    checkMeasure(name, typeof show === 'string' ? at : [...at, i], context, problems)
-  })
-  return list
+  eachOf<string>(show, diagnostics, (name, at) => checkMeasure(name, context, at))
+  return asList<string>(show)
+}
+
+/** A measure and the one that it is compared with are of one unit. */
+export function checkVersus(of: string, versus: string, context: ExhibitContext, diagnostics: Diagnostics): void {
+  checkMeasure(versus, context, diagnostics)
+  const [left, right] = [context.measures.get(of), context.measures.get(versus)]
+  if (left === undefined || right === undefined || meet(left.unit, right.unit) !== undefined) return
+  const params = { of: left.label, left: unitText(left.unit), versus: right.label, right: unitText(right.unit) }
+  diagnostics.report('unlike-versus', params)
 }
 
 /** What rows are sorted by: one measure, and keys from their last to their first. */
 export function sortsOf(
   sort: string | readonly string[] | undefined,
-  rows: readonly string[],
-  show: readonly string[],
-  at: Path,
-  problems: Problem[],
-  measures: ExhibitContext['measures'] = new Map(),
+  { rows, show }: Pick<BoundParts, 'rows' | 'show'>,
+  { measures }: Pick<ExhibitContext, 'measures'>,
+  diagnostics: Diagnostics,
 ): { sort: { measure: string; falling: boolean } | undefined; turned: string[] } {
   let measure: { measure: string; falling: boolean } | undefined
   const turned: string[] = []
-  asList<string>(sort).forEach((text, i) => {
-    const path = typeof sort === 'string' ? at : [...at, i]
+  eachOf<string>(sort, diagnostics, (text, at) => {
     const falling = text.startsWith('-')
     const name = falling ? text.slice(1).trim() : text.trim()
     if (show.includes(name) && measure === undefined) measure = { measure: name, falling }
     else if (rows.includes(name) && !show.includes(name)) {
       if (falling) turned.push(name)
-    } else problems.push(badSort(name, text, show, rows, measures, path))
+    } else {
+      const known = [...show, ...rows]
+      if (measures.has(name)) at.report('sort-unshown', { name, known })
+      else at.report('bad-sort', { text, known, nearest: nearest(name, known) })
+    }
   })
   return { sort: measure, turned }
-}
-
-function badSort(
-  name: string,
-  text: string,
-  show: readonly string[],
-  rows: readonly string[],
-  measures: ExhibitContext['measures'],
-  path: Path,
-): Problem {
-  const known = [...show, ...rows]
-  if (measures.has(name)) return problem('sort-unshown', { name, known }, { path })
-  return problem('bad-sort', { text, known, nearest: nearest(name, known) }, { path })
 }
 
 export function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): TopN[] {
@@ -134,13 +143,29 @@ export function ordersOf(keys: readonly KeySpec[]): Map<string, readonly string[
 
 export function checkPeriod(
   period: string | number | undefined,
-  at: Path,
   { starts, hasDates }: Pick<ExhibitContext, 'starts' | 'hasDates'>,
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): void {
   // Any day will do to see whether the words are a period.
   if (period !== undefined && parseSpan(String(period), 0, starts) === undefined)
-    problems.push(problem('bad-period', { text: String(period) }, { path: at }))
-  if (period !== undefined && period !== 'all' && !hasDates)
-    problems.push(problem('no-date', { name: 'period' }, { path: at }))
+    diagnostics.report('bad-period', { text: String(period) })
+  if (period !== undefined && period !== 'all' && !hasDates) diagnostics.report('no-date', { name: 'period' })
+}
+
+/** A line along a key; `standard` is the measure where it names none. */
+export function bindTrend(
+  trend: TrendSpec,
+  standard: string | undefined,
+  context: ExhibitContext,
+  diagnostics: Diagnostics,
+): BoundTrend | undefined {
+  checkKeys(trend.along, context, diagnostics.at('along'))
+  checkPeriod(trend.period, context, diagnostics.at('period'))
+  const of = trend.of ?? standard
+  if (of === undefined) {
+    diagnostics.report('trend-of', {})
+    return undefined
+  }
+  if (trend.of !== undefined) checkMeasure(of, context, diagnostics.at('of'))
+  return { of, along: trend.along, period: trend.period === undefined ? undefined : String(trend.period) }
 }

@@ -1,31 +1,34 @@
 import { bindAs, didBind } from '../../expression/bind.js'
 import type { Bound } from '../../expression/bound.js'
+import type { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
-import { type Path, type Problem, problem } from '../../problem/problem.js'
-import type { ExhibitSpec } from '../../spec/exhibits.js'
+import type { ExhibitKindKey, ExhibitSpec } from '../../spec/exhibits.js'
 import type { ReportSpec } from '../../spec/report.js'
-import { type BoundExhibit, type BoundParts, EXHIBIT_KINDS } from '../model/bound.js'
-import { checkPeriod, type ExhibitContext } from './exhibit-keys.js'
-import { bindCards, bindChart, bindList, bindReading, bindRecords, bindTable } from './exhibit-kinds.js'
+import type { BoundExhibit } from '../model/bound.js'
+import { type BindKind, checkPeriod, type ExhibitContext } from './exhibit-keys.js'
+import { BIND } from './kinds/registry.js'
+
+const EXHIBIT_KINDS = Object.keys(BIND) as readonly ExhibitKindKey[]
 
 /**
- * Checks and binds the exhibits; those with problems are left out, and all their problems are told.
+ * Checks and binds the exhibits; those with problems are left out, and all their problems are
+ * reported.
  */
-export function bindExhibits(spec: ReportSpec, context: ExhibitContext, problems: Problem[]): BoundExhibit[] {
-  if (spec.exhibits.length === 0) problems.push(problem('no-exhibits', {}, { path: ['exhibits'] }))
-  checkPeriod(spec.period, ['period'], context, problems)
+export function bindExhibits(spec: ReportSpec, context: ExhibitContext, diagnostics: Diagnostics): BoundExhibit[] {
+  const all = diagnostics.at('exhibits')
+  if (spec.exhibits.length === 0) all.report('no-exhibits', {})
+  checkPeriod(spec.period, context, diagnostics.at('period'))
   const found: BoundExhibit[] = []
   const seen = new Set<string>()
-  // Faulty members of a list arrive as null, told already.
+  // Faulty members of a list arrive as null, reported already.
   spec.exhibits.forEach((exhibit: ExhibitSpec | null, i) => {
     if (exhibit === null) return
-    const at = ['exhibits', i]
     const name = context.names[i]
-    if (seen.has(name)) problems.push(problem('two-of-a-name', { name, what: 'exhibits' }, { path: [...at, 'name'] }))
+    if (seen.has(name)) all.at(i, 'name').report('two-of-a-name', { name, what: 'exhibits' })
     seen.add(name)
-    const before = problems.length
-    const bound = bindExhibit(exhibit, { name, index: i }, context, at, problems)
-    if (problems.length === before && bound !== undefined) found.push(bound)
+    const before = all.problems.length
+    const bound = bindExhibit(exhibit, { name, index: i }, context, all.at(i))
+    if (all.problems.length === before && bound !== undefined) found.push(bound)
   })
   return found
 }
@@ -34,80 +37,55 @@ function bindExhibit(
   exhibit: ExhibitSpec,
   { name, index }: Pick<BoundExhibit, 'name' | 'index'>,
   context: ExhibitContext,
-  at: Path,
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): BoundExhibit | undefined {
   const kinds = EXHIBIT_KINDS.filter((kind) => exhibit[kind] !== undefined)
+  const [kind] = kinds
   if (kinds.length !== 1) {
-    const message = {
+    diagnostics.report('wrong-shape', {
       expected: `one of ${EXHIBIT_KINDS.join(', ')}`,
       found: kinds.length === 0 ? 'none of them' : kinds.join(' and '),
-    }
-    problems.push(problem('wrong-shape', message, { path: at }))
+    })
     return undefined
   }
-  checkPeriod(exhibit.period, [...at, 'period'], context, problems)
-  const where = bindWhere(exhibit, context, at, problems)
-  if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, [...at, 'beside'], problems)
-  const [kind] = kinds
-  const parts = bindParts(exhibit, context, [...at, kind], problems)
-  return (
-    parts && {
-      kind,
-      index,
-      name,
-      title: exhibit.title ?? name,
-      note: exhibit.note ?? null,
-      section: exhibit.section ?? null,
-      beside: exhibit.beside !== undefined,
-      besideUnpainted: exhibit.besideUnpainted === true,
-      where,
-      period: exhibit.period === undefined ? undefined : String(exhibit.period),
-      hide: exhibit.hide === 'value',
-      ...parts,
-    }
-  )
-}
-
-function bindParts(
-  { table, heatmap, chart, cards, records, list, reading: words }: ExhibitSpec,
-  context: ExhibitContext,
-  here: Path,
-  problems: Problem[],
-): BoundParts | undefined {
-  if (table !== undefined) return bindTable(table, 'table', context, here, problems)
-  if (heatmap !== undefined) return bindTable(heatmap, 'heatmap', context, here, problems)
-  if (chart !== undefined) return bindChart(chart, context, here, problems)
-  if (cards !== undefined) return bindCards(cards, context, here, problems)
-  if (records !== undefined) return bindRecords(records, context, here, problems)
-  if (list !== undefined) return bindList(list, context, here, problems)
-  return words && bindReading(words, context, here, problems)
+  checkPeriod(exhibit.period, context, diagnostics.at('period'))
+  const where = bindWhere(exhibit, context, diagnostics.at('where'))
+  if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, diagnostics.at('beside'))
+  // What a kind holds is of its own type; the shape is checked already.
+  const bind = BIND[kind] as BindKind<unknown>
+  return {
+    kind,
+    index,
+    name,
+    title: exhibit.title ?? name,
+    note: exhibit.note ?? null,
+    section: exhibit.section ?? null,
+    beside: exhibit.beside !== undefined,
+    besideUnpainted: exhibit.besideUnpainted === true,
+    where,
+    period: exhibit.period === undefined ? undefined : String(exhibit.period),
+    hide: exhibit.hide === 'value',
+    ...bind(exhibit[kind], context, diagnostics.at(kind)),
+  }
 }
 
 /** An exhibit stands at the side of the one right before it. */
-function checkBeside(beside: string, name: string, { names }: ExhibitContext, at: Path, problems: Problem[]): void {
+function checkBeside(beside: string, name: string, { names }: ExhibitContext, diagnostics: Diagnostics): void {
   if (!names.includes(beside))
-    problems.push(
-      problem('unknown-exhibit', { name: beside, nearest: nearest(beside, names), known: names }, { path: at }),
-    )
-  else if (names[names.indexOf(name) - 1] !== beside)
-    problems.push(problem('beside-before', { name, beside }, { path: at }))
+    diagnostics.report('unknown-exhibit', { name: beside, nearest: nearest(beside, names), known: names })
+  else if (names[names.indexOf(name) - 1] !== beside) diagnostics.report('beside-before', { name, beside })
 }
 
-function bindWhere(exhibit: ExhibitSpec, context: ExhibitContext, at: Path, problems: Problem[]): Bound[] {
+function bindWhere(exhibit: ExhibitSpec, context: ExhibitContext, diagnostics: Diagnostics): Bound[] {
   if (exhibit.where === undefined) return []
-  const result = bindAs(
-    exhibit.where,
-    {
-      what: 'a condition on rows',
-      names: context.columns,
-      starts: context.starts,
-      ...(context.hidden && { hidden: context.hidden }),
-    },
-    'condition',
-    'where',
-  )
+  const setting = {
+    what: 'a condition on rows',
+    names: context.columns,
+    starts: context.starts,
+    ...(context.hidden && { hidden: context.hidden }),
+  }
+  const result = bindAs(exhibit.where, setting, 'condition', 'where')
   if (didBind(result)) return [result.bound]
-  for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...at, 'where'] } })
+  diagnostics.take(result)
   return []
 }

@@ -3,6 +3,7 @@ import type { Bound } from '../../expression/bound.js'
 import { printExpression } from '../../expression/print.js'
 import { RESERVED } from '../../expression/reserved.js'
 import type { ReportFile } from '../../file/report-file.js'
+import { Diagnostics } from '../../problem/diagnostics.js'
 import { inFileOrder, withoutFollowUps } from '../../problem/order.js'
 import { type Path, type Problem, ProblemError, problem, refuse } from '../../problem/problem.js'
 import { readParameters, setParameters } from '../../rule/bind/parameters.js'
@@ -111,7 +112,7 @@ function bind(
   problems.push(...bindings.problems)
   notes.push(...bindings.notes)
   const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names, hidden }
-  const exhibits = bindExhibits(spec, context, problems)
+  const exhibits = bindExhibits(spec, context, new Diagnostics(problems))
   checkTime(spec, settings, date, starts, problems)
   checkFilters(spec, columns, date, problems)
   const found = locateProblems(report, read, problems)

@@ -6,9 +6,9 @@ import { type Problem, ProblemError } from '../../problem/problem.js'
 import { dayText } from '../../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
 import { finishControls } from '../answer/control-text.js'
-import { joinSources } from '../answer/join-sources.js'
+import type { UnmatchedKeys } from '../answer/join-sources.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
-import type { BoundReport } from '../model/bound.js'
+import type { BoundReport, BoundSource } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
 
 /**
@@ -17,10 +17,13 @@ import { buildExhibit } from './build-exhibit.js'
  * values of parameters.
  */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
-  const joined: Problem[] = []
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
-  const sources = await joinSources(bound.sources, bound.wanted, joined)
-  const report: BoundReport = { ...bound, coverage, sources, notes: [...bound.notes, ...joined] }
+  const { sources, unmatched } =
+    bound.sources.length > 1
+      ? await (await import('../answer/join-sources.js')).joinSources(bound.sources, bound.wanted)
+      : { sources: bound.sources, unmatched: [] }
+  const notes = [...bound.notes, ...unmatched.map((own) => unmatchedNote(own, sources))]
+  const report: BoundReport = { ...bound, coverage, sources, notes }
   const surveys = await Promise.all(sources.map((source) => source.engine.stats()))
   const asOf = asOfDay(report, surveys[0].span)
   if (bound.controls === undefined) await (await import('../answer/control-totals.js')).checkExpected(report, surveys)
@@ -30,8 +33,8 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   // After the exhibits, whose answers hold the sums over all rows.
   const controls =
     bound.controls ??
-    (await (await import('../answer/control-totals.js')).controlsOf(report, surveys, asOf, joined, coverage))
-  const notes = [...report.notes.map((note) => note.message), ...controls.flatMap((own) => own.notes)]
+    (await (await import('../answer/control-totals.js')).controlsOf(report, surveys, asOf, unmatched, coverage))
+  const messages = [...report.notes.map((note) => note.message), ...controls.flatMap((own) => own.notes)]
   const { title, note, locale, parameters } = report
   const page: Page = {
     title,
@@ -46,7 +49,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     statuses: report.statuses,
     icons: report.palette.icons,
     exhibits: laid.map((own) => own.exhibit),
-    messages: notes,
+    messages,
   }
   return {
     bound: { ...bound, coverage, controls },
@@ -56,6 +59,10 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     exhibits: laid.map((own) => own.answered),
     built: laid,
   }
+}
+
+function unmatchedNote({ source, key, words, wanted }: UnmatchedKeys, [home]: readonly BoundSource[]): Problem {
+  return problem('note-unmatched', { source, key, words, home: home.name, wanted })
 }
 
 /** Parameters with their values as readers write them. */

@@ -4,6 +4,7 @@ import type { Problem } from '../../problem/problem.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { Vocabulary } from '../../rule/bind/vocabulary.js'
 import type { BoundRule } from '../../rule/model.js'
+import type { ExhibitKindKey } from '../../spec/exhibits.js'
 import type { Status } from '../../spec/rules.js'
 import type { SourceSpec } from '../../spec/sources.js'
 import type { Palette } from '../../style/palette.js'
@@ -15,13 +16,9 @@ import type { Table } from '../../table/table.js'
 import type { PeriodUnit } from '../../time/period.js'
 import type { Following } from './progress.js'
 
-export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'reading'] as const
-
-export type ExhibitKind = (typeof EXHIBIT_KINDS)[number]
-
 /** An exhibit whose every name is resolved: what is summarised for it, and how it is drawn. */
 export interface BoundExhibit extends BoundParts {
-  kind: ExhibitKind
+  kind: ExhibitKindKey
   /** Where it stands in the report, counted from 0. */
   index: number
   name: string
@@ -63,6 +60,8 @@ export interface BoundParts {
   records?: { first: number; one: boolean }
   list?: { statuses: readonly string[]; of: string }
   reading?: { of: string; versus: string | undefined; along: string | undefined }
+  /** What a kind made of its part of the report that nothing but its own builder reads. */
+  plan?: unknown
 }
 
 /** How the numbers of a column are drawn. */

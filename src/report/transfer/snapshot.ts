@@ -64,7 +64,7 @@ export async function takeSnapshot(
     sources: bound.sources.map((source, s) => ({ ...source, engine: hearing(source.engine, heard[s], new Map()) })),
   }
   const decided = await decideReport(report)
-  for (const source of await joinSources(report.sources, report.wanted, []))
+  for (const source of (await joinSources(report.sources, report.wanted)).sources)
     for (const key of filters)
       if (source.known === undefined || source.known.has(key))
         await source.engine.ask({ keys: [key], parts: [], fields: [], where: [] })

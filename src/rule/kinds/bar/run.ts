@@ -3,9 +3,9 @@ import { problem } from '../../../problem/answering.js'
 import type { BarStyle } from '../../../style/cell-style.js'
 import { BEYOND_HIGH, BEYOND_LOW, placeBeyond } from '../../../style/painting.js'
 import type { BoundText, Judged, Kind } from '../../model.js'
-import { fillBars, fillBarsFromLeft } from '../../run/kernels.js'
 import { clamp, endOf, isInside, percentText, perGroup } from '../ends.js'
 import { isWritten, limitText, withArticle } from '../limit-text.js'
+import { fillBars, fillBarsFromLeft } from './kernels.js'
 
 export interface BarPlan {
   positive: BarStyle

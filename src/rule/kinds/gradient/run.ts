@@ -3,9 +3,9 @@ import { sortedByGroup } from '../../../column/statistic.js'
 import { numbers } from '../../../expression/evaluate.js'
 import { problem } from '../../../problem/answering.js'
 import type { BoundText, Judged, Kind, Phrases } from '../../model.js'
-import { fillEvenRamp, fillRamp } from '../../run/kernels.js'
 import { clamp, endOf, isInside, percentText, perGroup } from '../ends.js'
 import { isWritten, joinWithAnd } from '../limit-text.js'
+import { fillEvenRamp, fillRamp } from './kernels.js'
 
 /** Colours a smooth ramp is looked up in. */
 export const SMOOTH = 256

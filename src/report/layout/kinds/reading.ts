@@ -1,13 +1,14 @@
-import { numberPrinter } from '../../format/format.js'
-import type { Cell, ReadingExhibit } from '../../page/page.js'
-import { spanOf } from '../../time/period.js'
-import { answerExhibit } from '../answer/exhibit.js'
-import type { AnsweredExhibit, QueryContext } from '../model/answered.js'
-import type { BoundExhibit } from '../model/bound.js'
+import { numberPrinter } from '../../../format/format.js'
+import type { Cell, ReadingExhibit } from '../../../page/page.js'
+import { spanOf } from '../../../time/period.js'
+import { answerExhibit } from '../../answer/exhibit.js'
+import type { AnsweredExhibit, QueryContext } from '../../model/answered.js'
+import type { BoundExhibit } from '../../model/bound.js'
+import { CellMaker } from '../cells.js'
+import { headingText } from '../labels.js'
+import { childOrder } from '../row-order.js'
 import { changeOf } from './cards.js'
-import { CellMaker } from './cells.js'
-import { headingText } from './labels.js'
-import { childOrder } from './row-order.js'
+import type { Prepare } from './prepare.js'
 
 /** Names that one sentence lists; the rest is counted. */
 const MAX_NAMED = 8
@@ -206,4 +207,10 @@ function runsBelow<T extends { value: number; at: number }>(points: readonly T[]
   }
   if (run.length > 1) runs.push(run)
   return runs
+}
+
+export const prepare: Prepare = async (context, exhibit) => {
+  const answered = await answerExhibit(context, exhibit)
+  const periods = await answerPeriods(context, exhibit)
+  return { answered, build: (own) => buildReading(own, periods, context.asOf) }
 }

@@ -1,10 +1,12 @@
-import { numberPrinter } from '../../format/format.js'
-import type { Card, CardsExhibit, Cell } from '../../page/page.js'
-import { formatFor } from '../../rule/explain/print.js'
-import { flagText } from '../../style/flag.js'
-import type { AnsweredExhibit } from '../model/answered.js'
-import { CellMaker } from './cells.js'
-import type { Trends } from './trends.js'
+import { numberPrinter } from '../../../format/format.js'
+import type { Card, CardsExhibit, Cell } from '../../../page/page.js'
+import { formatFor } from '../../../rule/explain/print.js'
+import { flagText } from '../../../style/flag.js'
+import { answerExhibit } from '../../answer/exhibit.js'
+import type { AnsweredExhibit } from '../../model/answered.js'
+import { CellMaker } from '../cells.js'
+import type { Trends } from '../trends.js'
+import { answerTrends, type Prepare } from './prepare.js'
 
 /** Lays out cards: a value each, what it is compared with, and its line. */
 export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends | undefined)[]): CardsExhibit {
@@ -67,4 +69,10 @@ export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell):
 /** A difference of percents is told in points, lest it be taken for a percent of them. */
 function points(difference: number, locale: string): string {
   return numberPrinter({ kind: 'number', digits: 1, signed: false, compact: false }, locale)(Math.abs(difference) * 100)
+}
+
+export const prepare: Prepare = async (context, exhibit) => {
+  const answered = await answerExhibit(context, exhibit)
+  const trends = await answerTrends(context, answered, exhibit.cards?.map(({ trend }) => trend) ?? [])
+  return { answered, build: (own) => buildCards(own, trends) }
 }

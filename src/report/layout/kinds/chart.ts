@@ -1,21 +1,23 @@
-import type { PackedColor } from '../../color/color.js'
-import { contrast } from '../../color/contrast.js'
-import { PAPER, PIGMENTS } from '../../color/pigments.js'
-import { numbers } from '../../expression/evaluate.js'
-import type { ChartExhibit, ChartPlace, ChartPoint, ChartSeries, Keys, ReferenceLine } from '../../page/page.js'
-import { problem } from '../../problem/optional.js'
-import { formatFor, printerFor } from '../../rule/explain/print.js'
-import { evaluateRule } from '../../rule/run/evaluate.js'
-import type { CellStyle } from '../../style/cell-style.js'
-import type { Axis } from '../../summary/cells/axis.js'
-import type { Level } from '../../summary/cells/summarise.js'
-import { isPeriodUnit } from '../../time/period.js'
-import { parameterValues } from '../answer/facts.js'
-import type { AnsweredExhibit } from '../model/answered.js'
-import type { BoundChart } from '../model/bound.js'
-import { CellMaker } from './cells.js'
-import { headingText } from './labels.js'
-import { childOrder } from './row-order.js'
+import type { PackedColor } from '../../../color/color.js'
+import { contrast } from '../../../color/contrast.js'
+import { PAPER, PIGMENTS } from '../../../color/pigments.js'
+import { numbers } from '../../../expression/evaluate.js'
+import type { ChartExhibit, ChartPlace, ChartPoint, ChartSeries, Keys, ReferenceLine } from '../../../page/page.js'
+import { problem } from '../../../problem/optional.js'
+import { formatFor, printerFor } from '../../../rule/explain/print.js'
+import { evaluateRule } from '../../../rule/run/evaluate.js'
+import type { CellStyle } from '../../../style/cell-style.js'
+import type { Axis } from '../../../summary/cells/axis.js'
+import type { Level } from '../../../summary/cells/summarise.js'
+import { isPeriodUnit } from '../../../time/period.js'
+import { answerExhibit } from '../../answer/exhibit.js'
+import { parameterValues } from '../../answer/facts.js'
+import type { AnsweredExhibit } from '../../model/answered.js'
+import type { BoundChart } from '../../model/bound.js'
+import { CellMaker } from '../cells.js'
+import { headingText } from '../labels.js'
+import { childOrder } from '../row-order.js'
+import type { Prepare } from './prepare.js'
 
 /** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
 const MARK_CONTRAST = 3
@@ -229,3 +231,8 @@ function buildReferenceLines(
     return panels.flatMap(([panel, found]) => [...found].map((value) => ({ ...at(value), panel })))
   })
 }
+
+export const prepare: Prepare = async (context, exhibit) => ({
+  answered: await answerExhibit(context, exhibit),
+  build: buildChart,
+})

@@ -1,14 +1,16 @@
-import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../../page/page.js'
-import { PLAIN_STYLE } from '../../style/cell-style.js'
-import type { LegendEntry } from '../../style/legend.js'
-import type { Axis } from '../../summary/cells/axis.js'
-import { isPeriodUnit } from '../../time/period.js'
-import type { AnsweredExhibit } from '../model/answered.js'
-import { extentsOf } from './bar-scale.js'
-import { CellMaker, sameBar } from './cells.js'
-import { headingText, restNode } from './labels.js'
-import { childOrder } from './row-order.js'
-import type { Trends } from './trends.js'
+import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../../../page/page.js'
+import { PLAIN_STYLE } from '../../../style/cell-style.js'
+import type { LegendEntry } from '../../../style/legend.js'
+import type { Axis } from '../../../summary/cells/axis.js'
+import { isPeriodUnit } from '../../../time/period.js'
+import { answerExhibit } from '../../answer/exhibit.js'
+import type { AnsweredExhibit } from '../../model/answered.js'
+import { extentsOf } from '../bar-scale.js'
+import { CellMaker, sameBar } from '../cells.js'
+import { headingText, restNode } from '../labels.js'
+import { childOrder } from '../row-order.js'
+import type { Trends } from '../trends.js'
+import { answerTrends, type Prepare } from './prepare.js'
 
 /** How a heading looks that no rule can reach. */
 const PLAIN = { style: PLAIN_STYLE, bar: null, flag: null, statusText: '' } as const
@@ -367,4 +369,12 @@ function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {
 function sameHeading(a: Heading, b: Heading): boolean {
   const same = a.keys === b.keys || (a.keys.length === 0 && b.keys.length === 0)
   return same && a.text === b.text && a.style === b.style && a.flag === b.flag && sameBar(a.bar, b.bar)
+}
+
+/** Tables, heatmaps and lists are grids, which differ in what is bound. */
+export const prepareGrid: Prepare = async (context, exhibit) => {
+  const answered = await answerExhibit(context, exhibit)
+  const lines = exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : []))
+  const trends = await answerTrends(context, answered, lines)
+  return { answered, build: (own) => buildGrid(own, trends) }
 }

@@ -1,14 +1,14 @@
-import { statistic } from '../../column/statistic.js'
-import { numberPrinter } from '../../format/format.js'
-import type { PageRecord, RecordsExhibit } from '../../page/page.js'
-import { problem } from '../../problem/optional.js'
-import { type Problem, ProblemError } from '../../problem/problem.js'
-import { printerFor } from '../../rule/explain/print.js'
-import type { Axis } from '../../summary/cells/axis.js'
-import { type Level, measureColumn, type Summary } from '../../summary/cells/summarise.js'
-import type { Measure } from '../../summary/plan/measures.js'
-import { columnDecimals } from '../../table/decimals.js'
-import { createTable, type Table } from '../../table/table.js'
+import { statistic } from '../../../column/statistic.js'
+import { numberPrinter } from '../../../format/format.js'
+import type { PageRecord, RecordsExhibit } from '../../../page/page.js'
+import { problem } from '../../../problem/optional.js'
+import { type Problem, ProblemError } from '../../../problem/problem.js'
+import { printerFor } from '../../../rule/explain/print.js'
+import type { Axis } from '../../../summary/cells/axis.js'
+import { type Level, measureColumn, type Summary } from '../../../summary/cells/summarise.js'
+import type { Measure } from '../../../summary/plan/measures.js'
+import { columnDecimals } from '../../../table/decimals.js'
+import { createTable, type Table } from '../../../table/table.js'
 import {
   answerExhibit,
   answeredOf,
@@ -17,14 +17,15 @@ import {
   neededMeasures,
   rulesFor,
   unfiltered,
-} from '../answer/exhibit.js'
-import { parameterValues } from '../answer/facts.js'
-import type { Spans } from '../answer/questions.js'
-import { measureRows, ofOneRow } from '../answer/record-measures.js'
-import type { AnsweredExhibit, QueryContext } from '../model/answered.js'
-import type { BoundExhibit } from '../model/bound.js'
-import { CellMaker } from './cells.js'
-import { headingText } from './labels.js'
+} from '../../answer/exhibit.js'
+import { parameterValues } from '../../answer/facts.js'
+import type { Spans } from '../../answer/questions.js'
+import { measureRows, ofOneRow } from '../../answer/record-measures.js'
+import type { AnsweredExhibit, QueryContext } from '../../model/answered.js'
+import type { BoundExhibit } from '../../model/bound.js'
+import { CellMaker } from '../cells.js'
+import { headingText } from '../labels.js'
+import type { Prepare } from './prepare.js'
 
 /** Rows as the source has them, narrowed. */
 export interface FoundRecords {
@@ -186,4 +187,9 @@ function sorted({ exhibit, report }: AnsweredExhibit, table: Table): number[] {
 function compare(a: number, b: number, sign: number): number {
   const gone = Number(Number.isNaN(a)) - Number(Number.isNaN(b))
   return gone !== 0 || Number.isNaN(a) ? gone : sign * (a - b)
+}
+
+export const prepare: Prepare = async (context, exhibit) => {
+  const { answered, found } = await answerRecords(context, exhibit)
+  return { answered, build: (own) => buildRecords(own, found) }
 }

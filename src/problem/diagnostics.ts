@@ -1,0 +1,24 @@
+import { type Path, type Place, type Problem, type ProblemCode, type ProblemParams, problem } from './problem.js'
+
+/** Where problems are reported: a place in what is checked, and the list that they go to. */
+export class Diagnostics {
+  constructor(
+    readonly problems: Problem[],
+    readonly path: Path = [],
+  ) {}
+
+  /** The same list, further in: `diagnostics.at('rules', 2)`. */
+  at(...keys: Path): Diagnostics {
+    return keys.length === 0 ? this : new Diagnostics(this.problems, [...this.path, ...keys])
+  }
+
+  /** Adds a problem here; `place` is where in a text that stands here. */
+  report<C extends ProblemCode>(code: C, params: ProblemParams<C>, place: Place = {}): void {
+    this.problems.push(problem(code, params, { ...place, path: this.path }))
+  }
+
+  /** Adds problems that were found in a text that stands here. */
+  take(problems: readonly Problem[]): void {
+    for (const own of problems) this.problems.push({ ...own, place: { ...own.place, path: this.path } })
+  }
+}

@@ -1,0 +1,22 @@
+// @ts-check
+import { z } from 'zod'
+import { keys } from '../../../../../scripts/schema/exhibit-parts.js'
+
+const readingSchema = z.strictObject({
+  of: z.string().describe('the measure that is read'),
+  by: keys,
+  along: z
+    .string()
+    .optional()
+    .describe('the time of its strong and weak periods; default: month where there are dates'),
+  versus: z.string().optional().describe('the measure that it is compared with'),
+})
+
+/** What the key of this kind holds in an exhibit. */
+export const schema = readingSchema
+
+/** What an editor shows of it. */
+export const description = 'what a measure says, in sentences'
+
+/** The parts that have a name in TypeScript. */
+export const named = { ReadingSpec: readingSchema }

@@ -1,0 +1,19 @@
+// @ts-check
+import { z } from 'zod'
+import { names } from '../../../../../scripts/schema/parts.js'
+
+const recordsSchema = z.strictObject({
+  show: names.describe('columns of the first source, its fields, and measures, which are then of one row'),
+  sort: z.string().optional().describe('a shown column; with a minus from the highest'),
+  first: z.int().min(1).optional().describe('how many are shown; rules compare with all; default: 200'),
+  oneAtATime: z.boolean().optional().describe('one record at a time, beside the averages and totals of all'),
+})
+
+/** What the key of this kind holds in an exhibit. */
+export const schema = recordsSchema
+
+/** What an editor shows of it. */
+export const description = 'rows of the first source as they are'
+
+/** The parts that have a name in TypeScript. */
+export const named = { RecordsSpec: recordsSchema }

@@ -1,0 +1,1 @@
+export { prepareGrid as prepare } from './grid.js'
