@@ -42,7 +42,6 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
   const ops = new Set<string>()
   for (const own of expressionsOf(bound)) walk(own, ({ op }) => ops.add(op))
   const wanted: [boolean, string[]][] = [
-    [page.exhibits.some((own) => own.besideUnpainted), ['view/model/unpainted.js']],
     [page.parameters.length > 0, ['report/layout/redecide.js']],
     [has('chart'), ['view/html/chart.js', 'view/chart/chart.js']],
     [has('cards'), ['view/html/cards.js']],

@@ -4,6 +4,7 @@ import type { DrawingDocument } from '../chart/frame.js'
 import { escapeText } from '../markup.js'
 import { aboutExhibit, aboutPage } from '../model/captions.js'
 import { iconSymbols } from '../model/icon.js'
+import { unpaintedTwin } from '../model/unpainted.js'
 import type { Writing } from './cell.js'
 import { gridMarkup, numbersMarkup } from './grid.js'
 import { legendMarkup } from './legend.js'
@@ -55,7 +56,9 @@ export async function htmlParts(
   options: HtmlOptions = {},
   writing: Writing = createWriting(page),
 ): Promise<HtmlParts> {
-  const shown = await withUnpainted(page.exhibits)
+  const shown = page.exhibits.flatMap((exhibit): Exhibit[] =>
+    exhibit.besideUnpainted ? [unpaintedTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
+  )
   if (shown.some(hasLines)) writing.lines ??= await import('../chart/trend.js')
   const inside = await insides(shown, writing, options)
   // Exhibits before the first heading of a section stand beside sections, not under one.
@@ -85,15 +88,6 @@ export async function htmlParts(
     css: themed(writing.classes.css(), options.theme ?? 'auto'),
     shown,
   }
-}
-
-/** Exhibits that are shown without paint, too, behind their twins. */
-async function withUnpainted(exhibits: readonly Exhibit[]): Promise<readonly Exhibit[]> {
-  if (!exhibits.some(({ besideUnpainted }) => besideUnpainted)) return exhibits
-  const { unpaintedTwin } = await import('../model/unpainted.js')
-  return exhibits.flatMap((exhibit) =>
-    exhibit.besideUnpainted ? [unpaintedTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
-  )
 }
 
 async function drawCharts(
