@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process'
 import { readdirSync, readFileSync } from 'node:fs'
 import { readFile, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
@@ -108,6 +109,12 @@ test('the docs name functions, values, icons and pigments as they are called now
   for (const file of ['README.md', ...docs.map((name) => `docs/${name}`)])
     for (const [code] of readFileSync(join(ROOT, file), 'utf8').matchAll(/```yaml[\s\S]*?```|`[^`\n]+`/g))
       for (const [word] of code.matchAll(/\p{L}+/gu)) expect([file, word, old.has(word)]).toEqual([file, word, false])
+})
+
+test('the reference is what the schema and the registries make of it', () => {
+  expect(readFileSync(join(ROOT, 'docs/reference.md'), 'utf8')).toBe(
+    execFileSync(process.execPath, ['scripts/reference.js', '--print'], { cwd: ROOT, encoding: 'utf8' }),
+  )
 })
 
 test('the page of findings is what the catalogue makes of it', () => {

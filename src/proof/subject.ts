@@ -2,6 +2,7 @@ import type { MeasureFacts } from '../rule/bind/vocabulary.js'
 import type { PhraseContext } from '../rule/explain/phrases.js'
 import type { BoundRule, Cells, RuleResult } from '../rule/model.js'
 import type { PaintResult } from '../rule/run/paint.js'
+import type { ExhibitKindKey } from '../spec/exhibits.js'
 import type { Palette } from '../style/palette.js'
 
 /** What is proofed: rules, and what they did to cells. The same for a plain table and a report. */
@@ -17,7 +18,7 @@ export interface Subject {
 /** The cells of one pair of levels, decided. */
 export interface ProofedLevel {
   exhibit: string | null
-  kind: 'table' | 'heatmap' | 'chart' | 'cards' | 'records' | 'list' | 'reading'
+  kind: ExhibitKindKey
   cells: Cells
   result: PaintResult
   /** Measures that are shown there. */

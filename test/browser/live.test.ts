@@ -373,7 +373,7 @@ test('by keyboard alone: a cell says why, a heading sorts, a list opens and clos
   expect(await page.locator('[data-rule=target] p').textContent()).toContain('On target at €60,000 or more')
   await page.getByRole('spinbutton', { name: 'Shop target' }).fill('50000')
   await settled(page)
-  expect(await page.locator('[data-rule=target] p').textContent()).toContain('On target from €50,000')
+  expect(await page.locator('[data-rule=target] p').textContent()).toContain('On target at €50,000 or more')
   const sort = page.getByRole('button', { name: 'Plan', exact: true }).first()
   await sort.focus()
   await page.keyboard.press('Enter')
