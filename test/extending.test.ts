@@ -300,7 +300,7 @@ test('the rule kind shows in the legend, rules, why, rehearse, schema, JSON and 
   const text = await tool('paint', 'toys.acuarela.yaml', '--width', '80')
   expect(text).toMatch(/Round multiples of 100 · 2/)
   const data = JSON.parse(await tool('paint', 'toys.acuarela.yaml', '--to', 'json'))
-  const statuses = data.exhibits[1].cells.map((cell: { status: string | null }) => cell.status)
+  const statuses = data.exhibits[1].cells.map((cell: { style: { status: string | null } }) => cell.style.status)
   expect(statuses.filter((status: string | null) => status === 'round')).toHaveLength(2)
   const schema = await readFile(join(tree, 'dist/report.schema.json'), 'utf8')
   expect(schema).toContain('whole multiples of a number')
