@@ -31,7 +31,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
   let drawings = ''
   const marks = createHighlights(exhibits)
   const extras = { ...NO_FEATURES }
-  let cells = createCellMap(exhibits, [], extras.windows)
+  let cells = createCellMap(exhibits, [])
   const patchExhibits = createPatcher(exhibits, parse, (made, decided, state) => {
     // Before they are patched in, so that focus stays on a button that was pressed.
     sortable(made, decided, state)
@@ -66,7 +66,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
       showState(tools, state, session)
       showSentences(tools, decided)
       why.hidden = true
-      cells = createCellMap(exhibits, decided.page.exhibits, extras.windows)
+      cells = createCellMap(exhibits, decided.page.exhibits)
       extras.stepper.show()
       marks.show(cells)
       extras.windows.show(parts.shown, writing)
@@ -156,7 +156,6 @@ function untitled(parts: readonly ParentNode[]): void {
   for (const part of parts) {
     for (const cell of part.querySelectorAll('td[title]')) cell.removeAttribute('title')
     for (const title of part.querySelectorAll('.chart svg title')) {
-      title.parentElement?.setAttribute('data-hint', title.textContent ?? '')
       title.remove()
     }
   }

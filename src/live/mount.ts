@@ -112,7 +112,7 @@ async function changesBy(action: Action, before: DecidedReport, decided: Decided
 /** What a page remembers of its own writing, so that what is as before is not written again. */
 function freshWriting({ page }: DecidedReport): Writing {
   const seen = { rows: new WeakSet<Row>(), written: new WeakMap() }
-  return { ...createWriting(page), charts: new Map(), seen }
+  return { ...createWriting(page), addressed: true, charts: new Map(), seen }
 }
 
 /** Reports each state, and writes it into the address of the page where that is asked for. */

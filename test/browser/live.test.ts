@@ -214,7 +214,7 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   // no sooner than the pointer moves.
   await cell.dispatchEvent('pointerover', { pointerType: 'mouse' })
   expect(await box.isHidden()).toBe(true)
-  const marks = page.locator('section:has(#x-months) .chart [data-hint]')
+  const marks = page.locator('section:has(#x-months) .chart [data-row]')
   await marks.nth(8).hover()
   expect(await box.textContent()).toContain('Mar 2025')
   expect(await box.textContent()).toContain('at least €140,000 (Month target)')
@@ -223,19 +223,19 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   await chart.focus()
   for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowRight')
   expect(await box.textContent()).toContain('Sept 2024')
-  expect(await page.locator('section:has(#x-regions) .chart circle[data-hint]').count()).toBe(36)
+  expect(await page.locator('section:has(#x-regions) .chart circle[data-row]').count()).toBe(36)
   expect(await page.locator('.chart .here').count()).toBe(1)
   await page.getByRole('spinbutton', { name: 'Slack' }).focus()
   expect([await page.locator('.chart .here').count(), await box.isHidden()]).toEqual([0, true])
   // A moved dial outlines the marks that changed, as it does cells.
-  const before = await marks.evaluateAll((all) => all.map((own) => own.getAttribute('data-hint')))
+  const before = await marks.evaluateAll((all) => all.map((own) => own.getAttribute('fill')))
   await page.getByRole('spinbutton', { name: 'Month target' }).fill('160000')
   await settled(page)
   const after = await marks.evaluateAll((all) =>
-    all.map((own) => [own.getAttribute('data-hint'), own.classList.contains('moved')]),
+    all.map((own) => [own.getAttribute('fill'), own.classList.contains('moved')]),
   )
-  expect(after.filter(([hint], k) => hint !== before[k]).length).toBeGreaterThan(2)
-  for (const [k, [hint, moved]] of after.entries()) expect(moved, String(hint)).toBe(hint !== before[k])
+  expect(after.filter(([fill], k) => fill !== before[k]).length).toBeGreaterThan(2)
+  for (const [k, [fill, moved]] of after.entries()) expect(moved, String(fill)).toBe(fill !== before[k])
   expect(faults).toEqual([])
 })
 
@@ -423,7 +423,7 @@ test('a page that strains everything lives: each exhibit answers why, and a link
   const box = page.locator('.whybox')
   for (const name of ['cards', 'nested', 'flat', 'forty', 'lent', 'single', 'listed', 'runs', 'lying', 'points']) {
     const section = page.locator(`section:has(> #x-${name})`)
-    await section.locator('tbody td:visible, article.card, .chart [data-hint]').first().hover({ force: true })
+    await section.locator('tbody td:visible, article.card, .chart [data-row]').first().hover({ force: true })
     await box.locator('.cap').waitFor({ timeout: 20_000 })
     expect(await box.textContent(), name).not.toBe('')
     await page.mouse.move(2, 2)

@@ -1,15 +1,6 @@
-import {
-  type Exhibit,
-  type GridExhibit,
-  hintOf,
-  type RecordCell,
-  type RecordsExhibit,
-  type Row,
-} from '../../page/page.js'
-import { printable } from '../../view/markup.js'
-import { type WrittenRow, writtenRows } from '../../view/model/rows.js'
+import type { Exhibit, GridExhibit, RecordCell, Row } from '../../page/page.js'
+import { createLocator } from '../../view/model/address.js'
 import { exhibitId } from './address.js'
-import type { VirtualTables } from './optional.js'
 
 /** A cell of a page with the exhibit it stands in. */
 export interface ShownCell {
@@ -30,26 +21,16 @@ export interface CellMap {
  * What a table of an exhibit's own cells is: not the one of its numbers, nor one inside a reason.
  */
 export const TABLES = 'section > .wide > table, article.one table'
-const CELLS = 'td, tbody th, article.card, .chart [data-hint]'
+const CELLS = 'td, tbody th, article.card, .chart [data-row]'
 
-/**
- * Finds the cell of every element of tables, records and cards; charts have a table of their
- * numbers.
- */
-export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], windows: VirtualTables): CellMap {
+/** Finds the cell of every element that is in one of the exhibits' tables, cards and charts. */
+export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): CellMap {
   const byId = new Map(exhibits.map((exhibit) => [exhibitId(exhibit.name), exhibit]))
-  const rows = new Map<GridExhibit, readonly WrittenRow[]>()
-  const rowsOf = (exhibit: GridExhibit): readonly WrittenRow[] => {
-    const found = rows.get(exhibit) ?? writtenRows(exhibit)
-    rows.set(exhibit, found)
-    return found
-  }
-  const points = new Map<Exhibit, Map<string, RecordCell>>()
-  const pointOf = (exhibit: Exhibit, hint: string): RecordCell | undefined => {
-    if (exhibit.kind !== 'chart') return undefined
-    const known = points.get(exhibit) ?? new Map(exhibit.points.map((point) => [printable(hintOf(point)), point]))
-    points.set(exhibit, known)
-    return known.get(hint)
+  const locators = new Map<Exhibit, ReturnType<typeof createLocator>>()
+  const locatorOf = (exhibit: Exhibit): ReturnType<typeof createLocator> => {
+    const known = locators.get(exhibit) ?? createLocator(exhibit)
+    locators.set(exhibit, known)
+    return known
   }
   const headed = new Map<GridExhibit, boolean>()
   const isHeaded = (exhibit: GridExhibit): boolean => {
@@ -58,36 +39,22 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
     headed.set(exhibit, known)
     return known
   }
-  const find = (own: Element): ShownCell['cell'] | null | undefined => {
-    const section = own.closest('section[aria-labelledby]')
-    const exhibit = byId.get(section?.getAttribute('aria-labelledby') ?? '')
-    if (exhibit === undefined || section === null) return undefined
-    const hint = own.getAttribute('data-hint')
-    if (hint !== null) return pointOf(exhibit, hint)
-    if (exhibit.kind === 'cards') {
-      const cards = [...section.querySelectorAll('article.card')]
-      return exhibit.cards[cards.indexOf(own)]?.cell
-    }
-    if (own.closest(TABLES) === null || !(own instanceof HTMLTableCellElement)) return undefined
-    const line = own.parentElement as HTMLTableRowElement
-    if (exhibit.kind === 'records') return cellOfRecord(exhibit, section, own, line)
-    if (!('rows' in exhibit)) return undefined
-    const index = windows.indexOf(line) ?? line.sectionRowIndex
-    const written = rowsOf(exhibit)[index]
-    if (written === undefined) return undefined
-    const at = own.cellIndex - written.heads.length
+  const find = (own: Element, exhibit: Exhibit): ShownCell['cell'] | undefined => {
+    const row = own.closest('[data-row]')
+    if (row === null) return undefined
+    const at = addressOf(own, row)
+    const found = at && locatorOf(exhibit)(at.row, at.column)
+    if (found === undefined) return undefined
+    if ('cell' in found) return found.cell
     // Headings are asked like cells where some rule paints any of them.
-    if (at < 0)
-      return own.cellIndex === written.own && isHeaded(exhibit) ? headingCell(exhibit, written.row) : undefined
-    const c = at - exhibit.trends.filter((trend, k) => trend.at + k < at).length
-    return exhibit.trends.some((trend, k) => trend.at + k === at) ? undefined : written.row.cells[c]
+    return 'rows' in exhibit && isHeaded(exhibit) ? headingCell(exhibit, found.heading) : undefined
   }
   const of = (element: Element): ShownCell | undefined => {
     const own = element.closest(CELLS)
-    if (own === null) return undefined
-    const cell = find(own)
-    const name = own.closest('section')?.getAttribute('aria-labelledby') ?? ''
-    return cell == null ? undefined : { exhibit: byId.get(name)?.name ?? '', cell }
+    const exhibit = byId.get(own?.closest('section[aria-labelledby]')?.getAttribute('aria-labelledby') ?? '')
+    if (own === null || exhibit === undefined) return undefined
+    const cell = find(own, exhibit)
+    return cell === undefined ? undefined : { exhibit: exhibit.name, cell }
   }
   return {
     of,
@@ -98,6 +65,19 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[], wi
       }
     },
   }
+}
+
+/**
+ * The address that an element has: its row's, and its column. In a record by itself each column of
+ * the record is a row, whose values stand in the second column.
+ */
+function addressOf(own: Element, row: Element): { row: number; column: number } | undefined {
+  const at = Number(row.getAttribute('data-row'))
+  if (!(own instanceof HTMLTableCellElement)) return { row: at, column: 0 }
+  const line = own.parentElement
+  if (line === row) return { row: at, column: own.cellIndex }
+  const column = line?.getAttribute('data-column') ?? null
+  return column === null || own.cellIndex !== 1 ? undefined : { row: at, column: Number(column) }
 }
 
 function headingCell({ corners }: GridExhibit, { heading }: Row): ShownCell['cell'] | undefined {
@@ -114,17 +94,6 @@ function headingCell({ corners }: GridExhibit, { heading }: Row): ShownCell['cel
     statusText,
     name: text,
   }
-}
-
-function cellOfRecord(
-  exhibit: RecordsExhibit,
-  section: Element,
-  own: HTMLTableCellElement,
-  line: HTMLTableRowElement,
-): RecordCell | undefined {
-  if (!exhibit.oneAtATime) return exhibit.records[line.sectionRowIndex]?.cells[own.cellIndex - 1]
-  const r = [...section.querySelectorAll('article.one')].indexOf(own.closest('article.one') as Element)
-  return own.cellIndex === 1 ? exhibit.records[r]?.cells[line.sectionRowIndex] : undefined
 }
 
 /** A cell's keys as `why` takes them. */

@@ -49,7 +49,7 @@ export function moveFocus(
  * one picture for assistive technology.
  */
 function markBeside(region: HTMLElement, steps: number, cells: CellMap): Element | null {
-  const marks = [...region.querySelectorAll('[data-hint]')].filter((own) => cells.of(own) !== undefined)
+  const marks = [...region.querySelectorAll('[data-row]')].filter((own) => cells.of(own) !== undefined)
   const at = marks.findIndex((own) => own.classList.contains('here'))
   for (const own of marks) own.classList.remove('here')
   const next = marks[Math.min(marks.length - 1, Math.max(0, at < 0 ? 0 : at + steps))]

@@ -20,7 +20,7 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, opti
   const paint = options.paint ?? colorText
   return framesOf(exhibit, options).map((frame) => ({
     label: frame.label,
-    svg: drawPanel(exhibit, frame, document, paint),
+    svg: drawPanel(exhibit, frame, document, { ...options, paint }),
   }))
 }
 
@@ -41,16 +41,20 @@ function drawPanel(
   exhibit: ChartExhibit,
   frame: ChartFrame,
   document: DrawingDocument,
-  paint: (color: PackedColor) => string,
+  options: ChartOptions & { paint: (color: PackedColor) => string },
 ): string {
+  const { paint } = options
   const { horizontal: lying } = exhibit
   const { width, height, margins } = frame
   const [along, across] = lying ? (['y', 'x'] as const) : (['x', 'y'] as const)
   const style: PanelStyle = { paint, quiet: paint(PIGMENTS.stone.ink), soot: paint(SOOT), along, across }
+  const places = options.addressed === true ? new Map(exhibit.points.map((point, i) => [point, i])) : undefined
+  const titleOf = ({ hint, point }: Drawn): string =>
+    places === undefined ? hint : `${places.get(point)} ${hint}`
   const zero = frame.domain[0] <= 0 && frame.domain[1] >= 0 ? [0] : []
   const marks: unknown[] = [
     ...axisMarks(exhibit, frame, style),
-    ...frame.series.flatMap((series) => seriesMarks(exhibit, series, style)),
+    ...frame.series.flatMap((series) => seriesMarks(exhibit, series, style, titleOf)),
     (lying ? Plot.ruleX : Plot.ruleY)(zero, { stroke: style.soot, strokeWidth: 1 }),
     ...textMarks(exhibit, frame, style),
   ]
@@ -71,9 +75,26 @@ function drawPanel(
     marks,
   } as object)
   const name = [exhibit.title, frame.label, exhibit.measureLabel].filter((text) => text !== '')
+  if (options.addressed === true) addressMarks(svg)
   svg.setAttribute('role', 'img')
   svg.setAttribute('aria-label', printable(name.join(': ')))
   return plainMarkup(svg.outerHTML)
+}
+
+/** The title of a mark, as far as it is read here. */
+interface TitleElement {
+  textContent: string | null
+  parentElement: { setAttribute(name: string, value: string): void } | null
+}
+
+/** Moves the addresses of marks from the front of their titles to the marks themselves. */
+function addressMarks(svg: { querySelectorAll(selector: string): Iterable<TitleElement> }): void {
+  for (const title of svg.querySelectorAll('title')) {
+    const [address, at] = /^(\d+) /.exec(title.textContent ?? '') ?? []
+    if (address === undefined) continue
+    title.parentElement?.setAttribute('data-row', at)
+    title.textContent = (title.textContent ?? '').slice(address.length)
+  }
 }
 
 function axisMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet }: PanelStyle): unknown[] {
@@ -103,14 +124,18 @@ function axisMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet }: P
 }
 
 /** The bars, markers, points or line of one series. */
-function seriesMarks(exhibit: ChartExhibit, series: readonly Drawn[], style: PanelStyle): unknown[] {
+function seriesMarks(
+  exhibit: ChartExhibit,
+  series: readonly Drawn[],
+  style: PanelStyle,
+  title: (drawn: Drawn) => string,
+): unknown[] {
   const { paint, along, across } = style
   const drawn = series.filter((d) => d.at !== null)
   const [first] = series
   if (first === undefined) return []
   const fill = (d: Drawn): string => paint(d.mark)
   const stroke = (d: Drawn): string => paint(d.outline ?? d.mark)
-  const title = (d: Drawn): string => d.hint
   const to = (d: Drawn) => d.at
   const slot = { [`${along}1`]: (d: Drawn) => d.slot[0], [`${along}2`]: (d: Drawn) => d.slot[1] }
   if (first.draw === 'bar')

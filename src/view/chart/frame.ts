@@ -242,4 +242,6 @@ export interface ChartOptions {
    * How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is.
    */
   paint?: (color: PackedColor) => string
+  /** Marks say which point they show, as `data-row`; by a document of a browser. */
+  addressed?: true
 }

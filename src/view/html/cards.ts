@@ -1,14 +1,15 @@
 import type { Card, CardsExhibit } from '../../page/page.js'
 import { escapeText } from '../markup.js'
+import { rowAddress } from '../model/address.js'
 import { iconUse } from '../model/icon.js'
 import { trendMarkup, type Writing } from './cell.js'
 
 /** Cards in a row, their parts in line with each other. */
 export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
-  return `<div class="cards">${cards.map((card) => cardMarkup(card, writing)).join('')}</div>`
+  return `<div class="cards">${cards.map((card, i) => cardMarkup(card, i, writing)).join('')}</div>`
 }
 
-function cardMarkup({ label, cell, change, note, trend }: Card, writing: Writing): string {
+function cardMarkup({ label, cell, change, note, trend }: Card, i: number, writing: Writing): string {
   const { style: look, statusText } = cell
   const style = writing.classes.of(look)
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, writing.icons)
@@ -19,5 +20,5 @@ function cardMarkup({ label, cell, change, note, trend }: Card, writing: Writing
   const against = change === null ? '' : `<p class="ch">${iconUse(change.icon)}${escapeText(change.text)}</p>`
   const words = note === null ? '' : `<p class="ch">${escapeText(note)}</p>`
   const box = look.fill === null ? style : `dab ${style}`
-  return `<article class="card${box === '' ? '' : ` ${box}`}"><p class="cap">${escapeText(label)}</p>${value}${status}${flag}${against}${words}${trend === null ? '' : trendMarkup(trend, writing)}</article>`
+  return `<article class="card${box === '' ? '' : ` ${box}`}"${rowAddress(i, writing)}><p class="cap">${escapeText(label)}</p>${value}${status}${flag}${against}${words}${trend === null ? '' : trendMarkup(trend, writing)}</article>`
 }

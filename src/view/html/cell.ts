@@ -30,6 +30,8 @@ export interface Writing {
    * that are in sight.
    */
   long?: number
+  /** Elements of cells say which cell they show; see `view/model/address.ts`. */
+  addressed?: true
   /**
    * Tables with more rows than this go on in a part that browsers read only where no script runs; a
    * script shows the rows itself.

@@ -1,5 +1,6 @@
 import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type Trend } from '../../page/page.js'
 import { escapeText } from '../markup.js'
+import { type ColumnPart, columnParts, rowAddress } from '../model/address.js'
 import { type WrittenRow, writtenRows } from '../model/rows.js'
 import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
 import { fitOf, gridRoom } from './fit.js'
@@ -53,12 +54,20 @@ export interface RowWriter {
   write(row: WrittenRow): string
 }
 
+/** What all rows of a table are written with. */
+interface RowParts {
+  edges: ReadonlySet<number>
+  frames: readonly Frames[]
+  parts: readonly ColumnPart[]
+}
+
 export function createRowWriter(exhibit: GridExhibit, writing: Writing): RowWriter {
   const edges = edgesOf(exhibit)
   const frames = exhibit.styles.map((): Frames => new Map())
   const rows = writing.seen?.written.get(exhibit) ?? writtenRows(exhibit)
   writing.seen?.written.set(exhibit, rows)
-  return { rows, write: (row) => rowMarkup(row, exhibit, writing, edges, frames) }
+  const own = { edges, frames, parts: columnParts(exhibit) }
+  return { rows, write: (row) => rowMarkup(row, exhibit, writing, own) }
 }
 
 /** Whether a table is written without its rows. */
@@ -181,11 +190,10 @@ function headMarkup(
 }
 
 function rowMarkup(
-  { row, heads, own }: WrittenRow,
+  { row, at, heads, own }: WrittenRow,
   exhibit: GridExhibit,
   writing: Writing,
-  edges: ReadonlySet<number>,
-  frames: readonly Frames[],
+  { edges, frames, parts }: RowParts,
 ): string {
   const kind = rowKind(row, heads, exhibit)
   let headings = ''
@@ -196,18 +204,18 @@ function rowMarkup(
       headings += `<th scope=${row.group ? 'rowgroup' : 'row'}>${headingMarkup(row.heading, text, writing)}</th>`
     else headings += `<th scope=rowgroup><span>${escapeText(text)}</span></th>`
   }
-  let out = `<tr${kind}>${headings}`
-  const { trends, styles } = exhibit
-  let k = 0
-  for (let c = 0; c < row.cells.length; c++) {
-    for (; k < trends.length && trends[k].at <= c; k++) out += lineCell(row.trends[k], writing)
-    const cell = row.cells[c]
-    out +=
-      exhibit.kind === 'heatmap'
-        ? heatCell(cell, writing, edges.has(c))
-        : tableCell(cell, writing, styles[c], frames[c])
+  let out = `<tr${kind}${rowAddress(at, writing)}>${headings}`
+  for (const part of parts) {
+    if (part.is === 'heading') continue
+    if (part.is === 'trend') out += lineCell(row.trends[part.at], writing)
+    else {
+      const cell = row.cells[part.at]
+      out +=
+        exhibit.kind === 'heatmap'
+          ? heatCell(cell, writing, edges.has(part.at))
+          : tableCell(cell, writing, exhibit.styles[part.at], frames[part.at])
+    }
   }
-  for (; k < trends.length; k++) out += lineCell(row.trends[k], writing)
   return `${out}</tr>`
 }
 

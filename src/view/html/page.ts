@@ -92,7 +92,7 @@ export async function htmlParts(
 
 async function drawCharts(
   exhibits: readonly Exhibit[],
-  { classes, charts: known }: Writing,
+  { classes, charts: known, addressed }: Writing,
   { document }: HtmlOptions,
 ): Promise<Map<Exhibit, DrawnPanel[]>> {
   const charts = exhibits.filter((exhibit): exhibit is ChartExhibit => exhibit.kind === 'chart')
@@ -103,7 +103,12 @@ async function drawCharts(
   for (const exhibit of charts) {
     const next = exhibits[exhibits.indexOf(exhibit) + 1]
     const shares = exhibit.beside || next?.beside === true
-    const size = { width: shares ? HALF_CHART_WIDTH : FULL_CHART_WIDTH, height: 330, paint: classes.paint }
+    const size = {
+      width: shares ? HALF_CHART_WIDTH : FULL_CHART_WIDTH,
+      height: 330,
+      paint: classes.paint,
+      ...(addressed && { addressed }),
+    }
     // Drawing takes longer than to see that nothing in it is another.
     const key = known && JSON.stringify([exhibit, size.width])
     const before = known?.get(exhibit.name)

@@ -1,5 +1,6 @@
 import type { PageRecord, RecordsExhibit } from '../../page/page.js'
 import { escapeText } from '../markup.js'
+import { columnAddress, rowAddress } from '../model/address.js'
 import { tableCell, type Writing, wideClass } from './cell.js'
 import { fitOf, recordsRoom } from './fit.js'
 
@@ -10,11 +11,11 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
   const head = exhibit.columns.map(
     ({ label, numeric }) => `<th scope="col" class="${numeric ? 'n' : 'x'}">${escapeText(label)}</th>`,
   )
-  const rows = exhibit.records.map(({ record, cells }) => {
+  const rows = exhibit.records.map(({ record, cells }, i) => {
     const own = cells.map((cell, c) =>
       tableCell(cell, writing, { draw: 'number', icon: 'before' }, undefined, exhibit.columns[c].numeric ? '' : 'x'),
     )
-    return `<tr><th scope="row"><span>${record}</span></th>${own.join('')}</tr>`
+    return `<tr${rowAddress(i, writing)}><th scope="row"><span>${record}</span></th>${own.join('')}</tr>`
   })
   return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"${fitOf(recordsRoom(exhibit))}><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }
@@ -31,7 +32,7 @@ function oneMarkup(exhibit: RecordsExhibit, { record, cells }: PageRecord, i: nu
     at < 0 || at >= records.length ? '' : `<a href="#${escapeText(id(at))}">${text}</a>`
   const rows = exhibit.columns.map(
     ({ label, numeric }, c) =>
-      `<tr><th scope="row"><span>${escapeText(label)}</span></th>${tableCell(cells[c], writing, { draw: 'number', icon: 'before' }, undefined, numeric ? '' : 'x')}<td><span><b>${escapeText(exhibit.averages[c])}</b></span></td><td><span><b>${escapeText(exhibit.totals[c])}</b></span></td></tr>`,
+      `<tr${columnAddress(c, writing)}><th scope="row"><span>${escapeText(label)}</span></th>${tableCell(cells[c], writing, { draw: 'number', icon: 'before' }, undefined, numeric ? '' : 'x')}<td><span><b>${escapeText(exhibit.averages[c])}</b></span></td><td><span><b>${escapeText(exhibit.totals[c])}</b></span></td></tr>`,
   )
-  return `<article class="one" id="${escapeText(id(i))}"><p class="cap">Row ${record}</p><p class="pos">${i + 1} of ${records.length} ${link(i - 1, 'previous')} ${link(i + 1, 'next')} ${match < 0 ? '' : link(match, 'next painted')}</p><table class="grid close"><caption class="v">Row ${record}</caption><thead><tr><td></td><th scope="col" class="n">This row</th><th scope="col" class="n">Average</th><th scope="col" class="n">Total</th></tr></thead><tbody>${rows.join('')}</tbody></table></article>`
+  return `<article class="one" id="${escapeText(id(i))}"${rowAddress(i, writing)}><p class="cap">Row ${record}</p><p class="pos">${i + 1} of ${records.length} ${link(i - 1, 'previous')} ${link(i + 1, 'next')} ${match < 0 ? '' : link(match, 'next painted')}</p><table class="grid close"><caption class="v">Row ${record}</caption><thead><tr><td></td><th scope="col" class="n">This row</th><th scope="col" class="n">Average</th><th scope="col" class="n">Total</th></tr></thead><tbody>${rows.join('')}</tbody></table></article>`
 }

@@ -3,6 +3,8 @@ import type { GridExhibit, Row } from '../../page/page.js'
 /** A row as it is written: the texts of its heading columns. */
 export interface WrittenRow {
   row: Row
+  /** Its place among the rows of the exhibit. */
+  at: number
   /**
    * One text where rows are nested by indenting; else one a key, empty where the row above has said
    * it.
@@ -17,10 +19,10 @@ export interface WrittenRow {
  * without totals needs no row.
  */
 export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] {
-  if (nest === 'indented') return rows.map((row) => ({ row, heads: [row.heading.text], own: 0 }))
+  if (nest === 'indented') return rows.map((row, at) => ({ row, at, heads: [row.heading.text], own: 0 }))
   const out: WrittenRow[] = []
   let pending: string[] = []
-  for (const row of rows) {
+  for (const [at, row] of rows.entries()) {
     const own = Math.max(0, row.depth - 1)
     const heads = corners.map((_, k) => (k === own ? row.heading.text : k < own ? (pending[k] ?? '') : ''))
     if (row.group && row.cells.every((cell) => cell === null)) {
@@ -29,7 +31,7 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
       continue
     }
     pending = []
-    out.push({ row, heads, own })
+    out.push({ row, at, heads, own })
   }
   return out
 }

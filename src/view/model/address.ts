@@ -1,0 +1,83 @@
+import type {
+  CardsExhibit,
+  Cell,
+  ChartExhibit,
+  Exhibit,
+  GridExhibit,
+  RecordCell,
+  RecordsExhibit,
+  Row,
+} from '../../page/page.js'
+import { writtenRows } from './rows.js'
+
+/**
+ * The addresses of cells. A writer puts `data-row` on a row of a table, a card, a record by itself
+ * and a mark of a chart: its place in the exhibit. What stands in each column of a row is said
+ * here, for whoever writes it and for whoever looks up an element.
+ */
+export type ColumnPart = { is: 'heading'; level: number } | { is: 'cell'; at: number } | { is: 'trend'; at: number }
+
+/** The columns of a table's rows, as they are written. */
+export function columnParts({ styles, trends, nest, corners }: GridExhibit): readonly ColumnPart[] {
+  const parts: ColumnPart[] = []
+  const levels = nest === 'columns' ? corners.length : 1
+  for (let level = 0; level < levels; level++) parts.push({ is: 'heading', level })
+  let k = 0
+  for (let at = 0; at < styles.length; at++) {
+    for (; k < trends.length && trends[k].at <= at; k++) parts.push({ is: 'trend', at: k })
+    parts.push({ is: 'cell', at })
+  }
+  for (; k < trends.length; k++) parts.push({ is: 'trend', at: k })
+  return parts
+}
+
+/** The attribute that says a row's place; empty where elements say none. */
+export function rowAddress(at: number, { addressed }: { addressed?: true }): string {
+  return addressed === true ? ` data-row="${at}"` : ''
+}
+
+/** The same of a record by itself, which has a row for each of its columns. */
+export function columnAddress(at: number, { addressed }: { addressed?: true }): string {
+  return addressed === true ? ` data-column="${at}"` : ''
+}
+
+/** What an address stands for: a cell, or the heading of a row. */
+export type Addressed = { cell: Cell | RecordCell } | { heading: Row }
+
+/** Looks up what stands at a row's place and a column of it; undefined where no cell does. */
+export function createLocator(exhibit: Exhibit): (row: number, column: number) => Addressed | undefined {
+  switch (exhibit.kind) {
+    case 'chart':
+      return (row) => found((exhibit satisfies ChartExhibit).points[row])
+    case 'cards':
+      return (row) => found((exhibit satisfies CardsExhibit).cards[row]?.cell)
+    case 'records':
+      return recordLocator(exhibit)
+    case 'reading':
+      return () => undefined
+    default:
+      return gridLocator(exhibit)
+  }
+}
+
+function recordLocator({ records, oneAtATime }: RecordsExhibit): ReturnType<typeof createLocator> {
+  // A record by itself has a row for each of its columns: the column is the one that is asked for.
+  const before = oneAtATime ? 0 : 1
+  return (row, column) => found(records[row]?.cells[column - before])
+}
+
+function gridLocator(exhibit: GridExhibit): ReturnType<typeof createLocator> {
+  const parts = columnParts(exhibit)
+  const own = new Map(writtenRows(exhibit).map(({ at, own: level }) => [at, level]))
+  return (row, column) => {
+    const line = exhibit.rows[row]
+    const part = parts[column]
+    if (line === undefined || part === undefined) return undefined
+    if (part.is === 'cell') return found(line.cells[part.at] ?? undefined)
+    return part.is === 'heading' && part.level === own.get(row) ? { heading: line } : undefined
+  }
+}
+
+function found(cell: Cell | RecordCell | undefined): Addressed | undefined {
+  return cell === undefined ? undefined : { cell }
+}
