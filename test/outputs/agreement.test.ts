@@ -135,7 +135,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
       }
       if (kind === 'records' && exhibit.name !== 'single')
         expect(texts(':scope > .wide > table > tbody td'), place).toEqual(exhibit.cells.map((cell) => said(cell)))
-      if (kind === 'words') {
+      if (kind === 'reading') {
         expect(texts('.words li').map((t) => t.replace(/\s/g, ''))).toEqual(
           exhibit.sentences?.map((sentence) =>
             Object.values(labels).some((label) => sentence.startsWith(`${label}: `))

@@ -193,7 +193,7 @@ test('a fragment has its styles on its elements: no script, no style sheet, no c
   expect(out).not.toMatch(/<script|<style|<link|class=|<svg|url\(|https?:/)
   const { page, faults } = await browser.open()
   await page.setContent(out)
-  expect(await page.locator('h3').count()).toBe(16)
+  expect(await page.locator('h3, h4').count()).toBe(16 + 4)
   const cell = page.locator('td', { hasText: '✗ −€2,010' }).first()
   expect(await cell.evaluate((td) => getComputedStyle(td).backgroundColor)).toBe('rgb(240, 173, 154)')
   expect(faults).toEqual([])

@@ -49,8 +49,7 @@ function drawPanel(
   const [along, across] = lying ? (['y', 'x'] as const) : (['x', 'y'] as const)
   const style: PanelStyle = { paint, quiet: paint(PIGMENTS.stone.ink), soot: paint(SOOT), along, across }
   const places = options.addressed === true ? new Map(exhibit.points.map((point, i) => [point, i])) : undefined
-  const titleOf = ({ hint, point }: Drawn): string =>
-    places === undefined ? hint : `${places.get(point)} ${hint}`
+  const titleOf = ({ hint, point }: Drawn): string => (places === undefined ? hint : `${places.get(point)} ${hint}`)
   const zero = frame.domain[0] <= 0 && frame.domain[1] >= 0 ? [0] : []
   const marks: unknown[] = [
     ...axisMarks(exhibit, frame, style),

@@ -2,6 +2,7 @@ import type { Card, CardsExhibit } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { rowAddress } from '../model/address.js'
 import { iconUse } from '../model/icon.js'
+import { cardValue } from '../model/parts.js'
 import { trendMarkup, type Writing } from './cell.js'
 
 /** Cards in a row, their parts in line with each other. */
@@ -9,12 +10,13 @@ export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
   return `<div class="cards">${cards.map((card, i) => cardMarkup(card, i, writing)).join('')}</div>`
 }
 
-function cardMarkup({ label, cell, change, note, trend }: Card, i: number, writing: Writing): string {
+function cardMarkup(card: Card, i: number, writing: Writing): string {
+  const { label, cell, change, note, trend } = card
   const { style: look, statusText } = cell
   const style = writing.classes.of(look)
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, writing.icons)
   const status = statusText === '' ? '' : `<p class="st">${icon}${escapeText(statusText)}</p>`
-  const text = escapeText(cell.text === '' ? 'no value' : cell.text)
+  const text = escapeText(cardValue(card))
   const value = `<p class="big">${statusText === '' ? icon : ''}${look.hide === 'value' ? `<span class="v">${text}</span>` : text}</p>`
   const flag = cell.flag === null ? '' : `<p class="st">${escapeText(cell.flag)}</p>`
   const against = change === null ? '' : `<p class="ch">${iconUse(change.icon)}${escapeText(change.text)}</p>`

@@ -1,11 +1,13 @@
 import type { ChartExhibit } from '../../page/page.js'
 import type { DrawnPanel } from '../chart/chart.js'
 import { escapeText } from '../markup.js'
+import { emptyText } from '../model/parts.js'
 import type { StyleClasses } from './style-classes.js'
 
 /** The picture, the key of its series, and the same as a table. */
 export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: StyleClasses): string {
-  if (exhibit.points.every(({ value }) => value === null)) return '<p class="none">No values.</p>'
+  const empty = emptyText(exhibit)
+  if (empty !== null) return `<p class="none">${empty}</p>`
   const drawn = panels.map(({ label, svg }) =>
     label === '' ? svg : `<figure><figcaption>${escapeText(label)}</figcaption>${svg}</figure>`,
   )

@@ -2,13 +2,13 @@ import { colorText } from '../../color/color.js'
 import { PIGMENTS, SOOT } from '../../color/pigments.js'
 import type { CardsExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
 import type { CellStyle } from '../../style/cell-style.js'
-import type { Legend } from '../../style/legend.js'
 import { escapeText } from '../markup.js'
 import { blockTrend } from '../model/blocks.js'
-import { aboutEntry, aboutExhibit, aboutPage } from '../model/captions.js'
+import { aboutExhibit, aboutPage } from '../model/captions.js'
 import { chartSheet } from '../model/chart-sheet.js'
 import { checkGiven } from '../model/check-input.js'
 import { glyph, unclearWords } from '../model/glyph.js'
+import { cardLines, cardValue, emptyText, type LegendParts, legendParts, sentenceParts } from '../model/parts.js'
 import { gridSheet, recordSheet, recordsSheet, type Sheet, type SheetCell } from '../model/sheet.js'
 
 const QUIET = '#655f55'
@@ -30,7 +30,15 @@ export function toFragment(page: Page): string {
     page.note === null ? '' : `<p style="margin:8px 0">${escapeText(page.note)}</p>`,
     ...page.messages.map(small),
   ]
-  for (const exhibit of page.exhibits) parts.push(exhibitMarkup(exhibit))
+  // Exhibits before the first section stand beside sections, not under one.
+  let heading: 'h3' | 'h4' = 'h3'
+  for (const exhibit of page.exhibits) {
+    if (exhibit.section !== null) {
+      heading = 'h4'
+      parts.push(sectionMarkup(exhibit.section))
+    }
+    parts.push(exhibitMarkup(exhibit, heading))
+  }
   parts.push('</div>')
   return `${parts.filter((part) => part !== '').join('\n')}\n`
 }
@@ -39,12 +47,16 @@ function small(text: string): string {
   return text === '' ? '' : `<p style="margin:2px 0;font-size:12px;color:${QUIET}">${escapeText(text)}</p>`
 }
 
-function exhibitMarkup(exhibit: Exhibit): string {
+function sectionMarkup(text: string): string {
+  return `<h3 style="margin:26px 0 0;font-size:19px;border-bottom:1px solid ${HAIR}">${escapeText(text)}</h3>`
+}
+
+function exhibitMarkup(exhibit: Exhibit, heading: 'h3' | 'h4'): string {
   return [
-    `<h3 style="margin:22px 0 2px;font-size:17px">${escapeText(exhibit.title)}</h3>`,
+    `<${heading} style="margin:22px 0 2px;font-size:17px">${escapeText(exhibit.title)}</${heading}>`,
     small(aboutExhibit(exhibit)),
     inside(exhibit),
-    ...exhibit.legends.map((legend) => legendMarkup(legend, exhibit.legends.length === 1)),
+    ...exhibit.legends.map((legend) => legendMarkup(legendParts(legend, exhibit))),
     ...exhibit.messages.map(small),
   ]
     .filter((part) => part !== '')
@@ -52,6 +64,8 @@ function exhibitMarkup(exhibit: Exhibit): string {
 }
 
 function inside(exhibit: Exhibit): string {
+  const empty = emptyText(exhibit)
+  if (empty !== null) return small(empty)
   switch (exhibit.kind) {
     case 'chart':
       return tableMarkup(chartSheet(exhibit), false)
@@ -64,7 +78,7 @@ function inside(exhibit: Exhibit): string {
     case 'reading':
       return wordsMarkup(exhibit)
     default:
-      return exhibit.rows.length === 0 ? small('No rows.') : tableMarkup(gridSheet(exhibit), exhibit.kind === 'heatmap')
+      return tableMarkup(gridSheet(exhibit), exhibit.kind === 'heatmap')
   }
 }
 
@@ -132,55 +146,48 @@ function barMarkup(bar: NonNullable<SheetCell['bar']>, dot: 'from' | 'to' | null
 }
 
 function cardsMarkup({ cards }: CardsExhibit): string {
-  const cells = cards.map(({ label, cell, change, note, trend }) => {
+  const cells = cards.map((card) => {
+    const { label, cell, change, trend } = card
     const sign = cell.style.icon === null ? '' : glyph(cell.style.icon)
     const icon = sign === '' ? '' : `${escapeText(sign)} `
-    const lines = [
-      cell.statusText,
-      cell.flag ?? '',
-      change === null ? '' : `${glyph(change.icon)} ${change.text}`,
-      note ?? '',
-      trend === null ? '' : blockTrend(trend, false),
-    ]
-    const more = lines
-      .filter((text) => text !== '')
-      .map((text) => `<br><span style="font-size:12px;font-weight:normal">${escapeText(text)}</span>`)
-    return `<td style="padding:10px 16px;vertical-align:top;border:1px solid ${HAIR}${lookStyle(cell.style)}"><span style="font-size:12px">${escapeText(label)}</span><br><span style="font-size:22px;font-weight:bold">${icon}${escapeText(cell.text === '' ? 'no value' : cell.text)}</span>${more.join('')}</td>`
+    const lines = cardLines(card).map(({ part, text }) =>
+      part === 'change' && change !== null ? `${glyph(change.icon)} ${text}` : text,
+    )
+    const more = [...lines, ...(trend === null ? [] : [blockTrend(trend, false)])].map(
+      (text) => `<br><span style="font-size:12px;font-weight:normal">${escapeText(text)}</span>`,
+    )
+    return `<td style="padding:10px 16px;vertical-align:top;border:1px solid ${HAIR}${lookStyle(cell.style)}"><span style="font-size:12px">${escapeText(label)}</span><br><span style="font-size:22px;font-weight:bold">${icon}${escapeText(cardValue(card))}</span>${more.join('')}</td>`
   })
   return `<table role="presentation" style="border-collapse:separate;border-spacing:6px;${FONT}"><tr>${cells.join('')}</tr></table>`
 }
 
 function wordsMarkup({ sentences }: ReadingExhibit): string {
-  const items = sentences.map(({ text, style: look, statusText }) => {
-    if (look === null) return `<p style="margin:4px 0">${escapeText(text)}</p>`
-    const sign = look.icon === null ? '' : glyph(look.icon)
+  const items = sentences.map((sentence) => {
+    const { tag, rest } = sentenceParts(sentence)
+    if (tag === null) return `<p style="margin:4px 0">${escapeText(rest)}</p>`
+    const sign = tag.style.icon === null ? '' : glyph(tag.style.icon)
     const icon = sign === '' ? '' : `${escapeText(sign)} `
-    const rest = text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 1) : text
-    return `<p style="margin:4px 0"><span style="padding:1px 6px${lookStyle(look)}">${icon}${escapeText(statusText)}</span>${escapeText(rest)}</p>`
+    return `<p style="margin:4px 0"><span style="padding:1px 6px${lookStyle(tag.style)}">${icon}${escapeText(tag.text)}</span>${escapeText(rest)}</p>`
   })
   return items.join('\n')
 }
 
-function legendMarkup(legend: Legend, alone: boolean): string {
-  const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
-  const entries = legend.entries.map((entry) => {
-    const { style: look, label } = entry
-    const icons = look.icon === 'bySign' ? ['up', 'sideways', 'down'] : look.icon === null ? [] : [look.icon]
+function legendMarkup({ heading, entries, ramp }: LegendParts): string {
+  const items = entries.map(({ style, icons, label, about }) => {
     const mark =
-      icons.map((icon) => glyph(icon)).join('') || (look.bar === null ? (look.fill === null ? 'Aa' : ' ') : ' ')
-    const ground = look.fill === null && look.bar !== null ? `;background:${colorText(look.bar.color)}` : ''
-    return `<span style="white-space:nowrap;margin-right:14px"><span style="padding:0 5px${lookStyle(look)}${ground}">${escapeText(mark)}</span> <b style="color:${colorText(SOOT)}">${escapeText(label)}</b> ${escapeText(aboutEntry(entry))}</span>`
+      icons.map((icon) => glyph(icon)).join('') || (style.bar === null ? (style.fill === null ? 'Aa' : ' ') : ' ')
+    const ground = style.fill === null && style.bar !== null ? `;background:${colorText(style.bar.color)}` : ''
+    return `<span style="white-space:nowrap;margin-right:14px"><span style="padding:0 5px${lookStyle(style)}${ground}">${escapeText(mark)}</span> <b style="color:${colorText(SOOT)}">${escapeText(label)}</b> ${escapeText(about)}</span>`
   })
-  const { ramp } = legend
-  const marks = ramp === undefined ? [] : ramp.marks.map(({ text, what }) => `${text} ${what}`.trim())
-  const blocks =
-    ramp === undefined || ramp.marks.length === 0
-      ? ''
-      : Array.from(
-          { length: 16 },
-          (_, i) =>
-            `<span style="background:${colorText(ramp.colors[Math.round((i / 15) * (ramp.colors.length - 1))])}">&nbsp;</span>`,
-        ).join('')
-  const body = [escapeText(of.join(', ')), entries.join(' '), `${blocks} ${escapeText(marks.join(' … '))}`.trim()]
+  const scale = ramp === undefined ? '' : rampMarkup(ramp)
+  const body = [escapeText(heading), items.join(' '), scale]
   return `<p style="margin:6px 0 0;font-size:12px;color:${QUIET}">${body.filter((part) => part !== '').join('<br>')}</p>`
+}
+
+function rampMarkup({ colors, marks }: NonNullable<LegendParts['ramp']>): string {
+  const blocks = Array.from({ length: 16 }, (_, i) => {
+    const color = colors[Math.round((i / 15) * (colors.length - 1))]
+    return `<span style="background:${colorText(color)}">&nbsp;</span>`
+  })
+  return `${blocks.join('')} ${escapeText(marks.map(({ text }) => text).join(' … '))}`.trim()
 }

@@ -1,6 +1,7 @@
 import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type Trend } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { type ColumnPart, columnParts, rowAddress } from '../model/address.js'
+import { emptyText } from '../model/parts.js'
 import { type WrittenRow, writtenRows } from '../model/rows.js'
 import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
 import { fitOf, gridRoom } from './fit.js'
@@ -38,7 +39,8 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
       : `grid ${exhibit.spacing}`
   // Numbers of wide heatmaps stand upright instead.
   const fit = heat ? '' : fitOf(gridRoom(exhibit, rows))
-  const none = rows.length === 0 ? '<p class="none">No rows.</p>' : ''
+  const empty = emptyText(exhibit)
+  const none = empty === null ? '' : `<p class="none">${empty}</p>`
   const count = long ? ` aria-rowcount="${rows.length + exhibit.columnHeadings.length}"` : ''
   const bodies = long ? longBodies(exhibit, rows, write, writing) : `<tbody>${body}</tbody>`
   const table = (label: string, attributes: string, inside: string): string =>

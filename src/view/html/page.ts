@@ -4,6 +4,7 @@ import type { DrawingDocument } from '../chart/frame.js'
 import { escapeText } from '../markup.js'
 import { aboutExhibit, aboutPage } from '../model/captions.js'
 import { iconSymbols } from '../model/icon.js'
+import { legendParts } from '../model/parts.js'
 import { unpaintedTwin } from '../model/unpainted.js'
 import type { Writing } from './cell.js'
 import { gridMarkup, numbersMarkup } from './grid.js'
@@ -122,10 +123,10 @@ async function drawCharts(
 function exhibitMarkup(exhibit: Exhibit, writing: Writing, inside: string, heading: 'h2' | 'h3'): string {
   const id = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
   const about = aboutExhibit(exhibit)
-  const alone = exhibit.legends.length === 1
   const legends =
-    exhibit.legends.map((legend) => legendMarkup(legend, writing.classes, alone, writing.icons)).join('') +
-    missingMarkup(exhibit)
+    exhibit.legends
+      .map((legend) => legendMarkup(legend.title, legendParts(legend, exhibit), writing.classes, writing.icons))
+      .join('') + missingMarkup(exhibit)
   const fit = exhibit.kind === 'table' || exhibit.kind === 'list' || exhibit.kind === 'reading' ? ' class="fit"' : ''
   const said = about === '' ? '' : `<p class="note">${escapeText(about)}</p>\n`
   return `<section${fit} aria-labelledby="${escapeText(id)}"><${heading} id="${escapeText(id)}">${escapeText(exhibit.title)}</${heading}>

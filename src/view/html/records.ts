@@ -1,11 +1,14 @@
 import type { PageRecord, RecordsExhibit } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { columnAddress, rowAddress } from '../model/address.js'
+import { emptyText } from '../model/parts.js'
 import { tableCell, type Writing, wideClass } from './cell.js'
 import { fitOf, recordsRoom } from './fit.js'
 
 /** Rows of the source: as a table, or each by itself beside the averages of all. */
 export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string {
+  const empty = emptyText(exhibit)
+  if (empty !== null) return `<p class="none">${empty}</p>`
   if (exhibit.oneAtATime)
     return `<div class="ones">${exhibit.records.map((record, i) => oneMarkup(exhibit, record, i, writing)).join('')}</div>`
   const head = exhibit.columns.map(

@@ -2,14 +2,14 @@ import { colorText } from '../../color/color.js'
 import { SOOT } from '../../color/pigments.js'
 import type { Card, ChartExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
-import type { Legend } from '../../style/legend.js'
 import type { DrawingDocument } from '../chart/frame.js'
 import { SPARK } from '../chart/spark.js'
 import { cutTo, textWidth } from '../chart/text-width.js'
 import { sparkline } from '../chart/trend.js'
-import { aboutEntry, aboutExhibit } from '../model/captions.js'
+import { aboutExhibit } from '../model/captions.js'
 import { checkGiven, documentFor } from '../model/check-input.js'
-import { gridSheet, recordsSheet } from '../model/sheet.js'
+import { cardLines, cardValue, emptyText, type LegendParts, legendParts, sentenceParts } from '../model/parts.js'
+import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
 import { barAt, drawText, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile } from './draw.js'
 import { tablePiece } from './table.js'
 
@@ -53,7 +53,7 @@ export async function toSvg(page: Page, given: SvgOptions = {}): Promise<SvgFile
     const rows = exhibit.kind === 'records' ? exhibit.records.length : 'rows' in exhibit ? exhibit.rows.length : 0
     const cut = rows > (options.rows ?? MAX_ROWS) ? [`The first ${options.rows ?? MAX_ROWS} of ${rows} rows.`] : []
     const said = [...cut, ...exhibit.messages].map((text) => textPiece(cutTo(text, 12, PAGE_WIDTH), 12, 400, true))
-    const keys = exhibit.legends.map((legend) => legendPiece(legend, exhibit.legends.length === 1, page.icons))
+    const keys = exhibit.legends.map((legend) => legendPiece(legendParts(legend, exhibit), page.icons))
     const head = stacked([title, ...(about === '' ? [] : [textPiece(cutTo(about, 13, PAGE_WIDTH), 13, 400, true)])], 5)
     files.push({ name: exhibit.name, text: svgFile(exhibit.title, stacked([head, body, ...keys, ...said], 14)) })
   }
@@ -67,21 +67,26 @@ function textPiece(text: string, size: number, weight: number, quiet = false): P
 
 async function bodyOf(exhibit: Exhibit, icons: Icons, options: SvgOptions): Promise<Piece> {
   const rows = options.rows ?? MAX_ROWS
+  const empty = emptyText(exhibit)
+  if (empty !== null) return textPiece(empty, 13, 400, true)
   switch (exhibit.kind) {
     case 'chart':
-      if (exhibit.points.every(({ value }) => value === null)) return textPiece('No values.', 13, 400, true)
       return chartPiece(exhibit, options)
     case 'cards':
       return cardsPiece(exhibit.cards, icons)
     case 'reading':
       return wordsPiece(exhibit, icons)
     case 'records': {
+      if (exhibit.oneAtATime)
+        return stacked(
+          exhibit.records.slice(0, rows).map((record) => tablePiece(recordSheet(exhibit, record), false, icons)),
+          18,
+        )
       const sheet = recordsSheet(exhibit)
       return tablePiece({ ...sheet, rows: sheet.rows.slice(0, rows) }, false, icons)
     }
     default: {
       const sheet = gridSheet(exhibit)
-      if (sheet.rows.length === 0) return textPiece('No rows.', 13, 400, true)
       return tablePiece({ ...sheet, rows: sheet.rows.slice(0, rows) }, exhibit.kind === 'heatmap', icons)
     }
   }
@@ -133,53 +138,56 @@ function flowed(items: readonly { width: number; markup: string }[]): Piece {
   return { width: widest, height: items.length === 0 ? 0 : y + 20, markup: parts.join('') }
 }
 
-function legendPiece(legend: Legend, alone: boolean, icons: Icons): Piece {
-  const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
-  const entries = legend.entries.map((entry) => {
-    const { style: look, label } = entry
-    const text = aboutEntry(entry)
-    const strong = textWidth(label, 12.5) * 1.08
-    const drawn = [groundAt(0, 0, 22, 18, look, false)]
-    if (look.icon !== null) drawn.push(iconAt(4, 2, 14, look.icon === 'bySign' ? 'up' : look.icon, inkOf(look), icons))
-    else if (look.bar !== null) drawn.push(barAt(1, 9, 20, { from: 0, to: 1 }, null, look))
-    else if (look.fill === null)
-      drawn.push(
-        drawText(2, 13.5, 'Aa', { size: 12.5, color: inkOf(look), weight: look.weight === 'bold' ? 700 : 400 }),
-      )
-    drawn.push(drawText(30, 13.5, label, { size: 12.5, weight: 600 }))
-    drawn.push(drawText(30 + (label === '' ? 0 : strong + 5), 13.5, text, { size: 12.5, color: QUIET }))
-    return { width: 36 + strong + textWidth(text, 12.5), markup: drawn.join('') }
+function legendPiece({ heading, entries, ramp }: LegendParts, icons: Icons): Piece {
+  const drawn = entries.map((entry) => {
+    const sample = samplePiece(entry, icons)
+    const left = sample.width + 8
+    const strong = textWidth(entry.label, 12.5) * 1.08
+    const label = drawText(left, 13.5, entry.label, { size: 12.5, weight: 600 })
+    const about = drawText(left + (entry.label === '' ? 0 : strong + 5), 13.5, entry.about, {
+      size: 12.5,
+      color: QUIET,
+    })
+    return { width: left + 6 + strong + textWidth(entry.about, 12.5), markup: `${sample.markup}${label}${about}` }
   })
-  const { ramp } = legend
-  const flow =
-    ramp === undefined || ramp.marks.length === 0
-      ? flowed(entries)
-      : {
-          width: 340,
-          height: 32,
-          markup: [
-            ...Array.from({ length: 34 }, (_, i) => {
-              const color = ramp.colors[Math.round((i / 33) * (ramp.colors.length - 1))]
-              return `<rect x="${i * 10}" width="10.5" height="12" fill="${colorText(color)}"/>`
-            }),
-            ...ramp.marks.map(({ at, text, what }) =>
-              drawText(at * 340, 28, `${text} ${what}`.trim(), {
-                size: 12,
-                color: QUIET,
-                anchor: at === 0 ? 'start' : at === 1 ? 'end' : 'middle',
-              }),
-            ),
-          ].join(''),
-        }
-  return stacked([...(of.length === 0 ? [] : [textPiece(of.join(', '), 12.5, 400, true)]), flow], 5)
+  const flow = ramp === undefined ? flowed(drawn) : rampPiece(ramp)
+  return stacked([...(heading === '' ? [] : [textPiece(heading, 12.5, 400, true)]), flow], 5)
+}
+
+/** What the style of an entry is shown on: its icons, a bar, or letters. */
+function samplePiece(
+  { style, icons: names, letters }: LegendParts['entries'][number],
+  icons: Icons,
+): Omit<Piece, 'height'> {
+  const width = Math.max(22, 8 + names.length * 16)
+  const drawn = [groundAt(0, 0, width, 18, style, false)]
+  for (const [k, name] of names.entries()) drawn.push(iconAt(4 + k * 16, 2, 14, name, inkOf(style), icons))
+  if (names.length === 0 && style.bar !== null) drawn.push(barAt(1, 9, 20, { from: 0, to: 1 }, null, style))
+  if (letters)
+    drawn.push(
+      drawText(2, 13.5, 'Aa', { size: 12.5, color: inkOf(style), weight: style.weight === 'bold' ? 700 : 400 }),
+    )
+  return { width, markup: drawn.join('') }
+}
+
+function rampPiece({ colors, marks }: NonNullable<LegendParts['ramp']>): Piece {
+  const blocks = Array.from({ length: 34 }, (_, i) => {
+    const color = colors[Math.round((i / 33) * (colors.length - 1))]
+    return `<rect x="${i * 10}" width="10.5" height="12" fill="${colorText(color)}"/>`
+  })
+  const texts = marks.map(({ at, text }) =>
+    drawText(at * 340, 28, text, { size: 12, color: QUIET, anchor: at === 0 ? 'start' : at === 1 ? 'end' : 'middle' }),
+  )
+  return { width: 340, height: 32, markup: [...blocks, ...texts].join('') }
 }
 
 const CARD = { width: 232, height: 150 }
 
 function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
   const perRow = Math.min(4, Math.max(1, cards.length))
-  const parts = cards.map(({ label, cell, change, note, trend }, i) => {
-    const { style: look, statusText, flag } = cell
+  const parts = cards.map((card, i) => {
+    const { label, cell, change, trend } = card
+    const { style: look } = cell
     const ink = inkOf(look)
     const drawn: string[] = []
     drawn.push(groundAt(0, 0, CARD.width, CARD.height, look, false))
@@ -190,26 +198,17 @@ function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
     drawn.push(drawText(16, 24, cutTo(label, 13, CARD.width - 32), { weight: 600, color: ink }))
     const icon = look.icon === null || look.hide === 'icon' ? '' : look.icon
     if (icon !== '') drawn.push(iconAt(16, 34, 20, icon, ink, icons))
-    const value = look.hide === 'value' ? '' : cell.text === '' ? 'no value' : cell.text
+    const value = look.hide === 'value' ? '' : cardValue(card)
     drawn.push(drawText(icon === '' ? 16 : 44, 54, value, { size: 26, weight: 600, color: ink }))
     let y = 74
-    const lines = [
-      statusText,
-      flag ?? '',
-      ...(change === null ? [] : wrapped(change.text, 12, CARD.width - 50)),
-      note ?? '',
-    ]
-    for (const [k, text] of lines.entries()) {
-      if (text === '') continue
-      const changed = change !== null && k === 2
+    for (const { part, text } of cardLines(card)) {
+      const changed = part === 'change' && change !== null
       if (changed) drawn.push(iconAt(16, y - 11, 13, change.icon, ink, icons))
-      drawn.push(
-        drawText(change !== null && k >= 2 && k < lines.length - 1 ? 34 : 16, y, cutTo(text, 12, CARD.width - 30), {
-          size: 12,
-          color: ink,
-        }),
-      )
-      y += 16
+      const left = changed ? 34 : 16
+      for (const line of changed ? wrapped(text, 12, CARD.width - 50) : [cutTo(text, 12, CARD.width - 30)]) {
+        drawn.push(drawText(left, y, line, { size: 12, color: ink }))
+        y += 16
+      }
     }
     if (trend !== null)
       drawn.push(
@@ -234,10 +233,11 @@ function wrapped(text: string, size: number, width: number): string[] {
 }
 
 function wordsPiece({ sentences }: ReadingExhibit, icons: Icons): Piece {
-  const pieces = sentences.map(({ text, style: look, statusText }): Piece => {
+  const pieces = sentences.map((sentence): Piece => {
+    const parts = sentenceParts(sentence)
+    const { style: look, text: statusText } = parts.tag ?? { style: null, text: '' }
     const tag = look === null ? 0 : textWidth(statusText, 13) * 1.06 + (look.icon === null ? 0 : 20) + 16
-    const rest = look !== null && text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 2) : text
-    const lines = wrapped(rest, 13, 700 - tag)
+    const lines = wrapped(parts.rest.trimStart(), 13, 700 - tag)
     const drawn = lines.map((line, i) => drawText(tag === 0 ? 0 : tag + 6, 16 + i * 19, line))
     if (look !== null) {
       drawn.push(groundAt(0, 1, tag, 22, look, false))

@@ -2,12 +2,12 @@ import type { CardsExhibit, Exhibit, Page, ReadingExhibit, RecordsExhibit } from
 import { harmless } from '../../problem/print.js'
 import type { Shape } from '../../shape/shape.js'
 import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
-import type { Legend } from '../../style/legend.js'
 import { blockTrend } from '../model/blocks.js'
-import { aboutEntry, aboutExhibit, aboutPage } from '../model/captions.js'
+import { aboutExhibit, aboutPage } from '../model/captions.js'
 import { chartSheet } from '../model/chart-sheet.js'
 import { checkGiven } from '../model/check-input.js'
 import { glyph } from '../model/glyph.js'
+import { cardLines, cardValue, emptyText, type LegendParts, legendParts } from '../model/parts.js'
 import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
 import { padEnd, widthOf, wrap } from './columns.js'
 import { type ColorDepth, createInk, type Drawing, type Ink } from './ink.js'
@@ -68,42 +68,44 @@ function drawExhibit(exhibit: Exhibit, drawing: Drawing): string[] {
     ...bold(exhibit.title, drawing),
     ...quiet(aboutExhibit(exhibit), drawing),
     ...inside(exhibit, drawing),
-    ...exhibit.legends.flatMap((legend) => legendLines(legend, exhibit.legends.length === 1, drawing)),
+    ...exhibit.legends.flatMap((legend) => legendLines(legendParts(legend, exhibit), drawing)),
     ...exhibit.messages.flatMap((text) => quiet(`note: ${text}`, drawing)),
   ]
 }
 
 function inside(exhibit: Exhibit, drawing: Drawing): string[] {
+  const empty = emptyText(exhibit)
+  if (empty !== null) return [drawing.ink.quiet(empty)]
   switch (exhibit.kind) {
     case 'chart':
-      if (exhibit.points.every(({ value }) => value === null)) return [drawing.ink.quiet('No values.')]
       return sheetLines(chartSheet(exhibit), drawing)
     case 'cards':
-      return cardLines(exhibit, drawing)
+      return linesOfCards(exhibit, drawing)
     case 'records':
       return recordLines(exhibit, drawing)
     case 'reading':
       return wordLines(exhibit, drawing)
     default:
-      return exhibit.rows.length === 0
-        ? [drawing.ink.quiet('No rows.')]
-        : sheetLines(gridSheet(exhibit), drawing, exhibit.kind === 'heatmap')
+      return sheetLines(gridSheet(exhibit), drawing, exhibit.kind === 'heatmap')
   }
 }
 
-function cardLines({ cards }: CardsExhibit, drawing: Drawing): string[] {
+function linesOfCards({ cards }: CardsExhibit, drawing: Drawing): string[] {
   const { ink, ascii } = drawing
   const wide = Math.max(0, ...cards.map(({ label }) => widthOf(harmless(label))))
-  return cards.flatMap(({ label, cell, change, note, trend }) => {
-    const { style: look, statusText, flag } = cell
+  return cards.flatMap((card) => {
+    const { label, cell, change, trend } = card
+    const { style: look } = cell
     const sign = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, ascii)
     const mark = sign === '' ? '' : `${sign} `
-    const value = harmless(cell.text === '' ? 'no value' : cell.text)
+    const value = harmless(cardValue(card))
     const shown = look.hide === 'value' && ink.colored ? '' : value
-    const head = `${padEnd(harmless(label), wide)}  ${ink.cell(` ${mark}${shown} `, { ...look, weight: 'bold' })}${statusText === '' ? '' : ` ${harmless(statusText)}`}${flag === null ? '' : ` ${harmless(flag)}`}`
-    const more = [change === null ? '' : `${glyph(change.icon, ascii)} ${change.text}`, note ?? ''].filter(
-      (text) => text !== '',
-    )
+    const lines = cardLines(card)
+    const beside = lines.filter(({ part }) => part === 'status' || part === 'flag')
+    const head = `${padEnd(harmless(label), wide)}  ${ink.cell(` ${mark}${shown} `, { ...look, weight: 'bold' })}${beside.map(({ text }) => ` ${harmless(text)}`).join('')}`
+    const more = lines
+      .filter((line) => !beside.includes(line))
+      .map(({ part, text }) => (part === 'change' && change !== null ? `${glyph(change.icon, ascii)} ${text}` : text))
     const indent = ' '.repeat(wide + 3)
     return [
       head.trimEnd(),
@@ -134,23 +136,18 @@ function wordLines({ sentences }: ReadingExhibit, { ink, width, ascii }: Drawing
   })
 }
 
-function legendLines(legend: Legend, alone: boolean, { ink, width, ascii }: Drawing): string[] {
-  const of = [alone ? '' : `${legend.measureLabel}: ${legend.title}`, legend.population].filter((text) => text !== '')
-  const lines = of.length === 0 ? [] : wrap(harmless(of.join(', ')), width).map((line) => ink.quiet(line))
-  for (const entry of legend.entries) {
-    const { style: look, label } = entry
-    const icons = look.icon === 'bySign' ? ['up', 'sideways', 'down'] : look.icon === null ? [] : [look.icon]
+function legendLines({ heading, entries, ramp }: LegendParts, { ink, width, ascii }: Drawing): string[] {
+  const lines = heading === '' ? [] : wrap(harmless(heading), width).map((line) => ink.quiet(line))
+  for (const { style, icons, label, about } of entries) {
     const mark = icons.map((icon) => glyph(icon, ascii)).join('')
-    const swatch = inkSample(look, mark, ink)
-    const text = harmless(`${label} ${aboutEntry(entry)}`.trim())
+    const swatch = inkSample(style, mark, ink)
+    const text = harmless(`${label} ${about}`.trim())
     lines.push(`  ${swatch === '' ? '' : `${swatch} `}${text}`)
   }
-  const { ramp } = legend
-  if (ramp !== undefined && ramp.marks.length > 0) {
+  if (ramp !== undefined) {
     const blocks = Array.from({ length: 17 }, (_, i) => ramp.colors[Math.round((i / 16) * (ramp.colors.length - 1))])
     const drawn = ink.colored ? `${blocks.map((fill) => ink.cell(' ', { ...PLAIN_STYLE, fill })).join('')} ` : ''
-    const marks = ramp.marks.map(({ text, what }) => `${text} ${what}`.trim()).join(' … ')
-    lines.push(`  ${drawn}${harmless(marks)}`)
+    lines.push(`  ${drawn}${harmless(ramp.marks.map(({ text }) => text).join(' … '))}`)
   }
   return lines
 }

@@ -1,0 +1,88 @@
+import type { Card, Exhibit, ReadingExhibit } from '../../page/page.js'
+import type { CellStyle } from '../../style/cell-style.js'
+import type { Legend } from '../../style/legend.js'
+import { aboutEntry } from './captions.js'
+
+/** What every writer shows of the parts of a page, decided once: writers only draw it. */
+
+/** A legend: its heading, an entry for each style, the marks of its scale. */
+export interface LegendParts {
+  /** Empty where the exhibit has one legend, which needs no name. */
+  heading: string
+  entries: readonly {
+    style: CellStyle
+    /** Icons of the entry: one, three for an arrow by its sign, or none. */
+    icons: readonly string[]
+    label: string
+    /** The limit, and how many cells have it. */
+    about: string
+    /** Whether its style shows on letters alone. */
+    letters: boolean
+  }[]
+  ramp: { colors: readonly number[]; marks: readonly { at: number; text: string }[] } | undefined
+}
+
+/** What the arrow by a value's sign becomes, from above zero down. */
+const ARROWS = ['up', 'sideways', 'down']
+
+export function legendParts(
+  { measureLabel, title, population, entries, ramp }: Legend,
+  { legends }: Pick<Exhibit, 'legends'>,
+): LegendParts {
+  const own = legends.length === 1 ? '' : `${measureLabel}: ${title}`
+  return {
+    heading: [own, population].filter((text) => text !== '').join(', '),
+    entries: entries.map((entry) => {
+      const { style, label } = entry
+      const { icon, fill, bar, ink, weight } = style
+      const icons = icon === null ? [] : icon === 'bySign' ? ARROWS : [icon]
+      const bare = fill === null && icon === null && bar === null
+      return { style, icons, label, about: aboutEntry(entry), letters: bare && (ink !== null || weight !== null) }
+    }),
+    ramp:
+      ramp === undefined || ramp.marks.length === 0
+        ? undefined
+        : {
+            colors: ramp.colors,
+            marks: ramp.marks.map(({ at, text, what }) => ({ at, text: `${text} ${what}`.trim() })),
+          },
+  }
+}
+
+/** A sentence of a reading: the tag of its status, and what follows it. */
+export function sentenceParts({ text, style, statusText }: ReadingExhibit['sentences'][number]): {
+  tag: { style: CellStyle; text: string } | null
+  rest: string
+} {
+  if (style === null) return { tag: null, rest: text }
+  // The tag stands for the words and their colon.
+  const rest = text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 1) : text
+  return { tag: { style, text: statusText }, rest }
+}
+
+/** The value of a card as it is shown. */
+export function cardValue({ cell }: Card): string {
+  return cell.text === '' ? 'no value' : cell.text
+}
+
+/** The lines under the value of a card: status, flag, change and note, those that it has. */
+export function cardLines({
+  cell,
+  change,
+  note,
+}: Card): { part: 'status' | 'flag' | 'change' | 'note'; text: string }[] {
+  const lines = [
+    { part: 'status' as const, text: cell.statusText },
+    { part: 'flag' as const, text: cell.flag ?? '' },
+    { part: 'change' as const, text: change?.text ?? '' },
+    { part: 'note' as const, text: note ?? '' },
+  ]
+  return lines.filter(({ text }) => text !== '')
+}
+
+/** What is said in the place of an exhibit that has nothing to show; null where it has something. */
+export function emptyText(exhibit: Exhibit): string | null {
+  if (exhibit.kind === 'chart') return exhibit.points.every(({ value }) => value === null) ? 'No values.' : null
+  if (exhibit.kind === 'records') return exhibit.records.length === 0 ? 'No rows.' : null
+  return 'rows' in exhibit && exhibit.rows.length === 0 ? 'No rows.' : null
+}
