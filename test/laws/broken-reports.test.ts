@@ -4,6 +4,7 @@ import { ProblemError } from 'acuarela'
 import { openReport } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 import { ROOT } from '../support/tool.js'
 
 const DEMO = readFileSync(join(ROOT, 'examples/brezal/spring.acuarela.yaml'), 'utf8')
@@ -81,7 +82,7 @@ test('however a report is broken, it is painted or refused with problems that ha
         }
       }
     }),
-    { seed: 20250630, numRuns: 400 },
+    { seed: 20250630, numRuns: effort(400, 120) },
   )
   // Both ways are walked often enough to mean something.
   expect(refused).toBeGreaterThan(200)

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { type Cell, cellsOf, type Exhibit, openReport, type Page, type RecordCell } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 import { duckdbTable } from '../support/engines.js'
 import {
   amountOf,
@@ -143,7 +144,7 @@ test('sums of cents, a second source, places, the order of rows and totals are t
       expect(order.slice(0, values.length)).toEqual(values)
       expect(order.slice(values.length).every((value) => value === null)).toBe(true)
     }),
-    { numRuns: 60, seed: 20261129 },
+    { numRuns: effort(60, 30), seed: 20261129 },
   )
 })
 
@@ -192,7 +193,7 @@ test('crossed sums and their totals, runs of falling months, chart values, recor
         .map(({ row }) => keyIn(row, 'shop'))
       expect([...listed].sort()).toEqual(lows.sort())
     }),
-    { numRuns: 60, seed: 20261130 },
+    { numRuns: effort(60, 30), seed: 20261130 },
   )
 })
 

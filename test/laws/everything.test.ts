@@ -2,6 +2,7 @@ import { toJson } from 'acuarela/data'
 import { openReport } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 import type { Painted, PaintedCell } from '../support/painted.js'
 import { exhibitOf } from '../support/painted.js'
 
@@ -85,7 +86,7 @@ test('among everything: cells that a filter leaves are compared with all there w
       for (const [i, cell] of details(all, 'means').entries())
         expect(cell.style.status).toBe(details(all, 'shown')[i].style.status)
     }),
-    { numRuns: 80, seed: 23 },
+    { numRuns: effort(80, 30), seed: 23 },
   )
   expect(seen.filtered).toBeGreaterThan(150)
   expect(seen.other).toBeGreaterThan(10)

@@ -1,9 +1,10 @@
 import { paint } from 'acuarela'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 import { type Row, rows, rules, specOf, tableOf } from '../support/rules.js'
 
-const RUNS = { seed: 20261123, numRuns: 150 }
+const RUNS = { seed: 20261123, numRuns: effort(150, 80) }
 const COLUMNS = ['x', 'y', 'region']
 
 function each(list: readonly Row[], visit: (row: number, column: string) => void): void {

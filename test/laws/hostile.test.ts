@@ -1,6 +1,7 @@
 import { createPainter, fromColumns, ProblemError, paint } from 'acuarela'
 import { checkReportData } from 'acuarela/report'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 
 /** A small generator with a fixed seed: a hundred thousand inputs are too many to shrink. */
 function random(seed: number): () => number {
@@ -14,7 +15,7 @@ function random(seed: number): () => number {
 const PIECES = [
   ...'( ) , . + - * / = != < <= > >= % # @ $ { } [ ] ; : \\ \' " ` ~ ^ & | ! ?'.split(' '),
   ...'of and or not in is missing if then else where within true false contains everything'.split(' '),
-  ...'sum mean median lowest highest count distinct percentile deviation first last abs round share rank lag'.split(
+  ...'sum mean median lowest highest count countDistinct percentile stdev first last abs round share rank lag'.split(
     ' ',
   ),
   ...'value revenue plan target region shop 0 1 2.5 80% 1e9 1e999 2025 2025-Q2 2025-06-01 -0'.split(' '),
@@ -44,13 +45,13 @@ const table = fromColumns({
   shop: ['a', 'b', 'c', 'd'],
 })
 
-test('a hundred thousand hostile expressions are bound or refused, and nothing else happens', {
+test('hostile expressions are bound or refused, and nothing else happens', {
   timeout: 300_000,
 }, () => {
   const next = random(1)
   const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]
   const seen = { bound: 0, refused: 0 }
-  for (let i = 0; i < 100_000; i++) {
+  for (let i = 0; i < effort(100_000, 20_000); i++) {
     const text = Array.from({ length: 1 + Math.floor(next() * 12) }, () => pick(PIECES)).join(next() < 0.7 ? ' ' : '')
     const rule = pick([
       { bands: [{ atLeast: text, style: { weight: 'bold' as const } }] },

@@ -12,9 +12,10 @@ import {
 } from 'culori'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 import { type Row, rows, STATUSES, tableOf } from '../support/rules.js'
 
-const RUNS = { seed: 20261123, numRuns: 250 }
+const RUNS = { seed: 20261123, numRuns: effort(250, 100) }
 const present = (list: readonly Row[]): number[] => list.map((row) => row.x).filter((v) => !Number.isNaN(v))
 
 test('law 18: a bar begins and ends where its words say, clamped, from its base', () => {
@@ -362,7 +363,7 @@ test('percentiles and places over many values are those of sorting, outliers, ti
         if (Math.abs(x[i] - limit) > Math.abs(limit) * 1e-12) expect(look.icon).toBe(x[i] > limit ? 'up' : null)
       }
     }),
-    { seed: 20261123, numRuns: 12 },
+    { seed: 20261123, numRuns: effort(12, 5) },
   )
 })
 

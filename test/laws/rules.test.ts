@@ -10,8 +10,9 @@ import {
 import { formatHex, interpolate, wcagContrast } from 'culori'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 
-const SEED = { seed: 20250630, numRuns: 250 }
+const SEED = { seed: 20250630, numRuns: effort(250, 120) }
 const STATUSES: PaintSpec['statuses'] = {
   ahead: { wash: 'aqua', icon: 'tick' },
   close: { wash: 'straw' },

@@ -8,6 +8,7 @@ import { createSession, type Session } from '../../src/live/state/session.js'
 import { FIRST_STATE, type LiveState } from '../../src/live/state/state.js'
 import { cellsOf } from '../../src/page/page.js'
 import { bindReport } from '../../src/report/bind/report.js'
+import { effort } from '../support/effort.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
 /**
@@ -47,7 +48,7 @@ test('a report decided again with other parameters is the report decided anew, a
   let state: LiveState = FIRST_STATE
   let [before, plainBefore] = [own.first, other.first]
   const seen = { same: 0, moved: 0 }
-  for (const moves of fc.sample(MOVES, { numRuns: 24, seed: 11 })) {
+  for (const moves of fc.sample(MOVES, { numRuns: effort(24, 8), seed: 11 })) {
     for (const { name, value } of moves) state = { ...state, parameters: { ...state.parameters, [name]: value } }
     const again = await own.answer(state)
     // Between them another report is asked for, so that nothing is at hand.

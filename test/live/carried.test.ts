@@ -11,6 +11,7 @@ import { applyState, type ReaderState } from '../../src/report/transfer/apply-st
 import { packReport } from '../../src/report/transfer/pack.js'
 import { takeSnapshot } from '../../src/report/transfer/snapshot.js'
 import { openBundle } from '../../src/report/transfer/unpack.js'
+import { effort } from '../support/effort.js'
 import { WILDER, WILDER_CSV } from '../support/wild.js'
 
 async function bound(spec = WILDER, settings: Parameters<typeof bindReport>[2] = {}): Promise<BoundReport> {
@@ -94,7 +95,7 @@ async function shown(report: BoundReport): Promise<{ data: object; html: string 
 test('moves come to what the same words in the file, or given with it, are bound to', async () => {
   const first = await bound()
   const seen = new Set<string>()
-  for (const moves of fc.sample(MOVES, { numRuns: 14, seed: 3 })) {
+  for (const moves of fc.sample(MOVES, { numRuns: effort(14, 5), seed: 3 })) {
     const { spec, settings } = written(moves)
     const [own, other] = [await shown(applyState(first, moves)), await shown(await bound(spec, settings))]
     expect(own.data, JSON.stringify(moves)).toEqual(other.data)
@@ -134,7 +135,7 @@ test('a report that is packed and opened again is answered as it was, whatever i
     undefined,
     { code: 'bad-picture' } satisfies Partial<Problem>,
   ])
-  for (const moves of [NONE, ...fc.sample(MOVES, { numRuns: 8, seed: 4 })]) {
+  for (const moves of [NONE, ...fc.sample(MOVES, { numRuns: effort(8, 3), seed: 4 })]) {
     const [own, other] = [await shown(applyState(opened, moves)), await shown(applyState(decided.bound, moves))]
     expect(own.data, JSON.stringify(moves)).toEqual(other.data)
     expect(own.html).toBe(other.html)
