@@ -1,8 +1,13 @@
 // @ts-check
 /**
  * All benches, each figure beside its rival in the same run: `npm run bench`, or `npm run bench --
- * group read` for some.
+ * group read` for some. With `--record` the ratios are added to bench/history.json under the
+ * commit; with `--check` they are compared with the last that are there, and a ratio that got worse
+ * by more than a quarter is exit code 1. Times are not kept: they are of one machine.
  */
+import { execFileSync } from 'node:child_process'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
 import { groupBench } from './group.js'
 import { growBench } from './grow.js'
 import { htmlBench } from './html.js'
@@ -26,11 +31,58 @@ const BENCHES = {
   grow: () => growBench(1_000_000),
 }
 
-const asked = process.argv.slice(2)
+/** A ratio that is larger than the last by this much is worse, not noise. */
+const WORSE = 1.25
+
+const asked = process.argv.slice(2).filter((own) => !own.startsWith('--'))
+const [record, check] = ['--record', '--check'].map((flag) => process.argv.includes(flag))
+/** @type {Record<string, number>} */
+const ratios = {}
+
+/** Reads the ratio of a printed line, under the heading above it. @param {string} bench */
+function listen(bench) {
+  const print = console.log
+  let heading = ''
+  console.log = (/** @type {unknown} */ text) => {
+    print(text)
+    const line = String(text)
+    if (!line.startsWith(' ')) heading = line.trim()
+    const found = /^ {2}(\S.*?) {2,}.*?([\d.]+) × /.exec(line)
+    if (found !== null) ratios[`${bench}: ${heading}: ${found[1].trim()}`] = Number(found[2])
+  }
+  return () => {
+    console.log = print
+  }
+}
+
 console.log(`Node ${process.versions.node}, medians\n`)
 for (const [name, bench] of Object.entries(BENCHES)) {
   if (asked.length > 0 && !asked.includes(name)) continue
+  const stop = listen(name)
   await bench()
+  stop()
   // The high-water mark of the whole process so far: a bench asked for alone tells its own.
   console.log(`  peak memory so far           ${Math.round(process.resourceUsage().maxRSS / 1024)} MB\n`)
+}
+
+const file = fileURLToPath(new URL('history.json', import.meta.url))
+/** @type {{ commit: string, date: string, node: string, ratios: Record<string, number> }[]} */
+const history = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : []
+if (check) {
+  const worse = Object.entries(ratios).flatMap(([name, ratio]) => {
+    const last = history.findLast((own) => own.ratios[name] !== undefined)
+    const before = last?.ratios[name]
+    return before !== undefined && ratio > before * WORSE
+      ? [`${name}: ${ratio} ×, and ${before} × at ${last?.commit}`]
+      : []
+  })
+  for (const line of worse) console.error(line)
+  console.error(worse.length === 0 ? 'no ratio got worse by more than a quarter' : `${worse.length} ratios got worse`)
+  process.exitCode = worse.length === 0 ? 0 : 1
+}
+if (record) {
+  const commit = execFileSync('git', ['rev-parse', '--short', 'HEAD'], { encoding: 'utf8' }).trim()
+  const date = new Date().toISOString().slice(0, 10)
+  history.push({ commit, date, node: process.versions.node, ratios })
+  writeFileSync(file, `${JSON.stringify(history, null, 1)}\n`)
 }

@@ -17,7 +17,7 @@ execFileSync(process.execPath, ['node_modules/typescript/bin/tsc', '-b', 'tsconf
 // tsc leaves what it made of files that are gone since.
 const dist = join(root, 'dist')
 for (const file of readdirSync(dist, { recursive: true, encoding: 'utf8' })) {
-  const source = file.replace(/(\.d\.ts|\.js)$/, '.ts')
+  const source = file.replace(/(\.d\.ts|\.js)(\.map)?$/, '.ts')
   if (source !== file && !existsSync(join(root, 'src', source))) rmSync(join(dist, file))
 }
 const { reportJsonSchema } = await import(new URL('../scripts/schema/report.js', import.meta.url).href)

@@ -27,6 +27,7 @@ export {
 } from './live/state/state.js'
 export type { ReportBundle } from './report/transfer/unpack.js'
 
+/** What a report is mounted with: its data, and how it begins. */
 export interface MountInput extends MountOptions {
   /**
    * Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by

@@ -111,6 +111,18 @@ test('the docs name functions, values, icons and pigments as they are called now
       for (const [word] of code.matchAll(/\p{L}+/gu)) expect([file, word, old.has(word)]).toEqual([file, word, false])
 })
 
+test('the pages of the library are what its doc comments make of them', async () => {
+  const made = execFileSync(process.execPath, ['scripts/api.js', '--print'], { cwd: ROOT, encoding: 'utf8' })
+  const pages = JSON.parse(made) as [name: string, text: string][]
+  expect(readdirSync(join(ROOT, 'docs/api')).sort()).toEqual(pages.map(([name]) => name).sort())
+  for (const [name, text] of pages) expect(readFileSync(join(ROOT, 'docs/api', name), 'utf8')).toBe(text)
+  // Whatever is exported says what it is.
+  const bare = pages.flatMap(([name, text]) =>
+    [...text.matchAll(/\n## (\w+)\n\n```/g)].map(([, own]) => `${name} ${own}`),
+  )
+  expect(bare).toEqual([])
+})
+
 test('the reference is what the schema and the registries make of it', () => {
   expect(readFileSync(join(ROOT, 'docs/reference.md'), 'utf8')).toBe(
     execFileSync(process.execPath, ['scripts/reference.js', '--print'], { cwd: ROOT, encoding: 'utf8' }),

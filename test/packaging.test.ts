@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { expect, test } from 'vitest'
 import { readmeForPackage } from '../scripts/readme.js'
+import { compareImports, unusedPackages } from '../scripts/unused.js'
 import { folder, ROOT } from './support/tool.js'
 
 const run = promisify(execFile)
@@ -30,7 +31,9 @@ test('the package holds what a user needs and nothing else', async () => {
   const files = await pack(await folder())
   const kinds = new Set(
     files.map((f) =>
-      f.startsWith('dist/') ? `dist ${f.replace(/^.*?(\.d)?\.(\w+)$/, '$1.$2')}` : f.replace(/^docs\/.*\.md$/, 'docs'),
+      f.startsWith('dist/')
+        ? `dist ${f.replace(/^.*?(\.d)?\.(\w+)$/, '$1.$2')}`
+        : f.replace(/^docs\/.*\.md$/, 'docs').replace(/^src\/.*\.ts$/, 'src'),
     ),
   )
   expect([...kinds].sort()).toEqual([
@@ -39,18 +42,34 @@ test('the package holds what a user needs and nothing else', async () => {
     'dist .d.ts',
     'dist .js',
     'dist .json',
+    'dist .map',
     'dist .txt',
     'docs',
     'examples/brezal/generate.js',
     'examples/brezal/spring.acuarela.yaml',
     'examples/brezal/world.js',
     'package.json',
+    'src',
   ])
   expect(files.filter((f) => /test|tsbuildinfo|\.csv$/.test(f))).toEqual([])
   for (const entry of Object.values(manifest.exports)) {
     const targets = typeof entry === 'string' ? [entry] : Object.values(entry)
     for (const target of targets) expect(files).toContain(target.replace('./', ''))
   }
+})
+
+test('a package that nothing imports is found, and one that is imported and not named', () => {
+  const texts = [
+    "import { a } from 'here'\n",
+    `export * from '@scope/there/part'\nconst b = await ${['import', "('late')"].join('')}\n`,
+  ]
+  expect(
+    compareImports(['here', 'idle', 'late'], [...texts, "import './file.js'\nimport fs from 'node:fs'\n"], ['own']),
+  ).toEqual({
+    unused: ['idle'],
+    unnamed: ['@scope/there'],
+  })
+  expect(unusedPackages()).toEqual({ unused: [], unnamed: [] })
 })
 
 test('5.7 the README has no link that leads nowhere where npm shows it', async () => {

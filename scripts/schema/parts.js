@@ -15,21 +15,23 @@ export const pigment = z.string().meta({ names: 'PigmentName' })
 export const color = z.string().meta({ names: 'ColorName' })
 export const drawing = z.string().meta({ names: 'IconName' })
 
-export const styleSchema = z.strictObject({
-  wash: pigment.optional().describe('a pigment: sets the fill and a readable ink together'),
-  fill: color.optional().describe('a pigment or any CSS colour'),
-  ink: color.optional().describe('a pigment or any CSS colour'),
-  weight: z.enum(['bold', 'normal']).optional().describe('of the text'),
-  icon: drawing
-    .optional()
-    .describe('a drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the judged value'),
-  flag: z.string().optional().describe("words with formatted values in them: '{growth} {status}'"),
-  picture: z.string().optional().describe('an image file beside the report, or a data address'),
-  hide: z
-    .enum(['value', 'icon'])
-    .optional()
-    .describe('taken off the page; kept in hover text, exports and for assistive technology'),
-})
+export const styleSchema = z
+  .strictObject({
+    wash: pigment.optional().describe('a pigment: sets the fill and a readable ink together'),
+    fill: color.optional().describe('a pigment or any CSS colour'),
+    ink: color.optional().describe('a pigment or any CSS colour'),
+    weight: z.enum(['bold', 'normal']).optional().describe('of the text'),
+    icon: drawing
+      .optional()
+      .describe('a drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the judged value'),
+    flag: z.string().optional().describe("words with formatted values in them: '{growth} {status}'"),
+    picture: z.string().optional().describe('an image file beside the report, or a data address'),
+    hide: z
+      .enum(['value', 'icon'])
+      .optional()
+      .describe('taken off the page; kept in hover text, exports and for assistive technology'),
+  })
+  .describe('how a cell looks; what is left out is left to other rules')
 
 export const outcome = z.union([z.string(), styleSchema]).describe('a status by name, or a style')
 /** A status and a style as keys beside others. */

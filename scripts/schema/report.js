@@ -25,10 +25,12 @@ const format = z
     'money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg',
   )
 
-export const statusSchema = styleSchema.extend({
-  label: z.string().optional().describe('for readers; default: the name'),
-  verdict: z.enum(['good', 'fair', 'bad']).optional().describe('whether it is good news; left out, it is neither'),
-})
+export const statusSchema = styleSchema
+  .extend({
+    label: z.string().optional().describe('for readers; default: the name'),
+    verdict: z.enum(['good', 'fair', 'bad']).optional().describe('whether it is good news; left out, it is neither'),
+  })
+  .describe('what a cell can be, and how that looks')
 
 export const ruleSchema = z.strictObject({
   name: z.string().optional().describe('an id, unique; made up when left out'),
@@ -63,18 +65,20 @@ export const measureSchema = z.union([
   }),
 ])
 
-export const parameterSchema = z.union([
-  number,
-  z.string().describe('a number, or a percent such as 15%'),
-  z.strictObject({
-    value: z.union([number, z.string()]).describe('a number, or a percent such as 15%'),
-    from: z.union([number, z.string()]).optional().describe('the lowest a reader can set'),
-    to: z.union([number, z.string()]).optional().describe('the highest a reader can set'),
-    step: number.optional().describe('how far the control of a live page moves at once'),
-    label: z.string().optional().describe('for readers; default: the name'),
-    format: format.optional(),
-  }),
-])
+export const parameterSchema = z
+  .union([
+    number,
+    z.string().describe('a number, or a percent such as 15%'),
+    z.strictObject({
+      value: z.union([number, z.string()]).describe('a number, or a percent such as 15%'),
+      from: z.union([number, z.string()]).optional().describe('the lowest a reader can set'),
+      to: z.union([number, z.string()]).optional().describe('the highest a reader can set'),
+      step: number.optional().describe('how far the control of a live page moves at once'),
+      label: z.string().optional().describe('for readers; default: the name'),
+      format: format.optional(),
+    }),
+  ])
+  .describe('a named number, or one with its bounds, label and format')
 
 const pigmentSchema = z.union([
   z.string().describe('any CSS colour; wash and ink are made from it'),
@@ -147,89 +151,91 @@ const sourceSchema = z.strictObject({
   strict: z.boolean().optional().describe('refuse what cannot be read, instead of counting it as missing'),
 })
 
-export const reportSchema = z.strictObject({
-  title: z.string().describe('the heading of the page'),
-  note: z.string().optional().describe('words under the title'),
-  locale: z.string().optional().describe('BCP 47; default: en'),
-  asOf: z.string().optional().describe('latest (default), or an ISO 8601 date'),
-  period: z
-    .union([z.string(), number])
-    .optional()
-    .describe('what is shown unless an exhibit says otherwise; default: all'),
-  where: expression.optional(),
-  calendar: z
-    .strictObject({
-      yearStarts: z
-        .enum([
-          'January',
-          'February',
-          'March',
-          'April',
-          'May',
-          'June',
-          'July',
-          'August',
-          'September',
-          'October',
-          'November',
-          'December',
-        ])
-        .optional()
-        .describe('the month in which years begin; they are named by the year they begin in; default: January'),
-      zone: z.string().optional().describe('an IANA time zone: moments are moved there before their day is taken'),
-    })
-    .optional(),
-  sources: z
-    .record(z.string(), sourceSchema)
-    .describe('where rows come from, by name; the first is the one that exhibits are split by'),
-  fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
-  measures: z
-    .record(z.string(), measureSchema)
-    .optional()
-    .describe('what is summarised, as formulas; a report that only lists rows has none'),
-  parameters: z
-    .record(z.string(), parameterSchema)
-    .optional()
-    .describe('named numbers that limits and formulas refer to'),
-  include: z
-    .array(z.string())
-    .min(1)
-    .optional()
-    .describe('rule sets shared with other reports: their statuses, parameters, pigments, icons and rules'),
-  statuses: z
-    .record(z.string(), statusSchema)
-    .optional()
-    .describe('what a cell can be, and how that looks; legends keep this order'),
-  pigments: z
-    .record(z.string(), pigmentSchema)
-    .optional()
-    .describe('own colours under own or house names: one colour, or the three that it is used as'),
-  icons: z.record(z.string(), z.string()).optional().describe('own drawings: image files, or data addresses'),
-  rules: z
-    .array(ruleSchema)
-    .optional()
-    .describe('in order of precedence: the first that sets a channel of a cell wins it'),
-  exhibits: z.array(exhibitSchema).describe('what is on the page, in this order'),
-  filters: z
-    .array(z.string())
-    .min(1)
-    .optional()
-    .describe('what the reader of a live report may narrow by: columns and fields of the first source, and period'),
-  proof: z
-    .strictObject({
-      ignore: z
-        .array(
-          z.strictObject({
-            code: z.enum(FINDING_CODES).meta({ names: 'FindingCode' }).describe('its code'),
-            at: z.string().optional().describe('a rule, exhibit, exhibit.measure, status …; left out: everywhere'),
-            because: z.string().describe('the reason, for whoever reads the file'),
-          }),
-        )
-        .optional(),
-    })
-    .optional()
-    .describe('what proof is to be quiet about'),
-})
+export const reportSchema = z
+  .strictObject({
+    title: z.string().describe('the heading of the page'),
+    note: z.string().optional().describe('words under the title'),
+    locale: z.string().optional().describe('BCP 47; default: en'),
+    asOf: z.string().optional().describe('latest (default), or an ISO 8601 date'),
+    period: z
+      .union([z.string(), number])
+      .optional()
+      .describe('what is shown unless an exhibit says otherwise; default: all'),
+    where: expression.optional(),
+    calendar: z
+      .strictObject({
+        yearStarts: z
+          .enum([
+            'January',
+            'February',
+            'March',
+            'April',
+            'May',
+            'June',
+            'July',
+            'August',
+            'September',
+            'October',
+            'November',
+            'December',
+          ])
+          .optional()
+          .describe('the month in which years begin; they are named by the year they begin in; default: January'),
+        zone: z.string().optional().describe('an IANA time zone: moments are moved there before their day is taken'),
+      })
+      .optional(),
+    sources: z
+      .record(z.string(), sourceSchema)
+      .describe('where rows come from, by name; the first is the one that exhibits are split by'),
+    fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
+    measures: z
+      .record(z.string(), measureSchema)
+      .optional()
+      .describe('what is summarised, as formulas; a report that only lists rows has none'),
+    parameters: z
+      .record(z.string(), parameterSchema)
+      .optional()
+      .describe('named numbers that limits and formulas refer to'),
+    include: z
+      .array(z.string())
+      .min(1)
+      .optional()
+      .describe('rule sets shared with other reports: their statuses, parameters, pigments, icons and rules'),
+    statuses: z
+      .record(z.string(), statusSchema)
+      .optional()
+      .describe('what a cell can be, and how that looks; legends keep this order'),
+    pigments: z
+      .record(z.string(), pigmentSchema)
+      .optional()
+      .describe('own colours under own or house names: one colour, or the three that it is used as'),
+    icons: z.record(z.string(), z.string()).optional().describe('own drawings: image files, or data addresses'),
+    rules: z
+      .array(ruleSchema)
+      .optional()
+      .describe('in order of precedence: the first that sets a channel of a cell wins it'),
+    exhibits: z.array(exhibitSchema).describe('what is on the page, in this order'),
+    filters: z
+      .array(z.string())
+      .min(1)
+      .optional()
+      .describe('what the reader of a live report may narrow by: columns and fields of the first source, and period'),
+    proof: z
+      .strictObject({
+        ignore: z
+          .array(
+            z.strictObject({
+              code: z.enum(FINDING_CODES).meta({ names: 'FindingCode' }).describe('its code'),
+              at: z.string().optional().describe('a rule, exhibit, exhibit.measure, status …; left out: everywhere'),
+              because: z.string().describe('the reason, for whoever reads the file'),
+            }),
+          )
+          .optional(),
+      })
+      .optional()
+      .describe('what proof is to be quiet about'),
+  })
+  .describe('a report as written, in a file or as a plain object')
 
 /** The JSON Schema of a report file, for editors. */
 export function reportJsonSchema() {

@@ -19,10 +19,16 @@ export async function main({
 }): Promise<number> {
   const outcome = { code: DONE }
   const program = createProgram(io, version, outcome)
+  // Of any command, wherever it stands.
+  const debug = argv.includes('--debug')
+  const start = io.clock()
   try {
-    await program.parseAsync(withoutHelp(argv, program), { from: 'user' })
+    const own = argv.filter((text) => text !== '--debug')
+    await program.parseAsync(withoutHelp(own, program), { from: 'user' })
+    if (debug) io.err(`took ${Math.round(io.clock() - start)} ms\n`)
     return outcome.code
   } catch (error) {
+    if (debug && error instanceof Error) io.err(`${error.stack}\n`)
     if (error instanceof CommanderError && (error.exitCode === 0 || error.code === 'commander.help'))
       return error.exitCode === 0 ? DONE : REFUSED
     // Loaded here, for the tool's start should cost no more than it must.
@@ -66,7 +72,8 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
       'Says threshold, gradient and rank rules for sales reports once, and paints tables, heatmaps and charts with them.',
     )
     .version(version)
-    // What the parser refuses is told as any other problem.
+    .option('--debug', 'of any command: the stack of an error, and how long it took, on standard error')
+    // What the parser refuses is reported as any other problem.
     .configureOutput({ writeOut: io.out, writeErr: io.err, outputError: () => undefined })
     .exitOverride()
   addPaint(program, io)

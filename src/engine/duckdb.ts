@@ -9,6 +9,7 @@ import { type DatabaseTable, dateFromText, grainOfLength, grainsOf, inTurn, remo
 
 export type { DatabaseTable } from './remote.js'
 
+/** How files are summarised by DuckDB. */
 export interface DuckdbOptions {
   /**
    * Parquet files of the same columns, or patterns that name them; CSV files where `csv` says what

@@ -1,6 +1,7 @@
 import type { DecidedReport } from '../report/model/answered.js'
 import type { Action, LiveState } from './state/state.js'
 
+/** How a report begins in a page, and what is told to its program. */
 export interface MountOptions {
   /**
    * Parameters that start with another value than the report's: plain numbers (0.15 for 15 %), or

@@ -35,6 +35,7 @@ export const BROWSER_FLAGS: string[] = [
 const DEFAULT_WIDTH = 1280
 const MAX_WIDTH = 4000
 
+/** How a page is drawn as a picture. */
 export interface PictureOptions {
   /** In CSS pixels; default: 1280. What is wider than the page makes it wider. */
   width?: number

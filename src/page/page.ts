@@ -63,6 +63,7 @@ export interface PageParameter {
   text: string
 }
 
+/** What a page shows: one of these, by its `kind`. */
 export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | ReadingExhibit
 
 /** What every exhibit has, whatever it shows. */
@@ -196,6 +197,7 @@ export interface GridExhibit extends ExhibitHead {
   spacing: 'close' | 'normal' | 'wide'
 }
 
+/** A chart: places along an axis, series, and a point for each. */
 export interface ChartExhibit extends ExhibitHead {
   kind: 'chart'
   /** The key along the axis. */
@@ -262,6 +264,7 @@ export interface CardsExhibit extends ExhibitHead {
   cards: readonly Card[]
 }
 
+/** One card: a value, what it is compared with, and a line. */
 export interface Card {
   label: string
   cell: Cell

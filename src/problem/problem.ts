@@ -3,6 +3,7 @@ import { type Place, printPlace } from './place.js'
 
 export type { Path, Place } from './place.js'
 
+/** The codes of problems: what went wrong, for programs. */
 export type ProblemCode = keyof typeof SENTENCES
 
 /** What the sentence of a code is said with. */

@@ -12,6 +12,7 @@ import type { Stack, Unstack } from './layout.js'
 import { parseReadAs, type ReadAs, readAsText } from './parse-values.js'
 import type { RawTable } from './raw.js'
 
+/** How data files are read. */
 export interface ReadOptions {
   /** The file as the user named it, for problems. */
   file?: string

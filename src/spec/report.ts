@@ -4,6 +4,7 @@ import type { ExhibitSpec } from './exhibits.js'
 import type { RuleSpec, Status } from './rules.js'
 import type { MeasureEntry, ParameterSpec, PigmentSpec, SourceSpec } from './sources.js'
 
+/** A report as written, in a file or as a plain object. */
 export interface ReportSpec {
   /** The heading of the page. */
   title: string

@@ -4,6 +4,7 @@ import type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
 /** A number, or an expression in which value is the judged value. */
 export type Limit = number | string
 
+/** How a cell looks; what is left out is left to other rules. */
 export interface Style {
   /** A pigment: sets the fill and a readable ink together. */
   wash?: PigmentName | undefined
@@ -23,6 +24,7 @@ export interface Style {
   hide?: 'value' | 'icon' | undefined
 }
 
+/** What a cell can be, and how that looks. */
 export interface Status extends Style {
   /** For readers; default: the name. */
   label?: string | undefined
@@ -36,6 +38,7 @@ export type Outcome = string | Style
 /** A detail has every key of its exhibit, a total has none, a subtotal some of them. */
 export type LevelName = 'detail' | 'subtotal' | 'total'
 
+/** One band: its limits or condition, and what its cells get. */
 export interface BandSpec {
   /** A number, or an expression in which value is the judged value. */
   atLeast?: Limit | undefined
@@ -63,6 +66,7 @@ export interface BandSpec {
   style?: Style | undefined
 }
 
+/** A scale of colours or icons, and where its ends lie. */
 export interface GradientSpec {
   /** Pigments or colours from low to high; one pigment: paper to it; or badToGood, by the direction of the measure. */
   ramp?: Ramp | readonly ColorName[] | undefined
@@ -80,6 +84,7 @@ export interface GradientSpec {
   as?: 'fill' | 'ink' | 'icon' | undefined
 }
 
+/** A bar in each cell: where it begins and ends, and its colours. */
 export interface BarSpec {
   /** The left end; default: 0, or lowest where some values are negative. */
   from?: Limit | undefined
@@ -95,6 +100,7 @@ export interface BarSpec {
   finish?: 'solid' | 'fading' | undefined
 }
 
+/** Which places of the population get something: one end of it, or parts of it. */
 export interface RankSpec {
   /** A count, or a share such as 10%. */
   top?: number | string | undefined
@@ -123,6 +129,7 @@ export interface RankSpec {
   style?: Style | undefined
 }
 
+/** The text columns that styles are taken from. */
 export interface FromColumnSpec {
   /** A text column of names or labels of statuses. */
   status?: string | undefined
@@ -180,6 +187,7 @@ export type RuleSpec = RuleBase &
       }
     | {
         /** Where the value lies between two ends, as a colour. */
+        /** A scale of colours or icons, and where its ends lie. */
         gradient: GradientSpec
         bands?: undefined
         bar?: undefined
@@ -188,6 +196,7 @@ export type RuleSpec = RuleBase &
       }
     | {
         /** Where the value lies between two ends, as a bar in its cell. */
+        /** A bar in each cell: where it begins and ends, and its colours. */
         bar: BarSpec
         bands?: undefined
         gradient?: undefined
@@ -196,6 +205,7 @@ export type RuleSpec = RuleBase &
       }
     | {
         /** The value's place in its population. */
+        /** Which places of the population get something: one end of it, or parts of it. */
         rank: RankSpec
         bands?: undefined
         gradient?: undefined
@@ -204,6 +214,7 @@ export type RuleSpec = RuleBase &
       }
     | {
         /** Text columns that already hold the answer. */
+        /** The text columns that styles are taken from. */
         fromColumn: FromColumnSpec
         bands?: undefined
         gradient?: undefined

@@ -13,6 +13,7 @@ export type MeasureEntry =
       better?: 'higher' | 'lower' | 'neither' | undefined
     }
 
+/** A named number, or one with its bounds, label and format. */
 export type ParameterSpec =
   | number
   | string

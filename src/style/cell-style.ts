@@ -4,6 +4,7 @@ import { PAPER, type Pigment, SOOT } from '../color/pigments.js'
 
 /** The parts of a look that rules decide, each on its own. */
 export const CHANNELS = ['status', 'fill', 'ink', 'weight', 'icon', 'bar', 'flag', 'picture', 'hide'] as const
+/** A part of a cell's look that rules decide on its own. */
 export type Channel = (typeof CHANNELS)[number]
 
 /** How a bar is drawn; where it begins and ends is the cell's own. */

@@ -36,7 +36,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   expect(heard).toMatchObject({ parameters: { target: 100 }, filters: { region: ['Hills'] } })
   await inner.locator('tbody td').first().hover()
   await inner.locator('.whybox li').first().waitFor()
-  expect(await inner.locator('.whybox').textContent()).toContain('from 100 (Target): no')
+  expect(await inner.locator('.whybox').textContent()).toContain('at least 100 (Target): no')
 
   // A table as text, and the painted data as a file: both as they are shown now.
   await inner.getByRole('button', { name: 'Copy Shops as text' }).click()

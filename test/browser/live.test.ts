@@ -163,7 +163,7 @@ test('filters and periods give what the tool gives, an empty result is said, and
 
 test('turns at random: what is shown is always what a fresh page with the same link shows', async () => {
   const { page, faults } = await live()
-  const turns = fc.sample(fc.tuple(fc.nat(8), fc.nat(1000)), { numRuns: effort(100, 30), seed: 7 })
+  const turns = fc.sample(fc.tuple(fc.nat(8), fc.nat(1000)), { numRuns: effort(100, 15), seed: 7 })
   for (const [t, [what, n]] of turns.entries()) {
     if (what <= 1) await page.getByRole('slider', { name: 'Shop target' }).fill(String(20_000 + 5000 * (n % 21)))
     else if (what === 2) await page.getByRole('spinbutton', { name: 'Slack' }).fill(String(n % 40))

@@ -251,6 +251,14 @@ test('wrong use of the tool is exit code 2, with the way out on standard error',
   expect((await readdir(cwd)).sort()).toEqual(['r.acuarela.yaml', 'sales.csv'])
 })
 
+test('--debug says where an error was thrown, and how long it took', async () => {
+  const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
+  const fine = await acuarela(['paint', 'r.acuarela.yaml', '--debug'], cwd)
+  expect([fine.code, fine.err]).toEqual([0, expect.stringMatching(/took \d+ ms/)])
+  const broken = await acuarela(['paint', 'none.acuarela.yaml', '--debug'], cwd)
+  expect([broken.code, broken.err]).toEqual([2, expect.stringMatching(/\n {4}at .*\.js:\d+/)])
+})
+
 test('help is on standard output, with examples and exit codes', async () => {
   for (const args of [['--help'], ['paint', '--help'], ['demo', '--help'], ['--version']]) {
     const { code, out, err } = await acuarela(args)

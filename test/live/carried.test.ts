@@ -102,7 +102,7 @@ test('moves come to what the same words in the file, or given with it, are bound
     expect(own.html).toBe(other.html)
     seen.add(own.html)
   }
-  expect(seen.size).toBeGreaterThan(10)
+  expect(seen.size).toBeGreaterThan(effort(10, 3))
   // What is shown of the condition reads as one writes it.
   const where = applyState(first, { ...NONE, filters: { shop: ['Lark', "O'Hara"], big: ['true', 'false'] } }).whereText
   expect(where).toBe("(shop in ('Lark', 'O''Hara')) and (big or not big)")

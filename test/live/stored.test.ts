@@ -7,6 +7,7 @@ import { expect, test } from 'vitest'
 import { createSession, type Session } from '../../src/live/state/session.js'
 import { type Action, FIRST_STATE, nextState } from '../../src/live/state/state.js'
 import { openBundle, type ReportBundle } from '../../src/report/transfer/unpack.js'
+import { some } from '../support/effort.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 
 function dataOf(html: string): ReportBundle & Record<string, unknown> {
@@ -69,7 +70,8 @@ test('the demo page answers every dial and filter as the tool does, from summari
       { period: '2024-02 to 2024-05', where: "line in ('Roses', 'Fruit trees')" },
     ],
   ]
-  for (const [actions, settings] of cases) expect(await alike(session, report, actions, settings)).toBeGreaterThan(100)
+  for (const [actions, settings] of some(cases, 2))
+    expect(await alike(session, report, actions, settings)).toBeGreaterThan(100)
 })
 
 test('a period that cuts what the page carries by month is refused, never answered wrongly', async () => {

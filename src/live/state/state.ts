@@ -5,6 +5,7 @@ export interface LiveState extends ReaderState {
   theme: 'auto' | 'light' | 'dark'
 }
 
+/** The state of a page that its reader has not touched. */
 export const FIRST_STATE: LiveState = {
   parameters: {},
   filters: {},

@@ -192,4 +192,5 @@ export const CATALOGUE = {
   },
 } as const satisfies Readonly<Record<string, CatalogueEntry>>
 
+/** The codes of what `proof` finds. */
 export type FindingCode = keyof typeof CATALOGUE

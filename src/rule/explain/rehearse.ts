@@ -20,6 +20,7 @@ export interface Rehearsal {
   trials: Trial[]
 }
 
+/** One value that a rule was tried on. */
 export interface Trial {
   /** Null is missing. */
   value: number | string | null

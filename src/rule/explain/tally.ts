@@ -30,6 +30,7 @@ export interface PartCount {
   painted: number
 }
 
+/** Counts of statuses, and of the parts of rules. */
 export interface Tally {
   statuses: StatusCount[]
   parts: PartCount[]

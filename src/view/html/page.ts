@@ -12,6 +12,7 @@ import { legendMarkup } from './legend.js'
 import { themed } from './style.js'
 import { createStyleClasses } from './style-classes.js'
 
+/** How a page is written as HTML. */
 export interface HtmlOptions {
   /**
    * What charts are drawn with: the browser's document, say. Default: a document that needs no

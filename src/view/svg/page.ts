@@ -13,6 +13,7 @@ import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
 import { barAt, drawText, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile } from './draw.js'
 import { tablePiece } from './table.js'
 
+/** How exhibits are drawn as SVG. */
 export interface SvgOptions {
   /**
    * What charts are drawn with; default: a document that needs no browser, loaded for a page that

@@ -13,6 +13,7 @@ import { padEnd, widthOf, wrap } from './columns.js'
 import { type ColorDepth, createInk, type Drawing, type Ink } from './ink.js'
 import { sheetLines } from './sheet.js'
 
+/** How a page is written as text. */
 export interface TextOptions {
   /** Places in a line; default: 100. Infinity, or 0, leaves every table whole. */
   width?: number

@@ -2,19 +2,21 @@
 import { z } from 'zod'
 import { expression, limit, literal, outcome, outcomes } from '../../../../scripts/schema/parts.js'
 
-const bandSchema = z.strictObject({
-  atLeast: limit.optional(),
-  above: limit.optional(),
-  atMost: limit.optional(),
-  below: limit.optional(),
-  equals: literal.optional().describe('plain text, number, period or truth; never a name'),
-  in: z.array(literal).min(1).optional().describe('any of these, each plain as in equals'),
-  contains: z.string().optional().describe('a part of the judged text'),
-  when: expression.optional().describe('a free condition'),
-  missing: outcome.optional().describe('what a missing value, or one compared with a missing limit, takes'),
-  otherwise: outcome.optional().describe('what is left when every limit above could be compared; stands last'),
-  ...outcomes,
-})
+const bandSchema = z
+  .strictObject({
+    atLeast: limit.optional(),
+    above: limit.optional(),
+    atMost: limit.optional(),
+    below: limit.optional(),
+    equals: literal.optional().describe('plain text, number, period or truth; never a name'),
+    in: z.array(literal).min(1).optional().describe('any of these, each plain as in equals'),
+    contains: z.string().optional().describe('a part of the judged text'),
+    when: expression.optional().describe('a free condition'),
+    missing: outcome.optional().describe('what a missing value, or one compared with a missing limit, takes'),
+    otherwise: outcome.optional().describe('what is left when every limit above could be compared; stands last'),
+    ...outcomes,
+  })
+  .describe('one band: its limits or condition, and what its cells get')
 
 /** What the key of this kind holds in a rule. */
 export const schema = z.array(bandSchema).min(1)

@@ -1,13 +1,15 @@
 // @ts-check
 import { z } from 'zod'
 
-const fromColumnSchema = z.strictObject({
-  status: z.string().optional().describe('a text column of names or labels of statuses'),
-  fill: z.string().optional().describe('a text column of pigments or CSS colours'),
-  ink: z.string().optional().describe('a text column of pigments or CSS colours'),
-  icon: z.string().optional().describe('a text column of drawings'),
-  picture: z.string().optional().describe('a text column of image files or data addresses'),
-})
+const fromColumnSchema = z
+  .strictObject({
+    status: z.string().optional().describe('a text column of names or labels of statuses'),
+    fill: z.string().optional().describe('a text column of pigments or CSS colours'),
+    ink: z.string().optional().describe('a text column of pigments or CSS colours'),
+    icon: z.string().optional().describe('a text column of drawings'),
+    picture: z.string().optional().describe('a text column of image files or data addresses'),
+  })
+  .describe('the text columns that styles are taken from')
 
 /** What the key of this kind holds in a rule. */
 export const schema = fromColumnSchema
