@@ -1,6 +1,7 @@
 import type { DuckDBConnection, DuckDBValue } from '@duckdb/node-api'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { checkShape, type Shape } from '../shape/shape.js'
+import { CONDITION, ISO_DATE, PLAIN_NUMBER, TRUE_WORDS, WHITE_SPACE } from '../source/grammar.js'
 import type { SqlCell, SqlTable } from '../summary/sql/query.js'
 import { type Dialect, periodNumber, quoteName, type SqlColumn, unless } from '../summary/sql/text.js'
 import type { PeriodUnit } from '../time/period.js'
@@ -95,12 +96,15 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
   }
 }
 
-// A plain number, a condition and an ISO date or period, as they are read into memory.
+/** How values are read, by the definition that the parser in memory has, too. */
 const READ: Readonly<Record<Exclude<SqlColumn['kind'], 'text'>, string>> = {
-  number: '[+-]?(?:0|[1-9][0-9]*|0?\\.[0-9]+|(?:0|[1-9][0-9]*)\\.[0-9]+)(?:[eE][+-]?[0-9]+)?',
-  condition: '(?i)true|false|yes|no',
-  date: '[0-9]{4}(?:-[0-9]{2}(?:-[0-9]{2})?)?',
+  number: PLAIN_NUMBER,
+  condition: CONDITION,
+  date: ISO_DATE,
 }
+
+/** White space in an SQL string: each character by its code, for some are line ends. */
+const WHITE_SPACE_SQL = [...WHITE_SPACE].map((own) => `chr(${own.codePointAt(0)})`).join(' || ')
 
 /**
  * Reads CSV files into a table of the database, column by column as they are said to be. Every
@@ -120,7 +124,7 @@ async function loadCsv(
       problem('csv-otherwise', { column: columns.find(({ name }, i) => name !== found[i]?.trim())?.name ?? '' }),
     ])
   // White space around a value is no part of it, and blank is missing.
-  const word = (i: number): string => unless(`trim(${quoteName(found[i])}, ' \t\r\n')`, "''")
+  const word = (i: number): string => unless(`trim(${quoteName(found[i])}, ${WHITE_SPACE_SQL})`, "''")
   const checks = columns.flatMap(({ kind }, i) =>
     kind === 'text'
       ? []
@@ -138,7 +142,9 @@ async function loadCsv(
     }
   }
   const typed = columns.map(({ name, kind }, i) => `${asKind(kind, word(i))} AS ${quoteName(name)}`)
-  await connection.run(`CREATE TABLE source AS SELECT ${typed.join(', ')} FROM ${from}`)
+  // Of a single column a blank value is a blank line, which is no row.
+  const rows = columns.length === 1 ? ` WHERE ${word(0)} IS NOT NULL` : ''
+  await connection.run(`CREATE TABLE source AS SELECT ${typed.join(', ')} FROM ${from}${rows}`)
   return grains
 }
 
@@ -149,7 +155,7 @@ function isRead(kind: Exclude<SqlColumn['kind'], 'text'>, word: string): string 
 
 function asKind(kind: SqlColumn['kind'], word: string): string {
   if (kind === 'number') return `TRY_CAST(${word} AS DOUBLE)`
-  if (kind === 'condition') return `(lower(${word}) IN ('true', 'yes'))`
+  if (kind === 'condition') return `(lower(${word}) IN (${TRUE_WORDS.map((own) => `'${own}'`).join(', ')}))`
   return kind === 'date' ? `CAST(rpad(${word}, 10, '-01-01') AS DATE)` : word
 }
 

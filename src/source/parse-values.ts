@@ -1,6 +1,7 @@
 import { dayOf, monthLength } from '../time/day.js'
 import { parsePeriod, spanOf } from '../time/period.js'
 import { isMoment, momentDay, type ZoneDay } from '../time/zone.js'
+import { FALSE_WORDS, PLAIN_NUMBER, TRUE_WORDS } from './grammar.js'
 
 /** How a column is read: declared with `read:`, or found out. */
 export type ReadAs =
@@ -43,8 +44,7 @@ export function readAsText(as: ReadAs): string {
   return as.kind === 'date' && as.order !== undefined ? `date ${ORDER_WORDS[as.order]}` : as.kind
 }
 
-// 007 is a name, not a number: a leading zero stands only before a point.
-const PLAIN = /^[+-]?(?:0|[1-9]\d*|0?(?=\.))(?:\.\d+)?(?:[eE][+-]?\d+)?$/
+const PLAIN = new RegExp(`^(?:${PLAIN_NUMBER})$`)
 const PERCENT = /^[+-]?(?:0|[1-9]\d*|0?(?=\.))(?:\.\d+)?\s?%$/
 
 export function isPlainNumber(word: string): boolean {
@@ -161,10 +161,8 @@ export function writtenDay(word: string, order: DateOrder): number {
 }
 
 const TRUTHS: ReadonlyMap<string, number> = new Map([
-  ['true', 1],
-  ['yes', 1],
-  ['false', 0],
-  ['no', 0],
+  ...TRUE_WORDS.map((word): [string, number] => [word, 1]),
+  ...FALSE_WORDS.map((word): [string, number] => [word, 0]),
 ])
 
 /** 1, 0, or -1 for a word that is no truth. */

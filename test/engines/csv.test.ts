@@ -2,8 +2,10 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { toJson } from 'acuarela/data'
 import { openDuckdb } from 'acuarela/engine/duckdb'
-import { openReport } from 'acuarela/report'
+import { openReport, readCsv } from 'acuarela/report'
+import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { effort } from '../support/effort.js'
 import { writeParquet } from '../support/engines.js'
 import { folder, ROOT } from '../support/tool.js'
 
@@ -59,6 +61,68 @@ test('white space, blanks and every way to write a plain number are read as in m
   await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('day is not the same')
   writeFileSync(file, csv.replace('amount', 'sum'))
   await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('amount is not the same')
+})
+
+test('a value with any Unicode around it and in it is read by duckdb as it is in memory, or refused', async () => {
+  const spaces = '\t\u000b\u000c \u00a0\u1680\u2003\u2028\u202f\u205f\u3000\ufeff\u180e\u200b\u0085'
+  const odd = fc.constantFrom(...spaces, ...'ſKıİéÅ')
+  // Line ends and quotes are the parser's own, and held elsewhere.
+  const letter = fc
+    .oneof(odd, fc.string({ unit: 'binary', minLength: 1, maxLength: 1 }))
+    .filter((own) => !/[\r\n"\0]|\p{Cs}/u.test(own))
+  const around = fc.string({ unit: odd, maxLength: 2 })
+  const plain = fc.constantFrom(
+    '1',
+    '-2.5',
+    '.5',
+    '1e3',
+    '007',
+    'yes',
+    'No',
+    'yeſ',
+    'TRUE',
+    '2025-06',
+    '2025-06-30',
+    '',
+  )
+  const value = fc.oneof(
+    fc.string({ unit: letter, maxLength: 4 }),
+    fc.tuple(around, plain, around).map((own) => own.join('')),
+  )
+  const file = join(await folder(), 'words.csv')
+  const seen = { same: 0, refused: 0 }
+  for (const values of fc.sample(fc.array(value, { minLength: 1, maxLength: 30 }), {
+    seed: 20261129,
+    numRuns: effort(300, 80),
+  })) {
+    const csv = `word\n${values.map((own) => `"${own}"`).join('\n')}\n`
+    writeFileSync(file, csv)
+    const { table } = readCsv(csv)
+    const kind = table.columns.get('word')?.column.kind ?? 'text'
+    const report = {
+      title: 'T',
+      sources: { s: { file: 'words.csv' } },
+      measures: { n: 'count()', x: kind === 'number' ? 'sum(word)' : 'count()' },
+      exhibits: [
+        kind === 'number' ? { cards: [{ show: 'n' }, { show: 'x' }] } : { table: { rows: 'word', show: ['n', 'x'] } },
+      ],
+    }
+    const opened = await openDuckdb({ files: [file], csv: [column('word', kind)] }).catch((error: Error) => {
+      expect(error.message).toContain('word is not the same')
+      return undefined
+    })
+    if (opened === undefined) {
+      seen.refused++
+      continue
+    }
+    const cells = async (source: Parameters<typeof openReport>[1][string]): Promise<unknown> =>
+      (JSON.parse(toJson(await openReport(report, { s: source }))) as { exhibits: { cells: object[] }[] }).exhibits[0]
+        .cells
+    expect(await cells(opened), JSON.stringify(values)).toEqual(await cells(csv))
+    seen.same++
+    await opened.close()
+  }
+  expect(seen.same).toBeGreaterThan(effort(200, 50))
 })
 
 test('a date column that is not there, or holds no dates, is a problem, never time left out', async () => {
