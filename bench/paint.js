@@ -8,7 +8,7 @@ import { fromColumns, paint } from 'acuarela'
 import { measure, report } from './measure.js'
 
 const REGIONS = ['Coast', 'Upland', 'Valley']
-const LINES = ['Bulbs', 'Ferns', 'Fruit trees', 'Herbs', 'Pots & tools', 'Roses', 'Shrubs', 'Succulents']
+const LINES = ['Bulbs', 'Ferns', 'Hedging', 'Meadow seed', 'Pond plants', 'Roses', 'Shrubs', 'Succulents']
 
 /** @param {number} seed */
 function random(seed) {

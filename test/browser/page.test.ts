@@ -55,8 +55,8 @@ test('the demo page shows every cell with the text, the colours and the words of
       close: 'Near target',
       behind: 'Behind',
       leading: 'Leading',
-      above: 'Above plan',
-      under: 'Under plan',
+      overPlan: 'Above plan',
+      shortOfPlan: 'Under plan',
     }
     cells.forEach((cell, i) => {
       const { status, fill, ink, icon } = cell.style
@@ -112,7 +112,7 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
     'The lines of plants',
     'Where they are sold',
     'The season of each line',
-    'The largest orders of fruit trees',
+    'The largest orders of hedging',
   ])
   for (const table of await page.locator('table').all()) {
     expect(await table.locator('caption').count()).toBe(1)

@@ -11,7 +11,7 @@ test('rules: every rule as a sentence, with the cells it covers, paints and lose
   expect([code, err]).toEqual([0, ''])
   const text = out.replace(/\n\s+/g, ' ')
   expect(text).toContain(
-    'revenue of each shop in shops, reading and behind: at least target → ahead; at least 80% of target → close; otherwise → behind Revenue of each shop in shops, reading and behind: On target at €60,000 or more, Near target at €48,000 or more, Behind below; missing values stay unpainted.',
+    'revenue of each shop in shops, inWords and toActOn: at least target → ahead; at least 80% of target → close; otherwise → behind Revenue of each shop in shops, inWords and toActOn: On target at €60,000 or more, Near target at €48,000 or more, Behind below; missing values stay unpainted.',
   )
   expect(text).toContain('shops.revenue, details: 9 cells, 9 painted')
   expect(text).toContain('Margin in shops: Leading for the best one (the best is the highest)')
@@ -22,14 +22,14 @@ test('rules: every rule as a sentence, with the cells it covers, paints and lose
   )
   const told = JSON.parse((await acuarela(['rules', SPRING, '--json'])).out) as { rule: string; places: object[] }[]
   expect(told.map(({ rule }) => rule)).toEqual([
-    'target',
-    'plan',
-    'best',
-    'season',
-    'months',
-    'growth',
-    'size',
-    'trade',
+    'againstTarget',
+    'offPlan',
+    'regionalBest',
+    'seasonShade',
+    'monthlyTarget',
+    'sinceLastYear',
+    'lineSize',
+    'tradeOrders',
   ])
 })
 
@@ -37,7 +37,7 @@ test('why: a cell by its keys, the total without any, and candidates where sever
   const cell = await acuarela(['why', SPRING, 'shops.revenue', 'shop=Larkmoor'])
   expect(cell.code).toBe(0)
   expect(cell.out).toContain('Revenue is €47,881.')
-  expect(cell.out).toMatch(/status {2}Behind +target/)
+  expect(cell.out).toMatch(/status {2}Behind +againstTarget/)
   expect(cell.out).toContain('at least €60,000 (Shop target): no; at least €48,000')
   const total = await acuarela(['why', SPRING, 'shops.gap'])
   expect(total.out).toContain('Total (shops)')
@@ -47,7 +47,7 @@ test('why: a cell by its keys, the total without any, and candidates where sever
   expect(several.out).toContain('line=Roses month=2023-03')
   const data = JSON.parse((await acuarela(['why', SPRING, 'shops.revenue', 'shop=Larkmoor', '--json'])).out)
   expect(data.why.rules[0]).toMatchObject({
-    rule: 'target',
+    rule: 'againstTarget',
     won: ['status', 'fill', 'ink', 'weight', 'icon'],
     lost: [],
   })
@@ -145,7 +145,7 @@ test('tally --against: each cell that changes its status, as painting with the o
 })
 
 test('rehearse: just below, at and just above each limit, at the digits shown', async () => {
-  const { out } = await acuarela(['rehearse', SPRING, '--rule', 'target', '--value', '59999.9', '--json'])
+  const { out } = await acuarela(['rehearse', SPRING, '--rule', 'againstTarget', '--value', '59999.9', '--json'])
   const [{ trials }] = JSON.parse(out) as { trials: { value: number | null; what: string; status: string | null }[] }[]
   const status = (value: number | null): string | null | undefined => trials.find((t) => t.value === value)?.status
   expect([47999, 48000, 48001, 59999, 59999.9, 60000].map(status)).toEqual([

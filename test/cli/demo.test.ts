@@ -110,8 +110,8 @@ test('statuses and ranks are those that the rules say in words', () => {
       if (cell.measure === 'margin' && cell.value === Math.max(...rivals)) wanted = 'leading'
       if (cell.measure === 'gap') {
         const plan = PLAN.filter(matchesPlan(cell)).reduce((sum, p) => sum + p.amount, 0)
-        if ((cell.value ?? 0) > 0.15 * plan) wanted = 'above'
-        if ((cell.value ?? 0) < -0.15 * plan) wanted = 'under'
+        if ((cell.value ?? 0) > 0.15 * plan) wanted = 'overPlan'
+        if ((cell.value ?? 0) < -0.15 * plan) wanted = 'shortOfPlan'
       }
     }
     expect(cell.style.status, nameOf(cell)).toBe(wanted)
@@ -133,7 +133,7 @@ test('the heatmap holds every month of every line, and nothing where nothing was
   // Each line's own scale: its best month wears the ramp's end, a month of about nothing its
   // beginning.
   const herbs = cells
-    .filter((c) => c.row.line === 'Herbs' && c.value !== null)
+    .filter((c) => c.row.line === 'Meadow seed' && c.value !== null)
     .sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
   const roses = cells
     .filter((c) => c.row.line === 'Roses' && c.value !== null)
@@ -169,15 +169,15 @@ test('setting the target changes exactly the cells between the old limits and th
   expect(after.parameters).toEqual({ ...demo.parameters, target: 70_000 })
   const behind = exhibitOf(demo, 'shops').cells.filter((c) => c.measure === 'revenue' && c.level.row === 'detail')
   const listed = (page: Painted): (number | null)[] =>
-    exhibitOf(page, 'behind').cells.flatMap((c) => (c.measure === 'revenue' ? [c.value] : []))
+    exhibitOf(page, 'toActOn').cells.flatMap((c) => (c.measure === 'revenue' ? [c.value] : []))
   const values = behind.map((c) => c.value ?? 0).sort((a, b) => a - b)
   expect(listed(demo)).toEqual(values.filter((v) => v < 48_000))
   expect(listed(after)).toEqual(values.filter((v) => v < 56_000))
   for (const [e, exhibit] of demo.exhibits.entries())
-    for (const [c, cell] of exhibit.name === 'behind' ? [] : exhibit.cells.entries()) {
+    for (const [c, cell] of exhibit.name === 'toActOn' ? [] : exhibit.cells.entries()) {
       const v = cell.value ?? 0
       const shopCell =
-        ['shops', 'reading'].includes(exhibit.name) && cell.measure === 'revenue' && cell.level.row === 'detail'
+        ['shops', 'inWords'].includes(exhibit.name) && cell.measure === 'revenue' && cell.level.row === 'detail'
       const between = shopCell && ((v >= 60_000 && v < 70_000) || (v >= 48_000 && v < 56_000))
       const other = after.exhibits[e].cells[c]
       expect([other.value, other.text]).toEqual([cell.value, cell.text])

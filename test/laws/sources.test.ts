@@ -5,18 +5,18 @@ import { expect, test } from 'vitest'
 const SALES = [
   'date,region,shop,line,channel,amount',
   '2025-01-05,Coast,Larkmoor,Roses,Shop,10',
-  '2025-01-20,Coast,Larkmoor,Herbs,Online,5',
+  '2025-01-20,Coast,Larkmoor,Meadow seed,Online,5',
   '2025-02-07,Coast,Quay Lane,Roses,Shop,30',
   '2025-02-09,Valley,Old Mill,Roses,Shop,20',
-  '2025-03-03,Valley,Old Mill,Herbs,Trade,7',
+  '2025-03-03,Valley,Old Mill,Meadow seed,Trade,7',
 ].join('\n')
 const BUDGET = [
   'month,shop,line,amount',
   '2025-01,Larkmoor,Roses,8',
-  '2025-01,Larkmoor,Herbs,4',
+  '2025-01,Larkmoor,Meadow seed,4',
   '2025-02,Quay Lane,Roses,25',
   '2025-02,Old Mill,Roses,25',
-  '2025-03,Old Mill,Herbs,9',
+  '2025-03,Old Mill,Meadow seed,9',
   '2025-03,Tansy Green,Roses,50',
 ].join('\n')
 
@@ -124,7 +124,7 @@ test('law 10: a condition narrows both where both can answer it; else measures a
     'Total: 27 34 -7',
     'Old Mill: 27 34 -7',
   ])
-  expect(await rows(reportOf({ totals: 'top' }, { where: "line = 'Herbs' and date >= 2025-02" }))).toEqual([
+  expect(await rows(reportOf({ totals: 'top' }, { where: "line = 'Meadow seed' and date >= 2025-02" }))).toEqual([
     'Total: 7 9 -2',
     'Old Mill: 7 9 -2',
   ])

@@ -10,10 +10,10 @@ import { acuarela, folder } from '../support/tool.js'
 
 const CSV = `date,region,shop,line,amount,tone
 2025-01-05,Coast,Larkmoor,Roses,100,aqua
-2025-02-05,Coast,Larkmoor,Herbs,200,aqua
+2025-02-05,Coast,Larkmoor,Meadow seed,200,aqua
 2025-01-06,Coast,Quay Lane,Roses,300,coral
 2025-03-06,Valley,Old Mill,Roses,900,#336699
-2025-03-07,Valley,Tansy Green,Herbs,50,none
+2025-03-07,Valley,Tansy Green,Meadow seed,50,none
 `
 const STATUSES = {
   ahead: { label: 'Ahead', wash: 'aqua', icon: 'tick', weight: 'bold' },
@@ -86,14 +86,14 @@ test('2.2 each of three nested keys has its own column in text, HTML and SVG', a
     'sales.csv': CSV,
   })
   const { out } = await acuarela(['paint', 'r.acuarela.json'], cwd)
-  const lines = out.split('\n').filter((line) => /Roses|Herbs|Region/.test(line))
+  const lines = out.split('\n').filter((line) => /Roses|Meadow seed|Region/.test(line))
   expect(lines.map((line) => line.trim().split(/ {2,}/))).toEqual([
     ['Region', 'Shop', 'Line', 'amount'],
-    ['Coast', 'Larkmoor', 'Herbs', '€200'],
+    ['Coast', 'Larkmoor', 'Meadow seed', '€200'],
     ['Roses', '€100'],
     ['Quay Lane', 'Roses', '€300'],
     ['Valley', 'Old Mill', 'Roses', '€900'],
-    ['Tansy Green', 'Herbs', '€50'],
+    ['Tansy Green', 'Meadow seed', '€50'],
   ])
   const at = (text: string): number => lines.find((line) => line.includes(text))?.indexOf(text) ?? -1
   expect(at('Quay Lane')).toBe(at('Larkmoor'))

@@ -28,7 +28,7 @@ interface Cents {
 
 const row = fc.record({
   shop: fc.constantFrom('Larkmoor', 'Quay Lane', 'Saltmarsh', 'Old Mill'),
-  line: fc.constantFrom('Roses', 'Shrubs', 'Herbs'),
+  line: fc.constantFrom('Roses', 'Shrubs', 'Meadow seed'),
   takings: fc.integer({ min: -9_999_999, max: 9_999_999 }),
   cost: fc.integer({ min: -9_999_999, max: 9_999_999 }),
   pieces: fc.integer({ min: -3, max: 12 }),
