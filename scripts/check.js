@@ -9,7 +9,7 @@ import { fileURLToPath } from 'node:url'
 const root = fileURLToPath(new URL('..', import.meta.url))
 for (const project of [
   'tsconfig.check.json',
-  'examples/first-paint',
+  'examples/small-table',
   'examples/dashboard',
   'examples/one-rule-many-pages',
 ])

@@ -75,7 +75,7 @@ const TERMINALS = {
   'tool-proof': ['proof', 'careless.acuarela.yaml'],
 }
 for (const [name, args] of Object.entries(TERMINALS)) terminal(name, ...args)
-const app = join(root, 'examples/first-paint')
+const app = join(root, 'examples/small-table')
 const configFile = join(app, 'vite.config.ts')
 await build({ root: app, configFile, logLevel: 'error' })
 const server = await preview({ root: app, configFile, logLevel: 'error', preview: { port: 0, host: '127.0.0.1' } })
@@ -104,7 +104,7 @@ await shoot(pathToFileURL(join(made, 'footfall.html')).href, 'footfall-page.png'
 await shoot(pathToFileURL(join(made, 'prices.html')).href, 'prices-page.png')
 await shoot(pathToFileURL(join(made, 'kinds.html')).href, 'kinds-page.png', { fullPage: true })
 for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(made, `${name}.html`)).href, `${name}.png`)
-await shoot(`http://127.0.0.1:${port}/`, 'first-paint.png', { target: '70000' })
+await shoot(`http://127.0.0.1:${port}/`, 'small-table.png', { target: '70000' })
 /** The dashboard, once its reader has chosen, and why a cell of the live page looks so. */
 const board = join(root, 'examples/dashboard')
 const boardConfig = join(board, 'vite.config.ts')

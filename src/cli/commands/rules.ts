@@ -32,7 +32,7 @@ function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[]
   const head = `${padStart(String(i + 1), 2)}  ${ink.strong(harmless(rule.title))}${rule.title === rule.rule ? '' : `  ${ink.quiet(harmless(rule.rule))}`}`
   const lines = [
     head,
-    ...wrap(harmless(rule.sentence), width, '    '),
+    ...sentenceLines(harmless(rule.sentence), width),
     ...wrap(harmless(rule.explanation), width, '      '),
   ]
   for (const place of rule.places)
@@ -42,6 +42,12 @@ function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[]
   if (rule.places.length === 0 && rule.skipped.length === 0)
     lines.push(`      · ${rule.paused ? 'paused, so it paints nothing' : 'no exhibit shows what it paints'}`)
   return lines
+}
+
+/** A sentence in lines; an arrow stays with what it follows. */
+function sentenceLines(text: string, width: number): string[] {
+  const held = text.replaceAll(' →', '\u00a0→')
+  return wrap(held, width, '    ').map((line) => line.replaceAll('\u00a0', ' '))
 }
 
 /** Limits that do not depend on the data stand in the explanation already. */

@@ -2,11 +2,11 @@ import { join } from 'node:path'
 import { fromRows, paint } from 'acuarela'
 import { build, type PreviewServer, preview } from 'vite'
 import { afterAll, beforeAll, expect, test } from 'vitest'
-import { SHOPS } from '../../examples/first-paint/shops.js'
+import { SHOPS } from '../../examples/small-table/shops.js'
 import { useBrowser } from '../support/browser.js'
 import { ROOT } from '../support/tool.js'
 
-const APP = join(ROOT, 'examples/first-paint')
+const APP = join(ROOT, 'examples/small-table')
 const browser = useBrowser()
 let server: PreviewServer
 let url = ''
