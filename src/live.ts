@@ -1,21 +1,19 @@
-import { shapeReport } from './file/shape.js'
 import { checks } from './live/checks.js'
 import { mountIn } from './live/mount.js'
 import type { Mounted, MountOptions } from './live/mount-options.js'
 import { showRefused } from './live/refused.js'
+import { bindInput, type ReportInput, readBundle } from './live/session/open.js'
+import { checkPort, connectSession, type SessionPort } from './live/session/port.js'
+import { createSession } from './live/session/session.js'
 import type { LiveState } from './live/state/state.js'
 import { problem } from './problem/input.js'
-import { type Problem, ProblemError } from './problem/problem.js'
-import { bindReport } from './report/bind/report.js'
-import { openBundle, type ReportBundle } from './report/transfer/unpack.js'
-import { checkShape, type Shape } from './shape/shape.js'
+import { ProblemError } from './problem/problem.js'
+import type { ReportBundle } from './report/transfer/unpack.js'
 import type { ReportSpec } from './spec/report.js'
-import type { RemoteTable } from './summary/contract.js'
-import { asSourceTable } from './table/as-table.js'
-import type { SourceTable } from './table/source-table.js'
-import type { Table } from './table/table.js'
 
 export type { Mounted, MountOptions } from './live/mount-options.js'
+export type { Filter, ReportControls, Sortable } from './live/session/model.js'
+export type { SessionPort } from './live/session/port.js'
 export {
   type Action,
   type Allowed,
@@ -28,17 +26,7 @@ export {
 export type { ReportBundle } from './report/transfer/unpack.js'
 
 /** What a report is mounted with: its data, and how it begins. */
-export interface MountInput extends MountOptions {
-  /**
-   * Tables by the names of the report's sources: made by `fromRows` or `fromColumns`, read by
-   * `readSource`, a list of rows, or a source that answers itself.
-   */
-  data: Readonly<Record<string, Table | SourceTable | RemoteTable | readonly object[]>>
-  /** Days since 1970-01-01, for a report whose `asOf` is today; nothing is read from a clock. */
-  today?: number
-}
-
-const INPUT: Shape = { keys: { report: 'anything', data: { each: 'anything' }, 'today?': { is: 'whole' } } }
+export interface MountInput extends MountOptions, ReportInput {}
 
 /**
  * Shows a live report inside an element, in a shadow root of its own: the page around it cannot
@@ -49,43 +37,41 @@ const INPUT: Shape = { keys: { report: 'anything', data: { each: 'anything' }, '
 export async function mount(element: HTMLElement, report: ReportSpec, input: MountInput): Promise<Mounted> {
   const root = rootOf(element)
   const { data, today, ...options } = input ?? {}
-  checkShape(INPUT, { report, data, ...(today !== undefined && { today }) }, ['mount'])
-  const sources = new Map(
-    Object.entries(data).map(([name, own]): [string, SourceTable] => [name, asSourceTable(own, name)]),
-  )
-  const file = { file: undefined, ...shapeReport(report), place: (p: Problem) => p }
-  const bound = bindReport(file, sources, today === undefined ? {} : { today })
-  return mountIn(root, bound, options, checks)
+  const bound = bindInput(report, { data, ...(today !== undefined && { today }) }, 'mount')
+  return mountIn(root, await createSession(bound), options, checks)
 }
 
 /**
- * Shows a report that a server has read and bound, as `carryReportFile` of `acuarela/node` gives
+ * Shows a report that a server has read and bound, as `bundleReportFile` of `acuarela/node` gives
  * it: its text, or what is parsed from that. Nothing that reads or binds is loaded.
  *
  * @throws ProblemError where it is something else, such as the page of an address that is not there.
  */
 export async function mountBundle(
   element: HTMLElement,
-  carried: string | ReportBundle,
+  bundle: string | ReportBundle,
   options: MountOptions = {},
 ): Promise<Mounted> {
   const root = rootOf(element)
-  const bound = await openBundle(asCarried(carried))
-  return mountIn(root, bound, options, checks)
+  return mountIn(root, await createSession(await readBundle(bundle)), options, checks)
 }
 
-function asCarried(carried: string | ReportBundle): ReportBundle {
-  let own: unknown = carried
-  try {
-    if (typeof carried === 'string') own = JSON.parse(carried)
-  } catch {
-    own = undefined
-  }
-  const found = own as ReportBundle | null | undefined
-  if (typeof found === 'object' && found !== null && Array.isArray(found.kinds) && typeof found.sources === 'object')
-    return found
-  const shown = typeof carried === 'string' ? `'${carried.trim().slice(0, 40)}'` : typeof carried
-  throw new ProblemError([problem('not-carried', { found: shown }, { path: ['carried'] })])
+/**
+ * Shows a report that another thread answers: a worker that calls `serveReport` or `serveBundle` of
+ * `acuarela/session`. The page stays responsive while large reports are decided.
+ *
+ * @param port the worker, or one end of a `MessageChannel` whose other end the worker has. The worker
+ *   is not terminated with the report.
+ * @throws ProblemError where the report was refused there, or the worker does not start.
+ */
+export async function mountSession(
+  element: HTMLElement,
+  port: SessionPort,
+  options: MountOptions = {},
+): Promise<Mounted> {
+  const root = rootOf(element)
+  checkPort(port, 'mountSession')
+  return mountIn(root, await connectSession(port), options, checks)
 }
 
 function rootOf(element: HTMLElement): ShadowRoot {
@@ -199,10 +185,10 @@ function ReportElement(): CustomElementConstructor {
       this.#parameters = parameters
       const own = this.#shown
       if (own === undefined) return
-      const known = own.decided().bound.parameters
+      const known = new Map(own.controls().parameters.map(({ name, value }) => [name, value]))
       const wanted = new Map<string, number | string>(Object.entries(parameters))
       for (const name of Object.keys(own.state().parameters))
-        if (!wanted.has(name)) wanted.set(name, known.get(name)?.value ?? 0)
+        if (!wanted.has(name)) wanted.set(name, known.get(name) ?? 0)
       for (const [parameter, value] of wanted) this.#told(own.set(parameter, value))
     }
     get filters(): Readonly<Record<string, readonly string[]>> {

@@ -24,7 +24,17 @@ const ARROWS: Readonly<Record<string, readonly string[]>> = Object.fromEntries(
  * The doors of the package: lists of public names, and the one place where file, data and engine
  * meet in a browser.
  */
-const DOORS = ['index.ts', 'report.ts', 'html.ts', 'svg.ts', 'terminal.ts', 'data.ts', 'node.ts', 'live.ts']
+const DOORS = [
+  'index.ts',
+  'report.ts',
+  'html.ts',
+  'svg.ts',
+  'terminal.ts',
+  'data.ts',
+  'node.ts',
+  'live.ts',
+  'session.ts',
+]
 const NODE_FOLDERS = ['node', 'cli']
 
 interface Import {

@@ -1,5 +1,6 @@
 import { openBundle, type ReportBundle } from '../report/transfer/unpack.js'
 import { mountIn } from './mount.js'
+import { createSession } from './session/session.js'
 
 /** What a page carries of itself comes alive. Where that fails the page stays as it was written. */
 const carried = document.getElementById('acuarela')?.textContent
@@ -9,7 +10,8 @@ if (carried != null && main !== null) {
   const [, looks] = document.querySelectorAll('style')
   const kept = [...main.childNodes]
   openBundle(JSON.parse(carried) as ReportBundle)
-    .then((bound) => mountIn(main, bound, { address: true }))
+    .then(createSession)
+    .then((session) => mountIn(main, session, { address: true }))
     .then(() => looks.remove())
     .catch((error: unknown) => {
       main.replaceChildren(...kept)

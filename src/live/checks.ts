@@ -4,7 +4,7 @@ import { type Problem, refuse } from '../problem/problem.js'
 import { setParameter } from '../rule/bind/parameters.js'
 import { checkShape, type Shape } from '../shape/shape.js'
 import type { MountOptions } from './mount-options.js'
-import type { Session } from './state/session.js'
+import { allowedActions, type ReportControls } from './session/model.js'
 import type { Action } from './state/state.js'
 
 /**
@@ -17,9 +17,9 @@ export interface ActionChecks {
    *
    * @throws ProblemError for unknown names and values, and for what is no action.
    */
-  action(action: Action | SetText, session: Session): Action
+  action(action: Action | SetText, controls: ReportControls): Action
   /** @throws ProblemError carrying everything that is wrong with how a report is to begin. */
-  start(options: MountOptions, session: Session): Action[]
+  start(options: MountOptions, controls: ReportControls): Action[]
 }
 
 /** A parameter may be set as it is written: '15%'. */
@@ -50,24 +50,24 @@ const ACTIONS: Readonly<Record<string, Shape>> = {
 }
 
 export const checks: ActionChecks = {
-  action(action, session) {
+  action(action, controls) {
     checkShape({ each: 'anything' }, action, ['action'])
     checkShape({ oneOf: Object.keys(ACTIONS) }, action.do, ['action', 'do'])
     checkShape(ACTIONS[action.do], action, ['action'])
     const problems: Problem[] = []
-    const own = checked(action, session, problems)
+    const own = checked(action, controls, problems)
     refuse(problems)
     return own
   },
-  start(options, session) {
+  start(options, controls) {
     checkShape(OPTIONS, options, ['options'])
     const problems: Problem[] = []
     const actions = [
       ...Object.entries(options.parameters ?? {}).map(([parameter, value]) =>
-        checked({ do: 'set', parameter, value }, session, problems),
+        checked({ do: 'set', parameter, value }, controls, problems),
       ),
       ...Object.entries(options.filters ?? {}).map(([key, values]) =>
-        checked({ do: 'filter', key, values }, session, problems),
+        checked({ do: 'filter', key, values }, controls, problems),
       ),
     ]
     refuse(problems)
@@ -75,7 +75,8 @@ export const checks: ActionChecks = {
   },
 }
 
-function checked(action: Action | SetText, { allowed, first }: Session, problems: Problem[]): Action {
+function checked(action: Action | SetText, controls: ReportControls, problems: Problem[]): Action {
+  const allowed = allowedActions(controls)
   /** Names that are not known; the nearest is told. */
   const unknown = <
     C extends 'unknown-parameter' | 'unknown-filter' | 'rule-unknown' | 'unknown-sorted' | 'sort-unknown',
@@ -88,10 +89,10 @@ function checked(action: Action | SetText, { allowed, first }: Session, problems
   }
   switch (action.do) {
     case 'set': {
-      const own = first.report.parameters.get(action.parameter)
+      const own = controls.parameters.find(({ name }) => name === action.parameter)
       if (own === undefined) unknown('unknown-parameter', action.parameter, [...allowed.parameters.keys()])
       else {
-        const moved = setParameter(own, action.value, first.report.locale, [])
+        const moved = setParameter(own, action.value, controls.locale, [])
         if (!('code' in moved)) return { ...action, value: moved.value }
         problems.push(moved)
       }

@@ -1,6 +1,3 @@
-import { phraseContextOf } from '../report/answer/facts.js'
-import type { DecidedReport } from '../report/model/answered.js'
-import { sentencesOf } from '../rule/explain/sentence.js'
 import { type HtmlParts, htmlParts } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
 import { controlsMarkup, showState } from './controls/markup.js'
@@ -11,31 +8,34 @@ import { loadFeatures } from './dom/load-optional.js'
 import { MIN_VIRTUAL_ROWS, NO_FEATURES } from './dom/optional.js'
 import { patchChildren, patchNode } from './dom/patch.js'
 import type { View } from './dom/view.js'
-import type { Session } from './state/session.js'
+import type { ReportControls, Update } from './session/model.js'
 import type { LiveState } from './state/state.js'
 
-const NOTHING = 'No rows fit these filters. Take one away to see figures again.'
-const NO_ROWS = 'No rows.'
+/** What stands in place of the exhibits where none has rows. */
+const EMPTY = {
+  filters: 'No rows fit these filters. Take one away to see figures again.',
+  source: 'No rows.',
+}
 
 /** Makes the elements of a mounted report; what is shown is patched into them. */
-export function createView(root: ShadowRoot | HTMLElement, page: Document, session: Session, id: string): View {
+export function createView(root: ShadowRoot | HTMLElement, page: Document, controls: ReportControls, id: string): View {
   const alone = root instanceof HTMLElement
   const box = page.createElement('template')
   const parse = (markup: string): DocumentFragment => {
     box.innerHTML = markup
     return box.content
   }
-  const tools = parse(controlsMarkup(session, id)).firstElementChild as HTMLElement
+  const tools = parse(controlsMarkup(controls, id)).firstElementChild as HTMLElement
   const { style, symbols, main, head, exhibits, sources, why } = placeElements(root, page, tools)
-  if (!alone) main.lang = session.first.report.locale
+  if (!alone) main.lang = controls.locale
   let drawings = ''
   const marks = createHighlights(exhibits)
   const extras = { ...NO_FEATURES }
   let cells = createCellMap(exhibits, [])
-  const patchExhibits = createPatcher(exhibits, parse, (made, decided, state) => {
+  const patchExhibits = createPatcher(exhibits, parse, (made, update, state) => {
     // Before they are patched in, so that focus stays on a button that was pressed.
-    sortable(made, decided, state)
-    copyable(made, decided, page, extras.finder !== NO_FEATURES.finder)
+    sortable(made, update, controls, state)
+    copyable(made, update, page, extras.finder !== NO_FEATURES.finder)
     untitled([made])
     return made
   })
@@ -48,25 +48,25 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, sessi
     marks,
     extras: () => extras,
     cells: () => cells,
-    async show(decided, state, writing) {
-      await loadFeatures(extras, decided.page.exhibits, exhibits, (rows) => {
+    async show(update, state, writing) {
+      await loadFeatures(extras, update.page.exhibits, exhibits, (rows) => {
         untitled(rows)
         marks.drawn(rows)
       })
       writing.long = extras.windows === NO_FEATURES.windows ? Number.POSITIVE_INFINITY : MIN_VIRTUAL_ROWS
-      const parts: HtmlParts = await htmlParts(decided.page, { document: page, theme: state.theme }, writing)
+      const parts: HtmlParts = await htmlParts(update.page, { document: page, theme: state.theme }, writing)
       // A page that is the report alone was written with the rest of its style.
       const css = alone ? parts.css : (await import('./dom/shadow-style.js')).shadowStyle(parts.css)
       if (style.textContent !== css) style.textContent = css
       if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
       drawings = parts.symbols
       patchChildren(head, parse(parts.header))
-      patchExhibits(decided, state, parts)
+      patchExhibits(update, state, parts)
       patchChildren(sources, parse(parts.sources))
-      showState(tools, state, session)
-      showSentences(tools, decided)
+      showState(tools, state, controls)
+      showSentences(tools, update)
       why.hidden = true
-      cells = createCellMap(exhibits, decided.page.exhibits)
+      cells = createCellMap(exhibits, update.page.exhibits)
       extras.stepper.show()
       marks.show(cells)
       extras.windows.show(parts.shown, writing)
@@ -115,22 +115,20 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
 function createPatcher(
   exhibits: HTMLElement,
   parse: (markup: string) => DocumentFragment,
-  finish: (made: DocumentFragment, decided: DecidedReport, state: LiveState) => DocumentFragment,
-): (decided: DecidedReport, state: LiveState, parts: HtmlParts) => void {
+  finish: (made: DocumentFragment, update: Update, state: LiveState) => DocumentFragment,
+): (update: Update, state: LiveState, parts: HtmlParts) => void {
   /** What each element was written from: what is written alike is not touched. */
   let written: string[] = []
-  return (decided, state, parts) => {
-    const none = decided.exhibits.length > 0 && decided.exhibits.every(({ summary }) => summary.counted === 0)
-    const said = decided.context.stats[0].rows === 0 ? NO_ROWS : NOTHING
-    const blocks = none ? [`<p class="empty">${said}</p>`] : parts.exhibits
+  return (update, state, parts) => {
+    const blocks = update.empty === null ? parts.exhibits : [`<p class="empty">${EMPTY[update.empty]}</p>`]
     // How a table is sorted shows in its headings even where its rows stand as before.
     const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
-    if (keys.length !== written.length) patchChildren(exhibits, finish(parse(blocks.join('')), decided, state))
+    if (keys.length !== written.length) patchChildren(exhibits, finish(parse(blocks.join('')), update, state))
     else {
       const before = written
       blocks.forEach((block, i) => {
         const own = exhibits.children[i]
-        if (keys[i] !== before[i]) patchNode(own, finish(parse(block), decided, state).children[0])
+        if (keys[i] !== before[i]) patchNode(own, finish(parse(block), update, state).children[0])
       })
     }
     written = keys
@@ -138,10 +136,8 @@ function createPatcher(
 }
 
 /** Sentences of rules name limits, which may have moved. */
-function showSentences(tools: HTMLElement, { report }: DecidedReport): void {
-  const sentences = new Map(
-    sentencesOf(report.rules, phraseContextOf(report)).map(({ rule, explanation }) => [rule, explanation]),
-  )
+function showSentences(tools: HTMLElement, update: Update): void {
+  const sentences = new Map(update.sentences.map(({ rule, explanation }) => [rule, explanation]))
   for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
     const own = item.querySelector('p')
     if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
@@ -162,11 +158,11 @@ function untitled(parts: readonly ParentNode[]): void {
 }
 
 /** Headings of measures become buttons that sort. */
-function sortable(root: ParentNode, decided: DecidedReport, state: LiveState): void {
-  for (const exhibit of decided.page.exhibits) {
+function sortable(root: ParentNode, { page }: Update, { sorts }: ReportControls, state: LiveState): void {
+  for (const exhibit of page.exhibits) {
     if (exhibit.kind !== 'table' && exhibit.kind !== 'list') continue
-    const bound = decided.exhibits.find((own) => own.exhibit.name === exhibit.name)?.exhibit
-    if (bound === undefined || bound.columns.length > 0 || exhibit.columnHeadings.length !== 1) continue
+    const sort = sorts.find((own) => own.exhibit === exhibit.name)
+    if (sort?.byHeading !== true || exhibit.columnHeadings.length !== 1) continue
     const name = exhibitId(exhibit.name)
     const section = [...root.querySelectorAll('section')].find((own) => own.getAttribute('aria-labelledby') === name)
     const cells = section?.querySelector('thead tr')?.children
@@ -177,22 +173,21 @@ function sortable(root: ParentNode, decided: DecidedReport, state: LiveState): v
       const lines = exhibit.trends.filter(({ at }) => at <= c).length
       const head = cells[corners + c + lines]
       if (cell === null || head === undefined) return
-      const sort = state.sorts[exhibit.name] ?? ''
-      const order = sort === cell.measure ? 'ascending' : sort === `-${cell.measure}` ? 'descending' : 'none'
+      const by = state.sorts[exhibit.name] ?? ''
+      const order = by === cell.measure ? 'ascending' : by === `-${cell.measure}` ? 'descending' : 'none'
       head.setAttribute('aria-sort', order)
       head.classList.add('sortable')
-      const [by, name] = [escapeText(cell.measure), escapeText(exhibit.name)]
-      head.innerHTML = `<button type="button" data-sort="${by}" data-exhibit="${name}">${escapeText(head.textContent ?? '')}</button>`
+      const button = `<button type="button" data-sort="${escapeText(cell.measure)}" data-exhibit="${escapeText(exhibit.name)}">`
+      head.innerHTML = `${button}${escapeText(head.textContent ?? '')}</button>`
     })
   }
 }
 
 /** Tables get a button that copies them as text, long ones also what finds text in them. */
-function copyable(root: ParentNode, decided: DecidedReport, page: Document, finds: boolean): void {
-  const byName = new Map(decided.page.exhibits.map((exhibit) => [exhibit.name, exhibit]))
-  const names = new Map(
-    decided.page.exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((own) => [exhibitId(own), name])),
-  )
+function copyable(root: ParentNode, update: Update, page: Document, finds: boolean): void {
+  const { exhibits } = update.page
+  const byName = new Map(exhibits.map((exhibit) => [exhibit.name, exhibit]))
+  const names = new Map(exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((own) => [exhibitId(own), name])))
   for (const section of root.querySelectorAll('section')) {
     const heading = section.querySelector('h2, h3')
     if (section.querySelector(TABLES) === null || heading === null) continue

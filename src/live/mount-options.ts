@@ -1,7 +1,8 @@
-import type { DecidedReport } from '../report/model/answered.js'
+import type { Page } from '../page/page.js'
+import type { ReportControls } from './session/model.js'
 import type { Action, LiveState } from './state/state.js'
 
-/** How a report begins in a page, and what is told to its program. */
+/** How a report begins in a page, and what its program hears. */
 export interface MountOptions {
   /**
    * Parameters that start with another value than the report's: plain numbers (0.15 for 15 %), or
@@ -22,7 +23,7 @@ export interface MountOptions {
 /**
  * A mounted report. Calls that ask for an unknown name or value are refused with a ProblemError,
  * and change nothing. Of calls that come faster than they can be answered the last one wins. A call
- * that fails is told on the page and rejected; the report stays as it was shown last, and the next
+ * that fails is reported on the page and rejected; the report stays as it was shown last, and the next
  * call works.
  */
 export interface Mounted {
@@ -37,8 +38,13 @@ export interface Mounted {
   act(action: Action): Promise<void>
   /** What the reader has changed. */
   state(): LiveState
-  /** The report as it is shown, with what decided it. */
-  decided(): DecidedReport
-  /** Takes everything away again. */
+  /**
+   * The report as it is shown: what `toHtml`, `toSvg`, `toJson` and the others print. A row or
+   * exhibit that has not changed since the last action is the same object. Not to be written to.
+   */
+  page(): Page
+  /** What a reader may change, with the report's own values: for controls of your own. */
+  controls(): ReportControls
+  /** Takes everything away again, and ends the session. */
   destroy(): void
 }

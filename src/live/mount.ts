@@ -1,6 +1,4 @@
-import type { Row } from '../page/page.js'
-import type { DecidedReport } from '../report/model/answered.js'
-import type { BoundReport } from '../report/model/bound.js'
+import { cellsOf, type Page, type Row } from '../page/page.js'
 import type { Writing } from '../view/html/cell.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
@@ -8,60 +6,68 @@ import type { ActionChecks, SetText } from './checks.js'
 import { listen } from './controls/events.js'
 import { showState } from './controls/markup.js'
 import { createView } from './create-view.js'
-import type { Changes } from './explain/changes.js'
+import type { ShownCell } from './dom/elements.js'
 import type { Mounted, MountOptions } from './mount-options.js'
-import { createSession, type Session } from './state/session.js'
-import { type Action, FIRST_STATE, fromAddress, type LiveState, nextState, toAddress } from './state/state.js'
+import { allowedActions, type Changes, type ReportControls, type Session } from './session/model.js'
+import {
+  type Action,
+  type Allowed,
+  FIRST_STATE,
+  fromAddress,
+  type LiveState,
+  nextState,
+  toAddress,
+} from './state/state.js'
 
-/** When a dial counts as at rest, in milliseconds. */
+/** A control rests when it has not moved for so long, in milliseconds. */
 const ADDRESS_DELAY_MS = 120
 
 let mounts = 0
 
 /**
  * Shows a live report inside `root`: a shadow root, or the main part of a page that is nothing but
- * the report.
+ * the report. The session may run in another thread.
  */
 export async function mountIn(
   root: ShadowRoot | HTMLElement,
-  bound: BoundReport,
+  session: Session,
   options: MountOptions = {},
   checks?: ActionChecks,
 ): Promise<Mounted> {
   const { ownerDocument: page = document } = root
   const id = `live-${++mounts}`
-  const session = await createSession(bound)
-  let state = startState(session, options, page, checks)
-  let decided = await session.answer(state)
+  const { controls } = session
+  const allowed = allowedActions(controls)
+  let state = startState(controls, allowed, options, page, checks)
+  let shown = await session.answer(state)
   let last = state
-  const writing = freshWriting(decided)
-  const view = createView(root, page, session, id)
+  const writing = freshWriting(shown.page)
+  const view = createView(root, page, controls, id)
   const remember = createRecorder(options, page)
-  await view.show(decided, state, writing).catch((error: unknown) => {
+  await view.show(shown, state, writing).catch((error: unknown) => {
     view.remove()
     throw error
   })
-  let [asked, shown] = [0, Promise.resolve()]
+  let [asked, done] = [0, Promise.resolve()]
   /** Answers and shows the newest state. Of the calls that wait, only the last runs. */
   const refresh = async (turn: number, action: Action): Promise<void> => {
     if (turn !== asked) return
     const now = state
-    const before = decided
+    const before = shown
     try {
-      decided = await session.answer(now)
-      await view.show(decided, now, writing)
+      shown = await session.answer(now, action)
+      await view.show(shown, now, writing)
       last = now
-      const told = await changesBy(action, before, decided)
-      view.say(told?.text ?? '')
-      view.marks.set('moved', told?.isMoved)
+      view.say(changesMarkup(shown.changes))
+      view.marks.set('moved', shown.changes === null ? undefined : movedCells(shown.changes, shown.page))
       remember(state)
     } catch (error) {
       view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
-      decided = before
+      shown = before
       // What was shown last holds, unless something else is asked for by now.
       if (turn === asked) {
         state = last
-        showState(view.tools, state, session)
+        showState(view.tools, state, controls)
       }
       throw error
     } finally {
@@ -69,48 +75,64 @@ export async function mountIn(
     }
   }
   const act = (wanted: Action | SetText): Promise<void> => {
-    const action = checks === undefined ? (wanted as Action) : checks.action(wanted, session)
-    const next = nextState(state, action, session.allowed)
-    if (next === state) return shown
+    const action = checks === undefined ? (wanted as Action) : checks.action(wanted, controls)
+    const next = nextState(state, action, allowed)
+    if (next === state) return done
     state = next
-    showState(view.tools, state, session)
+    showState(view.tools, state, controls)
     view.main.setAttribute('aria-busy', 'true')
     const turn = ++asked
-    const run = shown.then(() => refresh(turn, action))
+    const run = done.then(() => refresh(turn, action))
     // A failure is reported by its own call and does not stop the next.
-    shown = run.catch(() => undefined)
+    done = run.catch(() => undefined)
     return run
   }
   const stop = listen(view, {
     act: (action) => void act(action).catch(() => undefined),
-    decided: () => decided,
+    shown: () => shown,
     session,
     page,
   })
   remember(state)
-  // Loaded early, so that the first popover opens at once.
-  import('./explain/content.js').catch(() => undefined)
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),
     filter: async (key, values) => act({ do: 'filter', key, values }),
     act: async (action) => act(action),
     state: () => state,
-    decided: () => decided,
+    page: () => shown.page,
+    controls: () => controls,
     destroy() {
       stop()
+      session.close()
       view.remove()
     },
   }
 }
 
-/** What a moved parameter or a switched rule changed, in words and cells. */
-async function changesBy(action: Action, before: DecidedReport, decided: DecidedReport): Promise<Changes | undefined> {
-  if (action.do !== 'set' && action.do !== 'pause') return undefined
-  return (await import('./explain/changes.js')).changesOf(before, decided)
+/** What changed, in words. */
+function changesMarkup(changes: Changes | null): string {
+  if (changes === null) return ''
+  const { counts, moved, restyled } = changes
+  const parts = counts.map(({ label, before, after }) => `${escapeText(label)} ${before} → <b>${after}</b>`)
+  parts.push(`${moved} ${moved === 1 ? 'cell' : 'cells'} changed status`)
+  if (restyled > 0) parts.push(`${restyled} changed colour`)
+  return parts.join(' · ')
+}
+
+/** Whether the status of a cell of the page changed. */
+function movedCells({ cells }: Changes, { exhibits }: Page): (own: ShownCell) => boolean {
+  const moved = new Set<object>()
+  for (const { exhibit, places } of cells) {
+    const named = exhibits.find(({ name }) => name === exhibit)
+    if (named === undefined || places.length === 0) continue
+    const all = cellsOf(named)
+    for (const place of places) moved.add(all[place])
+  }
+  return ({ cell }) => moved.has(cell)
 }
 
 /** What a page remembers of its own writing, so that what is as before is not written again. */
-function freshWriting({ page }: DecidedReport): Writing {
+function freshWriting(page: Page): Writing {
   const seen = { rows: new WeakSet<Row>(), written: new WeakMap() }
   return { ...createWriting(page), addressed: true, charts: new Map(), seen }
 }
@@ -133,14 +155,14 @@ function createRecorder({ onChange, address }: MountOptions, page: Document): (s
 }
 
 function startState(
-  session: Session,
+  controls: ReportControls,
+  allowed: Allowed,
   options: MountOptions,
   page: Document,
   checks: ActionChecks | undefined,
 ): LiveState {
   const { address } = options
-  const { allowed } = session
   let state = address === true ? fromAddress(page.defaultView?.location.hash ?? '', allowed) : FIRST_STATE
-  for (const action of checks?.start(options, session) ?? []) state = nextState(state, action, allowed)
+  for (const action of checks?.start(options, controls) ?? []) state = nextState(state, action, allowed)
   return state
 }

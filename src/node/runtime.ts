@@ -21,8 +21,9 @@ interface Part {
 /** What every page needs beside what runs at its start: its exhibits are answered, and its reader can ask. */
 export const EVERY_PAGE = [
   'report/answer/exhibit.js',
-  'live/explain/content.js',
-  'live/explain/changes.js',
+  'live/session/reasons.js',
+  'live/session/changes.js',
+  'view/chart/trend.js',
   'live/controls/copy.js',
   'view/data/json.js',
 ]

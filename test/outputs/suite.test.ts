@@ -2,12 +2,13 @@ import { readFileSync } from 'node:fs'
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { openReportFile } from 'acuarela/node'
+import { bundleReportFile, openReportFile } from 'acuarela/node'
 import { cellsOf, type Exhibit, type GridExhibit, type Page } from 'acuarela/report'
 import { parseHTML } from 'linkedom'
 import Papa from 'papaparse'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { useEmbedded } from '../support/embed.js'
 import { acuarela, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
@@ -18,6 +19,7 @@ import { WILD, WILD_CSV } from '../support/wild.js'
  */
 
 const browser = useBrowser()
+const embedded = useEmbedded(['remote'])
 
 /** The table as it is written: property → output → what it says. */
 function written(): Map<string, Map<string, string>> {
@@ -273,6 +275,20 @@ function missingToken(text: string, { ordered, list }: Tokens): string | undefin
   return undefined
 }
 
+/** The live page where a worker answers; the table has one column for both. */
+const WORKER = 'live, in a worker'
+
+/** A live page after its target was moved. */
+async function liveMarkup(url: string, markup: () => string): Promise<string> {
+  const { page, faults } = await browser.open()
+  await page.goto(url)
+  await page.locator(':is(main, .main):not([aria-busy=true]) .tools').waitFor()
+  await page.getByRole('spinbutton', { name: 'Target' }).fill('300')
+  await page.locator(':is(main, .main):not([aria-busy=true]) .counts:not(:empty)').waitFor()
+  expect(faults).toEqual([])
+  return page.evaluate(markup)
+}
+
 let base: Page
 let moved: Page
 let outputs: Map<string, Output>
@@ -319,12 +335,12 @@ beforeAll(async () => {
     Object.values(row)
       .map((own) => own.replace(/^'/, ''))
       .join(' ')
-  const { page } = await browser.open()
-  await page.goto(`file://${join(cwd, 'live.html')}`)
-  await page.locator('main:not([aria-busy=true]) .tools').waitFor()
-  await page.getByRole('spinbutton', { name: 'Target' }).fill('300')
-  await page.locator('main:not([aria-busy=true]) .counts:not(:empty)').waitFor()
-  const live = await page.evaluate(() => document.documentElement.outerHTML)
+  const live = await liveMarkup(`file://${join(cwd, 'live.html')}`, () => document.documentElement.outerHTML)
+  await writeFile(join(embedded.folder(), 'bundle.json'), await bundleReportFile(file))
+  const remote = await liveMarkup(
+    embedded.url('remote.html'),
+    () => `<html><body>${document.querySelector('#place')?.shadowRoot?.innerHTML}</body></html>`,
+  )
   outputs = new Map<string, Output>([
     ['html', htmlOutput(html)],
     ['fragment', fragmentOutput(fragment, base)],
@@ -347,6 +363,7 @@ beforeAll(async () => {
       ),
     ],
     ['live', htmlOutput(live)],
+    [WORKER, htmlOutput(remote)],
   ])
 })
 
@@ -354,6 +371,9 @@ afterAll(() => rm(cwd, { recursive: true, force: true }))
 
 const table = written()
 const names = [...(table.values().next().value?.keys() ?? [])]
+
+/** The column of the table that an output is held to. */
+const columnOf = (name: string): string => (name === WORKER ? 'live' : name)
 
 test('the table names each output and each property once', () => {
   expect(names).toEqual(['html', 'fragment', 'svg', 'text', 'json', 'csv', 'live'])
@@ -364,11 +384,11 @@ test('the table names each output and each property once', () => {
 
 test.each(Object.keys(PROPERTIES))('%s: each output shows it as the table says', (property) => {
   let seen = 0
-  for (const name of names) {
-    const says = table.get(property)?.get(name) ?? ''
+  for (const name of [...names, WORKER]) {
+    const says = table.get(property)?.get(columnOf(name)) ?? ''
     const output = outputs.get(name)
     if (output === undefined) throw new Error(`no output ${name}`)
-    const page = name === 'live' ? moved : base
+    const page = columnOf(name) === 'live' ? moved : base
     for (const exhibit of page.exhibits) {
       const tokens = PROPERTIES[property](exhibit, output)
       if (tokens.list.every((token) => bare(token) === '')) continue
@@ -397,12 +417,12 @@ test.each(Object.keys(PROPERTIES))('%s: each output shows it as the table says',
 })
 
 test('trends of rows and cards, and twins without colours, are where the table says', () => {
-  for (const name of names) {
+  for (const name of [...names, WORKER]) {
     const output = outputs.get(name)
-    const trends = table.get('trend of a row or card')?.get(name) ?? ''
+    const trends = table.get('trend of a row or card')?.get(columnOf(name)) ?? ''
     for (const exhibit of ['flat', 'cards'])
       expect([name, exhibit, output?.hasTrend(exhibit)]).toEqual([name, exhibit, !trends.startsWith('no')])
-    const twin = table.get('the same without colours beside it')?.get(name) ?? ''
+    const twin = table.get('the same without colours beside it')?.get(columnOf(name)) ?? ''
     expect([name, bare(output?.shown('flat-plain') ?? '') !== '']).toEqual([name, !twin.startsWith('no')])
   }
 })

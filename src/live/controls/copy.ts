@@ -1,13 +1,12 @@
-import type { GridExhibit, RecordsExhibit } from '../../page/page.js'
-import type { DecidedReport } from '../../report/model/answered.js'
+import type { GridExhibit, Page, RecordsExhibit } from '../../page/page.js'
 import { writtenRows } from '../../view/model/rows.js'
 
 /**
  * A table as text, values between tabs: what other programs take. Undefined for an exhibit that is
  * no table.
  */
-export function tableText(decided: DecidedReport, name: string): string | undefined {
-  const exhibit = decided.page.exhibits.find((own) => own.name === name)
+export function tableText({ exhibits }: Page, name: string): string | undefined {
+  const exhibit = exhibits.find((own) => own.name === name)
   if (exhibit === undefined) return undefined
   const lines = exhibit.kind === 'records' ? recordLines(exhibit) : 'rows' in exhibit ? gridLines(exhibit) : undefined
   return lines?.map((cells) => `${cells.map((text) => text.replace(/\s+/g, ' ').trim()).join('\t')}\n`).join('')

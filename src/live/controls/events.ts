@@ -1,15 +1,16 @@
-import type { DecidedReport } from '../../report/model/answered.js'
+import type { Page } from '../../page/page.js'
 import { moveFocus } from '../dom/keyboard.js'
 import type { View } from '../dom/view.js'
 import { createPopover } from '../explain/popover.js'
-import type { Session } from '../state/session.js'
+import { cellId, type Session, type Update } from '../session/model.js'
 import type { Action, LiveState } from '../state/state.js'
 import { CUSTOM_RANGE, controlFactor, rangeOf, scaled, showRange } from './markup.js'
 
 /** What a reader's moves come to. */
 export interface ReaderActions {
   act(action: Action): void
-  decided(): DecidedReport
+  /** The report as it is shown. */
+  shown(): Update
   session: Session
   page: Document
 }
@@ -18,18 +19,18 @@ export interface ReaderActions {
 type Listen = (target: EventTarget, name: string, heard: (event: Event) => void) => void
 
 /** Listens to everything that the reader does; gives what removes the listeners again. */
-export function listen(view: View, hands: ReaderActions): () => void {
+export function listen(view: View, reader: ReaderActions): () => void {
   const stops: (() => void)[] = []
   const on: Listen = (target, name, heard) => {
     target.addEventListener(name, heard)
     stops.push(() => target.removeEventListener(name, heard))
   }
-  listenToTools(on, view, hands)
+  listenToTools(on, view, reader)
   listenToRows(on, view)
-  listenToButtons(on, view, hands)
-  stops.push(listenForCells(on, view, hands))
-  listenForRules(on, view, hands)
-  listenToLists(on, view, hands)
+  listenToButtons(on, view, reader)
+  stops.push(listenForCells(on, view, reader))
+  listenForRules(on, view, reader)
+  listenToLists(on, view, reader)
   return () => {
     for (const stop of stops) stop()
   }
@@ -41,7 +42,7 @@ function listenToTools(on: Listen, { tools }: View, { act, session }: ReaderActi
     if (!(target instanceof HTMLInputElement)) return
     const { set } = target.dataset
     if (set !== undefined) {
-      const parameter = session.first.report.parameters.get(set)
+      const parameter = session.controls.parameters.find(({ name }) => name === set)
       if (parameter === undefined || target.value === '') return
       act({ do: 'set', parameter: set, value: scaled(Number(target.value), 1 / controlFactor(parameter)) })
     } else if (target.type === 'search') searchIn(target)
@@ -102,7 +103,7 @@ function listenToRows(on: Listen, { exhibits, extras }: View): void {
 }
 
 /** Buttons and links: reset, copy, download, sorting, steps between records. */
-function listenToButtons(on: Listen, view: View, { act, decided, page }: ReaderActions): void {
+function listenToButtons(on: Listen, view: View, { act, shown, page }: ReaderActions): void {
   on(view.main, 'click', (event) => {
     const { target } = event
     if (!(target instanceof Element)) return
@@ -112,8 +113,8 @@ function listenToButtons(on: Listen, view: View, { act, decided, page }: ReaderA
     if (button?.dataset.do === 'reset') act({ do: 'reset' })
     if (button?.dataset.do === 'all')
       act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
-    if (button?.dataset.do === 'copy') void copyTable(button, view, decided())
-    if (button?.dataset.do === 'data') void downloadData(decided(), page)
+    if (button?.dataset.do === 'copy') void copyTable(button, view, shown().page)
+    if (button?.dataset.do === 'data') void downloadData(shown().page, page)
     const { sort, exhibit } = button?.dataset ?? {}
     if (sort !== undefined && exhibit !== undefined) {
       const order = button?.closest('th')?.getAttribute('aria-sort')
@@ -123,9 +124,9 @@ function listenToButtons(on: Listen, view: View, { act, decided, page }: ReaderA
 }
 
 /** Shows the popover of the cell that is pointed at or has the focus; gives what removes it. */
-function listenForCells(on: Listen, view: View, { decided, page }: ReaderActions): () => void {
+function listenForCells(on: Listen, view: View, { shown, session, page }: ReaderActions): () => void {
   const { exhibits } = view
-  const why = createPopover(view.why, decided)
+  const why = createPopover(view.why, session, shown)
   const explain = (element: Element | null): void => {
     const own = element === null ? undefined : view.cells().of(element)
     why.show(own, element ?? undefined)
@@ -180,7 +181,7 @@ function listenForCells(on: Listen, view: View, { decided, page }: ReaderActions
 /**
  * Outlines the cells that a rule covers and paints while its switch is pointed at or has the focus.
  */
-function listenForRules(on: Listen, { tools, marks }: View, { decided }: ReaderActions): void {
+function listenForRules(on: Listen, { tools, marks }: View, { session }: ReaderActions): void {
   let pointed: string | undefined
   const outline = (target: EventTarget | null): void => {
     const rule = target instanceof Element ? target.closest<HTMLElement>('[data-rule]')?.dataset.rule : undefined
@@ -188,8 +189,12 @@ function listenForRules(on: Listen, { tools, marks }: View, { decided }: ReaderA
     pointed = rule
     if (rule === undefined) marks.set('covered', undefined)
     else
-      void import('../explain/content.js').then(({ coveredCells: coveredBy }) => {
-        if (pointed === rule) marks.set('covered', coveredBy(decided(), rule))
+      void session.coveredCells(rule).then((ids) => {
+        const covered = new Set(ids)
+        if (pointed === rule)
+          marks.set('covered', ({ exhibit, cell }) =>
+            covered.has(cellId(exhibit, cell.measure, [...cell.row, ...cell.column])),
+          )
       })
     marks.set(
       'reached',
@@ -223,9 +228,9 @@ function searchIn(input: HTMLInputElement): void {
     (label as HTMLElement).hidden = !(label.textContent ?? '').toLocaleLowerCase().includes(wanted)
 }
 
-async function downloadData(decided: DecidedReport, page: Document): Promise<void> {
+async function downloadData(data: Page, page: Document): Promise<void> {
   const { toJson } = await import('../../view/data/json.js')
-  const text = toJson(decided.page)
+  const text = toJson(data)
   const link = page.createElement('a')
   link.href = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
   link.download = 'report.json'
@@ -233,9 +238,9 @@ async function downloadData(decided: DecidedReport, page: Document): Promise<voi
   URL.revokeObjectURL(link.href)
 }
 
-async function copyTable(button: HTMLElement, view: View, decided: DecidedReport): Promise<void> {
+async function copyTable(button: HTMLElement, view: View, page: Page): Promise<void> {
   const { tableText } = await import('./copy.js')
-  const text = tableText(decided, button.dataset.exhibit ?? '')
+  const text = tableText(page, button.dataset.exhibit ?? '')
   if (text === undefined) return
   try {
     await view.main.ownerDocument.defaultView?.navigator.clipboard.writeText(text)

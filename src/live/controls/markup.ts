@@ -1,14 +1,11 @@
 import { numberPrinter } from '../../format/format.js'
-import { phraseContextOf } from '../../report/answer/facts.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
-import { sentencesOf } from '../../rule/explain/sentence.js'
 import { escapeText } from '../../view/markup.js'
-import type { Session } from '../state/session.js'
+import type { ReportControls } from '../session/model.js'
 import type { LiveState } from '../state/state.js'
 
 /** What the reader can turn, as markup: made once, its values are set by `showState`. */
-export function controlsMarkup({ first, filters, periods, months }: Session, id: string): string {
-  const parameters = [...first.report.parameters.values()]
+export function controlsMarkup({ parameters, filters, periods, months, rules }: ReportControls, id: string): string {
   const controls = parameters.map((parameter) => controlMarkup(parameter, id))
   const keys = filters.map(
     ({ name, label, values }) =>
@@ -24,9 +21,10 @@ export function controlsMarkup({ first, filters, periods, months }: Session, id:
       : `<label class="in">Period <select data-do="period"><option value="">Report default</option>${periods
           .map((text) => `<option>${escapeText(text)}</option>`)
           .join('')}<option value="${CUSTOM_RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
-  const list = sentencesOf(first.report.rules, phraseContextOf(first.report)).map(
-    ({ rule, title, explanation }) =>
-      `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p>${escapeText(explanation)}</p></li>`,
+  // What they say stands in each update, for it names limits.
+  const list = rules.map(
+    ({ rule, title }) =>
+      `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p></p></li>`,
   )
   const panel =
     list.length === 0
@@ -42,7 +40,7 @@ export function controlsMarkup({ first, filters, periods, months }: Session, id:
 /** The choice of a range of months, which two more boxes say. */
 export const CUSTOM_RANGE = 'range'
 
-function rangeMarkup([first, last]: Session['months']): string {
+function rangeMarkup([first, last]: ReportControls['months']): string {
   const box = (label: string, value: string): string =>
     `<input type="month" data-range aria-label="${label} month" min="${first}" max="${last}" value="${value}" pattern="\\d{4}-\\d{2}" placeholder="2025-06">`
   return `<span class="in range" hidden>${box('First', first)} to ${box('Last', last)}</span>`
@@ -86,17 +84,17 @@ export function scaled(value: number, scale: number): number {
 }
 
 /** Sets every control to the state. */
-export function showState(root: ParentNode, state: LiveState, { first }: Session): void {
-  const { locale, parameters } = first.report
+export function showState(root: ParentNode, state: LiveState, { locale, parameters }: ReportControls): void {
+  const byName = new Map(parameters.map((parameter) => [parameter.name, parameter]))
   for (const input of root.querySelectorAll<HTMLInputElement>('input[data-set]')) {
     const name = input.dataset.set ?? ''
-    const parameter = parameters.get(name)
+    const parameter = byName.get(name)
     if (parameter === undefined) continue
     const value = scaled(state.parameters[name] ?? parameter.value, controlFactor(parameter))
     if (Number(input.value) !== value || input.value === '') input.value = String(value)
   }
   for (const now of root.querySelectorAll<HTMLElement>('[data-now]')) {
-    const parameter = parameters.get(now.dataset.now ?? '')
+    const parameter = byName.get(now.dataset.now ?? '')
     if (parameter !== undefined)
       now.textContent = numberPrinter(parameter.format, locale)(state.parameters[parameter.name] ?? parameter.value)
   }

@@ -1,5 +1,5 @@
-import type { DecidedReport } from '../../report/model/answered.js'
 import type { Writing } from '../../view/html/cell.js'
+import type { Update } from '../session/model.js'
 import type { LiveState } from '../state/state.js'
 import type { CellMap } from './elements.js'
 import type { Highlights } from './highlights.js'
@@ -17,7 +17,7 @@ export interface View {
   marks: Highlights
   /** What long tables and single records take, as far as there are some. */
   extras(): OptionalFeatures
-  show(decided: DecidedReport, state: LiveState, writing: Writing): Promise<void>
+  show(update: Update, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void
   remove(): void
 }

@@ -1,5 +1,7 @@
-import type { DecidedReport } from '../../report/model/answered.js'
+import type { Trend } from '../../page/page.js'
+import { escapeText } from '../../view/markup.js'
 import { keysOfCell, type ShownCell } from '../dom/elements.js'
+import type { CellRequest, Reasons, Session, Update } from '../session/model.js'
 
 /** The box that says why a cell looks as it does. */
 export interface Popover {
@@ -9,45 +11,46 @@ export interface Popover {
 }
 
 /**
- * How long a reader stays before what lies behind a cell is asked for, in milliseconds: who passes
- * by asks for nothing.
+ * How long the pointer rests on a cell before its trend is asked for, in milliseconds. A pointer
+ * that passes by asks for nothing.
  */
-const CLOSE_DELAY_MS = 140
+const TREND_DELAY_MS = 140
 
-export function createPopover(box: HTMLElement, decided: () => DecidedReport): Popover {
+export function createPopover(box: HTMLElement, session: Session, current: () => Update): Popover {
   const page = box.ownerDocument
-  /** Lines that were asked for, of the report as it is decided now. */
-  let lines = { of: undefined as DecidedReport | undefined, known: new Map<string, Promise<string>>() }
+  /** Trends that were asked for, of the report as it is shown now. */
+  let trends = { of: undefined as Update | undefined, markup: new Map<string, Promise<string>>() }
   let shown: { cell: ShownCell['cell']; element: Element } | undefined
-  let staying = 0
-  const lineOf = (own: ShownCell): Promise<string> => {
-    const now = decided()
-    if (lines.of !== now) lines = { of: now, known: new Map() }
-    const key = JSON.stringify([own.exhibit, own.cell.measure, keysOfCell(own.cell)])
-    const found = lines.known.get(key) ?? import('./content.js').then(({ lineBehind }) => lineBehind(now, own))
-    lines.known.set(key, found)
-    return found
+  let delay = 0
+  const trendOf = (request: CellRequest): Promise<string> => {
+    const now = current()
+    if (trends.of !== now) trends = { of: now, markup: new Map() }
+    const key = JSON.stringify(request)
+    const markup = trends.markup.get(key) ?? session.trend(request).then(trendMarkup)
+    trends.markup.set(key, markup)
+    return markup
   }
-  const tell = async (own: ShownCell, mine: typeof shown, element: Element): Promise<void> => {
-    const { explanation: reasons } = await import('./content.js')
+  const explain = async (own: ShownCell, mine: typeof shown, element: Element): Promise<void> => {
+    const request = { exhibit: own.exhibit, measure: own.cell.measure, keys: keysOfCell(own.cell) }
+    const reasons = await session.reasons(request)
     if (shown !== mine) return
-    box.innerHTML = reasons(decided(), own)
+    box.innerHTML = reasonsMarkup(own, reasons)
     box.hidden = false
     place(box, element)
-    staying =
+    delay =
       page.defaultView?.setTimeout(async () => {
-        const line = await lineOf(own)
-        if (line === '' || shown !== mine) return
-        const made = page.createElement('div')
-        made.className = 'behind'
-        made.innerHTML = line
-        box.append(made)
+        const markup = await trendOf(request)
+        if (markup === '' || shown !== mine) return
+        const chart = page.createElement('div')
+        chart.className = 'behind'
+        chart.innerHTML = markup
+        box.append(chart)
         place(box, element)
-      }, CLOSE_DELAY_MS) ?? 0
+      }, TREND_DELAY_MS) ?? 0
   }
   return {
     show(own, element) {
-      page.defaultView?.clearTimeout(staying)
+      page.defaultView?.clearTimeout(delay)
       if (own === undefined || element === undefined) {
         box.hidden = true
         shown = undefined
@@ -55,13 +58,30 @@ export function createPopover(box: HTMLElement, decided: () => DecidedReport): P
       }
       if (shown?.cell === own.cell && shown.element === element && !box.hidden) return
       shown = { cell: own.cell, element }
-      void tell(own, shown, element)
+      void explain(own, shown, element).catch(() => undefined)
     },
     remove() {
-      page.defaultView?.clearTimeout(staying)
+      page.defaultView?.clearTimeout(delay)
       shown = undefined
     },
   }
+}
+
+/** Value, status and reasons of a cell. */
+function reasonsMarkup({ cell }: ShownCell, { title, sentences }: Reasons): string {
+  const list = sentences.map((text) => `<li>${escapeText(text)}</li>`).join('')
+  const status = cell.statusText === '' ? '' : ` · ${escapeText(cell.statusText)}`
+  const value = cell.text === '' ? 'missing' : escapeText(cell.text)
+  return `<p class="cap">${escapeText(title ?? cell.name)}</p><p>${escapeText(cell.measureLabel)} ${value}${status}</p>${
+    list === '' ? '<p>No rule reaches it.</p>' : `<ul>${list}</ul>`
+  }`
+}
+
+/** The measure of a cell month by month, as a small chart; empty where there is no such line. */
+async function trendMarkup(trend: Trend | null): Promise<string> {
+  if (trend === null) return ''
+  const { trendChart } = await import('../../view/chart/trend.js')
+  return `${trendChart(trend)}<p class="v">${escapeText(trend.hint)}</p>`
 }
 
 /**

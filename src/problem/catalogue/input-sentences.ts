@@ -40,5 +40,8 @@ export const INPUT_SENTENCES = {
     `there is no rule ${short(p.name)}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
   'not-carried': (p: { found: string }) =>
     `expected what bundleReportFile gives, found ${p.found}; check the address that it was fetched from`,
+  'no-port': (p: { found: string }) => `expected a worker or message port, found ${p.found}; in a worker it is self`,
+  'session-lost': (p: { detail: string }) =>
+    `the worker that answers the report failed: ${p.detail}; see the console of the worker`,
   'no-element': (p: { found: string }) => `expected an element to show the report in, found ${p.found}`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>

@@ -1,6 +1,8 @@
 import { fromRows } from 'acuarela'
 import { defineReportElement, mount, mountBundle } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
+import type { RemoteTable } from '../../../src/summary/contract.js'
+import { createMemoryEngine } from '../../../src/summary/memory/engine.js'
 
 const sales = fromRows([
   { region: 'Coast', shop: 'Larkmoor', amount: 20 },
@@ -20,11 +22,30 @@ const report: ReportSpec = {
   filters: ['region'],
 }
 
+/** The same rows behind a line that can be cut. */
+const line = { isCut: false }
+const remote: RemoteTable = {
+  table: sales,
+  nearly: new Map(),
+  grains: new Map(),
+  notes: [],
+  connect(_fields, _types, options) {
+    const engine = createMemoryEngine(sales, options)
+    const { ask } = engine
+    return Object.assign(engine, {
+      ask: async (...question: Parameters<typeof ask>) => {
+        if (line.isCut) throw new Error('the line is cut')
+        return ask(...question)
+      },
+    })
+  },
+}
+
 const place = document.querySelector<HTMLElement>('#place')
 const empty = document.querySelector<HTMLElement>('#empty')
 const own = document.querySelector('acuarela-report')
 if (place === null || empty === null || own === null) throw new Error('the page has lost its places')
-const mounted = await mount(place, report, { data: { sales } })
+const mounted = await mount(place, report, { data: { sales: remote } })
 await mount(
   empty,
   { ...report, filters: undefined },
@@ -48,6 +69,7 @@ Object.assign(window, {
   mountBundle,
   report,
   sales,
+  line,
   place,
   own,
   heard,

@@ -1,38 +1,19 @@
-import { type Cell, cellsOf, type RecordCell } from '../../page/page.js'
+import { type Cell, cellsOf, type Exhibit, type Page, type RecordCell } from '../../page/page.js'
 import { isReading } from '../../report/bind/exhibit-defaults.js'
 import { compareReports } from '../../report/inspect/compare.js'
 import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
 import { countStatuses } from '../../rule/explain/tally.js'
 import type { CellStyle } from '../../style/cell-style.js'
 import { statusLabel } from '../../style/status.js'
-import { escapeText } from '../../view/markup.js'
-import { keysOfCell, type ShownCell } from '../dom/elements.js'
-
-/** What a move changed. */
-export interface Changes {
-  /** Counts before and after, as markup. */
-  text: string
-  isMoved(own: ShownCell): boolean
-}
+import type { Changes } from './model.js'
 
 /** Counts before and after, and the cells whose status is another. */
 export function changesOf(before: DecidedReport, after: DecidedReport): Changes {
   const same = after.exhibits.every(({ summary }, i) => summary === before.exhibits[i].summary) && !readsAlone(after)
-  const { moved, restyled, isMoved } = same ? inPlace(before, after) : byKeys(before, after)
-  const plural = (n: number, text: string): string => `${n} ${n === 1 ? 'cell' : 'cells'} ${text}`
-  const parts = [
-    ...countsOf(before, after),
-    plural(moved, 'changed status'),
-    ...(restyled > 0 ? [`${restyled} changed colour`] : []),
-  ]
-  return { text: parts.join(' · '), isMoved }
+  return { counts: changedCounts(before, after), ...(same ? inPlace(before, after) : byKeys(before, after)) }
 }
 
-interface Compared {
-  moved: number
-  restyled: number
-  isMoved(own: ShownCell): boolean
-}
+type Compared = Omit<Changes, 'counts'>
 
 /**
  * Whether a list or words tell of cells that no other exhibit shows: what changed there is found by
@@ -54,28 +35,43 @@ function readsAlone({ exhibits }: DecidedReport): boolean {
  * nothing has to be looked up.
  */
 function inPlace(before: DecidedReport, after: DecidedReport): Compared {
-  const found = new Set<object>()
+  const cells: { exhibit: string; places: number[] }[] = []
   let [moved, restyled] = [0, 0]
-  const compare = (was: Cell | RecordCell | null, is: Cell | RecordCell | null): void => {
-    if (is !== null && was !== is && was?.style.status !== is.style.status) found.add(is)
-  }
   for (const i of statusCounts(after.exhibits)) {
     const [was, is] = [before.page.exhibits[i], after.page.exhibits[i]]
     if (was === is) continue
     const counts = countChanges(before.exhibits[i], after.exhibits[i])
     moved += counts.moved
     restyled += counts.restyled
-    if ('rows' in was && 'rows' in is)
-      is.rows.forEach((row, r) => {
-        const old = was.rows[r].cells
-        if (row.cells !== old) for (const [c, cell] of row.cells.entries()) compare(old[c], cell)
-      })
-    else {
-      const old = cellsOf(was)
-      for (const [k, cell] of cellsOf(is).entries()) compare(old[k], cell)
+    cells.push({ exhibit: is.name, places: 'rows' in was && 'rows' in is ? movedInRows(was, is) : movedCells(was, is) })
+  }
+  return { moved, restyled, cells }
+}
+
+type Grid = Extract<Exhibit, { rows: unknown }>
+
+/** Places in `cellsOf`; the cells of a row that has not changed are the same list. */
+function movedInRows(was: Grid, is: Grid): number[] {
+  const places: number[] = []
+  let place = 0
+  for (const [r, { cells }] of is.rows.entries()) {
+    const old = was.rows[r].cells
+    for (const [c, cell] of cells.entries()) {
+      if (cell === null) continue
+      if (cells !== old && isMoved(old[c], cell)) places.push(place)
+      place++
     }
   }
-  return { moved, restyled, isMoved: ({ cell }) => found.has(cell) }
+  return places
+}
+
+function movedCells(was: Exhibit, is: Exhibit): number[] {
+  const old = cellsOf(was)
+  return cellsOf(is).flatMap((cell, place) => (isMoved(old[place], cell) ? [place] : []))
+}
+
+function isMoved(was: Cell | RecordCell | null | undefined, is: Cell | RecordCell): boolean {
+  return was !== is && was?.style.status !== is.style.status
 }
 
 /** Over the details, each once, however often they are shown. */
@@ -121,36 +117,48 @@ function looksAlike(a: CellStyle, b: CellStyle): boolean {
 /** Where numbers are others, too, cells are found again by their keys. */
 function byKeys(before: DecidedReport, after: DecidedReport): Compared {
   const { cells, restyled } = compareReports(before, after)
-  const place = (exhibit: string, measure: string, keys: Readonly<Record<string, string | null>>): string =>
-    JSON.stringify([exhibit, measure, Object.entries(keys).map(([k, v]) => [k, v ?? ''])])
-  const found = new Set(cells.map(({ exhibit, measure, keys }) => place(exhibit, measure, keys)))
-  return {
-    moved: cells.length,
-    restyled: restyled.length,
-    isMoved: ({ exhibit, cell }) => found.has(place(exhibit, cell.measure, keysOfCell(cell))),
-  }
+  const changed = new Set(cells.map(({ exhibit, measure, keys }) => keyedCell(exhibit, measure, Object.entries(keys))))
+  return { moved: cells.length, restyled: restyled.length, cells: placesOf(changed, after.page) }
+}
+
+function placesOf(changed: ReadonlySet<string>, { exhibits }: Page): Changes['cells'] {
+  if (changed.size === 0) return []
+  return exhibits.map((exhibit) => ({
+    exhibit: exhibit.name,
+    places: cellsOf(exhibit).flatMap(({ measure, row, column }, place) => {
+      const keys = [...row, ...column].map(({ name, value }): [string, string | null] => [name, value])
+      return changed.has(keyedCell(exhibit.name, measure, keys)) ? [place] : []
+    }),
+  }))
+}
+
+function keyedCell(exhibit: string, measure: string, keys: readonly [string, string | null][]): string {
+  return JSON.stringify([exhibit, measure, keys.map(([name, value]) => [name, value ?? ''])])
 }
 
 /** Lists and words tell of cells that other exhibits show, and are left out. */
-function countsOf(before: DecidedReport, after: DecidedReport): string[] {
-  const [was, is] = [before, after].map(({ exhibits }) => {
-    const sums = new Map<string, number>()
-    for (const { exhibit, levels } of exhibits) {
-      if (isReading(exhibit)) continue
-      for (const { cells, result } of levels.decided()) {
-        if (cells.level !== 'detail' || cells.part === 'headings') continue
-        for (const measure of result.painting.keys())
-          for (const [status, count] of countStatuses(result.painting, measure) ?? [])
-            sums.set(status, (sums.get(status) ?? 0) + count)
-      }
-    }
-    return sums
-  })
+function changedCounts(before: DecidedReport, after: DecidedReport): Changes['counts'] {
+  const [was, is] = [statusSums(before), statusSums(after)]
   const { statuses } = after.report
   return Object.keys(statuses)
     .filter((status) => was.get(status) !== is.get(status))
-    .map(
-      (status) =>
-        `${escapeText(statusLabel(statuses, status))} ${was.get(status) ?? 0} → <b>${is.get(status) ?? 0}</b>`,
-    )
+    .map((status) => ({
+      label: statusLabel(statuses, status),
+      before: was.get(status) ?? 0,
+      after: is.get(status) ?? 0,
+    }))
+}
+
+function statusSums({ exhibits }: DecidedReport): Map<string, number> {
+  const sums = new Map<string, number>()
+  for (const { exhibit, levels } of exhibits) {
+    if (isReading(exhibit)) continue
+    for (const { cells, result } of levels.decided()) {
+      if (cells.level !== 'detail' || cells.part === 'headings') continue
+      for (const measure of result.painting.keys())
+        for (const [status, count] of countStatuses(result.painting, measure) ?? [])
+          sums.set(status, (sums.get(status) ?? 0) + count)
+    }
+  }
+  return sums
 }

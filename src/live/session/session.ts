@@ -1,0 +1,138 @@
+import { phraseContextOf } from '../../report/answer/facts.js'
+import { decideReport } from '../../report/layout/decide.js'
+import type { DecidedReport } from '../../report/model/answered.js'
+import type { BoundReport } from '../../report/model/bound.js'
+import { applyState } from '../../report/transfer/apply-state.js'
+import { sentencesOf } from '../../rule/explain/sentence.js'
+import { periodOf, periodText } from '../../time/period.js'
+import { type Action, FIRST_STATE, type LiveState } from '../state/state.js'
+import type { Changes, Filter, ReportControls, Session, Update } from './model.js'
+
+/** Answers a report once, finds out what its reader may change, and answers each state of it. */
+export async function createSession(bound: BoundReport): Promise<Session> {
+  const first = await decideReport(bound, { again: true })
+  const controls = await controlsOf(first)
+  // A parameter is decided again from the report before, as sliders move in small steps.
+  let last = { key: stateKey(FIRST_STATE), decided: first }
+  // Loaded early, so that the first popover opens at once.
+  const loading = import('./reasons.js')
+  loading.catch(() => undefined)
+  return {
+    controls,
+    async answer(state, action) {
+      const before = last.decided
+      const key = stateKey(state)
+      const parameters = parameterValues(first, state)
+      const decided =
+        key === last.key
+          ? await redecided(before, parameters)
+          : await decideReport(applyState(bound, { ...state, parameters }), { again: true })
+      const changes = await changesBy(action, before, decided)
+      last = { key, decided }
+      return updateOf(decided, changes)
+    },
+    reasons: async (cell) => (await import('./reasons.js')).reasonsOf(last.decided, cell),
+    trend: async (cell) => (await import('./reasons.js')).trendOf(last.decided, cell),
+    coveredCells: async (rule) => (await import('./reasons.js')).coveredCells(last.decided, rule),
+    close: () => undefined,
+  }
+}
+
+async function controlsOf({ report, bound, context }: DecidedReport): Promise<ReportControls> {
+  const { asOf, stats } = context
+  const isTimed = bound.filters.includes('period') && asOf !== undefined
+  const span = stats[0]?.span
+  return {
+    locale: report.locale,
+    parameters: [...report.parameters.values()],
+    filters: await Promise.all(
+      bound.filters.filter((name) => name !== 'period').map((name): Promise<Filter> => filterOf(report, name)),
+    ),
+    periods: isTimed && span !== undefined ? periodsOf(span, asOf) : [],
+    months: span === undefined ? ['', ''] : [monthText(span.from), monthText(Math.min(span.to, asOf ?? span.to))],
+    calendar: isTimed ? { asOf, starts: report.starts } : null,
+    rules: sentencesOf(report.rules, phraseContextOf(report)).map(({ rule, title }) => ({ rule, title })),
+    sorts: report.exhibits.flatMap(({ name, kind, show, rows, columns }) =>
+      kind === 'table' || kind === 'heatmap' || kind === 'list'
+        ? [{ exhibit: name, by: [...show, ...rows], byHeading: columns.length === 0 }]
+        : [],
+    ),
+  }
+}
+
+/** A key with its values. */
+async function filterOf(report: BoundReport, name: string): Promise<Filter> {
+  const [home] = report.sources
+  const { compare } = new Intl.Collator(report.locale, { numeric: true })
+  const { keys } = await home.engine.ask({ keys: [name], parts: [], fields: [], where: report.where })
+  const [{ codes, domain }] = keys
+  const words = domain.kind === 'text' ? Array.from(codes, (code) => domain.words[code] ?? '') : []
+  const label = report.labels.get(name) ?? name
+  return {
+    name,
+    label: label.charAt(0).toUpperCase() + label.slice(1),
+    values: [...new Set(words.filter((word) => word !== ''))].sort(compare),
+  }
+}
+
+function updateOf(decided: DecidedReport, changes: Changes | null): Update {
+  const { page, report, exhibits, context } = decided
+  const isEmpty = exhibits.length > 0 && exhibits.every(({ summary }) => summary.counted === 0)
+  return {
+    page,
+    empty: !isEmpty ? null : context.stats[0]?.rows === 0 ? 'source' : 'filters',
+    sentences: sentencesOf(report.rules, phraseContextOf(report)).map(({ rule, explanation }) => ({
+      rule,
+      explanation,
+    })),
+    changes,
+  }
+}
+
+/** What a moved parameter or a switched rule changed. */
+async function changesBy(
+  action: Action | undefined,
+  before: DecidedReport,
+  decided: DecidedReport,
+): Promise<Changes | null> {
+  if (action?.do !== 'set' && action?.do !== 'pause') return null
+  return (await import('./changes.js')).changesOf(before, decided)
+}
+
+/** A report without parameters has nothing to decide again. */
+async function redecided(decided: DecidedReport, parameters: Record<string, number>): Promise<DecidedReport> {
+  if (decided.report.parameters.size === 0) return decided
+  return (await import('../../report/layout/redecide.js')).redecide(decided, parameters)
+}
+
+/** All of a state that needs another answer than a parameter does; the theme needs none. */
+function stateKey({ filters, period, paused, sorts, plain }: LiveState): string {
+  return JSON.stringify([filters, period, paused, sorts, plain])
+}
+
+/** The value of every parameter, those that nobody moved included. */
+function parameterValues({ report }: DecidedReport, state: LiveState): Record<string, number> {
+  return Object.fromEntries(
+    [...report.parameters].map(([name, parameter]) => {
+      const value = state.parameters[name]
+      if (value === undefined) return [name, parameter.value]
+      return [name, parameter.format.kind === 'percent' ? percentOf(value) / 100 : value]
+    }),
+  )
+}
+
+/** What is written in percent stays so; 0.07 is 7, not 7.000000000000001. */
+function percentOf(value: number): number {
+  return Number((value * 100).toPrecision(14))
+}
+
+function monthText(day: number): string {
+  return periodText('month', periodOf('month', day))
+}
+
+/** What readers mostly ask for, and each year of the data. */
+function periodsOf(span: { from: number; to: number }, asOf: number): string[] {
+  const year = (day: number): number => new Date(day * 86_400_000).getUTCFullYear()
+  const years = Array.from({ length: year(asOf) - year(span.from) + 1 }, (_, i) => String(year(asOf) - i))
+  return ['all', 'this year', 'this quarter', 'last 3 months', 'last 6 months', 'last 12 months', ...years]
+}
