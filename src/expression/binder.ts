@@ -257,8 +257,8 @@ export class Binder implements CallBinder {
   /** A written period; undefined for anything else. A bare year is also a number. */
   private period(tree: Tree): Span | undefined {
     const written = tree.op === 'period' ? tree.text : tree.op === 'number' && !tree.percent ? String(tree.value) : ''
-    const read = parsePeriod(written, this.setting.starts)
-    return read && spanOf(read.unit, read.period, this.setting.starts)
+    const read = parsePeriod(written, this.setting.calendar)
+    return read && spanOf(read.unit, read.period, this.setting.calendar)
   }
 
   /** A date beside a written period: equal is inside it. */

@@ -1,4 +1,5 @@
 import type { Statistic } from '../column/statistic.js'
+import type { Calendar } from '../time/calendar.js'
 import type { PeriodUnit, Span, TimeUnit } from '../time/period.js'
 import type { Step } from '../time/step.js'
 import type { Wording } from './functions.js'
@@ -62,7 +63,7 @@ export type Bound =
       | { op: 'name'; ref: Reference }
       | { op: 'call'; name: string; args: Bound[] }
       | { op: 'wording'; name: Wording | 'length'; of: Bound }
-      | { op: 'dated'; unit: TimeUnit; starts: number; of: Bound }
+      | { op: 'dated'; unit: TimeUnit; calendar: Calendar; of: Bound }
       | { op: 'moved'; of: Bound; step: Step }
       /** `within` is left out in a rule that keeps to its own groups. */
       | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within?: readonly string[] }

@@ -1,6 +1,7 @@
 import { STATISTICS } from '../column/statistic.js'
 import { nearest } from '../problem/nearest.js'
 import { RENAMED_FUNCTIONS } from '../problem/renamed.js'
+import { CIVIL_CALENDAR } from '../time/calendar.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, type TimeUnit } from '../time/period.js'
 import { shiftOf } from '../time/shift.js'
 import type { Bound, Type } from './bound.js'
@@ -114,7 +115,7 @@ function ofDate(binder: CallBinder, tree: Call, unit: TimeUnit): Bound {
     return binder.lost()
   }
   const type: Type = isPeriodUnit(unit) ? dateOf(unit) : { kind: 'number', unit: NONE }
-  return { op: 'dated', unit, starts: binder.setting.starts ?? 1, of, type }
+  return { op: 'dated', unit, calendar: binder.setting.calendar ?? CIVIL_CALENDAR, of, type }
 }
 
 function dateOf(unit: PeriodUnit): Type {

@@ -1,5 +1,6 @@
 import { createCoder } from '../column/column.js'
 import { settleAll } from '../column/decimals.js'
+import type { Calendar } from '../time/calendar.js'
 import { isPeriodUnit, periodOf, type Span, spanOf, type TimeUnit } from '../time/period.js'
 import type { Step } from '../time/step.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
@@ -72,7 +73,7 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
     case 'dated': {
       const of = evaluate(bound.of, scope)
       const days = numbers(of, ownLength(of))
-      return { kind: 'number', constant: of.constant, values: dated(bound.unit, bound.starts, days) }
+      return { kind: 'number', constant: of.constant, values: dated(bound.unit, bound.calendar, days) }
     }
     case 'negate':
       return mapNumbers(evaluate(bound.of, scope), (x) => -x)
@@ -267,14 +268,14 @@ function worded(name: Wording | 'length', of: Vector): Vector {
  * A period at its first day; a place in a cycle from 1. Few days are distinct, so the calendar is
  * asked once for each.
  */
-function dated(unit: TimeUnit, starts: number, days: Float64Array): Float64Array {
+function dated(unit: TimeUnit, calendar: Calendar, days: Float64Array): Float64Array {
   const known = new Map<number, number>()
   return days.map((day) => {
     if (Number.isNaN(day)) return Number.NaN
     let found = known.get(day)
     if (found === undefined) {
-      const period = periodOf(unit, day, starts)
-      found = isPeriodUnit(unit) ? spanOf(unit, period, starts).from : period + 1
+      const period = periodOf(unit, day, calendar)
+      found = isPeriodUnit(unit) ? spanOf(unit, period, calendar).from : period + 1
       known.set(day, found)
     }
     return found

@@ -1,3 +1,4 @@
+import type { Calendar } from '../time/calendar.js'
 import type { Reference, Type } from './bound.js'
 import { unitText } from './unit.js'
 
@@ -31,7 +32,7 @@ export interface Setting {
   /** Whether lag() and its like may look back here. */
   time?: boolean
   /** The month (1 to 12) in which years begin; default: 1. */
-  starts?: number
+  calendar?: Calendar
   /** What a name is that is known elsewhere and not seen here: `a parameter`. */
   hidden?: (name: string) => string | undefined
   /** Row columns that would need an aggregate here, for the way out. */

@@ -1,3 +1,4 @@
+import { CIVIL_CALENDAR } from '../time/calendar.js'
 import { civil, dayOf } from '../time/day.js'
 import { isoWeek, type PeriodUnit, periodOf, periodText, spanOf, type TimeUnit, yearText } from '../time/period.js'
 import { cachedFormatter } from './formatter-cache.js'
@@ -11,7 +12,7 @@ export interface PeriodPrinter {
   year(unit: PeriodUnit, period: number): string
 }
 
-export function periodPrinter(locale: string, starts = 1): PeriodPrinter {
+export function periodPrinter(locale: string, calendar = CIVIL_CALENDAR): PeriodPrinter {
   const make = (options: Intl.DateTimeFormatOptions) => {
     const own = { ...options, timeZone: 'UTC' }
     let intl: Intl.DateTimeFormat | undefined
@@ -31,11 +32,11 @@ export function periodPrinter(locale: string, starts = 1): PeriodPrinter {
     year(unit, period) {
       // The Thursday of an ISO week lies in the week's year; of longer periods any day does. Weeks
       // keep to the calendar's own years.
-      const day = spanOf(unit, period, starts).from + (unit === 'week' ? 3 : 0)
-      return unit === 'week' ? String(civil(day).year) : yearText(periodOf('year', day, starts), starts)
+      const day = spanOf(unit, period, calendar).from + (unit === 'week' ? 3 : 0)
+      return unit === 'week' ? String(civil(day).year) : yearText(periodOf('year', day, calendar), calendar)
     },
     long(unit, period) {
-      if (unit === 'quarter') return `Q${(period % 4) + 1} ${yearText(Math.floor(period / 4), starts)}`
+      if (unit === 'quarter') return `Q${(period % 4) + 1} ${yearText(Math.floor(period / 4), calendar)}`
       if (unit === 'month') return monthYear(spanOf('month', period).from)
       if (unit === 'day') return `${dayMonth(period)} ${civil(period).year}`
       return this.short(unit, period)
@@ -47,7 +48,7 @@ export function periodPrinter(locale: string, starts = 1): PeriodPrinter {
       if (unit === 'weekday') return weekday(monday + period)
       if (unit === 'week') return `W${isoWeek(period).week}`
       if (unit === 'day') return dayMonth(period)
-      return periodText(unit, period, starts)
+      return periodText(unit, period, calendar)
     },
   }
 }

@@ -3,6 +3,7 @@ import type { Moments } from '../column/moments.js'
 import type { Bound, BoundAggregate, Type } from '../expression/bound.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { Table } from '../table/table.js'
+import type { Calendar } from '../time/calendar.js'
 import type { Span, TimeUnit } from '../time/period.js'
 
 /** What an exhibit asks of its rows: the finest grain only, in parts that merge. */
@@ -20,12 +21,11 @@ export interface Question {
 }
 
 /**
- * What the codes of a key mean. `starts` is the month in which years begin, where it is not
- * January.
+ * What the codes of a key mean. `calendar` is left out where years begin in January.
  */
 export type Domain =
   | { kind: 'text'; words: readonly string[] }
-  | { kind: 'time'; unit: TimeUnit; periods: readonly number[]; starts?: number }
+  | { kind: 'time'; unit: TimeUnit; periods: readonly number[]; calendar?: Calendar }
 
 /** A code a group, into a domain; -1 is missing. */
 export interface Keyed {
@@ -111,7 +111,7 @@ export interface EngineOptions {
   /** The column that time is read from. */
   date?: string
   /** The month (1 to 12) in which years begin; default: 1. */
-  starts?: number
+  calendar?: Calendar
 }
 
 /**

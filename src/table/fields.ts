@@ -3,6 +3,7 @@ import { bindExpression, didBind, type Names, type Setting } from '../expression
 import type { Bound } from '../expression/bound.js'
 import { evaluate, type Scope } from '../expression/evaluate.js'
 import { type Path, type Problem, problem } from '../problem/problem.js'
+import { CIVIL_CALENDAR } from '../time/calendar.js'
 import { tableDecimals } from './decimals.js'
 import { columnVector, vectorColumn } from './scope.js'
 import { type Table, withColumn } from './table.js'
@@ -46,7 +47,7 @@ export function addFields(
   fields: Readonly<Record<string, string>>,
   at: Path,
   problems: Problem[],
-  { starts = 1, ...more }: Pick<Setting, 'starts' | 'hidden'> = {},
+  { calendar = CIVIL_CALENDAR, ...more }: Pick<Setting, 'calendar' | 'hidden'> = {},
 ): { table: Table; bounds: Map<string, Bound> } {
   const done = new Map<string, Bound | undefined>()
   const open: string[] = []
@@ -63,7 +64,7 @@ export function addFields(
   const setting: Setting = {
     what: 'a field',
     ...more,
-    starts,
+    calendar,
     names: { find, all: () => [...new Set([...Object.keys(fields), ...table.columns.keys()])] },
   }
   const settle = (name: string): void => {

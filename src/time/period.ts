@@ -1,3 +1,4 @@
+import { type Calendar, CIVIL_CALENDAR } from './calendar.js'
 import { civil, dayOf, dayText, monthLength, weekdayOf } from './day.js'
 
 /** The lengths of a calendar period, coarse to fine. */
@@ -27,26 +28,25 @@ export interface Span {
 /**
  * The number of the period that holds a day: periods of one unit are numbered one after the other,
  * so the next is +1. Weeks are ISO 8601 weeks (Monday first). A cycle numbers its places from 0.
- * `starts` is the month (1 to 12) in which years begin: fiscal years and their quarters are named
- * by the year they begin in.
+ * Fiscal years and their quarters are named by the year they begin in.
  */
-export function periodOf(unit: TimeUnit, day: number, starts = 1): number {
+export function periodOf(unit: TimeUnit, day: number, calendar = CIVIL_CALENDAR): number {
   if (unit === 'day') return day
   if (unit === 'week') return Math.floor((day + 3) / 7)
   if (unit === 'weekday') return weekdayOf(day)
   const { year, month } = civil(day)
   if (unit === 'monthOfYear') return month - 1
   if (unit === 'month') return year * 12 + month - 1
-  const months = year * 12 + month - starts
+  const months = year * 12 + month - calendar.yearStarts
   return Math.floor(months / (unit === 'quarter' ? 3 : 12))
 }
 
-export function spanOf(unit: PeriodUnit, period: number, starts = 1): Span {
+export function spanOf(unit: PeriodUnit, period: number, calendar = CIVIL_CALENDAR): Span {
   if (unit === 'day') return { from: period, to: period }
   if (unit === 'week') return { from: period * 7 - 3, to: period * 7 + 3 }
   if (unit === 'month') return monthsFrom(period, 1)
   const size = unit === 'quarter' ? 3 : 12
-  return monthsFrom(period * size + starts - 1, size)
+  return monthsFrom(period * size + calendar.yearStarts - 1, size)
 }
 
 /** Whole months from one numbered as `periodOf` numbers them. */
@@ -66,10 +66,10 @@ export function isoWeek(period: number): { year: number; week: number } {
  * `2025`, `2025-Q2`, `2025-06`, `2025-W23`, `2025-06-30`, a fiscal `2025/26` and `2025/26-Q2`;
  * cycles print their 1-based number.
  */
-export function periodText(unit: TimeUnit, period: number, starts = 1): string {
+export function periodText(unit: TimeUnit, period: number, calendar = CIVIL_CALENDAR): string {
   const two = (n: number): string => String(n).padStart(2, '0')
-  if (unit === 'year') return yearText(period, starts)
-  if (unit === 'quarter') return `${yearText(Math.floor(period / 4), starts)}-Q${(period % 4) + 1}`
+  if (unit === 'year') return yearText(period, calendar)
+  if (unit === 'quarter') return `${yearText(Math.floor(period / 4), calendar)}-Q${(period % 4) + 1}`
   if (unit === 'month') return `${Math.floor(period / 12)}-${two((period % 12) + 1)}`
   if (unit === 'day') return dayText(period)
   if (unit === 'week') {
@@ -80,8 +80,8 @@ export function periodText(unit: TimeUnit, period: number, starts = 1): string {
 }
 
 /** `2025`; a fiscal year names both it touches: `2025/26`. */
-export function yearText(year: number, starts = 1): string {
-  return starts === 1 ? String(year) : `${year}/${String((year + 1) % 100).padStart(2, '0')}`
+export function yearText(year: number, calendar = CIVIL_CALENDAR): string {
+  return calendar.yearStarts === 1 ? String(year) : `${year}/${String((year + 1) % 100).padStart(2, '0')}`
 }
 
 /** A period as written, in its unit. */
@@ -94,11 +94,13 @@ export interface Period {
  * Reads `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`, and where years do not begin in
  * January `2025/26` and `2025/26-Q2`; undefined when the text is none of them, or no real date.
  */
-export function parsePeriod(text: string, starts = 1): Period | undefined {
+export function parsePeriod(text: string, calendar = CIVIL_CALENDAR): Period | undefined {
   const fiscal = /^(\d{4})\/(\d{2})(-Q[1-4])?$/.exec(text)
   if (fiscal !== null) {
     const plain = `${fiscal[1]}${fiscal[3] ?? ''}`
-    return starts !== 1 && text.startsWith(yearText(Number(fiscal[1]), starts)) ? parsePeriod(plain) : undefined
+    return calendar.yearStarts !== 1 && text.startsWith(yearText(Number(fiscal[1]), calendar))
+      ? parsePeriod(plain)
+      : undefined
   }
   const found = /^(\d{4})(?:-(?:Q([1-4])|W(\d{2})|(\d{2})(?:-(\d{2}))?))?$/.exec(text)
   if (found === null) return undefined
@@ -121,8 +123,8 @@ function parseWeek(year: number, week: number): Period | undefined {
 }
 
 /** The last periods up to a day, the one that it lies in included. */
-function begunSpan(unit: PeriodUnit, count: number, asOf: number, starts: number): Span {
-  return { from: spanOf(unit, periodOf(unit, asOf, starts) - count + 1, starts).from, to: asOf }
+function begunSpan(unit: PeriodUnit, count: number, asOf: number, calendar: Calendar): Span {
+  return { from: spanOf(unit, periodOf(unit, asOf, calendar) - count + 1, calendar).from, to: asOf }
 }
 
 /**
@@ -131,27 +133,27 @@ function begunSpan(unit: PeriodUnit, count: number, asOf: number, starts: number
  * before the one that holds `asOf`; written periods and ranges are whole; `all` is everything up to
  * `asOf`. Undefined when the text is none of these.
  */
-export function parseSpan(text: string, asOf: number, starts = 1): Span | undefined {
+export function parseSpan(text: string, asOf: number, calendar = CIVIL_CALENDAR): Span | undefined {
   const plain = text.trim()
   if (plain === 'all') return { from: Number.NEGATIVE_INFINITY, to: asOf }
   const begun = /^this (\w+)$/.exec(plain) ?? /^(\w+) to date$/.exec(plain)
-  if (begun !== null) return isPeriodUnit(begun[1]) ? begunSpan(begun[1], 1, asOf, starts) : undefined
+  if (begun !== null) return isPeriodUnit(begun[1]) ? begunSpan(begun[1], 1, asOf, calendar) : undefined
   const before = /^(?:last|previous) ([a-z]+)$/.exec(plain)
   if (before !== null) {
     const unit = before[1]
-    return isPeriodUnit(unit) ? spanOf(unit, periodOf(unit, asOf, starts) - 1, starts) : undefined
+    return isPeriodUnit(unit) ? spanOf(unit, periodOf(unit, asOf, calendar) - 1, calendar) : undefined
   }
   const last = /^last (\d{1,4}) ([a-z]+?)(s?)$/.exec(plain)
   if (last !== null) {
     const unit = last[2]
     const count = Number(last[1])
     if (!isPeriodUnit(unit) || count < 1 || count > 1 !== (last[3] === 's')) return undefined
-    return begunSpan(unit, count, asOf, starts)
+    return begunSpan(unit, count, asOf, calendar)
   }
   const range = /^(\S+) to (\S+)$/.exec(plain)
-  const from = parsePeriod(range === null ? plain : range[1], starts)
-  const to = parsePeriod(range === null ? plain : range[2], starts)
+  const from = parsePeriod(range === null ? plain : range[1], calendar)
+  const to = parsePeriod(range === null ? plain : range[2], calendar)
   if (from === undefined || to === undefined) return undefined
-  const span = { from: spanOf(from.unit, from.period, starts).from, to: spanOf(to.unit, to.period, starts).to }
+  const span = { from: spanOf(from.unit, from.period, calendar).from, to: spanOf(to.unit, to.period, calendar).to }
   return span.from > span.to ? undefined : span
 }

@@ -1,3 +1,4 @@
+import type { Calendar } from './calendar.js'
 import type { PeriodUnit, Span } from './period.js'
 import { periodOf, spanOf } from './period.js'
 import { moveSpan, moveWeeks, type Shift, shiftKey } from './shift.js'
@@ -38,11 +39,11 @@ export function plainShift(steps: readonly Step[]): Shift | undefined {
  * far back as there are rows. `weeks` says that the exhibit is split by week: looking back by years
  * then keeps to the ISO number.
  */
-export function windowOf(span: Span, steps: readonly Step[], starts: number, weeks: boolean): Span {
-  return steps.reduce((own, step) => stepped(own, step, starts, weeks), span)
+export function windowOf(span: Span, steps: readonly Step[], calendar: Calendar, weeks: boolean): Span {
+  return steps.reduce((own, step) => stepped(own, step, calendar, weeks), span)
 }
 
-function stepped({ from, to }: Span, step: Step, starts: number, weeks: boolean): Span {
+function stepped({ from, to }: Span, step: Step, calendar: Calendar, weeks: boolean): Span {
   switch (step.kind) {
     case 'lag':
       return weeks ? moveWeeks({ from, to }, step.shift) : moveSpan({ from, to }, step.shift)
@@ -50,7 +51,7 @@ function stepped({ from, to }: Span, step: Step, starts: number, weeks: boolean)
       return { from: Number.NEGATIVE_INFINITY, to }
     case 'sofar':
       if (step.unit === 'all') return { from: Number.NEGATIVE_INFINITY, to }
-      return { from: spanOf(step.unit, periodOf(step.unit, to, starts), starts).from, to }
+      return { from: spanOf(step.unit, periodOf(step.unit, to, calendar), calendar).from, to }
     default:
       // A step that is added later has to say here what it does to a span.
       return unknownStep(step)

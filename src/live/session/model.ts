@@ -1,6 +1,7 @@
 import type { Page, Trend } from '../../page/page.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { RuleSentence } from '../../rule/explain/sentence.js'
+import type { Calendar } from '../../time/calendar.js'
 import { parseSpan } from '../../time/period.js'
 import type { Action, Allowed, LiveState } from '../state/state.js'
 
@@ -29,7 +30,7 @@ export interface ReportControls {
   /** The first and last month of the data, as `2025-06`; empty where there are no dates. */
   months: readonly [string, string]
   /** What texts of a period are read with; null where the period is fixed. */
-  calendar: { asOf: number; starts: number } | null
+  calendar: { asOf: number; calendar: Calendar } | null
   /** Rules by name, in the order of the report. */
   rules: readonly Pick<RuleSentence, 'rule' | 'title'>[]
   /** Tables and lists with the measures and keys that they can be sorted by. */
@@ -117,7 +118,7 @@ export function allowedActions({ parameters, filters, calendar, rules, sorts }: 
   return {
     parameters: new Map(parameters.map((own) => [own.name, own])),
     filters: new Map(filters.map(({ name, values }) => [name, values])),
-    isPeriod: (text) => calendar !== null && parseSpan(text, calendar.asOf, calendar.starts) !== undefined,
+    isPeriod: (text) => calendar !== null && parseSpan(text, calendar.asOf, calendar.calendar) !== undefined,
     rules: [...new Set(rules.map(({ rule }) => rule))],
     sorts: new Map(sorts.map(({ exhibit, by }) => [exhibit, by])),
   }

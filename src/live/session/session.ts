@@ -50,7 +50,7 @@ async function controlsOf({ report, bound, context }: DecidedReport): Promise<Re
     ),
     periods: isTimed && span !== undefined ? periodsOf(span, asOf) : [],
     months: span === undefined ? ['', ''] : [monthText(span.from), monthText(Math.min(span.to, asOf ?? span.to))],
-    calendar: isTimed ? { asOf, starts: report.starts } : null,
+    calendar: isTimed ? { asOf, calendar: report.calendar } : null,
     rules: sentencesOf(report.rules, phraseContextOf(report)).map(({ rule, title }) => ({ rule, title })),
     sorts: report.exhibits.flatMap(({ name, kind, show, rows, columns }) =>
       kind === 'table' || kind === 'heatmap' || kind === 'list'

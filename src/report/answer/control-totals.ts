@@ -98,7 +98,7 @@ function notesOf(report: BoundReport, source: string, { rows, undated }: SourceS
 async function lackingIn(report: BoundReport, gaps: readonly Gap[]): Promise<SourceControl['lacking']> {
   if (gaps.length === 0) return []
   const { lackingData, lackingOf } = await import('./gap-notes.js')
-  return gaps.flatMap((gap) => lackingData(gap, lackingOf(report, gap, []), report.starts))
+  return gaps.flatMap((gap) => lackingData(gap, lackingOf(report, gap, []), report.calendar))
 }
 
 /**

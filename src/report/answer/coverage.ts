@@ -3,6 +3,7 @@ import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../
 import type { Keyed } from '../../summary/contract.js'
 import { columnOfKey } from '../../summary/memory/key-column.js'
 import { createTable, type TableColumn } from '../../table/table.js'
+import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import { PERIOD_UNITS, type PeriodUnit, spanOf } from '../../time/period.js'
 import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bound.js'
 
@@ -123,7 +124,7 @@ function dateColumn(name: string, unit: PeriodUnit, { codes, domain }: Keyed): T
   const periods = domain.kind === 'time' ? domain.periods : []
   const values = Float64Array.from(
     codes,
-    (code) => spanOf(unit, periods[code], domain.kind === 'time' ? domain.starts : 1).from,
+    (code) => spanOf(unit, periods[code], domain.kind === 'time' ? domain.calendar : CIVIL_CALENDAR).from,
   )
   return { name, label: name, column: { kind: 'date', values }, type: { kind: 'date' } }
 }

@@ -106,7 +106,7 @@ function summaryOf(
     streaks: streakQueries(report, exhibit, measures, spans, notes),
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     ...(whole && { whole }),
-    starts: report.starts,
+    calendar: report.calendar,
     collate: (a, b) => collator.compare(a, b),
     orders: exhibit.orders,
     keeps: exhibit.topN,
@@ -244,7 +244,7 @@ function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
     const domain = [...summary.rows.keys, ...summary.columns.keys].find((own) => own.name === key)?.domain
     if (domain === undefined) return []
     const known = new Set(
-      domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.starts)),
+      domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.calendar)),
     )
     const words = order.filter((word) => !known.has(word))
     return words.length === 0 ? [] : [problem('note-order-unknown', { key, words })]

@@ -5,6 +5,7 @@ import { problem } from '../../problem/optional.js'
 import type { Problem } from '../../problem/problem.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
+import type { Calendar } from '../../time/calendar.js'
 import { periodOf, periodText, type Span, spanOf } from '../../time/period.js'
 import type { BoundReport, Gap } from '../model/bound.js'
 import { firstFew, keyText } from './value.js'
@@ -40,7 +41,7 @@ export function gapNotes(
 
 /** What is lacking among the rows that fit conditions and a span, by its keys. */
 export function lackingOf(
-  { sources: [home], starts, locale }: BoundReport,
+  { sources: [home], calendar, locale }: BoundReport,
   { match, unit, rows }: Gap,
   where: readonly Bound[],
   span?: Span,
@@ -54,8 +55,8 @@ export function lackingOf(
     const id = JSON.stringify(keys)
     const own = found.get(id) ?? { keys, periods: [] }
     if (unit !== undefined && days !== undefined && days.kind === 'date') {
-      const period = periodOf(unit, days.values[i], starts)
-      const { from, to } = spanOf(unit, period, starts)
+      const period = periodOf(unit, days.values[i], calendar)
+      const { from, to } = spanOf(unit, period, calendar)
       if (span !== undefined && (to < span.from || from > span.to)) continue
       if (!own.periods.includes(period)) own.periods.push(period)
     }
@@ -81,8 +82,8 @@ function keptRows(rows: Table, where: readonly Bound[]): Int8Array | undefined {
 }
 
 /** What is lacking in words: `Coast in Aug 2025; Valley in Jan 2025 to Mar 2025`. */
-export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale, starts }: BoundReport): string {
-  const print = periodPrinter(locale, starts)
+export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale, calendar }: BoundReport): string {
+  const print = periodPrinter(locale, calendar)
   const together = new Map<string, string[]>()
   for (const { keys, periods } of lacking) {
     const when = unit === undefined ? '' : runs(periods, (period) => print.long(unit, period))
@@ -110,10 +111,10 @@ function runs(periods: readonly number[], print: (period: number) => string): st
 export function lackingData(
   { unit }: Gap,
   lacking: readonly Lacking[],
-  starts: number,
+  calendar: Calendar,
 ): { keys: Record<string, string>; periods: string[] }[] {
   return lacking.map(({ keys, periods }) => ({
     keys,
-    periods: unit === undefined ? [] : periods.map((period) => periodText(unit, period, starts)),
+    periods: unit === undefined ? [] : periods.map((period) => periodText(unit, period, calendar)),
   }))
 }

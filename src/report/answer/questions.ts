@@ -48,7 +48,7 @@ export function spansOf(
   asOf: number | undefined,
 ): Omit<Spans, 'extents'> {
   if (asOf === undefined) return {}
-  const asked = parseSpan(exhibit.period ?? report.period, asOf, report.starts)
+  const asked = parseSpan(exhibit.period ?? report.period, asOf, report.calendar)
   if (asked === undefined) return {}
   const span = { from: asked.from, to: Math.min(asked.to, asOf) }
   const from = Number.isFinite(asked.from) ? asked.from : first

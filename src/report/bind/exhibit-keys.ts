@@ -7,6 +7,7 @@ import type { Vocabulary } from '../../rule/bind/vocabulary.js'
 import type { KeySpec, TrendSpec } from '../../spec/exhibits.js'
 import type { TopN } from '../../summary/cells/top-n.js'
 import type { Measure } from '../../summary/plan/measures.js'
+import type { Calendar } from '../../time/calendar.js'
 import { isTimeUnit, parseSpan } from '../../time/period.js'
 import type { BoundParts, BoundTrend } from '../model/bound.js'
 
@@ -17,7 +18,7 @@ export interface ExhibitContext {
   fields: Names
   measures: ReadonlyMap<string, Measure>
   hasDates: boolean
-  starts: number
+  calendar: Calendar
   /** Of all exhibits, in their order. */
   names: readonly string[]
   /** What a name is that conditions on rows do not see. */
@@ -143,11 +144,11 @@ export function ordersOf(keys: readonly KeySpec[]): Map<string, readonly string[
 
 export function checkPeriod(
   period: string | number | undefined,
-  { starts, hasDates }: Pick<ExhibitContext, 'starts' | 'hasDates'>,
+  { calendar, hasDates }: Pick<ExhibitContext, 'calendar' | 'hasDates'>,
   diagnostics: Diagnostics,
 ): void {
   // Any day will do to see whether the words are a period.
-  if (period !== undefined && parseSpan(String(period), 0, starts) === undefined)
+  if (period !== undefined && parseSpan(String(period), 0, calendar) === undefined)
     diagnostics.report('bad-period', { text: String(period) })
   if (period !== undefined && period !== 'all' && !hasDates) diagnostics.report('no-date', { name: 'period' })
 }

@@ -81,7 +81,7 @@ function bindWhere(exhibit: ExhibitSpec, context: ExhibitContext, diagnostics: D
   const setting = {
     what: 'a condition on rows',
     names: context.columns,
-    starts: context.starts,
+    calendar: context.calendar,
     ...(context.hidden && { hidden: context.hidden }),
   }
   const result = bindAs(exhibit.where, setting, 'condition', 'where')

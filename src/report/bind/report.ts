@@ -14,6 +14,7 @@ import type { ReportSpec } from '../../spec/report.js'
 import { checkStyle } from '../../style/effect.js'
 import { createPalette, type Palette } from '../../style/palette.js'
 import type { SourceTable } from '../../table/source-table.js'
+import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../../time/period.js'
 import { isZone } from '../../time/zone.js'
 import type { BoundReport, Settings } from '../model/bound.js'
@@ -74,11 +75,11 @@ function bind(
   checkShape(SETTINGS, settings, ['settings'])
   if (spec === undefined) return { problems: [...report.problems] }
   const locale = checkLocale(spec.locale ?? 'en', problems)
-  const starts = startOfYears(spec.calendar?.yearStarts)
+  const calendar = calendarOf(spec.calendar?.yearStarts)
   checkZone(spec, problems)
   checkNamespace(spec, problems)
   const hidden = createHidden(spec)
-  const data = bindSources(spec, read, { starts, follow: follow(settings), hidden }, problems)
+  const data = bindSources(spec, read, { calendar, follow: follow(settings), hidden }, problems)
   const { sources, home: columns } = data
   const [homeName = ''] = Object.keys(spec.sources)
   const date = spec.sources[homeName]?.date
@@ -91,9 +92,9 @@ function bind(
   )
   const palette = bindPalette(spec, settings, problems)
   const fields = dimensionNames(columns, date)
-  const times = { time: date !== undefined, starts, keys: (name: string) => fields.find(name) !== undefined }
+  const times = { time: date !== undefined, calendar, keys: (name: string) => fields.find(name) !== undefined }
   const measures = boundMeasures(spec.measures ?? {}, data.all, parameters, problems, times)
-  const condition = { what: 'a condition on rows', names: columns, starts, hidden }
+  const condition = { what: 'a condition on rows', names: columns, calendar, hidden }
   const own = boundConditions(spec.where, condition, ['where'], problems)
   const where = [...own, ...boundConditions(settings.where, condition, ['settings', 'where'], problems)]
   const conditions = where.map((w) => w.bound)
@@ -111,9 +112,9 @@ function bind(
   const { rules, ...bindings } = bindRules(spec.rules ?? [], vocabulary, ['rules'])
   problems.push(...bindings.problems)
   notes.push(...bindings.notes)
-  const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, starts, names, hidden }
+  const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, calendar, names, hidden }
   const exhibits = bindExhibits(spec, context, new Diagnostics(problems))
-  checkTime(spec, settings, date, starts, problems)
+  checkTime(spec, settings, date, calendar, problems)
   checkFilters(spec, columns, date, problems)
   const found = locateProblems(report, read, problems)
   if (found.length > 0 || !sources.some((source) => source.name === homeName) || !data.whole) return { problems: found }
@@ -122,7 +123,7 @@ function bind(
     locale,
     sources,
     wanted: joinedColumns(exhibits, where),
-    starts,
+    calendar,
     labels: labelsOf(spec),
     parameters,
     measures,
@@ -205,7 +206,7 @@ function checkTime(
   spec: ReportSpec,
   settings: Settings,
   date: string | undefined,
-  starts: number,
+  calendar: Calendar,
   problems: Problem[],
 ): void {
   const asOf = (text: string | undefined, place: Problem['place']): void => {
@@ -214,7 +215,7 @@ function checkTime(
   }
   asOf(spec.asOf, { path: ['asOf'] })
   asOf(settings.asOf, { path: ['settings', 'asOf'] })
-  if (settings.period !== undefined && parseSpan(settings.period, 0, starts) === undefined)
+  if (settings.period !== undefined && parseSpan(settings.period, 0, calendar) === undefined)
     problems.push(problem('bad-period', { text: settings.period }, { path: ['settings', 'period'] }))
   if (date !== undefined) return
   if (settings.period !== undefined)
@@ -223,9 +224,8 @@ function checkTime(
 
 const MONTHS = 'January February March April May June July August September October November December'.split(' ')
 
-/** The number of the month in which years begin. */
-function startOfYears(month: string | undefined): number {
-  return month === undefined ? 1 : MONTHS.indexOf(month) + 1
+function calendarOf(yearStarts: string | undefined): Calendar {
+  return yearStarts === undefined ? CIVIL_CALENDAR : { yearStarts: MONTHS.indexOf(yearStarts) + 1 }
 }
 
 function checkLocale(locale: string, problems: Problem[]): string {

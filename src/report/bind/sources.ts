@@ -9,6 +9,7 @@ import { createMemoryEngine } from '../../summary/memory/engine.js'
 import { addFields, columnNames } from '../../table/fields.js'
 import type { SourceTable } from '../../table/source-table.js'
 import type { Table } from '../../table/table.js'
+import type { Calendar } from '../../time/calendar.js'
 import { isTimeUnit } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
 import type { ProgressEvent } from '../model/progress.js'
@@ -33,7 +34,11 @@ export interface SourceNames {
 export function bindSources(
   spec: ReportSpec,
   read: ReadonlyMap<string, SourceTable>,
-  { starts, follow, hidden }: { starts: number; follow: (event: ProgressEvent) => void; hidden: Setting['hidden'] },
+  {
+    calendar,
+    follow,
+    hidden,
+  }: { calendar: Calendar; follow: (event: ProgressEvent) => void; hidden: Setting['hidden'] },
   problems: Problem[],
 ): SourceNames {
   const names = Object.keys(spec.sources)
@@ -54,7 +59,7 @@ export function bindSources(
       continue
     }
     const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, {
-      starts,
+      calendar,
       ...(hidden && { hidden }),
     })
     columns.set(name, columnNames(table, name))
@@ -71,7 +76,7 @@ export function bindSources(
         problems.push(problem('unknown-column', params, { path: ['sources', name, 'expect', column] }))
       }
     const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
-    const options = { ...(date === undefined ? {} : { date }), starts }
+    const options = { ...(date === undefined ? {} : { date }), calendar }
     const asked = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
     let question = 0
     const engine = cachedAnswers(

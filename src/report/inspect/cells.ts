@@ -153,6 +153,6 @@ function codesOf({ domain }: Axis['keys'][number], value: string): Set<number> {
   const code =
     domain.kind === 'text'
       ? domain.words.indexOf(value)
-      : domain.periods.findIndex((period) => periodText(domain.unit, period, domain.starts) === value)
+      : domain.periods.findIndex((period) => periodText(domain.unit, period, domain.calendar) === value)
   return new Set(value === '' ? [-1, code] : code < 0 ? [] : [code])
 }

@@ -1,5 +1,6 @@
 import type { Bound } from '../../expression/bound.js'
 import type { Axis, AxisNode } from '../../summary/cells/axis.js'
+import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../../time/period.js'
 import { OTHERS_CODE } from '../layout/labels.js'
 import type { AnsweredExhibit } from '../model/answered.js'
@@ -17,7 +18,7 @@ export function conditionsOf(answered: AnsweredExhibit, axis: Axis, node: AxisNo
     const of = reference(answered, isTimeUnit(name) && home.date !== undefined ? home.date : name)
     if (code < 0) return { op: 'missing', of, not: false, type: CONDITION }
     if (domain.kind === 'text') return equals(of, domain.words[code])
-    return inPeriod(of, domain.unit, domain.periods[code], domain.starts ?? 1)
+    return inPeriod(of, domain.unit, domain.periods[code], domain.calendar ?? CIVIL_CALENDAR)
   })
 }
 
@@ -40,10 +41,10 @@ function equals(of: Bound, word: string): Bound {
   return { op: 'compare', sign: '=', left: of, right, type: CONDITION }
 }
 
-export function inPeriod(of: Bound, unit: TimeUnit, period: number, starts: number): Bound {
-  if (isPeriodUnit(unit)) return { op: 'during', sign: '=', of, span: spanOf(unit, period, starts), type: CONDITION }
+export function inPeriod(of: Bound, unit: TimeUnit, period: number, calendar: Calendar): Bound {
+  if (isPeriodUnit(unit)) return { op: 'during', sign: '=', of, span: spanOf(unit, period, calendar), type: CONDITION }
   // Months of the year and weekdays are counted from 1 in expressions.
-  const left: Bound = { op: 'dated', unit, starts, of, type: NUMBER }
+  const left: Bound = { op: 'dated', unit, calendar, of, type: NUMBER }
   return { op: 'compare', sign: '=', left, right: { op: 'number', value: period + 1, type: NUMBER }, type: CONDITION }
 }
 

@@ -5,6 +5,7 @@ import { type CellSetKey, spansOf, tellsTime } from '../../summary/cells/cell-se
 import type { SourceQuery } from '../../summary/cells/question.js'
 import { openingDay } from '../../summary/cells/windows.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
+import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import { CYCLES, periodOf, spanOf as periodSpan, type Span } from '../../time/period.js'
 import { moveSpan, moveWeeks } from '../../time/shift.js'
 import { plainShift, stepsKey, windowOf } from '../../time/step.js'
@@ -62,7 +63,7 @@ export async function rowsBehind(
     ]
     const told = keys.every(({ name }) => asking.answers(name))
     // An open start has no condition of its own: rows without a date count there.
-    const days = (told ? await daysOf(answered, place, asking, report.starts) : undefined) ?? asking.span
+    const days = (told ? await daysOf(answered, place, asking, report.calendar) : undefined) ?? asking.span
     const dated = days !== undefined && Number.isFinite(days.from)
     const conditions = told
       ? [
@@ -111,7 +112,7 @@ function cycleConditions(answered: AnsweredExhibit, place: Place, { steps }: Sou
       return []
     const [length, back] = cycle === 'weekday' ? [7, shift.days] : [12, shift.months]
     const past = (((domain.periods[codes[0]] - back) % length) + length) % length
-    return [inPeriod(reference(answered, home), cycle, past, 1)]
+    return [inPeriod(reference(answered, home), cycle, past, CIVIL_CALENDAR)]
   })
 }
 
@@ -131,7 +132,7 @@ async function daysOf(
   answered: AnsweredExhibit,
   place: Place,
   asking: SourceQuery,
-  starts: number,
+  calendar: Calendar,
 ): Promise<Span | undefined> {
   const { steps, time, weeks, fit = (span: Span) => span } = asking
   if (time === undefined || stepsKey(steps) === '') return undefined
@@ -142,7 +143,7 @@ async function daysOf(
     const past = fit(weeks ? moveWeeks(span, shift) : moveSpan(span, shift))
     return past.from >= time.data.from && past.to <= time.data.to ? past : { from: 1, to: 0 }
   }
-  const reach = fit(windowOf(span, steps, starts, weeks))
+  const reach = fit(windowOf(span, steps, calendar, weeks))
   const opening = steps.find((step) => step.kind === 'opening')
   if (opening === undefined) return { from: Math.max(reach.from, time.data.from), to: reach.to }
   const conditions = [...asking.where, ...keyConditions(answered, place, asking), ...partConditions(asking.parts)]
@@ -152,7 +153,7 @@ async function daysOf(
     const day = domain.kind === 'time' && codes[g] >= 0 ? domain.periods[codes[g]] : Number.POSITIVE_INFINITY
     return { from: day, to: day }
   })
-  const start = periodSpan(opening.unit, periodOf(opening.unit, reach.to, starts), starts).from
+  const start = periodSpan(opening.unit, periodOf(opening.unit, reach.to, calendar), calendar).from
   const day = openingDay(
     days.map((_, g) => g),
     days,

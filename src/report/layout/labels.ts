@@ -24,7 +24,7 @@ export interface LabelMaker {
 
 export function createLabels(answered: AnsweredExhibit): LabelMaker {
   const { report, cache: memory } = answered
-  const periods = periodPrinter(report.locale, report.starts)
+  const periods = periodPrinter(report.locale, report.calendar)
   const keys = memory?.keys ?? new Map<AxisNode, Keys>()
   const names = new Map<AxisNode, readonly string[]>()
   const printer = createPrinters(answered)
@@ -128,7 +128,7 @@ function restLabel({ summary }: AnsweredExhibit, { codes }: AxisNode): string {
 function keyValue(axis: Axis, k: number, code: number): string | null {
   if (code < 0) return null
   const { domain } = axis.keys[k]
-  return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
+  return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.calendar)
 }
 
 /** Keys of time that are two words. */

@@ -13,6 +13,7 @@ import type { TopN } from '../../summary/cells/top-n.js'
 import type { Engine } from '../../summary/contract.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import type { Table } from '../../table/table.js'
+import type { Calendar } from '../../time/calendar.js'
 import type { PeriodUnit } from '../../time/period.js'
 import type { Following } from './progress.js'
 
@@ -203,7 +204,7 @@ export interface BoundReport {
   /** Names of home that further sources are asked for. */
   wanted: ReadonlySet<string>
   /** The month (1 to 12) in which years begin. */
-  starts: number
+  calendar: Calendar
   /** What keys are called for readers. */
   labels: ReadonlyMap<string, string>
   parameters: ReadonlyMap<string, NamedParameter>

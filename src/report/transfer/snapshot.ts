@@ -10,6 +10,7 @@ import {
   type StoredSource,
 } from '../../summary/memory/stored.js'
 import type { Table, TableColumn } from '../../table/table.js'
+import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import { isPeriodUnit, isTimeUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import { coverageOf } from '../answer/coverage.js'
 import { joinSources } from '../answer/join-sources.js'
@@ -131,7 +132,7 @@ function unmerged(parts: readonly BoundAggregate[]): BoundAggregate[] {
 /** Groups that are more than this share of the rows are no summary. */
 const MAX_GROUP_SHARE = 0.6
 
-async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundReport): Promise<StoredSource> {
+async function storeSource(source: BoundSource, heard: Heard, { calendar }: BoundReport): Promise<StoredSource> {
   const { engine, table, date } = source
   const survey = await engine.stats()
   const parts = [...heard.parts.values()]
@@ -151,7 +152,7 @@ async function storeSource(source: BoundSource, heard: Heard, { starts }: BoundR
       if (date !== undefined && unit !== undefined) {
         const { codes, domain } = answer.keys[keys.length]
         const days =
-          domain.kind === 'time' ? domain.periods.map((p) => spanOf(domain.unit as 'day', p, starts).from) : []
+          domain.kind === 'time' ? domain.periods.map((p) => spanOf(domain.unit as 'day', p, calendar).from) : []
         columns.push({ name: date, type: { kind: 'date' }, values: Array.from(codes, (code) => days[code] ?? null) })
       }
       return {
@@ -209,7 +210,7 @@ function keyColumn({ name, codes, domain }: Keyed, own: TableColumn | undefined)
   const type = own?.type ?? { kind: 'text' as const }
   if (domain.kind === 'time') {
     const days = domain.periods.map((p) =>
-      isPeriodUnit(domain.unit) ? spanOf(domain.unit, p, domain.starts ?? 1).from : p,
+      isPeriodUnit(domain.unit) ? spanOf(domain.unit, p, domain.calendar ?? CIVIL_CALENDAR).from : p,
     )
     return { name, type, values: Array.from(codes, (code) => days[code] ?? null) }
   }

@@ -59,14 +59,14 @@ export async function openBundle({ kinds, report, sources }: ReportBundle): Prom
         : problem('bad-picture', { name, why: 'the page does not hold it' }),
     remember: memoized(),
   } satisfies Palette)
-  const { starts } = found
+  const { calendar } = found
   return {
     ...found,
     palette,
     sources: found.sources.map((own): BoundSource => {
       const { date, name } = own
       const stored = sources[name]
-      const options = date === undefined ? { starts } : { date, starts }
+      const options = date === undefined ? { calendar } : { date, calendar }
       const { table, engine } = openStored(stored, options, stored.counts === undefined ? memory : undefined)
       const home = own === found.sources[0]
       const rest = { stack: undefined, expect: {}, known: home ? undefined : new Set<string>(), fields: new Map() }

@@ -1,3 +1,4 @@
+import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import {
   isPeriodUnit,
   isTimeUnit,
@@ -80,7 +81,7 @@ export function buildAxis(
 
 interface FullKey extends SharedKey {
   /** All periods of the axis with their codes, in a calendar key. */
-  complete?: { unit: PeriodUnit; starts: number; periods: readonly { code: number; period: number }[] }
+  complete?: { unit: PeriodUnit; calendar: Calendar; periods: readonly { code: number; period: number }[] }
 }
 
 /** A calendar key gets every period of the span, with or without rows. */
@@ -88,12 +89,12 @@ function completed(key: SharedKey, span: Span | undefined): FullKey {
   const { domain } = key
   // A column of dates is no calendar: only the time of the source is complete.
   if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || !isTimeUnit(key.name) || span === undefined) return key
-  const { unit, starts = 1 } = domain
+  const { unit, calendar = CIVIL_CALENDAR } = domain
   const periods = [...domain.periods]
   const codes = new Map(periods.map((period, code) => [period, code]))
   const complete: { code: number; period: number }[] = []
-  const last = periodOf(unit, span.to, starts)
-  for (let period = periodOf(unit, span.from, starts); period <= last; period++) {
+  const last = periodOf(unit, span.to, calendar)
+  for (let period = periodOf(unit, span.from, calendar); period <= last; period++) {
     let code = codes.get(period)
     if (code === undefined) {
       code = periods.length
@@ -101,7 +102,7 @@ function completed(key: SharedKey, span: Span | undefined): FullKey {
     }
     complete.push({ code, period })
   }
-  return { ...key, domain: { ...domain, periods }, complete: { unit, starts, periods: complete } }
+  return { ...key, domain: { ...domain, periods }, complete: { unit, calendar, periods: complete } }
 }
 
 /** The periods that overlap every period the parent stands for: the months of its quarter. */
@@ -110,11 +111,11 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
   parent.codes.forEach((code, d) => {
     const { domain, complete: calendar } = keys[d]
     if (calendar !== undefined && domain.kind === 'time' && code >= 0)
-      spans.push(spanOf(calendar.unit, domain.periods[code], calendar.starts))
+      spans.push(spanOf(calendar.unit, domain.periods[code], calendar.calendar))
   })
   return complete.periods
     .filter(({ period }) => {
-      const own = spanOf(complete.unit, period, complete.starts)
+      const own = spanOf(complete.unit, period, complete.calendar)
       return spans.every((s) => own.from <= s.to && own.to >= s.from)
     })
     .map(({ code }) => code)
@@ -126,7 +127,7 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
  */
 function ranks(domain: Domain, collate: Collate, given: readonly string[]): Int32Array {
   const words =
-    domain.kind === 'time' ? domain.periods.map((p) => periodText(domain.unit, p, domain.starts)) : domain.words
+    domain.kind === 'time' ? domain.periods.map((p) => periodText(domain.unit, p, domain.calendar)) : domain.words
   const places = new Map(given.map((word, place) => [word, place]))
   const wanted = words.map((word) => places.get(word) ?? given.length)
   const order = Array.from(words, (_, code) => code)
@@ -156,7 +157,9 @@ export function pathText(axis: Axis, { codes }: AxisNode): string {
     codes.map((code, k) => {
       const { domain } = axis.keys[k]
       if (code < 0) return null
-      return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.starts)
+      return domain.kind === 'text'
+        ? domain.words[code]
+        : periodText(domain.unit, domain.periods[code], domain.calendar)
     }),
   )
 }

@@ -69,7 +69,7 @@ function spanFrom(times: readonly CellSetKey[], codes: readonly number[], whole:
       to = from - 1
       return
     }
-    const own = spanOf(domain.unit, domain.periods[codes[k]], domain.starts)
+    const own = spanOf(domain.unit, domain.periods[codes[k]], domain.calendar)
     from = Math.max(from, own.from)
     to = Math.min(to, own.to)
   })

@@ -1,5 +1,6 @@
 import { mergeMoments } from '../../column/moments.js'
 import { fromMoments, needsOf } from '../../column/statistic.js'
+import type { Calendar } from '../../time/calendar.js'
 import { shiftKey } from '../../time/shift.js'
 import { plainShift } from '../../time/step.js'
 import { type SharedKey, shareKeys } from './align-keys.js'
@@ -15,14 +16,14 @@ export async function askAll(
   askings: readonly SourceQuery[],
   keys: readonly string[],
   fields: readonly string[],
-  starts: number,
+  calendar: Calendar,
 ): Promise<SourceAnswers> {
   const list = await Promise.all(
     askings.map(async (asking, a): Promise<SourceAnswer> => {
       const { parts, steps } = asking
       const known = keys.filter(asking.answers)
       const shift = plainShift(steps)
-      if (shift === undefined) return (await import('./windows.js')).askWindows(asking, known, keys, starts)
+      if (shift === undefined) return (await import('./windows.js')).askWindows(asking, known, keys, calendar)
       const own = a === 0 ? fields : []
       const grain = await asking.engine.ask({ ...questionOf(asking, known), parts, fields: own })
       if (shiftKey(shift) === '') return { query: asking, groups: grain }

@@ -1,4 +1,5 @@
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
+import type { Calendar } from '../../time/calendar.js'
 import type { Span } from '../../time/period.js'
 import { type Step, stepsKey } from '../../time/step.js'
 import type { Engine, GroupedAnswer, Question } from '../contract.js'
@@ -66,5 +67,5 @@ export interface AnswerWindows {
    * open with.
    */
   counts?: readonly Float64Array[]
-  starts: number
+  calendar: Calendar
 }

@@ -1,3 +1,4 @@
+import type { Calendar } from '../../time/calendar.js'
 import { isPeriodUnit, type PeriodUnit, periodOf, type Span } from '../../time/period.js'
 import type { Measure } from '../plan/measures.js'
 import type { Streak } from '../plan/streaks.js'
@@ -28,11 +29,16 @@ export interface StreakQuery {
 export async function askStreak(
   asking: StreakQuery,
   keys: readonly string[],
-  main: { answers: SourceAnswers; whole: Span | undefined; starts: number; parameters: ReadonlyMap<string, number> },
+  main: {
+    answers: SourceAnswers
+    whole: Span | undefined
+    calendar: Calendar
+    parameters: ReadonlyMap<string, number>
+  },
 ): Promise<StreakAnswer> {
   const { streak, unit, span } = asking
   const names = keys.filter((name) => !isPeriodUnit(name))
-  const own = await askAll(asking.askings, [...names, unit], [], main.starts)
+  const own = await askAll(asking.askings, [...names, unit], [], main.calendar)
   // One domain for the keys of both: the same shop is the same code.
   const both = shareKeys(
     [...names, unit],
@@ -63,16 +69,16 @@ export async function askStreak(
       const frameNames = frame.keys.map((key) => key.name)
       const kept = frameNames.filter((name) => !tellsTime(name, frameNames))
       const groups = coarser(frame, kept)
-      const first = periodOf(unit, span.from, main.starts)
-      const count = periodOf(unit, span.to, main.starts) - first + 1
-      const long = byPeriods(groups.frame, both, { unit, first, count, starts: main.starts })
+      const first = periodOf(unit, span.from, main.calendar)
+      const count = periodOf(unit, span.to, main.calendar) - first + 1
+      const long = byPeriods(groups.frame, both, { unit, first, count, calendar: main.calendar })
       const holds = worker(measures, main.parameters)(await partsAt(answers, long, measures, []), test)
       const runs = countRuns(holds, groups.frame.count, count)
       const spans = main.whole === undefined ? [] : spansOf(frame, main.whole)
       return Float64Array.from({ length: frame.count }, (_, cell) => {
         const until = spans[cell]
         if (until === undefined || until.from > until.to) return Number.NaN
-        const at = periodOf(unit, until.to, main.starts) - first
+        const at = periodOf(unit, until.to, main.calendar) - first
         return at < 0 || at >= count ? Number.NaN : runs[groups.into[cell] * count + at]
       })
     },
@@ -83,7 +89,7 @@ export async function askStreak(
 function byPeriods(
   frame: CellSet,
   shared: readonly { name: string; domain: CellSetKey['domain'] }[],
-  { unit, first, count, starts }: { unit: PeriodUnit; first: number; count: number; starts: number },
+  { unit, first, count, calendar }: { unit: PeriodUnit; first: number; count: number; calendar: Calendar },
 ): CellSet {
   const total = frame.count * count
   const keys = frame.keys.map(
@@ -96,7 +102,12 @@ function byPeriods(
   const periods = known?.kind === 'time' ? [...known.periods] : []
   const codes = new Map(periods.map((period, code) => [period, code]))
   const own = Int32Array.from({ length: count }, (_, k) => codes.get(first + k) ?? periods.push(first + k) - 1)
-  const domain: CellSetKey['domain'] = { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) }
+  const domain: CellSetKey['domain'] = {
+    kind: 'time',
+    unit,
+    periods,
+    ...(calendar.yearStarts === 1 ? {} : { calendar }),
+  }
   return {
     count: total,
     keys: [...keys, { name: unit, domain, codes: Int32Array.from({ length: total }, (_, i) => own[i % count]) }],

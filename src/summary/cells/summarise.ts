@@ -1,4 +1,5 @@
 import { createTable, type Table, type TableColumn } from '../../table/table.js'
+import type { Calendar } from '../../time/calendar.js'
 import { isPeriodUnit, type Span, spanOf } from '../../time/period.js'
 import { shiftKey } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
@@ -30,7 +31,7 @@ export interface SummaryRequest {
   /** What a total spans: the axis up to the report's date. */
   whole?: Span
   /** The month (1 to 12) in which years begin. */
-  starts: number
+  calendar: Calendar
   collate: Collate
   /** Given orders, by key. */
   orders: ReadonlyMap<string, readonly string[]>
@@ -72,7 +73,7 @@ export interface Summary {
  */
 export async function summarise(request: SummaryRequest): Promise<Summary> {
   const keys = [...new Set([...request.rows, ...request.columns])]
-  const answers = await askAll(request.askings, keys, request.fields, request.starts)
+  const answers = await askAll(request.askings, keys, request.fields, request.calendar)
   const groups = answers.list.map((answer) => answer.groups.groups)
   const shared = axisKeys(answers)
   const axis = (names: readonly string[]): Axis =>
@@ -225,11 +226,11 @@ function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array):
         : columnOfKey(own, { name, codes, domain })
     return { name, label, column, type }
   }
-  const { unit, periods, starts } = domain
+  const { unit, periods, calendar } = domain
   // A period stands at its first day, to be compared with written periods; a cycle is its number,
   // from 1.
   const value = (code: number): number =>
-    isPeriodUnit(unit) ? spanOf(unit, periods[code], starts).from : periods[code] + 1
+    isPeriodUnit(unit) ? spanOf(unit, periods[code], calendar).from : periods[code] + 1
   const values = Float64Array.from(codes, (code) => (code < 0 ? Number.NaN : value(code)))
   return isPeriodUnit(unit)
     ? { name, label: name, column: { kind: 'date', values }, type: { kind: 'date' } }

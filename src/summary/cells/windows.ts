@@ -2,6 +2,7 @@ import { addMoments, createMoments, type Moments } from '../../column/moments.js
 import { pickCodes } from '../../column/pick.js'
 import { fromMoments, needsOf } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
+import type { Calendar } from '../../time/calendar.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import { windowOf } from '../../time/step.js'
 import type { Keyed } from '../contract.js'
@@ -18,14 +19,14 @@ export async function askWindows(
   asking: SourceQuery,
   known: readonly string[],
   keys: readonly string[],
-  starts: number,
+  calendar: Calendar,
 ): Promise<SourceAnswer> {
   const conditions = known.filter((name) => !isPeriodUnit(name))
   const { parts, steps, time } = asking
-  const spans = time === undefined ? [] : windowsOf(asking, cellSpans(keys, time.whole, starts), starts)
+  const spans = time === undefined ? [] : windowsOf(asking, cellSpans(keys, time.whole, calendar), calendar)
   if (time === undefined || spans.length === 0) {
     const grain = await asking.engine.ask({ ...questionOf(asking, conditions), parts, fields: [] })
-    return { query: asking, groups: { ...grain, groups: 0 }, windows: { days: [], starts } }
+    return { query: asking, groups: { ...grain, groups: 0 }, windows: { days: [], calendar } }
   }
   const to = Math.max(...spans.map((own) => own.to))
   const from = Math.min(...spans.map((own) => own.from))
@@ -33,7 +34,7 @@ export async function askWindows(
   const span = { from: Number.isFinite(from) ? from : Math.min(time.data.from, to), to }
   // An opening goes by its day, whichever that is.
   const opens = steps.some((step) => step.kind === 'opening')
-  const unit = opens ? 'day' : smallEnough(spans, span, starts)
+  const unit = opens ? 'day' : smallEnough(spans, span, calendar)
   const more = unit === undefined ? [] : [unit]
   const counted = opens ? parts.map(countOf) : []
   const question = { ...questionOf(asking, [...conditions, ...more]), span, parts: [...parts, ...counted], fields: [] }
@@ -43,8 +44,8 @@ export async function askWindows(
     query: asking,
     groups: { ...grain, keys: grain.keys.slice(0, conditions.length), parts: grain.parts.slice(0, parts.length) },
     windows: {
-      days: daysOf(by, grain.groups, span, starts),
-      starts,
+      days: daysOf(by, grain.groups, span, calendar),
+      calendar,
       ...(opens && { counts: counted.map((_, p) => grain.parts[parts.length + p]?.count ?? grain.rows) }),
     },
   }
@@ -56,7 +57,7 @@ function countOf(part: BoundAggregate): BoundAggregate {
 }
 
 /** Every span that a cell of an exhibit with these keys can have, whatever its level. */
-function cellSpans(keys: readonly string[], whole: Span, starts: number): Span[] {
+function cellSpans(keys: readonly string[], whole: Span, calendar: Calendar): Span[] {
   const spans = new Map<string, Span>()
   const add = (span: Span): void => {
     if (span.from <= span.to) spans.set(`${span.from} ${span.to}`, span)
@@ -66,9 +67,9 @@ function cellSpans(keys: readonly string[], whole: Span, starts: number): Span[]
   const units: PeriodUnit[] = keys.filter(isPeriodUnit)
   if (tellsTime('monthOfYear', keys) && keys.includes('monthOfYear')) units.push('month')
   for (const unit of units) {
-    const last = periodOf(unit, whole.to, starts)
-    for (let period = periodOf(unit, whole.from, starts); period <= last; period++) {
-      const own = spanOf(unit, period, starts)
+    const last = periodOf(unit, whole.to, calendar)
+    for (let period = periodOf(unit, whole.from, calendar); period <= last; period++) {
+      const own = spanOf(unit, period, calendar)
       const span = { from: Math.max(own.from, whole.from), to: Math.min(own.to, whole.to) }
       add(span)
       // Weeks do not nest in months: where both are keys, a cell may be a part of either.
@@ -79,8 +80,8 @@ function cellSpans(keys: readonly string[], whole: Span, starts: number): Span[]
   return [...spans.values()]
 }
 
-function windowsOf(asking: SourceQuery, spans: readonly Span[], starts: number): Span[] {
-  return spans.map((span) => fitSpan(asking, windowOf(span, asking.steps, starts, asking.weeks)))
+function windowsOf(asking: SourceQuery, spans: readonly Span[], calendar: Calendar): Span[] {
+  return spans.map((span) => fitSpan(asking, windowOf(span, asking.steps, calendar, asking.weeks)))
 }
 
 function fitSpan({ fit }: SourceQuery, span: Span): Span {
@@ -88,19 +89,19 @@ function fitSpan({ fit }: SourceQuery, span: Span): Span {
 }
 
 /** The longest periods that no window cuts; undefined where all windows are the same. */
-function smallEnough(spans: readonly Span[], all: Span, starts: number): PeriodUnit | undefined {
+function smallEnough(spans: readonly Span[], all: Span, calendar: Calendar): PeriodUnit | undefined {
   if (spans.every((span) => span.from <= all.from && span.to === all.to)) return undefined
   const begins = (unit: PeriodUnit, day: number): boolean =>
-    spanOf(unit, periodOf(unit, day, starts), starts).from === day
+    spanOf(unit, periodOf(unit, day, calendar), calendar).from === day
   const uncut = (unit: PeriodUnit): boolean =>
     spans.every(({ from, to }) => (from === all.from || begins(unit, from)) && (to === all.to || begins(unit, to + 1)))
   return PERIOD_UNITS.find(uncut) ?? 'day'
 }
 
-function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: number): Span[] {
+function daysOf(by: Keyed | undefined, groups: number, span: Span, calendar: Calendar): Span[] {
   return Array.from({ length: groups }, (_, g) => {
     if (by === undefined || by.domain.kind !== 'time' || !isPeriodUnit(by.domain.unit)) return span
-    const own = spanOf(by.domain.unit, by.domain.periods[by.codes[g]], starts)
+    const own = spanOf(by.domain.unit, by.domain.periods[by.codes[g]], calendar)
     return { from: Math.max(own.from, span.from), to: Math.min(own.to, span.to) }
   })
 }
@@ -111,7 +112,7 @@ function daysOf(by: Keyed | undefined, groups: number, span: Span, starts: numbe
  */
 function windowsAt(
   asking: SourceQuery,
-  { days, starts }: AnswerWindows,
+  { days, calendar }: AnswerWindows,
   frame: CellSet,
   keys: readonly CellSetKey[],
   taken: readonly Int32Array[],
@@ -132,13 +133,13 @@ function windowsAt(
     const all = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
     const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
     if (own[cell].from > own[cell].to) continue
-    let reach = fitSpan(asking, windowOf(own[cell], steps, starts, asking.weeks))
+    let reach = fitSpan(asking, windowOf(own[cell], steps, calendar, asking.weeks))
     // What is looked back at has to lie inside the data; what is open at its start begins where
     // they do.
     if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
       continue
     if (opening !== undefined) {
-      const start = spanOf(opening.unit, periodOf(opening.unit, reach.to, starts), starts).from
+      const start = spanOf(opening.unit, periodOf(opening.unit, reach.to, calendar), calendar).from
       const day = openingDay(groups, days, start, reach.to)
       if (day === undefined) continue
       reach = { from: day, to: day }

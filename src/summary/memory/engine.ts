@@ -9,12 +9,13 @@ import { conditions, evaluate, numbers } from '../../expression/evaluate.js'
 import { tableDecimals } from '../../table/decimals.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
+import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import type { Engine, EngineOptions, Keyed, Question, SourceStats } from '../contract.js'
 import { agreed, type Key, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
 
 /** An engine over a table in memory, for browser and Node. */
 export function createMemoryEngine(table: Table, options: EngineOptions = {}): Engine {
-  const { date, starts = 1 } = options
+  const { date, calendar = CIVIL_CALENDAR } = options
   const known = new Map<string, Key>()
   // Parts over all rows, whoever asked: control totals are then no further pass.
   const wholes = new Map<string, Moments>()
@@ -25,7 +26,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
   const key = (name: string): Key => {
     let found = known.get(name)
     if (found === undefined) {
-      found = makeKey(table, name, days(), starts)
+      found = makeKey(table, name, days(), calendar)
       known.set(name, found)
     }
     return found

@@ -4,8 +4,8 @@ import { isPeriodUnit, spanOf } from '../../time/period.js'
 import type { Domain, Keyed } from '../contract.js'
 
 /** A period stands at its first day; a place in a cycle is its number, from 1. */
-export function dayOfPeriod({ unit, periods, starts }: Domain & { kind: 'time' }, code: number): number {
-  return isPeriodUnit(unit) ? spanOf(unit, periods[code], starts).from : periods[code] + 1
+export function dayOfPeriod({ unit, periods, calendar }: Domain & { kind: 'time' }, code: number): number {
+  return isPeriodUnit(unit) ? spanOf(unit, periods[code], calendar).from : periods[code] + 1
 }
 
 /** Codes back to values of the kind that home's column has. */

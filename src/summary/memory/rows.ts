@@ -7,6 +7,7 @@ import { conditions, evaluate } from '../../expression/evaluate.js'
 import { rowScope } from '../../table/fields.js'
 import { rowPlaces, wordAt } from '../../table/join.js'
 import { createTable, type Table, withColumn } from '../../table/table.js'
+import type { Calendar } from '../../time/calendar.js'
 import { isTimeUnit, periodOf, type Span, type TimeUnit } from '../../time/period.js'
 import { type DerivedColumn, type Domain, MIXED, type Question, type UniformField } from '../contract.js'
 
@@ -49,14 +50,14 @@ export function withKnown(table: Table, more: readonly DerivedColumn[]): Table {
 }
 
 /** Dictionary codes of a dimension: the column's own, or made once from its values. */
-export function makeKey(table: Table, name: string, days: Float64Array | undefined, starts: number): Key {
-  if (isTimeUnit(name) && days !== undefined) return timeKey(name, days, starts)
+export function makeKey(table: Table, name: string, days: Float64Array | undefined, calendar: Calendar): Key {
+  if (isTimeUnit(name) && days !== undefined) return timeKey(name, days, calendar)
   const { column, type } = table.columns.get(name) ?? {}
   if (column === undefined) throw new Error(`no column ${name}`)
   if (column.kind === 'text')
     return { codes: column.codes, size: column.words.length, domain: { kind: 'text', words: column.words } }
   if (column.kind === 'date')
-    return timeKey((type?.kind === 'date' ? type.unit : undefined) ?? 'day', column.values, starts)
+    return timeKey((type?.kind === 'date' ? type.unit : undefined) ?? 'day', column.values, calendar)
   const coder = createCoder()
   const codes = new Int32Array(table.length)
   if (column.kind === 'condition')
@@ -68,7 +69,7 @@ export function makeKey(table: Table, name: string, days: Float64Array | undefin
   return { codes, size: coder.words.length, domain: { kind: 'text', words: coder.words } }
 }
 
-function timeKey(unit: TimeUnit, days: Float64Array, starts: number): Key {
+function timeKey(unit: TimeUnit, days: Float64Array, calendar: Calendar): Key {
   const seen = new Map<number, number>()
   const periods: number[] = []
   const codes = new Int32Array(days.length)
@@ -82,7 +83,7 @@ function timeKey(unit: TimeUnit, days: Float64Array, starts: number): Key {
     }
     let code = byDay.get(day)
     if (code === undefined) {
-      const period = periodOf(unit, day, starts)
+      const period = periodOf(unit, day, calendar)
       code = seen.get(period)
       if (code === undefined) {
         code = periods.length
@@ -93,7 +94,7 @@ function timeKey(unit: TimeUnit, days: Float64Array, starts: number): Key {
     }
     codes[i] = code
   }
-  const domain: Domain = { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) }
+  const domain: Domain = { kind: 'time', unit, periods, ...(calendar.yearStarts === 1 ? {} : { calendar }) }
   return { codes, size: periods.length, domain }
 }
 

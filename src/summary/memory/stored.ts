@@ -7,6 +7,7 @@ import type { BoundAggregate, Type } from '../../expression/bound.js'
 import { problem } from '../../problem/answering.js'
 import { ProblemError } from '../../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../../table/table.js'
+import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import { periodOf, type Span, spanOf } from '../../time/period.js'
 import type { DerivedColumn, Engine, EngineOptions, GroupedAnswer, SourceStats } from '../contract.js'
 import type { createMemoryEngine } from './engine.js'
@@ -150,8 +151,10 @@ function createStoredEngine(
       async ask(question) {
         if (engine !== undefined) return engine.ask(question)
         if (stored.months === true) wholeMonthsAlone(question.span, stored.survey)
-        const starts = options.starts ?? 1
-        const keys = question.keys.map((name) => ofStored(table, name, () => makeKey(table, name, days(table), starts)))
+        const calendar = options.calendar ?? CIVIL_CALENDAR
+        const keys = question.keys.map((name) =>
+          ofStored(table, name, () => makeKey(table, name, days(table), calendar)),
+        )
         const keep = keepRows(table, question, days(table))
         const placed = placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
         const { used } = placed
@@ -171,7 +174,7 @@ function createStoredEngine(
           fields: question.fields.map((name) =>
             agreed(
               name,
-              ofStored(table, name, () => makeKey(table, name, days(table), starts)),
+              ofStored(table, name, () => makeKey(table, name, days(table), calendar)),
               placed,
             ),
           ),

@@ -6,6 +6,7 @@ import { PERCENT, type Unit, unitText } from '../../expression/unit.js'
 import { type Path, type Problem, problem } from '../../problem/problem.js'
 import type { Better } from '../../table/table.js'
 import { unitOfFormat } from '../../table/unit.js'
+import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 
 /** A measure as written. A plain text is the formula alone. */
 export interface MeasureSpec {
@@ -38,7 +39,7 @@ export function bindMeasures(
   parameters: Names,
   at: Path,
   problems: Problem[],
-  { time, starts = 1, keys }: { time: boolean; starts?: number; keys?: (name: string) => boolean },
+  { time, calendar = CIVIL_CALENDAR, keys }: { time: boolean; calendar?: Calendar; keys?: (name: string) => boolean },
 ): Map<string, Measure> {
   const done = new Map<string, Measure | undefined>()
   const open: string[] = []
@@ -57,7 +58,7 @@ export function bindMeasures(
     inside: columns,
     rows: columns,
     time,
-    starts,
+    calendar,
     measure: true,
     ...(keys === undefined ? {} : { keys }),
   }

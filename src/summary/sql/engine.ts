@@ -4,6 +4,7 @@ import { round14 } from '../../column/round.js'
 import { merges, needsOf } from '../../column/statistic.js'
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
 import { decimalsAfter } from '../../expression/decimals.js'
+import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import { isTimeUnit, type TimeUnit } from '../../time/period.js'
 import type { DerivedColumn, Engine, EngineOptions, GroupedAnswer, Keyed, Question } from '../contract.js'
 import { MIXED } from '../contract.js'
@@ -21,14 +22,14 @@ export function createSqlEngine(
   known: readonly DerivedColumn[] = [],
   told: KnownDecimals = new Map(),
 ): Engine {
-  const { date, starts = 1 } = options
+  const { date, calendar = CIVIL_CALENDAR } = options
   const dated = date === undefined ? undefined : table.columns.get(date)
   return {
-    ask: (question) => askGroups({ table, fields, types, known, told, dated, starts }, question),
+    ask: (question) => askGroups({ table, fields, types, known, told, dated, calendar }, question),
     async askWhole(question: Question, part: BoundAggregate) {
       const asked = { ...question, parts: [part] }
       const query = new Query(table, fields, known, await readDecimals(table, fields, asked, told))
-      const keys = question.keys.map((name) => sqlKey(name, query, types, dated, starts))
+      const keys = question.keys.map((name) => sqlKey(name, query, types, dated, calendar))
       const selected = [...keys.map((key) => key.sql), unmergedSql(part, query)]
       const rows = await table.run(
         query.text(selected, question, keys.length, dated),
@@ -77,26 +78,26 @@ interface Asked {
   known: readonly DerivedColumn[]
   told: KnownDecimals
   dated: SqlColumn | undefined
-  starts: number
+  calendar: Calendar
 }
 
 /** One statement for all groups of a question. */
 async function askGroups(
-  { table, fields, types, known, told, dated, starts }: Asked,
+  { table, fields, types, known, told, dated, calendar }: Asked,
   question: Question,
 ): Promise<GroupedAnswer> {
   const query = new Query(table, fields, known, await readDecimals(table, fields, question, told))
-  const keys = question.keys.map((name) => sqlKey(name, query, types, dated, starts))
+  const keys = question.keys.map((name) => sqlKey(name, query, types, dated, calendar))
   const selected = [...keys.map((key) => key.sql), 'count(*)']
   const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
   for (const part of parts) selected.push(...(part?.selected ?? []))
-  const agreed = question.fields.map((name) => sqlKey(name, query, types, dated, starts))
+  const agreed = question.fields.map((name) => sqlKey(name, query, types, dated, calendar))
   for (const { sql } of agreed) {
     selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
   }
   // By the year as well, or by what the table is spread by: it is then summed up where its rows
   // are.
-  const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, 1)])
+  const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, CIVIL_CALENDAR)])
   const text = query.text(selected, question, keys.length, dated, spread)
   const rows = await table.run(text, query.writer.values, selected.length)
   let at = keys.length
@@ -129,7 +130,7 @@ interface SqlKey {
   name: string
   sql: string
   unit?: TimeUnit
-  starts: number
+  calendar: Calendar
 }
 
 function sqlKey(
@@ -137,25 +138,25 @@ function sqlKey(
   query: Query,
   types: ReadonlyMap<string, Bound['type']>,
   dated: SqlColumn | undefined,
-  starts: number,
+  calendar: Calendar,
 ): SqlKey {
   const period = (unit: TimeUnit, date: string): SqlKey => ({
     name,
-    sql: `CAST(${query.writer.dialect.period(unit, date, starts)} AS float8)`,
+    sql: `CAST(${query.writer.dialect.period(unit, date, calendar)} AS float8)`,
     unit,
-    starts,
+    calendar,
   })
   if (isTimeUnit(name) && dated !== undefined) return period(name, dated.sql)
   const { sql } = query.resolve(name)
   const type = types.get(name)
   if (type?.kind === 'date') return period(type.unit ?? 'day', sql)
   if (type?.kind === 'condition')
-    return { name, sql: `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)`, starts }
-  return { name, sql, starts }
+    return { name, sql: `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)`, calendar }
+  return { name, sql, calendar }
 }
 
 /** Codes in the order in which values first come up. */
-function keyed({ name, unit, starts }: SqlKey, column: readonly SqlCell[]): Keyed {
+function keyed({ name, unit, calendar }: SqlKey, column: readonly SqlCell[]): Keyed {
   if (unit !== undefined) {
     const seen = new Map<number, number>()
     const periods: number[] = []
@@ -167,7 +168,7 @@ function keyed({ name, unit, starts }: SqlKey, column: readonly SqlCell[]): Keye
       seen.set(period, periods.length)
       return periods.push(period) - 1
     })
-    return { name, codes, domain: { kind: 'time', unit, periods, ...(starts === 1 ? {} : { starts }) } }
+    return { name, codes, domain: { kind: 'time', unit, periods, ...(calendar.yearStarts === 1 ? {} : { calendar }) } }
   }
   const coder = createCoder()
   const codes = Int32Array.from(column, (cell) => (cell === null ? -1 : coder.code(String(cell))))

@@ -3,6 +3,7 @@ import { isWorkedOut } from '../../expression/decimals.js'
 import { FUNCTIONS, type SqlWords } from '../../expression/functions.js'
 import type { Arithmetic, Comparison } from '../../expression/tree.js'
 import { ProblemError, problem } from '../../problem/problem.js'
+import type { Calendar } from '../../time/calendar.js'
 import { dayText } from '../../time/day.js'
 import { isPeriodUnit, type TimeUnit } from '../../time/period.js'
 
@@ -22,7 +23,7 @@ export interface Dialect extends SqlWords {
    */
   sum(number: string, exact: boolean): string
   /** `periodNumber`, in words that this database works out wherever the rows are. */
-  period(unit: TimeUnit, date: string, starts: number): string
+  period(unit: TimeUnit, date: string, calendar: Calendar): string
   /** The type of a list of texts or numbers. */
   list: { text: string; number: string }
 }
@@ -66,7 +67,7 @@ export function dayNumber(date: string): string {
 }
 
 /** The number of the period that holds a date, as `periodOf` numbers them. */
-export function periodNumber(unit: TimeUnit, date: string, starts: number): string {
+export function periodNumber(unit: TimeUnit, date: string, { yearStarts }: Calendar): string {
   const year = `EXTRACT(year FROM ${date})`
   const month = `EXTRACT(month FROM ${date})`
   if (unit === 'day') return dayNumber(date)
@@ -74,8 +75,8 @@ export function periodNumber(unit: TimeUnit, date: string, starts: number): stri
   if (unit === 'weekday') return `(EXTRACT(isodow FROM ${date}) - 1)`
   if (unit === 'monthOfYear') return `(${month} - 1)`
   if (unit === 'month') return `(${year} * 12 + ${month} - 1)`
-  if (unit === 'year' && starts === 1) return year
-  return `floor((${year} * 12 + ${month} - ${starts}) / ${unit === 'quarter' ? '3.0' : '12.0'})`
+  if (unit === 'year' && yearStarts === 1) return year
+  return `floor((${year} * 12 + ${month} - ${yearStarts}) / ${unit === 'quarter' ? '3.0' : '12.0'})`
 }
 
 /**
@@ -83,7 +84,7 @@ export function periodNumber(unit: TimeUnit, date: string, starts: number): stri
  * may not. The calendar's months are counted from 1 March of the year 0, after H. Hinnant,
  * chrono-compatible low-level date algorithms (2013).
  */
-export function periodByArithmetic(unit: TimeUnit, date: string, starts: number): string {
+export function periodByArithmetic(unit: TimeUnit, date: string, { yearStarts }: Calendar): string {
   const days = dayNumber(date)
   if (unit === 'day') return days
   if (unit === 'week') return `floor((${days} + 3) / 7.0)`
@@ -96,7 +97,7 @@ export function periodByArithmetic(unit: TimeUnit, date: string, starts: number)
   const month = `((${era} * 400 + ${year}) * 12 + (5 * ${ofYear} + 2) / 153 + 2)`
   if (unit === 'month') return month
   if (unit === 'monthOfYear') return `(${month} % 12)`
-  return `((${month} - ${starts - 1}) / ${unit === 'quarter' ? 3 : 12})`
+  return `((${month} - ${yearStarts - 1}) / ${unit === 'quarter' ? 3 : 12})`
 }
 
 /** Longer statements than this are the work of a formula that grows out of hand. */
@@ -212,11 +213,11 @@ export class SqlWriter {
     return this.dialect.wording(bound.name, of)
   }
 
-  private dated({ unit, starts, of }: Bound & { op: 'dated' }): string {
+  private dated({ unit, calendar, of }: Bound & { op: 'dated' }): string {
     const date = this.write(of)
-    if (!isPeriodUnit(unit)) return `CAST(${this.dialect.period(unit, date, starts)} + 1 AS float8)`
+    if (!isPeriodUnit(unit)) return `CAST(${this.dialect.period(unit, date, calendar)} + 1 AS float8)`
     if (unit === 'day') return date
-    const months = unit === 'year' ? starts - 1 : unit === 'quarter' ? (starts - 1) % 3 : 0
+    const months = unit === 'year' ? calendar.yearStarts - 1 : unit === 'quarter' ? (calendar.yearStarts - 1) % 3 : 0
     const moment = `CAST(${date} AS timestamp)`
     if (months === 0) return `CAST(date_trunc('${unit}', ${moment}) AS date)`
     const by = `INTERVAL '${months} months'`

@@ -166,7 +166,7 @@ function periodsOf(periods: AnsweredExhibit, of: string, asOf: number | undefine
     const cell = make.cell(summary.levels[1][0], i, 0, of)
     if (code < 0 || typeof cell.value !== 'number') return []
     const label = make.labels.periods.long(unit, domain.periods[code])
-    if (asOf !== undefined && spanOf(unit, domain.periods[code], domain.starts).to > asOf) {
+    if (asOf !== undefined && spanOf(unit, domain.periods[code], domain.calendar).to > asOf) {
       begun.push(label)
       return []
     }
