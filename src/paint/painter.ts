@@ -2,6 +2,7 @@ import { colorText } from '../color/color.js'
 import { numberPrinter } from '../format/format.js'
 import { isLocale } from '../format/parse.js'
 import { periodPrinter } from '../format/period.js'
+import { Diagnostics } from '../problem/diagnostics.js'
 import { nearest } from '../problem/nearest.js'
 import { withoutFollowUps } from '../problem/order.js'
 import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
@@ -170,12 +171,12 @@ function bindPainter(like: Table, given: PaintSpec): BoundPainter {
   if (value === undefined) throw new ProblemError(problems)
   const spec = value as PaintSpec
   const statuses = spec.statuses ?? {}
-  const palette = createPalette(spec, problems)
-  for (const [name, status] of Object.entries(statuses))
-    problems.push(...checkStyle(status, ['statuses', name], palette))
-  const parameters = readParameters(spec.parameters ?? {}, ['parameters'], problems)
+  const diagnostics = new Diagnostics(problems)
+  const palette = createPalette(spec, diagnostics)
+  for (const [name, status] of Object.entries(statuses)) checkStyle(status, diagnostics.at('statuses', name), palette)
+  const parameters = readParameters(spec.parameters ?? {}, diagnostics.at('parameters'))
   const locale = spec.locale ?? 'en'
-  if (!isLocale(locale)) problems.push(problem('bad-locale', { text: locale }, { path: ['locale'] }))
+  if (!isLocale(locale)) diagnostics.at('locale').report('bad-locale', { text: locale })
   const measures = new Map<string, MeasureFacts>()
   for (const column of like.columns.values()) {
     if (column.type.kind !== 'number' && column.type.kind !== 'blank') continue
@@ -268,7 +269,7 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
     rules: () => sentencesOf(rules, facts),
     repaint(changed) {
       const problems: Problem[] = []
-      const moved = setParameters(facts.parameters, changed, facts.locale, problems)
+      const moved = setParameters(facts.parameters, changed, facts.locale, new Diagnostics(problems))
       refuse(problems)
       const next = new Map([...moved].map(([name, { value }]) => [name, value]))
       return painted(prepared, { ...facts, parameters: moved }, next)

@@ -12,6 +12,11 @@ export class Diagnostics {
     return keys.length === 0 ? this : new Diagnostics(this.problems, [...this.path, ...keys])
   }
 
+  /** The same list, at another key of the same map. */
+  beside(key: string): Diagnostics {
+    return new Diagnostics(this.problems, [...this.path.slice(0, -1), key])
+  }
+
   /** Adds a problem here; `place` is where in a text that stands here. */
   report<C extends ProblemCode>(code: C, params: ProblemParams<C>, place: Place = {}): void {
     this.problems.push(problem(code, params, { ...place, path: this.path }))

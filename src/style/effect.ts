@@ -1,6 +1,6 @@
 import type { PackedColor } from '../color/color.js'
+import type { Diagnostics } from '../problem/diagnostics.js'
 import { nearest } from '../problem/nearest.js'
-import { type Path, type Problem, problem } from '../problem/problem.js'
 import { RENAMED_ICONS, RENAMED_PIGMENTS } from '../problem/renamed.js'
 import type { Style } from '../spec/rules.js'
 import { type Effect, NO_EFFECT } from './cell-style.js'
@@ -49,39 +49,32 @@ export function iconNames(palette: Palette): string[] {
   return [...Object.keys(palette.icons), ...ICON_NAMES]
 }
 
-/** A colour that is none, with the pigment that may be meant. */
-export function unknownColor(name: string, { pigments }: Palette, path: Path): Problem {
-  if (Object.hasOwn(RENAMED_PIGMENTS, name))
-    return problem('renamed', { old: name, now: RENAMED_PIGMENTS[name] }, { path })
-  return problem('unknown-color', { name, nearest: nearest(name, Object.keys(pigments)) }, { path })
+/** Reports a colour that is none, with the pigment that may be meant. */
+export function reportColor(name: string, { pigments }: Palette, at: Diagnostics): void {
+  if (Object.hasOwn(RENAMED_PIGMENTS, name)) at.report('renamed', { old: name, now: RENAMED_PIGMENTS[name] })
+  else at.report('unknown-color', { name, nearest: nearest(name, Object.keys(pigments)) })
 }
 
-/** What is wrong with a style. */
-export function checkStyle(style: Style, at: Path, palette: Palette): Problem[] {
-  const problems: Problem[] = []
+/** Reports what is wrong with a style. */
+export function checkStyle(style: Style, at: Diagnostics, palette: Palette): void {
   const { wash, icon } = style
   if (wash !== undefined && !isPigment(palette, wash)) {
     const known = Object.keys(palette.pigments)
-    const path = [...at, 'wash']
     if (Object.hasOwn(RENAMED_PIGMENTS, wash))
-      problems.push(problem('renamed', { old: wash, now: RENAMED_PIGMENTS[wash] }, { path }))
-    else problems.push(problem('unknown-pigment', { name: wash, nearest: nearest(wash, known), known }, { path }))
+      at.at('wash').report('renamed', { old: wash, now: RENAMED_PIGMENTS[wash] })
+    else at.at('wash').report('unknown-pigment', { name: wash, nearest: nearest(wash, known), known })
   }
   for (const key of ['fill', 'ink'] as const) {
     const name = style[key]
-    if (name !== undefined && resolveColor(name, 'wash', palette) === undefined)
-      problems.push(unknownColor(name, palette, [...at, key]))
+    if (name !== undefined && resolveColor(name, 'wash', palette) === undefined) reportColor(name, palette, at.at(key))
   }
   if (icon !== undefined && !isIcon(palette, icon)) {
     const known = iconNames(palette)
-    const path = [...at, 'icon']
-    if (Object.hasOwn(RENAMED_ICONS, icon))
-      problems.push(problem('renamed', { old: icon, now: RENAMED_ICONS[icon] }, { path }))
-    else problems.push(problem('unknown-icon', { name: icon, nearest: nearest(icon, known), known }, { path }))
+    if (Object.hasOwn(RENAMED_ICONS, icon)) at.at('icon').report('renamed', { old: icon, now: RENAMED_ICONS[icon] })
+    else at.at('icon').report('unknown-icon', { name: icon, nearest: nearest(icon, known), known })
   }
   if (style.picture !== undefined) {
     const read = palette.picture(style.picture)
-    if (typeof read !== 'string') problems.push({ ...read, place: { ...read.place, path: [...at, 'picture'] } })
+    if (typeof read !== 'string') at.at('picture').take([read])
   }
-  return problems
 }

@@ -1,7 +1,7 @@
 import type { PackedColor } from '../color/color.js'
 import { parseColor } from '../color/parse.js'
 import { HOUSE_PIGMENTS, type Pigment, pigmentOf } from '../color/pigments.js'
-import { type Path, type Problem, problem } from '../problem/problem.js'
+import type { Diagnostics } from '../problem/diagnostics.js'
 import { type ReadPicture, readPicture } from './picture.js'
 
 /** What looks are made with: the house's pigments and drawings, and a report's own. */
@@ -30,19 +30,23 @@ export interface PaletteSpec {
  * The house's palette with a report's own pigments, under house names or new ones, and its own
  * icons.
  */
-export function createPalette(spec: PaletteSpec, problems: Problem[], picture: ReadPicture = readPicture): Palette {
+export function createPalette(
+  spec: PaletteSpec,
+  diagnostics: Diagnostics,
+  picture: ReadPicture = readPicture,
+): Palette {
   const pigments: Record<string, Pigment> = { ...HOUSE_PIGMENTS }
   for (const [name, written] of Object.entries(spec.pigments ?? {})) {
-    const at: Path = ['pigments', name]
+    const at = diagnostics.at('pigments', name)
     if (!/^\p{L}[\p{L}\p{N}_-]*$/u.test(name) || name === 'paper' || name === 'soot') {
-      problems.push(problem('bad-name', { name }, { path: at }))
+      at.report('bad-name', { name })
       continue
     }
     const parts = typeof written === 'string' ? { body: written } : written
     const colors = Object.entries(parts).map(([part, text]) => {
       const color = parseColor(text)
-      const path = typeof written === 'string' ? at : [...at, part]
-      if (color === undefined) problems.push(problem('bad-color', { name: text }, { path }))
+      const path = typeof written === 'string' ? at : at.at(part)
+      if (color === undefined) path.report('bad-color', { name: text })
       return [part, color ?? 0] as const
     })
     const pigment = typeof written === 'string' ? pigmentOf(colors[0][1]) : (Object.fromEntries(colors) as object)
@@ -50,11 +54,11 @@ export function createPalette(spec: PaletteSpec, problems: Problem[], picture: R
   }
   const icons: Record<string, string> = {}
   for (const [name, written] of Object.entries(spec.icons ?? {})) {
-    const path: Path = ['icons', name]
-    if (!/^\p{L}[\p{L}\p{N}_-]*$/u.test(name)) problems.push(problem('bad-name', { name }, { path }))
+    const path = diagnostics.at('icons', name)
+    if (!/^\p{L}[\p{L}\p{N}_-]*$/u.test(name)) path.report('bad-name', { name })
     const read = picture(written)
     if (typeof read === 'string') Object.defineProperty(icons, name, { value: read, enumerable: true })
-    else problems.push({ ...read, place: { ...read.place, path } })
+    else path.take([read])
   }
   return {
     pigments,

@@ -2,7 +2,7 @@ import { settleAll } from '../column/decimals.js'
 import { bindExpression, didBind, type Names, type Setting } from '../expression/bind.js'
 import type { Bound } from '../expression/bound.js'
 import { evaluate, type Scope } from '../expression/evaluate.js'
-import { type Path, type Problem, problem } from '../problem/problem.js'
+import type { Diagnostics } from '../problem/diagnostics.js'
 import { CIVIL_CALENDAR } from '../time/calendar.js'
 import { tableDecimals } from './decimals.js'
 import { columnVector, vectorColumn } from './scope.js'
@@ -45,8 +45,7 @@ export function addFields(
   table: Table,
   source: string,
   fields: Readonly<Record<string, string>>,
-  at: Path,
-  problems: Problem[],
+  at: Diagnostics,
   { calendar = CIVIL_CALENDAR, ...more }: Pick<Setting, 'calendar' | 'hidden'> = {},
 ): { table: Table; bounds: Map<string, Bound> } {
   const done = new Map<string, Bound | undefined>()
@@ -73,7 +72,7 @@ export function addFields(
       // A field named like the raw column it reads means that column: `amount: round(amount)`.
       if (open.at(-1) === name && table.columns.has(name)) return
       const circle = [...open.slice(open.indexOf(name)), name]
-      problems.push(problem('circle', { circle }, { path: [...at, name] }))
+      at.at(name).report('circle', { circle })
       done.set(name, undefined)
       return
     }
@@ -82,7 +81,7 @@ export function addFields(
     open.pop()
     if (done.has(name)) return
     if (!didBind(bound)) {
-      for (const p of bound) problems.push({ ...p, place: { ...p.place, path: [...at, name] } })
+      at.at(name).take(bound)
       done.set(name, undefined)
       return
     }

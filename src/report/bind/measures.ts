@@ -1,5 +1,6 @@
 import type { Names } from '../../expression/bind.js'
 import { parseFormat } from '../../format/parse.js'
+import { Diagnostics } from '../../problem/diagnostics.js'
 import type { Problem } from '../../problem/problem.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { MeasureFacts } from '../../rule/bind/vocabulary.js'
@@ -11,15 +12,14 @@ export function boundMeasures(
   entries: Readonly<Record<string, MeasureEntry>>,
   columns: Names,
   parameters: ReadonlyMap<string, NamedParameter>,
-  problems: Problem[],
-  setting: Parameters<typeof bindMeasures>[5],
+  diagnostics: Diagnostics,
+  setting: Parameters<typeof bindMeasures>[4],
 ): Map<string, Measure> {
   const specs: Record<string, MeasureSpec> = {}
   for (const [name, entry] of Object.entries(entries)) {
     const whole = typeof entry === 'string' ? { formula: entry } : entry
     const format = whole.format === undefined ? undefined : parseFormat(whole.format)
-    if (format !== undefined && 'code' in format)
-      problems.push({ ...format, place: { path: ['measures', name, 'format'] } })
+    if (format !== undefined && 'code' in format) diagnostics.at('measures', name, 'format').take([format])
     Object.defineProperty(specs, name, { value: whole, enumerable: true })
   }
   const own: Problem[] = []
@@ -30,8 +30,8 @@ export function boundMeasures(
     },
     all: () => [...parameters.keys()],
   }
-  const measures = bindMeasures(specs, columns, names, ['measures'], own, setting)
-  for (const p of own) problems.push(atPlainEntry(p, entries))
+  const measures = bindMeasures(specs, columns, names, new Diagnostics(own, ['measures']), setting)
+  diagnostics.problems.push(...own.map((p) => atPlainEntry(p, entries)))
   return measures
 }
 

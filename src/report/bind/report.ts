@@ -5,7 +5,7 @@ import { RESERVED } from '../../expression/reserved.js'
 import type { ReportFile } from '../../file/report-file.js'
 import { Diagnostics } from '../../problem/diagnostics.js'
 import { inFileOrder, withoutFollowUps } from '../../problem/order.js'
-import { type Path, type Problem, ProblemError, problem, refuse } from '../../problem/problem.js'
+import { type Problem, ProblemError, problem, refuse } from '../../problem/problem.js'
 import { readParameters, setParameters } from '../../rule/bind/parameters.js'
 import { bindRules } from '../../rule/bind/rules.js'
 import type { Vocabulary } from '../../rule/bind/vocabulary.js'
@@ -70,35 +70,36 @@ function bind(
   settings: Settings,
 ): { bound?: BoundReport; problems: Problem[] } {
   const problems: Problem[] = []
+  const diagnostics = new Diagnostics(problems)
   const notes: Problem[] = []
   const { spec } = report
   checkShape(SETTINGS, settings, ['settings'])
   if (spec === undefined) return { problems: [...report.problems] }
-  const locale = checkLocale(spec.locale ?? 'en', problems)
+  const locale = checkLocale(spec.locale ?? 'en', diagnostics)
   const calendar = calendarOf(spec.calendar?.yearStarts)
-  checkZone(spec, problems)
-  checkNamespace(spec, problems)
+  checkZone(spec, diagnostics)
+  checkNamespace(spec, diagnostics)
   const hidden = createHidden(spec)
-  const data = bindSources(spec, read, { calendar, follow: follow(settings), hidden }, problems)
+  const data = bindSources(spec, read, { calendar, follow: follow(settings), hidden }, diagnostics)
   const { sources, home: columns } = data
   const [homeName = ''] = Object.keys(spec.sources)
   const date = spec.sources[homeName]?.date
   const parameters = setParameters(
-    readParameters(spec.parameters ?? {}, ['parameters'], problems),
+    readParameters(spec.parameters ?? {}, diagnostics.at('parameters')),
     settings.parameters ?? {},
     locale,
-    problems,
-    { at: ['settings', 'parameters'], notes },
+    diagnostics.at('settings', 'parameters'),
+    notes,
   )
-  const palette = bindPalette(spec, settings, problems)
+  const palette = bindPalette(spec, settings, diagnostics)
   const fields = dimensionNames(columns, date)
   const times = { time: date !== undefined, calendar, keys: (name: string) => fields.find(name) !== undefined }
-  const measures = boundMeasures(spec.measures ?? {}, data.all, parameters, problems, times)
+  const measures = boundMeasures(spec.measures ?? {}, data.all, parameters, diagnostics, times)
   const condition = { what: 'a condition on rows', names: columns, calendar, hidden }
-  const own = boundConditions(spec.where, condition, ['where'], problems)
-  const where = [...own, ...boundConditions(settings.where, condition, ['settings', 'where'], problems)]
+  const own = boundConditions(spec.where, condition, diagnostics.at('where'))
+  const where = [...own, ...boundConditions(settings.where, condition, diagnostics.at('settings', 'where'))]
   const conditions = where.map((w) => w.bound)
-  checkStacked(sources, measures, conditions, problems)
+  checkStacked(sources, measures, conditions, diagnostics)
   const names = exhibitNames(spec)
   const vocabulary: Vocabulary = {
     statuses: spec.statuses ?? {},
@@ -113,9 +114,9 @@ function bind(
   problems.push(...bindings.problems)
   notes.push(...bindings.notes)
   const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, calendar, names, hidden }
-  const exhibits = bindExhibits(spec, context, new Diagnostics(problems))
-  checkTime(spec, settings, date, calendar, problems)
-  checkFilters(spec, columns, date, problems)
+  const exhibits = bindExhibits(spec, context, diagnostics)
+  checkTime(spec, settings, date, calendar, diagnostics)
+  checkFilters(spec, columns, date, diagnostics)
   const found = locateProblems(report, read, problems)
   if (found.length > 0 || !sources.some((source) => source.name === homeName) || !data.whole) return { problems: found }
   const bound: BoundReport = {
@@ -157,10 +158,9 @@ function headOf(
   }
 }
 
-function checkZone({ calendar }: ReportSpec, problems: Problem[]): void {
+function checkZone({ calendar }: ReportSpec, diagnostics: Diagnostics): void {
   const zone = calendar?.zone
-  if (zone !== undefined && !isZone(zone))
-    problems.push(problem('bad-zone', { text: zone }, { path: ['calendar', 'zone'] }))
+  if (zone !== undefined && !isZone(zone)) diagnostics.at('calendar', 'zone').report('bad-zone', { text: zone })
 }
 
 /** What a name is that conditions on rows do not see. */
@@ -170,10 +170,14 @@ function createHidden({ parameters = {}, measures = {} }: ReportSpec): (name: st
 }
 
 /** The palette of a report; the styles of its statuses are checked against it. */
-function bindPalette({ pigments, icons, statuses }: ReportSpec, { picture }: Settings, problems: Problem[]): Palette {
-  const palette = createPalette({ ...(pigments && { pigments }), ...(icons && { icons }) }, problems, picture)
+function bindPalette(
+  { pigments, icons, statuses }: ReportSpec,
+  { picture }: Settings,
+  diagnostics: Diagnostics,
+): Palette {
+  const palette = createPalette({ ...(pigments && { pigments }), ...(icons && { icons }) }, diagnostics, picture)
   for (const [name, status] of Object.entries(statuses ?? {}))
-    problems.push(...checkStyle(status, ['statuses', name], palette))
+    checkStyle(status, diagnostics.at('statuses', name), palette)
   return palette
 }
 
@@ -207,19 +211,18 @@ function checkTime(
   settings: Settings,
   date: string | undefined,
   calendar: Calendar,
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): void {
-  const asOf = (text: string | undefined, place: Problem['place']): void => {
+  const asOf = (text: string | undefined, at: Diagnostics): void => {
     if (text === undefined || text === 'latest' || text === 'today') return
-    if (parsePeriod(text)?.unit !== 'day') problems.push(problem('bad-date', { text }, place))
+    if (parsePeriod(text)?.unit !== 'day') at.report('bad-date', { text })
   }
-  asOf(spec.asOf, { path: ['asOf'] })
-  asOf(settings.asOf, { path: ['settings', 'asOf'] })
+  asOf(spec.asOf, diagnostics.at('asOf'))
+  asOf(settings.asOf, diagnostics.at('settings', 'asOf'))
   if (settings.period !== undefined && parseSpan(settings.period, 0, calendar) === undefined)
-    problems.push(problem('bad-period', { text: settings.period }, { path: ['settings', 'period'] }))
+    diagnostics.at('settings', 'period').report('bad-period', { text: settings.period })
   if (date !== undefined) return
-  if (settings.period !== undefined)
-    problems.push(problem('no-date', { name: 'a period' }, { path: ['settings', 'period'] }))
+  if (settings.period !== undefined) diagnostics.at('settings', 'period').report('no-date', { name: 'a period' })
 }
 
 const MONTHS = 'January February March April May June July August September October November December'.split(' ')
@@ -228,11 +231,11 @@ function calendarOf(yearStarts: string | undefined): Calendar {
   return yearStarts === undefined ? CIVIL_CALENDAR : { yearStarts: MONTHS.indexOf(yearStarts) + 1 }
 }
 
-function checkLocale(locale: string, problems: Problem[]): string {
+function checkLocale(locale: string, diagnostics: Diagnostics): string {
   try {
     return Intl.getCanonicalLocales(locale)[0] ?? 'en'
   } catch {
-    problems.push(problem('bad-locale', { text: locale }, { path: ['locale'] }))
+    diagnostics.at('locale').report('bad-locale', { text: locale })
     return 'en'
   }
 }
@@ -241,13 +244,13 @@ function checkLocale(locale: string, problems: Problem[]): string {
  * Measures, parameters and fields share one set of names, and a name has to be writable in an
  * expression.
  */
-function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
+function checkNamespace(spec: ReportSpec, diagnostics: Diagnostics): void {
   const owner = new Map<string, string>()
-  const claim = (names: readonly string[], what: string, at: Path): void => {
+  const claim = (names: readonly string[], what: string, at: Diagnostics): void => {
     for (const name of names) {
-      const path = [...at, name]
+      const path = at.at(name)
       const by = owner.get(name)
-      if (by !== undefined) problems.push(problem('name-taken', { name, by }, { path }))
+      if (by !== undefined) path.report('name-taken', { name, by })
       else owner.set(name, what)
       if (
         !/^\p{L}[\p{L}\p{N}_]*$/u.test(name) ||
@@ -256,25 +259,24 @@ function checkNamespace(spec: ReportSpec, problems: Problem[]): void {
         name === 'all' ||
         name === 'row'
       )
-        problems.push(problem('bad-name', { name }, { path }))
+        path.report('bad-name', { name })
     }
   }
   for (const [source, fields] of Object.entries(spec.fields ?? {}))
-    claim(Object.keys(fields), 'field', ['fields', source])
-  claim(Object.keys(spec.parameters ?? {}), 'parameter', ['parameters'])
-  claim(Object.keys(spec.measures ?? {}), 'measure', ['measures'])
+    claim(Object.keys(fields), 'field', diagnostics.at('fields', source))
+  claim(Object.keys(spec.parameters ?? {}), 'parameter', diagnostics.at('parameters'))
+  claim(Object.keys(spec.measures ?? {}), 'measure', diagnostics.at('measures'))
 }
 
 function boundConditions(
   text: string | undefined,
   setting: Setting,
-  path: Path,
-  problems: Problem[],
+  path: Diagnostics,
 ): { bound: Bound; text: string }[] {
   if (text === undefined) return []
   const result = bindAs(text, setting, 'condition', 'where')
   if (!Array.isArray(result)) return [{ bound: result.bound, text: printExpression(result.tree) }]
-  for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
+  path.take(result)
   return []
 }
 

@@ -1,7 +1,8 @@
 import type { Found, Names, Setting } from '../../expression/bind.js'
 import type { Type } from '../../expression/bound.js'
+import type { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
-import { type Path, type Problem, ProblemError, problem } from '../../problem/problem.js'
+import { type Path, ProblemError } from '../../problem/problem.js'
 import type { ReportSpec } from '../../spec/report.js'
 import { cachedAnswers } from '../../summary/answer-cache.js'
 import type { Engine, RemoteTable } from '../../summary/contract.js'
@@ -39,15 +40,15 @@ export function bindSources(
     follow,
     hidden,
   }: { calendar: Calendar; follow: (event: ProgressEvent) => void; hidden: Setting['hidden'] },
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): SourceNames {
   const names = Object.keys(spec.sources)
   const [first = ''] = names
-  if (names.length === 0) problems.push(problem('no-source', {}, { path: ['sources'] }))
+  if (names.length === 0) diagnostics.at('sources').report('no-source', {})
   for (const name of Object.keys(spec.fields ?? {}))
     if (!names.includes(name)) {
       const params = { name, nearest: nearest(name, names), known: names }
-      problems.push(problem('unknown-source', params, { path: ['fields', name] }))
+      diagnostics.at('fields', name).report('unknown-source', params)
     }
   const sources: BoundSource[] = []
   const columns = new Map<string, Names>()
@@ -58,7 +59,7 @@ export function bindSources(
       columns.set(name, anyName())
       continue
     }
-    const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, ['fields', name], problems, {
+    const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, diagnostics.at('fields', name), {
       calendar,
       ...(hidden && { hidden }),
     })
@@ -67,13 +68,13 @@ export function bindSources(
       if (!table.columns.has(column) && !isTimeUnit(column)) {
         const known = [...table.columns.keys()]
         const params = { name: column, nearest: nearest(column, known), known }
-        problems.push(problem('unknown-column', params, { path: ['sources', name, 'labels', column] }))
+        diagnostics.at('sources', name, 'labels', column).report('unknown-column', params)
       }
     for (const column of Object.keys(spec.sources[name].expect ?? {}))
       if (column !== 'rows' && !['number', 'blank'].includes(table.columns.get(column)?.type.kind ?? '')) {
         const known = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))
         const params = { name: column, nearest: nearest(column, known), known }
-        problems.push(problem('unknown-column', params, { path: ['sources', name, 'expect', column] }))
+        diagnostics.at('sources', name, 'expect', column).report('unknown-column', params)
       }
     const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
     const options = { ...(date === undefined ? {} : { date }), calendar }
@@ -97,8 +98,8 @@ export function bindSources(
       engine,
     })
   }
-  checkKinds(spec, read, problems)
-  checkMatch(spec, columns, problems)
+  checkKinds(spec, read, diagnostics)
+  checkMatch(spec, columns, diagnostics)
   const home = columns.get(first) ?? anyName()
   return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
 }
@@ -109,39 +110,34 @@ function sourceText({ file, table, query }: ReportSpec['sources'][string]): stri
 }
 
 /** A source comes from one place; a table that is handed over needs none. */
-function checkKinds(spec: ReportSpec, given: ReadonlyMap<string, SourceTable>, problems: Problem[]): void {
+function checkKinds(spec: ReportSpec, given: ReadonlyMap<string, SourceTable>, diagnostics: Diagnostics): void {
   for (const [name, { file, postgres, table, query, read, stack, unstack, engine }] of Object.entries(spec.sources)) {
-    const path = ['sources', name]
+    const path = diagnostics.at('sources', name)
     const found = [...(file === undefined ? [] : ['file']), ...(postgres === undefined ? [] : ['postgres'])]
-    if (found.length > 1 || (found.length === 0 && !given.has(name)))
-      problems.push(problem('source-kind', { found }, { path }))
+    if (found.length > 1 || (found.length === 0 && !given.has(name))) path.report('source-kind', { found })
     const layout = stack ?? unstack
     if (layout !== undefined && (postgres !== undefined || engine === 'duckdb'))
-      problems.push(problem('layout-remote', {}, { path: [...path, stack === undefined ? 'unstack' : 'stack'] }))
+      path.at(stack === undefined ? 'unstack' : 'stack').report('layout-remote', {})
     if (postgres === undefined) continue
-    if ((table === undefined) === (query === undefined)) problems.push(problem('table-or-query', {}, { path }))
+    if ((table === undefined) === (query === undefined)) path.report('table-or-query', {})
     if (!/^env:[A-Za-z_][A-Za-z0-9_]*$/.test(postgres))
-      problems.push(
-        problem('env-form', { found: postgres.replace(/:[^:@/]*@/, ':…@') }, { path: [...path, 'postgres'] }),
-      )
-    if (read !== undefined) problems.push(problem('read-typed', {}, { path: [...path, 'read'] }))
+      path.at('postgres').report('env-form', { found: postgres.replace(/:[^:@/]*@/, ':…@') })
+    if (read !== undefined) path.at('read').report('read-typed', {})
   }
 }
 
 /** Shared keys must be columns of both. */
-function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, problems: Problem[]): void {
+function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, diagnostics: Diagnostics): void {
   const [home] = columns.keys()
   for (const [name, { match }] of Object.entries(spec.sources)) {
     const keys = matchOf(match)
     keys.forEach((key, i) => {
-      const path = ['sources', name, 'match', ...(typeof match === 'string' ? [] : [i])]
+      const path = diagnostics.at('sources', name, 'match', ...(typeof match === 'string' ? [] : [i]))
       for (const source of [name, home]) {
         const own = columns.get(source)
         if (own === undefined || own.find(key) !== undefined) continue
         const known = own.all()
-        problems.push(
-          problem('unknown-column', { name: `${source}.${key}`, nearest: nearest(key, known), known }, { path }),
-        )
+        path.report('unknown-column', { name: `${source}.${key}`, nearest: nearest(key, known), known })
       }
     })
   }

@@ -1,5 +1,5 @@
 import { type Bound, type BoundAggregate, operandsOf, referencesOf, walk } from '../../expression/bound.js'
-import { type Problem, problem } from '../../problem/problem.js'
+import type { Diagnostics } from '../../problem/diagnostics.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { parsePeriod, spanOf } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
@@ -24,13 +24,13 @@ export function checkStacked(
   sources: readonly BoundSource[],
   measures: ReadonlyMap<string, Measure>,
   where: readonly Bound[],
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): void {
   const home = sources[0]?.name ?? ''
   for (const source of sources) {
     const { stack } = source
     if (stack === undefined) continue
-    if (stack.columns !== undefined) checkRepeated(source, stack, home, measures, where, problems)
+    if (stack.columns !== undefined) checkRepeated(source, stack, home, measures, where, diagnostics)
     if (!(stack.unlike ?? stack.columns === undefined)) continue
     const holding = holdingFields(source, stack.value)
     for (const measure of measures.values())
@@ -40,7 +40,7 @@ export function checkStacked(
         if ([...where, ...(bound.where === undefined ? [] : [bound.where])].some((own) => pins(own, stack))) return
         const sample = stack.columns?.[0] ?? sampleOf(source, stack.name)
         const params = { aggregate: bound.statistic, value: stack.value, name: stack.name, sample }
-        problems.push(problem('unlike-stacked', params, { path: ['measures', measure.name] }))
+        diagnostics.at('measures', measure.name).report('unlike-stacked', params)
       })
   }
 }
@@ -55,7 +55,7 @@ function checkRepeated(
   home: string,
   measures: ReadonlyMap<string, Measure>,
   where: readonly Bound[],
-  problems: Problem[],
+  diagnostics: Diagnostics,
 ): void {
   const { columns = [], name, value } = stack
   if (columns.length < 2) return
@@ -75,7 +75,7 @@ function checkRepeated(
         name,
         sample: written(columns[0]),
       }
-      problems.push(problem('repeated-stacked', params, { path: ['measures', measure.name] }))
+      diagnostics.at('measures', measure.name).report('repeated-stacked', params)
     })
 }
 

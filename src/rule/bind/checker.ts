@@ -2,26 +2,21 @@ import { bindAs, bindExpression, didBind, type Names, type Setting, typeText } f
 import { type Bound, isOpen, type Type } from '../../expression/bound.js'
 import { nameText, printExpression } from '../../expression/print.js'
 import { meet, unitText } from '../../expression/unit.js'
+import { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
-import type { Path, Problem } from '../../problem/problem.js'
 import type { Limit, Outcome, Status, Style } from '../../spec/rules.js'
 import { CHANNELS, type Effect } from '../../style/cell-style.js'
-import { checkStyle, effectOf, unknownColor } from '../../style/effect.js'
+import { checkStyle, effectOf, reportColor } from '../../style/effect.js'
 import { flagNames } from '../../style/flag.js'
 import type { Palette } from '../../style/palette.js'
 import { statusLabel } from '../../style/status.js'
 import type { Better } from '../../table/table.js'
-import type { Tell } from '../diagnose.js'
 import type { Checker } from '../kinds/check.js'
 import type { BoundText } from '../model.js'
 import type { Vocabulary } from './vocabulary.js'
 
 /** The bound text, or its problems put at their place in the tree. */
-export function keep(
-  result: ReturnType<typeof bindExpression>,
-  path: Path,
-  problems: Problem[],
-): BoundText | undefined {
+export function keep(result: ReturnType<typeof bindExpression>, at: Diagnostics): BoundText | undefined {
   if (didBind(result)) {
     const { bound, tree } = result
     let text: string | undefined
@@ -34,7 +29,7 @@ export function keep(
       },
     }
   }
-  for (const p of result) problems.push({ ...p, place: { ...p.place, path } })
+  at.take(result)
   return undefined
 }
 
@@ -51,8 +46,8 @@ export interface CheckerParts {
   vocabulary: Vocabulary
   /** What flags name is added here. */
   flagged: string[]
-  tell: Tell
-  problems: Problem[]
+  /** Where problems of the rule go. */
+  diagnostics: Diagnostics
   hide: 'value' | 'icon' | undefined
 }
 
@@ -66,7 +61,6 @@ export class RuleChecker implements Checker {
   readonly measure: string
   readonly palette: Palette
   readonly hide: Effect['hide']
-  readonly tell: Tell
   readonly #parts: CheckerParts
   /** The class of each status that was given. */
   #known: Map<string, number> | undefined
@@ -77,17 +71,15 @@ export class RuleChecker implements Checker {
     this.measure = parts.measure
     this.palette = parts.palette
     this.hide = parts.hide ?? null
-    this.tell = parts.tell
     this.#parts = parts
   }
 
   get refused(): boolean {
-    return this.#parts.problems.length > 0
+    return this.#parts.diagnostics.problems.length > 0
   }
 
-  condition(text: string, at: Path): BoundText | undefined {
-    const { setting, problems } = this.#parts
-    return keep(bindAs(text, setting, 'condition', 'a condition'), at, problems)
+  condition(text: string, at: Diagnostics): BoundText | undefined {
+    return keep(bindAs(text, this.#parts.setting, 'condition', 'a condition'), at)
   }
 
   gives(given: Effect): number {
@@ -113,13 +105,12 @@ export class RuleChecker implements Checker {
     return first
   }
 
-  texts(name: string, at: Path): BoundText | undefined {
-    const { setting, problems } = this.#parts
-    const bound = keep(bindExpression(nameText(name), setting), at, problems)
+  texts(name: string, at: Diagnostics): BoundText | undefined {
+    const bound = keep(bindExpression(nameText(name), this.#parts.setting), at)
     if (bound === undefined) return undefined
     const found = bound.bound.type
     if (found.kind === 'text' || isOpen(found)) return bound
-    this.tell('wrong-type', { what: 'fromColumn', expected: 'a column of texts', found: typeText(found) }, at)
+    at.report('wrong-type', { what: 'fromColumn', expected: 'a column of texts', found: typeText(found) })
     return undefined
   }
 
@@ -133,54 +124,55 @@ export class RuleChecker implements Checker {
     return found
   }
 
-  unknownColor(name: string, at: Path): void {
-    this.#parts.problems.push(unknownColor(name, this.palette, at))
+  unknownColor(name: string, at: Diagnostics): void {
+    reportColor(name, this.palette, at)
   }
 
-  needNumber(what: string, at: Path): void {
+  needNumber(what: string, at: Diagnostics): void {
     const { judged } = this
     if (judged.kind === 'number' || isOpen(judged)) return
-    this.tell('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) }, at)
+    at.report('wrong-type', { what, expected: 'a number to judge', found: typeText(judged) })
   }
 
-  limit(limit: Limit, at: Path, extent = false): BoundText | undefined {
-    const { judged, tell } = this
-    const { setting, problems, within } = this.#parts
+  limit(limit: Limit, at: Diagnostics, extent = false): BoundText | undefined {
+    const { judged } = this
+    const { setting, within } = this.#parts
     const text = limitSource(limit)
-    const bound = keep(bindExpression(text, extent ? extentSetting(setting, judged) : setting), at, problems)
+    const bound = keep(bindExpression(text, extent ? extentSetting(setting, judged) : setting), at)
     if (bound === undefined) return undefined
-    if (!comparable(bound, text, judged, tell, at)) return undefined
+    if (!comparable(bound, text, judged, at)) return undefined
     if (extent && !constantInGroup(bound.bound, within)) {
-      tell('constant-limit', { what: String(at.at(-1)) }, at, { text, from: 0, to: text.length })
+      at.report('constant-limit', { what: String(at.path.at(-1)) }, { text, from: 0, to: text.length })
       return undefined
     }
     return bound
   }
 
-  outcome(outcome: Outcome | undefined, at: Path, what: string, refined?: Style): number | undefined {
+  outcome(outcome: Outcome | undefined, at: Diagnostics, what: string, refined?: Style): number | undefined {
     const { statuses } = this.#parts
     if (outcome === undefined) {
-      this.tell('no-look', { what }, at)
+      at.report('no-look', { what })
       return undefined
     }
     if (typeof outcome === 'string') {
-      if (Object.hasOwn(statuses, outcome)) this.#flag(statuses[outcome], ['statuses', outcome])
-      const own = refined && this.#style(refined, [...at.slice(0, -1), 'style'])
+      if (Object.hasOwn(statuses, outcome))
+        this.#flag(statuses[outcome], new Diagnostics(at.problems, ['statuses', outcome]))
+      const own = refined && this.#style(refined, at.beside('style'))
       return refined !== undefined && own === undefined ? undefined : this.#statusClass(outcome, at, own, refined)
     }
     const given = this.#style(outcome, at)
     return given && this.gives(given)
   }
 
-  #style(style: Style, at: Path): Effect | undefined {
-    const { palette, problems } = this.#parts
+  #style(style: Style, at: Diagnostics): Effect | undefined {
+    const { palette } = this.#parts
     this.#flag(style, at)
-    const found = checkStyle(style, at, palette)
-    problems.push(...found)
-    return found.length > 0 ? undefined : effectOf(style, null, palette)
+    const before = at.problems.length
+    checkStyle(style, at, palette)
+    return at.problems.length > before ? undefined : effectOf(style, null, palette)
   }
 
-  #statusClass(name: string, at: Path, refining?: Effect, style: Style = {}): number | undefined {
+  #statusClass(name: string, at: Diagnostics, refining?: Effect, style: Style = {}): number | undefined {
     const { statuses, palette, givens } = this.#parts
     if (Object.hasOwn(statuses, name)) {
       const given = effectOf(statuses[name], name, palette)
@@ -190,17 +182,17 @@ export class RuleChecker implements Checker {
       return givens.push(this.hide === null ? own : { ...own, hide: own.hide ?? this.hide }) - 1
     }
     const known = Object.keys(statuses)
-    this.tell('unknown-status', { name, nearest: nearest(name, known), known }, at)
+    at.report('unknown-status', { name, nearest: nearest(name, known), known })
     return undefined
   }
 
-  #flag(style: Style, at: Path): void {
+  #flag(style: Style, at: Diagnostics): void {
     if (style.flag === undefined) return
     const { flagged, vocabulary } = this.#parts
     const known = ['value', 'status', ...vocabulary.measures.keys(), ...vocabulary.parameters.keys()]
     for (const name of flagNames(style.flag)) {
       if (known.includes(name)) flagged.push(name)
-      else this.tell('unknown-name', { name, nearest: nearest(name, known), known }, [...at, 'flag'])
+      else at.at('flag').report('unknown-name', { name, nearest: nearest(name, known), known })
     }
   }
 }
@@ -236,18 +228,18 @@ export function limitSource(limit: Limit): string {
 }
 
 /** Whether a limit can be compared with what is judged; told where it cannot. */
-export function comparable({ bound }: BoundText, text: string, judged: Type, tell: Tell, at: Path): boolean {
+export function comparable({ bound }: BoundText, text: string, judged: Type, at: Diagnostics): boolean {
   const place = { text, from: 0, to: text.length }
   const type = bound.type
   if (isOpen(type) || isOpen(judged)) return true
   const ordered = (t: Type): boolean => t.kind === 'number' || t.kind === 'date'
   if (!ordered(type) || !ordered(judged) || type.kind !== judged.kind) {
-    tell('unlike-types', { left: typeText(judged), right: typeText(type), verb: 'compared' }, at, place)
+    at.report('unlike-types', { left: typeText(judged), right: typeText(type), verb: 'compared' }, place)
     return false
   }
   if (type.kind !== 'number' || judged.kind !== 'number' || type.zero) return true
   if (meet(judged.unit, type.unit) !== undefined) return true
-  tell(
+  at.report(
     'unlike-units',
     {
       left: unitText(judged.unit),
@@ -255,7 +247,6 @@ export function comparable({ bound }: BoundText, text: string, judged: Type, tel
       verb: 'compared',
       advice: unitAdvice(bound, judged, text),
     },
-    at,
     place,
   )
   return false

@@ -1,9 +1,11 @@
 import { NONE, PERCENT, type Unit } from '../../expression/unit.js'
 import { type NumberFormat, numberPrinter } from '../../format/format.js'
 import { parseFormat } from '../../format/parse.js'
+import type { Diagnostics } from '../../problem/diagnostics.js'
 import { problem } from '../../problem/input.js'
 import { nearest } from '../../problem/nearest.js'
-import type { Path, Problem } from '../../problem/problem.js'
+import type { Place } from '../../problem/place.js'
+import type { Problem } from '../../problem/problem.js'
 import type { ParameterSpec } from '../../spec/sources.js'
 import type { Parameter } from './vocabulary.js'
 
@@ -23,17 +25,16 @@ export interface NamedParameter extends Parameter {
  */
 export function readParameters(
   specs: Readonly<Record<string, ParameterSpec>>,
-  at: Path,
-  problems: Problem[],
+  at: Diagnostics,
 ): Map<string, NamedParameter> {
   const parameters = new Map<string, NamedParameter>()
   for (const [name, spec] of Object.entries(specs)) {
-    const path = [...at, name]
+    const path = at.at(name)
     const whole = typeof spec === 'object' ? spec : { value: spec }
     const value = readAmount(whole.value)
     if (value === undefined) {
-      const here = typeof spec === 'object' ? [...path, 'value'] : path
-      problems.push(problem('parameter-value', { name, found: String(whole.value) }, { path: here }))
+      const here = typeof spec === 'object' ? path.at('value') : path
+      here.report('parameter-value', { name, found: String(whole.value) })
       continue
     }
     let format: NumberFormat = { kind: value.percent ? 'percent' : 'number', signed: false, compact: false }
@@ -41,7 +42,7 @@ export function readParameters(
     if (whole.format !== undefined) {
       const read = parseFormat(whole.format)
       if ('code' in read) {
-        problems.push({ ...read, place: { path: [...path, 'format'] } })
+        path.at('format').take([read])
         continue
       }
       format = read
@@ -53,8 +54,7 @@ export function readParameters(
       const written = whole[bound]
       if (written === undefined) continue
       const amount = readAmount(written)
-      if (amount === undefined)
-        problems.push(problem('parameter-value', { name, found: String(written) }, { path: [...path, bound] }))
+      if (amount === undefined) path.at(bound).report('parameter-value', { name, found: String(written) })
       else parameter[bound] = amount.amount
     }
     if (whole.step !== undefined) parameter.step = whole.step
@@ -111,20 +111,24 @@ export function setParameters(
   parameters: ReadonlyMap<string, NamedParameter>,
   changed: Readonly<Record<string, number | string>>,
   locale: string,
-  problems: Problem[],
-  { at = [], notes = [] }: { at?: Path; notes?: Problem[] } = {},
+  diagnostics: Diagnostics,
+  notes: Problem[] = [],
 ): Map<string, NamedParameter> {
   const known = [...parameters.keys()]
   const moved = new Map(parameters)
   for (const [name, written] of Object.entries(changed)) {
-    const place = at.length === 0 ? {} : { path: [...at, name], text: String(written) }
     const own = parameters.get(name)
     const found =
       own === undefined
         ? problem('unknown-parameter', { name, nearest: nearest(name, known), known })
         : setParameter(own, written, locale, notes)
-    if ('code' in found) problems.push({ ...found, place })
+    if ('code' in found) diagnostics.problems.push({ ...found, place: placeOf(diagnostics, name, written) })
     else moved.set(name, found)
   }
   return moved
+}
+
+/** Where a value stands: nowhere where it was given to a call that has no path. */
+function placeOf({ path }: Diagnostics, name: string, written: number | string): Place {
+  return path.length === 0 ? {} : { path: [...path, name], text: String(written) }
 }

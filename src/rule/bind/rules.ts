@@ -1,12 +1,12 @@
 import { bindAs, bindExpression, type Found, type Names, type Setting } from '../../expression/bind.js'
 import { type Bound, referencesOf, type Type, walk } from '../../expression/bound.js'
 import { meet, unitText } from '../../expression/unit.js'
+import { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
 import { type Path, type Problem, problem } from '../../problem/problem.js'
 import type { LevelName, RuleSpec } from '../../spec/rules.js'
 import type { Effect } from '../../style/cell-style.js'
 import type { Better } from '../../table/table.js'
-import { createTell, type Tell } from '../diagnose.js'
 import { CHECKS } from '../kinds/checks.js'
 import { KINDS } from '../kinds/registry.js'
 import { LEVELS } from '../levels.js'
@@ -26,26 +26,27 @@ export function bindRules(
   at: Path,
 ): { rules: BoundRule[]; problems: Problem[]; notes: Problem[] } {
   const problems: Problem[] = []
+  const diagnostics = new Diagnostics(problems, at)
   const notes: Problem[] = []
   const rules: BoundRule[] = []
-  const names = ruleNames(specs, at, problems)
+  const names = ruleNames(specs, diagnostics)
   const settings = createSettings(vocabulary)
   specs.forEach((spec, i) => {
     // What the file layer could not read is told already.
     if (spec === null) return
-    const path = [...at, i]
+    const here = diagnostics.at(i)
     const before = problems.length
-    const tell = createTell(problems)
-    const kind = ruleKindOf(spec, tell, path)
-    checkOnly(spec, vocabulary, tell, path)
+    const kind = ruleKindOf(spec, here)
+    checkOnly(spec, vocabulary, here)
     if (spec.among?.trim() === 'everything')
-      tell('renamed', { old: 'among: everything', now: 'among: unfiltered' }, [...path, 'among'])
+      here.at('among').report('renamed', { old: 'among: everything', now: 'among: unfiltered' })
     const found: BoundRule[] = []
-    const painted = paintedNames(spec, vocabulary, tell, path)
-    const together = spec.oneScale === true ? checkTogether(painted, spec, vocabulary, tell, path) : []
+    const painted = paintedNames(spec, vocabulary, here)
+    const together = spec.oneScale === true ? checkTogether(painted, spec, vocabulary, here) : []
     for (const target of painted) {
       const own: Problem[] = []
-      const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, settings, path }, own)
+      const inner = new Diagnostics(own, here.path)
+      const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, settings, at: inner })
       // The same mistake shows for each painted measure; it is told once.
       for (const p of own) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
       if (rule !== undefined) found.push(rule)
@@ -74,12 +75,11 @@ function sameProblem(a: Problem, b: Problem): boolean {
 }
 
 /** The name of each rule: its own, else a slug of its title, else its kind and number. */
-export function ruleNames(specs: readonly (RuleSpec | null)[], at: Path, problems: Problem[]): string[] {
+export function ruleNames(specs: readonly (RuleSpec | null)[], at: Diagnostics): string[] {
   const taken = new Set<string>()
   specs.forEach((spec, i) => {
     if (spec?.name === undefined) return
-    if (taken.has(spec.name))
-      problems.push(problem('two-of-a-name', { name: spec.name, what: 'rules' }, { path: [...at, i, 'name'] }))
+    if (taken.has(spec.name)) at.at(i, 'name').report('two-of-a-name', { name: spec.name, what: 'rules' })
     taken.add(spec.name)
   })
   return specs.map((spec, i) => {
@@ -98,18 +98,18 @@ export function ruleNames(specs: readonly (RuleSpec | null)[], at: Path, problem
   })
 }
 
-function ruleKindOf(spec: RuleSpec, tell: Tell, at: Path): (typeof KINDS)[number] | undefined {
+function ruleKindOf(spec: RuleSpec, at: Diagnostics): (typeof KINDS)[number] | undefined {
   const found = KINDS.filter((kind) => spec[kind.key] !== undefined)
   if (found.length === 1) return found[0]
-  tell('one-kind', { found: found.map((k) => k.key), known: KINDS.map((k) => k.key) }, at)
+  at.report('one-kind', { found: found.map((k) => k.key), known: KINDS.map((k) => k.key) })
   return undefined
 }
 
-function checkOnly(spec: RuleSpec, { exhibits }: Vocabulary, tell: Tell, at: Path): void {
+function checkOnly(spec: RuleSpec, { exhibits }: Vocabulary, at: Diagnostics): void {
   if (exhibits === undefined) return
   spec.only?.forEach((name, i) => {
     if (!exhibits.includes(name))
-      tell('unknown-exhibit', { name, nearest: nearest(name, exhibits), known: exhibits }, [...at, 'only', i])
+      at.at('only', i).report('unknown-exhibit', { name, nearest: nearest(name, exhibits), known: exhibits })
   })
 }
 
@@ -122,7 +122,7 @@ interface Target {
  * What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all`
  * every measure.
  */
-function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Path): Target[] {
+function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, at: Diagnostics): Target[] {
   const { measures, fields } = vocabulary
   // A column without values may turn out to be anything; it is painted where it is named.
   if (spec.paint === 'all')
@@ -130,19 +130,19 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, tell: Tell, at: Pa
       type.kind === 'blank' ? [] : [{ name, is: 'measure' }],
     )
   const list = typeof spec.paint === 'string' ? [spec.paint] : [...spec.paint]
-  if (list.length === 0) tell('nothing-painted', {}, [...at, 'paint'])
+  if (list.length === 0) at.at('paint').report('nothing-painted', {})
   return list.flatMap((name, i): Target[] => {
-    const path = typeof spec.paint === 'string' ? [...at, 'paint'] : [...at, 'paint', i]
+    const path = typeof spec.paint === 'string' ? at.at('paint') : at.at('paint', i)
     if (measures.has(name)) return [{ name, is: 'measure' }]
     if (name === 'row') {
       // A borrowed look needs no value; everything else has to know which value of the row decides.
-      if (spec.judge === undefined && spec.fromColumn === undefined) tell('row-needs-judge', {}, path)
+      if (spec.judge === undefined && spec.fromColumn === undefined) path.report('row-needs-judge', {})
       return [{ name: ROW, is: 'row' }]
     }
     if (fields.find(name) !== undefined) return [{ name, is: 'field' }]
     const known = [...measures.keys()]
     const all = [...known, ...fields.all()]
-    tell('unknown-measure', { name, nearest: nearest(name, all), known }, path)
+    path.report('unknown-measure', { name, nearest: nearest(name, all), known })
     // All else of the rule is checked in the same go.
     return [{ name, is: 'measure' }]
   })
@@ -153,19 +153,18 @@ function checkTogether(
   painted: readonly Target[],
   spec: RuleSpec,
   { measures }: Vocabulary,
-  tell: Tell,
-  at: Path,
+  at: Diagnostics,
 ): readonly string[] {
-  const path = [...at, 'oneScale']
+  const path = at.at('oneScale')
   const names = painted.map(({ name }) => name)
   if (painted.length < 2 || painted.some(({ is }) => is !== 'measure')) {
-    tell('one-scale-two', {}, path)
+    path.report('one-scale-two', {})
     return []
   }
   const units = names.map((name) => measures.get(name)?.type).filter((type) => type?.kind === 'number')
   for (const type of units)
     if (spec.judge === undefined && units[0] !== undefined && meet(units[0].unit, type.unit) === undefined)
-      tell('unlike-units', { left: unitText(units[0].unit), right: unitText(type.unit), verb: 'compared' }, path)
+      path.report('unlike-units', { left: unitText(units[0].unit), right: unitText(type.unit), verb: 'compared' })
   return names
 }
 
@@ -187,7 +186,8 @@ interface One {
   kind: (typeof KINDS)[number] | undefined
   vocabulary: Vocabulary
   settings: (judged: Type) => Setting
-  path: Path
+  /** Where the rule stands; problems of this target alone go there. */
+  at: Diagnostics
 }
 
 /** The population of all cells there were before a reader's filters. */
@@ -195,25 +195,22 @@ const UNFILTERED = 'unfiltered'
 
 function bindOne(
   spec: RuleSpec,
-  { index, name, target, together, kind, vocabulary, settings, path: at }: One,
-  problems: Problem[],
+  { index, name, target, together, kind, vocabulary, settings, at }: One,
 ): BoundRule | undefined {
-  const tell = createTell(problems)
   const measure = target.name
   const painted = paintedType(target, vocabulary)
   const setting = settings(painted)
-  const judge =
-    spec.judge === undefined ? undefined : keep(bindExpression(spec.judge, setting), [...at, 'judge'], problems)
+  const judge = spec.judge === undefined ? undefined : keep(bindExpression(spec.judge, setting), at.at('judge'))
   const judged: Type = spec.judge === undefined ? painted : (judge?.bound.type ?? { kind: 'unknown' })
   const inner = settings(judged)
-  const condition = (text: string, path: Path): BoundText | undefined =>
-    keep(bindAs(text, inner, 'condition', 'a condition'), path, problems)
-  const where = spec.where === undefined ? undefined : condition(spec.where, [...at, 'where'])
+  const condition = (text: string, path: Diagnostics): BoundText | undefined =>
+    keep(bindAs(text, inner, 'condition', 'a condition'), path)
+  const where = spec.where === undefined ? undefined : condition(spec.where, at.at('where'))
   const population = spec.among?.trim()
   const isNamed = population === undefined || population === UNFILTERED || population === 'everything'
-  const among = isNamed ? undefined : condition(population, [...at, 'among'])
-  const within = checkNames(asNames(spec.within), [...at, 'within'], vocabulary.fields, tell)
-  const grain = checkNames(asNames(spec.grain), [...at, 'grain'], vocabulary.fields, tell)
+  const among = isNamed ? undefined : condition(population, at.at('among'))
+  const within = checkNames(asNames(spec.within), at.at('within'), vocabulary.fields)
+  const grain = checkNames(asNames(spec.grain), at.at('grain'), vocabulary.fields)
   const givens: Effect[] = []
   const better = betterOf(judge?.bound, measure, vocabulary)
   const flagged: string[] = []
@@ -228,12 +225,11 @@ function bindOne(
     vocabulary,
     flagged,
     setting: inner,
-    tell,
-    problems,
+    diagnostics: at,
     hide: spec.hide,
   })
   const plan = kind && CHECKS[kind.key].check(spec, checker, at)
-  if (problems.length > 0 || kind === undefined || plan === undefined) return undefined
+  if (at.problems.length > 0 || kind === undefined || plan === undefined) return undefined
   const expressions: Bound[] = [...kind.expressions(plan)]
   for (const part of [judge, where, among]) if (part !== undefined) expressions.push(part.bound)
   const needs = needsOf(expressions)
@@ -287,11 +283,11 @@ function paintedType({ name, is }: Target, { measures, fields }: Vocabulary): Ty
   return (is === 'field' ? fields.find(name)?.type : undefined) ?? { kind: 'unknown' }
 }
 
-function checkNames(names: readonly string[], at: Path, fields: Names, tell: Tell): readonly string[] {
+function checkNames(names: readonly string[], at: Diagnostics, fields: Names): readonly string[] {
   for (const name of names)
     if (fields.find(name) === undefined) {
       const known = fields.all()
-      tell('unknown-dimension', { name, nearest: nearest(name, known), known }, at)
+      at.report('unknown-dimension', { name, nearest: nearest(name, known), known })
     }
   return names
 }

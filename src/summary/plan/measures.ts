@@ -3,7 +3,7 @@ import type { Bound } from '../../expression/bound.js'
 import { FUNCTIONS } from '../../expression/functions.js'
 import { printExpression } from '../../expression/print.js'
 import { PERCENT, type Unit, unitText } from '../../expression/unit.js'
-import { type Path, type Problem, problem } from '../../problem/problem.js'
+import type { Diagnostics } from '../../problem/diagnostics.js'
 import type { Better } from '../../table/table.js'
 import { unitOfFormat } from '../../table/unit.js'
 import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
@@ -37,8 +37,7 @@ export function bindMeasures(
   specs: Readonly<Record<string, MeasureSpec>>,
   columns: Names,
   parameters: Names,
-  at: Path,
-  problems: Problem[],
+  at: Diagnostics,
   { time, calendar = CIVIL_CALENDAR, keys }: { time: boolean; calendar?: Calendar; keys?: (name: string) => boolean },
 ): Map<string, Measure> {
   const done = new Map<string, Measure | undefined>()
@@ -66,9 +65,8 @@ export function bindMeasures(
     if (done.has(name)) return
     if (open.includes(name)) {
       if (open.at(-1) === name && columns.find(name) !== undefined)
-        problems.push(problem('self-named', { name }, { path: [...at, name, 'formula'] }))
-      else
-        problems.push(problem('circle', { circle: [...open.slice(open.indexOf(name)), name] }, { path: [...at, name] }))
+        at.at(name, 'formula').report('self-named', { name })
+      else at.at(name).report('circle', { circle: [...open.slice(open.indexOf(name)), name] })
       done.set(name, undefined)
       return
     }
@@ -78,9 +76,9 @@ export function bindMeasures(
     open.pop()
     if (done.has(name)) return
     done.set(name, undefined)
-    const path = [...at, name]
+    const path = at.at(name)
     if (!didBind(result)) {
-      for (const p of result) problems.push({ ...p, place: { ...p.place, path: [...path, 'formula'] } })
+      path.at('formula').take(result)
       return
     }
     const { bound, tree } = result
@@ -88,15 +86,15 @@ export function bindMeasures(
     const formula = printExpression(tree)
     if (bound.type.kind !== 'number') {
       const found = `a ${bound.type.kind}`
-      const place = { path: [...path, 'formula'], text: spec.formula, from: tree.from, to: tree.to }
-      problems.push(problem('wrong-type', { what: `the measure ${name}`, expected: 'a number', found }, place))
+      const place = { text: spec.formula, from: tree.from, to: tree.to }
+      path.at('formula').report('wrong-type', { what: `the measure ${name}`, expected: 'a number', found }, place)
       return
     }
     const unit = statedUnit(bound.type.unit, spec.format)
     if (unit === undefined) {
       const asUnit = unitText(unitOfFormat(spec.format ?? ''))
       const params = { format: spec.format ?? '', unit: unitText(bound.type.unit), asUnit }
-      problems.push(problem('format-contradicts', params, { path: [...path, 'format'] }))
+      path.at('format').report('format-contradicts', params)
       return
     }
     const measure: Measure = { name, label: spec.label ?? name, unit, formula, bound }

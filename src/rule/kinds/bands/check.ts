@@ -1,6 +1,6 @@
 import { typeText } from '../../../expression/bind.js'
 import { isOpen } from '../../../expression/bound.js'
-import type { Path } from '../../../problem/problem.js'
+import type { Diagnostics } from '../../../problem/diagnostics.js'
 import type { BandSpec } from '../../../spec/rules.js'
 import { type Check, type Checker, writtenOutcome } from '../check.js'
 import { type Ladder, type Literal, SIGNS, spanOfText, type Test } from '../ladder.js'
@@ -14,15 +14,15 @@ export const check: Check<Ladder> = (spec, checker, at) => {
     otherwise: -1,
   }
   list.forEach((band, i) => {
-    const here = [...at, 'bands', i]
-    if (band.missing !== undefined) plan.missing = checker.outcome(band.missing, [...here, 'missing'], 'missing') ?? -1
+    const here = at.at('bands', i)
+    if (band.missing !== undefined) plan.missing = checker.outcome(band.missing, here.at('missing'), 'missing') ?? -1
     if (band.otherwise !== undefined) {
-      if (list.slice(i + 1).some((later) => later.missing === undefined)) checker.tell('otherwise-last', {}, here)
-      plan.otherwise = checker.outcome(band.otherwise, [...here, 'otherwise'], 'otherwise') ?? -1
+      if (list.slice(i + 1).some((later) => later.missing === undefined)) here.report('otherwise-last', {})
+      plan.otherwise = checker.outcome(band.otherwise, here.at('otherwise'), 'otherwise') ?? -1
     }
     const tests = checkTests(band, checker, here)
     if (tests.length === 0) {
-      if (band.missing === undefined && band.otherwise === undefined) checker.tell('empty-band', {}, here)
+      if (band.missing === undefined && band.otherwise === undefined) here.report('empty-band', {})
       return
     }
     const own = writtenOutcome(band, here)
@@ -32,7 +32,7 @@ export const check: Check<Ladder> = (spec, checker, at) => {
   return plan
 }
 
-function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
+function checkTests(band: BandSpec, checker: Checker, at: Diagnostics): Test[] {
   const tests: Test[] = []
   for (const sign of SIGNS) {
     const limit = band[sign]
@@ -40,25 +40,25 @@ function checkTests(band: BandSpec, checker: Checker, at: Path): Test[] {
     const { kind } = checker.judged
     if (spanOfText(limit) !== undefined && (kind === 'date' || (kind === 'blank' && String(limit).includes('-')))) {
       // A written date is one: as an expression it would be a subtraction.
-      const condition = checker.condition(`value ${OPERATORS[sign]} ${limit}`, [...at, sign])
+      const condition = checker.condition(`value ${OPERATORS[sign]} ${limit}`, at.at(sign))
       tests.push(condition === undefined ? NEVER : { kind: 'when', condition })
       continue
     }
-    const bound = checker.limit(limit, [...at, sign])
+    const bound = checker.limit(limit, at.at(sign))
     // After a problem the test is kept as one that never holds, so that the band is not called
     // empty too.
     tests.push(bound === undefined ? NEVER : { kind: 'limit', sign, limit: bound })
   }
-  if (band.equals !== undefined) tests.push(checkLiterals([band.equals], checker, [...at, 'equals']))
-  if (band.in !== undefined) tests.push(checkLiterals(band.in, checker, [...at, 'in']))
+  if (band.equals !== undefined) tests.push(checkLiterals([band.equals], checker, at.at('equals')))
+  if (band.in !== undefined) tests.push(checkLiterals(band.in, checker, at.at('in')))
   if (band.contains !== undefined) {
     const found = typeText(checker.judged)
     if (!isKind(checker, 'text'))
-      checker.tell('wrong-type', { what: 'contains', expected: 'a text to judge', found }, [...at, 'contains'])
+      at.at('contains').report('wrong-type', { what: 'contains', expected: 'a text to judge', found })
     tests.push({ kind: 'contains', text: band.contains })
   }
   if (band.when !== undefined) {
-    const condition = checker.condition(band.when, [...at, 'when'])
+    const condition = checker.condition(band.when, at.at('when'))
     tests.push(condition === undefined ? NEVER : { kind: 'when', condition })
   }
   return tests
@@ -74,7 +74,7 @@ function isKind({ judged }: Checker, kind: Checker['judged']['kind']): boolean {
 }
 
 /** Plain values must be of the kind that is judged: numbers for a number, periods for a date. */
-function checkLiterals(values: readonly Literal[], checker: Checker, at: Path): Test {
+function checkLiterals(values: readonly Literal[], checker: Checker, at: Diagnostics): Test {
   const spans = values.map(spanOfText).filter((span) => span !== undefined)
   const fits: Record<string, (value: Literal) => boolean> = {
     number: (value) => typeof value === 'number',
@@ -84,7 +84,7 @@ function checkLiterals(values: readonly Literal[], checker: Checker, at: Path): 
   const { kind } = checker.judged
   const stray = values.find((value) => !(fits[kind]?.(value) ?? true))
   if (stray !== undefined)
-    checker.tell('unlike-types', { left: typeText(checker.judged), right: `'${stray}'`, verb: 'compared' }, at)
+    at.report('unlike-types', { left: typeText(checker.judged), right: `'${stray}'`, verb: 'compared' })
   const written = values.join(' or ')
   if (kind === 'date') return { kind: 'equals', written, values: [], spans }
   return { kind: 'equals', written, values, spans: [] }

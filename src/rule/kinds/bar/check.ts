@@ -1,3 +1,4 @@
+import type { Diagnostics } from '../../../problem/diagnostics.js'
 import type { BarSpec } from '../../../spec/rules.js'
 import { type BarStyle, NO_EFFECT } from '../../../style/cell-style.js'
 import { resolveColor } from '../../../style/effect.js'
@@ -7,12 +8,12 @@ import type { BarPlan } from './run.js'
 
 export const check: Check<BarPlan> = (spec, checker, at) => {
   const own = spec.bar
-  const here = [...at, 'bar']
+  const here = at.at('bar')
   if (own === undefined) return undefined
   checker.needNumber('bar', here)
   const end = (key: 'from' | 'to' | 'base'): BoundText | undefined => {
     const limit = own[key]
-    return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
+    return limit === undefined ? undefined : checker.limit(limit, here.at(key), true)
   }
   const [from, to, base] = [end('from'), end('to'), end('base')]
   const positive = styleOf(own, 'color', 'stone', checker, here)
@@ -28,10 +29,10 @@ function styleOf(
   key: 'color' | 'negative',
   fallback: string,
   checker: Checker,
-  at: readonly (string | number)[],
+  at: Diagnostics,
 ): BarStyle | undefined {
   const name = own[key] ?? fallback
   const color = resolveColor(name, 'body', checker.palette)
-  if (color === undefined) checker.unknownColor(name, [...at, key])
+  if (color === undefined) checker.unknownColor(name, at.at(key))
   return color === undefined ? undefined : { name, color, finish: own.finish ?? 'solid' }
 }

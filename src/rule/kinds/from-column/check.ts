@@ -3,11 +3,11 @@ import { CHANNELS, type FromColumnPlan } from './run.js'
 
 export const check: Check<FromColumnPlan> = (spec, checker, at) => {
   const own = spec.fromColumn ?? {}
-  const here = [...at, 'fromColumn']
-  if (Object.keys(own).length === 0) checker.tell('from-column-nothing', { known: CHANNELS }, here)
+  const here = at.at('fromColumn')
+  if (Object.keys(own).length === 0) here.report('from-column-nothing', { known: CHANNELS })
   const columns = CHANNELS.flatMap((channel) => {
     const name = own[channel]
-    const text = name === undefined ? undefined : checker.texts(name, [...here, channel])
+    const text = name === undefined ? undefined : checker.texts(name, here.at(channel))
     return text === undefined ? [] : [{ channel, text }]
   })
   return { columns, palette: checker.palette, statuses: checker.statuses(), hide: checker.hide }

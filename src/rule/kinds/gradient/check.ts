@@ -2,8 +2,8 @@ import type { PackedColor } from '../../../color/color.js'
 import { contrast, READABLE, readableInk } from '../../../color/contrast.js'
 import { PAPER, SOOT } from '../../../color/pigments.js'
 import { mixed, rampTable } from '../../../color/ramp.js'
+import type { Diagnostics } from '../../../problem/diagnostics.js'
 import { nearest } from '../../../problem/nearest.js'
-import type { Path } from '../../../problem/problem.js'
 import { RENAMED_PIGMENTS } from '../../../problem/renamed.js'
 import type { GradientSpec } from '../../../spec/rules.js'
 import { NO_EFFECT } from '../../../style/cell-style.js'
@@ -16,22 +16,22 @@ import { type GradientPlan, SMOOTH } from './run.js'
 
 export const check: Check<GradientPlan> = (spec, checker, at) => {
   const own = spec.gradient
-  const here = [...at, 'gradient']
+  const here = at.at('gradient')
   if (own === undefined) return undefined
   checker.needNumber('gradient', here)
   const gives = own.as ?? (own.icons === undefined ? 'fill' : 'icon')
   const steps = gives === 'icon' ? checkIcons(own, checker, here) : undefined
   const stops = gives === 'icon' ? undefined : checkRamp(own, checker, here)
-  if (gives !== 'icon' && own.icons !== undefined) checker.tell('icons-or-ramp', { gives }, [...here, 'icons'])
+  if (gives !== 'icon' && own.icons !== undefined) here.at('icons').report('icons-or-ramp', { gives })
   const end = (key: 'from' | 'middle' | 'to'): BoundText | undefined => {
     const limit = own[key]
-    return limit === undefined ? undefined : checker.limit(limit, [...here, key], true)
+    return limit === undefined ? undefined : checker.limit(limit, here.at(key), true)
   }
   const from = end('from')
   const middle = end('middle')
   const to = end('to')
   const middleOfTwo = (steps !== undefined || stops?.length === 2) && own.middle !== undefined
-  if (middleOfTwo && steps === undefined) checker.tell('middle-of-two', {}, [...here, 'middle'])
+  if (middleOfTwo && steps === undefined) here.at('middle').report('middle-of-two', {})
   if (steps !== undefined) {
     const shades = steps.length
     const centred = own.middle !== undefined
@@ -78,29 +78,29 @@ export const check: Check<GradientPlan> = (spec, checker, at) => {
 }
 
 /** The drawings from low to high: a list, or a family of so many steps. */
-function checkIcons(own: GradientSpec, checker: Checker, at: Path): string[] | undefined {
-  const here = [...at, 'icons']
+function checkIcons(own: GradientSpec, checker: Checker, at: Diagnostics): string[] | undefined {
+  const here = at.at('icons')
   if (own.icons === undefined || own.ramp !== undefined) {
-    checker.tell('icons-or-ramp', { gives: 'icon' }, own.icons === undefined ? at : [...at, 'ramp'])
+    ;(own.icons === undefined ? at : at.at('ramp')).report('icons-or-ramp', { gives: 'icon' })
     return undefined
   }
   if (typeof own.icons === 'string') {
     const family = familyIcons(own.icons, own.steps ?? 5)
     if (family === undefined) {
       const params = { name: own.icons, nearest: nearest(own.icons, FAMILY_NAMES), known: FAMILY_NAMES }
-      if (FAMILY_NAMES.includes(own.icons)) checker.tell('family-steps', { name: own.icons }, [...at, 'steps'])
-      else checker.tell('unknown-family', params, here)
+      if (FAMILY_NAMES.includes(own.icons)) at.at('steps').report('family-steps', { name: own.icons })
+      else here.report('unknown-family', params)
     }
     return family
   }
   if (own.steps !== undefined && own.steps !== own.icons.length)
-    checker.tell('icons-steps', { icons: own.icons.length, steps: own.steps }, [...at, 'steps'])
+    at.at('steps').report('icons-steps', { icons: own.icons.length, steps: own.steps })
   const known = iconNames(checker.palette)
   let whole = true
   own.icons.forEach((name, i) => {
     if (isIcon(checker.palette, name)) return
     whole = false
-    checker.tell('unknown-icon', { name, nearest: nearest(name, known), known }, [...here, i])
+    here.at(i).report('unknown-icon', { name, nearest: nearest(name, known), known })
   })
   return whole ? [...own.icons] : undefined
 }
@@ -120,19 +120,19 @@ interface Stop {
   color: PackedColor
 }
 
-function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | undefined {
+function checkRamp(own: GradientSpec, checker: Checker, at: Diagnostics): Stop[] | undefined {
   const part = own.as === 'ink' ? 'ink' : 'body'
-  const here = [...at, 'ramp']
+  const here = at.at('ramp')
   const { palette } = checker
   if (own.ramp === undefined) {
-    checker.tell('icons-or-ramp', { gives: own.as ?? 'fill' }, at)
+    at.report('icons-or-ramp', { gives: own.as ?? 'fill' })
     return undefined
   }
   const pigment = (name: string): Stop => ({ name, color: softened(palette, name, own) })
   if (own.ramp === 'badToGood') {
     const { better, measure } = checker
     if (better !== 'higher' && better !== 'lower') {
-      checker.tell('better-needed', { what: 'ramp: badToGood', measure }, here)
+      here.report('better-needed', { what: 'ramp: badToGood', measure })
       return undefined
     }
     const between = own.as === 'ink' ? { name: 'soot', color: SOOT } : { name: 'paper', color: PAPER }
@@ -141,23 +141,23 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Path): Stop[] | unde
   }
   const old = String(own.ramp)
   if ((old === 'judged' || Object.hasOwn(RENAMED_PIGMENTS, old)) && !isPigment(palette, old)) {
-    checker.tell('renamed', { old, now: old === 'judged' ? 'badToGood' : RENAMED_PIGMENTS[old] }, here)
+    here.report('renamed', { old, now: old === 'judged' ? 'badToGood' : RENAMED_PIGMENTS[old] })
     return undefined
   }
   if (typeof own.ramp === 'string') {
     if (isPigment(palette, own.ramp)) return [{ name: 'paper', color: PAPER }, pigment(own.ramp)]
     const known = ['badToGood', ...Object.keys(palette.pigments)]
-    checker.tell('unknown-pigment', { name: own.ramp, nearest: nearest(own.ramp, known), known }, here)
+    here.report('unknown-pigment', { name: own.ramp, nearest: nearest(own.ramp, known), known })
     return undefined
   }
   if (own.ramp.length < 2) {
-    checker.tell('ramp-short', {}, here)
+    here.report('ramp-short', {})
     return undefined
   }
   const stops: Stop[] = []
   own.ramp.forEach((name, i) => {
     const color = name === 'paper' ? PAPER : name === 'soot' ? SOOT : resolveColor(name, part, palette)
-    if (color === undefined) checker.unknownColor(name, [...here, i])
+    if (color === undefined) checker.unknownColor(name, here.at(i))
     else stops.push(isPigment(palette, name) ? pigment(name) : { name, color })
   })
   return stops.length < own.ramp.length ? undefined : stops

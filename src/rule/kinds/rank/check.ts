@@ -1,5 +1,5 @@
 import { round14 } from '../../../column/round.js'
-import type { Path } from '../../../problem/problem.js'
+import type { Diagnostics } from '../../../problem/diagnostics.js'
 import type { RankSpec } from '../../../spec/rules.js'
 import { type Check, type Checker, writtenOutcome } from '../check.js'
 import type { RankPlan, Size } from './run.js'
@@ -8,11 +8,11 @@ const ENDS = ['top', 'bottom', 'best', 'worst'] as const
 
 export const check: Check<RankPlan> = (spec, checker, at) => {
   const own = spec.rank ?? {}
-  const here = [...at, 'rank']
+  const here = at.at('rank')
   checker.needNumber('rank', here)
   const found = [...ENDS.filter((end) => own[end] !== undefined), ...(own.split === undefined ? [] : ['split'])]
   if (found.length !== 1) {
-    checker.tell('one-rank', { found }, here)
+    here.report('one-rank', { found })
     return undefined
   }
   return own.split === undefined
@@ -20,56 +20,56 @@ export const check: Check<RankPlan> = (spec, checker, at) => {
     : checkSplit(own, checker, here)
 }
 
-function checkEnd(own: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Path): RankPlan | undefined {
-  const size = readSize(own[end], checker, [...at, end])
+function checkEnd(own: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Diagnostics): RankPlan | undefined {
+  const size = readSize(own[end], checker, at.at(end))
   const written = writtenOutcome(own, at)
   const gives = checker.outcome(written.outcome, written.at, 'rank', written.refined)
-  const rising = risingFor(end, checker, [...at, end])
+  const rising = risingFor(end, checker, at.at(end))
   if (size === undefined || gives === undefined || rising === undefined) return undefined
   return { rising, end, parts: [{ size, gives }], rest: -1, split: false }
 }
 
-function risingFor(end: (typeof ENDS)[number], checker: Checker, at: Path): boolean | undefined {
+function risingFor(end: (typeof ENDS)[number], checker: Checker, at: Diagnostics): boolean | undefined {
   if (end === 'top' || end === 'bottom') return end === 'bottom'
   const { better, measure } = checker
   if (better !== 'higher' && better !== 'lower') {
     // Of a measure that is not known neither is its direction.
     if (checker.judged.kind === 'unknown') return undefined
-    checker.tell('better-needed', { what: end, measure }, at)
+    at.report('better-needed', { what: end, measure })
     return undefined
   }
   return (end === 'best') === (better === 'lower')
 }
 
-function checkSplit(own: RankSpec, checker: Checker, at: Path): RankPlan | undefined {
+function checkSplit(own: RankSpec, checker: Checker, at: Diagnostics): RankPlan | undefined {
   const rising = checker.better === 'lower'
   const end = checker.better === 'higher' || checker.better === 'lower' ? 'best' : 'highest'
   const plan: RankPlan = { rising, end, parts: [], rest: -1, split: true }
   let total = 0
   own.split?.forEach((part, i) => {
-    const here = [...at, 'split', i]
+    const here = at.at('split', i)
     if (part.otherwise !== undefined) {
-      plan.rest = checker.outcome(part.otherwise, [...here, 'otherwise'], 'otherwise') ?? -1
+      plan.rest = checker.outcome(part.otherwise, here.at('otherwise'), 'otherwise') ?? -1
       return
     }
-    const size = readSize(part.share, checker, [...here, 'share'])
+    const size = readSize(part.share, checker, here.at('share'))
     const written = writtenOutcome(part, here)
     const gives = checker.outcome(written.outcome, written.at, 'the part', written.refined)
     if (size === undefined || gives === undefined) return
     if (size.share) total += size.value
     plan.parts.push({ size, gives })
   })
-  if (round14(total) > 1) checker.tell('share-over', {}, [...at, 'split'])
+  if (round14(total) > 1) at.at('split').report('share-over', {})
   return plan
 }
 
-function readSize(written: number | string | undefined, checker: Checker, at: Path): Size | undefined {
+function readSize(written: number | string | undefined, _checker: Checker, at: Diagnostics): Size | undefined {
   const text = String(written)
   const percent = /^(\d+(?:\.\d+)?)\s*%$/.exec(text.trim())
   if (percent !== null) {
     const value = Number(percent[1]) / 100
     if (value > 0 && value <= 1) return { share: true, value, text: `${percent[1]}%` }
   } else if (/^[1-9]\d{0,8}$/.test(text)) return { share: false, value: Number(text), text }
-  checker.tell('count-or-share', { found: written === undefined ? '' : text }, at)
+  at.report('count-or-share', { found: written === undefined ? '' : text })
   return undefined
 }

@@ -3,7 +3,6 @@ import { meet, unitText } from '../../../../expression/unit.js'
 import type { Diagnostics } from '../../../../problem/diagnostics.js'
 import { comparable, keep, limitSource } from '../../../../rule/bind/checker.js'
 import { ruleSetting } from '../../../../rule/bind/rules.js'
-import { createTell } from '../../../../rule/diagnose.js'
 import type { ChartSpec, KeySpec, SeriesSpec } from '../../../../spec/exhibits.js'
 import type { BoundChart, ChartLabels } from '../../../model/bound.js'
 import { DEFAULT_PARTS } from '../../exhibit-defaults.js'
@@ -93,10 +92,10 @@ function bindReferences(
   }
   const setting = { ...ruleSetting({ ...vocabulary, fields }, drawn), what: 'a line' }
   return (chart.references ?? []).flatMap(({ at: limit, label }, i) => {
-    const { problems, path } = diagnostics.at(i, 'at')
+    const at = diagnostics.at(i, 'at')
     const text = limitSource(limit)
-    const bound = keep(bindExpression(text, setting), path, problems)
-    if (bound === undefined || !comparable(bound, text, drawn, createTell(problems), path)) return []
+    const bound = keep(bindExpression(text, setting), at)
+    if (bound === undefined || !comparable(bound, text, drawn, at)) return []
     return [{ bound: bound.bound, text: bound.text, label }]
   })
 }
