@@ -7,11 +7,17 @@ import type { Tree } from './tree.js'
 
 export { type Found, type Names, type Setting, typeText } from './setting.js'
 
+/** An expression bound, and its tree as it is written. */
+export interface Binding {
+  bound: Bound
+  tree: Tree
+}
+
 /**
  * Parses and binds; the tree's text is kept for printing. Gives every problem that can be told of
  * one text.
  */
-export function bindExpression(text: string, setting: Setting): { bound: Bound; tree: Tree } | Problem[] {
+export function bindExpression(text: string, setting: Setting): Binding | Problem[] {
   const tree = parseExpression(text)
   if (!isTree(tree)) return [tree]
   const binder = new Binder(text, setting)
@@ -20,12 +26,7 @@ export function bindExpression(text: string, setting: Setting): { bound: Bound; 
 }
 
 /** Like `bindExpression`, and sees to it that the result has a kind. */
-export function bindAs(
-  text: string,
-  setting: Setting,
-  kind: Type['kind'],
-  what: string,
-): { bound: Bound; tree: Tree } | Problem[] {
+export function bindAs(text: string, setting: Setting, kind: Type['kind'], what: string): Binding | Problem[] {
   const result = bindExpression(text, setting)
   if (Array.isArray(result) || isOpen(result.bound.type) || result.bound.type.kind === kind) return result
   const { from, to } = result.tree
@@ -34,6 +35,6 @@ export function bindAs(
   return [problem('wrong-type', { what, expected, found: typeText(result.bound.type), advice }, { text, from, to })]
 }
 
-export function didBind(result: { bound: Bound; tree: Tree } | Problem[]): result is { bound: Bound; tree: Tree } {
+export function didBind(result: Binding | Problem[]): result is Binding {
   return !Array.isArray(result)
 }

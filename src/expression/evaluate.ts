@@ -1,5 +1,6 @@
 import { createCoder } from '../column/column.js'
 import { settleAll } from '../column/decimals.js'
+import { createRecoder, recode } from '../column/recode.js'
 import type { Calendar } from '../time/calendar.js'
 import { isPeriodUnit, periodOf, type Span, spanOf, type TimeUnit } from '../time/period.js'
 import type { Step } from '../time/step.js'
@@ -221,8 +222,7 @@ function compareCodes(
   out: Int8Array,
 ): void {
   // Words of the right are found among those of the left once; then codes alone are compared.
-  const known = new Map(left.words.map((word, code) => [word, code]))
-  const meant = Int32Array.from(right.words, (word) => known.get(word) ?? -2)
+  const meant = recode(right.words, left.words)
   const a = codes(left, n)
   const b = codes(right, n)
   const equal = sign === '='
@@ -321,9 +321,8 @@ function choose(test: Vector, yes: Vector, no: Vector, scope: Scope): Vector {
     if (yes.kind !== 'text' || no.kind !== 'text') throw new Error('texts were expected')
     const a = codes(yes, n)
     const b = codes(no, n)
-    const known = new Map(yes.words.map((word, code) => [word, code]))
     const words = [...yes.words]
-    const meant = Int32Array.from(no.words, (word) => known.get(word) ?? words.push(word) - 1)
+    const meant = no.words.map(createRecoder(words))
     const out = Int32Array.from(t, (c, i) => (c < 0 ? -1 : c === 1 ? a[i] : b[i] < 0 ? -1 : meant[b[i]]))
     return { kind: 'text', constant: isConstant, codes: out, words }
   }

@@ -1,12 +1,13 @@
 import { settleAll } from '../column/decimals.js'
-import { bindExpression, didBind, type Names, type Setting } from '../expression/bind.js'
+import type { Names, Setting } from '../expression/bind.js'
+import { bindInOrder } from '../expression/bind-in-order.js'
 import type { Bound } from '../expression/bound.js'
 import { evaluate, type Scope } from '../expression/evaluate.js'
 import type { Diagnostics } from '../problem/diagnostics.js'
 import { CIVIL_CALENDAR } from '../time/calendar.js'
 import { tableDecimals } from './decimals.js'
 import { columnVector, vectorColumn } from './scope.js'
-import { type Table, withColumn } from './table.js'
+import { type Table, type TableColumn, withColumn } from './table.js'
 
 /** The columns of a table as names for expressions; `source` may stand before a dot. */
 export function columnNames(table: Table, source: string): Names {
@@ -48,14 +49,12 @@ export function addFields(
   at: Diagnostics,
   { calendar = CIVIL_CALENDAR, ...more }: Pick<Setting, 'calendar' | 'hidden'> = {},
 ): { table: Table; bounds: Map<string, Bound> } {
-  const done = new Map<string, Bound | undefined>()
-  const open: string[] = []
   let result = table
   const find: Names['find'] = (name, from) => {
     if (from === undefined && Object.hasOwn(fields, name)) {
-      settle(name)
+      bindings.need(name)
       // One that has a problem of its own is named all the same, so that its mistake is told once.
-      if (done.has(name) && done.get(name) === undefined)
+      if (bindings.isSettled(name) && bindings.get(name) === undefined)
         return { ref: { kind: 'field', name }, type: { kind: 'unknown' } }
     }
     return columnNames(result, source).find(name, from)
@@ -66,44 +65,30 @@ export function addFields(
     calendar,
     names: { find, all: () => [...new Set([...Object.keys(fields), ...table.columns.keys()])] },
   }
-  const settle = (name: string): void => {
-    if (done.has(name)) return
-    if (open.includes(name)) {
-      // A field named like the raw column it reads means that column: `amount: round(amount)`.
-      if (open.at(-1) === name && table.columns.has(name)) return
-      const circle = [...open.slice(open.indexOf(name)), name]
-      at.at(name).report('circle', { circle })
-      done.set(name, undefined)
-      return
-    }
-    open.push(name)
-    const bound = bindExpression(fields[name], setting)
-    open.pop()
-    if (done.has(name)) return
-    if (!didBind(bound)) {
-      at.at(name).take(bound)
-      done.set(name, undefined)
-      return
-    }
-    const { type } = bound.bound
-    done.set(name, type.kind === 'unknown' ? undefined : bound.bound)
-    if (type.kind === 'unknown') return
-    const vector = evaluate(bound.bound, rowScope(result))
-    if (vector.kind !== 'number' || type.kind !== 'number') {
-      result = withColumn(result, {
-        name,
-        label: name,
-        column: vectorColumn(vector, table.length, type.kind === 'date'),
-        type,
-      })
-      return
-    }
-    const decimals = tableDecimals(result)(bound.bound)
-    const settled = { ...vector, values: settleAll(vector.values, decimals) }
-    const column = vectorColumn(settled, table.length, false)
-    result = withColumn(result, { name, label: name, column, type, decimals: decimals ?? null })
-  }
-  for (const name of Object.keys(fields)) settle(name)
-  const bounds = new Map([...done].filter((entry): entry is [string, Bound] => entry[1] !== undefined))
+  const bindings = bindInOrder<Bound>({
+    texts: new Map(Object.entries(fields)),
+    setting,
+    // A field named like the raw column it reads means that column: `amount: round(amount)`.
+    isOther: (name) => table.columns.has(name),
+    circle: (circle) => at.at(circle[0]).report('circle', { circle }),
+    refused: (name, problems) => at.at(name).take(problems),
+    finish(name, { bound }) {
+      if (bound.type.kind === 'unknown') return undefined
+      result = withColumn(result, fieldColumn(result, name, bound))
+      return bound
+    },
+  })
+  const bounds = bindings.all()
   return { table: result, bounds }
+}
+
+/** A field worked out for each row. */
+function fieldColumn(table: Table, name: string, bound: Bound): TableColumn {
+  const { type } = bound
+  const vector = evaluate(bound, rowScope(table))
+  if (vector.kind !== 'number' || type.kind !== 'number')
+    return { name, label: name, column: vectorColumn(vector, table.length, type.kind === 'date'), type }
+  const decimals = tableDecimals(table)(bound)
+  const settled = { ...vector, values: settleAll(vector.values, decimals) }
+  return { name, label: name, column: vectorColumn(settled, table.length, false), type, decimals: decimals ?? null }
 }

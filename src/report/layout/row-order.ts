@@ -1,3 +1,4 @@
+import { compareMissingLast } from '../../column/rank.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
 /**
@@ -36,11 +37,7 @@ function orderOf({ exhibit, summary }: AnsweredExhibit): (depth: number, node: n
       if (column?.kind !== 'number') return
       const { values } = column
       const sign = sort.falling ? -1 : 1
-      for (const list of lists)
-        list.sort((a, b) => {
-          const gone = Number(Number.isNaN(values[a])) - Number(Number.isNaN(values[b]))
-          return gone !== 0 || Number.isNaN(values[a]) ? gone : sign * (values[a] - values[b])
-        })
+      for (const list of lists) list.sort((a, b) => compareMissingLast(values[a], values[b], sign))
     })
   return (depth, node) => children[depth]?.[node] ?? []
 }

@@ -1,5 +1,6 @@
 import { decimalsOfNumber, settleAll } from '../../column/decimals.js'
 import { type Order, perOrder, quantileOf, sortedOrder } from '../../column/order.js'
+import { competitionRanks } from '../../column/rank.js'
 import { round14 } from '../../column/round.js'
 import { sortedByGroup, statistic } from '../../column/statistic.js'
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
@@ -188,7 +189,7 @@ class Evaluation implements JudgedCells, Scope {
     const { groups: all, count } = this.#groupsOf(within)
     const values = numbers(this.run(of), this.length)
     const among = this.#counted(all)
-    if (how !== 'share') return { kind: 'number', constant: false, values: places(values, among, count) }
+    if (how !== 'share') return { kind: 'number', constant: false, values: competitionRanks(values, among, count) }
     const sums = statistic('sum', values, among, count)
     const shares = values.map((v, i) => (sums[all[i]] === 0 ? Number.NaN : v / sums[all[i]]))
     return { kind: 'number', constant: false, values: shares }
@@ -226,22 +227,6 @@ function oneOf(vector: Vector, cell: number): Vector {
   if (vector.kind === 'text') return { ...vector, constant: true, codes: vector.codes.slice(cell, cell + 1) }
   if (vector.kind === 'condition') return { ...vector, constant: true, values: vector.values.slice(cell, cell + 1) }
   return { ...vector, constant: true, values: vector.values.slice(cell, cell + 1) }
-}
-
-/**
- * Places from 1, the highest value first; ties share the better one, and what is missing has none.
- */
-function places(values: Float64Array, groups: Int32Array, count: number): Float64Array {
-  const own: number[][] = Array.from({ length: count }, () => [])
-  for (let i = 0; i < values.length; i++) if (groups[i] >= 0 && !Number.isNaN(values[i])) own[groups[i]].push(i)
-  const out = new Float64Array(values.length).fill(Number.NaN)
-  for (const cells of own) {
-    cells.sort((a, b) => values[b] - values[a])
-    cells.forEach((cell, k) => {
-      out[cell] = k > 0 && values[cells[k - 1]] === values[cell] ? out[cells[k - 1]] : k + 1
-    })
-  }
-  return out
 }
 
 /**

@@ -1,4 +1,5 @@
 import type { Column } from '../../column/column.js'
+import { createRecoder, translateCodes } from '../../column/recode.js'
 import type { Bound } from '../../expression/bound.js'
 import type { Problem } from '../../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../../table/table.js'
@@ -67,14 +68,8 @@ function appended(own: Column, other: Column): Column | undefined {
   if (own.kind === 'text') {
     if (other.kind !== 'text') return undefined
     const words = [...own.words]
-    const codeOf = new Map(words.map((word, code) => [word, code]))
-    const codes = other.words.map((word) => {
-      const known = codeOf.get(word)
-      if (known !== undefined) return known
-      codeOf.set(word, words.length)
-      return words.push(word) - 1
-    })
-    return { ...own, words, codes: Int32Array.from([...own.codes, ...other.codes.map((c) => (c < 0 ? c : codes[c]))]) }
+    const codes = translateCodes(other.codes, other.words.map(createRecoder(words)))
+    return { ...own, words, codes: Int32Array.from([...own.codes, ...codes]) }
   }
   if (own.kind === 'condition')
     return other.kind === own.kind ? { ...own, values: Int8Array.from([...own.values, ...other.values]) } : undefined

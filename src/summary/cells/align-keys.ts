@@ -1,3 +1,4 @@
+import { createRecoder, translateCodes } from '../../column/recode.js'
 import type { Domain, GroupedAnswer, Keyed } from '../contract.js'
 
 /**
@@ -31,31 +32,16 @@ interface Sharing {
 
 function alignTexts(found: readonly (Keyed | undefined)[]): Sharing {
   const words: string[] = []
-  const seen = new Map<string, number>()
-  const recode = numbering(seen, words)
+  const codeOf = createRecoder(words)
   const meant = new Map<Keyed, number[]>()
-  for (const key of found) if (key?.domain.kind === 'text') meant.set(key, key.domain.words.map(recode))
-  return { domain: { kind: 'text', words }, recode: (key) => translated(key.codes, meant.get(key) ?? []) }
+  for (const key of found) if (key?.domain.kind === 'text') meant.set(key, key.domain.words.map(codeOf))
+  return { domain: { kind: 'text', words }, recode: (key) => translateCodes(key.codes, meant.get(key) ?? []) }
 }
 
 function shareTime(found: readonly (Keyed | undefined)[], first: Domain & { kind: 'time' }): Sharing {
   const periods: number[] = []
-  const seen = new Map<number, number>()
-  const recode = numbering(seen, periods)
+  const codeOf = createRecoder(periods)
   const meant = new Map<Keyed, number[]>()
-  for (const key of found) if (key?.domain.kind === 'time') meant.set(key, key.domain.periods.map(recode))
-  return { domain: { ...first, periods }, recode: (key) => translated(key.codes, meant.get(key) ?? []) }
-}
-
-function numbering<T>(seen: Map<T, number>, list: T[]): (value: T) => number {
-  return (value) => {
-    const known = seen.get(value)
-    if (known !== undefined) return known
-    seen.set(value, list.length)
-    return list.push(value) - 1
-  }
-}
-
-function translated(codes: Int32Array, meant: readonly number[]): Int32Array {
-  return codes.map((code) => (code < 0 ? -1 : meant[code]))
+  for (const key of found) if (key?.domain.kind === 'time') meant.set(key, key.domain.periods.map(codeOf))
+  return { domain: { ...first, periods }, recode: (key) => translateCodes(key.codes, meant.get(key) ?? []) }
 }

@@ -1,6 +1,7 @@
 import { decimalsOfNumber, settleAll } from '../../column/decimals.js'
 import { type Coded, groupRows } from '../../column/group.js'
 import { pickNumbers } from '../../column/pick.js'
+import { competitionRanks } from '../../column/rank.js'
 import { type Bound, operandsOf } from '../../expression/bound.js'
 import { decimalsOf, type KnownDecimals } from '../../expression/decimals.js'
 import { constantNumber, evaluate, numbers, type Scope, type Vector } from '../../expression/evaluate.js'
@@ -158,17 +159,7 @@ function places(values: Float64Array, frame: CellSet, names: readonly string[]):
   const kept = frame.keys.filter((key) => names.includes(key.name))
   const coded = kept.map(({ codes }): Coded => ({ codes, size: codes.reduce((most, c) => Math.max(most, c + 1), 0) }))
   const { groups, count } = groupRows(coded, undefined, frame.count)
-  const members: number[][] = Array.from({ length: count }, () => [])
-  for (let i = 0; i < groups.length; i++) if (!Number.isNaN(values[i])) members[groups[i]].push(i)
-  const out = nothing(frame.count)
-  for (const list of members) {
-    list.sort((a, b) => values[b] - values[a])
-    list.forEach((cell, at) => {
-      const before = list[at - 1]
-      out[cell] = at > 0 && values[before] === values[cell] ? out[before] : at + 1
-    })
-  }
-  return out
+  return competitionRanks(values, groups, count)
 }
 
 /** A streak that can be counted at the cells of any frame. */

@@ -1,3 +1,4 @@
+import { compareMissingLast } from '../../column/rank.js'
 import { type Axis, type AxisNode, pathText } from './axis.js'
 import type { CellSet, CellSetKey } from './cell-set.js'
 
@@ -47,10 +48,7 @@ export function topChildren(
   const sign = falling ? -1 : 1
   const kept = new Set<number>()
   for (const list of children) {
-    list.sort((a, b) => {
-      const gone = Number(Number.isNaN(values[a])) - Number(Number.isNaN(values[b]))
-      return gone !== 0 || Number.isNaN(values[a]) ? gone : sign * (values[a] - values[b])
-    })
+    list.sort((a, b) => compareMissingLast(values[a], values[b], sign))
     for (const node of list.slice(0, count)) kept.add(node)
   }
   return kept

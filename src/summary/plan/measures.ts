@@ -1,4 +1,5 @@
-import { bindExpression, didBind, type Found, type Names, type Setting } from '../../expression/bind.js'
+import type { Binding, Found, Names, Setting } from '../../expression/bind.js'
+import { bindInOrder } from '../../expression/bind-in-order.js'
 import type { Bound } from '../../expression/bound.js'
 import { FUNCTIONS } from '../../expression/functions.js'
 import { printExpression } from '../../expression/print.js'
@@ -40,13 +41,11 @@ export function bindMeasures(
   at: Diagnostics,
   { time, calendar = CIVIL_CALENDAR, keys }: { time: boolean; calendar?: Calendar; keys?: (name: string) => boolean },
 ): Map<string, Measure> {
-  const done = new Map<string, Measure | undefined>()
-  const open: string[] = []
   const find = (name: string, source?: string): Found | undefined => {
     if (source !== undefined) return undefined
     if (!Object.hasOwn(specs, name)) return parameters.find(name)
-    settle(name)
-    const measure = done.get(name)
+    bindings.need(name)
+    const measure = bindings.get(name)
     // One that has a problem of its own is named all the same, so that its mistake is told once.
     if (measure === undefined) return { ref: { kind: 'measure', name }, type: { kind: 'unknown' } }
     return { ref: { kind: 'measure', name }, type: { kind: 'number', unit: measure.unit }, formula: measure.formula }
@@ -61,55 +60,46 @@ export function bindMeasures(
     measure: true,
     ...(keys === undefined ? {} : { keys }),
   }
-  const settle = (name: string): void => {
-    if (done.has(name)) return
-    if (open.includes(name)) {
-      if (open.at(-1) === name && columns.find(name) !== undefined)
-        at.at(name, 'formula').report('self-named', { name })
-      else at.at(name).report('circle', { circle: [...open.slice(open.indexOf(name)), name] })
-      done.set(name, undefined)
-      return
-    }
-    open.push(name)
-    const spec = specs[name]
-    const result = bindExpression(spec.formula, setting)
-    open.pop()
-    if (done.has(name)) return
-    done.set(name, undefined)
-    const path = at.at(name)
-    if (!didBind(result)) {
-      path.at('formula').take(result)
-      return
-    }
-    const { bound, tree } = result
-    if (bound.type.kind === 'unknown') return
-    const formula = printExpression(tree)
-    if (bound.type.kind !== 'number') {
-      const found = `a ${bound.type.kind}`
-      const place = { text: spec.formula, from: tree.from, to: tree.to }
-      path.at('formula').report('wrong-type', { what: `the measure ${name}`, expected: 'a number', found }, place)
-      return
-    }
-    const unit = statedUnit(bound.type.unit, spec.format)
-    if (unit === undefined) {
-      const asUnit = unitText(unitOfFormat(spec.format ?? ''))
-      const params = { format: spec.format ?? '', unit: unitText(bound.type.unit), asUnit }
-      path.at('format').report('format-contradicts', params)
-      return
-    }
-    const measure: Measure = { name, label: spec.label ?? name, unit, formula, bound }
-    if (spec.format !== undefined) measure.format = spec.format
-    if (spec.better !== undefined) measure.better = spec.better
-    done.set(name, measure)
-  }
-  for (const name of Object.keys(specs)) settle(name)
+  const bindings = bindInOrder<Measure>({
+    texts: new Map(Object.entries(specs).map(([name, { formula }]) => [name, formula])),
+    setting,
+    circle([name, ...rest]) {
+      if (rest.length === 1 && columns.find(name) !== undefined) at.at(name, 'formula').report('self-named', { name })
+      else at.at(name).report('circle', { circle: [name, ...rest] })
+    },
+    refused: (name, problems) => at.at(name, 'formula').take(problems),
+    finish: (name, binding) => measureOf(name, specs[name], binding, at.at(name)),
+  })
+  const bound = bindings.all()
   const measures = new Map<string, Measure>()
   for (const name of Object.keys(specs)) {
-    const measure = done.get(name)
+    const measure = bound.get(name)
     if (measure !== undefined) measures.set(name, measure)
   }
   for (const measure of measures.values()) measure.better ??= inheritedBetter(measure.bound, measures)
   return measures
+}
+
+/** The measure that a bound formula makes; undefined after a problem. */
+function measureOf(name: string, spec: MeasureSpec, { bound, tree }: Binding, at: Diagnostics): Measure | undefined {
+  if (bound.type.kind === 'unknown') return undefined
+  if (bound.type.kind !== 'number') {
+    const found = `a ${bound.type.kind}`
+    const place = { text: spec.formula, from: tree.from, to: tree.to }
+    at.at('formula').report('wrong-type', { what: `the measure ${name}`, expected: 'a number', found }, place)
+    return undefined
+  }
+  const unit = statedUnit(bound.type.unit, spec.format)
+  if (unit === undefined) {
+    const asUnit = unitText(unitOfFormat(spec.format ?? ''))
+    const params = { format: spec.format ?? '', unit: unitText(bound.type.unit), asUnit }
+    at.at('format').report('format-contradicts', params)
+    return undefined
+  }
+  const measure: Measure = { name, label: spec.label ?? name, unit, formula: printExpression(tree), bound }
+  if (spec.format !== undefined) measure.format = spec.format
+  if (spec.better !== undefined) measure.better = spec.better
+  return measure
 }
 
 /** A format states a unit that the formula lacks; undefined where it contradicts one. */

@@ -1,3 +1,4 @@
+import { compareMissingLast } from '../../../column/rank.js'
 import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../../../page/page.js'
 import { PLAIN_STYLE } from '../../../style/cell-style.js'
 import type { LegendEntry } from '../../../style/legend.js'
@@ -63,17 +64,15 @@ function filterListRows(rows: readonly Row[], { list, rows: keys, show, sort }: 
   const deepest = keys.length
   const statuses = list?.statuses ?? []
   const by = show.indexOf(sort?.measure ?? '')
-  const place = (row: Row): number => (row.cells[by]?.value ?? Number.NaN) * (sort?.falling === true ? -1 : 1)
+  const place = (row: Row): number => row.cells[by]?.value ?? Number.NaN
   const found = rows.flatMap((row) => {
     const [first] = row.cells
     if (row.depth !== deepest || first?.level.row !== 'detail') return []
     if (first.style.status === null || !statuses.includes(first.style.status)) return []
     return [{ ...row, depth: 1, heading: { ...row.heading, text: first.places.join(', ') } }]
   })
-  return found.sort((a, b) => {
-    const gone = Number(Number.isNaN(place(a))) - Number(Number.isNaN(place(b)))
-    return gone !== 0 || Number.isNaN(place(a)) ? gone : place(a) - place(b)
-  })
+  const sign = sort?.falling === true ? -1 : 1
+  return found.sort((a, b) => compareMissingLast(place(a), place(b), sign))
 }
 
 /** Keys of a list: of its statuses alone, and counted over its rows. */

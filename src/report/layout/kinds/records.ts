@@ -1,3 +1,4 @@
+import { compareMissingLast } from '../../../column/rank.js'
 import { statistic } from '../../../column/statistic.js'
 import { numberPrinter } from '../../../format/format.js'
 import type { PageRecord, RecordsExhibit } from '../../../page/page.js'
@@ -177,16 +178,11 @@ function sorted({ exhibit, report }: AnsweredExhibit, table: Table): number[] {
       rank[code] = place
     })
     const place = (i: number): number => (column.codes[i] < 0 ? Number.NaN : rank[column.codes[i]])
-    return order.sort((a, b) => compare(place(a), place(b), sign) || a - b)
+    return order.sort((a, b) => compareMissingLast(place(a), place(b), sign) || a - b)
   }
   const value = (i: number): number =>
     column.kind === 'condition' && column.values[i] < 0 ? Number.NaN : column.values[i]
-  return order.sort((a, b) => compare(value(a), value(b), sign) || a - b)
-}
-
-function compare(a: number, b: number, sign: number): number {
-  const gone = Number(Number.isNaN(a)) - Number(Number.isNaN(b))
-  return gone !== 0 || Number.isNaN(a) ? gone : sign * (a - b)
+  return order.sort((a, b) => compareMissingLast(value(a), value(b), sign) || a - b)
 }
 
 export const prepare: Prepare = async (context, exhibit) => {
