@@ -4,16 +4,30 @@ import { createRunCache } from '../../rule/run/run-cache.js'
 import type { Level } from '../../summary/cells/summarise.js'
 import type { ReuseCache } from '../model/answered.js'
 
+/**
+ * The one cache of what is decided again. Its contract:
+ *
+ * - A cache belongs to one summary of one exhibit. Whoever summarises again makes a new cache; moving
+ *   a parameter that no measure reads keeps summary and cache (`redecideExhibit`).
+ * - What stands in it holds whatever the parameters are, or is compared with what they give now
+ *   before it is taken: a cell is taken where its style, bar, flag and status text are those of
+ *   before.
+ * - So **the same object means: nothing has changed.** It holds for cells, lists of cells, rows,
+ *   headings, legends, exhibits and styles. What is said to be unchanged further on (`PagePatch`,
+ *   rows that a page does not write again, cells that are not compared) is read from this alone.
+ * - Nothing that was put in is written to afterwards.
+ * - A report that is decided once has none, and everything works without.
+ */
 export function createReuseCache(): ReuseCache {
-  const kept = new Map<Level, RunCache>()
-  const looks = new Map<Level, Map<string, StyleCache>>()
+  const runs = new Map<Level, RunCache>()
+  const styles = new Map<Level, Map<string, StyleCache>>()
   const cells = new Map<Level, Map<string, (Cell | RecordCell)[]>>()
   return {
-    runCache: (level) => taken(kept, level, createRunCache),
-    styleCaches: (level) => taken(looks, level, () => new Map()),
+    runCache: (level) => entry(runs, level, createRunCache),
+    styleCaches: (level) => entry(styles, level, () => new Map()),
     cells: (level, measure) =>
-      taken(
-        taken(cells, level, () => new Map()),
+      entry(
+        entry(cells, level, () => new Map()),
         measure,
         () => [],
       ),
@@ -27,11 +41,11 @@ export function createReuseCache(): ReuseCache {
   }
 }
 
-function taken<K, V>(from: Map<K, V>, key: K, make: () => V): V {
-  let found = from.get(key)
-  if (found === undefined) {
-    found = make()
-    from.set(key, found)
-  }
-  return found
+/** An entry of a map, made where there is none. */
+function entry<K, V>(map: Map<K, V>, key: K, make: () => V): V {
+  const known = map.get(key)
+  if (known !== undefined) return known
+  const made = make()
+  map.set(key, made)
+  return made
 }
