@@ -41,7 +41,7 @@ function opened(schema) {
 
 /** @param {Schema} schema */
 function bounds(schema) {
-  /** @type {{ whole?: true, min?: number, max?: number, above?: number }} */
+  /** @type {{ whole?: true, min?: number | undefined, max?: number | undefined, above?: number | undefined }} */
   const found = {}
   if (schema.def.format === 'safeint') found.whole = true
   for (const { _zod } of schema.def.checks ?? []) {

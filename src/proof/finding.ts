@@ -37,7 +37,7 @@ export function finding(
 export interface Ignored {
   code: string
   /** A rule, an exhibit, `exhibit.measure`, a status or a parameter; left out: everywhere. */
-  at?: string
+  at?: string | undefined
   because: string
 }
 

@@ -11,14 +11,14 @@ import { isoDay } from './parse-values.js'
 /** Columns side by side that become pairs of a name and a value. */
 export interface Stack {
   /** The columns; left out where the data are such pairs already. */
-  columns?: readonly string[]
+  columns?: readonly string[] | undefined
   name: string
   value: string
   /**
    * Whether the values measure different things, and so are never put together; default: where
    * `columns` is left out.
    */
-  unlike?: boolean
+  unlike?: boolean | undefined
 }
 
 /** Pairs of a name and a value that become columns side by side. */
@@ -30,7 +30,7 @@ export interface Unstack {
 /** Turns the layout of a source as asked. Throws with every problem. */
 export function laidOut(
   source: SourceTable,
-  { stack, unstack }: { stack?: Stack; unstack?: Unstack },
+  { stack, unstack }: { stack?: Stack | undefined; unstack?: Unstack | undefined },
   file?: string,
 ): SourceTable {
   const place = file === undefined ? {} : { file }

@@ -15,34 +15,34 @@ import type { RawTable } from './raw.js'
 /** How data files are read. */
 export interface ReadOptions {
   /** The file as the user named it, for problems. */
-  file?: string
+  file?: string | undefined
   /**
    * How to read columns where reading by itself would guess wrong: `text`, `number comma`, `date
    * dd/mm/yyyy` …
    */
-  read?: Readonly<Record<string, string>>
+  read?: Readonly<Record<string, string>> | undefined
   /** The column that time is read from: all its values must be dates. */
-  date?: string
+  date?: string | undefined
   /** Refuse what cannot be read, instead of counting it as missing. */
-  strict?: boolean
+  strict?: boolean | undefined
   /**
    * The IANA time zone that moments with an offset are moved to before their day is taken; default:
    * the day as it is written.
    */
-  zone?: string
+  zone?: string | undefined
   /**
    * Lifts the bounds on columns, lines and nesting that keep broken or hostile files from filling
    * the memory.
    */
-  noLimit?: boolean
+  noLimit?: boolean | undefined
   /** Called now and then with the rows read so far. */
-  onRows?: (rows: number) => void
+  onRows?: ((rows: number) => void) | undefined
   /** An AbortSignal: now and then it is looked at, and the reading is rejected with its reason. */
-  signal?: StopSignal
+  signal?: StopSignal | undefined
   /** Turns columns side by side into pairs of a name and a value. */
-  stack?: Stack
+  stack?: Stack | undefined
   /** Turns pairs of a name and a value into columns. */
-  unstack?: Unstack
+  unstack?: Unstack | undefined
 }
 
 const OPTIONS: Shape = {

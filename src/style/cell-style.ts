@@ -81,11 +81,8 @@ export function finished(look: CellStyle): CellStyle {
   const { fill, ink, paintedBy } = look
   if (fill === null) return look
   if (ink !== null && (paintedBy.ink === paintedBy.fill || contrast(ink, fill) >= READABLE)) return look
-  const read: CellStyle = {
-    ...look,
-    ink: readableInk(fill, SOOT, PAPER),
-    paintedBy: { ...paintedBy, ink: paintedBy.fill },
-  }
+  const by = paintedBy.fill === undefined ? {} : { ink: paintedBy.fill }
+  const read: CellStyle = { ...look, ink: readableInk(fill, SOOT, PAPER), paintedBy: { ...paintedBy, ...by } }
   if (ink !== null && paintedBy.ink !== undefined) read.unread = { rule: paintedBy.ink, ink }
   return read
 }

@@ -40,7 +40,7 @@ function looks(painting: TablePainting, n: number, column = 'x'): TableCellStyle
 }
 
 function statuses(rows: Cells, rule: Omit<RuleSpec, 'paint'>, more: Partial<PaintSpec> = {}): (string | null)[] {
-  const spec: PaintSpec = { statuses: STATUSES, rules: [{ paint: 'x', ...rule } as RuleSpec], ...more }
+  const spec = { statuses: STATUSES, rules: [{ paint: 'x', ...rule } as RuleSpec], ...more } as PaintSpec
   return looks(paint(tableOf(rows), spec), rows.length).map((l) => l.status)
 }
 

@@ -5,14 +5,19 @@ import { meant, quote, short, some } from '../phrases.js'
  * report: the shapes of things, and names in calls.
  */
 export const INPUT_SENTENCES = {
-  'unknown-key': (p: { key: string; nearest?: string; known: readonly string[]; inside?: readonly string[] }) =>
+  'unknown-key': (p: {
+    key: string
+    nearest?: string | undefined
+    known: readonly string[]
+    inside?: readonly string[] | undefined
+  }) =>
     `unknown key: ${short(p.key)}${p.inside !== undefined ? `; it belongs inside ${p.inside.join(' or ')}` : p.nearest === undefined ? `; known here: ${some(p.known)}` : meant(p.nearest)}`,
   renamed: (p: { old: string; now: string }) => `${p.old} is called ${p.now} now`,
   'missing-key': (p: { key: string }) => `${p.key} is missing; write it`,
   'wrong-shape': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${p.found}`,
-  'not-one-of': (p: { found: string; known: readonly string[]; nearest?: string }) =>
+  'not-one-of': (p: { found: string; known: readonly string[]; nearest?: string | undefined }) =>
     `${quote(p.found)} is not one of ${some(p.known)}${meant(p.nearest)}`,
-  'unknown-parameter': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-parameter': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown parameter: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; the report has none' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
   'parameter-value': (p: { name: string; found: string }) =>
     `${p.name}=${p.found} is not a number; write it plainly, as in ${p.name}=1200 or ${p.name}=15%`,
@@ -24,19 +29,19 @@ export const INPUT_SENTENCES = {
     `${p.name} is ${p.value}, outside its bounds ${p.from} to ${p.to}`,
   'bad-format': (p: { text: string }) =>
     `${quote(p.text)} is not a format; write money CUR, percent or number, then digits (0 to 9), signed, compact, and for a number a unit: 'money EUR 0 signed', 'number 1 unit kg'`,
-  'unknown-filter': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-filter': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     p.known.length === 0
       ? `there is no filter ${short(p.name)}; name it in filters: of the report`
       : `there is no filter ${short(p.name)}${p.nearest === undefined ? `; the report has ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-value': (p: { name: string; value: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-value': (p: { name: string; value: string; nearest?: string | undefined; known: readonly string[] }) =>
     `${p.name} is never ${quote(p.value)}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
   'no-period-filter': (_: object) => "the report's period cannot be changed; name period in filters: of the report",
   'period-unknown': (p: { text: string }) => `${quote(p.text)} is no period, such as 2025, this year or last 3 months`,
-  'unknown-sorted': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-sorted': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `there is no exhibit ${short(p.name)} that can be sorted${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
-  'sort-unknown': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'sort-unknown': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `${short(p.name)} is nothing to sort by${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
-  'rule-unknown': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'rule-unknown': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `there is no rule ${short(p.name)}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
   'not-carried': (p: { found: string }) =>
     `expected what bundleReportFile gives, found ${p.found}; check the address that it was fetched from`,

@@ -12,7 +12,7 @@ export const RULE_SENTENCES = {
       : 'a gradient needs a ramp; write ramp: aqua, or a list of colours',
   'icons-steps': (p: { icons: number; steps: number }) =>
     `${p.icons} icons make ${p.icons} steps, and steps says ${p.steps}; take steps out`,
-  'unknown-family': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-family': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `${p.name} is no family of icons${meantOr(p.nearest, p.known)}`,
   'family-steps': (p: { name: string }) => `${p.name} has 2 to 9 steps; write steps: 5`,
   'from-column-nothing': (p: { known: readonly string[] }) =>
@@ -28,18 +28,18 @@ export const RULE_SENTENCES = {
   'bad-trial': (p: { text: string; what: string }) => `${p.text} is not ${p.what}; write it as the rule would read it`,
   'bad-against': (p: { text: string }) =>
     `${p.text} is neither a report file nor a parameter and a value; write it as target=70000`,
-  'unknown-finding': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-finding': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown finding: ${p.name}${meantOr(p.nearest, p.known)}`,
   'include-missing': (p: { file: string }) => `there is no rule set ${p.file}; check the path`,
   'include-nested': (_: object) => 'a rule set includes no further ones; name them in the report itself',
 
   'note-shared-skips': (p: { rule: string; file: string; name: string }) =>
     `the rule ${p.rule} of ${p.file} is left out: this report has no ${p.name}`,
-  'unknown-rule': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-rule': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown rule: ${p.name}${meantOr(p.nearest, p.known)}`,
   'unknown-cell': (p: { place: string; known: readonly string[] }) =>
     `no cell of this exhibit is ${p.place}; there are ${some(p.known)}`,
-  'unknown-key-of': (p: { name: string; exhibit: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-key-of': (p: { name: string; exhibit: string; nearest?: string | undefined; known: readonly string[] }) =>
     p.known.length === 0
       ? `${p.exhibit} is not split by ${p.name}, nor by anything`
       : `${p.exhibit} is not split by ${p.name}${meantOr(p.nearest, p.known)}`,

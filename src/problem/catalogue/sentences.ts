@@ -64,7 +64,7 @@ export const SENTENCES = {
   'bad-name': (p: { name: string }) =>
     `${quote(p.name)} cannot be a name: a name starts with a letter and goes on with letters, digits and _`,
   'no-source': (_: object) => 'there is no source; name the file that the rows come from',
-  'unknown-source': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-source': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown source: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'no-data': (p: { name: string }) => `no rows are given for the source ${p.name}; pass them under its name`,
   'no-row': (p: { row: number }) => `row ${p.row} is no record of values by column; pass a list of objects`,
@@ -105,21 +105,21 @@ export const SENTENCES = {
   'empty-band': (_: object) =>
     'a band needs a limit (atLeast, above, atMost, below, equals, in, contains, when), missing or otherwise',
   'no-look': (p: { what: string }) => `${p.what} gives nothing; add a status or a style`,
-  'unknown-status': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-status': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown status: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; the report has no statuses' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
-  'unknown-pigment': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-pigment': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown pigment: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-color': (p: { name: string; nearest?: string }) =>
+  'unknown-color': (p: { name: string; nearest?: string | undefined }) =>
     `${quote(p.name)} is neither a pigment nor a CSS colour${meant(p.nearest)}`,
-  'unknown-icon': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-icon': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown icon: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-exhibit': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-exhibit': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown exhibit: ${p.name}${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
-  'unknown-measure': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-measure': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown measure: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '; there are no measures' : `; known: ${some(p.known)}`) : meant(p.nearest)}`,
   'beside-before': (p: { name: string; beside: string }) =>
     `${p.name} can stand beside the exhibit right before it alone; move it behind ${p.beside}`,
-  'unknown-dimension': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-dimension': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown key: ${p.name} is neither a column nor a time dimension${p.nearest === undefined ? `; known: ${some(p.known)}` : meant(p.nearest)}`,
   'bad-setting': (p: { found: string }) => `--set takes NAME=NUMBER, not ${quote(p.found)}`,
   'format-contradicts': (p: { format: string; unit: string; asUnit: string }) =>
@@ -127,7 +127,7 @@ export const SENTENCES = {
   'bad-period': (p: { text: string }) =>
     `${quote(p.text)} is not a period; write all, this year or year to date, last year (the whole one before), last 3 months (with the begun one), 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
   'bad-locale': (p: { text: string }) => `${quote(p.text)} is not a locale; write a BCP 47 tag such as en-GB`,
-  'bad-sort': (p: { text: string; known: readonly string[]; nearest?: string }) =>
+  'bad-sort': (p: { text: string; known: readonly string[]; nearest?: string | undefined }) =>
     `${quote(p.text)} is nothing to sort by here${p.nearest === undefined ? `; write a shown measure or a row key, with a minus before it from the highest or the last: ${some(p.known)}` : meant(p.nearest)}`,
   'sort-unshown': (p: { name: string; known: readonly string[] }) =>
     `${p.name} is a measure that this exhibit does not show, so its rows cannot be sorted by it; add it to show, or sort by ${some(p.known)}`,
@@ -143,14 +143,14 @@ export const SENTENCES = {
   'expression-too-long': (p: { most: number }) => `an expression may hold ${p.most} characters at most; split it up`,
   'expression-too-deep': (p: { most: number }) =>
     `nested too deeply: an expression goes ${p.most} levels deep at most; name a part as a measure of its own`,
-  'expression-stray': (p: { found: string; advice?: string }) =>
+  'expression-stray': (p: { found: string; advice?: string | undefined }) =>
     `${quote(p.found)} cannot stand here${p.advice === undefined ? '' : `; ${p.advice}`}`,
   'expression-end': (p: { expected: string }) => `the expression ends too early; expected ${p.expected}`,
   'expression-expected': (p: { expected: string; found: string }) => `expected ${p.expected}, found ${quote(p.found)}`,
   'expression-unclosed-text': (_: object) => "the text is not closed; end it with ' (and write '' for a ' inside)",
   'minus-between-digits': (p: { found: string }) =>
     `${quote(p.found)} is not a period; to subtract, put spaces around the minus`,
-  'unknown-name': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-name': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown name: ${p.name}${p.nearest === undefined ? (p.known.length === 0 ? '' : `; known here: ${some(p.known)}`) : meant(p.nearest)}`,
   'text-unquoted': (p: { name: string }) =>
     `${p.name} is no name that is known here; if a text is meant, put it between quotes: '${p.name}'`,
@@ -158,15 +158,15 @@ export const SENTENCES = {
     `${p.name} is ${p.is}, which is not seen here: ${p.what} is worked out row by row, before measures and limits are; use it in one of these`,
   'self-named': (p: { name: string }) =>
     `${p.name} names itself; the column of that name is seen inside an aggregate alone: did you mean sum(${p.name})?`,
-  'unknown-function': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-function': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown function: ${p.name}${p.nearest === undefined ? `; known: ${p.known.join(', ')}` : meant(p.nearest)}`,
   'argument-count': (p: { name: string; takes: string; found: number }) =>
     `${p.name} takes ${p.takes}, and ${p.found === 0 ? 'nothing is' : `${p.found} ${p.found === 1 ? 'is' : 'are'}`} given`,
-  'wrong-type': (p: { what: string; expected: string; found: string; advice?: string }) =>
+  'wrong-type': (p: { what: string; expected: string; found: string; advice?: string | undefined }) =>
     `${p.what} needs ${p.expected}, and this is ${p.found}${p.advice === undefined ? '' : `; ${p.advice}`}`,
   'unlike-types': (p: { left: string; right: string; verb: string }) =>
     `${p.left} cannot be ${p.verb} with ${p.right}; make both the same kind`,
-  'unlike-units': (p: { left: string; right: string; verb: string; advice?: string }) =>
+  'unlike-units': (p: { left: string; right: string; verb: string; advice?: string | undefined }) =>
     `${p.left} cannot be ${p.verb} with ${p.right}${p.advice === undefined ? '' : `; ${p.advice}`}`,
   'of-needs-percent': (p: { found: string }) =>
     `what stands before 'of' is a percent, and this is ${p.found}; write it as in 80% of target`,
@@ -178,7 +178,7 @@ export const SENTENCES = {
     `${p.name}() reads the rows of one source, and this names ${p.sources.join(' and ')}; aggregate each, then put the results together`,
   'measure-only': (p: { name: string; dated: boolean }) =>
     `${p.name}() belongs in a measure${p.dated ? ' of a source with dates' : ''}, outside aggregates; give it a name there and use the name here`,
-  'not-a-unit': (p: { name: string; found: string; nearest?: string; known: readonly string[] }) =>
+  'not-a-unit': (p: { name: string; found: string; nearest?: string | undefined; known: readonly string[] }) =>
     `${p.name} needs a period here, one of ${p.known.join(', ')}, and this is ${short(p.found)}${meant(p.nearest)}`,
   'first-undated': (p: { name: string }) =>
     `${p.name}() goes by the dates of rows, so it belongs in a measure of a source with dates`,
@@ -201,7 +201,7 @@ export const SENTENCES = {
   'ragged-row': (p: { line: number; found: number; expected: number; count: number }) =>
     `line ${p.line} has ${p.found} values and the header ${p.expected}${p.count > 1 ? `, and ${p.count - 1} more lines differ too` : ''}; mend the lines (a text with a comma needs quotes)`,
   'csv-broken': (p: { why: string }) => `this is not readable as CSV: ${p.why}`,
-  'unknown-column': (p: { name: string; nearest?: string; known: readonly string[] }) =>
+  'unknown-column': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `there is no column ${p.name}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
   'not-dates': (p: { column: string; count: number; sample: string; where: string }) =>
     `${p.column} is named as the date, and ${p.count === 1 ? 'a value is' : `${p.count} values are`} not (${quote(p.sample)} in ${p.where}); write dates as 2025-06-30, or say how they are written with read: { ${p.column}: date dd/mm/yyyy }`,

@@ -109,7 +109,7 @@ function cellsOfLevel(report: BoundReport, exhibit: BoundExhibit, summary: Summa
 }
 
 /** The row of each cell, so many cells a row; worked out when a rule of rows asks for it. */
-function rowsOfCells(cells: Cells, length: number, columns: number): Cells['rows'] {
+function rowsOfCells(cells: Cells, length: number, columns: number): NonNullable<Cells['rows']> {
   let of: Int32Array | undefined
   return {
     cells,

@@ -56,11 +56,11 @@ export interface BoundParts {
   slots: readonly BoundSlot[]
   nest: 'indented' | 'columns'
   spacing: 'close' | 'normal' | 'wide'
-  chart?: BoundChart
-  cards?: readonly BoundCard[]
+  chart?: BoundChart | undefined
+  cards?: readonly BoundCard[] | undefined
   records?: { first: number; one: boolean }
-  list?: { statuses: readonly string[]; of: string }
-  reading?: { of: string; versus: string | undefined; along: string | undefined }
+  list?: { statuses: readonly string[]; of: string } | undefined
+  reading?: { of: string; versus: string | undefined; along: string | undefined } | undefined
   /** What a kind made of its part of the report that nothing but its own builder reads. */
   plan?: unknown
 }

@@ -53,7 +53,7 @@ export interface Checker {
  * status that a style refines.
  */
 export function writtenOutcome(
-  { status, style }: { status?: string; style?: Style },
+  { status, style }: { status?: string | undefined; style?: Style | undefined },
   at: Diagnostics,
 ): { outcome: Outcome | undefined; at: Diagnostics; refined?: Style } {
   if (status === undefined) return { outcome: style, at: style === undefined ? at : at.at('style') }

@@ -76,7 +76,10 @@ export function bindMeasures(
     const measure = bound.get(name)
     if (measure !== undefined) measures.set(name, measure)
   }
-  for (const measure of measures.values()) measure.better ??= inheritedBetter(measure.bound, measures)
+  for (const measure of measures.values()) {
+    const better = measure.better ?? inheritedBetter(measure.bound, measures)
+    if (better !== undefined) measure.better = better
+  }
   return measures
 }
 

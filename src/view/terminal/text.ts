@@ -16,11 +16,11 @@ import { sheetLines } from './sheet.js'
 /** How a page is written as text. */
 export interface TextOptions {
   /** Places in a line; default: 100. Infinity, or 0, leaves every table whole. */
-  width?: number
+  width?: number | undefined
   /** Bits of colour: 1 for none (default), 4 for 16 colours, 8 for 256, 24 for all. */
-  colors?: ColorDepth
+  colors?: ColorDepth | undefined
   /** Letters and signs of ASCII in the place of drawings and blocks; default: false. */
-  ascii?: boolean
+  ascii?: boolean | undefined
 }
 
 function drawingOf({ width = 100, colors = 1, ascii = false }: TextOptions): Drawing {
