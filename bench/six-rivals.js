@@ -13,7 +13,8 @@ const RAMP_INK = Uint32Array.from({ length: 256 }, (_, i) => (i < 30 || i > 225 
 /**
  * The k-th smallest value, by a histogram and the one bin of it that holds it: a tenth of what
  * sorting takes.
- * @param {Float64Array} values @param {number} low @param {number} high @param {Int32Array} counts @param {number} k
+ * @param {Float64Array} values @param {number} low @param {number} high @param {Int32Array} counts
+ *   @param {number} k
  */
 function select(values, low, high, counts, k) {
   const n = counts.length

@@ -13,8 +13,8 @@ const [own, kept] = [`${root}README.md`, `${root}README.kept.md`]
 
 /**
  * @param {string} text
- * @param {string | undefined} repository the address that relative links are resolved against; undefined
- *   where none is named
+ * @param {string | undefined} repository the address that relative links are resolved against;
+ *   undefined where none is named
  */
 export function readmeForPackage(text, repository) {
   if (repository !== undefined) return text

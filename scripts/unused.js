@@ -33,7 +33,8 @@ export function packageNamed(path) {
 
 /**
  * What is named and not imported, and the other way round.
- * @param {readonly string[]} named @param {readonly string[]} texts of files that import @param {readonly string[]} own names of the package itself
+ * @param {readonly string[]} named @param {readonly string[]} texts of files that import @param
+ *   {readonly string[]} own names of the package itself
  */
 export function compareImports(named, texts, own) {
   const forms = [

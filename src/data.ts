@@ -5,10 +5,11 @@ import { checkGiven } from './view/model/check-input.js'
 export { toCsv } from './view/data/csv.js'
 
 /**
- * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel
- * is listed on every cell.
+ * The painted data of a page: the exchange format, documented in docs/painted-data.md. Every
+ * channel is listed on every cell.
  *
  * @throws ProblemError for what is no page.
+ * /
  */
 export function toData(page: Page): object {
   checkGiven(page)
@@ -16,10 +17,11 @@ export function toData(page: Page): object {
 }
 
 /**
- * The painted data as JSON text, a cell a line: large files stay readable and their differences
- * small.
+ * The painted data as JSON text, one cell on a line, so that large files are readable and their
+ * diffs small.
  *
  * @throws ProblemError for what is no page.
+ * /
  */
 export function toJson(page: Page): string {
   checkGiven(page)

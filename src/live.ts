@@ -25,14 +25,15 @@ export {
 } from './live/state/state.js'
 export type { ReportBundle } from './report/transfer/unpack.js'
 
-/** What a report is mounted with: its data, and how it begins. */
+/** The data of a report and its options when it is mounted. */
 export interface MountInput extends MountOptions, ReportInput {}
 
 /**
- * Shows a live report inside an element, in a shadow root of its own: the page around it cannot
- * reach in, nor it out. Everything is computed here in the browser, from the rows given.
+ * Shows a live report inside an element, in a shadow root of its own, so that styles are separate.
+ * Everything is computed in the browser, from the given rows.
  *
  * @throws ProblemError carrying every problem of the report, its data and the options.
+ * /
  */
 export async function mount(element: HTMLElement, report: ReportSpec, input: MountInput): Promise<Mounted> {
   const root = rootOf(element)
@@ -42,10 +43,11 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
 }
 
 /**
- * Shows a report that a server has read and bound, as `bundleReportFile` of `acuarela/node` gives
- * it: its text, or what is parsed from that. Nothing that reads or binds is loaded.
+ * Shows a report that a server has read and bound, as `bundleReportFile` of `acuarela/node` returns
+ * it: its text, or the parsed text. No code that reads or binds is loaded.
  *
- * @throws ProblemError where it is something else, such as the page of an address that is not there.
+ * @throws ProblemError where it is something else, such as the page of an address that is not
+ *   there. /
  */
 export async function mountBundle(
   element: HTMLElement,
@@ -60,8 +62,8 @@ export async function mountBundle(
  * Shows a report that another thread answers: a worker that calls `serveReport` or `serveBundle` of
  * `acuarela/session`. The page stays responsive while large reports are decided.
  *
- * @param port the worker, or one end of a `MessageChannel` whose other end the worker has. The worker
- *   is not terminated with the report.
+ * @param port the worker, or one end of a `MessageChannel` whose other end the worker has. The
+ *   worker is not terminated with the report.
  * @throws ProblemError where the report was refused there, or the worker does not start.
  */
 export async function mountSession(
@@ -81,12 +83,12 @@ function rootOf(element: HTMLElement): ShadowRoot {
 }
 
 /**
- * `<acuarela-report>`: set `report` and `data`, and it shows them; set them anew, and it begins
- * anew.
+ * `<acuarela-report>`: shows a report once `report` and `data` are set, and starts again when one
+ * is set again.
  */
 export interface AcuarelaReportElement extends HTMLElement {
   /**
-   * What is mounted; undefined before report and data are there. Rejected where the report was
+   * The mounted report; undefined before report and data are set. Rejected if the report is
    * refused.
    */
   readonly mounted: Promise<Mounted> | undefined
@@ -97,11 +99,10 @@ export interface AcuarelaReportElement extends HTMLElement {
   /** Days since 1970-01-01, for a report whose `asOf` is today. */
   today: number | undefined
   /**
-   * Parameters that are not the report's own, by name. Set, they are moved; those left out go back
-   * to the report's.
+   * Parameters that differ from the report, by name. Setting it moves these and resets the others.
    */
   parameters: Readonly<Record<string, number | string>>
-  /** Filters by key. Set, they are narrowed; those left out are taken away. */
+  /** Filters by key. Setting it applies these and removes the others. */
   filters: Readonly<Record<string, readonly string[]>>
   addEventListener<K extends keyof AcuarelaReportEvents>(
     type: K,
@@ -115,13 +116,13 @@ export interface AcuarelaReportElement extends HTMLElement {
   ): void
 }
 
-/** What an `<acuarela-report>` tells. */
+/** The events of `<acuarela-report>`. */
 export interface AcuarelaReportEvents extends HTMLElementEventMap {
-  /** After every change, the first showing included; `detail` is the state. */
+  /** After every change, the first display included; `detail` is the state. */
   change: CustomEvent<LiveState>
   /**
-   * A report was refused, or could not be shown; `detail` is the error, a ProblemError where the
-   * report is at fault.
+   * A report was refused or cannot be shown; `detail` is the error, a ProblemError if the report is
+   * at fault.
    */
   problem: CustomEvent<Error>
 }
@@ -133,11 +134,12 @@ declare global {
 }
 
 /**
- * Defines `<acuarela-report>`, with the properties `report` and `data`. A `change` event tells its
- * state after every change; a `problem` event a report that is refused, which the element shows in
- * words. Set `report` or `data` anew, and it begins anew.
+ * Defines `<acuarela-report>`, with the properties `report` and `data`. A `change` event follows
+ * every change, with the state; a `problem` event follows a refused report, whose problems the
+ * element shows. Setting `report` or `data` starts again.
  *
  * @param name of the element, with a dash in it; default: acuarela-report.
+ * /
  */
 export function defineReportElement(name = 'acuarela-report'): void {
   if (customElements.get(name) !== undefined) return
@@ -145,8 +147,8 @@ export function defineReportElement(name = 'acuarela-report'): void {
 }
 
 /**
- * Made when it is asked for: on a server there is no HTMLElement. Over 80 lines because a class is
- * one expression.
+ * Created on demand, as a server has no HTMLElement. Over 80 lines because a class is one
+ * expression.
  */
 function ReportElement(): CustomElementConstructor {
   return class extends HTMLElement {

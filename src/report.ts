@@ -53,17 +53,18 @@ export function cellsOf(exhibit: Exhibit): readonly (Cell | RecordCell)[] {
 const KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'reading']
 
 /**
- * The rows of a report's sources by name: the contents of its file, a table as read by
- * `readSource`, any table, or a list of rows.
+ * The rows of a report's sources by name: the contents of its file, a table from `readSource`, any
+ * table, or a list of rows.
  */
 export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTable | Table | readonly object[]>>
 
 /**
- * Answers a report from its data, all in memory: summarised, decided and laid out as a page, for
- * `acuarela/html` and `acuarela/data` to print.
+ * Answers a report from its data in memory, and lays it out as a page for `acuarela/html`,
+ * `acuarela/data` and the others.
  *
  * @param report YAML or JSON text, a plain object, or what `readReport` gave.
  * @throws ProblemError carrying every problem of the report and its data.
+ * /
  */
 export async function openReport(
   report: string | ReportSpec | ReportFile,
@@ -77,8 +78,8 @@ export async function openReport(
 }
 
 /**
- * Everything wrong with a report, in one go; without data, names of columns are taken on trust.
- * Never throws for it.
+ * Finds all problems of a report; without data, column names are not checked. Never throws for
+ * them.
  */
 export async function checkReportData(
   report: string | ReportSpec | ReportFile,
@@ -87,7 +88,7 @@ export async function checkReportData(
 ): Promise<Problem[]> {
   const file = asReportFile(report)
   checkShape(DATA, data, ['data'])
-  // To check a report without its data is what one may want; to answer it without is not.
+  // A report can be checked without its data, but not answered.
   const { read, problems } =
     Object.keys(data).length === 0 ? { read: new Map(), problems: [] } : await readAll(file, data, settings)
   return [...problems, ...checkReport(file, read, settings)]
@@ -101,7 +102,7 @@ function asReportFile(report: string | ReportSpec | ReportFile): ReportFile {
   return isFile ? (report as ReportFile) : readReport(report as string | ReportSpec)
 }
 
-/** Each source of the report from what is given under its name. */
+/** The table of each source, from the data under its name. */
 async function readAll(
   file: ReportFile,
   data: ReportData,

@@ -9,11 +9,12 @@ export type { SessionPort } from './live/session/port.js'
 
 /**
  * Answers a live report in this thread for a page in another one, which calls `mountSession` of
- * `acuarela/live` with the other end of the port. In a worker the port is `self`. Where the report
- * is refused, the page is told the same problems.
+ * `acuarela/live` with the other end of the port. In a worker the port is `self`. If the report is
+ * refused, the page gets the same problems.
  *
  * @returns what ends it; a page that takes its report away ends it, too.
  * @throws ProblemError carrying every problem of the report and its data.
+ * /
  */
 export async function serveReport(port: SessionPort, report: ReportSpec, input: ReportInput): Promise<() => void> {
   checkPort(port, 'serveReport')

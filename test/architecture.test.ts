@@ -96,7 +96,8 @@ test('no cycle of files, imports of types included', () => {
     const target = targetOf(own)
     if (target !== undefined && imports.has(target)) imports.get(own.from)?.push(target)
   }
-  // A file that imports nothing that is left is in no cycle; what remains when none is left to take away is.
+  // A file that imports nothing that is left is in no cycle; what remains when none is left to take
+  // away is.
   for (;;) {
     const free = [...imports].filter(([, targets]) => !targets.some((target) => imports.has(target)))
     if (free.length === 0) break

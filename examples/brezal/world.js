@@ -4,7 +4,8 @@
  */
 
 /**
- * `share` is the shop's size; `drift` how its sales change over a year; `opens` the month (0 is July 2022) it opens in.
+ * `share` is the shop's size; `drift` how its sales change over a year; `opens` the month (0 is
+ * July 2022) it opens in.
  * @typedef {{ name: string, region: string, teams: string[], share: number, drift: number, opens: number }} Shop
  */
 
@@ -22,8 +23,8 @@ export const SHOPS = [
 ]
 
 /**
- * `season` is the weight of each month, January first: 0 means that nothing is sold. `margin` is what is left of the price.
- * Plants are [name, price in cents, largest usual quantity].
+ * `season` is the weight of each month, January first: 0 means that nothing is sold. `margin` is
+ * what is left of the price. Plants are [name, price in cents, largest usual quantity].
  * @typedef {{ name: string, weight: number, season: number[], margin: number, plants: [string, number, number][] }} Line
  */
 

@@ -21,11 +21,13 @@ import { NAMED } from './report.js'
 /**
  * @typedef {{ def: { type: string, innerType?: Schema, options?: Schema[], element?: Schema, valueType?: Schema,
  *   shape?: Record<string, Schema>, entries?: Record<string, string>, values?: unknown[],
- *   checks?: { _zod: { def: { check: string, value?: number, minimum?: number, inclusive?: boolean, format?: string } } }[],
- *   check?: string, format?: string }, meta(): Record<string, unknown> | undefined, description?: string }} Schema
+ *   checks?: { _zod: { def: { check: string, value?: number, minimum?: number, inclusive?:
+ * boolean, format?: string } } }[], check?: string, format?: string }, meta(): Record<string,
+ * unknown> | undefined, description?: string }} Schema
  */
 
-const HEAD = '// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.\n'
+const HEAD =
+  '// Made by scripts/schema/make.js from the schema of reports.\n// Change that, then run `npm run schema`.\n'
 const names = new Map(
   Object.entries(NAMED).map(([name, schema]) => [/** @type {Schema} */ (/** @type {unknown} */ (schema)), name]),
 )
@@ -90,12 +92,29 @@ function plainType(own) {
   }
 }
 
+/** The longest text of a line of a comment, before it is indented. */
+const COMMENT_WIDTH = 88
+
+/** A description as a doc comment, in lines that fit; empty without one. @param {string | undefined} text */
+function docComment(text) {
+  if (text === undefined) return ''
+  const sentence = `${text[0].toUpperCase()}${text.slice(1)}.`
+  if (sentence.length < COMMENT_WIDTH - 7) return `/** ${sentence} */\n`
+  const lines = ['']
+  for (const word of sentence.split(' ')) {
+    const last = lines.length - 1
+    if (lines[last].length + word.length < COMMENT_WIDTH - 3) lines[last] += ` ${word}`
+    else lines.push(` ${word}`)
+  }
+  return `/**\n${lines.map((line) => ` *${line}\n`).join('')} */\n`
+}
+
 /** @param {Record<string, Schema>} shape */
 function members(shape) {
   return Object.entries(shape)
     .map(([key, schema]) => {
       const text = schema.description ?? opened(schema).own.description
-      const doc = text === undefined ? '' : `/** ${text[0].toUpperCase()}${text.slice(1)}. */\n`
+      const doc = docComment(text)
       const { optional } = opened(schema)
       return `${doc}${key}${optional ? '?' : ''}: ${typeOf(schema)}${optional ? ' | undefined' : ''}\n`
     })
@@ -120,10 +139,7 @@ function ownOf(schema, base) {
 
 /** @param {string} name @param {Schema} schema */
 function declaration(name, schema) {
-  const doc =
-    schema.description === undefined
-      ? ''
-      : `/** ${schema.description[0].toUpperCase()}${schema.description.slice(1)}. */\n`
+  const doc = docComment(schema.description)
   if (name === 'RuleSpec') return ruleTypes(schema.def.shape ?? {})
   const kinds =
     name === 'ExhibitSpec'
@@ -142,19 +158,14 @@ function ruleTypes(shape) {
   const common = Object.fromEntries(Object.entries(shape).filter(([key]) => !KINDS.includes(key)))
   const kinds = KINDS.map((kind) => {
     const others = KINDS.filter((other) => other !== kind).map((other) => `${other}?: undefined\n`)
-    return `{\n${members({ [kind]: opened(shape[kind]).own }).replace(/^/, docOf(shape[kind]))}${others.join('')}}`
+    return `{\n${members({ [kind]: opened(shape[kind]).own }).replace(/^/, docComment(shape[kind].description))}${others.join('')}}`
   })
-  return `/** What rules of every kind can say. */
+  const rule = `a rule as written, in a report file or as a plain object: exactly one of ${KINDS.join(', ')} decides`
+  return `/** The keys that every kind of rule may have. */
 export interface RuleBase {\n${members(common)}}
-/** A rule as written, in a report file or as a plain object: exactly one of ${KINDS.join(', ')} decides. */
-export type RuleSpec = RuleBase & (${kinds.join(' | ')})
+${docComment(rule)}export type RuleSpec = RuleBase & (${kinds.join(' | ')})
 /** The kinds of rules, by their keys. */
 export type RuleKindKey = ${KINDS.map((kind) => `'${kind}'`).join(' | ')}\n`
-}
-
-/** @param {Schema} schema */
-function docOf({ description }) {
-  return description === undefined ? '' : `/** ${description[0].toUpperCase()}${description.slice(1)}. */\n`
 }
 
 /** Parts that stand in the table more than once, or are named. @type {Map<Schema, string>} */
@@ -224,7 +235,10 @@ const FILES = [
 ]
 const SUGGESTED = ['ColorName', 'IconName', 'PigmentName', 'Ramp']
 
-/** Types by file: those of its own names, with imports of what they read from the others. @returns {[path: string, text: string][]} */
+/**
+ * Types by file: those of its own names, with imports of what they read from the others. @returns
+ * {[path: string, text: string][]}
+ */
 function typeFiles() {
   const named = [...names].map(([schema, name]) => ({ name, text: declaration(name, schema) }))
   const starts = FILES.map(([, first]) => named.findIndex(({ name }) => name === first))
@@ -250,7 +264,10 @@ function typeFiles() {
   })
 }
 
-/** The tables of shapes: those of rules apart, as plain tables are painted with them alone. @returns {[path: string, text: string][]} */
+/**
+ * The tables of shapes: those of rules apart, as plain tables are painted with them alone. @returns
+ * {[path: string, text: string][]}
+ */
 function shapeFiles() {
   for (const schema of names.keys()) nodeOf(schema)
   const nameOf = (/** @type {string} */ text) => /^export const (\w+)/.exec(text)?.[1] ?? ''

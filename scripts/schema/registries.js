@@ -19,7 +19,7 @@ export const SOURCE_FORMATS = ['csv', 'json', 'parquet']
 export const OUTPUTS = ['html', 'svg', 'png', 'pdf', 'text', 'json', 'csv']
 
 export const HEAD =
-  '// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.\n'
+  '// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js.\n// Change those, then run `npm run schema`.\n'
 
 const root = fileURLToPath(new URL('../..', import.meta.url))
 
@@ -31,7 +31,8 @@ export function keyOf(folder) {
 /**
  * The schemas that kinds bring in their folders.
  * @param {string} dir @param {readonly string[]} folders
- * @returns {Promise<{ key: string, schema: import('zod').ZodType, description: string, named: Record<string, import('zod').ZodType> }[]>}
+ * @returns {Promise<{ key: string, schema: import('zod').ZodType, description: string, named:
+ *   Record<string, import('zod').ZodType> }[]>}
  */
 export function loadSchemas(dir, folders) {
   return Promise.all(

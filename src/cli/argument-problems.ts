@@ -3,13 +3,13 @@ import { nearest } from '../problem/nearest.js'
 import { type Problem, problem } from '../problem/problem.js'
 
 /**
- * What the argument parser refuses, as a problem of the catalogue: its own messages say neither
- * what was meant nor how to go on. `argv` is what was typed.
+ * Turns an error of the argument parser into a problem of the catalogue, with the nearest name and
+ * a fix. `argv` is what was typed.
  */
 export function argumentProblem({ code, message }: CommanderError, program: Command, argv: readonly string[]): Problem {
   const own = program.commands.find((command) => argv.includes(command.name())) ?? program
   const command = own === program ? 'acuarela' : `acuarela ${own.name()}`
-  // The parser quotes what it speaks of.
+  // The parser puts names in quotes.
   const [name = '', second = ''] = [...message.matchAll(/'([^']*)'/g)].map(([, text]) => text)
   switch (code) {
     case 'commander.unknownCommand': {

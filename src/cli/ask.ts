@@ -6,13 +6,13 @@ import type { Io } from './io.js'
 import { createProgress } from './progress.js'
 import { type SharedOptions, settingsOf } from './settings.js'
 
-/** Options of the commands that ask a report something. */
+/** Options of the commands that answer questions about a report. */
 export interface AskOptions extends SharedOptions {
   json?: boolean
   color?: boolean
 }
 
-/** The report answered and decided, with what decided it still at hand. */
+/** The answered report, with the rules and levels that decided each cell. */
 export async function decide(
   report: string,
   options: AskOptions,
@@ -21,7 +21,7 @@ export async function decide(
   return decideAnd(report, options, io, async (decided, file) => ({ decided, file }))
 }
 
-/** The same for as long as the sources of the report are open. */
+/** The same, and calls `use` while the sources of the report are open. */
 export async function decideAnd<T>(
   report: string,
   options: AskOptions,
@@ -33,7 +33,7 @@ export async function decideAnd<T>(
   return useReportFile(resolve(io.cwd, report), settings, report, use).finally(() => progress.done())
 }
 
-/** Results as data, on standard output; numbers that are none are null. */
+/** Prints results as JSON on standard output; NaN becomes null. */
 export function printJson(value: unknown, io: Io): void {
   io.out(`${JSON.stringify(value, null, 2)}\n`)
 }

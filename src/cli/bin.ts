@@ -4,8 +4,7 @@ import { readFileSync } from 'node:fs'
 const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
   version: string
 }
-// A reader that has seen enough, such as head, closes the pipe: that is no fault. A full disk is
-// one.
+// A reader such as `head` may close the pipe early: that is no error. A full disk is one.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   if (error.code === 'EPIPE') process.exit(0)
   const why = error.code === 'ENOSPC' ? 'the disk is full' : error.message
@@ -14,7 +13,8 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
 })
 const argv = process.argv.slice(2)
 if (argv.length === 1 && (argv[0] === '--help' || argv[0] === '-h')) {
-  // Nothing is loaded for what never changes: the build has written it down.
+  // Help and version are constant, so the build writes them to a file; no module is loaded for
+  // them.
   process.stdout.write(readFileSync(new URL('help.txt', import.meta.url), 'utf8'))
 } else await run()
 
@@ -30,11 +30,11 @@ async function run(): Promise<void> {
       colors(asked) {
         if (asked === false || (asked === undefined && (process.env.NO_COLOR ?? '') !== '')) return 1
         if (asked === undefined && !process.stdout.isTTY) return 1
-        // What is piped into a pager says nothing of its colours: all that are common.
+        // A pager does not report its colours: assume the common ones.
         const depth = process.stdout.isTTY ? process.stdout.getColorDepth(withoutNoColor(process.env)) : 24
         return depth === 4 || depth === 8 || depth === 24 ? depth : asked === true ? 8 : 1
       },
-      // A locale that names no UTF-8 promises ASCII alone; one that names nothing says nothing.
+      // A locale without UTF-8 supports ASCII alone. An empty locale leaves that open.
       unicode: () => {
         const locale = process.env.LC_ALL || process.env.LC_CTYPE || process.env.LANG || ''
         return locale === '' || !process.stdout.isTTY || /utf-?8/i.test(locale)
@@ -51,7 +51,7 @@ async function run(): Promise<void> {
   })
 }
 
-/** The variables without NO_COLOR: even an empty one would count as a wish for none. */
+/** The environment without NO_COLOR: Node reads even an empty value as "no colours". */
 function withoutNoColor({ NO_COLOR: _, ...env }: NodeJS.ProcessEnv): NodeJS.ProcessEnv {
   return env
 }

@@ -1,25 +1,24 @@
-/** What the tool touches of the world; tests pass their own. */
+/** The tool's access to its environment; tests pass their own. */
 export interface Io {
   cwd: string
-  /** Results; bytes are a picture or a print. */
+  /** Writes results to standard output; bytes are a picture or PDF. */
   out(content: string | Uint8Array): void
-  /** Problems and progress. */
+  /** Writes problems and progress to standard error. */
   err(text: string): void
   /**
-   * Bits of colour that results may have: asked for, refused, or undefined for what standard output
-   * can show.
+   * Bits of colour for results: as requested, none, or undefined for what standard output supports.
    */
   colors(asked: boolean | undefined): 1 | 4 | 8 | 24
-  /** Whether the terminal shows more than ASCII. */
+  /** Whether the terminal supports more than ASCII. */
   unicode(): boolean
-  /** Places in a line of results. */
+  /** Columns of the terminal. */
   width(): number
-  /** Whole days since 1970-01-01, in the local zone. */
+  /** The current day in the local zone, as whole days since 1970-01-01. */
   today(): number
-  /** Whether results are shown by a terminal. */
+  /** Whether standard output is a terminal. */
   isTerminal: boolean
-  /** Whether someone watches the problems and progress. */
+  /** Whether standard error is a terminal. */
   terminal: boolean
-  /** Milliseconds from any start, for progress alone. */
+  /** A clock in milliseconds from any start; used for progress alone. */
   clock(): number
 }

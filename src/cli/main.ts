@@ -2,12 +2,18 @@ import { Command, CommanderError, Option } from 'commander'
 import { OUTPUTS } from '../output/registry.js'
 import type { Io } from './io.js'
 
-/** Exit codes: done; findings, or a count that is not as expected; wrong use or bad input. */
+/**
+ * Exit codes: done; findings, or a count that differs from the expected one; wrong use or bad
+ * input.
+ */
 export const DONE = 0
 export const FINDINGS = 1
 export const REFUSED = 2
 
-/** Runs the tool. Gives its exit code; throws nothing. Commands are loaded when they are called. */
+/**
+ * Runs the tool and returns its exit code; throws nothing. Each command is loaded when it is
+ * called.
+ */
 export async function main({
   argv,
   io,
@@ -19,7 +25,7 @@ export async function main({
 }): Promise<number> {
   const outcome = { code: DONE }
   const program = createProgram(io, version, outcome)
-  // Of any command, wherever it stands.
+  // An option of every command, at any position.
   const debug = argv.includes('--debug')
   const start = io.clock()
   try {
@@ -31,7 +37,7 @@ export async function main({
     if (debug && error instanceof Error) io.err(`${error.stack}\n`)
     if (error instanceof CommanderError && (error.exitCode === 0 || error.code === 'commander.help'))
       return error.exitCode === 0 ? DONE : REFUSED
-    // Loaded here, for the tool's start should cost no more than it must.
+    // Loaded here, so that the tool starts faster.
     const [{ printProblem }, { ProblemError, problem }, { atOption }] = await Promise.all([
       import('../problem/print.js'),
       import('../problem/problem.js'),
@@ -53,14 +59,14 @@ export async function main({
   }
 }
 
-/** Help of a command that there is not is no help: it is told, as without. */
+/** `help` with an unknown command reports that command, as a call without help does. */
 function withoutHelp(argv: readonly string[], program: Command): string[] {
   const [first = ''] = argv
   const isKnown = first.startsWith('-') || first === 'help' || program.commands.some((own) => own.name() === first)
   return argv.filter((own) => isKnown || (own !== '--help' && own !== '-h'))
 }
 
-/** What `acuarela --help` says; kept as a text by the build, so that it is told at once. */
+/** The text of `acuarela --help`; the build stores it in a file, so that it is printed at once. */
 export function helpText(io: Io, version: string): string {
   return createProgram(io, version, { code: DONE }).configureHelp({ helpWidth: 80 }).helpInformation()
 }
@@ -73,7 +79,7 @@ function createProgram(io: Io, version: string, outcome: { code: number }): Comm
     )
     .version(version)
     .option('--debug', 'of any command: the stack of an error, and how long it took, on standard error')
-    // What the parser refuses is reported as any other problem.
+    // Errors of the argument parser are reported as problems of the catalogue.
     .configureOutput({ writeOut: io.out, writeErr: io.err, outputError: () => undefined })
     .exitOverride()
   addPaint(program, io)
@@ -185,7 +191,7 @@ function addStarters(program: Command, io: Io): void {
     .action(async (shell: string) => (await import('./commands/completion.js')).completionCommand(shell, program, io))
 }
 
-/** Options of the commands that ask a report something. */
+/** Options of the commands that answer questions about a report. */
 function asking(command: Command): Command {
   return shared(command)
     .option('--json', 'results as data')
@@ -193,7 +199,7 @@ function asking(command: Command): Command {
     .option('--no-color', 'no colours; the variable NO_COLOR says the same')
 }
 
-/** Options that every command on a report has. */
+/** Options of every command on a report. */
 function shared(command: Command): Command {
   return command
     .option('--set <name=value>', 'set a parameter; may be given several times', collect)

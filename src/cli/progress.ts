@@ -1,18 +1,18 @@
 import { harmless } from '../problem/print.js'
 import type { Io } from './io.js'
 
-/** Work shorter than this shows nothing, in milliseconds. */
+/** Work shorter than this shows no progress, in milliseconds. */
 const FIRST_LINE_MS = 1000
-/** Between two lines, in milliseconds: more would only flicker. */
+/** The least time between two updates, in milliseconds; more often it would flicker. */
 const INTERVAL_MS = 100
 
-/** One line on a terminal that says what is going on, taken off when it is done. */
+/** One line on a terminal that shows the progress and is erased at the end. */
 export interface Progress {
   say(text: string): void
   done(): void
 }
 
-/** Nothing is said where nobody watches: no terminal, or --quiet. */
+/** Without a terminal, or with --quiet, nothing is shown. */
 export function createProgress(io: Io, quiet: boolean): Progress {
   if (!io.terminal || quiet) return { say: () => undefined, done: () => undefined }
   const start = io.clock()
@@ -24,7 +24,7 @@ export function createProgress(io: Io, quiet: boolean): Progress {
       if (now - start < FIRST_LINE_MS || now - last < INTERVAL_MS) return
       last = now
       shown = true
-      // Back to the start of the line, and what stood there is taken off.
+      // Returns to the start of the line and erases it.
       io.err(`\r\u001b[2K${harmless(text)}`)
     },
     done() {

@@ -1,11 +1,11 @@
 import { type Cell, cellsOf, type Exhibit, type Page, type RecordCell } from '../page/page.js'
 import { harmless } from '../problem/print.js'
 
-/** Names listed before the rest is only counted. */
+/** Names that are listed; the rest is counted. */
 const MAX_LISTED = 6
 
 /**
- * A short reading of a page: what each exhibit found, who is in which status, and what was said.
+ * A short summary of a page: the findings of each exhibit, statuses with their cells, and messages.
  * Safe for a terminal.
  */
 export function reading(page: Page): string {
@@ -51,7 +51,7 @@ function cellList(cells: readonly (Cell | RecordCell)[]): string {
   return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ')
 }
 
-/** A column of records that holds no numbers: its days, or how many different texts. */
+/** A record column without numbers: its range of days, or its number of distinct texts. */
 function textLine(label: string, texts: readonly string[]): string {
   const days = texts.filter((text) => /^\d{4}-\d{2}-\d{2}$/.test(text)).sort()
   if (days.length === texts.length) return `  ${label}: ${days[0]} to ${days.at(-1)}`

@@ -4,7 +4,7 @@ import type { ProgressEvent } from '../report/model/progress.js'
 import type { Io } from './io.js'
 import type { Progress } from './progress.js'
 
-/** What every command on a report may be given. */
+/** Options of every command on a report. */
 export interface SharedOptions {
   set?: string[]
   where?: string
@@ -41,7 +41,7 @@ function eventText(event: ProgressEvent): string {
   return `${event.source}: summarising, question ${event.question} …`
 }
 
-/** A problem of what came from outside the file, told at the option that said it. */
+/** A problem of a setting is placed at the option that set it. */
 export function atOption(p: Problem): Problem {
   const { path = [], ...place } = p.place
   if (path[0] !== 'settings') return p

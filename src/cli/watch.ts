@@ -6,7 +6,7 @@ import { FORMATS } from '../source/formats/registry.js'
 import type { Io } from './io.js'
 import { atOption } from './settings.js'
 
-/** Endings of report and data files. */
+/** File endings that are watched: reports and data. */
 const WATCHED: ReadonlySet<string> = new Set([
   'yaml',
   'yml',
@@ -15,12 +15,12 @@ const WATCHED: ReadonlySet<string> = new Set([
   ...FORMATS.flatMap(({ endings }) => endings),
 ])
 
-/** Changes of one moment, such as an editor's, are one. */
+/** Changes within this time count as one: an editor writes a file in several steps. */
 const SETTLE_MS = 150
 
 /**
- * Runs a task now and whenever something beside the report changes, until the process is stopped. A
- * faulty report is told, and waited for.
+ * Runs a task now and after each change of a file beside the report, until the process is stopped.
+ * An invalid report is reported, and the next change is awaited.
  */
 export async function watchReport(report: string, task: () => Promise<void>, io: Io): Promise<void> {
   let [running, again] = [false, false]
@@ -47,7 +47,7 @@ export async function watchReport(report: string, task: () => Promise<void>, io:
   let timer: NodeJS.Timeout | undefined
   await new Promise<never>((_, fail) => {
     const watcher = watch(dirname(report), { recursive: false }, (_event, file) => {
-      // What is written here is no change of what is read.
+      // Files written by the tool itself are no change.
       if (file === null || !WATCHED.has(/\.([a-z0-9]+)$/i.exec(file)?.[1].toLowerCase() ?? '')) return
       clearTimeout(timer)
       timer = setTimeout(() => void run().catch(fail), SETTLE_MS)

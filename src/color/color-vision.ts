@@ -9,7 +9,7 @@ import {
 import { colorText, type PackedColor } from './color.js'
 
 const difference = differenceCiede2000()
-/** Normal sight, then the full loss of each kind of cone. */
+/** Normal vision, then full protanopia, deuteranopia and tritanopia. */
 const SIGHTS: readonly ((color: Color) => Color)[] = [
   (color) => color,
   filterDeficiencyProt(1),
@@ -18,8 +18,8 @@ const SIGHTS: readonly ((color: Color) => Color)[] = [
 ]
 
 /**
- * How different two colours are to whoever tells them apart worst: CIEDE2000 under normal sight and
- * full protanopia, deuteranopia and tritanopia.
+ * The smallest difference between two colours over all kinds of vision: CIEDE2000 under normal
+ * vision, full protanopia, deuteranopia and tritanopia.
  */
 export function worstDifference(a: PackedColor, b: PackedColor): number {
   const [one, other] = [a, b].map((color) => parse(colorText(color)) as Color)

@@ -22,7 +22,9 @@ import { fromLch, lchOf } from './spaces.js'
 import { DARK_GROUND, DARK_TEXT, toDark, toDarkInk, toMidtone } from './theme.js'
 
 const distance = differenceCiede2000()
-/** Full loss of each kind of cone, simulated by the colour library, beside normal sight. */
+/**
+ * Full protanopia, deuteranopia and tritanopia, simulated by the colour library, and normal vision.
+ */
 const sights: ((color: Color) => Color)[] = [
   (color) => color,
   filterDeficiencyProt(1),
@@ -30,7 +32,7 @@ const sights: ((color: Color) => Color)[] = [
   filterDeficiencyTrit(1),
 ]
 
-/** The smallest distance of any two colours under any sight. */
+/** The smallest distance of any two colours under any vision. */
 function closest(colors: readonly number[]): number {
   const seen = colors.map((color) => parse(colorText(color)) as Color)
   let least = Number.POSITIVE_INFINITY
@@ -112,7 +114,7 @@ test('contrast, lightness, chroma and hue are those of the colour library, and s
     const [own, other] = [lchOf(color), toLch(colorText(color))]
     expect([own.l, own.c]).toEqual([expect.closeTo(other?.l ?? 0, 10), expect.closeTo(other?.c ?? 0, 10)])
     expect(fromLch(own.l, own.c, own.h)).toBe(color)
-    // Much stronger than there is: as strong as can be, at the same lightness and hue.
+    // A chroma beyond sRGB: it becomes the largest one at the same lightness and hue.
     const strong = clampChroma({ mode: 'oklch', l: own.l, c: 0.37, ...(own.h !== undefined && { h: own.h }) }, 'oklch')
     const found = fromLch(own.l, 0.37, own.h)
     const wanted = Number.parseInt((formatHex(strong) ?? '').slice(1), 16)

@@ -1,4 +1,4 @@
-/** A colour as `0xRRGGBB` in sRGB: small enough for a typed array, exact in text. */
+/** A colour as `0xRRGGBB` in sRGB: fits a typed array, and is exact in text. */
 export type PackedColor = number
 
 /** `#rrggbb`, lower case. */

@@ -1,7 +1,7 @@
 import type { PackedColor } from './color.js'
 import { contrast, fromLch, lchOf } from './spaces.js'
 
-/** One pigment: a wash for fills, a body for bars, marks and edges, an ink for text on the wash. */
+/** A pigment: a wash for fills, a body for bars, marks and edges, an ink for text on the wash. */
 export interface Pigment {
   wash: PackedColor
   body: PackedColor
@@ -9,8 +9,8 @@ export interface Pigment {
 }
 
 /**
- * The pigments of the house, worked out for it and measured: see docs/architecture.md. The figures
- * (contrast, distances under colour-vision deficiency) are held by a test.
+ * The house pigments, designed and measured for this project: see docs/architecture.md. A test
+ * checks their contrast and their distances under colour-vision deficiency.
  */
 export const PIGMENTS: Readonly<Record<string, Pigment>> = {
   aqua: { wash: 0xc0f0de, body: 0x008065, ink: 0x00483a },
@@ -27,12 +27,12 @@ export const PIGMENTS: Readonly<Record<string, Pigment>> = {
 export const SOOT: PackedColor = 0x212730
 export const PAPER: PackedColor = 0xfdfaf4
 
-/** The same under the name that palettes use. */
+/** The same colour under its name in palettes. */
 export const HOUSE_PIGMENTS: Readonly<Record<string, Pigment>> = PIGMENTS
 
 /**
- * A pigment from one colour, its body: the wash is as light as those of the house and keeps the
- * hue, the ink is the lightest dark of the same hue that can be read on the wash.
+ * A pigment from one colour, its body. The wash has the lightness of the house washes and the same
+ * hue; the ink is the lightest dark colour of that hue that is readable on the wash.
  */
 export function pigmentOf(body: PackedColor): Pigment {
   const { c = 0, h } = lchOf(body)

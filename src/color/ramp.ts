@@ -2,8 +2,9 @@ import type { PackedColor } from './color.js'
 import { mixer } from './spaces.js'
 
 /**
- * `steps` colours along a ramp, mixed in OKLab (Ottosson 2020, by culori), the stops spread evenly, both ends included.
- * A gradient is looked up in such a table, so a page needs no more than 256 colours a ramp.
+ * A table of `steps` colours along a ramp, mixed in OKLab (Ottosson 2020, by culori). The stops are
+ * spread evenly, both ends included. Gradients read their colours from such a table, so a page
+ * needs at most 256 colours for each ramp.
  */
 export function rampTable(stops: readonly PackedColor[], steps: number): PackedColor[] {
   const mix = mixer(stops)

@@ -10,8 +10,8 @@ import {
 } from 'culori/fn'
 import type { PackedColor } from './color.js'
 
-// Conversions alone, by culori: what reads colours from text is a page's weight, and a page reads
-// none.
+// Only the conversions of culori: its parser would add to the size of a page, and pages parse no
+// colours.
 
 function rgbOf(color: PackedColor): Rgb {
   return { mode: 'rgb', r: (color >> 16) / 255, g: ((color >> 8) & 255) / 255, b: (color & 255) / 255 }
@@ -27,19 +27,19 @@ export function lchOf(color: PackedColor): Oklch {
   return { ...convertLabToLch(convertRgbToOklab(rgbOf(color))), mode: 'oklch' }
 }
 
-/** A channel may lie so far beyond sRGB as rounding makes it. */
+/** Tolerance for rounding: a channel may lie this far outside sRGB. */
 const ROUNDING = 1e-6
 
 /**
- * The colour of a lightness, chroma and hue in OKLCh. Where sRGB has none so strong, it gets as
- * much chroma as there is: lightness and hue are kept, which contrast and meaning hang on.
+ * The colour of a lightness, chroma and hue in OKLCh. Outside sRGB the chroma is reduced to the
+ * largest one possible; lightness and hue are kept, as contrast and meaning depend on them.
  */
 export function fromLch(l: number, c: number, h = 0): PackedColor {
   const at = (chroma: number): Rgb => convertOklabToRgb(convertLchToLab({ l, c: chroma, h }))
   const fits = ({ r, g, b }: Rgb): boolean => [r, g, b].every((x) => x >= -ROUNDING && x <= 1 + ROUNDING)
   if (fits(at(c))) return packed(at(c))
   let [low, high] = [0, c]
-  // Half a step of a byte is reached long before that.
+  // Enough steps to get closer than half a step of a byte.
   for (let step = 0; step < 20; step++) {
     const middle = (low + high) / 2
     if (fits(at(middle))) low = middle

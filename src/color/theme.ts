@@ -3,18 +3,15 @@ import { contrast, READABLE, readableInk } from './contrast.js'
 import { PAPER, PIGMENTS, SOOT } from './pigments.js'
 import { fromLch, lchOf } from './spaces.js'
 
-/**
- * Lightness (OKLab) of the dark theme's ground and text, where those of the light one are turned
- * to.
- */
+/** Lightness (OKLab) of the dark theme's ground and text. */
 const DARK_LIGHTNESS = 0.2
 const TEXT_LIGHTNESS = 0.93
 
 /**
- * A colour of the light theme, in the dark one: as far from the ground as it was, hue kept, what
- * was darker than paper now lighter than the night. Washes get more of their colour, for pale ones
- * would be lost. Text, ground and every colour go the same way, so a ramp through paper passes
- * through the dark ground.
+ * The dark-theme counterpart of a light-theme colour: the same distance from the ground and the
+ * same hue, with the order of lightness reversed. Washes get more chroma, as pale ones would
+ * vanish. All colours go through the same function, so a ramp through paper passes through the dark
+ * ground.
  */
 export function toDark(color: PackedColor): PackedColor {
   const own = CHOSEN.get(color)
@@ -30,8 +27,8 @@ export function toDark(color: PackedColor): PackedColor {
 
 /**
  * Good, fair and bad in the dark theme, chosen so that they stay as far apart as in the light one
- * for every kind of sight: what is turned by rule comes too close for those who see no red. The
- * figures are held by a test.
+ * under every kind of vision. Converted by rule they come too close under protanopia. A test checks
+ * the distances.
  */
 const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
   [PIGMENTS.aqua.wash, 0x2c5546],
@@ -43,9 +40,8 @@ const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
 ])
 
 /**
- * A colour of the same hue that stands out as well from black as from white: where the ground is
- * not known, as in a terminal. Its relative luminance is that of the gray between them, 0.18, which
- * has a contrast of 4.6 with both (WCAG 2.2).
+ * A colour of the same hue that contrasts equally with black and white, for a terminal with an
+ * unknown ground. Its relative luminance is 0.18, which has a contrast of 4.6 with both (WCAG 2.2).
  */
 export function toMidtone(color: PackedColor): PackedColor {
   const { c = 0, h } = lchOf(color)
@@ -64,10 +60,7 @@ export function toMidtone(color: PackedColor): PackedColor {
 export const DARK_GROUND: PackedColor = toDark(PAPER)
 export const DARK_TEXT: PackedColor = toDark(SOOT)
 
-/**
- * An ink on the dark theme: turned with its ground, and one that can be read where that is not
- * enough.
- */
+/** An ink for the dark theme: converted with its fill, and replaced if it is not readable there. */
 export function toDarkInk(ink: PackedColor, fill: PackedColor | null): PackedColor {
   const ground = fill === null ? DARK_GROUND : toDark(fill)
   const turned = toDark(ink)

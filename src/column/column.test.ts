@@ -16,7 +16,7 @@ const value = fc.oneof(
 test('law 2: rounding to 14 digits agrees with the decimal text of the number', () => {
   fc.assert(
     fc.property(fc.double({ min: 1e-8, max: 1e21, noNaN: true }), (x) => {
-      // Half-way cases may fall either way; elsewhere the two agree to the last digit.
+      // Halves may round either way; elsewhere the two agree to the last digit.
       const exact = Number(x.toPrecision(14))
       expect(Math.abs(round14(x) - exact)).toBeLessThanOrEqual(Math.abs(exact) * 1.1e-14)
       expect(round14(round14(x))).toBe(round14(x))
@@ -130,7 +130,7 @@ test('a place asked for again and again, in any order, is that of sorting, howev
     [5000, 3],
     [40_000, 1],
   ]) {
-    // A bulk and a long tail, some values missing, some alike.
+    // A dense range with a long tail, some missing values and some ties.
     const values = Float64Array.from({ length: size }, (_, i) =>
       i % 97 === 0 ? Number.NaN : Math.round(((i * 7919) % size) ** spread / 3),
     )

@@ -1,6 +1,6 @@
 /**
- * Typed columns. Missing is one thing everywhere: NaN in numbers and dates, -1 in codes and
- * conditions. Values are never written to once a column is made.
+ * Typed columns. Missing has one form: NaN in numbers and dates, -1 in codes and conditions. Values
+ * are never changed after a column is created.
  */
 export type Column = NumberColumn | TextColumn | DateColumn | ConditionColumn
 
@@ -9,14 +9,14 @@ export interface NumberColumn {
   values: Float64Array
 }
 
-/** Text by dictionary: `words[codes[i]]`. Each word stands once. */
+/** Text by dictionary: `words[codes[i]]`. Each word occurs once. */
 export interface TextColumn {
   kind: 'text'
   codes: Int32Array
   words: readonly string[]
 }
 
-/** Days since 1970-01-01; what is coarser (a month) stands at its first day. */
+/** Days since 1970-01-01; a coarser date (a month) is its first day. */
 export interface DateColumn {
   kind: 'date'
   values: Float64Array

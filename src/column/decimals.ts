@@ -1,25 +1,21 @@
 import { POWERS, round14 } from './round.js'
 
-/**
- * Columns with more decimals than this have unknown decimals: they are no amounts that were written
- * down.
- */
+/** Columns with more decimals than this are not treated as amounts: their decimals are unknown. */
 const MAX_DECIMALS = 6
 
-/** Above this a scaled number has no room for a fraction, so there is nothing to round. */
+/** Above this a scaled double has no fraction left, so there is nothing to round. */
 const WHOLE_FROM = 2 ** 52
 
 /**
  * The decimals of a list of numbers: the least d of at most 6 with x = round(x, d) for all of them.
- * Missing values are passed over. Undefined where there is no such d, which is mostly seen at the
- * first values.
+ * Missing values are skipped. Undefined where there is no such d; the first values mostly show it.
  */
 export function decimalsOfValues(values: Float64Array): number | undefined {
   let d = 0
   let scale = 1
   for (let i = 0; i < values.length; i++) {
     const x = values[i]
-    // A large whole number does not survive scaling.
+    // Scaling would change a large whole number.
     if (Math.round(x * scale) / scale === x || Number.isNaN(x) || Math.round(x) === x) continue
     while (Math.round(x * scale) / scale !== x) {
       if (++d > MAX_DECIMALS) return undefined
@@ -30,8 +26,8 @@ export function decimalsOfValues(values: Float64Array): number | undefined {
 }
 
 /**
- * The decimals of one number as it would be written: 2 for 0.07. Undefined where it is not finite,
- * or has more than 20.
+ * The decimals of one number as written: 2 for 0.07. Undefined for infinite numbers and more than
+ * 20 decimals.
  */
 export function decimalsOfNumber(x: number): number | undefined {
   if (!Number.isFinite(x)) return undefined
@@ -42,8 +38,8 @@ export function decimalsOfNumber(x: number): number | undefined {
 }
 
 /**
- * A number as it is made: rounded to 14 significant digits, then to its decimals where they are
- * known. What cancels is 0, never -0 or the noise of binary fractions.
+ * Rounds a result to 14 significant digits, then to its decimals if they are known. A sum that
+ * cancels is 0, never -0 or a binary rounding error.
  */
 export function settle(x: number, decimals: number | undefined): number {
   const rounded = round14(x)
@@ -52,7 +48,7 @@ export function settle(x: number, decimals: number | undefined): number {
   return Math.abs(scaled) < WHOLE_FROM ? Math.round(scaled) / POWERS[decimals] + 0 : rounded
 }
 
-/** The same for each number of a list, which is left as it is. */
+/** The same for each number of a list; the list is not changed. */
 export function settleAll(values: Float64Array, decimals: number | undefined): Float64Array {
   const out = new Float64Array(values.length)
   for (let i = 0; i < out.length; i++) out[i] = settle(values[i], decimals)

@@ -1,4 +1,4 @@
-/** Above this many combinations the codes are numbered through a map instead of a table. */
+/** Above this many combinations a map numbers the codes, instead of a table. */
 const MAX_DENSE_GROUPS = 1 << 22
 
 /** Rows numbered by the distinct combinations of their codes that occur. */
@@ -6,7 +6,7 @@ export interface Grouping {
   /** The group of each row; -1 where the row is left out. */
   groups: Int32Array
   count: number
-  /** A row of each group, to read its keys off. */
+  /** One row of each group, from which its keys are read. */
   first: Int32Array
 }
 

@@ -1,8 +1,8 @@
 import { pickNumbers } from './pick.js'
 
 /**
- * What can be told of a set of numbers in one pass, and merged with that of another set: so every
- * level of totals is made from the finest. `sum + rest` is the compensated sum (Neumaier 1974);
+ * Statistics of a set of numbers that are computed in one pass and merge, so that every level of
+ * totals is computed from the finest one. `sum + rest` is the compensated sum (Neumaier 1974);
  * `mean` and `squares` (squared distance from the mean) merge after Chan, Golub and LeVeque (1979).
  */
 export interface Moments {
@@ -14,14 +14,14 @@ export interface Moments {
   lowest: Float64Array
   highest: Float64Array
   /**
-   * The day of the first (or last) value, and that value; on one day the lowest is first and the
-   * highest last.
+   * The day and value of the first (or last) value; on the same day the lowest is first and the
+   * highest is last.
    */
   day: Float64Array
   dated: Float64Array
 }
 
-/** Which of the arrays are worth filling: the others stay empty. */
+/** Which arrays are needed; the others stay empty. */
 export interface MomentNeeds {
   sum: boolean
   spread: boolean
@@ -45,8 +45,8 @@ export function createMoments(groups: number, needs: MomentNeeds): Moments {
 }
 
 /**
- * Adds every row to its group; rows of group -1 and missing values are passed over. `days` date the
- * rows where first or last is needed.
+ * Adds every row to its group; rows of group -1 and missing values are skipped. `days` are the
+ * dates of the rows, for first and last.
  */
 export function addRows(
   m: Moments,
@@ -115,7 +115,7 @@ function addDated(
 
 function keepDated({ day, dated }: Moments, g: number, on: number, x: number, which: 'first' | 'last'): void {
   const sign = which === 'first' ? 1 : -1
-  // What is not there yet compares as false either way.
+  // Comparing with a missing value is false either way.
   if (sign * (on - day[g]) > 0 || (on === day[g] && sign * (x - dated[g]) >= 0)) return
   day[g] = on
   dated[g] = x
@@ -140,8 +140,8 @@ export function mergeMoments(fine: Moments, into: Int32Array, groups: number, ne
 }
 
 /**
- * Adds fine groups to coarse ones that may hold something already; with `from`, fine group
- * `from[i]` goes to `into[i]`.
+ * Adds fine groups to existing coarse ones; with `from`, fine group `from[i]` is added to
+ * `into[i]`.
  */
 export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: MomentNeeds, from?: Int32Array): void {
   for (let i = 0; i < into.length; i++) {

@@ -1,4 +1,4 @@
-/** The values of a population by their places, without sorting them all. */
+/** The values of a population in order, without sorting all of them. */
 export interface Order {
   /** How many values there are, missing ones left out. */
   readonly size: number
@@ -7,23 +7,23 @@ export interface Order {
   readonly highest: number
   /** The k-th smallest, from 0; undefined beyond the ends. */
   at(k: number): number | undefined
-  /** The bins that its values were sorted into, if they were. */
+  /** The bins of a histogram over the values, if one was built. */
   bins?(): Bins | undefined
-  /** Gives back memory that only asking for many places in a row needs. */
+  /** Frees memory that is needed only while many ranks are asked for in a row. */
   tidy?(): void
 }
 
-/** Equal stretches between the lowest value and the highest. */
+/** Bins of equal width between the lowest and the highest value. */
 export interface Bins {
   lowest: number
   scale: number
-  /** How many; a missing value is in one beyond the last. */
+  /** The number of bins; missing values have one more bin behind the last. */
   count: number
   /** The bin of each value. */
   places: Uint16Array
 }
 
-/** Values in rising order, none missing, as an order. */
+/** An order of values that are sorted already, none missing. */
 export function sortedOrder(sorted: Float64Array): Order {
   const { length } = sorted
   return {
@@ -34,24 +34,24 @@ export function sortedOrder(sorted: Float64Array): Order {
   }
 }
 
-/** Bins of a histogram; fewer values than this are sorted at once. */
+/** Number of bins; fewer values than this are sorted at once. */
 const BINS = 512
 
 /**
- * Up to here values can be laid out bin by bin: beyond, writing here and there costs more than a
- * pass for each bin that is asked for.
+ * Largest input that is scattered into bins. Beyond it, random writes cost more than one scan for
+ * each requested bin.
  */
 const MAX_SCATTERED = 32_768
 /**
- * A pass that only compares takes a fifth of one that lays out: so many bins are asked for before
- * it is worth it.
+ * A comparing scan takes a fifth of the time of a scatter: so many bins are scanned for before
+ * scattering pays.
  */
 const MAX_PASSES = 5
 
 /**
- * An order over values as they come. A place is found by a histogram and by sorting the one bin
- * that holds it: two passes, and one more for each bin that is asked for, where sorting takes tens.
- * A bin that holds most of the values is gone into in the same way.
+ * An order over unsorted values. The k-th value is found with a histogram and by sorting its bin:
+ * two scans, and one more for each requested bin. Sorting takes the time of tens of scans. A bin
+ * with most of the values gets a histogram of its own.
  */
 export function createOrder(values: Float64Array): Order {
   const ends = new Float64Array([Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY])
@@ -73,8 +73,7 @@ export function createOrder(values: Float64Array): Order {
       if (k === 0) return lowest
       if (k === size - 1) return highest
       const reach = highest - lowest
-      // Ends that are the same, or so near or far that stretches between them have no width in
-      // numbers, leave nothing to bins.
+      // Ends that are equal, or so close or far that bins have no width as doubles: no histogram.
       if (size <= BINS || !Number.isFinite(reach) || !Number.isFinite(BINS / reach)) {
         sorted ??= present(values, size).sort()
         return sorted[k]
@@ -94,13 +93,13 @@ function present(values: Float64Array, size: number): Float64Array {
 
 interface Binned {
   scale: number
-  /** Where each bin ends among the values in rising order. */
+  /** The end of each bin in the sorted values. */
   ends: Int32Array
-  /** The bin of each value; of a missing one, beyond the last. */
+  /** The bin of each value; missing values have the one behind the last. */
   places: Uint16Array
-  /** The bins that were asked for, each an order of its own. */
+  /** The requested bins, each an order of its own. */
   opened: Map<number, Order>
-  /** The values bin by bin, where many bins are asked for. */
+  /** The values bin by bin, where many bins are requested. */
   laid: Float64Array | undefined
 }
 
@@ -125,14 +124,14 @@ function placeIn(binned: Binned, values: Float64Array, k: number): number | unde
       own = new Float64Array(ends[b] - before)
       gatherBin(values, places, b, own)
     }
-    // A bin of few is sorted; one of many may hold the bulk that an outlier squeezed together.
+    // A small bin is sorted; a large one may hold most values because of one outlier.
     order = own.length * 8 > values.length ? createOrder(own) : sortedOrder(own.sort())
     opened.set(b, order)
   }
   return order.at(k - before)
 }
 
-/** The first of rising numbers that is more than k. */
+/** The first of ascending numbers that is greater than k. */
 function firstBeyond(ends: Int32Array, k: number): number {
   let low = 0
   let high = ends.length - 1
@@ -144,7 +143,7 @@ function firstBeyond(ends: Int32Array, k: number): number {
   return low
 }
 
-/** A number of each order; filling a list from an iterable takes longer than all else for few. */
+/** One number for each order; for short lists filling from an iterable would dominate the time. */
 export function perOrder(orders: readonly Order[], number: (order: Order) => number): Float64Array {
   const out = new Float64Array(orders.length)
   for (let g = 0; g < out.length; g++) out[g] = number(orders[g])
@@ -161,13 +160,12 @@ export function quantileOf(order: Order, p: number): number {
   return x + (h - low) * ((order.at(Math.min(n - 1, low + 1)) ?? Number.NaN) - x)
 }
 
-// The loops are functions of their own, given nothing but arrays and numbers: compiled once, they
-// stay so.
+// The loops are functions of their own that take only arrays and numbers, so that compiled code is
+// not discarded.
 
 /**
- * Lowest and highest into `ends`; gives how many values there are. Nearly all values lie between
- * the ends met so far, and two of them are passed by at once; missing values are neither lower nor
- * higher.
+ * Writes lowest and highest to `ends` and returns the number of values. Most values lie between the
+ * ends found so far, so two are tested at once; missing values compare as false.
  */
 function survey(values: Float64Array, ends: Float64Array): number {
   const { length } = values

@@ -1,6 +1,6 @@
 /**
- * The values at some places, in their order. Plain loops: `from` with a function takes some ten
- * times as long.
+ * The values at some indexes, in their order. A plain loop: `from` with a function takes ten times
+ * as long.
  */
 export function pickNumbers(list: ArrayLike<number>, places: ArrayLike<number>): Float64Array {
   const out = new Float64Array(places.length)

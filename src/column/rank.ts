@@ -19,7 +19,9 @@ export function competitionRanks(values: Float64Array, groups: Int32Array, group
   return ranks
 }
 
-/** Compares two values to sort them, rising (1) or falling (-1); missing ones come last either way. */
+/**
+ * Compares two values to sort them, rising (1) or falling (-1); missing ones come last either way.
+ */
 export function compareMissingLast(a: number, b: number, sign: 1 | -1): number {
   const missing = Number(Number.isNaN(a)) - Number(Number.isNaN(b))
   return missing !== 0 || Number.isNaN(a) ? missing : sign * (a - b)

@@ -2,26 +2,26 @@ import type { Coded } from './group.js'
 import type { Moments } from './moments.js'
 
 /**
- * More combinations than these are numbered as they come up: tables by combination would no longer
- * stay in the cache.
+ * More combinations than this are numbered when they occur: a table of all would not fit the CPU
+ * cache.
  */
 const MAX_SLOTS = 1 << 17
 
-/** Rows placed by arithmetic: each combination of codes has its slot, whether it occurs or not. */
+/** Rows grouped by arithmetic: each combination of codes has a slot, whether it occurs or not. */
 export interface Slots {
-  /** The slot of each row; -1 where the row is left out. Made when first asked for. */
+  /** The slot of each row; -1 where the row is left out. Created on first use. */
   slots(): Int32Array
   count: number
   /** How many rows each slot has. */
   rows: Float64Array
-  /** The slots that have rows, rising. */
+  /** The slots that have rows, in ascending order. */
   used: Int32Array
   /** The code of a key in each of the used slots. */
   codes(key: number): Int32Array
 }
 
 /**
- * Places rows by several codes at once, in one pass for up to two keys; undefined where there are
+ * Groups rows by several codes at once, in one scan for up to two keys; undefined where there are
  * too many combinations.
  */
 export function placeRows(keys: readonly Coded[], keep: Int8Array | undefined, length: number): Slots | undefined {
@@ -68,9 +68,9 @@ function described(slots: () => Int32Array, rows: Float64Array, widths: readonly
 }
 
 /**
- * Places rows by one or two codes and sums a column on the way: one pass over memory instead of
- * three for the commonest question of all. The sums are `addRows`' own, to the last bit. Undefined
- * where it does not apply.
+ * Groups rows by one or two codes and sums a column in the same scan: one pass over memory instead
+ * of three for the most common question. The sums are those of `addRows`, to the last bit.
+ * Undefined where it does not apply.
  */
 export function placeAndSum(
   keys: readonly Coded[],

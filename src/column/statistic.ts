@@ -3,7 +3,7 @@ import { addRows, createMoments, type MomentNeeds, type Moments } from './moment
 import { quantileSorted } from './quantile.js'
 import { round14 } from './round.js'
 
-/** What an aggregate gives; `percentile` and `median` need all values, the others merge. */
+/** The statistics of an aggregate; `percentile` and `median` need all values, the others merge. */
 export const STATISTICS = [
   'sum',
   'mean',
@@ -23,7 +23,7 @@ export function isStatistic(name: string): name is Statistic {
   return (STATISTICS as readonly string[]).includes(name)
 }
 
-/** Whether coarse groups can be made from fine ones. */
+/** Whether coarse groups can be computed from fine ones. */
 export function merges(statistic: Statistic): boolean {
   return statistic !== 'median' && statistic !== 'percentile' && statistic !== 'countDistinct'
 }
@@ -38,8 +38,8 @@ export function needsOf(statistic: Statistic): MomentNeeds {
 }
 
 /**
- * Reads a merging statistic off its moments, rounded to its decimals where they are known. All
- * missing gives missing, but count gives 0; stdev divides by n − 1.
+ * Reads a merging statistic from its moments, rounded to its decimals if they are known. Without
+ * values the result is missing, but for count, which is 0; stdev divides by n − 1.
  */
 export function fromMoments(statistic: Statistic, m: Moments, decimals?: number): Float64Array {
   const n = m.count.length
@@ -61,8 +61,8 @@ export function fromMoments(statistic: Statistic, m: Moments, decimals?: number)
 }
 
 /**
- * Any statistic of the values of each group but first and last; `share` is the percentile asked
- * for, 0 to 1, and `decimals` what the result has. Group -1 is passed over.
+ * Any statistic of each group but first and last; `share` is the percentile, 0 to 1, and `decimals`
+ * those of the result. Rows of group -1 are skipped.
  */
 export function statistic(
   name: Statistic,
@@ -87,7 +87,7 @@ export function statistic(
   return out
 }
 
-/** The values of each group in rising order, missing ones left out. */
+/** The values of each group, sorted, without missing ones. */
 export function sortedByGroup(values: Float64Array, groups: Int32Array, count: number): Float64Array[] {
   const sizes = new Int32Array(count + 1)
   for (let i = 0; i < groups.length; i++) if (groups[i] >= 0 && !Number.isNaN(values[i])) sizes[groups[i] + 1]++

@@ -13,22 +13,22 @@ export type { DatabaseTable } from './remote.js'
 /** How files are summarised by DuckDB. */
 export interface DuckdbOptions {
   /**
-   * Parquet files of the same columns, or patterns that name them; CSV files where `csv` says what
-   * they hold.
+   * Parquet files of the same columns, or patterns that match them; CSV files if `csv` gives their
+   * columns.
    */
   files: readonly string[]
   /**
-   * Of CSV files: the columns, in order, and how all their values are read. One that cannot be read
-   * so is a problem.
+   * Of CSV files: the columns, in order, and how their values are read. A value that cannot be read
+   * that way is a problem.
    */
   csv?: readonly { name: string; kind: SqlColumn['kind'] }[]
-  /** The column that time is read from; a text column of ISO dates will do. */
+  /** The column with the date; a text column of ISO dates will do. */
   date?: string
-  /** The IANA time zone that moments are moved to before their day is taken; default: UTC. */
+  /** The IANA time zone of days: moments are converted to it; default: UTC. */
   zone?: string
-  /** Seconds that a statement may take; default: 60. */
+  /** Time limit of a statement in seconds; default: 60. */
   timeLimit?: number
-  /** Threads; default: as many as there are cores. */
+  /** Threads; default: the number of cores. */
   threads?: number
 }
 
@@ -56,10 +56,8 @@ const OPTIONS: Shape = {
 }
 
 /**
- * Opens Parquet files of any size to be summarised where they lie, by the package @duckdb/node-api,
- * which has to be installed.
- *
- * @throws ProblemError where it is not installed, or a file is missing or broken.
+ * Opens Parquet files of any size, which are aggregated where they lie, by the package
+ * @duckdb/node-api, which has to be installed.
  */
 export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable> {
   checkShape(OPTIONS, options, ['options'])
@@ -67,7 +65,7 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
   const { DuckDBInstance } = await load()
   const { threads, zone } = options
   const instance = await DuckDBInstance.create(':memory:', {
-    // Nothing is ever fetched, and nothing but these files is read.
+    // DuckDB fetches nothing, and reads these files alone.
     autoinstall_known_extensions: 'false',
     autoload_known_extensions: 'false',
     ...(threads === undefined ? {} : { threads: String(threads) }),
@@ -96,20 +94,20 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
   }
 }
 
-/** How values are read, by the definition that the parser in memory has, too. */
+/** How values are read: the same definition as the parser in memory has. */
 const READ: Readonly<Record<Exclude<SqlColumn['kind'], 'text'>, string>> = {
   number: PLAIN_NUMBER,
   condition: CONDITION,
   date: ISO_DATE,
 }
 
-/** White space in an SQL string: each character by its code, for some are line ends. */
+/** White space in an SQL string: each character by its code, as some are line ends. */
 const WHITE_SPACE_SQL = [...WHITE_SPACE].map((own) => `chr(${own.codePointAt(0)})`).join(' || ')
 
 /**
- * Reads CSV files into a table of the database, column by column as they are said to be. Every
- * value is checked first, so that what would be read otherwise in memory is not read at all. Gives
- * what dates stand for where that is longer than a day.
+ * Loads CSV files into a table of the database, each column with its declared kind. Every value is
+ * checked first, so that no value is read otherwise than in memory. Returns the periods of dates
+ * that are longer than a day.
  */
 async function loadCsv(
   connection: DuckDBConnection,
@@ -123,7 +121,7 @@ async function loadCsv(
     throw new ProblemError([
       problem('csv-otherwise', { column: columns.find(({ name }, i) => name !== found[i]?.trim())?.name ?? '' }),
     ])
-  // White space around a value is no part of it, and blank is missing.
+  // White space around a value is not part of it, and a blank value is missing.
   const word = (i: number): string => unless(`trim(${quoteName(found[i])}, ${WHITE_SPACE_SQL})`, "''")
   const checks = columns.flatMap(({ kind }, i) =>
     kind === 'text'
@@ -142,7 +140,7 @@ async function loadCsv(
     }
   }
   const typed = columns.map(({ name, kind }, i) => `${asKind(kind, word(i))} AS ${quoteName(name)}`)
-  // Of a single column a blank value is a blank line, which is no row.
+  // In a file with a single column a blank value is a blank line, which is not a row.
   const rows = columns.length === 1 ? ` WHERE ${word(0)} IS NOT NULL` : ''
   await connection.run(`CREATE TABLE source AS SELECT ${typed.join(', ')} FROM ${from}${rows}`)
   return grains
@@ -181,16 +179,16 @@ function duckdbColumn(name: string, type: string, zone: string, isDate: boolean)
   const text = type === 'VARCHAR' ? own : `CAST(${own} AS VARCHAR)`
   const matches = (value: string, pattern: string): string => `regexp_matches(${value}, '${pattern}')`
   if (isDate) return { name, kind: 'date', sql: dateFromText(text, matches), from: text }
-  // Blank is missing, as in every other file.
+  // A blank value is missing, as in every other file.
   return { name, kind: 'text', sql: unless(text, "''") }
 }
 
-/** The digits behind the point of `DECIMAL(12,2)`; whole numbers have none. */
+/** The digits after the point of `DECIMAL(12,2)`; whole numbers have none. */
 function duckdbScale(type: string): number {
   return Number(/,\s*(\d+)/.exec(type)?.[1] ?? 0)
 }
 
-/** Each statement within its time. */
+/** Runs each statement within its time limit. */
 function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
   return async (text, values, columns) => {
     let late = false
@@ -200,7 +198,7 @@ function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
     }, limit)
     try {
       const { DOUBLE, LIST, VARCHAR, listValue } = await import('@duckdb/node-api')
-      // Said, for a list whose first value is missing would be a list of nothing.
+      // The type is given, as DuckDB would type a list with a missing first value as NULL.
       const types = values.map((value) => {
         const list = typeof value === 'object' && value !== null
         const one = (list ? value.find((item) => item !== null) : value) ?? ''
@@ -219,7 +217,7 @@ function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
   }
 }
 
-/** Whole numbers may come as bigints, which are small enough here: counts and days. */
+/** Counts and days arrive as bigint and are small enough for a number. */
 function columnsOf(columns: readonly (readonly unknown[])[], count: number): SqlCell[][] {
   return Array.from({ length: count }, (_, c) =>
     (columns[c] ?? []).map((cell) =>

@@ -22,15 +22,15 @@ export interface PostgresOptions {
    * name an environment variable there.
    */
   connection: string
-  /** A table or view, with its schema before a dot where it needs one. */
+  /** A table or view, with its schema before a dot if it needs one. */
   table?: string
   /** A SELECT instead of a table. */
   query?: string
-  /** The column that time is read from; a text column of ISO dates will do. */
+  /** The column with the date; a text column of ISO dates will do. */
   date?: string
-  /** The IANA time zone that moments are moved to before their day is taken; default: UTC. */
+  /** The IANA time zone of days: moments are converted to it; default: UTC. */
   zone?: string
-  /** Seconds that a statement may take; default: 60. */
+  /** Time limit of a statement in seconds; default: 60. */
   timeLimit?: number
 }
 
@@ -58,10 +58,11 @@ const TIMESTAMPTZ = 1184
 
 /**
  * Opens a table or query of a PostgreSQL server, or of a database that speaks its protocol, by the
- * package pg, which has to be installed. All questions see the same state of the data, and nothing
- * can be written.
+ * package pg, which has to be installed. All questions see the same snapshot of the data, and
+ * nothing can be written.
  *
- * @throws ProblemError where pg is not installed, the server is not reached or refuses, or the table or query is wrong.
+ * @throws ProblemError where pg is not installed, the server is not reached or refuses, or the
+ *   table or query is wrong. /
  */
 export async function openPostgres(options: PostgresOptions): Promise<DatabaseTable> {
   checkShape(OPTIONS, options, ['options'])
@@ -69,7 +70,7 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
   const pg = await load()
   const seconds = options.timeLimit ?? 60
   const client = clientOf(pg, options.connection, seconds)
-  // Without a listener a connection that is lost between two questions would end the process.
+  // Without a listener, losing an idle connection would end the process.
   client.on('error', () => undefined)
   try {
     await client.connect()
@@ -100,7 +101,8 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
 }
 
 /**
- * @throws ProblemError for an address that cannot be read. The address is not told: it may hold a password.
+ * @throws ProblemError for an address that cannot be parsed. The message does not contain it, as it
+ * may hold a password.
  */
 function clientOf(pg: { Client: typeof Client }, connectionString: string, seconds: number): Client {
   try {
@@ -129,17 +131,17 @@ function fromOf({ table, query }: PostgresOptions): string {
   return (table ?? '').split('.').map(quoteName).join('.')
 }
 
-/** How the rows of a table lie. */
+/** How the rows of a table are partitioned. */
 interface Spread {
-  /** The columns or expressions that its parts are listed by. */
+  /** The columns or expressions of the partition key. */
   by?: string[]
-  /** Whether rows lie on other servers. */
+  /** Whether rows are on other servers. */
   elsewhere: boolean
 }
 
 /**
- * Reads from the catalogue how a table is spread, to group by just that. A database that speaks the
- * protocol and has no such catalogue is asked as one server.
+ * Reads from the catalogue how a table is partitioned, to group by the same key. A database without
+ * that catalogue is treated as a single server.
  */
 async function spreadOf(client: Client, table: string | undefined): Promise<Spread> {
   if (table === undefined) return { elsewhere: false }
@@ -151,8 +153,8 @@ async function spreadOf(client: Client, table: string | undefined): Promise<Spre
       fromOf({ connection: '', table }),
     ])
     const [found] = rows
-    // By a list each part holds whole groups; by a range or a hash no group of ours would be whole
-    // in one part.
+    // A list partition holds whole groups; with ranges or hashes no group would be whole in one
+    // partition.
     const listed = found?.how === 'l' ? /^LIST \((.*)\)$/s.exec(found.key ?? '') : null
     return { elsewhere: found?.elsewhere ?? false, ...(listed === null ? {} : { by: [listed[1]] }) }
   } catch {
@@ -160,10 +162,7 @@ async function spreadOf(client: Client, table: string | undefined): Promise<Spre
   }
 }
 
-/**
- * Letters beyond ASCII change their case by Unicode where the server has ICU, whatever language its
- * database is in.
- */
+/** With ICU, letters beyond ASCII change case by Unicode, whatever the language of the database. */
 async function dialectOf(client: Client, spread: Spread): Promise<Dialect> {
   const { rows } = await client.query("SELECT 1 FROM pg_collation WHERE collname = 'und-x-icu'")
   const unicode = rows.length > 0 ? ' COLLATE "und-x-icu"' : ''
@@ -175,7 +174,7 @@ async function dialectOf(client: Client, spread: Spread): Promise<Dialect> {
       decimals === undefined
         ? `CAST(to_char(${number}, '9.9999999999999EEEE') AS float8)`
         : `CAST(round(CAST(${number} AS numeric), ${decimals}) AS float8)`,
-    // As decimals, sums lose no digits: the order in which rows come makes no difference.
+    // Decimals are summed without rounding, so the order of rows makes no difference.
     sum: (number, exact) => (exact ? `sum(${number})` : `sum(CAST(${number} AS numeric))`),
     period: spread.elsewhere ? periodByArithmetic : periodNumber,
     list: { text: 'text[]', number: 'float8[]' },
@@ -197,13 +196,13 @@ function postgresColumn(name: string, type: number, zone: string, isDate: boolea
   const text = `CAST(${own} AS text)`
   if (isDate)
     return { name, kind: 'date', sql: dateFromText(text, (value, pattern) => `${value} ~ '${pattern}'`), from: text }
-  // Blank is missing, as in every file.
+  // A blank value is missing, as in every file.
   return { name, kind: 'text', sql: unless(text, "''") }
 }
 
 /**
- * The scale of numeric(12, 2), in the low half of what the catalogue says of its type; numeric
- * alone says none. Whole numbers have none.
+ * The scale of numeric(12, 2), in the low half of the type modifier; plain numeric has none. Whole
+ * numbers have none.
  */
 function postgresScale(type: number, modifier: number): number | undefined {
   if (!WHOLE.has(type)) return undefined
@@ -223,8 +222,7 @@ function runner(client: Client, seconds: number): SqlTable['run'] {
 }
 
 /**
- * What went wrong between us and a server, by the codes of PostgreSQL (appendix A of its manual)
- * and of the system.
+ * Why a connection failed, by the codes of PostgreSQL (appendix A of its manual) and of the system.
  */
 function asProblem(error: unknown, seconds: number): ProblemError {
   if (error instanceof ProblemError) return error

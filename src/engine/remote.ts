@@ -9,15 +9,15 @@ import { columnType, createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
 
 /**
- * Rows in a database, for a report to ask: give it to `openReport` under the name of its source,
- * and close it after.
+ * Rows in a database. Give it to `openReport` under the name of its source, and close it
+ * afterwards.
  */
 export interface DatabaseTable extends RemoteTable {
-  /** Gives the connection back. Closing twice does nothing. */
+  /** Closes the connection; closing twice does nothing. */
   close(): Promise<void>
 }
 
-/** Columns without rows, and an engine for them. */
+/** Columns without rows, and an engine that answers for them. */
 export function remoteTable(
   table: SqlTable,
   grains: ReadonlyMap<string, PeriodUnit>,
@@ -51,8 +51,8 @@ function emptySqlColumn(kind: SqlColumn['kind']): Column {
 }
 
 /**
- * A text that should be a date: `2025-06-30`, and `2025-06` or `2025` for a whole month or year at
- * its first day.
+ * A text that should be a date: `2025-06-30`; `2025-06` and `2025` are the first day of the month
+ * or year.
  */
 export function dateFromText(text: string, matches: (text: string, pattern: string) => string): string {
   const when = (pattern: string, more: string): string =>
@@ -60,12 +60,12 @@ export function dateFromText(text: string, matches: (text: string, pattern: stri
   return `(CASE ${when('^[0-9]{4}-[0-9]{2}-[0-9]{2}$', '')} ${when('^[0-9]{4}-[0-9]{2}$', " || '-01'")} ${when('^[0-9]{4}$', " || '-01-01'")} END)`
 }
 
-/** What a date text of so many characters stands for. */
+/** The period of a date text by its length. */
 export function grainOfLength(length: number): PeriodUnit | undefined {
   return length === 7 ? 'month' : length === 4 ? 'year' : undefined
 }
 
-/** Statements of one connection run one after the other, whoever asks. */
+/** Statements of one connection run one after the other. */
 export function inTurn(run: SqlTable['run']): SqlTable['run'] {
   let last: Promise<unknown> = Promise.resolve()
   return (text, values, columns) => {
@@ -76,10 +76,11 @@ export function inTurn(run: SqlTable['run']): SqlTable['run'] {
 }
 
 /**
- * What the date column stands for: a text of ISO dates may hold months or years. The rows are
- * asked, for a type tells nothing of that.
+ * The period of the date column: a text of ISO dates may hold months or years. The rows are
+ * queried, as the type does not tell.
  *
- * @throws ProblemError where there is no such column, it holds no dates, or some of its texts are none.
+ * @throws ProblemError where there is no such column, it holds no dates, or some of its texts are
+ *   none. /
  */
 export async function grainsOf(table: SqlTable, date: string | undefined): Promise<Map<string, PeriodUnit>> {
   const grains = new Map<string, PeriodUnit>()

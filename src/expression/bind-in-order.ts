@@ -1,29 +1,29 @@
 import type { Problem } from '../problem/problem.js'
 import { type Binding, bindExpression, didBind, type Setting } from './bind.js'
 
-/** What each of some named expressions comes to, and what is done on the way. */
+/** Some named expressions and the callbacks of binding them. */
 export interface NamedExpressions<T> {
   /** The expressions by name. */
   texts: ReadonlyMap<string, string>
   setting: Setting
-  /** What an expression comes to once it is bound; undefined where it is of no use. */
+  /** Makes the result of a bound expression; undefined to leave it out. */
   finish(name: string, binding: Binding): T | undefined
-  /** Expressions that need each other; the last name is the first one again. */
+  /** Reports expressions that need each other; the last name is the first one again. */
   circle(names: readonly string[]): void
-  /** Whether an expression means something else by its own name, such as the column that it reads. */
+  /** Whether a name inside its own expression means something else, such as a column. */
   isOther?(name: string): boolean
   refused(name: string, problems: readonly Problem[]): void
 }
 
-/** Expressions that may name each other, each bound when it is first needed. */
+/** Expressions that may name each other, each bound on first need. */
 export interface OrderedBinding<T> {
-  /** Binds one, unless it is bound, and what it needs before it. */
+  /** Binds one and what it needs, unless it is bound already. */
   need(name: string): void
-  /** Whether one is settled: bound, refused or in a circle. */
+  /** Whether one is bound, refused or part of a circle. */
   isSettled(name: string): boolean
-  /** What one came to; undefined for one that is refused or not settled. */
+  /** The result of one; undefined for one that was refused or is not bound yet. */
   get(name: string): T | undefined
-  /** Binds all; gives those that came to something, each after those that it needs. */
+  /** Binds all and returns the results, each after those that it needs. */
   all(): Map<string, T>
 }
 
@@ -41,7 +41,7 @@ export function bindInOrder<T>(own: NamedExpressions<T>): OrderedBinding<T> {
     open.push(name)
     const binding = bindExpression(own.texts.get(name) ?? '', own.setting)
     open.pop()
-    // It turned out to be in a circle.
+    // It is part of a circle.
     if (settled.has(name)) return
     if (!didBind(binding)) own.refused(name, binding)
     settled.set(name, didBind(binding) ? own.finish(name, binding) : undefined)

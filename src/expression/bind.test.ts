@@ -51,8 +51,8 @@ function vectorValues(vector: Vector): (number | string | null)[] {
   })
 }
 
-// Worked by hand: missing spreads through arithmetic, division by zero is missing, logic has three
-// values.
+// Worked by hand: missing propagates through arithmetic, division by zero is missing, logic has
+// three values.
 test.each([
   ['a + b', [3, 2, null, null]],
   ['a / b', [0.5, null, null, null]],

@@ -7,16 +7,13 @@ import type { Tree } from './tree.js'
 
 export { type Found, type Names, type Setting, typeText } from './setting.js'
 
-/** An expression bound, and its tree as it is written. */
+/** A bound expression with the tree that it was bound from. */
 export interface Binding {
   bound: Bound
   tree: Tree
 }
 
-/**
- * Parses and binds; the tree's text is kept for printing. Gives every problem that can be told of
- * one text.
- */
+/** Parses and binds; the tree is kept for printing. Returns all problems of the text. */
 export function bindExpression(text: string, setting: Setting): Binding | Problem[] {
   const tree = parseExpression(text)
   if (!isTree(tree)) return [tree]
@@ -25,7 +22,7 @@ export function bindExpression(text: string, setting: Setting): Binding | Proble
   return binder.problems.length > 0 ? binder.problems : { bound, tree }
 }
 
-/** Like `bindExpression`, and sees to it that the result has a kind. */
+/** Like `bindExpression`, and checks the kind of the result. */
 export function bindAs(text: string, setting: Setting, kind: Type['kind'], what: string): Binding | Problem[] {
   const result = bindExpression(text, setting)
   if (Array.isArray(result) || isOpen(result.bound.type) || result.bound.type.kind === kind) return result

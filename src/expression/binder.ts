@@ -15,8 +15,8 @@ const UNKNOWN: Type = { kind: 'unknown' }
 const CONDITION: Type = { kind: 'condition' }
 
 /**
- * Binds one expression: one method a kind of tree. All problems are kept, and what could not be
- * bound is stood in for.
+ * Binds one expression, with one method for each kind of tree node. All problems are collected; a
+ * part that cannot be bound is replaced by a placeholder.
  */
 export class Binder implements CallBinder {
   readonly problems: Problem[] = []
@@ -100,7 +100,7 @@ export class Binder implements CallBinder {
     return this.lost()
   }
 
-  /** What is compared with a text: a name that is none is a text without its quotes. */
+  /** In a comparison with a text, an unknown name is a text without its quotes. */
   private beside(of: Bound | undefined, tree: Tree): Bound {
     if (of?.type.kind !== 'text' || tree.op !== 'name' || tree.source !== undefined) return this.bind(tree)
     const names = this.inAggregate === undefined ? this.setting.names : (this.setting.inside ?? this.setting.names)
@@ -129,7 +129,7 @@ export class Binder implements CallBinder {
       return
     }
     const known = names.all()
-    // Beside a dot the column is looked for in its own source first.
+    // Next to `source.column`, a plain name is looked up in that source first.
     const full = tree.source === undefined ? name : `${tree.source}.${name}`
     this.tell('unknown-name', tree, { name: full, nearest: nearest(full, known) ?? nearest(name, known), known })
   }
@@ -183,7 +183,7 @@ export class Binder implements CallBinder {
     if (sources[0]) bound.source = sources[0]
   }
 
-  /** What is counted may be of any kind; everything else is worked out of numbers. */
+  /** Values of any kind can be counted; all other statistics need numbers. */
   private counted(tree: Tree, statistic: Statistic): Bound {
     return statistic === 'count' || statistic === 'countDistinct'
       ? this.bind(tree)
@@ -254,20 +254,20 @@ export class Binder implements CallBinder {
     return { op: 'compare', sign, left: one, right: other, type: CONDITION }
   }
 
-  /** A written period; undefined for anything else. A bare year is also a number. */
+  /** A written period; undefined for other text. A bare year is also a number. */
   private period(tree: Tree): Span | undefined {
     const written = tree.op === 'period' ? tree.text : tree.op === 'number' && !tree.percent ? String(tree.value) : ''
     const read = parsePeriod(written, this.setting.calendar)
     return read && spanOf(read.unit, read.period, this.setting.calendar)
   }
 
-  /** A date beside a written period: equal is inside it. */
+  /** A date compared with a written period: equal means inside it. */
   private during(of: Bound, tree: Tree, sign: Comparison): Bound {
     const span = this.period(tree)
     return span === undefined ? this.lost() : { op: 'during', sign, of, span, type: CONDITION }
   }
 
-  /** `date in (2025-01, 2025-03)`: inside any of them. */
+  /** `date in (2025-01, 2025-03)`: inside one of them. */
   private amongPeriods(of: Bound, tree: Tree & { op: 'in' }): Bound {
     let any: Bound | undefined
     for (const item of tree.list) {
@@ -326,7 +326,7 @@ export class Binder implements CallBinder {
     return { op: 'arithmetic', sign, left, right, type }
   }
 
-  /** The type of two numbers that must be alike; tells when they are not. */
+  /** The common type of two numbers; reports units that differ. */
   joined(a: Type, b: Type, at: Tree, verb: string): Type {
     if (a.kind === 'unknown' || b.kind === 'unknown') return UNKNOWN
     if (a.kind === 'blank') return b
@@ -367,7 +367,10 @@ export class Binder implements CallBinder {
     this.problems.push(problem(code, params, { text: this.text, from: at.from, to: at.to }))
   }
 
-  /** Stands for what could not be bound; its type keeps one mistake from being told twice. */
+  /**
+   * The placeholder of a part that cannot be bound; its type prevents further problems about the
+   * same mistake.
+   */
   lost(): Bound {
     return { op: 'number', value: Number.NaN, type: UNKNOWN }
   }

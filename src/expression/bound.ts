@@ -7,32 +7,32 @@ import type { Arithmetic, Comparison } from './tree.js'
 import type { Unit } from './unit.js'
 
 /**
- * The type of an expression. `zero` marks a written 0, which goes with every unit; `unknown`
- * follows a problem already told.
+ * The type of an expression. `zero` marks a written 0, which fits every unit; `unknown` follows a
+ * problem that was reported.
  */
 export type Type =
   | { kind: 'number'; unit: Unit; zero?: boolean }
   | { kind: 'text' }
-  /** `unit` is what the date stands for where that is longer than a day: `month(date)`. */
+  /** `unit` is the period of a date that is longer than a day: `month(date)`. */
   | { kind: 'date'; unit?: PeriodUnit }
   | { kind: 'condition' }
   /**
-   * A column without a value: it takes the kind that is asked of it, and is missing everywhere. It
-   * is kept as texts without words.
+   * A column without values: it takes the expected kind and is missing everywhere. It is stored as
+   * text without words.
    */
   | { kind: 'blank' }
   | { kind: 'unknown' }
 
-/** Whether a type fits any other: nothing is known of it, or it has no values. */
+/** Whether a type fits any other: it is unknown, or has no values. */
 export function isOpen({ kind }: Type): boolean {
   return kind === 'unknown' || kind === 'blank'
 }
 
-/** What a name stands for. */
+/** What a name refers to. */
 export interface Reference {
   kind: 'field' | 'measure' | 'parameter' | 'key' | 'value'
   name: string
-  /** The source of a column; left out for those of home. */
+  /** The source of a column; left out for the home source. */
   source?: string
 }
 
@@ -42,18 +42,18 @@ export interface BoundAggregate {
   /** What is aggregated; left out for `count()`. */
   of?: Bound
   where?: Bound
-  /** The asked percentile, 0 to 1. */
+  /** The percentile, 0 to 1. */
   share: number
-  /** Groups of the population; undefined: the rule's own; empty: everything. */
+  /** Keys of the population; undefined for those of the rule, empty for all cells. */
   within?: readonly string[]
-  /** The source whose rows are read; left out for home. */
+  /** The source whose rows are read; left out for the home source. */
   source?: string
-  /** Canonical text: two aggregates that read alike are worked out once. */
+  /** Canonical text: equal aggregates are computed once. */
   key: string
   type: Type
 }
 
-/** An expression whose names are resolved and whose types agree: ready to be run over columns. */
+/** An expression with resolved names and checked types, ready to be evaluated over columns. */
 export type Bound =
   | BoundAggregate
   | ({ type: Type } & (
@@ -65,7 +65,7 @@ export type Bound =
       | { op: 'wording'; name: Wording | 'length'; of: Bound }
       | { op: 'dated'; unit: TimeUnit; calendar: Calendar; of: Bound }
       | { op: 'moved'; of: Bound; step: Step }
-      /** `within` is left out in a rule that keeps to its own groups. */
+      /** `within` is left out in a rule that uses its own groups. */
       | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within?: readonly string[] }
       | { op: 'streak'; of: Bound; unit?: PeriodUnit; key: string }
       | { op: 'negate' | 'not'; of: Bound }
@@ -118,8 +118,8 @@ export function operandsOf(bound: Bound): Bound[] {
 }
 
 /**
- * Whether an expression in a rule reads other cells: a statistic, a share or place among them, or
- * the ends of their values.
+ * Whether an expression of a rule reads other cells: by a statistic, a share or rank among them, or
+ * their lowest or highest value.
  */
 export function readsCells(bound: Bound): boolean {
   let reads = false
@@ -148,12 +148,12 @@ export function aggregatesOf(bound: Bound): BoundAggregate[] {
   return [...found.values()]
 }
 
-/** A column without values as the kind that is wanted of it. */
+/** A column without values as the expected kind. */
 export function filled(bound: Bound, type: Type): Bound {
   return bound.type.kind === 'blank' ? { ...bound, type } : bound
 }
 
-/** A number's type without what is known of its value. */
+/** The type of a number, without what is known of its value. */
 export function unitOnly(type: Type): Type {
   return type.kind === 'number' ? { kind: 'number', unit: type.unit } : type
 }

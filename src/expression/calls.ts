@@ -14,13 +14,13 @@ import { COUNT, LIKE, NONE } from './unit.js'
 
 type Call = Tree & { op: 'call' }
 
-/** What only a measure can ask: it looks at other times, or at other cells. */
+/** Functions that only a measure can use: they read other periods or other cells. */
 const MEASURE_ONLY = ['lag', 'sofar', 'opening', 'streak', 'share', 'rank'] as const
 type MeasureOnly = (typeof MEASURE_ONLY)[number]
 
 const DATE_PARTS = ['year', 'quarter', 'month', 'week', 'day', 'monthOfYear', 'weekday'] as const
 
-/** What statistics and arithmetic call by other words. */
+/** Common synonyms of statistics and functions. */
 const MEANT: Readonly<Record<string, string>> = {
   average: 'mean',
   avg: 'mean',
@@ -46,7 +46,7 @@ export function bindCall(binder: CallBinder, tree: Call): Bound {
   if (isTimeUnit(name)) return ofDate(binder, tree, name)
   if (name === 'coalesce') return coalesce(binder, tree)
   if (Object.hasOwn(FUNCTIONS, name)) return ofNumbers(binder, tree)
-  // What rows become one number by first: that is what is looked for most.
+  // Aggregates first: they are what is mostly meant.
   const known = [
     ...STATISTICS,
     ...MEASURE_ONLY,
@@ -83,7 +83,7 @@ function ofNumbers(binder: CallBinder, tree: Call): Bound {
   return { op: 'call', name: tree.name, args, type }
 }
 
-/** The first that is not missing, of any one kind. */
+/** The first value that is not missing, all of one kind. */
 function coalesce(binder: CallBinder, tree: Call): Bound {
   if (!takes(binder, tree, 2, 9, 'two values or more')) return binder.lost()
   const args = tree.args.map((arg) => binder.bind(arg))
@@ -191,7 +191,7 @@ function unitNamed(tree: Tree): PeriodUnit | undefined {
   return tree.op === 'name' && tree.source === undefined ? PERIOD_UNITS.find((unit) => unit === tree.name) : undefined
 }
 
-/** What stands where a period is wanted: `at` is the argument. */
+/** A period argument; `at` is its position. */
 function wrongUnit(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
   const at = tree.args[1]
   if (name === 'lag') {

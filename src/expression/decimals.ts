@@ -3,19 +3,16 @@ import type { Statistic } from '../column/statistic.js'
 import type { Bound, BoundAggregate, Reference } from './bound.js'
 import { FUNCTIONS } from './functions.js'
 
-/**
- * What an expression stands on: the decimals of what it names, and of its aggregates; undefined
- * where they are unknown.
- */
+/** The decimals of the names and aggregates of an expression; undefined where they are unknown. */
 export interface KnownDecimals {
   name(ref: Reference): number | undefined
   aggregate(part: BoundAggregate): number | undefined
 }
 
 /**
- * The decimals of a number, from those it is made of: the larger of two that are added or chosen
- * between, the sum of two that are multiplied, none (undefined) for quotients, means, percentiles
- * and shares. Written numbers count as they are written, 12% as 0.12.
+ * The decimals of a number, from those of its parts: the larger of two that are added or chosen
+ * between, the sum of two that are multiplied, unknown for quotients, means, percentiles and
+ * shares. A number has the decimals that are written, 12% those of 0.12.
  */
 export function decimalsOf(bound: Bound, known: KnownDecimals): number | undefined {
   const of = (part: Bound): number | undefined => decimalsOf(part, known)
@@ -62,8 +59,7 @@ function called(bound: Bound & { op: 'call' }, of: (part: Bound) => number | und
 }
 
 /**
- * What a statistic leaves of the decimals of what it reads: sums and single values keep them,
- * counts are whole.
+ * The decimals of a statistic: sums and single values keep those of the column, counts are whole.
  */
 export function decimalsAfter(statistic: Statistic, of: number | undefined): number | undefined {
   if (statistic === 'count' || statistic === 'countDistinct') return 0
@@ -77,8 +73,8 @@ export function decimalsAfter(statistic: Statistic, of: number | undefined): num
 }
 
 /**
- * Whether a number is worked out where it stands, and so not settled yet: names, written numbers
- * and aggregates are.
+ * Whether a number was computed here and is not rounded yet; names, written numbers and aggregates
+ * are.
  */
 export function isWorkedOut({ op }: Bound): boolean {
   return op === 'arithmetic' || op === 'call' || op === 'negate' || op === 'if' || op === 'moved'

@@ -10,36 +10,32 @@ import { FUNCTIONS, type Wording, wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
 
 /**
- * The values of an expression: one a row, or a single one that holds for all rows (`constant`).
- * Missing as in columns: NaN, and -1 in codes and conditions.
+ * The values of an expression: one for each row, or a single one that holds for all rows
+ * (`constant`). Missing has the form that it has in columns: NaN, and -1 in codes and conditions.
  */
 export type Vector =
   | { kind: 'number'; constant: boolean; values: Float64Array }
   | { kind: 'text'; constant: boolean; codes: Int32Array; words: readonly string[] }
   | { kind: 'condition'; constant: boolean; values: Int8Array }
 
-/** What expressions are run over. Dates are numbers here: days. */
+/** The scope of an evaluation. Dates are numbers here: days. */
 export interface Scope {
   length: number
   read(ref: Reference): Vector
   aggregate(aggregate: BoundAggregate): Vector
   /**
-   * The decimals of a number here; undefined where they are unknown. Left out, nothing is rounded
-   * before it is compared.
+   * The decimals of a number here; undefined where they are unknown. Without it nothing is rounded
+   * before a comparison.
    */
   decimals?(bound: Bound): number | undefined
-  /** The same at another time; there only where measures are worked out. */
+  /** The same at another time; only in measures. */
   moved?(step: Step): Scope
-  /**
-   * A value beside those of other cells: shares, places and streaks; there only where measures are
-   * worked out.
-   */
+  /** A value compared with those of other cells: shares, ranks and streaks; only in measures. */
   beside?(bound: Bound & { op: 'beside' | 'streak' }): Vector
 }
 
 /**
- * Runs a bound expression. Rows are visited by plain loops, one an operator; constants are worked
- * out once.
+ * Evaluates a bound expression with one plain loop for each operator; constants are computed once.
  */
 export function evaluate(bound: Bound, scope: Scope): Vector {
   switch (bound.op) {
@@ -120,8 +116,8 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
 }
 
 /**
- * What is compared: a sum or difference of amounts is rounded to their decimals first, so that
- * 60000.10 − 60000.00 is 0.1.
+ * Operands of a comparison: a sum or difference of amounts is rounded to their decimals first, so
+ * that 60000.10 − 60000.00 is 0.1.
  */
 function compared(bound: Bound, scope: Scope): Vector {
   const vector = evaluate(bound, scope)
@@ -134,26 +130,26 @@ export function constantNumber(value: number): Vector {
   return { kind: 'number', constant: true, values: Float64Array.of(value) }
 }
 
-/** Texts without a word are a column without values, which stands for any kind. */
+/** Text without words is a column without values, which fits any kind. */
 function isBlank(vector: Vector): boolean {
   return vector.kind === 'text' && vector.words.length === 0
 }
 
-/** The numbers of a vector, spread to n rows where it is constant. */
+/** The numbers of a vector; a constant is repeated n times. */
 export function numbers(vector: Vector, n: number): Float64Array {
   if (isBlank(vector)) return new Float64Array(n).fill(Number.NaN)
   if (vector.kind !== 'number') throw new Error('numbers were expected')
   return vector.constant && n !== 1 ? new Float64Array(n).fill(vector.values[0]) : vector.values
 }
 
-/** The conditions of a vector, spread to n rows where it is constant. */
+/** The conditions of a vector; a constant is repeated n times. */
 export function conditions(vector: Vector, n: number): Int8Array {
   if (isBlank(vector)) return new Int8Array(n).fill(-1)
   if (vector.kind !== 'condition') throw new Error('conditions were expected')
   return vector.constant && n !== 1 ? new Int8Array(n).fill(vector.values[0]) : vector.values
 }
 
-/** The codes of a text vector, spread to n rows where it is constant. */
+/** The codes of a text vector; a constant is repeated n times. */
 export function codes(vector: Vector & { kind: 'text' }, n: number): Int32Array {
   return vector.constant && n !== 1 ? new Int32Array(n).fill(vector.codes[0]) : vector.codes
 }
@@ -221,7 +217,7 @@ function compareCodes(
   n: number,
   out: Int8Array,
 ): void {
-  // Words of the right are found among those of the left once; then codes alone are compared.
+  // The dictionaries are matched once; then codes alone are compared.
   const meant = recode(right.words, left.words)
   const a = codes(left, n)
   const b = codes(right, n)
@@ -229,7 +225,10 @@ function compareCodes(
   for (let i = 0; i < n; i++) out[i] = a[i] < 0 || b[i] < 0 ? -1 : Number((a[i] === meant[b[i]]) === equal)
 }
 
-/** A day beside a span: equal is inside it, less is before all of it, at most is up to its end. */
+/**
+ * A day compared with a span: equal is inside it, less is before all of it, at most is up to its
+ * end.
+ */
 function during(sign: Comparison, days: Float64Array, span: Span): Int8Array {
   const out = new Int8Array(days.length)
   for (let i = 0; i < days.length; i++) {
@@ -245,11 +244,13 @@ function during(sign: Comparison, days: Float64Array, span: Span): Int8Array {
   return out
 }
 
-/** Each distinct word once. Two words may become one: codes stand for distinct words again. */
+/**
+ * Applied to each distinct word. Two words may become equal, so the result gets a new dictionary.
+ */
 function worded(name: Wording | 'length', of: Vector): Vector {
   if (of.kind !== 'text') throw new Error('a text was expected')
   if (name === 'length') {
-    // Characters as a person counts them, not as they are stored.
+    // Counts characters as readers do, not UTF-16 units.
     const lengths = of.words.map((word) => [...word].length)
     const values = Float64Array.from(of.codes, (code) => (code < 0 ? Number.NaN : lengths[code]))
     return { kind: 'number', constant: of.constant, values }
@@ -265,8 +266,8 @@ function worded(name: Wording | 'length', of: Vector): Vector {
 }
 
 /**
- * A period at its first day; a place in a cycle from 1. Few days are distinct, so the calendar is
- * asked once for each.
+ * A period as its first day; a cycle as its number from 1. There are few distinct days, so the
+ * calendar is computed once for each.
  */
 function dated(unit: TimeUnit, calendar: Calendar, days: Float64Array): Float64Array {
   const known = new Map<number, number>()

@@ -1,40 +1,38 @@
-/** An argument as SQL, and its number where it is a written one. */
+/** An argument as SQL, with its number if it is written as one. */
 export interface SqlArgument {
   sql: string
   constant?: number
 }
 
-/** What a database words in its own way. */
+/** SQL that differs between databases. */
 export interface SqlWords {
-  /** A number rounded half away from zero, as a person rounds. */
+  /** A number rounded half away from zero. */
   round(number: string, digits: number): string
 }
 
 /**
- * A function of one value at a time: all that is known of it, in one place. Adding one is adding a
- * record to `FUNCTIONS`.
+ * A function of single values, with all that the library needs of it. To add one, add a record to
+ * `FUNCTIONS`.
  */
 export interface ValueFunction {
-  /** Least and most arguments. */
+  /** The least and most arguments. */
   takes: readonly [number, number]
-  /** In words, for problems. */
+  /** The arguments in words, for problems. */
   says: string
-  /**
-   * All arguments and the result share a unit, but for those after the first where `extra` is set.
-   */
+  /** All arguments and the result have one unit, except those after the first if `extra` is set. */
   extra?: boolean
-  /** The result is a share: a plain number that may also meet a percent. */
+  /** The result is a share: a plain number that is comparable with a percent. */
   share?: boolean
-  /** It takes the direction of its first argument, where the second has none or the same. */
+  /** The result has the direction of the first argument if the second has none or the same. */
   directed?: boolean
-  /** The argument, counted from 0, that must be above zero; else the result is missing. */
+  /** The index of the argument that must be above zero; else the result is missing. */
   base?: number
   run(args: readonly Float64Array[], n: number): Float64Array
-  /** The same as SQL; undefined where a database cannot work it out of these arguments. */
+  /** The same in SQL; undefined where a database cannot compute it from these arguments. */
   sql(args: readonly SqlArgument[], words: SqlWords): string | undefined
   /**
-   * The decimals of the result, from those of the arguments; left out, the most of any. Undefined
-   * where they are unknown.
+   * The decimals of the result, from those of the arguments; default: the largest of them.
+   * Undefined where they are unknown.
    */
   decimals?(of: readonly (number | undefined)[], args: readonly (number | undefined)[]): number | undefined
 }
@@ -46,10 +44,7 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
     run: ([x], n) => each(n, (i) => Math.abs(x[i])),
     sql: ([x]) => `abs(${x.sql})`,
   },
-  /**
-   * Half away from zero, as a person rounds; the second argument is a number of digits, 0 when left
-   * out.
-   */
+  /** Rounds half away from zero; the second argument is the number of digits, default 0. */
   round: {
     takes: [1, 2],
     says: 'a number, and digits if wanted',
@@ -81,7 +76,7 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
     run: ([x, y], n) => each(n, (i) => x[i] - y[i]),
     sql: ([x, y]) => `(${x.sql} - ${y.sql})`,
   },
-  /** (x − y) ÷ y; missing on a base of zero or less, on which a share means nothing. */
+  /** (x − y) ÷ y; missing for a base of zero or less, where a share has no meaning. */
   percentChange: {
     takes: [2, 2],
     says: 'two numbers',
@@ -95,7 +90,7 @@ export const FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
 }
 
 /**
- * The functions of a text: text to text. Without regard to any language, so that every machine
+ * Functions of a text that give a text. They do not depend on a language, so that every machine
  * agrees.
  */
 export const WORDINGS = ['lowercase', 'uppercase'] as const
@@ -105,12 +100,12 @@ export function isWording(name: string): name is Wording {
   return (WORDINGS as readonly string[]).includes(name)
 }
 
-/** What is done to each distinct word. */
+/** Applied to each distinct word. */
 export function wording(name: Wording, word: string): string {
   return name === 'lowercase' ? word.toLowerCase() : word.toUpperCase()
 }
 
-/** Missing where one of them is, as in memory: databases pick among the others. */
+/** Missing if one argument is, as in memory: databases would take the others. */
 function sqlPick(name: 'least' | 'greatest', args: readonly SqlArgument[]): string {
   const missing = args.map(({ sql }) => `${sql} IS NULL`).join(' OR ')
   return `(CASE WHEN ${missing} THEN NULL ELSE ${name}(${args.map(({ sql }) => sql).join(', ')}) END)`
@@ -130,8 +125,8 @@ function pick(xs: readonly Float64Array[], i: number, f: (a: number, b: number) 
 
 function roundTo(x: number, digits: number): number {
   if (Number.isNaN(x) || Number.isNaN(digits)) return Number.NaN
-  // Through decimal text of 15 digits, as databases do: 1.005 at two digits is what its writing
-  // says, and 2.675 made by dividing, too.
+  // By decimal text of 15 digits, as databases do: 1.005 rounds to 1.01, and a computed 2.675 to
+  // 2.68.
   const shift = (value: number, by: number): number => {
     const [mantissa, exponent = '0'] = String(value).split('e')
     return Number(`${mantissa}e${Number(exponent) + by}`)

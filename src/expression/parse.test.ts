@@ -7,7 +7,7 @@ import type { Binary, Tree } from './tree.js'
 const SPAN = { from: 0, to: 0 }
 const name = fc.constantFrom('revenue', 'plan', 'región', 'net revenue', 'of', 'x1')
 
-/** Random trees of the grammar, as a writer could mean them. */
+/** Random trees of the grammar. */
 const { tree } = fc.letrec<{ tree: Tree }>((tie) => {
   const inner = tie('tree')
   const operators: Binary[] = ['+', '-', '*', '/', 'of', '=', '!=', '<', '<=', '>', '>=', 'contains', 'and', 'or']

@@ -6,10 +6,10 @@ import { type Binary, isArithmetic, isComparison, type Tree } from './tree.js'
 
 /** The longest expression, in characters. */
 export const MAX_EXPRESSION_LENGTH = 4000
-/** The deepest nesting. Far below what the stack bears, far above what a person can read. */
+/** The deepest nesting: far below the limit of the stack, far above what people write. */
 export const MAX_EXPRESSION_DEPTH = 100
 
-/** Text to tree, or the first problem in it. */
+/** Parses a text; returns its tree or its first problem. */
 export function parseExpression(text: string): Tree | Problem {
   if (text.length > MAX_EXPRESSION_LENGTH) return problem('expression-too-long', { most: MAX_EXPRESSION_LENGTH })
   if (text.trim() === '') return problem('expression-empty', {}, span(text, 0, 1))
@@ -21,7 +21,7 @@ export function parseExpression(text: string): Tree | Problem {
     reader.finish()
     return tree
   } catch (error) {
-    // A thrown problem is the way out of deep recursion; it never leaves this function.
+    // A thrown problem leaves the recursion; it never leaves this function.
     if (error instanceof ProblemError) return error.problems[0]
     throw error
   }
@@ -31,7 +31,7 @@ export function isTree(parsed: Tree | Problem): parsed is Tree {
   return 'op' in parsed
 }
 
-/** One method a level of binding strength, loosest first. */
+/** One method for each level of precedence, the loosest first. */
 class Reader {
   private at = 0
   private depth = 0
@@ -142,7 +142,7 @@ class Reader {
   private share(): Tree {
     const left = this.unary()
     if (!this.takeWord('of')) return left
-    // `10% of 50% of x` reads as 10% of (50% of x).
+    // `10% of 50% of x` is 10% of (50% of x).
     this.deeper()
     const right = this.share()
     this.depth--
@@ -165,11 +165,10 @@ class Reader {
       this.at++
       const percent = token.kind === 'percent'
       const unit = percent ? undefined : this.takeUnit()
-      // `1 year`: how far back lag() looks.
+      // `1 year`: the distance of lag().
       if (unit !== undefined)
         return { op: 'duration', count: Number(token.text), unit, from, to: this.tokens[this.at - 1].to }
-      // Dividing the decimal as written gives the nearest number to it: 7% is exactly the 0.07 that
-      // one would type.
+      // Dividing the decimal text gives the nearest double: 7% is exactly 0.07.
       return { op: 'number', value: percent ? Number(token.text) / 100 : Number(token.text), percent, from, to }
     }
     if (token.kind === 'text') {
@@ -217,7 +216,7 @@ class Reader {
   private clauses(call: Tree & { op: 'call' }): Tree {
     for (;;) {
       if (call.where === undefined && this.takeWord('where')) {
-        // A condition reaches as far as it can; brackets around the aggregate end it.
+        // A condition extends as far as possible; brackets around the aggregate end it.
         this.deeper()
         call.where = this.or()
         this.depth--

@@ -1,7 +1,7 @@
 import { RESERVED } from './reserved.js'
 import { isArithmetic, isComparison, type Tree } from './tree.js'
 
-/** How tightly an operator holds; a weaker one inside a tighter one gets brackets. */
+/** The precedence of an operator; a lower one inside a higher one gets brackets. */
 const IF = 0
 const OR = 1
 const AND = 2
@@ -21,7 +21,7 @@ export function printExpression(tree: Tree): string {
   return print(tree, IF)
 }
 
-/** The same where only sums may stand: logic, comparisons and `if` are put in brackets. */
+/** The same where the grammar allows only sums: logic, comparisons and `if` get brackets. */
 export function printSum(tree: Tree): string {
   return print(tree, SUM)
 }
@@ -43,8 +43,8 @@ function strengthOf(tree: Tree): number {
   if (op === '*' || op === '/') return PRODUCT
   if (op === 'of') return OF
   if (op === 'negate') return UNARY
-  // A clause reaches as far as it can, so a call that has one is bracketed wherever something
-  // follows it.
+  // A clause extends as far as possible, so a call that has one gets brackets wherever something
+  // follows.
   if (op === 'call' && tree.where !== undefined) return IF
   return ATOM
 }
@@ -82,7 +82,7 @@ function write(tree: Tree): string {
 
 function writeBinary(tree: Tree & { left: Tree; right: Tree }): string {
   const strength = strengthOf(tree)
-  // Arithmetic and logic lean left; `of` leans right; comparisons do not chain.
+  // Arithmetic and logic are left-associative, `of` is right-associative, comparisons do not chain.
   const leansRight = tree.op === 'of'
   const chains = isArithmetic(tree.op) || tree.op === 'and' || tree.op === 'or'
   const left = print(tree.left, leansRight || !chains ? strength + 1 : strength)
@@ -100,22 +100,22 @@ function writeCall(tree: Tree & { op: 'call' }): string {
   return parts.join(' ')
 }
 
-/** A name as it is written in an expression: in quotes where it is no plain word. */
+/** A name as written in an expression: in quotes if it is not a plain word. */
 export function nameText(name: string): string {
   return /^[\p{L}_][\p{L}\p{N}_]*$/u.test(name) && !RESERVED.has(name) ? name : `column(${quoteText(name)})`
 }
 
-/** A text as it is written in an expression. */
+/** A text as written in an expression. */
 export function quoteText(text: string): string {
   return `'${text.replaceAll("'", "''")}'`
 }
 
-/** Digits without an exponent sign, which the grammar would read as arithmetic only by luck. */
+/** Digits without an exponent: the grammar could read its sign as arithmetic. */
 function plainNumber(value: number): string {
   return String(value).replace('e+', 'e')
 }
 
-/** The percent whose hundredth is exactly `value`, as short as it can be. */
+/** The shortest percent that is exactly `value`. */
 function percentText(value: number): string {
   const whole = Math.round(value * 100)
   if (whole / 100 === value && whole < 1000) return String(whole)

@@ -1,4 +1,4 @@
-/** Words with a place in the grammar; none of them can be a name. */
+/** Reserved words of the grammar; none of them can be a name. */
 export const RESERVED: ReadonlySet<string> = new Set(
   'and or not in contains is missing if then else of where within true false'.split(' '),
 )

@@ -2,7 +2,7 @@ import type { Calendar } from '../time/calendar.js'
 import type { Reference, Type } from './bound.js'
 import { unitText } from './unit.js'
 
-/** A name that was found. `formula` is told where a measure stands in a wrong place. */
+/** A name that was found. `formula` is for the problem of a measure in a wrong place. */
 export interface Found {
   ref: Reference
   type: Type
@@ -11,33 +11,30 @@ export interface Found {
 
 export interface Names {
   find(name: string, source?: string): Found | undefined
-  /** Every name that could stand here, for the nearest one. */
+  /** Every name that is allowed here, for the nearest one. */
   all(): string[]
 }
 
-/** Where an expression stands: what it may name, and whether it may aggregate. */
+/** The context of an expression: the names that it may use, and whether it may aggregate. */
 export interface Setting {
-  /** For problems: `a field`, `a condition on rows`, `a measure`, `a rule`. */
+  /** The subject of problems: `a field`, `a condition on rows`, `a measure`, `a rule`. */
   what: string
   names: Names
-  /** What aggregates read; left out where none may stand. */
+  /** The names inside aggregates; left out where aggregates are not allowed. */
   inside?: Names
-  /**
-   * Whether this is a measure, where shares, places and looks back are worked out beside other
-   * cells.
-   */
+  /** Whether this is a measure, which may use shares, ranks and other periods. */
   measure?: boolean
-  /** Whether shares and places among the cells of a population can be asked for: in rules. */
+  /** Whether shares and ranks within a population are allowed: in rules. */
   cells?: boolean
-  /** Whether lag() and its like may look back here. */
+  /** Whether lag() and similar functions are allowed. */
   time?: boolean
-  /** The month (1 to 12) in which years begin; default: 1. */
+  /** How years and quarters are cut; default: years from January. */
   calendar?: Calendar
-  /** What a name is that is known elsewhere and not seen here: `a parameter`. */
+  /** What a name is that exists but is not visible here: `a parameter`. */
   hidden?: (name: string) => string | undefined
-  /** Row columns that would need an aggregate here, for the way out. */
+  /** Columns that need an aggregate here, for the fix of a problem. */
   rows?: Names
-  /** Whether an exhibit can be split by a name, for shares and places in measures. */
+  /** Whether an exhibit can be split by a name, for shares and ranks in measures. */
   keys?: (name: string) => boolean
   /** Whether `within` may follow an aggregate. */
   groups?: (name: string) => boolean

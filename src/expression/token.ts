@@ -9,7 +9,7 @@ export interface Token {
   to: number
 }
 
-/** What other languages write and ours does not, with our way of saying it. */
+/** Operators of other languages, with their form in this grammar. */
 const FOREIGN: Readonly<Record<string, string>> = {
   '==': 'write = to compare',
   '<>': 'write != for unlike',
@@ -34,17 +34,15 @@ const FOREIGN: Readonly<Record<string, string>> = {
 
 const SPACE = /\s+/y
 const TEXT = /'((?:[^']|'')*)'/y
-// A run of digits, letters and inner minuses that starts as a year does, to be read as a period or
-// refused.
+// Digits, letters and inner minuses that begin like a year: read as a period, or refused.
 const DATED = /\d+(?:-[\dQW]\d*)+/y
-// A fiscal year as it is printed, 2025/26: written without spaces, and the second year follows the
-// first.
+// A fiscal year as it is printed, 2025/26: without spaces, and the second year follows the first.
 const FISCAL = /(\d{4})\/(\d{2})(?:-Q[1-4])?(?![\d.])/y
 const NUMBER = /(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?/y
 const NAME = /[\p{L}_][\p{L}\p{N}_]*/uy
 const SIGN = /!=|<=|>=|==|<>|&&|\|\||[-+*/=<>(),.]/y
 
-/** The tokens of an expression, closed by an `end`; or the problem that stopped the reading. */
+/** The tokens of an expression with a final `end`, or the problem that stopped the reading. */
 export function tokenize(text: string): Token[] | Problem {
   const tokens: Token[] = []
   let at = 0
@@ -69,7 +67,7 @@ export function tokenize(text: string): Token[] | Problem {
       push('text', found[0].length, found[1].replaceAll("''", "'"))
       continue
     }
-    // What a number begins with decides; most tokens are names and signs.
+    // The first character decides; most tokens are names and operators.
     if ((c >= '0' && c <= '9') || c === '.') {
       const fiscal = match(FISCAL)
       if (fiscal !== null && (Number(fiscal[1]) + 1) % 100 === Number(fiscal[2])) {

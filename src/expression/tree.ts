@@ -28,7 +28,7 @@ export function isComparison(op: string): op is Comparison {
   return op === '=' || op === '!=' || op === '<' || op === '<=' || op === '>' || op === '>='
 }
 
-/** A tree and all that is in it, the outermost first. */
+/** A tree and all its parts, outermost first. */
 export function treeParts(tree: Tree): Tree[] {
   return [tree, ...operandsOfTree(tree).flatMap(treeParts)]
 }

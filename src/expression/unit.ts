@@ -1,6 +1,7 @@
 /**
- * What a number counts. `like` marks the quotient of two like amounts: a plain number that may also
- * meet a percent. Bare numbers, raw columns and parameters without a format have none.
+ * The unit of a number. `like` marks the quotient of two amounts of one unit: a plain number that
+ * is comparable with a percent. Bare numbers, raw columns and parameters without a format have
+ * none.
  */
 export type Unit =
   | { is: 'none'; like?: boolean }
@@ -24,7 +25,7 @@ export function unitText(unit: Unit): string {
   return unit.is === 'count' ? 'a count' : 'a plain number'
 }
 
-/** The unit of two amounts added or compared; undefined when they are unlike. */
+/** The unit of two amounts that are added or compared; undefined if they differ. */
 export function meet(a: Unit, b: Unit): Unit | undefined {
   if (sameUnit(a, b)) return a.is === 'none' && b.is === 'none' && !(a.like && b.like) ? NONE : a
   const [none, other] = a.is === 'none' ? [a, b] : [b, a]

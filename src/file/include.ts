@@ -6,7 +6,7 @@ import type { ReportFile } from './report-file.js'
 import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
-/** What a rule set may hold: what reports share. */
+/** The parts of a report that a rule set may hold. */
 const SHARED = ['statuses', 'parameters', 'pigments', 'icons'] as const
 const KEYS: readonly string[] = ['title', 'note', ...SHARED, 'rules']
 
@@ -19,8 +19,8 @@ interface RuleSet {
 
 /**
  * A report with the rule sets that it includes: their statuses, parameters, pigments and icons
- * unless it has its own of that name, and their rules behind its own. `read` gives the text of a
- * rule set by its name; undefined for one that is not there.
+ * where the report has none of that name, and their rules after its own. `read` returns the text of
+ * a rule set by its name, undefined if it does not exist.
  */
 export function withIncluded(report: ReportFile, read: (name: string) => string | undefined): ReportFile {
   const { spec } = report
@@ -35,7 +35,7 @@ export function withIncluded(report: ReportFile, read: (name: string) => string 
   })
   for (const set of sets) problems.push(...set.problems)
   const merged: ReportSpec = { ...spec }
-  /** The rule set of each name that is not the report's own. */
+  /** The rule set of each name that the report does not define itself. */
   const owner = new Map<string, RuleSet>()
   for (const key of SHARED) {
     const all: Record<string, unknown> = {}
@@ -95,7 +95,7 @@ function readRuleSet(text: string, file: string): RuleSet {
     else
       problems.push(place(problem('unknown-key', { key, nearest: nearest(key, KEYS), known: KEYS }, { path: [key] })))
   }
-  // The rest of a report is made up, so that one schema reads both.
+  // The other parts of a report are filled in, so that one schema reads both.
   const shaped = shapeReport({ title: file, sources: {}, exhibits: [], ...kept })
   return { file, spec: shaped.spec, problems: [...problems, ...shaped.problems.map(place)], place }
 }

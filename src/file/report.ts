@@ -6,10 +6,10 @@ import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
 /**
- * Reads a report from YAML or JSON text, or takes it as a plain object. Never throws for what is
- * written in it.
+ * Reads a report from YAML or JSON text, or takes a plain object. Never throws for its contents.
  *
  * @param shared the rule sets that it includes, by the names that `include` gives them.
+ * /
  */
 export function readReport(
   source: string | object,
@@ -34,7 +34,7 @@ function readAlone(source: string | object, file?: string): ReportFile {
   }
   const shaped = shapeReport(read.tree)
   const told = new Set(read.problems.map((p) => p.place.line))
-  // A line whose value YAML misread is explained already; its odd shape is only the consequence.
+  // Where YAML misread a line, that problem explains it; the wrong shape is only the consequence.
   const rest = shaped.problems.map(read.place).filter((p) => !told.has(p.place.line))
   const problems = inFileOrder([...read.problems, ...rest])
   return { file, spec: shaped.spec, problems, place: read.place }

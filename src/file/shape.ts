@@ -3,18 +3,16 @@ import { validate } from '../shape/shape.js'
 import { REPORT_SPEC } from '../shape/table.js'
 import type { ReportSpec } from '../spec/report.js'
 
-/**
- * A report tree whose faulty pieces are taken out, so that the rest can be checked in the same go.
- */
+/** A report without its invalid parts, so that the rest can be checked in the same run. */
 export interface Shaped {
-  /** Undefined only when nothing of it could be kept. Faulty rules and exhibits are null. */
+  /** Undefined only if no part is valid. Invalid rules and exhibits are null. */
   spec: ReportSpec | undefined
   problems: Problem[]
 }
 
-/** Checks the shape of a tree and tells all that is wrong with it. */
+/** Checks the shape of a report and returns all problems. */
 export function shapeReport(tree: unknown): Shaped {
-  // What needs these is told once; with stand-ins the rest can still be checked.
+  // A missing part is reported once; with a stand-in the rest can still be checked.
   const { value, problems } = validate(REPORT_SPEC, tree, [], { title: '', sources: {}, exhibits: [] })
   return { spec: value as ReportSpec | undefined, problems }
 }

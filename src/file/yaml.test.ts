@@ -43,7 +43,7 @@ test.each([
   ['a comparison read as block text', 'where: > target', ['yaml-block-text 2:8'], "'> target'"],
   ['an alias', 'note: *x', ['yaml-alias 2:7'], 'anchors'],
 ])('%s is refused in its own words', (_, line, wanted, says) => {
-  // `sources` and the rest stand below, so that the line under test is line 2.
+  // `sources` and the rest follow, so that the line under test is line 2.
   const text = `title: T\n${line}\n${SOUND.slice('title: T\n'.length)}`
   const problems = readReport(text, 'r.yaml').problems.filter(
     (p) => p.code !== 'yaml-broken' && p.code !== 'yaml-key-twice',

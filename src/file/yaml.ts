@@ -17,10 +17,10 @@ import { type Place, type Problem, problem } from '../problem/problem.js'
 
 /** The longest report file, in characters. */
 export const MAX_FILE_LENGTH = 1_000_000
-/** The deepest nesting of a report file. A sound report goes 8 levels deep. */
+/** The deepest nesting of a report file. A normal report has 8 levels. */
 export const MAX_FILE_DEPTH = 64
 
-/** A report file read as a tree, and the way from a place in the tree to a place in the file. */
+/** A report file as a tree, and the map from paths in the tree to places in the file. */
 export interface ReadFile {
   tree: unknown
   problems: Problem[]
@@ -29,8 +29,8 @@ export interface ReadFile {
 }
 
 /**
- * Reads YAML 1.2 (core schema) or JSON. What YAML does behind a writer's back is recognised and
- * told in its own words.
+ * Reads YAML 1.2 (core schema) or JSON. Text that YAML reads otherwise than its writer means is
+ * recognised and explained.
  */
 export function readYaml(text: string, file: string | undefined): ReadFile {
   const lines = new LineCounter()
@@ -51,15 +51,15 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
     version: '1.2',
     schema: 'core',
     strict: true,
-    // Told by us: YAML's own way compares each key with every other.
+    // Reported below: the library compares each key with every other.
     uniqueKeys: false,
     stringKeys: true,
   })
   const problems: Problem[] = []
   for (const error of doc.errors) problems.push(unclosedText(error, doc, at) ?? syntaxProblem(error, text, at))
   problems.push(...traps(doc, text, at))
-  // What the traps explain in their own words is not told again in YAML's; in a broken text a
-  // missing value says nothing.
+  // What the checks below explain is not reported again in the words of the library; in a broken
+  // text a missing value means nothing.
   const broken = doc.errors.length > 0
   const told = problems.filter((p) => p.code !== 'yaml-broken' && !(broken && p.code === 'yaml-null'))
   const shown = broken && told.length === 0 ? problems.filter((p) => p.code === 'yaml-broken') : told
@@ -72,7 +72,7 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   }
 }
 
-/** YAML may stumble over one value twice. */
+/** The library may report one value twice. */
 function onceEach(problems: readonly Problem[]): Problem[] {
   const seen = new Set<string>()
   return problems.filter(({ code, place }) => {
@@ -83,15 +83,15 @@ function onceEach(problems: readonly Problem[]): Problem[] {
 }
 
 /**
- * The offset where brackets or indentation nest too deeply, before anything recursive reads the
- * text.
+ * The offset where brackets or indentation nest too deeply, found before anything recursive reads
+ * the text.
  */
 function tooDeep(text: string): number | undefined {
   let flow = 0
   let offset = 0
   let indent = ''
   for (const token of new Lexer().lex(text)) {
-    // The lexer marks what a token is with control characters that are not in the text.
+    // The lexer marks tokens with control characters that are not part of the text.
     if (token === '\u0002' || token === '\u0018' || token === '\u001f') continue
     if (token === '[' || token === '{') flow++
     if (token === ']' || token === '}') flow--
@@ -108,7 +108,10 @@ function lineOf(text: string, offset: number): Place {
   return { line: before.length, column: (before.at(-1)?.length ?? 0) + 1 }
 }
 
-/** A text without its closing quote is told where it begins: where it was missed is lines away. */
+/**
+ * A text without its closing quote is reported where it begins; the place where the quote is
+ * missing may be lines away.
+ */
 function unclosedText(error: { code: string; message: string }, doc: Document.Parsed, at: At): Problem | undefined {
   if (error.code !== 'MISSING_CHAR' || !error.message.includes('quote')) return undefined
   let last: Scalar | undefined
@@ -147,7 +150,7 @@ function syntaxProblem(
 
 type At = (offset: number, more?: Place) => Place
 
-/** What YAML reads otherwise than it was meant. */
+/** Text that YAML reads otherwise than its writer means. */
 /** Keys that stand before in the same map. */
 function keysTwice(items: readonly Pair[]): { key: string; offset: number }[] {
   const seen = new Set<string>()
@@ -213,7 +216,7 @@ function scalarTraps(key: unknown, node: Scalar, text: string, at: At): Problem[
     return [problem('yaml-leading-zero', { text: source, value: node.value }, at(startOf(node)))]
   const end = node.range?.[1]
   if (key === 'key' || end === undefined || node.type !== 'PLAIN' || isNothing(node)) return []
-  // A space before and none behind: `Shop #1` is meant as text, `Shop # the first` as a comment.
+  // A space before and none after: `Shop #1` is meant as text, `Shop # the first` as a comment.
   const behind = /^[ \t]+#([^\s#!-][^\n]*)/.exec(text.slice(end, end + 200))
   return behind === null ? [] : [problem('yaml-cut-at-hash', { rest: `${source} #${behind[1]}` }, at(startOf(node)))]
 }
@@ -297,10 +300,7 @@ function startOf(node: Node): number {
   return node.range?.[0] ?? 0
 }
 
-/**
- * Follows the path down the document; what is not there any more is told at the nearest place that
- * is.
- */
+/** Follows the path down the document; a missing place is reported at its nearest parent. */
 function locateProblem(p: Problem, doc: Document.Parsed, at: At): Problem {
   const path = p.place.path
   if (path === undefined || p.place.line !== undefined) return p
@@ -343,8 +343,8 @@ function aboutValue(p: Problem): boolean {
 }
 
 /**
- * Where a span of the text stands in the file: exact in plain and simply quoted values, else where
- * the value starts.
+ * The place of a span of text in the file: exact in plain and simply quoted values, else the start
+ * of the value.
  */
 function spanStart(node: Scalar, place: Place, whole: boolean): number {
   const start = startOf(node)

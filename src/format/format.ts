@@ -1,7 +1,7 @@
 import { cachedFormatter } from './formatter-cache.js'
 
 /**
- * How a number is shown: `money CUR | percent | number`, digits, then any of `signed`, `compact`,
+ * How a number is printed: `money CUR | percent | number`, digits, then any of `signed`, `compact`,
  * and for a number `unit pots`.
  */
 export interface NumberFormat {
@@ -12,19 +12,19 @@ export interface NumberFormat {
   digits?: number
   signed: boolean
   compact: boolean
-  /** The word or sign written behind each number, with `number` alone. */
+  /** The unit printed after each number, with `number` alone. */
   unit?: string
 }
 
 export const PLAIN_FORMAT: NumberFormat = { kind: 'number', signed: false, compact: false }
 
 /**
- * A word, or a sign such as m², €/m² or °C; a percent has a format of its own, and digits would run
- * into the number.
+ * A word, or a sign such as m², €/m² or °C. Percents have a format of their own, and digits would
+ * run into the number.
  */
 const UNIT = /^[^\s\d%"'<>&]{1,16}$/u
 
-/** Reads the format grammar; undefined for a text that is none. */
+/** Parses the format grammar; undefined for other text. */
 export function readFormat(text: string): NumberFormat | undefined {
   const words = text.trim().split(/\s+/)
   const kind = words.shift()
@@ -52,8 +52,8 @@ export function readFormat(text: string): NumberFormat | undefined {
 }
 
 /**
- * A formatter made once and kept: number to text, missing to nothing. A minus is U+2212, as wide as
- * a plus.
+ * A cached formatter: number to text, missing to an empty text. The minus is U+2212, as wide as a
+ * plus.
  */
 export type NumberPrinter = (value: number) => string
 
@@ -62,11 +62,11 @@ export function numberPrinter(format: NumberFormat, locale: string): NumberPrint
     ...unitOptions(format),
     ...digitOptions(format),
     ...(format.compact ? { notation: 'compact' as const } : {}),
-    // exceptZero keeps a plain 0: nothing was gained or lost.
+    // exceptZero leaves 0 without a sign.
     signDisplay: format.signed ? 'exceptZero' : 'negative',
   }
   const intl = cachedFormatter('number', locale, options, () => new Intl.NumberFormat(locale, options))
-  // A space that does not break keeps a unit beside its number.
+  // A no-break space keeps a unit beside its number.
   const behind = format.unit === undefined ? '' : `\u00a0${format.unit}`
   return (value) => (Number.isNaN(value) ? '' : `${intl.format(value).replace('-', '−')}${behind}`)
 }

@@ -1,11 +1,11 @@
 /**
- * Formatters by what they are made of. They hold nothing but that, and making one takes as long as
- * printing hundreds of numbers: a page that is painted again with every move of a dial would do
- * little else. The only thing kept between calls in the whole core.
+ * Formatters by their options. They have no other state, and creating one takes as long as printing
+ * hundreds of numbers; a live page would do little else. The only state that the core keeps between
+ * calls.
  */
 const FORMATTERS = new Map<string, unknown>()
 
-/** More than any report needs; beyond, all are made anew. */
+/** More than any report needs; when it is full, it is emptied. */
 const MAX_FORMATTERS = 500
 
 export function cachedFormatter<T>(kind: string, locale: string, options: object, make: () => T): T {

@@ -3,12 +3,12 @@ import { civil, dayOf } from '../time/day.js'
 import { isoWeek, type PeriodUnit, periodOf, periodText, spanOf, type TimeUnit, yearText } from '../time/period.js'
 import { cachedFormatter } from './formatter-cache.js'
 
-/** Prints periods for readers. `long` names the year, `short` leaves it to the heading above. */
+/** Prints periods for readers. `long` has the year, `short` leaves it to the heading above. */
 export interface PeriodPrinter {
   long(unit: TimeUnit, period: number): string
   short(unit: TimeUnit, period: number): string
   date(day: number): string
-  /** The year that a heading above periods of a unit names. */
+  /** The year of a heading above periods of a unit. */
   year(unit: PeriodUnit, period: number): string
 }
 
@@ -30,8 +30,8 @@ export function periodPrinter(locale: string, calendar = CIVIL_CALENDAR): Period
   return {
     date,
     year(unit, period) {
-      // The Thursday of an ISO week lies in the week's year; of longer periods any day does. Weeks
-      // keep to the calendar's own years.
+      // The Thursday of an ISO week is in the week's year; of longer periods any day will do. Weeks
+      // follow the civil calendar.
       const day = spanOf(unit, period, calendar).from + (unit === 'week' ? 3 : 0)
       return unit === 'week' ? String(civil(day).year) : yearText(periodOf('year', day, calendar), calendar)
     },

@@ -2,11 +2,14 @@ import { openBundle, type ReportBundle } from '../report/transfer/unpack.js'
 import { mountIn } from './mount.js'
 import { createSession } from './session/session.js'
 
-/** What a page carries of itself comes alive. Where that fails the page stays as it was written. */
+/**
+ * Starts the live report of a page from its bundle. If that fails, the page stays as it was
+ * written.
+ */
 const carried = document.getElementById('acuarela')?.textContent
 const main = document.querySelector('main')
 if (carried != null && main !== null) {
-  // The style of every page stays; that of its looks is written anew.
+  // The common style sheet stays; that of the cell styles is written again.
   const [, looks] = document.querySelectorAll('style')
   const kept = [...main.childNodes]
   openBundle(JSON.parse(carried) as ReportBundle)

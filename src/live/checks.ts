@@ -8,17 +8,18 @@ import { allowedActions, type ReportControls } from './session/model.js'
 import type { Action } from './state/state.js'
 
 /**
- * Refuses what a program asks for and the report does not allow. A reader cannot ask for it, so
- * pages of their own do without.
+ * Checks the actions of a program. Readers can only do what the controls allow, so pages of the
+ * tool need no checks.
  */
 export interface ActionChecks {
   /**
-   * The action, a parameter's text as its number.
+   * Checks an action; returns it with the text of a parameter as its number.
    *
    * @throws ProblemError for unknown names and values, and for what is no action.
+   * /
    */
   action(action: Action | SetText, controls: ReportControls): Action
-  /** @throws ProblemError carrying everything that is wrong with how a report is to begin. */
+  /** @throws ProblemError carrying every problem of the options. */
   start(options: MountOptions, controls: ReportControls): Action[]
 }
 
@@ -77,7 +78,7 @@ export const checks: ActionChecks = {
 
 function checked(action: Action | SetText, controls: ReportControls, problems: Problem[]): Action {
   const allowed = allowedActions(controls)
-  /** Names that are not known; the nearest is told. */
+  /** Reports an unknown name with the nearest one. */
   const unknown = <
     C extends 'unknown-parameter' | 'unknown-filter' | 'rule-unknown' | 'unknown-sorted' | 'sort-unknown',
   >(

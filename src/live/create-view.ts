@@ -11,13 +11,13 @@ import type { View } from './dom/view.js'
 import type { ReportControls, Update } from './session/model.js'
 import type { LiveState } from './state/state.js'
 
-/** What stands in place of the exhibits where none has rows. */
+/** Shown in place of the exhibits if none has rows. */
 const EMPTY = {
   filters: 'No rows fit these filters. Take one away to see figures again.',
   source: 'No rows.',
 }
 
-/** Makes the elements of a mounted report; what is shown is patched into them. */
+/** Creates the elements of a mounted report; updates are patched into them. */
 export function createView(root: ShadowRoot | HTMLElement, page: Document, controls: ReportControls, id: string): View {
   const alone = root instanceof HTMLElement
   const box = page.createElement('template')
@@ -33,7 +33,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
   const extras = { ...NO_FEATURES }
   let cells = createCellMap(exhibits, [])
   const patchExhibits = createPatcher(exhibits, parse, (made, update, state) => {
-    // Before they are patched in, so that focus stays on a button that was pressed.
+    // Before patching, so that focus stays on a pressed button.
     sortable(made, update, controls, state)
     copyable(made, update, page, extras.finder !== NO_FEATURES.finder)
     untitled([made])
@@ -55,7 +55,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
       })
       writing.long = extras.windows === NO_FEATURES.windows ? Number.POSITIVE_INFINITY : MIN_VIRTUAL_ROWS
       const parts: HtmlParts = await htmlParts(update.page, { document: page, theme: state.theme }, writing)
-      // A page that is the report alone was written with the rest of its style.
+      // The page of the tool has the common style sheet already.
       const css = alone ? parts.css : (await import('./dom/shadow-style.js')).shadowStyle(parts.css)
       if (style.textContent !== css) style.textContent = css
       if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
@@ -87,10 +87,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
   }
 }
 
-/**
- * The parts of a report in their places: inside a shadow root, or in a page that is the report
- * alone.
- */
+/** Creates the containers of a report: inside a shadow root, or in a page with the report alone. */
 function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HTMLElement) {
   const alone = root instanceof HTMLElement
   const make = (className: string): HTMLElement => {
@@ -111,17 +108,17 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
   return { style, symbols, main, head, exhibits, sources, why }
 }
 
-/** Writes the exhibits that differ from what is shown. `finish` adds what only a live page has. */
+/** Patches the exhibits that changed. `finish` adds the controls inside exhibits. */
 function createPatcher(
   exhibits: HTMLElement,
   parse: (markup: string) => DocumentFragment,
   finish: (made: DocumentFragment, update: Update, state: LiveState) => DocumentFragment,
 ): (update: Update, state: LiveState, parts: HtmlParts) => void {
-  /** What each element was written from: what is written alike is not touched. */
+  /** The markup of each element; equal markup is not patched. */
   let written: string[] = []
   return (update, state, parts) => {
     const blocks = update.empty === null ? parts.exhibits : [`<p class="empty">${EMPTY[update.empty]}</p>`]
-    // How a table is sorted shows in its headings even where its rows stand as before.
+    // The sort order shows in the headings even if the rows are the same.
     const keys = blocks.map((block) => `${JSON.stringify(state.sorts)} ${block}`)
     if (keys.length !== written.length) patchChildren(exhibits, finish(parse(blocks.join('')), update, state))
     else {
@@ -135,7 +132,7 @@ function createPatcher(
   }
 }
 
-/** Sentences of rules name limits, which may have moved. */
+/** Explanations of rules contain limits, which may have moved. */
 function showSentences(tools: HTMLElement, update: Update): void {
   const sentences = new Map(update.sentences.map(({ rule, explanation }) => [rule, explanation]))
   for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
@@ -144,10 +141,7 @@ function showSentences(tools: HTMLElement, update: Update): void {
   }
 }
 
-/**
- * What hovering says is said beside the cell, with more to it. A mark of a chart keeps its words,
- * by which its cell is found.
- */
+/** Removes tooltips: the popover shows the same and more. */
 function untitled(parts: readonly ParentNode[]): void {
   for (const part of parts) {
     for (const cell of part.querySelectorAll('td[title]')) cell.removeAttribute('title')
@@ -157,7 +151,7 @@ function untitled(parts: readonly ParentNode[]): void {
   }
 }
 
-/** Headings of measures become buttons that sort. */
+/** Turns headings of measures into sort buttons. */
 function sortable(root: ParentNode, { page }: Update, { sorts }: ReportControls, state: LiveState): void {
   for (const exhibit of page.exhibits) {
     if (exhibit.kind !== 'table' && exhibit.kind !== 'list') continue
@@ -183,7 +177,7 @@ function sortable(root: ParentNode, { page }: Update, { sorts }: ReportControls,
   }
 }
 
-/** Tables get a button that copies them as text, long ones also what finds text in them. */
+/** Adds a copy button to tables, and a text search to long ones. */
 function copyable(root: ParentNode, update: Update, page: Document, finds: boolean): void {
   const { exhibits } = update.page
   const byName = new Map(exhibits.map((exhibit) => [exhibit.name, exhibit]))

@@ -2,39 +2,38 @@ import type { Page } from '../page/page.js'
 import type { ReportControls } from './session/model.js'
 import type { Action, LiveState } from './state/state.js'
 
-/** How a report begins in a page, and what its program hears. */
+/** The initial state of a report, and its callback. */
 export interface MountOptions {
   /**
-   * Parameters that start with another value than the report's: plain numbers (0.15 for 15 %), or
+   * Parameters with other initial values than in the report: plain numbers (0.15 for 15 %), or
    * texts such as '15%'.
    */
   parameters?: Readonly<Record<string, number | string>>
-  /** Filters that start narrowed, by key. */
+  /** Filters that are set initially, by key. */
   filters?: Readonly<Record<string, readonly string[]>>
   /** Called with the state after every change, the first one included. */
   onChange?: (state: LiveState) => void
   /**
-   * Keeps the state in the address behind `#`, so that it can be sent as a link; for pages that are
-   * the report alone. Default: false.
+   * Keeps the state in the URL after `#`, so that it can be sent as a link; for pages with the
+   * report alone. Default: false.
    */
   address?: boolean
 }
 
 /**
- * A mounted report. Calls that ask for an unknown name or value are refused with a ProblemError,
- * and change nothing. Of calls that come faster than they can be answered the last one wins. A call
- * that fails is reported on the page and rejected; the report stays as it was shown last, and the next
- * call works.
+ * A mounted report. An unknown name or value is refused with a ProblemError and changes nothing. Of
+ * calls that arrive faster than they are answered the last one wins. A call that fails is reported
+ * on the page and rejected; the report stays as it was, and the next call works.
  */
 export interface Mounted {
   /**
-   * Moves a parameter: a plain number, 0.15 for 15 %, or a text, '15%'. A value beyond its bounds
-   * is the bound.
+   * Sets a parameter: a plain number, 0.15 for 15 %, or a text, '15%'. A value outside its bounds
+   * becomes the bound.
    */
   set(parameter: string, value: number | string): Promise<void>
-  /** Narrows by the values of a key, or with an empty list takes the filter away. */
+  /** Filters by the values of a key; an empty list removes the filter. */
   filter(key: string, values: readonly string[]): Promise<void>
-  /** Any other thing that a reader can do. */
+  /** Any other action of a reader. */
   act(action: Action): Promise<void>
   /** What the reader has changed. */
   state(): LiveState

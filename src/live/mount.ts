@@ -49,7 +49,7 @@ export async function mountIn(
     throw error
   })
   let [asked, done] = [0, Promise.resolve()]
-  /** Answers and shows the newest state. Of the calls that wait, only the last runs. */
+  /** Answers and shows the newest state. Of waiting calls only the last one runs. */
   const refresh = async (turn: number, action: Action): Promise<void> => {
     if (turn !== asked) return
     const now = state
@@ -64,7 +64,7 @@ export async function mountIn(
     } catch (error) {
       view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
       shown = before
-      // What was shown last holds, unless something else is asked for by now.
+      // The last shown state is restored, unless a newer call waits.
       if (turn === asked) {
         state = last
         showState(view.tools, state, controls)
@@ -109,7 +109,7 @@ export async function mountIn(
   }
 }
 
-/** What changed, in words. */
+/** The changes in words. */
 function changesMarkup(changes: Changes | null): string {
   if (changes === null) return ''
   const { counts, moved, restyled } = changes
@@ -131,21 +131,21 @@ function movedCells({ cells }: Changes, { exhibits }: Page): (own: ShownCell) =>
   return ({ cell }) => moved.has(cell)
 }
 
-/** What a page remembers of its own writing, so that what is as before is not written again. */
+/** A cache of written markup, so that unchanged parts are not written again. */
 function freshWriting(page: Page): Writing {
   const seen = { rows: new WeakSet<Row>(), written: new WeakMap() }
   return { ...createWriting(page), addressed: true, charts: new Map(), seen }
 }
 
-/** Reports each state, and writes it into the address of the page where that is asked for. */
+/** Calls `onChange` and writes the state to the URL if that is wanted. */
 function createRecorder({ onChange, address }: MountOptions, page: Document): (state: LiveState) => void {
   const own = page.defaultView
   let resting = 0
   return (state) => {
     onChange?.(state)
     if (address !== true || own === null) return
-    // Browsers take some milliseconds for it, and refuse it when it comes too often: a moved
-    // control is recorded when it rests.
+    // Browsers limit how often the URL may change, and take milliseconds for it: a slider is
+    // recorded when it rests.
     own.clearTimeout(resting)
     resting = own.setTimeout(() => {
       const text = toAddress(state)

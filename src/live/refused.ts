@@ -6,9 +6,7 @@ div{background:${colorText(PAPER)};color:${colorText(SOOT)};border-left:4px soli
 padding:16px 20px;font:15px/1.5 "Source Sans 3","Segoe UI",-apple-system,Roboto,sans-serif}
 p{margin:0 0 4px}p:first-child{font-weight:600;margin-bottom:8px}`
 
-/**
- * Shows why a report is not shown: a reader shall not look at nothing. One line for each problem.
- */
+/** Shows why a report is not shown, with one line for each problem. */
 export function showRefused(root: ShadowRoot, error: unknown): void {
   const { ownerDocument: page } = root
   const [style, box] = [page.createElement('style'), page.createElement('div')]

@@ -4,8 +4,8 @@ import { ProblemError, problem } from '../problem/problem.js'
 import { checkShape, type Shape } from '../shape/shape.js'
 
 /**
- * A browser of the Chromium family on this machine: ACUARELA_BROWSER, else the usual names. Nothing
- * is downloaded.
+ * A Chromium-based browser on this machine: ACUARELA_BROWSER, else the usual names. Nothing is
+ * downloaded.
  */
 export function findBrowser(): string | undefined {
   const asked = process.env.ACUARELA_BROWSER
@@ -18,8 +18,8 @@ export function findBrowser(): string | undefined {
 }
 
 /**
- * How it is started: no sandbox for root in a container, and none of the calls home that a closed
- * network refuses.
+ * Arguments of the browser: no sandbox for root in a container, and no background requests, which a
+ * closed network would refuse.
  */
 export const BROWSER_FLAGS: string[] = [
   '--no-sandbox',
@@ -31,15 +31,15 @@ export const BROWSER_FLAGS: string[] = [
   '--disable-sync',
 ]
 
-/** Of a picture, in CSS pixels, and what a wide table may make of it. */
+/** Limits of a picture in CSS pixels: its width, and the width for a wide table. */
 const DEFAULT_WIDTH = 1280
 const MAX_WIDTH = 4000
 
-/** How a page is drawn as a picture. */
+/** Options of a picture. */
 export interface PictureOptions {
-  /** In CSS pixels; default: 1280. What is wider than the page makes it wider. */
+  /** In CSS pixels; default: 1280. A wider table makes the picture wider. */
   width?: number
-  /** Pixels of the picture for one of CSS; default: 2. */
+  /** Device pixels for each CSS pixel; default: 2. */
   scale?: number
   /** Default: light. */
   theme?: 'light' | 'dark'
@@ -53,11 +53,11 @@ const OPTIONS: Shape = {
   },
 }
 
-/** Pages by a browser of the user's own: a picture, or a PDF. Closed when no more is wanted. */
+/** Renders pages in a browser of this machine, as a picture or PDF. Close it after use. */
 export interface PageRenderer {
   /** The whole page as PNG. */
   png(html: string, options?: PictureOptions): Promise<Uint8Array>
-  /** As it is printed; paper and margins are the page's own. */
+  /** As PDF; paper and margins are those of the page. */
   pdf(html: string): Promise<Uint8Array>
   close(): Promise<void>
 }
@@ -66,6 +66,7 @@ export interface PageRenderer {
  * Starts the browser. It runs no script and fetches nothing.
  *
  * @throws ProblemError where there is no browser, or nothing to drive it with.
+ * /
  */
 export async function openRenderer(): Promise<PageRenderer> {
   const path = findBrowser()
@@ -101,7 +102,7 @@ export async function openRenderer(): Promise<PageRenderer> {
   return {
     png: (html, options = {}) =>
       open(html, { scale: 2, ...options }, async (page) => {
-        // Nobody can scroll a picture: it is as wide as its widest table asks for.
+        // A picture cannot be scrolled: it is as wide as its widest table needs.
         const more = await page.locator('body').evaluate((body) => {
           const tables = [...body.querySelectorAll('.wide:not(details *)')].map(
             (own) => own.scrollWidth - own.clientWidth,
@@ -109,8 +110,7 @@ export async function openRenderer(): Promise<PageRenderer> {
           return Math.max(0, ...tables)
         })
         if (more > 0) {
-          // Written on the element: with scripts off nothing tells that a style sheet has been
-          // added.
+          // Set on the element: with scripts off nothing reports that an added style sheet applies.
           await page.locator('main').evaluate((main) => {
             main.style.maxWidth = 'none'
           })

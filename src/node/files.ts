@@ -3,7 +3,7 @@ import { chmod, mkdir, readFile, readlink, realpath, rm, stat, writeFile } from 
 import { basename, dirname, join, resolve } from 'node:path'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 
-/** Reads a text file. `shown` is how the user named it. */
+/** Reads a text file. `shown` is its name for problems. */
 export async function readText(path: string, shown: string): Promise<string> {
   try {
     return await readFile(path, 'utf8')
@@ -21,31 +21,31 @@ export function unreadable(error: unknown, shown: string): ProblemError {
 
 export interface OutFile {
   path: string
-  /** How the user named it, for problems. */
+  /** The name of the file for problems. */
   shown: string
   text: string | Uint8Array
 }
 
-/** A file on its way: its contents stand under a temporary name. */
+/** A file that is being written, under a temporary name. */
 interface Pending {
   from: string
   to: string
 }
 
 /**
- * Writes files so that none is ever half-written: all go to temporary names first, then each is
- * renamed into its place, without a pause in which the tool could be stopped between two of them.
- * When one cannot be written, none is renamed. What is there keeps its permissions; of a symbolic
- * link the target is replaced; a device, a pipe or a socket is written through.
+ * Writes files so that none is ever half-written: all are written under temporary names first, then
+ * renamed without a pause. If one cannot be written, none is renamed. Permissions are kept; a
+ * symbolic link keeps its target path; a device, pipe or socket is written directly.
  *
  * @param inputs files that are read, none of which is ever written over.
+ * /
  */
 export async function writeFiles(files: readonly OutFile[], inputs: readonly string[] = []): Promise<void> {
   await checkInputs(files, inputs)
   const pending: Pending[] = []
   const through: OutFile[] = []
-  // Stopped while it writes, the tool leaves nothing behind; stopped while it renames, it comes to
-  // the end first.
+  // A signal while files are written removes the temporary ones; while they are renamed, the
+  // renames are finished first.
   const stop = (signal: NodeJS.Signals): void => {
     for (const { from } of pending) rmSync(from, { force: true })
     process.exit(signal === 'SIGINT' ? 130 : 143)
@@ -75,7 +75,7 @@ export async function writeFiles(files: readonly OutFile[], inputs: readonly str
       await writeFile(path, text, { flag: 'a' }).catch((error: unknown) => {
         throw new ProblemError([problem('cannot-write', { file: shown, why: reason(error) })])
       })
-    // At one go: signals are only heard when it is over.
+    // Synchronous: signals are handled afterwards.
     for (const { from, to } of pending) renameSync(from, to)
   } catch (error) {
     for (const { from } of pending) await rm(from, { force: true })
@@ -87,7 +87,7 @@ export async function writeFiles(files: readonly OutFile[], inputs: readonly str
 
 const SIGNALS = ['SIGINT', 'SIGTERM'] as const
 
-/** Refuses to write over what is read. */
+/** Refuses to overwrite an input file. */
 async function checkInputs(files: readonly OutFile[], inputs: readonly string[]): Promise<void> {
   const read = new Set(await Promise.all(inputs.map((path) => targetOf(path))))
   const problems: Problem[] = []
@@ -96,7 +96,7 @@ async function checkInputs(files: readonly OutFile[], inputs: readonly string[])
   if (problems.length > 0) throw new ProblemError(problems)
 }
 
-/** Where a path leads, through symbolic links, whether or not something stands there. */
+/** The target of a path with symbolic links, whether or not it exists. */
 async function targetOf(path: string): Promise<string> {
   try {
     return await realpath(path)
@@ -109,8 +109,8 @@ async function targetOf(path: string): Promise<string> {
 }
 
 /**
- * Whether a path is written through: a device, a pipe or a socket, and what the process has open
- * itself.
+ * Whether a path is written directly: a device, pipe or socket, or a file that the process has
+ * open.
  */
 async function isStream(path: string): Promise<boolean> {
   if (/^\/(dev|proc)\//.test(path)) return true
@@ -126,7 +126,7 @@ export async function isFolder(path: string): Promise<boolean> {
   }
 }
 
-/** Whether something stands at a path. */
+/** Whether a file exists. */
 export async function isThere(path: string): Promise<boolean> {
   return stat(path).then(
     () => true,

@@ -4,8 +4,8 @@ import { readReportText } from './report-text.js'
 import { namesOf } from './source-files.js'
 
 /**
- * The files that a report is made of: itself, its data, the rule sets and pictures that it names.
- * What is not there is none.
+ * The files of a report: itself, its data, and the rule sets and pictures that it names. Missing
+ * ones are left out.
  */
 export async function inputFiles(path: string, shown: string): Promise<string[]> {
   const text = await readReportText(path, shown).catch(() => '')

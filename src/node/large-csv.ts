@@ -6,7 +6,7 @@ import type { ReadOptions } from '../source/typed.js'
 import type { SourceTable } from '../table/source-table.js'
 import { LARGE_CSV, namesOf, totalBytes } from './source-files.js'
 
-/** What is looked at to tell how the columns are read: duckdb then checks every row. */
+/** The sample that determines the columns; DuckDB then checks every row. */
 const SAMPLE_BYTES = 1024 * 1024
 
 export async function hasDuckdb(): Promise<boolean> {
@@ -17,9 +17,9 @@ export async function hasDuckdb(): Promise<boolean> {
 }
 
 /**
- * A large CSV of plain values, summarised by duckdb where it is installed; undefined where it is to
- * be read into memory: it is small, or its values are written in ways that only our own reading
- * knows. Either way the columns are what they would be in memory.
+ * A large CSV of plain values, aggregated by DuckDB if it is installed. Undefined if it is to be
+ * read into memory: it is small, or has values in forms that only the parser in memory reads. The
+ * columns are the same either way.
  */
 export async function openLargeCsv(
   file: string,
@@ -43,16 +43,13 @@ export async function openLargeCsv(
       ...(zone === undefined ? {} : { zone }),
     })
   } catch (error) {
-    // Read into memory it is told with its lines, or turns out to be readable after all.
+    // The reader in memory reports the lines, or reads the file after all.
     if (error instanceof ProblemError) return undefined
     throw error
   }
 }
 
-/**
- * The columns by the first rows; undefined where one of them is not plain, or is to be read in a
- * way of its own.
- */
+/** The columns by the first rows; undefined if one is not plain or has a declared format. */
 async function plainColumns(
   path: string,
   options: ReadOptions,
@@ -64,7 +61,7 @@ async function plainColumns(
     const { table, notes } = readTexts([{ name: path, content: text }], options)
     if (notes.length > 0) return undefined
     const columns = [...table.columns.values()]
-    // A percent is a number of its own unit, and a moment has a day only in its zone.
+    // A percent has a unit, and a moment has a day only in a zone.
     if (columns.some(({ type }) => type.kind === 'number' && type.unit.is !== 'none')) return undefined
     if (/\d{4}-\d{2}-\d{2}[T ]\d{2}:/.test(text)) return undefined
     return columns.map(({ name, column }) => ({ name, kind: column.kind }))
@@ -74,7 +71,7 @@ async function plainColumns(
   }
 }
 
-/** Whole lines from the start of a file of UTF-8; undefined where it is something else. */
+/** Whole lines from the start of a UTF-8 file; undefined for another encoding. */
 async function firstLines(path: string): Promise<string | undefined> {
   const file = await open(path)
   try {

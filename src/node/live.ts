@@ -10,16 +10,17 @@ import type { LiveParts } from '../view/html/document.js'
 import { LIVE_STYLE } from '../view/html/live-sheet.js'
 import { linkRuntime, modulesFor } from './runtime.js'
 
-/** What a page carries to be live. */
+/** The bundle of a live page. */
 export interface PageBundle {
   /** JSON for the runtime. */
   data: string
-  /** The parts of the runtime that it may need, by their modules. */
+  /** The modules of the runtime that the page may need. */
   modules: readonly string[]
 }
 
 /**
- * Answers a report together with what a page carries of it, and that in words for who hands it on.
+ * Answers a report and makes the bundle of its live page, with a description of the bundle's
+ * contents.
  */
 export async function bundleReport(
   file: ReportFile,

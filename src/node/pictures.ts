@@ -3,12 +3,12 @@ import { dirname, resolve, sep } from 'node:path'
 import { problem } from '../problem/problem.js'
 import { type ReadPicture, readPicture } from '../style/picture.js'
 
-/** A picture is looked at only up to this size. */
+/** The largest picture that is read. */
 const MAX_PICTURE_BYTES = 256 * 1024
 
 /**
- * Reads pictures that a report or its data name, from the report's own folder and those below it:
- * data are not trusted to name other files. Each is read once.
+ * Reads the pictures that a report or its data name, from the report's folder and those below it:
+ * data must not name other files. Each is read once.
  */
 export function createPictureReader(report: string): ReadPicture {
   const known = new Map<string, ReturnType<ReadPicture>>()
@@ -41,7 +41,7 @@ function readFile(name: string, folder: string): ReturnType<ReadPicture> {
   }
 }
 
-/** By the first bytes, whatever the file is called. */
+/** The type of a picture by its first bytes, whatever its name. */
 function imageTypeOf(bytes: Buffer): string | undefined {
   if (bytes.subarray(0, 4).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47]))) return 'png'
   if (bytes[0] === 0xff && bytes[1] === 0xd8 && bytes[2] === 0xff) return 'jpeg'

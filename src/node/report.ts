@@ -20,12 +20,13 @@ import { openSources } from './sources.js'
  *
  * @param shown how the user named the file, for problems; default: the path.
  * @throws ProblemError carrying every problem of the report and its data.
+ * /
  */
 export async function openReportFile(path: string, settings: Settings = {}, shown: string = path): Promise<Page> {
   return (await decideReportFile(path, settings, shown)).decided.page
 }
 
-/** The same, with what the page carries to be live; `carried` says of each source what that is. */
+/** The same with the bundle of a live page; `carried` describes its contents for each source. */
 export async function openLiveFile(
   path: string,
   settings: Settings = {},
@@ -38,40 +39,43 @@ export async function openLiveFile(
 }
 
 /**
- * What a page carries to be live, as JSON text: the report bound, and of its sources the groups
- * that its exhibits and filters ask for. For `mountCarried` of `acuarela/live`.
+ * The bundle of a live page as JSON text: the bound report, and for its sources the groups that
+ * exhibits and filters need. For `mountBundle` of `acuarela/live`.
  *
  * @throws ProblemError carrying every problem of the report and its data.
+ * /
  */
 export async function bundleReportFile(path: string, settings: Settings = {}): Promise<string> {
   return (await openLiveFile(path, settings)).live.data
 }
 
 /**
- * The report as one HTML file that its reader can move, filter and sort, without a server: as the
+ * The report as one live HTML file, which its reader can filter and sort without a server, as the
  * tool writes it.
  *
  * @throws ProblemError carrying every problem of the report and its data.
+ * /
  */
 export async function livePageOf(path: string, settings: Settings = {}, options: HtmlOptions = {}): Promise<string> {
   const { page, live } = await openLiveFile(path, settings)
   return toHtml(page, options, liveParts(live))
 }
 
-/** A page of those that differ by the value of a key. */
+/** One page of a report that is split by a key. */
 export interface PageOf {
   value: string
   page: Page
-  /** What it carries to be live, and that in words; left out where it is static. */
+  /** The bundle and its description; left out for a static page. */
   live?: PageBundle
   carried?: readonly string[]
 }
 
 /**
- * A page for each value of a text column of the first source, each narrowed to it, in the locale's
- * order. Rows are read once.
+ * A page for each value of a text column of the first source, filtered to it, in the order of the
+ * locale. Rows are read once.
  *
  * @throws ProblemError as for one page, and where the key is no column of texts or has no value.
+ * /
  */
 export async function openEachPage(
   path: string,
@@ -103,11 +107,11 @@ export async function openEachPage(
 }
 
 /**
- * The rule sets that a report includes, from paths relative to it; one that cannot be read is told
- * with the report's own problems.
+ * Reads the rule sets that a report includes, from paths relative to it; one that cannot be read is
+ * reported with the other problems.
  */
 async function readRuleSets(text: string, path: string): Promise<Map<string, string>> {
-  // Reading takes longer than looking for the word, and few reports have it.
+  // Searching for the word first is faster than parsing, and few reports include rule sets.
   const names = text.includes('include') ? (readReport(text).spec?.include ?? []) : []
   const found = new Map<string, string>()
   for (const name of names) {
@@ -117,7 +121,7 @@ async function readRuleSets(text: string, path: string): Promise<Map<string, str
   return found
 }
 
-/** The same, with what decided each cell still at hand, and the file itself. */
+/** The same with what decided each cell, and the file. */
 export async function decideReportFile(
   path: string,
   settings: Settings = {},
@@ -126,7 +130,7 @@ export async function decideReportFile(
   return useReportFile(path, settings, shown, async (decided, file) => ({ decided, file }))
 }
 
-/** The same for as long as its sources are open, for whoever asks them more. */
+/** The same, and calls `use` while the sources are open. */
 export async function useReportFile<T>(
   path: string,
   settings: Settings,
@@ -138,7 +142,7 @@ export async function useReportFile<T>(
   )
 }
 
-/** Reads a report and opens its sources for as long as they are used. */
+/** Reads a report and opens its sources while they are used. */
 async function withSources<T>(
   path: string,
   settings: Settings,

@@ -4,21 +4,21 @@ import type { DecidedReport } from '../report/model/answered.js'
 import type { BoundReport } from '../report/model/bound.js'
 import type { StoredSource } from '../summary/memory/stored.js'
 
-/** A part of the runtime as it was built. */
+/** A part of the built runtime. */
 interface Part {
-  /** What other parts require it by. */
+  /** The name by which other parts require it. */
   name: string
-  /** The modules in it, by which it is asked for. */
+  /** Its modules, by which it is selected. */
   modules: readonly string[]
-  /** Parts that it cannot do without, by their names. */
+  /** Names of the parts that it imports. */
   needs: readonly string[]
-  /** Packages that parts of are in it, with their licences. */
+  /** The packages inside it, with their licences. */
   holds: readonly string[]
-  /** A function's body, of `exports` and `require`. */
+  /** The body of a function of `exports` and `require`. */
   code: string
 }
 
-/** What every page needs beside what runs at its start: its exhibits are answered, and its reader can ask. */
+/** Modules of every page besides the entry: those that answer exhibits and explain cells. */
 export const EVERY_PAGE = [
   'report/answer/exhibit.js',
   'live/session/reasons.js',
@@ -29,13 +29,13 @@ export const EVERY_PAGE = [
 ]
 
 /**
- * With more rows than this a table may become one to search in, and a long one, when its reader
- * asks for more time; it works without, too.
+ * A table with more rows may need the text search, or virtual rows, after its reader chooses a
+ * longer period. The page works without them.
  */
 const MIN_FIND_ROWS = 30
 const MIN_VIRTUAL_ROWS = 100
 
-/** The parts of the runtime that a report may come to need, whatever its reader does. */
+/** The modules that a report may need in any state. */
 export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Record<string, StoredSource>>): string[] {
   const { exhibits, rules, sources } = bound
   const has = (kind: string): boolean => page.exhibits.some((own) => own.kind === kind)
@@ -65,12 +65,12 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
   return [...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
 }
 
-/** The folder or file of a kind: `fromColumn` is from-column. */
+/** The folder of a kind: `fromColumn` is from-column. */
 function folderOf(key: string): string {
   return key.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)
 }
 
-/** Every expression that a report is answered by. */
+/** Every expression that the session of a report evaluates. */
 function expressionsOf({ measures, rules, exhibits }: BoundReport): Bound[] {
   return [
     ...[...measures.values()].map(({ bound }) => bound),
@@ -82,10 +82,10 @@ function expressionsOf({ measures, rules, exhibits }: BoundReport): Bound[] {
   ]
 }
 
-/** The runtime as one script: the parts that are wanted, and all that these need. */
+/** The runtime as one script: the selected parts and all that they import. */
 export function linkRuntime(modules: readonly string[]): string {
   const parts: readonly Part[] = JSON.parse(readFileSync(new URL('../live/parts.json', import.meta.url), 'utf8'))
-  // The first is what runs; the others in their order, so that the same report gives the same page.
+  // The entry first, the others in a fixed order, so that the same report gives the same page.
   const [first] = parts
   const taken = new Set<Part>()
   const take = (part: Part | undefined, name: string): void => {
@@ -107,8 +107,7 @@ export function linkRuntime(modules: readonly string[]): string {
   const linked = parts.filter((part) => taken.has(part))
   const holds = [...new Set(linked.flatMap((part) => part.holds))]
   const list = linked.map(({ name, code }) => `${JSON.stringify(name)}:(exports,require)=>{${code}}`)
-  // Each part runs once, when it is first required; one that is not there fails whoever requires
-  // it.
+  // Each part runs once, when it is first required; requiring a part that is left out throws.
   return `/*! Holds parts of ${holds.join('; ')} */
 (()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get(${JSON.stringify(first?.name)})})()`
 }

@@ -8,8 +8,7 @@ import type { SourceFile } from '../source/source-file.js'
 import { unreadable } from './files.js'
 
 /**
- * What a source's `file` names: one file, the files that fit a pattern, or standard input; gzip is
- * undone.
+ * The files of a source: one file, the matches of a pattern, or standard input; gzip is unpacked.
  */
 export async function readSourceFiles(file: string, folder: string, noLimit = false): Promise<SourceFile[]> {
   if (file === 'stdin') return [{ name: 'standard input', content: await unpacked(await readStdin(), file, noLimit) }]
@@ -34,23 +33,23 @@ export async function readSourceFiles(file: string, folder: string, noLimit = fa
 }
 
 /**
- * Files above this many bytes are left to duckdb where it is installed: in memory they take several
- * times as many.
+ * Larger files, in bytes, are left to DuckDB if it is installed: in memory they take several times
+ * as many.
  */
 export const LARGE_BYTES = 64 * 1024 * 1024
-/** CSV is parsed as fast in memory, so only what hardly fits there is left to duckdb. */
+/** CSV is parsed as fast in memory, so only files that hardly fit there are left to DuckDB. */
 export const LARGE_CSV = 256 * 1024 * 1024
-/** The longest text that Node can hold, with room for what is made of it. */
+/** The longest string of Node, with a margin for the columns made of it. */
 const MAX_FILE_BYTES = 480 * 1024 * 1024
 
 /**
- * Tables of sales unpack to some tenfold; what unpacks to more than this many times its size, and
- * is large then, is none.
+ * Sales tables unpack to about ten times their size. More than this ratio, above a minimum size, is
+ * refused as an attack.
  */
 const MAX_GZIP_RATIO = 200
 const MIN_UNPACKED_BYTES = 32 * 1024 * 1024
 
-/** How many bytes files have together. */
+/** The size of files in bytes. */
 export async function totalBytes(names: readonly string[], folder: string): Promise<number> {
   const sizes = await Promise.all(
     names.map((name) =>
@@ -62,10 +61,7 @@ export async function totalBytes(names: readonly string[], folder: string): Prom
   return sizes.reduce((sum, { size }) => sum + size, 0)
 }
 
-/**
- * A name with `*`, `?`, `{` or `[` is a pattern, unless a file is called just so. In the order of
- * their names.
- */
+/** A name with `*`, `?`, `{` or `[` is a pattern, unless a file has that name. Sorted by name. */
 export async function namesOf(file: string, folder: string): Promise<string[]> {
   if (!/[*?{[]/.test(file)) return [file]
   const { glob } = await import('tinyglobby')
@@ -76,14 +72,14 @@ export async function namesOf(file: string, folder: string): Promise<string[]> {
 
 /** All of standard input. */
 export async function readStdin(): Promise<Buffer> {
-  // A terminal would wait for typing without end.
+  // A terminal would wait for input forever.
   if (process.stdin.isTTY) throw new ProblemError([problem('no-stdin', {})])
   const chunks: Buffer[] = []
   for await (const chunk of process.stdin) chunks.push(chunk as Buffer)
   return Buffer.concat(chunks)
 }
 
-/** gzip is known by its first two bytes (RFC 1952), whatever the file is called. */
+/** gzip is known by its first two bytes (RFC 1952), whatever the name of the file. */
 async function unpacked(bytes: Buffer, name: string, noLimit: boolean): Promise<Uint8Array> {
   if (bytes[0] !== 0x1f || bytes[1] !== 0x8b) return bytes
   const maxOutputLength = noLimit

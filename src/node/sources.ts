@@ -11,17 +11,17 @@ import { LARGE_BYTES, namesOf, readSourceFiles, totalBytes } from './source-file
 
 type SourceSpec = ReportSpec['sources'][string]
 
-/** The sources of a report, opened. */
+/** The opened sources of a report. */
 export interface Opened {
   read: Map<string, SourceTable>
   problems: Problem[]
-  /** Gives connections back. */
+  /** Closes connections. */
   close(): Promise<void>
 }
 
 /**
- * Opens every source of a report: files are read, databases connected to. `env` holds the addresses
- * of servers.
+ * Opens every source of a report: reads files, connects to databases. `env` holds the addresses of
+ * servers.
  */
 export async function openSources(
   file: ReportFile,
@@ -86,7 +86,7 @@ async function openSource(
   if (spec.postgres !== undefined) {
     const variable = spec.postgres.replace(/^env:/, '')
     const connection = env[variable]
-    // What is wrong with the entry itself is told with the report.
+    // A problem of the entry itself is reported with the report.
     if (!spec.postgres.startsWith('env:') || (spec.table === undefined) === (spec.query === undefined)) return undefined
     if (connection === undefined || connection === '')
       throw new ProblemError([problem('env-missing', { name: variable }, { path: ['postgres'] })])
@@ -107,7 +107,7 @@ async function openSource(
   return csv ?? readSource(await readSourceFiles(spec.file, folder, noLimit), options)
 }
 
-/** The files that duckdb is to summarise; undefined where they are read into memory. */
+/** The files that DuckDB aggregates; undefined if they are read into memory. */
 async function largeParquet(file: string, engine: SourceSpec['engine'], folder: string): Promise<string[] | undefined> {
   if (file === 'stdin' || engine === 'memory') return undefined
   const parquet = /\.parquet$/i.test(file)

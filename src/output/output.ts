@@ -2,43 +2,43 @@ import type { PageRenderer } from '../node/browser.js'
 import type { PageBundle } from '../node/live.js'
 import type { Page } from '../page/page.js'
 
-/** What a run asks of its pages. */
+/** Options of an output. */
 export interface RenderOptions {
   theme?: 'auto' | 'light' | 'dark'
   paper?: 'A4' | 'Letter'
   fragment?: boolean
-  /** Of text. */
+  /** Of text output. */
   width?: number
   colors?: 1 | 4 | 8 | 24
   ascii?: boolean
-  /** What an html page carries to be live. */
+  /** The bundle of a live HTML page. */
   live?: PageBundle | undefined
 }
 
-/** A file that a page was printed to. `part` is its exhibit, empty for the whole page. */
+/** A printed file. `part` is its exhibit, empty for the whole page. */
 export interface Rendered {
   part: string
   content: string | Uint8Array
 }
 
 /**
- * A form that a page is printed in. Adding one is a folder here and its name in
- * `scripts/schema/registries.js`; what it needs is loaded when it is asked for.
+ * An output format. To add one, add a folder here and its name in `scripts/schema/registries.js`;
+ * its writer is loaded when it is used.
  */
 export interface Output {
-  /** What `--to` calls it. */
+  /** Its name for `--to`. */
   key: string
-  /** The ending of its files; default: the key. */
+  /** The file ending; default: the key. */
   ending?: string
   /** For docs, in one line. */
   about: string
-  /** For docs: the function of the library that makes it. */
+  /** For docs: the library function that makes it. */
   library: string
-  /** One file for each exhibit. */
+  /** Whether it makes one file for each exhibit. */
   parted?: true
-  /** Bytes, which a terminal cannot show. */
+  /** Whether it is binary: a terminal cannot show it. */
   binary?: true
-  /** Made for a terminal: control characters in it are its own. */
+  /** Whether it is made for a terminal: its control characters are intended. */
   terminal?: true
   /** Prints a page. `renderer` starts the browser once for all pages. */
   render(page: Page, options: RenderOptions, renderer: () => Promise<PageRenderer>): Promise<Rendered[]>

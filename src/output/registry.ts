@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.
+// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js.
+// Change those, then run `npm run schema`.
 import { output as csv } from './csv/output.js'
 import { output as html } from './html/output.js'
 import { output as json } from './json/output.js'

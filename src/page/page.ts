@@ -5,27 +5,27 @@ import type { CellStyle } from '../style/cell-style.js'
 import type { Legend } from '../style/legend.js'
 import type { Bar } from '../style/painting.js'
 
-/** What is shown, whatever the medium: views print it and decide nothing. */
+/** The content of a page, independent of the output. Writers print it and decide nothing. */
 export interface Page {
   title: string
   note: string | null
   /** BCP 47. */
   locale: string
-  /** ISO 8601, or null where there are no dates. */
+  /** ISO 8601; null without dates. */
   asOf: string | null
   asOfText: string | null
-  /** Source files, as named. */
+  /** Source files, as named in the report. */
   sources: readonly string[]
-  /** What each source holds, beside what counts. */
+  /** Control totals of each source. */
   controls: readonly SourceControl[]
   parameters: readonly PageParameter[]
-  /** The condition that narrows the whole report, as text. */
+  /** The condition of the whole report, as text. */
   where: string | null
   statuses: Readonly<Record<string, Status>>
-  /** Own drawings by name, as data addresses. */
+  /** Icons of the report by name, as data URLs. */
   icons: Readonly<Record<string, string>>
   exhibits: readonly Exhibit[]
-  /** What was said of the whole report. */
+  /** Messages about the whole report. */
   messages: readonly string[]
 }
 
@@ -35,24 +35,24 @@ export interface SourceControl {
   /** The file, table or query. */
   from: string
   rows: number
-  /** Rows without a date, where there are dates. */
+  /** Rows without a date; 0 without dates. */
   undated: number
-  /** Rows that the report's own condition leaves out. */
+  /** Rows that the condition of the report excludes. */
   filtered: number
   /** Rows dated after the report's date. */
   late: number
-  /** Keys that home does not have. */
+  /** Keys that the home source does not have. */
   unmatched: readonly { key: string; words: readonly string[] }[]
   /**
-   * Keys and periods that home has rows for and it has none, whatever the report narrows; periods
-   * are empty where one has no dates.
+   * Keys and periods for which home has rows and this source has none, whatever the filters;
+   * periods are empty if one of them has no dates.
    */
   lacking: readonly { keys: Readonly<Record<string, string>>; periods: readonly string[] }[]
-  /** Rows that have nothing in a column that is added up. */
+  /** Rows without a value in a summed column. */
   blank: readonly { column: string; rows: number }[]
-  /** Over all rows, whatever the report narrows; null is missing. */
+  /** Over all rows, whatever the filters; null is missing. */
   sums: readonly { measure: string; label: string; value: number | null; text: string }[]
-  /** All of it in one line. */
+  /** The control totals in one line. */
   text: string
 }
 
@@ -66,22 +66,22 @@ export interface PageParameter {
 /** What a page shows: one of these, by its `kind`. */
 export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | ReadingExhibit
 
-/** What every exhibit has, whatever it shows. */
+/** The parts that every exhibit has. */
 export interface ExhibitHead {
   name: string
   title: string
   note: string | null
-  /** The period shown, for readers; empty where there are no dates. */
+  /** The period for readers; empty without dates. */
   periodText: string
-  /** A heading over it and those after it. */
+  /** The heading of a section that begins here. */
   section: string | null
-  /** Placed at the side of the exhibit before it. */
+  /** Placed beside the exhibit before it. */
   beside: boolean
-  /** Shown without paint, too, at its side. */
+  /** Shown without colours beside it, too. */
   besideUnpainted: boolean
   legends: readonly Legend[]
   messages: readonly string[]
-  /** The keys that its cells can be split by, in their order. */
+  /** The keys that its cells are split by, in order. */
   keys: { row: readonly string[]; column: readonly string[] }
 }
 
@@ -90,7 +90,7 @@ export type Keys = readonly { name: string; value: string | null }[]
 
 export type { LevelName } from '../spec/rules.js'
 
-/** One measure at one crossing. */
+/** A cell: one measure for one row and column. */
 export interface Cell {
   row: Keys
   column: Keys
@@ -99,24 +99,24 @@ export interface Cell {
   measureLabel: string
   /** Null is missing. */
   value: number | null
-  /** As shown to readers; empty where missing. */
+  /** The value for readers; empty if missing. */
   text: string
   style: CellStyle
   bar: Bar | null
-  /** Where a bar or dot that the exhibit asks for lies, where no rule gives one; 0 to 1. */
+  /** The bar or point of the exhibit's column, if no rule draws a bar; 0 to 1. */
   extent: Pick<Bar, 'from' | 'to' | 'beyond'> | null
-  /** Its words, values written in; null without any, or where one is missing. */
+  /** The flag with its values; null without one, or if a value is missing. */
   flag: string | null
-  /** The words of its status, empty without one. */
+  /** The label of its status, empty without one. */
   statusText: string
-  /** All its keys as readers write them: `Coast, Larkmoor, Mar 2024`; `Total` without any. */
+  /** All its keys for readers: `Coast, Larkmoor, Mar 2024`; `Total` without keys. */
   name: string
-  /** All its keys as readers write them, outermost first. */
+  /** All its keys for readers, outermost first. */
   places: readonly string[]
 }
 
 /**
- * A cell in one line, for hover and assistive technology where its number is hidden: keys, value
+ * A cell in one line, for tooltips and assistive technology where its number is hidden: keys, value
  * and status.
  */
 export function hintOf({ places, measureLabel, text, statusText }: Cell | RecordCell): string {
@@ -124,12 +124,12 @@ export function hintOf({ places, measureLabel, text, statusText }: Cell | Record
   return statusText === '' ? said : `${said}, ${statusText}`
 }
 
-/** One column of one row of the source: a number, a text, or a date in ISO 8601. */
+/** One column of one source row: a number, a text, or an ISO 8601 date. */
 export interface RecordCell extends Omit<Cell, 'value'> {
   value: number | string | null
 }
 
-/** A heading with the cells that stand under or beside it. */
+/** A heading of rows or columns. */
 export interface Heading {
   keys: Keys
   level: LevelName
@@ -143,7 +143,7 @@ export interface Heading {
 export interface ColumnHeading extends Heading {
   /** How many columns it spans. */
   span: number
-  /** Whether numbers stand under it, right aligned. */
+  /** Whether its columns hold numbers, which are right-aligned. */
   numeric: boolean
 }
 
@@ -151,7 +151,7 @@ export interface Row {
   heading: Heading
   /** 0 for a total, 1 for the outermost key. */
   depth: number
-  /** A group's own row, above its details. */
+  /** A row of a group, above its details. */
   group: boolean
   cells: readonly (Cell | null)[]
   /** One for each of the exhibit's trends. */
@@ -162,14 +162,14 @@ export interface Row {
 export interface Trend {
   measure: string
   measureLabel: string
-  /** Whose values they are: `Larkmoor`. */
+  /** What the values belong to: `Larkmoor`. */
   name: string
   points: readonly { keys: Keys; label: string; value: number | null; text: string }[]
-  /** Places of the last value, the lowest and the highest; -1 where there is none. */
+  /** Indexes of the last value, the lowest and the highest; -1 if there is none. */
   last: number
   lowest: number
   highest: number
-  /** All that hovering shows, in one line. */
+  /** The tooltip, in one line. */
   hint: string
 }
 
@@ -182,17 +182,17 @@ export interface ColumnStyle {
 /** A table, a heatmap (the same cells, drawn without gaps), or the cells of a status as a list. */
 export interface GridExhibit extends ExhibitHead {
   kind: 'table' | 'heatmap' | 'list'
-  /** What the row headings are: `Region, shop`. */
+  /** The label of the row headings: `Region, shop`. */
   corner: string
-  /** The same, a key each. */
+  /** The same, one for each key. */
   corners: readonly string[]
   columnHeadings: readonly (readonly ColumnHeading[])[]
   /** One for each column of cells. */
   styles: readonly ColumnStyle[]
-  /** Columns of lines, and the column of cells before which each stands. */
+  /** Columns of trends, each with the index of the cell column after it. */
   trends: readonly { label: string; at: number }[]
   rows: readonly Row[]
-  /** Nested rows under each other, or each key in a column of its own. */
+  /** Nested rows are indented, or each key has a column. */
   nest: 'indented' | 'columns'
   spacing: 'close' | 'normal' | 'wide'
 }
@@ -205,28 +205,26 @@ export interface ChartExhibit extends ExhibitHead {
   measureLabel: string
   /** The places along the axis, in their order. */
   places: readonly ChartPlace[]
-  /** One chart a value of a key; one without a name where there is no such key. */
+  /** The panels; a single one without a name if there is no such key. */
   panels: readonly { label: string; keys: Keys }[]
   series: readonly ChartSeries[]
-  /** By panel, then series, then place. */
+  /** Sorted by panel, series, place. */
   points: readonly ChartPoint[]
   stacked: boolean
   horizontal: boolean
-  /** Whether the axis is time: labels may then be thinned, for readers fill in the rest. */
+  /** Whether the axis is time: then some labels may be left out, as readers can fill them in. */
   timed: boolean
   references: readonly ReferenceLine[]
-  /** How values along the axis are written: short, with `digits` behind the point at least. */
+  /** How values on the axis are printed: short, with at least `digits` after the point. */
   axis: { format: NumberFormat; digits: number; locale: string }
 }
 
-/** A line across a chart at one value. */
+/** A reference line across a chart at one value. */
 export interface ReferenceLine {
   value: number
   text: string
   label: string
-  /**
-   * The panel that it is of, where panels have lines of their own; left out, it runs through all.
-   */
+  /** Its panel, if panels have lines of their own; left out, it crosses all panels. */
   panel?: number
 }
 
@@ -239,19 +237,19 @@ export interface ChartPlace {
 export interface ChartSeries {
   label: string
   draw: 'bar' | 'line' | 'point' | 'mark'
-  /** How values are written at its marks; `fit` is in full where that fits, else short. */
+  /** How values are printed at marks; `fit` is in full if that fits, else short. */
   labels: 'full' | 'short' | 'fit' | 'none'
-  /** Its colour where no rule gives one and, where needed for contrast, its outline. */
+  /** Its colour without a rule and, if contrast needs one, its outline. */
   mark: PackedColor
   outline: PackedColor | null
 }
 
 export interface ChartPoint extends Cell {
-  /** Where it stands among panels, series and places. */
+  /** Its panel, series and place. */
   panel: number
   series: number
   place: number
-  /** The mark's colour and, where needed for contrast, its outline. */
+  /** The colour of the mark and, if contrast needs one, its outline. */
   mark: PackedColor
   outline: PackedColor | null
   /** Whether a rule coloured it. */
@@ -264,13 +262,14 @@ export interface CardsExhibit extends ExhibitHead {
   cards: readonly Card[]
 }
 
-/** One card: a value, what it is compared with, and a line. */
+/** One card: a value, the value it is compared with, and a trend. */
 export interface Card {
   label: string
   cell: Cell
   versus: Cell | null
   /**
-   * Against `versus`, in words: `€1,200 (+4%) above last year`; null where one of them is missing.
+   * The comparison with `versus` in words: `€1,200 (+4%) above last year`; null if one value is
+   * missing.
    */
   change: { icon: 'up' | 'sideways' | 'down'; text: string } | null
   note: string | null
@@ -282,11 +281,11 @@ export interface RecordsExhibit extends ExhibitHead {
   kind: 'records'
   columns: readonly { name: string; label: string; numeric: boolean }[]
   records: readonly PageRecord[]
-  /** How many rows there are in all. */
+  /** How many rows there are, before the first n are taken. */
   count: number
-  /** Each shown by itself. */
+  /** Whether each is shown by itself. */
   oneAtATime: boolean
-  /** Of all rows, a text a column; empty where it has none. */
+  /** Means or sums over all rows, a text for each column; empty if it has none. */
   averages: readonly string[]
   totals: readonly string[]
 }
@@ -299,7 +298,7 @@ export interface PageRecord {
   painted: boolean
 }
 
-/** What the cells say, in sentences. */
+/** Sentences about the cells of an exhibit. */
 export interface ReadingExhibit extends ExhibitHead {
   kind: 'reading'
   sentences: readonly { text: string; style: CellStyle | null; statusText: string }[]

@@ -7,7 +7,7 @@ import type { RuleSpec } from '../spec/rules.js'
 import { createTable, type Table, type TableColumn } from '../table/table.js'
 import { emptyColumn } from '../table/values.js'
 
-/** The shape of what `paint` takes beside the table. */
+/** The shape of a `PaintSpec`. */
 export const PAINT_SPEC: Shape = {
   keys: {
     'parameters?': { each: PARAMETER_SPEC },
@@ -20,8 +20,7 @@ export const PAINT_SPEC: Shape = {
 }
 
 /**
- * The columns that a painter was made for, in a table: one without values takes the kind that it
- * had.
+ * The columns of a painter in another table; a column without values takes the kind that it had.
  */
 export function matchColumns(table: Table, like: Table): Table {
   const problems: Problem[] = []
@@ -31,7 +30,7 @@ export function matchColumns(table: Table, like: Table): Table {
     const found = own.get(name)
     if (type.kind === 'blank' && found !== undefined) continue
     if (found !== undefined && found.column.kind === column.kind) continue
-    // Without rows nobody could say which columns there are.
+    // A table without rows has no columns to compare.
     const isBlank = found === undefined ? table.length === 0 : found.type.kind === 'blank'
     if (!isBlank) problems.push(problem('other-table', { column: name, kind: column.kind }))
     else own.set(name, { ...wanted, ...found, type, column: emptyColumn(column.kind, table.length) } as TableColumn)
@@ -51,10 +50,7 @@ export function checkCell(table: Table, column: string, row?: number): void {
     throw new ProblemError([problem('row-outside', { row: String(row), rows: table.length })])
 }
 
-/**
- * Where a number is needed of a column of texts that are all numbers, the first is told with its
- * row.
- */
+/** In a text column that is mostly numbers, the first text is reported with its row. */
 export function withTexts(p: Problem, table: Table, rules: readonly RuleSpec[]): Problem {
   if (p.code !== 'wrong-type' && p.code !== 'unlike-types') return p
   const { text = '', path = [] } = p.place

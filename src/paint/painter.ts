@@ -32,70 +32,71 @@ import { columnNames } from '../table/fields.js'
 import type { Table } from '../table/table.js'
 import { checkCell, matchColumns, PAINT_SPEC, withTexts } from './painter-input.js'
 
-/** What `paint` takes beside the table: the same words as in a report file. */
+/** The rules of `paint`, with the keys of the report file. */
 export interface PaintSpec extends PaletteSpec {
-  /** Named numbers that limits refer to: 50000, or '15%'. */
+  /** Named numbers for limits: 50000, or '15%'. */
   parameters?: Readonly<Record<string, ParameterSpec>>
-  /** What a cell can be, and how that looks. */
+  /** The statuses of cells with their styles. */
   statuses?: Readonly<Record<string, Status>>
-  /** In order of precedence: the first that sets a channel of a cell wins it. */
+  /** In order of precedence: the first rule that sets a channel of a cell wins it. */
   rules: readonly RuleSpec[]
   /** BCP 47, for values in words; default: en. */
   locale?: string
 }
 
-/** The look of one cell, in words and `#rrggbb`; null where nobody set a channel. */
+/** The style of one cell, in words and `#rrggbb`; null for channels that no rule set. */
 export interface TableCellStyle {
   status: string | null
   fill: string | null
   ink: string | null
   weight: 'bold' | 'normal' | null
   icon: string | null
-  /** Where it begins and ends across the cell, 0 to 1, its colour and finish. */
+  /** Its ends across the cell, 0 to 1, its colour and finish. */
   bar: Bar | null
-  /** The words, values written in; null where one of these is missing. */
+  /** The flag with its values; null if one of them is missing. */
   flag: string | null
-  /** A data address. */
+  /** A data URL. */
   picture: string | null
   hide: 'value' | 'icon' | null
-  /** The name of the rule that decided each channel. */
+  /** The name of the rule that set each channel. */
   paintedBy: Readonly<Partial<Record<Channel, string>>>
 }
 
-/** A painted table. A row or column that it has not is a ProblemError in every call. */
+/** A painted table. An unknown row or column is a ProblemError in every call. */
 export interface TablePainting {
-  /** The look of a cell: 0-based row, column by name. A cell that no rule reached is plain. */
+  /** The style of a cell: 0-based row, column by name. A cell without a rule is plain. */
   cell(row: number, column: string): TableCellStyle
   /**
-   * All cells of a column at once: a small number a row into the distinct looks. Undefined when no
-   * rule reached it.
+   * All cells of a column at once: a small number for each row, an index into the distinct styles.
+   * Undefined if no rule painted it.
    */
   column(name: string): Painted | undefined
-  /** What decided a cell, as data and as sentences. */
+  /** Explains a cell, as data and as sentences. */
   why(row: number, column: string): Why
-  /** How many cells each status and each part of a rule has. */
+  /** Counts the cells of each status and of each part of a rule. */
   tally(): Tally
   /**
-   * Each rule on values around its limits, zero and missing; `values` are tried as well. One rule
-   * by name, else all.
+   * Tries each rule on values around its limits, zero and missing, and on `values`. One rule by
+   * name, else all.
    */
   rehearse(rule?: string, values?: readonly (number | string)[]): Rehearsal[]
-  /** Each rule as a sentence and explained with labels and numbers, in order. */
+  /** Each rule as a sentence with an explanation, in order. */
   rules(): RuleSentence[]
   /**
-   * The same rules with other values of parameters: plain numbers (0.15 for 15 %), or texts such as
-   * '15%'. What was checked and bound is used again.
+   * Decides again with other values of parameters: plain numbers (0.15 for 15 %), or texts such as
+   * '15%'. Checked and bound rules are reused.
    *
    * @throws ProblemError for a name that is no parameter, and a value that is no number.
+   * /
    */
   repaint(parameters: Readonly<Record<string, number | string>>): TablePainting
-  /** What was said: rules that could not be applied, and why. */
+  /** Messages: rules that could not be applied, and why. */
   notes: readonly string[]
-  /** Everything that decided it, for `proof`. */
+  /** The rules and results, for `proof`. */
   readonly decided: DecidedTable
 }
 
-/** A painted table with what decided it. */
+/** A painted table with its rules and results. */
 export interface DecidedTable {
   rules: readonly BoundRule[]
   cells: Cells
@@ -106,24 +107,26 @@ export interface DecidedTable {
 }
 
 /**
- * Decides how the cells of a table look. Every number column can be painted, and may be named in
- * rules like the columns of text; each column is a population of its own. Columns of text and dates
- * are painted by name. A list of rows is read as by `fromRows`.
+ * Decides the style of the cells of a table. Every number column can be painted, and rules may name
+ * every column; each column is a population of its own. Columns of text and dates are painted by
+ * name. A list of rows is read as by `fromRows`.
  *
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
+ * /
  */
 export function paint(table: Table | readonly object[], spec: PaintSpec): TablePainting {
   const own = asTable(table, 'table')
   return createPainter(own, spec).paint(own)
 }
 
-/** Rules checked and compiled once, for any number of tables alike. */
+/** Rules that are checked and compiled once, for any number of tables. */
 export interface Painter {
   /**
-   * Decides how the cells of a table look. Its columns are those of the table that the painter was
-   * made with, by name and kind; a column without values is of any kind.
+   * Decides the style of the cells of a table. Its columns must be those of the table that the
+   * painter was created with, by name and kind; a column without values is of any kind.
    *
    * @throws ProblemError where a column is missing, or of another kind.
+   * /
    */
   paint(table: Table | readonly object[]): TablePainting
 }
@@ -136,7 +139,7 @@ export interface Painter {
 export function createPainter(like: Table | readonly object[], spec: PaintSpec): Painter {
   const first = asTable(like, 'like')
   const bound = bindPainter(first, spec)
-  /** Bound anew where a column had no values then, by what these columns hold now. */
+  /** Bound again if a column had no values before, with the kinds of these columns. */
   const others = new Map<string, BoundPainter>()
   return {
     paint(given) {
@@ -166,7 +169,7 @@ interface BoundPainter extends Pick<Prepared, 'rules' | 'palette' | 'measures' |
 }
 
 function bindPainter(like: Table, given: PaintSpec): BoundPainter {
-  // What has not the shape is told, and the rest is checked all the same.
+  // Parts of the wrong shape are reported, and the rest is checked all the same.
   const { value, problems } = validate(PAINT_SPEC, given, [], { rules: [] })
   if (value === undefined) throw new ProblemError(problems)
   const spec = value as PaintSpec
@@ -279,7 +282,7 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
   }
 }
 
-/** The text of a cell by its column's format, printers made once. */
+/** The text of a cell by its column's format; printers are cached. */
 function createCellText(table: Table, facts: PhraseContext): (row: number, column: string) => string {
   const printers = new Map<string, (value: number) => string>()
   return (row, name) => {

@@ -1,11 +1,11 @@
 /**
- * The candidate that a misspelt name most likely meant, or undefined when none is near.
- * Distance: optimal string alignment (insert, delete, replace, swap of neighbours), case ignored;
- * near is at most one edit for each three characters, and at least one.
+ * The candidate that a misspelt name most likely means; undefined if none is near. Distance:
+ * optimal string alignment (insert, delete, replace, swap of neighbours), case ignored; near is at
+ * most one edit for each three characters, and at least one.
  */
 export function nearest(name: string, candidates: Iterable<string>): string | undefined {
   const wanted = name.toLowerCase()
-  // A name of absurd length has no near neighbour, and the table below grows with its square.
+  // A very long name has no near candidate, and the table below grows with its square.
   if (wanted.length > 64) return undefined
   const allowed = Math.max(1, Math.floor(wanted.length / 3))
   let best: string | undefined

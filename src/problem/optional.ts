@@ -1,5 +1,5 @@
 import { OPTIONAL_SENTENCES } from './catalogue/optional-sentences.js'
 import { sayer } from './problem.js'
 
-/** Says what parts of the runtime have to say that most pages do not need. */
+/** Makes the problems of optional parts of the runtime. */
 export const problem = /* @__PURE__ */ sayer(OPTIONAL_SENTENCES)

@@ -1,8 +1,8 @@
 import type { Path, Problem } from './problem.js'
 
 /**
- * Problems in the order of the file, none told twice; what has no line comes last, in the order it
- * was found.
+ * Problems in the order of the file, without duplicates; those without a line come last, in the
+ * order of discovery.
  */
 export function inFileOrder(problems: readonly Problem[]): Problem[] {
   const seen = new Set<string>()
@@ -17,8 +17,8 @@ export function inFileOrder(problems: readonly Problem[]): Problem[] {
 }
 
 /**
- * Problems that are there only because another one is: of a name that was given a broken value, or
- * of a kind of rule that is misspelt.
+ * Problems that only follow from another one: of a name with an invalid value, or of a misspelt
+ * rule kind.
  */
 export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
   const isAt = (p: Problem, path: Path): boolean =>
@@ -28,8 +28,8 @@ export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
   return problems.filter((p) => {
     const { path = [] } = p.place
     if (p.code === 'unknown-name') return !broken(String(p.params.name))
-    // A rule whose kind was told to be wrong, or a band one of whose keys is unknown, lacks nothing
-    // else.
+    // A rule with an invalid kind, or a band with an unknown key, gets no further problem of a
+    // missing part.
     if (p.code === 'one-kind' && (p.params.found as string[]).length > 0) return true
     const lacks = p.code === 'one-kind' || p.code === 'no-look' || p.code === 'empty-band'
     if (!lacks) return !isBesideRenamed(p, problems)
@@ -41,7 +41,7 @@ export function withoutFollowUps(problems: readonly Problem[]): Problem[] {
 
 const SHAPES: ReadonlySet<string> = new Set(['unknown-key', 'wrong-shape', 'not-one-of', 'missing-key', 'renamed'])
 
-/** What an exhibit, or a part of a split, lacks only because a key of it has another name now. */
+/** A missing key of an exhibit or split that only follows from a renamed key. */
 function isBesideRenamed({ code, place: { path = [] } }: Problem, problems: readonly Problem[]): boolean {
   if (code !== 'wrong-shape' && code !== 'count-or-share') return false
   const around = code === 'count-or-share' ? path.slice(0, -1) : path

@@ -1,11 +1,11 @@
-/** Words that sentences share. */
+/** Phrases that sentences share. */
 export const some = (names: readonly string[]): string =>
   names.length > 12 ? `${names.slice(0, 12).join(', ')}, …` : names.join(', ')
 export const meant = (nearest: string | undefined): string =>
   nearest === undefined ? '' : `; did you mean ${nearest}?`
-/** The same, and what is known where nothing is near. */
+/** The same, and the known names if none is near. */
 export const meantOr = (nearest: string | undefined, known: readonly string[]): string =>
   nearest === undefined ? `; known: ${some(known)}` : meant(nearest)
 export const quote = (text: string): string => (text.length > 40 ? `'${text.slice(0, 39)}…'` : `'${text}'`)
-/** A name as it was written, unless it is a text gone astray. */
+/** A name as written; a long text is cut. */
 export const short = (name: string): string => (name.length > 40 ? `${name.slice(0, 39).replace(/\s+/g, ' ')}…` : name)

@@ -1,9 +1,9 @@
-/** A step in the report tree: a key or a 0-based position in a list. */
+/** A step of a path in the report: a key, or a 0-based index in a list. */
 export type Path = readonly (string | number)[]
 
-/** Where something went wrong; every part is left out when it is not known. */
+/** The place of a problem; unknown parts are left out. */
 export interface Place {
-  /** The file as the user named it. */
+  /** The name of the file. */
   file?: string
   /** 1-based. */
   line?: number
@@ -11,7 +11,7 @@ export interface Place {
   column?: number
   /** The place in the report tree. */
   path?: Path
-  /** The text that was read (an expression, or a line of the file). */
+  /** The text that was read: an expression, or a line of the file. */
   text?: string
   /** Start of the span in `text`, 0-based. */
   from?: number
@@ -19,7 +19,7 @@ export interface Place {
   to?: number
 }
 
-/** `report.yaml:12:3 (rules[2])`, as far as it is known; empty where nothing is. */
+/** `report.yaml:12:3 (rules[2])`, as far as it is known; empty if nothing is. */
 export function printPlace({ file, line, column, path = [] }: Place): string {
   const where = [file, line, line && column].filter((part) => part !== undefined).join(':')
   const own = printPath(path)

@@ -2,12 +2,12 @@ import { type Problem, problemLine } from './problem.js'
 
 export { printPath } from './place.js'
 
-/** The longest piece of a quoted line that is printed; the rest is cut around the caret. */
+/** The longest part of a quoted line that is printed; a longer line is cut around the caret. */
 const WIDEST = 100
 
 /**
- * A problem as lines for a person: place, sentence, and the text with a caret under the span.
- * Control characters in quoted text are shown as `·`, so that data can never drive a terminal.
+ * A problem as lines for the terminal: place, sentence, and the text with a caret under the span.
+ * Control characters in quoted text become `·`, so that data cannot control a terminal.
  */
 export function printProblem(problem: Problem): string {
   const lines = [problemLine(problem)]
@@ -26,7 +26,7 @@ function caret(text: string, from: number, to: number): string[] {
   return [`    ${head}${shown}${tail}`, `    ${' '.repeat(head.length + from - start)}${'^'.repeat(width)}`]
 }
 
-/** Text with control and direction characters replaced, safe to send to a terminal. */
+/** Text with control and direction characters replaced, safe for a terminal. */
 export function harmless(text: string, keepLines = false): string {
   // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
   const control = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g

@@ -3,24 +3,24 @@ import { type Place, printPlace } from './place.js'
 
 export type { Path, Place } from './place.js'
 
-/** The codes of problems: what went wrong, for programs. */
+/** The codes of problems. */
 export type ProblemCode = keyof typeof SENTENCES
 
-/** What the sentence of a code is said with. */
+/** The parameters of the sentence of a code. */
 export type ProblemParams<C extends ProblemCode> = Parameters<(typeof SENTENCES)[C]>[0]
 
-/** What went wrong, as data: its code tells what `params` hold. */
+/** A problem as data: its code determines `params`. */
 export type Problem = {
   [C in ProblemCode]: {
     code: C
     params: Readonly<ProblemParams<C>>
-    /** What, and the way out: one sentence, lower case. The place is told by `place`. */
+    /** What is wrong and the fix: one sentence, lower case, without the place. */
     message: string
     place: Place
   }
 }[ProblemCode]
 
-/** Says problems in the sentences of a catalogue. */
+/** Makes problems with the sentences of a catalogue. */
 export function sayer<S extends { readonly [code in ProblemCode]?: (params: never) => string }>(
   sentences: S,
 ): <C extends keyof S & ProblemCode>(code: C, params: Parameters<(typeof SENTENCES)[C]>[0], place?: Place) => Problem {
@@ -30,12 +30,12 @@ export function sayer<S extends { readonly [code in ProblemCode]?: (params: neve
   }
 }
 
-/** Says any problem there is. */
+/** Makes any problem. */
 export const problem = /* @__PURE__ */ sayer(SENTENCES)
 
 /**
- * Thrown by everything that cannot go on; carries every problem that was found, not the first
- * alone. Its message has a line for each: the place, and the sentence.
+ * Thrown for invalid input; carries all problems that were found. Its message has a line for each:
+ * place and sentence.
  */
 export class ProblemError extends Error {
   readonly problems: readonly Problem[]
@@ -46,7 +46,7 @@ export class ProblemError extends Error {
   }
 }
 
-/** Where, and what: one line. */
+/** Place and sentence in one line. */
 export function problemLine({ place, message }: Problem): string {
   const where = printPlace(place)
   return where === '' ? message : `${where}: ${message}`

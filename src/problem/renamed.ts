@@ -1,6 +1,6 @@
 /**
- * Names that the first version of the report file had, with those they have now. Old names are
- * refused with the new one named, for one version.
+ * Former names of the report file with the present ones. Former names are refused with the present
+ * one named, for one version.
  */
 export const RENAMED_KEYS: Readonly<Record<string, string>> = {
   lying: 'horizontal',
@@ -23,10 +23,10 @@ export const RENAMED_KEYS: Readonly<Record<string, string>> = {
   finding: 'code',
 }
 
-/** Keys that have another name in a part of a rule than elsewhere. */
+/** Keys that were renamed only in a part of a rule. */
 export const RENAMED_IN_SPLIT: Readonly<Record<string, string>> = { rest: 'otherwise' }
 
-/** Values of keys that choose among a few. */
+/** Renamed values of keys. */
 export const RENAMED_VALUES: Readonly<Record<string, string>> = {
   bars: 'bar',
   points: 'point',

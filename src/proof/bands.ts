@@ -7,7 +7,7 @@ import { tryValues } from '../rule/run/run.js'
 import { finding, type ProofFinding } from './finding.js'
 import { levelText, meaningOf, runsOf, type Subject } from './subject.js'
 
-/** One ladder of constant limits over one population. */
+/** A ladder of constant limits over one population. */
 interface Run {
   rule: BoundRule
   result: RuleResult
@@ -36,7 +36,7 @@ function path(rule: BoundRule, band?: number): (string | number)[] {
   return ['rules', rule.index, 'bands', ...(band === undefined ? [] : [band])]
 }
 
-/** Bands in the order of the numbers, with where they were written. */
+/** Bands sorted by their numbers, with their place in the report. */
 function inOrder({ intervals: { low, high } }: Run): { low: number; high: number; band: number }[] {
   return Array.from(low, (_, band) => ({ low: low[band], high: high[band], band }))
     .filter((own) => own.low <= own.high)
@@ -44,8 +44,8 @@ function inOrder({ intervals: { low, high } }: Run): { low: number; high: number
 }
 
 /**
- * Bands from 1000 to 4000 and from 4001 up leave a hole for 4000.5. A quiet middle between two open
- * bands is meant.
+ * Bands from 1000 to 4000 and from 4001 up leave a gap for 4000.5. An unpainted middle between two
+ * open bands is intended.
  */
 export function holes(subject: Subject): ProofFinding[] {
   return laddersOf(subject).flatMap((run) => {
@@ -58,7 +58,8 @@ export function holes(subject: Subject): ProofFinding[] {
       if (before !== undefined && own.low > reached && !adjoins(reached, own.low)) {
         const bothOpen = before.low === Number.NEGATIVE_INFINITY && own.high === Number.POSITIVE_INFINITY
         const width = own.low - reached
-        // Above a limit and below it leave the limit itself alone: no change is no news.
+        // Bands above and below one limit leave out the limit itself on purpose: no change is no
+        // news.
         const point = nextUp(nextUp(reached)) === own.low
         if (!bothOpen || (!point && width <= unitOf(reached, own.low) * 1.0000001)) {
           const middle = (reached + own.low) / 2
@@ -79,17 +80,14 @@ export function holes(subject: Subject): ProofFinding[] {
   })
 }
 
-/**
- * Two limits as near as doubles can be leave room for nothing; one value between them is a point,
- * and may be meant.
- */
+/** Between adjacent doubles there is no gap; a single value between two limits may be intended. */
 function adjoins(high: number, low: number): boolean {
   return (
     (high + low) / 2 === high || (high + low) / 2 === low || Math.abs(low - high) <= Number.EPSILON * 4 * Math.abs(low)
   )
 }
 
-/** One unit of the last digit in which two limits are written. */
+/** One unit of the last written digit of two limits. */
 function unitOf(a: number, b: number): number {
   const digits = Math.max(...[a, b].map((x) => String(Number(x.toPrecision(12))).split('.')[1]?.length ?? 0))
   return 10 ** -digits
@@ -99,7 +97,7 @@ function plain({ print }: Run, value: number): string {
   return print(value)
 }
 
-/** Nothing above the last band of several, or below the first, though these have ends there. */
+/** No band above the last of several, or below the first, although these end there. */
 export function openEnds(subject: Subject): ProofFinding[] {
   return laddersOf(subject).flatMap((run) => {
     const sorted = inOrder(run)
@@ -117,7 +115,7 @@ export function openEnds(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Bands that share more than a limit, neither holding the other: nested ones are a ladder. */
+/** Overlapping bands, none inside the other: nested ones are a ladder. */
 export function overlaps(subject: Subject): ProofFinding[] {
   return laddersOf(subject).flatMap((run) => {
     const sorted = inOrder(run)
@@ -131,7 +129,7 @@ export function overlaps(subject: Subject): ProofFinding[] {
   })
 }
 
-/** A band of which earlier ones take every value. */
+/** A band whose values are all taken by earlier bands. */
 export function unreachableBands(subject: Subject): ProofFinding[] {
   return laddersOf(subject).flatMap((run) => {
     const { low, high } = run.intervals
@@ -154,7 +152,7 @@ export function unreachableBands(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Two rules over the same cells whose limits differ by being strict alone. */
+/** Two rules over the same cells whose limits differ only in being strict. */
 export function twins(subject: Subject): ProofFinding[] {
   const runs = laddersOf(subject)
   return runs.flatMap((run, i) => {
@@ -175,9 +173,7 @@ function alike(a: Run, b: Run): boolean {
   return same && String(a.rule.where?.text) === String(b.rule.where?.text)
 }
 
-/**
- * Who meets a strict limit exactly is called bad; with the direction of the limit, not by chance.
- */
+/** A value exactly at a strict limit becomes bad, in the direction of the limit. */
 export function equalInBad(subject: Subject): ProofFinding[] {
   const found: ProofFinding[] = []
   const seen = new Set<string>()
@@ -210,7 +206,7 @@ export function valueAt({ judged, judgedAt }: RuleResult, cell: number): number 
   return judged.value.kind === 'number' ? judged.value.values[judgedAt(cell)] : Number.NaN
 }
 
-/** Missing is no reason to call anyone bad. */
+/** A missing value is no reason for a bad status. */
 export function missingInBad({ rules, facts }: Subject): ProofFinding[] {
   const seen = new Set<number>()
   return rules.flatMap((rule) => {

@@ -1,18 +1,18 @@
 import { CATALOGUE, type FindingCode } from '../problem/catalogue/findings.js'
 import type { Path } from '../problem/problem.js'
 
-/** Something wrong or risky, with the numbers behind it and the way out. */
+/** Something wrong or risky, with numbers and a fix. */
 export interface ProofFinding {
   code: FindingCode
-  /** What it is about: `shops.revenue`, a rule, a status, a parameter. */
+  /** Its subject: `shops.revenue`, a rule, a status, a parameter. */
   at: string
-  /** What was found, with its numbers. */
+  /** The finding with its numbers. */
   message: string
   fix: string
   numbers: Readonly<Record<string, number>>
-  /** Where it is written in the report tree. */
+  /** Its path in the report. */
   path?: Path
-  /** The reason for which it is silenced; null while it is not. */
+  /** The reason for ignoring it; null if it is not ignored. */
   ignored: string | null
 }
 
@@ -21,7 +21,7 @@ export interface Told {
   message: string
   numbers?: Record<string, number>
   path?: Path
-  /** The way out for this very finding; default: that of its kind. */
+  /** The fix of this finding; default: the fix of its code. */
   fix?: string
 }
 
@@ -33,15 +33,15 @@ export function finding(
   return path === undefined ? made : { ...made, path }
 }
 
-/** A finding that its writer wants to hear no more of, and why. */
+/** A finding to ignore, and why. */
 export interface Ignored {
   code: string
-  /** A rule, an exhibit, `exhibit.measure`, a status or a parameter; left out: everywhere. */
+  /** A rule, an exhibit, `exhibit.measure`, a status or a parameter; default: everywhere. */
   at?: string | undefined
   because: string
 }
 
-/** Marks findings that are ignored; `at` may name the whole place, or its first part. */
+/** Marks findings that are ignored; `at` is the whole subject, or its first part. */
 export function markIgnored(findings: readonly ProofFinding[], ignored: readonly Ignored[]): ProofFinding[] {
   return findings.map((own) => {
     const found = ignored.find(

@@ -10,13 +10,13 @@ import { finding, type ProofFinding } from './finding.js'
 import { levelText, runsOf, type Subject } from './subject.js'
 
 /**
- * From so many times above the data on, a limit is in another unit; a small one may well be meant,
- * as a tolerance is.
+ * A limit this many times above the data is in another unit; a small one may be intended, such as a
+ * tolerance.
  */
 const UNIT_FACTOR = 20
 const FAR_BELOW = 60
 
-/** The limits of a ladder with where they are written. */
+/** The limits of a ladder with their paths. */
 function placedLimits(result: RuleResult): { limit: BoundText; path: (string | number)[] }[] {
   const { rule } = result
   if (rule.kind.key !== 'bands') return []
@@ -27,7 +27,7 @@ function placedLimits(result: RuleResult): { limit: BoundText; path: (string | n
   )
 }
 
-/** A limit about a hundred times larger, or smaller, than everything it is compared with. */
+/** A limit about a hundred times larger or smaller than all values. */
 export function hundredfold(subject: Subject): ProofFinding[] {
   const seen = new Set<string>()
   return runsOf(subject).flatMap(({ level, result }) => {
@@ -55,7 +55,7 @@ export function hundredfold(subject: Subject): ProofFinding[] {
   })
 }
 
-/** A number typed into a limit that a parameter holds as well. */
+/** A number in a limit that is also the value of a parameter. */
 export function typedLimits({ rules, facts }: Subject): ProofFinding[] {
   const seen = new Set<string>()
   return rules.flatMap((rule) => {
@@ -80,7 +80,7 @@ export function typedLimits({ rules, facts }: Subject): ProofFinding[] {
   })
 }
 
-/** Numbers that stand for amounts: not the p of `p of x`, which is a share of something else. */
+/** Amounts in a limit: not the p of `p of x`, which is a share. */
 function typedNumbers(bound: Bound): number[] {
   const shares = new Set<Bound>()
   const found: number[] = []
@@ -92,9 +92,7 @@ function typedNumbers(bound: Bound): number[] {
   return found
 }
 
-/**
- * The digits that the judged measure is shown with, as round() takes them: of a percent two more.
- */
+/** The digits of the judged measure as round() takes them: for a percent two more. */
 function shownDigits({ rule, measure }: RuleResult, { facts }: Subject): number {
   const written = facts.format(rule.judge?.bound.op === 'name' ? rule.judge.bound.ref.name : measure)
   const format = written === undefined ? undefined : readFormat(written)
@@ -103,8 +101,8 @@ function shownDigits({ rule, measure }: RuleResult, { facts }: Subject): number 
 }
 
 /**
- * A bare number up to a hundred, beside values and another limit that are many times as large: a
- * percent without its sign.
+ * A bare number up to a hundred beside values and another limit many times as large: a percent
+ * without its sign.
  */
 export function barePercents(subject: Subject): ProofFinding[] {
   const seen = new Set<string>()
@@ -136,7 +134,7 @@ export function barePercents(subject: Subject): ProofFinding[] {
   })
 }
 
-/** The amount of a limit that is one number for all cells; NaN for any other. */
+/** The number of a constant limit; NaN for any other. */
 function largestValue({ judged }: RuleResult, { bound }: BoundText): number {
   const vector = judged.run(bound)
   return vector.constant && vector.kind === 'number' ? Math.abs(vector.values[0]) : Number.NaN
@@ -146,7 +144,7 @@ function isBare({ bound }: BoundText, size: number): boolean {
   return bound.op === 'number' && size >= 10 && size <= 100
 }
 
-/** So many times as large are values that no limit up to a hundred is meant for. */
+/** Values this many times as large cannot be meant by a limit up to a hundred. */
 const PERCENT_FACTOR = 10
 
 /** A number with all its digits, in its unit. */
@@ -155,7 +153,7 @@ function exact(value: number, { rule }: RuleResult): string {
   return percent ? `${Number((value * 100).toPrecision(8))}%` : String(Number(value.toPrecision(12)))
 }
 
-/** Cells whose rounded text is that of a limit which they miss. */
+/** Cells that miss a limit although their rounded text equals it. */
 export function readsAsLimit(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
     const telling = createPhrases(result.rule, subject.facts)
@@ -169,7 +167,7 @@ export function readsAsLimit(subject: Subject): ProofFinding[] {
         const own = vector.values[vector.constant ? 0 : result.judgedAt(i)]
         if (Number.isNaN(value) || value === own || Number.isNaN(own) || telling.print(value) !== telling.print(own))
           continue
-        // Only who misses the limit is misread: above it the text is right.
+        // Only cells that miss the limit are misread; above it the text is right.
         const missed = path.at(-1) === 'atLeast' || path.at(-1) === 'above' ? value < own : value > own
         if (!missed) continue
         count++

@@ -7,7 +7,7 @@ import { effectOf } from '../style/effect.js'
 import { finding, type ProofFinding } from './finding.js'
 import { levelText, type Subject } from './subject.js'
 
-/** Statuses and styles whose own ink cannot be read on their own fill, or on paper. */
+/** Statuses and styles whose own text colour is not readable on their own fill, or on paper. */
 export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[] {
   const found = new Map<string, ProofFinding>()
   for (const [name, status] of Object.entries(facts.statuses)) {
@@ -31,7 +31,7 @@ export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[]
   return [...found.values()]
 }
 
-/** Pairs of statuses that one rule gives. */
+/** Pairs of statuses of one rule. */
 function pairs({ rules, facts }: Subject): { rule: string; index: number; one: Effect; other: Effect }[] {
   const seen = new Set<string>()
   return rules.flatMap((rule) => {
@@ -48,7 +48,7 @@ function pairs({ rules, facts }: Subject): { rule: string; index: number; one: E
   })
 }
 
-/** Statuses of one rule that nothing but colour tells apart. */
+/** Statuses of one rule that differ in colour alone. */
 export function byColorAlone(subject: Subject): ProofFinding[] {
   return pairs(subject).flatMap(({ one, other }) => {
     const same =
@@ -61,16 +61,16 @@ export function byColorAlone(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Below this, two colours are hardly different. */
+/** Below this distance two colours are hardly different. */
 const MIN_DISTANCE = 6
 
 /**
- * Statuses of one rule whose grounds, or whose inks where they have none, are hardly different to
+ * Statuses of one rule whose fills, or text colours where they have none, are hardly different to
  * some readers.
  */
 export function tooClose(subject: Subject): ProofFinding[] {
   return pairs(subject).flatMap(({ one, other }) => {
-    // Words in the cell tell them apart, whatever their colours.
+    // A flag tells them apart, whatever their colours.
     if (one.flag !== other.flag) return []
     const [a, b] = one.fill !== null && other.fill !== null ? [one.fill, other.fill] : [one.ink, other.ink]
     if (a === null || b === null) return []
@@ -88,14 +88,14 @@ export function tooClose(subject: Subject): ProofFinding[] {
   })
 }
 
-/** From this share of filled cells on, a table says nothing. */
+/** With this share of filled cells a table shows no exceptions. */
 const MAX_PAINTED_SHARE = 2 / 3
-/** A table of few cells may be full. */
+/** A table with few cells may be full. */
 const MIN_CELLS = 12
 
-/** Tables most of whose cells have a ground of their own. Heatmaps are meant to be full. */
+/** Tables with a fill in most cells. Heatmaps are full on purpose. */
 export function crowded({ levels, rules }: Subject): ProofFinding[] {
-  // A gradient is meant to colour every cell.
+  // A gradient colours every cell on purpose.
   const scales = new Set(rules.filter(({ kind }) => kind.key === 'gradient').map(({ name }) => name))
   return levels.flatMap((level) => {
     if (level.kind !== 'table' || level.cells.level !== 'detail') return []
@@ -114,7 +114,7 @@ export function crowded({ levels, rules }: Subject): ProofFinding[] {
   })
 }
 
-/** Numbers taken off the page in cells that no rule paints. */
+/** Hidden numbers in cells that no rule paints. */
 export function hiddenPlain({ levels }: Subject): ProofFinding[] {
   return levels.flatMap((level) => {
     if (!level.hidden || level.cells.level !== 'detail') return []

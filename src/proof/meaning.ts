@@ -6,7 +6,7 @@ import { valueAt } from './bands.js'
 import { finding, type ProofFinding } from './finding.js'
 import { levelText, meaningOf, runsOf, type Subject } from './subject.js'
 
-/** A pigment of a good status that a bad one wears, or that ends a ramp on the bad side. */
+/** A bad status with the pigment of a good one, or a ramp that ends with it on the bad side. */
 export function huesOfTwoMeanings({ facts, rules, measures }: Subject): ProofFinding[] {
   const good = new Map<string, string>()
   const bad = new Map<string, string>()
@@ -35,7 +35,7 @@ export function huesOfTwoMeanings({ facts, rules, measures }: Subject): ProofFin
   })
 }
 
-/** The colours of a ramp, where they are its writer's own. */
+/** The colours of a ramp, if they are written. */
 function writtenRamp({ stops, icons, byDirection }: GradientPlan): readonly string[] | undefined {
   return icons.length > 0 || byDirection ? undefined : stops
 }
@@ -48,7 +48,10 @@ function judgedMeasure({ judge, measure }: BoundRule): string {
 
 const VALUE = { good: 1, fair: 0, bad: -1 }
 
-/** A low value called good and a high one bad where higher is better, or the other way round. */
+/**
+ * A good status for low values and a bad one for high values where higher is better, or the other
+ * way round.
+ */
 export function upsideDown(subject: Subject): ProofFinding[] {
   const seen = new Set<string>()
   return runsOf(subject).flatMap(({ level, result }) => {
@@ -65,7 +68,7 @@ export function upsideDown(subject: Subject): ProofFinding[] {
       reach = Math.max(reach, Math.abs(value) * 1000)
     }
     if (some === undefined || seen.has(rule.name)) return []
-    // Far beyond every limit on both sides, so that it is the direction that is tried.
+    // Values far outside all limits, to find the direction of a rule.
     const [under, over] = tryValues(result, some, [-reach, reach]).map((given) => {
       const means = given?.status == null ? undefined : subject.facts.statuses[given.status]?.verdict
       return means === undefined ? undefined : VALUE[means]
@@ -79,7 +82,7 @@ export function upsideDown(subject: Subject): ProofFinding[] {
   })
 }
 
-/** A relative rule that calls cells bad where every cell meets the limits of another rule. */
+/** A relative rule with bad cells although every cell meets the limits of another rule. */
 export function brandedBad(subject: Subject): ProofFinding[] {
   return subject.levels.flatMap((level) =>
     level.result.results.flatMap((relative) => {

@@ -7,21 +7,18 @@ import type { BoundSource } from '../report/model/bound.js'
 import type { TableColumn } from '../table/table.js'
 import { finding, type ProofFinding } from './finding.js'
 
-/**
- * Values of one name are usually so many times as large as those of another: no unit is common to
- * both.
- */
+/** Values of two names whose sizes differ by this ratio have different units. */
 const MIN_RATIO = 10
 /** More names than this are products or places, not figures. */
 const MAX_NAMES = 30
-/** What a column of such values, or of their names, is called. */
+/** Usual names of such columns. */
 const VALUES = /^(value|values|wert|valor|valeur|waarde|amount|number|figure)$/i
 const NAMED =
   /^(figure|measure|metric|indicator|kpi|name|item|field|variable|what|kennzahl|merkmal|indicador|concepto|mesure|indicateur)$/i
 
 /**
- * A sum over pairs of a name and a value that measure different things, without saying which. Rows
- * in a database are not looked at.
+ * A sum over pairs of a name and a value that measure different things, without a condition on the
+ * name. Rows in a database are not examined.
  */
 export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
   const [home] = report.sources
@@ -61,8 +58,8 @@ interface Pair {
 }
 
 /**
- * A column of names and one of values, of which each combination of the other columns has every
- * name once at most.
+ * A column of names and one of values, where each combination of the other columns has every name
+ * at most once.
  */
 function pairIn({ table }: BoundSource): Pair | undefined {
   const columns = [...table.columns.values()]
@@ -113,7 +110,7 @@ function isOnce(others: readonly TableColumn[], own: TableColumn, length: number
   return all === length && combinations < length
 }
 
-/** Whether a condition speaks of a column. */
+/** Whether a condition names a column. */
 function names(bound: Bound, name: string): boolean {
   let found = false
   walk(bound, (part) => {

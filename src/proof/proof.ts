@@ -15,7 +15,7 @@ import {
 import { againstSign, squeezed, unlikeTogether } from './scale.js'
 import type { Subject } from './subject.js'
 
-/** What can be found of rules and the cells they paint, in the order in which it is told. */
+/** The checks of rules and their cells, in the order of the output. */
 const CHECKS: readonly ((subject: Subject) => ProofFinding[])[] = [
   holes,
   openEnds,
@@ -49,8 +49,8 @@ const CHECKS: readonly ((subject: Subject) => ProofFinding[])[] = [
 ]
 
 /**
- * Everything wrong or risky with rules and what they did to cells; what is to be ignored is marked,
- * not left out.
+ * Finds everything wrong or risky in rules and their results; ignored findings are marked, not left
+ * out.
  */
 export function proofSubject(subject: Subject, ignored: readonly Ignored[] = []): ProofFinding[] {
   return markIgnored(

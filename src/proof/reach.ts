@@ -7,7 +7,7 @@ import { CHANNELS, type Channel } from '../style/cell-style.js'
 import { finding, type ProofFinding } from './finding.js'
 import { levelText, type ProofedLevel, runsOf, type Subject } from './subject.js'
 
-/** Rules as written, each with all that it was run over. */
+/** Rules as written, each with all its results. */
 function byRule(subject: Subject): { rule: BoundRule; runs: { level: ProofedLevel; result: RuleResult }[] }[] {
   const runs = runsOf(subject)
   const seen = new Set<number>()
@@ -24,7 +24,7 @@ function given({ classes }: RuleResult): number {
   return count
 }
 
-/** Cells in which a rule decides some channel. */
+/** Cells in which a rule sets some channel. */
 function decided({ level, result }: { level: ProofedLevel; result: RuleResult }): number {
   const painted = level.result.painting.get(result.measure)
   if (painted === undefined) return 0
@@ -34,7 +34,7 @@ function decided({ level, result }: { level: ProofedLevel; result: RuleResult })
   return count
 }
 
-/** A rule that meets no cell, or is shown nowhere. */
+/** A rule that matches no cell, or is shown nowhere. */
 export function paintsNothing(subject: Subject): ProofFinding[] {
   return byRule(subject).flatMap(({ rule, runs }) => {
     if (runs.some(({ result }) => given(result) > 0)) return []
@@ -52,15 +52,15 @@ export function paintsNothing(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Fewer cells than this may well be alike. */
+/** Fewer cells than this may well be equal. */
 const MIN_CELLS = 5
 
-/** A rule whose every cell gets the same. */
+/** A rule that gives the same to every cell. */
 export function paintsEverything(subject: Subject): ProofFinding[] {
   return byRule(subject).flatMap(({ rule, runs }) => {
-    // A bar, and a colour for everyone, are no judgement; rows of one kind are wanted whole.
+    // Bars and constant colours do not judge, and rules of rows paint whole rows on purpose.
     if (rule.kind.key !== 'bands' && rule.kind.key !== 'gradient') return []
-    // On which side of zero values lie is no limit that could be far from them.
+    // The sign of values is no limit that could be far off.
     if (comparesWithZero(rule)) return []
     return runs.flatMap(({ level, result }) => {
       const { classes, effects: givens } = result
@@ -89,7 +89,7 @@ export function countsForShares(subject: Subject): ProofFinding[] {
     const { parts, end, split } = rule.plan as RankPlan
     const cells = populationSizes(result.judged)[0]
     const [{ size }] = parts
-    // Of few cells the first three may well be all there are.
+    // Of few cells the best three may well be all.
     if (size.share || size.value < cells || size.value < MAX_LISTED || cells < 2) return []
     seen.add(rule.index)
     const message = `${split ? 'share' : end} ${size.text} takes all ${cells} cells${split && parts.length > 1 ? ', and the parts after it are empty' : ''}`
@@ -108,10 +108,10 @@ export function countsForShares(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Counts below this are meant as counts. */
+/** Smaller counts are intended as counts. */
 const MAX_LISTED = 10
 
-/** A rank whose condition leaves out cells that take its places. */
+/** A rank whose condition excludes cells that take its places. */
 export function rankedOutside(subject: Subject): ProofFinding[] {
   const seen = new Set<number>()
   return runsOf(subject).flatMap(({ level, result }) => {
@@ -143,7 +143,7 @@ export function rankedOutside(subject: Subject): ProofFinding[] {
   })
 }
 
-/** A rule that gives something, and every channel of it was set before. */
+/** A rule whose channels were all set by earlier rules. */
 export function unreachableRules(subject: Subject): ProofFinding[] {
   return byRule(subject).flatMap(({ rule, runs }) => {
     const cells = runs.reduce((sum, { result }) => sum + given(result), 0)
@@ -153,7 +153,7 @@ export function unreachableRules(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Two rules that would give a channel of one cell different things. */
+/** Two rules that give one cell different values of a channel. */
 export function disputes(subject: Subject): ProofFinding[] {
   const found = new Map<
     string,
@@ -184,8 +184,7 @@ export function disputes(subject: Subject): ProofFinding[] {
 }
 
 /**
- * Channels that both give, and differently, and in how many cells; pairs of classes are settled
- * once.
+ * Channels with different values, with the number of cells; each pair of classes is compared once.
  */
 function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channel>; cells: number } {
   const channels = new Set<Channel>()
@@ -202,7 +201,7 @@ function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channe
         (channel) =>
           one[channel] !== null && other[channel] !== null && String(one[channel]) !== String(other[channel]),
       )
-      // An ink that came with the fill is no dispute of its own.
+      // A text colour that came with a fill is no dispute of its own.
       for (const channel of own) channels.add(channel)
       differs = own.length > 0
       pairs.set(pair, differs)
@@ -212,7 +211,7 @@ function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channe
   return { channels, cells }
 }
 
-/** Cells whose words are one status and whose drawing is another's. */
+/** Cells with the words of one status and the icon of another. */
 export function mixedStatuses({ levels, facts }: Subject): ProofFinding[] {
   return levels.flatMap((level) =>
     [...level.result.painting].flatMap(([measure, { ids, styles: looks }]) => {
@@ -230,7 +229,7 @@ export function mixedStatuses({ levels, facts }: Subject): ProofFinding[] {
   )
 }
 
-/** Whether a drawing means a status: one that no status has is a mark of its own. */
+/** Whether an icon means a status: an icon without a status is a mark of its own. */
 function ownsIcon(statuses: Subject['facts']['statuses'], icon: string): boolean {
   return Object.values(statuses).some((status) => status.icon === icon)
 }

@@ -17,8 +17,8 @@ import type { Subject } from './subject.js'
 export type PlacedFinding = ProofFinding & { file?: string; line?: number }
 
 /**
- * Everything wrong or risky in a report: its rules, its looks, its names. In the order of the file
- * within each kind.
+ * Finds everything wrong or risky in a report: its rules, styles and names. In the order of the
+ * file for each code.
  */
 export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFinding[] {
   const { spec } = file
@@ -66,7 +66,7 @@ function subjectOf(decided: DecidedReport): Subject {
 
 function unusedStatuses({ report }: DecidedReport): ProofFinding[] {
   const used = new Set(report.rules.flatMap((rule) => rule.effects.map((given) => given.status)))
-  // A borrowed column may name any of them.
+  // A column of statuses may name any of them.
   const named = ({ kind, plan }: BoundRule): boolean =>
     kind.key === 'fromColumn' && (plan as FromColumnPlan).columns.some(({ channel }) => channel === 'status')
   if (report.rules.some(named)) return []
@@ -102,7 +102,7 @@ function unusedParameters({ report }: DecidedReport): ProofFinding[] {
     )
 }
 
-/** A condition on dates is not looked past, as a period is. */
+/** A condition on dates also cuts earlier periods, unlike `period`. */
 function datedConditions({ report }: DecidedReport): ProofFinding[] {
   const back = [...report.measures.values()].filter((measure) => {
     let moved = false
@@ -139,7 +139,7 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
   return found
 }
 
-/** Keys and periods of further sources without rows. */
+/** Keys and periods for which a further source has no rows. */
 function lackingRows({ report }: DecidedReport): ProofFinding[] {
   const [home] = report.sources
   return (report.coverage?.gaps ?? []).flatMap((gap) => {
@@ -151,7 +151,7 @@ function lackingRows({ report }: DecidedReport): ProofFinding[] {
   })
 }
 
-/** Columns that are added up and are empty in some rows. */
+/** Summed columns with empty values. */
 function blankAmounts({ report }: DecidedReport): ProofFinding[] {
   return (report.coverage?.blanks ?? []).map(({ source, column, rows, of }) =>
     finding('blank-amounts', {
@@ -163,7 +163,7 @@ function blankAmounts({ report }: DecidedReport): ProofFinding[] {
   )
 }
 
-/** Names that the file defines and a source has as well. */
+/** Names of the report that are also columns of a source. */
 function shadows({ report }: DecidedReport): ProofFinding[] {
   const [home] = report.sources
   const columns = home.table.columns
@@ -171,7 +171,7 @@ function shadows({ report }: DecidedReport): ProofFinding[] {
     ...[...report.measures.keys()].map((name): [string, string] => ['measures', name]),
     ...[...report.parameters.keys()].map((name): [string, string] => ['parameters', name]),
   ]
-  // `amount: sum(amount)` is made of its column and hides nothing but the way to it.
+  // `amount: sum(amount)` is made of its column: the name hides nothing else.
   const made = (name: string): boolean =>
     referencesOf(report.measures.get(name)?.bound ?? { op: 'truth', value: true, type: { kind: 'condition' } }).some(
       (ref) => ref.name === name,

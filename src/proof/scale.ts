@@ -5,7 +5,7 @@ import type { RuleResult } from '../rule/model.js'
 import { finding, type ProofFinding } from './finding.js'
 import { levelText, runsOf, type Subject } from './subject.js'
 
-/** The ends of a scale, one a group: what gradients and bars work out. */
+/** The ends of a scale for each group, as gradients and bars compute them. */
 interface Ends {
   from: Float64Array
   to: Float64Array
@@ -17,8 +17,8 @@ function scaleEnds({ rule, fit }: RuleResult): Ends | undefined {
 }
 
 /**
- * A middle away from zero that lies between values of one sign: the colours of the other side are
- * on them.
+ * A middle that is not zero although all values have one sign: the colours of the other side are
+ * used for them.
  */
 export function againstSign(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
@@ -50,15 +50,14 @@ export function againstSign(subject: Subject): ProofFinding[] {
   })
 }
 
-/** Populations smaller than this have no tail to speak of. */
+/** Smaller populations have no outliers to speak of. */
 const MIN_CELLS = 8
 /**
- * What is left without the twentieth at each end, one value at least, should have this much of the
- * scale.
+ * The values without a twentieth at each end, at least one, should cover this share of the scale.
  */
 const MAX_SHARE = 0.25
 
-/** Nearly all values within a small part of the scale, because of few far off. */
+/** Nearly all values within a small part of the scale, because of few outliers. */
 export function squeezed(subject: Subject): ProofFinding[] {
   return runsOf(subject).flatMap(({ level, result }) => {
     const ends = scaleEnds(result)
@@ -75,7 +74,7 @@ export function squeezed(subject: Subject): ProofFinding[] {
       const apart = Math.max(1, Math.floor(sorted.length / 20))
       const [low, high] = [sorted[apart], sorted[sorted.length - 1 - apart]]
       const inside = Math.min(high, ends.to[g]) - Math.max(low, ends.from[g])
-      // A scale that begins at zero is meant to show how large values are, however close they lie.
+      // A scale that begins at zero shows the size of values, however close they are.
       const from = ends.from[g] === 0 ? Math.max(0, sorted[0]) : ends.from[g]
       const share = inside / (ends.to[g] - from)
       if (!(share < MAX_SHARE) || sorted[0] === sorted[sorted.length - 1]) continue
@@ -88,10 +87,10 @@ export function squeezed(subject: Subject): ProofFinding[] {
   })
 }
 
-/** A measure this many times as large as another drowns it. */
+/** A measure this many times as large leaves no differences visible in another. */
 const MAX_RATIO = 10
 
-/** One population of measures whose usual sizes are far apart. */
+/** Measures with one scale whose usual sizes are far apart. */
 export function unlikeTogether(subject: Subject): ProofFinding[] {
   const seen = new Set<number>()
   return runsOf(subject).flatMap(({ level, result }) => {

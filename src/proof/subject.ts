@@ -5,40 +5,40 @@ import type { PaintResult } from '../rule/run/paint.js'
 import type { ExhibitKindKey } from '../spec/exhibits.js'
 import type { Palette } from '../style/palette.js'
 
-/** What is proofed: rules, and what they did to cells. The same for a plain table and a report. */
+/** The subject of a proof: rules and their results, for a plain table or a report. */
 export interface Subject {
   facts: PhraseContext
   palette: Palette
   measures: ReadonlyMap<string, MeasureFacts>
-  /** Paused ones among them. */
+  /** Paused ones included. */
   rules: readonly BoundRule[]
   levels: readonly ProofedLevel[]
 }
 
-/** The cells of one pair of levels, decided. */
+/** The decided cells of one level. */
 export interface ProofedLevel {
   exhibit: string | null
   kind: ExhibitKindKey
   cells: Cells
   result: PaintResult
-  /** Measures that are shown there. */
+  /** The measures that the exhibit shows. */
   show: readonly string[]
   /** Whether the exhibit hides its numbers. */
   hidden: boolean
 }
 
-/** `shops.revenue`; of a plain table the column alone. */
+/** `shops.revenue`; in a plain table the column. */
 export function levelText(level: Pick<ProofedLevel, 'exhibit'>, measure: string): string {
   const name = measure === '(row)' ? 'row' : measure
   return level.exhibit === null ? name : `${level.exhibit}.${name}`
 }
 
-/** Every rule with everything it was run over. */
+/** Every rule with all its results. */
 export function runsOf({ levels }: Subject): { level: ProofedLevel; result: RuleResult }[] {
   return levels.flatMap((level) => level.result.results.map((result) => ({ level, result })))
 }
 
-/** What a class of a result says of its cell: good, fair, bad, or nothing. */
+/** The verdict of a class: good, fair, bad, or none. */
 export function meaningOf(
   result: RuleResult,
   c: number,

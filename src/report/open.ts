@@ -11,10 +11,11 @@ import type { BoundReport, Settings } from './model/bound.js'
 import { takeSnapshot } from './transfer/snapshot.js'
 
 /**
- * Answers a report from its sources. Problems met while reading the data are told together with the
- * report's own.
+ * Answers a report from its sources. Problems of the data are reported together with those of the
+ * report.
  *
  * @throws ProblemError carrying every problem.
+ * /
  */
 export async function answerFrom(
   file: ReportFile,
@@ -25,7 +26,7 @@ export async function answerFrom(
   return (await decideFrom(file, sources, problems, settings)).page
 }
 
-/** The same, with what decided each cell still at hand. */
+/** The same with what decided each cell. */
 export async function decideFrom(
   file: ReportFile,
   sources: ReadonlyMap<string, SourceTable>,
@@ -35,7 +36,7 @@ export async function decideFrom(
   return withPlaces(file, sources, problems, settings, decideReport)
 }
 
-/** The same, with all that a page has to carry to be answered again by its reader. */
+/** The same with everything that a live page has to carry. */
 export async function embedFrom(
   file: ReportFile,
   sources: ReadonlyMap<string, SourceTable>,
@@ -56,7 +57,7 @@ async function withPlaces<T>(
   try {
     return await answer(bindReport(file, sources, settings))
   } catch (error) {
-    // What a database refuses while it is asked has its place in the report, too.
+    // A problem of a database during a question gets a place in the report.
     if (!(error instanceof ProblemError)) throw error
     throw new ProblemError(
       error.problems.map((p) => {
@@ -67,14 +68,14 @@ async function withPlaces<T>(
   }
 }
 
-/** Where the report says what went wrong with a database: the address, or the question. */
+/** The key of the report that a database problem is about: the address, or the query. */
 function databasePath(p: Problem, source: string, { spec }: ReportFile): (string | number)[] {
   const own = spec?.sources[source]
   const asked = own?.query !== undefined ? 'query' : own?.table !== undefined ? 'table' : 'file'
   return ['sources', source, p.code === 'database-query' ? asked : own?.postgres !== undefined ? 'postgres' : 'file']
 }
 
-/** A problem of reading a source, told at its place in the report where it has one there. */
+/** A problem of reading a source, with its place in the report if it has one. */
 export function atSource(p: Problem, source: string, file: ReportFile): Problem {
   const named = p.code === 'file-missing' || p.code === 'file-unreadable' || p.code === 'no-files'
   if (named) return file.place({ ...p, place: { path: ['sources', source, 'file'] } })
@@ -87,7 +88,7 @@ export function atSource(p: Problem, source: string, file: ReportFile): Problem 
 type SourceSpec = ReportSpec['sources'][string]
 type SourceOptions = Pick<SourceSpec, 'file' | 'read' | 'date' | 'strict' | 'stack' | 'unstack'> & { zone?: string }
 
-/** How the report says a source is read. */
+/** The read options of a source. */
 export function readOptions({ spec }: ReportFile, name: string): SourceOptions {
   const { file, read, date, strict, stack, unstack } = spec?.sources[name] ?? {}
   const zone = spec?.calendar?.zone
@@ -98,7 +99,7 @@ export function readOptions({ spec }: ReportFile, name: string): SourceOptions {
     ...(strict === undefined ? {} : { strict }),
     ...(stack === undefined ? {} : { stack }),
     ...(unstack === undefined ? {} : { unstack }),
-    // A zone that is none is told with the report's own problems.
+    // An invalid zone is reported with the other problems of the report.
     ...(zone === undefined || !isZone(zone) ? {} : { zone }),
   }
 }

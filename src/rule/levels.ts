@@ -1,6 +1,6 @@
 import type { LevelName } from '../spec/rules.js'
 
-/** The levels of cells, from the finest. */
+/** The levels of cells, the finest first. */
 export const LEVELS: readonly LevelName[] = ['detail', 'subtotal', 'total']
 
 /** `details, subtotals and totals`. */

@@ -8,45 +8,43 @@ import type { LegendRamp } from '../style/legend.js'
 import type { Extents } from '../style/painting.js'
 import type { Table } from '../table/table.js'
 
-/** A limit or condition, bound, with its canonical text for readers. */
+/** A bound limit or condition with its canonical text. */
 export interface BoundText {
   bound: Bound
   text: string
 }
 
-/** The cells of one measure at one pair of levels, with the value that decides. */
+/** The cells of one measure at one level, with the deciding value. */
 export interface Judged {
   readonly length: number
   readonly value: Vector
-  /** The group of each cell; a kind reads its limits by it. */
+  /** The group of each cell; limits are computed for each group. */
   readonly groups: Int32Array
   readonly groupCount: number
-  /** The same, with -1 for cells that do not count in the population. */
+  /** The same, with -1 for cells outside the population. */
   readonly population: Int32Array
-  /**
-   * The judged values of each group's population by their places; worked out when first asked for.
-   */
+  /** The ordered values of each group's population; computed on first use. */
   orders(): readonly Order[]
-  /** Runs an expression over the cells; numbers come back rounded to 14 digits. */
+  /** Evaluates an expression over the cells; numbers are rounded to 14 digits. */
   run(bound: Bound): Vector
-  /** Says something beside the result, once. */
+  /** Adds a message beside the result, once. */
   note(problem: Problem): void
 }
 
-/** What a rule decided: a class a cell, -1 for none. */
+/** The result of a rule: a class for each cell, -1 for none. */
 export interface Decided {
   classes: Int16Array
-  /** Where classes depend on the data: what each gives, instead of the rule's own. */
+  /** The effect of each class, if it depends on the data. */
   effects?: readonly Effect[]
   bars?: Extents
 }
 
-/** Adds a limit to a class; a status that stands in several bands keeps them all. */
+/** Adds a limit to a class; a status in several bands lists them all. */
 export function addLimit(limits: string[], gives: number, text: string): void {
   limits[gives] = limits[gives] === undefined ? text : `${limits[gives]} or ${text}`
 }
 
-/** What a legend says of a rule, a text a class. */
+/** The legend of a rule, with a text for each class. */
 export interface KindLegend {
   limits: readonly string[]
   ramp?: LegendRamp
@@ -56,109 +54,103 @@ export interface KindLegend {
 /** Prints judged values. */
 export type Print = (value: number) => string
 
-/** Words for a rule's parts, for sentences. */
+/** The words of a rule's parts, for sentences. */
 export interface Phrases {
   print: Print
-  /** A limit as it is: with all its digits where these are few, however few are shown of values. */
+  /** A limit with all its digits, if these are few, however few digits values have. */
   exact: Print
-  /** A number with as many digits as tell it apart from another. */
+  /** A number with as many digits as distinguish it from another. */
   apart(value: number, other: number): string
-  /**
-   * A limit in words, with its number where it is one whatever the data: `€48,000 (80% of target)`.
-   */
+  /** A limit in words, with its number if it is constant: `€48,000 (80% of target)`. */
   limit(limit: BoundText): string
-  /** A limit as a number where it is one whatever the data, else in words. */
+  /** A limit as a number if it is constant, else in words. */
   amount(limit: BoundText): string
-  /** An expression in words; its own text where it has none that say it better. */
+  /** An expression in words; its own text if that is clearer. */
   words(bound: Bound, text: string): string
-  /** What a class gives: the label of its status, or its style in words. */
+  /** The result of a class: the label of its status, or its style in words. */
   gives(index: number): string
 }
 
-/** A value at which what a rule gives may change, and why. */
+/** A value at which the result of a rule may change, and why. */
 export interface Boundary {
   value: number
   what: string
 }
 
-/** What a rule found at one cell: what was compared, and how it came out. */
+/** A comparison at one cell, and its outcome. */
 export interface Finding {
   text: string
-  /** The number compared with, where there is one. */
+  /** The number compared with, if there is one. */
   limit?: number
-  /** How the comparison came out: null where it could not be made. */
+  /** The outcome: null if the comparison could not be made. */
   holds?: boolean | null
-  /** Not a comparison, but what follows from all of them: `none of the limits is met`. */
+  /** Not a comparison, but the conclusion of all: `none of the limits is met`. */
   conclusion?: true
 }
 
 /**
- * A kind of rule: a record with the same keys as its siblings. Adding one is a folder in `kinds/`
- * and its name in `scripts/schema/registries.js`. What checks the
- * spec and turns it into a plan stands in its `check.ts`; `fit` works out what depends on the
- * population, and `decide` gives each cell a class: an index into the rule's effects. A fit decides
- * over other cells as well, so that values can be tried that the data do not hold.
+ * A kind of rule: a record with the same keys for each kind. To add one, add a folder to `kinds/`
+ * and its name to `scripts/schema/registries.js`. Its `check.ts` checks what is written and makes a
+ * plan; `fit` computes what depends on the population, and `decide` gives each cell a class, an
+ * index into the effects of the rule. A fit can decide other cells, too, so that values outside the
+ * data can be tried.
  */
 export interface Kind<Plan, Fit> {
   readonly key: RuleKindKey
-  /** Expressions of the plan, for what a rule needs. */
+  /** The expressions of the plan, to find what a rule needs. */
   expressions(plan: Plan): readonly Bound[]
-  /** Whether the plan compares cells with each other even where no expression says so. */
+  /** Whether the plan compares cells with each other, even if no expression does. */
   readsPopulation(plan: Plan): boolean
   fit(plan: Plan, judged: Judged): Fit
   decide(plan: Plan, fit: Fit, judged: Judged): Decided
   /**
-   * The values from which on something else is given, where the value of the cell alone decides and
-   * does so by steps: then its cells need only be sorted into these steps. Undefined where it is
-   * not so; one group alone is asked for.
+   * The values at which the class changes, if it depends on the value alone and in steps: then
+   * cells are only sorted into steps. Undefined otherwise; called for a single group.
    */
   cuts?(plan: Plan, fit: Fit): readonly number[] | undefined
   /**
-   * Where bars begin and end, for a kind with cuts that draws some: these are each cell's own,
-   * whatever its step.
+   * The ends of bars, for a kind with cuts that draws bars: each cell has its own, whatever its
+   * step.
    */
   extents?(plan: Plan, fit: Fit, judged: Judged): Extents
-  /** The ends of a kind's scale in each group, for a kind that has one. */
+  /** The ends of the scale in each group, for a kind that has one. */
   scale?(fit: Fit): { from: Float64Array; to: Float64Array }
   /**
-   * The plan without all that compares cells with each other, for populations of fewer than two
-   * values; undefined where nothing is left. Its classes are those of the whole plan.
+   * The plan without comparisons between cells, for populations of fewer than two values; undefined
+   * if nothing is left. Its classes are those of the whole plan.
    */
   alone?(plan: Plan): Plan | undefined
   legend(plan: Plan, fit: Fit, judged: Judged, telling: Phrases): KindLegend
-  /** What it does, in words with labels and numbers: `On target at €60,000 or more, Behind below`. */
+  /** The rule in words with labels and numbers: `On target at €60,000 or more, Behind below`. */
   describe(plan: Plan, telling: Phrases): string
-  /** False where the judged value decides nothing, so that no others can be tried in its place. */
+  /** False if the judged value decides nothing, so that no other values can be tried. */
   readonly judges?: false
-  /** How it came to what it gave a cell. */
+  /** The comparisons that led to the class of a cell. */
   explain(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Phrases): Finding[]
 }
 
-/** What `rehearse` tries of a kind; apart from the kind, as pages do without it. */
+/** The trials of a kind for `rehearse`; separate from the kind, as pages do not carry them. */
 export interface Trials<Plan, Fit> {
-  /** Values of the cell's group at which something changes. */
+  /** The values at which the result changes, in the group of a cell. */
   boundaries(plan: Plan, fit: Fit, judged: Judged, cell: number, telling: Phrases): Boundary[]
-  /** Texts that the plan names, where texts are judged. */
+  /** The texts of the plan, if texts are judged. */
   texts?(plan: Plan): string[]
 }
 
 /**
- * A rule for one painted measure, field or header, or for rows; checked, its expressions bound:
- * ready to be run over any cells.
+ * A rule for one painted measure, field or heading, or for rows; checked, with bound expressions.
  */
 export interface BoundRule {
   name: string
   title: string
-  /** Where it stands in the report, counted from 0. */
+  /** Its index in the report. */
   index: number
   /** As one line of the grammar of rules: `revenue: at least target → ahead`. */
   text: string
-  /** What it paints: a measure or field by name, or `ROW`. */
+  /** Its target: a measure or field by name, or `ROW`. */
   measure: string
   target: 'measure' | 'field' | 'row'
-  /**
-   * The measures that are one population with this one, itself among them; empty where it is alone.
-   */
+  /** The measures on one scale with this one, itself included; empty if it is alone. */
   oneScale: readonly string[]
   paused: boolean
   only?: readonly string[]
@@ -166,40 +158,40 @@ export interface BoundRule {
   grain: readonly string[]
   within: readonly string[]
   judge?: BoundText
-  /** What the judged value is. */
+  /** The type of the judged value. */
   judged: Type
   where?: BoundText
   among?: BoundText
-  /** Whether it is compared with everything before the reader's filters. */
+  /** Whether it compares with the cells without the reader's filters. */
   amongUnfiltered?: true
   final: boolean
-  /** What of the cells that it matches is taken off the page. */
+  /** What it hides in the cells that it matches. */
   hide?: 'value' | 'icon'
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
   kind: Kind<any, any>
   plan: unknown
-  /** What each class gives. */
+  /** The effect of each class. */
   effects: readonly Effect[]
-  /** Columns that must be answerable on the cells: keys and agreed fields. */
+  /** The columns that it needs: keys and uniform fields. */
   fields: readonly string[]
-  /** Measures read, the painted one included. */
+  /** The measures that it reads, the painted one included. */
   measures: readonly string[]
   /** Parameters that it reads. */
   parameters: readonly string[]
-  /** Whether cells are compared with each other. */
+  /** Whether it compares cells with each other. */
   readsPopulation: boolean
 }
 
-/** Judged cells that can be asked what they would be with other values. */
+/** Judged cells that can be tried with other values. */
 export interface JudgedCells extends Judged {
   /**
-   * Values tried at the place of one cell: what it is compared with stays as it is. As many cells
-   * as values, in the group of that one.
+   * Other values in place of one cell: its group and limits stay the same. There are as many cells
+   * as values.
    */
   tried(cell: number, values: Vector, count: number): Judged
 }
 
-/** A rule as it was run, with the parameters that were in force. */
+/** The cached result of a rule, with the parameters it was computed with. */
 export interface CachedRun {
   fitted: Fitted | undefined
   result?: RuleResult
@@ -207,35 +199,29 @@ export interface CachedRun {
   parameters: ReadonlyMap<string, number>
 }
 
-/**
- * What was worked out over one table and may be asked for again, by another rule or after a
- * parameter moved.
- */
+/** Cached results over one table, for other rules and for other values of parameters. */
 export interface RunCache {
-  /** As many zeros: everything in one group. Not to be written to. */
+  /** That many zeros: all cells in one group. Must not be changed. */
   zeros(length: number): Int32Array
-  /** The order of a column's values, by the list itself. */
+  /** The order of a column's values, by the identity of its array. */
   order(values: Float64Array): Order
-  /** To be called when painting is done: gives back what it took meanwhile. */
+  /** Frees memory after painting. */
   tidy(): void
   /**
-   * Statistics, by their text behind what tells the population; rules that compare with the same
+   * Statistics by their text after the name of their population; rules that compare with the same
    * cells share them.
    */
   statistics: Map<string, Vector>
-  /** What rules gave that no parameter moves. */
+  /** The results of rules that no changed parameter affects. */
   results: Map<unknown, CachedRun>
 }
 
-/**
- * Looks that were settled before, by the classes that make them: the same report is painted again
- * and again.
- */
+/** Composed styles by their classes, for repeated paintings of a report. */
 export interface StyleCache {
   looks: Map<number, CellStyle>
   /**
-   * Where steps and one more rule are all: the look of each pair of a step and a class, by what the
-   * steps give; the last few such.
+   * If there are only steps and one more rule: the style of each pair of a step and a class, for
+   * the last few sets of steps.
    */
   pairs: Pairs[]
 }
@@ -243,75 +229,71 @@ export interface StyleCache {
 export interface Pairs {
   tuples: readonly (Int16Array | undefined)[]
   looks: (CellStyle | undefined)[]
-  /** What was made last, and for which of them: painted again, it is mostly the same. */
+  /** The last result and the pairs it was for: repeated paintings mostly have the same. */
   last?: { met: Uint8Array; looks: CellStyle[] }
 }
 
-/** The cells that rules are run over: one pair of levels of an exhibit, or a plain table. */
+/** The cells that rules run over: one level of an exhibit, or a plain table. */
 export interface Cells {
-  /** The exhibit they belong to; undefined for a plain table. */
+  /** The exhibit; undefined for a plain table. */
   exhibit?: string
   /**
-   * `detail` where both axes are at their deepest, `total` where neither has a key left, else
-   * `subtotal`.
+   * `detail` if both axes are at their deepest, `total` if neither has a key left, else `subtotal`.
    */
   level: LevelName
-  /** What is judged: cells of a table, whole rows, or the headings of a row key. */
+  /** What is judged: the cells of a table, whole rows, or the headings of a row key. */
   part: 'cells' | 'rows' | 'headings'
-  /** The cells for readers of messages: `details`, `totals by region`. */
+  /** The name of the cells in messages: `details`, `totals by region`. */
   levelText: string
   table: Table
   /** The keys that the cells are split by. */
   keys: readonly string[]
-  /** Fields that differ inside some cell. */
+  /** Fields that are not uniform in some cell. */
   mixed: ReadonlySet<string>
   parameters: ReadonlyMap<string, number>
-  /**
-   * What was worked out over the table before; left out, nothing is kept from one painting to the
-   * next.
-   */
+  /** Cached results over the table; left out, nothing is cached. */
   runCache?: RunCache
-  /** Looks settled before, by what is painted. */
+  /** Composed styles, by what is painted. */
   styleCaches?: Map<string, StyleCache>
   /**
-   * The same cells before the reader's filters, for rules that compare with everything; left out
-   * where nothing is filtered.
+   * The same cells without the reader's filters, for rules that compare with them; left out without
+   * filters.
    */
   unfiltered?: { cells: Cells; run: RunAmongEverything }
-  /**
-   * The rows that the cells lie in, and the row of each cell; left out where every cell is a row of
-   * its own.
-   */
+  /** The rows of the cells, and the row of each cell; left out if every cell is a row. */
   rows?: { cells: Cells; of: Int32Array }
 }
 
-/** What a rule gave one measure: a class a cell (-1 for none) into `effects`. */
+/**
+ * The result of a rule for one measure: a class for each cell (-1 for none), an index into
+ * `effects`.
+ */
 export interface RuleResult {
   rule: BoundRule
-  /** What was painted: the rule's own, or one of several that are one population. */
+  /** The painted measure: that of the rule, or one of several on one scale. */
   measure: string
   readonly classes: Int16Array
-  /** Where steps of the value decide alone: the class of each. */
+  /** The class of each step, if the value alone decides in steps. */
   stepClasses?: Int16Array
   effects: readonly Effect[]
   bars?: Extents
   judged: JudgedCells
   fit: unknown
-  /** Where a cell stands among the judged ones. */
+  /** The index of a cell among the judged ones. */
   judgedAt(cell: number): number
 }
 
-/** A rule with all that it has to know of its population. */
+/** A rule with the results of its population. */
 export interface Fitted {
   judged: JudgedCells
   fit: unknown
-  /** Values at which something changes, where steps of the value decide alone. */
+  /** The values at which the class changes, if the value alone decides in steps. */
   cuts?: readonly number[]
 }
 
 /**
- * Runs a rule that compares with the cells there were before the reader's filters. `run` runs a
- * rule over one table; it is passed in, as what this does is loaded only where some rule needs it.
+ * Runs a rule that compares with the cells without the reader's filters. `run` runs a rule over one
+ * table; it is a parameter, as this function is loaded only for such rules.
  */
 export type RunAmongEverything = (
   rule: BoundRule,

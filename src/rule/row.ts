@@ -1,2 +1,2 @@
-/** What whole rows go by in a painting. */
+/** The name of whole rows in a painting. */
 export const ROW = '(row)'

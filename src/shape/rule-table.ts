@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// Made by scripts/schema/make.js from the schema of reports.
+// Change that, then run `npm run schema`.
 import type { Shape } from './shape.js'
 
 export const LIMIT = { any: ['number', 'text'] } satisfies Shape

@@ -3,7 +3,7 @@ import { nearest } from '../problem/nearest.js'
 import { type Path, type Problem, ProblemError } from '../problem/problem.js'
 import { RENAMED_IN_SPLIT, RENAMED_KEYS, RENAMED_VALUES } from '../problem/renamed.js'
 
-/** What a value may look like. Keys of a map that end in `?` may be left out. */
+/** The shape of a value. Keys of a map that end in `?` are optional. */
 export type Shape =
   | 'text'
   | 'number'
@@ -18,27 +18,25 @@ export type Shape =
   | { any: readonly Shape[] }
   | { keys: { readonly [key: string]: Shape } }
 
-/** A value whose faulty pieces are taken out, so that the rest can be checked in the same go. */
+/** A value without its invalid parts, so that the rest can be checked in the same run. */
 export interface Validated {
   /**
-   * A copy. Undefined only when nothing of it could be kept. Faulty members of lists at the top,
-   * such as rules, are null.
+   * A copy. Undefined only if no part is valid. Invalid members of top-level lists, such as rules,
+   * are null.
    */
   value: unknown
   problems: Problem[]
 }
 
-/**
- * What stands for a piece that was told and is taken out: its key, or all of the rule or exhibit
- * around it.
- */
+/** Marks an invalid part to be removed: its key, or the whole rule or exhibit around it. */
 const REMOVED = Symbol('taken out')
 const REMOVED_WITH_PARENT = Symbol('taken out with what is around it')
 
 /**
  * Compares a value with a shape and tells all that is wrong with it, each at its path.
  *
- * @param defaults what takes the place of top-level keys that are missing, so that the rest can be told, too.
+ * @param defaults what takes the place of top-level keys that are missing, so that the rest can be
+ *   told, too.
  */
 export function validate(
   shape: Shape,
@@ -65,7 +63,7 @@ interface Context {
   at: Path
   problems: Problem[]
   defaults: Readonly<Record<string, unknown>>
-  /** How long the path of the whole is. */
+  /** The length of the path of the whole value. */
   base: number
 }
 
@@ -106,7 +104,7 @@ function notOneOf(values: readonly unknown[], value: unknown, { at, problems }: 
   return REMOVED
 }
 
-/** A value as it is told where another one was expected. */
+/** A value in a message about its type. */
 export function foundText(value: unknown): string {
   if (value === null || value === undefined) return 'nothing'
   if (Array.isArray(value)) return 'a list'
@@ -142,8 +140,7 @@ function validateList(
     isIncomplete = true
     return null
   })
-  // Only a list at the top may have holes: whoever reads a list inside a rule would have to know of
-  // them.
+  // Only top-level lists may have gaps: readers of a list inside a rule would have to handle them.
   return isIncomplete && at.length > base + 1 ? REMOVED_WITH_PARENT : items
 }
 
@@ -189,21 +186,21 @@ function validateObject(
   }
   for (const key of known) {
     if (!Object.hasOwn(keys, key) || (Object.hasOwn(value, key) && value[key] !== undefined)) continue
-    // A key that stands there misspelt is told as that alone.
+    // A misspelt key is not reported as missing, too.
     if (!misspelt.has(key)) problems.push(problem('missing-key', { key }, { path: at }))
     isIncomplete = true
   }
   if (!isIncomplete) return Object.fromEntries(kept)
-  // The whole is kept for what else is wrong in it; a part that lacks what it needs takes the rule
-  // or exhibit around it along.
+  // The whole value is kept to find other problems; a part without a required key removes its rule
+  // or exhibit.
   if (at.length > base) return REMOVED_WITH_PARENT
   for (const key of known) if (!kept.has(key) && Object.hasOwn(defaults, key)) kept.set(key, defaults[key])
   return known.some((key) => Object.hasOwn(keys, key) && !kept.has(key)) ? REMOVED : Object.fromEntries(kept)
 }
 
 /**
- * Of several shapes the one that fits, else the one that was most likely meant: the first that
- * agrees on the kind of value.
+ * Of several shapes the one that fits, else the one most likely meant: the first with the kind of
+ * the value.
  */
 function validateUnion(shapes: readonly Shape[], value: unknown, context: Context): unknown {
   let meant: { result: unknown; problems: Problem[] } | undefined
@@ -236,15 +233,14 @@ function expected(shape: Shape): string[] {
   return ['list' in shape ? 'a list' : MAP]
 }
 
-/** What a key is called now, where it had another name once and that one is known here. */
+/** The present name of a renamed key, if that is allowed here. */
 function renamedKey(key: string, known: readonly string[]): string | undefined {
   const names = [RENAMED_IN_SPLIT, RENAMED_KEYS].flatMap((names) => (Object.hasOwn(names, key) ? [names[key]] : []))
   return names.find((name) => known.includes(name))
 }
 
 /**
- * The keys inside which a key would be known: `top` belongs inside rank. None for a key that many
- * of them know.
+ * Keys in which a misplaced key would be valid: `top` belongs inside rank. Empty if many would be.
  */
 function insideOf(key: string, keys: Readonly<Record<string, Shape>>): string[] {
   const inside = Object.keys(keys).filter((parent) => keysIn(keys[parent]).includes(key))

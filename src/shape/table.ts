@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// Made by scripts/schema/make.js from the schema of reports.
+// Change that, then run `npm run schema`.
 import { LIMIT, RULE_SPEC, STATUS } from './rule-table.js'
 import type { Shape } from './shape.js'
 

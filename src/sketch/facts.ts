@@ -7,13 +7,13 @@ import type { Table, TableColumn } from '../table/table.js'
 import { dayText } from '../time/day.js'
 import { parseSpan } from '../time/period.js'
 
-/** A column with what matters for choosing. */
+/** A column with the facts that decide its use. */
 export interface Facts {
   name: string
   kind: TableColumn['column']['kind']
   percent: boolean
   distinct: number
-  /** For readers: what it holds. */
+  /** Its content, for readers. */
   says: string
 }
 
@@ -63,7 +63,7 @@ export function mainColumn(facts: readonly Facts[]): Facts | undefined {
   )
 }
 
-/** The middle of what the rows reach in the period, to two digits: a limit that divides them. */
+/** The median of the row totals in the period, rounded to two digits: a limit that divides them. */
 export async function targetOf(
   table: Table,
   date: string | undefined,

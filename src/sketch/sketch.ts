@@ -7,21 +7,21 @@ import { createMemoryEngine } from '../summary/memory/engine.js'
 import type { SourceTable } from '../table/source-table.js'
 import { COST, columnFacts, type Facts, LEVEL, mainColumn, targetOf } from './facts.js'
 
-/** Data to start a report from: the file as the report will name it, and its rows as read. */
+/** Data for a starter report: the file as the report will name it, and its rows. */
 export interface SketchSource {
   file: string
   source: SourceTable
 }
-/** More words than these make no table that one reads. */
+/** More words than these make a table too long to read. */
 const MOST_ROWS = 40
 
-/** What a starter report is made of, chosen from its data. */
+/** The parts of a starter report, chosen from its data. */
 interface Choice {
   data: readonly SketchSource[]
   names: readonly string[]
   facts: readonly Facts[]
   date: string | undefined
-  /** Whether the data cover more than a year, so that last year can be compared with. */
+  /** Whether the data cover more than a year, so that last year can be compared. */
   long: boolean
   /** The column of amounts. */
   main: Facts | undefined
@@ -33,13 +33,14 @@ interface Choice {
   dimensions: readonly Facts[]
   outer: Facts | undefined
   inner: Facts | undefined
-  /** The key of the rows, or its stand-in. */
+  /** The key of the rows, or its substitute. */
   rowName: string
 }
 
 /**
- * A starter report: the columns as read, sensible measures, a table and a heatmap, one threshold,
- * one rank, one gradient and one bar rule, each explained in a comment. Painting it works at once.
+ * Writes a starter report: the columns as read, sensible measures, a table and a heatmap, one
+ * threshold, one rank, one gradient and one bar rule, each explained in a comment. It can be
+ * painted at once.
  */
 export async function sketch(data: readonly SketchSource[]): Promise<string> {
   checkShape({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
@@ -126,7 +127,7 @@ function sourceYaml({ data, names, facts }: Choice, i: number): string[] {
   ]
 }
 
-/** A measure of each further source that has an amount. */
+/** A measure for each further source with an amount. */
 function otherMeasures({ data, names }: Choice): { name: string; line: string }[] {
   return data.slice(1).flatMap(({ source }, i) => {
     const column = mainColumn(columnFacts(source.table))
@@ -163,7 +164,7 @@ function measuresYaml(choice: Choice): string[] {
     ...otherMeasures(choice).map(({ line }) => line),
     '',
     'parameters:                   # named numbers that limits refer to: --set target=…',
-    // In percent the limit is one, too.
+    // For a percent the limit is a percent, too.
     `  target: ${main?.percent === true ? `${round14(target * 100)}%` : target}`,
   ]
 }
@@ -243,9 +244,7 @@ function readAs(notes: readonly Problem[]): [string, string][] {
   )
 }
 
-/**
- * What the sources are called: as their files, where that can stand in an expression, each once.
- */
+/** The names of sources: those of their files if they are valid in expressions, each once. */
 function sourceNames(files: readonly string[]): string[] {
   const names: string[] = []
   for (const [i, file] of files.entries()) {
@@ -266,13 +265,13 @@ function raised(word: string): string {
   return word.charAt(0).toUpperCase() + word.slice(1)
 }
 
-/** A name that can stand in an expression. */
+/** A name that is valid in expressions. */
 function nameFor(prefix: string, column: string): string {
   const words = column.match(/[\p{L}\p{N}]+/gu) ?? []
   return prefix + words.map(raised).join('')
 }
 
-/** A column as it is named in an expression. */
+/** A column as written in an expression. */
 function written(column: string): string {
   if (/^\p{L}[\p{L}\p{N}_]*$/u.test(column) && !RESERVED.has(column)) return column
   return `column('${column.replaceAll("'", "''")}')`
@@ -291,9 +290,7 @@ function titleOf(file: string): string {
   return labelOf(stemOf(file))
 }
 
-/**
- * A text as YAML: plain where nothing can be mistaken in it, else in quotes, as JSON writes them.
- */
+/** A text as YAML: plain if it is unambiguous, else quoted as in JSON. */
 function text(value: string): string {
   const plain =
     /^[\p{L}][\p{L}\p{N} _./-]*$/u.test(value) &&

@@ -20,16 +20,15 @@ import { type RawColumn, type RawTable, whereText } from './raw.js'
 export interface Inferred {
   column: Column
   type: Type
-  /** Values that could not be read as asked, and count as missing. */
+  /** Values that could not be read as declared, and count as missing. */
   unread?: { count: number; sample: string; where: string }
   nearly?: NearlyNumbers
-  /** What was found out beyond what programs write plainly, to be told. */
+  /** Messages about forms other than those that programs write. */
   guessed?: ReadAs
 }
 
 /**
- * The kind that all words of a column agree on, or the one that is asked for; words decide, so each
- * is read once.
+ * The kind that all words of a column have, or the declared one; each distinct word is read once.
  */
 export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
   if (own.numbers !== undefined) {
@@ -47,7 +46,7 @@ export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undef
   return inferred
 }
 
-/** A column without values fits whatever is asked of it. */
+/** A column without values fits any declaration. */
 function blank(rows: number): Inferred {
   return { column: { kind: 'text', codes: new Int32Array(rows).fill(-1), words: [] }, type: { kind: 'blank' } }
 }
@@ -81,10 +80,7 @@ function valuesByRow(codes: Int32Array, values: Float64Array): Float64Array {
   return out
 }
 
-/**
- * What is declared a number is read as people write it; how its decimals stand may still be left to
- * the words.
- */
+/** A declared number may be formatted for people; its decimal mark may be left to the words. */
 function numberReader(decimal: ',' | '.' | undefined): (word: string) => number {
   return (word) => {
     if (decimal !== undefined) return writtenNumber(word, decimal)
@@ -107,10 +103,7 @@ function guess({ coder: { words }, quoted }: RawColumn): ReadAs {
   return (quoted ? undefined : guessDecimal(words)) ?? guessOrder(words) ?? { kind: 'text' }
 }
 
-/**
- * Numbers as people write them, where comma and point cannot be mistaken for each other in any
- * word.
- */
+/** Numbers formatted for people, if comma and point are unambiguous in some word. */
 function guessDecimal(words: readonly string[]): ReadAs | undefined {
   let point = true
   let comma = true
@@ -128,7 +121,7 @@ function guessDecimal(words: readonly string[]): ReadAs | undefined {
   return { kind: 'number', decimal: point ? '.' : ',' }
 }
 
-/** Dates of three numbers, where day and month cannot be mistaken for each other in all words. */
+/** Dates of three numbers, if day and month are unambiguous in some word. */
 function guessOrder(words: readonly string[]): ReadAs | undefined {
   const orders: DateOrder[] = ['dmy', 'mdy', 'ymd']
   const fit = orders.filter((order) => words.every((word) => !Number.isNaN(writtenDay(word, order))))
@@ -136,8 +129,8 @@ function guessOrder(words: readonly string[]): ReadAs | undefined {
 }
 
 /**
- * Where at least half of the distinct words are numbers, the others are worth telling when a number
- * is needed.
+ * If at least half of the distinct words are numbers, the others are reported when a number is
+ * needed.
  */
 function nearlyOf(raw: RawTable, own: RawColumn, words: readonly string[]): { nearly?: NearlyNumbers } {
   const strange = words.map((word) => !isPlainNumber(word))
@@ -165,7 +158,7 @@ function unreadOf(raw: RawTable, own: RawColumn, isUnread: (code: number) => boo
   return count === 0 ? {} : { unread: { count, sample: own.coder.words[first], where: whereText(raw, own, first) } }
 }
 
-/** The coarsest precision among date texts; undefined where all are days. */
+/** The coarsest period of date texts; undefined if all are days. */
 export function coarsest(words: readonly string[]): PeriodUnit | undefined {
   let grain = PERIOD_UNITS.length - 1
   for (const word of words) {

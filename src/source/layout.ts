@@ -8,26 +8,26 @@ import { createTable, type TableColumn } from '../table/table.js'
 import { coarsest } from './infer.js'
 import { isoDay } from './parse-values.js'
 
-/** Columns side by side that become pairs of a name and a value. */
+/** Columns to be stacked to pairs of a name and a value. */
 export interface Stack {
-  /** The columns; left out where the data are such pairs already. */
+  /** The columns; left out if the data are such pairs already. */
   columns?: readonly string[] | undefined
   name: string
   value: string
   /**
-   * Whether the values measure different things, and so are never put together; default: where
-   * `columns` is left out.
+   * Whether the values measure different things, and so are never added; default: true if `columns`
+   * is left out.
    */
   unlike?: boolean | undefined
 }
 
-/** Pairs of a name and a value that become columns side by side. */
+/** Pairs of a name and a value to be unstacked to columns. */
 export interface Unstack {
   name: string
   value: string
 }
 
-/** Turns the layout of a source as asked. Throws with every problem. */
+/** Stacks or unstacks a source. Throws with every problem. */
 export function laidOut(
   source: SourceTable,
   { stack, unstack }: { stack?: Stack | undefined; unstack?: Unstack | undefined },
@@ -74,7 +74,7 @@ function stacked(source: SourceTable, { columns, name, value }: Stack, place: ob
     const numbers = column.kind === 'number' ? column.values : undefined
     for (let i = 0; i < table.length; i++) values[i * width + c] = numbers?.[i] ?? Number.NaN
   })
-  // All of one unit, or of none.
+  // All have one unit, or none.
   const valued = own.filter((column) => column.type.kind !== 'blank')
   const units = new Set(valued.map((column) => JSON.stringify(column.type)))
   const type = units.size === 1 ? valued[0].type : ({ kind: 'number', unit: { is: 'none' } } as const)
@@ -90,7 +90,7 @@ function stacked(source: SourceTable, { columns, name, value }: Stack, place: ob
   return { ...source, table: createTable(rows, made), grains }
 }
 
-/** The headings as values: dates where all of them are, so that months side by side become time. */
+/** The column names as values: dates if all are, so that a column for each month becomes time. */
 function namesColumn(columns: readonly string[], rows: number): Column {
   const days = columns.map((column) => isoDay(column))
   if (days.every((day) => !Number.isNaN(day)))
@@ -117,8 +117,7 @@ function unstacked(source: SourceTable, { name, value }: Unstack, place: object)
     undefined,
     table.length,
   )
-  // The second value of a name for the same keys begins a row of its own: nothing is summed in
-  // passing.
+  // A second value of a name for the same keys begins a new row: nothing is added.
   const rowOf = new Map<string, number>()
   const seen = new Map<string, number>()
   const first: number[] = []

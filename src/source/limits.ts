@@ -1,21 +1,21 @@
 import { ProblemError, problem } from '../problem/problem.js'
 
-/** What is more than any table of sales has, and is a mistake or an attack; `noLimit` lifts it. */
+/** Limits beyond any sales table, against mistakes and attacks; `noLimit` lifts them. */
 export const MAX_COLUMNS = 10_000
-/** The most cells of one line of a CSV file: a row has as many as there are columns. */
+/** The most cells of one CSV line: the most columns. */
 export const MAX_CELLS = 1_000_000
-/** How deep JSON may nest. */
+/** The deepest nesting of JSON. */
 const MAX_JSON_DEPTH = 100
 
-/** @throws ProblemError where there are more columns. */
+/** @throws ProblemError if there are more columns. */
 export function checkColumns(count: number, noLimit: boolean | undefined, place: object = {}): void {
   if (noLimit !== true && count > MAX_COLUMNS)
     throw new ProblemError([problem('too-many-columns', { count, most: MAX_COLUMNS }, place)])
 }
 
 /**
- * @throws ProblemError at the first line of more cells, before they are made: only a line of so many
- *   characters can have them.
+ * @throws ProblemError at the first line with more cells, before they are created: only a line of
+ * that many characters can have them.
  */
 export function checkLines(text: string, noLimit: boolean | undefined, place: object = {}): void {
   if (noLimit === true || text.length <= MAX_CELLS) return
@@ -30,7 +30,7 @@ export function checkLines(text: string, noLimit: boolean | undefined, place: ob
   }
 }
 
-/** How often the commonest of the separators stands in a line. */
+/** The count of the most frequent separator in a line. */
 function separatorsIn(text: string, from: number, to: number): number {
   const counts = [0, 0, 0, 0]
   for (let i = from; i < to; i++) {
@@ -43,7 +43,7 @@ function separatorsIn(text: string, from: number, to: number): number {
   return Math.max(...counts)
 }
 
-/** @throws ProblemError where brackets nest too deeply. */
+/** @throws ProblemError if brackets nest too deeply. */
 export function checkDepth(text: string, noLimit: boolean | undefined, place: object = {}): void {
   if (noLimit === true) return
   let depth = 0

@@ -1,17 +1,16 @@
 import { type Coder, createCoder } from '../column/column.js'
 
 /**
- * Whole numbers, added one by one: typed, so that millions of them are no work for the garbage
- * collector.
+ * A growing list of integers in a typed array, so that millions of them cost no garbage collection.
  */
 export interface CodeList {
   readonly length: number
   push(code: number): void
-  /** All of them; not to be written to. */
+  /** All of them; must not be changed. */
   values(): Int32Array
 }
 
-/** `expected` is about how many there will be: a list that grows is copied, and leaves litter. */
+/** `expected` is the estimated length: growing copies the list. */
 export function createCodeList(expected = 1024): CodeList {
   let list = new Int32Array(expected)
   let length = 0
@@ -31,12 +30,12 @@ export function createCodeList(expected = 1024): CodeList {
   }
 }
 
-/** Where the table of `createWordCoder` is this full, it is doubled. */
+/** The table of `createWordCoder` is doubled when it is this full. */
 const MAX_LOAD = 0.5
 
 /**
- * The same as a coder, for words cut out of a long text: such pieces are new strings each time,
- * whose hash a map would have to work out anew and more slowly than it is done here.
+ * The same as a coder, for words cut out of a long text: such substrings are new each time, and a
+ * Map would compute their hash more slowly than this.
  */
 export function createWordCoder(): Coder {
   const { words } = createCoder()
@@ -54,7 +53,7 @@ export function createWordCoder(): Coder {
   return {
     words,
     code(text) {
-      // FNV-1a, over UTF-16 units; long texts are told apart by their ends and their length.
+      // FNV-1a over UTF-16 units; for long texts over their ends and their length.
       let hash = 0x811c9dc5 ^ text.length
       const end = Math.min(text.length, 32)
       for (let i = 0; i < end; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193)

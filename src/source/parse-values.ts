@@ -3,14 +3,14 @@ import { parsePeriod, spanOf } from '../time/period.js'
 import { isMoment, momentDay, type ZoneDay } from '../time/zone.js'
 import { FALSE_WORDS, PLAIN_NUMBER, TRUE_WORDS } from './grammar.js'
 
-/** How a column is read: declared with `read:`, or found out. */
+/** How a column is read: declared with `read:`, or inferred. */
 export type ReadAs =
   | { kind: 'text' }
   | { kind: 'condition' }
   | { kind: 'number'; decimal?: ',' | '.' }
   | { kind: 'date'; order?: DateOrder }
 
-/** The parts of a date in their order, as in `dd/mm/yyyy`. */
+/** The parts of a date in order, as in `dd/mm/yyyy`. */
 export type DateOrder = 'dmy' | 'mdy' | 'ymd'
 
 const ORDER_WORDS: Readonly<Record<DateOrder, string>> = { dmy: 'dd/mm/yyyy', mdy: 'mm/dd/yyyy', ymd: 'yyyy/mm/dd' }
@@ -26,7 +26,7 @@ export function parseReadAs(written: string): ReadAs | undefined {
     return kind === 'text' || kind === 'condition' || kind === 'number' || kind === 'date' ? { kind } : undefined
   if (kind === 'number' && (how === 'comma' || how === 'point')) return { kind, decimal: how === 'comma' ? ',' : '.' }
   if (kind !== 'date') return undefined
-  // The separators of a pattern say nothing: `dd.mm.yyyy` reads 30/06/2025 too.
+  // The separators of a pattern do not matter: `dd.mm.yyyy` reads 30/06/2025, too.
   const letters = /^(d{1,2}|m{1,2}|y{2}|y{4})[-./](d{1,2}|m{1,2})[-./](d{1,2}|y{2}|y{4})$/.exec(how)
   const order =
     letters === null
@@ -38,7 +38,7 @@ export function parseReadAs(written: string): ReadAs | undefined {
   return order === 'dmy' || order === 'mdy' || order === 'ymd' ? { kind, order } : undefined
 }
 
-/** As one would declare it. */
+/** In the form of a declaration. */
 export function readAsText(as: ReadAs): string {
   if (as.kind === 'number' && as.decimal !== undefined) return as.decimal === ',' ? 'number comma' : 'number point'
   return as.kind === 'date' && as.order !== undefined ? `date ${ORDER_WORDS[as.order]}` : as.kind
@@ -64,10 +64,10 @@ export function plainNumber(word: string): number {
 const POWERS = Float64Array.from({ length: 23 }, (_, i) => Number(`1e${i}`))
 
 /**
- * The same as `plainNumber` for a plain number that is no percent, by looking at each character
- * once, put into a list: a number given back would be made an object first. False for anything
- * else. Up to 15 digits over a power of ten up to 22 are the nearest double by one division
- * (Clinger 1990); longer ones go the long way.
+ * The same as `plainNumber` for a plain number without a percent sign, by one look at each
+ * character. The result is added to a list, as returning a double would allocate. False for other
+ * text. Up to 15 digits over a power of ten up to 22 are the nearest double by one division
+ * (Clinger 1990); longer numbers use the slow path.
  */
 export function putPlainNumber(values: Float64Array, place: number, text: string): boolean {
   const end = text.length
@@ -95,7 +95,7 @@ export function putPlainNumber(values: Float64Array, place: number, text: string
   if (at < end || digits > 15 || digits === 0 || zeros || point === at - 1) {
     const word = text.trim()
     values[place] = word === '' ? Number.NaN : Number(word)
-    // Blank is missing.
+    // A blank value is missing.
     return word === '' || PLAIN.test(word)
   }
   values[place] = (sign * mantissa) / POWERS[point < 0 ? 0 : at - point - 1]
@@ -109,8 +109,9 @@ const BODY: Readonly<Record<',' | '.', RegExp>> = {
 }
 
 /**
- * A number as people write it: thousands marks, a decimal comma or point, a currency sign or code,
- * a percent sign, a minus behind, or brackets for a negative amount. NaN for anything else.
+ * A number formatted for people: thousands marks, a decimal comma or point, a currency sign or
+ * code, a percent sign, a minus at the end, or brackets for a negative amount. NaN for anything
+ * else.
  */
 export function writtenNumber(word: string, decimal: ',' | '.'): number {
   let text = word.replace('−', '-').replace(/^\(([^)]*)\)$/, '-$1')
@@ -118,7 +119,7 @@ export function writtenNumber(word: string, decimal: ',' | '.'): number {
   if (trailing !== null) text = `-${trailing[1]}`
   const percent = /^(.*\d)\s*%$/.exec(text)
   if (percent !== null) text = percent[1]
-  // A sign may stand before the currency or behind it: -€5, € -5.
+  // A sign may precede or follow the currency: -€5, € -5.
   const found = /^([+-]?)\s*(?:\p{Sc}|[A-Z]{3})?\s*([+-]?)\s*([\d.,'’\s]*\d)\s*(?:\p{Sc}|[A-Z]{3})?$/u.exec(text)
   if (found === null || (found[1] !== '' && found[2] !== '')) return Number.NaN
   const body = found[3]
@@ -128,14 +129,14 @@ export function writtenNumber(word: string, decimal: ',' | '.'): number {
   return percent === null ? amount : amount / 100
 }
 
-/** A number that starts with zeros is a name, unless it is declared a number. */
+/** A number with leading zeros is a name, unless it is declared a number. */
 export function hasLeadingZero(word: string): boolean {
   return /^\D*0\d/.test(word)
 }
 
 /**
- * An ISO 8601 date, period at its first day, or moment, whose day is taken in the zone if one is
- * wanted; NaN for anything else.
+ * An ISO 8601 date, a period as its first day, or a moment as its day in the zone, if one is given;
+ * NaN for anything else.
  */
 export function isoDay(word: string, zone?: ZoneDay): number {
   if (word.length > 10 && isMoment(word)) return momentDay(word, (date) => isoDay(date), zone)
@@ -165,7 +166,7 @@ const TRUTHS: ReadonlyMap<string, number> = new Map([
   ...FALSE_WORDS.map((word): [string, number] => [word, 0]),
 ])
 
-/** 1, 0, or -1 for a word that is no truth. */
+/** 1, 0, or -1 for a word that is no condition. */
 export function truthOf(word: string): number {
   return TRUTHS.get(word.toLowerCase()) ?? -1
 }

@@ -2,24 +2,24 @@ import type { Coder } from '../column/column.js'
 import { type CodeList, createCodeList, createWordCoder } from './lists.js'
 import { putPlainNumber } from './parse-values.js'
 
-/** A column while it is read: dictionary codes, and where each word first stood. */
+/** A column while it is read: dictionary codes, and the place where each word first occurs. */
 export interface RawColumn {
   name: string
   coder: Coder
   codes: CodeList
-  /** For each word the line or record, and the file, in which it first stood. */
+  /** For each word the line or record, and the file, where it first occurs. */
   firstAt: number[]
   firstFile: number[]
-  /** Whether some value was written as a text where numbers could have been (quoted in JSON). */
+  /** Whether some value was quoted in JSON although it is a number. */
   quoted: boolean
   /**
-   * Numbers as they are, while every value is one: amounts hardly repeat, and a dictionary of them
-   * would cost more than the parser.
+   * The numbers, as long as every value is one: amounts hardly repeat, and a dictionary would cost
+   * more than the parser.
    */
   numbers: Numbers | undefined
   /**
-   * Set where a value late in the file was no number: what stood before is gone, and the file is to
-   * be read again.
+   * Set if a value late in the file is no number: the earlier words are lost, and the file is read
+   * again.
    */
   again: boolean
 }
@@ -27,26 +27,23 @@ export interface RawColumn {
 interface Numbers {
   values: Float64Array
   length: number
-  /** The first values as they were written, with their places, to begin a dictionary with. */
+  /** The first values as written with their places, for a dictionary. */
   words: string[]
   places: number[]
   files: number[]
 }
 
-/**
- * So many values are kept as they were written; a column that is no numbers shows it within these,
- * as a rule.
- */
+/** How many values are kept as written; a column of texts mostly shows within these. */
 const KEPT_WORDS = 2000
 
 /** Rows while they are read, from one file or several of the same columns. */
 export interface RawTable {
   columns: RawColumn[]
   files: string[]
-  /** What places are counted in. */
+  /** The unit of places. */
   unit: 'line' | 'record'
   rows: number
-  /** Whether a column may be read as plain numbers without keeping its words. */
+  /** Whether a column may be read as plain numbers without a dictionary. */
   plain: (name: string) => boolean
 }
 
@@ -58,7 +55,7 @@ export function createRawColumn(name: string, plain = false, expected = 1024): R
   return {
     name,
     coder: createWordCoder(),
-    // Numbers need codes only where they prove to be words.
+    // Numbers need codes only if the column turns out to be text.
     codes: createCodeList(plain ? 1024 : expected),
     firstAt: [],
     firstFile: [],
@@ -68,7 +65,7 @@ export function createRawColumn(name: string, plain = false, expected = 1024): R
   }
 }
 
-/** Adds a value to its column; white space around it is no part of it, and blank is missing. */
+/** Adds a value to its column, without the white space around it; a blank value is missing. */
 export function addWord(column: RawColumn, text: string, at: number, file: number): void {
   const { numbers } = column
   if (numbers !== undefined) {
@@ -93,8 +90,8 @@ function addText(column: RawColumn, text: string, at: number, file: number): voi
 }
 
 /**
- * Whether no white space stands at either end, as a rule: what begins or ends with an accented
- * letter is looked at more closely.
+ * Whether there is probably no white space at either end; characters beyond ASCII are tested more
+ * closely.
  */
 function isTight(text: string): boolean {
   const first = text.charCodeAt(0)
@@ -121,7 +118,7 @@ function lengthen(numbers: Numbers): void {
   numbers.values = longer
 }
 
-/** From numbers back to words, where they are still there. */
+/** Turns numbers back into words, if these are still there. */
 function demote(column: RawColumn, { length, words, places, files }: Numbers): void {
   column.numbers = undefined
   if (length > words.length) column.again = true
@@ -135,8 +132,8 @@ export function whereText(raw: RawTable, column: RawColumn, code: number): strin
 }
 
 /**
- * Reads with plain numbers kept as such, and where one column proved to be something else late in
- * the file, a second time without.
+ * Reads with number columns without a dictionary; if one turns out to be text late in the file,
+ * reads again with dictionaries.
  */
 export function readTwice(
   read: (raw: RawTable) => RawTable,

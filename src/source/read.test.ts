@@ -4,7 +4,7 @@ import { readTexts } from './read.js'
 import type { SourceFile } from './source-file.js'
 import type { ReadOptions } from './typed.js'
 
-/** Each column with its kind and values, as plain things. */
+/** Each column with its kind and values as plain data. */
 function read(files: SourceFile[], options: ReadOptions = {}): { columns: Record<string, unknown[]>; notes: string[] } {
   const { table, notes } = readTexts(files, options)
   const columns = Object.fromEntries(
@@ -37,7 +37,7 @@ test('numbers as people write them are found out where comma and point cannot be
   const { columns, notes } = csv('a;b;c\n"1.234,50 €";1,234;x\n"7,00 €";5,678;y\n')
   expect(columns).toEqual({ a: ['number', 1234.5, 7], b: ['text', '1,234', '5,678'], c: ['text', 'x', 'y'] })
   expect(notes).toEqual(["a is read as number comma, as in '1.234,50 €'; write read: { a: number comma } to settle it"])
-  // Declared, nothing is guessed and nothing said.
+  // With a declaration nothing is inferred and there are no messages.
   expect(csv('a;b\n"1.234,50 €";1,234\n', { read: { a: 'number comma', b: 'number comma' } })).toEqual({
     columns: { a: ['number', 1234.5], b: ['number', 1.234] },
     notes: [],

@@ -8,15 +8,15 @@ import { type RawTable, readTwice } from './raw.js'
 import type { SourceFile } from './source-file.js'
 import { checkOptions, type ReadOptions, typedTable } from './typed.js'
 
-// Every platform has one; it is no part of the language's own types.
+// Part of every platform, but not of the language's own types.
 declare class TextDecoder {
   constructor(label: string, options?: { fatal?: boolean })
   decode(bytes: Uint8Array): string
 }
 
 /**
- * Reads one file, or several of the same columns. Their format is known by the first bytes, by the
- * ending of the name, or by how a text begins. Throws with every problem.
+ * Reads one file, or several of the same columns. The format is determined by the first bytes, by
+ * the ending of the name, or by the beginning of the text. Throws with every problem.
  */
 export async function readSource(files: readonly SourceFile[], given: ReadOptions = {}): Promise<SourceTable> {
   checkFiles(files)
@@ -41,7 +41,7 @@ function checkFiles(files: readonly SourceFile[]): void {
   })
 }
 
-/** Text alone, which needs no waiting. */
+/** Text formats, which are read synchronously. */
 export function readTexts(files: readonly SourceFile[], options: ReadOptions = {}): SourceTable {
   const notes: Problem[] = []
   const texts = files.map(({ name, content }) => ({ name, text: textOf(content, name, notes) }))
@@ -78,7 +78,7 @@ function endingOf(name: string): string {
   return /\.([a-z0-9]+)$/i.exec(name)?.[1].toLowerCase() ?? ''
 }
 
-/** The text, or what is wrong with it, to be told with what is wrong with the other files. */
+/** The text, or the problem of decoding it, to be reported with those of other files. */
 function textOf(content: string | Uint8Array, name: string, notes: Problem[]): string | ProblemError {
   try {
     return typeof content === 'string' ? content : decode(content, name, notes)
@@ -89,14 +89,14 @@ function textOf(content: string | Uint8Array, name: string, notes: Problem[]): s
 }
 
 /**
- * Text from bytes: UTF-8, UTF-16 with its mark, else Windows-1252, which is said. Bytes that are no
- * text are refused.
+ * Decodes UTF-8, UTF-16 with a byte order mark, else Windows-1252, which is reported. Binary files
+ * are refused.
  */
 function decode(bytes: Uint8Array, file: string, notes: Problem[]): string {
   const marked = (a: number, b: number): boolean => bytes[0] === a && bytes[1] === b
   if (marked(0xff, 0xfe)) return new TextDecoder('utf-16le').decode(bytes)
   if (marked(0xfe, 0xff)) return new TextDecoder('utf-16be').decode(bytes)
-  // A text holds no zero bytes; pictures, archives and programs do, early on.
+  // Text has no zero bytes; pictures, archives and programs do, near the beginning.
   if (bytes.subarray(0, 8000).includes(0)) throw new ProblemError([problem('not-text', {}, { file })])
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes)

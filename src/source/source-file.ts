@@ -1,4 +1,4 @@
-/** The contents of a file, and its name, which tells how it is written. */
+/** A file: its contents, and its name, whose ending gives the format. */
 export interface SourceFile {
   name: string
   content: string | Uint8Array

@@ -12,36 +12,33 @@ import type { Stack, Unstack } from './layout.js'
 import { parseReadAs, type ReadAs, readAsText } from './parse-values.js'
 import type { RawTable } from './raw.js'
 
-/** How data files are read. */
+/** Options of reading data files. */
 export interface ReadOptions {
-  /** The file as the user named it, for problems. */
+  /** The name of the file, for problems. */
   file?: string | undefined
   /**
-   * How to read columns where reading by itself would guess wrong: `text`, `number comma`, `date
+   * The formats of columns that would be inferred wrongly: `text`, `number comma`, `date
    * dd/mm/yyyy` …
    */
   read?: Readonly<Record<string, string>> | undefined
-  /** The column that time is read from: all its values must be dates. */
+  /** The column with the date: all its values must be dates. */
   date?: string | undefined
-  /** Refuse what cannot be read, instead of counting it as missing. */
+  /** Whether invalid values are refused instead of counting as missing. */
   strict?: boolean | undefined
-  /**
-   * The IANA time zone that moments with an offset are moved to before their day is taken; default:
-   * the day as it is written.
-   */
+  /** The IANA time zone for the day of moments with an offset; default: the day as written. */
   zone?: string | undefined
   /**
-   * Lifts the bounds on columns, lines and nesting that keep broken or hostile files from filling
+   * Lifts the limits on columns, lines and nesting that keep broken or hostile files from filling
    * the memory.
    */
   noLimit?: boolean | undefined
-  /** Called now and then with the rows read so far. */
+  /** Called from time to time with the number of rows read so far. */
   onRows?: ((rows: number) => void) | undefined
-  /** An AbortSignal: now and then it is looked at, and the reading is rejected with its reason. */
+  /** An AbortSignal: reading is rejected with its reason. */
   signal?: StopSignal | undefined
-  /** Turns columns side by side into pairs of a name and a value. */
+  /** Stacks columns to pairs of a name and a value. */
   stack?: Stack | undefined
-  /** Turns pairs of a name and a value into columns. */
+  /** Unstacks pairs of a name and a value to columns. */
   unstack?: Unstack | undefined
 }
 
@@ -60,7 +57,7 @@ const OPTIONS: Shape = {
   },
 }
 
-/** @throws ProblemError for options of another shape, and a zone that is none. */
+/** @throws ProblemError for options of the wrong shape, and an unknown zone. */
 export function checkOptions(options: ReadOptions): void {
   checkShape(OPTIONS, options, ['options'])
   mustBeZone(options.zone, ['options', 'zone'])
@@ -102,20 +99,20 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   return { table: createTable(raw.rows, columns), nearly, grains, notes }
 }
 
-/** What `read:` and `date:` name has to be there. */
+/** The columns in `read:` and `date:` must exist. */
 export function requireColumns(
   known: readonly string[],
   options: ReadOptions,
   place: object,
   problems: Problem[],
 ): void {
-  // What stacking makes is there afterwards.
+  // Columns that stacking adds exist afterwards.
   for (const name of [...Object.keys(options.read ?? {}), ...(options.date === undefined ? [] : [options.date])])
     if (!known.includes(name) && !(name === options.date && name === options.stack?.name))
       problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
 }
 
-/** What `read:` says; the date column is read as a date unless it says how. */
+/** The declarations of `read:`; the date column is a date unless it is declared. */
 function declared(raw: RawTable, options: ReadOptions, place: object, problems: Problem[]): Map<string, ReadAs> {
   const known = raw.columns.map((c) => c.name)
   const asked = new Map<string, ReadAs>()
@@ -127,8 +124,8 @@ function declared(raw: RawTable, options: ReadOptions, place: object, problems: 
   }
   if (options.date !== undefined) {
     const own = raw.columns.find((c) => c.name === options.date)
-    // A column of dates in ISO form but for one is told value by value; one in another form is
-    // found out as any other.
+    // If all values but a few are ISO dates, the others are reported; a column in another form is
+    // inferred.
     const iso = own?.coder.words.some((word) => /^\d{4}(?:-|$)/.test(word)) ?? false
     if (!asked.has(options.date) && (iso || own?.coder.words.length === 0)) asked.set(options.date, { kind: 'date' })
   }

@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// Made by scripts/schema/make.js from the schema of reports.
+// Change that, then run `npm run schema`.
 import type { Limit } from './rules.js'
 
 export type KeySpec =
@@ -45,16 +46,25 @@ export type ColumnSpec =
       trend?: TrendSpec | undefined
       /** The heading; default: the measure's label. */
       label?: string | undefined
-      /** Beside the number a bar, or a point on a line; block fills the whole cell; default: number. */
+      /**
+       * Beside the number a bar, or a point on a line; block fills the whole cell; default:
+       * number.
+       */
       draw?: 'number' | 'bar' | 'point' | 'block' | undefined
       /** Where an icon stands; alone hides the number; default: before. */
       icon?: 'before' | 'after' | 'alone' | undefined
     }
 
 export interface TableSpec {
-  /** Keys from the outermost in: columns, or year quarter month week day monthOfYear weekday. */
+  /**
+   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
+   * weekday.
+   */
   rows: KeySpec | readonly KeySpec[]
-  /** Keys from the outermost in: columns, or year quarter month week day monthOfYear weekday. */
+  /**
+   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
+   * weekday.
+   */
   columns?: KeySpec | readonly KeySpec[] | undefined
   /** Measures, how they are drawn, and lines of their trend. */
   show: ColumnSpec | readonly ColumnSpec[]
@@ -62,7 +72,9 @@ export interface TableSpec {
   totals?: TotalsSpec | undefined
   /** A shown measure or a row key; with a minus from the highest, or from the last. */
   sort?: string | readonly string[] | undefined
-  /** Nested rows under each other, or each key in a column of its own; default: indented. */
+  /**
+   * Nested rows under each other, or each key in a column of its own; default: indented.
+   */
   nest?: 'indented' | 'columns' | undefined
   /** Between rows; default: normal. */
   spacing?: 'close' | 'normal' | 'wide' | undefined
@@ -75,7 +87,11 @@ export type SeriesSpec =
       show: string
       /** Mark is a short line across the place of a bar, as for a plan; default: bar. */
       draw?: 'bar' | 'line' | 'point' | 'mark' | undefined
-      /** Values written at its marks: full as in tables, short with as many digits as tell them apart, none; true: full where that fits, else short; default: true at bars of a single series. */
+      /**
+       * Values written at its marks: full as in tables, short with as many digits as tell
+       * them apart, none; true: full where that fits, else short; default: true at bars of a
+       * single series.
+       */
       labels?: 'full' | 'short' | 'none' | boolean | undefined
       /** In the legend; default: the measure's label. */
       label?: string | undefined
@@ -105,7 +121,10 @@ export interface ChartSpec {
   stacked?: boolean | undefined
   /** Bars from left to right. */
   horizontal?: boolean | undefined
-  /** Reference lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue). */
+  /**
+   * Reference lines across the chart: a number, a parameter, a measure that is one
+   * value, or a statistic such as mean(revenue).
+   */
   references?:
     | readonly {
         /** A number, or an expression in which value is the judged value. */
@@ -114,7 +133,10 @@ export interface ChartSpec {
         label?: string | undefined
       }[]
     | undefined
-  /** Values written at the bars: full, short or none; true: full where that fits, else short; default: true for a single series. */
+  /**
+   * Values written at the bars: full, short or none; true: full where that fits, else
+   * short; default: true for a single series.
+   */
   labels?: 'full' | 'short' | 'none' | boolean | undefined
 }
 
@@ -132,7 +154,9 @@ export interface CardSpec {
 }
 
 export interface RecordsSpec {
-  /** Columns of the first source, its fields, and measures, which are then of one row. */
+  /**
+   * Columns of the first source, its fields, and measures, which are then of one row.
+   */
   show: string | readonly string[]
   /** A shown column; with a minus from the highest. */
   sort?: string | undefined
@@ -147,7 +171,10 @@ export interface ListSpec {
   status: string | readonly string[]
   /** The measure whose cells are judged. */
   of: string
-  /** Keys from the outermost in: columns, or year quarter month week day monthOfYear weekday. */
+  /**
+   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
+   * weekday.
+   */
   by: KeySpec | readonly KeySpec[]
   /** More measures beside it. */
   show?: string | readonly string[] | undefined
@@ -158,7 +185,10 @@ export interface ListSpec {
 export interface ReadingSpec {
   /** The measure that is read. */
   of: string
-  /** Keys from the outermost in: columns, or year quarter month week day monthOfYear weekday. */
+  /**
+   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
+   * weekday.
+   */
   by: KeySpec | readonly KeySpec[]
   /** The time of its strong and weak periods; default: month where there are dates. */
   along?: string | undefined

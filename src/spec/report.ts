@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// Made by scripts/schema/make.js from the schema of reports.
+// Change that, then run `npm run schema`.
 import type { FindingCode } from '../problem/catalogue/findings.js'
 import type { ExhibitSpec } from './exhibits.js'
 import type { RuleSpec, Status } from './rules.js'
@@ -20,7 +21,10 @@ export interface ReportSpec {
   where?: string | undefined
   calendar?:
     | {
-        /** The month in which years begin; they are named by the year they begin in; default: January. */
+        /**
+         * The month in which years begin; they are named by the year they begin in; default:
+         * January.
+         */
         yearStarts?:
           | 'January'
           | 'February'
@@ -47,11 +51,16 @@ export interface ReportSpec {
   measures?: { readonly [name: string]: MeasureEntry } | undefined
   /** Named numbers that limits and formulas refer to. */
   parameters?: { readonly [name: string]: ParameterSpec } | undefined
-  /** Rule sets shared with other reports: their statuses, parameters, pigments, icons and rules. */
+  /**
+   * Rule sets shared with other reports: their statuses, parameters, pigments, icons and
+   * rules.
+   */
   include?: readonly string[] | undefined
   /** What a cell can be, and how that looks; legends keep this order. */
   statuses?: { readonly [name: string]: Status } | undefined
-  /** Own colours under own or house names: one colour, or the three that it is used as. */
+  /**
+   * Own colours under own or house names: one colour, or the three that it is used as.
+   */
   pigments?: { readonly [name: string]: PigmentSpec } | undefined
   /** Own drawings: image files, or data addresses. */
   icons?: { readonly [name: string]: string } | undefined
@@ -59,7 +68,10 @@ export interface ReportSpec {
   rules?: readonly RuleSpec[] | undefined
   /** What is on the page, in this order. */
   exhibits: readonly ExhibitSpec[]
-  /** What the reader of a live report may narrow by: columns and fields of the first source, and period. */
+  /**
+   * What the reader of a live report may narrow by: columns and fields of the first
+   * source, and period.
+   */
   filters?: readonly string[] | undefined
   /** What proof is to be quiet about. */
   proof?:

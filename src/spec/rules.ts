@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// Made by scripts/schema/make.js from the schema of reports.
+// Change that, then run `npm run schema`.
 import type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
 
 /** A number, or an expression in which value is the judged value. */
@@ -14,7 +15,10 @@ export interface Style {
   ink?: ColorName | undefined
   /** Of the text. */
   weight?: 'bold' | 'normal' | undefined
-  /** A drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the judged value. */
+  /**
+   * A drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the
+   * judged value.
+   */
   icon?: IconName | undefined
   /** Words with formatted values in them: '{growth} {status}'. */
   flag?: string | undefined
@@ -35,7 +39,9 @@ export interface Status extends Style {
 /** A status by name, or a style. */
 export type Outcome = string | Style
 
-/** A detail has every key of its exhibit, a total has none, a subtotal some of them. */
+/**
+ * A detail has every key of its exhibit, a total has none, a subtotal some of them.
+ */
 export type LevelName = 'detail' | 'subtotal' | 'total'
 
 /** One band: its limits or condition, and what its cells get. */
@@ -68,9 +74,15 @@ export interface BandSpec {
 
 /** A scale of colours or icons, and where its ends lie. */
 export interface GradientSpec {
-  /** Pigments or colours from low to high; one pigment: paper to it; or badToGood, by the direction of the measure. */
+  /**
+   * Pigments or colours from low to high; one pigment: paper to it; or badToGood, by the
+   * direction of the measure.
+   */
   ramp?: Ramp | readonly ColorName[] | undefined
-  /** Instead of a ramp, as icons: drawings from low to high, or a family: petals, arrows, stems. */
+  /**
+   * Instead of a ramp, as icons: drawings from low to high, or a family: petals, arrows,
+   * stems.
+   */
   icons?: IconName | readonly IconName[] | undefined
   /** The low end; default: lowest. */
   from?: Limit | undefined
@@ -143,13 +155,16 @@ export interface FromColumnSpec {
   picture?: string | undefined
 }
 
-/** What rules of every kind can say. */
+/** The keys that every kind of rule may have. */
 export interface RuleBase {
   /** An id, unique; made up when left out. */
   name?: string | undefined
   /** For readers; default: the name. */
   title?: string | undefined
-  /** The measures, fields or row headings painted, each a population of its own; row is whole rows, all is every measure. */
+  /**
+   * The measures, fields or row headings painted, each a population of its own; row is
+   * whole rows, all is every measure.
+   */
   paint: string | readonly string[]
   /** The expression whose value decides; default: the painted one. */
   judge?: string | undefined
@@ -163,7 +178,10 @@ export interface RuleBase {
   grain?: string | readonly string[] | undefined
   /** The exhibits it is for; default: all that show the measure. */
   only?: readonly string[] | undefined
-  /** The cells it is for: details, subtotals and the others of a key, totals, or all three; default: detail. */
+  /**
+   * The cells it is for: details, subtotals and the others of a key, totals, or all
+   * three; default: detail.
+   */
   levels?: LevelName | 'all' | readonly LevelName[] | undefined
   /** The painted measures are one population; their units must agree. */
   oneScale?: boolean | undefined
@@ -174,7 +192,10 @@ export interface RuleBase {
   /** Kept, not applied. */
   paused?: boolean | undefined
 }
-/** A rule as written, in a report file or as a plain object: exactly one of bands, gradient, bar, rank, fromColumn decides. */
+/**
+ * A rule as written, in a report file or as a plain object: exactly one of bands,
+ * gradient, bar, rank, fromColumn decides.
+ */
 export type RuleSpec = RuleBase &
   (
     | {

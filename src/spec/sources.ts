@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the schema of reports: change that, then run `npm run schema`.
+// Made by scripts/schema/make.js from the schema of reports.
+// Change that, then run `npm run schema`.
 
 export type MeasureEntry =
   | string
@@ -7,7 +8,10 @@ export type MeasureEntry =
       formula: string
       /** For readers; default: the name. */
       label?: string | undefined
-      /** Money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg. */
+      /**
+       * Money CUR, percent or number, then digits, signed, compact, and for a number unit:
+       * money EUR 0 signed, number 1 unit kg.
+       */
       format?: string | undefined
       /** Which direction is good; left out, nothing judges by it. */
       better?: 'higher' | 'lower' | 'neither' | undefined
@@ -28,7 +32,10 @@ export type ParameterSpec =
       step?: number | undefined
       /** For readers; default: the name. */
       label?: string | undefined
-      /** Money CUR, percent or number, then digits, signed, compact, and for a number unit: money EUR 0 signed, number 1 unit kg. */
+      /**
+       * Money CUR, percent or number, then digits, signed, compact, and for a number unit:
+       * money EUR 0 signed, number 1 unit kg.
+       */
       format?: string | undefined
     }
 
@@ -44,9 +51,15 @@ export type PigmentSpec =
     }
 
 export interface SourceSpec {
-  /** CSV, TSV, JSON, NDJSON or Parquet, texts also gzipped; a pattern such as orders-*.csv; or stdin; relative to the report. */
+  /**
+   * CSV, TSV, JSON, NDJSON or Parquet, texts also gzipped; a pattern such as
+   * orders-*.csv; or stdin; relative to the report.
+   */
   file?: string | undefined
-  /** Instead of a file: env: and the environment variable that holds the address of a server, as in env:LEDGER_URL. */
+  /**
+   * Instead of a file: env: and the environment variable that holds the address of a
+   * server, as in env:LEDGER_URL.
+   */
   postgres?: string | undefined
   /** A table or view of the server. */
   table?: string | undefined
@@ -54,11 +67,17 @@ export interface SourceSpec {
   query?: string | undefined
   /** Seconds that a statement may take; default: 60. */
   timeLimit?: number | undefined
-  /** Who summarises a Parquet file; default: duckdb for a large one where it is installed, else memory. */
+  /**
+   * Who summarises a Parquet file; default: duckdb for a large one where it is
+   * installed, else memory.
+   */
   engine?: 'memory' | 'duckdb' | undefined
   /** The column that time is read from. */
   date?: string | undefined
-  /** Only where reading by itself would guess wrong: text, condition, number comma, date dd/mm/yyyy. */
+  /**
+   * Only where reading by itself would guess wrong: text, condition, number comma, date
+   * dd/mm/yyyy.
+   */
   read?: { readonly [name: string]: string } | undefined
   /** What keys are called for readers; default: their names. */
   labels?: { readonly [name: string]: string } | undefined
@@ -77,7 +96,10 @@ export interface SourceSpec {
         name: string
         /** The new column of values. */
         value: string
-        /** Whether the values measure different things, never put together; default: where columns is left out. */
+        /**
+         * Whether the values measure different things, never put together; default: where
+         * columns is left out.
+         */
         unlike?: boolean | undefined
       }
     | undefined

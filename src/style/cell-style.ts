@@ -2,20 +2,20 @@ import type { PackedColor } from '../color/color.js'
 import { contrast, READABLE, readableInk } from '../color/contrast.js'
 import { PAPER, type Pigment, SOOT } from '../color/pigments.js'
 
-/** The parts of a look that rules decide, each on its own. */
+/** The channels of a style; rules set each channel by itself. */
 export const CHANNELS = ['status', 'fill', 'ink', 'weight', 'icon', 'bar', 'flag', 'picture', 'hide'] as const
-/** A part of a cell's look that rules decide on its own. */
+/** A channel of a cell's style. */
 export type Channel = (typeof CHANNELS)[number]
 
-/** How a bar is drawn; where it begins and ends is the cell's own. */
+/** The style of a bar; its ends belong to the cell. */
 export interface BarStyle {
-  /** The pigment or colour as its writer named it. */
+  /** The pigment or colour as written. */
   name: string
   color: PackedColor
   finish: 'solid' | 'fading'
 }
 
-/** What one rule gives a cell: null where it leaves the channel to others. */
+/** The channels that one rule sets; null for those that it leaves to others. */
 export interface Effect {
   status: string | null
   fill: PackedColor | null
@@ -23,21 +23,23 @@ export interface Effect {
   weight: 'bold' | 'normal' | null
   icon: string | null
   bar: BarStyle | null
-  /** Words in which `{name}` stands for a formatted value. */
+  /** A text in which `{name}` stands for a formatted value. */
   flag: string | null
-  /** A data address, or the name of a file until it is read. */
+  /** A data URL, or the name of a file until it is read. */
   picture: string | null
   hide: 'value' | 'icon' | null
-  /** The pigment behind fill and ink, when it is one: views draw its edge, charts its body. */
+  /**
+   * The pigment of fill and ink, if it is one: writers use its other parts for edges and charts.
+   */
   pigment: Pigment | null
 }
 
-/** How a cell looks in the end, and which rule decided each channel. */
+/** The final style of a cell, and which rule set each channel. */
 export interface CellStyle extends Effect {
   paintedBy: Readonly<Partial<Record<Channel, string>>>
-  /** No later rule paints it. */
+  /** Whether a rule with `final` painted it: no later rule does. */
   final: boolean
-  /** An ink that could not be read on the fill of another rule, and was replaced. */
+  /** A text colour that was replaced, as it was not readable on the fill of another rule. */
   unread?: { rule: string; ink: PackedColor }
 }
 
@@ -57,8 +59,8 @@ export const NO_EFFECT: Effect = {
 export const PLAIN_STYLE: CellStyle = { ...NO_EFFECT, paintedBy: {}, final: false }
 
 /**
- * Precedence, whole. Rules are laid on in their order; the first that sets a channel of a cell wins
- * that channel; channels are independent; a sealed cell takes nothing more.
+ * The function of precedence. Rules are applied in order; the first that sets a channel of a cell
+ * wins that channel; channels are independent; after a rule with `final` the cell stays as it is.
  */
 export function applyStyle(look: CellStyle, given: Effect, rule: string, seal: boolean): CellStyle {
   if (look.final) return look
@@ -73,9 +75,9 @@ export function applyStyle(look: CellStyle, given: Effect, rule: string, seal: b
 }
 
 /**
- * Sees to it that text can be read: a fill without an ink gets one; an ink from another rule than
- * the fill that contrasts less than 4.5 is replaced. An ink of the fill's own rule stays, as its
- * writer wanted it.
+ * Makes text readable: a fill without a text colour gets one; a text colour from another rule than
+ * the fill is replaced if its contrast is below 4.5. A text colour from the rule of the fill is
+ * kept.
  */
 export function finished(look: CellStyle): CellStyle {
   const { fill, ink, paintedBy } = look

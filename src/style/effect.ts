@@ -7,9 +7,7 @@ import { type Effect, NO_EFFECT } from './cell-style.js'
 import { ICON_NAMES, iconNamed } from './icons.js'
 import { isPigment, type Palette } from './palette.js'
 
-/**
- * A style resolved to colours. `status` is the name of the status that it belongs to, if it does.
- */
+/** Resolves a style to colours. `status` is the name of its status, if it has one. */
 export function effectOf(style: Style, status: string | null, palette: Palette): Effect {
   const given: Effect = { ...NO_EFFECT, status }
   if (style.wash !== undefined && isPigment(palette, style.wash)) {
@@ -35,12 +33,12 @@ export function effectOf(style: Style, status: string | null, palette: Palette):
   return given
 }
 
-/** A pigment's part, or any CSS colour. Undefined when the text is neither. */
+/** A part of a pigment, or any CSS colour. Undefined for other text. */
 export function resolveColor(text: string, part: 'wash' | 'ink' | 'body', palette: Palette): PackedColor | undefined {
   return isPigment(palette, text) ? palette.pigments[text][part] : palette.color(text)
 }
 
-/** Whether a drawing is there: the house's, a step of a family, or the report's own. */
+/** Whether an icon exists: of the house, a step of a family, or of the report. */
 export function isIcon(palette: Palette, name: string): boolean {
   return name === 'bySign' || iconNamed(name) !== undefined || Object.hasOwn(palette.icons, name)
 }
@@ -49,7 +47,7 @@ export function iconNames(palette: Palette): string[] {
   return [...Object.keys(palette.icons), ...ICON_NAMES]
 }
 
-/** Reports a colour that is none, with the pigment that may be meant. */
+/** Reports an unknown colour, with the nearest pigment. */
 export function reportColor(name: string, { pigments }: Palette, at: Diagnostics): void {
   if (Object.hasOwn(RENAMED_PIGMENTS, name)) at.report('renamed', { old: name, now: RENAMED_PIGMENTS[name] })
   else at.report('unknown-color', { name, nearest: nearest(name, Object.keys(pigments)) })

@@ -1,12 +1,9 @@
-/** Names that stand in braces in a flag, in their order. */
+/** The names in braces in a flag, in order. */
 export function flagNames(flag: string): string[] {
   return [...flag.matchAll(NAMED)].map(([, name]) => name.trim())
 }
 
-/**
- * A flag with its values written in; null where one of them is missing, for half a sentence says
- * nothing.
- */
+/** A flag with its values; null if one of them is missing, as half a text says nothing. */
 export function flagText(flag: string, read: (name: string) => string): string | null {
   let whole = true
   const text = flag.replace(NAMED, (_, name: string) => {

@@ -1,6 +1,6 @@
 /**
- * Our own drawings on a square of 16 units, each with a silhouette of its own. `line` is stroked,
- * `fill` is filled. `words` is what assistive technology reads where no status says more.
+ * The house icons on a square of 16 units, each with a distinct silhouette. `line` is stroked,
+ * `fill` is filled. `words` is for assistive technology if there is no status.
  */
 export interface Icon {
   words: string
@@ -22,8 +22,8 @@ const SINGLE: Readonly<Record<string, Icon>> = {
 }
 
 /**
- * Families of any number of steps, from low to high: the silhouette changes from step to step, not
- * the colour.
+ * Icon families with any number of steps, from low to high: the silhouette changes with each step,
+ * not the colour.
  */
 const FAMILIES: Readonly<Record<string, (step: number, of: number) => Icon>> = {
   /** A flower that opens: as many petals as steps reached. */
@@ -47,7 +47,7 @@ const FAMILIES: Readonly<Record<string, (step: number, of: number) => Icon>> = {
       line: `M${point(-5.2, 0)} ${point(5.2, 0)}M${point(0.8, -4.4)} ${point(5.2, 0)} ${point(0.8, 4.4)}`,
     }
   },
-  /** A stem that grows, a pair of leaves a step. */
+  /** A stem that grows, with a pair of leaves for each step. */
   stems(step, of) {
     const rise = 11 / of
     const top = 14 - step * rise
@@ -60,13 +60,13 @@ const FAMILIES: Readonly<Record<string, (step: number, of: number) => Icon>> = {
   },
 }
 
-/** The most steps of a family that can still be told apart. */
+/** The most steps of a family that stay distinguishable. */
 const MOST_STEPS = 9
 
 export const FAMILY_NAMES: readonly string[] = Object.keys(FAMILIES)
 
 /**
- * Names a status may use; `bySign` is the arrow of the judged value's sign, `petals-2-of-5` a step
+ * Icon names for statuses; `bySign` is the arrow by the judged value's sign, `petals-2-of-5` a step
  * of a family.
  */
 export const ICON_NAMES: readonly string[] = [
@@ -75,7 +75,7 @@ export const ICON_NAMES: readonly string[] = [
   ...FAMILY_NAMES.map((f) => `${f}-2-of-3`),
 ]
 
-/** The drawing of a name; undefined where there is none. */
+/** The icon of a name; undefined if there is none. */
 export function iconNamed(name: string): Icon | undefined {
   if (Object.hasOwn(SINGLE, name)) return SINGLE[name]
   const found = /^([a-z]+)-([1-9])-of-([2-9])$/.exec(name)
@@ -84,9 +84,7 @@ export function iconNamed(name: string): Icon | undefined {
   return step <= of && of <= MOST_STEPS ? FAMILIES[found[1]](step, of) : undefined
 }
 
-/**
- * The steps of a family, from low to high; undefined for a name or number of steps that is none.
- */
+/** The steps of a family, from low to high; undefined for an unknown name or number of steps. */
 export function familyIcons(family: string, steps: number): string[] | undefined {
   if (!Object.hasOwn(FAMILIES, family) || steps < 2 || steps > MOST_STEPS) return undefined
   return Array.from({ length: steps }, (_, k) => `${family}-${k + 1}-of-${steps}`)

@@ -1,36 +1,33 @@
 import type { PackedColor } from '../color/color.js'
 import type { CellStyle } from './cell-style.js'
 
-/** What one rule does to one measure, for readers: every limit as a number. */
+/** The legend of one rule and one measure, with every limit as a number. */
 export interface Legend {
   /** The rule's name. */
   rule: string
   title: string
   measure: string
   measureLabel: string
-  /** With whom a cell is compared; empty where limits do not depend on others. */
+  /** The cells that a cell is compared with; empty if limits do not depend on others. */
   population: string
   entries: LegendEntry[]
-  /** A gradient's colours, low to high, and what its places stand for. */
+  /** The colours of a gradient, low to high, with the values at its marks. */
   ramp?: LegendRamp
 }
 
 export interface LegendEntry {
   style: CellStyle
-  /** The status, or empty for a bare style. */
+  /** The status; empty for a style without one. */
   label: string
   /** The limit in words and numbers. */
   limit: string
-  /**
-   * Detail cells to which this rule gave it; null where each cell stands for itself, and a count
-   * says nothing.
-   */
+  /** Detail cells with this style of the rule; null where a count says nothing. */
   count: number | null
 }
 
 export interface LegendRamp {
   colors: PackedColor[]
-  /** Whether text is coloured, not the ground behind it. */
+  /** Whether it colours text instead of fills. */
   ink: boolean
   /** `at` runs from 0 (low) to 1 (high). */
   marks: { at: number; text: string; what: string }[]

@@ -2,8 +2,8 @@ import type { CellStyle } from './cell-style.js'
 import { PLAIN_STYLE } from './cell-style.js'
 
 /**
- * Where bars begin and end across their cells, 0 to 1; NaN where a cell has none. One that runs
- * beyond the ends of its scale has `BEYOND_LOW` as its begin or `BEYOND_HIGH` as its end.
+ * The ends of bars across their cells, 0 to 1; NaN for a cell without one. A bar beyond the ends of
+ * its scale begins at `BEYOND_LOW` or ends at `BEYOND_HIGH`.
  */
 export interface Extents {
   from: Float32Array
@@ -11,17 +11,18 @@ export interface Extents {
 }
 
 /**
- * How the cells of one column look: a small number a cell into a list of distinct looks. Cells that
- * look alike share one entry, so what is drawn, written or explained is worked out once a look.
+ * The styles of the cells of one column: a small number for each cell, an index into the distinct
+ * styles. Equal cells share an entry, so drawing, writing and explaining happen once for each
+ * style.
  */
 export interface Painted {
   ids: Int32Array
   styles: readonly CellStyle[]
-  /** There where some cell has a bar. */
+  /** Present if some cell has a bar. */
   bars?: Extents
 }
 
-/** The painted columns of a table. Columns that no rule reached are not in it. */
+/** The painted columns of a table. Columns without a rule are not in it. */
 export type Painting = ReadonlyMap<string, Painted>
 
 export function styleOf(painting: Painting, column: string, cell: number): CellStyle {
@@ -33,27 +34,27 @@ export const BEYOND_LOW = -1
 export const BEYOND_HIGH = 2
 
 /**
- * Where a value lies between the ends of its scale, 0 to 1, or beyond one of them; what differs in
- * the last digits lies on the end.
+ * The position of a value between the ends of its scale, 0 to 1, or beyond one of them; a
+ * difference in the last digits is ignored.
  */
 export function placeBeyond(t: number): number {
   if (t > 1) return t > 1 + 1e-9 ? BEYOND_HIGH : 1
   return t < 0 ? (t < -1e-9 ? BEYOND_LOW : 0) : t
 }
 
-/** A bar as it is drawn across its cell. */
+/** The bar of a cell. */
 export interface Bar {
   /** 0 to 1 across the cell, `from` below `to`. */
   from: number
   to: number
-  /** The pigment or colour as its writer named it. */
+  /** The pigment or colour as written. */
   color: string
   finish: 'solid' | 'fading'
-  /** The end of the scale that its value lies beyond; left out where it lies on the scale. */
+  /** The end of the scale that its value exceeds; left out if it does not. */
   beyond?: 'low' | 'high'
 }
 
-/** The bar of a cell, null where it has none; places are told to four digits. */
+/** The bar of a cell, null without one; positions have four digits. */
 export function barOf(painting: Painting, column: string, cell: number): Bar | null {
   const painted = painting.get(column)
   const style = painted?.styles[painted.ids[cell]].bar
@@ -62,7 +63,7 @@ export function barOf(painting: Painting, column: string, cell: number): Bar | n
   return { ...extentOf(painted.bars.from[cell], painted.bars.to[cell]), color: name, finish }
 }
 
-/** The ends of a bar to four digits, with the end of the scale that it runs beyond. */
+/** The ends of a bar with four digits, and the end of the scale that it exceeds. */
 export function extentOf(from: number, to: number): Pick<Bar, 'from' | 'to' | 'beyond'> {
   const own = { from: readExtent(Math.max(0, from)), to: readExtent(Math.min(1, to)) }
   if (to === BEYOND_HIGH) return { ...own, beyond: 'high' }

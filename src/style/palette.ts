@@ -4,19 +4,16 @@ import { HOUSE_PIGMENTS, type Pigment, pigmentOf } from '../color/pigments.js'
 import type { Diagnostics } from '../problem/diagnostics.js'
 import { type ReadPicture, readPicture } from './picture.js'
 
-/** What looks are made with: the house's pigments and drawings, and a report's own. */
+/** The pigments and icons of styles: those of the house and those of a report. */
 export interface Palette {
   pigments: Readonly<Record<string, Pigment>>
-  /** Own drawings by name, as data addresses. */
+  /** Icons of the report by name, as data URLs. */
   icons: Readonly<Record<string, string>>
-  /** Any CSS colour, read; undefined for a text that is none. */
+  /** Parses any CSS colour; undefined for other text. */
   color(text: string): PackedColor | undefined
-  /**
-   * The data address of a picture named in the data or the report; a problem where it cannot be
-   * had.
-   */
+  /** The data URL of a picture in the data or the report; a problem if it cannot be read. */
   picture: ReadPicture
-  /** What is made of its colours once and asked for often, by a key of its own. */
+  /** Caches what is computed from its colours, by key. */
   remember<T>(key: string, make: () => T): T
 }
 
@@ -27,7 +24,7 @@ export interface PaletteSpec {
 }
 
 /**
- * The house's palette with a report's own pigments, under house names or new ones, and its own
+ * The house palette with the pigments of a report, which may replace those of the house, and its
  * icons.
  */
 export function createPalette(
@@ -69,7 +66,7 @@ export function createPalette(
   }
 }
 
-/** Keeps what was made, by its key. */
+/** A cache by key. */
 export function memoized(): Palette['remember'] {
   const made = new Map<string, unknown>()
   return <T>(key: string, make: () => T): T => {

@@ -1,20 +1,20 @@
 import { type Problem, problem } from '../problem/problem.js'
 
-// Every platform has it; it is no part of the language's own types.
+// Part of every platform, but not of the language's own types.
 declare function atob(text: string): string
 
-/** The data address of a picture, or what is wrong with it. */
+/** The data URL of a picture, or the problem. */
 export type ReadPicture = (name: string) => string | Problem
 
-/** A picture is embedded as often as it is shown, so it has to be small. */
+/** A picture is embedded in every cell that shows it, so it must be small. */
 const MAX_PICTURE_BYTES = 256 * 1024
 
 const ADDRESS = /^data:image\/(png|jpeg|gif|webp|svg\+xml);base64,([a-z\d+/]+={0,2})$/i
 
 /**
- * Checks a picture given as a data address. It is embedded as an image, never as markup, so nothing
- * in it can run; a drawing that tries to is refused all the same. Web addresses are never fetched,
- * and files are read where there are some.
+ * Checks a picture given as a data URL. It is embedded as an image, never as markup, so nothing in
+ * it can run; a drawing with scripts is refused all the same. Web addresses are never fetched;
+ * files are read where there are some.
  */
 export function readPicture(address: string): string | Problem {
   const shown = address.length > 60 ? `${address.slice(0, 57)}…` : address
@@ -32,8 +32,8 @@ export function readPicture(address: string): string | Problem {
 }
 
 /**
- * Whether a document type holds declarations of its own. Looked for in one pass: a picture may be
- * made to be slow to read.
+ * Whether a document type has declarations of its own. One scan: a hostile picture may be made to
+ * be slow to read.
  */
 function hasSubset(text: string): boolean {
   const start = text.search(/<!doctype/i)
@@ -43,8 +43,8 @@ function hasSubset(text: string): boolean {
 }
 
 /**
- * What a drawing may not hold: scripts, handlers, foreign markup, entities, and anything from
- * elsewhere.
+ * What a drawing must not contain: scripts, handlers, foreign markup, entities, and external
+ * references.
  */
 function drawingFault(text: string): string | undefined {
   if (!/<svg[\s>]/i.test(text)) return 'it is no SVG'

@@ -1,18 +1,18 @@
 import type { BoundAggregate } from '../expression/bound.js'
 import type { Engine, Question } from './contract.js'
 
-/** The size of the cache: so many numbers, some 30 MB. */
+/** The size of the cache in numbers, some 30 MB. */
 const MAX_CACHED_NUMBERS = 4_000_000
 
 interface CachedAnswer {
   answer: Promise<unknown>
-  /** Numbers that it holds; 0 while it is on its way. */
+  /** The size of the answer in numbers; 0 while it is pending. */
   size: number
 }
 
 /**
- * An engine with a cache: exhibits that ask the same question share one pass over the rows. The
- * least recently used answers are dropped first. An answer is never written to once it is given.
+ * An engine with a cache: exhibits with the same question share one scan of the rows. The least
+ * recently used answers are dropped first. Answers are never changed.
  */
 export function cachedAnswers(engine: Engine): Engine {
   const kept = new Map<string, CachedAnswer>()
@@ -24,7 +24,7 @@ export function cachedAnswers(engine: Engine): Engine {
   const once = <T>(key: string, ask: () => Promise<T>, sizeOf: (answer: T) => number): Promise<T> => {
     const known = kept.get(key)
     if (known !== undefined) {
-      // The most recently used is the last to go.
+      // The most recently used entry is the last to be dropped.
       kept.delete(key)
       kept.set(key, known)
       return known.answer as Promise<T>
@@ -69,7 +69,7 @@ export function cachedAnswers(engine: Engine): Engine {
   }
 }
 
-/** Questions that read alike are alike; a span without an end is told from one without a start. */
+/** The key of a question; a span without an end differs from one without a start. */
 function questionKey(kind: string, { keys, parts, fields, where, span }: Question): string {
   const aggregates = parts.map(({ statistic, of, where: own, share }: BoundAggregate) => [statistic, of, own, share])
   return JSON.stringify([kind, keys, aggregates, fields, where, span], (_, value: unknown) =>

@@ -6,35 +6,33 @@ import type { Table } from '../table/table.js'
 import type { Calendar } from '../time/calendar.js'
 import type { Span, TimeUnit } from '../time/period.js'
 
-/** What an exhibit asks of its rows: the finest grain only, in parts that merge. */
+/** A question of an exhibit: the finest grain, in mergeable statistics. */
 export interface Question {
   /** Dimensions: columns, or time units of the source's date. */
   keys: readonly string[]
   /** Aggregates over the rows of each group. */
   parts: readonly BoundAggregate[]
-  /** Columns to be told where all rows of a group agree on them. */
+  /** Columns whose value is returned if all rows of a group have the same. */
   fields: readonly string[]
   /** Conditions on rows; all must hold. */
   where: readonly Bound[]
-  /** Only rows dated in here count; left out, all do. */
+  /** Only rows with a date inside it count; left out, all do. */
   span?: Span
 }
 
-/**
- * What the codes of a key mean. `calendar` is left out where years begin in January.
- */
+/** The meaning of the codes of a key. `calendar` is left out if years begin in January. */
 export type Domain =
   | { kind: 'text'; words: readonly string[] }
   | { kind: 'time'; unit: TimeUnit; periods: readonly number[]; calendar?: Calendar }
 
-/** A code a group, into a domain; -1 is missing. */
+/** A code for each group, into a domain; -1 is missing. */
 export interface Keyed {
   name: string
   codes: Int32Array
   domain: Domain
 }
 
-/** A code a group; -1 is missing, `MIXED` says that rows differ. */
+/** A code for each group; -1 is missing, `MIXED` means that rows differ. */
 export interface UniformField {
   name: string
   codes: Int32Array
@@ -43,40 +41,40 @@ export interface UniformField {
 
 export const MIXED = -2
 
-/** The answer: one entry a group that has rows. */
+/** The answer: one entry for each group with rows. */
 export interface GroupedAnswer {
   groups: number
   keys: readonly Keyed[]
-  /** How many rows a group has. */
+  /** The number of rows of each group. */
   rows: Float64Array
   /**
-   * For each part that merges, its moments; nothing for one that does not: it is asked for again at
+   * The moments of each mergeable part; nothing for one that does not merge: it is asked for at
    * each level.
    */
   parts: readonly (Moments | undefined)[]
-  /** The decimals of each part, known from what it reads; undefined where they are unknown. */
+  /** The decimals of each part, from what it reads; undefined if unknown. */
   decimals: readonly (number | undefined)[]
   fields: readonly UniformField[]
 }
 
-/** Values of a part that does not merge, beside the keys they belong to. */
+/** Values of a part that does not merge, with their keys. */
 export interface UnmergedAnswer {
   keys: readonly Keyed[]
   values: Float64Array
 }
 
-/** What a source holds, whatever is filtered later. */
+/** Facts about a source, whatever the filters. */
 export interface SourceStats {
   rows: number
-  /** Rows without a date, where there are dates. */
+  /** Rows without a date; 0 without dates. */
   undated: number
   /** First and last day; undefined without dates. */
   span?: Span
 }
 
 /**
- * A column looked up elsewhere, by a key that the source has: `column` holds a value for each of
- * `words`.
+ * A column looked up in another source by a key that this source has: `column` has a value for each
+ * of `words`.
  */
 export interface LookedUpColumn {
   name: string
@@ -86,37 +84,35 @@ export interface LookedUpColumn {
   type: Type
 }
 
-/**
- * A column that a source does not have itself: looked up, or the same as another by a second name.
- */
+/** A column that the source does not have itself: looked up, or a second name of another. */
 export type DerivedColumn = LookedUpColumn | { name: string; same: string }
 
-/** Whoever holds the rows. The same question gets the same answer from every engine. */
+/** Answers questions about rows. The same question gets the same answer from every engine. */
 export interface Engine {
   ask(question: Question): Promise<GroupedAnswer>
   /** A part that does not merge, for each combination of `keys`. */
   askWhole(question: Question, part: BoundAggregate): Promise<UnmergedAnswer>
   stats(): Promise<SourceStats>
   /**
-   * The rows themselves, with their numbers in the source, counted from 1; left out where they
-   * cannot be had.
+   * The rows themselves, with their numbers in the source from 1; left out if the engine cannot
+   * return them.
    */
   records?(question: Pick<Question, 'where' | 'span'>): Promise<{ table: Table; numbers: Float64Array }>
   /** The same source with more columns. */
   withColumns(more: readonly DerivedColumn[]): Engine
 }
 
-/** How time is read from a source. */
+/** The time of a source. */
 export interface EngineOptions {
-  /** The column that time is read from. */
+  /** The column with the date. */
   date?: string
-  /** The month (1 to 12) in which years begin; default: 1. */
+  /** How years and quarters are cut; default: years from January. */
   calendar?: Calendar
 }
 
 /**
- * Rows that stay where they are: columns without rows, and who answers for them. `fields` are
- * worked out there, too.
+ * Rows that stay in a database: columns without rows, and a function that connects an engine.
+ * `fields` are computed there, too.
  */
 export interface RemoteTable extends SourceTable {
   connect(fields: ReadonlyMap<string, Bound>, types: ReadonlyMap<string, Type>, options: EngineOptions): Engine

@@ -4,10 +4,11 @@ import type { SourceTable } from './source-table.js'
 import type { Table } from './table.js'
 
 /**
- * A table as it is given: made before, or a list of rows.
+ * The table of an argument: a table, or a list of rows.
  *
  * @param name where it was given, for the problem.
  * @throws ProblemError for anything else.
+ * /
  */
 export function asTable(given: unknown, name: string): Table {
   if (Array.isArray(given)) return fromRows(given)
@@ -16,8 +17,7 @@ export function asTable(given: unknown, name: string): Table {
 }
 
 /**
- * The rows of a source as they are given: read before, a table, a list of rows, or a source that
- * answers itself.
+ * The rows of a source from an argument: a read source, a table, a list of rows, or a remote table.
  */
 export function asSourceTable(given: unknown, name: string): SourceTable {
   const own = given as SourceTable | null | undefined

@@ -3,12 +3,12 @@ import type { Bound, Reference } from '../expression/bound.js'
 import { decimalsAfter, decimalsOf, type KnownDecimals } from '../expression/decimals.js'
 import type { Table, TableColumn } from './table.js'
 
-/** What was found of a column's values, which are never written to. */
+/** The decimals of columns by their values, which never change. */
 const found = new WeakMap<Float64Array, number | undefined>()
 
 /**
- * The decimals of a column: what is known of it, else those of its values, which are read once.
- * Undefined where it has none.
+ * The decimals of a column: as declared, else of its values, which are scanned once. Undefined if
+ * it has none.
  */
 export function columnDecimals(own: TableColumn | undefined): number | undefined {
   if (own === undefined || own.decimals === null) return undefined
@@ -16,15 +16,13 @@ export function columnDecimals(own: TableColumn | undefined): number | undefined
   return own.column.kind === 'number' ? valuesDecimals(own.column.values) : undefined
 }
 
-/** The decimals that values have; read once. */
+/** The decimals of values, scanned once. */
 export function valuesDecimals(values: Float64Array): number | undefined {
   if (!found.has(values)) found.set(values, decimalsOfValues(values))
   return found.get(values)
 }
 
-/**
- * The decimals of an expression over the rows of a table; `name` tells those of what is no column.
- */
+/** The decimals of an expression over the rows of a table; `name` gives those of other names. */
 export function tableDecimals(
   table: Table,
   name: (ref: Reference) => number | undefined = () => undefined,

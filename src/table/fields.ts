@@ -9,7 +9,7 @@ import { tableDecimals } from './decimals.js'
 import { columnVector, vectorColumn } from './scope.js'
 import { type Table, type TableColumn, withColumn } from './table.js'
 
-/** The columns of a table as names for expressions; `source` may stand before a dot. */
+/** The columns of a table as names in expressions; `source` may precede a dot. */
 export function columnNames(table: Table, source: string): Names {
   return {
     find(name, from) {
@@ -21,7 +21,7 @@ export function columnNames(table: Table, source: string): Names {
   }
 }
 
-/** Reads the columns of a table; there is nothing to aggregate in a row. */
+/** The scope of a table's rows; a row has no aggregates. */
 export function rowScope(table: Table): Scope {
   return {
     length: table.length,
@@ -38,9 +38,9 @@ export function rowScope(table: Table): Scope {
 }
 
 /**
- * Adds the fields of a source, worked out per row. A field may use the ones beside it, in any
- * order. Problems go to `problems`; a field with one is left out. `bounds` are the fields for an
- * engine that works them out where the rows are, each after those it uses.
+ * Adds the fields of a source, computed for each row. A field may use other fields, in any order;
+ * one with a problem is left out. `bounds` are the fields for an engine that computes them in a
+ * database, each after those that it uses.
  */
 export function addFields(
   table: Table,
@@ -53,7 +53,7 @@ export function addFields(
   const find: Names['find'] = (name, from) => {
     if (from === undefined && Object.hasOwn(fields, name)) {
       bindings.need(name)
-      // One that has a problem of its own is named all the same, so that its mistake is told once.
+      // An invalid field can still be named, so that its mistake is reported once.
       if (bindings.isSettled(name) && bindings.get(name) === undefined)
         return { ref: { kind: 'field', name }, type: { kind: 'unknown' } }
     }
@@ -68,7 +68,7 @@ export function addFields(
   const bindings = bindInOrder<Bound>({
     texts: new Map(Object.entries(fields)),
     setting,
-    // A field named like the raw column it reads means that column: `amount: round(amount)`.
+    // A field with the name of the column that it reads means that column: `amount: round(amount)`.
     isOther: (name) => table.columns.has(name),
     circle: (circle) => at.at(circle[0]).report('circle', { circle }),
     refused: (name, problems) => at.at(name).take(problems),
@@ -82,7 +82,7 @@ export function addFields(
   return { table: result, bounds }
 }
 
-/** A field worked out for each row. */
+/** The column of a field. */
 function fieldColumn(table: Table, name: string, bound: Bound): TableColumn {
   const { type } = bound
   const vector = evaluate(bound, rowScope(table))

@@ -1,6 +1,6 @@
 import type { Column } from '../column/column.js'
 
-/** The word that stands for a value where keys are matched; null for a missing one. */
+/** A value as text for matching keys; null if missing. */
 export function wordAt(column: Column, i: number): string | null {
   if (column.kind === 'text') return column.codes[i] < 0 ? null : column.words[column.codes[i]]
   const x = column.values[i]
@@ -8,7 +8,7 @@ export function wordAt(column: Column, i: number): string | null {
   return column.kind === 'condition' ? String(x === 1) : String(x)
 }
 
-/** The values of some places of a column; -1 is missing. */
+/** The values of a column at some indexes; -1 is missing. */
 export function rowPlaces(column: Column, places: readonly number[]): Column {
   if (column.kind === 'text')
     return { ...column, codes: taken(column.codes, new Int32Array(places.length), places, -1) }

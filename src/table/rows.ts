@@ -19,33 +19,32 @@ import {
 
 export type { ColumnKind, NumberArray, RowValue } from './values.js'
 
-/** What a reader should know of a column; all of it can be left out. */
+/** The label, format and direction of a column; all optional. */
 export interface ColumnOptions {
-  /** Its name for readers; default: the name itself. */
+  /** Its label; default: the name. */
   label?: string
   /**
    * `money CUR | percent | number`, digits, `signed`, `compact`, for a number `unit pots`; default:
    * a plain number with up to 2 decimals.
    */
   format?: string
-  /** Which direction is good; left out, nothing judges the column by direction. */
+  /** Which direction is good; default: none. */
   better?: Better
 }
 
-/** What `fromRows` and `fromColumns` should know beside the values; all of it can be left out. */
+/** Options of `fromRows` and `fromColumns`; all optional. */
 export interface TableOptions {
-  /** By column: its name for readers, its format, which direction is good. */
+  /** By column: label, format, direction. */
   columns?: Readonly<Record<string, ColumnOptions>>
   /**
-   * By column: what its values are, where they do not tell by themselves: a column without values,
-   * or a text that looks like dates. Columns that no row has are made, without values. Default:
-   * what all its values are.
+   * By column: the kind of its values, if they do not show it: a column without values, or a text
+   * that looks like dates. Columns that no row has are added without values. Default: the kind of
+   * all values.
    */
   kinds?: Readonly<Record<string, ColumnKind>>
   /**
-   * The IANA time zone in which a Date, or a text of a moment with an offset, is taken to its day;
-   * default: UTC. For dates made at local midnight:
-   * `Intl.DateTimeFormat().resolvedOptions().timeZone`.
+   * The IANA time zone for the day of a Date, or of a text of a moment with an offset; default:
+   * UTC. For dates made at local midnight: `Intl.DateTimeFormat().resolvedOptions().timeZone`.
    */
   zone?: string
 }
@@ -65,15 +64,15 @@ const OPTIONS: Shape = {
  * else text; texts that are all ISO dates are dates. null, undefined, NaN, blank and absent keys
  * are missing. The rows are copied.
  *
- * @throws ProblemError for values that are nothing of this, and for a column of numbers with texts among
- *   them, each with its row.
+ * @throws ProblemError for values that are nothing of this, and for a column of numbers with texts
+ *   among them, each with its row.
  */
 export function fromRows<T extends { [K in keyof T]: RowValue }>(
   rows: readonly T[],
   options: TableOptions = {},
 ): Table {
   const zone = checked(options)
-  // Each row is told below, by its number.
+  // Each row is reported below, by its number.
   if (!Array.isArray(rows)) checkShape({ list: 'anything' }, rows, ['rows'])
   const problems: Problem[] = []
   const names = new Set<string>()
@@ -138,7 +137,7 @@ function declaredKind({ kinds = {} }: TableOptions, name: string): ColumnKind | 
   return Object.hasOwn(kinds, name) ? kinds[name] : undefined
 }
 
-/** The table, with columns that only `kinds` names. */
+/** The table with the columns that only `kinds` names. */
 function completed(length: number, columns: readonly TableColumn[], options: TableOptions): Table {
   const known = new Set(columns.map(({ name }) => name))
   const others = Object.entries(options.kinds ?? {})
@@ -154,7 +153,7 @@ function described(name: string, column: Column, options: TableOptions, problems
   if (format !== undefined && 'code' in format)
     problems.push({ ...format, place: { path: ['options', 'columns', name, 'format'] } })
   const unit: Unit = own.format === undefined ? { is: 'none' } : unitOfFormat(own.format)
-  // A column without values takes any kind that is asked of it.
+  // A column without values takes any expected kind.
   const isBlank = column.kind === 'text' && column.words.length === 0 && declaredKind(options, name) === undefined
   const type: Type = isBlank ? { kind: 'blank' } : columnType(column, unit)
   const made: TableColumn = { name, label: own.label ?? name, column, type }

@@ -1,14 +1,14 @@
 import type { Column } from '../column/column.js'
 import type { Vector } from '../expression/evaluate.js'
 
-/** A column as the values of an expression; nothing is copied. */
+/** A column as a vector; nothing is copied. */
 export function columnVector(column: Column): Vector {
   if (column.kind === 'text') return { kind: 'text', constant: false, codes: column.codes, words: column.words }
   if (column.kind === 'condition') return { kind: 'condition', constant: false, values: column.values }
   return { kind: 'number', constant: false, values: column.values }
 }
 
-/** The values of an expression as a column of `n` rows. */
+/** A vector as a column of `n` rows. */
 export function vectorColumn(vector: Vector, n: number, date: boolean): Column {
   const spread = vector.constant && n !== 1
   if (vector.kind === 'text')

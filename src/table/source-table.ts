@@ -2,7 +2,7 @@ import type { Problem } from '../problem/problem.js'
 import type { PeriodUnit } from '../time/period.js'
 import type { Table } from './table.js'
 
-/** A text column that is numbers but for some values: told when a number is needed of it. */
+/** A text column that is mostly numbers: the other values are reported when a number is needed. */
 export interface NearlyNumbers {
   count: number
   of: number
@@ -11,14 +11,11 @@ export interface NearlyNumbers {
   where: string
 }
 
-/** Rows as read: typed columns, and what was said on the way. */
+/** The rows of a source: typed columns and messages. */
 export interface SourceTable {
   table: Table
   nearly: ReadonlyMap<string, NearlyNumbers>
-  /**
-   * What the texts of a date column stand for, where that is coarser than a day: `2023-01` is a
-   * month.
-   */
+  /** The period of the texts of a date column if it is longer than a day: `2023-01` is a month. */
   grains: ReadonlyMap<string, PeriodUnit>
   notes: readonly Problem[]
 }

@@ -2,10 +2,10 @@ import type { Column } from '../column/column.js'
 import type { Type } from '../expression/bound.js'
 import type { Unit } from '../expression/unit.js'
 
-/** Which direction is good news. */
+/** Which direction is good. */
 export type Better = 'higher' | 'lower' | 'neither'
 
-/** A column with its name for readers and what its numbers mean. */
+/** A column with its label, unit and format. */
 export interface TableColumn {
   name: string
   label: string
@@ -15,16 +15,13 @@ export interface TableColumn {
   format?: string
   better?: Better
   /**
-   * Digits behind the point that its values have at most; null where that is unknown. Left out, the
-   * values tell.
+   * The most digits after the point of its values; null if unknown. Left out, the values are
+   * scanned.
    */
   decimals?: number | null
 }
 
-/**
- * Named columns of one length. What a rule is run over, be it rows as read or the cells of a
- * summary.
- */
+/** Named columns of one length: rows of a source, or cells of a summary. */
 export interface Table {
   length: number
   columns: ReadonlyMap<string, TableColumn>
@@ -39,7 +36,7 @@ export function withColumn(table: Table, column: TableColumn): Table {
   return { length: table.length, columns: new Map([...table.columns, [column.name, column]]) }
 }
 
-/** The type of the expressions that a column gives. */
+/** The expression type of a column. */
 export function columnType(column: Column, unit: Unit = { is: 'none' }): Type {
   return column.kind === 'number' ? { kind: 'number', unit } : { kind: column.kind }
 }

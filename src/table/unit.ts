@@ -1,9 +1,6 @@
 import type { Unit } from '../expression/unit.js'
 
-/**
- * The unit that a number format states. A plain `number` states none. Texts that are no format
- * state none either.
- */
+/** The unit of a number format. A plain `number` and invalid formats have none. */
 export function unitOfFormat(format: string): Unit {
   const [kind, currency] = format.trim().split(/\s+/)
   if (kind === 'money') return { is: 'money', currency: currency ?? '' }

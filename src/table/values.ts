@@ -3,10 +3,10 @@ import { type Problem, problem } from '../problem/problem.js'
 import { dayOf, monthLength } from '../time/day.js'
 import { isMoment, momentDay, type ZoneDay } from '../time/zone.js'
 
-/** What one row may hold. A Date stands for its day, in UTC unless a zone is given. */
+/** A value of a row. A Date stands for its day, in UTC unless a zone is given. */
 export type RowValue = number | bigint | string | boolean | Date | null | undefined
 
-/** What the values of a column are. */
+/** The kinds of values. */
 export type ColumnKind = 'number' | 'text' | 'date' | 'condition'
 
 /** Numbers as any typed array holds them. */
@@ -26,8 +26,8 @@ export type NumberArray =
 const DAY = 86_400_000
 
 /**
- * A column of the kind that is asked for, or that all its values are. What does not fit is told
- * with its row.
+ * A column of the declared kind, or of the kind of all its values. Other values are reported with
+ * their row.
  */
 export function columnOfValues(
   name: string,
@@ -84,7 +84,7 @@ export function columnOfNumbers(values: NumberArray): Column {
   }
 }
 
-/** A column of a kind that has no values. */
+/** A column of a kind without values. */
 export function emptyColumn(kind: ColumnKind, length: number): Column {
   if (kind === 'text') return { kind, codes: new Int32Array(length).fill(-1), words: [] }
   if (kind === 'condition') return { kind, values: new Int8Array(length).fill(-1) }
@@ -98,15 +98,15 @@ function valueKind(value: unknown): 'missing' | 'number' | 'condition' | 'date' 
   if (typeof value === 'boolean') return 'condition'
   if (value instanceof Date) return Number.isNaN(value.getTime()) ? 'missing' : 'date'
   if (typeof value !== 'string') return 'other'
-  // Most texts are no dates, and are told apart by a look.
+  // A quick test: most texts are no dates.
   if (value !== '' && !value.includes('-')) return value.trim() === '' ? 'missing' : 'text'
   const text = value.trim()
   return text === '' ? 'missing' : isDay(text) ? 'day' : 'text'
 }
 
 /**
- * Numbers with a few texts among them are numbers, and the texts are told: as texts, no limit would
- * reach them.
+ * A column of numbers with a few texts is a number column with problems: as text, no limit would
+ * apply.
  */
 function kindOfAll(counts: ReadonlyMap<string, number>): ColumnKind {
   const has = (kind: string): boolean => counts.has(kind)

@@ -1,11 +1,11 @@
 /**
- * How days are cut into years and quarters: what every call that works with periods is given. A
- * fiscal year that begins in April has `yearStarts: 4`, and its quarters begin there, too.
+ * How days are cut into years and quarters. Every function of periods takes a calendar. A fiscal
+ * year that begins in April has `yearStarts: 4`, and its quarters begin there, too.
  */
 export interface Calendar {
   /** The month in which years begin, 1 to 12. */
   readonly yearStarts: number
 }
 
-/** Years from January to December; what holds where no calendar is given. */
+/** Years from January to December: the default. */
 export const CIVIL_CALENDAR: Calendar = { yearStarts: 1 }

@@ -6,7 +6,7 @@
 const DAY = 86_400_000
 
 export function dayOf(year: number, month: number, day: number): number {
-  // Date.UTC reads years below 100 as 19xx; reports hold none, and parseDay refuses them.
+  // Date.UTC reads years below 100 as 19xx; parseDay refuses them.
   return Date.UTC(year, month - 1, day) / DAY
 }
 

@@ -1,11 +1,11 @@
 import { type Calendar, CIVIL_CALENDAR } from './calendar.js'
 import { civil, dayOf, dayText, monthLength, weekdayOf } from './day.js'
 
-/** The lengths of a calendar period, coarse to fine. */
+/** The units of calendar periods, coarse to fine. */
 export const PERIOD_UNITS = ['year', 'quarter', 'month', 'week', 'day'] as const
 export type PeriodUnit = (typeof PERIOD_UNITS)[number]
 
-/** Cycles: conditions on a date rather than spans of time. */
+/** Cycles: conditions on a date instead of spans. */
 export const CYCLES = ['monthOfYear', 'weekday'] as const
 export type Cycle = (typeof CYCLES)[number]
 
@@ -19,16 +19,16 @@ export function isPeriodUnit(name: string): name is PeriodUnit {
   return (PERIOD_UNITS as readonly string[]).includes(name)
 }
 
-/** A run of days, both ends included. */
+/** A range of days, both ends included. */
 export interface Span {
   from: number
   to: number
 }
 
 /**
- * The number of the period that holds a day: periods of one unit are numbered one after the other,
- * so the next is +1. Weeks are ISO 8601 weeks (Monday first). A cycle numbers its places from 0.
- * Fiscal years and their quarters are named by the year they begin in.
+ * The number of the period of a day: periods of one unit are numbered consecutively, so the next is
+ * +1. Weeks are ISO 8601 weeks (Monday first). Cycles are numbered from 0. Fiscal years and their
+ * quarters are named by the year they begin in.
  */
 export function periodOf(unit: TimeUnit, day: number, calendar = CIVIL_CALENDAR): number {
   if (unit === 'day') return day
@@ -49,7 +49,7 @@ export function spanOf(unit: PeriodUnit, period: number, calendar = CIVIL_CALEND
   return monthsFrom(period * size + calendar.yearStarts - 1, size)
 }
 
-/** Whole months from one numbered as `periodOf` numbers them. */
+/** Whole months from one numbered as in `periodOf`. */
 function monthsFrom(first: number, count: number): Span {
   const day = (month: number): number => dayOf(Math.floor(month / 12), (month % 12) + 1, 1)
   return { from: day(first), to: day(first + count) - 1 }
@@ -79,20 +79,20 @@ export function periodText(unit: TimeUnit, period: number, calendar = CIVIL_CALE
   return String(period + 1)
 }
 
-/** `2025`; a fiscal year names both it touches: `2025/26`. */
+/** `2025`; a fiscal year names both of its years: `2025/26`. */
 export function yearText(year: number, calendar = CIVIL_CALENDAR): string {
   return calendar.yearStarts === 1 ? String(year) : `${year}/${String((year + 1) % 100).padStart(2, '0')}`
 }
 
-/** A period as written, in its unit. */
+/** A period with its unit. */
 export interface Period {
   unit: PeriodUnit
   period: number
 }
 
 /**
- * Reads `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`, and where years do not begin in
- * January `2025/26` and `2025/26-Q2`; undefined when the text is none of them, or no real date.
+ * Parses `2025`, `2025-Q2`, `2025-06`, `2025-W23` and `2025-06-30`, and if years do not begin in
+ * January `2025/26` and `2025/26-Q2`; undefined for other text and invalid dates.
  */
 export function parsePeriod(text: string, calendar = CIVIL_CALENDAR): Period | undefined {
   const fiscal = /^(\d{4})\/(\d{2})(-Q[1-4])?$/.exec(text)
@@ -122,16 +122,16 @@ function parseWeek(year: number, week: number): Period | undefined {
   return week < 1 || isoWeek(period).year !== year ? undefined : { unit: 'week', period }
 }
 
-/** The last periods up to a day, the one that it lies in included. */
+/** The last n periods up to a day, the unfinished one included. */
 function begunSpan(unit: PeriodUnit, count: number, asOf: number, calendar: Calendar): Span {
   return { from: spanOf(unit, periodOf(unit, asOf, calendar) - count + 1, calendar).from, to: asOf }
 }
 
 /**
- * The span that a report's `period` names. `this UNIT`, which is also `UNIT to date`, and `last n
- * UNITs` (the begun one counts) end at `asOf`; `last UNIT` and `previous UNIT` are the whole one
- * before the one that holds `asOf`; written periods and ranges are whole; `all` is everything up to
- * `asOf`. Undefined when the text is none of these.
+ * The span of a report's `period`. `this UNIT`, which is also `UNIT to date`, and `last n UNITs`
+ * (the unfinished one counts) end at `asOf`; `last UNIT` and `previous UNIT` are the whole one
+ * before the one with `asOf`; written periods and ranges are whole; `all` is everything up to
+ * `asOf`. Undefined for other text.
  */
 export function parseSpan(text: string, asOf: number, calendar = CIVIL_CALENDAR): Span | undefined {
   const plain = text.trim()

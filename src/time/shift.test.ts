@@ -24,7 +24,7 @@ test('a period moved back is a period, and its present is the one it came from',
         const shift = shiftOf(1, by)
         const past = periodOf(unit, d)
         const present = presentPeriod(unit, past, shift)
-        // ISO weeks by years go by their number, all others by their span.
+        // A shift of ISO weeks by years keeps the week number, any other the span.
         if (present === undefined || (unit === 'week' && by === 'year')) continue
         if (unit === 'day' && isPeriodUnit(by) && by !== 'week' && by !== 'day') {
           expect(moveDay(present, shift, false)).toBe(past)

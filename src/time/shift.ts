@@ -1,7 +1,7 @@
 import { civil, dayOf, monthLength } from './day.js'
 import { isoWeek, type PeriodUnit, periodOf, type Span, spanOf, type TimeUnit } from './period.js'
 
-/** How far back something is compared: whole months, or whole days. */
+/** The length of a shift into the past: whole months, or whole days. */
 export interface Shift {
   months: number
   days: number
@@ -19,14 +19,14 @@ export function addShifts(a: Shift, b: Shift): Shift {
   return { months: a.months + b.months, days: a.days + b.days }
 }
 
-/** The same text for the same shift; empty for none. */
+/** Equal texts for equal shifts; empty for none. */
 export function shiftKey({ months, days }: Shift): string {
   return months === 0 && days === 0 ? '' : `${months}m${days}d`
 }
 
 /**
- * A day moved back; the end of a month moves to the end of a month where `end` says so, and no day
- * past a month's end.
+ * A shifted day; with `end` the end of a month stays the end of a month, and no day exceeds its
+ * month.
  */
 export function moveDay(day: number, { months, days }: Shift, end: boolean): number {
   if (!Number.isFinite(day)) return day
@@ -44,8 +44,8 @@ export function moveSpan({ from, to }: Span, shift: Shift): Span {
 }
 
 /**
- * A span moved back where weeks are compared: by years each end keeps its place in the week of the
- * same ISO number, so that no week is cut; by anything else as `moveSpan`.
+ * A shifted span in weeks: by years each end keeps its weekday in the week of the same ISO number,
+ * so that no week is cut; else as `moveSpan`.
  */
 export function moveWeeks({ from, to }: Span, shift: Shift): Span {
   const { months, days } = shift
@@ -53,7 +53,7 @@ export function moveWeeks({ from, to }: Span, shift: Shift): Span {
   const move = (day: number): number => {
     if (!Number.isFinite(day)) return day
     const week = periodOf('week', day)
-    // Week 53 without a counterpart ends where week 52 does.
+    // Week 53 without a counterpart ends with week 52.
     const past = sameWeek(week, -months / 12) ?? sameWeek(week - 1, -months / 12) ?? week - 52
     return spanOf('week', past).from + day - spanOf('week', week).from
   }
@@ -61,9 +61,9 @@ export function moveWeeks({ from, to }: Span, shift: Shift): Span {
 }
 
 /**
- * The present period that looks back at a given one, or undefined where there is none (29 February,
- * week 53) or where periods of this unit do not move onto periods (a quarter by a month). Weeks
- * move by years by their ISO number.
+ * The present period whose shift gives a past one; undefined if there is none (29 February, week
+ * 53), or if the shift does not map periods of this unit onto periods (a quarter by a month). Weeks
+ * shifted by years keep their ISO number.
  */
 export function presentPeriod(unit: TimeUnit, period: number, { months, days }: Shift): number | undefined {
   if (unit === 'weekday') return months === 0 ? (period + days) % 7 : period
@@ -89,13 +89,13 @@ function sameWeek(period: number, years: number): number | undefined {
   return isoWeek(target).year === year + years ? target : undefined
 }
 
-/** Whether periods of a unit move onto periods of it. */
+/** Whether a shift maps periods of a unit onto periods. */
 export function movesWhole(unit: TimeUnit, shift: Shift): boolean {
-  // Week 53 and 29 February are the only ones without a counterpart; week 10 and 1 March have one.
+  // Only week 53 and 29 February have no counterpart.
   return presentPeriod(unit, periodOf(unit, dayOf(2024, 3, 5)), shift) !== undefined
 }
 
-/** Data counted in whole months: from the first day of its first month to the last of its last. */
+/** A span in whole months: from the first day of its first month to the last of its last. */
 export function wholeMonths({ from, to }: Span): Span {
   return { from: spanOf('month', periodOf('month', from)).from, to: spanOf('month', periodOf('month', to)).to }
 }

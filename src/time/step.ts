@@ -3,19 +3,19 @@ import type { PeriodUnit, Span } from './period.js'
 import { periodOf, spanOf } from './period.js'
 import { moveSpan, moveWeeks, type Shift, shiftKey } from './shift.js'
 
-/** One step away from the time that a cell stands for. */
+/** One step from the time of a cell to another time. */
 export type Step =
-  /** Some time ago. */
+  /** A shift into the past. */
   | { kind: 'lag'; shift: Shift }
-  /** From the start of the period that holds the last day, or from the beginning, to that day. */
+  /** From the start of the period of the last day, or from the beginning, to that day. */
   | { kind: 'sofar'; unit: PeriodUnit | 'all' }
   /**
-   * The last day with rows up to the start of the period that holds the last day; without one, the
-   * first in it.
+   * The last day with rows up to the start of the period of the last day; without one, the first in
+   * it.
    */
   | { kind: 'opening'; unit: PeriodUnit }
 
-/** The same text for the same steps; empty for none. */
+/** Equal texts for equal steps; empty for none. */
 export function stepsKey(steps: readonly Step[]): string {
   return steps
     .map((step) => (step.kind === 'lag' ? shiftKey(step.shift) : `${step.kind} ${step.unit}`))
@@ -23,7 +23,7 @@ export function stepsKey(steps: readonly Step[]): string {
     .join(' ')
 }
 
-/** Where steps that are one look back come to: several lags are one. */
+/** The total of steps that are shifts alone. */
 export function plainShift(steps: readonly Step[]): Shift | undefined {
   const shift = { months: 0, days: 0 }
   for (const step of steps) {
@@ -35,9 +35,8 @@ export function plainShift(steps: readonly Step[]): Shift | undefined {
 }
 
 /**
- * The days that count for a cell that stands for `span`, after every step. An opening reaches as
- * far back as there are rows. `weeks` says that the exhibit is split by week: looking back by years
- * then keeps to the ISO number.
+ * The span that a cell of `span` reads after every step. An opening reaches back as far as there
+ * are rows. `weeks`: the exhibit is split by week, so a shift by years keeps the ISO week number.
  */
 export function windowOf(span: Span, steps: readonly Step[], calendar: Calendar, weeks: boolean): Span {
   return steps.reduce((own, step) => stepped(own, step, calendar, weeks), span)
@@ -53,7 +52,7 @@ function stepped({ from, to }: Span, step: Step, calendar: Calendar, weeks: bool
       if (step.unit === 'all') return { from: Number.NEGATIVE_INFINITY, to }
       return { from: spanOf(step.unit, periodOf(step.unit, to, calendar), calendar).from, to }
     default:
-      // A step that is added later has to say here what it does to a span.
+      // A new step has to define its span here.
       return unknownStep(step)
   }
 }

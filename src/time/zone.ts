@@ -1,10 +1,10 @@
-/** Moves moments to a time zone, to the day that its clocks show. */
+/** Converts moments to the day in a time zone. */
 export type ZoneDay = (milliseconds: number) => number
 
 const DAY = 86_400_000
 const QUARTER = 900_000
 
-/** @throws RangeError where the zone is not one of the IANA database. */
+/** @throws RangeError for a zone that is not in the IANA database. */
 export function zoneDay(zone: string): ZoneDay {
   const format = new Intl.DateTimeFormat('en', {
     timeZone: zone,
@@ -13,8 +13,7 @@ export function zoneDay(zone: string): ZoneDay {
     day: 'numeric',
     era: 'short',
   })
-  // Since 1972 clocks everywhere differ by whole quarters of an hour, so each quarter is asked for
-  // once.
+  // Since 1972 all offsets are multiples of a quarter of an hour, so each quarter is computed once.
   const known = new Map<number, number>()
   return (milliseconds) => {
     const quarter = Math.floor(milliseconds / QUARTER)
@@ -44,8 +43,8 @@ export function isMoment(text: string): boolean {
 }
 
 /**
- * The day of an ISO 8601 moment: with an offset, and where a zone is wanted, the day there; else
- * the day as it is written. `day` reads the date; NaN where it is none.
+ * The day of an ISO 8601 moment: in the zone, if it has an offset and a zone is given; else as
+ * written. `day` parses the date; NaN if it is invalid.
  */
 export function momentDay(text: string, day: (date: string) => number, zone: ZoneDay | undefined): number {
   const found = MOMENT.exec(text)

@@ -1,7 +1,4 @@
-/**
- * Text made safe for HTML and SVG, in elements and in quoted attributes alike. Every piece of data
- * passes through here.
- */
+/** Escapes text for HTML and SVG, in elements and quoted attributes. All data pass through here. */
 export function escapeText(text: string): string {
   if (text.length <= MAX_SCANNED ? isPlain(text) : !UNSAFE.test(text)) return text
   const whole = SURROGATE.test(text) ? text.toWellFormed() : text
@@ -9,8 +6,7 @@ export function escapeText(text: string): string {
 }
 
 /**
- * Up to this length looking at each letter is quicker than a pattern: most texts of a page are
- * numbers.
+ * Up to this length a loop is faster than a regular expression: most texts of a page are numbers.
  */
 const MAX_SCANNED = 32
 
@@ -23,8 +19,8 @@ function isPlain(text: string): boolean {
 }
 
 /**
- * Text without what no markup may hold: control characters, and lone surrogates, which are not
- * UTF-8. Still to be escaped.
+ * Removes what markup must not contain: control characters, and lone surrogates, which are not
+ * UTF-8. The result must still be escaped.
  */
 export function printable(text: string): string {
   return text.replace(CONTROL, '\uFFFD').toWellFormed()

@@ -39,7 +39,10 @@ function written(): Map<string, Map<string, string>> {
   )
 }
 
-/** What an output shows of one exhibit: its text in reading order, with drawings, colours and hover texts. */
+/**
+ * What an output shows of one exhibit: its text in reading order, with drawings, colours and hover
+ * texts.
+ */
 type Shown = (exhibit: string) => string
 
 interface Output {

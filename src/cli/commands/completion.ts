@@ -2,7 +2,7 @@ import type { Command, Option } from 'commander'
 import { ProblemError, problem } from '../../problem/problem.js'
 import type { Io } from '../io.js'
 
-/** A command with its options, as shells know them. */
+/** A command with its options, for shell completion. */
 interface Entry {
   name: string
   description: string
@@ -11,7 +11,7 @@ interface Entry {
 
 const SHELLS = ['bash', 'zsh', 'fish']
 
-/** `acuarela completion SHELL`: a script for the shell, made from the commands as they are. */
+/** `acuarela completion SHELL`: prints a completion script, made from the registered commands. */
 export function completionCommand(shell: string, program: Command, io: Io): void {
   if (!SHELLS.includes(shell)) throw new ProblemError([problem('not-one-of', { found: shell, known: SHELLS })])
   const entries = program.commands.map(

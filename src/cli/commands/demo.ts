@@ -14,15 +14,12 @@ interface Generator {
 
 const REPORT = 'spring.acuarela.yaml'
 
-/**
- * `acuarela demo`: the whole way on shipped data, from order lines to painted pages, and what they
- * say.
- */
+/** `acuarela demo`: paints the demo report from its data files and prints what the pages show. */
 export async function demoCommand(
   { out = 'out', quiet = false }: { out?: string; quiet?: boolean },
   io: Io,
 ): Promise<void> {
-  // From dist/cli to the package's own examples.
+  // The examples of the package, seen from dist/cli.
   const shipped = new URL('../../examples/brezal/', import.meta.url)
   const { generateSales, generateBudget } = (await import(new URL('generate.js', shipped).href)) as Generator
   const made = (name: string, text: string): OutFile => ({

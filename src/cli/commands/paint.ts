@@ -48,7 +48,7 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   else await once()
 }
 
-/** The page, or one for each value of a key; of each only the exhibits that are asked for. */
+/** The page, or one page for each value of a key; with `--exhibit` only the named exhibits. */
 async function pagesOf(
   report: string,
   options: PaintOptions,
@@ -57,7 +57,7 @@ async function pagesOf(
   io: Io,
 ): Promise<PageOf[]> {
   const path = resolve(io.cwd, report)
-  // One page of many, or a few exhibits of one, is a print of the report.
+  // A single page of `--each`, or a page with some exhibits, is static.
   const live =
     formats.some(({ key }) => key === 'html') &&
     options.static !== true &&
@@ -108,7 +108,7 @@ async function printPages(
     const parted =
       pages.length > 1 || options.each !== undefined || formats.length > 1 || formats.some((format) => format.parted)
     const place = resolve(io.cwd, options.out)
-    // A name without an ending is a folder, unless a file or a device is called so.
+    // A name without an ending is a folder, unless a file or device of that name exists.
     const folder = parted || (await isFolder(place)) || (extname(options.out) === '' && !(await isThere(place)))
     const stem = report === '-' ? 'report' : basename(report).replace(/(\.acuarela)?\.(ya?ml|json)$/i, '')
     for (const { value, page, live } of pages)
@@ -131,12 +131,12 @@ async function printPages(
   }
 }
 
-/** Data for other programs are left as they are; what a terminal shows cannot do anything to it. */
+/** Output for other programs is not changed. Control characters are removed only for a terminal. */
 function shownContent(content: string | Uint8Array, { terminal }: Output, io: Io): string | Uint8Array {
   return io.isTerminal && typeof content === 'string' && terminal !== true ? harmless(content, true) : content
 }
 
-/** Files whose names coincide, on some machine at least, are told apart by a number. */
+/** File names that are equal on some file system, such as a case-insensitive one, get a number. */
 function distinct(files: readonly OutFile[]): OutFile[] {
   const idOf = (path: string): string => path.normalize('NFC').toLowerCase()
   const taken = new Set(files.map(({ path }) => idOf(path)))
@@ -155,7 +155,7 @@ function distinct(files: readonly OutFile[]): OutFile[] {
   })
 }
 
-/** A name that is a file's on every machine. */
+/** A file name that is valid on every platform. */
 function slug(text: string): string {
   const plain = text
     .normalize('NFKD')
@@ -167,7 +167,7 @@ function slug(text: string): string {
 
 function renderingOf(options: PaintOptions, io: Io): RenderOptions {
   const { theme, paper, fragment, out } = options
-  // A file is not as wide as the terminal that it was asked for in.
+  // The width of a file does not depend on the terminal that the tool runs in.
   let width = out === undefined ? io.width() : 100
   if (options.width !== undefined) {
     width = Number(options.width)
@@ -184,7 +184,7 @@ function renderingOf(options: PaintOptions, io: Io): RenderOptions {
   }
 }
 
-/** Standard output takes one text. */
+/** Standard output takes a single output. */
 function checkStandardOut(formats: readonly Output[], options: PaintOptions, io: Io): void {
   if (formats.length > 1) throw new ProblemError([problem('out-needed', { formats: formats.map(({ key }) => key) })])
   if (options.each !== undefined) throw new ProblemError([problem('out-folder', { what: '--each' })])

@@ -9,10 +9,7 @@ interface ProofOptions extends AskOptions {
   all?: boolean
 }
 
-/**
- * `acuarela proof REPORT`: what is wrong or risky, with the way out. Gives whether nothing was
- * found.
- */
+/** `acuarela proof REPORT`: prints findings with their fixes. Returns whether there were none. */
 export async function proofCommand(report: string, options: ProofOptions, io: Io): Promise<boolean> {
   const { decided, file } = await decide(report, options, io)
   const findings = proofReport(decided, file)

@@ -14,8 +14,8 @@ interface RehearseOptions extends AskOptions {
 }
 
 /**
- * `acuarela rehearse REPORT`: each rule on values around its limits, zero and missing, drawn as it
- * would look.
+ * `acuarela rehearse REPORT`: tries each rule on values around its limits, zero and missing, and
+ * draws the results.
  */
 export async function rehearseCommand(report: string, options: RehearseOptions, io: Io): Promise<void> {
   const values = (options.value ?? []).map(readValue)
@@ -42,7 +42,7 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
   if (rehearsed.length === 0 && borrowed.length === 0) io.err('no rule reaches a cell of this report\n')
 }
 
-/** A number, a percent, or a text where texts are judged. */
+/** A number, a percent, or a text for a rule that judges texts. */
 function readValue(text: string): number | string {
   const found = /^\s*([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)\s*$/i.exec(text)
   if (found !== null) return found[2] === '%' ? Number(found[1]) / 100 : Number(found[1])

@@ -9,7 +9,7 @@ interface RulesOptions extends AskOptions {
   brief?: boolean
 }
 
-/** `acuarela rules REPORT`: every rule as a sentence, explained, and what it does. */
+/** `acuarela rules REPORT`: prints each rule as a sentence with an explanation and counts. */
 export async function rulesCommand(report: string, options: RulesOptions, io: Io): Promise<void> {
   const { decided } = await decide(report, options, io)
   const told = tellRules(decided)
@@ -44,13 +44,13 @@ function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[]
   return lines
 }
 
-/** A sentence in lines; an arrow stays with what it follows. */
+/** Wraps a sentence; an arrow stays on the line of the text before it. */
 function sentenceLines(text: string, width: number): string[] {
   const held = text.replaceAll(' →', '\u00a0→')
   return wrap(held, width, '    ').map((line) => line.replaceAll('\u00a0', ' '))
 }
 
-/** Limits that do not depend on the data stand in the explanation already. */
+/** Limits that do not depend on the data are in the explanation already. */
 function rulePlaceText(
   { exhibit, level, measure, covered, painted, lost, limits }: RulePlace,
   worked: boolean,

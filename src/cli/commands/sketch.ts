@@ -14,14 +14,14 @@ interface SketchOptions {
   limit?: boolean
 }
 
-/** `acuarela sketch DATA…`: a report to start from, that can be painted at once. */
+/** `acuarela sketch DATA…`: writes a starter report that can be painted at once. */
 export async function sketchCommand(data: readonly string[], options: SketchOptions, io: Io): Promise<void> {
   const { out } = options
   if (out !== undefined && options.force !== true && (await isThere(resolve(io.cwd, out))))
     throw new ProblemError([problem('sketch-exists', { file: out })])
   const noLimit = options.limit === false
   const read = await readAll(data, io, noLimit)
-  // Named from where the report will stand.
+  // Paths relative to the report file.
   const from = out === undefined ? io.cwd : dirname(resolve(io.cwd, out))
   const named = (file: string): string =>
     isAbsolute(file) ? file : relative(from, resolve(io.cwd, file)).split(sep).join('/')
@@ -60,7 +60,7 @@ async function readAll(data: readonly string[], io: Io, noLimit: boolean): Promi
   return read
 }
 
-/** Files of the same columns are one source: a shell spells out what one writes as orders-*.csv. */
+/** Files with the same columns are one source: a shell expands orders-*.csv to all its files. */
 async function together(read: readonly Read[], io: Io): Promise<readonly Read[]> {
   const [first, ...others] = read
   const columns = (own: Read): string => JSON.stringify([...own.source.table.columns.keys()].sort())
@@ -70,7 +70,7 @@ async function together(read: readonly Read[], io: Io): Promise<readonly Read[]>
   return [{ files, source: await readSource(contents.flat()) }]
 }
 
-/** One file, or a pattern for several: the folder they share, then their names. */
+/** One file, or a pattern for several: their common folder and the common parts of their names. */
 function fileText(files: readonly string[]): string {
   if (files.length === 1) return files[0]
   const parts = files.map((file) => file.split('/'))

@@ -20,8 +20,8 @@ interface TallyOptions extends AskOptions {
 }
 
 /**
- * `acuarela tally REPORT`: how many cells each status and each part of a rule has. Gives whether
- * everything expected holds.
+ * `acuarela tally REPORT`: counts the cells of each status and of each part of a rule. Returns
+ * whether all expected counts hold.
  */
 export async function tallyCommand(report: string, options: TallyOptions, io: Io): Promise<boolean> {
   const expected = (options.expect ?? []).map(readExpected)
@@ -52,10 +52,7 @@ export async function tallyCommand(report: string, options: TallyOptions, io: Io
   return held
 }
 
-/**
- * Before and after: parameters set on the command line are those of before, `--against` tells what
- * changes.
- */
+/** Compares two values of a parameter: `--set` gives those before, `--against` those after. */
 async function pair(
   report: string,
   options: TallyOptions,
@@ -110,8 +107,8 @@ function checkExpected(expected: readonly Expected[], tally: ReportTally): Check
   if (problems.length > 0) throw new ProblemError(problems)
   const only = exhibits.every((name) => tally.readings.includes(name))
   return expected.map(({ text, exhibit, status, sign, count: wanted }) => {
-    // A list or words tell of cells that are shown elsewhere; unless asked for, a shop is not
-    // counted twice.
+    // Lists and readings repeat cells of other exhibits, so they are counted only when they are
+    // named.
     const sums = (name: string | null): boolean => only || !tally.readings.includes(name ?? '')
     const own = tally.statuses.filter(
       (s) => s.status === status && (exhibit === undefined ? sums(s.exhibit) : s.exhibit === exhibit),
@@ -162,10 +159,10 @@ function tallyLines({ statuses, parts }: Tally, ink: Ink): string[] {
   return lines.length === 0 ? ['No rule reaches a cell.'] : lines
 }
 
-/** More cells than this are told in the data alone. */
+/** More cells than this are listed in the data alone. */
 const MAX_LISTED = 200
 
-/** What differs in the look of a cell, channel by channel, in words. */
+/** The differences between two styles in words, one for each channel. */
 function channelChanges(
   { was, is, bars }: RestyledCell,
   facts: PhraseContext,
@@ -178,7 +175,7 @@ function channelChanges(
   }
   return CHANNELS.flatMap((channel) => {
     const [before, after] = [text(was, bars.was, channel), text(is, bars.is, channel)]
-    // Two colours of one pigment have one name.
+    // Wash, body and ink of a pigment have the same name.
     const same = before === after && was[channel] === is[channel]
     return same || (before === after && channel !== 'fill' && channel !== 'ink') ? [] : [{ channel, before, after }]
   })
@@ -249,7 +246,7 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
   return lines
 }
 
-/** What of restyled cells changes: their colour, where that alone does. */
+/** What changes in restyled cells: their colour if nothing else does. */
 function changeText(group: readonly RestyledCell[], facts: PhraseContext): string {
   const channels = group.flatMap((own) => channelChanges(own, facts).map(({ channel }) => channel))
   if (channels.every((channel) => channel === 'fill' || channel === 'ink')) return 'colour'

@@ -11,17 +11,16 @@ import { type AskOptions, decideAnd, printJson } from '../ask.js'
 import type { Io } from '../io.js'
 
 export interface WhyOptions extends AskOptions {
-  /** How many of the rows behind the cell are listed; true for the first few. */
+  /** How many of the rows behind the cell are listed; true for the default number. */
   rows?: string | true
 }
 
-/** As many as one reads at once. */
+/** The default number of rows that are listed. */
 const FIRST_ROWS = 20
 const CANDIDATES = 20
 
 /**
- * `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: what decided one cell, and the rows it is made
- * of.
+ * `acuarela why REPORT EXHIBIT.MEASURE KEY=VALUE…`: explains one cell and lists the rows behind it.
  */
 export async function whyCommand(
   report: string,
@@ -52,7 +51,7 @@ export async function whyCommand(
     )
 }
 
-/** A value that is missing says why, right behind that it is. */
+/** A missing value is followed by the reason. */
 function withReason(answer: Extract<WhyAnswer, { why: object }>, missing: string): WhyAnswer {
   const [first, ...others] = answer.why.sentences
   const sentences = [`${first.replace(/\.$/, '')}: ${missing}.`, ...others]
@@ -128,7 +127,7 @@ function whyLines(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
   return lines
 }
 
-/** Keys as they are typed. */
+/** Keys in the form in which they are typed. */
 function keysText(keys: Record<string, string | null>): string {
   return Object.entries(keys)
     .map(([key, value]) => `${key}=${/[\s'"$]/.test(value ?? '') ? `'${value}'` : (value ?? '')}`)

@@ -2,8 +2,8 @@ import type { GridExhibit, Page, RecordsExhibit } from '../../page/page.js'
 import { writtenRows } from '../../view/model/rows.js'
 
 /**
- * A table as text, values between tabs: what other programs take. Undefined for an exhibit that is
- * no table.
+ * A table as text with tabs, for pasting into other programs. Undefined for an exhibit without a
+ * table.
  */
 export function tableText({ exhibits }: Page, name: string): string | undefined {
   const exhibit = exhibits.find((own) => own.name === name)

@@ -6,7 +6,7 @@ import { cellId, type Session, type Update } from '../session/model.js'
 import type { Action, LiveState } from '../state/state.js'
 import { CUSTOM_RANGE, controlFactor, rangeOf, scaled, showRange } from './markup.js'
 
-/** What a reader's moves come to. */
+/** What the listeners call. */
 export interface ReaderActions {
   act(action: Action): void
   /** The report as it is shown. */
@@ -18,7 +18,7 @@ export interface ReaderActions {
 /** Adds a listener that is removed with all the others. */
 type Listen = (target: EventTarget, name: string, heard: (event: Event) => void) => void
 
-/** Listens to everything that the reader does; gives what removes the listeners again. */
+/** Adds the listeners of a mounted report; returns a function that removes them. */
 export function listen(view: View, reader: ReaderActions): () => void {
   const stops: (() => void)[] = []
   const on: Listen = (target, name, heard) => {
@@ -36,7 +36,7 @@ export function listen(view: View, reader: ReaderActions): () => void {
   }
 }
 
-/** Parameters, filters, the period, the theme and the switches of rules. */
+/** Parameters, filters, period, theme and the switches of rules. */
 function listenToTools(on: Listen, { tools }: View, { act, session }: ReaderActions): void {
   on(tools, 'input', ({ target }) => {
     if (!(target instanceof HTMLInputElement)) return
@@ -51,8 +51,7 @@ function listenToTools(on: Listen, { tools }: View, { act, session }: ReaderActi
     if (target instanceof HTMLSelectElement) {
       if (target.dataset.do === 'period')
         if (target.value === CUSTOM_RANGE) {
-          // What the boxes say holds from the beginning, so that the choice and the page never
-          // differ.
+          // The range of the boxes holds at once, so that choice and page never differ.
           showRange(tools)
           act({ do: 'period', period: rangeOf(tools) ?? null })
         } else act({ do: 'period', period: target.value === '' ? null : target.value })
@@ -77,7 +76,7 @@ function listenToTools(on: Listen, { tools }: View, { act, session }: ReaderActi
   })
 }
 
-/** The search in a long table, and the keys that step through records. */
+/** The text search of long tables, and the arrow keys of single records. */
 function listenToRows(on: Listen, { exhibits, extras }: View): void {
   on(exhibits, 'input', ({ target }) => {
     if (target instanceof HTMLInputElement && target.dataset.find !== undefined) extras().finder.find(target, 0)
@@ -102,7 +101,7 @@ function listenToRows(on: Listen, { exhibits, extras }: View): void {
   })
 }
 
-/** Buttons and links: reset, copy, download, sorting, steps between records. */
+/** Buttons and links: reset, copy, download, sorting, the record pager. */
 function listenToButtons(on: Listen, view: View, { act, shown, page }: ReaderActions): void {
   on(view.main, 'click', (event) => {
     const { target } = event
@@ -123,7 +122,7 @@ function listenToButtons(on: Listen, view: View, { act, shown, page }: ReaderAct
   })
 }
 
-/** Shows the popover of the cell that is pointed at or has the focus; gives what removes it. */
+/** Shows the popover of the cell that is hovered or focused; returns a function that removes it. */
 function listenForCells(on: Listen, view: View, { shown, session, page }: ReaderActions): () => void {
   const { exhibits } = view
   const why = createPopover(view.why, session, shown)
@@ -131,8 +130,8 @@ function listenForCells(on: Listen, view: View, { shown, session, page }: Reader
     const own = element === null ? undefined : view.cells().of(element)
     why.show(own, element ?? undefined)
   }
-  // Where the box is taken away, what lay under it comes under a pointer that rests, and browsers
-  // say that it came there; it says nothing until it moves.
+  // Closing the popover fires `pointerover` on the cell beneath even if the pointer did not move.
+  // Ignore it until it moves.
   let resting = false
   on(exhibits, 'pointerover', (event) => {
     if (resting && (event as PointerEvent).pointerType === 'mouse') return
@@ -144,20 +143,19 @@ function listenForCells(on: Listen, view: View, { shown, session, page }: Reader
     resting = false
     explain(target instanceof Element ? target : null)
   })
-  // What was said stays while the pointer is on it, so that it can be read at leisure and copied.
+  // The popover stays open while the pointer is on it, so that its text can be read and copied.
   for (const [from, to] of [
     [exhibits, view.why],
     [view.why, exhibits],
   ])
     on(from, 'pointerleave', (event) => {
       const { relatedTarget, pointerType } = event as PointerEvent
-      // A finger leaves as soon as it is lifted; what it tapped stays told until it taps elsewhere.
+      // A touch ends when the finger is lifted; the popover stays until the next tap elsewhere.
       if (pointerType === 'touch') return
       if (!(relatedTarget instanceof Node && to.contains(relatedTarget))) explain(null)
     })
   on(exhibits, 'focusin', ({ target }) => {
-    // A finger or a button that presses a cell puts the focus on its table, which is no wish to
-    // hear less.
+    // Pressing a cell focuses its table; that does not close the popover.
     if (target instanceof Element && (view.cells().of(target) !== undefined || target.matches(':focus-visible')))
       explain(target)
   })
@@ -178,9 +176,7 @@ function listenForCells(on: Listen, view: View, { shown, session, page }: Reader
   return () => why.remove()
 }
 
-/**
- * Outlines the cells that a rule covers and paints while its switch is pointed at or has the focus.
- */
+/** Outlines the cells that a rule covers and paints while its switch is hovered or focused. */
 function listenForRules(on: Listen, { tools, marks }: View, { session }: ReaderActions): void {
   let pointed: string | undefined
   const outline = (target: EventTarget | null): void => {
@@ -207,7 +203,7 @@ function listenForRules(on: Listen, { tools, marks }: View, { session }: ReaderA
   on(tools, 'focusout', (event) => outline((event as FocusEvent).relatedTarget))
 }
 
-/** A list that is open closes when the reader goes elsewhere, or with Escape. */
+/** An open list closes on a click elsewhere, and on Escape. */
 function listenToLists(on: Listen, { tools }: View, { page }: ReaderActions): void {
   on(page, 'pointerdown', (event) => {
     for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))

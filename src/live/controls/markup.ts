@@ -4,7 +4,7 @@ import { escapeText } from '../../view/markup.js'
 import type { ReportControls } from '../session/model.js'
 import type { LiveState } from '../state/state.js'
 
-/** What the reader can turn, as markup: made once, its values are set by `showState`. */
+/** The controls as markup. They are created once; `showState` sets their values. */
 export function controlsMarkup({ parameters, filters, periods, months, rules }: ReportControls, id: string): string {
   const controls = parameters.map((parameter) => controlMarkup(parameter, id))
   const keys = filters.map(
@@ -21,7 +21,7 @@ export function controlsMarkup({ parameters, filters, periods, months, rules }: 
       : `<label class="in">Period <select data-do="period"><option value="">Report default</option>${periods
           .map((text) => `<option>${escapeText(text)}</option>`)
           .join('')}<option value="${CUSTOM_RANGE}">from … to …</option></select></label>${rangeMarkup(months)}`
-  // What they say stands in each update, for it names limits.
+  // Explanations depend on limits, so they arrive with each update.
   const list = rules.map(
     ({ rule, title }) =>
       `<li data-rule="${escapeText(rule)}"><label><input type="checkbox" checked><b>${escapeText(title)}</b></label><p></p></li>`,
@@ -37,7 +37,7 @@ export function controlsMarkup({ parameters, filters, periods, months, rules }: 
   }<fieldset><legend>View</legend><div class="row">${panel}<label class="in">Theme <select data-do="theme"><option value="auto">Automatic</option><option value="light">Light</option><option value="dark">Dark</option></select></label><label class="in"><input type="checkbox" data-do="plain">Show without colours</label><button type="button" data-do="data">Download data</button><button type="button" data-do="reset">Reset</button></div></fieldset><p class="counts" role="status"></p></div>`
 }
 
-/** The choice of a range of months, which two more boxes say. */
+/** The option of a range of months, which shows two month boxes. */
 export const CUSTOM_RANGE = 'range'
 
 function rangeMarkup([first, last]: ReportControls['months']): string {
@@ -46,7 +46,7 @@ function rangeMarkup([first, last]: ReportControls['months']): string {
   return `<span class="in range" hidden>${box('First', first)} to ${box('Last', last)}</span>`
 }
 
-/** Shows the boxes of a range, for the reader to fill. */
+/** Shows the month boxes of a range. */
 export function showRange(root: ParentNode): void {
   const range = root.querySelector<HTMLElement>('.range')
   if (range === null) return
@@ -54,7 +54,7 @@ export function showRange(root: ParentNode): void {
   range.querySelector('input')?.focus()
 }
 
-/** The period that the boxes of a range say; undefined while they say none. */
+/** The period in the month boxes; undefined if they are not filled. */
 export function rangeOf(root: ParentNode): string | undefined {
   const [from, to] = [...root.querySelectorAll<HTMLInputElement>('[data-range]')].map(({ value }) => value)
   return /^\d{4}-\d{2}$/.test(from) && /^\d{4}-\d{2}$/.test(to) && from <= to ? `${from} to ${to}` : undefined
@@ -73,17 +73,17 @@ function controlMarkup(parameter: NamedParameter, id: string): string {
   return `<div class="control"><label for="${own}">${escapeText(words)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
 }
 
-/** Percents are turned as percents. */
+/** Percents are shown and entered as percents. */
 export function controlFactor({ format }: NamedParameter): number {
   return format.kind === 'percent' ? 100 : 1
 }
 
-/** To 12 digits, so that 0.07 is 7 in percent. */
+/** Rounds to 12 digits, so that 0.07 is 7 in percent. */
 export function scaled(value: number, scale: number): number {
   return Number((value * scale).toPrecision(12))
 }
 
-/** Sets every control to the state. */
+/** Sets the values of all controls. */
 export function showState(root: ParentNode, state: LiveState, { locale, parameters }: ReportControls): void {
   const byName = new Map(parameters.map((parameter) => [parameter.name, parameter]))
   for (const input of root.querySelectorAll<HTMLInputElement>('input[data-set]')) {
@@ -121,7 +121,7 @@ export function showState(root: ParentNode, state: LiveState, { locale, paramete
 }
 
 /**
- * A period that is no choice, such as one from a link, becomes one; a range of months stands in its
+ * A period that is not listed, such as one from a link, is added; a range of months fills the month
  * boxes.
  */
 function showPeriod(root: ParentNode, period: string | null): void {

@@ -2,28 +2,25 @@ import type { Exhibit, GridExhibit, RecordCell, Row } from '../../page/page.js'
 import { createLocator } from '../../view/model/address.js'
 import { exhibitId } from './address.js'
 
-/** A cell of a page with the exhibit it stands in. */
+/** A cell of a page with the name of its exhibit. */
 export interface ShownCell {
   exhibit: string
   cell: Pick<RecordCell, 'row' | 'column' | 'measure' | 'measureLabel' | 'text' | 'style' | 'statusText' | 'name'>
 }
 
-/**
- * The elements of cells, both ways: which cell an element shows, and the elements of all cells that
- * are in the page.
- */
+/** Maps elements to cells and lists the elements of all cells in the page. */
 export interface CellMap {
   of(element: Element): ShownCell | undefined
   all(): Iterable<[Element, ShownCell]>
 }
 
 /**
- * What a table of an exhibit's own cells is: not the one of its numbers, nor one inside a reason.
+ * The tables of an exhibit's cells: not the one of hidden numbers, nor one inside an explanation.
  */
 export const TABLES = 'section > .wide > table, article.one table'
 const CELLS = 'td, tbody th, article.card, .chart [data-row]'
 
-/** Finds the cell of every element that is in one of the exhibits' tables, cards and charts. */
+/** Finds the cell of an element in the tables, cards and charts of the exhibits. */
 export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): CellMap {
   const byId = new Map(exhibits.map((exhibit) => [exhibitId(exhibit.name), exhibit]))
   const locators = new Map<Exhibit, ReturnType<typeof createLocator>>()
@@ -46,7 +43,7 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): C
     const found = at && locatorOf(exhibit)(at.row, at.column)
     if (found === undefined) return undefined
     if ('cell' in found) return found.cell
-    // Headings are asked like cells where some rule paints any of them.
+    // Headings can be explained if some rule paints them.
     return 'rows' in exhibit && isHeaded(exhibit) ? headingCell(exhibit, found.heading) : undefined
   }
   const of = (element: Element): ShownCell | undefined => {
@@ -68,8 +65,8 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): C
 }
 
 /**
- * The address that an element has: its row's, and its column. In a record by itself each column of
- * the record is a row, whose values stand in the second column.
+ * The row and column of an element. In a single record each column of the record is a row, whose
+ * values are in the second column.
  */
 function addressOf(own: Element, row: Element): { row: number; column: number } | undefined {
   const at = Number(row.getAttribute('data-row'))
@@ -96,7 +93,7 @@ function headingCell({ corners }: GridExhibit, { heading }: Row): ShownCell['cel
   }
 }
 
-/** A cell's keys as `why` takes them. */
+/** The keys of a cell in the form of `why`. */
 export function keysOfCell({ row, column }: ShownCell['cell']): Record<string, string> {
   return Object.fromEntries([...row, ...column].map(({ name, value }) => [name, value ?? '']))
 }

@@ -8,11 +8,11 @@ interface Search {
   text: string
   rows: readonly WrittenRow[]
   hits: readonly number[]
-  /** Which of the hits. */
+  /** The index of the current hit. */
   at: number
 }
 
-/** @param windows those that there are by now. */
+/** @param windows returns the virtual tables. */
 export function createTextFinder(root: ParentNode, windows: () => VirtualTables): TextFinder {
   let exhibits: readonly Exhibit[] = []
   const searches = new Map<string, Search>()

@@ -1,15 +1,12 @@
 import type { CellMap, ShownCell } from './elements.js'
 
-/**
- * Classes that some cells have for a while: those that the last move changed, those that a rule
- * reaches.
- */
+/** Temporary classes of cells: those of the last change, those of a hovered rule. */
 export interface Highlights {
-  /** Gives a class to the cells that it holds for, and takes it from all others. */
+  /** Sets a class on the cells for which `holds` is true, and removes it from all others. */
   set(name: string, holds: ((own: ShownCell) => boolean) | undefined): void
-  /** Gives their marks to rows that came in sight. */
+  /** Sets the classes of rows that were scrolled into view. */
   drawn(rows: readonly Element[]): void
-  /** Takes up the elements of the cells as they are by now. */
+  /** Uses the elements of a new update. */
   show(cells: CellMap): void
 }
 

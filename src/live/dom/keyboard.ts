@@ -11,8 +11,8 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
 }
 
 /**
- * Arrows go from cell to cell of a table or from mark to mark of a chart, Home and End to the ends
- * of a row, Escape hides what was said and leaves the cells.
+ * Arrow keys move between the cells of a table and the marks of a chart, Home and End to the ends
+ * of a row; Escape closes the popover and leaves the cells.
  */
 export function moveFocus(
   event: KeyboardEvent,
@@ -45,8 +45,8 @@ export function moveFocus(
 }
 
 /**
- * The mark so many steps from the one that was told last; the focus stays on the chart, which is
- * one picture for assistive technology.
+ * The mark so many steps from the current one. The focus stays on the chart, which is a single
+ * image for assistive technology.
  */
 function markBeside(region: HTMLElement, steps: number, cells: CellMap): Element | null {
   const marks = [...region.querySelectorAll('[data-row]')].filter((own) => cells.of(own) !== undefined)
@@ -61,7 +61,7 @@ function focusableCells(row: Element | undefined, cells: CellMap): HTMLElement[]
   return [...(row?.children ?? [])].filter((own): own is HTMLElement => cells.of(own) !== undefined)
 }
 
-/** The first cell in sight, the totals before the others. */
+/** The first visible cell, totals first. */
 function firstOf(region: HTMLElement, cells: CellMap): HTMLElement | undefined {
   if (!region.querySelector('table')?.matches(TABLES)) return undefined
   for (const row of region.querySelectorAll('tbody tr')) {
@@ -86,7 +86,7 @@ function neighbour(
   const rows = all === undefined ? [...region.querySelectorAll('tbody tr')] : []
   const size = all?.length ?? rows.length
   const at = focusableCells(row, cells).indexOf(target)
-  // Rows without cells are stepped over.
+  // Rows without cells are skipped.
   for (
     let r = (all === undefined ? rows.indexOf(row) : (windows.indexOf(row) ?? -1)) + down;
     r >= 0 && r < size;

@@ -3,8 +3,8 @@ import { MIN_SCROLL_ROWS } from '../../view/html/cell.js'
 import { MIN_VIRTUAL_ROWS, NO_FEATURES, type OptionalFeatures } from './optional.js'
 
 /**
- * Loads what the exhibits need beyond what is there. A page that was made without it, since nothing
- * did, goes on without.
+ * Loads the optional features that the exhibits need. A page without the code of one works without
+ * it.
  */
 export async function loadFeatures(
   extras: OptionalFeatures,

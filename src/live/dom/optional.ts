@@ -2,54 +2,54 @@ import type { Exhibit } from '../../page/page.js'
 import type { Writing } from '../../view/html/cell.js'
 import type { WrittenRow } from '../../view/model/rows.js'
 
-/** From so many rows on only those in sight are in the page. */
+/** Tables with more rows than this are virtual: only visible rows are in the page. */
 export const MIN_VIRTUAL_ROWS = 300
 
-/** The long tables of a report: of each only the rows in sight are in the page. */
+/** The long tables of a report; only their visible rows are in the page. */
 export interface VirtualTables {
-  /** Takes up what is shown by now. */
+  /** Uses the exhibits of a new update. */
   show(exhibits: readonly Exhibit[], writing: Writing): void
   /**
-   * The place of a row among all that are written; -1 for one that nobody sees, undefined for one
-   * of a table that is whole.
+   * The index of a row among all rows; -1 for a hidden row, undefined for a row of a table that is
+   * not virtual.
    */
   indexOf(row: Element): number | undefined
-  /** All rows of a long table, by the name of its exhibit; undefined for a table that is whole. */
+  /** All rows of a virtual table by the name of its exhibit; undefined for other tables. */
   rowsOf(exhibit: string): readonly WrittenRow[] | undefined
-  /** Brings a row in sight and gives its element. */
+  /** Scrolls a row into view and returns its element. */
   reveal(exhibit: string, index: number): HTMLTableRowElement | undefined
   remove(): void
 }
 
-/** Finds text in the rows of a long table, those out of sight included. */
+/** Finds text in the rows of a long table, those out of view included. */
 export interface TextFinder {
   /**
-   * Looks for what an input holds and goes to the next row that has it: 1 on, -1 back, 0 from where
-   * it stands.
+   * Searches for the text of an input and moves to a hit: 1 to the next, -1 to the previous, 0 to
+   * the first from the current row.
    */
   find(input: HTMLInputElement, step: -1 | 0 | 1): void
-  /** Marks the found row when it comes in sight. */
+  /** Marks the found row when it is scrolled into view. */
   drawn(rows: readonly Element[]): void
-  /** Takes up what is shown by now. */
+  /** Uses the exhibits of a new update. */
   show(exhibits: readonly Exhibit[]): void
 }
 
-/** Records that are shown one at a time: the others are out of sight until the reader steps on. */
+/** Records that are shown one at a time. */
 export interface RecordPager {
-  /** Goes where a link of a record leads; false for any other link. */
+  /** Follows a link of a record; false for any other link. */
   follow(link: Element): boolean
-  /** Steps by so many from the record that holds an element; false outside of records. */
+  /** Moves by so many records from the one that contains an element; false outside of records. */
   step(element: Element, by: number): boolean
   /**
-   * Goes to the value so many above or below the one that has the focus, the first before any;
-   * false outside of records.
+   * Moves the focus by so many values inside a record, the first value if none has it; false
+   * outside of records.
    */
   walk(element: Element, by: number): boolean
-  /** Takes up what is shown by now. */
+  /** Uses the elements of a new update. */
   show(): void
 }
 
-/** What few reports have and what is loaded for those that do. */
+/** Features that few reports need, loaded for those that do. */
 export interface OptionalFeatures {
   windows: VirtualTables
   finder: TextFinder
@@ -60,7 +60,7 @@ const none = (): undefined => undefined
 
 const not = (): boolean => false
 
-/** What stands in their place until then. */
+/** The features before they are loaded: they do nothing. */
 export const NO_FEATURES: Readonly<OptionalFeatures> = {
   windows: { show: none, indexOf: none, rowsOf: none, reveal: none, remove: none },
   finder: { find: none, drawn: none, show: none },

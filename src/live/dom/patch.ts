@@ -1,7 +1,7 @@
 /**
- * Makes the children of one element those of another, changing no more than differs: a cell that
- * looks as before stays the same node, so that focus, selection and scrolling stay, too. Nodes are
- * matched by their place; that is right for tables whose rows stay where they are.
+ * Turns the children of one element into those of another with the fewest changes: an equal cell
+ * keeps its node, so that focus, selection and scroll position stay. Nodes are matched by position,
+ * which fits tables whose rows stay in place.
  */
 export function patchChildren(to: Node, from: Node): void {
   let own = to.firstChild
@@ -23,7 +23,7 @@ export function patchChildren(to: Node, from: Node): void {
   }
 }
 
-/** Makes one node another; where they are of different kinds it is replaced. */
+/** Turns one node into another; nodes of different kinds are replaced. */
 export function patchNode(own: ChildNode, next: ChildNode): void {
   if (own.nodeType !== next.nodeType || own.nodeName !== next.nodeName) {
     own.replaceWith(next)
@@ -35,18 +35,20 @@ export function patchNode(own: ChildNode, next: ChildNode): void {
   }
   const [element, wanted] = [own as Element, next as Element]
   if (element.isEqualNode(wanted)) return
-  // Drawings are made anew: their parts are too many to be worth matching.
+  // Drawings are replaced: they have too many parts to match.
   if (element.nodeName.toLowerCase() === 'svg') {
     element.replaceWith(wanted)
     return
   }
   patchAttributes(element, wanted)
-  // The rows of a long table are written by its window.
+  // The rows of a virtual table are written by `virtual-rows.ts`.
   if (element.hasAttribute('data-rows')) return
   patchChildren(element, wanted)
 }
 
-/** What the reader did to an element is kept: whether it is open, and where focus may go. */
+/**
+ * Attributes that the reader changes are kept: whether an element is open, and where focus may go.
+ */
 const KEPT = new Set(['open', 'tabindex'])
 
 function patchAttributes(own: Element, next: Element): void {

@@ -3,7 +3,7 @@ import type { RecordPager } from './optional.js'
 const ONE = 'article.one'
 
 export function createRecordPager(root: ParentNode): RecordPager {
-  /** The record in sight, by exhibit. */
+  /** The index of the visible record of each exhibit. */
   const places = new Map<string, number>()
   const nameOf = (list: Element): string => list.closest('section')?.getAttribute('aria-labelledby') ?? ''
   const all = (list: Element): HTMLElement[] => [...list.querySelectorAll<HTMLElement>(ONE)]
@@ -17,8 +17,7 @@ export function createRecordPager(root: ParentNode): RecordPager {
     if (at < 0 || at >= records.length) return
     places.set(nameOf(list), at)
     put(list)
-    // Who steps on by a link finds the same link under his hand again; at an end, the record
-    // itself.
+    // The same link of the next record gets the focus; at an end, the record itself.
     const words = from?.textContent
     const same = [...records[at].querySelectorAll('a')].find((own) => own.textContent === words)
     records[at].tabIndex = -1

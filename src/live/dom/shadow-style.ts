@@ -1,10 +1,7 @@
 import { LIVE_STYLE } from '../../view/html/live-sheet.js'
 import { STYLE } from '../../view/html/sheet.js'
 
-/**
- * The style of a report in a tree of its own, with its tokens and looks: what is said of the whole
- * document holds for the host.
- */
+/** The style of a report in a shadow root: rules for the document become rules for the host. */
 export function shadowStyle(css: string): string {
   const own = `${STYLE}${css}`
     .replace(/(^|[\s{}])(?::root|html|body)\{/g, '$1:host{')

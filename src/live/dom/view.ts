@@ -12,10 +12,10 @@ export interface View {
   tools: HTMLElement
   exhibits: HTMLElement
   why: HTMLElement
-  /** The cells that are in the page. */
+  /** The cells in the page. */
   cells(): CellMap
   marks: Highlights
-  /** What long tables and single records take, as far as there are some. */
+  /** Features of long tables and single records, if they are loaded. */
   extras(): OptionalFeatures
   show(update: Update, state: LiveState, writing: Writing): Promise<void>
   say(markup: string): void

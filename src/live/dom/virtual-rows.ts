@@ -6,9 +6,9 @@ import type { WrittenRow } from '../../view/model/rows.js'
 import type { VirtualTables } from './optional.js'
 import { patchNode } from './patch.js'
 
-/** Rows written beyond each end of what is in sight. */
+/** Rows written before and after the visible ones. */
 const OVERSCAN_ROWS = 3
-/** A row before the first one is measured, in pixels. */
+/** Height of a row before one is measured, in pixels. */
 const ESTIMATED_ROW_HEIGHT = 37
 
 interface Win {
@@ -20,7 +20,7 @@ interface Win {
   remove(): void
 }
 
-/** @param drawn called with rows that came in sight, or were written anew. */
+/** @param drawn called with rows that were written. */
 export function createVirtualTables(
   root: ParentNode,
   drawn: (rows: readonly HTMLTableRowElement[]) => void,
@@ -65,7 +65,7 @@ export function createVirtualTables(
   }
 }
 
-/** One long table, of which only the rows in sight are in the page. */
+/** A long table; only its visible rows are in the page. */
 class VirtualTable implements Win {
   readonly body: HTMLTableSectionElement
   readonly #drawn: (rows: readonly HTMLTableRowElement[]) => void
@@ -82,7 +82,7 @@ class VirtualTable implements Win {
   #writer: RowWriter = { rows: [], write: () => '' }
   #exhibit: GridExhibit | undefined
   #totals = { top: 0, bottom: 0 }
-  /** Everything is written for paper. */
+  /** For printing, all rows are written. */
   #whole = false
 
   constructor(body: HTMLTableSectionElement, drawn: (rows: readonly HTMLTableRowElement[]) => void) {
@@ -135,7 +135,7 @@ class VirtualTable implements Win {
     this.#totals = totalsOf(rows)
     this.#list.setOptions({ ...this.#list.options, count: this.#count() })
     this.#list._willUpdate()
-    // Other rows, or the same in another order, are read from their beginning.
+    // Other rows, or another order, are shown from the top.
     if (
       before !== undefined &&
       (before.rows.length !== next.rows.length || rows[this.#totals.top].row.heading.text !== first)
@@ -166,7 +166,7 @@ class VirtualTable implements Win {
     if (index >= this.#writer.rows.length - this.#totals.bottom) return lineOf('end')
     this.#list.scrollToIndex(at, { align: 'auto' })
     if (!this.#inside.has(at)) {
-      // Its element is wanted now, and the browser reports scrolling later.
+      // The element is needed now; the browser would fire the scroll event later.
       this.#region.dispatchEvent(new Event('scroll'))
       this.#draw()
     }
@@ -187,27 +187,25 @@ class VirtualTable implements Win {
     return this.#writer.rows[index + this.#totals.top]
   }
 
-  /** Rows of one kind are equally high. */
+  /** Rows of one kind have the same height. */
   #kindOf(index: number): string {
     const { row } = this.#rowAt(index)
     return `${row.group} ${row.depth}`
   }
 
-  /**
-   * Writes the rows in sight and removes the others; a row that is there already keeps its element.
-   */
+  /** Writes the visible rows and removes the others; an existing row keeps its element. */
   #draw(): void {
     const list = this.#list
     const items = list.getVirtualItems()
     const whole = this.#whole
     const [from, to] = whole ? [0, this.#count()] : [items[0]?.index ?? 0, (items.at(-1)?.index ?? -1) + 1]
     const margin = list.options.scrollMargin
-    // Paper has no room for rows that are not there.
+    // A printed table has no room for missing rows.
     height(this.#above, whole ? 0 : (items[0]?.start ?? margin) - margin)
     height(this.#below, whole ? 0 : list.getTotalSize() - ((items.at(-1)?.end ?? margin) - margin))
     for (const [index, { line }] of this.#inside)
       if (index < from || index >= to) {
-        // The focus stays in the table when the row that has it goes.
+        // If the focused row is removed, the focus stays in the table.
         if (line.contains((this.#region.getRootNode() as Document | ShadowRoot).activeElement))
           this.#region.focus({ preventScroll: true })
         line.remove()
@@ -223,7 +221,7 @@ class VirtualTable implements Win {
     if (written.length > 0) this.#drawn(written)
   }
 
-  /** Writes the rows that are missing or differ; gives their elements. */
+  /** Writes rows that are missing or changed; returns their elements. */
   #write(from: number, to: number): HTMLTableRowElement[] {
     const missing: number[] = []
     for (let i = from; i < to; i++) if (this.#inside.get(i)?.row !== this.#rowAt(i).row) missing.push(i)
@@ -244,7 +242,7 @@ class VirtualTable implements Win {
     })
   }
 
-  /** Measures how high rows are and where they begin, once some are there. */
+  /** Measures the heights of rows and the offset of the first one, once some are in the page. */
   #measure(): void {
     const [list, head] = [this.#list, this.#head]
     let other = false
@@ -263,7 +261,7 @@ class VirtualTable implements Win {
       ...list.options,
       scrollMargin,
       scrollPaddingStart: head.offsetHeight + sums('top'),
-      // An outline has room, too.
+      // Room for a focus outline.
       scrollPaddingEnd: sums('end') + 6,
     })
     if (!other && !moved) return
@@ -272,7 +270,7 @@ class VirtualTable implements Win {
   }
 }
 
-/** A row that is as high as those that are not in the page. */
+/** A row with the height of the rows that are not in the page. */
 function padding(page: Document): HTMLTableRowElement {
   const line = page.createElement('tr')
   line.className = 'pad'

@@ -3,9 +3,9 @@ import { escapeText } from '../../view/markup.js'
 import { keysOfCell, type ShownCell } from '../dom/elements.js'
 import type { CellRequest, Reasons, Session, Update } from '../session/model.js'
 
-/** The box that says why a cell looks as it does. */
+/** The popover that explains a cell. */
 export interface Popover {
-  /** Says it of a cell, beside its element; undefined hides the box. */
+  /** Shows the explanation of a cell beside its element; undefined closes it. */
   show(own: ShownCell | undefined, element?: Element): void
   remove(): void
 }
@@ -18,7 +18,7 @@ const TREND_DELAY_MS = 140
 
 export function createPopover(box: HTMLElement, session: Session, current: () => Update): Popover {
   const page = box.ownerDocument
-  /** Trends that were asked for, of the report as it is shown now. */
+  /** Trends that were requested for the current update. */
   let trends = { of: undefined as Update | undefined, markup: new Map<string, Promise<string>>() }
   let shown: { cell: ShownCell['cell']; element: Element } | undefined
   let delay = 0
@@ -85,13 +85,13 @@ async function trendMarkup(trend: Trend | null): Promise<string> {
 }
 
 /**
- * Right under the cell or over it, without a gap: the pointer must reach the box without crossing
- * another cell.
+ * Directly under or over the cell, without a gap: the pointer must reach the popover without
+ * crossing another cell.
  */
 function place(box: HTMLElement, element: Element): void {
   const own = (element.closest('td, article') ?? element).getBoundingClientRect()
   const page = box.ownerDocument
-  // What it is placed in differs from page to page; where it lies at nought tells.
+  // The containing block differs between pages; the position of the box at 0, 0 gives its origin.
   box.style.left = '0'
   box.style.top = '0'
   const base = box.getBoundingClientRect()

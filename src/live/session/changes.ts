@@ -16,8 +16,8 @@ export function changesOf(before: DecidedReport, after: DecidedReport): Changes 
 type Compared = Omit<Changes, 'counts'>
 
 /**
- * Whether a list or words tell of cells that no other exhibit shows: what changed there is found by
- * its keys.
+ * Whether a list or reading contains cells that no other exhibit shows: then changes are found by
+ * keys.
  */
 function readsAlone({ exhibits }: DecidedReport): boolean {
   const shown = statusCounts(exhibits).map((i) => exhibits[i].exhibit)
@@ -31,7 +31,7 @@ function readsAlone({ exhibits }: DecidedReport): boolean {
 }
 
 /**
- * The same cells decided twice stand where they stood, and what looks as before is the same object:
+ * The same cells, decided again, are at the same places, and an unchanged cell is the same object:
  * nothing has to be looked up.
  */
 function inPlace(before: DecidedReport, after: DecidedReport): Compared {
@@ -74,7 +74,7 @@ function isMoved(was: Cell | RecordCell | null | undefined, is: Cell | RecordCel
   return was !== is && was?.style.status !== is.style.status
 }
 
-/** Over the details, each once, however often they are shown. */
+/** Counts detail cells, each once, however often they are shown. */
 function countChanges(before: AnsweredExhibit, after: AnsweredExhibit): { moved: number; restyled: number } {
   let [moved, restyled] = [0, 0]
   for (const { level, cells, result } of after.levels.decided()) {
@@ -94,7 +94,7 @@ function countChanges(before: AnsweredExhibit, after: AnsweredExhibit): { moved:
   return { moved, restyled }
 }
 
-/** Who is told of twice, by a list or by words, has changed once. */
+/** The exhibits that are counted: a cell that a list or reading repeats has changed once. */
 function statusCounts(exhibits: readonly AnsweredExhibit[]): number[] {
   const all = exhibits.map((_, i) => i)
   const shown = all.filter((i) => !isReading(exhibits[i].exhibit))
@@ -114,7 +114,7 @@ function looksAlike(a: CellStyle, b: CellStyle): boolean {
   )
 }
 
-/** Where numbers are others, too, cells are found again by their keys. */
+/** If the numbers changed, too, cells are matched by their keys. */
 function byKeys(before: DecidedReport, after: DecidedReport): Compared {
   const { cells, restyled } = compareReports(before, after)
   const changed = new Set(cells.map(({ exhibit, measure, keys }) => keyedCell(exhibit, measure, Object.entries(keys))))
@@ -136,7 +136,7 @@ function keyedCell(exhibit: string, measure: string, keys: readonly [string, str
   return JSON.stringify([exhibit, measure, keys.map(([name, value]) => [name, value ?? ''])])
 }
 
-/** Lists and words tell of cells that other exhibits show, and are left out. */
+/** Lists and readings repeat cells of other exhibits and are left out. */
 function changedCounts(before: DecidedReport, after: DecidedReport): Changes['counts'] {
   const [was, is] = [statusSums(before), statusSums(after)]
   const { statuses } = after.report

@@ -6,8 +6,8 @@ import { parseSpan } from '../../time/period.js'
 import type { Action, Allowed, LiveState } from '../state/state.js'
 
 /**
- * What a page and its session say to each other. A session runs in the thread of the page or in
- * another one (`port.ts`), so everything here is data that `structuredClone` takes.
+ * The messages between a page and its session. A session runs in the thread of the page or in
+ * another one (`port.ts`), so everything here is data that `structuredClone` accepts.
  */
 
 /** A key that the reader may filter by. */
@@ -29,7 +29,7 @@ export interface ReportControls {
   periods: readonly string[]
   /** The first and last month of the data, as `2025-06`; empty where there are no dates. */
   months: readonly [string, string]
-  /** What texts of a period are read with; null where the period is fixed. */
+  /** The calendar for parsing periods; null where the period is fixed. */
   calendar: { asOf: number; calendar: Calendar } | null
   /** Rules by name, in the order of the report. */
   rules: readonly Pick<RuleSentence, 'rule' | 'title'>[]
@@ -49,7 +49,9 @@ export interface Sortable {
 export interface Update {
   /** An exhibit, row or cell that has not changed is the same object as in the update before. */
   page: Page
-  /** Why no exhibit has rows: the source has none, or none pass the filters. Null where some has. */
+  /**
+   * Why no exhibit has rows: the source has none, or none pass the filters. Null where some has.
+   */
   empty: 'source' | 'filters' | null
   /** The rules with their limits as they are by now. */
   sentences: readonly Pick<RuleSentence, 'rule' | 'explanation'>[]
@@ -104,7 +106,7 @@ export interface Session {
   close(): void
 }
 
-/** A cell's name for sets: its exhibit, measure and keys from the outermost on. */
+/** The name of a cell for sets: its exhibit, measure and keys, outermost first. */
 export function cellId(
   exhibit: string,
   measure: string,
@@ -113,7 +115,7 @@ export function cellId(
   return JSON.stringify([exhibit, measure, keys.map(({ name, value }) => [name, value])])
 }
 
-/** What actions on a report are checked with. */
+/** The checks of actions on a report. */
 export function allowedActions({ parameters, filters, calendar, rules, sorts }: ReportControls): Allowed {
   return {
     parameters: new Map(parameters.map((own) => [own.name, own])),

@@ -42,7 +42,8 @@ export function bindInput(report: ReportSpec, { data, today }: ReportInput, call
 /**
  * The report of a bundle, or of its text.
  *
- * @throws ProblemError where it is something else, such as the page of an address that is not there.
+ * @throws ProblemError where it is something else, such as the page of an address that is not
+ *   there.
  */
 export async function readBundle(bundle: string | ReportBundle): Promise<BoundReport> {
   let own: unknown = bundle

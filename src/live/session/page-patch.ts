@@ -10,7 +10,10 @@ export interface PagePatch {
   exhibits: readonly ExhibitPatch[]
 }
 
-/** An exhibit as it was, by its place; or another, with those of its rows that it had before by place. */
+/**
+ * An exhibit as it was, by its place; or another, with those of its rows that it had before by
+ * place.
+ */
 export type ExhibitPatch = number | { exhibit: Exhibit; rows?: readonly (number | Row)[] }
 
 /** What makes `after` of `before`; all of it where there was none before. */

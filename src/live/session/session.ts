@@ -12,7 +12,7 @@ import type { Changes, Filter, ReportControls, Session, Update } from './model.j
 export async function createSession(bound: BoundReport): Promise<Session> {
   const first = await decideReport(bound, { again: true })
   const controls = await controlsOf(first)
-  // A parameter is decided again from the report before, as sliders move in small steps.
+  // Sliders move in small steps, so a parameter is decided again from the last report.
   let last = { key: stateKey(FIRST_STATE), decided: first }
   // Loaded early, so that the first popover opens at once.
   const loading = import('./reasons.js')
@@ -105,7 +105,10 @@ async function redecided(decided: DecidedReport, parameters: Record<string, numb
   return (await import('../../report/layout/redecide.js')).redecide(decided, parameters)
 }
 
-/** All of a state that needs another answer than a parameter does; the theme needs none. */
+/**
+ * The part of a state that needs new answers when it changes. A parameter needs a new decision, the
+ * theme neither.
+ */
 function stateKey({ filters, period, paused, sorts, plain }: LiveState): string {
   return JSON.stringify([filters, period, paused, sorts, plain])
 }
@@ -121,7 +124,7 @@ function parameterValues({ report }: DecidedReport, state: LiveState): Record<st
   )
 }
 
-/** What is written in percent stays so; 0.07 is 7, not 7.000000000000001. */
+/** Rounds to what is written in percent: 0.07 is 7, not 7.000000000000001. */
 function percentOf(value: number): number {
   return Number((value * 100).toPrecision(14))
 }
@@ -130,7 +133,7 @@ function monthText(day: number): string {
   return periodText('month', periodOf('month', day))
 }
 
-/** What readers mostly ask for, and each year of the data. */
+/** Common periods, and each year of the data. */
 function periodsOf(span: { from: number; to: number }, asOf: number): string[] {
   const year = (day: number): number => new Date(day * 86_400_000).getUTCFullYear()
   const years = Array.from({ length: year(asOf) - year(span.from) + 1 }, (_, i) => String(year(asOf) - i))

@@ -5,7 +5,7 @@ export interface LiveState extends ReaderState {
   theme: 'auto' | 'light' | 'dark'
 }
 
-/** The state of a page that its reader has not touched. */
+/** The initial state. */
 export const FIRST_STATE: LiveState = {
   parameters: {},
   filters: {},
@@ -16,10 +16,10 @@ export const FIRST_STATE: LiveState = {
   plain: false,
 }
 
-/** What a reader can do. */
+/** An action of a reader. */
 export type Action =
   | { do: 'set'; parameter: string; value: number }
-  /** All values at once; an empty list takes the filter away. */
+  /** All values at once; an empty list removes the filter. */
   | { do: 'filter'; key: string; values: readonly string[] }
   | { do: 'period'; period: string | null }
   | { do: 'pause'; rule: string; paused: boolean }
@@ -28,19 +28,19 @@ export type Action =
   | { do: 'plain'; plain: boolean }
   | { do: 'reset' }
 
-/** What a report allows. */
+/** The actions that a report allows. */
 export interface Allowed {
   parameters: ReadonlyMap<string, { value: number; from?: number; to?: number; step?: number }>
   /** The values of each filtered key. */
   filters: ReadonlyMap<string, readonly string[]>
-  /** Whether the period may be changed, and to what. */
+  /** Whether a text is a period that may be chosen. */
   isPeriod(text: string): boolean
   rules: readonly string[]
-  /** By exhibit, what it can be sorted by. */
+  /** By exhibit, the measures and keys to sort by. */
   sorts: ReadonlyMap<string, readonly string[]>
 }
 
-/** The state after an action; the same state where the action changes nothing or is not allowed. */
+/** The state after an action; the same object if the action changes nothing or is not allowed. */
 export function nextState(state: LiveState, action: Action, allowed: Allowed): LiveState {
   switch (action.do) {
     case 'set': {
@@ -70,7 +70,7 @@ export function nextState(state: LiveState, action: Action, allowed: Allowed): L
       if (!allowed.rules.includes(action.rule) || state.paused.includes(action.rule) === action.paused) return state
       const others = state.paused.filter((rule) => rule !== action.rule)
       const paused = action.paused ? [...others, action.rule] : others
-      // In the order of the report, so that the same rules are the same state.
+      // In the order of the report, so that equal sets of rules are equal states.
       return { ...state, paused: allowed.rules.filter((rule) => paused.includes(rule)) }
     }
     case 'sort': {
@@ -94,14 +94,14 @@ function sameList(a: readonly string[], b: readonly string[]): boolean {
   return a.length === b.length && a.every((value, i) => value === b[i])
 }
 
-/** The record with one entry changed or taken out, entries in the order of their names. */
+/** The record with one entry changed or removed, entries sorted by name. */
 function withEntry<T>(record: Readonly<Record<string, T>>, name: string, value: T | undefined): Record<string, T> {
   const entries = Object.entries(record).filter(([own]) => own !== name)
   if (value !== undefined) entries.push([name, value])
   return Object.fromEntries(entries.sort(([a], [b]) => (a < b ? -1 : 1)))
 }
 
-/** The state as the part of an address behind `#`, empty for the first. Every word is escaped. */
+/** The state as the fragment of a URL, empty for the initial state. Every word is escaped. */
 export function toAddress(state: LiveState): string {
   const own = new URLSearchParams()
   for (const [name, value] of Object.entries(state.parameters)) own.append(`set.${name}`, String(value))
@@ -115,7 +115,7 @@ export function toAddress(state: LiveState): string {
   return own.toString()
 }
 
-/** The state that an address tells, as far as the report allows it; the rest is left out. */
+/** The state of a URL fragment, as far as the report allows it; the rest is ignored. */
 export function fromAddress(text: string, allowed: Allowed): LiveState {
   let state = FIRST_STATE
   const step = (action: Action): void => {

@@ -1,8 +1,7 @@
 import { quote, some } from '../phrases.js'
 
 /**
- * What may have to be said while a report is answered: the part of the one catalogue that a page
- * carries with it.
+ * Sentences of problems while a report is answered: the part of the catalogue that a page carries.
  */
 export const ANSWER_SENTENCES = {
   'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,

@@ -1,5 +1,6 @@
 /**
- * Messages of control totals, which are worked out before a page is written: pages do without them.
+ * Messages of control totals. They are computed before a page is written, so pages do not carry
+ * these sentences.
  */
 export const CONTROL_SENTENCES = {
   'not-expected': (p: { what: string; source: string; found: string; expected: string }) =>

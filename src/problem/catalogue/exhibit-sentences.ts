@@ -3,7 +3,7 @@ const size = (bytes: number): string =>
   bytes < 1_000_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
 const listedToo = (listed: number): string => (listed === 0 ? '' : `, and ${count(listed, 'row')} whole, for lists`)
 
-/** What can be wrong with what is shown, and how it is told: what, and the way out. */
+/** Sentences of problems of exhibits: what is wrong, and the fix. */
 export const EXHIBIT_SENTENCES = {
   'show-or-trend': (p: { found: readonly string[] }) =>
     p.found.length === 0

@@ -1,6 +1,6 @@
 /**
- * What proofing can find. `what` is the heading of its page, `why` what it does to a reader, `out`
- * the way out.
+ * The findings of `proof`. `what` is the heading in its documentation, `why` the effect on a
+ * reader, `fix` the fix.
  */
 export interface CatalogueEntry {
   what: string
@@ -8,7 +8,7 @@ export interface CatalogueEntry {
   fix: string
 }
 
-/** Every finding by its code: stable, kebab-case. The page of findings is generated from here. */
+/** Every finding by its code: stable, kebab-case. docs/proof.md is generated from it. */
 export const CATALOGUE = {
   hole: {
     what: 'a hole between two bands',
@@ -192,5 +192,5 @@ export const CATALOGUE = {
   },
 } as const satisfies Readonly<Record<string, CatalogueEntry>>
 
-/** The codes of what `proof` finds. */
+/** The codes of findings. */
 export type FindingCode = keyof typeof CATALOGUE

@@ -1,9 +1,6 @@
 import { meant, quote, short, some } from '../phrases.js'
 
-/**
- * What is said of values that a program passes, or a file holds, before anything is known of the
- * report: the shapes of things, and names in calls.
- */
+/** Sentences of problems of input: wrong shapes, and unknown names in calls. */
 export const INPUT_SENTENCES = {
   'unknown-key': (p: {
     key: string

@@ -1,8 +1,8 @@
 import { some } from '../phrases.js'
 
 /**
- * What a page says only where its report has the exhibit, source or rule for it: kept apart, so
- * that other pages do not carry it.
+ * Sentences that a page needs only with certain exhibits, sources or rules; other pages do not
+ * carry them.
  */
 export const OPTIONAL_SENTENCES = {
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>

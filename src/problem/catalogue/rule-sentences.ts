@@ -1,6 +1,6 @@
 import { meantOr, some } from '../phrases.js'
 
-/** The sentences of rules, looks and what is asked of them: a part of the one catalogue. */
+/** Sentences of problems of rules and styles: a part of the catalogue. */
 export const RULE_SENTENCES = {
   'row-needs-judge': (_: object) =>
     'a row has no value of its own; add judge: the measure or field that decides, as in judge: channel',

@@ -7,8 +7,8 @@ import { OPTIONAL_SENTENCES } from './optional-sentences.js'
 import { RULE_SENTENCES } from './rule-sentences.js'
 
 /**
- * The one catalogue of sentences. Each says what is wrong and the way out, in lower case, and
- * blames nobody. A key is the problem's code: stable, kebab-case.
+ * The catalogue of sentences. Each says what is wrong and the fix, in lower case, without blame. A
+ * key is the code of the problem: stable, kebab-case.
  */
 
 const KINDS_OF_VALUES: Readonly<Record<string, string>> = {
@@ -319,7 +319,7 @@ export const SENTENCES = {
   'cannot-write': (p: { file: string; why: string }) => `${p.file} cannot be written: ${p.why}`,
   internal: (p: { why: string }) => `a fault of acuarela itself, not yours: ${p.why}; please report it`,
 
-  // notes: said beside a result, never a reason to stop
+  // messages beside a result, never a reason to stop
   'note-unread': (p: { column: string; count: number; sample: string; where: string }) =>
     `${p.count} ${p.count === 1 ? 'value' : 'values'} of ${p.column} could not be read and ${p.count === 1 ? 'counts' : 'count'} as missing; the first is ${quote(p.sample)} in ${p.where}`,
   'note-guessed': (p: { column: string; as: string; sample: string }) =>

@@ -7,8 +7,8 @@ import type { BoundReport, BoundSource, SourceFacts } from '../model/bound.js'
 import { canNarrow } from './source-fit.js'
 
 /**
- * The control totals of each source, with the rows that the report's own condition leaves out, and
- * in words.
+ * The control totals of each source in words, with the rows that the condition of the report
+ * excludes.
  */
 export async function finishControls(
   report: BoundReport,
@@ -26,7 +26,7 @@ export async function finishControls(
   )
 }
 
-/** How many rows of a source fit. */
+/** How many rows of a source meet a condition. */
 export async function counted({ engine }: BoundSource, where: readonly Bound[], span?: Span): Promise<number> {
   const { rows } = await engine.ask({ keys: [], parts: [], fields: [], where, ...(span === undefined ? {} : { span }) })
   return rows.reduce((a, b) => a + b, 0)

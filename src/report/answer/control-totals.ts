@@ -15,8 +15,8 @@ import { counted, rowsText } from './control-text.js'
 import type { UnmatchedKeys } from './join-sources.js'
 
 /**
- * What each source holds beside what counts, so that a reader can tell that nothing was lost on the
- * way: all that does not depend on what the report is narrowed by.
+ * The contents of each source beside what the report uses, so that a reader can check that nothing
+ * was lost: all that does not depend on filters.
  */
 export async function controlsOf(
   report: BoundReport,
@@ -55,8 +55,8 @@ export async function controlsOf(
 }
 
 /**
- * `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`, in two parts: between
- * them stands what is left out.
+ * `sales: 27,872 rows of sales.csv, 1 July 2022 to 30 June 2025; revenue €4,542,326`, in two parts:
+ * the excluded rows are printed between them.
  */
 function controlText(
   report: BoundReport,
@@ -81,7 +81,7 @@ function controlText(
   return [first, parts.map((part) => `; ${part}`).join('')]
 }
 
-/** What a reader should know of a source before reading on. */
+/** Messages about a source that a reader should see first. */
 function notesOf(report: BoundReport, source: string, { rows, undated }: SourceStats, { blanks }: Coverage): string[] {
   const count = (n: number): string => rowsText(n, report.locale).replace(/ .*/, '')
   const own = blanks.filter((blank) => blank.source === source)
@@ -94,23 +94,21 @@ function notesOf(report: BoundReport, source: string, { rows, undated }: SourceS
   ].map(({ message }) => message)
 }
 
-/** Keys and periods that home has rows for and a source has none, whatever the report narrows. */
+/** Keys and periods for which home has rows and a source has none, whatever the filters. */
 async function lackingIn(report: BoundReport, gaps: readonly Gap[]): Promise<SourceControl['lacking']> {
   if (gaps.length === 0) return []
   const { lackingData, lackingOf } = await import('./gap-notes.js')
   return gaps.flatMap((gap) => lackingData(gap, lackingOf(report, gap, []), report.calendar))
 }
 
-/**
- * The sum over all rows of each measure that is one: before any period or condition of the report.
- */
+/** The sum of each measure that is a plain sum, over all rows: before any period or condition. */
 async function sumsOf(report: BoundReport, source: BoundSource): Promise<SourceControl['sums']> {
   const home = report.sources[0].name
   const sums: SourceControl['sums'][number][] = []
   for (const { name, label, bound, format, unit } of report.measures.values()) {
     if (bound.op !== 'aggregate' || bound.statistic !== 'sum' || (bound.source ?? home) !== source.name) continue
     const value = await total(source.engine, bound)
-    // To the cent, whatever is shown elsewhere: it is to be compared with another system's.
+    // With all decimals, to be compared with another system.
     const { digits: _, ...plain } = { ...formatFor(format, unit), compact: false, signed: false }
     const print = numberPrinter(plain, report.locale)
     sums.push({ measure: name, label, value, text: print(value ?? Number.NaN) })
@@ -122,7 +120,8 @@ async function total(engine: Engine, part: BoundAggregate): Promise<number | nul
   const { parts, groups, decimals } = await engine.ask({ keys: [], parts: [part], fields: [], where: [] })
   const [moments] = parts
   if (moments === undefined) return null
-  // An engine may answer in several groups; sums of cents are exact far beyond what a report holds.
+  // An engine may answer in several groups; sums of cents are exact far beyond the size of a
+  // report.
   const values = fromMoments(part.statistic, moments, decimals[0])
   let sum = 0
   let some = false
@@ -134,20 +133,21 @@ async function total(engine: Engine, part: BoundAggregate): Promise<number | nul
   return some ? settle(sum, decimals[0]) : null
 }
 
-/** Other data than those that are expected are refused before anything is painted. */
+/** Data that differ from the expected control totals are refused before anything is painted. */
 export async function checkExpected(report: BoundReport, surveys: readonly SourceStats[]): Promise<void> {
   const problems: Problem[] = []
   for (const [s, source] of report.sources.entries())
     for (const [name, expected] of Object.entries(source.expect)) {
       const all = name === 'rows' ? surveys[s].rows : await total(source.engine, sumOf(name))
-      // What was not stacked stands on several rows, and is expected once.
+      // Columns that were not stacked are repeated on several rows; the expected sum counts them
+      // once.
       const times = name === 'rows' ? 1 : repeats(source.stack, name)
       const found = all === null ? null : settle(all / times, undefined)
       if (found !== null && found === settle(expected, undefined)) continue
       const params = {
         what: name === 'rows' ? 'rows' : `the sum of ${name}`,
         source: source.name,
-        // As one would write it in the report.
+        // As written in a report.
         found: found === null ? 'missing' : String(found),
         expected: String(expected),
       }

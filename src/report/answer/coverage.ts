@@ -8,17 +8,17 @@ import { PERIOD_UNITS, type PeriodUnit, spanOf } from '../../time/period.js'
 import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bound.js'
 
 /**
- * More missing combinations than this are not kept. A source that lacks so many covers another part
- * of the business.
+ * More missing combinations than this are not listed. A source that lacks so many covers another
+ * part of the business.
  */
 const MAX_GAP_ROWS = 20_000
 
-/** Statistics that a row without a value leaves out silently. */
+/** Statistics that ignore rows without a value. */
 const ADDS: readonly Statistic[] = ['sum', 'mean', 'median', 'percentile', 'stdev']
 
 /**
- * Finds out what the sources of a report lack: two questions for each further source, one for each
- * source that is added up.
+ * Finds what the sources of a report lack: two questions for each further source, one for each
+ * summed source.
  */
 export async function coverageOf(report: BoundReport): Promise<Coverage> {
   const [home, ...others] = report.sources
@@ -64,7 +64,7 @@ async function blanksOf({ name, engine, table }: BoundSource, parts: readonly Bo
   })
 }
 
-/** Whether a condition says that rows without a value are left out. */
+/** Whether a condition excludes rows without a value. */
 function leavesOut(where: Bound, name: string): boolean {
   if (where.op === 'and') return leavesOut(where.left, name) || leavesOut(where.right, name)
   return where.op === 'missing' && where.not && where.of.op === 'name' && where.of.ref.name === name
@@ -74,10 +74,7 @@ function total(counts: Float64Array): number {
   return counts.reduce((sum, n) => sum + n, 0)
 }
 
-/**
- * The periods that both sources can be told apart by, months where both are finer; undefined where
- * one has no dates.
- */
+/** The shortest periods of both sources, at least months; undefined if one has no dates. */
 function unitOf(home: BoundSource, source: BoundSource): PeriodUnit | undefined {
   if (home.date === undefined || source.date === undefined) return undefined
   const grains = [home.grain, source.grain]
@@ -113,7 +110,7 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
   return { source: source.name, match, rows, ...(unit === undefined ? {} : { unit }) }
 }
 
-/** A group by its keys, alike in every source. */
+/** A group by its keys, the same text in every source. */
 function idAt(keys: readonly Keyed[], g: number): string {
   return JSON.stringify(
     keys.map(({ codes, domain }) => (domain.kind === 'text' ? domain.words[codes[g]] : domain.periods[codes[g]])),
@@ -129,7 +126,7 @@ function dateColumn(name: string, unit: PeriodUnit, { codes, domain }: Keyed): T
   return { name, label: name, column: { kind: 'date', values }, type: { kind: 'date' } }
 }
 
-/** Columns of home that conditions and filters may leave some rows out by. */
+/** Home columns that conditions and filters may use. */
 function narrowedBy({ where, exhibits, filters }: BoundReport, home: BoundSource): string[] {
   const conditions = [...where, ...exhibits.flatMap((exhibit) => exhibit.where)]
   const names = [...conditions.flatMap((bound) => referencesOf(bound).map((ref) => ref.name)), ...filters]

@@ -28,7 +28,7 @@ export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[
   )
 }
 
-/** Where an exhibit's time lies. */
+/** The period of an exhibit. */
 export function exhibitSpans(
   { report, stats: surveys, asOf }: QueryContext,
   exhibit: BoundExhibit,
@@ -38,10 +38,7 @@ export function exhibitSpans(
   return { ...spansOf(report, exhibit, firstDay(report, measures, extents), asOf), extents }
 }
 
-/**
- * Summarises an exhibit and decides its cells; `rules` are those of the report unless others are
- * given.
- */
+/** Summarises an exhibit and decides its cells. `rules` default to those of the report. */
 export async function answerExhibit(
   asked: QueryContext,
   exhibit: BoundExhibit,
@@ -67,17 +64,14 @@ export async function answerExhibit(
 }
 
 /**
- * A summary as what some rule compares with; few reports have such a rule, so what runs it is
- * loaded then.
+ * An unfiltered summary for rules that compare with it; the code that runs them is loaded on
+ * demand.
  */
 export async function comparedSummary(summary: Summary): Promise<UnfilteredSummary> {
   return { summary, run: (await import('../../rule/run/unfiltered-population.js')).runAmongEverything }
 }
 
-/**
- * The report before the reader's filters, where there are any and some rule compares with
- * everything.
- */
+/** The summary without the reader's filters, if there are any and some rule compares with it. */
 export function unfiltered(asked: QueryContext, rules: readonly BoundRule[]): QueryContext | undefined {
   const { report } = asked
   if (report.unfiltered === undefined || !rules.some((rule) => rule.amongUnfiltered === true && rule.readsPopulation))
@@ -115,7 +109,7 @@ function summaryOf(
   })
 }
 
-/** What is summarised becomes what is shown: levels are painted when they are asked for. */
+/** Prepares the painting of a summary: levels are painted when they are first used. */
 export function answeredOf(
   asked: QueryContext,
   exhibit: BoundExhibit,
@@ -146,9 +140,7 @@ export function answeredOf(
   })
 }
 
-/**
- * The same summary decided with other values of parameters, which it must not have been made with.
- */
+/** Decides the same summary with other values of parameters, which no measure reads. */
 export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): AnsweredExhibit {
   const { levels: _levels, legendsAndMessages: _told, report: _report, ...own } = before
   return decideExhibit(asked, { ...own, notes: [...before.notes] })
@@ -167,8 +159,8 @@ function decideExhibit(
     legendsAndMessages(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
       const painted = [details, ...levels.decided().filter((own) => own !== details)]
-      // A rule for totals alone has its legend from there; else details speak, but for scales that
-      // are others in totals.
+      // The legend of a rule shows details; a rule for totals alone shows totals, and a scale that
+      // differs in totals is shown for both.
       const seen = new Set<BoundRule>()
       const legends = painted.flatMap(({ result: { results, painting }, cells }) => {
         const firsts = results.filter(
@@ -188,7 +180,8 @@ function decideExhibit(
 }
 
 /**
- * Measures that look back and find the present again: the two times are not linked as one thinks.
+ * Measures of another period that equal the present one in every cell: the periods are not linked
+ * as intended.
  */
 function repeats(
   report: BoundReport,
@@ -202,7 +195,7 @@ function repeats(
   return found.map((names) => problem('note-lag-same', { measures: names }))
 }
 
-/** What further sources lack of what an exhibit sets beside home. */
+/** Keys and periods that further sources lack beside home. */
 async function gapsOf(
   report: BoundReport,
   exhibit: BoundExhibit,
@@ -216,16 +209,13 @@ async function gapsOf(
   return gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span)
 }
 
-/**
- * Whether totals have a scale of their own: one that is left to the values, and runs over more than
- * one.
- */
+/** Whether totals have a scale of their own: its ends come from several values. */
 function ownScale({ rule, fit }: RuleResult): boolean {
   const ends = rule.readsPopulation ? rule.kind.scale?.(fit) : undefined
   return ends?.from.some((from, g) => from < ends.to[g]) === true
 }
 
-/** Measures that grew beyond what a number can hold. */
+/** Measures with values beyond the range of doubles. */
 function tooLarge({ show }: BoundExhibit, { levels }: Summary): Problem[] {
   return show.flatMap((name) => {
     let cells = 0
@@ -238,7 +228,7 @@ function tooLarge({ show }: BoundExhibit, { levels }: Summary): Problem[] {
   })
 }
 
-/** Words of a given order that no row has: a name mistyped, or gone. */
+/** Words of a written order that no row has: misspelt or obsolete. */
 function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
   return [...exhibit.orders].flatMap(([key, order]) => {
     const domain = [...summary.rows.keys, ...summary.columns.keys].find((own) => own.name === key)?.domain
@@ -252,8 +242,7 @@ function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
 }
 
 /**
- * The measures shown, those that rules and the lines of a chart read, and those that these are made
- * of.
+ * The shown measures, those that rules and reference lines read, and those that they are made of.
  */
 export function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules: readonly BoundRule[]): Measure[] {
   const lines = (exhibit.chart?.references ?? []).flatMap(({ bound }) =>
@@ -262,7 +251,7 @@ export function neededMeasures(report: BoundReport, exhibit: BoundExhibit, rules
   return withParts(report.measures, [...exhibit.show, ...rules.flatMap((rule) => [...rule.measures]), ...lines])
 }
 
-/** What rules ask of rows, beyond the exhibit's own keys. */
+/** Fields that rules read besides the keys of the exhibit. */
 export function neededFields(exhibit: BoundExhibit, rules: readonly BoundRule[]): string[] {
   const keys = new Set([...exhibit.rows, ...exhibit.columns])
   return [...new Set(rules.flatMap((rule) => rule.fields))].filter((name) => !keys.has(name))

@@ -2,7 +2,7 @@ import { createColorNamer, type PhraseContext } from '../../rule/explain/phrases
 import { ROW } from '../../rule/row.js'
 import type { BoundReport } from '../model/bound.js'
 
-/** What sentences may know of a report. */
+/** The context of phrases for a report. */
 export function phraseContextOf(report: BoundReport): PhraseContext {
   return {
     locale: report.locale,

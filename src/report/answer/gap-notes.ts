@@ -10,15 +10,17 @@ import { periodOf, periodText, type Span, spanOf } from '../../time/period.js'
 import type { BoundReport, Gap } from '../model/bound.js'
 import { firstFew, keyText } from './value.js'
 
-/** What a further source lacks: for the keys, the periods, none where it has no dates. */
+/**
+ * Missing rows of a further source: the keys with their missing periods; no periods without dates.
+ */
 export interface Lacking {
   keys: Record<string, string>
   periods: number[]
 }
 
 /**
- * A note for each further source that lacks rows in what an exhibit compares: `read` names the
- * sources that it reads.
+ * A message for each further source that lacks rows that an exhibit compares; `read` are the
+ * sources it reads.
  */
 export function gapNotes(
   report: BoundReport,
@@ -39,7 +41,7 @@ export function gapNotes(
   })
 }
 
-/** What is lacking among the rows that fit conditions and a span, by its keys. */
+/** The missing rows within conditions and a span, by keys. */
 export function lackingOf(
   { sources: [home], calendar, locale }: BoundReport,
   { match, unit, rows }: Gap,
@@ -63,12 +65,12 @@ export function lackingOf(
     found.set(id, own)
   }
   for (const own of found.values()) own.periods.sort((a, b) => a - b)
-  // Whoever answers, in one order.
+  // Sorted, so that every engine gives the same order.
   const { compare } = new Intl.Collator(locale, { numeric: true })
   return [...found.values()].sort((a, b) => compare(Object.values(a.keys).join(' '), Object.values(b.keys).join(' ')))
 }
 
-/** Conditions on what is not told here leave every row in. */
+/** A condition on other columns excludes nothing here. */
 function keptRows(rows: Table, where: readonly Bound[]): Int8Array | undefined {
   const told = where.filter((bound) => referencesOf(bound).every((ref) => rows.columns.has(ref.name)))
   if (told.length === 0) return undefined
@@ -81,7 +83,7 @@ function keptRows(rows: Table, where: readonly Bound[]): Int8Array | undefined {
   return keep
 }
 
-/** What is lacking in words: `Coast in Aug 2025; Valley in Jan 2025 to Mar 2025`. */
+/** Missing rows in words: `Coast in Aug 2025; Valley in Jan 2025 to Mar 2025`. */
 export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale, calendar }: BoundReport): string {
   const print = periodPrinter(locale, calendar)
   const together = new Map<string, string[]>()
@@ -96,7 +98,7 @@ export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale
   return firstFew(texts, '; ')
 }
 
-/** Periods that follow each other as one run. */
+/** Joins consecutive periods to ranges. */
 function runs(periods: readonly number[], print: (period: number) => string): string {
   const found: [number, number][] = []
   for (const period of periods) {
@@ -107,7 +109,7 @@ function runs(periods: readonly number[], print: (period: number) => string): st
   return found.map(([from, to]) => (from === to ? print(from) : `${print(from)} to ${print(to)}`)).join(', ')
 }
 
-/** As data: keys with the periods that they lack, as they are written in a report. */
+/** As data: keys with their missing periods, as written in a report. */
 export function lackingData(
   { unit }: Gap,
   lacking: readonly Lacking[],

@@ -2,19 +2,21 @@ import type { DerivedColumn } from '../../summary/contract.js'
 import { isTimeUnit } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
 
-/** Keys of a further source that home does not have, so that what is looked up by them is missing. */
+/**
+ * Keys of a further source that home does not have, so that looked-up columns are missing there.
+ */
 export interface UnmatchedKeys {
   source: string
-  /** The shared key, and the column of home that was looked up by it. */
+  /** The shared key, and the home column that was looked up by it. */
   key: string
   wanted: string
   words: readonly string[]
 }
 
 /**
- * Gives each further source the columns of home that its shared keys determine (a shop has one
- * region), as far as they are wanted. What cannot be looked up is left out of `known`, and reported
- * where it is used.
+ * Adds to each further source the home columns that its shared keys determine (a shop has one
+ * region), as far as they are needed. Columns that cannot be looked up are not in `known`; using
+ * one is reported.
  */
 export async function joinSources(
   sources: readonly BoundSource[],
@@ -28,7 +30,7 @@ export async function joinSources(
     const known = new Set(source.match)
     const more: DerivedColumn[] = []
     if (home.date !== undefined && source.date !== undefined) {
-      // A condition on home's date means this source's own.
+      // A condition on the home date applies to the date of this source.
       if (home.date !== source.date) more.push({ name: home.date, same: source.date })
       known.add(home.date)
     }

@@ -10,21 +10,18 @@ import type { BoundReport } from '../model/bound.js'
 import { phraseContextOf } from './facts.js'
 import { firstFew, keyText, missingKey } from './value.js'
 
-/** Painted cells to make a key of. */
+/** The painted cells of a legend. */
 export interface LegendCells {
   results: readonly RuleResult[]
   painting: ReadonlyMap<string, Painted>
   table: Table
-  /** Which totals, where they are not the details. */
+  /** The level, if they are totals. */
   level: string
-  /** The cells that are shown, where not all are. */
+  /** The shown cells, if not all are shown. */
   shown?: ReadonlySet<number>
 }
 
-/**
- * The scale of each group, where a scale differs from group to group: `Coast €1 to €5; Valley €2 to
- * €9`.
- */
+/** The scale of each group, if scales differ: `Coast €1 to €5; Valley €2 to €9`. */
 function scalesText(
   { labels }: BoundReport,
   { rule, fit, judged }: RuleResult,
@@ -43,17 +40,14 @@ function scalesText(
   return firstFew(texts, '; ')
 }
 
-/**
- * What the rules did to an exhibit, for its readers: one legend a rule and measure, limits as
- * numbers.
- */
+/** The legends of an exhibit: one for each rule and measure, with limits as numbers. */
 export function legendsOf(
   report: BoundReport,
   { results, painting, table, level, shown: cells }: LegendCells,
   memory?: ReuseCache,
 ): Legend[] {
   const facts = phraseContextOf(report)
-  // A ramp that no cell has, for want of others to be compared with, is no key to anything.
+  // A ramp without cells is left out: its population has fewer than two values.
   const shown = results.filter((result) => result.rule.kind.key !== 'gradient' || result.classes.some((c) => c >= 0))
   return shown.map((result) => {
     const { rule } = result
@@ -98,7 +92,7 @@ function entriesOf(
 ): LegendEntry[] {
   const { rule, classes } = result
   const counts = countShown(result, painted, shown)
-  // Arrows by sign make three classes of one; readers are told the one.
+  // Arrows by sign are three classes of one style; the legend shows one.
   const borrowed = rule.effects.length === 0
   const spread = borrowed ? 1 : result.effects.length / rule.effects.length
   const entries = (borrowed ? result.effects : rule.effects).map((given, c) => {
@@ -108,14 +102,13 @@ function entriesOf(
     const label = given.status === null ? '' : statusLabel(report.statuses, given.status)
     return { style: look, label, limit: limits[c] ?? '', count: classes.length === 0 ? 0 : count }
   })
-  // In the order in which statuses are defined, whatever the order of bands or of rows; looks
-  // without one behind them.
+  // Sorted by the order of statuses in the report; styles without a status come last.
   const order = Object.keys(report.statuses)
   const place = ({ style: { status } }: LegendEntry): number => (status === null ? order.length : order.indexOf(status))
   return entries.sort((a, b) => place(a) - place(b))
 }
 
-/** Cells of each class in which the rule won at least one channel. */
+/** The cells of each class in which the rule set some channel. */
 function countShown(
   { rule, classes, effects: givens }: RuleResult,
   painted: Painted | undefined,

@@ -65,7 +65,7 @@ export function createPaintedLevels(
   }
 }
 
-/** A header with its look, by the place in its depth. */
+/** The style of a heading, by its index at its depth. */
 export function headerLook(
   levels: PaintedLevels,
   exhibit: BoundExhibit,
@@ -79,7 +79,7 @@ export function headerLook(
   return { style: styleOf(painting, key, node), bar: barOf(painting, key, node) }
 }
 
-/** The same pair of depths in another summary of an exhibit. */
+/** The same level in another summary of the exhibit. */
 function levelLike({ levels, rests }: Summary, { rowDepth, columnDepth, rest }: Level): Level | undefined {
   if (rest === undefined) return levels[rowDepth]?.[columnDepth]
   return rests.find((own) => own.rest.depth === rest.depth)?.levels[columnDepth]
@@ -108,7 +108,7 @@ function cellsOfLevel(report: BoundReport, exhibit: BoundExhibit, summary: Summa
   return { ...cells, rows: rowsOfCells(rowCells(report, exhibit, whole), table.length, columns) }
 }
 
-/** The row of each cell, so many cells a row; worked out when a rule of rows asks for it. */
+/** The row of each cell, for so many cells in a row; computed for rules of rows only. */
 function rowsOfCells(cells: Cells, length: number, columns: number): NonNullable<Cells['rows']> {
   let of: Int32Array | undefined
   return {
@@ -123,7 +123,7 @@ function rowsOfCells(cells: Cells, length: number, columns: number): NonNullable
   }
 }
 
-/** Headers: for their own rules each depth is details, for those of rows only the deepest is. */
+/** Headings: for their own rules each depth is a detail, for rules of rows only the deepest. */
 function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
   const rows = rowCells(report, exhibit, level)
   return {
@@ -135,7 +135,7 @@ function headerCells(report: BoundReport, exhibit: BoundExhibit, level: Level): 
   }
 }
 
-/** Rows of one depth: the deepest are details, however they are crossed. */
+/** Rows of one depth: the deepest are details, whatever the columns. */
 function rowCells(report: BoundReport, exhibit: BoundExhibit, level: Level): Cells {
   const { rowDepth, table, mixed, rest } = level
   const deepest = rest === undefined && rowDepth === exhibit.rows.length

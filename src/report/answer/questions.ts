@@ -14,11 +14,11 @@ import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
 import { canNarrow, spanFor, whyNotSplit } from './source-fit.js'
 
 export interface Spans {
-  /** What counts now; left out where time does not matter. */
+  /** The span of rows; undefined where time does not matter. */
   span?: Span
-  /** What calendar axes cover. */
+  /** The span of calendar axes. */
   axisSpan?: Span
-  /** What a total spans: the axis up to the report's date. */
+  /** The span of totals: the axis up to the report's date. */
   whole?: Span
   /** First and last day of each source. */
   extents: readonly (Span | undefined)[]
@@ -37,10 +37,7 @@ export function firstDay(
   return days.length === 0 ? undefined : Math.min(...days)
 }
 
-/**
- * What counts, and what calendar axes cover: the exhibit's period, never past `asOf` for rows, and
- * never open at its start.
- */
+/** The spans of an exhibit: its period, never beyond `asOf` for rows, and with a start. */
 export function spansOf(
   report: BoundReport,
   exhibit: BoundExhibit,
@@ -57,8 +54,8 @@ export function spansOf(
 }
 
 /**
- * What each source is asked, for each time looked at: its own parts, narrowed and cut as far as it
- * can be.
+ * The questions to each source, one for each time that measures read: its own parts, conditions and
+ * span.
  */
 export function sourceQueries(
   report: BoundReport,
@@ -72,7 +69,7 @@ export function sourceQueries(
   return times.flatMap((time) =>
     report.sources.flatMap((source, s) => {
       const parts = [...time.parts.values()].filter((part) => (part.source ?? home.name) === source.name)
-      // Home is asked about the present in any case: its rows make the axes.
+      // The present is always asked of home: its rows make the axes.
       if (parts.length === 0 && !(source === home && time === times[0])) return []
       return [queryFor(report, exhibit, { source, parts, time, extent: spans.extents[s] }, spans, notes)]
     }),
@@ -98,7 +95,7 @@ function queryFor(
   const { steps } = time
   const where = [...report.where, ...exhibit.where]
   const moves = stepsKey(steps) !== ''
-  // What cannot be narrowed or dated is missing, never silently whole.
+  // A source that cannot apply a condition or date gives missing values, never unfiltered ones.
   const undated = source.date === undefined && ((span !== undefined && Number.isFinite(span.from)) || moves)
   const open = where.filter((condition) => !canNarrow(source, condition))
   if (open.length > 0 || undated) {
@@ -116,7 +113,7 @@ function queryFor(
   const keys = [...exhibit.rows, ...exhibit.columns]
   const shift = plainShift(steps)
   const splits = (key: string): boolean => whyNotSplit(source, key, home) === undefined
-  // Only a plain look back needs periods that fall on each other: a window takes what lies in it.
+  // Only a plain shift needs periods that map onto periods; a window takes the rows inside it.
   const falls = (key: string): boolean =>
     shift === undefined || shiftKey(shift) === '' || !isTimeUnit(key) || movesWhole(key, shift)
   const shown = shownNames(report, exhibit, time)
@@ -130,7 +127,7 @@ function queryFor(
   if (span === undefined || source.date === undefined) return asking
   asking.fit = (own) => spanFor(source, own).span
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
-  // How far back it is looked in all, whatever windows are made there.
+  // The total shift of some steps, whatever windows they contain.
   const back = plainShift(steps.filter((step) => step.kind === 'lag'))
   if (back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
     const { data } = asking.time
@@ -144,28 +141,25 @@ function queryFor(
   const moved = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
   const cut = spanFor(source, moves ? moved : span)
   if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
-  // Rows without a date belong to no past, so one that is open at its start begins with the data.
+  // Rows without a date belong to no past period, so an open start begins with the data.
   const begins = moves && asking.time !== undefined && !Number.isFinite(cut.span.from)
   asking.span = begins ? { from: Math.min(asking.time?.data.from ?? 0, cut.span.to), to: cut.span.to } : cut.span
   return asking
 }
 
-/**
- * Whom to name where measures look back; one that only a rule reads is named where none shown looks
- * so far.
- */
+/** The measures to name in a problem of a shift: shown ones first, else those of rules. */
 export function shownNames(report: BoundReport, exhibit: BoundExhibit, time: TimedParts): string[] {
   const all = [...time.measures]
   const visible = all.filter((name) => exhibit.show.includes(name))
   return (visible.length > 0 ? visible : all).map((name) => report.measures.get(name)?.label ?? name)
 }
 
-/** A condition that no row meets. */
+/** A condition that excludes all rows. */
 const NEVER: Bound = { op: 'truth', value: false, type: { kind: 'condition' } }
 
 /**
- * A streak is counted over all the data up to the last day shown, in its own period or the shortest
- * of the exhibit.
+ * A streak is counted over all data up to the last shown day, by its own period or the shortest of
+ * the exhibit.
  */
 export function streakQueries(
   report: BoundReport,
@@ -190,13 +184,13 @@ export function streakQueries(
     const span = { from: Math.min(...days), to: spans.whole.to }
     const over: Spans = { extents: spans.extents, span, axisSpan: span, whole: span }
     const place: BoundExhibit = { ...exhibit, rows: keys.filter((key) => !isPeriodUnit(key)), columns: [unit] }
-    // What cannot be answered has been said of the exhibit itself.
+    // Problems of these questions are reported with the exhibit.
     const askings = sourceQueries(report, place, [condition], over, [])
     return [{ streak, unit, askings, span, measures: made }]
   })
 }
 
-/** Measures by name, with those they are made of. */
+/** Measures by name, with those that they are made of. */
 export function withParts(known: ReadonlyMap<string, Measure>, wanted: readonly string[]): Measure[] {
   const found = new Map<string, Measure>()
   const add = (name: string): void => {

@@ -8,7 +8,7 @@ import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
 
 /**
- * Whether one row can answer a measure: nothing across time, beside other cells, or of another
+ * Whether a single row can answer a measure: it reads no other time, no other cell and no other
  * source.
  */
 export function ofOneRow(measure: Measure, known: ReadonlyMap<string, Measure>): boolean {
@@ -25,7 +25,7 @@ export function ofOneRow(measure: Measure, known: ReadonlyMap<string, Measure>):
   return can
 }
 
-/** A measure of each row by itself, as if the row were all there is. */
+/** A measure of each row, as if the row were the only one. */
 export function measureRows(
   table: Table,
   measure: Measure,
@@ -76,13 +76,13 @@ function aggregateRows(table: Table, { statistic, of, where }: BoundAggregate): 
   for (let i = 0; i < length; i++) {
     const counted = holds === undefined || holds[i] === 1
     if (counts) values[i] = counted && (given === undefined || given[i] === 1) ? 1 : 0
-    // One value has no deviation: it divides by none.
+    // The standard deviation of one value divides by zero: it is missing.
     else if (counted && own !== undefined && statistic !== 'stdev') values[i] = own[i]
   }
   return { kind: 'number', constant: false, values }
 }
 
-/** 1 where there is a value. */
+/** 1 if there is a value. */
 function present(vector: Vector, length: number): Uint8Array {
   const out = new Uint8Array(length)
   for (let i = 0; i < length; i++) {

@@ -2,12 +2,12 @@ import { type Bound, referencesOf } from '../../expression/bound.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
 
-/** Why a source cannot be split by a key; undefined where it can. */
+/** Why a source cannot be split by a key; undefined if it can. */
 export function whyNotSplit(source: BoundSource, key: string, home: BoundSource): string | undefined {
   if (isTimeUnit(key) && home.date !== undefined) {
     if (source.date === undefined) return `${source.name} has no dates`
     const unit = isPeriodUnit(key) ? key : key === 'weekday' ? 'day' : 'month'
-    // Weeks do not nest in months: only days make them.
+    // Weeks do not nest in months, so they need days.
     const finer =
       PERIOD_UNITS.indexOf(unit) > PERIOD_UNITS.indexOf(source.grain) || (source.grain === 'week' && unit !== 'week')
     return finer ? `${source.name} is by ${source.grain}` : undefined
@@ -16,12 +16,12 @@ export function whyNotSplit(source: BoundSource, key: string, home: BoundSource)
   return `its rows are not told apart by ${key}`
 }
 
-/** Whether every name of a condition can be answered by the source. */
+/** Whether a source has every name of a condition. */
 export function canNarrow({ known }: BoundSource, condition: Bound): boolean {
   return known === undefined || referencesOf(condition).every((ref) => known.has(ref.name))
 }
 
-/** The span in whole periods of a coarse source: a begun month counts whole. */
+/** The span in whole periods of a coarse source: an unfinished month counts in full. */
 export function spanFor({ grain }: BoundSource, span: Span): { span: Span; begun: boolean } {
   if (grain === 'day' || !Number.isFinite(span.from)) return { span, begun: false }
   const from = spanOf(grain, periodOf(grain, span.from)).from

@@ -4,17 +4,17 @@ import type { Table, TableColumn } from '../../table/table.js'
 import { dayText } from '../../time/day.js'
 import { periodOf } from '../../time/period.js'
 
-/** A value as data: numbers and texts as they are, dates in ISO 8601, null where missing. */
+/** A value as data: numbers and texts as they are, dates in ISO 8601, null if missing. */
 export function valueAt({ column }: TableColumn, i: number): number | string | null {
   if (column.kind === 'text') return column.codes[i] < 0 ? null : column.words[column.codes[i]]
   if (column.kind === 'condition') return ['no', 'yes'][column.values[i]] ?? null
   const value = column.values[i]
-  // What is too large to be a number is told beside the exhibit; no data format has a place for it.
+  // An infinite number is reported beside the exhibit; data formats cannot hold it.
   if (!Number.isFinite(value)) return null
   return column.kind === 'date' ? dayText(value) : value
 }
 
-/** A value as readers have it; empty where missing. */
+/** A value as text for readers; empty if missing. */
 export function valueText(own: TableColumn, i: number, periods: PeriodPrinter, print: NumberPrinter): string {
   const { column, type } = own
   if (column.kind === 'number') return print(column.values[i])
@@ -25,22 +25,22 @@ export function valueText(own: TableColumn, i: number, periods: PeriodPrinter, p
   return periods.long(unit, periodOf(unit, day))
 }
 
-/** A key of a row as it is written in data; empty where it is missing. */
+/** A key of a row as data; empty if missing. */
 export function keyText(table: Table, key: string, i: number): string {
   const column = table.columns.get(key)
   return String((column && valueAt(column, i)) ?? '')
 }
 
-/** As many as one reads; the others are in the data. */
+/** The number of texts that are listed; the data have all. */
 const MAX_LISTED = 6
 
-/** The first few of a list of texts, and how many more there are. */
+/** The first few of a list of texts, and the number of the others. */
 export function firstFew(texts: readonly string[], between: string): string {
   const more = texts.length - MAX_LISTED
   return [...texts.slice(0, MAX_LISTED), ...(more > 0 ? [`${more} more`] : [])].join(between)
 }
 
-/** What a missing key is called on the page: `(no region)`. */
+/** The label of a missing key: `(no region)`. */
 export function missingKey(name: string, labels: ReadonlyMap<string, string>): string {
   return `(no ${labels.get(name) ?? name})`
 }

@@ -1,6 +1,6 @@
 import type { BoundExhibit, BoundParts } from '../model/bound.js'
 
-/** What a kind leaves as it is. */
+/** The parts that most kinds leave at their defaults. */
 export const DEFAULT_PARTS: BoundParts = {
   rows: [],
   columns: [],
@@ -16,7 +16,7 @@ export const DEFAULT_PARTS: BoundParts = {
   spacing: 'normal',
 }
 
-/** Lists and words tell of cells that other exhibits show. */
+/** Whether an exhibit repeats cells of others: a list or reading. */
 export function isReading({ kind }: BoundExhibit): boolean {
   return kind === 'list' || kind === 'reading'
 }

@@ -11,7 +11,7 @@ import type { Calendar } from '../../time/calendar.js'
 import { isTimeUnit, parseSpan } from '../../time/period.js'
 import type { BoundParts, BoundTrend } from '../model/bound.js'
 
-/** What the parts of an exhibit are checked against. */
+/** The context in which the parts of an exhibit are checked. */
 export interface ExhibitContext {
   vocabulary: Vocabulary
   columns: Names
@@ -19,15 +19,15 @@ export interface ExhibitContext {
   measures: ReadonlyMap<string, Measure>
   hasDates: boolean
   calendar: Calendar
-  /** Of all exhibits, in their order. */
+  /** The names of all exhibits, in order. */
   names: readonly string[]
-  /** What a name is that conditions on rows do not see. */
+  /** What a name is that conditions on rows cannot use. */
   hidden: Setting['hidden']
 }
 
 /**
- * Checks and binds what a kind of exhibit holds; all its problems are reported at their places.
- * Parts that are faulty are bound as far as they go.
+ * Checks and binds one kind of exhibit. All problems are reported; invalid parts are bound as far
+ * as possible.
  */
 export type BindKind<Spec> = (spec: Spec, context: ExhibitContext, diagnostics: Diagnostics) => BoundParts
 
@@ -35,7 +35,7 @@ export function asList<T extends string | object>(value: T | readonly T[] | unde
   return value === undefined ? [] : Array.isArray(value) ? value : [value as T]
 }
 
-/** The place of each member of what is one value or a list of them. */
+/** The place of each member of a value that may be a list. */
 export function eachOf<T extends string | object>(
   value: T | readonly T[] | undefined,
   diagnostics: Diagnostics,
@@ -46,7 +46,7 @@ export function eachOf<T extends string | object>(
   })
 }
 
-/** The names of keys, checked. */
+/** Checks the names of keys. */
 export function checkKeys(
   keys: KeySpec | readonly KeySpec[] | undefined,
   context: ExhibitContext,
@@ -93,7 +93,7 @@ export function checkMeasures(
   return asList<string>(show)
 }
 
-/** A measure and the one that it is compared with are of one unit. */
+/** A measure and the one it is compared with must have one unit. */
 export function checkVersus(of: string, versus: string, context: ExhibitContext, diagnostics: Diagnostics): void {
   checkMeasure(versus, context, diagnostics)
   const [left, right] = [context.measures.get(of), context.measures.get(versus)]
@@ -102,7 +102,7 @@ export function checkVersus(of: string, versus: string, context: ExhibitContext,
   diagnostics.report('unlike-versus', params)
 }
 
-/** What rows are sorted by: one measure, and keys from their last to their first. */
+/** The sort order of rows: one measure, and keys from last to first. */
 export function sortsOf(
   sort: string | readonly string[] | undefined,
   { rows, show }: Pick<BoundParts, 'rows' | 'show'>,
@@ -147,13 +147,13 @@ export function checkPeriod(
   { calendar, hasDates }: Pick<ExhibitContext, 'calendar' | 'hasDates'>,
   diagnostics: Diagnostics,
 ): void {
-  // Any day will do to see whether the words are a period.
+  // Any day will do to check the text.
   if (period !== undefined && parseSpan(String(period), 0, calendar) === undefined)
     diagnostics.report('bad-period', { text: String(period) })
   if (period !== undefined && period !== 'all' && !hasDates) diagnostics.report('no-date', { name: 'period' })
 }
 
-/** A line along a key; `standard` is the measure where it names none. */
+/** A trend along a key; `standard` is its default measure. */
 export function bindTrend(
   trend: TrendSpec,
   standard: string | undefined,

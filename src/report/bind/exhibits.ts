@@ -11,8 +11,7 @@ import { BIND } from './kinds/registry.js'
 const EXHIBIT_KINDS = Object.keys(BIND) as readonly ExhibitKindKey[]
 
 /**
- * Checks and binds the exhibits; those with problems are left out, and all their problems are
- * reported.
+ * Checks and binds the exhibits; those with problems are left out, and all problems are reported.
  */
 export function bindExhibits(spec: ReportSpec, context: ExhibitContext, diagnostics: Diagnostics): BoundExhibit[] {
   const all = diagnostics.at('exhibits')
@@ -20,7 +19,7 @@ export function bindExhibits(spec: ReportSpec, context: ExhibitContext, diagnost
   checkPeriod(spec.period, context, diagnostics.at('period'))
   const found: BoundExhibit[] = []
   const seen = new Set<string>()
-  // Faulty members of a list arrive as null, reported already.
+  // Invalid members of a list are null; they were reported before.
   spec.exhibits.forEach((exhibit: ExhibitSpec | null, i) => {
     if (exhibit === null) return
     const name = context.names[i]
@@ -51,7 +50,7 @@ function bindExhibit(
   checkPeriod(exhibit.period, context, diagnostics.at('period'))
   const where = bindWhere(exhibit, context, diagnostics.at('where'))
   if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, diagnostics.at('beside'))
-  // What a kind holds is of its own type; the shape is checked already.
+  // Each kind has its own type, and the shape was checked before.
   const bind = BIND[kind] as BindKind<unknown>
   return {
     kind,
@@ -69,7 +68,7 @@ function bindExhibit(
   }
 }
 
-/** An exhibit stands at the side of the one right before it. */
+/** Whether an exhibit is placed beside the one before it. */
 function checkBeside(beside: string, name: string, { names }: ExhibitContext, diagnostics: Diagnostics): void {
   if (!names.includes(beside))
     diagnostics.report('unknown-exhibit', { name: beside, nearest: nearest(beside, names), known: names })

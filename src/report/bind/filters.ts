@@ -3,9 +3,7 @@ import type { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
 import type { ReportSpec } from '../../spec/report.js'
 
-/**
- * What readers may narrow by are columns and fields of home, each once, and its time as a period.
- */
+/** Filters must be columns or fields of home, each once, or `period`. */
 export function checkFilters(
   spec: ReportSpec,
   columns: Names,

@@ -1,10 +1,7 @@
 import { type Bound, referencesOf } from '../../expression/bound.js'
 import type { BoundExhibit } from '../model/bound.js'
 
-/**
- * Names of home that further sources are asked for: keys of exhibits, and what conditions on rows
- * name.
- */
+/** Home columns that further sources need: keys of exhibits, and names in conditions on rows. */
 export function joinedColumns(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {
   const wanted = new Set<string>()
   for (const exhibit of exhibits) {

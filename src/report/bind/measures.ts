@@ -7,7 +7,7 @@ import type { MeasureFacts } from '../../rule/bind/vocabulary.js'
 import type { MeasureEntry } from '../../spec/sources.js'
 import { bindMeasures, type Measure, type MeasureSpec } from '../../summary/plan/measures.js'
 
-/** The measures of a report, bound in the order that they need each other. */
+/** Binds the measures of a report in the order of their dependencies. */
 export function boundMeasures(
   entries: Readonly<Record<string, MeasureEntry>>,
   columns: Names,
@@ -35,14 +35,14 @@ export function boundMeasures(
   return measures
 }
 
-/** A plain text stands for its formula: there is no key `formula` to point at. */
+/** A measure that is a plain text has no key `formula` for the place. */
 function atPlainEntry(p: Problem, entries: Readonly<Record<string, MeasureEntry>>): Problem {
   const [root, name, key] = p.place.path ?? []
   if (key !== 'formula' || typeof entries[String(name)] !== 'string') return p
   return { ...p, place: { ...p.place, path: [root, name] } }
 }
 
-/** What rules and whoever reads them know of the measures. */
+/** The facts about measures for rules and sentences. */
 export function measureFactsOf(
   entries: Readonly<Record<string, MeasureEntry>>,
   measures: ReadonlyMap<string, Measure>,

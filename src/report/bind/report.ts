@@ -41,8 +41,8 @@ const SETTINGS: Shape = {
 }
 
 /**
- * Everything that is wrong with a report, in one go. Of a source that could not be read, and so is
- * not among `sources`, the names of columns are taken on trust; all else is checked.
+ * Finds all problems of a report. Column names of a source that is not in `sources`, as it could
+ * not be read, are not checked.
  */
 export function checkReport(
   report: ReportFile,
@@ -143,7 +143,7 @@ function bind(
   return { bound, problems: [] }
 }
 
-/** What of a report needs no binding. */
+/** The parts of a report that need no binding. */
 function headOf(
   { title, note, filters, asOf, period }: ReportSpec,
   settings: Settings,
@@ -163,13 +163,13 @@ function checkZone({ calendar }: ReportSpec, diagnostics: Diagnostics): void {
   if (zone !== undefined && !isZone(zone)) diagnostics.at('calendar', 'zone').report('bad-zone', { text: zone })
 }
 
-/** What a name is that conditions on rows do not see. */
+/** What a name is that conditions on rows cannot use. */
 function createHidden({ parameters = {}, measures = {} }: ReportSpec): (name: string) => string | undefined {
   return (name) =>
     Object.hasOwn(parameters, name) ? 'a parameter' : Object.hasOwn(measures, name) ? 'a measure' : undefined
 }
 
-/** The palette of a report; the styles of its statuses are checked against it. */
+/** The palette of a report; the styles of its statuses are checked with it. */
 function bindPalette(
   { pigments, icons, statuses }: ReportSpec,
   { picture }: Settings,
@@ -181,7 +181,7 @@ function bindPalette(
   return palette
 }
 
-/** What columns are called for readers; the first source that names one wins. */
+/** Labels of columns; the first source that has one wins. */
 function labelsOf({ sources }: ReportSpec): Map<string, string> {
   return new Map(
     Object.values(sources)
@@ -196,15 +196,15 @@ function locateProblems(
   read: ReadonlyMap<string, SourceTable>,
   problems: readonly Problem[],
 ): Problem[] {
-  // Settings come from outside the file.
+  // Settings are not part of the file.
   const isOutside = ({ place: { path } }: Problem): boolean => path === undefined || path[0] === 'settings'
   const found = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))
   return inFileOrder(withoutFollowUps([...report.problems, ...found]))
 }
 
 /**
- * The report's date and the period given from outside; the file's own periods are checked with the
- * exhibits.
+ * Checks the date of the report and the period of the settings; periods of the file are checked
+ * with the exhibits.
  */
 function checkTime(
   spec: ReportSpec,
@@ -241,8 +241,7 @@ function checkLocale(locale: string, diagnostics: Diagnostics): string {
 }
 
 /**
- * Measures, parameters and fields share one set of names, and a name has to be writable in an
- * expression.
+ * Measures, parameters and fields share one namespace, and a name must be usable in expressions.
  */
 function checkNamespace(spec: ReportSpec, diagnostics: Diagnostics): void {
   const owner = new Map<string, string>()
@@ -280,7 +279,7 @@ function boundConditions(
   return []
 }
 
-/** What exhibits can be split by and rules may ask of: time dimensions, then columns. */
+/** The keys of exhibits and rules: time dimensions, then columns. */
 function dimensionNames(columns: Names, date: string | undefined): Names {
   return {
     find(name, source) {
@@ -299,9 +298,7 @@ function exhibitNames(spec: ReportSpec): string[] {
   return spec.exhibits.map((exhibit, i) => exhibit?.name ?? `exhibit-${i + 1}`)
 }
 
-/**
- * Where a number is needed of a column that is numbers but for some values, the values are told.
- */
+/** If a number is needed and a column is mostly numbers, the other values are reported. */
 function explained(p: Problem, read: ReadonlyMap<string, SourceTable>): Problem {
   const { text, from, to } = p.place
   if (p.code !== 'wrong-type' || text === undefined || from === undefined) return p

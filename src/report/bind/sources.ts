@@ -16,21 +16,19 @@ import type { BoundSource } from '../model/bound.js'
 import type { ProgressEvent } from '../model/progress.js'
 
 export interface SourceNames {
-  /**
-   * Home, then the others, in the order of the report; those that could not be read are left out.
-   */
+  /** Home, then the others, in the order of the report; unread sources are left out. */
   sources: BoundSource[]
   /** Whether every source could be read. */
   whole: boolean
-  /** Columns for conditions and keys: those of home. */
+  /** The columns for conditions and keys: those of home. */
   home: Names
-  /** Columns for aggregates: those of home by their names, those of all by `source.column`. */
+  /** The columns for aggregates: those of home by name, those of all sources as `source.column`. */
   all: Names
 }
 
 /**
- * Binds the sources of a report: fields worked out, shared keys checked. Where one could not be
- * read its columns are taken on trust.
+ * Binds the sources of a report: computes fields, checks shared keys. Column names of an unread
+ * source are not checked.
  */
 export function bindSources(
   spec: ReportSpec,
@@ -104,12 +102,12 @@ export function bindSources(
   return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
 }
 
-/** What a source is called for readers; a query is not shown whole. */
+/** The name of a source for readers; a query is not printed. */
 function sourceText({ file, table, query }: ReportSpec['sources'][string]): string {
   return file ?? table ?? (query === undefined ? '' : 'a query')
 }
 
-/** A source comes from one place; a table that is handed over needs none. */
+/** A source has one place; a source with data from the program needs none. */
 function checkKinds(spec: ReportSpec, given: ReadonlyMap<string, SourceTable>, diagnostics: Diagnostics): void {
   for (const [name, { file, postgres, table, query, read, stack, unstack, engine }] of Object.entries(spec.sources)) {
     const path = diagnostics.at('sources', name)
@@ -161,12 +159,12 @@ function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
   }
 }
 
-/** Stands for columns that could not be read: every name is taken on trust. */
+/** The columns of an unread source: every name is accepted. */
 function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
 }
 
-/** The same engine, whose problems name the source and whose questions are counted. */
+/** The same engine; its problems name the source, and its questions are counted for progress. */
 function watched(engine: Engine, path: Path, asking: () => void): Engine {
   const told = async <T>(ask: () => Promise<T>): Promise<T> => {
     asking()

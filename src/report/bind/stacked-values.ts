@@ -6,19 +6,16 @@ import type { BoundSource } from '../model/bound.js'
 
 type Stack = NonNullable<BoundSource['stack']>
 
-/** Counting is never wrong: it puts no values together. */
+/** Counting unlike values is not wrong. */
 const COUNTS: readonly string[] = ['count', 'countDistinct']
 
-/**
- * What more rows of the same value change: what merges values weighs each of them, and a place
- * among them moves.
- */
+/** Statistics that change if rows are repeated. */
 const WEIGHS: readonly string[] = ['sum', 'stdev', 'percentile', 'count']
 
 /**
- * What stacking does to aggregates. A value that is stacked of unlike measures is put together only
- * where a condition says which of them is meant. A column that was not stacked stands on every row
- * made of one, so it is added only where a condition leaves one of these.
+ * Checks aggregates of stacked sources. A value column that stacks unlike measures needs a
+ * condition on its name. A column that was not stacked is repeated on every row made of one, so
+ * aggregating it needs a condition that leaves one of these.
  */
 export function checkStacked(
   sources: readonly BoundSource[],
@@ -46,8 +43,8 @@ export function checkStacked(
 }
 
 /**
- * Aggregates of nothing but what was not stacked count each original row as often as it has stacked
- * columns.
+ * An aggregate of columns that were not stacked counts each original row once for each stacked
+ * column.
  */
 function checkRepeated(
   source: BoundSource,
@@ -79,7 +76,7 @@ function checkRepeated(
     })
 }
 
-/** The stacked value and the fields made of it. */
+/** The value column and the fields made of it. */
 function holdingFields(source: BoundSource, value: string): Set<string> {
   const holding = new Set([value])
   for (const [name, field] of source.fields)
@@ -91,11 +88,11 @@ function reads({ of }: BoundAggregate, names: ReadonlySet<string>): boolean {
   return of !== undefined && referencesOf(of).some((ref) => names.has(ref.name))
 }
 
-/** Whether a condition leaves one of the stacked names alone. */
+/** Whether a condition leaves a single stacked name. */
 function pins(condition: Bound, { name, columns = [] }: Pick<Stack, 'name' | 'columns'>): boolean {
   if (condition.op === 'and') return operandsOf(condition).some((part) => pins(part, { name, columns }))
   const isName = (side: Bound): boolean => side.op === 'name' && side.ref.name === name
-  // Headings that are months became dates: a period pins one where it holds no other.
+  // Month headings became dates: a period selects one if it contains no other.
   if (condition.op === 'during' && condition.sign === '=' && isName(condition.of)) {
     const { from, to } = condition.span
     const inside = columns.map((column) => dayOfHeading(column)).filter((day) => day >= from && day <= to)
@@ -104,7 +101,7 @@ function pins(condition: Bound, { name, columns = [] }: Pick<Stack, 'name' | 'co
   return condition.op === 'compare' && condition.sign === '=' && [condition.left, condition.right].some(isName)
 }
 
-/** A heading as it stands in a condition: a period as it is, a text between quotes. */
+/** A heading as written in a condition: a period as it is, a text in quotes. */
 function written(column: string): string {
   return parsePeriod(column) === undefined ? `'${column.replaceAll("'", "''")}'` : column
 }
@@ -120,8 +117,8 @@ function sampleOf({ table }: BoundSource, name: string): string {
 }
 
 /**
- * How often a column of a source stands for one value of the data: as often as there are stacked
- * columns, where it was not stacked.
+ * How often a column repeats each value: as often as there are stacked columns, unless it was
+ * stacked.
  */
 export function repeats(stack: Stack | undefined, column: string): number {
   const columns = stack?.columns ?? []

@@ -5,7 +5,7 @@ import { CellMaker } from '../layout/cells.js'
 import { restNode } from '../layout/labels.js'
 import type { AnsweredExhibit, PaintedLevel } from '../model/answered.js'
 
-/** A cell of an exhibit, with what one needs to look it up. */
+/** A cell of an exhibit, with what is needed to look it up. */
 export interface Place {
   painted: PaintedLevel
   cell: number
@@ -14,16 +14,12 @@ export interface Place {
   row: AxisNode
   column: AxisNode
   /**
-   * All its keys as readers write them, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for
-   * the whole.
+   * All its keys for readers, outermost first: `Coast, Larkmoor, Q2 2025`; `Total` for the whole.
    */
   name: string
 }
 
-/**
- * What readers call the cell of a measure at a place: a card by its label, a record by its first
- * text, any other by all its keys.
- */
+/** The name of a cell for readers: the label of a card, the first text of a record, or all keys. */
 export function placeTitle(
   { exhibit, report }: AnsweredExhibit,
   { painted, cell, name }: Place,
@@ -51,10 +47,7 @@ export function placesOf(answered: AnsweredExhibit): Place[] {
   })
 }
 
-/**
- * The headings of a row key that keys fit, as places in what was decided of them; none where no
- * rule paints these headings.
- */
+/** The headings of a row key that match keys; none if no rule paints these headings. */
 export function headingsFor(answered: AnsweredExhibit, key: string, keys: Readonly<Record<string, string>>): Place[] {
   const { exhibit, summary } = answered
   const depth = exhibit.rows.indexOf(key) + 1
@@ -95,10 +88,7 @@ export function placeOf({ summary }: AnsweredExhibit, make: CellMaker, painted: 
   return { painted, cell, keys, row: rowNode, column: columnNode, name: labels.join(', ') || 'Total' }
 }
 
-/**
- * The cell that keys name, or all that they fit: keys that are left out are summed over. None where
- * no cell fits.
- */
+/** The cells that match keys; a key that is left out is summed over. Empty if no cell matches. */
 export function placesFor(
   answered: AnsweredExhibit,
   keys: Readonly<Record<string, string>>,
@@ -115,8 +105,8 @@ export function placesFor(
 }
 
 /**
- * The cell whose keys are just these; undefined where there is none, or more than one. Only the
- * headers of its level are looked through.
+ * The cell with exactly these keys; undefined if there is none, or more than one. Only the headings
+ * of its level are searched.
  */
 function placeNamed(answered: AnsweredExhibit, keys: Readonly<Record<string, string>>): Place | undefined {
   const { exhibit, summary } = answered
@@ -134,12 +124,12 @@ function placeNamed(answered: AnsweredExhibit, keys: Readonly<Record<string, str
       for (const column of columns)
         found.push({ painted, cell: row * summary.columns.depths[columnDepth].length + column })
   }
-  // A key may be called as the others of it are.
+  // The others of a key can be named by their label.
   if (found.length !== 1 || summary.rests.some(({ rest }) => Object.values(keys).includes(rest.label))) return undefined
   return placeOf(answered, new CellMaker(answered), found[0].painted, found[0].cell)
 }
 
-/** The headers of a depth that have the wanted value of each of their keys. */
+/** The headings of a depth that have the given value of each of their keys. */
 function nodesNamed(axis: Axis, depth: number, keys: Readonly<Record<string, string>>): number[] {
   const codes = axis.keys.slice(0, depth).map((key) => codesOf(key, keys[key.name]))
   const found: number[] = []

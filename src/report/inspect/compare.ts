@@ -18,14 +18,14 @@ export interface CountChange {
   after: number
 }
 
-/** A cell whose status is another one than before, or that is there only once. */
+/** A cell whose status changed, or that exists only before or after. */
 export interface CellChange {
   exhibit: string
   measure: string
   name: string
   keys: Record<string, string | null>
   text: string
-  /** Labels; null for none. */
+  /** Labels of statuses; null for none. */
   before: string | null
   after: string | null
 }
@@ -34,13 +34,13 @@ export interface Comparison {
   counts: CountChange[]
   cells: CellChange[]
   /**
-   * Cells that keep their status, or have none, and look otherwise: another step of a colour, a
-   * longer bar.
+   * Cells that keep their status, or have none, and changed their style: another step of a colour,
+   * a longer bar.
    */
   restyled: RestyledCell[]
 }
 
-/** A cell of the same status that looks otherwise, with how it looked and looks now. */
+/** A cell with the same status and another style, before and after. */
 export interface RestyledCell extends Omit<CellChange, 'before' | 'after'> {
   was: CellStyle
   is: CellStyle
@@ -48,8 +48,8 @@ export interface RestyledCell extends Omit<CellChange, 'before' | 'after'> {
 }
 
 /**
- * What changes from one decided report to another: counts of statuses, and each detail cell whose
- * status changes.
+ * The differences of two decided reports: counts of statuses, and each detail cell whose status
+ * changed.
  */
 export function compareReports(before: DecidedReport, after: DecidedReport): Comparison {
   const counts = new Map<string, CountChange>()
@@ -83,16 +83,16 @@ export function compareReports(before: DecidedReport, after: DecidedReport): Com
 }
 
 /**
- * Each change once. Lists and words repeat cells of other exhibits, and a change is then told by
- * the other one. A cell that only they show is told by them.
+ * Lists each change once. Lists and readings repeat cells of other exhibits; their changes are
+ * listed only if no other exhibit has the cell.
  */
 function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   changes: readonly T[],
   readings: ReadonlySet<string>,
 ): T[] {
   const shown = changes.filter(({ exhibit }) => !readings.has(exhibit))
-  // Other exhibits may be split further: a shop stands under its region. So cells are looked up by
-  // the keys of the list alone.
+  // Other exhibits may have more keys (a shop under its region), so cells are matched by the keys
+  // of the list alone.
   const told = new Map<string, Set<string>>()
   const idOf = ({ measure, keys }: T, by: readonly string[]): string =>
     JSON.stringify([measure, ...by.map((name) => keys[name])])

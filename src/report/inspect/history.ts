@@ -8,12 +8,12 @@ import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 import type { Place } from './cells.js'
 import { conditionsOf } from './row-conditions.js'
 
-/** So much of its past says how a cell came to be what it is, last year beside this one. */
+/** The period of a cell's trend: two years. */
 const PERIOD = 'last 24 months'
 
 /**
- * The measure of a cell of an exhibit month by month, for what its keys name, whatever its own
- * time; null where there are no dates, for records, and where fewer than two months have a value.
+ * The measure of a cell month by month, for its keys except time; null without dates, for records,
+ * and if fewer than two months have a value.
  */
 export async function trendBehind(
   { context: asked, report }: DecidedReport,
@@ -44,13 +44,13 @@ export async function trendBehind(
     const found = lines.of([], nameOf(answered, one))
     return found !== null && found.points.filter(({ value }) => value !== null).length > 1 ? found : null
   } catch (error) {
-    // What a page carries may not be cut where these months begin or end.
+    // The groups in a page may not be cut at the start or end of these months.
     if (error instanceof ProblemError) return null
     throw error
   }
 }
 
-/** Its innermost keys but those of time, which the line runs over. */
+/** Its innermost keys except time, which is the axis of the trend. */
 function nameOf(answered: AnsweredExhibit, { row, column }: Place): string {
   const make = new CellMaker(answered)
   const { rows, columns } = answered.summary

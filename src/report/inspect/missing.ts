@@ -13,7 +13,7 @@ import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
 import type { Place } from './cells.js'
 
-/** A part of a measure that can be missing by itself, at a time. */
+/** A part of a measure that can be missing, at one time. */
 interface Piece {
   kind: 'rows' | 'divisor' | 'base'
   bound: Bound
@@ -23,9 +23,9 @@ interface Piece {
 }
 
 /**
- * Why a measure is missing at a place, as one clause; undefined where it is not missing. What it is
- * made of is summarised once more, as it was there: it has no rows, or none with a value, divides
- * by zero, looks beyond the data, or asks a source what it cannot tell.
+ * Why a measure is missing at a place, as one clause; undefined if it has a value. Its parts are
+ * summarised again for that place: they have no rows, or no values, divide by zero, lie outside the
+ * data, or need what a source does not have.
  */
 export async function missingWhy(
   { context: asked }: DecidedReport,
@@ -55,7 +55,7 @@ export async function missingWhy(
   return 'a condition in its formula cannot be told here'
 }
 
-/** The aggregates of a measure with the times that they are looked at, and what it divides by. */
+/** The aggregates of a measure with their times, and its divisors. */
 function piecesOf(bound: Bound, { measures }: BoundReport): Piece[] {
   const found: Piece[] = []
   const seen = new Set<string>()
@@ -92,7 +92,7 @@ function textOf(bound: Bound, measures: BoundReport['measures']): string {
   return bound.op === 'aggregate' ? bound.key : 'its divisor'
 }
 
-/** The pieces as measures of their own, at the same place of the same exhibit. */
+/** The parts as measures of their own, in the same exhibit. */
 async function valuesAt(
   asked: DecidedReport['context'],
   answered: AnsweredExhibit,
@@ -118,7 +118,7 @@ async function valuesAt(
   })
 }
 
-/** What a source cannot tell, or a time that lies beyond the data. */
+/** What a source does not have, or a time outside the data. */
 function whyRows(
   asked: DecidedReport['context'],
   answered: AnsweredExhibit,
@@ -157,7 +157,7 @@ function placeKeys({ summary }: AnsweredExhibit, place: Place): CellSetKey[] {
   ]
 }
 
-/** No rows at all, or rows of which none has a value. */
+/** No rows, or rows without a value. */
 async function whyEmpty(
   asked: DecidedReport['context'],
   answered: AnsweredExhibit,

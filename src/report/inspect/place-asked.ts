@@ -3,7 +3,7 @@ import { ProblemError, problem } from '../../problem/problem.js'
 import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 import { headingsFor, type Place, placesFor, placesOf } from './cells.js'
 
-/** One exhibit of a decided report; throws for a name that is none. */
+/** One exhibit of a decided report; throws for an unknown name. */
 function exhibitNamed(decided: DecidedReport, name: string): AnsweredExhibit {
   const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
   if (found !== undefined) return found
@@ -12,10 +12,11 @@ function exhibitNamed(decided: DecidedReport, name: string): AnsweredExhibit {
 }
 
 /**
- * The cell that keys name, or all that they fit. Keys that are left out are summed over. In the
- * place of a measure a row key names its headings.
+ * The cells that match keys; keys that are left out are summed over. A row key in place of a
+ * measure selects its headings.
  *
  * @throws ProblemError where the exhibit, the measure or a key is not there, or no cell fits.
+ * /
  */
 export function placeAsked(
   decided: DecidedReport,

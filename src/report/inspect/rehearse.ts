@@ -7,12 +7,12 @@ import type { DecidedReport } from '../model/answered.js'
 import { placeOf, placeTitle } from './cells.js'
 import { tellRules } from './rules.js'
 
-/** A rehearsal with the place whose limits it takes. */
+/** A rehearsal with the cell whose limits it uses. */
 export type RehearsedRule = Rehearsal & { exhibit: string; place: string; of: string }
 
 /**
- * Rules that no values can be tried in, for they take their look from the data, and how many cells
- * each reaches.
+ * Rules that have no values to try, as their style comes from the data, with the number of their
+ * cells.
  */
 export function withoutTrial(decided: DecidedReport, name: string | undefined): { title: string; cells: number }[] {
   return tellRules(decided).flatMap(({ rule, title, places }) => {
@@ -23,8 +23,8 @@ export function withoutTrial(decided: DecidedReport, name: string | undefined): 
 }
 
 /**
- * Each rule, or the one named, on values around its limits: once for each measure it paints, in the
- * first exhibit that shows it.
+ * Tries each rule, or the named one, on values around its limits: once for each measure that it
+ * paints, in the first exhibit that shows it.
  */
 export function rehearseReport(
   decided: DecidedReport,

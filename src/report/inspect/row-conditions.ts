@@ -5,9 +5,7 @@ import { isPeriodUnit, isTimeUnit, spanOf, type TimeUnit } from '../../time/peri
 import { OTHERS_CODE } from '../layout/labels.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
-/**
- * What a row fulfils that belongs under a header: one condition a key, or none for keys of time.
- */
+/** The conditions of the rows behind a heading: one for each key, with those of time or without. */
 export function conditionsOf(answered: AnsweredExhibit, axis: Axis, node: AxisNode, timed = true): Bound[] {
   return node.codes.flatMap((code, depth): Bound | [] => {
     const { name, domain } = axis.keys[depth]
@@ -30,7 +28,7 @@ export function reference({ report }: AnsweredExhibit, name: string): Bound {
   return { op: 'name', ref: { kind: 'field', name }, type }
 }
 
-/** A key's word, as a value of the column that it came from. */
+/** The word of a key as a value of its column. */
 function equals(of: Bound, word: string): Bound {
   const { kind } = of.type
   if (kind === 'condition') return word === 'true' ? of : { op: 'not', of, type: CONDITION }
@@ -43,12 +41,12 @@ function equals(of: Bound, word: string): Bound {
 
 export function inPeriod(of: Bound, unit: TimeUnit, period: number, calendar: Calendar): Bound {
   if (isPeriodUnit(unit)) return { op: 'during', sign: '=', of, span: spanOf(unit, period, calendar), type: CONDITION }
-  // Months of the year and weekdays are counted from 1 in expressions.
+  // Expressions count months of the year and weekdays from 1.
   const left: Bound = { op: 'dated', unit, calendar, of, type: NUMBER }
   return { op: 'compare', sign: '=', left, right: { op: 'number', value: period + 1, type: NUMBER }, type: CONDITION }
 }
 
-/** The others of a key: none of those that are shown. */
+/** The condition of the others of a key: none of the shown ones. */
 function outside(
   answered: AnsweredExhibit,
   name: string,

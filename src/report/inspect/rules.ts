@@ -7,12 +7,12 @@ import { phraseContextOf } from '../answer/facts.js'
 import type { DecidedReport } from '../model/answered.js'
 import { rampText } from './why.js'
 
-/** What a rule is and does, for readers. */
+/** A rule and its results, for readers. */
 export interface RuleTold extends RuleSentence {
   paused: boolean
-  /** Whether its limits depend on the cells that are shown. */
+  /** Whether its limits depend on the shown cells. */
   readsPopulation: boolean
-  /** Where it is applied, a measure and level at a time. */
+  /** Where it was applied, by measure and level. */
   places: RulePlace[]
   /** Levels that it could not be applied to, and why. */
   skipped: { exhibit: string; level: string; why: string }[]
@@ -25,15 +25,15 @@ export interface RulePlace {
   measure: string
   /** Cells it was applied to. */
   covered: number
-  /** Cells in which it decides some channel. */
+  /** Cells in which it set some channel. */
   painted: number
-  /** Cells to which it gave something, and every channel of it was another rule's already. */
+  /** Cells in which all its channels were set by other rules before. */
   lost: number
   /** Limits as numbers, in the order of its parts. */
   limits: string[]
 }
 
-/** Every rule of a report, in order, as a sentence and by what it does. */
+/** Every rule of a report, in order, as a sentence with its results. */
 export function tellRules(decided: DecidedReport): RuleTold[] {
   const { report } = decided
   const facts = phraseContextOf(report)
@@ -69,7 +69,7 @@ export function rulePlace(
   const { rule, measure, classes, judged } = result
   const painted = painting.get(measure)
   const won = painted?.styles.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
-  // Cells that its condition leaves out are none that it was applied to.
+  // Cells that its condition excludes are not counted as covered.
   const where = rule.where === undefined ? undefined : conditions(judged.run(rule.where.bound), judged.length)
   let [covered, given, wins] = [0, 0, 0]
   for (let i = 0; i < classes.length; i++) {

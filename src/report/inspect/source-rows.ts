@@ -19,12 +19,10 @@ import type { BoundExhibit, BoundSource } from '../model/bound.js'
 import type { Place } from './cells.js'
 import { conditionsOf, inPeriod, reference } from './row-conditions.js'
 
-/**
- * Rows of one source that were added up for a cell, at one of the times that its measure looks at.
- */
+/** The rows of one source behind a cell, at one of the times that its measure reads. */
 export interface RowsBehind {
   source: string
-  /** The days that counted, as readers write them; empty where time does not matter. */
+  /** The span of the rows for readers; empty where time does not matter. */
   when: string
   rows: RecordsExhibit
 }
@@ -32,9 +30,9 @@ export interface RowsBehind {
 const CONDITION = { kind: 'condition' } as const
 
 /**
- * The rows that a cell is made of, where they are: for each source that its measure reads and each
- * time that it looks at, the rows that fit the report, the exhibit, the keys of the cell and the
- * conditions of its aggregates. Numbers are as they stand in the source.
+ * The rows behind a cell, for each source and time that its measure reads: those that meet the
+ * conditions of the report, the exhibit, the cell's keys and the aggregates. Row numbers are those
+ * of the source.
  */
 export async function rowsBehind(
   { context: asked }: DecidedReport,
@@ -47,8 +45,8 @@ export async function rowsBehind(
   const { exhibit } = answered
   const own = report.measures.get(measure)
   if (own === undefined) return []
-  // A streak is read at the cell itself: what lies before it is the same measures at earlier
-  // periods.
+  // A streak is shown by the rows of the cell itself: what lies before is the same measures at
+  // earlier periods.
   const all = neededMeasures(report, { ...exhibit, show: [measure], chart: undefined }, [])
   const read = [own, ...streaksOf(all).map((streak) => ({ ...own, name: streak.key, bound: streak.of }))]
   const spans = exhibitSpans(asked, exhibit, read)
@@ -62,7 +60,7 @@ export async function rowsBehind(
       ...answered.summary.columns.keys.slice(0, place.column.codes.length),
     ]
     const told = keys.every(({ name }) => asking.answers(name))
-    // An open start has no condition of its own: rows without a date count there.
+    // An open start has no condition: rows without a date count.
     const days = (told ? await daysOf(answered, place, asking, report.calendar) : undefined) ?? asking.span
     const dated = days !== undefined && Number.isFinite(days.from)
     const conditions = told
@@ -83,10 +81,7 @@ export async function rowsBehind(
 
 const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
 
-/**
- * The conditions that the keys of a cell make; those that tell its time only where it is asked
- * about that time itself.
- */
+/** The conditions of the keys of a cell; those of time only for the cell's own time. */
 function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQuery): Bound[] {
   const { rows, columns } = answered.summary
   const present = stepsKey(asking.steps) === ''
@@ -97,10 +92,7 @@ function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQu
   return present ? own : [...own, ...cycleConditions(answered, place, asking)]
 }
 
-/**
- * Weekdays and months of the year are conditions whatever time is looked at; days ago they are
- * others.
- */
+/** Weekdays and months of the year are conditions at every time; a shift by days changes them. */
 function cycleConditions(answered: AnsweredExhibit, place: Place, { steps }: SourceQuery): Bound[] {
   const home = answered.report.sources[0].date
   const shift = plainShift(steps) ?? { months: 0, days: 0 }
@@ -124,10 +116,7 @@ function keysOf(answered: AnsweredExhibit, place: Place): CellSetKey[] {
   ]
 }
 
-/**
- * The days that count for a cell at the time that is asked about; undefined where they are those of
- * the asking.
- */
+/** The span of a cell at one time; undefined if it is that of the question. */
 async function daysOf(
   answered: AnsweredExhibit,
   place: Place,
@@ -164,8 +153,7 @@ async function daysOf(
 }
 
 /**
- * The days that a cell stands for, in whole periods of a coarse source; undefined where time does
- * not matter.
+ * The span of a cell, in whole periods of a coarse source; undefined where time does not matter.
  */
 function cellSpan(answered: AnsweredExhibit, place: Place, { time, fit, steps }: SourceQuery): Span | undefined {
   if (time === undefined) return undefined
@@ -183,8 +171,8 @@ function inDays(answered: AnsweredExhibit, source: BoundSource, span: Span): Bou
 }
 
 /**
- * What a row fulfils that some aggregate reads: it has a value there, and meets its condition. None
- * where one reads every row.
+ * The condition of rows that some aggregate reads: a value in its column, and its own condition.
+ * None if one reads every row.
  */
 function partConditions(parts: readonly BoundAggregate[]): Bound[] {
   let any: Bound | undefined
@@ -208,7 +196,7 @@ async function listRows(
 ): Promise<RecordsExhibit> {
   const { report, stats: surveys } = asked
   const at = report.sources.indexOf(source)
-  // A measure that is called like a column has nothing to say of the column.
+  // The label of a measure does not apply to a column of the same name.
   const own: QueryContext = {
     ...asked,
     stats: [surveys[at]],

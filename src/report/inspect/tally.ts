@@ -3,7 +3,7 @@ import { phraseContextOf } from '../answer/facts.js'
 import { isReading } from '../bind/exhibit-defaults.js'
 import type { DecidedReport } from '../model/answered.js'
 
-/** Counts over the detail cells of every exhibit. */
+/** Counts the detail cells of every exhibit. */
 export function tallyReport(decided: DecidedReport): ReportTally {
   const facts = phraseContextOf(decided.report)
   const readings = decided.exhibits.flatMap(({ exhibit }) => (isReading(exhibit) ? [exhibit.name] : []))
@@ -19,10 +19,10 @@ export function tallyReport(decided: DecidedReport): ReportTally {
 }
 
 /**
- * Lists and words tell of cells that other exhibits show: they are counted for themselves, and left
- * out of sums over exhibits.
+ * Lists and readings repeat cells of other exhibits: they are counted for themselves, and left out
+ * of sums over exhibits.
  */
 export interface ReportTally extends Tally {
-  /** The exhibits that are lists or words. */
+  /** The names of lists and readings. */
   readings: string[]
 }

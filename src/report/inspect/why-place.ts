@@ -6,7 +6,7 @@ import { CellMaker } from '../layout/cells.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 import { type Place, placeTitle } from './cells.js'
 
-/** Why the cell at a place looks as it does. */
+/** Explains the cell at a place. */
 export function whyPlace(
   answered: AnsweredExhibit,
   measure: string,

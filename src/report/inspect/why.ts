@@ -7,14 +7,14 @@ import { placeTitle } from './cells.js'
 import { placeAsked } from './place-asked.js'
 import { cellTextAt, keysOf, whyPlace } from './why-place.js'
 
-/** What one asked about, or all that it could be. */
+/** The explained cell, or the candidates. */
 export type WhyAnswer =
   | { exhibit: string; keys: Record<string, string | null>; name: string; why: Why }
   | { exhibit: string; candidates: { name: string; keys: Record<string, string | null>; text: string }[] }
 
 /**
- * Why a cell looks as it does. Keys that are left out are summed over; where no such cell is shown,
- * the candidates are told.
+ * Explains a cell. Keys that are left out are summed over; if no such cell is shown, the candidates
+ * are listed.
  */
 export function whyCell(
   decided: DecidedReport,

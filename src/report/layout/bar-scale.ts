@@ -3,8 +3,8 @@ import { extentOf, placeBeyond } from '../../style/painting.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
 /**
- * Where a bar or dot lies that an exhibit asks for and no rule decides: from zero, over the values
- * of the details of each measure. Without values, or with none but zero, there is none.
+ * The bars and points of an exhibit's columns, where no rule draws one: from zero, over the detail
+ * values of each measure. None without values other than zero.
  */
 export function extentsOf(
   { exhibit, summary }: AnsweredExhibit,
@@ -26,7 +26,7 @@ export function extentsOf(
   return (measure, value) => {
     const scale = scales.get(measure)
     if (scale === undefined || typeof value !== 'number') return null
-    // A total may lie beyond what its details reach.
+    // A total may lie outside the scale of its details.
     const at = (v: number): number => placeBeyond((v - scale.from) / (scale.to - scale.from))
     return extentOf(Math.min(at(0), at(value)), Math.max(at(0), at(value)))
   }

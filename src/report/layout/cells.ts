@@ -10,7 +10,7 @@ import { valueAt } from '../answer/value.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 import { createLabels, type LabelMaker, restNode } from './labels.js'
 
-/** Makes the cells and headings of one exhibit; formatters are made once. */
+/** Creates the cells and headings of one exhibit; formatters are cached. */
 export class CellMaker {
   readonly labels: LabelMaker
   readonly #answered: AnsweredExhibit
@@ -28,7 +28,7 @@ export class CellMaker {
     return { ...cell, style: this.#shown(cell.style, true) }
   }
 
-  /** The look of a row heading, with its words. */
+  /** The style of a row heading, with its words. */
   head(depth: number, node: number): Pick<Heading, 'style' | 'bar' | 'flag' | 'statusText'> {
     const { levels, exhibit, summary } = this.#answered
     const { style: look, bar } = headerLook(levels, exhibit, depth, node) ?? PLAIN_HEAD
@@ -43,7 +43,7 @@ export class CellMaker {
     return isOfNumber(made) ? made : { ...made, value: null }
   }
 
-  /** The cells of one column, by their row: for many of them, and for what is decided again. */
+  /** The cells of one column by row, for many cells and for repeated decisions. */
   column(level: Level, column: number, measure: string): (row: number) => Cell {
     const { exhibit, summary, levels, cache: memory } = this.#answered
     const cell = (row: number): Cell => this.cell(level, row, column, measure)
@@ -51,7 +51,7 @@ export class CellMaker {
     const painted = levels.of(level).result.painting.get(measure)
     const width = summary.columns.depths[level.columnDepth].length
     if (list === undefined || exhibit.hide) return cell
-    // Most cells look as they did: that is seen from their number alone.
+    // Most cells are unchanged, which their style number shows.
     const { ids, styles: looks, bars } = painted ?? { ids: undefined, styles: undefined, bars: undefined }
     return (row) => {
       const at = row * width + column
@@ -66,7 +66,7 @@ export class CellMaker {
     }
   }
 
-  /** Any column of one record, or of one cell. */
+  /** Any column of a record, or a cell. */
   record(level: Level, row: number, name: string, column = 0): RecordCell {
     const { report, exhibit, summary, levels, cache: memory } = this.#answered
     const { labels } = this
@@ -79,7 +79,7 @@ export class CellMaker {
     const bar = barOf(painting, name, at)
     const list = memory?.cells(level, name)
     const before = list?.[at]
-    // A flag may name a parameter, so that it reads otherwise though the look is the same.
+    // A flag may contain a parameter, so it can change with an equal style.
     if (before !== undefined && before.style === look && look.flag === null && sameBar(before.bar, bar)) return before
     const rowNode =
       level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
@@ -107,8 +107,8 @@ export class CellMaker {
   }
 
   /**
-   * An exhibit's own `hide` holds where no rule sets one; looks stay shared, so that views write
-   * few classes.
+   * The `hide` of an exhibit applies where no rule sets one; styles stay shared, so that writers
+   * need few classes.
    */
   #shown(look: CellStyle, hide: boolean): CellStyle {
     if (!hide || look.hide !== null) return look
@@ -134,7 +134,7 @@ export class CellMaker {
     return found
   }
 
-  /** A flag may name the value, the status, measures and parameters. */
+  /** A flag may contain the value, the status, measures and parameters. */
   #flag(look: CellStyle, level: Level, at: number, value: string): string | null {
     const { report } = this.#answered
     return flagText(look.flag ?? '', (name) => {
@@ -172,8 +172,7 @@ function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Ans
 }
 
 /**
- * Whether something but the number tells of the value: a total that nothing paints would be blank
- * without it.
+ * Whether a style shows something besides the number: an unpainted total would be blank without it.
  */
 function isSeen({ fill, icon, bar, picture }: CellStyle): boolean {
   return fill !== null || icon !== null || bar !== null || picture !== null

@@ -12,9 +12,9 @@ import type { BoundReport, BoundSource } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
 
 /**
- * Answers a report with the engines of its sources: numbers read once, decided once, laid out as a
- * page, and what its rules found, for whoever asks why. `again`: it may be decided again with other
- * values of parameters.
+ * Answers a report: asks the engines of its sources, decides the cells, and lays out the page. The
+ * result keeps what decided each cell. `again`: it will be decided again with other values of
+ * parameters.
  */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
@@ -30,7 +30,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   const asked: QueryContext = { report, stats: surveys, asOf, ...(again && { again }) }
   const laid: BuiltExhibit[] = []
   for (const exhibit of report.exhibits) laid.push(await buildExhibit(asked, exhibit))
-  // After the exhibits, whose answers hold the sums over all rows.
+  // After the exhibits, as their answers contain the sums over all rows.
   const controls =
     bound.controls ??
     (await (await import('../answer/control-totals.js')).controlsOf(report, surveys, asOf, unmatched, coverage))
@@ -65,7 +65,7 @@ function unmatchedNote({ source, key, words, wanted }: UnmatchedKeys, [home]: re
   return problem('note-unmatched', { source, key, words, home: home.name, wanted })
 }
 
-/** Parameters with their values as readers write them. */
+/** Parameters with their values for readers. */
 export function toldParameters(parameters: BoundReport['parameters'], locale: string): Page['parameters'] {
   return [...parameters.values()].map(({ name, label, value, format }) => ({
     name,
@@ -78,7 +78,7 @@ export function toldParameters(parameters: BoundReport['parameters'], locale: st
 function asOfDay(report: BoundReport, extent: Span | undefined): number | undefined {
   if (report.sources[0].date === undefined) return undefined
   const [{ grain }] = report.sources
-  // A source of months is known to the end of its last one.
+  // A source of months is complete up to the end of its last month.
   if (report.asOf === 'latest')
     return extent && (grain === 'day' ? extent.to : daysOf(grain, periodOf(grain, extent.to)).to)
   if (report.asOf === 'today') {

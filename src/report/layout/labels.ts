@@ -9,15 +9,15 @@ import { periodText } from '../../time/period.js'
 import { missingKey, valueText } from '../answer/value.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
-/** Writes the keys and values of one exhibit as readers have them; formatters are made once. */
+/** Prints the keys and values of one exhibit for readers; formatters are cached. */
 export interface LabelMaker {
   keys(axis: Axis, node: AxisNode): Keys
-  /** The innermost key of a header, as readers write it. */
+  /** The innermost key of a heading, for readers. */
   label(axis: Axis, node: AxisNode): string
-  /** All keys of a header as readers write them, outermost first. */
+  /** All keys of a heading for readers, outermost first. */
   names(axis: Axis, node: AxisNode): readonly string[]
   printer(measure: string): NumberPrinter
-  /** A value as readers have it, by the format of its column's measure. */
+  /** A value for readers, in the format of its measure. */
   text(column: TableColumn, i: number): string
   periods: PeriodPrinter
 }
@@ -50,7 +50,7 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
       if (code === OTHERS_CODE) return restLabel(answered, node)
       if (code < 0) return missingKey(axis.keys[k].name, report.labels)
       if (domain.kind === 'text') return domain.words[code]
-      // Below its own year a period need not repeat it.
+      // Under a heading of its year a period is printed without it.
       const nested =
         k > 0 && axis.keys.slice(0, k).some((key) => key.domain.kind === 'time' && key.domain.unit === 'year')
       return nested ? periods.short(domain.unit, domain.periods[code]) : periods.long(domain.unit, domain.periods[code])
@@ -71,8 +71,8 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
 }
 
 /**
- * A printer for each measure. Without digits of its own it prints as many as some value needs, so
- * that points align.
+ * A printer for each measure. A format without digits gets as many as some value needs, so that
+ * decimal points align.
  */
 function createPrinters(answered: AnsweredExhibit): (measure: string) => NumberPrinter {
   const { report, cache: memory } = answered
@@ -100,7 +100,7 @@ function detailsOf({ exhibit, summary }: AnsweredExhibit, name: string): Float64
   return column?.kind === 'number' ? column.values : new Float64Array(0)
 }
 
-/** The most digits behind the point, 0 to 2, that any of the values is shown with. */
+/** The most digits after the point, 0 to 2, of the values. */
 function digitsOf(values: Float64Array, times: number): number {
   let most = 0
   for (const value of values) {
@@ -112,10 +112,10 @@ function digitsOf(values: Float64Array, times: number): number {
   return most
 }
 
-/** Stands for the others of a key. */
+/** The code of the others of a key. */
 export const OTHERS_CODE = -3
 
-/** The header of the others under one of their parents. */
+/** The heading of the others under one of their parents. */
 export function restNode(rows: Axis, rest: Others, place: number): AxisNode {
   const parent = rest.parents[place]
   return { codes: [...rows.depths[rest.depth - 1][parent].codes, OTHERS_CODE], parent }
@@ -131,10 +131,10 @@ function keyValue(axis: Axis, k: number, code: number): string | null {
   return domain.kind === 'text' ? domain.words[code] : periodText(domain.unit, domain.periods[code], domain.calendar)
 }
 
-/** Keys of time that are two words. */
+/** Keys of time with a label of two words. */
 const KEY_TEXTS: ReadonlyMap<string, string> = new Map([['monthOfYear', 'month']])
 
-/** `region, shop` becomes `Region, shop`; what has a label of its own is called by that. */
+/** `region, shop` becomes `Region, shop`; a label takes the place of a name. */
 export function headingText(keys: readonly string[], labels: ReadonlyMap<string, string>): string {
   const text = keys.map((key) => labels.get(key) ?? KEY_TEXTS.get(key) ?? key).join(', ')
   return text.charAt(0).toUpperCase() + text.slice(1)

@@ -9,11 +9,12 @@ import type { BoundReport } from '../model/bound.js'
 import { decideReport, toldParameters } from './decide.js'
 
 /**
- * The same report with other values of its parameters, as plain numbers. Nothing is bound again;
- * numbers are summarised again only where a measure reads a parameter that moved, and an exhibit
- * that reads none of them is taken as it was.
+ * Decides the same report with other values of its parameters, as plain numbers. Nothing is bound
+ * again. Numbers are summarised again only if a measure reads a changed parameter, and an exhibit
+ * that reads none is reused.
  *
  * @param before decided with `again`, so that what was found out is still at hand.
+ * /
  */
 export async function redecide(
   before: DecidedReport,
@@ -54,10 +55,7 @@ export async function redecide(
   }
 }
 
-/**
- * Whether an exhibit shows something that a parameter decides: by a rule, a line across a chart, or
- * words.
- */
+/** Whether a parameter changes an exhibit: by a rule, a reference line, or a text. */
 function readsAny(
   { exhibit, rules }: AnsweredExhibit,
   moved: ReadonlySet<string>,

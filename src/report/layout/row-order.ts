@@ -2,7 +2,7 @@ import { compareMissingLast } from '../../column/rank.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
 /**
- * The children of a header in the order shown: the axis' own, or by the total of a measure, missing
+ * The children of a heading in their order: that of the axis, or by the total of a measure, missing
  * last.
  */
 export function childOrder(answered: AnsweredExhibit): (depth: number, node: number) => number[] {

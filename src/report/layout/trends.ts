@@ -8,13 +8,13 @@ import type { BoundExhibit, BoundTrend } from '../model/bound.js'
 import { CellMaker } from './cells.js'
 import { restNode } from './labels.js'
 
-/** The lines of a trend, by the row that they are of. */
+/** The values of a trend by row. */
 export interface Trends {
-  /** By the row's keys; null where it has no values. */
+  /** By the row's keys; null if it has no values. */
   of(keys: Keys, name: string): Trend | null
 }
 
-/** Asks for the values of a measure along a key, for every row of an exhibit. */
+/** Answers a measure along a key, for every row of an exhibit. */
 export async function answerTrend(
   asked: QueryContext,
   { exhibit, summary, notes }: Pick<AnsweredExhibit, 'exhibit' | 'summary' | 'notes'>,
@@ -26,7 +26,7 @@ export async function answerTrend(
     kind: 'heatmap',
     columns: [trend.along],
     show: [trend.of],
-    // The first few are those of the table, whatever the time of the line.
+    // The first n rows are those of the table, whatever the period of the trend.
     topN: exhibit.topN.map((keep) => ({
       ...keep,
       shown: new Set(rows.depths[exhibit.rows.indexOf(keep.key) + 1].map((node) => pathText(rows, node))),
@@ -82,7 +82,7 @@ export async function answerTrend(
   }
 }
 
-/** The values of each row, by its keys: details, groups, the total and the rest of a key. */
+/** The values of each row by its keys: details, groups, the total and the others of a key. */
 function trendValues(
   { summary }: AnsweredExhibit,
   make: CellMaker,

@@ -11,59 +11,58 @@ import type { Level, Summary } from '../../summary/cells/summarise.js'
 import type { SourceStats } from '../../summary/contract.js'
 import type { BoundExhibit, BoundReport } from './bound.js'
 
-/** What every exhibit of a report is asked with. */
+/** The context of all exhibits of a report. */
 export interface QueryContext {
   report: BoundReport
   stats: readonly SourceStats[]
   /** The report's date; undefined where there are no dates. */
   asOf: number | undefined
   /**
-   * Whether it may be decided again with other values of parameters, so that what was made is worth
-   * keeping.
+   * Whether it may be decided again with other values of parameters, so that results are cached.
    */
   again?: true
 }
 
-/** What there was before the reader's filters, and what runs rules that compare with it. */
+/** The summary without the reader's filters, and the function that runs rules against it. */
 export interface UnfilteredSummary extends Pick<NonNullable<Cells['unfiltered']>, 'run'> {
   summary: Summary
 }
 
-/** An exhibit's numbers and looks, before they become a page. */
+/** An exhibit with its numbers and styles, before it is laid out. */
 export interface AnsweredExhibit {
   report: BoundReport
   exhibit: BoundExhibit
   summary: Summary
-  /** The same before the reader's filters, where some rule compares with that. */
+  /** The summary without the reader's filters, if some rule compares with it. */
   unfiltered?: UnfilteredSummary
   /** The rules that may paint it, in their order. */
   rules: readonly BoundRule[]
   levels: PaintedLevels
-  /** What was made of the summary, where it may be decided again. */
+  /** The cache of results, if it may be decided again. */
   cache?: ReuseCache
   head: Omit<ExhibitHead, 'legends' | 'messages'>
-  /** Said while it was asked; whoever lays it out may add. */
+  /** Messages of answering; the layout may add some. */
   notes: Problem[]
   /**
-   * After everything shown is painted: legends and notes. `shown` are the details on the page,
-   * where not all are.
+   * Legends and messages, after everything shown is painted. `shown` are the detail cells on the
+   * page, if not all are.
    */
   legendsAndMessages(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
 }
 
-/** The cells of one pair of depths, decided. */
+/** The decided cells of one level. */
 export interface PaintedLevel {
   level: Level
   cells: Cells
   result: PaintResult
 }
 
-/** Everything of an exhibit that is painted; a level is decided when it is first asked for. */
+/** The painted levels of an exhibit; a level is decided on first use. */
 export interface PaintedLevels {
   of(level: Level): PaintedLevel
-  /** The headers of one depth of the rows; undefined where nothing paints them. */
+  /** The headings of one depth of rows; undefined if no rule paints them. */
   headings(depth: number): PaintedLevel | undefined
-  /** What was asked for so far, in that order. */
+  /** The levels that were used so far, in order. */
   decided(): readonly PaintedLevel[]
 }
 
@@ -72,51 +71,44 @@ export interface StyledCell {
   bar: Bar | null
 }
 
-/**
- * What was made of one summary and may be taken again when the same summary is decided with other
- * values of parameters: what looks as before is the same object as before, so that whoever draws it
- * sees at once that nothing changed.
- */
+/** The cached results of one summary; see `report/answer/reuse-cache.ts` for its contract. */
 export interface ReuseCache {
-  /** What rules found out about the cells of a level. */
+  /** Results of rules over a level. */
   runCache(level: Level): RunCache
-  /** Looks of a level settled before, by what is painted. */
+  /** Composed styles of a level, by what is painted. */
   styleCaches(level: Level): Map<string, StyleCache>
-  /** The cells of one column of a level, by their place. */
+  /** The cells of one column of a level, by index. */
   cells(level: Level, measure: string): (Cell | RecordCell)[]
   printers: Map<string, NumberPrinter>
   keys: Map<AxisNode, Keys>
-  /** Looks with their number hidden, by the look without. */
+  /** Styles with a hidden number, by the style without. */
   hidden: Map<CellStyle, CellStyle>
-  /** Cells with a bar or dot that the exhibit asks for, by the cell without. */
+  /** Cells with the bar or point of their column, by the cell without. */
   drawn: WeakMap<Cell, Cell>
   order: ((depth: number, node: number) => number[]) | undefined
-  /** Keys to ramps, which no other rule changes, by what their rule gave. */
+  /** Legends of ramps that no other rule changes, by the result of their rule. */
   legends: WeakMap<object, Legend>
-  /** Rows as they were laid out last. */
+  /** The rows of the last layout. */
   rows: readonly Row[]
 }
 
-/**
- * An exhibit answered, and what lays it out: once more where it is decided again with the same
- * numbers.
- */
+/** An answered exhibit with its layout function, which is called again after a new decision. */
 export interface BuiltExhibit {
   answered: AnsweredExhibit
   exhibit: Exhibit
   build(answered: AnsweredExhibit): Exhibit
 }
 
-/** A report answered, with what decided each cell still at hand. */
+/** An answered report with what decided each cell. */
 export interface DecidedReport {
-  /** As it was given, before further sources were joined to home. */
+  /** The bound report before further sources were joined to home. */
   bound: BoundReport
   report: BoundReport
   page: Page
-  /** What its exhibits were asked with. */
+  /** The context of its exhibits. */
   context: QueryContext
   /** In the order of the page. */
   exhibits: readonly AnsweredExhibit[]
-  /** The same, with what lays them out. */
+  /** The same with their layout functions. */
   built: readonly BuiltExhibit[]
 }

@@ -17,42 +17,42 @@ import type { Calendar } from '../../time/calendar.js'
 import type { PeriodUnit } from '../../time/period.js'
 import type { Following } from './progress.js'
 
-/** An exhibit whose every name is resolved: what is summarised for it, and how it is drawn. */
+/** An exhibit with resolved names: what is summarised for it, and how it is drawn. */
 export interface BoundExhibit extends BoundParts {
   kind: ExhibitKindKey
-  /** Where it stands in the report, counted from 0. */
+  /** Its index in the report. */
   index: number
   name: string
   title: string
   note: string | null
-  /** A heading over it and those after it. */
+  /** The heading of a section that begins here. */
   section: string | null
-  /** Placed at the side of the exhibit before it. */
+  /** Placed beside the exhibit before it. */
   beside: boolean
-  /** Shown without paint, too, at its side. */
+  /** Shown without colours beside it, too. */
   besideUnpainted: boolean
   where: readonly Bound[]
-  /** As written, or undefined for the report's own. */
+  /** As written; undefined for that of the report. */
   period: string | undefined
   hide: boolean
 }
 
-/** What each kind has to say. */
+/** The parts of single kinds. */
 export interface BoundParts {
   rows: readonly string[]
   columns: readonly string[]
-  /** The measures summarised for it, each once; of records also fields. */
+  /** The summarised measures, each once; of records also fields. */
   show: readonly string[]
   totals: { rows: 'top' | 'bottom' | 'none'; columns: 'left' | 'right' | 'none'; subtotals: boolean }
   sort: { measure: string; falling: boolean } | undefined
-  /** The same where nothing is said of it, or keys alone are. */
+  /** The sort order if none is written, or only keys are. */
   byDefault: { measure: string; falling: boolean } | undefined
-  /** Row keys sorted from the last to the first. */
+  /** Row keys sorted from last to first. */
   turned: readonly string[]
-  /** Given orders, by key. */
+  /** Written orders by key. */
   orders: ReadonlyMap<string, readonly string[]>
   topN: readonly TopN[]
-  /** The columns of a table, in their order. */
+  /** The columns of a table, in order. */
   slots: readonly BoundSlot[]
   nest: 'indented' | 'columns'
   spacing: 'close' | 'normal' | 'wide'
@@ -61,14 +61,14 @@ export interface BoundParts {
   records?: { first: number; one: boolean }
   list?: { statuses: readonly string[]; of: string } | undefined
   reading?: { of: string; versus: string | undefined; along: string | undefined } | undefined
-  /** What a kind made of its part of the report that nothing but its own builder reads. */
+  /** The bound part of a kind that only its own layout reads. */
   plan?: unknown
 }
 
 /** How the numbers of a column are drawn. */
 export type Draw = 'number' | 'bar' | 'point' | 'block'
 
-/** One column of a table: a measure, or a line a row. */
+/** One column of a table: a measure or a trend. */
 export type BoundSlot =
   | { measure: string; label: string | undefined; draw: Draw; icon: 'before' | 'after' | 'alone' }
   | { trend: BoundTrend; label: string | undefined }
@@ -77,11 +77,11 @@ export type BoundSlot =
 export interface BoundTrend {
   of: string
   along: string
-  /** As written, or undefined for the exhibit's own. */
+  /** As written; undefined for that of the exhibit. */
   period: string | undefined
 }
 
-/** How values are written at marks; `fit` is full where that fits, else short. */
+/** How values are printed at marks; `fit` is in full if that fits, else short. */
 export type ChartLabels = 'full' | 'short' | 'fit' | 'none'
 
 export interface BoundChart {
@@ -106,53 +106,50 @@ export interface BoundCard {
   trend: BoundTrend | undefined
 }
 
-/** A source with its fields, ready to be asked. */
+/** A source with its fields and its engine. */
 export interface BoundSource {
   name: string
-  /** The file, table or query, for readers; empty for data that were handed over. */
+  /** The file, table or query, for readers; empty for data from the program. */
   from: string
-  /** Pairs of a name and a value that its columns were turned into, or that its rows are. */
+  /** The stacked pairs of a name and a value, if it was stacked or is stacked by nature. */
   stack: SourceSpec['stack']
-  /** Control totals as written: rows, and sums of columns. */
+  /** Expected control totals: rows, and sums of columns. */
   expect: Readonly<Record<string, number>>
-  /** Its columns with their types; rows, too, where they are in memory. */
+  /** Its columns with their types; with rows if they are in memory. */
   table: Table
   date: string | undefined
-  /** What its dates stand for; days unless they are coarser. */
+  /** The period of its dates; default: day. */
   grain: PeriodUnit
-  /** Keys and conditions it can answer; undefined for home, which answers all. */
+  /** The keys and conditions that it can answer; undefined for home, which answers all. */
   known: ReadonlySet<string> | undefined
   /** The shared keys. */
   match: readonly string[]
-  /** Worked out per row, each after those it uses. */
+  /** The fields, each after those that it uses. */
   fields: ReadonlyMap<string, Bound>
   engine: Engine
 }
 
-/**
- * What sources lack beside each other and in themselves, over all rows and whatever is narrowed
- * later.
- */
+/** Missing rows and values of sources, over all rows, whatever the filters. */
 export interface Coverage {
   gaps: readonly Gap[]
   blanks: readonly Blank[]
 }
 
-/** Keys and periods in which home has rows and a further source has none. */
+/** Keys and periods for which home has rows and a further source has none. */
 export interface Gap {
   source: string
   /** The shared keys. */
   match: readonly string[]
-  /** The periods that are compared; left out where one of the two has no dates. */
+  /** The periods that are compared; undefined if one of the two has no dates. */
   unit?: PeriodUnit
   /**
-   * One row for each combination that is lacking and each value beside it of what the report may be
-   * narrowed by: the keys, home's date at the first day of the period, and those columns.
+   * One row for each missing combination and each value of a filter column: the keys, the first day
+   * of the period, and the filter columns.
    */
   rows: Table
 }
 
-/** Rows of a source that have nothing to add up. */
+/** Rows of a source without a value in a summed column. */
 export interface Blank {
   source: string
   column: string
@@ -160,15 +157,15 @@ export interface Blank {
   of: number
 }
 
-/** Control totals but for what the report is narrowed by: a page carries them, and their words. */
+/** Control totals that do not depend on filters, with their texts: a page carries them. */
 export interface SourceFacts extends Omit<SourceControl, 'filtered' | 'text'> {
-  /** What is said before and after the rows that are left out. */
+  /** The texts before and after the excluded rows. */
   words: [string, string]
-  /** What is said above the exhibits. */
+  /** Messages above the exhibits. */
   notes: readonly string[]
 }
 
-/** What is changed for one run, from outside the file. */
+/** Settings of one run, outside the file. */
 export interface Settings extends Following {
   /**
    * New values of parameters: plain numbers (0.15 for 15 %), or texts: `{ target: 70000, share:
@@ -181,50 +178,50 @@ export interface Settings extends Following {
   period?: string
   /** Replaces the report's date: ISO 8601, latest, or today. */
   asOf?: string
-  /** Days since 1970-01-01, for `asOf: today`. Nothing is read from a clock in here. */
+  /** Days since 1970-01-01, for `asOf: today`; no clock is read. */
   today?: number
-  /** Lifts the bounds on data that keep broken or hostile files from filling the memory. */
+  /** Lifts the limits that keep broken or hostile files from filling the memory. */
   noLimit?: boolean
-  /** Reads picture files that the report or its data name; default: data addresses alone. */
+  /** Reads picture files that the report or its data name; default: data URLs alone. */
   picture?: ReadPicture
 }
 
 /**
- * A report whose every name is resolved against its data. It holds nothing as written: what is
- * asked of it later is bound, or is text for readers.
+ * A report with all names resolved against its data. It contains nothing as written, only bound
+ * parts and texts for readers.
  */
 export interface BoundReport {
   title: string
   note: string | null
-  /** Columns, fields and `period` that the reader of a live page may narrow by. */
+  /** Columns, fields and `period` that readers of a live page may filter by. */
   filters: readonly string[]
   locale: string
   /** Home first. */
   sources: readonly BoundSource[]
-  /** Names of home that further sources are asked for. */
+  /** Home columns that further sources need. */
   wanted: ReadonlySet<string>
-  /** The month (1 to 12) in which years begin. */
+  /** How years and quarters are cut. */
   calendar: Calendar
-  /** What keys are called for readers. */
+  /** Labels of keys. */
   labels: ReadonlyMap<string, string>
   parameters: ReadonlyMap<string, NamedParameter>
   measures: ReadonlyMap<string, Measure>
   statuses: Readonly<Record<string, Status>>
   palette: Palette
-  /** What rules and whoever reads them know of the measures. */
+  /** The facts about measures for rules and sentences. */
   measureFacts: Vocabulary['measures']
   rules: readonly BoundRule[]
   where: readonly Bound[]
   whereText: string | null
-  /** What the file says, where settings narrow it further or choose another period. */
+  /** The condition and period of the file, if settings replace them. */
   unfiltered?: { where: readonly Bound[]; period: string }
   exhibits: readonly BoundExhibit[]
   asOf: string
   period: string
   today: number | undefined
   notes: readonly Problem[]
-  /** What its sources lack, where that was found out already. */
+  /** The missing rows of its sources, if they were determined already. */
   coverage?: Coverage
-  /** Control totals, likewise. */
+  /** The control totals, likewise. */
   controls?: readonly SourceFacts[]
 }

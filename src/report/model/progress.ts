@@ -1,20 +1,20 @@
 import { type StopSignal, stopIf } from '../../problem/stop.js'
 
-/** What is going on: rows of a source read so far, or the how-manieth question to it. */
+/** A step of the work: rows read so far, or the number of a question. */
 export type ProgressEvent = { source: string; rows: number } | { source: string; question: number }
 
-/** What whoever waits can give to be told, and to stop it. */
+/** Callbacks of long work. */
 export interface Following {
-  /** Called while rows are read and sources are asked. Nothing depends on it. */
+  /** Called while rows are read and sources are queried. It changes no result. */
   onProgress?: (event: ProgressEvent) => void
   /**
-   * An AbortSignal: between steps the work stops, and the call is rejected with the signal's
+   * An AbortSignal: the work stops between steps, and the call is rejected with the signal's
    * reason.
    */
   signal?: StopSignal
 }
 
-/** Tells a step, and stops where that is wanted. */
+/** Reports a step, and stops if that is requested. */
 export function follow({ onProgress, signal }: Following): (event: ProgressEvent) => void {
   return (event) => {
     stopIf(signal)

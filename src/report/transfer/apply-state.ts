@@ -2,28 +2,28 @@ import type { Bound } from '../../expression/bound.js'
 import { nameText, quoteText } from '../../expression/print.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 
-/** What a reader changes about a report. */
+/** The changes of a reader. */
 export interface ReaderState {
-  /** Values of parameters that were moved, as plain numbers. */
+  /** Changed parameters, as plain numbers. */
   parameters: Readonly<Record<string, number>>
   /**
-   * The chosen values of each filtered key: words, or `true` and `false` of a condition; a key that
-   * is left out is not narrowed.
+   * The chosen values of each filter: words, or `true` and `false` of a condition; a key that is
+   * left out is not filtered.
    */
   filters: Readonly<Record<string, readonly string[]>>
-  /** As in a report file; null for the report's own. */
+  /** As in a report file; null for that of the report. */
   period: string | null
-  /** Names of rules that were switched off. */
+  /** Names of paused rules. */
   paused: readonly string[]
-  /** By exhibit: a measure or key, with a minus before it to begin with the highest or the last. */
+  /** By exhibit: a measure or key, with a minus for descending order. */
   sorts: Readonly<Record<string, string>>
-  /** Every exhibit without paint at its side. */
+  /** Every exhibit without colours beside it. */
   plain: boolean
 }
 
 /**
- * A bound report with its reader's values, filters, switches and orders: what the same words in the
- * file, or given with it, would have bound to. Names that the report has not are left alone.
+ * A bound report with the changes of its reader: the same as if they had been written in the file
+ * or passed as settings. Unknown names are ignored.
  */
 export function applyState(bound: BoundReport, moves: ReaderState): BoundReport {
   const { parameters, filters: keys, period, paused, sorts, plain } = moves
@@ -58,7 +58,7 @@ function sortedBy(exhibit: BoundExhibit, text: string): BoundExhibit {
   return { ...exhibit, sort: exhibit.byDefault, turned: falling ? [name] : [] }
 }
 
-/** A filter as a condition on rows, and as one writes it: `region in ('Coast', 'Hills')`. */
+/** A filter as a condition on rows, and as text: `region in ('Coast', 'Hills')`. */
 function narrowedBy({ sources }: BoundReport, name: string, values: readonly string[]): { bound: Bound; text: string } {
   const type = { kind: 'condition' } as const
   const ref = { kind: 'field', name } as const

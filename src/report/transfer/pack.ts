@@ -7,15 +7,15 @@ import type { StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport } from '../model/bound.js'
 import type { PackedPalette, PackedReport, PackedSource } from './unpack.js'
 
-/** A list of as many numbers or looks is packed. */
+/** Longer lists of numbers or styles are packed. */
 const MIN_SHARED_WORDS = 8
 
 /**
- * A bound report as JSON text, for a page to go on from: what it says is checked and resolved, so
- * the page needs no more than runs it. Engines stay behind: `stored` is what their sources are
- * opened from again.
+ * A bound report as JSON text for a page: everything in it is checked and resolved, so the page
+ * only runs it. Engines are left out; `stored` has the data of their sources.
  *
  * @param pictures the pictures that were asked of its palette, by what they are called there.
+ * /
  */
 export function packReport(
   bound: BoundReport,
@@ -33,9 +33,9 @@ export function packReport(
     sources: sources.map(({ name, from, date, match, grain }): PackedSource => ({ name, from, date, match, grain })),
   }
   return stringify(report, {
-    // A name such as __proto__ is a key like others.
+    // A name such as __proto__ is an ordinary key.
     Entries: (own) => isOdd(own) && Object.entries(own),
-    // Plans hold the palette itself.
+    // Plans refer to the palette.
     Palette: (own) => own === palette && 1,
     Kind: (own) => KINDS.includes(own) && own.key,
     Given: (own) => isGiven(own) && Object.entries(own).filter(([, given]) => given !== null),
@@ -52,7 +52,7 @@ function isGiven(own: unknown): own is Effect {
   return typeof own === 'object' && own !== null && Object.keys(NO_EFFECT).every((key) => key in own)
 }
 
-/** Looks that differ in one colour alone, as a gradient's do. */
+/** Styles that differ in one colour alone, as those of a gradient. */
 function rampOf(own: unknown): [string, Int32Array] | undefined {
   if (!Array.isArray(own) || own.length <= MIN_SHARED_WORDS || !own.every(isGiven)) return undefined
   for (const key of ['fill', 'ink'] as const)
@@ -61,7 +61,7 @@ function rampOf(own: unknown): [string, Int32Array] | undefined {
   return undefined
 }
 
-/** The colours that borrowed columns name, which the page could not read by itself. */
+/** Colours in the data of `fromColumn`: a page has no parser for colours. */
 function borrowedColors(
   { rules, palette }: BoundReport,
   stored: Readonly<Record<string, StoredSource>>,
@@ -85,7 +85,7 @@ function borrowedColors(
   )
 }
 
-/** Whether a plain object has a key that would be taken for its prototype. */
+/** Whether a plain object has a key that JavaScript would take for its prototype. */
 function isOdd(own: unknown): own is object {
   return typeof own === 'object' && own !== null && Object.hasOwn(own, '__proto__')
 }

@@ -18,45 +18,45 @@ import { decideReport } from '../layout/decide.js'
 import type { DecidedReport } from '../model/answered.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
 
-/** What was asked of a source while a report was answered. */
+/** The questions to a source while a report was answered. */
 interface Heard {
   keys: Set<string>
   parts: Map<string, BoundAggregate>
-  /** Conditions of rows that were listed. */
+  /** Conditions of listed rows. */
   listed: (readonly Bound[])[]
   spans: Span[]
 }
 
-/** What a page carries of a source, for whoever is to know what he hands on. */
+/** What a page carries of a source, so that its sender knows. */
 export interface CarriedColumns {
   source: string
   /** How many rows the source has. */
   rows: number
-  /** Groups that stand for them; undefined where rows are carried themselves. */
+  /** The number of groups; undefined if rows are carried. */
   groups?: number
   /** The columns of these rows. */
   columns: readonly string[]
   /**
-   * The parts for which rows were needed: such as do not merge. None where groups would have been
-   * nearly as many.
+   * The aggregates that need rows, as they do not merge. Empty if groups would have been nearly as
+   * many as rows.
    */
   unmerged: readonly string[]
-  /** Rows that are listed somewhere, with all their columns. */
+  /** The number of listed rows, which are carried with all their columns. */
   listed: number
 }
 
 /**
- * Answers a report and gathers what a page has to carry of its sources so that it can be answered
- * again with other parameters and filters: the groups of everything that was asked and may be
- * filtered by, with parts that merge. Where some part does not merge, or groups are nearly as many
- * as rows, the coded columns it needs; rows themselves where they are listed.
+ * Answers a report and collects what a page needs to answer it again with other parameters and
+ * filters: the groups of everything that was asked and may be filtered, with mergeable statistics.
+ * If an aggregate does not merge, or there are nearly as many groups as rows: the coded columns.
+ * Rows themselves if they are listed.
  */
 export async function takeSnapshot(
   bound: BoundReport,
 ): Promise<{ decided: DecidedReport; stored: Record<string, StoredSource>; carried: CarriedColumns[] }> {
   const filters = bound.filters.filter((name) => name !== 'period')
   const heard = bound.sources.map((): Heard => ({ keys: new Set(), parts: new Map(), listed: [], spans: [] }))
-  // Found out unheard: a page need not carry what it is found from.
+  // Without recording: the page carries the result, not its data.
   const coverage = bound.coverage ?? (await coverageOf(bound))
   const report: BoundReport = {
     ...bound,
@@ -85,10 +85,7 @@ export async function takeSnapshot(
   return { decided, stored, carried }
 }
 
-/**
- * An engine that listens: names that were looked up elsewhere stand for what they were looked up
- * by.
- */
+/** A recording engine: a looked-up column stands for the key it was looked up by. */
 function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>): Engine {
   const add = (name: string): void => {
     heard.keys.add(by.get(name) ?? name)
@@ -129,7 +126,7 @@ function unmerged(parts: readonly BoundAggregate[]): BoundAggregate[] {
   return parts.filter((part) => !merges(part.statistic))
 }
 
-/** Groups that are more than this share of the rows are no summary. */
+/** With more groups than this share of the rows a summary saves nothing. */
 const MAX_GROUP_SHARE = 0.6
 
 async function storeSource(source: BoundSource, heard: Heard, { calendar }: BoundReport): Promise<StoredSource> {
@@ -186,7 +183,7 @@ async function storeSource(source: BoundSource, heard: Heard, { calendar }: Boun
   return { ...common, rows: { length: all.table.length, columns } }
 }
 
-/** Months where nothing asked cuts one and nothing is finer; else days. */
+/** Groups by month if no question cuts or splits one, else by day. */
 function finestOf({ keys, spans }: Heard, data: Span | undefined): 'day' | 'month' {
   const time = [...keys].filter(isTimeUnit)
   if (time.some((unit) => unit === 'day' || unit === 'week' || unit === 'weekday')) return 'day'
@@ -200,12 +197,12 @@ function finestOf({ keys, spans }: Heard, data: Span | undefined): 'day' | 'mont
   return whole ? 'month' : 'day'
 }
 
-/** Whether a day is the last of its month: data that end within one may be cut there. */
+/** Whether a day is the last of its month: else the data may be cut there. */
 function spanEnds(day: number): boolean {
   return spanOf('month', periodOf('month', day)).to === day
 }
 
-/** A key's codes as a column of the type that it came from. */
+/** The codes of a key as a column of its former type. */
 function keyColumn({ name, codes, domain }: Keyed, own: TableColumn | undefined): StoredColumn {
   const type = own?.type ?? { kind: 'text' as const }
   if (domain.kind === 'time') {
@@ -221,7 +218,7 @@ function keyColumn({ name, codes, domain }: Keyed, own: TableColumn | undefined)
   return { name, type, words: domain.words, values: [...codes] }
 }
 
-/** The rows of every list, each once. */
+/** The rows of all lists, each once. */
 async function listedRows(
   { engine }: BoundSource,
   listed: Heard['listed'],

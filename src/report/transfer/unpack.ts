@@ -7,12 +7,10 @@ import { memoized, type Palette } from '../../style/palette.js'
 import { openStored, type StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
 
-/** What a page carries of where rows come from, beside the numbers. */
+/** The description of a source in a page. */
 export type PackedSource = Pick<BoundSource, 'name' | 'from' | 'date' | 'match' | 'grain'>
 
-/**
- * What looks are made with, as data: pictures and colours that were met, by what they are called.
- */
+/** The palette as data: with the pictures and colours that were used, by name. */
 export interface PackedPalette extends Pick<Palette, 'pigments' | 'icons'> {
   pictures: Readonly<Record<string, string>>
   colors: Readonly<Record<string, number>>
@@ -24,7 +22,7 @@ export interface PackedReport extends Omit<BoundReport, 'palette' | 'sources'> {
   sources: readonly PackedSource[]
 }
 
-/** What a page carries: a report packed by `packReport`, and its sources. */
+/** The bundle of a live page: a report packed by `packReport`, and the data of its sources. */
 export interface ReportBundle {
   /** The kinds of its rules. */
   kinds: readonly BoundRule['kind']['key'][]
@@ -32,12 +30,12 @@ export interface ReportBundle {
   sources: Readonly<Record<string, StoredSource>>
 }
 
-/** The bound report that was packed, its sources answered from what was stored of them. */
+/** Unpacks a bound report; its sources answer from the stored data. */
 export async function openBundle({ kinds, report, sources }: ReportBundle): Promise<BoundReport> {
   const known = await loadKinds(kinds)
   const rows = Object.values(sources).some(({ counts }) => counts === undefined)
   const memory = rows ? (await import('../../summary/memory/engine.js')).createMemoryEngine : undefined
-  // The palette is the last to be known and the first to be named, so it is filled in afterwards.
+  // The palette is used before it is complete, so it is filled in afterwards.
   const palette = {} as Palette
   const found: PackedReport = unflatten(report as number[], {
     Entries: Object.fromEntries,

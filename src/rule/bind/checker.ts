@@ -15,14 +15,14 @@ import type { Checker } from '../kinds/check.js'
 import type { BoundText } from '../model.js'
 import type { Vocabulary } from './vocabulary.js'
 
-/** The bound text, or its problems put at their place in the tree. */
+/** The bound text; its problems are reported at its place. */
 export function keep(result: ReturnType<typeof bindExpression>, at: Diagnostics): BoundText | undefined {
   if (didBind(result)) {
     const { bound, tree } = result
     let text: string | undefined
     return {
       bound,
-      // Words are for readers, and most rules are run without being read.
+      // Printed on demand, as most rules are run without being read.
       get text() {
         text ??= printExpression(tree)
         return text
@@ -33,7 +33,7 @@ export function keep(result: ReturnType<typeof bindExpression>, at: Diagnostics)
   return undefined
 }
 
-/** What a rule's checker knows of its rule. */
+/** The parts of a rule's checker. */
 export interface CheckerParts {
   judged: Type
   better: Better | undefined
@@ -44,7 +44,7 @@ export interface CheckerParts {
   within: readonly string[]
   setting: Setting
   vocabulary: Vocabulary
-  /** What flags name is added here. */
+  /** Names in flags are added here. */
   flagged: string[]
   /** Where problems of the rule go. */
   diagnostics: Diagnostics
@@ -52,8 +52,8 @@ export interface CheckerParts {
 }
 
 /**
- * What the kinds are given to check their part of a rule. A class, for a closure a method and rule
- * is what compiling many rules spent its time on.
+ * The interface that kinds use to check their part of a rule. A class: creating closures for each
+ * rule dominated the time of compiling many rules.
  */
 export class RuleChecker implements Checker {
   readonly judged: Type
@@ -62,7 +62,7 @@ export class RuleChecker implements Checker {
   readonly palette: Palette
   readonly hide: Effect['hide']
   readonly #parts: CheckerParts
-  /** The class of each status that was given. */
+  /** The class of each status. */
   #known: Map<string, number> | undefined
 
   constructor(parts: CheckerParts) {
@@ -85,8 +85,8 @@ export class RuleChecker implements Checker {
   gives(given: Effect): number {
     const { givens } = this.#parts
     const hidden = this.hide === null ? given : { ...given, hide: given.hide ?? this.hide }
-    // A smooth ramp repeats colours, and its classes must stay in step with its places: only
-    // statuses are shared.
+    // A smooth ramp may repeat colours, and its classes follow its positions: only statuses share a
+    // class.
     if (given.status === null) return givens.push(hidden) - 1
     this.#known ??= new Map()
     let found = this.#known.get(given.status)
@@ -177,7 +177,7 @@ export class RuleChecker implements Checker {
     if (Object.hasOwn(statuses, name)) {
       const given = effectOf(statuses[name], name, palette)
       if (refining === undefined) return this.gives(given)
-      // A look of its own, so it shares no class with the status as it is elsewhere.
+      // A style of its own, which does not share the class of the status.
       const own = refinedGiven(given, refining, statuses[name], style)
       return givens.push(this.hide === null ? own : { ...own, hide: own.hide ?? this.hide }) - 1
     }
@@ -198,8 +198,8 @@ export class RuleChecker implements Checker {
 }
 
 /**
- * A status with the channels of a style in the place of its own. A new ground has an ink of its own
- * unless one is written: that of the old ground may not be readable on it.
+ * A status with channels replaced by a style. A new fill gets a readable text colour unless one is
+ * written: that of the old fill may not be readable on it.
  */
 function refinedGiven(given: Effect, refining: Effect, status: Style, style: Style): Effect {
   const next = { ...given }
@@ -210,7 +210,7 @@ function refinedGiven(given: Effect, refining: Effect, status: Style, style: Sty
   return next
 }
 
-/** A gradient's ends may also say lowest and highest, of the judged values. */
+/** The ends of a gradient may also be lowest and highest, of the judged values. */
 function extentSetting(setting: Setting, judged: Type): Setting {
   const find: Names['find'] = (name, source) =>
     source === undefined && (name === 'lowest' || name === 'highest')
@@ -220,14 +220,13 @@ function extentSetting(setting: Setting, judged: Type): Setting {
 }
 
 /**
- * A typed number as the text of an expression: `-5` is a minus and a 5, and an exponent is written
- * out.
+ * A number as the text of an expression: `-5` is a minus and a 5, and an exponent is written out.
  */
 export function limitSource(limit: Limit): string {
   return typeof limit === 'string' ? limit : String(limit).replace('e+', 'e')
 }
 
-/** Whether a limit can be compared with what is judged; told where it cannot. */
+/** Whether a limit is comparable with the judged value; reported if it is not. */
 export function comparable({ bound }: BoundText, text: string, judged: Type, at: Diagnostics): boolean {
   const place = { text, from: 0, to: text.length }
   const type = bound.type
@@ -252,7 +251,7 @@ export function comparable({ bound }: BoundText, text: string, judged: Type, at:
   return false
 }
 
-/** The way out of a percent that is missing, or that does not say of what. */
+/** The fix for a missing percent sign, or a percent without a base. */
 function unitAdvice(bound: Bound, judged: Type, text: string): string | undefined {
   if (judged.kind === 'number' && judged.unit.is === 'percent' && bound.op === 'number')
     return `did you mean ${bound.value > 1 ? bound.value : Number((bound.value * 100).toPrecision(12))}%?`
@@ -261,8 +260,8 @@ function unitAdvice(bound: Bound, judged: Type, text: string): string | undefine
 }
 
 /**
- * Outside aggregates nothing may differ from cell to cell, and aggregates keep to the rule's own
- * groups.
+ * Whether an expression is constant within a group: outside aggregates nothing differs from cell to
+ * cell, and aggregates use the groups of the rule.
  */
 function constantInGroup(bound: Bound, within: readonly string[]): boolean {
   if (bound.op === 'aggregate') {

@@ -9,7 +9,7 @@ import type { Problem } from '../../problem/problem.js'
 import type { ParameterSpec } from '../../spec/sources.js'
 import type { Parameter } from './vocabulary.js'
 
-/** A parameter as readers meet it. */
+/** A parameter with its label, format and bounds. */
 export interface NamedParameter extends Parameter {
   name: string
   label: string
@@ -73,9 +73,9 @@ function readAmount(written: number | string): { amount: number; percent: boolea
 }
 
 /**
- * A parameter set from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for a
- * percent. Gives the parameter with its new value, or what is wrong; a value outside the bounds is
- * taken, and said in `notes`.
+ * Sets a parameter from outside: a plain number (0.15 for 15 %), or a text: `70000`, and `15%` for
+ * a percent. Returns the parameter with its new value, or a problem; a value outside the bounds is
+ * accepted, with a message in `notes`.
  */
 export function setParameter(
   parameter: NamedParameter,
@@ -104,7 +104,7 @@ export function setParameter(
 }
 
 /**
- * The parameters with other values, by name; unknown names and what is no value are told at their
+ * The parameters with other values by name; unknown names and invalid values are reported at their
  * path.
  */
 export function setParameters(
@@ -128,7 +128,7 @@ export function setParameters(
   return moved
 }
 
-/** Where a value stands: nowhere where it was given to a call that has no path. */
+/** The place of a value; empty if it was passed to a call without a path. */
 function placeOf({ path }: Diagnostics, name: string, written: number | string): Place {
   return path.length === 0 ? {} : { path: [...path, name], text: String(written) }
 }

@@ -9,7 +9,7 @@ import {
 
 /**
  * A rule as one line of the grammar of rules, with names and limits as written: `revenue of each
- * shop: at least target → ahead; otherwise → behind`. `clauses` writes what its kind says.
+ * shop: at least target → ahead; otherwise → behind`. `clauses` writes the part of its kind.
  */
 export function ruleText(spec: RuleSpec, levels: readonly LevelName[], clauses: WriteClauses): string {
   const written = clauses(spec)

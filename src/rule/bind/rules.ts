@@ -18,7 +18,7 @@ import type { Vocabulary } from './vocabulary.js'
 
 /**
  * Checks and binds rules. A rule with problems is left out of the result, and all its problems are
- * told.
+ * reported.
  */
 export function bindRules(
   specs: readonly (RuleSpec | null)[],
@@ -32,7 +32,7 @@ export function bindRules(
   const names = ruleNames(specs, diagnostics)
   const settings = createSettings(vocabulary)
   specs.forEach((spec, i) => {
-    // What the file layer could not read is told already.
+    // Invalid rules were reported when the file was read.
     if (spec === null) return
     const here = diagnostics.at(i)
     const before = problems.length
@@ -47,13 +47,13 @@ export function bindRules(
       const own: Problem[] = []
       const inner = new Diagnostics(own, here.path)
       const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, settings, at: inner })
-      // The same mistake shows for each painted measure; it is told once.
+      // Every painted measure shows the same mistake; it is reported once.
       for (const p of own) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
       if (rule !== undefined) found.push(rule)
     }
     const file = vocabulary.shared?.(i)
     const own = problems.slice(before)
-    // A shared rule may speak of what this report has not: it is left out, and said.
+    // A shared rule may name what this report does not have: it is skipped, with a message.
     if (file !== undefined && own.length > 0 && own.every((p) => ABSENT.has(p.code))) {
       problems.length = before
       const [{ params }] = own
@@ -67,14 +67,14 @@ export function bindRules(
   return { rules, problems, notes }
 }
 
-/** Problems that say only that something is not there. */
+/** Problems of names that do not exist. */
 const ABSENT: ReadonlySet<string> = new Set(['unknown-name', 'unknown-measure', 'unknown-dimension', 'unknown-exhibit'])
 
 function sameProblem(a: Problem, b: Problem): boolean {
   return a.message === b.message && JSON.stringify(a.place) === JSON.stringify(b.place)
 }
 
-/** The name of each rule: its own, else a slug of its title, else its kind and number. */
+/** The name of each rule: written, else a slug of its title, else its kind and number. */
 export function ruleNames(specs: readonly (RuleSpec | null)[], at: Diagnostics): string[] {
   const taken = new Set<string>()
   specs.forEach((spec, i) => {
@@ -119,12 +119,12 @@ interface Target {
 }
 
 /**
- * What a rule paints: measures, then fields and row headers by name; `row` is whole rows, `all`
+ * The targets of a rule: measures, then fields and row headings by name; `row` is whole rows, `all`
  * every measure.
  */
 function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, at: Diagnostics): Target[] {
   const { measures, fields } = vocabulary
-  // A column without values may turn out to be anything; it is painted where it is named.
+  // A column without values has no kind yet; it is painted only if it is named.
   if (spec.paint === 'all')
     return [...measures].flatMap(([name, { type }]): Target[] =>
       type.kind === 'blank' ? [] : [{ name, is: 'measure' }],
@@ -135,7 +135,7 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, at: Diagnostics): 
     const path = typeof spec.paint === 'string' ? at.at('paint') : at.at('paint', i)
     if (measures.has(name)) return [{ name, is: 'measure' }]
     if (name === 'row') {
-      // A borrowed look needs no value; everything else has to know which value of the row decides.
+      // `fromColumn` needs no value; all other kinds must know which value of the row decides.
       if (spec.judge === undefined && spec.fromColumn === undefined) path.report('row-needs-judge', {})
       return [{ name: ROW, is: 'row' }]
     }
@@ -143,12 +143,12 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, at: Diagnostics): 
     const known = [...measures.keys()]
     const all = [...known, ...fields.all()]
     path.report('unknown-measure', { name, nearest: nearest(name, all), known })
-    // All else of the rule is checked in the same go.
+    // The rest of the rule is checked all the same.
     return [{ name, is: 'measure' }]
   })
 }
 
-/** Measures in one population are compared with each other, so they must be of one unit. */
+/** Measures on one scale are compared with each other, so they must have one unit. */
 function checkTogether(
   painted: readonly Target[],
   spec: RuleSpec,
@@ -168,7 +168,7 @@ function checkTogether(
   return names
 }
 
-/** The levels that a rule is for. */
+/** The levels of a rule. */
 function levelsOf(levels: RuleSpec['levels'] = 'detail'): readonly LevelName[] {
   if (levels === 'all') return LEVELS
   return typeof levels === 'string' ? [levels] : levels
@@ -190,7 +190,7 @@ interface One {
   at: Diagnostics
 }
 
-/** The population of all cells there were before a reader's filters. */
+/** The population without the reader's filters. */
 const UNFILTERED = 'unfiltered'
 
 function bindOne(
@@ -270,7 +270,7 @@ function bindOne(
   return rule
 }
 
-/** Of lists so short a set would be the dearest part. */
+/** For such short lists a Set is slower. */
 function eachOnce(...lists: readonly (readonly string[])[]): string[] {
   const out: string[] = []
   for (const list of lists) for (const name of list) if (!out.includes(name)) out.push(name)
@@ -279,7 +279,7 @@ function eachOnce(...lists: readonly (readonly string[])[]): string[] {
 
 function paintedType({ name, is }: Target, { measures, fields }: Vocabulary): Type {
   if (is === 'measure') return measures.get(name)?.type ?? { kind: 'unknown' }
-  // Of a row there is no one value but the judge's.
+  // A row has no single value except that of `judge`.
   return (is === 'field' ? fields.find(name)?.type : undefined) ?? { kind: 'unknown' }
 }
 
@@ -292,7 +292,7 @@ function checkNames(names: readonly string[], at: Diagnostics, fields: Names): r
   return names
 }
 
-/** The setting of each judged type, made once: most rules judge one of a few measures. */
+/** The setting of each judged type, cached: most rules judge one of a few measures. */
 function createSettings(vocabulary: Vocabulary): (judged: Type) => Setting {
   const made = new Map<Type, Setting>()
   return (judged) => {
@@ -302,7 +302,7 @@ function createSettings(vocabulary: Vocabulary): (judged: Type) => Setting {
   }
 }
 
-/** What stands in a rule: `value`, measures, parameters, then keys and agreed fields. */
+/** Names in a rule: `value`, measures, parameters, then keys and uniform fields. */
 export function ruleSetting({ measures, parameters, fields }: Vocabulary, judged: Type): Setting {
   const find = (name: string, source?: string): Found | undefined => {
     if (source !== undefined) return fields.find(name, source)
@@ -321,7 +321,7 @@ export function ruleSetting({ measures, parameters, fields }: Vocabulary, judged
   return { what: 'a rule', names, inside: names, cells: true, groups: (name) => fields.find(name) !== undefined }
 }
 
-/** A judged measure brings its own direction; any other judge has none. */
+/** A judged measure has its own direction; any other expression has none. */
 function betterOf(judge: Bound | undefined, measure: string, { measures }: Vocabulary): Better | undefined {
   if (judge === undefined) return measures.get(measure)?.better
   if (judge.op !== 'name') return undefined

@@ -5,7 +5,7 @@ import type { Status } from '../../spec/rules.js'
 import type { Palette } from '../../style/palette.js'
 import type { Better } from '../../table/table.js'
 
-/** A named number that limits refer to. */
+/** A named number for limits. */
 export interface Parameter {
   value: number
   unit: Unit
@@ -13,28 +13,25 @@ export interface Parameter {
   label?: string
 }
 
-/** What a rule has to know of a measure. */
+/** The facts about a measure that rules use. */
 export interface MeasureFacts {
   label: string
-  /** A number with its unit, or unknown where the measure has a problem of its own. */
+  /** A number with its unit; unknown if the measure has a problem. */
   type: Type
   format?: string
   better?: Better
 }
 
-/** Everything that rules may name. */
+/** The names that rules may use. */
 export interface Vocabulary {
   statuses: Readonly<Record<string, Status>>
   palette: Palette
   parameters: ReadonlyMap<string, Parameter>
   measures: ReadonlyMap<string, MeasureFacts>
-  /** Keys of exhibits, and columns that may agree inside a cell. */
+  /** Keys of exhibits, and columns that may be uniform within a cell. */
   fields: Names
-  /**
-   * The file of a rule that is shared with other reports, by its place; undefined for the report's
-   * own.
-   */
+  /** The rule set of a shared rule, by its index; undefined for rules of the report. */
   shared?: (index: number) => string | undefined
-  /** Names for `only`; undefined where there are no exhibits. */
+  /** Names for `only`; undefined without exhibits. */
   exhibits?: readonly string[]
 }

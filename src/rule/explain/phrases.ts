@@ -16,13 +16,13 @@ import type { BoundRule, BoundText, Phrases, Print } from '../model.js'
 import { ROW } from '../row.js'
 import { formatFor, printerFor } from './print.js'
 
-/** What is known of names, for whoever writes sentences. */
+/** The facts about names that sentences use. */
 export interface PhraseContext {
   /** BCP 47. */
   locale: string
   statuses: Readonly<Record<string, Status>>
   parameters: ReadonlyMap<string, NamedParameter>
-  /** A measure, key or field as readers know it. */
+  /** The label of a measure, key or field. */
   label(name: string): string
   /** A colour by the name of its pigment, or as `#rrggbb`. */
   color(color: PackedColor): string
@@ -30,7 +30,7 @@ export interface PhraseContext {
   format(measure: string): string | undefined
 }
 
-/** Names colours by the pigments they belong to. */
+/** Names colours by their pigments. */
 export function createColorNamer({ pigments }: Palette): (color: PackedColor) => string {
   const names = new Map<PackedColor, string>()
   for (const [name, { wash, body, ink }] of Object.entries(pigments))
@@ -38,7 +38,7 @@ export function createColorNamer({ pigments }: Palette): (color: PackedColor) =>
   return (color) => names.get(color) ?? colorText(color)
 }
 
-/** Words for the parts of one rule. */
+/** Creates the phrases of one rule. */
 export function createPhrases(rule: BoundRule, facts: PhraseContext): Phrases {
   const print = judgedPrinter(rule, facts)
   const { exact, apart } = exactPrinter(rule, facts, print)
@@ -62,11 +62,11 @@ export function createPhrases(rule: BoundRule, facts: PhraseContext): Phrases {
   }
 }
 
-/** With more digits than this a limit is no longer read, and is rounded as values are. */
+/** A limit with more digits is rounded like values. */
 const READ_DIGITS = 4
 const MOST_DIGITS = 12
 
-/** Prints numbers with more digits than values are shown with, where it takes these. */
+/** Prints numbers with more digits than values, if they need them. */
 function exactPrinter(rule: BoundRule, facts: PhraseContext, print: Print): Pick<Phrases, 'exact' | 'apart'> {
   if (rule.judged.kind === 'date') return { exact: print, apart: print }
   const format = judgedFormat(rule, facts)
@@ -90,7 +90,7 @@ function exactPrinter(rule: BoundRule, facts: PhraseContext, print: Print): Pick
   }
 }
 
-/** Prints judged values: by the format of the measure that is judged, else by the unit. */
+/** Prints judged values: in the format of the judged measure, else by the unit. */
 export function judgedPrinter(rule: BoundRule, facts: PhraseContext): Print {
   if (rule.judged.kind === 'date') {
     const { date } = periodPrinter(facts.locale)
@@ -104,18 +104,18 @@ function judgedFormat({ judged, judge, measure: painted }: BoundRule, facts: Phr
   const measure = bound === undefined ? painted : bound.op === 'name' ? bound.ref.name : undefined
   const format = measure === undefined ? undefined : facts.format(measure)
   const unit: Unit = judged.kind === 'number' ? judged.unit : { is: 'none' }
-  // A quotient of two like amounts is a share, and is said as one.
+  // A quotient of two amounts of one unit is printed as a percent.
   const share = format === undefined && unit.is === 'none' && unit.like === true
   return formatFor(format, share ? { is: 'percent' } : unit)
 }
 
-/** What a class gives, in words: the label of its status, else its style. */
+/** The result of a class in words: the label of its status, else its style. */
 export function effectText(given: Effect, facts: PhraseContext): string {
   if (given.status !== null) return statusLabel(facts.statuses, given.status)
   const parts: string[] = []
   const [fill, ink] = [given.fill, given.ink].map((color) => (color === null ? '' : facts.color(color)))
   if (fill !== '') parts.push(`${fill} fill`)
-  // The ink of a fill's own pigment goes without saying.
+  // The text colour of a fill's own pigment is not mentioned.
   if (ink !== '' && ink !== fill) parts.push(`${ink} text`)
   if (given.weight !== null) parts.push(given.weight === 'bold' ? 'bold' : 'not bold')
   if (given.icon !== null) parts.push(given.icon === 'bySign' ? 'an arrow by its sign' : `icon ${given.icon}`)
@@ -126,14 +126,12 @@ export function effectText(given: Effect, facts: PhraseContext): string {
   return parts.length === 0 ? 'no style' : joinWithAnd(parts)
 }
 
-/** What a rule paints, for readers. */
+/** The painted measure or column, for readers. */
 export function subjectOf(rule: BoundRule, facts: PhraseContext): string {
   return rule.measure === ROW ? 'each row' : facts.label(rule.measure)
 }
 
-/**
- * The number of an expression that holds whatever the data: made of numbers and parameters alone.
- */
+/** The number of an expression of numbers and parameters alone. */
 export function settled(bound: Bound, { parameters }: Pick<PhraseContext, 'parameters'>): number | undefined {
   let free = true
   const scope: Scope = {
@@ -156,7 +154,7 @@ export function settled(bound: Bound, { parameters }: Pick<PhraseContext, 'param
     const value = evaluate(bound, scope)
     return free && value.kind === 'number' && !Number.isNaN(value.values[0]) ? value.values[0] : undefined
   } catch {
-    // What needs other columns than numbers is not settled.
+    // An expression of other columns has no constant value.
     return undefined
   }
 }
@@ -172,7 +170,7 @@ const AGGREGATES: Readonly<Partial<Record<BoundAggregate['statistic'], string>>>
   stdev: 'the standard deviation of',
 }
 
-/** An expression as one would say it; undefined where its own text says it better. */
+/** An expression in words; undefined if its own text is clearer. */
 function expressionText(bound: Bound, facts: PhraseContext, print: Print): string | undefined {
   const inner = (part: Bound): string | undefined => expressionText(part, facts, print)
   if (bound.op === 'number') {
@@ -218,12 +216,12 @@ function expressionText(bound: Bound, facts: PhraseContext, print: Print): strin
   const words =
     bound.statistic === 'percentile' ? `the ${ordinal(bound.share * 100)} percentile of` : AGGREGATES[bound.statistic]
   if (words === undefined) return undefined
-  // Of what the rule judges goes without saying.
+  // "of value" is not mentioned.
   const judged = bound.of?.op === 'name' && bound.of.ref.kind === 'value' && bound.statistic !== 'countDistinct'
   return `${judged ? words.replace(/ of$/, '') : `${words} ${of}`}${within}`
 }
 
-/** A number that is compared is written as what it is compared with. */
+/** A number is printed in the unit of the other side of its comparison. */
 function numberBeside(other: Bound, facts: PhraseContext, print: Print): Print {
   if (other.op !== 'name' || other.ref.kind === 'value') return print
   const { type } = other
@@ -240,7 +238,7 @@ const COMPARES = {
   '>=': 'is at least',
 } as const
 
-/** A parameter that is a share of something else, with its number: `15% (slack)`. */
+/** A parameter that is a share of something, with its number: `15% (slack)`. */
 function shareOfText(bound: Bound, { parameters, locale }: PhraseContext): string | undefined {
   const own = bound.op === 'negate' ? bound.of : bound
   const parameter = own.op === 'name' && own.ref.kind === 'parameter' ? parameters.get(own.ref.name) : undefined

@@ -1,7 +1,7 @@
 import type { Unit } from '../../expression/unit.js'
 import { type NumberFormat, type NumberPrinter, numberPrinter, PLAIN_FORMAT, readFormat } from '../../format/format.js'
 
-/** Prints a number by its written format, else by its unit with up to 2 decimals. */
+/** Prints a number in its written format, else by its unit with up to 2 decimals. */
 export function printerFor(format: string | undefined, unit: Unit, locale: string): NumberPrinter {
   return numberPrinter(formatFor(format, unit), locale)
 }

@@ -7,32 +7,32 @@ import type { BoundRule, RuleResult } from '../model.js'
 import { tryValues } from '../run/run.js'
 import { createPhrases, effectText, type PhraseContext } from './phrases.js'
 
-/** A rule on values at which something changes. */
+/** A rule tried on values at which its result changes. */
 export interface Rehearsal {
   rule: string
   title: string
   measure: string
   /**
-   * The cell in whose place the values are tried: what differs from cell to cell is taken from
-   * there.
+   * The cell in whose place the values are tried: limits that differ between cells are those of
+   * this one.
    */
   cell: number
   trials: Trial[]
 }
 
-/** One value that a rule was tried on. */
+/** One tried value. */
 export interface Trial {
   /** Null is missing. */
   value: number | string | null
   text: string
   /** Why it is tried: `just below the limit (target)`, `missing` … */
   what: string
-  /** What the rule gives it alone, in words; null for nothing. */
+  /** The result of the rule alone, in words; null for none. */
   gave: string | null
   style: CellStyle
 }
 
-/** The results that can be rehearsed, a rule of rows once. */
+/** The results that can be rehearsed; a rule of rows once. */
 export function rehearsable(results: readonly RuleResult[]): RuleResult[] {
   return results.filter(
     (own, i) =>
@@ -42,8 +42,8 @@ export function rehearsable(results: readonly RuleResult[]): RuleResult[] {
 }
 
 /**
- * Tries a rule on values just below, at and just above all that it compares with, on zero, missing,
- * and the ends of the population.
+ * Tries a rule on values just below, at and just above all its limits, on zero, missing, and the
+ * ends of the population.
  */
 export function rehearseRule(
   result: RuleResult,
@@ -84,7 +84,7 @@ export function rehearseRule(
   const all: (number | string)[] = [...values, '']
   const givens = at === undefined || cell === undefined ? all.map(() => undefined) : tryValues(result, cell, all)
   const printed = (value: number, k: number): string => {
-    // With as many digits as tell it from those that are tried beside it.
+    // With as many digits as distinguish it from its neighbours.
     const beside = [values[k - 1], values[k + 1]].filter((own) => typeof own === 'number')
     const texts = beside.map((other) => telling.apart(value, other))
     return texts.reduce((a, b) => (b.length > a.length ? b : a), telling.print(value))
@@ -103,7 +103,7 @@ export function rehearseRule(
   return { rule: rule.name, title: rule.title, measure: result.measure, cell: cell ?? -1, trials }
 }
 
-/** One unit of the last digit that the measure shows. */
+/** One unit of the last shown digit of the measure. */
 function shownStep(rule: BoundRule, facts: PhraseContext): number {
   const written = facts.format(rule.measure)
   const format = written === undefined || rule.judge !== undefined ? undefined : readFormat(written)
@@ -113,10 +113,7 @@ function shownStep(rule: BoundRule, facts: PhraseContext): number {
   return 10 ** -(format.kind === 'percent' ? digits + 2 : digits)
 }
 
-/**
- * The cell with the middle one of the values, that the rule can reach: as good a place as any, and
- * no odd one.
- */
+/** The cell with the median of the values that the rule covers, as a typical one. */
 function middleCell({ rule, judged, classes, judgedAt }: RuleResult): number | undefined {
   const { value } = judged
   const where = rule.where === undefined ? undefined : conditions(judged.run(rule.where.bound), judged.length)

@@ -3,7 +3,7 @@ import { levelsText } from '../levels.js'
 import type { BoundRule } from '../model.js'
 import { createPhrases, type PhraseContext, subjectOf } from './phrases.js'
 
-/** A rule as readers are told of it. */
+/** A rule as a sentence, with an explanation. */
 export interface RuleSentence {
   rule: string
   title: string
@@ -12,11 +12,11 @@ export interface RuleSentence {
    * ahead; otherwise → behind`.
    */
   sentence: string
-  /** The same with labels and worked-out limits, and what becomes of missing values. */
+  /** The same with labels and computed limits, and the treatment of missing values. */
   explanation: string
 }
 
-/** Each rule as written once, whatever it paints. */
+/** One sentence for each written rule, whatever it paints. */
 export function sentencesOf(rules: readonly BoundRule[], facts: PhraseContext): RuleSentence[] {
   const byIndex = new Map<number, BoundRule[]>()
   for (const rule of rules) byIndex.set(rule.index, [...(byIndex.get(rule.index) ?? []), rule])
@@ -29,8 +29,8 @@ export function sentencesOf(rules: readonly BoundRule[], facts: PhraseContext): 
 }
 
 /**
- * What a rule does, with labels and numbers. Bound once for each thing that it paints, it is
- * explained once: what reads alike is put together.
+ * Explains a rule with labels and numbers. It is bound once for each target; equal explanations are
+ * joined.
  */
 function explanationOf(rules: readonly BoundRule[], facts: PhraseContext): string {
   const subjects = new Map<string, string[]>()
@@ -50,7 +50,7 @@ function upperFirst(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1)
 }
 
-/** Which cells: `of each shop, in totals, where region is Coast, judged by margin`. */
+/** The cells of a rule: `of each shop, in totals, where region is Coast, judged by margin`. */
 function scopeOf(rule: BoundRule, facts: PhraseContext): string {
   const { words } = createPhrases(rule, facts)
   const parts: string[] = []

@@ -4,7 +4,7 @@ import type { RuleResult } from '../model.js'
 import { ROW } from '../row.js'
 import { createPhrases, effectText, type PhraseContext } from './phrases.js'
 
-/** How many cells of a measure show a status. */
+/** The number of cells of a measure with a status. */
 export interface StatusCount {
   /** Null for a plain table. */
   exhibit: string | null
@@ -12,21 +12,23 @@ export interface StatusCount {
   status: string
   label: string
   count: number
-  /** Cells of the measure that have a value. */
+  /** Cells of the measure with a value. */
   of: number
 }
 
-/** How many cells one part of a rule takes: a band, a part of a rank, the missing, the rest. */
+/**
+ * The number of cells of one part of a rule: a band, a part of a rank, missing values, the rest.
+ */
 export interface PartCount {
   exhibit: string | null
   measure: string
   rule: string
-  /** The status or style, and the limit as numbers. */
+  /** The status or style, and the limit with its number. */
   part: string
   limit: string
-  /** Cells that it was given to. */
+  /** Cells that meet the part. */
   covered: number
-  /** Of these, cells where the rule decided some channel. */
+  /** Cells of these in which the rule set some channel. */
   painted: number
 }
 
@@ -37,8 +39,8 @@ export interface Tally {
 }
 
 /**
- * Counts the shown statuses and the parts of rules over the cells of one level. Statuses in the
- * order they were defined, zeros told.
+ * Counts the statuses and the parts of rules over the cells of one level. Statuses in the order of
+ * the report, with zeros.
  */
 export function tallyCells(
   exhibit: string | null,
@@ -67,14 +69,14 @@ export function tallyCells(
     }
     for (const result of own) parts.push(...partCounts(exhibit, result, painting, facts))
   }
-  // A rule of rows is counted once, whatever is shown in them.
+  // A rule of rows is counted once, whatever the rows show.
   const once = parts.filter(
     (part, i) => part.measure !== ROW || parts.findIndex((p) => p.rule === part.rule && p.part === part.part) === i,
   )
   return { statuses, parts: once }
 }
 
-/** How many cells of a measure show each status; undefined for one that nothing painted. */
+/** The cells of a measure by status; undefined for a measure without paint. */
 export function countStatuses(painting: Painting, measure: string): Map<string, number> | undefined {
   const painted = painting.get(measure)
   if (painted === undefined) return undefined
@@ -102,7 +104,7 @@ function valuesOf({ judged, classes, judgedAt }: RuleResult): number {
   return count
 }
 
-/** A gradient has no parts; arrows by sign make three classes of one. */
+/** A gradient has no parts; arrows by sign are three classes of one part. */
 function partCounts(exhibit: string | null, result: RuleResult, painting: Painting, facts: PhraseContext): PartCount[] {
   const { rule, classes, effects: givens, judged, fit } = result
   const { measure } = result

@@ -8,69 +8,69 @@ import { ROW } from '../row.js'
 import { meantFor, populationSizes, unreached } from '../run/run.js'
 import { createPhrases, effectText, type PhraseContext } from './phrases.js'
 
-/** Why a cell looks as it does. */
+/** The explanation of a cell. */
 export interface Why {
   measure: string
-  /** Null where it is missing, or no number. */
+  /** Null if it is missing, or not a number. */
   value: number | null
   text: string
   /**
-   * Why the value is missing, in words; absent where there is one, and where nobody looked into the
-   * sources.
+   * Why the value is missing, in words; absent if it has a value, or if the sources were not
+   * searched.
    */
   missing?: string
   rules: WhyRule[]
   channels: WhyChannel[]
-  /** What is said of the cell beside its rules: that none paints it, that a colour was replaced. */
+  /** Remarks besides the rules: no rule paints the cell, a text colour was replaced. */
   remarks: string[]
   /** The value, a sentence for each rule, and the remarks. */
   sentences: string[]
 }
 
 /**
- * Why a rule is not applied to a cell: it is paused; it is for other exhibits, keys or levels; what
- * it reads is not known there; or it paints none of these cells.
+ * Why a rule does not apply to a cell: it is paused; it is for other exhibits, keys or levels;
+ * names are unknown there; or it paints none of these cells.
  */
 export type SkipReason = 'paused' | 'exhibit' | 'grain' | 'level' | 'unknown' | 'target'
 
-/** What one rule did at the cell. */
+/** One rule at the cell. */
 export interface WhyRule {
   rule: string
   title: string
-  /** Why it was not applied here at all; null where it was. */
+  /** Why it does not apply; null if it does. */
   skipped: { because: SkipReason; text: string } | null
-  /** What it did, as one sentence for readers. */
+  /** Its result as one sentence. */
   sentence: string
-  /** The value that decided, where it is another than the cell's own. */
+  /** The deciding value, if it is not that of the cell. */
   judged: string | null
   findings: Finding[]
-  /** With whom the cell was compared; null where limits do not depend on others. */
+  /** The cells that it is compared with; null if limits do not depend on others. */
   population: { text: string; size: number } | null
-  /** What it gave, in words; null for nothing. */
+  /** Its result in words; null for none. */
   gave: string | null
   won: Channel[]
-  /** Channels that it set and another rule had set before; `to` decided. */
+  /** Channels that another rule had set before; `to` is that rule. */
   lost: { channel: Channel; to: string }[]
 }
 
-/** Who decided one channel. */
+/** The rule that set one channel. */
 export interface WhyChannel {
   channel: Channel
   value: string
   by: string
-  /** Rules that wanted it, too, in their order. */
+  /** Later rules for the same channel, in order. */
   over: string[]
 }
 
 export interface WhyContext {
   cells: Cells
-  /** In order of precedence, paused ones among them. */
+  /** In order of precedence, paused ones included. */
   rules: readonly BoundRule[]
   results: readonly RuleResult[]
   facts: PhraseContext
 }
 
-/** Explains one cell of a measure; `look` is how it was painted, `text` its value as shown. */
+/** Explains one cell of a measure; `look` is its style, `text` its value as shown. */
 export function explainCell(
   { cells, rules, results, facts }: WhyContext,
   measure: string,
@@ -105,7 +105,7 @@ export function explainCell(
   return { measure, value, text, rules: told, channels, remarks, sentences }
 }
 
-/** The first rule in order that sealed the cell. */
+/** The first rule with `final` that paints the cell. */
 function sealing(results: readonly RuleResult[], cell: number): string | undefined {
   return results.find(({ rule, classes }) => rule.final && classes[cell] >= 0)?.rule.name
 }
@@ -198,7 +198,10 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
   }
 }
 
-/** With whom a cell was compared: `the 36 cells shown`, `the 5 cells shown of the same region`. */
+/**
+ * The cells that a cell was compared with: `the 36 cells shown`, `the 5 cells shown of the same
+ * region`.
+ */
 function populationText(rule: BoundRule, size: number, facts: PhraseContext): string {
   const { words } = createPhrases(rule, facts)
   const cells = size === 1 ? 'cell' : 'cells'
@@ -211,7 +214,7 @@ function populationText(rule: BoundRule, size: number, facts: PhraseContext): st
   return `${all}${keys === '' ? '' : ` of the same ${keys}`}${among}`
 }
 
-/** A channel of a look in words. */
+/** A channel of a style in words. */
 export function channelText(look: CellStyle, channel: Channel, facts: PhraseContext): string {
   if (channel === 'fill' || channel === 'ink') return facts.color(look[channel] ?? 0)
   if (channel === 'status') return statusLabel(facts.statuses, look.status ?? '')
@@ -220,7 +223,7 @@ export function channelText(look: CellStyle, channel: Channel, facts: PhraseCont
   return String(look[channel])
 }
 
-/** What a rule did, as one sentence for readers. */
+/** The result of a rule as one sentence. */
 function ruleOutcome(rule: RuleOutcome, given: Effect | undefined): string {
   if (rule.skipped !== null) return `${rule.title}: not applied, ${rule.skipped.text}.`
   const judged = rule.judged === null ? [] : [`judged by ${rule.judged}`]
@@ -240,7 +243,7 @@ function ruleOutcome(rule: RuleOutcome, given: Effect | undefined): string {
   return `${rule.title}: ${start}${steps.length === 0 ? conclusion : upperFirst(conclusion)}.${settledText(rule)}`
 }
 
-/** What became of what a rule gave: `This sets fill and icon; weight is set by best.` */
+/** Which channels a rule set: `This sets fill and icon; weight is set by best.` */
 function settledText({ won, lost, gave }: RuleOutcome): string {
   if (gave === null) return ''
   const losses = [...new Set(lost.map(({ to }) => to))].map((to) => {
@@ -253,7 +256,7 @@ function settledText({ won, lost, gave }: RuleOutcome): string {
   return ` ${[first, ...losses].join('; ')}.`
 }
 
-/** Channels as readers know them. */
+/** The names of channels for readers. */
 const CHANNEL_TEXTS: Readonly<Record<Channel, string>> = {
   status: 'status',
   fill: 'fill',

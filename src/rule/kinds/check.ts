@@ -6,51 +6,45 @@ import type { Palette } from '../../style/palette.js'
 import type { Better } from '../../table/table.js'
 import type { BoundText } from '../model.js'
 
-/**
- * What a kind is given to check its part of a rule. All problems go the same way; checking goes on
- * after one.
- */
+/** The interface that a kind uses to check its part of a rule. Checking goes on after a problem. */
 export interface Checker {
-  /** What the judged value is. */
+  /** The type of the judged value. */
   readonly judged: Type
   /** The direction of the judged measure, if it has one. */
   readonly better: Better | undefined
   readonly measure: string
   readonly palette: Palette
-  /** What the rule hides of the cells that it matches. */
+  /** What the rule hides in the cells that it matches. */
   readonly hide: Effect['hide']
   /**
-   * Binds a limit and sees that it can be compared with the judged value. `extent` lets it name
-   * lowest and highest.
+   * Binds a limit and checks that it is comparable with the judged value. With `extent` it may be
+   * lowest or highest.
    */
   limit(limit: Limit, at: Diagnostics, extent?: boolean): BoundText | undefined
   condition(text: string, at: Diagnostics): BoundText | undefined
   /** A text column by name. */
   texts(name: string, at: Diagnostics): BoundText | undefined
   /**
-   * The class that gives a status or style, made when new; undefined after a problem. `refined`
+   * The class of a status or style, created on first use; undefined after a problem. `refined`
    * replaces channels of a status.
    */
   outcome(outcome: Outcome | undefined, at: Diagnostics, what: string, refined?: Style): number | undefined
-  /** Adds a class for a given made by the kind itself. */
+  /** Adds a class for an effect of the kind. */
   gives(given: Effect): number
-  /** The first of the classes that give these, one after the other; no statuses. */
+  /** Adds a class for each effect and returns the first; no statuses. */
   givesEach(givens: readonly Effect[]): number
-  /** What each status gives, by its name and its label. */
+  /** The effect of each status, by its name and its label. */
   statuses(): Map<string, Effect>
   needNumber(what: string, at: Diagnostics): void
-  /** Tells a colour that is none, with the pigment that may be meant. */
+  /** Reports an unknown colour, with the nearest pigment. */
   unknownColor(name: string, at: Diagnostics): void
-  /**
-   * Whether a problem was found already: what is dear to make is not made for a rule that will not
-   * run.
-   */
+  /** Whether a problem was found already: then expensive parts of the plan are not created. */
   readonly refused: boolean
 }
 
 /**
- * What a band, rank or part gives, and where that is written: a status by name, a style, or a
- * status that a style refines.
+ * The result of a band, rank or part with its place: a status by name, a style, or a status with
+ * channels replaced by a style.
  */
 export function writtenOutcome(
   { status, style }: { status?: string | undefined; style?: Style | undefined },
@@ -60,5 +54,5 @@ export function writtenOutcome(
   return { outcome: status, at: at.at('status'), ...(style !== undefined && { refined: style }) }
 }
 
-/** Turns what a kind has to say into its plan; undefined after a problem. */
+/** Turns the part of a kind into its plan; undefined after a problem. */
 export type Check<Plan> = (spec: RuleSpec, checker: Checker, at: Diagnostics) => Plan | undefined

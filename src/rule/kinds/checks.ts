@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.
+// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js.
+// Change those, then run `npm run schema`.
 import type { RuleKindKey } from '../../spec/rules.js'
 import { check as bands } from './bands/check.js'
 import { writeClauses as bandsClauses } from './bands/sentence.js'

@@ -20,18 +20,15 @@ export interface Band {
 
 export interface Ladder {
   bands: Band[]
-  /** Class of the missing, -1 when the rule leaves them alone. */
+  /** The class of missing values, -1 if the rule leaves them out. */
   missing: number
-  /** The band that says so, counted from 0; -1 where none does. */
+  /** The index of the band with `missing`; -1 without one. */
   missingBand: number
-  /** Class of what is left, -1 when the ladder is open. */
+  /** The class of `otherwise`, -1 without one. */
   otherwise: number
 }
 
-/**
- * The bands as intervals where every limit is one number for all cells; undefined where the ladder
- * is climbed cell by cell.
- */
+/** The bands as intervals if every limit is constant; undefined if they are tested cell by cell. */
 export type LadderFit = Intervals | undefined
 
 export interface Intervals {
@@ -39,10 +36,7 @@ export interface Intervals {
   high: Float64Array
 }
 
-/**
- * Each band as the interval of values it takes, ends included, where all limits are one number for
- * all cells.
- */
+/** Each band as the closed interval of its values, if all limits are constant. */
 export function constantIntervals(plan: Ladder, judged: Judged): Intervals | undefined {
   if (judged.value.kind !== 'number') return undefined
   const n = plan.bands.length
@@ -54,7 +48,7 @@ export function constantIntervals(plan: Ladder, judged: Judged): Intervals | und
       const limit = judged.run(test.limit.bound)
       if (!limit.constant || limit.kind !== 'number' || Number.isNaN(limit.values[0])) return undefined
       const x = limit.values[0]
-      // Doubles are a ladder of their own: above x is at least the next one.
+      // Doubles are discrete: above x is at least the next one.
       if (test.sign === 'atLeast') low[b] = Math.max(low[b], x)
       else if (test.sign === 'above') low[b] = Math.max(low[b], nextUp(x))
       else if (test.sign === 'atMost') high[b] = Math.min(high[b], x)
@@ -95,8 +89,8 @@ export function runIntervals(plan: Ladder, { low, high }: Intervals, judged: Jud
 }
 
 /**
- * The general way: limits that differ by cell, text, free conditions. Three values of truth, the
- * ladder stops at a missing one.
+ * The general case: limits that differ by cell, texts, free conditions. With three truth values:
+ * the ladder stops at a missing one.
  */
 export function runLadder(plan: Ladder, judged: Judged): Int16Array {
   const { length, value } = judged
@@ -110,7 +104,7 @@ export function runLadder(plan: Ladder, judged: Judged): Int16Array {
       continue
     }
     for (let b = 0; b < truths.length; b++) {
-      // In one band false beats missing.
+      // Within one band false beats missing.
       let holds = 1
       for (const truth of truths[b]) {
         if (truth[i] === 0) {
@@ -177,7 +171,7 @@ function equalsTruth(values: readonly Literal[], spans: readonly Span[], value: 
 }
 
 export function spanOfText(value: Literal): Span | undefined {
-  // A year is read by YAML as a number.
+  // YAML reads a year as a number.
   const period = typeof value === 'boolean' ? undefined : parsePeriod(String(value))
   return period === undefined ? undefined : spanOf(period.unit, period.period)
 }

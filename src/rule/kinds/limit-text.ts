@@ -2,8 +2,7 @@ import { type Bound, readsCells } from '../../expression/bound.js'
 import type { BoundText, Judged, Phrases } from '../model.js'
 
 /**
- * A limit as a number where it is one for all cells, with its words where they say more than the
- * number.
+ * A limit as a number if it is the same for all cells, with its words if they add to the number.
  */
 export function limitText(limit: BoundText, judged: Judged, telling: Phrases): string {
   const value = judged.run(limit.bound)
@@ -13,7 +12,7 @@ export function limitText(limit: BoundText, judged: Judged, telling: Phrases): s
   return isWritten(limit.bound) ? number : `${number} (${words})`
 }
 
-/** What is written has all its digits; what the data gave has those of the measure. */
+/** A written number with all its digits, a computed one with those of the measure. */
 export function limitNumber(value: number, bound: Bound, telling: Phrases): string {
   return readsCells(bound) ? telling.print(value) : telling.exact(value)
 }

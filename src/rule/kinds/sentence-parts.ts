@@ -9,14 +9,14 @@ import type { Limit, Outcome, RuleSpec, Style } from '../../spec/rules.js'
 import { ordinal } from './limit-text.js'
 
 /**
- * How the parts of a rule are written in a sentence of rules: `revenue: at least target → ahead`.
- * Each kind writes its clauses with these in its `sentence.ts`.
+ * Writes the parts of a rule in a sentence: `revenue: at least target → ahead`. The `sentence.ts`
+ * of each kind uses these for its clauses.
  */
 
-/** Writes the clauses of a kind: all that stands behind the colon of a sentence. */
+/** Writes the clauses of a kind: the text after the colon of a sentence. */
 export type WriteClauses = (spec: RuleSpec) => string
 
-/** Words with a place in a sentence; a name that is one of them is quoted. */
+/** Words of the grammar of sentences; a name that equals one is quoted. */
 const WORDS: ReadonlySet<string> = new Set(
   `of each in judged by within all among unfiltered where and or not at least most above below is contains
   when missing otherwise top bottom best worst split making next shade icons bar fading with for negatives
@@ -25,7 +25,7 @@ const WORDS: ReadonlySet<string> = new Set(
   average median percentile range ${[...RESERVED].join(' ')}`.split(/\s+/),
 )
 
-/** A name as it stands in a sentence: in double quotes where it could be read as something else. */
+/** A name in a sentence: in double quotes if it is ambiguous. */
 export function nameInSentence(name: string): string {
   const plain = /^[\p{L}_][\p{L}\p{N}_]*$/u.test(name)
   return plain && !WORDS.has(name.toLowerCase()) && !isColor(name) ? name : `"${name.replaceAll('"', '""')}"`
@@ -41,7 +41,7 @@ function isColor(text: string): boolean {
   return text === 'paper' || text === 'soot' || Object.hasOwn(HOUSE_PIGMENTS, text) || parseColor(text) !== undefined
 }
 
-/** A colour: a word as it is written, anything else as `#rrggbb`. */
+/** A colour: a word as written, else `#rrggbb`. */
 export function colorInSentence(text: string): string {
   if (/^\p{L}+$/u.test(text)) return text
   const color = parseColor(text)
@@ -53,7 +53,7 @@ export function iconInSentence(name: string): string {
   return /^\p{L}+-\d+-of-\d+$/u.test(name) ? name : nameInSentence(name)
 }
 
-/** A plain value: a word stays bare unless it could be read as something else. */
+/** A plain value: a word without quotes unless it is ambiguous. */
 export function literalInSentence(value: string | number | boolean): string {
   if (typeof value !== 'string') return String(value)
   if (/^\d{4}(-[\dQW-]+)?$/.test(value)) return value
@@ -67,7 +67,7 @@ const STATISTICS: Readonly<Record<string, string>> = {
   highest: 'highest',
 }
 
-/** A limit: a statistic of the judged values in words, anything else as an expression. */
+/** A limit: a statistic of the judged values in words, else an expression. */
 export function limitInSentence(limit: Limit): string {
   const tree = parsed(limit)
   if (tree === undefined) return String(limit)
@@ -76,13 +76,13 @@ export function limitInSentence(limit: Limit): string {
   return statisticWords(tree) ?? printSum(tree)
 }
 
-/** An end of a scale: as a limit, but that `lowest` and `highest` need no article. */
+/** An end of a scale: like a limit, but `lowest` and `highest` have no article. */
 export function endInSentence(limit: Limit): string {
   const text = limitInSentence(limit)
   return text === 'the lowest' || text === 'the highest' ? text.slice(4) : text
 }
 
-/** The expression that a rule judges by: in brackets where it holds a call. */
+/** The expression of `judge`: in brackets if it contains a call. */
 export function judgeInSentence(text: string): string {
   const tree = parsed(text)
   if (tree === undefined) return text
@@ -90,14 +90,14 @@ export function judgeInSentence(text: string): string {
   return treeParts(tree).some(({ op }) => op === 'call') ? `(${printExpression(tree)})` : printSum(tree)
 }
 
-/** A condition as it stands behind `where` and `when`. */
+/** A condition after `where` or `when`. */
 export function conditionInSentence(text: string): string {
   const tree = parsed(text)
   return tree === undefined ? text : printExpression(tree)
 }
 
 function parsed(text: Limit): Tree | undefined {
-  // A typed number is written without an exponent sign, which an expression would read as a plus.
+  // A number without an exponent: an expression would read its sign as arithmetic.
   const tree = parseExpression(String(text).replace('e+', 'e'))
   return isTree(tree) ? tree : undefined
 }
@@ -119,13 +119,13 @@ function statisticWords(tree: Tree): string | undefined {
   return `the ${statistic}${whose}${group}`
 }
 
-/** What a band, rank or part gives: a status, refined by a style, or a style alone. */
+/** The result of a band, rank or part: a status, a status with channels replaced, or a style. */
 export function resultInSentence(outcome: Outcome | undefined, refined?: Style): string {
   const parts = typeof outcome === 'string' ? [nameInSentence(outcome)] : styleWords(outcome ?? {})
   return [...parts, ...styleWords(refined ?? {})].join(' and ')
 }
 
-/** The status and style of a band or part, as keys beside its limits. */
+/** Status and style of a band or part as written. */
 export function writtenResult({ status, style }: { status?: string | undefined; style?: Style | undefined }): string {
   return status === undefined ? resultInSentence(style) : resultInSentence(status, style)
 }
@@ -143,7 +143,7 @@ function styleWords({ wash, fill, ink, weight, icon, flag, picture, hide }: Styl
   return words
 }
 
-/** The ends of a bar, or of a scale of icons, where they are written. */
+/** The written ends of a bar, or of a scale of icons. */
 export function endsInSentence({
   from,
   to,

@@ -4,15 +4,15 @@ import type { Pairs, RuleResult, StyleCache } from '../model.js'
 import { fillClasses, renumber } from './kernels.js'
 import { stepAndClassIds, stepIds, type ValueCuts } from './value-cuts.js'
 
-/** What a rule gave, as far as looks need it. */
+/** The result of a rule for composing styles. */
 export type Layer = Pick<RuleResult, 'rule' | 'effects' | 'bars'> & {
-  /** A class a cell; not read where `stepClasses` are there. */
+  /** A class for each cell; not read if there are `stepClasses`. */
   classes: Int16Array
-  /** Where steps of the value decide alone: the class of each step. */
+  /** The class of each step, if the value alone decides in steps. */
   stepClasses?: Int16Array
 }
 
-/** How many of them are remembered. */
+/** How many of them are cached. */
 const MAX_STYLE_PAIRS = 16
 
 export function createStyleCache(): StyleCache {
@@ -20,9 +20,9 @@ export function createStyleCache(): StyleCache {
 }
 
 /**
- * Lays the rules of one measure on each other, in their order. A cell is a small number: which step
- * its value is on, together with what the other rules gave it. Each number that some cell has is
- * settled once, by `layOn`.
+ * Composes the rules of one measure in order. Each cell gets an id: the step of its value combined
+ * with the classes of the other rules. The style of each id that occurs is computed once, by
+ * `layOn`.
  */
 export function composeStyles(
   layers: readonly Layer[],
@@ -34,10 +34,7 @@ export function composeStyles(
   const ids = new Int32Array(length)
   const stepped = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [] : [k]))
   let others = layers.flatMap((layer, k) => (layer.stepClasses === undefined ? [k] : []))
-  /**
-   * The classes of each id so far, by layer, -1 where a layer gave none; undefined for ids that no
-   * cell has.
-   */
+  /** The classes of each id so far, by layer, -1 for none; undefined for ids without cells. */
   let tuples: (Int16Array | undefined)[] = [new Int16Array(layers.length).fill(-1)]
   if (steps !== undefined && stepped.length > 0) {
     tuples = Array.from({ length: steps.count }, (_, step) => {
@@ -82,8 +79,8 @@ function withBars(layers: readonly Layer[], painted: Painted): Painted {
 }
 
 /**
- * The looks of steps and one more rule. Painted again with the same steps, what was met before is
- * not made anew.
+ * The styles of steps and one more rule. If the steps are the same as before, known styles are
+ * reused.
  */
 function pairLooks(
   layers: readonly Layer[],
@@ -122,7 +119,7 @@ function pairLooks(
   return looks
 }
 
-/** Of bytes alone: a loop over lists of more than one type is many times as slow. */
+/** Bytes alone: a loop over lists of several types is many times slower. */
 function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false
   return true
@@ -139,12 +136,12 @@ function sameTuples(a: Pairs['tuples'], b: Pairs['tuples']): boolean {
   return true
 }
 
-/** What a borrowed look or an arrow gives depends on the data, and is not to be remembered. */
+/** Effects of `fromColumn` and of arrows depend on the data, and are not cached. */
 function isFixed(layers: readonly Layer[]): boolean {
   return layers.every(({ rule, effects: givens }) => givens === rule.effects)
 }
 
-/** Each tuple with each class of one more layer, where some cell has both. */
+/** Combines each tuple with each class of one more layer, for pairs that occur. */
 function crossed(
   tuples: readonly (Int16Array | undefined)[],
   met: Uint8Array,
@@ -158,10 +155,10 @@ function crossed(
   })
 }
 
-/** Numbers up to here are whole. */
+/** Integers are exact up to here. */
 const WHOLE = 2 ** 53
 
-/** The look that classes make together, rules laid on in their order. */
+/** The style of some classes, with rules applied in order. */
 function createSettler(layers: readonly Layer[], cache: StyleCache | undefined): (tuple: Int16Array) => CellStyle {
   const space = layers.reduce((product, { effects: givens }) => product * (givens.length + 1), 1)
   const known = isFixed(layers) && space < WHOLE ? cache?.looks : undefined
@@ -184,7 +181,7 @@ function createSettler(layers: readonly Layer[], cache: StyleCache | undefined):
   }
 }
 
-/** Each cell's bar is that of the rule which won the channel there. */
+/** The bar of a cell is that of the rule that set the channel. */
 function barsOf(layers: readonly Layer[], { ids, styles: looks }: Painted): Extents | undefined {
   const drawn = layers.filter((layer) => layer.bars !== undefined)
   if (drawn.length < 2) return drawn[0]?.bars

@@ -22,10 +22,10 @@ import type { BoundRule, Judged, JudgedCells, RunCache } from '../model.js'
 import { groupCells } from './population.js'
 import { createRunCache } from './run-cache.js'
 
-/** The part of a rule that says what is compared with what. */
+/** The part of a rule that determines its comparisons. */
 type Comparing = Pick<BoundRule, 'within' | 'among' | 'judge'>
 
-/** Cells, with the values of the parameters in force. */
+/** Cells with the current values of parameters. */
 interface CellTable {
   table: Table
   parameters: ReadonlyMap<string, number>
@@ -33,9 +33,8 @@ interface CellTable {
 }
 
 /**
- * Works out the judged value, the groups and the population of a rule over cells; statistics that
- * are asked for twice are kept. `painted` is the column that holds the painted value; undefined for
- * whole rows.
+ * Computes the judged value, the groups and the population of a rule over cells; statistics are
+ * cached. `painted` is the column of the painted value; undefined for whole rows.
  */
 export function evaluateRule(
   rule: Comparing,
@@ -46,7 +45,7 @@ export function evaluateRule(
   return new Evaluation(rule, cells, painted, notes)
 }
 
-/** The scope of a rule's expressions over its cells, and what they come to. */
+/** The scope of a rule's expressions over its cells, with their values. */
 class Evaluation implements JudgedCells, Scope {
   readonly length: number
   readonly groups: Int32Array
@@ -58,7 +57,7 @@ class Evaluation implements JudgedCells, Scope {
   readonly #cells: CellTable
   readonly #notes: Problem[]
   readonly #memory: RunCache
-  /** Statistics by their text behind `#compared`, which names the population. */
+  /** Statistics by their text after `#compared`, which names the population. */
   readonly #kept: Map<string, Vector>
   readonly #compared: string
   #ordered: readonly Order[] | undefined
@@ -70,8 +69,7 @@ class Evaluation implements JudgedCells, Scope {
     this.#cells = cells
     this.#notes = notes
     this.#memory = cells.runCache ?? createRunCache()
-    // The painted column and its groups name the population where nothing else narrows or replaces
-    // it.
+    // The painted column and its groups name the population, if there is no condition or `judge`.
     const isPlain = rule.judge === undefined && rule.among === undefined
     this.#kept = isPlain ? this.#memory.statistics : new Map<string, Vector>()
     this.#compared = isPlain ? JSON.stringify([painted, rule.within, ...parameters]) : ''
@@ -84,7 +82,7 @@ class Evaluation implements JudgedCells, Scope {
       if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
       return this.value.kind === 'number' ? valuesDecimals(this.value.values) : undefined
     })
-    // The painted value itself is what `value` means while the judge is worked out.
+    // In `judge`, `value` is the painted value.
     this.value = painted === undefined ? constantNumber(Number.NaN) : readColumn(table, painted)
     if (rule.judge !== undefined) this.value = this.run(rule.judge.bound)
     if (this.value.constant) this.value = repeatConstant(this.value, this.length)
@@ -115,7 +113,7 @@ class Evaluation implements JudgedCells, Scope {
     return bound.op === 'beside' ? this.#placed(bound) : constantNumber(Number.NaN)
   }
 
-  /** One group over all cells needs no sorting; more are sorted group by group. */
+  /** One group needs no sorting by group. */
   orders(): readonly Order[] {
     if (this.#ordered === undefined) {
       const values = asNumbers(this.value, this.length)
@@ -162,7 +160,7 @@ class Evaluation implements JudgedCells, Scope {
       : groupCells(this.#cells.table, within)
   }
 
-  /** Groups with -1 for cells outside the population, or where a condition does not hold. */
+  /** The groups, with -1 for cells outside the population or the condition. */
   #counted(all: Int32Array, where?: Bound): Int32Array {
     if (this.#rule.among === undefined && where === undefined) return all
     const holds = where === undefined ? undefined : conditions(evaluate(where, this), this.length)
@@ -182,8 +180,8 @@ class Evaluation implements JudgedCells, Scope {
   }
 
   /**
-   * A share of the population's sum, or a place in it from 1, the highest first; ties share the
-   * better place.
+   * A share of the population's sum, or a rank in it from 1, the highest first; ties share the
+   * better rank.
    */
   #placed({ how, of, within }: Bound & { op: 'beside' }): Vector {
     const { groups: all, count } = this.#groupsOf(within)
@@ -196,8 +194,8 @@ class Evaluation implements JudgedCells, Scope {
   }
 
   /**
-   * Rounded to its decimals where it is worked out, to 14 digits where it stands in a column; a
-   * statistic is rounded already.
+   * Rounded to its decimals if it was computed, to 14 digits if it is a column; statistics are
+   * rounded already.
    */
   #rounded(bound: Bound, vector: Vector): Vector {
     if (vector.kind !== 'number') return vector
@@ -207,7 +205,7 @@ class Evaluation implements JudgedCells, Scope {
   }
 }
 
-/** Statistics that an order tells at once. */
+/** Statistics that an order gives without another scan. */
 const PLACES: Readonly<Partial<Record<BoundAggregate['statistic'], (order: Order, share: number) => number>>> = {
   lowest: (order) => order.lowest,
   highest: (order) => order.highest,
@@ -221,7 +219,7 @@ function readColumn(table: Table, name: string): Vector {
   return columnVector(column.column)
 }
 
-/** The value of one cell, as one that holds for all. */
+/** The value of one cell as a constant. */
 function oneOf(vector: Vector, cell: number): Vector {
   if (vector.constant) return vector
   if (vector.kind === 'text') return { ...vector, constant: true, codes: vector.codes.slice(cell, cell + 1) }
@@ -229,10 +227,7 @@ function oneOf(vector: Vector, cell: number): Vector {
   return { ...vector, constant: true, values: vector.values.slice(cell, cell + 1) }
 }
 
-/**
- * The values as numbers: codes of texts and conditions stand for themselves, so that they can be
- * counted.
- */
+/** The values as numbers: texts and conditions as their codes, so that they can be counted. */
 function asNumbers(value: Vector, length: number): Float64Array {
   if (value.kind === 'number') return numbers(value, length)
   const whole = value.kind === 'text' ? codes(value, length) : conditions(value, length)
@@ -246,7 +241,7 @@ function repeatConstant(value: Vector, length: number): Vector {
   return { ...value, constant: false, values: new Float64Array(length).fill(value.values[0]) }
 }
 
-/** One number a group, as one number a cell; a single group makes a constant. */
+/** A number for each group as a number for each cell; a single group gives a constant. */
 function groupsToCells(values: Float64Array, groups: Int32Array, count: number): Vector {
   if (count === 1) return constantNumber(values[0])
   const out = new Float64Array(groups.length)

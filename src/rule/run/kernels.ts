@@ -1,14 +1,13 @@
 /**
- * The loops over all cells, each a function of its own that is given plain arrays and numbers:
- * compiled once, it stays so. Written into functions that do more, they were thrown back to slow
- * code whenever something else in these turned out otherwise (measured: 5 to 8 times as long). That
- * several share their lines is on purpose: a call for each cell would cost more than the line. `v
- * !== v` is how NaN is met: it alone is not itself, and asking a function takes twice as long.
+ * The loops over all cells. Each is a function of its own that takes plain arrays and numbers:
+ * inside larger functions the compiled code was discarded whenever something else in them changed
+ * type (measured: 5 to 8 times as long). Several loops repeat lines on purpose, as a call for each
+ * cell would cost more. `v !== v` tests for NaN; calling Number.isNaN takes twice as long.
  */
 
 /**
- * Steps of values by a grid over the cuts; see `Steps`. Missing values take `missing`. What is met
- * is marked.
+ * The steps of values by a grid over the cuts; see `Steps`. Missing values get the step `missing`.
+ * Steps that occur are marked.
  */
 export function fillSteps(
   values: Float64Array,
@@ -34,7 +33,7 @@ export function fillSteps(
   }
 }
 
-/** The same together with the classes of one more rule: an id is a step and a class. */
+/** The same combined with the classes of one more rule: an id is a step and a class. */
 export function fillStepsAndClasses(
   values: Float64Array,
   cuts: Float64Array,
@@ -63,8 +62,8 @@ export function fillStepsAndClasses(
 }
 
 /**
- * Steps of values that were sorted into bins before: the grid is over these, and has a place for
- * missing values, too.
+ * The steps of values that are in bins already: the grid is over the bins, with one for missing
+ * values.
  */
 export function fillPlaced(
   values: Float64Array,
@@ -85,7 +84,7 @@ export function fillPlaced(
   }
 }
 
-/** The same together with the classes of one more rule. */
+/** The same combined with the classes of one more rule. */
 export function fillPlacedAndClasses(
   values: Float64Array,
   places: Uint16Array,
@@ -108,7 +107,7 @@ export function fillPlacedAndClasses(
   }
 }
 
-/** Ids so far, each with a class of one more rule. */
+/** Existing ids combined with the classes of one more rule. */
 export function fillClasses(classes: Int16Array, width: number, ids: Int32Array, met: Uint8Array): void {
   for (let i = 0; i < ids.length; i++) {
     const id = ids[i] * width + classes[i] + 1
@@ -117,12 +116,12 @@ export function fillClasses(classes: Int16Array, width: number, ids: Int32Array,
   }
 }
 
-/** What stands for each id. */
+/** The entry of each id. */
 export function gatherClasses(ids: Int32Array, from: Int16Array, out: Int16Array): void {
   for (let i = 0; i < ids.length; i++) out[i] = from[ids[i]]
 }
 
-/** Ids by other numbers. */
+/** Renumbers ids. */
 export function renumber(ids: Int32Array, numbers: Int32Array): void {
   for (let i = 0; i < ids.length; i++) ids[i] = numbers[ids[i]]
 }

@@ -8,24 +8,24 @@ import { fitRule, meantFor, runRule, stepRule, unreached } from './run.js'
 import { createRunCache } from './run-cache.js'
 import { createValueCuts, type ValueCuts } from './value-cuts.js'
 
-/** A rule that was to be applied and could not be. */
+/** A rule that should apply but could not be applied. */
 export interface Skipped {
   rule: BoundRule
   why: string
 }
 
 export interface PaintResult {
-  /** How the cells of each measure that some rule reached look. */
+  /** The styles of the cells of each painted measure. */
   painting: Map<string, Painted>
-  /** What each rule gave, for legends and counts, in the order of the rules. */
+  /** The result of each rule in order, for legends and counts. */
   results: RuleResult[]
   skipped: Skipped[]
-  /** What was said: rules that could not be applied here, and why. */
+  /** Messages: rules that could not be applied here, and why. */
   notes: Problem[]
 }
 
 /**
- * Decides how every cell of some measures, or fields, looks. `rules` stand in order of precedence.
+ * Decides the style of every cell of some measures or fields. `rules` are in order of precedence.
  */
 export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: readonly string[]): PaintResult {
   const kept = cells.runCache ?? createRunCache()
@@ -61,7 +61,7 @@ export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: 
   return { painting, results, skipped, notes }
 }
 
-/** A rule of rows, as it is for one of the things shown in them. */
+/** A rule of rows, for one of the columns shown in them. */
 function atMeasure(result: RuleResult, measure: string): RuleResult {
   return { ...result, classes: result.classes, measure }
 }
@@ -76,9 +76,9 @@ function looksOf({ styleCaches: looks }: Cells, measure: string): StyleCache | u
 }
 
 /**
- * The rules of one measure. Those for which steps of the value decide alone share one sorting of
- * the cells into steps; the others are run cell by cell. What reads no parameter that has moved is
- * taken as it was.
+ * The results of the rules of one measure. Rules whose class depends on steps of the value share
+ * one sorting of the cells into steps; the others run cell by cell. Results without a changed
+ * parameter are reused.
  */
 function runAll(
   rules: readonly BoundRule[],

@@ -2,10 +2,7 @@ import type { Column } from '../../column/column.js'
 import { type Coded, groupRows } from '../../column/group.js'
 import type { Table } from '../../table/table.js'
 
-/**
- * The group of each cell by some of its keys; all in one group without keys. A missing key is a
- * group of its own.
- */
+/** The group of each cell by some of its keys; one group without keys. A missing key is a group. */
 export function groupCells(table: Table, keys: readonly string[]): { groups: Int32Array; count: number } {
   if (keys.length === 0) return { groups: new Int32Array(table.length), count: 1 }
   const coded = keys.map((name) => {
@@ -16,7 +13,7 @@ export function groupCells(table: Table, keys: readonly string[]): { groups: Int
   return groupRows(coded, undefined, table.length)
 }
 
-/** The codes of a column: its own, or its distinct numbers numbered. */
+/** The codes of a column: its own, or numbers of its distinct values. */
 function codedColumn(column: Column): Coded {
   if (column.kind === 'text') return { codes: column.codes, size: column.words.length }
   if (column.kind === 'condition') return { codes: Int32Array.from(column.values), size: 2 }

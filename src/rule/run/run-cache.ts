@@ -19,7 +19,7 @@ export function createRunCache(): RunCache {
     },
     statistics: new Map(),
     tidy() {
-      // Those that differ by cell are as long as the table.
+      // Statistics that differ by cell are as long as the table.
       this.statistics.clear()
       for (const order of orders.values()) order.tidy?.()
     },

@@ -11,7 +11,7 @@ import type { BoundRule, Cells, Decided, Fitted, Judged, JudgedCells, RuleResult
 import { evaluateRule } from './evaluate.js'
 import { representatives, spreadSteps, type ValueCuts } from './value-cuts.js'
 
-/** Why a rule does not reach these cells, in words; undefined where it does. */
+/** Why a rule does not apply to these cells, in words; undefined if it does. */
 export function unreached(rule: BoundRule, cells: Cells): string | undefined {
   const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
   for (const field of rule.fields) {
@@ -22,7 +22,7 @@ export function unreached(rule: BoundRule, cells: Cells): string | undefined {
   return undefined
 }
 
-/** Whether a rule is meant for these cells at all: its exhibit, its level and its grain. */
+/** Whether a rule is meant for these cells: by exhibit, level and grain. */
 export function meantFor(rule: BoundRule, cells: Cells): boolean {
   const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
   if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit)) return false
@@ -30,10 +30,7 @@ export function meantFor(rule: BoundRule, cells: Cells): boolean {
   return rule.levels.includes(own.level)
 }
 
-/**
- * Works out what a rule compares with; undefined where its cells are not judged one by one where
- * they stand.
- */
+/** Computes the population of a rule; undefined if its cells are not judged one by one in place. */
 export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted | undefined {
   if (rule.oneScale.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
   const judged = evaluateRule(rule, cells, rule.measure, notes)
@@ -42,7 +39,7 @@ export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted
   return cuts === undefined ? { judged, fit } : { judged, fit, cuts }
 }
 
-/** Conditions, groups and judges of their own make a cell more than its value. */
+/** With conditions, groups or `judge` the value of the cell is not enough. */
 function cutsOf(rule: BoundRule, judged: JudgedCells, fit: unknown): readonly number[] | undefined {
   if (rule.kind.cuts === undefined || judged.value.kind !== 'number') return undefined
   if (rule.where !== undefined || rule.among !== undefined || rule.judge !== undefined || rule.within.length > 0)
@@ -50,11 +47,11 @@ function cutsOf(rule: BoundRule, judged: JudgedCells, fit: unknown): readonly nu
   if (judged.length === 0 || judged.orders()[0].size === 0) return undefined
   const cuts = rule.kind.cuts(rule.plan, fit)
   if (cuts === undefined || !rule.effects.some((given) => given.icon === 'bySign')) return cuts
-  // An arrow turns below zero, and above it.
+  // An arrow by sign changes below and above zero.
   return [...cuts, 0, Number.MIN_VALUE]
 }
 
-/** What a rule gives on each step of the value; its classes are worked out when somebody asks. */
+/** The effect of a rule for each step of the value; classes of cells are computed on demand. */
 export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: ValueCuts, notes: Problem[]): RuleResult {
   const values = representatives(steps)
   const trial = judged.tried(0, { kind: 'number', constant: false, values }, values.length)
@@ -77,7 +74,7 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: ValueC
   }
 }
 
-/** Runs one rule over the cells it reaches, cell by cell. */
+/** Runs one rule cell by cell. */
 export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
   if (isAmongEverything(rule, cells)) return cells.unfiltered.run(rule, cells, cells.unfiltered.cells, notes, runRule)
   if (rule.oneScale.length > 0) return runTogether(rule, cells, notes)
@@ -112,8 +109,7 @@ function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Requ
 }
 
 /**
- * Several measures as one population: their cells one after the other, decided at once, and this
- * rule's own taken out.
+ * Several measures on one scale: their cells are concatenated, decided together, and split again.
  */
 function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
   const { table } = cells
@@ -161,10 +157,7 @@ function repeated(column: Column, times: number): Column {
   return { ...column, values: tile(column.values) }
 }
 
-/**
- * What a rule gives to judged cells, or to values tried in their place: its kind's decision,
- * narrowed.
- */
+/** The decision of a kind for judged cells, or for tried values, with the condition applied. */
 export function decideOver(
   rule: BoundRule,
   fit: unknown,
@@ -185,15 +178,12 @@ export function decideOver(
   return { ...decided, classes, effects: effects.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign))) }
 }
 
-/** How many values each group of a population has. */
+/** The number of values in each group of a population. */
 export function populationSizes(judged: Judged): Float64Array {
   return perOrder(judged.orders(), (order) => order.size)
 }
 
-/**
- * What a rule would give other values in the place of a cell, each with what its class gives;
- * undefined where it gives nothing.
- */
+/** The effects of a rule for other values in place of a cell; undefined for none. */
 export function tryValues(
   result: RuleResult,
   cell: number,
@@ -218,7 +208,7 @@ function vectorOf(values: readonly (number | string)[], rule: BoundRule): Vector
   return { kind: 'text', constant: false, codes, words: coder.words }
 }
 
-/** Each class becomes three, by the sign of the judged value. */
+/** Splits each class into three, by the sign of the judged value. */
 function withDirection(classes: Int16Array, values: Float64Array): Int16Array {
   return classes.map((c, i) => (c < 0 ? -1 : c * 3 + (Number.isNaN(values[i]) ? 1 : Math.sign(values[i]) + 1)))
 }
@@ -228,7 +218,7 @@ function directed(given: Effect, sign: number): Effect {
 }
 
 /**
- * What a rule gives by that part of it alone that compares nobody: limits that do not read the
+ * The result of the part of a rule without comparisons between cells: limits that do not read the
  * population still hold.
  */
 function classesAlone({ kind, plan, judge, where }: BoundRule, judged: Judged): Int16Array | undefined {
@@ -237,7 +227,7 @@ function classesAlone({ kind, plan, judge, where }: BoundRule, judged: Judged): 
   return alone === undefined ? undefined : kind.decide(alone, kind.fit(alone, judged), judged).classes
 }
 
-/** A population of fewer than two values has no places and no scale. */
+/** A population of fewer than two values has no ranks and no scale. */
 function leaveSmall(
   rule: BoundRule,
   classes: Int16Array,

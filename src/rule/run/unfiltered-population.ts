@@ -5,13 +5,13 @@ import type { Problem } from '../../problem/problem.js'
 import { createTable, type Table, type TableColumn } from '../../table/table.js'
 import type { BoundRule, Cells, RuleResult } from '../model.js'
 
-/** Tells the cells before the reader's filters from those shown; no name that can be written. */
+/** The column that marks cells without the reader's filters; no valid name. */
 const EVERYTHING = '(everything)'
 
 /**
- * Runs a rule whose population is everything before the reader's filters: the shown cells stand
- * first in one table with those, which alone are compared with. A rank is that of the same cell
- * among everything; a cell that is not there has none.
+ * Runs a rule whose population is the cells without the reader's filters: they are appended to the
+ * shown cells in one table and are the population. A rank is that of the same cell among them; a
+ * cell that is not there has none.
  */
 export function runAmongEverything(
   rule: BoundRule,
@@ -47,7 +47,7 @@ export function runAmongEverything(
   }
 }
 
-/** The cells of two tables, one after the other, with what both have. */
+/** The cells of two tables, concatenated, with their common columns. */
 function together(shown: Table, all: Table): Table {
   const columns = [...shown.columns.values()].flatMap((own): TableColumn[] => {
     const other = all.columns.get(own.name)?.column
@@ -76,7 +76,7 @@ function appended(own: Column, other: Column): Column | undefined {
   return other.kind === own.kind ? { ...own, values: Float64Array.from([...own.values, ...other.values]) } : undefined
 }
 
-/** Where each cell stands among all, by its keys; -1 where it is not. */
+/** The index of each cell among all, by its keys; -1 if it is not there. */
 function sameCells({ table, keys }: Cells, all: Cells): Int32Array {
   const known = new Map<string, number>()
   for (let i = 0; i < all.table.length; i++) known.set(keyAt(all.table, keys, i), i)

@@ -1,24 +1,21 @@
 import type { Bins } from '../../column/order.js'
 import { fillPlaced, fillPlacedAndClasses, fillSteps, fillStepsAndClasses, gatherClasses } from './kernels.js'
 
-/**
- * Sorts values into steps: how many of the rising cuts a value reaches. Missing ones have a step of
- * their own, the last.
- */
+/** Sorts values into steps by ascending cuts. Missing values have a step of their own, the last. */
 export interface ValueCuts {
   readonly values: Float64Array
-  /** Rising, each once. */
+  /** Ascending, each once. */
   readonly cuts: Float64Array
   /** One more than there are cuts, and one for missing. */
   readonly count: number
-  /** The steps of small stretches of the numbers, -1 where a cut lies in one. */
+  /** The step of each bucket, -1 if a cut is inside it. */
   readonly grid: Int16Array
   readonly scale: number
-  /** The bins that the values are in already: the grid is over these then. */
+  /** The existing bins of the values; the buckets are over these. */
   readonly places?: Uint16Array
 }
 
-/** Stretches between the first cut and the last. */
+/** The number of buckets between the first cut and the last. */
 const BUCKETS = 512
 
 export function createValueCuts(values: Float64Array, cuts: readonly number[], bins?: Bins): ValueCuts {
@@ -32,7 +29,7 @@ export function createValueCuts(values: Float64Array, cuts: readonly number[], b
     return { values, cuts: sorted, count, grid, scale, places }
   }
   const reach = BUCKETS / (sorted[sorted.length - 1] - sorted[0])
-  // One cut, or cuts without end: there are no stretches, and all is compared.
+  // With one cut, or infinite ones, there are no buckets: every value is compared.
   const scale = Number.isFinite(reach) ? reach : 0
   const grid = gridOf(sorted, BUCKETS + 3, (cut) => stretchOf(cut, sorted[0], scale))
   if (scale === 0) grid.fill(sorted.length === 0 ? 0 : -1)
@@ -40,11 +37,10 @@ export function createValueCuts(values: Float64Array, cuts: readonly number[], b
 }
 
 /**
- * A value is looked up by the stretch that it lies in, which costs the same wherever the cuts are:
- * comparing it with each of them is a guess that goes wrong every other time. The stretch before
- * the first cut and that beyond the last hold none; where one does hold a cut, it is compared after
- * all. Stretches rise with values, rounding or not, so that no cut can lie between two of one
- * stretch unseen.
+ * Values are mapped to a bucket, then to a step. This takes constant time; comparing with each cut
+ * mispredicts half its branches. The buckets before the first cut and after the last contain no
+ * cut; in a bucket with a cut the value is compared. Buckets are monotonic under rounding, so no
+ * cut can be missed.
  */
 function gridOf(cuts: Float64Array, length: number, of: (cut: number) => number): Int16Array {
   const grid = new Int16Array(length)
@@ -64,7 +60,7 @@ function stretchOf(v: number, first: number, scale: number): number {
   return Math.min(BUCKETS + 2, Math.max(0, (v - first) * scale + 1)) | 0
 }
 
-/** Cuts in rising order, each once. */
+/** The cuts in ascending order, each once. */
 function risingOnce(cuts: readonly number[]): Float64Array {
   const sorted = new Float64Array(cuts).sort()
   let kept = 0
@@ -72,7 +68,7 @@ function risingOnce(cuts: readonly number[]): Float64Array {
   return sorted.subarray(0, kept)
 }
 
-/** A value of each step: the cut that begins it, one below all cuts, and missing. */
+/** A value of each step: the cut where it begins, one below all cuts, and missing. */
 export function representatives({ cuts }: ValueCuts): Float64Array {
   const out = new Float64Array(cuts.length + 2)
   out.set(cuts, 1)
@@ -81,7 +77,7 @@ export function representatives({ cuts }: ValueCuts): Float64Array {
   return out
 }
 
-/** What each step gives, cell by cell. */
+/** The entry of each cell's step. */
 export function spreadSteps(steps: ValueCuts, gives: Int16Array): Int16Array {
   const ids = new Int32Array(steps.values.length)
   stepIds(steps, ids)
@@ -90,7 +86,7 @@ export function spreadSteps(steps: ValueCuts, gives: Int16Array): Int16Array {
   return out
 }
 
-/** The step of each value; gives which steps some value is on. */
+/** The step of each value; returns which steps occur. */
 export function stepIds({ values, cuts, grid, scale, count, places }: ValueCuts, ids: Int32Array): Uint8Array {
   const met = new Uint8Array(count)
   if (places === undefined) fillSteps(values, cuts, grid, scale, count - 1, ids, met)
@@ -98,9 +94,7 @@ export function stepIds({ values, cuts, grid, scale, count, places }: ValueCuts,
   return met
 }
 
-/**
- * The step of each value together with a class, as one number; gives which of them some cell has.
- */
+/** The step of each value combined with a class, as one number; returns which of them occur. */
 export function stepAndClassIds(
   { values, cuts, grid, scale, count, places }: ValueCuts,
   classes: Int16Array,

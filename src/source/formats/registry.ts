@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.
+// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js.
+// Change those, then run `npm run schema`.
 import { format as csv } from './csv/format.js'
 import type { SourceFormat } from './format.js'
 import { format as json } from './json/format.js'

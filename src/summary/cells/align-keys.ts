@@ -2,8 +2,8 @@ import { createRecoder, translateCodes } from '../../column/recode.js'
 import type { Domain, GroupedAnswer, Keyed } from '../contract.js'
 
 /**
- * One key over several answers: codes of one domain for each, undefined for an answer that is not
- * split by it.
+ * One key in several answers: codes of a common domain for each, undefined for an answer that is
+ * not split by it.
  */
 export interface SharedKey {
   name: string
@@ -12,8 +12,8 @@ export interface SharedKey {
 }
 
 /**
- * Brings the keys of several answers onto one domain each: the same shop is the same code,
- * whichever source it came from.
+ * Brings the keys of several answers to one domain each: the same shop has the same code, whichever
+ * source it came from.
  */
 export function shareKeys(names: readonly string[], grains: readonly GroupedAnswer[]): SharedKey[] {
   return names.map((name) => {

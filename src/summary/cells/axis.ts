@@ -11,10 +11,10 @@ import {
 import type { Domain } from '../contract.js'
 import type { SharedKey } from './align-keys.js'
 
-/** One side of an exhibit: its keys from the outermost in, and the headers at each depth. */
+/** One axis of an exhibit: its keys, outermost first, and the headings of each depth. */
 export interface Axis {
   keys: readonly AxisKey[]
-  /** `depths[d]` are the headers of d keys; `depths[0]` is the one of the total. */
+  /** `depths[d]` are the headings of d keys; `depths[0]` is that of the total. */
   depths: readonly (readonly AxisNode[])[]
 }
 
@@ -24,20 +24,20 @@ export interface AxisKey {
 }
 
 export interface AxisNode {
-  /** One code a key, down to this depth; -1 is the missing group. */
+  /** A code for each key down to this depth; -1 is the missing group. */
   codes: readonly number[]
-  /** Its place among the headers one depth up. */
+  /** The index of its parent heading. */
   parent: number
 }
 
-/** Compares two words as the report's locale does. */
+/** Compares two words in the report's locale. */
 export type Collate = (a: string, b: string) => number
 
 /**
- * Builds one side from the groups that have rows in any answer: labels in the locale's order, time
- * by calendar, missing last. `orders` are given orders by key: their words stand first. A period
- * axis is complete within `span`: a month without sales keeps its place. `groups` counts the groups
- * of each answer.
+ * Builds one axis from the groups with rows in any answer: labels in the order of the locale, time
+ * by calendar, missing last. `orders` are written orders by key: their words come first. A period
+ * axis is complete within `span`: a month without sales keeps its place. `groups` are the numbers
+ * of groups of each answer.
  */
 export function buildAxis(
   keys: readonly SharedKey[],
@@ -80,14 +80,14 @@ export function buildAxis(
 }
 
 interface FullKey extends SharedKey {
-  /** All periods of the axis with their codes, in a calendar key. */
+  /** All periods of the axis with their codes, for a calendar key. */
   complete?: { unit: PeriodUnit; calendar: Calendar; periods: readonly { code: number; period: number }[] }
 }
 
-/** A calendar key gets every period of the span, with or without rows. */
+/** Adds every period of the span to a calendar key. */
 function completed(key: SharedKey, span: Span | undefined): FullKey {
   const { domain } = key
-  // A column of dates is no calendar: only the time of the source is complete.
+  // Only the time of the source is complete, not other date columns.
   if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || !isTimeUnit(key.name) || span === undefined) return key
   const { unit, calendar = CIVIL_CALENDAR } = domain
   const periods = [...domain.periods]
@@ -105,7 +105,7 @@ function completed(key: SharedKey, span: Span | undefined): FullKey {
   return { ...key, domain: { ...domain, periods }, complete: { unit, calendar, periods: complete } }
 }
 
-/** The periods that overlap every period the parent stands for: the months of its quarter. */
+/** The periods that overlap every period of the parent: the months of its quarter. */
 function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, keys: readonly FullKey[]): number[] {
   const spans: Span[] = []
   parent.codes.forEach((code, d) => {
@@ -121,10 +121,7 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
     .map(({ code }) => code)
 }
 
-/**
- * The place of each code: first those of a given order, then time by calendar and words as the
- * locale has them.
- */
+/** The rank of each code: first a written order, then time by calendar and words by locale. */
 function ranks(domain: Domain, collate: Collate, given: readonly string[]): Int32Array {
   const words =
     domain.kind === 'time' ? domain.periods.map((p) => periodText(domain.unit, p, domain.calendar)) : domain.words
@@ -151,7 +148,7 @@ function compareText(a: string, b: string): number {
   return a < b ? -1 : a > b ? 1 : 0
 }
 
-/** A header by the words of its keys, the same in every summary. */
+/** A heading by the words of its keys, the same text in every summary. */
 export function pathText(axis: Axis, { codes }: AxisNode): string {
   return JSON.stringify(
     codes.map((code, k) => {

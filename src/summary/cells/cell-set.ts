@@ -3,14 +3,14 @@ import { pickCodes } from '../../column/pick.js'
 import { isPeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { Domain } from '../contract.js'
 
-/** A key of a frame: one code a cell. */
+/** A key of a cell set: a code for each cell. */
 export interface CellSetKey {
   name: string
   domain: Domain
   codes: Int32Array
 }
 
-/** Cells that numbers are wanted for: those of a level, or those that a share is taken of. */
+/** The cells of a level, or those that shares are taken of. */
 export interface CellSet {
   count: number
   keys: readonly CellSetKey[]
@@ -19,9 +19,8 @@ export interface CellSet {
 }
 
 /**
- * The cells of a frame by some of its keys alone, and where each cell of the frame went. Cells that
- * are without some groups stay so where the key of those groups is among them: what a rest gathers
- * is one more value of that key.
+ * The cells by some of their keys alone, with the new index of each cell. Excluded groups stay
+ * excluded if their key is kept: the others of a key are one more value of it.
  */
 export function coarser(frame: CellSet, names: readonly string[]): { frame: CellSet; into: Int32Array } {
   const kept = frame.keys.filter((key) => names.includes(key.name))
@@ -35,17 +34,17 @@ export function coarser(frame: CellSet, names: readonly string[]): { frame: Cell
 }
 
 /**
- * Whether a key only tells when: it is taken from the span of a cell, not from the rows. A month of
- * the year needs its year.
+ * Whether a key is a time unit: it comes from the span of a cell, not from the rows. A month of the
+ * year needs its year.
  */
 export function tellsTime(name: string, names: readonly string[]): boolean {
   return isPeriodUnit(name) || (name === 'monthOfYear' && names.includes('year'))
 }
 
-/** The days each cell stands for, inside `whole`; where that is none, `from` lies after `to`. */
+/** The span of each cell, inside `whole`; empty ones have `from` after `to`. */
 export function spansOf(frame: CellSet, whole: Span): Span[] {
   const names = frame.keys.map((key) => key.name)
-  // A date column of the data's own may be a key, too; only time dimensions tell when.
+  // Other date columns may be keys, too; only time dimensions give the span.
   const times = frame.keys.filter((key) => key.domain.kind === 'time' && tellsTime(key.name, names))
   const known = new Map<string, Span>()
   return Array.from({ length: frame.count }, (_, cell) => {
@@ -65,7 +64,7 @@ function spanFrom(times: readonly CellSetKey[], codes: readonly number[], whole:
   times.forEach(({ domain }, k) => {
     if (domain.kind !== 'time' || !isPeriodUnit(domain.unit)) return
     if (codes[k] < 0) {
-      // Rows without a date belong to no time.
+      // Rows without a date have no span.
       to = from - 1
       return
     }
@@ -86,8 +85,8 @@ function spanFrom(times: readonly CellSetKey[], codes: readonly number[], whole:
 }
 
 /**
- * The cell of each group of an answer, by keys that both know; -1 where there is none. `taken` are
- * the answer's codes by key, on the frame's domains.
+ * The cell of each group of an answer, by their common keys; -1 if there is none. `taken` are the
+ * answer's codes by key, in the domains of the cells.
  */
 export function cellsOfGroups(
   frame: CellSet,

@@ -11,21 +11,18 @@ import { type CellSet, coarser } from './cell-set.js'
 import { partDecimals, valuesAt } from './merge.js'
 import { partKey, type SourceAnswers } from './question.js'
 
-/**
- * What measures are worked out from: their parts at the cells of a frame, and at the coarser cells
- * that shares are taken of.
- */
+/** The values of measures' parts at some cells, and at the coarser cells of shares. */
 export interface Parts {
   frame: CellSet
   values: ReadonlyMap<string, Float64Array>
-  /** The decimals of each part, by its text. */
+  /** The decimals of each part by its text. */
   decimals: ReadonlyMap<string, number | undefined>
-  /** By the names of the keys kept. */
+  /** By the names of the kept keys. */
   coarser: ReadonlyMap<string, { parts: Parts; into: Int32Array }>
   streaks: ReadonlyMap<string, Float64Array>
 }
 
-/** Fetches all that the measures need at the cells of a frame. */
+/** Fetches the parts of measures at some cells. */
 export async function partsAt(
   answers: SourceAnswers,
   frame: CellSet,
@@ -49,7 +46,7 @@ export async function partsAt(
   }
 }
 
-/** The sets of keys, of those that a frame has, that shares are taken within. */
+/** The sets of keys within which shares are taken. */
 function sharedBy(measures: readonly Measure[], frame: CellSet): string[][] {
   const found = new Map<string, string[]>()
   const visit = (bound: Bound): void => {
@@ -65,12 +62,12 @@ function sharedBy(measures: readonly Measure[], frame: CellSet): string[][] {
 
 function keptKeys(frame: CellSet, within: readonly string[]): string[] {
   const names = frame.keys.map((key) => key.name)
-  // The rest of a key is one more value of it.
+  // The others of a key are one more value of it.
   if (frame.without !== undefined) names.push(frame.without.name)
   return names.filter((name) => within.includes(name))
 }
 
-/** Works measures out after summarising, so that a ratio is a ratio of sums at every level. */
+/** Evaluates measures after aggregation, so that a ratio is a ratio of sums at every level. */
 export function worker(
   measures: readonly Measure[],
   parameters: ReadonlyMap<string, number>,
@@ -90,7 +87,7 @@ export function worker(
     own.set(key, values)
     return values
   }
-  // Measures name measures, so what is found of one is kept.
+  // Measures refer to measures, so values are cached.
   const found = new Map<Parts['decimals'], Map<string, number | undefined>>()
   const decimals = (parts: Parts, bound: Bound): number | undefined => {
     const own = found.get(parts.decimals) ?? new Map<string, number | undefined>()
@@ -124,11 +121,11 @@ export function worker(
       const worked = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
       const own = settleAll(worked, decimals(parts, bound.of))
       const names = keptKeys(parts.frame, bound.within ?? [])
-      // The others together have no place among those shown.
+      // The others together have no rank among the shown ones.
       if (bound.how === 'rank' && parts.frame.without !== undefined) return vectorOf(nothing(parts.frame.count))
       if (bound.how === 'rank') return vectorOf(places(own, parts.frame, names))
       const below = parts.coarser.get(names.join(' '))
-      // What is split by those keys alone is its own whole.
+      // Split by those keys alone a cell is its own whole.
       const whole =
         below === undefined
           ? own
@@ -152,8 +149,8 @@ function coarseToFine(values: Float64Array, into: Int32Array): Float64Array {
 }
 
 /**
- * The place of each value among the cells that agree on some keys, from 1, highest first; ties
- * share the better place.
+ * The rank of each value among the cells that agree on some keys, from 1, highest first; ties share
+ * the better rank.
  */
 function places(values: Float64Array, frame: CellSet, names: readonly string[]): Float64Array {
   const kept = frame.keys.filter((key) => names.includes(key.name))
@@ -162,7 +159,7 @@ function places(values: Float64Array, frame: CellSet, names: readonly string[]):
   return competitionRanks(values, groups, count)
 }
 
-/** A streak that can be counted at the cells of any frame. */
+/** A streak that can be counted at any cells. */
 export interface StreakAnswer {
   key: string
   at(frame: CellSet): Promise<Float64Array>

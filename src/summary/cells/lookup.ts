@@ -3,7 +3,7 @@ import type { Table } from '../../table/table.js'
 import type { DerivedColumn, Domain, Engine, Keyed } from '../contract.js'
 import { columnOfKey, dayOfPeriod } from '../memory/key-column.js'
 
-/** A source that can be asked, with its columns. */
+/** A source with its columns and engine. */
 export interface Askable {
   table: Table
   engine: Engine
@@ -11,16 +11,16 @@ export interface Askable {
 
 export interface LookedUp {
   known: DerivedColumn
-  /** The shared key that tells it. */
+  /** The shared key that determines it. */
   by: string
   /** Keys of the other source that home does not have. */
   unmatched: string[]
 }
 
 /**
- * Looks a column of `home` up for the rows of `other`, by the first of the shared keys for which
- * home has one value each (a shop has one region). Undefined where there is none: what only several
- * keys together seem to tell may be chance.
+ * Looks up a column of `home` for the rows of `other`, by the first shared key with one value each
+ * (a shop has one region). Undefined if there is none: what only several keys together determine
+ * may be chance.
  */
 export async function lookUp(
   home: Askable,
@@ -47,7 +47,7 @@ export async function lookUp(
   return undefined
 }
 
-/** The group that tells each key, or undefined where one key has two values. */
+/** The group of each key; undefined if one key has two values. */
 function oneEach(key: Keyed, value: Keyed): Map<string, number> | undefined {
   const places = new Map<string, number>()
   for (let g = 0; g < key.codes.length; g++) {

@@ -9,8 +9,8 @@ import { partKey, questionOf, type SourceAnswer, type SourceAnswers, type Source
 import { isMoved, leftOut, nothing, takenCodes, wholeAt } from './spread.js'
 
 /**
- * Asks every source for the finest grain of the keys it knows. `fields` are asked of the first,
- * which is home.
+ * Asks every source for the finest grain of the keys that it has. `fields` are asked of home, the
+ * first source.
  */
 export async function askAll(
   askings: readonly SourceQuery[],
@@ -40,7 +40,7 @@ export async function askAll(
   }
 }
 
-/** Keys for the axes: what only tells a window's time makes no headers. */
+/** The keys of the axes; keys that only serve windows make no headings. */
 export function axisKeys({ list, shared }: SourceAnswers): SharedKey[] {
   const names = shared.map((key) => key.name)
   return shared.map((key) => ({
@@ -52,8 +52,7 @@ export function axisKeys({ list, shared }: SourceAnswers): SharedKey[] {
 }
 
 /**
- * The decimals of each part, by its text, whatever time it is asked at; a part that is not there
- * has none that are known.
+ * The decimals of each part by its text, whatever its time; unknown for a part that is not there.
  */
 export function partDecimals({ list }: SourceAnswers): Map<string, number | undefined> {
   const found = new Map<string, number | undefined>()
@@ -66,7 +65,7 @@ export function partDecimals({ list }: SourceAnswers): Map<string, number | unde
   return found
 }
 
-/** Every part of every answer at the cells of a frame. */
+/** Every part of every answer at some cells. */
 export async function valuesAt(answers: SourceAnswers, frame: CellSet): Promise<Map<string, Float64Array>> {
   const values = new Map<string, Float64Array>()
   for (const [a, answer] of answers.list.entries()) {
@@ -101,7 +100,8 @@ async function plainValues(answers: SourceAnswers, a: number, frame: CellSet): P
       return wholeAt(asking, questionOf(asking, names), part, frame)
     }),
   )
-  // A cell without rows is missing for every measure, count too; 0 is for rows of which none fits.
+  // Without rows every measure of a cell is missing, count too; 0 means that no row meets the
+  // condition.
   const hasRows = new Uint8Array(count)
   for (let g = 0; g < of.length; g++) if (of[g] >= 0) hasRows[of[g]] = 1
   const inside = isMoved(asking) ? (await import('./shift-keys.js')).insideData(asking, frame) : undefined

@@ -11,36 +11,36 @@ export interface SourceQuery {
   /** The parts that this source is asked for. */
   parts: readonly BoundAggregate[]
   /**
-   * Keys it can be split by; cells split by another have no values from it, totals over that key
-   * do.
+   * Keys that it can be split by. Cells with another key have no values from it; totals over that
+   * key do.
    */
   answers(key: string): boolean
   /** Conditions on rows; all must hold. */
   where: readonly Bound[]
-  /** What counts, already moved back; left out where time does not matter. */
+  /** The span of rows, already shifted; left out where time does not matter. */
   span?: Span
-  /** The way from the time that a cell stands for to the one it is asked about. */
+  /** The steps from the time of a cell to the time that is read. */
   steps: readonly Step[]
-  /** Whether the exhibit is split by week: weeks then move by years by their ISO number. */
+  /** Whether the exhibit is split by week: then a shift by years keeps the ISO week number. */
   weeks: boolean
-  /** What a total spans now, and the source's days in whole months. */
+  /** The span of totals, and the data's span in whole months. */
   time?: { whole: Span; data: Span }
   /** A span in whole periods of a coarse source. */
   fit?: (span: Span) => Span
 }
 
-/** An asking with its answer. */
+/** A question with its answer. */
 export interface SourceAnswer {
   query: SourceQuery
   groups: GroupedAnswer
   /**
-   * Where cells of different times share rows: the answer is by small periods, and each cell takes
+   * Set if cells of different times share rows: the answer is by short periods, and each cell sums
    * those in its window.
    */
   windows?: AnswerWindows
 }
 
-/** All answers, their keys on one domain each. */
+/** All answers, with their keys in common domains. */
 export interface SourceAnswers {
   list: readonly SourceAnswer[]
   shared: readonly SharedKey[]
@@ -50,21 +50,18 @@ export function questionOf({ where, span }: SourceQuery, keys: readonly string[]
   return { keys, parts: [], fields: [], where, ...(span === undefined ? {} : { span }) }
 }
 
-/** A part at one time: values of the present have the part's key alone. */
+/** The key of a part at one time: for the present that of the part alone. */
 export function partKey(steps: readonly Step[], key: string): string {
   return `${stepsKey(steps)} ${key}`
 }
 
-/**
- * The small periods that an answer is given by, so that windows of different length can be made of
- * them.
- */
+/** The short periods of an answer, from which windows of different lengths are summed. */
 export interface AnswerWindows {
-  /** The days of each group: one of the periods, inside what was asked. */
+  /** The span of each group: one of the periods, cut to the question. */
   days: readonly Span[]
   /**
-   * For openings: how many values each part has in each group, which tells the days that it can
-   * open with.
+   * For openings: the number of values of each part in each group, which gives the days that can be
+   * opened with.
    */
   counts?: readonly Float64Array[]
   calendar: Calendar

@@ -8,8 +8,8 @@ import { type CellSet, spansOf } from './cell-set.js'
 import type { SourceQuery } from './question.js'
 
 /**
- * The keys of an answer about the past in terms of the present: June 2024 stands under June 2025.
- * Groups without a present are told.
+ * The keys of an answer about the past as present keys: June 2024 becomes June 2025. Groups without
+ * a present are reported.
  */
 export function shiftKeys(keys: readonly Keyed[], groups: number, shift: Shift): { keys: Keyed[]; keep: Uint8Array } {
   const keep = new Uint8Array(groups).fill(1)
@@ -24,7 +24,7 @@ export function shiftKeys(keys: readonly Keyed[], groups: number, shift: Shift):
   return { keys: moved, keep }
 }
 
-/** A whole answer about the past, in terms of the present. */
+/** A whole answer about the past, with present keys. */
 export function shiftAnswer(grain: GroupedAnswer, parts: readonly BoundAggregate[], shift: Shift): GroupedAnswer {
   const { keys, keep } = shiftKeys(grain.keys, grain.groups, shift)
   let groups = 0
@@ -40,10 +40,7 @@ export function shiftAnswer(grain: GroupedAnswer, parts: readonly BoundAggregate
   }
 }
 
-/**
- * For each cell, whether its span, moved back, lies inside the data; undefined where nothing is
- * moved.
- */
+/** Whether the shifted span of each cell is inside the data; undefined without a shift. */
 export function insideData({ steps, time, weeks }: SourceQuery, frame: CellSet): Uint8Array | undefined {
   const shift = plainShift(steps)
   if (time === undefined || shift === undefined || shiftKey(shift) === '') return undefined
@@ -54,10 +51,7 @@ export function insideData({ steps, time, weeks }: SourceQuery, frame: CellSet):
   })
 }
 
-/**
- * Values told per combination of keys, in terms of the present; those without a present are left
- * out.
- */
+/** Values by combination of keys, with present keys; those without a present are left out. */
 export function presently(answer: UnmergedAnswer, steps: readonly Step[]): UnmergedAnswer {
   const shift = plainShift(steps)
   if (shift === undefined || shiftKey(shift) === '') return answer

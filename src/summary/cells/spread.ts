@@ -10,7 +10,7 @@ export function nothing(count: number): Float64Array {
 }
 
 /**
- * The codes of an answer's groups by each key of a frame; undefined where it is not split by one of
+ * The codes of an answer's groups by each key of the cells; undefined if it is not split by one of
  * them.
  */
 export function takenCodes(
@@ -29,10 +29,7 @@ export function takenCodes(
 
 export type Without = NonNullable<CellSet['without']>
 
-/**
- * Whether a group is one of those that a cell is without; undefined where the answer is not split
- * by that key.
- */
+/** Whether a group is excluded from a cell; undefined if the answer is not split by that key. */
 export function leftOut(
   { shared }: SourceAnswers,
   a: number,
@@ -47,7 +44,7 @@ export function isMoved({ steps }: SourceQuery): boolean {
   return shift !== undefined && shiftKey(shift) !== ''
 }
 
-/** A part that does not merge, asked for at the keys of a frame. */
+/** A part that does not merge, asked for at the keys of the cells. */
 export async function wholeAt(
   asking: SourceQuery,
   question: Question,
@@ -61,7 +58,7 @@ export async function wholeAt(
   )
 }
 
-/** Values told per combination of keys, put at the cells of a frame. */
+/** Values by combination of keys, at the cells. */
 export function spreadToCells(answer: UnmergedAnswer, frame: CellSet): Float64Array {
   const keys = frame.keys.map(({ name }) => answer.keys.find((key) => key.name === name))
   const taken = frame.keys.map((key, k) => translated(keys[k], key))
@@ -71,9 +68,7 @@ export function spreadToCells(answer: UnmergedAnswer, frame: CellSet): Float64Ar
   return out
 }
 
-/**
- * Codes of an answer on a frame's domain; what the frame does not know is -2, which no cell has.
- */
+/** Codes of an answer in the domain of the cells; unknown ones become -2, which no cell has. */
 function translated(from: Keyed | undefined, to: CellSetKey): Int32Array {
   if (from === undefined) return new Int32Array(0)
   const known = new Map<string | number, number>()

@@ -8,23 +8,20 @@ import { partsAt, type StreakAnswer, worker } from './evaluate-measures.js'
 import { askAll } from './merge.js'
 import type { SourceAnswers, SourceQuery } from './question.js'
 
-/**
- * What a streak is counted from: its condition in every period up to the last, however little of
- * that is shown.
- */
+/** The condition of a streak in every period up to the last, even if fewer are shown. */
 export interface StreakQuery {
   streak: Streak
   unit: PeriodUnit
   askings: readonly SourceQuery[]
   /** From the first day of the data to the last that counts. */
   span: Span
-  /** All measures that the condition is made of. */
+  /** All measures of the condition. */
   measures: readonly Measure[]
 }
 
 /**
- * Asks for the condition of a streak in every period, and counts back from the period that a cell
- * ends in.
+ * Asks for the condition of a streak in every period, and counts back from the last period of a
+ * cell.
  */
 export async function askStreak(
   asking: StreakQuery,
@@ -39,7 +36,7 @@ export async function askStreak(
   const { streak, unit, span } = asking
   const names = keys.filter((name) => !isPeriodUnit(name))
   const own = await askAll(asking.askings, [...names, unit], [], main.calendar)
-  // One domain for the keys of both: the same shop is the same code.
+  // A common domain for the keys of both: the same shop has the same code.
   const both = shareKeys(
     [...names, unit],
     [...main.answers.list.map((a) => a.groups), ...own.list.map((a) => a.groups)],
@@ -85,7 +82,7 @@ export async function askStreak(
   }
 }
 
-/** Each cell of a frame in each of the periods, one after the other. */
+/** The cells, repeated for each of the periods. */
 function byPeriods(
   frame: CellSet,
   shared: readonly { name: string; domain: CellSetKey['domain'] }[],
@@ -114,9 +111,7 @@ function byPeriods(
   }
 }
 
-/**
- * How many periods running, up to each, the condition has held; missing where it cannot be told.
- */
+/** For each period, how many periods in a row the condition holds; missing if it is unknown. */
 function countRuns(holds: Float64Array, groups: number, count: number): Float64Array {
   const out = new Float64Array(groups * count)
   for (let g = 0; g < groups; g++) {

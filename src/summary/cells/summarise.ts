@@ -18,39 +18,39 @@ import type { Others, TopN } from './top-n.js'
 export interface SummaryRequest {
   rows: readonly string[]
   columns: readonly string[]
-  /** Those wanted, with those they are made of. */
+  /** The measures with those that they are made of. */
   measures: readonly Measure[]
   parameters: ReadonlyMap<string, number>
-  /** Row columns of the first asking that rules ask for where they agree inside a cell. */
+  /** Columns of home that rules read if they are uniform within a cell. */
   fields: readonly string[]
-  /** The first is home: its rows are counted, and its fields can be asked for. */
+  /** The first is home: its rows are counted, and its fields can be read. */
   askings: readonly SourceQuery[]
   streaks: readonly StreakQuery[]
-  /** What calendar axes cover; left out where the source has no dates. */
+  /** The span of calendar axes; left out if the source has no dates. */
   axisSpan?: Span
-  /** What a total spans: the axis up to the report's date. */
+  /** The span of totals: the axis up to the report's date. */
   whole?: Span
-  /** The month (1 to 12) in which years begin. */
+  /** How years and quarters are cut. */
   calendar: Calendar
   collate: Collate
-  /** Given orders, by key. */
+  /** Written orders by key. */
   orders: ReadonlyMap<string, readonly string[]>
   keeps: readonly TopN[]
-  /** The measure that says which are first. */
+  /** The measure that top n is by. */
   by?: { measure: string; falling: boolean }
-  /** Home's own columns, for the types of keys and fields. */
+  /** The columns of home, for the types of keys and fields. */
   source: Table
 }
 
-/** All cells of one pair of depths: row r and column c stand at `r * columns + c`. */
+/** All cells of one level: row r and column c are at `r * columns + c`. */
 export interface Level {
   rowDepth: number
   columnDepth: number
-  /** Keys, agreed fields and measures, a cell a row. */
+  /** Keys, uniform fields and measures, with a row for each cell. */
   table: Table
-  /** Fields that differ inside some cell, and so cannot be read here. */
+  /** Fields that are not uniform in some cell, and so cannot be read. */
   mixed: ReadonlySet<string>
-  /** Set where these are the others of a key that keeps few. */
+  /** Set if these are the others of a key with top n. */
   rest?: Others
 }
 
@@ -59,17 +59,17 @@ export interface Summary {
   columns: Axis
   /** `levels[rowDepth][columnDepth]` */
   levels: readonly (readonly Level[])[]
-  /** The others of each row key that keeps few: a level for each depth of columns. */
+  /** The others of each row key with top n: a level for each depth of columns. */
   rests: readonly { rest: Others; levels: readonly Level[] }[]
-  /** How many rows counted. */
+  /** The number of rows that were counted. */
   counted: number
-  /** Looks back, by `stepsKey`, that give the present again in every cell. */
+  /** Shifts, by `stepsKey`, whose values equal the present ones in every cell. */
   repeats: ReadonlySet<string>
 }
 
 /**
- * Asks each source for the finest grain once and makes every level of totals from it; what does not
- * merge is asked for at each level.
+ * Asks each source once for the finest grain and merges it to every level of totals; statistics
+ * that do not merge are asked for at each level.
  */
 export async function summarise(request: SummaryRequest): Promise<Summary> {
   const keys = [...new Set([...request.rows, ...request.columns])]
@@ -138,7 +138,7 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
   return { rows, columns, levels, rests: others, repeats, counted: home.groups.rows.reduce((a, b) => a + b, 0) }
 }
 
-/** Looks back that give just what is there now, in at least two cells. */
+/** Shifts with the values of the present, in at least two cells. */
 function repeatsOf({ list }: SourceAnswers, { values }: Parts): Set<string> {
   const same = new Set<string>()
   for (const { query: asking } of list) {
@@ -159,7 +159,7 @@ function repeatsOf({ list }: SourceAnswers, { values }: Parts): Set<string> {
   return same
 }
 
-/** The cells of one pair of depths. */
+/** The cells of one level. */
 function frameOf(rows: Axis, columns: Axis, rowDepth: number, columnDepth: number): CellSet {
   const down = rows.depths[rowDepth]
   const across = columns.depths[columnDepth]
@@ -203,7 +203,7 @@ function makeLevel(
   return { table: createTable(frame.count, made), mixed }
 }
 
-/** The values of a measure as a column, with what its numbers mean. */
+/** The values of a measure as a column, with its unit. */
 export function measureColumn(values: Float64Array, own: Measure): TableColumn {
   const column: TableColumn = {
     name: own.name,
@@ -227,8 +227,7 @@ function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array):
     return { name, label, column, type }
   }
   const { unit, periods, calendar } = domain
-  // A period stands at its first day, to be compared with written periods; a cycle is its number,
-  // from 1.
+  // A period as its first day, to be compared with written periods; a cycle as its number, from 1.
   const value = (code: number): number =>
     isPeriodUnit(unit) ? spanOf(unit, periods[code], calendar).from : periods[code] + 1
   const values = Float64Array.from(codes, (code) => (code < 0 ? Number.NaN : value(code)))
@@ -237,7 +236,7 @@ function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array):
     : { name, label: name, column: { kind: 'number', values }, type: { kind: 'number', unit: { is: 'none' } } }
 }
 
-/** Undefined where the rows of some cell differ. */
+/** Undefined if the rows of some cell differ. */
 function fieldColumn(source: Table, field: UniformField, of: Int32Array, count: number): TableColumn | undefined {
   const NOTHING = -3
   const codes = new Int32Array(count).fill(NOTHING)

@@ -2,37 +2,34 @@ import { compareMissingLast } from '../../column/rank.js'
 import { type Axis, type AxisNode, pathText } from './axis.js'
 import type { CellSet, CellSetKey } from './cell-set.js'
 
-/**
- * How many of a row key are shown, and what the others together are called; without a name they are
- * left out.
- */
+/** Top n of a row key, and the label of the others; without one they are left out. */
 export interface TopN {
   key: string
   count: number
   rest?: string
-  /** Which are shown, as `pathText` tells them, where another summary has decided it already. */
+  /** The shown headings, as `pathText` names them, if another summary determines them. */
   shown?: ReadonlySet<string>
 }
 
-/** The headers that were decided to be shown elsewhere. */
+/** The headings that another summary determined. */
 export function shownChildren(axis: Axis, depth: number, shown: ReadonlySet<string>): Set<number> {
   return new Set(axis.depths[depth].flatMap((node, i) => (shown.has(pathText(axis, node)) ? [i] : [])))
 }
 
-/** The others of a key, under each header of which some are left out. */
+/** The others of a key, under each heading that has some. */
 export interface Others {
-  /** The depth at which they stand. */
+  /** The depth of the key. */
   depth: number
   label: string
-  /** The headers one depth up that have others. */
+  /** The parent headings that have others. */
   parents: readonly number[]
-  /** The codes of the key that are shown, for each of `parents`. */
+  /** The shown codes of the key, for each of `parents`. */
   shown: readonly ReadonlySet<number>[]
 }
 
 /**
- * The children kept under each header of a depth: the first by a measure, missing last; ties stay
- * in the axis' own order.
+ * The shown children of each heading: the first n by a measure, missing last; ties keep the order
+ * of the axis.
  */
 export function topChildren(
   axis: Axis,
@@ -54,9 +51,7 @@ export function topChildren(
   return kept
 }
 
-/**
- * The axis without the headers of a depth that are not kept, and without what stands under them.
- */
+/** The axis without the headings of a depth that are not shown, and without their descendants. */
 export function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Axis {
   const depths: AxisNode[][] = []
   let places: Map<number, number> | undefined
@@ -79,7 +74,7 @@ export function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Ax
   return { keys: axis.keys, depths }
 }
 
-/** What is left out at a depth; undefined where nothing is. */
+/** The others at a depth; undefined if there are none. */
 export function restOf(axis: Axis, depth: number, kept: ReadonlySet<number>, label: string): Others | undefined {
   const shown = axis.depths[depth - 1].map(() => new Set<number>())
   const some = axis.depths[depth - 1].map(() => false)
@@ -91,7 +86,7 @@ export function restOf(axis: Axis, depth: number, kept: ReadonlySet<number>, lab
   return parents.length === 0 ? undefined : { depth, label, parents, shown: parents.map((p) => shown[p]) }
 }
 
-/** The cells of what is left out: split by the keys above it, without the groups that are shown. */
+/** The cells of the others: split by the keys above, without the shown groups. */
 export function restFrame(rows: Axis, rest: Others, columns: readonly CellSetKey[], width: number): CellSet {
   const nodes = rest.parents.map((parent) => rows.depths[rest.depth - 1][parent])
   const count = nodes.length * width

@@ -12,8 +12,8 @@ import { leftOut, nothing, spreadToCells, takenCodes } from './spread.js'
 import { notAmong } from './without.js'
 
 /**
- * Asks once for all windows that the cells of an exhibit can have: by periods small enough that no
- * window cuts one.
+ * Asks one question for all windows that the cells of an exhibit can have: by periods so short that
+ * no window cuts one.
  */
 export async function askWindows(
   asking: SourceQuery,
@@ -30,9 +30,9 @@ export async function askWindows(
   }
   const to = Math.max(...spans.map((own) => own.to))
   const from = Math.min(...spans.map((own) => own.from))
-  // What is open at its start begins with the data; rows without a date are in no window.
+  // An open start begins with the data; rows without a date are in no window.
   const span = { from: Number.isFinite(from) ? from : Math.min(time.data.from, to), to }
-  // An opening goes by its day, whichever that is.
+  // An opening depends on its day, so it needs days.
   const opens = steps.some((step) => step.kind === 'opening')
   const unit = opens ? 'day' : smallEnough(spans, span, calendar)
   const more = unit === undefined ? [] : [unit]
@@ -51,12 +51,12 @@ export async function askWindows(
   }
 }
 
-/** How many values an aggregate reads. */
+/** The number of values of an aggregate. */
 function countOf(part: BoundAggregate): BoundAggregate {
   return { ...part, statistic: 'count', key: `count of ${part.key}` }
 }
 
-/** Every span that a cell of an exhibit with these keys can have, whatever its level. */
+/** Every span that a cell of an exhibit with these keys can have, at any level. */
 function cellSpans(keys: readonly string[], whole: Span, calendar: Calendar): Span[] {
   const spans = new Map<string, Span>()
   const add = (span: Span): void => {
@@ -72,7 +72,7 @@ function cellSpans(keys: readonly string[], whole: Span, calendar: Calendar): Sp
       const own = spanOf(unit, period, calendar)
       const span = { from: Math.max(own.from, whole.from), to: Math.min(own.to, whole.to) }
       add(span)
-      // Weeks do not nest in months: where both are keys, a cell may be a part of either.
+      // Weeks do not nest in months: if both are keys, a cell may be a part of either.
       if (unit === 'week' && units.length > 1)
         for (let day = span.from; day <= span.to; day++) add({ from: day, to: day })
     }
@@ -88,7 +88,7 @@ function fitSpan({ fit }: SourceQuery, span: Span): Span {
   return fit === undefined ? span : fit(span)
 }
 
-/** The longest periods that no window cuts; undefined where all windows are the same. */
+/** The longest periods that no window cuts; undefined if all windows are equal. */
 function smallEnough(spans: readonly Span[], all: Span, calendar: Calendar): PeriodUnit | undefined {
   if (spans.every((span) => span.from <= all.from && span.to === all.to)) return undefined
   const begins = (unit: PeriodUnit, day: number): boolean =>
@@ -107,8 +107,8 @@ function daysOf(by: Keyed | undefined, groups: number, span: Span, calendar: Cal
 }
 
 /**
- * Which groups count in which cells, and the window of each cell; undefined where it has none.
- * `counts` are those of what is opened.
+ * Which groups count in which cells, and the window of each cell; undefined if it has none.
+ * `counts` are the numbers of values, for openings.
  */
 function windowsAt(
   asking: SourceQuery,
@@ -134,8 +134,7 @@ function windowsAt(
     const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
     if (own[cell].from > own[cell].to) continue
     let reach = fitSpan(asking, windowOf(own[cell], steps, calendar, asking.weeks))
-    // What is looked back at has to lie inside the data; what is open at its start begins where
-    // they do.
+    // A shifted window must be inside the data; an open start begins with the data.
     if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
       continue
     if (opening !== undefined) {
@@ -154,7 +153,7 @@ function windowsAt(
   return { from: Int32Array.from(from), into: Int32Array.from(into), spans }
 }
 
-/** A window open at its start begins with the data, if it reaches them at all. */
+/** A window with an open start begins with the data, if it overlaps them. */
 function opensAt(reach: Span, data: Span): number {
   return Number.isFinite(reach.from) || reach.to < data.from ? reach.from : data.from
 }
@@ -192,20 +191,20 @@ export function openingDay(
   return Number.isFinite(day) ? day : undefined
 }
 
-/** Every part of an answer by windows at the cells of a frame. */
+/** Every part of an answer by windows, at some cells. */
 export async function windowValues(answers: SourceAnswers, a: number, frame: CellSet): Promise<Float64Array[]> {
   const { query: asking, groups: grain, windows } = answers.list[a]
   const { count } = frame
   const names = frame.keys.map((key) => key.name)
   const keys = frame.keys.filter((key) => !tellsTime(key.name, names))
   const taken = takenCodes(answers, a, keys)
-  // Time itself may be what a source cannot tell apart.
+  // A source may be too coarse for the time.
   const told = names.every(asking.answers)
   if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
   const left = frame.without && leftOut(answers, a, frame.without)
   if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
   const values: Float64Array[] = []
-  // An opening goes by the days on which an aggregate has values, so its windows are its own.
+  // An opening depends on the days with values of its aggregate, so it has windows of its own.
   const shared = windows.counts === undefined ? windowsAt(asking, windows, frame, keys, taken, left) : undefined
   for (const [p, part] of asking.parts.entries()) {
     const fine = grain.parts[p]
@@ -220,7 +219,7 @@ export async function windowValues(answers: SourceAnswers, a: number, frame: Cel
   return values
 }
 
-/** Fine group `from[i]` counts in cell `into[i]`; one may count in many. */
+/** Fine group `from[i]` counts in cell `into[i]`; a group may count in many cells. */
 function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number, part: BoundAggregate): Moments {
   const needs = needsOf(part.statistic)
   const m = createMoments(count, needs)
@@ -229,8 +228,8 @@ function summed(fine: Moments, from: Int32Array, into: Int32Array, count: number
 }
 
 /**
- * A part that does not merge is asked for once for each distinct window, and for each set of groups
- * that cells are without.
+ * A part that does not merge is asked for once for each distinct window and each set of excluded
+ * groups.
  */
 async function wholeInWindows(
   asking: SourceQuery,
@@ -259,7 +258,7 @@ async function wholeInWindows(
     found.cells.push(cell)
   })
   const names = keys.map((key) => key.name)
-  // Rows without a date are in no window, so one that is open at its start begins with the data.
+  // Rows without a date are in no window, so an open start begins with the data.
   const first = asking.time?.data.from ?? Number.NEGATIVE_INFINITY
   for (const { span, cells } of distinct.values()) {
     const own: CellSet = {

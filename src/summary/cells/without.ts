@@ -3,7 +3,7 @@ import type { CellSet } from './cell-set.js'
 import { questionOf, type SourceQuery } from './question.js'
 import { nothing, type Without, wholeAt } from './spread.js'
 
-/** A part that does not merge, without some groups: once for each set of them. */
+/** A part that does not merge, without excluded groups: one question for each set of them. */
 export async function wholeWithout(
   asking: SourceQuery,
   part: BoundAggregate,
@@ -21,7 +21,7 @@ export async function wholeWithout(
   return out
 }
 
-/** The condition that a key is none of some of its words; a missing key is. */
+/** The condition that excludes some words of a key; a missing key is not excluded. */
 export function notAmong({ name, domain }: Without, codes: ReadonlySet<number>): Bound {
   const words = domain.kind === 'text' ? domain.words : []
   const condition = { kind: 'condition' } as const

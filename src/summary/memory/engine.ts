@@ -13,11 +13,11 @@ import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import type { Engine, EngineOptions, Keyed, Question, SourceStats } from '../contract.js'
 import { agreed, type Key, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
 
-/** An engine over a table in memory, for browser and Node. */
+/** An engine over a table in memory, for browsers and Node. */
 export function createMemoryEngine(table: Table, options: EngineOptions = {}): Engine {
   const { date, calendar = CIVIL_CALENDAR } = options
   const known = new Map<string, Key>()
-  // Parts over all rows, whoever asked: control totals are then no further pass.
+  // Statistics over all rows, cached: control totals need no further scan.
   const wholes = new Map<string, Moments>()
   const days = (): Float64Array | undefined => {
     const column = date === undefined ? undefined : table.columns.get(date)?.column
@@ -42,8 +42,8 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
     async ask(question) {
       const keys = question.keys.map(key)
       const keep = keepRows(table, question, days())
-      // Sums and means of the same numbers are gathered once, the first of them while rows are
-      // placed.
+      // Sums and means of the same numbers are computed once, the first of them while rows are
+      // grouped.
       const known = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
@@ -85,13 +85,13 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
   }
 }
 
-/** How many rows there are, how many of them have no date, and the days they cover. */
+/** The number of rows, of rows without a date, and the span. */
 function surveyOf(rows: number, days: Float64Array | undefined): SourceStats {
   if (days === undefined) return { rows, undated: 0 }
   let from = Number.POSITIVE_INFINITY
   let to = Number.NEGATIVE_INFINITY
   let undated = 0
-  // A missing day is smaller and larger than none.
+  // Comparing with a missing day is false either way.
   for (const day of days) {
     if (day < from) from = day
     if (day > to) to = day
@@ -100,7 +100,7 @@ function surveyOf(rows: number, days: Float64Array | undefined): SourceStats {
   return { rows, undated, ...(from <= to ? { span: { from, to } } : {}) }
 }
 
-/** What is aggregated, as numbers. `count()` counts rows: any value will do. */
+/** The values of an aggregate as numbers. `count()` counts rows: any value will do. */
 function valuesOf(table: Table, part: BoundAggregate): Float64Array {
   if (part.of === undefined) return new Float64Array(table.length)
   const vector = evaluate(part.of, rowScope(table))
@@ -110,15 +110,13 @@ function valuesOf(table: Table, part: BoundAggregate): Float64Array {
   return Float64Array.from({ length: table.length }, (_, i) => (code(i) < 0 ? Number.NaN : code(i)))
 }
 
-/** The decimals of an aggregate of rows: columns are read for that once. */
+/** The decimals of an aggregate of rows; columns are scanned once for that. */
 function partDecimals(table: Table, { statistic, of }: BoundAggregate): number | undefined {
   const reads = decimalsAfter(statistic, 0) !== undefined && of !== undefined
   return decimalsAfter(statistic, reads ? tableDecimals(table)(of) : undefined)
 }
 
-/**
- * How many values a column has: no groups are needed for that. Undefined for any other aggregate.
- */
+/** The number of values of a column, which needs no groups. Undefined for any other aggregate. */
 function wholeCount(table: Table, { statistic, of, where }: BoundAggregate): Moments | undefined {
   if (statistic !== 'count' || where !== undefined || of?.op !== 'name') return undefined
   const column = table.columns.get(of.ref.name)?.column
@@ -130,7 +128,7 @@ function wholeCount(table: Table, { statistic, of, where }: BoundAggregate): Mom
   return moments
 }
 
-/** The groups of the rows that an aggregate's own condition leaves. */
+/** The groups of the rows that meet an aggregate's own condition. */
 function narrowed(table: Table, part: BoundAggregate, groups: Int32Array): Int32Array {
   if (part.where === undefined) return groups
   const holds = conditions(evaluate(part.where, rowScope(table)), table.length)
@@ -145,7 +143,7 @@ function momentsOf(
 ): Moments {
   const needs = needsOf(part.statistic)
   const moments = createMoments(count, needs)
-  // Counting rows is done already.
+  // Rows were counted already.
   if (part.of === undefined && part.where === undefined) moments.count.set(rows)
   else addRows(moments, valuesOf(table, part), narrowed(table, part, slots()), needs, days)
   return moments

@@ -3,12 +3,12 @@ import type { TableColumn } from '../../table/table.js'
 import { isPeriodUnit, spanOf } from '../../time/period.js'
 import type { Domain, Keyed } from '../contract.js'
 
-/** A period stands at its first day; a place in a cycle is its number, from 1. */
+/** A period as its first day; a cycle as its number, from 1. */
 export function dayOfPeriod({ unit, periods, calendar }: Domain & { kind: 'time' }, code: number): number {
   return isPeriodUnit(unit) ? spanOf(unit, periods[code], calendar).from : periods[code] + 1
 }
 
-/** Codes back to values of the kind that home's column has. */
+/** Codes as values of the kind of home's column. */
 export function columnOfKey(like: TableColumn, { codes, domain }: Keyed): Column {
   const { kind } = like.column
   if (domain.kind === 'time')

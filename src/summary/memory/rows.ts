@@ -11,10 +11,10 @@ import type { Calendar } from '../../time/calendar.js'
 import { isTimeUnit, periodOf, type Span, type TimeUnit } from '../../time/period.js'
 import { type DerivedColumn, type Domain, MIXED, type Question, type UniformField } from '../contract.js'
 
-/** The codes of a dimension, row by row, with what they stand for. */
+/** The codes of a dimension, row by row, with their domain. */
 export type Key = Coded & { domain: Domain }
 
-/** The rows that fit, with their numbers. */
+/** The rows that meet the conditions, with their numbers. */
 export function recordsOf(
   table: Table,
   question: Pick<Question, 'where' | 'span'>,
@@ -28,10 +28,7 @@ export function recordsOf(
   return { table: createTable(rows.length, columns), numbers: Float64Array.from(rows, number) }
 }
 
-/**
- * Adds what is known beside the table's own columns: looked up row by row, by a key that is a
- * column.
- */
+/** Adds looked-up columns, row by row, by a key column. */
 export function withKnown(table: Table, more: readonly DerivedColumn[]): Table {
   return more.reduce((known, own) => {
     const { name } = own
@@ -49,7 +46,7 @@ export function withKnown(table: Table, more: readonly DerivedColumn[]): Table {
   }, table)
 }
 
-/** Dictionary codes of a dimension: the column's own, or made once from its values. */
+/** Dictionary codes of a dimension: those of the column, or of its distinct values. */
 export function makeKey(table: Table, name: string, days: Float64Array | undefined, calendar: Calendar): Key {
   if (isTimeUnit(name) && days !== undefined) return timeKey(name, days, calendar)
   const { column, type } = table.columns.get(name) ?? {}
@@ -73,7 +70,7 @@ function timeKey(unit: TimeUnit, days: Float64Array, calendar: Calendar): Key {
   const seen = new Map<number, number>()
   const periods: number[] = []
   const codes = new Int32Array(days.length)
-  // Few days are distinct among many rows, so the calendar is asked once a day.
+  // There are few distinct days, so the calendar is computed once for each.
   const byDay = new Map<number, number>()
   for (let i = 0; i < days.length; i++) {
     const day = days[i]
@@ -120,7 +117,7 @@ export function keepRows(
   return keep
 }
 
-/** Rows numbered by the combinations that occur, where there are too many to have a slot each. */
+/** Numbers rows by the combinations that occur, if there are too many for slots. */
 export function numbered(keys: readonly Key[], keep: Int8Array | undefined, length: number): Slots {
   const { groups, count, first } = groupRows(keys, keep, length)
   const rows = new Float64Array(count)

@@ -21,10 +21,7 @@ export interface StoredColumn {
   name: string
   type: Type
   words?: readonly string[]
-  /**
-   * The decimals of its values where they are more than the values tell; null where they are
-   * unknown.
-   */
+  /** The decimals of its values if they are more than the values show; null if unknown. */
   decimals?: number | null
   /** Null is missing. */
   values: readonly (number | null)[]
@@ -37,24 +34,24 @@ export interface StoredRows {
 }
 
 /**
- * What a page carries of a source: groups with parts that merge, or coded columns where some part
- * does not.
+ * The data of a source in a page: groups with mergeable statistics, or coded columns if some
+ * statistic does not merge.
  */
 export interface StoredSource {
   survey: SourceStats
   /** Every column that the report may name, without its rows. */
   shape: readonly { name: string; type: Type }[]
-  /** One row a group, or the rows themselves. */
+  /** One row for each group, or the rows themselves. */
   rows: StoredRows
-  /** How many rows each group has; left out where rows are rows. */
+  /** The number of rows of each group; left out for rows. */
   counts?: readonly number[]
-  /** Whether days stand for their month: a span that cuts one cannot be answered. */
+  /** Whether each day stands for its month: a span that cuts a month cannot be answered. */
   months?: boolean
-  /** Moments of each part, by its canonical text. */
+  /** The moments of each part, by its canonical text. */
   parts?: Readonly<Record<string, Partial<Record<keyof Moments, readonly (number | null)[]>>>>
-  /** The decimals of each part, where they are known. */
+  /** The decimals of each part, if they are known. */
   decimals?: Readonly<Record<string, number>>
-  /** The rows that are listed somewhere, with their numbers in the source. */
+  /** The listed rows, with their numbers in the source. */
   records?: StoredRows & { numbers: readonly number[] }
 }
 
@@ -64,7 +61,7 @@ export function packColumn({ name, type, column, decimals }: TableColumn): Store
   return { name, type, ...(decimals !== undefined && { decimals }), values: packNumbers(column.values) }
 }
 
-/** Numbers as JSON has them: NaN and infinities, which only empty groups have, are null. */
+/** Numbers as JSON: NaN and infinities, which only empty groups have, are null. */
 export function packNumbers(values: Float64Array): (number | null)[] {
   return Array.from(values, (x) => (Number.isFinite(x) ? x : null))
 }
@@ -89,9 +86,10 @@ function tableFrom({ length, columns }: StoredRows): Table {
 }
 
 /**
- * A source that answers from what was stored of it.
+ * A source that answers from its stored data.
  *
  * @param memory answers from rows; needed where rows were stored, not groups of them.
+ * /
  */
 export function openStored(
   stored: StoredSource,
@@ -115,7 +113,7 @@ function emptyStoredColumn({ kind }: Type): Column {
     : { kind: 'text', words: createCoder().words, codes: new Int32Array(0) }
 }
 
-/** Questions that are remembered: more than a report asks in a few different states. */
+/** The number of cached questions: more than a report asks in a few states. */
 const MAX_ANSWERS = 400
 
 function createStoredEngine(
@@ -197,8 +195,8 @@ function createStoredEngine(
 }
 
 /**
- * Asks the same question once: whoever moves a dial asks the same again. An answer is never written
- * to, so it may be given to several.
+ * Caches answers: a moved slider asks the same again. Answers are never changed, so they may be
+ * shared.
  */
 function remembering(engine: Engine, answers: Map<string, Promise<GroupedAnswer>>, known: string): Engine {
   return {
@@ -218,12 +216,12 @@ function remembering(engine: Engine, answers: Map<string, Promise<GroupedAnswer>
   }
 }
 
-/** Rows with more columns; what was surveyed is of the whole source. */
+/** Rows with more columns; statistics stay those of the whole source. */
 function knowingRows(engine: Engine, survey: SourceStats): Engine {
   return { ...engine, stats: async () => survey, withColumns: (more) => knowingRows(engine.withColumns(more), survey) }
 }
 
-/** A period that cuts a month would silently count all of it, or none. */
+/** A period that cuts a month would count all of it, or none. */
 function wholeMonthsAlone(span: Span | undefined, { span: data }: SourceStats): void {
   if (span === undefined) return
   const month = (day: number): Span => spanOf('month', periodOf('month', day))
@@ -232,7 +230,7 @@ function wholeMonthsAlone(span: Span | undefined, { span: data }: SourceStats): 
   throw new ProblemError([problem('not-stored', { what: 'a period that is no whole months' })])
 }
 
-/** What was not stored is told as such. */
+/** Reports a question about what was not stored. */
 function ofStored<T>(table: Table, name: string, make: () => T): T {
   try {
     return make()

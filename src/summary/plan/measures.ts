@@ -17,7 +17,7 @@ export interface MeasureSpec {
   better?: Better
 }
 
-/** A measure whose formula is bound. */
+/** A measure with a bound formula. */
 export interface Measure {
   name: string
   label: string
@@ -30,9 +30,9 @@ export interface Measure {
 }
 
 /**
- * Binds the measures of a report. Inside an aggregate only columns and fields are seen, outside it
- * measures and parameters, so `amount: sum(amount)` is no circle. Circles are problems that print
- * the circle.
+ * Binds the measures of a report. Inside an aggregate names are columns and fields, outside it
+ * measures and parameters, so `amount: sum(amount)` is no circle. Circles are reported with their
+ * names.
  */
 export function bindMeasures(
   specs: Readonly<Record<string, MeasureSpec>>,
@@ -46,7 +46,7 @@ export function bindMeasures(
     if (!Object.hasOwn(specs, name)) return parameters.find(name)
     bindings.need(name)
     const measure = bindings.get(name)
-    // One that has a problem of its own is named all the same, so that its mistake is told once.
+    // An invalid measure can still be named, so that its mistake is reported once.
     if (measure === undefined) return { ref: { kind: 'measure', name }, type: { kind: 'unknown' } }
     return { ref: { kind: 'measure', name }, type: { kind: 'number', unit: measure.unit }, formula: measure.formula }
   }
@@ -83,7 +83,7 @@ export function bindMeasures(
   return measures
 }
 
-/** The measure that a bound formula makes; undefined after a problem. */
+/** The measure of a bound formula; undefined after a problem. */
 function measureOf(name: string, spec: MeasureSpec, { bound, tree }: Binding, at: Diagnostics): Measure | undefined {
   if (bound.type.kind === 'unknown') return undefined
   if (bound.type.kind !== 'number') {
@@ -105,7 +105,9 @@ function measureOf(name: string, spec: MeasureSpec, { bound, tree }: Binding, at
   return measure
 }
 
-/** A format states a unit that the formula lacks; undefined where it contradicts one. */
+/**
+ * The unit of a measure, from its formula or its format; undefined if they contradict each other.
+ */
 function statedUnit(unit: Unit, format: string | undefined): Unit | undefined {
   if (format === undefined) return unit
   const stated = unitOfFormat(format)
@@ -116,8 +118,8 @@ function statedUnit(unit: Unit, format: string | undefined): Unit | undefined {
 }
 
 /**
- * x − y, change and percentChange take the direction of x if y's is the same, absent or neither;
- * what looks at other times that of what it looks at.
+ * x − y, change and percentChange have the direction of x if y's is the same, absent or neither; a
+ * shifted measure has the direction of the measure.
  */
 function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): Better | undefined {
   if (bound.op === 'name' && bound.ref.kind === 'measure') {

@@ -2,17 +2,17 @@ import { type Bound, type BoundAggregate, operandsOf } from '../../expression/bo
 import { type Step, stepsKey } from '../../time/step.js'
 import type { Measure } from './measures.js'
 
-/** The parts needed at one time, and the measures that look there. */
+/** The parts that are read at one time, and the measures that read them. */
 export interface TimedParts {
-  /** The way from the time that a cell stands for, outermost first. */
+  /** The steps from the time of a cell, outermost first. */
   steps: readonly Step[]
   parts: Map<string, BoundAggregate>
   measures: Set<string>
 }
 
 /**
- * Which parts are needed at which times: a measure under lag() is needed as it was then, with all
- * that it is made of. What a streak is counted in is asked for apart.
+ * The parts that are read at each time: a measure under lag() is read as it was then, with all that
+ * it is made of. Streaks have questions of their own.
  */
 export function timedParts(measures: readonly Measure[], known: ReadonlyMap<string, Measure>): TimedParts[] {
   const times = new Map<string, TimedParts>([['', { steps: [], parts: new Map(), measures: new Set() }]])

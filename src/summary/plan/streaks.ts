@@ -3,7 +3,7 @@ import type { Measure } from './measures.js'
 
 export type Streak = Bound & { op: 'streak' }
 
-/** The streaks among measures, by their text. */
+/** The streaks in measures, by their text. */
 export function streaksOf(measures: readonly Measure[]): Streak[] {
   const found = new Map<string, Streak>()
   const visit = (bound: Bound): void => {

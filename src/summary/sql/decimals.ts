@@ -3,18 +3,15 @@ import { isWorkedOut } from '../../expression/decimals.js'
 import type { Question } from '../contract.js'
 import type { SqlTable } from './query.js'
 
-/**
- * What was found of the columns of a source, whoever asked; undefined where their decimals are
- * unknown.
- */
+/** The known decimals of a source's columns; undefined if a column has none. */
 export type KnownDecimals = Map<string, number | undefined>
 
-/** One above the most decimals that a column can have: no round number. */
+/** Above the most decimals of a column: marks unknown ones. */
 const UNKNOWN_DECIMALS = 7
 
 /**
- * Asks for the decimals of those columns that a question adds, subtracts or multiplies and whose
- * type does not tell them: one pass over the rows for all of them, once a source.
+ * Queries the decimals of the columns that a question adds, subtracts or multiplies and whose type
+ * does not give them: one scan for all of them, once for each source.
  */
 export async function readDecimals(
   table: SqlTable,
@@ -34,8 +31,8 @@ export async function readDecimals(
 }
 
 /**
- * The columns whose decimals matter to the answer: what is aggregated, what fields are made of, and
- * what is worked out to be compared.
+ * The columns whose decimals matter for the answer: of aggregates, of fields, and of computed
+ * operands of comparisons.
  */
 function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, question: Question): Set<string> {
   const found = new Set<string>()

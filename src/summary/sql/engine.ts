@@ -13,7 +13,7 @@ import { numbersOf, Query, type SqlCell, type SqlTable } from './query.js'
 import { readRecords } from './records.js'
 import { dayNumber, periodNumber, type SqlColumn } from './text.js'
 
-/** An engine that has a database summarise its own rows: only groups come back. */
+/** An engine that lets a database aggregate its own rows: only groups are returned. */
 export function createSqlEngine(
   table: SqlTable,
   fields: ReadonlyMap<string, Bound>,
@@ -40,7 +40,7 @@ export function createSqlEngine(
       return { keys: keys.map((key, k) => keyed(key, rows[k])), values }
     },
     async records(question) {
-      // Every field is worked out, so all that they add is asked for.
+      // Records contain every field, so all columns that they add are queried.
       const all = { ...question, keys: [], parts: [], fields: [...fields.keys()] }
       const decimals = await readDecimals(table, fields, all, told)
       return readRecords(table, new Query(table, fields, known, decimals), types, dated, question)
@@ -70,7 +70,7 @@ export function createSqlEngine(
   }
 }
 
-/** What a question is written with. */
+/** The context of writing a question as SQL. */
 interface Asked {
   table: SqlTable
   fields: ReadonlyMap<string, Bound>
@@ -95,8 +95,8 @@ async function askGroups(
   for (const { sql } of agreed) {
     selected.push(`min(${sql})`, `CASE WHEN min(${sql}) = max(${sql}) THEN count(${sql}) ELSE -1 END`)
   }
-  // By the year as well, or by what the table is spread by: it is then summed up where its rows
-  // are.
+  // Grouped by the year, too, or by the partition key of the table: then each server aggregates its
+  // own rows.
   const spread = table.spreadBy ?? (dated === undefined ? [] : [periodNumber('year', dated.sql, CIVIL_CALENDAR)])
   const text = query.text(selected, question, keys.length, dated, spread)
   const rows = await table.run(text, query.writer.values, selected.length)
@@ -112,7 +112,7 @@ async function askGroups(
     const { codes, ...rest } = keyed(key, rows[at])
     const alike = numbersOf(rows[at + 1])
     at += 2
-    // All missing agree, too; some missing and some not do not.
+    // All missing is uniform, too; some missing and some not is mixed.
     return { ...rest, codes: codes.map((code, g) => (code < 0 || alike[g] === count[g] ? code : MIXED)) }
   })
   return {
@@ -125,7 +125,7 @@ async function askGroups(
   }
 }
 
-/** A key as it is asked for, and how its answer is read. */
+/** A key as SQL, and how its result is read. */
 interface SqlKey {
   name: string
   sql: string
@@ -155,7 +155,7 @@ function sqlKey(
   return { name, sql, calendar }
 }
 
-/** Codes in the order in which values first come up. */
+/** Codes in the order of first occurrence. */
 function keyed({ name, unit, calendar }: SqlKey, column: readonly SqlCell[]): Keyed {
   if (unit !== undefined) {
     const seen = new Map<number, number>()
@@ -175,7 +175,7 @@ function keyed({ name, unit, calendar }: SqlKey, column: readonly SqlCell[]): Ke
   return { name, codes, domain: { kind: 'text', words: coder.words } }
 }
 
-/** What is aggregated, and the rows it is narrowed to. */
+/** The values of an aggregate, and its condition. */
 function aggregated(part: BoundAggregate, query: Query): { value: string; exact?: string; filter: string[] } {
   const filter = part.where === undefined ? [] : [query.writer.write(part.where)]
   if (part.of === undefined) return { value: '*', filter }
@@ -195,7 +195,7 @@ interface SqlPart {
   read(columns: readonly (readonly SqlCell[])[], groups: number): Moments
 }
 
-/** A part that merges: its moments as the database gives them. */
+/** A mergeable part: its moments from the database. */
 function partOf(part: BoundAggregate, query: Query, dated: SqlColumn | undefined): SqlPart {
   const { dialect } = query.writer
   const { value, exact, filter } = aggregated(part, query)

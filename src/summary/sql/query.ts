@@ -4,28 +4,25 @@ import { decimalsOf } from '../../expression/decimals.js'
 import type { DerivedColumn, LookedUpColumn, Question } from '../contract.js'
 import { type Dialect, dateLiteral, dayNumber, type SqlColumn, type SqlValue, SqlWriter } from './text.js'
 
-/** A value in an answer: texts, and numbers as doubles. */
+/** A value of a result: texts, and numbers as doubles. */
 export type SqlCell = string | number | null
 
 /** A table in a database, or a query in brackets. */
 export interface SqlTable {
   dialect: Dialect
-  /** What stands behind FROM, quoted already; its rows are called t. */
+  /** The text after FROM, quoted already; its rows are named t. */
   from: string
   columns: ReadonlyMap<string, SqlColumn>
   /**
-   * What the rows are spread over servers by, as it is written in the table's own definition;
-   * default: the year of the date.
+   * The partition key of the rows, as written in the table's definition; default: the year of the
+   * date.
    */
   spreadBy?: readonly string[]
-  /** Runs a statement: columns of the answer, in the order asked. */
+  /** Runs a statement; returns the columns of the result in order. */
   run(text: string, values: readonly SqlValue[], columns: number): Promise<readonly (readonly SqlCell[])[]>
 }
 
-/**
- * One statement while it is written: names resolved to columns, fields, or what is looked up beside
- * the table.
- */
+/** A statement that is being written: resolves names to columns, fields and looked-up columns. */
 export class Query {
   readonly writer: SqlWriter
   private readonly joins: string[] = []
@@ -36,7 +33,7 @@ export class Query {
     private readonly table: SqlTable,
     private readonly fields: ReadonlyMap<string, Bound>,
     private readonly known: readonly DerivedColumn[],
-    /** The decimals of columns that only their values tell, as far as they were asked for. */
+    /** The decimals of columns that only their values give, if they were queried. */
     private readonly told: ReadonlyMap<string, number | undefined>,
   ) {
     this.writer = new SqlWriter(
@@ -46,7 +43,7 @@ export class Query {
     )
   }
 
-  /** The decimals of an expression over rows; undefined where they are unknown. */
+  /** The decimals of an expression over rows; undefined if unknown. */
   decimals(bound: Bound): number | undefined {
     return decimalsOf(bound, { name: (ref) => this.decimalsOfName(ref.name), aggregate: () => undefined })
   }
@@ -69,7 +66,7 @@ export class Query {
     const beside = this.known.find((own) => own.name === name)
     if (beside !== undefined) return 'same' in beside ? this.resolve(beside.same) : { sql: this.join(beside) }
     const field = this.fields.get(name)
-    // A field named like the column it reads means that column.
+    // A field with the name of the column that it reads means that column.
     if (field !== undefined && !this.open.has(name)) {
       this.open.add(name)
       const sql = this.writer.write(field)
@@ -81,7 +78,7 @@ export class Query {
     return column
   }
 
-  /** What was looked up elsewhere goes along as two lists. */
+  /** Looked-up columns are passed as two lists. */
   private join(own: LookedUpColumn): string {
     const before = this.joined.get(own.name)
     if (before !== undefined) return before
@@ -105,7 +102,7 @@ export class Query {
     return sql
   }
 
-  /** What is joined, known once all else is written, and the rows that are kept. */
+  /** The joins, known after all else is written, and the conditions of rows. */
   narrowed({ where, span }: Pick<Question, 'where' | 'span'>, dated: SqlColumn | undefined): string[] {
     const conditions = where.map((condition) => this.writer.write(condition))
     if (span !== undefined && dated !== undefined) {
@@ -120,7 +117,7 @@ export class Query {
     return [...this.joins, ...(conditions.length === 0 ? [] : [`WHERE ${conditions.join(' AND ')}`])]
   }
 
-  /** A whole statement of groups. */
+  /** A statement with groups. */
   text(
     selected: readonly string[],
     question: Question,
@@ -141,7 +138,7 @@ export class Query {
   }
 }
 
-/** A value as keys are matched: texts by themselves, all else as a number or a word. */
+/** A key value for matching: texts as they are, all else as a number or word. */
 function wordOf({ kind, sql }: SqlColumn): string {
   if (kind === 'date') return `CAST(${dayNumber(sql)} AS float8)`
   return kind === 'condition' ? `(CASE WHEN ${sql} THEN 'true' WHEN NOT ${sql} THEN 'false' END)` : sql

@@ -6,14 +6,15 @@ import type { Question } from '../contract.js'
 import { numbersOf, type Query, type SqlCell, type SqlTable } from './query.js'
 import { dayNumber, quoteName, type SqlColumn } from './text.js'
 
-/** More rows than this are no list that somebody reads, and would fill the memory. */
+/** More rows than this are too many to read, and would fill the memory. */
 const MAX_RECORDS = 1_000_000
 
 /**
- * The rows themselves, as far as they fit the conditions, numbered from 1 as the database has them.
- * All of them come: rules compare a row with all others.
+ * The rows that meet the conditions, numbered from 1 in the order of the database. All of them, as
+ * rules compare a row with all others.
  *
  * @throws ProblemError where there are more than a million.
+ * /
  */
 export async function readRecords(
   table: SqlTable,

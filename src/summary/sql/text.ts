@@ -7,52 +7,48 @@ import type { Calendar } from '../../time/calendar.js'
 import { dayText } from '../../time/day.js'
 import { isPeriodUnit, type TimeUnit } from '../../time/period.js'
 
-/** How databases differ in what we write. */
+/** The differences between databases in our SQL. */
 export interface Dialect extends SqlWords {
   name: string
-  /** Lower or upper case of a text, whatever the database's language. */
+  /** Lower or upper case of a text, whatever the language of the database. */
   wording(name: 'lowercase' | 'uppercase', text: string): string
-  /**
-   * A number as it is made: rounded to its decimals where they are known, else to 14 significant
-   * digits.
-   */
+  /** Rounds a result to its decimals if they are known, else to 14 significant digits. */
   settle(number: string, decimals: number | undefined): string
   /**
-   * A sum that loses no digits. `exact`: the database keeps these numbers as decimals or whole
-   * numbers already.
+   * A sum without rounding errors. `exact`: these numbers are decimals or whole numbers already.
    */
   sum(number: string, exact: boolean): string
-  /** `periodNumber`, in words that this database works out wherever the rows are. */
+  /** `periodNumber` in SQL that this database can push down to other servers. */
   period(unit: TimeUnit, date: string, calendar: Calendar): string
-  /** The type of a list of texts or numbers. */
+  /** The array type of texts or numbers. */
   list: { text: string; number: string }
 }
 
-/** A column of a database: how it is written as a value of our kinds. */
+/** A column of a database, converted to our kinds. */
 export interface SqlColumn {
   name: string
   kind: 'number' | 'text' | 'date' | 'condition'
   /** The value: float8, text, date or boolean; NULL where missing. */
   sql: string
-  /** A decimal or whole number that sums without rounding, as it stands in the table. */
+  /** The column itself if it is a decimal or whole number, which sums without rounding. */
   exact?: string
-  /** The decimals that its type allows; left out where the values have to be asked. */
+  /** The decimals of its type; left out if the values must be queried. */
   decimals?: number
-  /** The text that a date is made of, where the table keeps it as one. */
+  /** The text of a date that the table stores as text. */
   from?: string
 }
 
-/** A value passed beside a statement. */
+/** A parameter of a statement. */
 export type SqlValue = string | number | null | readonly (string | number | null)[]
 
-/** Finds what a name stands for: the text of its value. */
+/** Resolves a name to the SQL of its value. */
 export type Resolve = (name: string, writer: SqlWriter) => { sql: string; exact?: string }
 
 export function quoteName(name: string): string {
   return `"${name.replaceAll('"', '""')}"`
 }
 
-/** A value, missing where it is `wrong`. Servers pass CASE on to others, and NULLIF they do not. */
+/** A value, missing if it is `wrong`. Servers push CASE down to others, but not NULLIF. */
 export function unless(value: string, wrong: string): string {
   return value.length > 300 ? `NULLIF(${value}, ${wrong})` : `(CASE WHEN ${value} <> ${wrong} THEN ${value} END)`
 }
@@ -80,9 +76,9 @@ export function periodNumber(unit: TimeUnit, date: string, { yearStarts }: Calen
 }
 
 /**
- * The same with whole-number arithmetic alone, which a server may pass on to another: EXTRACT it
- * may not. The calendar's months are counted from 1 March of the year 0, after H. Hinnant,
- * chrono-compatible low-level date algorithms (2013).
+ * The same with integer arithmetic alone, which a server can push down to another, unlike EXTRACT.
+ * Months are counted from 1 March of the year 0, after H. Hinnant, chrono-compatible low-level date
+ * algorithms (2013).
  */
 export function periodByArithmetic(unit: TimeUnit, date: string, { yearStarts }: Calendar): string {
   const days = dayNumber(date)
@@ -100,7 +96,7 @@ export function periodByArithmetic(unit: TimeUnit, date: string, { yearStarts }:
   return `((${month} - ${yearStarts - 1}) / ${unit === 'quarter' ? 3 : 12})`
 }
 
-/** Longer statements than this are the work of a formula that grows out of hand. */
+/** Longer statements come from a formula that grows without bounds. */
 const MAX_STATEMENT_LENGTH = 300_000
 
 const SIGNS: Readonly<Record<Exclude<Arithmetic, '/'>, string>> = { '+': '+', '-': '-', '*': '*', of: '*' }
@@ -114,8 +110,8 @@ const COMPARISONS: Readonly<Record<Comparison, string>> = {
 }
 
 /**
- * Writes bound expressions as SQL. Texts go beside the statement, as values; only our own numbers
- * and words are in it.
+ * Writes bound expressions as SQL. Texts are passed as parameters; the statement contains only our
+ * own numbers and words.
  */
 export class SqlWriter {
   readonly values: SqlValue[] = []
@@ -189,8 +185,7 @@ export class SqlWriter {
   }
 
   /**
-   * A sum or difference of amounts is rounded to their decimals before it is compared, as in
-   * memory.
+   * A sum or difference of amounts is rounded to their decimals before a comparison, as in memory.
    */
   private compared(bound: Bound): string {
     const text = this.write(bound)
@@ -234,7 +229,9 @@ export class SqlWriter {
   }
 }
 
-/** Numbers are doubles, as everywhere: `1 / 3` is no whole number, and `0.1` no decimal. */
+/**
+ * Numbers are doubles, as everywhere: `1 / 3` is not an integer division, and `0.1` not a decimal.
+ */
 export function numberLiteral(value: number): string {
   return Number.isFinite(value) ? `CAST(${value < 0 ? `(${value})` : value} AS float8)` : 'CAST(NULL AS float8)'
 }

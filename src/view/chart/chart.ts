@@ -6,16 +6,16 @@ import { printable } from '../markup.js'
 import { axisText, type ChartFrame, type ChartOptions, type DrawingDocument, type Drawn, framesOf } from './frame.js'
 import { apart, freeLabels } from './labels.js'
 
-/** A chart of one panel, as an SVG element in text. */
+/** One panel of a chart, as an SVG element in text. */
 export interface DrawnPanel {
-  /** The value of the key that makes panels; empty where there is one alone. */
+  /** The value of the panel key; empty for a single panel. */
   label: string
   svg: string
 }
 
 const HAIR = 0xd8d1c4
 
-/** Draws a chart, a panel each. Marks and labels wear the colours that the painting gave them. */
+/** Draws a chart, one panel at a time. Marks and labels have the colours of their rules. */
 export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, options: ChartOptions): DrawnPanel[] {
   const paint = options.paint ?? colorText
   return framesOf(exhibit, options).map((frame) => ({
@@ -24,14 +24,14 @@ export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, opti
   }))
 }
 
-/** What the marks of a panel are drawn with. */
+/** The options of the marks of a panel. */
 interface PanelStyle {
   paint(color: PackedColor): string
   quiet: string
   soot: string
   /**
-   * The key runs along one axis and the value across it: x and y of an upright chart, y and x of a
-   * lying one.
+   * The key is along one axis and the value across it: x and y of a vertical chart, y and x of a
+   * horizontal one.
    */
   along: 'x' | 'y'
   across: 'x' | 'y'
@@ -80,13 +80,13 @@ function drawPanel(
   return plainMarkup(svg.outerHTML)
 }
 
-/** The title of a mark, as far as it is read here. */
+/** The beginning of a mark's title, with its address. */
 interface TitleElement {
   textContent: string | null
   parentElement: { setAttribute(name: string, value: string): void } | null
 }
 
-/** Moves the addresses of marks from the front of their titles to the marks themselves. */
+/** Moves the addresses of marks from their titles to the marks. */
 function addressMarks(svg: { querySelectorAll(selector: string): Iterable<TitleElement> }): void {
   for (const title of svg.querySelectorAll('title')) {
     const [address, at] = /^(\d+) /.exec(title.textContent ?? '') ?? []
@@ -122,7 +122,7 @@ function axisMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet }: P
   ]
 }
 
-/** The bars, markers, points or line of one series. */
+/** The bars, points, marks or line of one series. */
 function seriesMarks(
   exhibit: ChartExhibit,
   series: readonly Drawn[],
@@ -156,9 +156,9 @@ function seriesMarks(
   }
   const dots = { [along]: (d: Drawn) => d.place + 0.5, [across]: to }
   const isLine = first.draw === 'line'
-  // On a line only the points that a rule painted are marked, and those that no line reaches.
+  // On a line only painted points are marked, and those without neighbours.
   const shown = isLine ? drawn.filter((d) => d.painted || d.alone) : drawn
-  // The others can be pointed at all the same.
+  // The other points have invisible marks for the pointer.
   const unseen = drawn.filter((d) => !shown.includes(d))
   return [
     ...(isLine ? [Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' })] : []),
@@ -167,7 +167,7 @@ function seriesMarks(
   ]
 }
 
-/** Reference lines with their texts, years under a calendar axis, and labels at marks. */
+/** Reference lines with their texts, years under a calendar axis, and value labels. */
 function textMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet, soot, across }: PanelStyle): unknown[] {
   const { horizontal: lying } = exhibit
   const lines = exhibit.references
@@ -208,8 +208,8 @@ function textMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet, soo
 }
 
 /**
- * Names of groups are for whoever debugs a drawing, not for whoever listens to it; styles that are
- * no attributes of SVG 1.1 are styles.
+ * Removes group names, which assistive technology would read; properties that are no attributes of
+ * SVG 1.1 become styles.
  */
 function plainMarkup(svg: string): string {
   return svg

@@ -5,29 +5,27 @@ import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '..
 import { printable } from '../markup.js'
 import { cutTo, textWidth } from './text-width.js'
 
-/**
- * A mark with its place in the chart's own units: places along one side, values along the other.
- */
+/** A mark in the units of the chart: position along the key axis, value across it. */
 export interface Drawn {
   draw: ChartSeries['draw']
   labels: ChartSeries['labels']
   place: number
-  /** Where its bar begins and ends among the places. */
+  /** The ends of its bar along the key axis. */
   slot: readonly [number, number]
-  /** Where it starts: zero, or what it is stacked on. */
+  /** Where its value begins: zero, or the value it is stacked on. */
   from: number
-  /** Where it ends; null is missing. */
+  /** Where it ends; null if missing. */
   at: number | null
   mark: PackedColor
   outline: PackedColor | null
   /** The colour of its series. */
   plain: PackedColor
   painted: boolean
-  /** Without neighbours in its series: no line would show it. */
+  /** Whether it has no neighbours in its series: a line would not show it. */
   alone: boolean
   /**
-   * Its value as tables have it, and as short as tells the values of the chart apart; empty where
-   * its number is hidden.
+   * Its value as in tables, and in the shortest form that distinguishes the values of the chart;
+   * empty if its number is hidden.
    */
   text: string
   short: string
@@ -35,9 +33,9 @@ export interface Drawn {
   point: ChartPoint
 }
 
-/** One panel, measured: everything a drawing needs to know. */
+/** The measurements of one panel. */
 export interface ChartFrame {
-  /** Which of the panels. */
+  /** The index of the panel. */
   panel: number
   label: string
   width: number
@@ -46,20 +44,20 @@ export interface ChartFrame {
   /** The ends of the value axis, round numbers. */
   domain: readonly [number, number]
   ticks: readonly number[]
-  /** The texts of these. */
+  /** The texts of the ticks. */
   tickTexts: readonly string[]
-  /** The label of each place, as it fits. */
+  /** The label of each place, cut to fit. */
   places: readonly string[]
   years: readonly { at: number; text: string }[]
   series: readonly (readonly Drawn[])[]
 }
 
 const FONT_SIZE = 12
-/** Below this width a panel cannot be read. */
+/** A narrower panel is not readable. */
 const MIN_PANEL_WIDTH = 260
 const GAP = 18
 
-/** Measures a chart: one panel, or several of one size on one scale. */
+/** Measures a chart: one panel, or several of one size and scale. */
 export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions): ChartFrame[] {
   const count = Math.max(1, exhibit.panels.length)
   const perRow = Math.min(count, Math.max(1, Math.floor((width + GAP) / (MIN_PANEL_WIDTH + GAP))))
@@ -72,7 +70,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const { horizontal: lying } = exhibit
   const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT_SIZE)))
   const left = lying ? Math.min(own * 0.36, longest + 14) : widest + 18
-  // The name of a line stands at its end, beside the bars, where it covers none.
+  // The name of a reference line is at its end, beside the bars, where it covers none.
   const right = lying ? Math.max(24, widest) : exhibit.references.length > 0 ? 100 : 16
   const yearsHeight = !lying && exhibit.places.some((p) => p.outer !== '') ? 16 : 0
   const rowHeight = Math.max(24, 16 * Math.max(1, groupedBars(exhibit)))
@@ -99,15 +97,15 @@ function groupedBars({ series, stacked }: ChartExhibit): number {
   return stacked ? 1 : series.filter(({ draw }) => draw === 'bar').length
 }
 
-/** A text says its value to this share of it. */
+/** A text is accurate enough if it differs from its value by less than this share. */
 const TRUE_TO = 0.005
 
-/** A short text for a value: `3.5k`. */
+/** A short text of a value: `3.5k`. */
 export function axisText({ axis }: ChartExhibit, value: number, digits = 0): string {
   return numberPrinter({ ...axis.format, digits: Math.max(axis.digits, digits) }, axis.locale)(value)
 }
 
-/** Short texts with as few digits as say each value truly and no two of them alike. */
+/** Short texts with the fewest digits that are accurate and distinct. */
 function shortTexts(exhibit: ChartExhibit, values: readonly number[]): string[] {
   const distinct = new Set(values).size
   for (let digits = 0; ; digits++) {
@@ -118,8 +116,8 @@ function shortTexts(exhibit: ChartExhibit, values: readonly number[]): string[] 
 }
 
 /**
- * Whether a text with so many digits behind its point says a number nearly enough; thousands or
- * millions may stand behind it as a word.
+ * Whether a text with so many digits is accurate enough; a word for thousands or millions may
+ * follow.
  */
 function isTrue(x: number, text: string, digits: number): boolean {
   const shown = Number(text.replace(/\D/g, '')) / 10 ** digits
@@ -129,10 +127,10 @@ function isTrue(x: number, text: string, digits: number): boolean {
   return Math.abs(Math.abs(x) - shown * power) <= Math.abs(x) * TRUE_TO
 }
 
-/** More digits are longer than the number itself. */
+/** With more digits it would be longer than the number. */
 const MOST_DIGITS = 3
 
-/** The marks of one panel, bars side by side or on top of each other. */
+/** The marks of one panel, with bars side by side or stacked. */
 function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
   const shorts = shortOf(exhibit)
   const bars = Math.max(1, groupedBars(exhibit))
@@ -177,12 +175,12 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
   })
 }
 
-/** The short texts of all values that have labels. */
+/** The short texts of all values with labels. */
 function shortOf(exhibit: ChartExhibit): Map<number, string> {
   const labelled = exhibit.points.filter(({ series }) => exhibit.series[series].labels !== 'none')
   const values = labelled.flatMap(({ value }) => (typeof value === 'number' ? [value] : []))
   const texts = shortTexts(exhibit, values)
-  // Where telling them apart takes as long as the numbers themselves, these are what is written.
+  // If distinct short texts are as long as the numbers, the numbers are printed.
   const full = labelled.flatMap(({ value, text }) => (typeof value === 'number' ? [printable(text)] : []))
   const longest = (list: readonly string[]): number => list.reduce((most, text) => Math.max(most, text.length), 0)
   const best = longest(texts) < longest(full) ? texts : full
@@ -211,10 +209,7 @@ function niceDomain(
   return { domain: [ticks[0], ticks[count]], ticks }
 }
 
-/**
- * Time labels that would touch are thinned to every second, third and so on; names are cut to what
- * fits.
- */
+/** Overlapping time labels are reduced to every second, third and so on; names are cut to fit. */
 function tickLabels(names: readonly string[], timed: boolean, step: number): string[] {
   if (!timed) return names.map((name) => cutTo(name, FONT_SIZE, Math.max(10, step - 6)))
   const widest = Math.max(1, ...names.map((name) => textWidth(name, FONT_SIZE))) + 8
@@ -231,17 +226,15 @@ function yearsOf({ places }: ChartExhibit): { at: number; text: string }[] {
   return [...runs].map(([text, own]) => ({ text: printable(text), at: (own[0] + own[own.length - 1] + 1) / 2 }))
 }
 
-/** What the plotting library draws with: the browser's document, or one made for a server. */
+/** The document of the plotting library: that of the browser, or one for servers. */
 export type DrawingDocument = object
 
 export interface ChartOptions {
   /** In CSS pixels. */
   width: number
   height: number
-  /**
-   * How a colour is written: as it is, or as a name that a theme gives a value. Default: as it is.
-   */
+  /** Prints a colour: as it is, or as a variable of the theme. Default: as it is. */
   paint?: (color: PackedColor) => string
-  /** Marks say which point they show, as `data-row`; by a document of a browser. */
+  /** Whether marks get the address of their point, as `data-row`; needs a browser's document. */
   addressed?: true
 }

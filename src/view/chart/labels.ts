@@ -4,7 +4,7 @@ import type { ChartExhibit } from '../../page/page.js'
 import type { ChartFrame, Drawn } from './frame.js'
 import { textWidth } from './text-width.js'
 
-/** A value written at its mark. */
+/** A value label. */
 export interface PlacedLabel {
   x: number
   y: number
@@ -23,13 +23,12 @@ interface Box {
 }
 
 const LABEL_SIZE = 11.5
-/** Room for the two lines of a line's name, in pixels. */
+/** Room for the two lines of a reference line's name, in pixels. */
 const NAME_HEIGHT = 34
 
 /**
- * The labels that can be read. Bars of a series are labelled all or not at all; points are labelled
- * one by one, those that a rule painted and the last one first, each above its mark or below it,
- * wherever no other label stands.
+ * The value labels that fit. Bars of a series are labelled all or not at all; points are labelled
+ * one by one, painted ones and the last one first, above or below the mark, without overlap.
  */
 export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabel[] {
   const taken: Box[] = []
@@ -59,7 +58,7 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
         Number(b === own.at(-1)) - Number(a === own.at(-1)) ||
         a.place - b.place,
     )
-    // In the form in which more of them find room: all of a series are written alike.
+    // All labels of a series have one form: the one of which more fit.
     const tries = forms.map((form) => {
       const found: ReturnType<typeof labelOf>[] = []
       const open = (box: Box): boolean => free(box) && !found.some((other) => touches(other.box, box))
@@ -95,7 +94,7 @@ function labelOf(
   const share = (v: number): number => (v - domain[0]) / (domain[1] - domain[0])
   const middle = (d.slot[0] + d.slot[1]) / 2
   const negative = value < d.from
-  // Inside a stack a label stands in the middle of its own part.
+  // In a stack a label is in the middle of its part.
   const at = stacked ? (d.from + value) / 2 : value
   const along = d.draw === 'bar' ? middle : d.place + 0.5
   const ink = stacked ? SOOT : inkOf(d)
@@ -112,7 +111,7 @@ function labelOf(
   const up = d.draw === 'bar' ? !negative : above
   const dy = stacked ? 0 : up ? (d.draw === 'bar' ? -8 : -12) : d.draw === 'bar' ? 10 : 14
   const center = margins.left + (inner.x * along) / Math.max(1, places.length)
-  // At the sides a label keeps out of the axis.
+  // Labels near the sides stay clear of the axis.
   const dx = Math.max(0, margins.left + 3 - (center - wide / 2)) - Math.max(0, center + wide / 2 - (width - 3))
   const x = center + dx
   const y = margins.top + inner.y * (1 - share(at)) + dy
@@ -122,21 +121,21 @@ function labelOf(
   }
 }
 
-/** A label of a pigment's ink where the mark is a pigment: bodies are too pale for text. */
+/** The label of a pigment's mark has its ink: bodies are too pale for text. */
 function inkOf({ point }: Drawn): PackedColor {
   const { pigment, ink, fill } = point.style
   if (pigment !== null) return pigment.ink
   return ink !== null && fill === null ? ink : SOOT
 }
 
-/** The names of lines that stand close are moved apart, each by its `shift` in pixels. */
+/** Names of reference lines that are close are moved apart, each by its `shift` in pixels. */
 export function apart(
   lines: ChartExhibit['references'],
   { domain, width, height, margins }: ChartFrame,
   lying: boolean,
 ): { value: number; label: string; text: string; shift: number }[] {
   if (lying) {
-    // Names stand above the chart, one line higher where they would touch the one before.
+    // Names are above the chart, one line higher if they would touch the one before.
     const scale = (width - margins.left - margins.right) / (domain[1] - domain[0])
     let [end, row] = [Number.NEGATIVE_INFINITY, 0]
     return [...lines]

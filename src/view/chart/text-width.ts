@@ -1,7 +1,7 @@
 /**
- * About how wide a text is drawn, in pixels: a view without a document to measure in has to leave
- * enough room. Which font a reader has is not known; these are the widths of the wider ones in use
- * (DejaVu Sans and Verdana, in ems), rounded up.
+ * An estimate of the width of a text in pixels: writers without a document cannot measure, and the
+ * reader's font is unknown. These are the widths of the wider fonts in use (DejaVu Sans and
+ * Verdana, in ems), rounded up.
  */
 export function textWidth(text: string, size: number): number {
   let units = 0
@@ -23,7 +23,7 @@ const UPPER = /\p{Lu}/u
 const WIDE =
   /[\u1100-\u115f\u2e80-\ua4cf\uac00-\ud7a3\uf900-\ufaff\ufe30-\ufe6f\uff00-\uff60\uffe0-\uffe6\u{1f300}-\u{1faff}]/u
 
-/** Text cut to a width, with a sign of it. */
+/** Text cut to a width, with an ellipsis. */
 export function cutTo(text: string, size: number, width: number): string {
   if (textWidth(text, size) <= width) return text
   let used = textWidth('…', size)

@@ -8,7 +8,7 @@ interface Scale {
   y(value: number): number
 }
 
-/** Where the points of a line lie in a box; a line without differences runs through its middle. */
+/** The points of a trend in a box; a constant trend is in its middle. */
 function trendScale({ points }: Trend, box: { left: number; top: number; width: number; height: number }): Scale {
   const values = points.flatMap(({ value }) => (value === null ? [] : [value]))
   const [low, high] = [Math.min(...values), Math.max(...values)]
@@ -36,7 +36,7 @@ function pathOf({ points }: Trend, { x, y }: Scale): string {
 }
 
 /**
- * A small line with its last value marked, in the colour of the text. Words for it stand beside it.
+ * A sparkline with its last value marked, in the colour of the text. A description is beside it.
  */
 export function sparkline(trend: Trend): string {
   const scale = trendScale(trend, { left: 3, top: 4, width: SPARK.width - 8, height: SPARK.height - 8 })
@@ -56,8 +56,7 @@ const LEFT_MARGIN = 14
 export function trendChart(trend: Trend): string {
   const { points, last, lowest, highest } = trend
   const { width, height } = CHART
-  // The last value stands at the right of its mark, so that it keeps clear of the highest and the
-  // lowest, and of the line.
+  // The last value is at the right of its mark, clear of the line and the other labels.
   const right = width - Math.min(120, textWidth(points[last].text, 12) + 16)
   const scale = trendScale(trend, { left: LEFT_MARGIN, top: 46, width: right - LEFT_MARGIN, height: height - 86 })
   const marks = [...new Set([last, lowest, highest])].map((i) => {

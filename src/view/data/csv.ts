@@ -3,7 +3,7 @@ import { colorText } from '../../color/color.js'
 import { type Cell, cellsOf, type Keys, type Page, type RecordCell } from '../../page/page.js'
 import { checkGiven } from '../model/check-input.js'
 
-/** Columns behind those of the keys. */
+/** The columns after those of the keys. */
 const FIELDS = [
   'level.row',
   'level.column',
@@ -27,16 +27,16 @@ const FIELDS = [
 type Field = string | number | null
 
 /**
- * The cells of a page as flat rows of CSV: the exhibit, a column for each key of rows and columns,
- * then value, text and look. Texts that a program would take for a formula begin with an
- * apostrophe; numbers are left as they are.
+ * The cells of a page as flat CSV: the exhibit, a column for each key of rows and columns, then
+ * value, text and style. Texts that a program would read as a formula begin with an apostrophe;
+ * numbers are not changed.
  */
 export function toCsv(page: Page): string {
   checkGiven(page)
   const rows: { head: [string, string]; cell: Cell | RecordCell }[] = page.exhibits.flatMap((exhibit) =>
     cellsOf(exhibit).map((cell) => ({ head: [exhibit.name, exhibit.kind] as [string, string], cell })),
   )
-  // What an exhibit can be split by has its column whether cells are shown or not.
+  // Every key of an exhibit has a column, even without cells.
   const named = (side: 'row' | 'column'): string[] => [...new Set(page.exhibits.flatMap(({ keys }) => keys[side]))]
   const keys = { row: named('row'), column: named('column') }
   const header = [
@@ -88,7 +88,7 @@ function fieldsOf(cell: Cell | RecordCell): Field[] {
   ]
 }
 
-/** What begins like a formula is text all the same: OWASP, CSV injection. */
+/** Guards texts that begin like a formula: OWASP, CSV injection. */
 function guarded(field: Field): Field {
   return typeof field === 'string' && /^[\s]*[=+\-@\t\r\n＝＋－＠]/.test(field) ? `'${field}` : field
 }

@@ -13,14 +13,14 @@ import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 
 /**
- * The version of the painted data. Keys may be added without a new version; one is due where a key
- * goes, is renamed or means something else.
+ * The version of the painted data. Keys may be added without a new version; removing, renaming or
+ * redefining one needs a new version.
  */
 const VERSION = 2
 
 /**
- * The painted data of a page: the exchange form, documented in docs/painted-data.md. Every channel
- * is listed on every cell.
+ * The painted data of a page: the exchange format, documented in docs/painted-data.md. Every
+ * channel is listed on every cell.
  */
 export function toData(page: Page): object {
   return {
@@ -36,8 +36,8 @@ export function toData(page: Page): object {
 }
 
 /**
- * The painted data as JSON text, a cell a line: large files stay readable and their differences
- * small.
+ * The painted data as JSON text, one cell on a line, so that large files are readable and their
+ * diffs small.
  */
 export function toJson(page: Page): string {
   const { exhibits, ...head } = toData(page) as { exhibits: Record<string, unknown>[] }
@@ -79,7 +79,7 @@ function exhibitData(exhibit: Exhibit): object {
   }
 }
 
-/** Lines across a chart; one that is of a single panel with its keys. */
+/** Reference lines; one of a single panel has its keys. */
 function referenceLinesData({ references: lines, panels }: ChartExhibit): object[] {
   return lines.map(({ label, value, text, panel }) => ({
     column: panel === undefined ? {} : keysData(panels[panel].keys),
@@ -89,7 +89,7 @@ function referenceLinesData({ references: lines, panels }: ChartExhibit): object
   }))
 }
 
-/** Lines, each with whose it is and its values. */
+/** Trends, each with its keys and values. */
 function trendsOf(exhibit: Exhibit): object[] {
   const one = (keys: Keys, trend: Trend | null): object[] =>
     trend === null
@@ -124,7 +124,7 @@ function cellData(cell: Cell | RecordCell): object {
   }
 }
 
-/** A record is named by its number. */
+/** A record is identified by its number. */
 function rowData(keys: Keys): object {
   return keys.length === 1 && keys[0].name === 'record' ? { record: Number(keys[0].value) } : keysData(keys)
 }

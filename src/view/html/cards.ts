@@ -5,7 +5,7 @@ import { iconUse } from '../model/icon.js'
 import { cardValue } from '../model/parts.js'
 import { trendMarkup, type Writing } from './cell.js'
 
-/** Cards in a row, their parts in line with each other. */
+/** Cards in a row, with their parts aligned. */
 export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
   return `<div class="cards">${cards.map((card, i) => cardMarkup(card, i, writing)).join('')}</div>`
 }

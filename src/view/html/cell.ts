@@ -16,38 +16,31 @@ import { barUse, dotUse, iconUse } from '../model/icon.js'
 import type { WrittenRow } from '../model/rows.js'
 import type { StyleClasses } from './style-classes.js'
 
-/** What every part of a page is written with. */
+/** The context in which every part of a page is written. */
 export interface Writing {
   classes: StyleClasses
-  /** The report's own drawings. */
+  /** Icons of the report. */
   icons: Readonly<Record<string, string>>
-  /** What draws lines in rows and cards; there where some are shown. */
+  /** The module that draws trends; present if some are shown. */
   lines?: typeof import('../chart/trend.js')
-  /** Charts as they were drawn before, by exhibit, for a page that is written again and again. */
+  /** Charts drawn before, by exhibit, for a page that is written repeatedly. */
   charts?: Map<string, { key: string; panels: DrawnPanel[] }>
-  /**
-   * Tables with more rows than this are written without them: whoever shows the page writes those
-   * that are in sight.
-   */
+  /** Tables with more rows are written without them: a live page writes the visible ones. */
   long?: number
-  /** Elements of cells say which cell they show; see `view/model/address.ts`. */
+  /** Whether elements of cells have addresses; see `view/model/address.ts`. */
   addressed?: true
-  /**
-   * Tables with more rows than this go on in a part that browsers read only where no script runs; a
-   * script shows the rows itself.
-   */
+  /** Further rows of longer tables are inside `noscript`; a script shows the rows itself. */
   first?: number
   /**
-   * Of long tables: rows that were looked through, and the rows of each exhibit as they are
-   * written.
+   * A cache for long tables: rows whose styles have classes, and the written rows of each exhibit.
    */
   seen?: { rows: WeakSet<Row>; written: WeakMap<GridExhibit, readonly WrittenRow[]> }
 }
 
-/** With more rows than this a table scrolls by itself, under a head that stays. */
+/** A table with more rows scrolls by itself, under a fixed head. */
 export const MIN_SCROLL_ROWS = 40
 
-/** The class of what a table lies in, by its rows. */
+/** The class of a table's container, by its rows. */
 export function wideClass(rows: number): string {
   return rows > MIN_SCROLL_ROWS ? 'wide long' : 'wide'
 }
@@ -55,8 +48,8 @@ export function wideClass(rows: number): string {
 const NUMBER: ColumnStyle = { draw: 'number', icon: 'before' }
 
 /**
- * What stands inside a cell: picture, drawing, the words of the status, bar or dot, the number and
- * its flag.
+ * The content of a cell: picture, icon, the words of the status, bar or point, the number and its
+ * flag.
  */
 export function cellInside(cell: Cell | RecordCell, { icons }: Writing, style: ColumnStyle = NUMBER): string {
   const { style: look, statusText } = cell
@@ -80,7 +73,7 @@ function flagMarkup({ flag }: Pick<Cell, 'flag'>): string {
   return flag === null ? '' : `<em>${escapeText(flag)}</em>`
 }
 
-/** A row's heading, painted where some rule reaches it. */
+/** A row's heading with its style. */
 export function headingMarkup(heading: Heading, text: string, { classes, icons }: Writing): string {
   const { style: look, bar, statusText } = heading
   const style = classes.of(look)
@@ -94,20 +87,20 @@ export function headingMarkup(heading: Heading, text: string, { classes, icons }
   return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${own}${flagMarkup(heading)}</span>`
 }
 
-/** What stands before the number of a cell and behind it, as far as its look alone decides. */
+/** The markup before and after the number of a cell, as far as its style determines it. */
 interface Frame {
   open: string
   close: string
 }
 
 /**
- * Frames by look, for one way to draw a column: cells share few looks, and a page has many cells.
+ * Frames by style, for one way to draw a column: cells share few styles, and a page has many cells.
  */
 export type Frames = Map<CellStyle, Frame>
 
 /**
- * A cell of a table. A dab is painted paper, a block the whole cell. The end tag of a cell may be
- * left out (HTML, 13.1.2.4), and on a large page that counts.
+ * A cell of a table. A dab is a rounded fill, a block fills the whole cell. The end tag of a cell
+ * is optional (HTML, 13.1.2.4), and large pages leave it out.
  */
 export function tableCell(
   cell: Cell | RecordCell | null,
@@ -118,7 +111,7 @@ export function tableCell(
 ): string {
   if (cell === null) return '<td>'
   const { style: look, flag } = cell
-  // What only one cell has is written for it alone.
+  // The parts that only one cell has are written for it alone.
   if (look.hide === 'value' || cell.bar !== null || cell.extent !== null || look.picture !== null) {
     const title = look.hide === 'value' ? ` title="${escapeText(hintOf(cell))}"` : ''
     const { open, close } = frameOf(look, writing, style, kind, title)
@@ -149,7 +142,7 @@ function frameOf(look: CellStyle, { classes }: Writing, { draw }: ColumnStyle, k
   return { open: `<td${own}${title}><span${style === '' ? '' : ` class=${style}`}>`, close: '</span>' }
 }
 
-/** A line of values; hovering, or reaching it by keyboard, shows it as a small labelled chart. */
+/** A trend; hovering or focusing it shows a small labelled chart. */
 export function trendMarkup(trend: Trend | null, { lines }: Writing): string {
   if (trend === null || lines === undefined) return `<span class="tr" style="width:${SPARK.width}px"></span>`
   return `<span class="tr" tabindex="0" role="img" aria-label="${escapeText(trend.hint)}">${lines.sparkline(trend)}<span class="tip">${lines.trendChart(trend)}</span></span>`

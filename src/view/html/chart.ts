@@ -4,7 +4,7 @@ import { escapeText } from '../markup.js'
 import { emptyText } from '../model/parts.js'
 import type { StyleClasses } from './style-classes.js'
 
-/** The picture, the key of its series, and the same as a table. */
+/** The drawing, the legend of its series, and the same as a table. */
 export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: StyleClasses): string {
   const empty = emptyText(exhibit)
   if (empty !== null) return `<p class="none">${empty}</p>`
@@ -15,7 +15,7 @@ export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[]
   return `<div class="chart wide${many}" role="region" aria-label="${escapeText(`${exhibit.title}, chart`)}" tabindex="0">${drawn.join('')}</div>${seriesMarkup(exhibit, classes)}${tableMarkup(exhibit)}`
 }
 
-/** Which colour and form is which series; a single one needs no key. */
+/** The colour and form of each series; a single one needs no legend. */
 function seriesMarkup({ series, title }: ChartExhibit, classes: StyleClasses): string {
   if (series.length < 2) return ''
   const items = series.map(

@@ -8,15 +8,15 @@ import { STYLE } from './sheet.js'
 /** Rows of a table that a live page shows before its script runs. */
 const MIN_LONG_ROWS = 300
 
-/** A script that is carried by the page, and what it reads. */
+/** The script of a live page, and its data. */
 export interface LiveParts {
-  /** The runtime, as it stands in a script element. */
+  /** The runtime, as the content of a script element. */
   script: string
-  /** SHA-256 of the script in base64: the page allows this one alone. */
+  /** SHA-256 of the script in base64: the policy of the page allows this script alone. */
   hash: string
   /** JSON for the runtime. */
   data: string
-  /** The style of what it adds to the page. */
+  /** The style of the controls. */
   style: string
 }
 
@@ -33,7 +33,7 @@ const OPTIONS: Shape = {
  */
 export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveParts): Promise<string> {
   checkGiven(page, OPTIONS, options)
-  // A browser takes many seconds to lay out rows that a script takes out at once.
+  // Browsers take many seconds to lay out rows that the script removes at once.
   const document = await documentFor(page, options.document)
   const writing = { ...createWriting(page), ...(live && { first: MIN_LONG_ROWS }) }
   const { symbols, header, exhibits, sources, css } = await htmlParts(

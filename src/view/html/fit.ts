@@ -3,32 +3,30 @@ import type { CellStyle } from '../../style/cell-style.js'
 import { SPARK } from '../chart/spark.js'
 import type { WrittenRow } from '../model/rows.js'
 
-/**
- * What a printed page has room for across, in pixels of the page's own scale: A4 without its
- * margins.
- */
+/** The width of a printed page in pixels: A4 without its margins. */
 const PAPER_WIDTH = 950
-/** A character of a cell at most, and what lies around a number: padding, an icon, a bar or dot. */
+/**
+ * The widest character of a cell, and the space around a number: padding, an icon, a bar or point.
+ */
 const CHARACTER_WIDTH = 9.2
 const CELL_PADDING = 40
 const ICON_WIDTH = 27
 const DRAWING_WIDTH = 108
-/** A heading column takes no more than this. */
+/** The widest heading column. */
 const MAX_HEADING_WIDTH = 330
 
-/** How much room a table takes at most. */
+/** The largest width of a table. */
 export interface Room {
   /** In pixels. */
   width: number
-  /** Letters of its longest flag. */
+  /** The length of its longest flag. */
   flag: number
 }
 
 /**
- * A table that is wider than paper is printed smaller, since nobody can scroll it there: as much
- * smaller as its widest texts ask for, in the fonts that are widest. Told to the style sheet, which
- * does so on paper alone. Flags take as much room as the longest of them, so that numbers stand
- * under each other.
+ * Scales tables that are wider than paper when they are printed, as paper cannot be scrolled: by
+ * the width of their texts in the widest fonts. Written to the style sheet, for print alone. Flags
+ * have a common width, so that numbers align.
  */
 export function fitOf({ width, flag }: Room): string {
   const told = [

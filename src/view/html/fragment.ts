@@ -16,9 +16,9 @@ const HAIR = '#e3dccf'
 const FONT = 'font-family:Arial,Helvetica,sans-serif'
 
 /**
- * A page as a piece of HTML for a mail, or for a page of one's own: tables with styles on their
- * elements, no script, no style sheet, no drawing that a mail reader would drop. Icons are signs of
- * the font, charts are bars in a table.
+ * A page as an HTML fragment for a mail or another page: tables with styles on their elements,
+ * without scripts, style sheets, or drawings that mail readers drop. Icons are characters, charts
+ * are bars in a table.
  */
 export function toFragment(page: Page): string {
   checkGiven(page)
@@ -30,7 +30,7 @@ export function toFragment(page: Page): string {
     page.note === null ? '' : `<p style="margin:8px 0">${escapeText(page.note)}</p>`,
     ...page.messages.map(small),
   ]
-  // Exhibits before the first section stand beside sections, not under one.
+  // Exhibits before the first section have no section of their own.
   let heading: 'h3' | 'h4' = 'h3'
   for (const exhibit of page.exhibits) {
     if (exhibit.section !== null) {
@@ -95,7 +95,7 @@ function tableMarkup(sheet: Sheet, flat: boolean): string {
     }),
     `<tr>${sheet.columns.map(({ label, right }) => (label === '' ? `<td style="border-bottom:1px solid ${HAIR}"></td>` : `<th scope="col" style="padding:3px ${flat ? 3 : 8}px;font-size:12px;color:${QUIET};text-align:${right ? 'right' : 'left'};border-bottom:1px solid ${HAIR}">${escapeText(label)}</th>`)).join('')}</tr>`,
   ]
-  // A mail may be read where no colour shows.
+  // A mail may be read without colours.
   const unclear = flat ? () => '' : unclearWords(sheet.rows.flatMap((row) => row.cells))
   const rows = sheet.rows.map((row) => {
     const bold = row.kind === 'detail' ? '' : ';font-weight:bold'
@@ -129,7 +129,7 @@ function cellInside(cell: SheetCell, unclear: string): string {
   const sign = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon)
   const icon = sign === '' ? '' : `<span title="${escapeText(statusText)}">${escapeText(sign)}</span> `
   const picture = look.picture === null ? '' : `<img alt="" height="20" src="${escapeText(look.picture)}"> `
-  // Here nothing can be hovered: a hidden number is told where its colour stands.
+  // A mail has no tooltips: hidden numbers are shown.
   const text = `${escapeText(cell.text)}${flag === null ? '' : ` ${escapeText(flag)}`}${unclear === '' ? '' : ` (${escapeText(unclear)})`}`
   const before = cell.icon === 'after' ? '' : icon
   const after = cell.icon === 'after' ? ` ${icon}` : ''

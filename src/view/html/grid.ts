@@ -6,12 +6,9 @@ import { type WrittenRow, writtenRows } from '../model/rows.js'
 import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
 import { fitOf, gridRoom } from './fit.js'
 
-/** From this many columns on a heatmap takes the whole width. */
+/** A heatmap with this many columns takes the whole width. */
 const MIN_UPRIGHT_COLUMNS = 12
-/**
- * With more columns than this the numbers of a heatmap stand upright on paper, which cannot be
- * scrolled.
- */
+/** With more columns the numbers of a heatmap are rotated in print, which cannot be scrolled. */
 const UPRIGHT_LENGTH = 24
 
 /** A table, list or heatmap as semantic HTML: caption, scopes, words for every icon. */
@@ -37,7 +34,7 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
     : exhibit.spacing === 'normal'
       ? 'grid'
       : `grid ${exhibit.spacing}`
-  // Numbers of wide heatmaps stand upright instead.
+  // The numbers of wide heatmaps are rotated instead.
   const fit = heat ? '' : fitOf(gridRoom(exhibit, rows))
   const empty = emptyText(exhibit)
   const none = empty === null ? '' : `<p class="none">${empty}</p>`
@@ -56,7 +53,7 @@ export interface RowWriter {
   write(row: WrittenRow): string
 }
 
-/** What all rows of a table are written with. */
+/** The context of all rows of a table. */
 interface RowParts {
   edges: ReadonlySet<number>
   frames: readonly Frames[]
@@ -77,15 +74,15 @@ function isLong({ rows }: GridExhibit, { long }: Writing): boolean {
   return long !== undefined && rows.length > long
 }
 
-/** How many rows at the top and at the bottom are totals, which stay in sight. */
+/** The numbers of total rows at the top and at the bottom, which stay visible. */
 export function totalsOf(rows: readonly WrittenRow[]): { top: number; bottom: number } {
   const isTotal = (own: WrittenRow | undefined): boolean => own?.row.depth === 0
   return { top: isTotal(rows[0]) ? 1 : 0, bottom: rows.length > 1 && isTotal(rows.at(-1)) ? 1 : 0 }
 }
 
 /**
- * The parts of a long table: a row that nobody sees, which holds the widest text of each column so
- * that columns keep their width whatever is in sight; its totals; and the place of the rows.
+ * The parts of a long table: a hidden row with the widest text of each column, so that column
+ * widths stay constant; its totals; and the container of the rows.
  */
 function longBodies(
   exhibit: GridExhibit,
@@ -96,7 +93,7 @@ function longBodies(
   const { top, bottom } = totalsOf(rows)
   const sums = (own: readonly WrittenRow[], name: string): string =>
     own.length === 0 ? '' : `<tbody class="${name}">${own.map(write).join('')}</tbody>`
-  // Looks that come in sight later have their classes by then.
+  // Styles of rows that are not visible get their classes now.
   for (const { row } of rows) {
     if (seen?.rows.has(row)) continue
     for (let c = -1; c < row.cells.length; c++) {
@@ -145,7 +142,7 @@ function yearEdges(headings: GridExhibit['columnHeadings']): Set<number> {
   return edges
 }
 
-/** Cells with the columns of lines among them, each where it stands. */
+/** Cells with the columns of trends among them. */
 function withTrends(
   exhibit: GridExhibit,
   cells: readonly { at: number; markup: string }[],
@@ -170,7 +167,7 @@ function headMarkup(
   const heat = exhibit.kind === 'heatmap'
   const last = r === exhibit.columnHeadings.length - 1
   const corners = exhibit.nest === 'columns' ? exhibit.corners : [exhibit.corner]
-  // The corners name the row headings, once, in the last line of the head.
+  // The corners label the row headings, once, in the last row of the head.
   const corner = corners
     .map((text) => (last ? `<th class="c" scope="col">${escapeText(text)}</th>` : '<td></td>'))
     .join('')
@@ -221,7 +218,7 @@ function rowMarkup(
   return `${out}</tr>`
 }
 
-/** The class of a row, by what it is. */
+/** The class of a row. */
 function rowKind(row: Row, heads: readonly string[], { nest }: GridExhibit): string {
   const indent = row.depth > 1 && nest === 'indented' ? `d${Math.min(row.depth, 4)}` : ''
   const first = nest === 'columns' && heads[0] !== '' ? 'f' : ''
@@ -237,7 +234,7 @@ function lineCell(trend: Trend | null, writing: Writing): string {
 function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
   if (cell === null) return '<td>'
   const { style: look } = cell
-  // A cell without a value is hatched, so that it is not taken for a low one.
+  // A cell without a value is hatched, so that it does not look like a low one.
   const kinds = [writing.classes.of(look), cell.value === null && look.fill === null ? 'no' : '', edge ? 'e' : '']
     .filter((k) => k !== '')
     .join(' ')
@@ -245,12 +242,9 @@ function heatCell(cell: Cell | null, writing: Writing, edge: boolean): string {
   return `<td${kind} title="${escapeText(hintOf(cell))}">${cellInside(cell, writing)}`
 }
 
-/**
- * The numbers that are hidden, as a plain table behind a heading to be opened: hovering is not for
- * everyone.
- */
+/** The hidden numbers as a plain table that can be opened: not everyone can hover. */
 export function numbersMarkup(exhibit: GridExhibit, { classes }: Writing): string {
-  // Few looks tell for many cells that nothing is hidden.
+  // Tested by the few distinct styles instead of all cells.
   if (![...classes.looks()].some(({ hide }) => hide === 'value')) return ''
   if (!exhibit.rows.some((row) => row.cells.some((cell) => cell?.style.hide === 'value'))) return ''
   const head = exhibit.columnHeadings

@@ -3,7 +3,7 @@ import { barUse, iconUse } from '../model/icon.js'
 import type { LegendParts } from '../model/parts.js'
 import type { StyleClasses } from './style-classes.js'
 
-/** The legend under an exhibit: one list a rule, every limit as a number. */
+/** The legends of an exhibit: one list for each rule, with every limit as a number. */
 export function legendMarkup(
   title: string,
   { heading, entries, ramp }: LegendParts,

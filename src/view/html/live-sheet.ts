@@ -1,4 +1,4 @@
-/** The style of what only a live page has; tokens are those of the page. */
+/** The style of live pages; its variables are those of the page. */
 export const LIVE_STYLE = `
 .tools{display:flex;flex-wrap:wrap;gap:14px 34px;align-items:flex-start;margin:-10px 0 30px;padding:0 0 14px;border-bottom:1px solid var(--hair);font-size:13.5px}
 .tools fieldset{border:0;margin:0;padding:0;min-width:0}

@@ -12,26 +12,23 @@ import { legendMarkup } from './legend.js'
 import { themed } from './style.js'
 import { createStyleClasses } from './style-classes.js'
 
-/** How a page is written as HTML. */
+/** Options of HTML output. */
 export interface HtmlOptions {
   /**
-   * What charts are drawn with: the browser's document, say. Default: a document that needs no
-   * browser, loaded for a page that has charts; so they are drawn on a server and in a worker, too.
+   * The document for charts, such as that of the browser. Default: one that needs no browser,
+   * loaded for a page with charts; so they can be drawn on a server and in a worker.
    */
   document?: DrawingDocument
-  /** `auto` follows the reader's system; default. Paper is always light. */
+  /** `auto` follows the reader's system; default. Print is always light. */
   theme?: 'auto' | 'light' | 'dark'
-  /** The paper that it is printed on; default: what the printer has. */
+  /** The paper size; default: that of the printer. */
   paper?: 'A4' | 'Letter'
 }
 
-/**
- * Widths of a chart that has the page for itself, and of one at the side of another exhibit, in
- * pixels.
- */
+/** Widths of a chart across the page, and of one beside another exhibit, in pixels. */
 const FULL_CHART_WIDTH = 1150
 const HALF_CHART_WIDTH = 550
-/** A page in pieces, for whoever puts them together. */
+/** The parts of a page, for programs that assemble it. */
 export interface HtmlParts {
   /** Symbols that icons refer to. */
   symbols: string
@@ -39,15 +36,13 @@ export interface HtmlParts {
   /** One element each: an exhibit, several side by side, or the heading of a section. */
   exhibits: readonly string[]
   sources: string
-  /** Tokens and looks; the style of every page comes before them. */
+  /** Variables and style classes, to follow the common style sheet. */
   css: string
-  /** What is shown, plain twins included. */
+  /** The exhibits, with those without colours. */
   shown: readonly Exhibit[]
 }
 
-/**
- * What a page is written with; kept from one writing to the next, equal looks keep their classes.
- */
+/** The context of a page; if it is reused, equal styles keep their classes. */
 export function createWriting(page: Page): Writing {
   return { classes: createStyleClasses(), icons: page.icons }
 }
@@ -63,7 +58,7 @@ export async function htmlParts(
   )
   if (shown.some(hasLines)) writing.lines ??= await import('../chart/trend.js')
   const inside = await insides(shown, writing, options)
-  // Exhibits before the first heading of a section stand beside sections, not under one.
+  // Exhibits before the first section have no section of their own.
   let heading: 'h2' | 'h3' = 'h2'
   const parts: string[] = []
   for (const exhibit of shown) {
@@ -111,7 +106,7 @@ async function drawCharts(
       paint: classes.paint,
       ...(addressed && { addressed }),
     }
-    // Drawing takes longer than to see that nothing in it is another.
+    // Comparing is faster than drawing an unchanged chart.
     const key = known && JSON.stringify([exhibit, size.width])
     const before = known?.get(exhibit.name)
     const panels = before !== undefined && before.key === key ? before.panels : drawChart(exhibit, document, size)
@@ -134,14 +129,14 @@ function exhibitMarkup(exhibit: Exhibit, writing: Writing, inside: string, headi
 ${said}${inside}${legends}${saidMarkup(exhibit.messages)}</section>`
 }
 
-/** Whether small lines stand in its rows or cards. */
+/** Whether it has trends in rows or cards. */
 function hasLines(exhibit: Exhibit): boolean {
   return exhibit.kind === 'cards'
     ? exhibit.cards.some(({ trend }) => trend !== null)
     : 'rows' in exhibit && exhibit.trends.length > 0
 }
 
-/** What writes each exhibit; what is not a table is loaded when a page has it. */
+/** The writers of exhibits; those other than tables are loaded on demand. */
 async function insides(
   exhibits: readonly Exhibit[],
   writing: Writing,
@@ -171,14 +166,14 @@ async function insides(
   }
 }
 
-/** What hatching means, where a heatmap has some. */
+/** The legend of hatching, if a heatmap has some. */
 function missingMarkup(exhibit: Exhibit): string {
   if (exhibit.kind !== 'heatmap') return ''
   const some = exhibit.rows.some((row) => row.cells.some((cell) => cell?.value === null))
   return some ? '<ul class="key"><li><span class="sw no"></span>no value</li></ul>' : ''
 }
 
-/** What was read: the control totals of every source. */
+/** The control totals of every source. */
 function sourcesMarkup({ controls }: Page): string {
   if (controls.length === 0) return ''
   const items = controls.map(({ text }) => `<li>${escapeText(text)}</li>`)
@@ -190,13 +185,13 @@ function saidMarkup(notes: readonly string[]): string {
   return `<ul class="said">${notes.map((note) => `<li>${escapeText(note)}</li>`).join('')}</ul>`
 }
 
-/** The icons of everything that was written: what has a class, and the arrows of cards. */
+/** The icons of everything that was written: those of styles, and the arrows of cards. */
 function iconsOf(exhibits: readonly Exhibit[], { classes }: Writing): Set<string> {
   const names = new Set<string>()
   for (const { icon } of classes.looks()) if (icon !== null) names.add(icon)
   for (const exhibit of exhibits)
     if (exhibit.kind === 'cards') for (const { change } of exhibit.cards) if (change !== null) names.add(change.icon)
-  // `direction` in a legend stands for the three arrows it becomes.
+  // `bySign` in a legend stands for its three arrows.
   if (names.delete('bySign')) for (const name of ['up', 'sideways', 'down']) names.add(name)
   return names
 }

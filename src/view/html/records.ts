@@ -5,7 +5,7 @@ import { emptyText } from '../model/parts.js'
 import { tableCell, type Writing, wideClass } from './cell.js'
 import { fitOf, recordsRoom } from './fit.js'
 
-/** Rows of the source: as a table, or each by itself beside the averages of all. */
+/** Rows of the source: as a table, or each by itself beside the averages. */
 export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string {
   const empty = emptyText(exhibit)
   if (empty !== null) return `<p class="none">${empty}</p>`
@@ -24,8 +24,8 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
 }
 
 /**
- * One record: its values beside the average and the total of all, its place, and ways to its
- * neighbours and to the next painted one.
+ * One record: its values beside averages and totals, its number, and links to its neighbours and to
+ * the next painted one.
  */
 function oneMarkup(exhibit: RecordsExhibit, { record, cells }: PageRecord, i: number, writing: Writing): string {
   const id = (at: number): string => `r-${encodeURIComponent(exhibit.name.toWellFormed())}-${at + 1}`

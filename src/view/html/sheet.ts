@@ -1,7 +1,6 @@
 /**
- * The style of every page: the page, tables, heatmaps, legends, charts, paper. A dab is a painted
- * cell of a table: rounded, with a slightly deeper lower edge, as paint settles. A heatmap cell is
- * flat.
+ * The common style sheet: page, tables, heatmaps, legends, charts, print. A dab is a painted cell
+ * of a table: rounded, with a slightly darker lower edge. A heatmap cell is flat.
  */
 export const STYLE = `*{box-sizing:border-box}
 html{background:var(--paper);-webkit-text-size-adjust:100%}

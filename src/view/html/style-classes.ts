@@ -5,17 +5,17 @@ import { mixed } from '../../color/ramp.js'
 import { DARK_GROUND, toDark, toDarkInk } from '../../color/theme.js'
 import type { CellStyle } from '../../style/cell-style.js'
 
-/** Gives each distinct look of a page one class, and writes the classes in the end. */
+/** Gives each distinct style of a page one class, and writes the classes at the end. */
 export interface StyleClasses {
-  /** The class of a look, empty where it changes nothing that style can say. */
+  /** The class of a style, empty if CSS has nothing to set. */
   of(look: CellStyle): string
-  /** Every look that has got its class. */
+  /** Every style with a class. */
   looks(): Iterable<CellStyle>
-  /** A class for the ground of a legend's ramp. */
+  /** A class for the ramp of a legend. */
   ramp(colors: readonly number[]): string
-  /** A colour of a drawing, as a name to which each theme gives its own. */
+  /** A colour of a drawing, as a variable with a value in each theme. */
   paint(color: PackedColor): string
-  /** What the classes say in the light theme, and what changes in the dark one. */
+  /** The rules of the classes in the light theme, and the changes of the dark one. */
   css(): { light: string; dark: string }
 }
 
@@ -62,7 +62,7 @@ export function createStyleClasses(): StyleClasses {
 }
 
 function rampStyle(colors: readonly PackedColor[]): string {
-  // Few colours are steps, not a flow.
+  // A ramp of few colours is drawn in steps.
   if (colors.length <= 16) {
     const step = 100 / colors.length
     const bands = colors.map((c, i) => `${colorText(c)} ${(i * step).toFixed(2)}% ${((i + 1) * step).toFixed(2)}%`)
@@ -75,7 +75,7 @@ function rampStyle(colors: readonly PackedColor[]): string {
 /** WCAG 2.2, success criterion 1.4.11. */
 const MARK_CONTRAST = 3
 
-/** How a theme has the colours of the light one. */
+/** A light-theme colour in each theme. */
 interface Theme {
   color(color: PackedColor): PackedColor
   ink(ink: PackedColor, fill: PackedColor | null): PackedColor
@@ -89,7 +89,7 @@ function declarations({ fill, ink, weight, pigment, bar }: CellStyle, theme: The
   const parts: string[] = []
   if (fill !== null) {
     parts.push(`background:${colorText(theme.color(fill))}`)
-    // The edge is the fill a third of the way to the pigment's body, or to soot.
+    // The edge is the fill mixed by a third with the pigment's body, or with soot.
     const edge =
       pigment === null
         ? mixed(theme.color(fill), theme.color(SOOT), 0.14)

@@ -2,7 +2,7 @@ import { colorText, type PackedColor } from '../../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 import { toDark } from '../../color/theme.js'
 
-/** Tokens of a theme; the two grays are worked out for their contrast: 5.9 and a hairline. */
+/** The variables of a theme; the two grays are chosen by contrast: 5.9, and a hairline. */
 function tokens(turn: (color: PackedColor) => PackedColor): string {
   const named = { paper: PAPER, soot: SOOT, quiet: 0x655f55, hair: 0xe3dccf, stone: PIGMENTS.stone.body }
   return Object.entries(named)
@@ -11,7 +11,7 @@ function tokens(turn: (color: PackedColor) => PackedColor): string {
 }
 
 /**
- * Tokens and looks in the themes asked for, to stand behind the style of every page. Paper is
+ * Variables and style classes of the requested themes, to follow the common style sheet. Print is
  * always light.
  */
 export function themed(looks: { light: string; dark: string }, theme: 'auto' | 'light' | 'dark'): string {

@@ -4,7 +4,7 @@ import { iconUse } from '../model/icon.js'
 import { sentenceParts } from '../model/parts.js'
 import type { Writing } from './cell.js'
 
-/** Sentences, each status with its drawing. */
+/** Sentences, each with the icon of its status. */
 export function wordsMarkup({ sentences }: ReadingExhibit, { classes, icons }: Writing): string {
   const items = sentences.map((sentence) => {
     const { tag, rest } = sentenceParts(sentence)

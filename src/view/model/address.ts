@@ -11,9 +11,9 @@ import type {
 import { writtenRows } from './rows.js'
 
 /**
- * The addresses of cells. A writer puts `data-row` on a row of a table, a card, a record by itself
- * and a mark of a chart: its place in the exhibit. What stands in each column of a row is said
- * here, for whoever writes it and for whoever looks up an element.
+ * The addresses of cells. A writer sets `data-row` on table rows, cards, single records and marks
+ * of charts: the index in the exhibit. The columns of a row are defined here, for writers and for
+ * looking up elements.
  */
 export type ColumnPart = { is: 'heading'; level: number } | { is: 'cell'; at: number } | { is: 'trend'; at: number }
 
@@ -31,20 +31,20 @@ export function columnParts({ styles, trends, nest, corners }: GridExhibit): rea
   return parts
 }
 
-/** The attribute that says a row's place; empty where elements say none. */
+/** The attribute with a row's index; empty if elements have no addresses. */
 export function rowAddress(at: number, { addressed }: { addressed?: true }): string {
   return addressed === true ? ` data-row="${at}"` : ''
 }
 
-/** The same of a record by itself, which has a row for each of its columns. */
+/** The attribute with a column's index, in a single record, which has a row for each column. */
 export function columnAddress(at: number, { addressed }: { addressed?: true }): string {
   return addressed === true ? ` data-column="${at}"` : ''
 }
 
-/** What an address stands for: a cell, or the heading of a row. */
+/** The target of an address: a cell, or the heading of a row. */
 export type Addressed = { cell: Cell | RecordCell } | { heading: Row }
 
-/** Looks up what stands at a row's place and a column of it; undefined where no cell does. */
+/** Looks up the cell or heading at a row and column; undefined if there is none. */
 export function createLocator(exhibit: Exhibit): (row: number, column: number) => Addressed | undefined {
   switch (exhibit.kind) {
     case 'chart':
@@ -61,7 +61,7 @@ export function createLocator(exhibit: Exhibit): (row: number, column: number) =
 }
 
 function recordLocator({ records, oneAtATime }: RecordsExhibit): ReturnType<typeof createLocator> {
-  // A record by itself has a row for each of its columns: the column is the one that is asked for.
+  // In a single record the column selects the row.
   const before = oneAtATime ? 0 : 1
   return (row, column) => found(records[row]?.cells[column - before])
 }

@@ -5,14 +5,14 @@ const EIGHTHS = ['', '▏', '▎', '▍', '▌', '▋', '▊', '▉']
 const HEIGHTS = ['▁', '▂', '▃', '▄', '▅', '▆', '▇', '█']
 
 /**
- * A bar by block characters, eighths of a place at its right end; where it begins it is cut to
- * whole places.
+ * A bar of block characters, with eighths at its right end; its left end is rounded to whole
+ * characters.
  */
 export function blockBar(bar: Pick<Bar, 'from' | 'to' | 'beyond'>, places: number, ascii: boolean): string {
   return beyond(drawnBar(bar, places, ascii), bar, ascii)
 }
 
-/** What runs beyond its scale has an arrow at that end. */
+/** A bar beyond its scale has an arrow at that end. */
 function beyond(text: string, bar: Pick<Bar, 'beyond'>, ascii: boolean): string {
   if (bar.beyond === 'high') return `${text.slice(0, -1)}${ascii ? '>' : '▶'}`
   return bar.beyond === 'low' ? `${ascii ? '<' : '◀'}${text.slice(1)}` : text
@@ -27,11 +27,11 @@ function drawnBar(bar: { from: number; to: number }, places: number, ascii: bool
     return (' '.repeat(from) + '#'.repeat(Math.max(bar.to > bar.from ? 1 : 0, Math.round(end) - from))).padEnd(places)
   const full = rest === 8 ? whole + 1 : whole
   const drawn = '█'.repeat(full) + EIGHTHS[rest % 8]
-  // What is not nothing is seen.
+  // A value other than zero is visible.
   return (' '.repeat(from) + (drawn === '' && bar.to > bar.from ? EIGHTHS[1] : drawn)).padEnd(places).slice(0, places)
 }
 
-/** A dot on a line, at one of the ends of its bar. */
+/** A point on a line, at one of the ends of its bar. */
 export function blockDot(
   bar: Pick<Bar, 'from' | 'to' | 'beyond'>,
   end: 'from' | 'to',
@@ -47,7 +47,7 @@ function drawnDot(at: number, places: number, ascii: boolean): string {
   return line.repeat(place) + (ascii ? 'o' : '●') + line.repeat(places - place - 1)
 }
 
-/** A line of values, a character each; a gap where one is missing. */
+/** A trend with a character for each value; a gap if one is missing. */
 export function blockTrend({ points }: Trend, ascii: boolean): string {
   const values = points.flatMap(({ value }) => (value === null ? [] : [value]))
   const [low, high] = [Math.min(...values), Math.max(...values)]

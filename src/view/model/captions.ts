@@ -1,20 +1,20 @@
 import type { Exhibit, Page } from '../../page/page.js'
 import type { LegendEntry } from '../../style/legend.js'
 
-/** The line under a page's title: its date, what it was read from, and what narrows it. */
+/** The line under a page's title: its date, sources and condition. */
 export function aboutPage({ asOfText, sources, where }: Page): string[] {
   return [asOfText === null ? '' : `as of ${asOfText}`, ...sources, where === null ? '' : `where ${where}`].filter(
     (text) => text !== '',
   )
 }
 
-/** The line under an exhibit's title: its note, or what a chart measures, and its period. */
+/** The line under an exhibit's title: its note, or the measure of a chart, and its period. */
 export function aboutExhibit(exhibit: Exhibit): string {
   const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : '')
   return [note, exhibit.periodText].filter((text) => text !== '').join(' · ')
 }
 
-/** What an entry of a key says beside its name: its limit, and how many cells have it. */
+/** The text after an entry of a legend: its limit and its number of cells. */
 export function aboutEntry({ limit, count }: LegendEntry): string {
   return [limit, count === null ? '' : `· ${count}`].filter((text) => text !== '').join(' ')
 }

@@ -3,8 +3,8 @@ import { framesOf } from '../chart/frame.js'
 import { EMPTY, type Sheet, type SheetRow, sheetCell } from './sheet.js'
 
 /**
- * A chart lying down: a line a place, a column a series, panels one after the other, and the lines
- * across it as rows of their own.
+ * A chart as a table: a row for each place, a column for each series, panels one after the other,
+ * and reference lines as rows.
  */
 export function chartSheet(exhibit: ChartExhibit): Sheet {
   const several = exhibit.series.length > 1
@@ -22,7 +22,7 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
         if (p.value === null) return { ...cell, bar: null, dot: null }
         const at = share(p.value)
         const bar = { from: Math.min(zero, at), to: Math.max(zero, at) }
-        // A stacked bar begins where it begins on its own: a column has no room for the others.
+        // In a table the bars of a stack begin at zero, as each has a column.
         return { ...cell, bar, dot: series.draw === 'bar' ? null : p.value < 0 ? ('from' as const) : ('to' as const) }
       })
       const heading = { ...EMPTY, text: `${label} ${outer}`.trim() }

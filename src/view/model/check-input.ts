@@ -16,8 +16,8 @@ export function checkGiven(page: Page, shape?: Shape, options?: unknown): void {
 }
 
 /**
- * What charts are drawn with: the document that is given, else one that needs no browser, loaded
- * where a page has charts.
+ * The document for charts: the given one, else one that needs no browser, loaded if a page has
+ * charts.
  */
 export async function documentFor(
   page: Page,

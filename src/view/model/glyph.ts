@@ -1,8 +1,8 @@
 import type { CellStyle } from '../../style/cell-style.js'
 
 /**
- * A sign of the font in the place of a drawing, in terminals and mails; and one of ASCII where
- * there is no other. A report's own drawing has none and is told in words: it is empty.
+ * A character in place of an icon, for terminals and mails, with an ASCII alternative. An icon of
+ * the report has none; its words are printed.
  */
 export function glyph(icon: string, ascii = false): string {
   const step = /-(\d)-of-(\d)$/.exec(icon)
@@ -11,7 +11,10 @@ export function glyph(icon: string, ascii = false): string {
   return step === null ? '' : `${step[1]}/${step[2]}`
 }
 
-/** The words of looks that share a sign, or have none: their sign does not tell them apart. */
+/**
+ * The words of styles that share a character, or have none: the character does not distinguish
+ * them.
+ */
 export function unclearWords(
   cells: Iterable<{ look: CellStyle; statusText: string }>,
   ascii = false,
@@ -26,7 +29,7 @@ export function unclearWords(
   }
   return (cell) => {
     const sign = signOf(cell)
-    // A drawing without a status is told by its name.
+    // An icon without a status is described by its name.
     if (cell.statusText === '') return sign === '' && cell.look.hide !== 'icon' ? (cell.look.icon ?? '') : ''
     return sign === '' || (words.get(sign)?.size ?? 0) > 1 ? cell.statusText : ''
   }

@@ -3,26 +3,26 @@ import type { CellStyle } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 import { aboutEntry } from './captions.js'
 
-/** What every writer shows of the parts of a page, decided once: writers only draw it. */
+/** The parts of a page that every writer shows, decided once: writers only draw them. */
 
 /** A legend: its heading, an entry for each style, the marks of its scale. */
 export interface LegendParts {
-  /** Empty where the exhibit has one legend, which needs no name. */
+  /** Empty if the exhibit has a single legend, which needs no name. */
   heading: string
   entries: readonly {
     style: CellStyle
-    /** Icons of the entry: one, three for an arrow by its sign, or none. */
+    /** The icons of the entry: one, three for an arrow by sign, or none. */
     icons: readonly string[]
     label: string
-    /** The limit, and how many cells have it. */
+    /** The limit and the number of cells. */
     about: string
-    /** Whether its style shows on letters alone. */
+    /** Whether its style applies to text alone. */
     letters: boolean
   }[]
   ramp: { colors: readonly number[]; marks: readonly { at: number; text: string }[] } | undefined
 }
 
-/** What the arrow by a value's sign becomes, from above zero down. */
+/** The three arrows of an arrow by sign, from above zero down. */
 const ARROWS = ['up', 'sideways', 'down']
 
 export function legendParts(
@@ -49,13 +49,13 @@ export function legendParts(
   }
 }
 
-/** A sentence of a reading: the tag of its status, and what follows it. */
+/** A sentence of a reading: the tag of its status, and the rest. */
 export function sentenceParts({ text, style, statusText }: ReadingExhibit['sentences'][number]): {
   tag: { style: CellStyle; text: string } | null
   rest: string
 } {
   if (style === null) return { tag: null, rest: text }
-  // The tag stands for the words and their colon.
+  // The tag replaces the words and their colon.
   const rest = text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 1) : text
   return { tag: { style, text: statusText }, rest }
 }
@@ -65,7 +65,7 @@ export function cardValue({ cell }: Card): string {
   return cell.text === '' ? 'no value' : cell.text
 }
 
-/** The lines under the value of a card: status, flag, change and note, those that it has. */
+/** The lines under the value of a card: status, flag, change and note, if it has them. */
 export function cardLines({
   cell,
   change,
@@ -80,7 +80,7 @@ export function cardLines({
   return lines.filter(({ text }) => text !== '')
 }
 
-/** What is said in the place of an exhibit that has nothing to show; null where it has something. */
+/** The text in place of an exhibit without content; null if it has some. */
 export function emptyText(exhibit: Exhibit): string | null {
   if (exhibit.kind === 'chart') return exhibit.points.every(({ value }) => value === null) ? 'No values.' : null
   if (exhibit.kind === 'records') return exhibit.records.length === 0 ? 'No rows.' : null

@@ -3,20 +3,17 @@ import type { GridExhibit, Row } from '../../page/page.js'
 /** A row as it is written: the texts of its heading columns. */
 export interface WrittenRow {
   row: Row
-  /** Its place among the rows of the exhibit. */
+  /** Its index among the rows of the exhibit. */
   at: number
-  /**
-   * One text where rows are nested by indenting; else one a key, empty where the row above has said
-   * it.
-   */
+  /** One text if rows are indented; else one for each key, empty if the row above has the same. */
   heads: readonly string[]
-  /** The column of `heads` that is the row's own. */
+  /** The index in `heads` of the row's own heading. */
   own: number
 }
 
 /**
- * The rows of a table in the way that it nests them. Where keys have columns of their own, a group
- * without totals needs no row.
+ * The rows of a table in its form of nesting. If keys have columns of their own, a group without
+ * totals needs no row.
  */
 export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] {
   if (nest === 'indented') return rows.map((row, at) => ({ row, at, heads: [row.heading.text], own: 0 }))
@@ -26,7 +23,7 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
     const own = Math.max(0, row.depth - 1)
     const heads = corners.map((_, k) => (k === own ? row.heading.text : k < own ? (pending[k] ?? '') : ''))
     if (row.group && row.cells.every((cell) => cell === null)) {
-      // A key further out that is said already keeps its column.
+      // An outer key that was written above leaves its column empty.
       pending = corners.map((_, k) => (k < own ? (pending[k] ?? '') : k === own ? row.heading.text : ''))
       continue
     }

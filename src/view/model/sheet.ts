@@ -12,22 +12,21 @@ import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Bar } from '../../style/painting.js'
 import { writtenRows } from './rows.js'
 
-/**
- * A table as views draw it that have no tables of their own: every row with all its cells, headings
- * first.
- */
+/** A table for writers without HTML: every row with all its cells, headings first. */
 export interface Sheet {
-  /** How many of the columns are headings of rows. */
+  /** The number of row heading columns. */
   headings: number
   columns: readonly { label: string; right: boolean }[]
-  /** Headings above those, from the outermost: where each begins, and how many columns it spans. */
+  /**
+   * The headings above them, outermost first: the first column and the number of columns of each.
+   */
   tops: readonly (readonly { text: string; from: number; span: number }[])[]
   rows: readonly SheetRow[]
 }
 
 export interface SheetRow {
   kind: 'detail' | 'group' | 'subtotal' | 'total'
-  /** How far its heading is indented. */
+  /** The indent of its heading. */
   indent: number
   cells: readonly SheetCell[]
 }
@@ -36,14 +35,14 @@ export interface SheetCell {
   text: string
   look: CellStyle
   bar: Pick<Bar, 'from' | 'to' | 'beyond'> | null
-  /** Whether the bar is drawn as a dot, and at which of its ends. */
+  /** Whether the bar is drawn as a point, and at which of its ends. */
   dot: 'from' | 'to' | null
   flag: string | null
   statusText: string
-  /** Where its icon stands. */
+  /** The position of its icon. */
   icon: ColumnStyle['icon']
   trend: Trend | null
-  /** Whether there is no value where one belongs. */
+  /** Whether a value is missing. */
   missing: boolean
 }
 
@@ -64,7 +63,7 @@ export const EMPTY: SheetCell = {
 export function gridSheet(exhibit: GridExhibit): Sheet {
   const corners = exhibit.nest === 'columns' ? exhibit.corners : [exhibit.corner]
   const headings = corners.length
-  // Where each column of cells stands once the columns of lines are among them.
+  // The index of each cell column with the trend columns among them.
   const place = (c: number): number => headings + c + exhibit.trends.filter(({ at }) => at <= c).length
   const last = exhibit.columnHeadings.at(-1) ?? []
   const width = exhibit.styles.length + exhibit.trends.length
@@ -125,7 +124,7 @@ export function recordsSheet({ columns, records }: RecordsExhibit): Sheet {
   }
 }
 
-/** One record by itself: a row a column, beside the average and the total of all. */
+/** A single record: a row for each column, beside averages and totals. */
 export function recordSheet({ columns, averages, totals }: RecordsExhibit, { record, cells }: PageRecord): Sheet {
   return {
     headings: 1,

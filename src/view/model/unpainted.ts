@@ -2,8 +2,7 @@ import type { Cell, Exhibit, Heading, RecordCell } from '../../page/page.js'
 import { PLAIN_STYLE } from '../../style/cell-style.js'
 
 /**
- * The same exhibit without paint, to stand beside the painted one. Numbers that rules hide are
- * shown.
+ * The same exhibit without colours, to be shown beside the painted one. Hidden numbers are shown.
  */
 export function unpaintedTwin(exhibit: Exhibit): Exhibit {
   const head = {

@@ -6,7 +6,7 @@ import { iconNamed } from '../../style/icons.js'
 import type { Bar } from '../../style/painting.js'
 import { escapeText } from '../markup.js'
 
-/** Something drawn, and the room that it takes. */
+/** A drawn part with its size. */
 export interface Piece {
   width: number
   height: number
@@ -35,7 +35,7 @@ export function drawText(x: number, y: number, text: string, style: TextStyle = 
   return `<text ${parts.join(' ')}>${escapeText(text)}</text>`
 }
 
-/** A painted ground: a dab with a deeper lower edge, or flat. */
+/** A fill: a dab with a darker lower edge, or flat. */
 export function groundAt(x: number, y: number, width: number, height: number, look: CellStyle, flat: boolean): string {
   const { fill, pigment } = look
   if (fill === null) return ''
@@ -45,7 +45,7 @@ export function groundAt(x: number, y: number, width: number, height: number, lo
   return `<rect ${box} rx="5" fill="${colorText(edge)}"/><rect x="${round(x)}" y="${round(y)}" width="${round(width)}" height="${round(height - 2)}" rx="5" fill="${colorText(fill)}"/>`
 }
 
-/** A drawing on a square; the report's own is an image. */
+/** An icon; one of the report is an image. */
 export function iconAt(
   x: number,
   y: number,
@@ -73,7 +73,7 @@ export function lineAt(x1: number, y1: number, x2: number, y2: number, color: Pa
   return `<path d="M${round(x1)} ${round(y1)}L${round(x2)} ${round(y2)}" fill="none" stroke="${colorText(color)}" stroke-width="${width}"/>`
 }
 
-/** The ink of a look, soot where it has none. */
+/** The text colour of a style, soot without one. */
 export function inkOf({ ink }: CellStyle): PackedColor {
   return ink ?? SOOT
 }
@@ -90,7 +90,7 @@ export function barAt(
   return `${drawnBar(x, y, width, bar, dot, color)}${beyondAt(x, y, width, bar, color)}`
 }
 
-/** What runs beyond its scale has an arrow at that end. */
+/** A bar beyond its scale has an arrow at that end. */
 function beyondAt(x: number, y: number, width: number, { beyond }: Pick<Bar, 'beyond'>, color: PackedColor): string {
   if (beyond === undefined) return ''
   const [at, by] = beyond === 'high' ? [x + width + 1, 5] : [x - 1, -5]
@@ -111,7 +111,7 @@ function drawnBar(
   return `<rect x="${round(x + bar.from * width)}" y="${round(y - 6)}" width="${round(wide)}" height="12" rx="2" fill="${colorText(color)}" stroke="${colorText(mixed(color, SOOT, 0.3))}" stroke-width=".6"/>`
 }
 
-/** Pieces under each other. */
+/** Parts below each other. */
 export function stacked(pieces: readonly Piece[], gap: number): Piece {
   let y = 0
   let markup = ''
@@ -127,10 +127,10 @@ export function round(x: number): number {
   return Math.round(x * 100) / 100
 }
 
-/** A drawing as a file of its own, on paper. */
+/** A drawing as a file, on paper. */
 export function svgFile(title: string, piece: Piece): string {
-  // What is said to assistive technology inside a page is no attribute of SVG 1.1; the title speaks
-  // for the whole.
+  // Attributes for assistive technology inside a page are not part of SVG 1.1; the title describes
+  // the whole.
   const inner = piece.markup.replace(/ (aria-[a-z]+|role|data-mark)="[^"]*"/g, '')
   const [width, height] = [Math.ceil(piece.width + 40), Math.ceil(piece.height + 40)]
   return `<?xml version="1.0" encoding="UTF-8"?>

@@ -13,14 +13,11 @@ import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
 import { barAt, drawText, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile } from './draw.js'
 import { tablePiece } from './table.js'
 
-/** How exhibits are drawn as SVG. */
+/** Options of SVG output. */
 export interface SvgOptions {
-  /**
-   * What charts are drawn with; default: a document that needs no browser, loaded for a page that
-   * has charts.
-   */
+  /** The document for charts; default: one that needs no browser, loaded for a page with charts. */
   document?: DrawingDocument
-  /** Rows of a table that are drawn; default: 50. */
+  /** The most rows of a table; default: 50. */
   rows?: number
 }
 
@@ -39,8 +36,8 @@ const MAX_ROWS = 50
 const OPTIONS: Shape = { keys: { 'document?': 'anything', 'rows?': { is: 'whole', min: 1 } } }
 
 /**
- * Every exhibit of a page as an SVG file of its own, with its title and its key. Long tables end
- * where they are cut, which is said.
+ * Every exhibit of a page as an SVG file, with its title and legend. Long tables are cut, with a
+ * message.
  */
 export async function toSvg(page: Page, given: SvgOptions = {}): Promise<SvgFile[]> {
   checkGiven(page, OPTIONS, given)
@@ -126,7 +123,7 @@ function svgLength(svg: string, side: 'width' | 'height'): number {
   return Number(new RegExp(`<svg[^>]* ${side}="([\\d.]+)"`).exec(svg)?.[1] ?? 0)
 }
 
-/** Short things in lines of their own length. */
+/** Short parts in lines, wrapped at their length. */
 function flowed(items: readonly { width: number; markup: string }[]): Piece {
   let [x, y, widest] = [0, 0, 0]
   const parts = items.map(({ width, markup }) => {
@@ -155,7 +152,7 @@ function legendPiece({ heading, entries, ramp }: LegendParts, icons: Icons): Pie
   return stacked([...(heading === '' ? [] : [textPiece(heading, 12.5, 400, true)]), flow], 5)
 }
 
-/** What the style of an entry is shown on: its icons, a bar, or letters. */
+/** The sample of a legend entry: its icons, a bar, or letters. */
 function samplePiece(
   { style, icons: names, letters }: LegendParts['entries'][number],
   icons: Icons,
@@ -222,7 +219,7 @@ function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
   return { width: perRow * (CARD.width + 16) - 16, height: rows * (CARD.height + 16) - 16, markup: parts.join('') }
 }
 
-/** Text in lines of at most a width, broken at spaces. */
+/** Text wrapped at spaces to a width. */
 function wrapped(text: string, size: number, width: number): string[] {
   const lines: string[] = []
   for (const word of text.split(' ')) {

@@ -1,7 +1,4 @@
-/**
- * How many places a text takes in a terminal: wide characters take two, marks that stand on others
- * none.
- */
+/** The width of a text in terminal columns: wide characters take two, combining marks none. */
 export function widthOf(text: string): number {
   if (SINGLE.test(text)) return text.length
   let width = 0
@@ -10,8 +7,8 @@ export function widthOf(text: string): number {
 }
 
 /**
- * Latin letters, digits and signs take one place each: nearly every text, and taking it apart costs
- * fifty times as much.
+ * Latin letters, digits and signs take one column each; splitting a text into graphemes takes fifty
+ * times as long.
  */
 const SINGLE = /^[\x20-\x7e\xa0-\xac\xae-\u02ff€…–—−×·•]*$/
 const SEGMENTS = new Intl.Segmenter('en', { granularity: 'grapheme' })
@@ -29,8 +26,8 @@ export function padStart(text: string, width: number): string {
 }
 
 /**
- * Text in lines of at most so many places, broken at spaces; a word that is longer keeps its line
- * to itself. `first` and `indent` begin its lines.
+ * Text wrapped at spaces to so many columns; a longer word keeps a line of its own. `first` and
+ * `indent` begin its lines.
  */
 export function wrap(text: string, width: number, first = '', indent = first): string[] {
   const lines: string[] = []
@@ -47,7 +44,7 @@ export function wrap(text: string, width: number, first = '', indent = first): s
   return lines
 }
 
-/** Rows of cells in aligned columns, two spaces apart; `right` are those that end on one line. */
+/** Rows of cells in aligned columns, two spaces apart; `right` are the right-aligned ones. */
 export function table(rows: readonly (readonly string[])[], right: ReadonlySet<number>): string[][] {
   const widths: number[] = []
   for (const row of rows) for (const [c, cell] of row.entries()) widths[c] = Math.max(widths[c] ?? 0, widthOf(cell))

@@ -2,17 +2,17 @@ import type { PackedColor } from '../../color/color.js'
 import { toMidtone } from '../../color/theme.js'
 import type { CellStyle } from '../../style/cell-style.js'
 
-/** How many bits of colour a terminal shows: 1 for none, 4 for its 16, 8 for 256, 24 for all. */
+/** The bits of colour of a terminal: 1 for none, 4 for 16 colours, 8 for 256, 24 for all. */
 export type ColorDepth = 1 | 4 | 8 | 24
 
 /**
- * Colours text for a terminal; text without colour where it shows none. Its input must be safe
+ * Colours text for a terminal; returns it unchanged without colours. Its input must be safe
  * already.
  */
 export interface Ink {
-  /** Whether any colour is shown. */
+  /** Whether there are colours. */
   colored: boolean
-  /** A painted cell: its ground, its ink, its weight. */
+  /** A painted cell: fill, text colour, weight. */
   cell(text: string, look: CellStyle): string
   strong(text: string): string
   quiet(text: string): string
@@ -35,7 +35,8 @@ export function createInk(depth: ColorDepth): Ink {
       const codes: string[] = []
       if (weight === 'bold') codes.push('1')
       if (fill !== null) codes.push(...colorCodes(fill, 48, depth))
-      // On a ground that is the terminal's own, dark or light, an ink has to be read all the same.
+      // Without a fill the terminal's ground is unknown: the text must be readable on dark and
+      // light ones.
       if (ink !== null) codes.push(...colorCodes(fill === null ? kept(ink) : ink, 38, depth))
       return codes.length === 0 ? text : `${ESCAPE}${codes.join(';')}m${text}${RESET}`
     },
@@ -45,8 +46,8 @@ export function createInk(depth: ColorDepth): Ink {
 }
 
 /**
- * The codes of ISO 8613-6: a colour of its own, the nearest of the 6 × 6 × 6 cube, or the nearest
- * of the eight with their bright ones.
+ * The codes of ISO 8613-6: an RGB colour, the nearest of the 6 × 6 × 6 cube, or the nearest of the
+ * eight with their bright variants.
  */
 function colorCodes(color: PackedColor, first: 38 | 48, depth: ColorDepth): string[] {
   const parts = [(color >> 16) & 255, (color >> 8) & 255, color & 255]
@@ -61,7 +62,7 @@ function colorCodes(color: PackedColor, first: 38 | 48, depth: ColorDepth): stri
   return [String((first === 48 ? 40 : 30) + code + (most > 170 ? 60 : 0))]
 }
 
-/** What everything is drawn with. */
+/** The context of drawing. */
 export interface Drawing {
   width: number
   ink: Ink

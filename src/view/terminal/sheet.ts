@@ -7,10 +7,10 @@ import type { Drawing } from './ink.js'
 
 const BAR_PLACES = 12
 const GAP = '  '
-/** A heading of a row is cut to this share of the line. */
+/** A row heading is cut to this share of the line. */
 const HEADING_SHARE = 0.45
 
-/** What a cell says, before it is coloured: its parts in the order in which they stand. */
+/** The content of a cell before it is coloured: its parts in order. */
 interface Written {
   before: string
   text: string
@@ -18,11 +18,11 @@ interface Written {
 }
 
 /**
- * A table in lines that fit: columns that do not go into further tables below, the headings of the
- * rows with each.
+ * A table in lines that fit: columns that do not fit continue in tables below, with the row
+ * headings.
  */
 export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string[] {
-  // The cells of a heatmap touch: what would be a gap is inside them.
+  // The cells of a heatmap touch: the gap is inside them.
   const gap = flat && drawing.ink.colored ? '' : GAP
   const inner = gap === '' ? 1 : 0
   const most = Number.isFinite(drawing.width) ? Math.max(8, Math.floor(drawing.width * HEADING_SHARE)) : drawing.width
@@ -34,7 +34,7 @@ export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string
     row.cells.map((cell, c) => writtenCell(cell, row, c < sheet.headings, unclear(cell), drawing, most)),
   )
   const labels = sheet.columns.map(({ label }) => harmless(label))
-  // Drawings and icons line up on the left, numbers on the right, of each column.
+  // In each column drawings and icons are aligned left, numbers right.
   const widths = sheet.columns.map((_, c) => {
     const cells = written.map((row) => row[c])
     const parts = (part: keyof Written): number => Math.max(0, ...cells.map((cell) => widthOf(cell[part])))
@@ -60,7 +60,7 @@ export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string
         const line = (right ? padStart(text, room) : padEnd(text, room)) + rest + ' '.repeat(side)
         const look = boldly(row, row.cells[c])
         const { bar } = look
-        // A bar wears its own colour, whatever the number beside it wears.
+        // A bar has its own colour, whatever that of the number is.
         if (bar === null || row.cells[c].bar === null) return drawing.ink.cell(lead + line, look)
         return drawing.ink.cell(lead, { ...look, ink: bar.color }) + drawing.ink.cell(line, look)
       })
@@ -69,12 +69,12 @@ export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string
   ])
 }
 
-/** Headings keep their distance; cells that of their table. */
+/** The distance of headings, and of cells. */
 function joined(cells: readonly string[], headings: number, gap: string): string {
   return cells.slice(0, headings).join(GAP) + GAP + cells.slice(headings).join(gap)
 }
 
-/** Groups and totals are bold, as on a page. */
+/** Groups and totals are bold, as in HTML. */
 function boldly({ kind }: SheetRow, { look }: SheetCell): SheetCell['look'] {
   return kind === 'detail' || look.weight !== null ? look : { ...look, weight: 'bold' }
 }
@@ -96,8 +96,8 @@ function writtenCell(
       : dot === null
         ? blockBar(bar, BAR_PLACES, drawing.ascii)
         : blockDot(bar, dot, BAR_PLACES, drawing.ascii)
-  // Without colours a hidden number is all there is to see; and a status that no sign tells apart
-  // is told in words.
+  // Without colours hidden numbers are shown, and a status without a distinct character is printed
+  // in words.
   const hidden = look.hide === 'value' && drawing.ink.colored
   const own = look.icon !== null && mark === '' && look.hide !== 'icon'
   const words = unclear !== '' && (own || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
@@ -105,7 +105,7 @@ function writtenCell(
   const said = harmless(cell.text)
   const text = `${hidden ? '' : indent + (heading ? cut(said, most - indent.length) : said)}${flag === null ? '' : ` ${harmless(flag)}`}`
   const before = [icon === 'after' ? '' : mark, drawn].filter((part) => part !== '')
-  // A painted cell keeps a place free at its sides.
+  // A painted cell has a space at its sides.
   const pad = look.fill !== null && drawing.ink.colored ? ' ' : ''
   return {
     before: pad + before.map((part) => `${part} `).join(''),
@@ -124,10 +124,7 @@ function cut(text: string, width: number): string {
   return `${out}…`
 }
 
-/**
- * Columns that fit beside the headings, block by block; one that fits nowhere has a block of its
- * own.
- */
+/** Columns in blocks that fit beside the headings; a wider one has a block of its own. */
 function split(widths: readonly number[], headings: number, width: number, gap: number): number[][] {
   const fixed = Array.from({ length: headings }, (_, i) => i)
   const room = width - fixed.reduce((sum, c) => sum + widths[c] + GAP.length, 0)
@@ -168,7 +165,7 @@ function headLines(
       const start = place(own[0]).from
       const room = place(own[own.length - 1]).to - start
       const label = cut(harmless(text), Math.max(1, room))
-      // What spans several begins with them; over one number it ends with it.
+      // A heading over several columns is aligned left; over one number, right.
       line = padEnd(line, start) + (own.length > 1 ? label : padStart(label, room))
     }
     return ink.quiet(line)

@@ -13,13 +13,13 @@ import { padEnd, widthOf, wrap } from './columns.js'
 import { type ColorDepth, createInk, type Drawing, type Ink } from './ink.js'
 import { sheetLines } from './sheet.js'
 
-/** How a page is written as text. */
+/** Options of text output. */
 export interface TextOptions {
-  /** Places in a line; default: 100. Infinity, or 0, leaves every table whole. */
+  /** Columns of a line; default: 100. Infinity or 0 leaves every table whole. */
   width?: number | undefined
   /** Bits of colour: 1 for none (default), 4 for 16 colours, 8 for 256, 24 for all. */
   colors?: ColorDepth | undefined
-  /** Letters and signs of ASCII in the place of drawings and blocks; default: false. */
+  /** ASCII in place of icons and block characters; default: false. */
   ascii?: boolean | undefined
 }
 
@@ -27,17 +27,17 @@ function drawingOf({ width = 100, colors = 1, ascii = false }: TextOptions): Dra
   return { width: width === 0 ? Number.POSITIVE_INFINITY : Math.max(24, width), ink: createInk(colors), ascii }
 }
 
-/** One exhibit by itself, as lines. */
+/** One exhibit as lines. */
 export function exhibitText(exhibit: Exhibit, options: TextOptions): string[] {
   return drawExhibit(exhibit, drawingOf(options))
 }
 
 const OPTIONS: Shape = {
-  // Infinity stands for a table left whole, so any number will do.
+  // Infinity is a number, too: a table left whole.
   keys: { 'width?': 'anything', 'colors?': { oneOf: [1, 4, 8, 24] }, 'ascii?': 'truth' },
 }
 
-/** A page as text for a terminal. What comes from the data cannot do anything to it. */
+/** A page as text for a terminal. Control characters in the data are replaced. */
 export function toText(page: Page, options: TextOptions = {}): string {
   checkGiven(page, OPTIONS, options)
   const drawing = drawingOf(options)
@@ -131,7 +131,7 @@ function wordLines({ sentences }: ReadingExhibit, { ink, width, ascii }: Drawing
     const mark = sign === '' ? '' : `${sign} `
     const lines = wrap(`${mark}${harmless(text)}`, width, '', '  ')
     const tag = `${mark}${harmless(statusText)}`
-    // Words that a line break cuts stay plain.
+    // Words that a line break cuts stay uncoloured.
     if (look !== null && lines[0].startsWith(tag)) lines[0] = ink.cell(tag, look) + lines[0].slice(tag.length)
     return lines
   })
@@ -153,7 +153,7 @@ function legendLines({ heading, entries, ramp }: LegendParts, { ink, width, asci
   return lines
 }
 
-/** What a look is shown on in a key: its icon, a bar, or letters where it has nothing else. */
+/** The sample of a legend entry: its icon, a bar, or letters. */
 function inkSample(look: CellStyle, mark: string, ink: Ink): string {
   if (mark !== '') return ink.cell(look.fill === null ? mark : ` ${mark} `, look)
   if (!ink.colored) return ''

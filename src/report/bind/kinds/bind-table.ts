@@ -14,7 +14,7 @@ import {
   sortsOf,
 } from '../exhibit-keys.js'
 
-/** Binds a table; a heatmap is one without what is drawn beside its numbers. */
+/** Binds a table; a heatmap has no options for drawing. */
 export function bindTable(
   table: TableSpec,
   kind: 'table' | 'heatmap',
@@ -36,7 +36,7 @@ export function bindTable(
   const totalRows = written.rows ?? 'none'
   const keeps = keepsOf(table.rows)
   const { sort, turned } = sortsOf(table.sort, { rows, show }, context, diagnostics.at('sort'))
-  // What keeps the first few is in their order.
+  // Keys with `first` are sorted by it.
   const byDefault = keeps.length > 0 && show[0] !== undefined ? { measure: show[0], falling: true } : undefined
   return {
     ...DEFAULT_PARTS,

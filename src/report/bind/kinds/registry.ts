@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.
+// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js.
+// Change those, then run `npm run schema`.
 import type { ExhibitKindKey, ExhibitSpec } from '../../../spec/exhibits.js'
 import type { BindKind } from '../exhibit-keys.js'
 import { bind as cards } from './cards/bind.js'

@@ -8,7 +8,7 @@ import { CellMaker } from '../cells.js'
 import type { Trends } from '../trends.js'
 import { answerTrends, type Prepare } from './prepare.js'
 
-/** Lays out cards: a value each, what it is compared with, and its line. */
+/** Lays out cards: each a value, what it is compared with, and a trend. */
 export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends | undefined)[]): CardsExhibit {
   const { exhibit, report, summary } = answered
   const make = new CellMaker(answered)
@@ -43,8 +43,8 @@ export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends |
 }
 
 /**
- * A difference in words, and by how many percent where that says something: not of percents, nor on
- * a base of zero or less.
+ * A difference in words with its percentage; without it for percents, and for a base of zero or
+ * less.
  */
 export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell): Card['change'] {
   const [now, then] = [cell.value, versus.value]
@@ -66,7 +66,7 @@ export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell):
   }
 }
 
-/** A difference of percents is told in points, lest it be taken for a percent of them. */
+/** A difference of percents is printed in points, as a percent could be read as relative. */
 function points(difference: number, locale: string): string {
   return numberPrinter({ kind: 'number', digits: 1, signed: false, compact: false }, locale)(Math.abs(difference) * 100)
 }

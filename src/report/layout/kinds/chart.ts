@@ -19,25 +19,25 @@ import { headingText } from '../labels.js'
 import { childOrder } from '../row-order.js'
 import type { Prepare } from './prepare.js'
 
-/** WCAG 2.2, success criterion 1.4.11: the least contrast of a mark with its ground. */
+/** WCAG 2.2, success criterion 1.4.11: the minimum contrast of a mark with its ground. */
 const MARK_CONTRAST = 3
-/** Series are told apart by these, in turn; aqua and coral are left to what is good and bad. */
+/** The colours of series, in turn; aqua and coral are reserved for good and bad. */
 const SERIES_PIGMENTS = ['indigo', 'straw', 'violet', 'sky', 'rose', 'stone'] as const
 
-/** A place along the axis, and where its cells stand. */
+/** A place on the axis with its row of the summary. */
 interface Place extends ChartPlace {
   level: (depth: number) => Level
   row: number
 }
 
-/** A column of the summary: the panel and the value of the series key that it is of. */
+/** A column of the summary with its panel and series. */
 interface Stripe {
   panel: number
   value: string
   column: number
 }
 
-/** Lays out a chart: for each panel, series and place one point. */
+/** Lays out a chart: one point for each panel, series and place. */
 export function buildChart(answered: AnsweredExhibit): ChartExhibit {
   const { exhibit, report, summary } = answered
   const { chart } = exhibit
@@ -76,7 +76,7 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
   const least = unit.is === 'percent' ? 1 : 0
   const panelOf: number[] = []
   for (const { column, panel } of stripes) panelOf[column] = panel
-  // It may have something to say, which is told below.
+  // Reference lines add messages, which are printed below.
   const lines = buildReferenceLines(answered, panelOf, printerFor(facts?.format, unit, report.locale))
   const { legends, notes } = answered.legendsAndMessages()
   return {
@@ -120,10 +120,7 @@ function placesOf(answered: AnsweredExhibit, make: CellMaker): Place[] {
   return [...own, ...rests]
 }
 
-/**
- * Every column of the summary, by the value of the key that makes panels and of the key that makes
- * series.
- */
+/** Every column of the summary by its panel and its series. */
 function stripesOf(
   { exhibit, summary }: AnsweredExhibit,
   make: CellMaker,
@@ -147,8 +144,8 @@ function stripesOf(
 }
 
 /**
- * The values of the series key, each once; under panels, where one may lack some, in the order in
- * which they are met.
+ * The values of the series key, each once; with panels, in the order of first occurrence, as a
+ * panel may lack some.
  */
 function inAxisOrder(axis: Axis, at: number, stripes: readonly Stripe[]): string[] {
   const { domain } = axis.keys[at]
@@ -172,8 +169,8 @@ function seriesLabel(
 }
 
 /**
- * A status colours the whole mark: a pigment by its body, any other fill by itself. A pale mark
- * gets an outline.
+ * A status colours the whole mark: a pigment by its body, any other fill as it is. A pale mark gets
+ * an outline.
  */
 function markOf(
   { pigment, fill, ink }: CellStyle,
@@ -185,7 +182,7 @@ function markOf(
   return { mark, outline: pigment?.ink ?? ink ?? PIGMENTS.stone.ink }
 }
 
-/** Where colours tell series apart, what a rule gives is drawn around the mark. */
+/** If colours distinguish series, the colour of a rule is drawn around the mark. */
 function outlined(
   { pigment, fill }: CellStyle,
   plain: { mark: PackedColor; outline: PackedColor | null },
@@ -195,9 +192,9 @@ function outlined(
 }
 
 /**
- * Lines across a chart, worked out over its cells as the limits of a rule are: one through all
- * panels, or one a panel where these differ. What differs from place to place is no line, which is
- * said.
+ * Reference lines, computed over the cells like the limits of a rule: one across all panels, or one
+ * for each panel if they differ. A value that differs from place to place is no line, which is
+ * reported.
  */
 function buildReferenceLines(
   answered: AnsweredExhibit,

@@ -13,15 +13,15 @@ import { childOrder } from '../row-order.js'
 import type { Trends } from '../trends.js'
 import { answerTrends, type Prepare } from './prepare.js'
 
-/** How a heading looks that no rule can reach. */
+/** The style of a heading that no rule can paint. */
 const PLAIN = { style: PLAIN_STYLE, bar: null, flag: null, statusText: '' } as const
 
-/** One column of cells: a header of the column axis, or its total, and a measure. */
+/** One column of cells: a column key or total, and a measure. */
 interface Slot {
   depth: number
   node: number
   measure: string
-  /** The heading, where it is not the measure's own. */
+  /** The label, if it is not that of the measure. */
   label: string | undefined
   style: ColumnStyle
 }
@@ -57,8 +57,8 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
 }
 
 /**
- * Of all rows those whose first cell has one of the statuses, each by its full name, in one order
- * whatever they are nested in.
+ * The rows of a list: those whose first cell has one of the statuses, with their full names, sorted
+ * over all groups.
  */
 function filterListRows(rows: readonly Row[], { list, rows: keys, show, sort }: AnsweredExhibit['exhibit']): Row[] {
   const deepest = keys.length
@@ -75,7 +75,7 @@ function filterListRows(rows: readonly Row[], { list, rows: keys, show, sort }: 
   return found.sort((a, b) => compareMissingLast(place(a), place(b), sign))
 }
 
-/** Keys of a list: of its statuses alone, and counted over its rows. */
+/** The legends of a list: of its statuses alone, counted over its rows. */
 function toldOfList(
   answered: AnsweredExhibit,
   make: CellMaker,
@@ -106,7 +106,7 @@ function listNote(
   return `${found.length} of ${details.length}`
 }
 
-/** Columns of lines: where they are written, or behind the cells where these are split by keys. */
+/** Columns of trends: at their written place, or after the cells if columns have keys. */
 function trendColumns({ exhibit, report }: AnsweredExhibit, slots: readonly Slot[]): GridExhibit['trends'] {
   const split = exhibit.columns.length > 0
   let at = 0
@@ -135,8 +135,8 @@ function slotsOf({ exhibit, summary }: AnsweredExhibit): Slot[] {
 }
 
 /**
- * A heading row a column key, a row of years over periods that need one, and a row of measures
- * where there are several.
+ * A row of headings for each column key, one of years over periods that need it, and one of
+ * measures if there are several.
  */
 function headingsOf(answered: AnsweredExhibit, make: CellMaker, slots: readonly Slot[]): ColumnHeading[][] {
   const { exhibit, report, summary } = answered
@@ -190,10 +190,7 @@ function shortLabel(axis: Axis, make: CellMaker, node: number): string {
   return domain.kind === 'time' ? make.labels.periods.short(domain.unit, domain.periods[code]) : domain.words[code]
 }
 
-/**
- * The year of each header, where a single calendar key (but the year itself) would have to repeat
- * it.
- */
+/** The year of each heading, if a single calendar key (other than year) would repeat it. */
 function yearsOver(axis: Axis, make: CellMaker): ((node: number) => string) | undefined {
   const [key] = axis.keys
   if (axis.keys.length !== 1 || key.domain.kind !== 'time') return undefined
@@ -221,9 +218,7 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
   return out
 }
 
-/**
- * Lays out the rows of a table: groups, details, totals and the others of a key, in their order.
- */
+/** Lays out the rows of a table in order: groups, details, totals and the others of a key. */
 class RowBuilder {
   readonly #answered: AnsweredExhibit
   readonly #make: CellMaker
@@ -260,7 +255,7 @@ class RowBuilder {
     return this.#rows
   }
 
-  /** A node of the row axis, with all below it. */
+  /** A node of the row axis, with all its descendants. */
   #emit(depth: number, node: number): void {
     if (depth === this.#deepest) {
       this.#detail(node)
@@ -294,7 +289,7 @@ class RowBuilder {
       this.#put(heading, deepest, false, this.#cellsAt(deepest, node), true)
       return
     }
-    // Where nothing paints headings only cells may be others, and few are.
+    // Without painted headings only cells can change, and few do.
     const made = this.#makersAt(deepest)
     let cells: (Cell | null)[] | undefined
     for (let c = 0; c < made.length; c++) {
@@ -306,7 +301,7 @@ class RowBuilder {
     this.#rows.push(cells === undefined ? before : { ...before, cells })
   }
 
-  /** What is left out under a header, as one row. */
+  /** The others of a key under a heading, as one row. */
   #others(depth: number, node: number): void {
     const { summary } = this.#answered
     const found = summary.rests.find(({ rest }) => rest.depth === depth + 1)
@@ -321,7 +316,7 @@ class RowBuilder {
     this.#put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
   }
 
-  /** A row that is all as it was is the same row; its lines are those of the summary. */
+  /** An unchanged row stays the same object; its trends depend on the summary alone. */
   #put(heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void {
     const before = this.#answered.cache?.rows[this.#rows.length]
     if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
@@ -345,7 +340,7 @@ class RowBuilder {
     return this.#makers[depth]
   }
 
-  /** A cell with the bar or dot that its column asks for; the same cell where nothing is drawn. */
+  /** A cell with the bar or point of its column; the same cell without one. */
   #drawn(cell: Cell, slot: Slot): Cell {
     const { draw, icon } = slot.style
     if (draw === 'number' && icon !== 'alone') return cell
@@ -370,7 +365,7 @@ function sameHeading(a: Heading, b: Heading): boolean {
   return same && a.text === b.text && a.style === b.style && a.flag === b.flag && sameBar(a.bar, b.bar)
 }
 
-/** Tables, heatmaps and lists are grids, which differ in what is bound. */
+/** Tables, heatmaps and lists share one layout; they differ in binding. */
 export const prepareGrid: Prepare = async (context, exhibit) => {
   const answered = await answerExhibit(context, exhibit)
   const lines = exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : []))

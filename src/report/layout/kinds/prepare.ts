@@ -2,16 +2,13 @@ import type { AnsweredExhibit, BuiltExhibit, QueryContext } from '../../model/an
 import type { BoundExhibit, BoundTrend } from '../../model/bound.js'
 import type { Trends } from '../trends.js'
 
-/**
- * Answers an exhibit of one kind. `build` makes its part of the page, and again after a parameter
- * moved.
- */
+/** Answers an exhibit of one kind. `build` lays it out, and again after a parameter moved. */
 export type Prepare = (
   context: QueryContext,
   exhibit: BoundExhibit,
 ) => Promise<Pick<BuiltExhibit, 'answered' | 'build'>>
 
-/** The lines of an exhibit, in their order. */
+/** The trends of an exhibit, in order. */
 export async function answerTrends<T extends BoundTrend | undefined>(
   context: QueryContext,
   answered: AnsweredExhibit,

@@ -10,14 +10,14 @@ import { childOrder } from '../row-order.js'
 import { changeOf } from './cards.js'
 import type { Prepare } from './prepare.js'
 
-/** Names that one sentence lists; the rest is counted. */
+/** The number of names in one sentence; the rest is counted. */
 const MAX_NAMED = 8
-/** Runs that one sentence lists. */
+/** The number of runs in one sentence. */
 const MIN_RUN = 3
 
 type Sentence = ReadingExhibit['sentences'][number]
 
-/** The measure by period, for the strong and the weak ones; undefined where there is no time. */
+/** The measure by period, for strong and weak periods; undefined without dates. */
 export async function answerPeriods(asked: QueryContext, exhibit: BoundExhibit): Promise<AnsweredExhibit | undefined> {
   const { reading: words } = exhibit
   if (words?.along === undefined) return undefined
@@ -25,8 +25,8 @@ export async function answerPeriods(asked: QueryContext, exhibit: BoundExhibit):
 }
 
 /**
- * Reads an exhibit aloud: who is in which status, highest and lowest, strong and weak periods,
- * runs, and what changed.
+ * Writes sentences about an exhibit: statuses with their cells, highest and lowest, strong and weak
+ * periods, runs, and changes.
  */
 export function buildReading(
   answered: AnsweredExhibit,
@@ -88,7 +88,7 @@ function totalSentences(answered: AnsweredExhibit, total: Cell, versus: Cell | u
   return [plain(`${total.measureLabel} is ${total.text}${change == null ? '' : `, ${change.text}`}.`)]
 }
 
-/** How many are in each status and who, in the order of the statuses in the report. */
+/** The number of cells of each status with their names, in the order of statuses. */
 function statusesOf({ report }: AnsweredExhibit, cells: readonly Cell[]): Sentence[] {
   const found: Sentence[] = []
   for (const status of Object.keys(report.statuses)) {
@@ -115,7 +115,7 @@ function statusesOf({ report }: AnsweredExhibit, cells: readonly Cell[]): Senten
   return found
 }
 
-/** Cells that have a number, from the highest; those that share an end are all named. */
+/** Cells with a number, highest first; ties at an end are all named. */
 function extremesOf(cells: readonly Cell[], key: string, locale: string): Sentence[] {
   const known = cells.filter((cell) => typeof cell.value === 'number').sort((a, b) => Number(b.value) - Number(a.value))
   const [first] = known
@@ -130,7 +130,7 @@ function extremesOf(cells: readonly Cell[], key: string, locale: string): Senten
   return [plain(`Highest is ${at(first)} with ${first.text}, lowest ${at(last)} with ${last.text}.`)]
 }
 
-/** Who is furthest above and below what it is compared with. */
+/** The cells furthest above and below what they are compared with. */
 function changesOf(answered: AnsweredExhibit, cells: readonly Cell[], others: readonly Cell[]): Sentence[] {
   const pairs = cells.flatMap((cell, i) => {
     const [now, then] = [cell.value, others[i].value]
@@ -150,8 +150,8 @@ function changesOf(answered: AnsweredExhibit, cells: readonly Cell[], others: re
 }
 
 /**
- * Strong and weak periods, and runs of at least two below the average. A period that is not over is
- * left out, and said.
+ * Strong and weak periods, and runs of at least two below the average. An unfinished period is left
+ * out, and reported.
  */
 function periodsOf(periods: AnsweredExhibit, of: string, asOf: number | undefined): Sentence[] {
   const { summary, report } = periods

@@ -28,19 +28,16 @@ import { CellMaker } from '../cells.js'
 import { headingText } from '../labels.js'
 import type { Prepare } from './prepare.js'
 
-/** Rows as the source has them, narrowed. */
+/** The rows that meet the conditions. */
 export interface FoundRecords {
-  /** The row in its source of each, counted from 1. */
+  /** The number of each row in its source, from 1. */
   numbers: Float64Array
   table: Table
-  /** Measures over all rows, for the line of totals. */
+  /** Measures over all rows, for the totals. */
   whole: AnsweredExhibit | undefined
 }
 
-/**
- * Fetches the rows that fit an exhibit, and makes a summary of them in which each row is a cell by
- * itself.
- */
+/** Fetches the rows of an exhibit and makes a summary in which each row is a cell. */
 export async function answerRecords(
   asked: QueryContext,
   exhibit: BoundExhibit,
@@ -69,7 +66,7 @@ export async function answerRecords(
   }
 }
 
-/** The rows that fit, with the measures that can be worked out of one. */
+/** The rows with the measures that a single row can answer. */
 async function recordsOf(
   { report }: QueryContext,
   exhibit: BoundExhibit,
@@ -103,7 +100,7 @@ function summaryOf(table: Table, numbers: Float64Array): Summary {
   return { rows, columns, levels: [[none], [details]], rests: [], counted: table.length, repeats: new Set() }
 }
 
-/** Lays out records: the first few in their order, each with its cells. */
+/** Lays out records: the first few in order, each with its cells. */
 export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole }: FoundRecords): RecordsExhibit {
   const { exhibit, report, summary, notes } = answered
   const make = new CellMaker(answered)
@@ -146,14 +143,14 @@ export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole 
   }
 }
 
-/** A mean may need digits that no value has. */
+/** A mean may need more digits than the values. */
 function meanPrinter({ report }: AnsweredExhibit, table: Table, name: string): (value: number) => string {
   const type = table.columns.get(name)?.type
   const unit = type?.kind === 'number' ? type.unit : { is: 'none' as const }
   return printerFor(report.measures.get(name)?.format, unit, report.locale)
 }
 
-/** The mean or the sum of a column of numbers, as text; percents have no sum. */
+/** The mean or sum of a number column as text; percents have no sum. */
 function columnSummary(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
   const own = table.columns.get(name)
   if (own?.column.kind !== 'number' || own.type.kind !== 'number') return ''
@@ -163,7 +160,7 @@ function columnSummary(table: Table, name: string, print: (value: number) => str
   return print(statistic(mean ? 'mean' : 'sum', values, new Int32Array(values.length), 1, 0, decimals)[0])
 }
 
-/** By a shown column, missing last; as the source has them where no sort is given. */
+/** The order of rows: by a shown column, missing last, or as in the source. */
 function sorted({ exhibit, report }: AnsweredExhibit, table: Table): number[] {
   const order = Array.from({ length: table.length }, (_, i) => i)
   const { sort } = exhibit

@@ -1,4 +1,5 @@
-// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js: change those, then run `npm run schema`.
+// Made by scripts/schema/make.js from the lists in scripts/schema/registries.js.
+// Change those, then run `npm run schema`.
 import type { ExhibitKindKey } from '../../../spec/exhibits.js'
 import type { Prepare } from './prepare.js'
 

@@ -39,14 +39,14 @@ function checkTests(band: BandSpec, checker: Checker, at: Diagnostics): Test[] {
     if (limit === undefined) continue
     const { kind } = checker.judged
     if (spanOfText(limit) !== undefined && (kind === 'date' || (kind === 'blank' && String(limit).includes('-')))) {
-      // A written date is one: as an expression it would be a subtraction.
+      // A written date is a date here; as an expression it would be a subtraction.
       const condition = checker.condition(`value ${OPERATORS[sign]} ${limit}`, at.at(sign))
       tests.push(condition === undefined ? NEVER : { kind: 'when', condition })
       continue
     }
     const bound = checker.limit(limit, at.at(sign))
-    // After a problem the test is kept as one that never holds, so that the band is not called
-    // empty too.
+    // An invalid test is kept as one that never holds, so that the band is not reported as empty,
+    // too.
     tests.push(bound === undefined ? NEVER : { kind: 'limit', sign, limit: bound })
   }
   if (band.equals !== undefined) tests.push(checkLiterals([band.equals], checker, at.at('equals')))
@@ -66,14 +66,14 @@ function checkTests(band: BandSpec, checker: Checker, at: Diagnostics): Test[] {
 
 const OPERATORS = { atLeast: '>=', above: '>', atMost: '<=', below: '<' } as const
 
-/** Holds for no cell. */
+/** A test that never holds. */
 const NEVER: Test = { kind: 'equals', written: '', values: [], spans: [] }
 
 function isKind({ judged }: Checker, kind: Checker['judged']['kind']): boolean {
   return judged.kind === kind || isOpen(judged)
 }
 
-/** Plain values must be of the kind that is judged: numbers for a number, periods for a date. */
+/** Values must have the judged kind: numbers for a number, periods for a date. */
 function checkLiterals(values: readonly Literal[], checker: Checker, at: Diagnostics): Test {
   const spans = values.map(spanOfText).filter((span) => span !== undefined)
   const fits: Record<string, (value: Literal) => boolean> = {

@@ -15,7 +15,7 @@ import {
 } from '../ladder.js'
 import { isWritten, limitNumber, limitText } from '../limit-text.js'
 
-/** Limits in order; the first band that holds gives its look. */
+/** Bands in order; the first that holds wins. */
 export const kind: Kind<Ladder, LadderFit> = {
   key: 'bands',
 
@@ -34,7 +34,7 @@ export const kind: Kind<Ladder, LadderFit> = {
 
   alone(plan) {
     const bands = plan.bands.filter(({ tests }) => !tests.some(comparesCells))
-    // What is left over is what none of the others took, and of those that wait nobody knows.
+    // `otherwise` takes what no band takes; a band that needs a population leaves that open.
     return { ...plan, bands, otherwise: bands.length === plan.bands.length ? plan.otherwise : -1 }
   },
 
@@ -82,7 +82,7 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Phrases): 
   const limit = numbers(judged.run(test.limit.bound), judged.length)[cell]
   const words = isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`
   const value = judged.value.kind === 'number' ? judged.value.values[judged.value.constant ? 0 : cell] : Number.NaN
-  // Rounded for the page they may read alike, and the sentence would contradict itself.
+  // With more digits, if rounded values are equal: the sentence would contradict itself.
   const shown = limitNumber(limit, test.limit.bound, telling)
   const alike = value !== limit && telling.print(value) === shown
   const number = Number.isNaN(limit) ? 'missing' : alike ? telling.apart(limit, value) : shown
@@ -91,13 +91,13 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Phrases): 
   return Number.isNaN(limit) ? finding : { ...finding, limit }
 }
 
-/** Whether a test reads the other cells of its population. */
+/** Whether a test reads other cells of its population. */
 function comparesCells(test: Test): boolean {
   if (test.kind === 'limit') return readsCells(test.limit.bound)
   return test.kind === 'when' && readsCells(test.condition.bound)
 }
 
-/** Which values a test takes: `at €60,000 or more`, `below −8.0%`, `where it is Trade`. */
+/** The values of a test: `at €60,000 or more`, `below −8.0%`, `where it is Trade`. */
 function rangeText(test: Test, telling: Phrases): string {
   if (test.kind === 'equals') return `where it is ${test.written}`
   if (test.kind === 'contains') return `where it contains ${test.text}`
@@ -107,7 +107,7 @@ function rangeText(test: Test, telling: Phrases): string {
   return test.sign === 'atMost' ? `at ${limit} or less` : `${test.sign} ${limit}`
 }
 
-/** A test other than a limit, as a question that was asked of one cell. */
+/** A test other than a limit, at one cell. */
 function testWords(test: Exclude<Test, { kind: 'limit' }>, telling: Phrases): string {
   if (test.kind === 'equals') return `is ${test.written}`
   return test.kind === 'contains' ? `contains ${test.text}` : telling.words(test.condition.bound, test.condition.text)
@@ -135,7 +135,7 @@ function bandLimits(plan: Ladder): BoundText[] {
   return found
 }
 
-/** How a limit is asked of one cell. */
+/** A limit in a sentence about one cell. */
 const TEST_WORDS: Readonly<Record<Sign, string>> = {
   atLeast: 'at least',
   above: 'above',
@@ -143,7 +143,7 @@ const TEST_WORDS: Readonly<Record<Sign, string>> = {
   below: 'below',
 }
 
-/** How a limit stands in a legend. */
+/** A limit in a legend. */
 const SIGN_WORDS: Readonly<Record<Sign, string>> = { atLeast: 'from', above: 'above', atMost: 'up to', below: 'below' }
 
 function testText(test: Test, judged: Judged, telling: Phrases): string {
@@ -152,7 +152,7 @@ function testText(test: Test, judged: Judged, telling: Phrases): string {
   return test.kind === 'contains' ? `contains ${test.text}` : telling.words(test.condition.bound, test.condition.text)
 }
 
-/** The side on which a ladder of single one-sided limits is open; undefined where it is none. */
+/** The open side of a ladder of single one-sided limits; undefined for other ladders. */
 function openSide(plan: Ladder): 'below' | 'above' | undefined {
   const signs = plan.bands.map(({ tests: [test, ...more] }) =>
     more.length === 0 && test.kind === 'limit' ? test.sign : undefined,
@@ -162,7 +162,7 @@ function openSide(plan: Ladder): 'below' | 'above' | undefined {
   return signs.every((s) => s === 'atMost' || s === 'below') ? 'above' : undefined
 }
 
-/** What is left under a ladder of one-sided limits is told as its far side. */
+/** `otherwise` after a ladder of one-sided limits is described as its other side. */
 function otherwiseText(plan: Ladder, judged: Judged, telling: Phrases): string {
   const far: Readonly<Record<Sign, string>> = { atLeast: 'below', above: 'up to', atMost: 'above', below: 'from' }
   const last = plan.bands.at(-1)?.tests[0]

@@ -27,7 +27,7 @@ const SIGNS = { atLeast: '>=', above: '>', atMost: '<=', below: '<' } as const
 const SIDES = ['atLeast', 'above', 'atMost', 'below'] as const
 
 function testsText(band: BandSpec): string {
-  // A free condition stands alone: what is beside it becomes a part of it.
+  // A free condition must be the last part: what follows would become a part of it.
   if (band.when !== undefined) return `when ${conditionOf(band, band.when)}`
   const tests = SIDES.flatMap((side) => {
     const limit = band[side]

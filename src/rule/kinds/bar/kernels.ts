@@ -1,4 +1,4 @@
-/** Where bars begin and end over one group, `from` below `to`; NaN for missing values. */
+/** The ends of bars over one group, `from` below `to`; NaN for missing values. */
 export function fillBars(
   values: Float64Array,
   low: number,
@@ -11,14 +11,14 @@ export function fillBars(
   const start = (base - low) * scale
   for (let i = 0; i < values.length; i++) {
     const t = (values[i] - low) * scale
-    // `placeBeyond`, written out.
+    // `placeBeyond`, inlined.
     const place = t > 1 ? (t > 1 + 1e-9 ? 2 : 1) : t < 0 ? (t < -1e-9 ? -1 : 0) : t
     from[i] = Math.min(start, place)
     to[i] = Math.max(start, place)
   }
 }
 
-/** The same for bars that all begin at the left end, where no value lies beyond the ends. */
+/** The same for bars that all begin at the left end, if no value is outside the ends. */
 export function fillBarsFromLeft(
   values: Float64Array,
   low: number,

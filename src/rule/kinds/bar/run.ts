@@ -10,7 +10,7 @@ import { fillBars, fillBarsFromLeft } from './kernels.js'
 export interface BarPlan {
   positive: BarStyle
   negative: BarStyle
-  /** Classes of the two. */
+  /** The classes of the two. */
   right: number
   left: number
   from: BoundText | undefined
@@ -24,7 +24,7 @@ export interface BarFit {
   base: Float64Array
 }
 
-/** Where a value lies between two ends, as a bar that starts at a base. */
+/** A bar between two ends, from a base to the value. */
 export const kind: Kind<BarPlan, BarFit> = {
   key: 'bar',
 
@@ -34,7 +34,7 @@ export const kind: Kind<BarPlan, BarFit> = {
 
   fit(plan, judged) {
     const { groupCount } = judged
-    // A bar of amounts starts from 0: its length would say nothing if it were cut.
+    // A bar of amounts begins at 0: the length of a cut bar would mean nothing.
     const from = plan.from === undefined ? towardsZero('lowest', judged) : perGroup(plan.from, judged)
     const to = plan.to === undefined ? towardsZero('highest', judged) : perGroup(plan.to, judged)
     const base = plan.base === undefined ? new Float64Array(groupCount) : perGroup(plan.base, judged)
@@ -48,9 +48,7 @@ export const kind: Kind<BarPlan, BarFit> = {
     return { from, to, base }
   },
 
-  /**
-   * On which side of the base a value lies is a step; over equal ends it is settled cell by cell.
-   */
+  /** The side of the base is a step of the value; over equal ends it is decided cell by cell. */
   cuts: (_, fit) => (fit.from.length === 1 && fit.to[0] > fit.from[0] ? [fit.base[0]] : undefined),
 
   extents(_, fit, judged) {
@@ -89,7 +87,7 @@ export const kind: Kind<BarPlan, BarFit> = {
         ? telling.print(values[0])
         : limitText(limit, judged, telling)
     }
-    // Without a value to begin at there is no scale to tell.
+    // Without values there is no scale to describe.
     const told = [...fit.base].filter((base) => !Number.isNaN(base))
     if (told.length === 0) return { limits: [] }
     const text = `${end(plan.from, fit.from, 'lowest')} to ${end(plan.to, fit.to, 'highest')}`
@@ -127,7 +125,7 @@ export const kind: Kind<BarPlan, BarFit> = {
   },
 }
 
-/** Equal ends leave a bar of the whole width: all values are the same, or lie beyond. */
+/** Equal ends give a bar of full width: all values are equal, or outside. */
 function placeAt({ from, to }: BarFit, g: number, v: number): number {
   const reach = to[g] - from[g]
   if (reach === 0 && !Number.isNaN(v)) return v < to[g] ? BEYOND_LOW : v > to[g] ? BEYOND_HIGH : 1

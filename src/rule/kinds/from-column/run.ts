@@ -20,14 +20,14 @@ const CHANNEL_WORDS: Readonly<Record<Borrowed, string>> = {
 export interface FromColumnPlan {
   columns: { channel: Borrowed; text: BoundText }[]
   palette: Palette
-  /** What statuses give, by their names and labels. */
+  /** The effects of statuses by name and label. */
   statuses: ReadonlyMap<string, Effect>
   hide: Effect['hide']
 }
 
 /**
- * A text column that already holds the answer. Text that names nothing leaves the cell alone, and
- * is counted.
+ * Takes the style from text columns. Unknown texts leave a cell as it is, and are counted in a
+ * message.
  */
 export const kind: Kind<FromColumnPlan, undefined> = {
   key: 'fromColumn',
@@ -49,8 +49,7 @@ export const kind: Kind<FromColumnPlan, undefined> = {
   },
 
   /**
-   * A colour or icon says nothing by itself, so the text that it was borrowed from does; a status
-   * has its own words.
+   * A colour or icon has no words, so the text that it came from is used; a status has its label.
    */
   legend: (plan, _, judged) => ({ limits: borrowed(plan, judged).words }),
 
@@ -70,7 +69,7 @@ export const kind: Kind<FromColumnPlan, undefined> = {
   },
 }
 
-/** What each combination of texts gives, with the texts that gave it. */
+/** The effect of each combination of texts, with these texts. */
 function borrowed(
   plan: FromColumnPlan,
   judged: Judged,
@@ -109,7 +108,7 @@ function borrowed(
   return { classes, givens, words: said }
 }
 
-/** The texts of a cell that gave something, but for its status, whose label is told anyway. */
+/** The texts that gave a cell its style, without its status, whose label is printed anyway. */
 function saidBy(
   columns: readonly (Words & { channel: Borrowed; name: string; stray: readonly boolean[] })[],
   cell: number,
@@ -132,7 +131,7 @@ function textsOfColumn(text: BoundText, judged: Judged): Words {
   return { codes: codes(vector, judged.length), words: vector.words }
 }
 
-/** What a word gives to its channel; undefined where it names nothing. */
+/** The effect of a text for its channel; undefined if it is unknown. */
 function partOf({ palette, statuses }: FromColumnPlan, channel: Borrowed, word: string): Partial<Effect> | undefined {
   if (channel === 'status') return statuses.get(word)
   if (channel === 'icon') return isIcon(palette, word) ? { icon: word } : undefined
@@ -145,12 +144,12 @@ function partOf({ palette, statuses }: FromColumnPlan, channel: Borrowed, word: 
   return channel === 'fill' ? { fill, pigment } : { ink }
 }
 
-/** What a status hides itself comes before what the rule hides. */
+/** `hide` of a status wins over `hide` of the rule. */
 function hideOf({ hide }: FromColumnPlan, parts: readonly Partial<Effect>[]): Pick<Effect, 'hide'> {
   return { hide: parts.map((part) => part.hide ?? null).find((own) => own !== null) ?? hide }
 }
 
-/** What all columns give together; undefined where none gives anything. */
+/** The effect of all columns together; undefined if none has one. */
 function givenBy(
   plan: FromColumnPlan,
   columns: readonly (Words & { channel: Borrowed })[],

@@ -77,7 +77,7 @@ export const check: Check<GradientPlan> = (spec, checker, at) => {
   }
 }
 
-/** The drawings from low to high: a list, or a family of so many steps. */
+/** The icons from low to high: a list, or a family in so many steps. */
 function checkIcons(own: GradientSpec, checker: Checker, at: Diagnostics): string[] | undefined {
   const here = at.at('icons')
   if (own.icons === undefined || own.ramp !== undefined) {
@@ -106,8 +106,7 @@ function checkIcons(own: GradientSpec, checker: Checker, at: Diagnostics): strin
 }
 
 /**
- * An ink must be read on paper: colours of the ramp that are too light for it are darkened until
- * they can be.
+ * A text colour must be readable on paper: lighter colours of the ramp are darkened until they are.
  */
 function deepened(color: PackedColor): PackedColor {
   if (contrast(color, PAPER) >= READABLE) return color
@@ -164,8 +163,8 @@ function checkRamp(own: GradientSpec, checker: Checker, at: Diagnostics): Stop[]
 }
 
 /**
- * The ends of a filled ramp are a pigment's body thinned with paper: full strength is too heavy for
- * a whole cell.
+ * The ends of a filled ramp are a pigment's body lightened with paper: full strength is too heavy
+ * for a whole cell.
  */
 function softened(palette: Palette, name: string, own: GradientSpec): PackedColor {
   const { ink, body } = palette.pigments[name]

@@ -1,6 +1,6 @@
 /**
- * Classes of a smooth ramp over one group. Of the two distances from the middle one is 0, which
- * costs less than to ask which.
+ * The classes of a smooth ramp over one group. One of the two distances from the middle is 0, so
+ * adding them needs no branch.
  */
 export function fillRamp(
   values: Float64Array,
@@ -20,7 +20,7 @@ export function fillRamp(
   }
 }
 
-/** The same where both halves are on one scale and no value lies beyond the ends. */
+/** The same if both halves have one scale and all values are between the ends. */
 export function fillEvenRamp(
   values: Float64Array,
   middle: number,

@@ -7,21 +7,21 @@ import { clamp, endOf, isInside, percentText, perGroup } from '../ends.js'
 import { isWritten, joinWithAnd } from '../limit-text.js'
 import { fillEvenRamp, fillRamp } from './kernels.js'
 
-/** Colours a smooth ramp is looked up in. */
+/** The number of colours of a smooth ramp. */
 export const SMOOTH = 256
 
 export interface GradientPlan {
-  /** Empty where it gives icons. */
+  /** Empty for icons. */
   colors: PackedColor[]
   icons: readonly string[]
-  /** The stops as their writer named them. */
+  /** The stops as written. */
   stops: readonly string[]
-  /** Whether its colours follow the direction of the measure instead of being written. */
+  /** Whether its colours follow the direction of the measure. */
   byDirection: boolean
-  /** Class of the first colour; the others follow. */
+  /** The class of the first colour; the others follow. */
   first: number
   steps: number | undefined
-  /** A ramp of three colours or more has a middle. */
+  /** Whether it has a middle: a ramp of three colours or more. */
   centred: boolean
   ink: boolean
   from: BoundText | undefined
@@ -29,7 +29,7 @@ export interface GradientPlan {
   to: BoundText | undefined
 }
 
-/** Where a value lies between from, (middle,) and to, as a colour. */
+/** A colour by the position of a value between from, (middle,) and to. */
 export const kind: Kind<GradientPlan, GradientFit> = {
   key: 'gradient',
 
@@ -47,7 +47,7 @@ export const kind: Kind<GradientPlan, GradientFit> = {
     const values = numbers(judged.value, length)
     const out = new Int16Array(length)
     const [m] = fit.middle
-    // One group and a smooth ramp is what most gradients are.
+    // The most common case: one group and a smooth ramp.
     const [order] = groupCount === 1 ? judged.orders() : []
     const [low, up] = [fit.lower[0], fit.upper[0]]
     const inside = order !== undefined && isInside(order, fit.from[0], fit.to[0])
@@ -117,15 +117,14 @@ export const kind: Kind<GradientPlan, GradientFit> = {
 }
 
 export interface GradientFit extends Ends {
-  /** How far a unit of value moves along the ramp, below and above the middle. */
+  /** The position on the ramp for one unit of value, below and above the middle. */
   lower: Float64Array
   upper: Float64Array
 }
 
 /**
- * Where a value lies on the ramp, 0 to 1: half of it lies below the middle, half above; equal ends
- * are one half. Of the two distances from the middle one is always 0, which costs less than to ask
- * which.
+ * The position of a value on the ramp, 0 to 1: one half below the middle, one above; one half for
+ * equal ends. One of the two distances from the middle is 0, so adding them needs no branch.
  */
 function placeAt({ middle, lower, upper }: GradientFit, g: number, v: number): number {
   const d = v - middle[g]
@@ -135,7 +134,7 @@ function placeAt({ middle, lower, upper }: GradientFit, g: number, v: number): n
 function classAt({ first, steps: shades }: GradientPlan, t: number): number {
   if (Number.isNaN(t)) return -1
   if (shades === undefined) return first + ((t * (SMOOTH - 1) + 0.5) | 0)
-  // The grain of salt keeps a value that stands on an edge in the class above it.
+  // The small addend keeps a value exactly on an edge in the class above it.
   return first + Math.min(shades - 1, Math.floor(t * shades + 1e-12))
 }
 
@@ -157,7 +156,7 @@ function gradientEnds(plan: GradientPlan, judged: Judged): Ends {
     if (!plan.centred) middle[g] = (from[g] + to[g]) / 2
     else if (written !== undefined) middle[g] = written[g]
     else middle[g] = spansZero ? 0 : (from[g] + to[g]) / 2
-    // With both ends left to the data, both halves are on one scale: the farther end sets it.
+    // If both ends come from the data, both halves have one scale: that of the farther end.
     const balanced = plan.centred && plan.from === undefined && plan.to === undefined
     if (balanced && (written !== undefined || spansZero)) {
       const reach = Math.max(Math.abs(from[g] - middle[g]), Math.abs(to[g] - middle[g]))
@@ -172,7 +171,7 @@ function gradientEnds(plan: GradientPlan, judged: Judged): Ends {
   return { from, middle, to }
 }
 
-/** How far a unit of value moves along the ramp, below and above the middle. */
+/** The position on the ramp for one unit of value, below and above the middle. */
 function stepsOf({ from, middle, to }: Ends, groups: number): { lower: Float64Array; upper: Float64Array } {
   const lower = new Float64Array(groups)
   const upper = new Float64Array(groups)
@@ -198,8 +197,7 @@ function marksOf(
     values: Float64Array,
     own: string,
   ): { at: number; text: string; what: string } => {
-    // An end that differs from group to group is told by its name, one that is the same for all as
-    // a number.
+    // An end that differs between groups is printed by name, a common one as a number.
     if (values.some((x) => x !== values[0]))
       return { at, text: limit === undefined ? own : telling.words(limit.bound, limit.text), what: 'of each' }
     const text = telling.print(values[0])

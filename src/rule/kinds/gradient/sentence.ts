@@ -22,7 +22,7 @@ function shadeText({ ramp = [], from, middle, to, as }: GradientSpec, inSteps: s
   const stops =
     ramp === 'badToGood' ? ['bad', 'good'] : (typeof ramp === 'string' ? ['paper', ramp] : ramp).map(colorInSentence)
   const inner = stops.slice(1, -1)
-  // The middle belongs to the one colour between the ends; where there is none it stands by itself.
+  // The middle is attached to the colour between the ends; without one it is written by itself.
   const through = inner.map((stop) => ` through ${stop}${inner.length === 1 ? at(middle) : ''}`).join('')
   const around = middle === undefined || inner.length === 1 ? '' : ` around ${limitInSentence(middle)}`
   const text = as === 'ink' ? ' as text' : ''

@@ -33,7 +33,7 @@ function risingFor(end: (typeof ENDS)[number], checker: Checker, at: Diagnostics
   if (end === 'top' || end === 'bottom') return end === 'bottom'
   const { better, measure } = checker
   if (better !== 'higher' && better !== 'lower') {
-    // Of a measure that is not known neither is its direction.
+    // If the measure is unknown, its direction is not reported, too.
     if (checker.judged.kind === 'unknown') return undefined
     at.report('better-needed', { what: end, measure })
     return undefined

@@ -4,7 +4,7 @@ import { numbers } from '../../../expression/evaluate.js'
 import { addLimit, type Kind } from '../../model.js'
 import { nextUp } from '../ladder.js'
 
-/** A count of cells, or a share of them (0 to 1). */
+/** A number of cells, or a share of them (0 to 1). */
 export interface Size {
   share: boolean
   value: number
@@ -12,18 +12,18 @@ export interface Size {
 }
 
 export interface RankPlan {
-  /** Counted from the lowest instead of the highest. */
+  /** Whether the lowest value is first. */
   rising: boolean
-  /** What the places are called for readers. */
+  /** The name of the places for readers. */
   end: string
-  /** Parts in order; each runs on from the one before. */
+  /** Parts in order; each continues the one before. */
   parts: { size: Size; gives: number }[]
-  /** Class of what is left, -1 for none. */
+  /** The class of `otherwise`, -1 without one. */
   rest: number
   split: boolean
 }
 
-/** A value's place in its population. Ties share the better place and are all kept. */
+/** A value's rank in its population. Ties share the better rank and are all kept. */
 export const kind: Kind<RankPlan, RankFit> = {
   key: 'rank',
 
@@ -35,7 +35,7 @@ export const kind: Kind<RankPlan, RankFit> = {
     return { limits: rankLimits(plan, judged.orders()) }
   },
 
-  /** From its last value on a part takes all that are better; risen from the lowest, up to it. */
+  /** A part takes all values up to its last one, or down to it if the lowest is first. */
   cuts(plan, { limits }) {
     return limits.map(([limit]) => (plan.rising ? nextUp(limit) : limit)).filter((cut) => !Number.isNaN(cut))
   },
@@ -118,14 +118,14 @@ function sizeText({ share, value, text }: Size): string {
 }
 
 export interface RankFit {
-  /** The last value that each part still takes, by group. */
+  /** The last value of each part, by group. */
   limits: readonly Float64Array[]
 }
 
 /**
- * The place from which a part no longer holds, in a population of n. A count k keeps r < k; a share
- * s keeps r < max(1, s·n); of a split, the first part whose cumulative share exceeds r ÷ n. Rounded
- * to 14 digits, so that 7 % of 100 is 7.
+ * The first rank that a part no longer takes, in a population of n. A count k takes ranks r < k; a
+ * share s takes r < max(1, s·n); of a split, the first part whose cumulative share exceeds r ÷ n.
+ * Rounded to 14 digits, so that 7 % of 100 is 7.
  */
 function cutOf(plan: RankPlan, part: number, n: number): number {
   if (!plan.split) {
@@ -139,9 +139,9 @@ function cutOf(plan: RankPlan, part: number, n: number): number {
 }
 
 /**
- * The last value that each part still takes, by group. A place r is the number of better values, so
- * r < cut holds exactly from the value at place ⌈cut⌉ − 1 on: one sort of plain numbers, and ties
- * fall to the better part by themselves.
+ * The last value of each part, by group. A rank r is the number of better values, so r < cut holds
+ * exactly from the value at position ⌈cut⌉ − 1: one sort of plain numbers, and ties fall to the
+ * better part.
  */
 function rankLimits(plan: RankPlan, orders: readonly Order[]): Float64Array[] {
   return plan.parts.map((_, p) =>

@@ -31,7 +31,7 @@ test('law 3: columns get the type that all their values agree on', () => {
     blank: 'text',
   })
   const { table } = readCsv(text)
-  // Without values it takes any kind that is asked of it.
+  // Without values it takes any expected kind.
   expect(table.columns.get('blank')?.type.kind).toBe('blank')
   const p = table.columns.get('p')
   expect(p?.type).toEqual({ kind: 'number', unit: { is: 'percent' } })

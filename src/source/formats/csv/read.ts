@@ -7,7 +7,7 @@ import { addWord, createRawColumn, type RawColumn, type RawTable, readTwice } fr
 import { checkOptions, type ReadOptions, typedTable } from '../../typed.js'
 
 /**
- * Reads CSV text to typed columns; the delimiter is found out among comma, semicolon, tab and bar.
+ * Reads CSV text to typed columns; the delimiter is detected among comma, semicolon, tab and bar.
  * Throws with every problem.
  */
 export function readCsv(text: string, options: ReadOptions = {}): SourceTable {
@@ -37,7 +37,7 @@ export function addCsv(
   checkLines(plain, noLimit, place)
   const index = raw.files.push(file ?? 'the data') - 1
   const ragged = { line: 0, found: 0, count: 0 }
-  // Only quotes let a value run over several lines.
+  // Only quoted values can span several lines.
   const quoted = plain.includes('"')
   let columns: RawColumn[] | undefined
   let line = 1
@@ -68,7 +68,7 @@ export function addCsv(
   if (quoted)
     Papa.parse<string[]>(plain, {
       ...config,
-      // Row by row, as a value that runs over lines would be cut at the end of a piece.
+      // Row by row: a value that spans lines would be cut at the end of a chunk.
       step: ({ data, errors }) => {
         for (const error of errors)
           if (error.type === 'Quotes') at(line, problem('csv-broken', { why: quoteFault(error.code) }))
@@ -82,17 +82,17 @@ export function addCsv(
   if (problems.length > 0) throw new ProblemError(problems)
 }
 
-/** Rows that are no matter. */
+/** Problems of the parser that do not matter. */
 const MIN_ROWS = 1024
 /**
- * Characters parsed at a time: rows of few pieces are litter before they are old, which is what
- * reading would spend most time on.
+ * Characters parsed at a time: the rows of small chunks are collected while they are young, which
+ * would otherwise dominate the time.
  */
 const PIECE_LENGTH = 1 << 15
 
 /**
- * A text without quotes, in pieces of whole lines: each is parsed for itself, as the parser's own
- * pieces keep those before them.
+ * A text without quotes, in chunks of whole lines: each is parsed separately, as the chunks of the
+ * parser would keep all before them.
  */
 function* pieces(text: string): Generator<string> {
   const end = lineEnd(text)
@@ -103,15 +103,15 @@ function* pieces(text: string): Generator<string> {
   }
 }
 
-/** About how many rows there will be, by the length of the first lines. */
+/** An estimate of the number of rows, by the length of the first lines. */
 function expectedRows(text: string): number {
   const sample = text.slice(0, 65_536)
   const lines = sample.split('\n').length
-  // One line alone tells nothing, and a wide table of few rows needs little room.
+  // A single line gives no estimate, and a wide table with few rows needs little memory.
   return lines < 20 ? MIN_ROWS : Math.max(MIN_ROWS, Math.ceil((text.length / sample.length) * lines * 1.05))
 }
 
-/** The parser goes by one kind of line end; files put together from several have two. */
+/** The parser expects one kind of line end; concatenated files may have two. */
 function evenLines(text: string): string {
   return text.includes('\r') && text.includes('\n') && /[^\r]\n|\r[^\n]/.test(text)
     ? text.replace(/\r\n?/g, '\n')
@@ -124,7 +124,7 @@ function lineEnd(text: string): '\n' | '\r\n' | '\r' {
 }
 
 /**
- * The parser's own guess, from the first lines alone and without blank ones, which would mislead
+ * The delimiter detection of the parser, on the first lines without blank ones, which would mislead
  * it.
  */
 function delimiterOf(text: string): string {
@@ -142,7 +142,7 @@ function quoteFault(code: string): string {
     : 'a quote stands inside a quoted value; double it'
 }
 
-/** The columns of this file, in its order; a further file must name the same ones. */
+/** The columns of this file, in order; a further file must have the same ones. */
 function header(
   raw: RawTable,
   cells: readonly string[],

@@ -23,14 +23,14 @@ export function addJson(raw: RawTable, text: string, file: string | undefined, n
       problems.push(problem('json-nested', { key, where: `${raw.unit} ${at}` }, place)),
     )
     checkColumns(columns.size, noLimit, place)
-    // One broken file of many records is told by its first few.
+    // Of many broken records the first few are reported.
     if (problems.length >= 20) break
   }
   raw.columns = [...columns.values()]
   if (problems.length > 0) throw new ProblemError(problems)
 }
 
-/** A list is counted in records, lines of maps in lines. */
+/** Lists are counted in records, NDJSON in lines. */
 function records(text: string, raw: RawTable, place: object): { at: number; value: unknown }[] {
   const whole = tryJson(text)
   if (Array.isArray(whole.value)) {
@@ -45,7 +45,7 @@ function records(text: string, raw: RawTable, place: object): { at: number; valu
     if (why === undefined) found.push({ at: i + 1, value })
     else if (problems.length < 20) problems.push(problem('json-broken', { why }, { ...place, line: i + 1 }))
   })
-  // Text that begins as a list is one broken list, not many broken lines.
+  // Text that begins like a list is one broken list, not many broken lines.
   if (problems.length > 0 && text.trimStart().startsWith('['))
     throw new ProblemError([problem('json-broken', { why: whole.why ?? '' }, place)])
   if (problems.length > 0) throw new ProblemError(problems)
@@ -72,7 +72,7 @@ function addRecord(
     let column = columns.get(key)
     if (column === undefined) {
       column = createRawColumn(key)
-      // Records before this one lacked it.
+      // Missing in the records before this one.
       for (let i = 0; i < raw.rows; i++) column.codes.push(-1)
       columns.set(key, column)
     }

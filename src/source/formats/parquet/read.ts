@@ -14,10 +14,10 @@ import { isParquet } from './signature.js'
 
 const DAY = 86_400_000
 
-/** What is kept of a column while it is read. */
+/** A column while it is read. */
 interface Reading {
   kind: Column['kind']
-  /** A moment: milliseconds, moved to the zone where it is a moment of the world. */
+  /** A moment in milliseconds, converted to the zone if it is an absolute one. */
   moment?: 'world' | 'local'
   values: unknown[]
 }
@@ -71,7 +71,7 @@ function reason(error: unknown): string {
   return (error instanceof Error ? error.message : String(error)).split('\n')[0]
 }
 
-/** The columns that hold one value a row; lists and maps are no columns of a sales table. */
+/** The columns with one value for each row; lists and maps are skipped. */
 function leaves(schema: readonly SchemaElement[]): Map<string, Omit<Reading, 'values'>> {
   const found = new Map<string, Omit<Reading, 'values'>>()
   let at = 1

@@ -1,4 +1,4 @@
-/** Parquet begins and ends with these four bytes, whatever the file is called. */
+/** Parquet files begin and end with these four bytes, whatever their name. */
 export function isParquet(content: string | Uint8Array): content is Uint8Array {
   return (
     typeof content !== 'string' &&

@@ -64,7 +64,7 @@ function labelsOf(written: boolean | 'full' | 'short' | 'none'): ChartLabels {
   return typeof written === 'string' ? written : written ? 'fit' : 'none'
 }
 
-/** What shares a scale is of one unit. */
+/** Measures on one scale must have one unit. */
 function checkUnits(draws: BoundChart['draws'], context: ExhibitContext, diagnostics: Diagnostics): void {
   const [first, ...others] = draws.map(({ measure }) => context.measures.get(measure))
   for (const own of others)
@@ -75,8 +75,8 @@ function checkUnits(draws: BoundChart['draws'], context: ExhibitContext, diagnos
 }
 
 /**
- * Lines are limits that are drawn: what may stand in a limit of the first measure may stand in
- * them, and of keys the chart's own.
+ * Reference lines are limits: they may use what a limit of the first measure may use, and of keys
+ * those of the chart.
  */
 function bindReferences(
   chart: ChartSpec,

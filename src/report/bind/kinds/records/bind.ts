@@ -3,7 +3,7 @@ import type { RecordsSpec } from '../../../../spec/exhibits.js'
 import { DEFAULT_PARTS } from '../../exhibit-defaults.js'
 import { asList, type BindKind, eachOf, sortsOf } from '../../exhibit-keys.js'
 
-/** Records that are shown where no number is written. */
+/** The default number of records. */
 const DEFAULT_RECORDS = 200
 
 export const bind: BindKind<RecordsSpec> = (records, context, diagnostics) => {
