@@ -69,7 +69,7 @@ function byHand(page) {
     }
     out += '</tr>\n'
   }
-  // A string that is built of pieces is put together when it is first read.
+  // Reading a string that was concatenated copies it once.
   return Buffer.byteLength(out)
 }
 
@@ -88,7 +88,7 @@ export async function htmlBench(sizes = [10_000, 100_000], times = 15) {
   for (const cells of sizes) {
     const page = await pageOf(cells, true)
     const plain = await pageOf(cells, false)
-    // Small pages are written often, and are to be warm; a text is flat once its bytes are counted.
+    // Small pages are written often and must be warm; a text is flat once its bytes were counted.
     const rounds = cells <= 10_000 ? 3 * times : times
     const turns = await measure(
       {

@@ -126,7 +126,7 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
     await page.goto(pathToFileURL(html).href)
     await page.locator('.tools').waitFor()
     const alive = performance.now() - start
-    // What loading left behind is not to be swept up while others are timed.
+    // Collects garbage, so that loading does not slow down what is timed.
     await page.waitForTimeout(500)
     return { page, alive }
   }
@@ -203,7 +203,7 @@ async function scroll(steps) {
   const box = /** @type {HTMLElement} */ (document.querySelector('.long'))
   const far = box.scrollHeight / 12
   let task = 0
-  // A frame's scripts, with the layout that they ask for.
+  // The scripts of a frame, with the layout that they cause.
   new PerformanceObserver((list) => {
     for (const entry of list.getEntries())
       for (const { duration } of /** @type {any} */ (entry).scripts) task = Math.max(task, duration)

@@ -15,7 +15,7 @@ export async function measure(ways, { rounds = 9, warm = 3 } = {}) {
       globalThis.gc?.()
       const start = performance.now()
       const result = run()
-      // What is not waited for is not made to wait: even a microtask would count.
+      // A synchronous way is not awaited: even a microtask would count.
       if (result instanceof Promise) await result
       if (round >= 0) times[name].push(performance.now() - start)
     }

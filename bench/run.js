@@ -61,7 +61,7 @@ for (const [name, bench] of Object.entries(BENCHES)) {
   const stop = listen(name)
   await bench()
   stop()
-  // The high-water mark of the whole process so far: a bench asked for alone tells its own.
+  // The peak of the whole process so far: run a bench alone for its own peak.
   console.log(`  peak memory so far           ${Math.round(process.resourceUsage().maxRSS / 1024)} MB\n`)
 }
 

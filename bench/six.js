@@ -90,8 +90,8 @@ function child(cells) {
       times[name] ??= []
       if (round >= 0) times[name].push(took)
     }
-  // Objects have turns of their own, whose litter the others would have to clear away, each beside
-  // ours at the same moment: a machine that slows down between the two would tell of itself.
+  // Objects have turns of their own, as their garbage would slow the others down; each is measured
+  // beside ours at the same time.
   /** @type {number[]} */
   const faster = []
   times.objects = []

@@ -14,7 +14,7 @@ execFileSync(process.execPath, ['node_modules/typescript/bin/tsc', '-b', 'tsconf
   cwd: root,
   stdio: 'inherit',
 })
-// tsc leaves what it made of files that are gone since.
+// tsc keeps the output of deleted files.
 const dist = join(root, 'dist')
 for (const file of readdirSync(dist, { recursive: true, encoding: 'utf8' })) {
   const source = file.replace(/(\.d\.ts|\.js)(\.map)?$/, '.ts')
@@ -30,8 +30,8 @@ const { version } = JSON.parse(readFileSync(new URL('../package.json', import.me
 const nothing = () => undefined
 writeFileSync(new URL('../dist/cli/help.txt', import.meta.url), helpText({ out: nothing, err: nothing }, version))
 const { build } = await import('vite')
-// The tool in a few files instead of some hundreds: it starts a fifth sooner. Packages stay what
-// they are, but for the colours, which alone are a hundred and fifty.
+// The tool in a few files instead of some hundreds: it starts a fifth faster. Packages are not
+// bundled, except the colours, which alone are a hundred and fifty files.
 await build({
   root,
   configFile: false,

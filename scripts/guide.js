@@ -20,7 +20,7 @@ function rewrite(page, baseOf, command) {
   const path = fileURLToPath(new URL(`../docs/${page}`, import.meta.url))
   const text = readFileSync(path, 'utf8')
   const base = baseOf(text)
-  // The base stands before the first heading.
+  // The base report is the block before the first heading.
   const from = base === '' ? 0 : text.indexOf('\n## ')
   const answered = text
     .slice(from)

@@ -12,7 +12,7 @@ const root = fileURLToPath(new URL('..', import.meta.url))
 const say = (/** @type {string} */ text) => process.stderr.write(`${text}\n`)
 
 const [major, minor] = process.versions.node.split('.').map(Number)
-// Before these, a module of ours could not be required.
+// Older versions cannot require our ES modules.
 if (major < 20 || (major === 20 && minor < 19) || major === 21 || (major === 22 && minor < 12)) {
   say(`acuarela needs Node 20.19, 22.12 or later, and this is ${process.versions.node}`)
   process.exit(2)
@@ -29,8 +29,8 @@ const { findBrowser } = await import('./browser.js')
 if (process.argv.includes('--browser') && findBrowser() === undefined) installBrowser()
 
 /**
- * npm leaves a copy of the lock file in node_modules: when the two list the same packages, nothing
- * is missing.
+ * npm keeps a copy of the lock file in node_modules: if the two list the same packages, nothing is
+ * missing.
  */
 function packagesMatch() {
   const kept = `${root}node_modules/.package-lock.json`

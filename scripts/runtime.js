@@ -35,7 +35,7 @@ export async function buildRuntime(root) {
     root,
     configFile: false,
     logLevel: 'error',
-    // A library build leaves it to whoever bundles the library.
+    // In a library build this is left to the bundler of the application.
     define: { 'process.env.NODE_ENV': '"production"' },
     build: {
       write: false,
@@ -44,7 +44,7 @@ export async function buildRuntime(root) {
       rollupOptions: {
         preserveEntrySignatures: false,
         output: {
-          // Parts require each other by these names, which every page holds.
+          // Parts require each other by these names.
           chunkFileNames: ({ moduleIds }) => shortName(moduleIds.join()),
           entryFileNames: 'boot',
           codeSplitting: { groups: [{ name: 'core', test: (id) => always.has(id) && !SENTENCES.test(id) }] },
@@ -70,21 +70,21 @@ export async function buildRuntime(root) {
   const [bundle] = Array.isArray(built) ? built : [built]
   if (!('output' in bundle)) throw new Error('nothing was built')
   const chunks = bundle.output.filter((own) => own.type === 'chunk')
-  // The entry first: it is what runs.
+  // The entry first, as it runs first.
   chunks.sort((a, b) => Number(b.isEntry) - Number(a.isEntry))
   const parts = chunks.map(async ({ code, imports, fileName, moduleIds }) => {
     return {
-      /** What the others require it by. */
+      /** The name by which others require it. */
       name: `./${fileName}`,
-      /** Our own modules in it, by which it is asked for. */
+      /** Its own modules, by which it is selected. */
       modules: moduleIds.flatMap((id) =>
         always.has(id) || id.startsWith('\0') ? [] : [relative(dist, id).replaceAll('\\', '/')],
       ),
-      /** Parts that it cannot do without. */
+      /** Parts that it imports. */
       needs: imports.map((name) => `./${name}`),
-      /** Packages that parts of are in it, with their licences. */
+      /** The packages inside it, with their licences. */
       holds: [...new Set(moduleIds.flatMap(packageOf))].sort(),
-      // Inside a script element its own end must not be written.
+      // A script element ends at its first end tag.
       code: (await minified(cache, code)).replaceAll('</script', '<\\/script'),
     }
   })

@@ -35,7 +35,7 @@ function terminal(name, ...args) {
       env: { ...process.env, NO_COLOR: '' },
     }).toString()
   } catch (error) {
-    // Findings are exit code 1, and are what is wanted.
+    // Exit code 1 means findings, which are wanted here.
     text = String(/** @type {{ stdout?: Buffer }} */ (error).stdout)
   }
   const body = text
@@ -127,7 +127,7 @@ await dashboard.screenshot({ path: join(shots, 'dashboard.png') })
 const cell = dashboard.locator('section:has(#x-shops) td.moved').first()
 await cell.evaluate((own) => own.scrollIntoView({ block: 'center' }))
 await cell.hover()
-// What lies behind the cell is asked for when the reader stays.
+// The trend of a cell is loaded when the pointer rests.
 await dashboard.locator('.whybox svg.trend').waitFor()
 await dashboard.screenshot({ path: join(shots, 'live-why.png') })
 await boardServer.close()

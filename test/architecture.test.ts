@@ -56,7 +56,7 @@ function importsOf(file: string): Import[] {
 }
 
 const all = files.flatMap(importsOf)
-/** The row of the table that a file belongs to. */
+/** The row of the table for a file. */
 function folderOf(path: string): string {
   const parts = path.split('/').slice(0, -1)
   while (parts.length > 0 && ARROWS[parts.join('/')] === undefined) parts.pop()
@@ -96,8 +96,7 @@ test('no cycle of files, imports of types included', () => {
     const target = targetOf(own)
     if (target !== undefined && imports.has(target)) imports.get(own.from)?.push(target)
   }
-  // A file that imports nothing that is left is in no cycle; what remains when none is left to take
-  // away is.
+  // Repeatedly removes files without remaining imports; if files are left, they contain a cycle.
   for (;;) {
     const free = [...imports].filter(([, targets]) => !targets.some((target) => imports.has(target)))
     if (free.length === 0) break

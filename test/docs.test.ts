@@ -88,7 +88,7 @@ test('every recipe of the cookbook does what the cookbook says', async () => {
   const recipes = [...book.slice(book.indexOf('\n## ')).matchAll(/```yaml\n([\s\S]*?)```\n\n```text\n([\s\S]*?)```/g)]
   expect(recipes.length).toBe(book.split('```text').length - 1)
   expect(recipes.length).toBeGreaterThan(15)
-  // A few at a time, so that the machine is busy and not flooded.
+  // A few at a time, so that the machine is not overloaded.
   for (let from = 0; from < recipes.length; from += 3)
     await Promise.all(
       recipes.slice(from, from + 3).map(async ([, yaml, says], i) => {
@@ -102,7 +102,7 @@ test('every recipe of the cookbook does what the cookbook says', async () => {
 test('the docs name functions, values, icons and pigments as they are called now', () => {
   const old = new Set([
     ...Object.keys({ ...RENAMED_FUNCTIONS, ...RENAMED_PIGMENTS, ...RENAMED_ICONS }),
-    // Of keys and values those that are no words of their own.
+    // Keys and values that are not ordinary words.
     ...['lying', 'shades', 'gives', 'seal', 'together', 'uses', 'borrow', 'oneOf', 'finding', 'marker', 'details'],
   ])
   const docs = readdirSync(join(ROOT, 'docs')).filter((file) => file.endsWith('.md'))
@@ -116,7 +116,7 @@ test('the pages of the library are what its doc comments make of them', async ()
   const pages = JSON.parse(made) as [name: string, text: string][]
   expect(readdirSync(join(ROOT, 'docs/api')).sort()).toEqual(pages.map(([name]) => name).sort())
   for (const [name, text] of pages) expect(readFileSync(join(ROOT, 'docs/api', name), 'utf8')).toBe(text)
-  // Whatever is exported says what it is.
+  // Every export has a description.
   const bare = pages.flatMap(([name, text]) =>
     [...text.matchAll(/\n## (\w+)\n\n```/g)].map(([, own]) => `${name} ${own}`),
   )

@@ -8,8 +8,8 @@ import { useBrowser } from './support/browser.js'
 import { ROOT } from './support/tool.js'
 
 /**
- * What CONTRIBUTING tells about adding a rule kind, an exhibit kind, a format, an output and a
- * function, done in a copy of the tree: each in the files that it names, and no others.
+ * The steps of CONTRIBUTING for a rule kind, an exhibit kind, a format, an output and a function,
+ * done in a copy of the tree: each touches the files that it names, and no others.
  */
 
 const run = promisify(execFile)
@@ -265,7 +265,7 @@ test('each toy stands in the files that it may touch, and in no others', async (
   const changed = new Map<string, [added: number, removed: number]>()
   for (const part of ['src', 'scripts', 'bench', 'examples']) {
     const args = ['diff', '--no-index', '--numstat', '-z', '--no-renames', join(ROOT, part), join(tree, part)]
-    // It exits with 1 where something differs.
+    // diff exits with 1 if something differs.
     const { stdout } = await run('git', args).catch((error: { stdout: string }) => error)
     const fields = stdout.split('\0')
     for (let i = 0; i + 2 < fields.length; i += 3) {
@@ -274,7 +274,7 @@ test('each toy stands in the files that it may touch, and in no others', async (
       changed.set(path.replace(`${ROOT}/`, '').replace(`${tree}/`, ''), [Number(added), Number(removed)])
     }
   }
-  // What is generated from the lists is written by no hand.
+  // Generated files are not counted.
   for (const path of changed.keys()) {
     const text = await readFile(join(tree, path), 'utf8')
     if (/^\/\/ Made by scripts\//.test(text)) changed.delete(path)

@@ -17,7 +17,7 @@ const REPORT: ReportSpec = {
   exhibits: [{ name: 'shops', table: { rows: 'shop', show: ['revenue', 'margin'] } }],
 }
 
-/** The codes and places of what is refused. */
+/** The codes and places of the problems. */
 async function refused(run: () => unknown): Promise<string[]> {
   try {
     await run()

@@ -14,7 +14,7 @@ const manifest = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')) as
   dependencies: Record<string, string>
 }
 
-/** Packs without building again: `npm test` has built already. */
+/** Packs without building: `npm test` has built already. */
 async function pack(into: string): Promise<string[]> {
   const { stdout } = await run(
     'npm',
@@ -80,9 +80,9 @@ test('5.7 the README has no link that leads nowhere where npm shows it', async (
   const paths = [...text.matchAll(/(?<!!)\[[^\]]*\]\((?!https?:|#)([^)#]*)[^)]*\)/g)].map(([, path]) => path)
   expect(paths.length).toBeGreaterThan(10)
   for (const path of paths) expect(shown).toContain(path)
-  // The pages that it sends its reader to are in the package.
+  // The pages that the README links to are in the package.
   for (const path of paths.filter((own) => /^docs\/[^/]*\.md$/.test(own))) expect(files).toContain(path)
-  // With a repository npm resolves them itself.
+  // With a repository npm resolves the links itself.
   expect(readmeForPackage(text, 'https://example.org/acuarela')).toBe(text)
   expect(readFileSync(join(ROOT, 'CONTRIBUTING.md'), 'utf8')).toContain('`repository`')
 })
@@ -94,7 +94,7 @@ test('4.5 installed elsewhere, the tool runs its demo and the library is importe
   const modules = join(home, 'node_modules')
   mkdirSync(join(modules, 'acuarela'), { recursive: true })
   await run('tar', ['xzf', join(home, archive), '--strip-components=1', '-C', join(modules, 'acuarela')])
-  // What it depends on, and what those depend on, stand in this repository already.
+  // Its dependencies and theirs are installed in this repository already.
   for (const name of await readdir(join(ROOT, 'node_modules')))
     if (!name.startsWith('.')) symlinkSync(join(ROOT, 'node_modules', name), join(modules, name))
   const { stdout } = await run(
@@ -143,12 +143,12 @@ export { bare, css, fill, keyOf, mount, page, toHtml, toJson, openReportFile }
     types: [],
   }
   await writeFile(join(home, 'tsconfig.json'), JSON.stringify({ compilerOptions, files: ['use.ts'] }))
-  // The lowest that is said to do, and the one that it is built with.
+  // The lowest supported version, and the one of the build.
   for (const compiler of ['typescript-lowest', 'typescript'])
     await run(process.execPath, [join(ROOT, 'node_modules', compiler, 'bin/tsc'), '-p', '.'], { cwd: home })
   const lowest = JSON.parse(readFileSync(join(ROOT, 'node_modules/typescript-lowest/package.json'), 'utf8')).version
   expect(readFileSync(join(ROOT, 'README.md'), 'utf8')).toContain(`TypeScript ${lowest.replace(/\.\d+$/, '')} or later`)
-  // Required from CommonJS, as the first versions that `engines` names can do.
+  // Required from CommonJS, as the first versions of `engines` can.
   const { stdout: said } = await run(process.execPath, ['-e', "console.log(typeof require('acuarela').paint)"], {
     cwd: home,
   })

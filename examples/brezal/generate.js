@@ -57,7 +57,7 @@ function strength(shop, month) {
   let grown = 1
   for (let y = 0; y < whole; y++) grown *= shop.drift
   grown *= 1 + (shop.drift - 1) * (years - whole)
-  // A new shop takes half a year to be known.
+  // A new shop takes half a year to become known.
   const known = shop.opens === 0 ? 1 : Math.min(1, 0.4 + (month - shop.opens) * 0.1)
   return shop.share * grown * known
 }
@@ -88,7 +88,7 @@ export function generateSales() {
   for (const { month, shop, line, weight } of cells) {
     const { year, of, days } = calendar(month)
     const wanted = (weight / total) * ORDERS
-    // Weather, moods, luck: a month differs from its season by up to a fifth.
+    // Weather and chance: a month differs from its season by up to a fifth.
     const count = Math.floor(wanted * (0.8 + 0.4 * next()) + next())
     for (let k = 0; k < count; k++) {
       const day = `${year}-${two(of + 1)}-${two(1 + upTo(days))}`
@@ -102,7 +102,7 @@ export function generateSales() {
       const team = shop.teams[upTo(shop.teams.length)]
       const returned = next() < (shop.name === 'Tansy Green' ? 0.034 : 0.014)
       const sign = returned ? -1 : 1
-      // Records are never whole: now and then a channel, a cost, or an amount is not there.
+      // Records have gaps: sometimes a channel, a cost or an amount is missing.
       const blank = next()
       lines.push({
         day,
@@ -122,7 +122,7 @@ export function generateSales() {
       })
     }
   }
-  // One order of a size that never came again: a park planted whole.
+  // One exceptional order: a whole park is planted.
   const park = [
     '2024-03-12',
     'Coast',
@@ -177,7 +177,7 @@ export function generateBudget() {
   return `${lines.join('\n')}\n`
 }
 
-/** The price list: a row for each change of a price, at the dates at which it changed. */
+/** The price list: a row for each change of a price, with its date. */
 export function generatePrices() {
   const next = random(SEED + 1)
   /** @type {{ day: string, text: string }[]} */
@@ -185,7 +185,7 @@ export function generatePrices() {
   for (const line of LINES)
     for (const [name, first] of line.plants) {
       let price = first
-      // Most have been on the list from the start; a few are new this spring.
+      // Most are listed from the start; a few are new this spring.
       const isNew = next() < 0.12
       const put = (/** @type {string} */ day) => lines.push({ day, text: row([day, name, line.name, money(price)]) })
       if (!isNew) put('2023-01-02')
@@ -201,9 +201,7 @@ export function generatePrices() {
   return `date,plant,line,price\n${lines.map((l) => l.text).join('\n')}\n`
 }
 
-/**
- * What the doors and tills count, as pairs of a name and a value: visitors, baskets, hours open.
- */
+/** Counts of doors and tills, as pairs of a name and a value: visitors, baskets, opening hours. */
 export function generateFootfall() {
   const next = random(SEED + 2)
   const lines = ['month,shop,figure,value']

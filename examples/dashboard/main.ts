@@ -4,7 +4,7 @@ import budget from '../brezal/budget.csv?url'
 import sales from '../brezal/sales.csv?url'
 import spring from '../brezal/spring.acuarela.yaml?raw'
 
-/** A source as a table, from a file that the server hands out. */
+/** A source as a table, from a file of the server. */
 async function read(url: string, name: string, date: string) {
   const answer = await fetch(url)
   if (!answer.ok) throw new Error(`${name}: ${answer.status}`)

@@ -46,7 +46,7 @@ const shown = find<HTMLOutputElement>('shown')
 const counts = find<HTMLElement>('counts')
 const body = find<HTMLTableSectionElement>('rows')
 
-/** Cells are made once; a move of the slider changes only what they wear. */
+/** Cells are created once; a move of the slider changes only their styles. */
 const cells = SHOPS.map((row) => {
   const line = body.insertRow()
   const head = document.createElement('th')
@@ -59,7 +59,7 @@ const cells = SHOPS.map((row) => {
     const words = document.createElement('span')
     words.className = 'words'
     const number = document.createElement('b')
-    // A minus as wide as a plus, so that the points stay under each other.
+    // A minus as wide as a plus, so that decimal points align.
     number.textContent = print.format(row[name]).replace('-', '\u2212')
     dab.append(words, number)
     line.insertCell().append(dab)

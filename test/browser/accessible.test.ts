@@ -19,7 +19,7 @@ beforeAll(async () => {
   await writeFile(join(cwd, 's.csv'), WILD_CSV)
   await writeFile(join(cwd, 'wild.acuarela.yaml'), WILD)
   await acuarela(['paint', 'wild.acuarela.yaml', '--to', 'svg,html', '--out', 'o'], cwd)
-  // Two live pages, three as they are without a script.
+  // Two live pages, and three without a script.
   await Promise.all(
     ['spring', 'kinds', 'footfall', 'prices'].map((name) =>
       acuarela(
@@ -48,12 +48,12 @@ test('axe finds nothing on any page, in the light and in the dark', async () => 
       const { page } = await browser.open()
       await page.emulateMedia({ colorScheme })
       await page.goto(pathToFileURL(file).href)
-      // What is behind headings to be opened is looked at, too.
+      // Collapsed parts are opened and checked, too.
       await page.locator('details').evaluateAll((all) => {
         for (const details of all) (details as HTMLDetailsElement).open = true
       })
       await page.evaluate(axe.source)
-      // The scheme changes colours alone.
+      // Only colours depend on the scheme.
       const runOnly =
         colorScheme === 'light'
           ? ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
@@ -84,7 +84,7 @@ test('an HTML checker accepts the pages, the fragment and the SVG files', async 
       return false
     }
   })()
-  // Where Java is not found there is nothing to check with; CI demands it.
+  // Without Java the checker cannot run; CI requires it.
   if (!java && process.env.ACUARELA_NEEDS_JAVA === undefined) return context.skip()
   const jar = createRequire(import.meta.url)('vnu-jar') as string
   const files = some(pages(), 4)
@@ -101,7 +101,7 @@ test('an HTML checker accepts the pages, the fragment and the SVG files', async 
       return String((error as { stderr: Buffer }).stderr)
     }
   }
-  // The checker knows CSS of a few years ago: what it does not know yet is no fault of ours.
+  // The checker does not know newer CSS; these messages are ignored.
   const known = /color-mix|"-webkit-|print-color-adjust|forced-color-adjust|"zoom"|text-wrap/
   const told = (text: string): string[] =>
     text

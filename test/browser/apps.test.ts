@@ -46,7 +46,7 @@ test('an app moves the report that it embeds, reads what its reader does, and ne
   await page.getByRole('checkbox', { name: 'Upland' }).check()
   await page.locator('.main:not([aria-busy=true])').waitFor()
   expect(await page.locator('#told').textContent()).toBe('Upland')
-  // The page's own rule for cells does not reach into the report, nor the report's style out of it.
+  // The page's style for cells does not apply in the report, nor the report's style outside it.
   expect(await revenue.first().evaluate((cell) => getComputedStyle(cell).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
   expect(await page.locator('.brand').evaluate((own) => getComputedStyle(own).fontWeight)).toBe('700')
   expect(await page.evaluate(() => document.head.querySelectorAll('style').length)).toBe(0)
@@ -60,7 +60,7 @@ test('a pigment and a parameter that two reports share run through both, each in
   const { page, faults } = await browser.open()
   await page.goto(await serve('one-rule-many-pages'))
   await page.locator('html[data-ready=yes]').waitFor()
-  /** The ground and the words of every cell of the shared rule. */
+  /** The fill and text of every cell of the shared rule. */
   const cells = (): Promise<string[]> =>
     page
       .locator('#margins tbody td:last-child > span, #buyers tbody td')
@@ -70,7 +70,7 @@ test('a pigment and a parameter that two reports share run through both, each in
   const well = (list: string[]): string[] => [...new Set(list.filter((text) => text.startsWith('Well')))]
   const before = await cells()
   expect(before.length).toBeGreaterThan(40)
-  // One look in both reports.
+  // The same style in both reports.
   expect(well(before).length).toBe(1)
   await page.locator('#pigment').fill('#7b428c')
   await expect
@@ -92,7 +92,7 @@ test('a pigment and a parameter that two reports share run through both, each in
   expect(strict.filter((text) => text.startsWith('Short')).length).toBeGreaterThan(
     purple.filter((text) => text.startsWith('Short')).length,
   )
-  // Its reader narrows one report, and the other stays as it is.
+  // Filtering one report leaves the other as it is.
   const other = await page.locator('#buyers tbody').textContent()
   await page.locator('#margins').getByText('Region: all').click()
   await page.getByRole('checkbox', { name: 'Coast' }).check()

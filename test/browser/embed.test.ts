@@ -38,7 +38,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   await inner.locator('.whybox li').first().waitFor()
   expect(await inner.locator('.whybox').textContent()).toContain('at least 100 (Target): no')
 
-  // A table as text, and the painted data as a file: both as they are shown now.
+  // A table as text, and the painted data as a file: both in the shown state.
   await inner.getByRole('button', { name: 'Copy Shops as text' }).click()
   await expect.poll(() => inner.locator('.counts').textContent(), { timeout: 20_000 }).toBe('Copied 6 lines.')
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(
@@ -53,7 +53,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   expect(data.parameters).toEqual({ target: 100 })
   expect(data.exhibits[0].cells.map((cell: { value: number }) => cell.value)).toEqual([80, 95, 110, 125, 410])
 
-  // Taken out it is gone, and put back it starts anew.
+  // Removed it leaves nothing, and inserted again it starts again.
   await page.evaluate(() => {
     const element = document.querySelector('#outer')
     const parent = element?.parentElement

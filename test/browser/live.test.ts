@@ -35,7 +35,7 @@ async function settled(page: Page): Promise<void> {
   await page.locator('main:not([aria-busy=true]) .tools').waitFor()
 }
 
-/** The address holds the state once its reader's hand rests. */
+/** The URL holds the state after the slider rests. */
 async function link(page: Page): Promise<string> {
   await page.waitForTimeout(500)
   return new URL(page.url()).hash
@@ -48,7 +48,7 @@ function shown(page: Page, exhibit: string): Promise<string[][]> {
     .evaluateAll((rows) => rows.map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent ?? '')))
 }
 
-/** The same as the tool says. */
+/** The same from the tool. */
 async function told(exhibit: string, ...args: string[]): Promise<string[][]> {
   const { out } = await acuarela(['paint', SPRING, '--to', 'json', '--quiet', ...args])
   const rows = new Map<string, string[]>()
@@ -61,10 +61,7 @@ async function told(exhibit: string, ...args: string[]): Promise<string[][]> {
   return [...rows.values()]
 }
 
-/**
- * What the tool says of revenue month by month over two years, for the rows of some exhibits'
- * conditions.
- */
+/** The revenue month by month over two years from the tool, for the rows of an exhibit. */
 async function monthly(conditions: Readonly<Record<string, string>>): Promise<Painted> {
   const cwd = await folder({
     'months.acuarela.json': JSON.stringify({
@@ -84,9 +81,7 @@ async function monthly(conditions: Readonly<Record<string, string>>): Promise<Pa
   return JSON.parse(out) as Painted
 }
 
-/**
- * What is shown, with colours in the place of class names, and without what marks the last move.
- */
+/** The page with colours in place of class names, and without the outlines of the last change. */
 function snapshot(page: Page): Promise<string> {
   return page.locator('.exhibits').evaluate((root) => {
     const css = [...document.querySelectorAll('style')].map((own) => own.textContent ?? '').join('\n')
@@ -99,7 +94,7 @@ function snapshot(page: Page): Promise<string> {
       )
       if (named.length === 0) element.removeAttribute('class')
       else element.setAttribute('class', named.join(' '))
-      // What the first mount of a page counts differs in names alone.
+      // Mounts are numbered, which changes ids alone.
       for (const attribute of ['id', 'clip-path', 'aria-labelledby'])
         if (element.closest('svg') !== null) element.removeAttribute(attribute)
     }
@@ -132,7 +127,7 @@ test('moving the target recolours exactly the cells that the tool recolours, say
   expect(await page.locator('.counts').textContent()).toMatch(
     /On target \d+ → \d+ · .*Behind \d+ → \d+ · \d+ cells changed status/,
   )
-  // The next move takes the marks away.
+  // The next change removes the outlines.
   await page.getByRole('button', { name: 'Reset' }).click()
   await settled(page)
   expect(await page.locator('td.moved').count()).toBe(0)
@@ -197,7 +192,7 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   const cell = page.locator('section:has(#x-shops) tbody tr', { hasText: 'Saltmarsh' }).locator('td').first()
   await cell.hover()
   await box.locator('svg.trend').waitFor()
-  // What the tool says of the shop in each of these months.
+  // The tool's values of the shop in each of these months.
   const { cells } = exhibitOf(await monthly({ m: "shop = 'Saltmarsh'" }), 'm')
   expect(cells.length).toBe(24)
   const byValue = [...cells].sort((a, b) => Number(a.value) - Number(b.value))
@@ -205,21 +200,21 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   expect(said).toContain(`Saltmarsh, Revenue: Jun 2025 ${cells[23].text}`)
   expect(said).toContain(`${byValue[0].text}, highest`)
   expect(said.endsWith(byValue[23].text)).toBe(true)
-  // The pointer may go on to what is said; Escape takes it away.
+  // The pointer may move onto the popover; Escape closes it.
   await box.locator('svg.trend').hover()
   await page.waitForTimeout(200)
   expect(await box.isVisible()).toBe(true)
   await page.keyboard.press('Escape')
   expect(await box.isHidden()).toBe(true)
-  // A browser says that a resting pointer came over what the box had covered; that brings it back
-  // no sooner than the pointer moves.
+  // Closing the popover fires `pointerover` on the cell beneath; it opens again only after the
+  // pointer moves.
   await cell.dispatchEvent('pointerover', { pointerType: 'mouse' })
   expect(await box.isHidden()).toBe(true)
   const marks = page.locator('section:has(#x-months) .chart [data-row]')
   await marks.nth(8).hover()
   expect(await box.textContent()).toContain('Mar 2025')
   expect(await box.textContent()).toContain('at least €140,000 (Month target)')
-  // By keyboard, mark by mark; the lines of a chart without paint have points, too.
+  // By keyboard, mark by mark; the lines of a chart without colours have points, too.
   const chart = page.getByRole('region', { name: 'Months against the target, chart' })
   await chart.focus()
   for (let k = 0; k < 3; k++) await page.keyboard.press('ArrowRight')
@@ -228,7 +223,7 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   expect(await page.locator('.chart .here').count()).toBe(1)
   await page.getByRole('spinbutton', { name: 'Slack' }).focus()
   expect([await page.locator('.chart .here').count(), await box.isHidden()]).toEqual([0, true])
-  // A moved dial outlines the marks that changed, as it does cells.
+  // A moved slider outlines the changed marks, as it does cells.
   const before = await marks.evaluateAll((all) => all.map((own) => own.getAttribute('fill')))
   await page.getByRole('spinbutton', { name: 'Month target' }).fill('160000')
   await settled(page)
@@ -253,7 +248,7 @@ test('what lies behind the rest of a key is that of all the others; behind a cel
     rest: `not (line in (${six.map((line) => `'${line}'`).join(', ')})) or line is missing`,
     roses: "line = 'Roses'",
   })
-  /** The last value, the lowest and the highest, as the page says them. */
+  /** The last value, the lowest and the highest, as printed on the page. */
   const said = (exhibit: string, name: string): RegExp => {
     const known = exhibitOf(figures, exhibit).cells.filter(({ value }) => value !== null)
     const sorted = [...known].sort((a, b) => Number(a.value) - Number(b.value))
@@ -298,7 +293,7 @@ test('a range of months gives what the tool gives; a rule that has the focus out
   const { page, faults } = await live()
   await page.getByLabel('Period').selectOption('from … to …')
   await settled(page)
-  // What the boxes say holds at once: all there is.
+  // The month boxes hold at once: the whole range.
   expect(await page.locator('section:has(#x-shops) .note').textContent()).toContain('Jul 2022 to Jun 2025')
   await page.getByLabel('First month').fill('2024-03')
   await page.getByLabel('Last month').fill('2024-11')
@@ -307,7 +302,7 @@ test('a range of months gives what the tool gives; a rule that has the focus out
   expect((await shown(page, 'shops')).map((row) => row[0])).toEqual(expected.map((row) => row[0]))
   const again = await live(await link(page))
   expect(await again.page.getByLabel('Last month').inputValue()).toBe('2024-11')
-  // A period that is no choice becomes one.
+  // A period that is not listed is added.
   const quarter = await live('#period=2024-Q2')
   expect(await quarter.page.getByLabel('Period').inputValue()).toBe('2024-Q2')
   expect(await quarter.page.locator('section:has(#x-shops) .note').textContent()).toContain('Apr 2024 to Jun 2024')
@@ -345,7 +340,7 @@ exhibits: [{ name: orders, title: Orders, records: { show: [shop, amount], oneAt
   expect(await seen()).toEqual(['1 of 5'])
   await page.getByRole('link', { name: 'next painted' }).click()
   expect(await seen()).toEqual(['2 of 5'])
-  // The same link is under the hand again.
+  // The same link has the focus again.
   await page.keyboard.press('Enter')
   expect(await seen()).toEqual(['4 of 5'])
   await page.keyboard.press('ArrowLeft')

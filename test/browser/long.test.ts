@@ -74,10 +74,10 @@ test('only rows in sight are in the page; heading and total stay in place, and t
     })
     expect([seen.head, seen.total]).toEqual([true, true])
     expect(seen.count).toBeGreaterThan(15)
-    // The row says where it is among all, the heading counted.
+    // The row has its index among all rows, the heading counted.
     expect(seen.first).toBe(name(seen.index - 2))
     if (share === 1) expect(seen.last).toBe(name(ROWS - 1))
-    // Columns do not move while one scrolls.
+    // Columns keep their width while scrolling.
     expect(await widths()).toEqual(before)
   }
   expect(await region.locator('tbody.end').textContent()).toContain('Total')
@@ -121,7 +121,7 @@ test('find goes to rows out of sight, arrows step on from a cell, and a dial rec
     await page.locator('main:not([aria-busy=true]) .tools').waitFor()
     expect(await shown.textContent()).toContain(`${status}, `)
   }
-  // What is counted is every row, not those in sight.
+  // Counts include rows out of view.
   const { out } = await acuarela(
     ['paint', 'r.acuarela.yaml', '--to', 'json', '--quiet', '--set', `target=${Math.floor(wanted / 10) * 10 + 10}`],
     cwd,

@@ -219,7 +219,7 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
   expect(await acuarela(['paint', 'r.json', '--out', 'o.html'], cwd)).toMatchObject({ code: 0 })
   const { page } = await browser.open()
   await page.goto(pathToFileURL(join(cwd, 'o.html')).href)
-  // A painted name begins before the text of its column, and is whole all the same.
+  // A painted name begins before the text of its column, and is not cut.
   const painted = await page
     .locator('section:has(#x-t) tbody th > .dab')
     .evaluateAll((all) =>
@@ -227,7 +227,7 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
     )
   expect(painted.length).toBeGreaterThan(0)
   for (const left of painted) expect(left).toBeGreaterThanOrEqual(0)
-  // Names of shops are not broken into pieces although the table is wider than the page.
+  // Names of shops are not broken although the table is wider than the page.
   const heights = await page
     .locator('section:has(#x-t) tbody th')
     .evaluateAll((all) => all.map((th) => th.getBoundingClientRect().height))
@@ -314,7 +314,7 @@ test('a hostile file changes nothing but text: no script runs, no element appear
     'wrote out/r.html\nwrote out/r.json\nthe page carries 11 groups in place of the 11 rows of sales ; --static leaves them out\n',
   ])
   const { page, faults } = await browser.open()
-  // The policy of the page is taken off, so that escaping alone has to hold.
+  // Without the policy of the page, so that escaping alone is tested.
   const html = (await readFile(join(cwd, 'out/r.html'), 'utf8')).replace(/<meta http-equiv[^>]*>/, '')
   await writeFile(join(cwd, 'bare.html'), html)
   await page.goto(pathToFileURL(join(cwd, 'bare.html')).href)

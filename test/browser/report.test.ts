@@ -40,7 +40,7 @@ afterAll(async () => {
 test('a whole report is answered in a browser as the tool answers it, byte for byte; nothing of Node is in it', async () => {
   const parts = readDist()
   expect(parts.length).toBeGreaterThan(100_000)
-  // A database's driver, a file system: a browser has neither.
+  // Packages that need a database driver or file system: a browser has neither.
   expect(parts).not.toMatch(/(?:from\s*|import\s*\(\s*)["'`](?:node:|pg["'`]|@duckdb)/)
   const { page, faults } = await browser.open()
   await page.goto(url)

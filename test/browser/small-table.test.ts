@@ -24,7 +24,7 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-/** What the engine says, called from here. */
+/** The results of the engine, called here. */
 function statusesAt(target: number): (string | null)[] {
   const bands = [
     { atLeast: 'target', status: 'ahead' },

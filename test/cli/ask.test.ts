@@ -58,7 +58,7 @@ test('why: a cell by its keys, the total without any, and candidates where sever
   ])
 })
 
-/** A report that is read at once. */
+/** A small report that is read quickly. */
 const SMALL = {
   'd.csv': 'shop,amount\nAsh,30\nElm,10\n',
   'r.acuarela.yaml': `title: t
@@ -113,7 +113,7 @@ test('tally: counts are those of the painted data, and what is expected decides 
   }
   const painted = JSON.parse((await acuarela(['paint', SPRING, '--to', 'json'])).out) as Painted
   for (const { exhibit, measure, status, count } of statuses) {
-    // A list shows only those of its statuses, and is no further count of them.
+    // A list shows only its statuses, and adds no counts.
     if (readings.includes(exhibit)) continue
     const cells = exhibitOf(painted, exhibit).cells.filter(
       (cell) => cell.measure === measure && cell.level.row === 'detail' && cell.level.column === 'detail',

@@ -211,7 +211,7 @@ test('progress is shown on a terminal alone', async () => {
       width: () => 100,
       terminal,
       isTerminal: false,
-      // Each look at the clock is a second later.
+      // Each reading of the clock is a second later.
       clock: () => (time += 1000),
     }
     expect(await main({ argv: ['paint', 'r.yaml', '--to', 'json', ...more], io, version: '0' })).toBe(0)
@@ -220,7 +220,7 @@ test('progress is shown on a terminal alone', async () => {
   const told = await watched(true)
   expect(told).toContain('sales: 65,536 rows read …')
   expect(told).toContain('sales: summarising, question 1 …')
-  // Taken off in the end.
+  // Erased at the end.
   expect(told.endsWith('\r\u001b[2K')).toBe(true)
   expect(await watched(false)).toBe('')
   expect(await watched(true, ['--quiet'])).toBe('')

@@ -19,7 +19,7 @@ interface Order {
   returned: boolean
 }
 
-/** The order lines straight from the file: nothing of the engine is used to check it. */
+/** The order lines straight from the file, without the engine. */
 const ORDERS: Order[] = Papa.parse<Record<string, string>>(readFileSync(join(BREZAL, 'sales.csv'), 'utf8').trim(), {
   header: true,
 }).data.map((r) => ({
@@ -55,7 +55,7 @@ const matches =
     (cell.row.region === undefined || o.region === cell.row.region) &&
     (cell.row.shop === undefined || o.shop === cell.row.shop)
 
-/** The budget of the quarter; a shop's region is that of its order lines. */
+/** The budget of the quarter; the region of a shop is that of its order lines. */
 const REGION = new Map(ORDERS.map((o) => [o.shop, o.region]))
 const PLAN = Papa.parse<Record<string, string>>(readFileSync(join(BREZAL, 'budget.csv'), 'utf8').trim(), {
   header: true,
@@ -130,8 +130,8 @@ test('the heatmap holds every month of every line, and nothing where nothing was
     } else expect(cell.value).toBeCloseTo(total(own), 9)
   }
   expect(empty).toBeGreaterThan(5)
-  // Each line's own scale: its best month wears the ramp's end, a month of about nothing its
-  // beginning.
+  // Each line has its own scale: its best month has the end of the ramp, a month of nearly nothing
+  // its beginning.
   const herbs = cells
     .filter((c) => c.row.line === 'Meadow seed' && c.value !== null)
     .sort((a, b) => (b.value ?? 0) - (a.value ?? 0))
@@ -217,7 +217,7 @@ test('the demo writes its files, tells what it found, and gives the same bytes a
   const second = await acuarela(['demo', '--out', 'again'], cwd)
   expect(second.code).toBe(0)
   for (const name of names) expect(await same(join(cwd, 'again', name), join(cwd, 'out', name)), name).toBe(true)
-  // What is committed is what the generator makes.
+  // The committed files equal those of the generator.
   for (const name of ['sales.csv', 'budget.csv'])
     expect(await same(join(BREZAL, name), join(cwd, 'out', name)), name).toBe(true)
 })

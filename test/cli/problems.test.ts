@@ -22,9 +22,7 @@ exhibits:
     table: { rows: [region, shop], show: [revenue, orders], totals: bottom }
 `
 
-/**
- * Paints a changed report in a folder of its own; gives what came back and which files are there.
- */
+/** Paints a changed report in a folder of its own; returns the output and the files. */
 async function paint(change: (text: string) => string, csv = CSV, ...args: string[]) {
   const cwd = await folder({ 'r.acuarela.yaml': change(REPORT), 'sales.csv': csv })
   const run = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'html,json', '--out', 'out', ...args], cwd)
@@ -71,7 +69,7 @@ test('three different mistakes are three problems with line and column, and no f
   expect(files).toEqual(['r.acuarela.yaml', 'sales.csv'])
 })
 
-// What stands first is the change; then the code's own words, then where.
+// The change, words of the problem, and its place.
 test.each<[string, (text: string) => string, string, string]>([
   [
     'a text compared with a limit',

@@ -62,7 +62,7 @@ test('what is wrong in a rule set is told at its place there', async () => {
   const gone = await painted({ 'r.acuarela.yaml': REPORT.replace('house.', 'hose.') })
   expect(gone.err).toMatch(/r\.acuarela\.yaml:2:\d+/)
   expect(gone.err).toContain('there is no rule set hose.acuarela.yaml')
-  // A name that is there and misspelt in a limit of one's own rule is still a problem.
+  // A misspelt name in a limit of the report's own rule is still a problem.
   const own = `${REPORT}rules: [{ paint: revenue, bands: [{ above: tarket, status: ahead }] }]\n`
   expect((await painted({ 'r.acuarela.yaml': own })).err).toContain('did you mean target?')
 })

@@ -92,7 +92,7 @@ const half = (x: Value, digits: number): Value =>
     : (Math.sign(x) * Math.round(Number(`${Number(Math.abs(x).toPrecision(15))}e${digits}`))) / 10 ** digits
 const letters = (text: Row[string]): Value => (text === null ? null : [...String(text)].length)
 
-/** Each question as it is asked, and as it is answered by hand from the rows of one cell. */
+/** Each question with its answer by hand, from the rows of one cell. */
 const QUESTIONS: Record<string, [formula: string, pick: Pick]> = {
   total: ['sum(amount)', (own) => sum(amounts(own))],
   loose: ['sum(weight)', (own) => sum(weights(own))],
@@ -302,7 +302,7 @@ async function cellsOf(report: ReportSpec, data: ReportData): Promise<Cell[]> {
 const place = (cell: Cell): string =>
   JSON.stringify([cell.row.map((k) => [k.name, k.value]), cell.column.map((k) => [k.name, k.value]), cell.measure])
 
-/** Equal to all that a sum in another order can promise. */
+/** Equal up to rounding of a sum in another order. */
 function alike(a: Value, b: Value): boolean {
   if (a === null || b === null) return a === b
   return Math.abs(a - b) <= 1e-11 * Math.max(1, Math.abs(a), Math.abs(b))

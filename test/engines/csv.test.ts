@@ -66,7 +66,7 @@ test('white space, blanks and every way to write a plain number are read as in m
 test('a value with any Unicode around it and in it is read by duckdb as it is in memory, or refused', async () => {
   const spaces = '\t\u000b\u000c \u00a0\u1680\u2003\u2028\u202f\u205f\u3000\ufeff\u180e\u200b\u0085'
   const odd = fc.constantFrom(...spaces, ...'ſKıİéÅ')
-  // Line ends and quotes are the parser's own, and held elsewhere.
+  // Line ends and quotes are tested elsewhere.
   const letter = fc
     .oneof(odd, fc.string({ unit: 'binary', minLength: 1, maxLength: 1 }))
     .filter((own) => !/[\r\n"\0]|\p{Cs}/u.test(own))

@@ -51,7 +51,7 @@ const report = (more: object = {}): ReportSpec => ({
   },
   statuses: { ahead: { wash: 'aqua' } },
   rules: [
-    // What a shop's rows agree on may be asked for; what they do not is said.
+    // Uniform values of a shop's rows can be read; others are reported.
     { paint: 'revenue', where: "region = 'North' and open", bands: [{ above: 0, status: 'ahead' }] },
     { paint: 'gap', where: 'size > 5', bands: [{ below: 0, style: { weight: 'bold' } }] },
     { paint: 'plan', where: 'amount > 5', bands: [{ above: 0, style: { weight: 'bold' } }] },
@@ -132,8 +132,8 @@ test.each(PAIRS)(
       messages: string[]
     }
     expect(await answer(home, other, report())).toEqual(expected)
-    // What is compared holds something: looked up values, paint, a level that is skipped, a shop
-    // that home does not have.
+    // The compared results contain looked-up values, paint, a skipped level, and a shop that home
+    // does not have.
     expect(expected.messages.join()).toContain('elsewhere')
     for (const exhibit of expected.exhibits) expect(exhibit.cells.some((cell) => cell.value !== null)).toBe(true)
     expect(JSON.stringify(expected)).toContain('"status":"ahead"')
@@ -142,7 +142,7 @@ test.each(PAIRS)(
   },
 )
 
-/** Numbers as far as a sum in another order can promise. */
+/** Numbers up to rounding of a sum in another order. */
 function rounded(value: unknown): unknown {
   return JSON.parse(JSON.stringify(value, (_, v: unknown) => (typeof v === 'number' ? Number(v.toPrecision(11)) : v)))
 }

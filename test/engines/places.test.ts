@@ -2,7 +2,7 @@ import { DuckDBInstance } from '@duckdb/node-api'
 import { fromColumns, paint } from 'acuarela'
 import { expect, test } from 'vitest'
 
-/** Numbers with ties and gaps, the same each time. */
+/** Numbers with ties and gaps from a fixed seed. */
 const values = Array.from({ length: 5000 }, (_, i) => (i % 97 === 0 ? null : ((i * 7919) % 1009) / 8 - 40))
 const regions = values.map((_, i) => ['Coast', 'Upland', 'Valley'][i % 3])
 

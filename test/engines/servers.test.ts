@@ -99,7 +99,7 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
       return out
     }
     await statement(one.url, `CREATE TABLE sales (${columns})`, ...inserts('sales', rows), 'ANALYZE sales')
-    // The same rows spread by year: those of 2023 lie on the far server.
+    // The same rows partitioned by year: those of 2023 are on the remote server.
     const at = names.indexOf('date')
     const withYear = (own: string[][]): string[][] => own.map((row) => [...row, row[at].slice(0, 4)])
     const farRows = rows.filter((row) => row[at].startsWith('2023'))
@@ -180,7 +180,7 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
     const fromOne = values(painted(await paint(await reportIn(), one.url)))
     const fromTwo = values(painted(await paint(await reportIn(spread), one.url)))
     expect([...fromTwo]).toEqual([...fromOne])
-    // What is asked is read off the server itself, and planned again.
+    // The statements are read from the server's log, and planned again.
     const asked = await statementsOf(one.url, 'spread')
     const summed = asked.filter(
       (text) => text.includes('GROUP BY') && text.includes('sum(') && !text.includes('percentile_cont'),
@@ -289,7 +289,7 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
   })
 })
 
-/** The statements that were made about a table, as the server saw them. */
+/** The statements about a table in the server's log. */
 async function statementsOf(url: string, table: string): Promise<string[]> {
   const texts: string[] = []
   const query = pg.Client.prototype.query

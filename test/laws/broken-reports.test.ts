@@ -11,7 +11,7 @@ const DEMO = readFileSync(join(ROOT, 'examples/brezal/spring.acuarela.yaml'), 'u
 const BUDGET = readFileSync(join(ROOT, 'examples/brezal/budget.csv'), 'utf8')
 const CSV = `${readFileSync(join(ROOT, 'examples/brezal/sales.csv'), 'utf8').split('\n').slice(0, 300).join('\n')}\n`
 
-/** Small harms to a text, as hurried hands do them. */
+/** Small errors in a text, as hurried writers make them. */
 const harm = fc.oneof(
   fc.tuple(fc.constant('cut' as const), fc.nat(), fc.integer({ min: 1, max: 12 })),
   fc.tuple(fc.constant('swap' as const), fc.nat(), fc.integer({ min: 1, max: 40 })),
@@ -76,7 +76,7 @@ test('however a report is broken, it is painted or refused with problems that ha
         for (const { message, place } of error.problems) {
           expect(message).toMatch(/^\S.{8,}/)
           expect(message).not.toMatch(/undefined|\[object|NaN/)
-          // Every problem of a text has a line in it, but for what is asked from outside.
+          // Every problem of a text has a line in it, except those of settings.
           expect(place.line ?? 1).toBeGreaterThan(0)
           if (place.path !== undefined) expect(place.line, message).toBeDefined()
         }
@@ -84,7 +84,7 @@ test('however a report is broken, it is painted or refused with problems that ha
     }),
     { seed: 20250630, numRuns: effort(400, 120) },
   )
-  // Both ways are walked often enough to mean something.
+  // Both outcomes occur often enough.
   expect(refused).toBeGreaterThan(effort(200, 60))
   expect(painted).toBeGreaterThan(effort(40, 10))
 }, 180_000)

@@ -37,7 +37,7 @@ const line = fc
     shop: fc.constantFrom(...SHOPS),
     amount: fc.option(money, { freq: 9 }),
     cost: money,
-    // Amounts that cancel are where binary fractions show.
+    // Amounts that cancel show binary rounding errors.
     cancels: fc.integer({ min: 0, max: 3 }),
   })
   .map(({ day, cancels, cost, ...own }): Line => {
@@ -104,7 +104,7 @@ function valueAt(exhibit: Exhibit, measure: string, key: string): number | null 
       cell.measure === measure &&
       (key === '' ? cell.level.row !== 'detail' : cell.row.map(({ value }) => value).join() === key),
   )
-  // What has no value at all need not be shown.
+  // A row without values need not be shown.
   return own?.value ?? null
 }
 
@@ -139,7 +139,7 @@ test('sums of cents, a second source, places, the order of rows and totals are t
       const sorted = [...revenue.values()].sort((a, b) =>
         a === null ? 1 : b === null ? -1 : a < b ? 1 : a > b ? -1 : 0,
       )
-      // Those without revenue stand last, in whatever number: the plan has a region of its own.
+      // Rows without revenue are last, in any number: the plan has a region of its own.
       const values = sorted.flatMap((own) => (own === null ? [] : [amountOf(own)]))
       expect(order.slice(0, values.length)).toEqual(values)
       expect(order.slice(values.length).every((value) => value === null)).toBe(true)
@@ -202,7 +202,7 @@ test('a database answers the same worlds as memory: cents, joins, places, runs a
 }, async () => {
   const at = mkdtempSync(join(tmpdir(), 'acuarela-worlds-'))
   try {
-    // Rows stay where they are, so none are listed.
+    // Rows stay in the database, so none are listed.
     const report = REPORT.replace(/\n {2}- \{ name: rows.*/, '')
     const worlds = fc.sample(world, { numRuns: 6, seed: 20261201 })
     for (const [n, { lines, planned }] of worlds.entries()) {

@@ -68,10 +68,10 @@ test('among everything: cells that a filter leaves are compared with all there w
         const shown = details(some, 'shown').find((own) => key(own) === key(cell))
         if (shown?.style.status !== cell.style.status) seen.other++
       }
-      // A rank is the one that the same cell has among everything.
+      // A rank is that of the same cell in the unfiltered population.
       const ranks = new Map(details(all, 'ranks').map((cell) => [key(cell), cell.style.status]))
       for (const cell of details(some, 'ranks')) expect(cell.style.status).toBe(ranks.get(key(cell)))
-      // A ramp runs over everything, and what lies beyond is clamped.
+      // The ends of a ramp are unfiltered, and values outside are clamped.
       const ends = new Map(details(all, 'ramps').map((cell) => [Number(cell.value), cell.style.fill]))
       for (const cell of details(some, 'ramps')) {
         const value = Math.min(high, Math.max(low, Number(cell.value)))
@@ -82,7 +82,7 @@ test('among everything: cells that a filter leaves are compared with all there w
         const most = Math.max(...own.map(({ value }) => Number(value)))
         expect(cell.style.status).toBe(own.length > 1 && Number(cell.value) >= most ? 'over' : null)
       }
-      // Without a filter everything is what is shown.
+      // Without a filter the unfiltered population is the shown one.
       for (const [i, cell] of details(all, 'means').entries())
         expect(cell.style.status).toBe(details(all, 'shown')[i].style.status)
     }),

@@ -111,7 +111,7 @@ test('words: the whole, every status with its names, the ends, what changed, str
   }
   const longest = runs.filter((run) => run.length > 1).sort((a, b) => b.length - a.length)[0]
   expect(text).toContain(`${longest.length} months from ${name(longest[0])} to ${name(longest[longest.length - 1])}`)
-  // A month that is not over is no weak month.
+  // An unfinished month is no weak month.
   const early = await show({ period: 'all', reading: { of: 'revenue', by: 'shop' } }, { asOf: '2025-06-12' })
   if (early.kind !== 'reading') throw new Error('words were expected')
   expect(early.sentences.at(-1)?.text).toContain('Jun 2025 is not over and left out.')
@@ -151,7 +151,7 @@ test('law 16: records are rows with their numbers; rules compare with all of the
   expect(records.records.map((r) => [r.record, ...r.cells.slice(0, 3).map((c) => c.value)])).toEqual(
     order.slice(0, 4).map(({ row, record }) => [record, row[0], row[2], row[3]]),
   )
-  // The two highest are not among the first four shown, and nothing else is told to be.
+  // The two highest are not among the first four shown, and the text says so.
   expect(records.records.some((r) => r.cells[2].style.status !== null)).toBe(false)
   const all = await show({ ...exhibit, records: { ...exhibit.records, sort: '-amount' } }, { rules })
   if (all.kind !== 'records') throw new Error('records were expected')
@@ -162,7 +162,7 @@ test('law 16: records are rows with their numbers; rules compare with all of the
   const mean = margins.reduce((a, b) => a + b, 0) / margins.length
   for (const record of all.records)
     expect(record.cells[3].style.weight === 'bold').toBe(Number(record.cells[3].value) > mean)
-  // Across time a row says nothing.
+  // A single row has no other times.
   const timed = await show({ records: { show: ['before'], first: 2 } })
   expect(timed.messages).toContain(
     'Last year looks across time or at another source, which one row cannot, and is missing',
@@ -283,7 +283,7 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
     chart: { along: 'month', show: 'revenue', references: [{ at: 'margin' }, { at: 'goall' }, { at: "'x'" }] },
   }
   expect(await codes(wrong)).toEqual(['unlike-units', 'unknown-name', 'unlike-types'])
-  // Of keys and columns only the chart’s own are known in every cell of it.
+  // In a reference line only the keys of the chart are known.
   const strange = {
     chart: { along: 'month', show: 'revenue', references: [{ at: 'mean(revenue) within region' }, { at: 'amount' }] },
   }

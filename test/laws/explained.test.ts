@@ -20,7 +20,7 @@ test('why agrees with what is painted, for each channel of each cell', () => {
       each(list, (row, column) => {
         const look = painting.cell(row, column)
         const why = painting.why(row, column)
-        // Who decided a channel is told once, and nobody else claims it.
+        // One rule sets a channel, and no other claims it.
         expect(Object.fromEntries(why.channels.map(({ channel, by }) => [channel, by]))).toEqual(look.paintedBy)
         for (const { rule, won, lost } of why.rules) {
           for (const channel of won) expect(look.paintedBy[channel]).toBe(rule)
@@ -73,8 +73,8 @@ test('adding a lower rule changes no channel already set', () => {
       each(list, (row, column) => {
         const [was, is] = [before.cell(row, column), after.cell(row, column)]
         for (const channel of Object.keys(was.paintedBy) as (keyof typeof was.paintedBy)[]) {
-          // An ink that was chosen for a fill without one was set by nobody, and gives way to one
-          // that is.
+          // A text colour that was chosen for a fill was set by no rule, and gives way to one that
+          // is.
           const by = own[Number(was.paintedBy.ink?.slice(1))]
           if (channel === 'ink' && by?.gradient !== undefined && was.paintedBy.ink === was.paintedBy.fill) continue
           if (channel === 'ink' && was.fill === null && is.fill !== null) continue
@@ -105,7 +105,7 @@ test('what is tallied is what is shown, and every cell counts in one status at m
 test('a rehearsed value gets what the same value gets where it stands', () => {
   fc.assert(
     fc.property(rows, rules, (list, own) => {
-      // One rule at a time: a rehearsal shows what a rule gives alone.
+      // One rule at a time: a rehearsal shows the result of a rule alone.
       const painting = paint(tableOf(list), specOf(own.slice(0, 1)))
       for (const { measure, cell, trials } of painting.rehearse()) {
         if (cell < 0 || measure === '(row)') continue

@@ -63,7 +63,7 @@ test('hostile expressions are bound or refused, and nothing else happens', {
     try {
       const painter = createPainter(table, spec)
       seen.bound++
-      // What was bound must also run, be explained and be said.
+      // A bound expression must also be evaluated, explained and printed.
       const painting = painter.paint(table)
       painting.why(0, 'revenue')
       painting.rules()

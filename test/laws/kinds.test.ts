@@ -180,7 +180,7 @@ test('law 25: share and rank in a rule are of the population, and of a group whe
       const few = present(list).length < 2 || sum(list) === 0
       if (!few) expect(of('share(x)')).toEqual(list.map(share(list)))
       const group = (row: Row): Row[] => list.filter(({ region }) => region === row.region)
-      // A judged value that nothing can be compared with is left alone.
+      // A judged value that is not comparable is left unpainted.
       const judged = list.filter((row) => !Number.isNaN(row.x) && sum(group(row)) !== 0)
       if (judged.length > 1) expect(of('share(x) within region')).toEqual(list.map((row) => share(group(row))(row)))
       const places = paint(tableOf(list), {
@@ -359,7 +359,7 @@ test('percentiles and places over many values are those of sorting, outliers, ti
       for (let i = 0; i < x.length; i += 1) {
         const look = painting.cell(i, 'x')
         expect(look.weight).toBe(x[i] >= last ? 'bold' : null)
-        // At the limit itself the last digit decides, which sums of another order may not share.
+        // Exactly at the limit the last digit decides, which differs between sums in another order.
         if (Math.abs(x[i] - limit) > Math.abs(limit) * 1e-12) expect(look.icon).toBe(x[i] > limit ? 'up' : null)
       }
     }),

@@ -66,7 +66,7 @@ test('law 2: what agrees to 14 digits is equal, whatever order it was summed in'
 })
 
 test('law 3: numbers have up to 2 decimals unless a format says otherwise; a percent stays one', async () => {
-  // A percent of another row needs two digits, so that of the total has them, too.
+  // The percent of another row needs two digits, so the total has two.
   const own = await cells(
     reportOf({
       plain: 'mean(amount) / 7',
@@ -85,7 +85,7 @@ test('law 4: names stand as the locale has them, time by the calendar, the missi
     return (await cells(report, csv)).map((c) => c.row[0].value)
   }
   expect(await names('shop', 'de')).toEqual(['Äpfel', 'apple', 'Zinnia 9', 'Zinnia 10', null])
-  // In Swedish Ä stands behind Z.
+  // In Swedish Ä comes after Z.
   expect(await names('shop', 'sv')).toEqual(['apple', 'Zinnia 9', 'Zinnia 10', 'Äpfel', null])
   expect(await names('month', 'de')).toEqual(['2024-12', '2025-01', '2025-02'])
 })

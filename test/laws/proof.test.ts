@@ -29,7 +29,7 @@ test('a ladder without a hole, an open end or a lost band takes every value that
         .rehearse('r', tried)[0]
         .trials.filter(({ value }) => value !== null && tried.includes(Number(value)))
       expect(taken.length).toBe(64)
-      // A clean proof means no hole at any tried value, and a hole that is told is one.
+      // Without a finding no tried value is in a gap, and a reported gap is one.
       expect(taken.some(({ gave }) => gave === null)).toBe(found.includes('hole'))
       expect(found.filter((code) => code === 'open-end').length).toBe(2)
       const swallowed = bands.some((own, k) => {
@@ -115,8 +115,7 @@ test('the demo’s report is clean, and the careless one holds each finding ther
   for (const { code, at, line, message, fix } of findings) {
     expect(message, code).not.toMatch(/NaN|undefined|Infinity/)
     expect(fix.length).toBeGreaterThan(10)
-    // The line that is pointed at is of what is named: the entry it stands in begins with one of
-    // the names.
+    // The line of a finding is that of its subject: the entry begins with one of the names.
     if (line === undefined) continue
     const entry = lines.slice(0, line).findLast((text) => /^ {2}(?:- name: )?\w+/.test(text)) ?? ''
     expect(at.split(/[.,\s]+/), `${code} ${at} ${line}`).toContain(/^ {2}(?:- name: )?(\w+)/.exec(entry)?.[1])

@@ -21,7 +21,7 @@ const STATUSES: PaintSpec['statuses'] = {
 }
 const NAMES = ['ahead', 'close', 'behind']
 
-/** Few distinct values, so that ties and hits on limits happen often. */
+/** Few distinct values, so that ties and values at limits occur often. */
 const value = fc.oneof(
   { weight: 9, arbitrary: fc.integer({ min: -6, max: 6 }) },
   { weight: 1, arbitrary: fc.constant(Number.NaN) },
@@ -85,7 +85,7 @@ test('limits that are one number and limits that differ by cell give the same wh
   fc.assert(
     fc.property(cells, ladder, (rows, own) => {
       const constant = bandsOf(own)
-      // `limit` is 2 in every cell, so `k - 2 + limit` is k, by the general way.
+      // `limit` is 2 in every cell, so `k - 2 + limit` is k, by the general path.
       const byCell = constant.map((band) =>
         Object.fromEntries(
           Object.entries(band).map(([key, v]) => [
@@ -283,7 +283,7 @@ test('law 17: what is missing never falls into the bad class, nor what is compar
     'gone',
     'ahead',
   ])
-  // The ladder stops at the band that cannot be compared, even where a later one could be; in one
+  // The ladder stops at a band that cannot be compared, even if a later one could be; within one
   // band false beats missing.
   expect(
     at([
@@ -378,7 +378,7 @@ test('plain values are compared with what is judged: numbers, texts, truths and 
       }),
       3,
     ).map((l) => l.status)
-  // 20,100 days after 1970 lies in 2025: a number is no date for all that.
+  // 20,100 days after 1970 is in 2025, but a number is no date.
   expect(at(undefined, { equals: 2025 })).toEqual(['ahead', null, null])
   expect(at(undefined, { in: [1, 20_100] })).toEqual([null, 'ahead', null])
   expect(at('word', { equals: 7 })).toEqual(['ahead', null, null])

@@ -175,7 +175,7 @@ test('columns side by side become pairs, and pairs become columns; either way th
   const unstacked = await rowsOf(profit, pairs, {
     sources: { s: { file: 's.csv', unstack: { name: 'item', value: 'value' } } },
   })
-  // A second value of one name begins a row of its own: nothing is summed in passing.
+  // A second value of one name begins a new row: nothing is added.
   expect(unstacked.rows).toEqual(['a 11 6 2 detail', 'b 20 – 1 detail'])
 })
 

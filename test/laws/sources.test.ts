@@ -83,7 +83,7 @@ test('law 10: what a source is not told apart by is missing where cells are spli
   expect((await open(reportOf(table))).messages).toEqual([
     'the measures of budget are missing where the exhibit is split by channel: its rows are not told apart by channel',
   ])
-  // Nested below a key that both know, the upper level is whole.
+  // Under a key that both sources have, the upper level is complete.
   expect(await rows(reportOf({ rows: ['shop', 'channel'], show: 'plan', totals: 'top' }))).toEqual([
     'Total: 121',
     'Larkmoor: 12',
@@ -230,7 +230,7 @@ test('joined by hand or by the engine, random sales and budgets give the same', 
           if (cell.level.row === 'detail' && cell.level.column === 'detail')
             seen[cell.measure as 'plan'] += cell.value ?? 0
         }
-        // Nothing is lost on the way: the details add up to what was read.
+        // The details add up to the rows that were read.
         expect(seen.revenue).toBe(sold.reduce((a, [, , , n]) => a + n, 0))
         expect(seen.plan).toBe(planned.reduce((a, [, , , n]) => a + n, 0))
       },

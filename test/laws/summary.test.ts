@@ -35,7 +35,7 @@ const row: fc.Arbitrary<Row> = fc.record({
   ),
 })
 
-/** Each measure worked out anew from the rows of one cell, by its definition. */
+/** Each measure computed from the rows of one cell, by its definition. */
 function plain(rows: readonly Row[]): Record<string, number | null> {
   if (rows.length === 0) return Object.fromEntries(Object.keys(FORMULAS).map((name) => [name, null]))
   const xs = rows.flatMap((r) => (r.x === null ? [] : [r.x])).sort((a, b) => a - b)
@@ -246,7 +246,7 @@ test('law 12: totals are plain unless asked, and each pair of levels is a popula
   expect(await best()).toEqual(['ä'])
   expect(await best(['subtotal', 'total'])).toEqual(['South'])
   expect(await best('subtotal')).toEqual(['South'])
-  // The grand total is a population of one, and so left alone.
+  // The grand total is a population of one, and stays unpainted.
   expect(await best('total')).toEqual([])
   expect(await best('all')).toEqual(['ä', 'South'])
 })

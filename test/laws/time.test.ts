@@ -65,7 +65,7 @@ test('law 6: last year stands beside this year, cut at the same day where the pr
     'c now 32',
     'c year –',
   ])
-  // A month's end moves to a month's end: 28 February 2025 looks back to 29 February 2024.
+  // The end of a month shifts to the end of a month: 28 February 2025 to 29 February 2024.
   expect(
     await told(
       reportOf({ rows: 'shop', show: 'year' }, { period: '2025-01 to 2025-02', asOf: '2025-02-28' }),
@@ -148,7 +148,7 @@ test('periods that do not fall on each other are missing, and said', async () =>
   )
   expect(found.filter((c) => c.level.column === 'detail').every((c) => c.value === null)).toBe(true)
   expect(notes[0]).toBe('month: cannot look back so far by quarter, for the periods do not fall on each other; missing')
-  // The total over the quarters looks back as a whole: December to 15 February.
+  // The total over the quarters shifts as a whole: December to 15 February.
   expect(found.find((c) => c.level.column === 'total' && c.row[0]?.value === 'a')?.value).toBe(16)
 })
 

@@ -98,7 +98,7 @@ test('law 7, against a plain calculation: any split, what does not merge, and la
             .map((s) => s.x)
         const last = new Date(span.to * 864e5)
         const start = Date.UTC(last.getUTCFullYear(), 0, 1) / 864e5
-        // Split by week, the past is the same day of the week of the same number.
+        // Split by week, the past is the same weekday of the week of the same number.
         const then = column === 'week' ? aYearBackByWeek(span.to) : aYearBack(span.to)
         const back = Date.UTC(new Date(then * 864e5).getUTCFullYear(), 0, 1) / 864e5
         const xs = cell.measure === 'lastYear' ? own(back, then) : own(start, span.to)
@@ -119,8 +119,8 @@ test('law 6: so far last year is missing where it lies before the data, and is s
     { period: '2024-12 to 2025-02' },
   )
   const { cells: own, messages: notes } = await cells(report, csvOf(SALES))
-  // The data begin with November 2024: of the year before it nothing is known, and January 2024 is
-  // not in them either.
+  // The data begin in November 2024: the year before is unknown, and January 2024 is not in them
+  // either.
   expect(own.map((c) => c.value)).toEqual([null, null, null])
   expect(notes.join()).toContain('wholly before the data')
 })
@@ -140,8 +140,8 @@ function mondayOf(year: number, week: number): number {
 }
 
 /**
- * The same day of the ISO week of the same number a year earlier; a week 53 that the year before
- * lacks is its week 52.
+ * The same weekday of the week of the same number a year earlier; a week 53 that the year before
+ * lacks becomes week 52.
  */
 function aYearBackByWeek(on: number): number {
   const weekday = (new Date(on * 864e5).getUTCDay() + 6) % 7
@@ -160,7 +160,7 @@ function aYearBack(on: number): number {
   return Date.UTC(y - 1, m, d === end(y) ? end(y - 1) : Math.min(d, end(y - 1))) / 864e5
 }
 
-/** What a cell stands for between 2024 and June 2025, or undefined where it lies after that. */
+/** The span of a cell between 2024 and June 2025; undefined after that. */
 function spanOf(keys: ReadonlyMap<string, string | null>): { from: number; to: number } | undefined {
   let from = day('2024-01-01')
   let to = LAST
@@ -178,7 +178,7 @@ function spanOf(keys: ReadonlyMap<string, string | null>): { from: number; to: n
       Date.UTC(Number(month[0]), Number(month[1]) - 1, 1) / 864e5,
       Date.UTC(Number(month[0]), Number(month[1]), 0) / 864e5,
     )
-  // Alone it is a condition, checked elsewhere.
+  // A condition by itself is tested elsewhere.
   else if (keys.has('monthOfYear')) return undefined
   const quarter = keys.get('quarter')?.split('-Q')
   if (quarter !== undefined)
@@ -210,8 +210,8 @@ test('the opening is the level at the start of the year: the last day with rows 
   )
   expect(await told(report, csvOf(prices))).toEqual([
     ...['a 2025-02 price 15', 'a 2025-02 start 12', 'a 2025-02 move 0.25'],
-    // Nothing was sold in March, so there is no price of March; the level at the start is known all
-    // the same.
+    // Without sales in March there is no price of March; the level at its start is known all the
+    // same.
     ...['a 2025-03 price –', 'a 2025-03 start 12', 'a 2025-03 move –'],
     ...['b 2025-02 price 30', 'b 2025-02 start 30', 'b 2025-02 move 0'],
     ...['b 2025-03 price 33', 'b 2025-03 start 30', 'b 2025-03 move 0.1'],

@@ -16,8 +16,8 @@ import { effort } from '../support/effort.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
 /**
- * The report that strains everything, with parameters in rules, lines, words, and one that a
- * measure reads.
+ * The report that strains everything, with parameters in rules, reference lines, texts, and one
+ * that a measure reads.
  */
 const REPORT = WILD.replace(
   'parameters: { target: { value: 3000, label: Target, format: money EUR 0 } }',
@@ -64,7 +64,8 @@ test('a report decided again with other parameters is the report decided anew, a
     const anew = await decideReport(applyState(bound, state))
     expect(toJson(again.page)).toBe(toJson(anew.page))
     expect(await toHtml(again.page)).toBe(await toHtml(anew.page))
-    // In place where the same numbers were decided again, by keys where they were summarised anew.
+    // Changes by place if the same numbers were decided again, by keys if they were summarised
+    // again.
     const byKeys = changesOf(plainBefore, anew)
     expect({ ...again.changes, cells: [] }).toEqual({ ...byKeys, cells: [] })
     again.page.exhibits.forEach((exhibit, i) => {
@@ -79,7 +80,7 @@ test('a report decided again with other parameters is the report decided anew, a
     before = again
     plainBefore = anew
   }
-  // Exhibits that read nothing that moved are the very same, and something did move.
+  // Exhibits without a changed parameter are the same objects, and some cells did change.
   expect(seen.same).toBeGreaterThan(effort(60, 15))
   expect(seen.moved).toBeGreaterThan(effort(100, 25))
 })

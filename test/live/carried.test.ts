@@ -50,7 +50,7 @@ const MOVES: fc.Arbitrary<ReaderState> = fc.record({
   plain: fc.boolean(),
 })
 
-/** The report with a reader's moves written into it, as its writer would have. */
+/** The report with a reader's changes written into it. */
 function written(moves: ReaderState): { spec: string; settings: Parameters<typeof bindReport>[2] } {
   const spec = readReport(WILDER).spec as ReportSpec
   const { target, share } = moves.parameters
@@ -83,8 +83,8 @@ function written(moves: ReaderState): { spec: string; settings: Parameters<typeo
 }
 
 /**
- * Without notes of where a parameter's value lies, which only whoever types one is told; conditions
- * are written in two ways.
+ * Without messages about bounds of parameters, which only the tool prints; conditions have two
+ * forms.
  */
 async function shown(report: BoundReport): Promise<{ data: object; html: string }> {
   const { page } = await decideReport(report)
@@ -103,7 +103,7 @@ test('moves come to what the same words in the file, or given with it, are bound
     seen.add(own.html)
   }
   expect(seen.size).toBeGreaterThan(effort(10, 3))
-  // What is shown of the condition reads as one writes it.
+  // The condition on the page has the form in which one writes it.
   const where = applyState(first, { ...NONE, filters: { shop: ['Lark', "O'Hara"], big: ['true', 'false'] } }).whereText
   expect(where).toBe("(shop in ('Lark', 'O''Hara')) and (big or not big)")
   const given = applyState(await bound(WILDER, { where: "kind = 'Shop'" }), { ...NONE, filters: { shop: ['Lark'] } })
@@ -121,7 +121,7 @@ test('a report that is packed and opened again is answered as it was, whatever i
     sources: JSON.parse(JSON.stringify(stored)),
   }
   expect(carried.kinds.sort()).toEqual(['bands', 'bar', 'fromColumn', 'gradient', 'rank'])
-  // Where the numbers come from is nobody's business who gets the page.
+  // A page does not contain the path of its data.
   const asked = decided.bound.sources.map((own) => ({ ...own, from: 'a query', expect: { secret: 1 } }))
   const packed = packReport({ ...decided.bound, sources: asked }, stored, {})
   expect(packed).toContain('a query')

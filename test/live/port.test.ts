@@ -18,7 +18,9 @@ import { effort } from '../support/effort.js'
 import { folder } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
-/** A session behind a port gives what one in the same thread gives: all that passes is copied. */
+/**
+ * A session behind a port gives the same as one in the same thread, although everything is copied.
+ */
 
 const REPORT = `${WILD}filters: [shop, kind, period]\n`
 
@@ -29,11 +31,11 @@ async function wild(): Promise<Session> {
   return createSession(bindReport(report, new Map([['s', source]])))
 }
 
-/** A session at the other end of a channel, and what ends both. */
+/** A session at the other end of a channel, and a function that ends both. */
 async function remote(): Promise<{ session: Session; end(): void }> {
   const { port1, port2 } = new MessageChannel()
   const cwd = await folder({ 'r.acuarela.yaml': REPORT, 's.csv': WILD_CSV })
-  // The page may ask before the other side listens.
+  // The page may connect before the other side listens.
   const connecting = connectSession(port1)
   await serveBundle(port2, await bundleReportFile(`${cwd}/r.acuarela.yaml`))
   const session = await connecting
@@ -171,7 +173,7 @@ test('a refused report, a wrong port and a failed engine are reported where the 
   line.isCut = false
   const again = await session.answer(FIRST_STATE)
   expect(again.page.exhibits[0]).toBe(first.page.exhibits[0])
-  // Messages of others on the same port are left alone.
+  // Other messages on the same port are ignored.
   port1.postMessage('hello')
   port1.postMessage({ id: 1 })
   expect((await session.answer(FIRST_STATE)).empty).toBeNull()

@@ -26,7 +26,7 @@ const MORE = `
   - { name: many, table: { rows: [day, shop, kind], show: amount } }
 `
 
-/** The script of a page that the tool writes of a report. */
+/** The script of a page of the tool. */
 async function scriptOf(report: string): Promise<string> {
   const cwd = await folder({ 'r.acuarela.yaml': report, 's.csv': WILD_CSV })
   expect(await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--quiet'], cwd)).toMatchObject({ code: 0 })
@@ -38,12 +38,12 @@ test('a page carries the script that it may come to need, and no more weight tha
   const [tables, all] = await Promise.all([scriptOf(TABLES), scriptOf(TABLES + MORE)])
   expect(brotliCompressSync(tables).length).toBeLessThan(62_600)
   expect(gzipSync(all, { level: 9 }).length).toBeLessThan(180_000)
-  // Steps between records, ends of words, lines that scroll, and what draws charts.
+  // Texts of the record pager, the readings, the virtual rows, and the charts.
   for (const text of ['next painted', 'in a row', 'scrollToIndex', 'figcaption']) {
     expect([text, tables.includes(text)]).toEqual([text, false])
     expect([text, all.includes(text)]).toEqual([text, true])
   }
-  // What is not our own is told, with its licence.
+  // Third-party code is listed with its licence.
   expect(tables.slice(0, 300)).toMatch(/^\n?\/\*! Holds parts of .*culori \(MIT/)
   expect(all.slice(0, 4000)).toContain('@observablehq/plot (ISC')
 })

@@ -69,7 +69,7 @@ test('two thousand actions leave nothing that is not allowed, and a link gives t
       changes += 1
       expect(JSON.stringify(next)).not.toBe(frozen)
     }
-    // Doing it again changes nothing.
+    // The same action again changes nothing.
     expect(nextState(next, own, ALLOWED)).toEqual(next)
     expect(fromAddress(`#${toAddress(next)}`, ALLOWED)).toEqual(next)
     isAllowed(next)

@@ -16,7 +16,7 @@ function dataOf(html: string): ReportBundle & Record<string, unknown> {
   return JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
 }
 
-/** The page that the tool makes, what it carries, and a session over that. */
+/** A page of the tool, its bundle, and a session of it. */
 async function carried(
   report: string,
   cwd: string,
@@ -29,14 +29,12 @@ async function carried(
   return { session: await createSession(await openBundle(data)), data, html }
 }
 
-/**
- * What the tool answers with the same settings is what the page answers after the reader's moves.
- */
+/** The page after the reader's actions equals the tool with the same settings. */
 async function alike(session: Session, path: string, actions: Action[], settings: Settings): Promise<number> {
   const state = actions.reduce((s, action) => nextState(s, action, allowedActions(session.controls)), FIRST_STATE)
   const own = JSON.parse(toJson((await session.answer(state)).page))
   const other = JSON.parse(toJson(await openReportFile(path, settings)))
-  // The same condition is written in two ways.
+  // The same condition has two forms.
   delete own.where
   delete other.where
   expect(own).toEqual(other)
@@ -143,7 +141,7 @@ filters: [region, kind, big, period]
   ]
   for (const [actions, settings] of cases)
     expect(await alike(session, join(cwd, report), actions, settings)).toBeGreaterThan(30)
-  // A page that is narrowed from the start carries what its rules compare with, too.
+  // A page that is filtered from the start carries the unfiltered populations of its rules, too.
   const narrow = join(await folder(), 'narrow.html')
   await acuarela(['paint', report, '--out', narrow, '--quiet', '--where', "region = 'West'"], cwd)
   const own = await createSession(await openBundle(dataOf(await readFile(narrow, 'utf8'))))

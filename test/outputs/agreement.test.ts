@@ -4,7 +4,7 @@ import { expect, test } from 'vitest'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
-/** What every output is held against: the painted data as JSON. */
+/** Every output is compared with the painted data as JSON. */
 interface Data {
   exhibits: {
     name: string
@@ -114,7 +114,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
             .filter((td) => !/\bk\b/.test(td.className) && td.innerHTML !== '')
             .map(
               (td) =>
-                // Icons may stand behind the number; what is read is in order all the same.
+                // Icons may follow the number; the reading order is the same.
                 td.textContent ?? '',
             ),
         )
@@ -148,7 +148,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
       // Keys, in both.
       const entries = exhibit.legends.flatMap(({ entries: own }) =>
         own.map(({ label, limit, count }) =>
-          // A card is one cell: how many have a look says nothing.
+          // A card is one cell, so its style has no count.
           [label, limit, exhibit.kind === 'cards' ? '' : `· ${count}`].filter((t) => t !== '').join(' '),
         ),
       )
@@ -162,7 +162,7 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
           blocks.some((line) => line.trimEnd().endsWith(entry)),
           `${place}: ${entry}`,
         ).toBe(true)
-      // Text: a line a row, with every icon, number and flag in its order.
+      // Text: a line for each row, with every icon, number and flag in order.
       if (kind === 'table' || kind === 'heatmap' || kind === 'list' || kind === 'records') {
         const lines = new Map<string, string>()
         for (const cell of exhibit.cells) {
@@ -204,7 +204,7 @@ test('text fits the width that it is given, wide characters counted as two', asy
   for (const width of [24, 40, 60, 100]) {
     const { out } = await acuarela(['paint', 'w.acuarela.yaml', '--width', String(width)], cwd)
     const widest = Math.max(...out.split('\n').map(widthOf))
-    // A heading and one column are the least there can be.
+    // A heading and one column are the least that a line shows.
     expect(widest, `${width}`).toBeLessThanOrEqual(Math.max(width, 44))
     const { out: demo } = await acuarela([
       'paint',

@@ -80,7 +80,7 @@ exhibits: [{ name: t, table: { rows: shop, show: x } }]
   const cwd = await folder({ 's.csv': `shop,x\n${lines.join('\n')}\n`, 'r.acuarela.yaml': report })
   const run = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.pdf', '--paper', 'Letter'], cwd)
   expect([run.code, run.err]).toEqual([0, 'wrote r.pdf\n'])
-  // On a screen the head stays while the rows scroll under it.
+  // On a screen the head stays while the rows scroll.
   await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html'], cwd)
   const { page: screen } = await browser.open()
   await screen.goto(pathToFileURL(join(cwd, 'r.html')).href)
@@ -129,7 +129,7 @@ test('wide tables, heatmaps of forty columns and single records are whole on pap
     for (const item of items) {
       if (!('str' in item)) continue
       const left = item.transform[4] as number
-      // What stands upright is as wide as its letters are high.
+      // A rotated text is as wide as its letters are high.
       const right = left + (item.transform[1] === 0 ? item.width : item.height)
       if (left > 20 && right < width - 20) inside.push(item.str)
     }

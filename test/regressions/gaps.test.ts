@@ -48,7 +48,7 @@ test('1.8 what a further source lacks is said where it is compared, with its key
   const [, plan] = page.controls
   expect(plan.lacking).toEqual([{ keys: { region: 'Upland' }, periods: ['2025-08'] }])
   expect(plan.text).toContain('no rows for 1 key that sales has')
-  // Narrowed to shops of other regions, nothing is lacking.
+  // Filtered to shops of other regions, nothing is missing.
   const coast = await openReport(SPEC, { sales: SALES, plan: PLAN }, { where: "shop = 'Coast 0'" })
   expect(told(coast)).toEqual([])
   const whole = await openReport(SPEC, { sales: SALES, plan: `${PLAN}2025-08,Upland,3\n` })

@@ -49,7 +49,7 @@ test('4.1 a misspelt key, a wrong value and a wrong shape are refused in words, 
     'rules[3].gradient.steps: expected a whole number, found NaN',
     'statusses: unknown key: statusses; did you mean statuses?',
   ])
-  // The same words as for files.
+  // The same messages as for files.
   const file = `title: t\nsources: { s: {} }\nexhibits: [{ table: { rows: shop, show: revenue } }]\nmeasures: { revenue: sum(revenue) }\nrules:\n  - { paint: revenue, wher: revenue > 2, bands: [{ atLeast: 0, style: { wsh: aqua } }] }\n`
   const own = await told(() => openReport(file, { s: ROWS }))
   for (const line of message.split('\n').slice(0, 2)) expect(own).toContain(line.slice(line.indexOf(': ') + 2))
@@ -134,12 +134,12 @@ test('4.2 empty and all-null data paint', async () => {
   expect(paint([{ revenue: null }, { revenue: undefined }], spec).cell(1, 'revenue').fill).toBeNull()
   for (const own of [{ atLeast: 5 }, { equals: 'x' }, { equals: true }, { below: '2025-02-01' }])
     expect(paint([{ revenue: null }], bands({ ...own, ...AQUA })).cell(0, 'revenue').fill).toBeNull()
-  // Made for one day, it works on a day without rows or without values, and on the next one.
+  // Created for one day, it works for a day without rows or values, and for the next one.
   const painter = createPainter(ROWS, bands({ atLeast: 15, ...AQUA }))
   expect(painter.paint([]).column('revenue')?.ids).toHaveLength(0)
   expect(painter.paint([{ shop: 'Larkmoor', revenue: null, day: null }]).cell(0, 'revenue').fill).toBeNull()
   expect(painter.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
-  // Made for a day without values, it takes what the next one has.
+  // Created for a day without values, it takes the kinds of the next one.
   const later = createPainter([{ revenue: null }], bands({ atLeast: 15, ...AQUA }))
   expect(later.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
   expect(await told(() => later.paint([{ revenue: 'high' }]))).toContain('cannot be compared')
@@ -175,7 +175,7 @@ test('4.3 rows typed by an interface, ISO dates, moments in a zone, whole number
   }
   const january = (n: number): number => Date.UTC(2025, 0, n) / 86_400_000
   expect(day(fromRows(sales))).toEqual([january(30), Number.NaN])
-  // Midnight in Berlin is the day that began there.
+  // Midnight in Berlin is the day that begins there.
   expect(day(fromRows(sales, { zone: 'Europe/Berlin' }))[0]).toBe(january(31))
   expect(day(fromRows([{ day: '2025-01-31' }, { day: ' 2025-01-01 ' }]))).toEqual([january(31), january(1)])
   expect(day(fromRows([{ day: '2025-01-30T23:30:00Z' }], { zone: 'Europe/Berlin' }))).toEqual([january(31)])
@@ -251,7 +251,7 @@ test('4.5 every key of a report and of a rule says what it means, and what is to
 })
 
 test('4.5 types and shapes are what the schema makes', async () => {
-  // Formatting aside.
+  // Ignoring formatting.
   const plain = (text: string): string => text.replace(/[\s,;'"()|`]+/g, '')
   const print = "import { made } from './scripts/schema/make.js'; process.stdout.write(JSON.stringify(made()))"
   const { stdout } = await promisify(execFile)(process.execPath, ['--input-type=module', '-e', print], { cwd: ROOT })

@@ -5,7 +5,7 @@ import { useBrowser } from '../support/browser.js'
 import { useEmbedded } from '../support/embed.js'
 import { acuarela, folder } from '../support/tool.js'
 
-/** What the page of calls leaves for the test. */
+/** What the page of calls provides for the test. */
 interface Calls {
   mounted: Mounted
   line: { isCut: boolean }
@@ -104,8 +104,8 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
   })
   expect(told).toMatchObject({ first: { target: 15, share: 0.2 }, last: 39, isNew: true })
   expect(told.answered).toBeLessThan(10)
-  // An engine that fails once: what it was asked is told on the page, the figures stay, and the
-  // next call works.
+  // An engine that fails once: the error is reported on the page, the figures stay, and the next
+  // call works.
   const failed = await page.evaluate(async () => {
     const { mounted, line } = window as unknown as Calls
     line.isCut = true

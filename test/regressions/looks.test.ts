@@ -70,7 +70,7 @@ test('2.1 a style beside a status refines it channel by channel, in bands, ranks
   const [refined, plain] = [painting.cell(0, 'x'), painting.cell(1, 'x')]
   expect(refined).toMatchObject({ status: 'ahead', icon: 'tick', weight: 'normal', fill: '#001122', flag: 'of 3' })
   expect(plain).toMatchObject({ status: 'ahead', icon: 'tick', weight: 'bold', flag: null })
-  // A new ground gets an ink that can be read on it.
+  // A new fill gets a readable text colour.
   expect(refined.ink).not.toBe(plain.ink)
   expect(painting.cell(0, 'y')).toMatchObject({ status: 'ahead', fill: plain.fill, icon: 'tick' })
   expect(painting.cell(0, 'y').ink).not.toBe(plain.ink)
@@ -320,8 +320,8 @@ test('2.10 with fewer than two values only what reads the population waits', () 
     })
     return values.map((_, i) => painting.cell(i, 'x').status)
   }
-  // Alone, a limit of its own holds and missing holds; what the mean decides, and what is left
-  // over, waits.
+  // In a population of one, constant limits and `missing` hold; limits by the mean, and
+  // `otherwise`, do not.
   expect(statusOf([-5])).toEqual(['behind'])
   expect(statusOf([-5, Number.NaN])).toEqual(['behind', 'close'])
   expect(statusOf([5])).toEqual([null])

@@ -34,7 +34,7 @@ const row = fc.record({
   pieces: fc.integer({ min: -3, max: 12 }),
 })
 
-/** Rows of which every shop and line breaks even: one more row makes up for the others. */
+/** Rows of which every shop and line breaks even: one more row compensates the others. */
 function balanced(rows: readonly Cents[]): Cents[] {
   const groups = new Map<string, Cents[]>()
   for (const own of rows) groups.set(`${own.shop} ${own.line}`, [...(groups.get(`${own.shop} ${own.line}`) ?? []), own])

@@ -83,8 +83,8 @@ test('1.3 rows without a date count in no time function, whatever the statistic'
 })
 
 test('1.4 lag() of a window by week moves by the ISO number of the week, as a plain lag() does', async () => {
-  // One row a day over three years whose amount is its number, so every window tells which days are
-  // in it.
+  // One row a day over three years whose amount is its number, so the sum of a window shows its
+  // days.
   const first = Date.UTC(2023, 0, 2)
   const days = Array.from({ length: 1095 }, (_, i) => new Date(first + i * 86_400_000).toISOString().slice(0, 10))
   const csv = `date,n\n${days.map((day, i) => `${day},${i + 1}`).join('\n')}\n`
@@ -207,13 +207,12 @@ test('1.7 a column that was not stacked is added once a row, or refused with the
   const [told] = await checkReportData(stackedReport({ x: 'sum(target)' }), { prices: MONTHS })
   expect(told.message).toContain('would count it 3 times')
   expect(told.message).toContain('sum(target) where month = 2025-01')
-  // The way out that is told works, in a subtotal as in a row; a field made of such columns alone
-  // is one as well.
+  // The reported fix works, in a subtotal as in a row, and for a field of such columns alone.
   const said = await values(stackedReport({ x: 'sum(target) where month = 2025-01', t: 'sum(takings)' }), MONTHS)
   expect(said).toEqual({ 'Coast x': 150, 'Coast t': 64, 'Valley x': 70, 'Valley t': 15 })
   const field = { fields: { prices: { twice: 'target * 2', both: 'target + takings' } } }
   expect(await codes(stackedReport({ x: 'sum(twice)' }, field), MONTHS)).toEqual(['repeated-stacked'])
-  // What stacked columns take part in, and what repeating does not change, is as it was.
+  // Aggregates that are not affected by stacking are unchanged.
   expect(
     await codes(
       stackedReport({ x: 'sum(both)', y: 'mean(target)', z: 'highest(target)', n: 'count()' }, field),

@@ -21,8 +21,8 @@ exhibits: [{ name: shops, table: { rows: shop, show: amount } }]
 const FILES = { 'r.acuarela.yaml': REPORT, 'sales.csv': CSV }
 
 /**
- * Runs a command line in a pseudo-terminal of so many columns. Node decides the depth of colours by
- * variables such as CI or TMUX, too, so the process gets none of those that the tests run under.
+ * Runs a command in a pseudo-terminal of so many columns. Node derives the depth of colours from
+ * variables such as CI or TMUX, too, so the process gets none of the test's own.
  */
 async function inTerminal(command: string, cwd: string, env: NodeJS.ProcessEnv = {}, columns = 80): Promise<string> {
   const { PATH, HOME } = process.env
@@ -75,7 +75,7 @@ test('5.2 a device or pipe is written through, a link keeps its place, a file it
   const cwd = await folder({ ...FILES, 'old.json': 'old' })
   const [report, out] = ['r.acuarela.yaml', '--out']
   await run('mkfifo', [join(cwd, 'pipe')])
-  // Where nobody writes into the pipe, its reader ends, too.
+  // If nobody writes to the pipe, its reader ends, too.
   const read = run('timeout', ['20', 'cat', 'pipe'], { cwd })
   expect(await acuarela(['paint', report, '--to', 'json', out, 'pipe', '--quiet'], cwd)).toMatchObject({ code: 0 })
   expect(JSON.parse((await read).stdout)).toMatchObject({ title: 'Tool' })
@@ -139,12 +139,12 @@ test('5.4 data have bounds, each told by itself, that --no-limit lifts', async (
     expect(err).toContain('--no-limit')
   }
   expect((await acuarela(['sketch', 'long.csv', '--no-limit'], cwd)).err).toContain('long.csv:3')
-  // Lifted, what cannot be a column is told as such, and nothing overflows.
+  // Without the limit an invalid column is reported as such, and nothing overflows.
   expect((await acuarela(['sketch', 'deep.json', '--no-limit'], cwd)).err).toContain('record 1')
   expect((await acuarela(['sketch', 'wide.csv', '--no-limit'], cwd)).code).toBe(0)
 })
 
-// In quadratic time either would take minutes, far beyond the time that the test has.
+// Quadratic time would take minutes, far beyond the time limit of the test.
 test('5.4 a report of many parameters is read in linear time, and a picture made to be slow is not slow', {
   timeout: 60_000,
 }, async () => {
@@ -229,7 +229,7 @@ test('5.6 data on a terminal drive nothing, and narrow terminals are kept to', a
     const shown = await inTerminal(`${tool} paint r.acuarela.yaml --to ${format}`, cwd)
     for (const control of ['\u001b]', '\u0007']) expect(shown).not.toContain(control)
   }
-  // Written to a file or a pipe they are left as they are.
+  // In a file or pipe they are not changed.
   expect((await acuarela(['paint', 'r.acuarela.yaml', '--to', 'csv'], cwd)).out).toContain('\u001b]0;owned')
   const narrow = await inTerminal(`${tool} paint r.acuarela.yaml --no-color`, cwd, {}, 40)
   for (const line of narrow.split('\n')) expect(line.length).toBeLessThanOrEqual(40)
@@ -293,7 +293,7 @@ test('5.6 stopped between two renames, the tool leaves all files new or all old'
     const args = [TOOL, 'paint', 'r.acuarela.yaml', '--each', 'shop', '--to', 'csv', '--out', 'pages', '--quiet']
     const child = spawn(process.execPath, args, { cwd })
     const ended = new Promise<number | null>((done) => child.on('exit', (code) => done(code)))
-    // At the first file that stands under its own name.
+    // When the first file has its final name.
     try {
       for await (const { filename } of watch(pages, { signal: stop.signal })) {
         if (filename === null || !/^r-.*\.csv$/.test(filename)) continue
@@ -309,7 +309,7 @@ test('5.6 stopped between two renames, the tool leaves all files new or all old'
     expect(names.filter((name) => name.endsWith('.part'))).toEqual([])
   }
   expect(seen).toEqual(['SIGINT 150', 'SIGTERM 150'])
-  // Stopped while it still writes, nothing is left.
+  // Stopped while it still writes, it leaves nothing.
   const early = await folder({
     'r.acuarela.yaml': REPORT,
     'sales.csv': `region,shop,amount\n${shops.map((shop, i) => `Coast,${shop},${i}`).join('\n')}\n`,
@@ -330,7 +330,7 @@ test('5.6 stopped between two renames, the tool leaves all files new or all old'
   stop.abort()
   const code = await ended
   const left = (await readdir(join(early, 'pages'))).filter((name) => name !== 'keep.txt')
-  // All or none: it may have come to its renames before the signal was heard.
+  // All or none: it may have reached its renames before the signal was handled.
   expect([0, 150]).toContain(left.length)
   expect(code === 130 || code === 0).toBe(true)
   expect(left.some((name) => name.endsWith('.part'))).toBe(false)

@@ -42,7 +42,7 @@ async function findings(
 const codes = async (...args: Parameters<typeof findings>): Promise<string[]> =>
   (await findings(...args)).map(({ code }) => code)
 
-/** What is said of a report that cannot be painted; the tool prints the same. */
+/** The messages of a report that cannot be painted; the tool prints the same. */
 async function refused(text: string, csv = CSV): Promise<string> {
   const problems = await checkReportData(text, { sales: csv })
   expect(problems.length).toBeGreaterThan(0)
@@ -144,7 +144,7 @@ exhibits:
     changes?: { channel: string; before: string | null; after: string | null }[]
   }
   const { against } = JSON.parse(json.out) as { against: { cells: Change[]; restyled: Change[] } }
-  // Only the list shows the status; the count under the table moves, so the cell is told.
+  // Only the list shows the status; the count under the table changes, so the cell is listed.
   expect(against.cells.map(({ exhibit, name, before, after }) => [exhibit, name, before, after])).toEqual([
     ['low', 'Quay Lane', null, 'Bad'],
   ])

@@ -2,9 +2,7 @@ import { type Browser, chromium, type Page } from 'playwright-core'
 import { afterAll, beforeAll } from 'vitest'
 import { BROWSER_FLAGS, findBrowser } from '../../scripts/browser.js'
 
-/**
- * One Chromium for a test file, and a fresh page for each call; what the page complains of is kept.
- */
+/** One Chromium for a test file, and a new page for each call; errors of the page are collected. */
 export function useBrowser(): { open(width?: number, height?: number): Promise<{ page: Page; faults: string[] }> } {
   let browser: Browser
   beforeAll(async () => {
@@ -17,7 +15,7 @@ export function useBrowser(): { open(width?: number, height?: number): Promise<{
   return {
     async open(width = 1280, height = 800) {
       const page = await browser.newPage({ viewport: { width, height } })
-      // A busy machine may take its time; a hang still ends.
+      // A busy machine may be slow; a hang still ends.
       page.setDefaultTimeout(120_000)
       const faults: string[] = []
       page.on('console', (message) => faults.push(`${message.type()}: ${message.text()}`))

@@ -1,6 +1,6 @@
 /**
- * How much a test run does. `npm test` runs every law with a short seed; `npm run test:full`
- * (`vitest run --mode full`) runs every seed, state and size, and the tool as a process throughout.
+ * The effort of a test run. `npm test` runs every law with few seeds; `npm run test:full` (`vitest
+ * run --mode full`) runs every seed, state and size, and the tool as a process throughout.
  */
 export const FULL = (import.meta as { env?: { MODE?: string } }).env?.MODE === 'full'
 
@@ -9,7 +9,7 @@ export function effort(full: number, short: number): number {
   return FULL ? full : short
 }
 
-/** Every member in the full run, and every so many-th in the short one, from `first` on. */
+/** Every member in the full run, every n-th in the short one, from `first` on. */
 export function some<T>(list: readonly T[], every: number, first = 0): T[] {
   return list.filter((_, i) => FULL || (i + first) % every === 0)
 }

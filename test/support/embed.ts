@@ -6,8 +6,8 @@ import { afterAll, beforeAll } from 'vitest'
 import { ROOT } from './tool.js'
 
 /**
- * Builds pages of test/browser/embed as an application's bundler does, and serves them for a test
- * file.
+ * Builds pages of test/browser/embed with a bundler, as an application would, and serves them for a
+ * test file.
  */
 export function useEmbedded(pages: readonly string[]): { url(page: string): string; folder(): string } {
   let server: PreviewServer | undefined

@@ -6,7 +6,7 @@ import pg from 'pg'
 /** Rows for tests; null is missing, dates are ISO texts. */
 export type Row = Readonly<Record<string, string | number | boolean | null>>
 
-/** How each column is kept in a database. */
+/** The type of each column in a database. */
 export type Types = Readonly<Record<string, 'text' | 'date' | 'numeric(12,2)' | 'float8' | 'boolean' | 'integer'>>
 
 const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`

@@ -52,7 +52,7 @@ export function netOf(lines: readonly Line[]): bigint | null {
   return sum
 }
 
-/** What each value of a key gathers. */
+/** The sums of each value of a key. */
 export function groupsOf<T>(lines: readonly T[], key: (line: T) => string): Map<string, T[]> {
   const found = new Map<string, T[]>()
   for (const line of lines) found.set(key(line), [...(found.get(key(line)) ?? []), line])
@@ -60,8 +60,8 @@ export function groupsOf<T>(lines: readonly T[], key: (line: T) => string): Map<
 }
 
 /**
- * The place of each value from 1, the highest first; ties share the better one, and what is missing
- * has none.
+ * The rank of each value from 1, the highest first; ties share the better one, and missing values
+ * have none.
  */
 export function placesOf(values: ReadonlyMap<string, bigint | null>): Map<string, number | null> {
   const places = new Map<string, number | null>()
@@ -73,10 +73,7 @@ export function placesOf(values: ReadonlyMap<string, bigint | null>): Map<string
   return places
 }
 
-/**
- * How many values running, up to each one, were below the one before; missing where that cannot be
- * told.
- */
+/** For each value, how many in a row up to it were below the one before; missing if unknown. */
 export function fallsOf(values: readonly (bigint | null)[]): (number | null)[] {
   const found: (number | null)[] = []
   values.forEach((own, i) => {

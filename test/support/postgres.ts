@@ -4,19 +4,19 @@ import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
-/** A server of its own for a test file, on loopback, gone afterwards. */
+/** A server of its own for a test file, on loopback, removed afterwards. */
 export interface Server {
   /** With user and password. */
   url: string
   port: number
   password: string
   folder: string
-  /** Ends it at once, as a crash would. */
+  /** Ends it at once, like a crash. */
   kill(): void
   stop(): void
 }
 
-/** Where the server's programs are; undefined where there is none. */
+/** The folder of the server's programs; undefined if it is not installed. */
 function programs(): string | undefined {
   const debian = '/usr/lib/postgresql'
   const versions = existsSync(debian) ? readdirSync(debian).sort((a, b) => Number(b) - Number(a)) : []
@@ -25,8 +25,8 @@ function programs(): string | undefined {
 }
 
 /**
- * Whether the tests that need a server can run. Where one is demanded (ACUARELA_NEEDS_POSTGRES, set
- * by CI) its absence is a failure; elsewhere those tests are left out, and that is said.
+ * Whether the tests that need a server can run. If one is required (ACUARELA_NEEDS_POSTGRES, set by
+ * CI) its absence is a failure; else those tests are skipped, with a message.
  */
 export function hasPostgres(): boolean {
   if (programs() !== undefined) return true

@@ -10,7 +10,7 @@ export const STATUSES: NonNullable<PaintSpec['statuses']> = {
 export const NAMES = ['ahead', 'close', 'behind']
 export const LEVELS = ['ahead', 'close', 'behind', 'gone', null]
 
-/** Few distinct values, so that ties and hits on limits happen often. */
+/** Few distinct values, so that ties and values at limits occur often. */
 const value = fc.oneof(
   { weight: 9, arbitrary: fc.integer({ min: -6, max: 6 }) },
   { weight: 1, arbitrary: fc.constant(Number.NaN) },
@@ -107,7 +107,7 @@ export const rule: fc.Arbitrary<RuleSpec> = fc
         ...(where === undefined ? {} : { where }),
         ...(among === undefined ? {} : { among }),
         ...(seal ? { final: true } : {}),
-        // Best and worst differ between the two, and would be no one population.
+        // The direction differs between the two, so they cannot be on one scale.
         ...(together && Array.isArray(paint) ? { oneScale: true } : {}),
       }) as RuleSpec,
   )

@@ -19,9 +19,8 @@ export interface Run {
 }
 
 /**
- * Runs the tool. As a process, as a user does, in the full run and where standard input or the
- * environment matter; else its `main` in this process, with what a process would be given: starting
- * one takes longer than most commands.
+ * Runs the tool. As a process in the full run, and where standard input or the environment matter;
+ * else its `main` in this process: starting a process takes longer than most commands.
  */
 export function acuarela(
   args: readonly string[],
@@ -34,7 +33,7 @@ export function acuarela(
   return alone ? acuarelaProcess(args, cwd, input, env) : acuarelaHere(args, cwd)
 }
 
-/** The same as a process, whatever is run. */
+/** The same always as a process. */
 export function acuarelaProcess(
   args: readonly string[],
   cwd: string = ROOT,
@@ -78,7 +77,7 @@ async function acuarelaHere(args: readonly string[], cwd: string): Promise<Run> 
   return { code, out: out.join(''), err: err.join('') }
 }
 
-/** A folder of its own for a test, with some files in it, gone afterwards. */
+/** A folder of its own for a test, with some files in it, removed afterwards. */
 export async function folder(files: Readonly<Record<string, string>> = {}): Promise<string> {
   const path = await mkdtemp(join(tmpdir(), 'acuarela-'))
   onTestFinished(() => rm(path, { recursive: true, force: true }))

@@ -61,8 +61,8 @@ exhibits:
 `
 
 /**
- * The same with every kind of rule, a column that names colours, a streak, a rule that compares
- * with everything, and filters.
+ * The same with every kind of rule, a column that names colours, a streak, a rule with an
+ * unfiltered population, and filters.
  */
 export const WILDER = WILD.replace(
   'sources: { s: { file: s.csv, date: date } }',

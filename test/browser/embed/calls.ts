@@ -22,7 +22,7 @@ const report: ReportSpec = {
   filters: ['region'],
 }
 
-/** The same rows behind a line that can be cut. */
+/** The same rows behind a connection that can fail. */
 const line = { isCut: false }
 const remote: RemoteTable = {
   table: sales,

@@ -2,7 +2,7 @@ import { toHtml } from 'acuarela/html'
 import { openReport } from 'acuarela/report'
 import { toSvg } from 'acuarela/svg'
 
-// Answers and draws where there is no document.
+// Answers and draws without a document.
 const page = await openReport(
   {
     title: 'Worked',
