@@ -102,13 +102,13 @@ function addPaint(program: Command, io: Io): void {
     .option('--each <key>', 'a page for each value of a key, as in --each region; into a folder')
     .addOption(new Option('--theme <theme>', 'of html and png').choices(['auto', 'light', 'dark']))
     .addOption(new Option('--paper <size>', 'of pdf, and of html when it is printed').choices(['A4', 'Letter']))
-    .option('--static', 'html without a script: what readers could turn, filter and ask is left out')
+    .option('--static', 'html without a script: no controls, filters or explanations')
     .option('--fragment', 'html to be pasted into a page or a mail: styles on the elements, no script')
-    .option('--width <places>', 'of text: places in a line; 0 leaves every table whole')
-    .option('--color', 'colours in text, even where standard output is no terminal')
-    .option('--no-color', 'no colours; the variable NO_COLOR says the same')
+    .option('--width <places>', 'of text: columns of a line; 0 leaves every table whole')
+    .option('--color', 'colours in text, even if standard output is not a terminal')
+    .option('--no-color', 'no colours, like the variable NO_COLOR')
     .option('--watch', 'paint again whenever the report or its data change, until stopped')
-    .option('--verbose', 'say of each source how many rows were read and left out, and its control totals')
+    .option('--verbose', 'print the control totals of each source, with the rows that were read and left out')
     .addHelpText('after', PAINT_EXAMPLES)
     .action(async (report: string, options: object) =>
       (await import('./commands/paint.js')).paintCommand(report, options, io),
@@ -118,7 +118,7 @@ function addPaint(program: Command, io: Io): void {
 /** The commands that answer questions about a report. */
 function addQuestions(program: Command, io: Io, outcome: { code: number }): void {
   asking(program.command('rules').argument('<report>'))
-    .description('print every rule as a sentence, explained, and what it does')
+    .description('print every rule as a sentence, with an explanation and its results')
     .option('--brief', 'the sentences alone, one a line')
     .addHelpText('after', RULES_EXAMPLES)
     .action(async (report: string, options: object) =>
@@ -131,7 +131,7 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
       .argument('<exhibit.measure>', 'a shown measure, or a row key whose headings are painted: shops.revenue')
       .argument('[key=value...]', 'the keys of the cell; without any, the total'),
   )
-    .description('say why a cell looks as it does, and list the rows behind it')
+    .description('explain why a cell looks as it does, and list the rows behind it')
     .option('--rows [count]', 'the rows that the cell is made of; without a count the first 20')
     .addHelpText('after', WHY_EXAMPLES)
     .action(async (report: string, target: string, places: string[], options: object) =>
@@ -154,7 +154,7 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
       (await import('./commands/rehearse.js')).rehearseCommand(report, options, io),
     )
   asking(program.command('proof').argument('<report>'))
-    .description('find what is wrong or risky in rules and looks, each with a fix')
+    .description('find what is wrong or risky in rules and styles, each with a fix')
     .option('--all', 'ignored findings, too, with their reasons')
     .addHelpText('after', '\nExample:\n  acuarela proof spring.acuarela.yaml\nExit code 1 where something was found.\n')
     .action(async (report: string, options: object) => {
@@ -166,11 +166,14 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
 function addStarters(program: Command, io: Io): void {
   program
     .command('sketch')
-    .argument('<data...>', 'CSV, TSV, JSON, NDJSON or Parquet files; the first is the one that is summarised')
+    .argument(
+      '<data...>',
+      'CSV, TSV, JSON, NDJSON or Parquet files; the first is summarised, the others are joined to it',
+    )
     .description('start a report file from data')
     .option('--out <path>', 'the report file; default: standard output')
-    .option('--force', 'write over a file that is there')
-    .option('--no-limit', 'lift the bounds on data')
+    .option('--force', 'overwrite an existing file')
+    .option('--no-limit', 'lift the limits on data')
     .addOption(quiet())
     .addHelpText('after', SKETCH_EXAMPLES)
     .action(async (data: string[], options: object) =>
@@ -195,18 +198,18 @@ function addStarters(program: Command, io: Io): void {
 function asking(command: Command): Command {
   return shared(command)
     .option('--json', 'results as data')
-    .option('--color', 'colours, even where standard output is no terminal')
-    .option('--no-color', 'no colours; the variable NO_COLOR says the same')
+    .option('--color', 'colours, even if standard output is not a terminal')
+    .option('--no-color', 'no colours, like the variable NO_COLOR')
 }
 
 /** Options of every command on a report. */
 function shared(command: Command): Command {
   return command
     .option('--set <name=value>', 'set a parameter; may be given several times', collect)
-    .option('--where <condition>', 'narrow the rows, as in "region = \'Coast\'"')
+    .option('--where <condition>', 'filter the rows, as in "region = \'Coast\'"')
     .option('--period <period>', "replace the report's period, as in 'last 3 months'")
     .option('--as-of <date>', "replace the report's date: 2025-06-30, latest or today")
-    .option('--no-limit', 'lift the bounds on data: 10,000 columns, lines of a million cells, gzip of 200 to 1')
+    .option('--no-limit', 'lift the limits on data: 10,000 columns, lines of a million cells, gzip of 200 to 1')
     .addOption(quiet())
 }
 

@@ -59,7 +59,7 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
       return { kind: 'number', constant: constant(args), values: run }
     }
     case 'moved':
-      if (scope.moved === undefined) throw new Error('nothing can be moved in time here')
+      if (scope.moved === undefined) throw new Error('there are no other times here')
       return evaluate(bound.of, scope.moved(bound.step))
     case 'beside':
     case 'streak':

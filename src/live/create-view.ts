@@ -13,7 +13,7 @@ import type { LiveState } from './state/state.js'
 
 /** Shown in place of the exhibits if none has rows. */
 const EMPTY = {
-  filters: 'No rows fit these filters. Take one away to see figures again.',
+  filters: 'No rows match these filters. Remove a filter to see figures again.',
   source: 'No rows.',
 }
 

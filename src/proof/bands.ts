@@ -63,7 +63,7 @@ export function holes(subject: Subject): ProofFinding[] {
         const point = nextUp(nextUp(reached)) === own.low
         if (!bothOpen || (!point && width <= unitOf(reached, own.low) * 1.0000001)) {
           const middle = (reached + own.low) / 2
-          const message = `nothing takes values between ${plain(run, reached)} and ${plain(run, own.low)}, such as ${middle}`
+          const message = `no band takes values between ${plain(run, reached)} and ${plain(run, own.low)}, such as ${middle}`
           found.push(
             finding('hole', {
               at: run.at,
@@ -122,7 +122,7 @@ export function overlaps(subject: Subject): ProofFinding[] {
     return sorted.flatMap((own, i) => {
       const before = sorted.slice(0, i).find((b) => b.high > own.low && b.high < own.high && b.low < own.low)
       if (before === undefined) return []
-      const message = `values from ${run.print(own.low)} to ${run.print(before.high)} are in two bands; the one that stands first takes them`
+      const message = `values from ${run.print(own.low)} to ${run.print(before.high)} are in two bands; the first one takes them`
       const numbers = { from: own.low, to: before.high }
       return [finding('overlap', { at: run.at, message, numbers, path: path(run.rule, own.band) })]
     })

@@ -67,7 +67,7 @@ export function typedLimits({ rules, facts }: Subject): ProofFinding[] {
         const key = `${rule.index} ${value}`
         if (parameter === undefined || seen.has(key)) return []
         seen.add(key)
-        const message = `${createPhrases(rule, facts).print(value)} is typed, and ${parameter.name} is the same`
+        const message = `${createPhrases(rule, facts).print(value)} is written here, and the parameter ${parameter.name} has the same value`
         return [
           finding('typed-limit', {
             at: `${rule.name}, ${parameter.name}`,

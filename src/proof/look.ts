@@ -54,7 +54,7 @@ export function byColorAlone(subject: Subject): ProofFinding[] {
     const same =
       one.icon === other.icon && one.weight === other.weight && one.flag === other.flag && one.picture === other.picture
     if (!same) return []
-    const message = `${one.status} and ${other.status} differ in nothing but their colour`
+    const message = `${one.status} and ${other.status} differ in colour alone`
     return [
       finding('color-alone', { at: `${one.status}, ${other.status}`, message, path: ['statuses', other.status ?? ''] }),
     ]
@@ -109,7 +109,7 @@ export function crowded({ levels, rules }: Subject): ProofFinding[] {
     }
     const share = filled / cells
     if (cells < MIN_CELLS || share < MAX_PAINTED_SHARE) return []
-    const message = `${filled} of ${cells} cells (${Math.round(share * 100)}%) have a ground of their own`
+    const message = `${filled} of ${cells} cells (${Math.round(share * 100)}%) have a fill`
     return [finding('crowded', { at: level.exhibit ?? 'the table', message, numbers: { filled, cells, share } })]
   })
 }

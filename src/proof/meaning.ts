@@ -99,7 +99,7 @@ export function brandedBad(subject: Subject): ProofFinding[] {
           own.classes.every((c, i) => Number.isNaN(valueAt(own, i)) || meaningOf(own, c, subject.facts) === 'good'),
       )
       if (absolute === undefined) return []
-      const message = `${count} ${count === 1 ? 'cell is' : 'cells are'} called bad, and by ${absolute.rule.name} every one is good`
+      const message = `${count} ${count === 1 ? 'cell gets' : 'cells get'} a bad status, and ${absolute.rule.name} gives all of them a good one`
       const at = `${relative.rule.name}, ${levelText(level, relative.measure)}`
       return [finding('branded-bad', { at, message, numbers: { count }, path: ['rules', relative.rule.index] })]
     }),

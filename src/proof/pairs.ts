@@ -36,8 +36,8 @@ export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
           sums = true
       })
       if (!sums) return []
-      const message = `${value} holds values such as ${low.word} (usually ${low.size}) and ${high.word} (usually ${high.size}), told apart by ${name}`
-      const out = `say which is meant, as in sum(${value}) where ${name} = '${low.word}', or make columns of them with unstack: { name: ${name}, value: ${value} }`
+      const message = `${value} holds values such as ${low.word} (usually ${low.size}) and ${high.word} (usually ${high.size}), named by ${name}`
+      const out = `select one, as in sum(${value}) where ${name} = '${low.word}', or make columns of them with unstack: { name: ${name}, value: ${value} }`
       const own = {
         at: measure.name,
         message,

@@ -44,10 +44,10 @@ export function paintsNothing(subject: Subject): ProofFinding[] {
     )
     const message =
       skipped.length > 0
-        ? `it is applied nowhere: ${skipped[0].why}`
+        ? `it applies nowhere: ${skipped[0].why}`
         : cells === 0
-          ? 'nothing that is shown is what it paints'
-          : `it gives nothing to any of ${cells} cells`
+          ? 'no exhibit shows what it paints'
+          : `it paints none of ${cells} cells`
     return [finding('paints-nothing', { at: rule.name, message, numbers: { cells }, path: ['rules', rule.index] })]
   })
 }
@@ -128,7 +128,7 @@ export function rankedOutside(subject: Subject): ProofFinding[] {
     const got = given(result)
     if (split || got >= meant) return []
     seen.add(rule.index)
-    const message = `${end} ${size.text} gives ${got} ${got === 1 ? 'cell' : 'cells'} of the ${inside} where ${rule.where.text}: the other places are of cells that this leaves out`
+    const message = `${end} ${size.text} gives ${got} ${got === 1 ? 'cell' : 'cells'} of the ${inside} where ${rule.where.text}: the other ranks belong to cells that the condition excludes`
     const at = `${rule.name}, ${levelText(level, result.measure)}`
     const out = `write among: ${rule.where.text}, so that cells are compared with those alone`
     return [
@@ -148,7 +148,7 @@ export function unreachableRules(subject: Subject): ProofFinding[] {
   return byRule(subject).flatMap(({ rule, runs }) => {
     const cells = runs.reduce((sum, { result }) => sum + given(result), 0)
     if (cells === 0 || runs.some((run) => decided(run) > 0)) return []
-    const message = `it gives something to ${cells} cells and decides none of them`
+    const message = `it matches ${cells} cells, and earlier rules set all its channels`
     return [finding('unreachable-rule', { at: rule.name, message, numbers: { cells }, path: ['rules', rule.index] })]
   })
 }

@@ -121,7 +121,7 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
     found.push(
       finding('dated-condition', {
         at: 'where',
-        message: `the report is narrowed by a date, and ${names} looks back past it`,
+        message: `the report has a condition on a date, and ${names} reads an earlier period`,
         path: ['where'],
       }),
     )
@@ -131,7 +131,7 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
     found.push(
       finding('dated-condition', {
         at: exhibit.name,
-        message: `it is narrowed by a date, and ${names} looks back past it`,
+        message: `it has a condition on a date, and ${names} reads an earlier period`,
         path,
       }),
     )

@@ -41,8 +41,8 @@ export function againstSign(subject: Subject): ProofFinding[] {
     if (wrong === 0 || below === 0 || above === 0) return []
     const telling = createPhrases(rule, subject.facts)
     const side =
-      middle > 0 ? 'above zero wear the colours of the low side' : 'below zero wear the colours of the high side'
-    const message = `${wrong} values ${side}, for the middle is at ${telling.print(middle)}`
+      middle > 0 ? 'above zero have the colours of the low side' : 'below zero have the colours of the high side'
+    const message = `${wrong} values ${side}, as the middle is at ${telling.print(middle)}`
     const at = `${rule.name}, ${levelText(level, result.measure)}`
     return [
       finding('against-sign', { at, message, numbers: { wrong, middle }, path: ['rules', rule.index, 'gradient'] }),

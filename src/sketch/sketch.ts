@@ -122,7 +122,7 @@ function sourceYaml({ data, names, facts }: Choice, i: number): string[] {
     `  ${names[i]}:`,
     `    file: ${text(file)}`,
     ...(when === undefined ? [] : [`    date: ${text(when)}`]),
-    ...(guesses.length === 0 ? [] : [`    read: { ${guesses.join(', ')} }   # found out; this settles it`]),
+    ...(guesses.length === 0 ? [] : [`    read: { ${guesses.join(', ')} }   # inferred; this declares it`]),
     ...(match === '' ? [] : [`    match: [${match}]   # joined with the first source on these and on time`]),
   ]
 }
@@ -150,7 +150,7 @@ function measuresYaml(choice: Choice): string[] {
   const margin =
     main && cost && quoted(`(sum(${written(main.name)}) - sum(${written(cost.name)})) / sum(${written(main.name)})`)
   return [
-    'measures:                     # worked out after summarising: a ratio is right in the totals, too',
+    'measures:                     # computed after aggregation: a ratio is right in the totals, too',
     `  ${measure}: { formula: ${quoted(formula)}, label: ${text(labelOf(main?.name ?? 'rows'))}, format: ${format}, better: higher }`,
     ...(margin === undefined
       ? []
@@ -170,7 +170,7 @@ function measuresYaml(choice: Choice): string[] {
 }
 
 const STATUS_LINES = [
-  'statuses:                     # what a cell can be, and how that looks: said once, used everywhere',
+  'statuses:                     # what a cell can be, and its style: written once, used everywhere',
   '  ahead: { label: On target, verdict: good, wash: aqua, icon: tick }',
   '  close: { label: Near target, verdict: fair, wash: straw, icon: dash }',
   '  behind: { label: Behind, verdict: bad, wash: coral, icon: cross }',
@@ -182,7 +182,7 @@ function rulesYaml({ cost, long, measure }: Choice): string[] {
   const barred = long ? 'growth' : second
   return [
     'rules:                        # the first rule that sets a look of a cell wins',
-    '  # a threshold: the first limit that holds decides; what no limit reaches is behind',
+    '  # a threshold: the first limit that is met decides; all other values are behind',
     '  - title: Against the target',
     `    paint: ${measure}`,
     '    only: [overview]',

@@ -33,10 +33,12 @@ function refused(files: SourceFile[], options: ReadOptions = {}): string[] {
   return []
 }
 
-test('numbers as people write them are found out where comma and point cannot be mistaken, and the guess is told', () => {
+test('numbers formatted for people are read where comma and point are unambiguous, with a message', () => {
   const { columns, notes } = csv('a;b;c\n"1.234,50 €";1,234;x\n"7,00 €";5,678;y\n')
   expect(columns).toEqual({ a: ['number', 1234.5, 7], b: ['text', '1,234', '5,678'], c: ['text', 'x', 'y'] })
-  expect(notes).toEqual(["a is read as number comma, as in '1.234,50 €'; write read: { a: number comma } to settle it"])
+  expect(notes).toEqual([
+    "a is read as number comma, as in '1.234,50 €'; write read: { a: number comma } to confirm it",
+  ])
   // With a declaration nothing is inferred and there are no messages.
   expect(csv('a;b\n"1.234,50 €";1,234\n', { read: { a: 'number comma', b: 'number comma' } })).toEqual({
     columns: { a: ['number', 1234.5], b: ['number', 1.234] },

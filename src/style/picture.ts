@@ -20,9 +20,9 @@ export function readPicture(address: string): string | Problem {
   const shown = address.length > 60 ? `${address.slice(0, 57)}…` : address
   const why = (text: string): Problem => problem('bad-picture', { name: shown, why: text })
   if (/^https?:|^\/\//i.test(address)) return why('web addresses are never fetched; save it beside the report')
-  if (!/^data:/i.test(address)) return why('files can be read by the tool alone; give a data address')
+  if (!/^data:/i.test(address)) return why('files can be read by the tool alone; give a data URL')
   const found = ADDRESS.exec(address)
-  if (found === null) return why('a data address holds PNG, JPEG, GIF, WebP or SVG in base64')
+  if (found === null) return why('a data URL holds PNG, JPEG, GIF, WebP or SVG in base64')
   if (found[2].length * 0.75 > MAX_PICTURE_BYTES) return why(`it is larger than ${MAX_PICTURE_BYTES / 1024} kB`)
   if (found[1].toLowerCase() === 'svg+xml') {
     const fault = drawingFault(atob(found[2]))

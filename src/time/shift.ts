@@ -19,6 +19,12 @@ export function addShifts(a: Shift, b: Shift): Shift {
   return { months: a.months + b.months, days: a.days + b.days }
 }
 
+/** For readers: `1 month`, `12 months`, `7 days`. */
+export function shiftText({ months, days }: Shift): string {
+  const count = (n: number, unit: string): string[] => (n === 0 ? [] : [`${n} ${unit}${n === 1 ? '' : 's'}`])
+  return [...count(months, 'month'), ...count(days, 'day')].join(' and ')
+}
+
 /** Equal texts for equal shifts; empty for none. */
 export function shiftKey({ months, days }: Shift): string {
   return months === 0 && days === 0 ? '' : `${months}m${days}d`

@@ -43,7 +43,7 @@ test('why: a cell by its keys, the total without any, and candidates where sever
   expect(total.out).toContain('Total (shops)')
   expect(total.out).toContain('not applied, it is for details only')
   const several = await acuarela(['why', SPRING, 'seasons.revenue', 'line=Roses'])
-  expect(several.out).toContain('36 cells fit; name one with its keys:')
+  expect(several.out).toContain('36 cells match; name one with its keys:')
   expect(several.out).toContain('line=Roses month=2023-03')
   const data = JSON.parse((await acuarela(['why', SPRING, 'shops.revenue', 'shop=Larkmoor', '--json'])).out)
   expect(data.why.rules[0]).toMatchObject({
@@ -214,7 +214,7 @@ exhibits: [{ name: e, table: { rows: shop, show: [total, half] } }]
   expect(rows.map(({ style: look }) => look.fill)).toEqual(['#d9e3f5', null, '#d9e3f5'])
   const address = `data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`
   expect(rows.map(({ style: look }) => look.picture)).toEqual([address, null, null])
-  expect(messages.join()).toContain('2 texts of its column name nothing')
+  expect(messages.join()).toContain('2 texts of its column are unknown')
   expect((await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--static'], cwd)).code).toBe(0)
   const page = readFileSync(join(cwd, 'r.html'), 'utf8')
   expect(page).toContain(`src="${address}"`)

@@ -70,7 +70,7 @@ test('sketch: several sources are joined, files of the same columns are one; not
   expect(values((await acuarela(['paint', 'sub/orders.acuarela.yaml', '--to', 'json'], cwd)).out)).toContain(2)
   const again = await acuarela(['sketch', 'sales.csv', '--out', 'sub/orders.acuarela.yaml'], cwd)
   expect(again).toMatchObject({ code: 2 })
-  expect(again.err).toContain('is there already')
+  expect(again.err).toContain('exists already')
   const gone = await acuarela(['sketch', 'nothing.csv', 'sales.csv', 'neither.csv'], cwd)
   expect(gone.code).toBe(2)
   expect(gone.err).toContain('nothing.csv')
@@ -147,7 +147,7 @@ test('bad data, each with its own words, and nothing half-written', async () => 
     ['s.csv.gz', gzipSync(csv).subarray(0, 2000), 'cannot be decompressed'],
     ['s.csv', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1, 2, 3]), 'this is not a text file'],
     ['s.csv', 'shop,amount\na,1\nb\nc,2,3\n', 'line 3 has 1 values and the header 2, and 1 more lines differ too'],
-    ['s.csv', 'shop,shop,amount\na,b,1\n', "two columns are called 'shop'"],
+    ['s.csv', 'shop,shop,amount\na,b,1\n', "two columns have the name 'shop'"],
     ['s.csv', 'shop,,amount\na,b,1\n', 'column 2 has no name'],
     ['s.csv', '', 'the file is empty'],
     ['s.csv', 'shop,amount\n"a,1\nb,2\n', 'a quote is opened and not closed'],

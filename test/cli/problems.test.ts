@@ -107,7 +107,7 @@ test.each<[string, (text: string) => string, string, string]>([
       '[ { atLeast: target, status: ahead }, { otherwise: behind } ]',
       '[ { otherwise: behind }, { atLeast: target, status: ahead } ]',
     ),
-    'it stands last',
+    'it comes last',
     '11:14',
   ],
   [
@@ -147,7 +147,7 @@ test.each<[string, (text: string) => string, string, string]>([
   expect(code).toBe(2)
   expect(err).toContain(says)
   expect(err).toContain(`r.acuarela.yaml:${place}`)
-  expect(err).not.toMatch(/\n\s+at |TypeError|RangeError|fault of acuarela/)
+  expect(err).not.toMatch(/\n\s+at |TypeError|RangeError|internal error of acuarela/)
   expect(files).toEqual(['r.acuarela.yaml', 'sales.csv'])
 })
 
@@ -292,6 +292,6 @@ test('of several files none is written when one cannot be', async () => {
   const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
   await mkdir(join(cwd, 'out/r.json'), { recursive: true })
   const { code, err } = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'html,json', '--out', 'out'], cwd)
-  expect([code, err]).toEqual([2, 'out/r.json is there already, as something else; choose another --out\n'])
+  expect([code, err]).toEqual([2, 'out/r.json exists already, as something else; choose another --out\n'])
   expect(await readdir(join(cwd, 'out'))).toEqual(['r.json'])
 })

@@ -58,8 +58,8 @@ test('the same rows in any form give the same report', async () => {
   const spanish = await paint(cwd, '{ file: es.csv, date: date }')
   expect(spanish.rows).toEqual(WANTED)
   expect(spanish.messages).toEqual([
-    "date is read as date dd/mm/yyyy, as in '05/01/2025'; write read: { date: date dd/mm/yyyy } to settle it",
-    "amount is read as number comma, as in '1.234,50 €'; write read: { amount: number comma } to settle it",
+    "date is read as date dd/mm/yyyy, as in '05/01/2025'; write read: { date: date dd/mm/yyyy } to confirm it",
+    "amount is read as number comma, as in '1.234,50 €'; write read: { amount: number comma } to confirm it",
   ])
 })
 
@@ -94,11 +94,11 @@ test('files that cannot be used are each told in their own words', async () => {
   expect(await says('{ file: bin.csv }')).toContain('bin.csv: this is not a text file')
   expect(await says('{ file: cut.csv.gz }')).toContain('cut.csv.gz: this cannot be decompressed')
   expect(await says('{ file: sub }')).toContain('r.yaml:2:27 (sources.sales.file): sub cannot be read: it is a folder')
-  expect(await says("{ file: 'x-*.csv' }")).toContain('no file fits x-*.csv; check the path and the pattern')
+  expect(await says("{ file: 'x-*.csv' }")).toContain('no file matches x-*.csv; check the path and the pattern')
   expect(await says('{ file: a.json }')).toContain('amount')
   await writeFile(join(cwd, 'a.csv'), CSV)
   expect(await says('{ file: a.csv, read: { amount: money } }')).toContain(
-    "r.yaml:2:50 (sources.sales.read.amount): 'money' is no way to read a column",
+    "r.yaml:2:50 (sources.sales.read.amount): 'money' is not a read format",
   )
   await writeFile(join(cwd, 'b.csv'), CSV.replace(',30', ',thirty'))
   expect(await says('{ file: b.csv, read: { amount: number }, strict: true }')).toContain(

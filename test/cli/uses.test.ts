@@ -58,7 +58,7 @@ test('what is wrong in a rule set is told at its place there', async () => {
   expect(wrong.err).toMatch(/house\.acuarela\.yaml:7:\d+/)
   const key = await painted({ 'house.acuarela.yaml': `${HOUSE}measures: { x: count() }\ninclude: [other.yaml]\n` })
   expect(key.err).toContain('unknown key: measures')
-  expect(key.err).toContain('a rule set includes no further ones')
+  expect(key.err).toContain('a rule set cannot include others')
   const gone = await painted({ 'r.acuarela.yaml': REPORT.replace('house.', 'hose.') })
   expect(gone.err).toMatch(/r\.acuarela\.yaml:2:\d+/)
   expect(gone.err).toContain('there is no rule set hose.acuarela.yaml')

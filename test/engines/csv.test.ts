@@ -55,12 +55,14 @@ test('white space, blanks and every way to write a plain number are read as in m
   await table.close()
   for (const bad of ['007', '12%', '1,5', 'x', '1 000', 'inf', 'NaN']) {
     writeFileSync(file, `${csv}2025-05,a,"${bad}"\n`)
-    await expect(openDuckdb({ files: [file], date: 'day', csv: kinds }), bad).rejects.toThrow('amount is not the same')
+    await expect(openDuckdb({ files: [file], date: 'day', csv: kinds }), bad).rejects.toThrow(
+      'later values of amount differ',
+    )
   }
   writeFileSync(file, `${csv}30/06/2025,a,1\n`)
-  await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('day is not the same')
+  await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('later values of day differ')
   writeFileSync(file, csv.replace('amount', 'sum'))
-  await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('amount is not the same')
+  await expect(openDuckdb({ files: [file], date: 'day', csv: kinds })).rejects.toThrow('later values of amount differ')
 })
 
 test('a value with any Unicode around it and in it is read by duckdb as it is in memory, or refused', async () => {
@@ -125,11 +127,11 @@ test('a value with any Unicode around it and in it is read by duckdb as it is in
   expect(seen.same).toBeGreaterThan(effort(200, 50))
 })
 
-test('a date column that is not there, or holds no dates, is a problem, never time left out', async () => {
+test('a date column that is missing, or has no dates, is a problem; dates are never ignored', async () => {
   const file = join(await folder(), 'rows.parquet')
   await writeParquet(file, [{ day: '2025-01', code: 7, when: 'soon' }], { day: 'text', code: 'float8', when: 'text' })
   await expect(openDuckdb({ files: [file], date: 'dya' })).rejects.toThrow('did you mean day?')
-  await expect(openDuckdb({ files: [file], date: 'code' })).rejects.toThrow('the data keep it as a number')
+  await expect(openDuckdb({ files: [file], date: 'code' })).rejects.toThrow('its type is number')
   await expect(openDuckdb({ files: [file], date: 'when' })).rejects.toThrow("'soon'")
   const table = await openDuckdb({ files: [file], date: 'day' })
   expect([...table.grains]).toEqual([['day', 'month']])

@@ -114,7 +114,7 @@ test('words: the whole, every status with its names, the ends, what changed, str
   // An unfinished month is no weak month.
   const early = await show({ period: 'all', reading: { of: 'revenue', by: 'shop' } }, { asOf: '2025-06-12' })
   if (early.kind !== 'reading') throw new Error('words were expected')
-  expect(early.sentences.at(-1)?.text).toContain('Jun 2025 is not over and left out.')
+  expect(early.sentences.at(-1)?.text).toContain('Jun 2025 is unfinished and left out.')
 })
 
 test('a list holds those of a status alone, in one order whatever they are nested in', async () => {
@@ -165,7 +165,7 @@ test('law 16: records are rows with their numbers; rules compare with all of the
   // A single row has no other times.
   const timed = await show({ records: { show: ['before'], first: 2 } })
   expect(timed.messages).toContain(
-    'Last year looks across time or at another source, which one row cannot, and is missing',
+    'Last year needs other rows, of another time or source, so it is missing for a single row',
   )
   const one = await show({ ...exhibit, records: { ...exhibit.records, oneAtATime: true } })
   if (one.kind !== 'records') throw new Error('records were expected')

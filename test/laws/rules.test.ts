@@ -333,7 +333,7 @@ test('law 14: a population of fewer than two values is left alone, and said; lim
     rules: [{ name: 'r', paint: 'x', rank: { top: 1, status: 'ahead' } }],
   })
   expect(painting.cell(0, 'x').status).toBeNull()
-  expect(painting.notes).toEqual(['the rule r leaves x alone where fewer than two values can be compared'])
+  expect(painting.notes).toEqual(['the rule r does not paint x where fewer than two values can be compared'])
   expect(
     paint(one, { statuses: STATUSES, rules: [{ paint: 'x', bands: [{ above: 3, status: 'ahead' }] }] }).cell(0, 'x')
       .status,

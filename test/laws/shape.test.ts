@@ -129,7 +129,7 @@ test('a given order stands first, and names that nobody has are said; keys are t
   const given = { rows: { key: 'shop', order: ['e', 'a', 'zz'] }, show: 'x' }
   const told = await rowsOf({ measures, exhibits: [{ table: given }] }, CSV)
   expect(told.rows.map((r) => r[0])).toEqual(['e', 'a', 'b', 'c', 'd', '('])
-  expect(told.messages).toEqual(['the order given for shop names what is not there: zz'])
+  expect(told.messages).toEqual(['the order of shop names values that do not occur: zz'])
   const turned = { rows: ['region', 'shop'], show: 'x', sort: ['-region', '-shop'] }
   expect((await rowsOf({ measures, exhibits: [{ table: turned }] }, CSV)).rows.map((r) => r[0])).toEqual([
     ...'Sed(Ncba',

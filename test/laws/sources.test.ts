@@ -108,7 +108,7 @@ test('law 9: a source by month is whole by month and quarter and missing by day 
   expect(new Set(await total('week'))).toEqual(new Set([null]))
   const begun = await open(reportOf({ show: 'plan', totals: 'top' }, { period: '2025-01-10 to 2025-02-15' }))
   expect('rows' in begun && begun.rows[0].cells[0]?.value).toBe(62)
-  expect(begun.messages).toContain('a begun month of budget counts whole')
+  expect(begun.messages).toContain('budget is monthly: the current, unfinished month is counted in full')
   // Declared, a day stands for its month.
   const days = BUDGET.replace(/-0(\d),/g, '-0$1-01,')
   const daily = await open(
@@ -135,7 +135,7 @@ test('law 10: a condition narrows both where both can answer it; else measures a
     [20, null, null],
     [30, null, null],
   ])
-  expect(page.messages).toEqual(['the measures of budget are missing: budget cannot be narrowed by channel'])
+  expect(page.messages).toEqual(['the measures of budget are missing: budget cannot be filtered by channel'])
 })
 
 test('a calendar covers the data of all sources that are read, without a gap; of one that is not read nothing shows', async () => {
@@ -170,7 +170,7 @@ test('an aggregate reads one source; shared keys must be there in both; names ar
   expect(
     await codes({ measures: { revenue: 'sum(amount - budget.amount)', plan: 'count()', gap: 'count()' } }),
   ).toEqual([
-    'sum() reads the rows of one source, and this names home and budget; aggregate each, then put the results together',
+    'sum() reads the rows of one source, and this names home and budget; aggregate each, then combine the results',
   ])
   expect(
     await codes({ measures: { revenue: 'sum(amount)', plan: 'sum(budget.amuont)', gap: 'sum(bugdet.amount)' } }),

@@ -287,5 +287,5 @@ test('law 20: a difference takes the direction of what it is a difference of', a
       { s: SHOPS },
     )
   await expect(at('higher')).resolves.toBeDefined()
-  await expect(at('neither')).rejects.toThrow('gap, which says none')
+  await expect(at('neither')).rejects.toThrow('gap, which has none')
 })

@@ -106,10 +106,10 @@ test('law 6: what lies before the data is missing, and is said; partly before it
   const all = await cells(reportOf({ rows: 'shop', show: 'year' }), csvOf(SALES))
   expect(all.cells.every((c) => c.value === null)).toBe(true)
   expect(all.messages).toEqual([
-    'year: the time looked back at lies partly before the data, which begin with December 1, 2023, and is missing there',
+    'year: the earlier period is partly before the data, which begin with December 1, 2023; the values there are missing',
   ])
   const early = await cells(reportOf({ show: 'year' }, { period: '2024-03' }), csvOf(SALES))
-  expect(early.messages[0]).toContain('lies wholly before the data')
+  expect(early.messages[0]).toContain('is wholly before the data')
 })
 
 test('lag belongs in measures, with a span behind it', async () => {
@@ -128,17 +128,17 @@ test('lag belongs in measures, with a span behind it', async () => {
   expect(await measure('lag(now, 12)')).toEqual([
     'lag() takes a measure and how far back, as in lag(revenue, 1 year), and 2 are given',
   ])
-  expect(await measure('now + 1 year')).toEqual(['1 year says how far back lag() looks, as in lag(revenue, 1 year)'])
+  expect(await measure('now + 1 year')).toEqual(['1 year is the distance of lag(), as in lag(revenue, 1 year)'])
   expect(await measure('sum(lag(x, 1 year))')).toEqual([
     'lag() belongs in a measure of a source with dates, outside aggregates',
   ])
-  expect(await measure('lag(y, 1 year)')).toEqual(['these need each other in a circle: y → y'])
+  expect(await measure('lag(y, 1 year)')).toEqual(['these refer to each other in a circle: y → y'])
   expect(
     await refused({ rules: [{ paint: 'now', bands: [{ above: 'lag(now, 1 year)', style: { weight: 'bold' } }] }] }),
   ).toEqual(['lag() belongs in a measure of a source with dates, outside aggregates'])
 })
 
-test('periods that do not fall on each other are missing, and said', async () => {
+test('periods that do not map onto periods are missing, with a message', async () => {
   const { cells: found, messages: notes } = await cells(
     reportOf(
       { rows: 'shop', columns: 'quarter', show: 'month', totals: { columns: 'right' } },
@@ -147,7 +147,7 @@ test('periods that do not fall on each other are missing, and said', async () =>
     csvOf(SALES),
   )
   expect(found.filter((c) => c.level.column === 'detail').every((c) => c.value === null)).toBe(true)
-  expect(notes[0]).toBe('month: cannot look back so far by quarter, for the periods do not fall on each other; missing')
+  expect(notes[0]).toBe('month is empty by quarter: a shift of 1 month does not map quarters onto quarters')
   // The total over the quarters shifts as a whole: December to 15 February.
   expect(found.find((c) => c.level.column === 'total' && c.row[0]?.value === 'a')?.value).toBe(16)
 })

@@ -359,7 +359,7 @@ test('law 8: only the period is looked past; other conditions hold on both sides
   expect(await told(report, csvOf(sales))).toEqual(['2025-02 now 7', '2025-02 back 5', '2025-02 soFar 12'])
 })
 
-test('a look back that gives the present again everywhere is said', async () => {
+test('a shift whose values equal the present ones everywhere is reported', async () => {
   const sales: Sale[] = ['2023', '2024', '2025'].flatMap((year) => [
     { day: `${year}-01-10`, shop: 'a', x: 5 },
     { day: `${year}-02-10`, shop: 'b', x: 6 },
@@ -369,9 +369,11 @@ test('a look back that gives the present again everywhere is said', async () => 
     { rows: 'shop' },
     { period: 'this year', asOf: '2025-12-31' },
   )
-  expect((await cells(report, csvOf(sales))).messages.join()).toContain('gives the same as the present everywhere')
+  expect((await cells(report, csvOf(sales))).messages.join()).toContain(
+    'has the same values as the present one everywhere',
+  )
   const other = await cells(report, csvOf([...sales, { day: '2025-03-01', shop: 'a', x: 1 }]))
-  expect(other.messages.join()).not.toContain('the same as the present')
+  expect(other.messages.join()).not.toContain('the same values as the present')
 })
 
 test('what is written wrongly of other times and other cells is told with the way out', async () => {

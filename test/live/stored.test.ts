@@ -82,7 +82,7 @@ test('a period that cuts what the page carries by month is refused, never answer
     allowedActions(session.controls),
   )
   expect(cut.period).not.toBeNull()
-  await expect(session.answer(cut)).rejects.toThrow('a period that is no whole months')
+  await expect(session.answer(cut)).rejects.toThrow('a period with partial months')
 })
 
 test('what does not merge is answered from coded columns, looked-up keys and days that cut a month too', async () => {

@@ -130,7 +130,7 @@ test('2.3 cells that a condition leaves out are not covered, and no value is tri
   expect(large.places).toMatchObject([{ covered: 1, painted: 1 }])
   expect(tried.out).toContain('as if it were Old Mill’s value')
   expect(tried.out).toMatch(/€500 +Ahead/)
-  expect(borrowed.err).toBe('tone takes its look from the data and has no limits to try; it gives one to 4 cells\n')
+  expect(borrowed.err).toBe('tone takes its style from the data, so it has no limits to try; it paints 4 cells\n')
 })
 
 test('2.4 what lies beyond a scale is drawn as lying beyond it', async () => {
@@ -207,7 +207,7 @@ test('2.5 row headings that a rule paints can be asked why', async () => {
   expect(name).toBe('Coast')
   expect(why.channels.find(({ channel }) => channel === 'status')?.by).toBe('coast')
   expect(why.sentences.join(' ')).toContain('It is “Ahead”')
-  expect(all.out).toMatch(/2 cells fit[\s\S]*Coast[\s\S]*Valley/)
+  expect(all.out).toMatch(/2 cells match[\s\S]*Coast[\s\S]*Valley/)
   expect([none.code, none.err]).toEqual([2, expect.stringContaining('no rule paints the headings of shop')])
 })
 

@@ -153,7 +153,7 @@ test('5.4 a report of many parameters is read in linear time, and a picture made
   expect(page.parameters).toHaveLength(80_000)
   const twice =
     'parameters: { a: 1, b: 2, a: 3 }\nstatuses: { b: {}, b: {} }\ntitle: t\nsources: { s: {} }\nexhibits: []\n'
-  await expect(openReport(twice, { s: [{ a: 1 }] })).rejects.toThrow('a stands twice in this map')
+  await expect(openReport(twice, { s: [{ a: 1 }] })).rejects.toThrow('a occurs twice in this map')
   await expect(openReport(`${text}${'# '.repeat(500_000)}`, { s: [] })).rejects.toThrow('1000000 characters at most')
   const slow = ['<!doctype '.repeat(18_000), 'href ='.repeat(30_000), 'url('.repeat(45_000), ' on'.repeat(60_000)]
   const told = slow.map((own) => {

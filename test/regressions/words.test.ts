@@ -230,7 +230,7 @@ exhibits:
     'amount is missing: none of the 1 row of sales has a value for sum(amount).',
   )
   expect(await why('shops.before', 'shop=Old Mill')).toBe(
-    'before is missing: sales has no rows here at the time that is looked at.',
+    'before is missing: sales has no rows here in that period.',
   )
   expect(await why('regions.early', 'region=Coast')).toMatch(
     /^early is missing: it looks at .*2022.*, beyond the data of sales/,
@@ -258,7 +258,7 @@ exhibits:
   const lines = why.out.trimEnd().split('\n')
   expect([lines.length, lines[0], lines.at(-1)]).toEqual([
     22,
-    '56 cells fit; name one with its keys:',
+    '56 cells match; name one with its keys:',
     '  … and 36 more',
   ])
   const { reading } = await import('../../dist/cli/reading.js' as string)
@@ -276,7 +276,7 @@ test('3.5 messages lead to the fix', async () => {
   const cases: [string, string[], string[]][] = [
     [
       shows('where: shop = Popcorn, table: { rows: shop, show: amount }'),
-      ["put it between quotes: 'Popcorn'"],
+      ["put it in quotes: 'Popcorn'"],
       ['unknown name'],
     ],
     [measure('x: average(amount)'), ['did you mean mean?'], []],
@@ -301,7 +301,7 @@ test('3.5 messages lead to the fix', async () => {
     [shows('table: { rows: shop, show: amount, subtotals: none }'), ['it belongs inside totals'], ['did you mean']],
     [
       `${HEAD}fields: { sales: { x: amount * target } }\n${SHOPS}`,
-      ['target is a parameter, which is not seen here'],
+      ['target is a parameter, which is not available here'],
       ['unknown name'],
     ],
     [
@@ -309,7 +309,7 @@ test('3.5 messages lead to the fix', async () => {
         'statuses:',
         '  amount2: sum(amount)\nstatuses:',
       ),
-      ['amount2 is a measure, which is not seen here'],
+      ['amount2 is a measure, which is not available here'],
       ['did you mean'],
     ],
     [rule('bands: [{ atLeast: 1,5, status: good }]'), ['write the number with a point: 1.5'], ['null']],

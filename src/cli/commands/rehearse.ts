@@ -37,9 +37,9 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
   const borrowed = withoutTrial(decided, options.rule)
   for (const { title, cells } of borrowed)
     io.err(
-      `${harmless(title)} takes its look from the data and has no limits to try; it gives one to ${cells} ${cells === 1 ? 'cell' : 'cells'}\n`,
+      `${harmless(title)} takes its style from the data, so it has no limits to try; it paints ${cells} ${cells === 1 ? 'cell' : 'cells'}\n`,
     )
-  if (rehearsed.length === 0 && borrowed.length === 0) io.err('no rule reaches a cell of this report\n')
+  if (rehearsed.length === 0 && borrowed.length === 0) io.err('no rule applies to a cell of this report\n')
 }
 
 /** A number, a percent, or a text for a rule that judges texts. */

@@ -105,7 +105,7 @@ function whyLines(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
     const width = Math.max(0, ...shown.map(({ name }) => widthOf(harmless(name))))
     const more = answer.candidates.length - shown.length
     return [
-      `${answer.candidates.length.toLocaleString('en')} cells fit; name one with its keys:`,
+      `${answer.candidates.length.toLocaleString('en')} cells match; name one with its keys:`,
       ...shown.map(
         ({ name, keys, text }) =>
           `  ${padEnd(harmless(name), width)}  ${padEnd(harmless(text), 14)}  ${ink.quiet(harmless(keysText(keys)))}`,

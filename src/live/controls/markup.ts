@@ -30,7 +30,7 @@ export function controlsMarkup({ parameters, filters, periods, months, rules }: 
     list.length === 0
       ? ''
       : `<details><summary>Rules</summary><div class="drop rules"><ol>${list.join('')}</ol></div></details>`
-  return `<div class="tools" role="group" aria-label="What the reader can turn">${controls.join('')}${
+  return `<div class="tools" role="group" aria-label="Controls">${controls.join('')}${
     keys.length + period.length === 0
       ? ''
       : `<fieldset><legend>Filters</legend><div class="row">${keys.join('')}${period}</div></fieldset>`

@@ -73,7 +73,7 @@ function reasonsMarkup({ cell }: ShownCell, { title, sentences }: Reasons): stri
   const status = cell.statusText === '' ? '' : ` · ${escapeText(cell.statusText)}`
   const value = cell.text === '' ? 'missing' : escapeText(cell.text)
   return `<p class="cap">${escapeText(title ?? cell.name)}</p><p>${escapeText(cell.measureLabel)} ${value}${status}</p>${
-    list === '' ? '<p>No rule reaches it.</p>' : `<ul>${list}</ul>`
+    list === '' ? '<p>No rule applies.</p>' : `<ul>${list}</ul>`
   }`
 }
 

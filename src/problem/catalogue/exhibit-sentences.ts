@@ -10,24 +10,24 @@ export const EXHIBIT_SENTENCES = {
       ? 'a column needs show with a measure, or trend'
       : `a column takes one of show and trend, and has ${p.found.join(' and ')}; write two columns`,
   'trend-of': (_: object) => 'a trend needs a measure here; say which, as in trend: { of: revenue, along: month }',
-  'trend-draws': (p: { key: string }) => `${p.key} is for a measure, not for a trend; take it out`,
-  'heatmap-draws': (p: { key: string }) => `a heatmap has full cells and no ${p.key}; take it out, or make it a table`,
+  'trend-draws': (p: { key: string }) => `${p.key} is for a measure, not for a trend; remove it`,
+  'heatmap-draws': (p: { key: string }) => `a heatmap has full cells and no ${p.key}; remove it, or make it a table`,
   'chart-units': (p: { left: string; right: string; measure: string }) =>
     `${p.measure} is ${p.right} and the measures before it are ${p.left}, so they have no scale in common; make two charts`,
   'chart-key-twice': (p: { key: string }) =>
-    `${p.key} is used twice in this chart; along, series and each are different keys`,
+    `${p.key} is used twice in this chart; along, series and panels are different keys`,
   'heading-unpainted': (p: { key: string; exhibit: string }) =>
-    `no rule paints the headings of ${p.key} in ${p.exhibit}, so there is nothing to ask of them; ask a cell, as in ${p.exhibit}.MEASURE`,
-  'key-twice': (p: { key: string }) => `${p.key} is a key of this exhibit already; take one of the two out`,
-  'stacked-draws': (_: object) => 'only bars can be stacked; give the others a chart of their own, or take out stacked',
+    `no rule paints the headings of ${p.key} in ${p.exhibit}, so there is nothing to explain; name a cell, as in ${p.exhibit}.MEASURE`,
+  'key-twice': (p: { key: string }) => `${p.key} is a key of this exhibit already; remove one of the two`,
+  'stacked-draws': (_: object) => 'only bars can be stacked; give the others a chart of their own, or remove stacked',
   'horizontal-draws': (p: { draw: string }) =>
-    `a horizontal chart has bars, points and marks, and ${p.draw} is none of them; take out horizontal`,
+    `a horizontal chart has bars, points and marks, and ${p.draw} is none of them; remove horizontal`,
   'rows-of-record': (p: { exhibit: string }) =>
     `${p.exhibit} lists rows themselves, so there are none behind a cell of it; leave out --rows`,
   'filter-kind': (p: { name: string; kind: string; known: readonly string[] }) =>
     `${p.name} is a ${p.kind}, which has too many values to choose from; filter by ${p.known.join(', ')}`,
   'records-many': (p: { most: string }) =>
-    `more than ${p.most} rows fit, which nobody reads as a list; narrow the exhibit by where or period`,
+    `more than ${p.most} rows match, too many for a list; filter the exhibit by where or period`,
   'unlike-versus': (p: { of: string; left: string; versus: string; right: string }) =>
     `${p.of} is ${p.left} and ${p.versus} is ${p.right}, so they cannot be compared; choose a measure of the same unit`,
   'words-along': (p: { key: string }) => `along takes a period such as month, and ${p.key} is none`,
@@ -42,22 +42,20 @@ export const EXHIBIT_SENTENCES = {
     bytes: number
   }) =>
     `the page carries ${p.columns.join(', ')} of the ${count(p.rows, 'row')} of ${p.source}, for ${
-      p.unmerged.length > 0
-        ? `${p.unmerged.join(', ')} cannot be put together from groups`
-        : 'groups would be nearly as many'
+      p.unmerged.length > 0 ? `${p.unmerged.join(', ')} cannot be merged from groups` : 'groups would be nearly as many'
     }${listedToo(p.listed)} (${size(p.bytes)}); --static leaves them out`,
 
   // outputs
   'browser-missing': (_: object) =>
-    'png and pdf are made by a browser of the Chromium family, and none was found; install one (Debian: apt-get install chromium), or name it in ACUARELA_BROWSER',
+    'png and pdf need a Chromium-based browser, and none was found; install one (Debian: apt-get install chromium), or name it in ACUARELA_BROWSER',
   'browser-start': (p: { path: string; why: string }) => `the browser ${p.path} did not start: ${p.why}`,
   'package-missing': (p: { name: string; what: string }) =>
     `${p.what} need the package ${p.name}, which is not installed; run npm install ${p.name}`,
-  'out-binary': (p: { format: string }) => `${p.format} is no text for a terminal; name a file with --out`,
+  'out-binary': (p: { format: string }) => `${p.format} is a binary format; name a file with --out`,
   'out-folder': (p: { what: string }) => `${p.what} is several files; name a folder with --out`,
   'fragment-html': (p: { format: string }) => `--fragment is a form of html, and --to says ${p.format}`,
   'each-text': (p: { name: string; known: readonly string[] }) =>
     `--each makes a page for each text of a column, and ${p.name} is none of: ${p.known.join(', ')}`,
   'each-none': (p: { name: string }) => `no row has a value of ${p.name}, so there is no page to make`,
-  'not-a-width': (p: { found: string }) => `--width takes whole places from 24, or 0 for no end, and not ${p.found}`,
+  'not-a-width': (p: { found: string }) => `--width takes whole columns from 24, or 0 for no limit, not ${p.found}`,
 } as const

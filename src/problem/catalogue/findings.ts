@@ -11,14 +11,14 @@ export interface CatalogueEntry {
 /** Every finding by its code: stable, kebab-case. docs/proof.md is generated from it. */
 export const CATALOGUE = {
   hole: {
-    what: 'a hole between two bands',
-    why: 'values that fall between the end of one band and the start of the next are left plain, as if they were nothing to speak of',
-    fix: 'let the bands share one limit, or close the ladder with otherwise',
+    what: 'a gap between two bands',
+    why: 'values that fall between the end of one band and the start of the next stay unpainted, as if they were normal',
+    fix: 'let the bands share one limit, or end the ladder with otherwise',
   },
   'open-end': {
     what: 'values beyond the last band',
-    why: 'a value above the highest band, or below the lowest, is left plain, and it is often the most interesting one',
-    fix: 'leave the outer limit of the band out, or close the ladder with otherwise',
+    why: 'a value above the highest band, or below the lowest, stays unpainted, and it is often the most interesting one',
+    fix: 'leave the outer limit of the band out, or end the ladder with otherwise',
   },
   overlap: {
     what: 'bands that overlap',
@@ -28,7 +28,7 @@ export const CATALOGUE = {
   'unreachable-band': {
     what: 'a band that can never be reached',
     why: 'the bands before it take every value it asks for, so its status never shows',
-    fix: 'move it before the band that swallows it, or take it out',
+    fix: 'move it before the band that covers it, or remove it',
   },
   'unreachable-rule': {
     what: 'a rule that loses everywhere',
@@ -47,17 +47,17 @@ export const CATALOGUE = {
   },
   'twin-rules': {
     what: 'twin rules that differ in strictness alone',
-    why: 'one says at least and the other above the same limit: only a value that meets it exactly is decided otherwise, and nobody sees why',
+    why: 'one says at least and the other above the same limit: only a value exactly at it is decided differently, which nobody notices',
     fix: 'keep one of them',
   },
   'equal-in-bad': {
     what: 'the equal case lands in the bad class',
-    why: 'who meets the limit exactly is called bad',
+    why: 'a value exactly at the limit gets the bad status',
     fix: 'write atLeast instead of above, or atMost instead of below',
   },
   'missing-in-bad': {
     what: 'missing lands in the bad class',
-    why: 'who has no number yet is called bad',
+    why: 'a cell without a value gets the bad status',
     fix: 'leave missing out, or give it a status of its own that is no judgement',
   },
   hundredfold: {
@@ -77,8 +77,8 @@ export const CATALOGUE = {
   },
   'against-sign': {
     what: 'a gradient whose colours contradict the sign',
-    why: 'values above zero wear the colours of the low side, or the other way round, because the middle is not at zero',
-    fix: 'take the middle out: over values on both sides of zero it is at zero by itself',
+    why: 'values above zero have the colours of the low side, or the other way round, because the middle is not at zero',
+    fix: 'remove the middle: over values on both sides of zero it is at zero by itself',
   },
   'scale-squeezed': {
     what: 'a scale squeezed by an outlier',
@@ -88,7 +88,7 @@ export const CATALOGUE = {
   'one-scale-unlike': {
     what: 'measures of very different size in one population',
     why: 'the large measure sets the scale and the small one is pale, or last, everywhere',
-    fix: 'take oneScale out, so that each is a population of its own',
+    fix: 'remove oneScale, so that each is a population of its own',
   },
   'hue-two-meanings': {
     what: 'a hue that means good here and bad there',
@@ -98,17 +98,17 @@ export const CATALOGUE = {
   'upside-down': {
     what: 'a measure judged against its direction',
     why: 'the measure says which direction is better, and the rule calls the other one good',
-    fix: 'swap the statuses, or mend better on the measure',
+    fix: 'swap the statuses, or correct better on the measure',
   },
   crowded: {
     what: 'too much of the table is painted',
     why: 'where nearly everything is coloured nothing stands out',
-    fix: 'leave a quiet middle: mark only what departs by more than a tolerance',
+    fix: 'leave the middle unpainted: mark only deviations above a tolerance',
   },
   contrast: {
     what: 'text that is hard to read',
-    why: 'ink and ground contrast less than 4.5 (WCAG 2.2, success criterion 1.4.3)',
-    fix: 'use a wash, which brings an ink of its own, or leave the ink to be chosen',
+    why: 'text and fill have a contrast below 4.5 (WCAG 2.2, success criterion 1.4.3)',
+    fix: 'use a wash, which has a text colour of its own, or leave ink out',
   },
   'color-alone': {
     what: 'statuses told apart by colour alone',
@@ -117,28 +117,28 @@ export const CATALOGUE = {
   },
   'too-close': {
     what: 'statuses too close for colour-blind readers',
-    why: 'under a full loss of one kind of cone their colours are hardly different (CIEDE2000 below 6)',
+    why: 'under full protanopia, deuteranopia or tritanopia their colours are hardly different (CIEDE2000 below 6)',
     fix: 'choose pigments further apart: aqua, straw and coral are made for it',
   },
   'hidden-plain': {
     what: 'hidden numbers without a legend',
-    why: 'the numbers are taken off the page and no rule paints the cells, so nothing is left to read',
+    why: 'the numbers are hidden and no rule paints the cells, so nothing is left to read',
     fix: 'paint the measure with a rule, or show the numbers',
   },
   'branded-bad': {
-    what: 'someone is called bad although all meet the target',
-    why: 'there is always a last one; calling it bad says nothing of how good it is',
+    what: 'a bad status although all meet the target',
+    why: 'one of them is always last; that alone is not bad',
     fix: 'give the last ones a status that is no judgement, or judge against a limit',
   },
   'unused-status': {
     what: 'a status that no rule gives',
     why: 'it may be misspelt somewhere, or left over',
-    fix: 'take it out, or use it',
+    fix: 'remove it, or use it',
   },
   'unused-parameter': {
     what: 'a parameter that nothing reads',
     why: 'a reader would move it and see nothing change',
-    fix: 'take it out, or write its name where the number is typed',
+    fix: 'remove it, or write its name where the number is typed',
   },
   'reads-as-limit': {
     what: 'a cell reads like the limit that it misses',
@@ -151,8 +151,8 @@ export const CATALOGUE = {
     fix: 'let one of the rules set no icon, or make the first final',
   },
   'dated-condition': {
-    what: 'a condition on dates beside a look back',
-    why: 'only periods are looked past: a condition on dates holds for the past as well, and cuts it away',
+    what: 'a condition on dates beside an earlier period',
+    why: 'a condition on dates also applies to the earlier period, and excludes its rows',
     fix: 'write it as the period of the report or the exhibit',
   },
   'count-for-share': {
@@ -167,18 +167,18 @@ export const CATALOGUE = {
   },
   'ranked-outside': {
     what: 'a rank that counts cells its condition leaves out',
-    why: 'where only says which cells are painted, and places are given among all: the first three of all may hold one of those meant',
-    fix: 'write the condition as among, which says with whom cells are compared',
+    why: 'where only selects the cells that are painted; ranks are computed among all, so the best three of all may contain just one of them',
+    fix: 'write the condition as among, which selects the cells that are compared',
   },
   'unlike-sum': {
     what: 'a sum over values that measure different things',
     why: 'the rows are pairs of a name and a value, and values of unlike size are added up: visitors and hours make no number',
-    fix: 'say which is meant, as in sum(value) where figure = ..., or make columns of them with unstack',
+    fix: 'select one, as in sum(value) where figure = ..., or make columns of them with unstack',
   },
   'source-gap': {
     what: 'a further source that lacks keys or periods',
-    why: 'a total then sets all of one source beside fewer rows of the other, and looks better or worse than it is',
-    fix: 'complete the source, or narrow the report to what both have',
+    why: 'a total then compares all of one source with fewer rows of the other, and looks better or worse than it is',
+    fix: 'complete the source, or filter the report to what both have',
   },
   'blank-amounts': {
     what: 'rows without a value to add up',

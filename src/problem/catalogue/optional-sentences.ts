@@ -8,12 +8,12 @@ export const OPTIONAL_SENTENCES = {
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
     `${p.source} has no rows for ${p.count} ${p.by.join(' and ')} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
   'records-remote': (p: { source: string }) =>
-    `whoever answers for ${p.source} gives no single rows, so none can be listed; list those of another source`,
+    `${p.source} cannot return individual rows, so it cannot be listed; list another source`,
   'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,
   'note-records-time': (p: { measure: string }) =>
-    `${p.measure} looks across time or at another source, which one row cannot, and is missing`,
+    `${p.measure} needs other rows, of another time or source, so it is missing for a single row`,
   'note-line-differs': (p: { line: string }) =>
     `the line at ${p.line} differs from mark to mark, so it is not drawn across the chart; show it as a mark or a line of its own`,
   'note-from-column-unknown': (p: { count: number; words: readonly string[] }) =>
-    `${p.count} ${p.count === 1 ? 'text' : 'texts'} of its column ${p.count === 1 ? 'names' : 'name'} nothing and ${p.count === 1 ? 'leaves its cell' : 'leave their cells'} alone: ${some(p.words)}`,
+    `${p.count} ${p.count === 1 ? 'text' : 'texts'} of its column ${p.count === 1 ? 'is unknown and its cell stays' : 'are unknown and their cells stay'} unpainted: ${some(p.words)}`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>

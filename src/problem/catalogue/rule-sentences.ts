@@ -5,13 +5,13 @@ export const RULE_SENTENCES = {
   'row-needs-judge': (_: object) =>
     'a row has no value of its own; add judge: the measure or field that decides, as in judge: channel',
   'one-scale-two': (_: object) =>
-    'oneScale makes one population of several measures; paint a list of two measures at least, or take it out',
+    'oneScale makes one population of several measures; paint a list of two measures at least, or remove it',
   'icons-or-ramp': (p: { gives: string }) =>
     p.gives === 'icon'
       ? 'a gradient as icons takes icons and no ramp; write icons: petals, or a list of drawings'
       : 'a gradient needs a ramp; write ramp: aqua, or a list of colours',
   'icons-steps': (p: { icons: number; steps: number }) =>
-    `${p.icons} icons make ${p.icons} steps, and steps says ${p.steps}; take steps out`,
+    `${p.icons} icons make ${p.icons} steps, and steps says ${p.steps}; remove steps`,
   'unknown-family': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `${p.name} is no family of icons${meantOr(p.nearest, p.known)}`,
   'family-steps': (p: { name: string }) => `${p.name} has 2 to 9 steps; write steps: 5`,
@@ -31,7 +31,7 @@ export const RULE_SENTENCES = {
   'unknown-finding': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown finding: ${p.name}${meantOr(p.nearest, p.known)}`,
   'include-missing': (p: { file: string }) => `there is no rule set ${p.file}; check the path`,
-  'include-nested': (_: object) => 'a rule set includes no further ones; name them in the report itself',
+  'include-nested': (_: object) => 'a rule set cannot include others; name them in the report',
 
   'note-shared-skips': (p: { rule: string; file: string; name: string }) =>
     `the rule ${p.rule} of ${p.file} is left out: this report has no ${p.name}`,

@@ -8,7 +8,7 @@ import type { Measure } from '../../summary/plan/measures.js'
 import { type TimedParts, timedParts } from '../../summary/plan/required-times.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, type Span } from '../../time/period.js'
-import { moveSpan, movesWhole, moveWeeks, shiftKey, wholeMonths } from '../../time/shift.js'
+import { moveSpan, movesWhole, moveWeeks, shiftKey, shiftText, wholeMonths } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
 import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
 import { canNarrow, spanFor, whyNotSplit } from './source-fit.js'
@@ -120,7 +120,8 @@ function queryFor(
   for (const key of keys) {
     const why = whyNotSplit(source, key, home)
     if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
-    else if (!falls(key)) notes.push(problem('note-lag-key', { measures: shown, key }))
+    else if (shift !== undefined && !falls(key))
+      notes.push(problem('note-lag-key', { measures: shown, key, shift: shiftText(shift) }))
   }
   const weeks = keys.includes('week')
   const asking: SourceQuery = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }

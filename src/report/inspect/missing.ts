@@ -52,7 +52,7 @@ export async function missingWhy(
   if (base !== undefined) return `it is a share of ${base.text}, which is not above 0 here`
   const [first] = missing
   if (first !== undefined) return await whyEmpty(asked, answered, place, first)
-  return 'a condition in its formula cannot be told here'
+  return 'a condition in its formula is missing here'
 }
 
 /** The aggregates of a measure with their times, and its divisors. */
@@ -147,7 +147,7 @@ function whyRows(
   if (shift === undefined || (shift.months === 0 && shift.days === 0)) return undefined
   const past = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
   if (past.from >= time.data.from && past.to <= time.data.to) return undefined
-  return `it looks at ${spanText(past, report.locale)}, beyond the data of ${source.name}, which cover ${spanText(time.data, report.locale)}`
+  return `it reads ${spanText(past, report.locale)}, outside the data of ${source.name}, which cover ${spanText(time.data, report.locale)}`
 }
 
 function placeKeys({ summary }: AnsweredExhibit, place: Place): CellSetKey[] {
@@ -176,7 +176,7 @@ async function whyEmpty(
     ...(part?.source === undefined ? {} : { source: part.source }),
   }
   const [count] = await valuesAt(asked, answered, place, [{ kind: 'rows', bound: rows, steps, text }])
-  const when = stepsKey(steps) === '' ? '' : ' at the time that is looked at'
+  const when = stepsKey(steps) === '' ? '' : ' in that period'
   return count > 0
     ? `none of the ${count} ${count === 1 ? 'row' : 'rows'} of ${source}${when} has a value for ${text}`
     : `${source} has no rows here${when}`

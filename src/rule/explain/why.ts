@@ -277,7 +277,7 @@ function remarksOf(rules: readonly WhyRule[], facts: PhraseContext, look: CellSt
   const remarks = rules.length === 0 ? ['No rule paints it.'] : []
   if (look.unread !== undefined)
     remarks.push(
-      `The text colour ${facts.color(look.unread.ink)} of ${look.unread.rule} could not be read on this fill and was replaced by ${facts.color(look.ink ?? 0)}.`,
+      `The text colour ${facts.color(look.unread.ink)} of ${look.unread.rule} is not readable on this fill and was replaced by ${facts.color(look.ink ?? 0)}.`,
     )
   return remarks
 }

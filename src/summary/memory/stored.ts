@@ -227,7 +227,7 @@ function wholeMonthsAlone(span: Span | undefined, { span: data }: SourceStats): 
   const month = (day: number): Span => spanOf('month', periodOf('month', day))
   const begins = !Number.isFinite(span.from) || month(span.from).from === span.from
   if (begins && (month(span.to).to === span.to || (data !== undefined && span.to >= data.to))) return
-  throw new ProblemError([problem('not-stored', { what: 'a period that is no whole months' })])
+  throw new ProblemError([problem('not-stored', { what: 'a period with partial months' })])
 }
 
 /** Reports a question about what was not stored. */

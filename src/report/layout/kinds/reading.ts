@@ -189,7 +189,7 @@ function periodsOf(periods: AnsweredExhibit, of: string, asOf: number | undefine
       `Below the average of ${average} in a row: ${joinNames(text, report.locale)}${runs.length > MIN_RUN ? ', the longest' : ''}.`,
     )
   }
-  if (begun.length > 0) said.push(`${begun.join(', ')} is not over and left out.`)
+  if (begun.length > 0) said.push(`${begun.join(', ')} is unfinished and left out.`)
   return [plain(said.join(' '))]
 }
 

@@ -55,7 +55,7 @@ export const kind: Kind<FromColumnPlan, undefined> = {
 
   describe(plan) {
     const columns = plan.columns.map(({ channel, text }) => `${CHANNEL_WORDS[channel]} from the column ${text.text}`)
-    return `${joinWithAnd(columns)}; a text that names nothing leaves the cell unpainted`
+    return `${joinWithAnd(columns)}; a cell with an unknown text stays unpainted`
   },
 
   explain(plan, _, judged, cell) {

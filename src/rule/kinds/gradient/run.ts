@@ -112,7 +112,7 @@ export const kind: Kind<GradientPlan, GradientFit> = {
       plan.steps === undefined || Number.isNaN(t) ? '' : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.steps}`
     const scale = `the scale runs from ${low}${centre} to ${high}`
     if (Number.isNaN(t)) return [{ text: scale }, { text: 'its ends are missing', conclusion: true }]
-    return [{ text: `${scale}, and the value lies at ${percentText(t)} of it${step}` }]
+    return [{ text: `${scale}, and the value is at ${percentText(t)} of it${step}` }]
   },
 }
 

@@ -137,9 +137,7 @@ function delimiterOf(text: string): string {
 }
 
 function quoteFault(code: string): string {
-  return code === 'MissingQuotes'
-    ? 'a quote is opened and not closed'
-    : 'a quote stands inside a quoted value; double it'
+  return code === 'MissingQuotes' ? 'a quote is opened and not closed' : 'a quote is inside a quoted value; double it'
 }
 
 /** The columns of this file, in order; a further file must have the same ones. */

@@ -32,7 +32,7 @@ export async function readParquet(files: readonly SourceFile[], options: ReadOpt
   let rows = 0
   for (const { name, content } of files) {
     if (!isParquet(content))
-      throw new ProblemError([problem('parquet-broken', { why: 'it does not begin as one' }, { file: name })])
+      throw new ProblemError([problem('parquet-broken', { why: 'it does not begin like one' }, { file: name })])
     const bytes = content.buffer.slice(content.byteOffset, content.byteOffset + content.byteLength) as ArrayBuffer
     try {
       const metadata = parquetMetadata(bytes)
