@@ -233,7 +233,7 @@ exhibits:
     'before is missing: sales has no rows here in that period.',
   )
   expect(await why('regions.early', 'region=Coast')).toMatch(
-    /^early is missing: it looks at .*2022.*, beyond the data of sales/,
+    /^early is missing: it reads .*2022.*, outside the data of sales/,
   )
   expect(await why('shops.plan', 'shop=Larkmoor')).toMatch(/^plan is missing: plan does not know shop/)
   expect(await why('regions.plan', 'region=Valley')).toBe('plan is missing: plan has no rows here.')
