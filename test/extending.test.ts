@@ -39,7 +39,7 @@ import type { MultiplesPlan } from './run.js'
 
 export const check: Check<MultiplesPlan> = ({ multiples }, checker, at) => {
   if (multiples === undefined) return undefined
-  const here = [...at, 'multiples']
+  const here = at.at('multiples')
   checker.needNumber('multiples', here)
   const written = writtenOutcome(multiples, here)
   const gives = checker.outcome(written.outcome, written.at, 'multiples', written.refined)

@@ -8,23 +8,27 @@ export const keySchema = z.union([
   z.string(),
   z.strictObject({
     key: z.string().describe('a column, or year quarter month week day monthOfYear weekday'),
-    order: z.array(literal).min(1).optional().describe('these first, in this order; the others behind'),
-    first: z.int().min(1).optional().describe('how many are shown: the first by the sort, or by the first measure'),
-    others: z.string().optional().describe('what the others together are called; left out, they are not shown'),
+    order: z.array(literal).min(1).optional().describe('these values first, in this order'),
+    first: z
+      .int()
+      .min(1)
+      .optional()
+      .describe('how many are shown: the first by the sort order, or by the first measure'),
+    others: z.string().optional().describe('the label of the others together; left out, they are not shown'),
   }),
 ])
 
 export const keys = z
   .union([keySchema, z.array(keySchema).min(1)])
-  .describe('keys from the outermost in: columns, or year quarter month week day monthOfYear weekday')
+  .describe('keys, outermost first: columns, or year quarter month week day monthOfYear weekday')
 
-export const sorts = names.describe('a shown measure or a row key; with a minus from the highest, or from the last')
+export const sorts = names.describe('a shown measure or a row key; with a minus in descending order')
 
 export const period = z.union([z.string(), number])
 
 export const trendSchema = z.strictObject({
   of: z.string().optional().describe('the measure; default: the first shown, or that of the card'),
-  along: z.string().describe('the time, or another key, along the line'),
+  along: z.string().describe('the time unit, or another key, along the line'),
   period: period.optional().describe("default: the exhibit's own"),
 })
 
@@ -33,7 +37,7 @@ export const totalsSchema = z.union([
   z.strictObject({
     rows: z.enum(['top', 'bottom', 'none']).optional().describe('where the row of totals stands; default: none'),
     columns: z.enum(['left', 'right', 'none']).optional().describe('where the column of totals stands; default: none'),
-    subtotals: z.boolean().optional().describe('default: where there are totals of rows'),
+    subtotals: z.boolean().optional().describe('default: if there are totals of rows'),
   }),
 ])
 
@@ -41,7 +45,7 @@ export const columnSchema = z.union([
   z.string(),
   z.strictObject({
     show: z.string().optional().describe('a measure'),
-    trend: trendSchema.optional().describe('instead of a measure: a line of its values, one a row'),
+    trend: trendSchema.optional().describe('instead of a measure: a trend line in each row'),
     label: z.string().optional().describe("the heading; default: the measure's label"),
     draw: z
       .enum(['number', 'bar', 'point', 'block'])
@@ -50,7 +54,7 @@ export const columnSchema = z.union([
     icon: z
       .enum(['before', 'after', 'alone'])
       .optional()
-      .describe('where an icon stands; alone hides the number; default: before'),
+      .describe('the position of the icon; alone hides the number; default: before'),
   }),
 ])
 
@@ -65,6 +69,6 @@ export const tableSchema = z.strictObject({
   nest: z
     .enum(['indented', 'columns'])
     .optional()
-    .describe('nested rows under each other, or each key in a column of its own; default: indented'),
+    .describe('indented: nested rows; columns: each key in a column of its own; default: indented'),
   spacing: z.enum(['close', 'normal', 'wide']).optional().describe('between rows; default: normal'),
 })

@@ -10,15 +10,15 @@ import { EXHIBIT_KINDS, loadSchemas } from './registries.js'
 const KINDS = await loadSchemas('src/report/bind/kinds', EXHIBIT_KINDS)
 
 export const exhibitSchema = z.strictObject({
-  name: z.string().optional().describe('an id, unique; made up when left out'),
+  name: z.string().optional().describe('an id, unique; default: derived from its title or kind'),
   title: z.string().optional().describe('its heading; default: its name'),
   note: z.string().optional().describe('words under it'),
-  section: z.string().optional().describe('a heading over this exhibit and those after it'),
+  section: z.string().optional().describe('the heading of a section that begins with this exhibit'),
   period: period.optional().describe("what it shows; default: the report's own period"),
   where: expression.optional(),
-  hide: z.literal('value').optional().describe('numbers taken off the page, kept for hover and assistive technology'),
-  besideUnpainted: z.boolean().optional().describe('the same without colours at its side'),
-  beside: z.string().optional().describe('the exhibit before it, at whose side it is placed'),
+  hide: z.literal('value').optional().describe('hides the numbers; they stay in tooltips and for assistive technology'),
+  besideUnpainted: z.boolean().optional().describe('the same without colours beside it'),
+  beside: z.string().optional().describe('the exhibit before it, beside which it is placed'),
   ...Object.fromEntries(KINDS.map(({ key, schema, description }) => [key, schema.optional().describe(description)])),
 })
 

@@ -23,21 +23,23 @@ export const styleSchema = z
     weight: z.enum(['bold', 'normal']).optional().describe('of the text'),
     icon: drawing
       .optional()
-      .describe('a drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the judged value'),
+      .describe(
+        'an icon, a step of a family such as petals-2-of-5, or bySign: the arrow by the sign of the judged value',
+      ),
     flag: z.string().optional().describe("words with formatted values in them: '{growth} {status}'"),
-    picture: z.string().optional().describe('an image file beside the report, or a data address'),
+    picture: z.string().optional().describe('an image file beside the report, or a data URL'),
     hide: z
       .enum(['value', 'icon'])
       .optional()
-      .describe('taken off the page; kept in hover text, exports and for assistive technology'),
+      .describe('hides the value or icon; it stays in tooltips, in exports and for assistive technology'),
   })
-  .describe('how a cell looks; what is left out is left to other rules')
+  .describe('the style of a cell; channels that are left out are left to other rules')
 
 export const outcome = z.union([z.string(), styleSchema]).describe('a status by name, or a style')
 /** A status and a style as keys beside others. */
 export const outcomes = {
   status: z.string().optional().describe('a status by name'),
-  style: styleSchema.optional().describe('a look without a status'),
+  style: styleSchema.optional().describe('a style without a status'),
 }
 
 export const level = z

@@ -16,9 +16,7 @@ const FINDING_CODES = /** @type {[string, ...string[]]} */ (Object.keys(CATALOGU
  * to each other are checked elsewhere, where their meaning is known.
  */
 
-const better = z
-  .enum(['higher', 'lower', 'neither'])
-  .describe('which direction is good; left out, nothing judges by it')
+const better = z.enum(['higher', 'lower', 'neither']).describe('which direction is good; default: none')
 const format = z
   .string()
   .describe(
@@ -30,27 +28,30 @@ export const statusSchema = styleSchema
     label: z.string().optional().describe('for readers; default: the name'),
     verdict: z.enum(['good', 'fair', 'bad']).optional().describe('whether it is good news; left out, it is neither'),
   })
-  .describe('what a cell can be, and how that looks')
+  .describe('a state of a cell with its style')
 
 export const ruleSchema = z.strictObject({
-  name: z.string().optional().describe('an id, unique; made up when left out'),
+  name: z.string().optional().describe('an id, unique; default: derived from its title or kind'),
   title: z.string().optional().describe('for readers; default: the name'),
   paint: names.describe(
-    'the measures, fields or row headings painted, each a population of its own; row is whole rows, all is every measure',
+    'the measures, fields or row headings painted, each a population of its own; row is whole rows, all every measure',
   ),
   judge: expression.optional().describe('the expression whose value decides; default: the painted one'),
-  where: expression.optional().describe('narrows what is painted, never what is compared with'),
-  among: expression.optional().describe('narrows the population'),
+  where: expression.optional().describe('selects the painted cells, never the population'),
+  among: expression.optional().describe('selects the population'),
   within: names.optional().describe('each group is a population of its own'),
-  grain: names.optional().describe('the keys that a cell must be split by for the rule to reach it'),
+  grain: names.optional().describe('the keys that a cell must be split by for the rule to apply'),
   only: z.array(z.string()).min(1).optional().describe('the exhibits it is for; default: all that show the measure'),
   levels: z
     .union([level, z.literal('all'), z.array(level).min(1)])
     .optional()
     .describe('the cells it is for: details, subtotals and the others of a key, totals, or all three; default: detail'),
-  oneScale: z.boolean().optional().describe('the painted measures are one population; their units must agree'),
-  hide: z.enum(['value', 'icon']).optional().describe('what of the cells that it matches is taken off the page'),
-  final: z.boolean().optional().describe('no later rule paints the cells it matched'),
+  oneScale: z
+    .boolean()
+    .optional()
+    .describe('the painted measures are one population on one scale; their units must agree'),
+  hide: z.enum(['value', 'icon']).optional().describe('what it hides of the cells that it matches'),
+  final: z.boolean().optional().describe('no later rule paints the cells that it matches'),
   paused: z.boolean().optional().describe('kept, not applied'),
   ...Object.fromEntries(KINDS.map(({ key, schema, description }) => [key, schema.optional().describe(description)])),
 })
@@ -73,7 +74,7 @@ export const parameterSchema = z
       value: z.union([number, z.string()]).describe('a number, or a percent such as 15%'),
       from: z.union([number, z.string()]).optional().describe('the lowest a reader can set'),
       to: z.union([number, z.string()]).optional().describe('the highest a reader can set'),
-      step: number.optional().describe('how far the control of a live page moves at once'),
+      step: number.optional().describe('the step of the control in a live page'),
       label: z.string().optional().describe('for readers; default: the name'),
       format: format.optional(),
     }),
@@ -81,7 +82,7 @@ export const parameterSchema = z
   .describe('a named number, or one with its bounds, label and format')
 
 const pigmentSchema = z.union([
-  z.string().describe('any CSS colour; wash and ink are made from it'),
+  z.string().describe('any CSS colour; wash and ink are derived from it'),
   z.strictObject({
     wash: z.string().describe('for fills'),
     body: z.string().describe('for bars and marks'),
@@ -104,51 +105,48 @@ const sourceSchema = z.strictObject({
     ),
   table: z.string().optional().describe('a table or view of the server'),
   query: z.string().optional().describe('a SELECT instead of a table'),
-  timeLimit: z.number().positive().optional().describe('seconds that a statement may take; default: 60'),
+  timeLimit: z.number().positive().optional().describe('time limit of a statement in seconds; default: 60'),
   engine: z
     .enum(['memory', 'duckdb'])
     .optional()
-    .describe('who summarises a Parquet file; default: duckdb for a large one where it is installed, else memory'),
-  date: z.string().optional().describe('the column that time is read from'),
+    .describe('the engine of a Parquet file; default: duckdb for a large one if it is installed, else memory'),
+  date: z.string().optional().describe('the column with the date'),
   read: z
     .record(z.string(), z.string())
     .optional()
-    .describe('only where reading by itself would guess wrong: text, condition, number comma, date dd/mm/yyyy'),
-  labels: z
-    .record(z.string(), z.string())
-    .optional()
-    .describe('what keys are called for readers; default: their names'),
-  match: names.optional().describe('the keys on which it is joined with the first source, beside time'),
+    .describe('declared formats of columns: text, condition, number comma, date dd/mm/yyyy; default: inferred'),
+  labels: z.record(z.string(), z.string()).optional().describe('labels of keys for readers; default: their names'),
+  match: names.optional().describe('the keys on which it is joined with the first source, besides time'),
   grain: z
     .enum(['year', 'quarter', 'month', 'week', 'day'])
     .optional()
-    .describe('what a date stands for; default: the precision of its text'),
+    .describe('the period of a date; default: the precision of its text'),
   expect: z
     .record(z.string(), number)
     .optional()
     .describe('control totals: rows, and sums of columns; other data are refused'),
   stack: z
     .strictObject({
-      columns: z.array(z.string()).min(1).optional().describe('left out where the data are such pairs already'),
+      columns: z.array(z.string()).min(1).optional().describe('left out if the data are such pairs already'),
       name: z.string().describe('the new column of names'),
       value: z.string().describe('the new column of values'),
       unlike: z
         .boolean()
         .optional()
         .describe(
-          'whether the values measure different things, never put together; default: where columns is left out',
+          'whether the values measure different things, which are never added; default: true if columns is left out',
         ),
     })
     .optional()
-    .describe('turns columns side by side into pairs of a name and a value'),
+    .describe('turns columns into pairs of a name and a value'),
   unstack: z
     .strictObject({
       name: z.string().describe('the column whose values become columns'),
-      value: z.string().describe('the column of what stands in them'),
+      value: z.string().describe('the new column of their values'),
     })
     .optional()
     .describe('turns pairs of a name and a value into columns'),
-  strict: z.boolean().optional().describe('refuse what cannot be read, instead of counting it as missing'),
+  strict: z.boolean().optional().describe('refuses values that cannot be read, instead of counting them as missing'),
 })
 
 export const reportSchema = z
@@ -160,7 +158,7 @@ export const reportSchema = z
     period: z
       .union([z.string(), number])
       .optional()
-      .describe('what is shown unless an exhibit says otherwise; default: all'),
+      .describe('the period of exhibits without one of their own; default: all'),
     where: expression.optional(),
     calendar: z
       .strictObject({
@@ -181,7 +179,10 @@ export const reportSchema = z
           ])
           .optional()
           .describe('the month in which years begin; they are named by the year they begin in; default: January'),
-        zone: z.string().optional().describe('an IANA time zone: moments are moved there before their day is taken'),
+        zone: z
+          .string()
+          .optional()
+          .describe('an IANA time zone: moments are converted to it before their day is taken'),
       })
       .optional(),
     sources: z
@@ -191,11 +192,8 @@ export const reportSchema = z
     measures: z
       .record(z.string(), measureSchema)
       .optional()
-      .describe('what is summarised, as formulas; a report that only lists rows has none'),
-    parameters: z
-      .record(z.string(), parameterSchema)
-      .optional()
-      .describe('named numbers that limits and formulas refer to'),
+      .describe('the aggregated values, as formulas; a report that only lists rows has none'),
+    parameters: z.record(z.string(), parameterSchema).optional().describe('named numbers for limits and formulas'),
     include: z
       .array(z.string())
       .min(1)
@@ -204,12 +202,12 @@ export const reportSchema = z
     statuses: z
       .record(z.string(), statusSchema)
       .optional()
-      .describe('what a cell can be, and how that looks; legends keep this order'),
+      .describe('the states of cells with their styles; legends keep this order'),
     pigments: z
       .record(z.string(), pigmentSchema)
       .optional()
-      .describe('own colours under own or house names: one colour, or the three that it is used as'),
-    icons: z.record(z.string(), z.string()).optional().describe('own drawings: image files, or data addresses'),
+      .describe('colours of the report under new or house names: one colour, or wash, body and ink'),
+    icons: z.record(z.string(), z.string()).optional().describe('icons of the report: image files, or data URLs'),
     rules: z
       .array(ruleSchema)
       .optional()
@@ -219,7 +217,7 @@ export const reportSchema = z
       .array(z.string())
       .min(1)
       .optional()
-      .describe('what the reader of a live report may narrow by: columns and fields of the first source, and period'),
+      .describe('what the reader of a live report may filter by: columns and fields of the first source, and period'),
     proof: z
       .strictObject({
         ignore: z
@@ -233,7 +231,7 @@ export const reportSchema = z
           .optional(),
       })
       .optional()
-      .describe('what proof is to be quiet about'),
+      .describe('findings that proof ignores'),
   })
   .describe('a report as written, in a file or as a plain object')
 

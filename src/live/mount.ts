@@ -44,11 +44,10 @@ export async function mountIn(
   const writing = freshWriting(shown.page)
   const view = createView(root, page, controls, id)
   const remember = createRecorder(options, page)
-  await view.show(shown, state, writing).catch((error: unknown) => {
-    view.remove()
-    throw error
-  })
-  let [asked, done] = [0, Promise.resolve()]
+  view.main.setAttribute('aria-busy', 'true')
+  const first = view.show(shown, state, writing)
+  // The controls are in the page already: what a reader does meanwhile waits for the first view.
+  let [asked, done] = [0, first.catch(() => undefined)]
   /** Answers and shows the newest state. Of waiting calls only the last one runs. */
   const refresh = async (turn: number, action: Action): Promise<void> => {
     if (turn !== asked) return
@@ -93,6 +92,12 @@ export async function mountIn(
     session,
     page,
   })
+  await first.catch((error: unknown) => {
+    stop()
+    view.remove()
+    throw error
+  })
+  if (asked === 0) view.main.removeAttribute('aria-busy')
   remember(state)
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),

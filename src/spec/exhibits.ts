@@ -7,11 +7,11 @@ export type KeySpec =
   | {
       /** A column, or year quarter month week day monthOfYear weekday. */
       key: string
-      /** These first, in this order; the others behind. */
+      /** These values first, in this order. */
       order?: readonly (string | number | boolean)[] | undefined
-      /** How many are shown: the first by the sort, or by the first measure. */
+      /** How many are shown: the first by the sort order, or by the first measure. */
       first?: number | undefined
-      /** What the others together are called; left out, they are not shown. */
+      /** The label of the others together; left out, they are not shown. */
       others?: string | undefined
     }
 
@@ -24,14 +24,14 @@ export type TotalsSpec =
       rows?: 'top' | 'bottom' | 'none' | undefined
       /** Where the column of totals stands; default: none. */
       columns?: 'left' | 'right' | 'none' | undefined
-      /** Default: where there are totals of rows. */
+      /** Default: if there are totals of rows. */
       subtotals?: boolean | undefined
     }
 
 export interface TrendSpec {
   /** The measure; default: the first shown, or that of the card. */
   of?: string | undefined
-  /** The time, or another key, along the line. */
+  /** The time unit, or another key, along the line. */
   along: string
   /** Default: the exhibit's own. */
   period?: string | number | undefined
@@ -42,7 +42,7 @@ export type ColumnSpec =
   | {
       /** A measure. */
       show?: string | undefined
-      /** Instead of a measure: a line of its values, one a row. */
+      /** Instead of a measure: a trend line in each row. */
       trend?: TrendSpec | undefined
       /** The heading; default: the measure's label. */
       label?: string | undefined
@@ -51,29 +51,27 @@ export type ColumnSpec =
        * number.
        */
       draw?: 'number' | 'bar' | 'point' | 'block' | undefined
-      /** Where an icon stands; alone hides the number; default: before. */
+      /** The position of the icon; alone hides the number; default: before. */
       icon?: 'before' | 'after' | 'alone' | undefined
     }
 
 export interface TableSpec {
   /**
-   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
-   * weekday.
+   * Keys, outermost first: columns, or year quarter month week day monthOfYear weekday.
    */
   rows: KeySpec | readonly KeySpec[]
   /**
-   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
-   * weekday.
+   * Keys, outermost first: columns, or year quarter month week day monthOfYear weekday.
    */
   columns?: KeySpec | readonly KeySpec[] | undefined
   /** Measures, how they are drawn, and lines of their trend. */
   show: ColumnSpec | readonly ColumnSpec[]
   /** Default: none. */
   totals?: TotalsSpec | undefined
-  /** A shown measure or a row key; with a minus from the highest, or from the last. */
+  /** A shown measure or a row key; with a minus in descending order. */
   sort?: string | readonly string[] | undefined
   /**
-   * Nested rows under each other, or each key in a column of its own; default: indented.
+   * Indented: nested rows; columns: each key in a column of its own; default: indented.
    */
   nest?: 'indented' | 'columns' | undefined
   /** Between rows; default: normal. */
@@ -88,9 +86,9 @@ export type SeriesSpec =
       /** Mark is a short line across the place of a bar, as for a plan; default: bar. */
       draw?: 'bar' | 'line' | 'point' | 'mark' | undefined
       /**
-       * Values written at its marks: full as in tables, short with as many digits as tell
-       * them apart, none; true: full where that fits, else short; default: true at bars of a
-       * single series.
+       * Values written at its marks: full as in tables, short with as many digits as
+       * distinguish them, none; true: full if that fits, else short; default: true at bars
+       * of a single series.
        */
       labels?: 'full' | 'short' | 'none' | boolean | undefined
       /** In the legend; default: the measure's label. */
@@ -104,16 +102,16 @@ export interface ChartSpec {
     | {
         /** A column, or year quarter month week day monthOfYear weekday. */
         key: string
-        /** These first, in this order; the others behind. */
+        /** These values first, in this order. */
         order?: readonly (string | number | boolean)[] | undefined
-        /** How many are shown: the first by the sort, or by the first measure. */
+        /** How many are shown: the first by the sort order, or by the first measure. */
         first?: number | undefined
-        /** What the others together are called; left out, they are not shown. */
+        /** The label of the others together; left out, they are not shown. */
         others?: string | undefined
       }
   /** Measures of one unit, and how each is drawn. */
   show: SeriesSpec | readonly SeriesSpec[]
-  /** A key: each of its values has marks of its own. */
+  /** A key: each of its values is a series of marks. */
   series?: string | undefined
   /** A key: each of its values has a small chart of its own, all on one scale. */
   panels?: string | undefined
@@ -134,7 +132,7 @@ export interface ChartSpec {
       }[]
     | undefined
   /**
-   * Values written at the bars: full, short or none; true: full where that fits, else
+   * Values written at the bars: full, short or none; true: full if that fits, else
    * short; default: true for a single series.
    */
   labels?: 'full' | 'short' | 'none' | boolean | undefined
@@ -154,11 +152,9 @@ export interface CardSpec {
 }
 
 export interface RecordsSpec {
-  /**
-   * Columns of the first source, its fields, and measures, which are then of one row.
-   */
+  /** Columns and fields of the first source, and measures of a single row. */
   show: string | readonly string[]
-  /** A shown column; with a minus from the highest. */
+  /** A shown column; with a minus in descending order. */
   sort?: string | undefined
   /** How many are shown; rules compare with all; default: 200. */
   first?: number | undefined
@@ -172,48 +168,46 @@ export interface ListSpec {
   /** The measure whose cells are judged. */
   of: string
   /**
-   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
-   * weekday.
+   * Keys, outermost first: columns, or year quarter month week day monthOfYear weekday.
    */
   by: KeySpec | readonly KeySpec[]
   /** More measures beside it. */
   show?: string | readonly string[] | undefined
-  /** Default: from the lowest where higher is better, else from the highest. */
+  /** Default: from the lowest if higher is better, else from the highest. */
   sort?: string | readonly string[] | undefined
 }
 
 export interface ReadingSpec {
-  /** The measure that is read. */
+  /** The measure of the reading. */
   of: string
   /**
-   * Keys from the outermost in: columns, or year quarter month week day monthOfYear
-   * weekday.
+   * Keys, outermost first: columns, or year quarter month week day monthOfYear weekday.
    */
   by: KeySpec | readonly KeySpec[]
-  /** The time of its strong and weak periods; default: month where there are dates. */
+  /** The time unit of its strong and weak periods; default: month if there are dates. */
   along?: string | undefined
   /** The measure that it is compared with. */
   versus?: string | undefined
 }
 
 export interface ExhibitSpec {
-  /** An id, unique; made up when left out. */
+  /** An id, unique; default: derived from its title or kind. */
   name?: string | undefined
   /** Its heading; default: its name. */
   title?: string | undefined
   /** Words under it. */
   note?: string | undefined
-  /** A heading over this exhibit and those after it. */
+  /** The heading of a section that begins with this exhibit. */
   section?: string | undefined
   /** What it shows; default: the report's own period. */
   period?: string | number | undefined
   /** An expression. */
   where?: string | undefined
-  /** Numbers taken off the page, kept for hover and assistive technology. */
+  /** Hides the numbers; they stay in tooltips and for assistive technology. */
   hide?: 'value' | undefined
-  /** The same without colours at its side. */
+  /** The same without colours beside it. */
   besideUnpainted?: boolean | undefined
-  /** The exhibit before it, at whose side it is placed. */
+  /** The exhibit before it, beside which it is placed. */
   beside?: string | undefined
   /** Measures by keys, with totals. */
   table?: TableSpec | undefined
@@ -227,7 +221,7 @@ export interface ExhibitSpec {
   records?: RecordsSpec | undefined
   /** The cells of some statuses, by name. */
   list?: ListSpec | undefined
-  /** What a measure says, in sentences. */
+  /** Sentences about a measure. */
   reading?: ReadingSpec | undefined
 }
 /** The kinds of exhibits, by their keys. */

@@ -15,7 +15,7 @@ export interface ReportSpec {
   locale?: string | undefined
   /** Latest (default), or an ISO 8601 date. */
   asOf?: string | undefined
-  /** What is shown unless an exhibit says otherwise; default: all. */
+  /** The period of exhibits without one of their own; default: all. */
   period?: string | number | undefined
   /** An expression. */
   where?: string | undefined
@@ -39,7 +39,7 @@ export interface ReportSpec {
           | 'November'
           | 'December'
           | undefined
-        /** An IANA time zone: moments are moved there before their day is taken. */
+        /** An IANA time zone: moments are converted to it before their day is taken. */
         zone?: string | undefined
       }
     | undefined
@@ -47,33 +47,33 @@ export interface ReportSpec {
   sources: { readonly [name: string]: SourceSpec }
   /** Worked out per row, by source. */
   fields?: { readonly [name: string]: { readonly [name: string]: string } } | undefined
-  /** What is summarised, as formulas; a report that only lists rows has none. */
+  /** The aggregated values, as formulas; a report that only lists rows has none. */
   measures?: { readonly [name: string]: MeasureEntry } | undefined
-  /** Named numbers that limits and formulas refer to. */
+  /** Named numbers for limits and formulas. */
   parameters?: { readonly [name: string]: ParameterSpec } | undefined
   /**
    * Rule sets shared with other reports: their statuses, parameters, pigments, icons and
    * rules.
    */
   include?: readonly string[] | undefined
-  /** What a cell can be, and how that looks; legends keep this order. */
+  /** The states of cells with their styles; legends keep this order. */
   statuses?: { readonly [name: string]: Status } | undefined
   /**
-   * Own colours under own or house names: one colour, or the three that it is used as.
+   * Colours of the report under new or house names: one colour, or wash, body and ink.
    */
   pigments?: { readonly [name: string]: PigmentSpec } | undefined
-  /** Own drawings: image files, or data addresses. */
+  /** Icons of the report: image files, or data URLs. */
   icons?: { readonly [name: string]: string } | undefined
   /** In order of precedence: the first that sets a channel of a cell wins it. */
   rules?: readonly RuleSpec[] | undefined
   /** What is on the page, in this order. */
   exhibits: readonly ExhibitSpec[]
   /**
-   * What the reader of a live report may narrow by: columns and fields of the first
+   * What the reader of a live report may filter by: columns and fields of the first
    * source, and period.
    */
   filters?: readonly string[] | undefined
-  /** What proof is to be quiet about. */
+  /** Findings that proof ignores. */
   proof?:
     | {
         ignore?:

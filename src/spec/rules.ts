@@ -5,7 +5,7 @@ import type { ColorName, IconName, PigmentName, Ramp } from './suggested.js'
 /** A number, or an expression in which value is the judged value. */
 export type Limit = number | string
 
-/** How a cell looks; what is left out is left to other rules. */
+/** The style of a cell; channels that are left out are left to other rules. */
 export interface Style {
   /** A pigment: sets the fill and a readable ink together. */
   wash?: PigmentName | undefined
@@ -16,19 +16,22 @@ export interface Style {
   /** Of the text. */
   weight?: 'bold' | 'normal' | undefined
   /**
-   * A drawing, a step of a family such as petals-2-of-5, or bySign: the arrow of the
-   * judged value.
+   * An icon, a step of a family such as petals-2-of-5, or bySign: the arrow by the sign
+   * of the judged value.
    */
   icon?: IconName | undefined
   /** Words with formatted values in them: '{growth} {status}'. */
   flag?: string | undefined
-  /** An image file beside the report, or a data address. */
+  /** An image file beside the report, or a data URL. */
   picture?: string | undefined
-  /** Taken off the page; kept in hover text, exports and for assistive technology. */
+  /**
+   * Hides the value or icon; it stays in tooltips, in exports and for assistive
+   * technology.
+   */
   hide?: 'value' | 'icon' | undefined
 }
 
-/** What a cell can be, and how that looks. */
+/** A state of a cell with its style. */
 export interface Status extends Style {
   /** For readers; default: the name. */
   label?: string | undefined
@@ -44,7 +47,7 @@ export type Outcome = string | Style
  */
 export type LevelName = 'detail' | 'subtotal' | 'total'
 
-/** One band: its limits or condition, and what its cells get. */
+/** One band: its limits or condition, and its status or style. */
 export interface BandSpec {
   /** A number, or an expression in which value is the judged value. */
   atLeast?: Limit | undefined
@@ -54,53 +57,50 @@ export interface BandSpec {
   atMost?: Limit | undefined
   /** A number, or an expression in which value is the judged value. */
   below?: Limit | undefined
-  /** Plain text, number, period or truth; never a name. */
+  /** Plain text, number, period, true or false; never a name. */
   equals?: string | number | boolean | undefined
-  /** Any of these, each plain as in equals. */
+  /** Any of these values, as in equals. */
   in?: readonly (string | number | boolean)[] | undefined
   /** A part of the judged text. */
   contains?: string | undefined
   /** A free condition. */
   when?: string | undefined
-  /** What a missing value, or one compared with a missing limit, takes. */
+  /** The status or style of a missing value, or of one compared with a missing limit. */
   missing?: Outcome | undefined
-  /** What is left when every limit above could be compared; stands last. */
+  /** The status or style of all other values; comes last. */
   otherwise?: Outcome | undefined
   /** A status by name. */
   status?: string | undefined
-  /** A look without a status. */
+  /** A style without a status. */
   style?: Style | undefined
 }
 
-/** A scale of colours or icons, and where its ends lie. */
+/** A scale of colours or icons, and its ends. */
 export interface GradientSpec {
   /**
    * Pigments or colours from low to high; one pigment: paper to it; or badToGood, by the
    * direction of the measure.
    */
   ramp?: Ramp | readonly ColorName[] | undefined
-  /**
-   * Instead of a ramp, as icons: drawings from low to high, or a family: petals, arrows,
-   * stems.
-   */
+  /** Instead of a ramp: icons from low to high, or a family: petals, arrows, stems. */
   icons?: IconName | readonly IconName[] | undefined
   /** The low end; default: lowest. */
   from?: Limit | undefined
-  /** Default: 0 where the ends lie on both sides of zero, else halfway. */
+  /** Default: 0 if the ends are on both sides of zero, else halfway. */
   middle?: Limit | undefined
   /** The high end; default: highest. */
   to?: Limit | undefined
   /** A number of steps; left out, the ramp is smooth. */
   steps?: number | undefined
-  /** What is set; default: fill, or icon where icons are. */
+  /** The channel that is set; default: fill, or icon with icons. */
   as?: 'fill' | 'ink' | 'icon' | undefined
 }
 
-/** A bar in each cell: where it begins and ends, and its colours. */
+/** A bar in each cell: its ends and its colours. */
 export interface BarSpec {
-  /** The left end; default: 0, or lowest where some values are negative. */
+  /** The left end; default: 0, or lowest if some values are negative. */
   from?: Limit | undefined
-  /** The right end; default: highest, or 0 where all values are negative. */
+  /** The right end; default: highest, or 0 if all values are negative. */
   to?: Limit | undefined
   /** Where bars start; default: 0, or the end nearest to it. */
   base?: Limit | undefined
@@ -131,13 +131,13 @@ export interface RankSpec {
         otherwise?: Outcome | undefined
         /** A status by name. */
         status?: string | undefined
-        /** A look without a status. */
+        /** A style without a status. */
         style?: Style | undefined
       }[]
     | undefined
   /** A status by name. */
   status?: string | undefined
-  /** A look without a status. */
+  /** A style without a status. */
   style?: Style | undefined
 }
 
@@ -149,32 +149,32 @@ export interface FromColumnSpec {
   fill?: string | undefined
   /** A text column of pigments or CSS colours. */
   ink?: string | undefined
-  /** A text column of drawings. */
+  /** A text column of icons. */
   icon?: string | undefined
-  /** A text column of image files or data addresses. */
+  /** A text column of image files or data URLs. */
   picture?: string | undefined
 }
 
 /** The keys that every kind of rule may have. */
 export interface RuleBase {
-  /** An id, unique; made up when left out. */
+  /** An id, unique; default: derived from its title or kind. */
   name?: string | undefined
   /** For readers; default: the name. */
   title?: string | undefined
   /**
    * The measures, fields or row headings painted, each a population of its own; row is
-   * whole rows, all is every measure.
+   * whole rows, all every measure.
    */
   paint: string | readonly string[]
   /** The expression whose value decides; default: the painted one. */
   judge?: string | undefined
-  /** Narrows what is painted, never what is compared with. */
+  /** Selects the painted cells, never the population. */
   where?: string | undefined
-  /** Narrows the population. */
+  /** Selects the population. */
   among?: string | undefined
   /** Each group is a population of its own. */
   within?: string | readonly string[] | undefined
-  /** The keys that a cell must be split by for the rule to reach it. */
+  /** The keys that a cell must be split by for the rule to apply. */
   grain?: string | readonly string[] | undefined
   /** The exhibits it is for; default: all that show the measure. */
   only?: readonly string[] | undefined
@@ -183,11 +183,11 @@ export interface RuleBase {
    * three; default: detail.
    */
   levels?: LevelName | 'all' | readonly LevelName[] | undefined
-  /** The painted measures are one population; their units must agree. */
+  /** The painted measures are one population on one scale; their units must agree. */
   oneScale?: boolean | undefined
-  /** What of the cells that it matches is taken off the page. */
+  /** What it hides of the cells that it matches. */
   hide?: 'value' | 'icon' | undefined
-  /** No later rule paints the cells it matched. */
+  /** No later rule paints the cells that it matches. */
   final?: boolean | undefined
   /** Kept, not applied. */
   paused?: boolean | undefined
@@ -208,7 +208,7 @@ export type RuleSpec = RuleBase &
       }
     | {
         /** Where the value lies between two ends, as a colour. */
-        /** A scale of colours or icons, and where its ends lie. */
+        /** A scale of colours or icons, and its ends. */
         gradient: GradientSpec
         bands?: undefined
         bar?: undefined
@@ -217,7 +217,7 @@ export type RuleSpec = RuleBase &
       }
     | {
         /** Where the value lies between two ends, as a bar in its cell. */
-        /** A bar in each cell: where it begins and ends, and its colours. */
+        /** A bar in each cell: its ends and its colours. */
         bar: BarSpec
         bands?: undefined
         gradient?: undefined

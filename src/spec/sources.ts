@@ -13,7 +13,7 @@ export type MeasureEntry =
        * money EUR 0 signed, number 1 unit kg.
        */
       format?: string | undefined
-      /** Which direction is good; left out, nothing judges by it. */
+      /** Which direction is good; default: none. */
       better?: 'higher' | 'lower' | 'neither' | undefined
     }
 
@@ -28,7 +28,7 @@ export type ParameterSpec =
       from?: number | string | undefined
       /** The highest a reader can set. */
       to?: number | string | undefined
-      /** How far the control of a live page moves at once. */
+      /** The step of the control in a live page. */
       step?: number | undefined
       /** For readers; default: the name. */
       label?: string | undefined
@@ -65,39 +65,39 @@ export interface SourceSpec {
   table?: string | undefined
   /** A SELECT instead of a table. */
   query?: string | undefined
-  /** Seconds that a statement may take; default: 60. */
+  /** Time limit of a statement in seconds; default: 60. */
   timeLimit?: number | undefined
   /**
-   * Who summarises a Parquet file; default: duckdb for a large one where it is
-   * installed, else memory.
+   * The engine of a Parquet file; default: duckdb for a large one if it is installed,
+   * else memory.
    */
   engine?: 'memory' | 'duckdb' | undefined
-  /** The column that time is read from. */
+  /** The column with the date. */
   date?: string | undefined
   /**
-   * Only where reading by itself would guess wrong: text, condition, number comma, date
-   * dd/mm/yyyy.
+   * Declared formats of columns: text, condition, number comma, date dd/mm/yyyy;
+   * default: inferred.
    */
   read?: { readonly [name: string]: string } | undefined
-  /** What keys are called for readers; default: their names. */
+  /** Labels of keys for readers; default: their names. */
   labels?: { readonly [name: string]: string } | undefined
-  /** The keys on which it is joined with the first source, beside time. */
+  /** The keys on which it is joined with the first source, besides time. */
   match?: string | readonly string[] | undefined
-  /** What a date stands for; default: the precision of its text. */
+  /** The period of a date; default: the precision of its text. */
   grain?: 'year' | 'quarter' | 'month' | 'week' | 'day' | undefined
   /** Control totals: rows, and sums of columns; other data are refused. */
   expect?: { readonly [name: string]: number } | undefined
-  /** Turns columns side by side into pairs of a name and a value. */
+  /** Turns columns into pairs of a name and a value. */
   stack?:
     | {
-        /** Left out where the data are such pairs already. */
+        /** Left out if the data are such pairs already. */
         columns?: readonly string[] | undefined
         /** The new column of names. */
         name: string
         /** The new column of values. */
         value: string
         /**
-         * Whether the values measure different things, never put together; default: where
+         * Whether the values measure different things, which are never added; default: true if
          * columns is left out.
          */
         unlike?: boolean | undefined
@@ -108,10 +108,10 @@ export interface SourceSpec {
     | {
         /** The column whose values become columns. */
         name: string
-        /** The column of what stands in them. */
+        /** The new column of their values. */
         value: string
       }
     | undefined
-  /** Refuse what cannot be read, instead of counting it as missing. */
+  /** Refuses values that cannot be read, instead of counting them as missing. */
   strict?: boolean | undefined
 }

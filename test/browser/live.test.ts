@@ -152,7 +152,9 @@ test('filters and periods give what the tool gives, an empty result is said, and
   await page.getByRole('checkbox', { name: 'Hedging' }).check()
   await settled(page)
   const none = await live('#period=2021')
-  expect(await none.page.locator('section:has(#x-shops)').textContent()).toContain('no row fits the period')
+  expect(await none.page.locator('section:has(#x-shops)').textContent()).toContain(
+    'no row is in the period and meets the conditions of this exhibit',
+  )
   expect([...faults, ...again.faults, ...none.faults]).toEqual([])
 })
 

@@ -256,7 +256,7 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
     })
   }
   expect(await page.locator('section:has(#x-none) .said').textContent()).toBe(
-    'no row fits the period and conditions of this exhibit',
+    'no row is in the period and meets the conditions of this exhibit',
   )
 })
 

@@ -225,7 +225,7 @@ test('what cannot be written is told with the way out, and nothing is left behin
   expect(await asked('--to', 'svg')).toContain('name a folder with --out')
   expect(await asked('--each', 'amount', '--out', 'o')).toContain('amount is none of: shop, kind')
   expect(await asked('--exhibit', 'card')).toContain('unknown exhibit: card; did you mean cards?')
-  expect(await asked('--width', '3.5')).toContain('--width takes whole places')
+  expect(await asked('--width', '3.5')).toContain('--width takes whole columns')
   expect(await asked('--fragment', '--to', 'json')).toContain('--fragment is a form of html, and --to says json')
   expect((await readdir(cwd)).sort()).toEqual(['s.csv', 'wild.acuarela.yaml'])
 })

@@ -229,9 +229,7 @@ exhibits:
   expect(await why('shops.amount', 'shop=Peña Alta')).toBe(
     'amount is missing: none of the 1 row of sales has a value for sum(amount).',
   )
-  expect(await why('shops.before', 'shop=Old Mill')).toBe(
-    'before is missing: sales has no rows here in that period.',
-  )
+  expect(await why('shops.before', 'shop=Old Mill')).toBe('before is missing: sales has no rows here in that period.')
   expect(await why('regions.early', 'region=Coast')).toMatch(
     /^early is missing: it reads .*2022.*, outside the data of sales/,
   )

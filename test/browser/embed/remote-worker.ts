@@ -1,3 +1,3 @@
 import { serveBundle } from 'acuarela/session'
 
-await serveBundle(self, await (await fetch('./bundle.json')).text())
+await serveBundle(self, await (await fetch('/bundle.json')).text())

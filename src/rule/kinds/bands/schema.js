@@ -8,15 +8,17 @@ const bandSchema = z
     above: limit.optional(),
     atMost: limit.optional(),
     below: limit.optional(),
-    equals: literal.optional().describe('plain text, number, period or truth; never a name'),
-    in: z.array(literal).min(1).optional().describe('any of these, each plain as in equals'),
+    equals: literal.optional().describe('plain text, number, period, true or false; never a name'),
+    in: z.array(literal).min(1).optional().describe('any of these values, as in equals'),
     contains: z.string().optional().describe('a part of the judged text'),
     when: expression.optional().describe('a free condition'),
-    missing: outcome.optional().describe('what a missing value, or one compared with a missing limit, takes'),
-    otherwise: outcome.optional().describe('what is left when every limit above could be compared; stands last'),
+    missing: outcome
+      .optional()
+      .describe('the status or style of a missing value, or of one compared with a missing limit'),
+    otherwise: outcome.optional().describe('the status or style of all other values; comes last'),
     ...outcomes,
   })
-  .describe('one band: its limits or condition, and what its cells get')
+  .describe('one band: its limits or condition, and its status or style')
 
 /** What the key of this kind holds in a rule. */
 export const schema = z.array(bandSchema).min(1)

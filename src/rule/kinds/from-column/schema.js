@@ -6,8 +6,8 @@ const fromColumnSchema = z
     status: z.string().optional().describe('a text column of names or labels of statuses'),
     fill: z.string().optional().describe('a text column of pigments or CSS colours'),
     ink: z.string().optional().describe('a text column of pigments or CSS colours'),
-    icon: z.string().optional().describe('a text column of drawings'),
-    picture: z.string().optional().describe('a text column of image files or data addresses'),
+    icon: z.string().optional().describe('a text column of icons'),
+    picture: z.string().optional().describe('a text column of image files or data URLs'),
   })
   .describe('the text columns that styles are taken from')
 

@@ -14,14 +14,17 @@ const gradientSchema = z
     icons: z
       .union([drawing, z.array(drawing).min(2)])
       .optional()
-      .describe('instead of a ramp, as icons: drawings from low to high, or a family: petals, arrows, stems'),
+      .describe('instead of a ramp: icons from low to high, or a family: petals, arrows, stems'),
     from: limit.optional().describe('the low end; default: lowest'),
-    middle: limit.optional().describe('default: 0 where the ends lie on both sides of zero, else halfway'),
+    middle: limit.optional().describe('default: 0 if the ends are on both sides of zero, else halfway'),
     to: limit.optional().describe('the high end; default: highest'),
     steps: z.int().min(2).max(64).optional().describe('a number of steps; left out, the ramp is smooth'),
-    as: z.enum(['fill', 'ink', 'icon']).optional().describe('what is set; default: fill, or icon where icons are'),
+    as: z
+      .enum(['fill', 'ink', 'icon'])
+      .optional()
+      .describe('the channel that is set; default: fill, or icon with icons'),
   })
-  .describe('a scale of colours or icons, and where its ends lie')
+  .describe('a scale of colours or icons, and its ends')
 
 /** What the key of this kind holds in a rule. */
 export const schema = gradientSchema

@@ -14,7 +14,7 @@ const seriesSchema = z.union([
       .optional()
       .describe('mark is a short line across the place of a bar, as for a plan; default: bar'),
     labels: labelsSchema.describe(
-      'values written at its marks: full as in tables, short with as many digits as tell them apart, none; true: full where that fits, else short; default: true at bars of a single series',
+      'values written at its marks: full as in tables, short with as many digits as distinguish them, none; true: full if that fits, else short; default: true at bars of a single series',
     ),
     label: z.string().optional().describe("in the legend; default: the measure's label"),
   }),
@@ -23,7 +23,7 @@ const seriesSchema = z.union([
 const chartSchema = z.strictObject({
   along: keySchema.describe('the key along the axis'),
   show: z.union([seriesSchema, z.array(seriesSchema).min(1)]).describe('measures of one unit, and how each is drawn'),
-  series: z.string().optional().describe('a key: each of its values has marks of its own'),
+  series: z.string().optional().describe('a key: each of its values is a series of marks'),
   panels: z.string().optional().describe('a key: each of its values has a small chart of its own, all on one scale'),
   stacked: z.boolean().optional().describe('bars on top of each other instead of side by side'),
   horizontal: z.boolean().optional().describe('bars from left to right'),
@@ -34,7 +34,7 @@ const chartSchema = z.strictObject({
       'reference lines across the chart: a number, a parameter, a measure that is one value, or a statistic such as mean(revenue)',
     ),
   labels: labelsSchema.describe(
-    'values written at the bars: full, short or none; true: full where that fits, else short; default: true for a single series',
+    'values written at the bars: full, short or none; true: full if that fits, else short; default: true for a single series',
   ),
 })
 

@@ -8,7 +8,7 @@ const listSchema = z.strictObject({
   of: z.string().describe('the measure whose cells are judged'),
   by: keys,
   show: names.optional().describe('more measures beside it'),
-  sort: sorts.optional().describe('default: from the lowest where higher is better, else from the highest'),
+  sort: sorts.optional().describe('default: from the lowest if higher is better, else from the highest'),
 })
 
 /** What the key of this kind holds in an exhibit. */

@@ -3,8 +3,8 @@ import { z } from 'zod'
 import { names } from '../../../../../scripts/schema/parts.js'
 
 const recordsSchema = z.strictObject({
-  show: names.describe('columns of the first source, its fields, and measures, which are then of one row'),
-  sort: z.string().optional().describe('a shown column; with a minus from the highest'),
+  show: names.describe('columns and fields of the first source, and measures of a single row'),
+  sort: z.string().optional().describe('a shown column; with a minus in descending order'),
   first: z.int().min(1).optional().describe('how many are shown; rules compare with all; default: 200'),
   oneAtATime: z.boolean().optional().describe('one record at a time, beside the averages and totals of all'),
 })
