@@ -185,24 +185,24 @@ function ReportElement(): CustomElementConstructor {
     }
     set parameters(parameters: Readonly<Record<string, number | string>>) {
       this.#parameters = parameters
-      const own = this.#shown
-      if (own === undefined) return
-      const known = new Map(own.controls().parameters.map(({ name, value }) => [name, value]))
+      const shown = this.#shown
+      if (shown === undefined) return
+      const values = new Map(shown.controls().parameters.map(({ name, value }) => [name, value]))
       const wanted = new Map<string, number | string>(Object.entries(parameters))
-      for (const name of Object.keys(own.state().parameters))
-        if (!wanted.has(name)) wanted.set(name, known.get(name) ?? 0)
-      for (const [parameter, value] of wanted) this.#told(own.set(parameter, value))
+      for (const name of Object.keys(shown.state().parameters))
+        if (!wanted.has(name)) wanted.set(name, values.get(name) ?? 0)
+      for (const [parameter, value] of wanted) this.#told(shown.set(parameter, value))
     }
     get filters(): Readonly<Record<string, readonly string[]>> {
       return this.#shown?.state().filters ?? this.#filters
     }
     set filters(filters: Readonly<Record<string, readonly string[]>>) {
       this.#filters = filters
-      const own = this.#shown
-      if (own === undefined) return
+      const shown = this.#shown
+      if (shown === undefined) return
       const wanted = new Map<string, readonly string[]>(Object.entries(filters))
-      for (const key of Object.keys(own.state().filters)) if (!wanted.has(key)) wanted.set(key, [])
-      for (const [key, values] of wanted) this.#told(own.filter(key, values))
+      for (const key of Object.keys(shown.state().filters)) if (!wanted.has(key)) wanted.set(key, [])
+      for (const [key, values] of wanted) this.#told(shown.filter(key, values))
     }
     connectedCallback(): void {
       this.#start()
@@ -214,7 +214,7 @@ function ReportElement(): CustomElementConstructor {
     #end(mounted: Promise<Mounted> | undefined): Promise<void> | undefined {
       this.#shown = undefined
       return mounted?.then(
-        (own) => own.destroy(),
+        (mounted) => mounted.destroy(),
         () => this.shadowRoot?.replaceChildren(),
       )
     }
@@ -241,8 +241,8 @@ function ReportElement(): CustomElementConstructor {
       })()
       this.mounted = mounted
       mounted.then(
-        (own) => {
-          if (this.mounted === mounted) this.#shown = own
+        (previous) => {
+          if (this.mounted === mounted) this.#shown = previous
         },
         (error: unknown) => {
           if (this.mounted === mounted) showRefused(rootOf(this), error)

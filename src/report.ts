@@ -116,16 +116,16 @@ async function readAll(
       problems.push(file.place(problem('no-data', { name }, { path: ['sources', name] })))
       continue
     }
-    const own = data[name]
+    const input = data[name]
     stopIf(following.signal)
     try {
-      if (typeof own !== 'string' && !(own instanceof Uint8Array)) {
-        read.set(name, asSourceTable(own, name))
+      if (typeof input !== 'string' && !(input instanceof Uint8Array)) {
+        read.set(name, asSourceTable(input, name))
         continue
       }
       read.set(
         name,
-        await readSource([{ name: spec.file ?? name, content: own }], {
+        await readSource([{ name: spec.file ?? name, content: input }], {
           ...readOptions(file, name),
           onRows: (rows) => tell({ source: name, rows }),
           noLimit: following.noLimit === true,

@@ -7,35 +7,40 @@ import { type Problem, problem } from '../problem/problem.js'
  * a fix. `argv` is what was typed.
  */
 export function argumentProblem({ code, message }: CommanderError, program: Command, argv: readonly string[]): Problem {
-  const own = program.commands.find((command) => argv.includes(command.name())) ?? program
-  const command = own === program ? 'acuarela' : `acuarela ${own.name()}`
+  const called = program.commands.find((command) => argv.includes(command.name())) ?? program
+  const command = called === program ? 'acuarela' : `acuarela ${called.name()}`
   // The parser puts names in quotes.
   const [name = '', second = ''] = [...message.matchAll(/'([^']*)'/g)].map(([, text]) => text)
   switch (code) {
     case 'commander.unknownCommand': {
-      const known = program.commands.map((other) => other.name())
-      return problem('unknown-command', { name, nearest: nearest(name, known), known })
+      const candidates = program.commands.map((other) => other.name())
+      return problem('unknown-command', { name, nearest: nearest(name, candidates), known: candidates })
     }
     case 'commander.unknownOption': {
-      const known = own
+      const candidates = called
         .createHelp()
-        .visibleOptions(own)
+        .visibleOptions(called)
         .flatMap(({ long }) => long ?? [])
-      return problem('unknown-option', { name, nearest: nearest(name, known), command })
+      return problem('unknown-option', { name, nearest: nearest(name, candidates), command })
     }
     case 'commander.missingArgument':
       return problem('argument-missing', { name, command })
     case 'commander.optionMissingArgument':
       return problem('option-value-missing', { option: name, command })
     case 'commander.invalidArgument': {
-      const option = own.options.find(({ flags }) => flags === name)
-      const known = option?.argChoices ?? []
-      const params = { option: option?.long ?? name, found: second, nearest: nearest(second, known), known }
+      const option = called.options.find(({ flags }) => flags === name)
+      const candidates = option?.argChoices ?? []
+      const params = {
+        option: option?.long ?? name,
+        found: second,
+        nearest: nearest(second, candidates),
+        known: candidates,
+      }
       return problem('option-value', params)
     }
     case 'commander.excessArguments': {
-      const most = own.registeredArguments.length
-      const surplus = argv.filter((text) => !text.startsWith('-') && text !== own.name())[most] ?? ''
+      const most = called.registeredArguments.length
+      const surplus = argv.filter((text) => !text.startsWith('-') && text !== called.name())[most] ?? ''
       return problem('argument-surplus', { found: surplus, most, command })
     }
     default:

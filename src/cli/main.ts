@@ -29,8 +29,8 @@ export async function main({
   const debug = argv.includes('--debug')
   const start = io.clock()
   try {
-    const own = argv.filter((text) => text !== '--debug')
-    await program.parseAsync(withoutHelp(own, program), { from: 'user' })
+    const args = argv.filter((text) => text !== '--debug')
+    await program.parseAsync(withoutHelp(args, program), { from: 'user' })
     if (debug) io.err(`took ${Math.round(io.clock() - start)} ms\n`)
     return outcome.code
   } catch (error) {
@@ -62,8 +62,9 @@ export async function main({
 /** `help` with an unknown command reports that command, as a call without help does. */
 function withoutHelp(argv: readonly string[], program: Command): string[] {
   const [first = ''] = argv
-  const isKnown = first.startsWith('-') || first === 'help' || program.commands.some((own) => own.name() === first)
-  return argv.filter((own) => isKnown || (own !== '--help' && own !== '-h'))
+  const isKnown =
+    first.startsWith('-') || first === 'help' || program.commands.some((command) => command.name() === first)
+  return argv.filter((argument) => isKnown || (argument !== '--help' && argument !== '-h'))
 }
 
 /** The text of `acuarela --help`; the build stores it in a file, so that it is printed at once. */

@@ -26,16 +26,16 @@ function readingLines(exhibit: Exhibit): string[] {
   const details = cells.filter((cell) => cell.level.row === 'detail' && cell.level.column === 'detail')
   const lines: string[] = []
   for (const legend of exhibit.legends) {
-    const own = details.filter((cell) => cell.measure === legend.measure && cell.style.status !== null)
+    const cells = details.filter((cell) => cell.measure === legend.measure && cell.style.status !== null)
     const seen = new Set<string>()
     for (const { style: look, label, limit } of legend.entries) {
       if (look.status === null || seen.has(look.status)) continue
       seen.add(look.status)
-      const found = own.filter(
+      const unusual = cells.filter(
         (cell) => cell.style.status === look.status && cell.style.paintedBy.status === legend.rule,
       )
       lines.push(
-        `  ${legend.measureLabel}, ${label} (${limit}): ${found.length}${found.length === 0 ? '' : ` — ${cellList(found)}`}`,
+        `  ${legend.measureLabel}, ${label} (${limit}): ${unusual.length}${unusual.length === 0 ? '' : ` — ${cellList(unusual)}`}`,
       )
     }
   }

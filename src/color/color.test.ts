@@ -111,13 +111,17 @@ test('contrast, lightness, chroma and hue are those of the colour library, and s
       wcagContrast(colorText(color), colorText(colors[i && i - 1])),
       10,
     )
-    const [own, other] = [lchOf(color), toLch(colorText(color))]
-    expect([own.l, own.c]).toEqual([expect.closeTo(other?.l ?? 0, 10), expect.closeTo(other?.c ?? 0, 10)])
-    expect(fromLch(own.l, own.c, own.h)).toBe(color)
+    const [chosen, other] = [lchOf(color), toLch(colorText(color))]
+    expect([chosen.l, chosen.c]).toEqual([expect.closeTo(other?.l ?? 0, 10), expect.closeTo(other?.c ?? 0, 10)])
+    expect(fromLch(chosen.l, chosen.c, chosen.h)).toBe(color)
     // A chroma beyond sRGB: it becomes the largest one at the same lightness and hue.
-    const strong = clampChroma({ mode: 'oklch', l: own.l, c: 0.37, ...(own.h !== undefined && { h: own.h }) }, 'oklch')
-    const found = fromLch(own.l, 0.37, own.h)
+    const strong = clampChroma(
+      { mode: 'oklch', l: chosen.l, c: 0.37, ...(chosen.h !== undefined && { h: chosen.h }) },
+      'oklch',
+    )
+    const lightness = fromLch(chosen.l, 0.37, chosen.h)
     const wanted = Number.parseInt((formatHex(strong) ?? '').slice(1), 16)
-    for (const byte of [0, 8, 16]) expect(Math.abs(((found >> byte) & 255) - ((wanted >> byte) & 255))).toBeLessThan(2)
+    for (const byte of [0, 8, 16])
+      expect(Math.abs(((lightness >> byte) & 255) - ((wanted >> byte) & 255))).toBeLessThan(2)
   }
 })

@@ -14,8 +14,8 @@ const TEXT_LIGHTNESS = 0.93
  * ground.
  */
 export function toDark(color: PackedColor): PackedColor {
-  const own = CHOSEN.get(color)
-  if (own !== undefined) return own
+  const ink = CHOSEN.get(color)
+  if (ink !== undefined) return ink
   const { l, c = 0, h } = lchOf(color)
   const paper = lchOf(PAPER).l
   const soot = lchOf(SOOT).l
@@ -46,14 +46,14 @@ const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
 export function toMidtone(color: PackedColor): PackedColor {
   const { c = 0, h } = lchOf(color)
   let [low, high] = [0, 1]
-  let found = color
+  let ink = color
   for (let step = 0; step < 16; step++) {
     const l = (low + high) / 2
-    found = fromLch(l, Math.min(c, 0.15), h)
-    if (contrast(found, 0) > contrast(found, 0xffffff)) high = l
+    ink = fromLch(l, Math.min(c, 0.15), h)
+    if (contrast(ink, 0) > contrast(ink, 0xffffff)) high = l
     else low = l
   }
-  return found
+  return ink
 }
 
 /** The dark theme's ground and text. */

@@ -42,17 +42,17 @@ test('statistics of groups agree with plain definitions', () => {
       const values = Float64Array.from(rows, ([x]) => x)
       const groups = Int32Array.from(rows, ([, g]) => g)
       for (let g = 0; g < 3; g++) {
-        const own = rows.filter(([x, of]) => of === g && !Number.isNaN(x)).map(([x]) => x)
+        const members = rows.filter(([x, of]) => of === g && !Number.isNaN(x)).map(([x]) => x)
         const got = (name: Statistic): number => statistic(name, values, groups, 3)[g]
-        expect(got('count')).toBe(own.length)
-        expect(got('countDistinct')).toBe(new Set(own).size)
-        expect(got('lowest')).toBe(own.length === 0 ? Number.NaN : round14(Math.min(...own)))
-        expect(got('highest')).toBe(own.length === 0 ? Number.NaN : round14(Math.max(...own)))
-        const mean = own.reduce((a, b) => a + b, 0) / own.length
-        near(got('sum'), own.length === 0 ? Number.NaN : own.reduce((a, b) => a + b, 0))
+        expect(got('count')).toBe(members.length)
+        expect(got('countDistinct')).toBe(new Set(members).size)
+        expect(got('lowest')).toBe(members.length === 0 ? Number.NaN : round14(Math.min(...members)))
+        expect(got('highest')).toBe(members.length === 0 ? Number.NaN : round14(Math.max(...members)))
+        const mean = members.reduce((a, b) => a + b, 0) / members.length
+        near(got('sum'), members.length === 0 ? Number.NaN : members.reduce((a, b) => a + b, 0))
         near(got('mean'), mean)
-        const square = own.reduce((a, b) => a + (b - mean) ** 2, 0)
-        near(got('stdev'), own.length < 2 ? Number.NaN : Math.sqrt(square / (own.length - 1)))
+        const square = members.reduce((a, b) => a + (b - mean) ** 2, 0)
+        near(got('stdev'), members.length < 2 ? Number.NaN : Math.sqrt(square / (members.length - 1)))
       }
     }),
     SEED,

@@ -119,13 +119,13 @@ function placeIn(binned: Binned, values: Float64Array, k: number): number | unde
   let order = opened.get(b)
   if (order === undefined) {
     if (opened.size >= MAX_PASSES && values.length <= MAX_SCATTERED) binned.laid ??= laidOut(values, places, ends)
-    let own = binned.laid?.slice(before, ends[b])
-    if (own === undefined) {
-      own = new Float64Array(ends[b] - before)
-      gatherBin(values, places, b, own)
+    let laid = binned.laid?.slice(before, ends[b])
+    if (laid === undefined) {
+      laid = new Float64Array(ends[b] - before)
+      gatherBin(values, places, b, laid)
     }
     // A small bin is sorted; a large one may hold most values because of one outlier.
-    order = own.length * 8 > values.length ? createOrder(own) : sortedOrder(own.sort())
+    order = laid.length * 8 > values.length ? createOrder(laid) : sortedOrder(laid.sort())
     opened.set(b, order)
   }
   return order.at(k - before)

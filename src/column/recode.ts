@@ -14,8 +14,8 @@ export function recode<T>(values: readonly T[], dictionary: readonly T[]): Int32
 export function createRecoder<T>(dictionary: T[]): (value: T) => number {
   const places = new Map(dictionary.map((value, code) => [value, code]))
   return (value) => {
-    const known = places.get(value)
-    if (known !== undefined) return known
+    const place = places.get(value)
+    if (place !== undefined) return place
     places.set(value, dictionary.length)
     return dictionary.push(value) - 1
   }

@@ -45,10 +45,10 @@ export function placeRows(keys: readonly Coded[], keep: Int8Array | undefined, l
 }
 
 function once<T>(make: () => T): () => T {
-  let made: T | undefined
+  let value: T | undefined
   return () => {
-    made ??= make()
-    return made
+    value ??= make()
+    return value
   }
 }
 

@@ -81,8 +81,8 @@ export function statistic(
   const out = new Float64Array(count)
   const sorted = sortedByGroup(values, groups, count)
   for (let g = 0; g < count; g++) {
-    const own = sorted[g]
-    out[g] = name === 'countDistinct' ? countDistinct(own) : round14(quantileSorted(own, share))
+    const values = sorted[g]
+    out[g] = name === 'countDistinct' ? countDistinct(values) : round14(quantileSorted(values, share))
   }
   return out
 }

@@ -77,8 +77,8 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
   }
   try {
     const names = options.files.map((file) => `'${file.replaceAll("'", "''")}'`).join(', ')
-    const known = options.csv === undefined ? undefined : await loadCsv(connection, names, options.csv)
-    if (known === undefined) await connection.run(`CREATE VIEW source AS SELECT * FROM read_parquet([${names}])`)
+    const periods = options.csv === undefined ? undefined : await loadCsv(connection, names, options.csv)
+    if (periods === undefined) await connection.run(`CREATE VIEW source AS SELECT * FROM read_parquet([${names}])`)
     const described = await connection.runAndReadAll('DESCRIBE source')
     const columns = new Map<string, SqlColumn>()
     for (const [name, type] of described.getRowsJS()) {
@@ -87,7 +87,7 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
     }
     const run = inTurn(runner(connection, (options.timeLimit ?? 60) * 1000))
     const table: SqlTable = { dialect: DIALECT, from: 'source', columns, run }
-    return remoteTable(table, known ?? (await grainsOf(table, options.date)), close)
+    return remoteTable(table, periods ?? (await grainsOf(table, options.date)), close)
   } catch (error) {
     await close()
     throw asProblem(error, options.files.join(', '))
@@ -102,7 +102,7 @@ const READ: Readonly<Record<Exclude<SqlColumn['kind'], 'text'>, string>> = {
 }
 
 /** White space in an SQL string: each character by its code, as some are line ends. */
-const WHITE_SPACE_SQL = [...WHITE_SPACE].map((own) => `chr(${own.codePointAt(0)})`).join(' || ')
+const WHITE_SPACE_SQL = [...WHITE_SPACE].map((character) => `chr(${character.codePointAt(0)})`).join(' || ')
 
 /**
  * Loads CSV files into a table of the database, each column with its declared kind. Every value is
@@ -116,13 +116,13 @@ async function loadCsv(
 ): Promise<Map<string, PeriodUnit>> {
   const from = `read_csv([${names}], header = true, all_varchar = true, nullstr = '')`
   const described = await connection.runAndReadAll(`DESCRIBE SELECT * FROM ${from}`)
-  const found = described.getRowsJS().map(([name]) => String(name))
-  if (found.length !== columns.length || columns.some(({ name }, i) => name !== found[i].trim()))
+  const columnNames = described.getRowsJS().map(([name]) => String(name))
+  if (columnNames.length !== columns.length || columns.some(({ name }, i) => name !== columnNames[i].trim()))
     throw new ProblemError([
-      problem('csv-otherwise', { column: columns.find(({ name }, i) => name !== found[i]?.trim())?.name ?? '' }),
+      problem('csv-otherwise', { column: columns.find(({ name }, i) => name !== columnNames[i]?.trim())?.name ?? '' }),
     ])
   // White space around a value is not part of it, and a blank value is missing.
-  const word = (i: number): string => unless(`trim(${quoteName(found[i])}, ${WHITE_SPACE_SQL})`, "''")
+  const word = (i: number): string => unless(`trim(${quoteName(columnNames[i])}, ${WHITE_SPACE_SQL})`, "''")
   const checks = columns.flatMap(({ kind }, i) =>
     kind === 'text'
       ? []
@@ -153,7 +153,7 @@ function isRead(kind: Exclude<SqlColumn['kind'], 'text'>, word: string): string 
 
 function asKind(kind: SqlColumn['kind'], word: string): string {
   if (kind === 'number') return `TRY_CAST(${word} AS DOUBLE)`
-  if (kind === 'condition') return `(lower(${word}) IN (${TRUE_WORDS.map((own) => `'${own}'`).join(', ')}))`
+  if (kind === 'condition') return `(lower(${word}) IN (${TRUE_WORDS.map((trueWord) => `'${trueWord}'`).join(', ')}))`
   return kind === 'date' ? `CAST(rpad(${word}, 10, '-01-01') AS DATE)` : word
 }
 
@@ -166,17 +166,17 @@ async function load(): Promise<typeof import('@duckdb/node-api')> {
 }
 
 function duckdbColumn(name: string, type: string, zone: string, isDate: boolean): SqlColumn {
-  const own = `t.${quoteName(name)}`
+  const column = `t.${quoteName(name)}`
   if (/^(?:U?(?:TINY|SMALL|BIG|HUGE)?INT(?:EGER)?|UINTEGER|DECIMAL.*)$/.test(type))
-    return { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own, decimals: duckdbScale(type) }
-  if (type === 'DOUBLE') return { name, kind: 'number', sql: unless(own, "'nan'::float8") }
-  if (type === 'FLOAT') return { name, kind: 'number', sql: unless(`CAST(${own} AS float8)`, "'nan'::float8") }
-  if (type === 'BOOLEAN') return { name, kind: 'condition', sql: own }
-  if (type === 'DATE') return { name, kind: 'date', sql: own }
+    return { name, kind: 'number', sql: `CAST(${column} AS float8)`, exact: column, decimals: duckdbScale(type) }
+  if (type === 'DOUBLE') return { name, kind: 'number', sql: unless(column, "'nan'::float8") }
+  if (type === 'FLOAT') return { name, kind: 'number', sql: unless(`CAST(${column} AS float8)`, "'nan'::float8") }
+  if (type === 'BOOLEAN') return { name, kind: 'condition', sql: column }
+  if (type === 'DATE') return { name, kind: 'date', sql: column }
   if (type === 'TIMESTAMP WITH TIME ZONE')
-    return { name, kind: 'date', sql: `CAST((${own} AT TIME ZONE '${zone.replaceAll("'", "''")}') AS DATE)` }
-  if (type.startsWith('TIMESTAMP')) return { name, kind: 'date', sql: `CAST(${own} AS DATE)` }
-  const text = type === 'VARCHAR' ? own : `CAST(${own} AS VARCHAR)`
+    return { name, kind: 'date', sql: `CAST((${column} AT TIME ZONE '${zone.replaceAll("'", "''")}') AS DATE)` }
+  if (type.startsWith('TIMESTAMP')) return { name, kind: 'date', sql: `CAST(${column} AS DATE)` }
+  const text = type === 'VARCHAR' ? column : `CAST(${column} AS VARCHAR)`
   const matches = (value: string, pattern: string): string => `regexp_matches(${value}, '${pattern}')`
   if (isDate) return { name, kind: 'date', sql: dateFromText(text, matches), from: text }
   // A blank value is missing, as in every other file.
@@ -205,8 +205,8 @@ function runner(connection: DuckDBConnection, limit: number): SqlTable['run'] {
         const type = typeof one === 'number' ? DOUBLE : VARCHAR
         return list ? LIST(type) : type
       })
-      const own = values.map((v): DuckDBValue => (typeof v === 'object' && v !== null ? listValue([...v]) : v))
-      const reader = await connection.runAndReadAll(text, own, types)
+      const parameters = values.map((v): DuckDBValue => (typeof v === 'object' && v !== null ? listValue([...v]) : v))
+      const reader = await connection.runAndReadAll(text, parameters, types)
       return columnsOf(reader.getColumnsJS(), columns)
     } catch (error) {
       if (late) throw new ProblemError([problem('database-time', { seconds: limit / 1000 })])
@@ -233,10 +233,10 @@ function columnsOf(columns: readonly (readonly unknown[])[], count: number): Sql
 function asProblem(error: unknown, file: string): unknown {
   if (error instanceof ProblemError) return error
   const why = (error instanceof Error ? error.message : String(error)).split('\n')[0]
-  const found: Problem = /No files found|does not exist/i.test(why)
+  const reason: Problem = /No files found|does not exist/i.test(why)
     ? problem('no-files', { file })
     : /parquet|magic bytes|footer|thrift/i.test(why)
       ? problem('parquet-broken', { why: why.replace(/^[A-Za-z ]+Error: /, '') }, { file })
       : problem('database-query', { why })
-  return new ProblemError([found])
+  return new ProblemError([reason])
 }

@@ -80,9 +80,9 @@ export async function openPostgres(options: PostgresOptions): Promise<DatabaseTa
     const { fields } = await client.query(`SELECT * FROM ${from} AS t LIMIT 0`)
     const columns = new Map<string, SqlColumn>()
     for (const { name, dataTypeID, dataTypeModifier } of fields) {
-      const own = postgresColumn(name, dataTypeID, options.zone ?? 'UTC', name === options.date)
+      const column = postgresColumn(name, dataTypeID, options.zone ?? 'UTC', name === options.date)
       const decimals = postgresScale(dataTypeID, dataTypeModifier)
-      columns.set(name, decimals === undefined ? own : { ...own, decimals })
+      columns.set(name, decimals === undefined ? column : { ...column, decimals })
     }
     const { by, elsewhere } = spread
     const spreadBy = by ?? (elsewhere ? [] : undefined)
@@ -152,11 +152,11 @@ async function spreadOf(client: Client, table: string | undefined): Promise<Spre
     const { rows } = await client.query<{ how: string | null; key: string | null; elsewhere: boolean }>(text, [
       fromOf({ connection: '', table }),
     ])
-    const [found] = rows
+    const [setting] = rows
     // A list partition holds whole groups; with ranges or hashes no group would be whole in one
     // partition.
-    const listed = found?.how === 'l' ? /^LIST \((.*)\)$/s.exec(found.key ?? '') : null
-    return { elsewhere: found?.elsewhere ?? false, ...(listed === null ? {} : { by: [listed[1]] }) }
+    const listed = setting?.how === 'l' ? /^LIST \((.*)\)$/s.exec(setting.key ?? '') : null
+    return { elsewhere: setting?.elsewhere ?? false, ...(listed === null ? {} : { by: [listed[1]] }) }
   } catch {
     return { elsewhere: false }
   }
@@ -182,18 +182,18 @@ async function dialectOf(client: Client, spread: Spread): Promise<Dialect> {
 }
 
 function postgresColumn(name: string, type: number, zone: string, isDate: boolean): SqlColumn {
-  const own = `t.${quoteName(name)}`
+  const column = `t.${quoteName(name)}`
   if (WHOLE.has(type))
     return type === 1700
-      ? { name, kind: 'number', sql: `CAST(${unless(own, "'NaN'")} AS float8)`, exact: unless(own, "'NaN'") }
-      : { name, kind: 'number', sql: `CAST(${own} AS float8)`, exact: own }
-  if (FLOAT.has(type)) return { name, kind: 'number', sql: unless(`CAST(${own} AS float8)`, "'NaN'") }
-  if (type === BOOLEAN) return { name, kind: 'condition', sql: own }
-  if (type === DATE) return { name, kind: 'date', sql: own }
-  if (type === TIMESTAMP) return { name, kind: 'date', sql: `CAST(${own} AS date)` }
+      ? { name, kind: 'number', sql: `CAST(${unless(column, "'NaN'")} AS float8)`, exact: unless(column, "'NaN'") }
+      : { name, kind: 'number', sql: `CAST(${column} AS float8)`, exact: column }
+  if (FLOAT.has(type)) return { name, kind: 'number', sql: unless(`CAST(${column} AS float8)`, "'NaN'") }
+  if (type === BOOLEAN) return { name, kind: 'condition', sql: column }
+  if (type === DATE) return { name, kind: 'date', sql: column }
+  if (type === TIMESTAMP) return { name, kind: 'date', sql: `CAST(${column} AS date)` }
   if (type === TIMESTAMPTZ)
-    return { name, kind: 'date', sql: `CAST((${own} AT TIME ZONE '${zone.replaceAll("'", "''")}') AS date)` }
-  const text = `CAST(${own} AS text)`
+    return { name, kind: 'date', sql: `CAST((${column} AT TIME ZONE '${zone.replaceAll("'", "''")}') AS date)` }
+  const text = `CAST(${column} AS text)`
   if (isDate)
     return { name, kind: 'date', sql: dateFromText(text, (value, pattern) => `${value} ~ '${pattern}'`), from: text }
   // A blank value is missing, as in every file.
@@ -228,7 +228,7 @@ function asProblem(error: unknown, seconds: number): ProblemError {
   if (error instanceof ProblemError) return error
   const why = error instanceof Error ? error.message : String(error)
   const code = error instanceof Error && 'code' in error ? String(error.code) : ''
-  const found = ((): Problem => {
+  const reason = ((): Problem => {
     if (code === '57014') return problem('database-time', { seconds })
     if (code === '28P01' || code === '28000' || /password|SASL/i.test(why)) return problem('database-password', { why })
     if (code === '3D000') return problem('database-missing', { why })
@@ -241,5 +241,5 @@ function asProblem(error: unknown, seconds: number): ProblemError {
       return problem('database-lost', { why })
     return problem('database-query', { why })
   })()
-  return new ProblemError([found])
+  return new ProblemError([reason])
 }

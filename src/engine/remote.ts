@@ -69,9 +69,9 @@ export function grainOfLength(length: number): PeriodUnit | undefined {
 export function inTurn(run: SqlTable['run']): SqlTable['run'] {
   let last: Promise<unknown> = Promise.resolve()
   return (text, values, columns) => {
-    const own = last.then(() => run(text, values, columns))
-    last = own.catch(() => undefined)
-    return own
+    const answer = last.then(() => run(text, values, columns))
+    last = answer.catch(() => undefined)
+    return answer
   }
 }
 
@@ -87,9 +87,13 @@ export async function grainsOf(table: SqlTable, date: string | undefined): Promi
   if (date === undefined) return grains
   const column = table.columns.get(date)
   if (column === undefined) {
-    const known = [...table.columns.keys()]
+    const candidates = [...table.columns.keys()]
     throw new ProblemError([
-      problem('unknown-column', { name: date, nearest: nearest(date, known), known }, { path: ['date'] }),
+      problem(
+        'unknown-column',
+        { name: date, nearest: nearest(date, candidates), known: candidates },
+        { path: ['date'] },
+      ),
     ])
   }
   if (column.kind !== 'date')

@@ -27,31 +27,31 @@ export interface OrderedBinding<T> {
   all(): Map<string, T>
 }
 
-export function bindInOrder<T>(own: NamedExpressions<T>): OrderedBinding<T> {
+export function bindInOrder<T>(named: NamedExpressions<T>): OrderedBinding<T> {
   const settled = new Map<string, T | undefined>()
   const open: string[] = []
   const need = (name: string): void => {
     if (settled.has(name)) return
     if (open.includes(name)) {
-      if (open.at(-1) === name && own.isOther?.(name) === true) return
-      own.circle([...open.slice(open.indexOf(name)), name])
+      if (open.at(-1) === name && named.isOther?.(name) === true) return
+      named.circle([...open.slice(open.indexOf(name)), name])
       settled.set(name, undefined)
       return
     }
     open.push(name)
-    const binding = bindExpression(own.texts.get(name) ?? '', own.setting)
+    const binding = bindExpression(named.texts.get(name) ?? '', named.setting)
     open.pop()
     // It is part of a circle.
     if (settled.has(name)) return
-    if (!didBind(binding)) own.refused(name, binding)
-    settled.set(name, didBind(binding) ? own.finish(name, binding) : undefined)
+    if (!didBind(binding)) named.refused(name, binding)
+    settled.set(name, didBind(binding) ? named.finish(name, binding) : undefined)
   }
   return {
     need,
     isSettled: (name) => settled.has(name),
     get: (name) => settled.get(name),
     all() {
-      for (const name of own.texts.keys()) need(name)
+      for (const name of named.texts.keys()) need(name)
       return new Map([...settled].filter((entry): entry is [string, T] => entry[1] !== undefined))
     },
   }

@@ -140,9 +140,9 @@ test.each([
 ])('units: %s', (text, wanted) => {
   const result = bindExpression(text, { names: units, what: 'a measure' })
   const type = didBind(result) ? result.bound.type : undefined
-  const told =
+  const message =
     type?.kind === 'number' ? (type.unit.is === 'money' ? `money ${type.unit.currency}` : type.unit.is) : type?.kind
-  expect(told).toBe(wanted)
+  expect(message).toBe(wanted)
 })
 
 test('in a measure an aggregate reads rows, and a measure outside it is told apart', () => {

@@ -93,8 +93,8 @@ export class Binder implements CallBinder {
 
   private name(tree: Tree & { op: 'name' }): Bound {
     const names = this.inAggregate === undefined ? this.setting.names : (this.setting.inside ?? this.setting.names)
-    const found = names.find(tree.name, tree.source)
-    if (found !== undefined) return { op: 'name', ref: found.ref, type: found.type }
+    const binding = names.find(tree.name, tree.source)
+    if (binding !== undefined) return { op: 'name', ref: binding.ref, type: binding.type }
     if (tree.name === 'value' && tree.source === undefined) this.tell('value-outside-rule', tree, {})
     else this.unknownName(tree, names)
     return this.lost()
@@ -128,10 +128,14 @@ export class Binder implements CallBinder {
       this.tell('not-seen', tree, { name, is: hidden, what: this.setting.what })
       return
     }
-    const known = names.all()
+    const candidates = names.all()
     // Next to `source.column`, a plain name is looked up in that source first.
     const full = tree.source === undefined ? name : `${tree.source}.${name}`
-    this.tell('unknown-name', tree, { name: full, nearest: nearest(full, known) ?? nearest(name, known), known })
+    this.tell('unknown-name', tree, {
+      name: full,
+      nearest: nearest(full, candidates) ?? nearest(name, candidates),
+      known: candidates,
+    })
   }
 
   private call(tree: Tree & { op: 'call' }): Bound {
@@ -152,7 +156,7 @@ export class Binder implements CallBinder {
     if (byDate && this.setting.time !== true) this.tell('first-undated', tree, { name })
     const wanted = statistic === 'percentile' ? 2 : 1
     if (tree.args.length > wanted || (tree.args.length < wanted && statistic !== 'count')) {
-      const column = this.setting.inside.all().find((own) => this.setting.inside?.find(own)?.type.kind === 'number')
+      const column = this.setting.inside.all().find((name) => this.setting.inside?.find(name)?.type.kind === 'number')
       const one = column === undefined ? 'one number' : `one number, as in ${name}(${column})`
       const takes = statistic === 'percentile' ? 'a number and a percent, as in percentile(x, 90%)' : one
       this.tell('argument-count', tree, { name: `${name}()`, takes, found: tree.args.length })
@@ -206,8 +210,8 @@ export class Binder implements CallBinder {
 
   private share(tree: Tree): number {
     if (tree.op === 'number' && tree.percent && tree.value <= 1) return tree.value
-    const found = printExpression(tree)
-    this.tell('wrong-type', tree, { what: 'percentile()', expected: 'a written percent up to 100%', found })
+    const text = printExpression(tree)
+    this.tell('wrong-type', tree, { what: 'percentile()', expected: 'a written percent up to 100%', found: text })
     return 0.5
   }
 
@@ -271,14 +275,14 @@ export class Binder implements CallBinder {
   private amongPeriods(of: Bound, tree: Tree & { op: 'in' }): Bound {
     let any: Bound | undefined
     for (const item of tree.list) {
-      let own: Bound
-      if (this.period(item) !== undefined) own = this.during(of, item, '=')
+      let condition: Bound
+      if (this.period(item) !== undefined) condition = this.during(of, item, '=')
       else {
         const right = this.bind(item)
         this.comparable(of, right, item, '=')
-        own = { op: 'compare', sign: '=', left: of, right, type: CONDITION }
+        condition = { op: 'compare', sign: '=', left: of, right, type: CONDITION }
       }
-      any = any === undefined ? own : { op: 'or', left: any, right: own, type: CONDITION }
+      any = any === undefined ? condition : { op: 'or', left: any, right: condition, type: CONDITION }
     }
     if (any === undefined) return this.lost()
     return tree.not ? { op: 'not', of: any, type: CONDITION } : any

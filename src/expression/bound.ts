@@ -132,20 +132,20 @@ export function readsCells(bound: Bound): boolean {
 
 /** The distinct names that an expression reads. */
 export function referencesOf(bound: Bound): Reference[] {
-  const found = new Map<string, Reference>()
+  const references = new Map<string, Reference>()
   walk(bound, (part) => {
-    if (part.op === 'name') found.set(`${part.ref.kind} ${part.ref.source ?? ''} ${part.ref.name}`, part.ref)
+    if (part.op === 'name') references.set(`${part.ref.kind} ${part.ref.source ?? ''} ${part.ref.name}`, part.ref)
   })
-  return [...found.values()]
+  return [...references.values()]
 }
 
 /** The distinct aggregates of an expression, by canonical text. */
 export function aggregatesOf(bound: Bound): BoundAggregate[] {
-  const found = new Map<string, BoundAggregate>()
+  const aggregates = new Map<string, BoundAggregate>()
   walk(bound, (part) => {
-    if (part.op === 'aggregate') found.set(part.key, part)
+    if (part.op === 'aggregate') aggregates.set(part.key, part)
   })
-  return [...found.values()]
+  return [...aggregates.values()]
 }
 
 /** A column without values as the expected kind. */

@@ -39,7 +39,7 @@ const MEANT: Readonly<Record<string, string>> = {
 /** Binds a call of anything but an aggregate. */
 export function bindCall(binder: CallBinder, tree: Call): Bound {
   const { name } = tree
-  const only = MEASURE_ONLY.find((known) => known === name)
+  const only = MEASURE_ONLY.find((candidate) => candidate === name)
   if (only !== undefined) return measureOnly(binder, tree, only)
   binder.refuseClauses(tree, `only ${STATISTICS.join(', ')} are narrowed or grouped`)
   if (isWording(name) || name === 'length') return ofText(binder, tree, name)
@@ -47,7 +47,7 @@ export function bindCall(binder: CallBinder, tree: Call): Bound {
   if (name === 'coalesce') return coalesce(binder, tree)
   if (Object.hasOwn(FUNCTIONS, name)) return ofNumbers(binder, tree)
   // Aggregates first: they are what is mostly meant.
-  const known = [
+  const candidates = [
     ...STATISTICS,
     ...MEASURE_ONLY,
     ...Object.keys(FUNCTIONS),
@@ -60,8 +60,8 @@ export function bindCall(binder: CallBinder, tree: Call): Bound {
     binder.tell('renamed', tree, { old: name, now: RENAMED_FUNCTIONS[name] })
     return binder.lost()
   }
-  const meant = Object.hasOwn(MEANT, name.toLowerCase()) ? MEANT[name.toLowerCase()] : nearest(name, known)
-  binder.tell('unknown-function', tree, { name, nearest: meant, known })
+  const meant = Object.hasOwn(MEANT, name.toLowerCase()) ? MEANT[name.toLowerCase()] : nearest(name, candidates)
+  binder.tell('unknown-function', tree, { name, nearest: meant, known: candidates })
   return binder.lost()
 }
 
@@ -72,14 +72,14 @@ function takes(binder: CallBinder, tree: Call, least: number, most: number, says
 }
 
 function ofNumbers(binder: CallBinder, tree: Call): Bound {
-  const known = FUNCTIONS[tree.name]
-  const [least, most] = known.takes
-  if (!takes(binder, tree, least, most, known.says)) return binder.lost()
+  const valueFunction = FUNCTIONS[tree.name]
+  const [least, most] = valueFunction.takes
+  if (!takes(binder, tree, least, most, valueFunction.says)) return binder.lost()
   const args = tree.args.map((arg) => binder.number(arg, `${tree.name}()`))
   let type = args[0].type
-  if (known.extra !== true)
+  if (valueFunction.extra !== true)
     for (let i = 1; i < args.length; i++) type = binder.joined(type, args[i].type, tree.args[i], 'put together')
-  if (known.share === true && type.kind === 'number') type = { kind: 'number', unit: LIKE }
+  if (valueFunction.share === true && type.kind === 'number') type = { kind: 'number', unit: LIKE }
   return { op: 'call', name: tree.name, args, type }
 }
 
@@ -154,8 +154,8 @@ function besideOthers(binder: CallBinder, tree: Call, how: 'share' | 'rank'): Bo
   const within = tree.within ?? (setting.cells === true ? undefined : [])
   for (const name of within ?? [])
     if ((setting.keys ?? setting.groups)?.(name) === false) {
-      const known = [...(binder.setting.rows?.all() ?? []), ...DATE_PARTS]
-      binder.tell('unknown-name', tree, { name, nearest: nearest(name, known), known })
+      const candidates = [...(binder.setting.rows?.all() ?? []), ...DATE_PARTS]
+      binder.tell('unknown-name', tree, { name, nearest: nearest(name, candidates), known: candidates })
     }
   const of = binder.number(tree.args[0], `${how}()`)
   const group = within === undefined ? {} : { within }
@@ -198,8 +198,13 @@ function wrongUnit(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
     binder.tell('argument-count', tree, { name: 'lag()', takes: SAYS.lag, found: tree.args.length })
     return binder.lost()
   }
-  const known: string[] = [...PERIOD_UNITS, ...(name === 'sofar' ? ['all'] : [])]
-  const found = printExpression(at)
-  binder.tell('not-a-unit', at, { name: `${name}()`, found, nearest: nearest(found, known), known })
+  const candidates: string[] = [...PERIOD_UNITS, ...(name === 'sofar' ? ['all'] : [])]
+  const text = printExpression(at)
+  binder.tell('not-a-unit', at, {
+    name: `${name}()`,
+    found: text,
+    nearest: nearest(text, candidates),
+    known: candidates,
+  })
   return binder.lost()
 }

@@ -14,15 +14,15 @@ export interface KnownDecimals {
  * between, the sum of two that are multiplied, unknown for quotients, means, percentiles and
  * shares. A number has the decimals that are written, 12% those of 0.12.
  */
-export function decimalsOf(bound: Bound, known: KnownDecimals): number | undefined {
-  const of = (part: Bound): number | undefined => decimalsOf(part, known)
+export function decimalsOf(bound: Bound, columnDecimals: KnownDecimals): number | undefined {
+  const of = (part: Bound): number | undefined => decimalsOf(part, columnDecimals)
   switch (bound.op) {
     case 'number':
       return decimalsOfNumber(bound.value)
     case 'name':
-      return known.name(bound.ref)
+      return columnDecimals.name(bound.ref)
     case 'aggregate':
-      return known.aggregate(bound)
+      return columnDecimals.aggregate(bound)
     case 'negate':
     case 'moved':
       return of(bound.of)
@@ -50,10 +50,10 @@ export function decimalsOf(bound: Bound, known: KnownDecimals): number | undefin
 function called(bound: Bound & { op: 'call' }, of: (part: Bound) => number | undefined): number | undefined {
   const { args } = bound
   const { decimals } = FUNCTIONS[bound.name]
-  const own = args.map(of)
-  if (decimals === undefined) return larger(own)
+  const ofArguments = args.map(of)
+  if (decimals === undefined) return larger(ofArguments)
   return decimals(
-    own,
+    ofArguments,
     args.map((arg) => (arg.op === 'number' ? arg.value : undefined)),
   )
 }

@@ -270,16 +270,16 @@ function worded(name: Wording | 'length', of: Vector): Vector {
  * calendar is computed once for each.
  */
 function dated(unit: TimeUnit, calendar: Calendar, days: Float64Array): Float64Array {
-  const known = new Map<number, number>()
+  const cache = new Map<number, number>()
   return days.map((day) => {
     if (Number.isNaN(day)) return Number.NaN
-    let found = known.get(day)
-    if (found === undefined) {
+    let cached = cache.get(day)
+    if (cached === undefined) {
       const period = periodOf(unit, day, calendar)
-      found = isPeriodUnit(unit) ? spanOf(unit, period, calendar).from : period + 1
-      known.set(day, found)
+      cached = isPeriodUnit(unit) ? spanOf(unit, period, calendar).from : period + 1
+      cache.set(day, cached)
     }
-    return found
+    return cached
   })
 }
 

@@ -303,7 +303,7 @@ class Reader {
     return span(this.text, token.from, Math.max(token.to, token.from + 1))
   }
 
-  private fail(found: Problem): never {
-    throw new ProblemError([found])
+  private fail(problem: Problem): never {
+    throw new ProblemError([problem])
   }
 }

@@ -62,9 +62,9 @@ export function tokenize(text: string): Token[] | Problem {
       continue
     }
     if (c === "'") {
-      const found = match(TEXT)
-      if (found === null) return problem('expression-unclosed-text', {}, span(text, at, text.length))
-      push('text', found[0].length, found[1].replaceAll("''", "'"))
+      const literal = match(TEXT)
+      if (literal === null) return problem('expression-unclosed-text', {}, span(text, at, text.length))
+      push('text', literal[0].length, literal[1].replaceAll("''", "'"))
       continue
     }
     // The first character decides; most tokens are names and operators.
@@ -94,11 +94,11 @@ export function tokenize(text: string): Token[] | Problem {
       continue
     }
     const sign = match(SIGN)
-    const found = sign?.[0] ?? c
-    const advice = FOREIGN[found]
+    const character = sign?.[0] ?? c
+    const advice = FOREIGN[character]
     if (sign === null || advice !== undefined)
-      return problem('expression-stray', { found, advice }, span(text, at, at + found.length))
-    push('sign', found.length)
+      return problem('expression-stray', { found: character, advice }, span(text, at, at + character.length))
+    push('sign', character.length)
   }
   tokens.push({ kind: 'end', text: '', from: text.length, to: text.length })
   return tokens

@@ -53,8 +53,8 @@ export function withIncluded(report: ReportFile, read: (name: string) => string 
     }
     if (Object.keys(all).length > 0) Object.assign(merged, { [key]: all })
   }
-  const own = spec.rules ?? []
-  const taken = new Set(own.map((rule) => rule?.name))
+  const ownRules = spec.rules ?? []
+  const taken = new Set(ownRules.map((rule) => rule?.name))
   const behind = sets.flatMap((set) =>
     (set.spec?.rules ?? []).flatMap((rule, index) => {
       if (rule === null || (rule.name !== undefined && taken.has(rule.name))) return []
@@ -62,18 +62,18 @@ export function withIncluded(report: ReportFile, read: (name: string) => string 
       return [{ rule, set, index }]
     }),
   )
-  if (own.length + behind.length > 0) merged.rules = [...own, ...behind.map(({ rule }) => rule)]
+  if (ownRules.length + behind.length > 0) merged.rules = [...ownRules, ...behind.map(({ rule }) => rule)]
   return {
     file: report.file,
     spec: merged,
     problems: inFileOrder(problems),
-    sharedRules: behind.map(({ set }, k) => ({ index: own.length + k, file: set.file })),
+    sharedRules: behind.map(({ set }, k) => ({ index: ownRules.length + k, file: set.file })),
     place(p) {
       const [root, name, ...rest] = p.place.path ?? []
-      if (root === 'rules' && typeof name === 'number' && name >= own.length) {
-        const found = behind[name - own.length]
-        if (found !== undefined)
-          return found.set.place({ ...p, place: { ...p.place, path: ['rules', found.index, ...rest] } })
+      if (root === 'rules' && typeof name === 'number' && name >= ownRules.length) {
+        const place = behind[name - ownRules.length]
+        if (place !== undefined)
+          return place.set.place({ ...p, place: { ...p.place, path: ['rules', place.index, ...rest] } })
       }
       return (owner.get(`${root} ${name}`) ?? report).place(p)
     },

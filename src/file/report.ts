@@ -33,9 +33,9 @@ function readAlone(source: string | object, file?: string): ReportFile {
     return { file, spec: undefined, problems, place: read.place }
   }
   const shaped = shapeReport(read.tree)
-  const told = new Set(read.problems.map((p) => p.place.line))
+  const lines = new Set(read.problems.map((p) => p.place.line))
   // Where YAML misread a line, that problem explains it; the wrong shape is only the consequence.
-  const rest = shaped.problems.map(read.place).filter((p) => !told.has(p.place.line))
+  const rest = shaped.problems.map(read.place).filter((p) => !lines.has(p.place.line))
   const problems = inFileOrder([...read.problems, ...rest])
   return { file, spec: shaped.spec, problems, place: read.place }
 }

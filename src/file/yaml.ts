@@ -61,9 +61,9 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   // What the checks below explain is not reported again in the words of the library; in a broken
   // text a missing value means nothing.
   const broken = doc.errors.length > 0
-  const told = problems.filter((p) => p.code !== 'yaml-broken' && !(broken && p.code === 'yaml-null'))
-  const shown = broken && told.length === 0 ? problems.filter((p) => p.code === 'yaml-broken') : told
-  const unread = broken || told.some((p) => p.code === 'yaml-alias')
+  const serious = problems.filter((p) => p.code !== 'yaml-broken' && !(broken && p.code === 'yaml-null'))
+  const shown = broken && serious.length === 0 ? problems.filter((p) => p.code === 'yaml-broken') : serious
+  const unread = broken || serious.some((p) => p.code === 'yaml-alias')
   const tree = unread ? undefined : doc.toJS({ maxAliasCount: 0 })
   return {
     tree,
@@ -135,8 +135,8 @@ function syntaxProblem(
   const end = text.indexOf('\n', start)
   const line = text.slice(start, end < 0 ? undefined : end)
   const value = (pattern: RegExp): { text: string; at: number } | undefined => {
-    const found = pattern.exec(line)
-    return found === null ? undefined : { text: found[1].trim(), at: start + line.indexOf(found[1], found.index) }
+    const match = pattern.exec(line)
+    return match === null ? undefined : { text: match[1].trim(), at: start + line.indexOf(match[1], match.index) }
   }
   const block = value(/:\s+([>|]\s*[^\s+\-\d#].*)$/)
   if (block !== undefined) return problem('yaml-block-text', { text: block.text }, at(block.at))
@@ -279,8 +279,8 @@ function unclosed(text: string): boolean {
 function hashBehind(pair: Pair, text: string): string | undefined {
   const end = isNode(pair.key) ? pair.key.range?.[1] : undefined
   if (end === undefined) return undefined
-  const found = /^\s*:[ \t]+(#[^\s#][^\n]*)/.exec(text.slice(end, end + 200))
-  return found?.[1]
+  const match = /^\s*:[ \t]+(#[^\s#][^\n]*)/.exec(text.slice(end, end + 200))
+  return match?.[1]
 }
 
 function isNothing(value: unknown): boolean {

@@ -10,10 +10,10 @@ const MAX_FORMATTERS = 500
 
 export function cachedFormatter<T>(kind: string, locale: string, options: object, make: () => T): T {
   const key = `${kind} ${locale} ${JSON.stringify(options)}`
-  const found = FORMATTERS.get(key)
-  if (found !== undefined) return found as T
+  const formatter = FORMATTERS.get(key)
+  if (formatter !== undefined) return formatter as T
   if (FORMATTERS.size >= MAX_FORMATTERS) FORMATTERS.clear()
-  const made = make()
-  FORMATTERS.set(key, made)
-  return made
+  const fresh = make()
+  FORMATTERS.set(key, fresh)
+  return fresh
 }

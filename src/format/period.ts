@@ -14,10 +14,10 @@ export interface PeriodPrinter {
 
 export function periodPrinter(locale: string, calendar = CIVIL_CALENDAR): PeriodPrinter {
   const make = (options: Intl.DateTimeFormatOptions) => {
-    const own = { ...options, timeZone: 'UTC' }
+    const utc = { ...options, timeZone: 'UTC' }
     let intl: Intl.DateTimeFormat | undefined
     return (day: number): string => {
-      intl ??= cachedFormatter('date', locale, own, () => new Intl.DateTimeFormat(locale, own))
+      intl ??= cachedFormatter('date', locale, utc, () => new Intl.DateTimeFormat(locale, utc))
       return intl.format(new Date(day * 86_400_000))
     }
   }

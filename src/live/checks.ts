@@ -56,9 +56,9 @@ export const checks: ActionChecks = {
     checkShape({ oneOf: Object.keys(ACTIONS) }, action.do, ['action', 'do'])
     checkShape(ACTIONS[action.do], action, ['action'])
     const problems: Problem[] = []
-    const own = checked(action, controls, problems)
+    const checkedAction = checked(action, controls, problems)
     refuse(problems)
-    return own
+    return checkedAction
   },
   start(options, controls) {
     checkShape(OPTIONS, options, ['options'])
@@ -84,28 +84,30 @@ function checked(action: Action | SetText, controls: ReportControls, problems: P
   >(
     code: C,
     name: string,
-    known: readonly string[],
+    candidates: readonly string[],
   ): void => {
-    problems.push(problem(code, { name, nearest: nearest(name, known), known }))
+    problems.push(problem(code, { name, nearest: nearest(name, candidates), known: candidates }))
   }
   switch (action.do) {
     case 'set': {
-      const own = controls.parameters.find(({ name }) => name === action.parameter)
-      if (own === undefined) unknown('unknown-parameter', action.parameter, [...allowed.parameters.keys()])
+      const parameter = controls.parameters.find(({ name }) => name === action.parameter)
+      if (parameter === undefined) unknown('unknown-parameter', action.parameter, [...allowed.parameters.keys()])
       else {
-        const moved = setParameter(own, action.value, controls.locale, [])
+        const moved = setParameter(parameter, action.value, controls.locale, [])
         if (!('code' in moved)) return { ...action, value: moved.value }
         problems.push(moved)
       }
       return { ...action, value: 0 }
     }
     case 'filter': {
-      const known = allowed.filters.get(action.key)
-      if (known === undefined) unknown('unknown-filter', action.key, [...allowed.filters.keys()])
+      const values = allowed.filters.get(action.key)
+      if (values === undefined) unknown('unknown-filter', action.key, [...allowed.filters.keys()])
       else
         for (const value of action.values)
-          if (!known.includes(value))
-            problems.push(problem('unknown-value', { name: action.key, value, nearest: nearest(value, known), known }))
+          if (!values.includes(value))
+            problems.push(
+              problem('unknown-value', { name: action.key, value, nearest: nearest(value, values), known: values }),
+            )
       return action
     }
     case 'period':
@@ -120,10 +122,10 @@ function checked(action: Action | SetText, controls: ReportControls, problems: P
       if (!allowed.rules.includes(action.rule)) unknown('rule-unknown', action.rule, allowed.rules)
       return action
     case 'sort': {
-      const known = allowed.sorts.get(action.exhibit)
+      const columns = allowed.sorts.get(action.exhibit)
       const by = action.by?.replace(/^-/, '')
-      if (known === undefined) unknown('unknown-sorted', action.exhibit, [...allowed.sorts.keys()])
-      else if (by !== undefined && !known.includes(by)) unknown('sort-unknown', by, known)
+      if (columns === undefined) unknown('unknown-sorted', action.exhibit, [...allowed.sorts.keys()])
+      else if (by !== undefined && !columns.includes(by)) unknown('sort-unknown', by, columns)
       return action
     }
     default:

@@ -32,12 +32,12 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
   const marks = createHighlights(exhibits)
   const extras = { ...NO_FEATURES }
   let cells = createCellMap(exhibits, [])
-  const patchExhibits = createPatcher(exhibits, parse, (made, update, state) => {
+  const patchExhibits = createPatcher(exhibits, parse, (fragment, update, state) => {
     // Before patching, so that focus stays on a pressed button.
-    sortable(made, update, controls, state)
-    copyable(made, update, page, extras.finder !== NO_FEATURES.finder)
-    untitled([made])
-    return made
+    sortable(fragment, update, controls, state)
+    copyable(fragment, update, page, extras.finder !== NO_FEATURES.finder)
+    untitled([fragment])
+    return fragment
   })
   return {
     root,
@@ -91,9 +91,9 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
 function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HTMLElement) {
   const alone = root instanceof HTMLElement
   const make = (className: string): HTMLElement => {
-    const own = page.createElement('div')
-    own.className = className
-    return own
+    const box = page.createElement('div')
+    box.className = className
+    return box
   }
   const style = page.createElement('style')
   const main = alone ? root : make('main')
@@ -112,7 +112,7 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
 function createPatcher(
   exhibits: HTMLElement,
   parse: (markup: string) => DocumentFragment,
-  finish: (made: DocumentFragment, update: Update, state: LiveState) => DocumentFragment,
+  finish: (fragment: DocumentFragment, update: Update, state: LiveState) => DocumentFragment,
 ): (update: Update, state: LiveState, parts: HtmlParts) => void {
   /** The markup of each element; equal markup is not patched. */
   let written: string[] = []
@@ -124,8 +124,8 @@ function createPatcher(
     else {
       const before = written
       blocks.forEach((block, i) => {
-        const own = exhibits.children[i]
-        if (keys[i] !== before[i]) patchNode(own, finish(parse(block), update, state).children[0])
+        const element = exhibits.children[i]
+        if (keys[i] !== before[i]) patchNode(element, finish(parse(block), update, state).children[0])
       })
     }
     written = keys
@@ -136,8 +136,8 @@ function createPatcher(
 function showSentences(tools: HTMLElement, update: Update): void {
   const sentences = new Map(update.sentences.map(({ rule, explanation }) => [rule, explanation]))
   for (const item of tools.querySelectorAll<HTMLElement>('[data-rule]')) {
-    const own = item.querySelector('p')
-    if (own !== null) own.textContent = sentences.get(item.dataset.rule ?? '') ?? own.textContent
+    const paragraph = item.querySelector('p')
+    if (paragraph !== null) paragraph.textContent = sentences.get(item.dataset.rule ?? '') ?? paragraph.textContent
   }
 }
 
@@ -155,14 +155,16 @@ function untitled(parts: readonly ParentNode[]): void {
 function sortable(root: ParentNode, { page }: Update, { sorts }: ReportControls, state: LiveState): void {
   for (const exhibit of page.exhibits) {
     if (exhibit.kind !== 'table' && exhibit.kind !== 'list') continue
-    const sort = sorts.find((own) => own.exhibit === exhibit.name)
+    const sort = sorts.find((each) => each.exhibit === exhibit.name)
     if (sort?.byHeading !== true || exhibit.columnHeadings.length !== 1) continue
     const name = exhibitId(exhibit.name)
-    const section = [...root.querySelectorAll('section')].find((own) => own.getAttribute('aria-labelledby') === name)
+    const section = [...root.querySelectorAll('section')].find(
+      (element) => element.getAttribute('aria-labelledby') === name,
+    )
     const cells = section?.querySelector('thead tr')?.children
     if (cells === undefined) continue
     const corners = exhibit.nest === 'columns' ? exhibit.corners.length : 1
-    const [first] = exhibit.rows.filter(({ cells: own }) => own.some((cell) => cell !== null))
+    const [first] = exhibit.rows.filter(({ cells }) => cells.some((cell) => cell !== null))
     first?.cells.forEach((cell, c) => {
       const lines = exhibit.trends.filter(({ at }) => at <= c).length
       const head = cells[corners + c + lines]
@@ -181,7 +183,7 @@ function sortable(root: ParentNode, { page }: Update, { sorts }: ReportControls,
 function copyable(root: ParentNode, update: Update, page: Document, finds: boolean): void {
   const { exhibits } = update.page
   const byName = new Map(exhibits.map((exhibit) => [exhibit.name, exhibit]))
-  const names = new Map(exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((own) => [exhibitId(own), name])))
+  const names = new Map(exhibits.flatMap(({ name }) => [name, `${name}-plain`].map((id) => [exhibitId(id), name])))
   for (const section of root.querySelectorAll('section')) {
     const heading = section.querySelector('h2, h3')
     if (section.querySelector(TABLES) === null || heading === null) continue

@@ -125,7 +125,7 @@ function changesMarkup(changes: Changes | null): string {
 }
 
 /** Whether the status of a cell of the page changed. */
-function movedCells({ cells }: Changes, { exhibits }: Page): (own: ShownCell) => boolean {
+function movedCells({ cells }: Changes, { exhibits }: Page): (cell: ShownCell) => boolean {
   const moved = new Set<object>()
   for (const { exhibit, places } of cells) {
     const named = exhibits.find(({ name }) => name === exhibit)
@@ -144,17 +144,21 @@ function freshWriting(page: Page): Writing {
 
 /** Calls `onChange` and writes the state to the URL if that is wanted. */
 function createRecorder({ onChange, address }: MountOptions, page: Document): (state: LiveState) => void {
-  const own = page.defaultView
+  const window = page.defaultView
   let resting = 0
   return (state) => {
     onChange?.(state)
-    if (address !== true || own === null) return
+    if (address !== true || window === null) return
     // Browsers limit how often the URL may change, and take milliseconds for it: a slider is
     // recorded when it rests.
-    own.clearTimeout(resting)
-    resting = own.setTimeout(() => {
+    window.clearTimeout(resting)
+    resting = window.setTimeout(() => {
       const text = toAddress(state)
-      own.history.replaceState(null, '', text === '' ? own.location.pathname + own.location.search : `#${text}`)
+      window.history.replaceState(
+        null,
+        '',
+        text === '' ? window.location.pathname + window.location.search : `#${text}`,
+      )
     }, ADDRESS_DELAY_MS)
   }
 }

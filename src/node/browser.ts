@@ -105,7 +105,7 @@ export async function openRenderer(): Promise<PageRenderer> {
         // A picture cannot be scrolled: it is as wide as its widest table needs.
         const more = await page.locator('body').evaluate((body) => {
           const tables = [...body.querySelectorAll('.wide:not(details *)')].map(
-            (own) => own.scrollWidth - own.clientWidth,
+            (element) => element.scrollWidth - element.clientWidth,
           )
           return Math.max(0, ...tables)
         })

@@ -114,8 +114,8 @@ async function targetOf(path: string): Promise<string> {
  */
 async function isStream(path: string): Promise<boolean> {
   if (/^\/(dev|proc)\//.test(path)) return true
-  const found = await stat(path).catch(() => undefined)
-  return found !== undefined && !found.isFile() && !found.isDirectory()
+  const stats = await stat(path).catch(() => undefined)
+  return stats !== undefined && !stats.isFile() && !stats.isDirectory()
 }
 
 export async function isFolder(path: string): Promise<boolean> {

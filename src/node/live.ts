@@ -33,23 +33,27 @@ export async function bundleReport(
     ...settings,
     ...(picture && {
       picture: (name) => {
-        const found = picture(name)
-        if (typeof found === 'string') pictures[name] = found
-        return found
+        const dataUrl = picture(name)
+        if (typeof dataUrl === 'string') pictures[name] = dataUrl
+        return dataUrl
       },
     }),
   })
-  const sources = Object.entries(stored).map(([name, own]) => ({ name, json: JSON.stringify(own) }))
+  const sources = Object.entries(stored).map(([name, source]) => ({ name, json: JSON.stringify(source) }))
   const report = packReport(decided.bound, stored, pictures)
   const kinds = JSON.stringify([...new Set(decided.bound.rules.map(({ kind }) => kind.key))])
   const data = `{"kinds":${kinds},"report":${report},"sources":{${sources.map(({ name, json }) => `${JSON.stringify(name)}:${json}`).join(',')}}}`
-  const told = carried.map((own, s) => {
-    const { rows, groups, ...params } = { ...own, bytes: sources[s].json.length }
+  const problems = carried.map((columns, s) => {
+    const { rows, groups, ...params } = { ...columns, bytes: sources[s].json.length }
     return groups === undefined
       ? problem('note-carries-rows', { ...params, rows })
       : problem('note-carries-groups', { ...params, groups, rows })
   })
-  return { decided, live: { data, modules: modulesFor(decided, stored) }, carried: told.map(({ message }) => message) }
+  return {
+    decided,
+    live: { data, modules: modulesFor(decided, stored) },
+    carried: problems.map(({ message }) => message),
+  }
 }
 
 /** The runtime with the parts that a page needs, and its hash. */

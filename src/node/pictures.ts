@@ -11,14 +11,14 @@ const MAX_PICTURE_BYTES = 256 * 1024
  * data must not name other files. Each is read once.
  */
 export function createPictureReader(report: string): ReadPicture {
-  const known = new Map<string, ReturnType<ReadPicture>>()
+  const cache = new Map<string, ReturnType<ReadPicture>>()
   return (name) => {
-    let found = known.get(name)
-    if (found === undefined) {
-      found = /^(data:|https?:|\/\/)/i.test(name) ? readPicture(name) : readFile(name, dirname(resolve(report)))
-      known.set(name, found)
+    let cached = cache.get(name)
+    if (cached === undefined) {
+      cached = /^(data:|https?:|\/\/)/i.test(name) ? readPicture(name) : readFile(name, dirname(resolve(report)))
+      cache.set(name, cached)
     }
-    return found
+    return cached
   }
 }
 

@@ -87,8 +87,10 @@ export async function openEachPage(
     const whole = await decideFrom(file, opened.read, opened.problems, all)
     const { report } = whole
     const [home] = report.sources
-    const known = [...home.table.columns.values()].flatMap((own) => (own.type.kind === 'text' ? [own.name] : []))
-    if (!known.includes(key)) throw new ProblemError([problem('each-text', { name: key, known })])
+    const columnNames = [...home.table.columns.values()].flatMap((column) =>
+      column.type.kind === 'text' ? [column.name] : [],
+    )
+    if (!columnNames.includes(key)) throw new ProblemError([problem('each-text', { name: key, known: columnNames })])
     const { keys } = await home.engine.ask({ keys: [key], parts: [], fields: [], where: report.where })
     const [{ codes, domain }] = keys
     const words = domain.kind === 'text' ? Array.from(codes, (code) => domain.words[code] ?? '') : []
@@ -97,8 +99,8 @@ export async function openEachPage(
     if (values.length === 0) throw new ProblemError([problem('each-none', { name: key })])
     const pages: PageOf[] = []
     for (const value of values) {
-      const own = `column('${key.replaceAll("'", "''")}') = '${value.replaceAll("'", "''")}'`
-      const where = settings.where === undefined ? own : `(${settings.where}) and ${own}`
+      const condition = `column('${key.replaceAll("'", "''")}') = '${value.replaceAll("'", "''")}'`
+      const where = settings.where === undefined ? condition : `(${settings.where}) and ${condition}`
       const { page } = await decideFrom(file, opened.read, opened.problems, { ...all, where })
       pages.push({ value, page: { ...page, title: `${page.title}: ${value}` } })
     }
@@ -113,12 +115,12 @@ export async function openEachPage(
 async function readRuleSets(text: string, path: string): Promise<Map<string, string>> {
   // Searching for the word first is faster than parsing, and few reports include rule sets.
   const names = text.includes('include') ? (readReport(text).spec?.include ?? []) : []
-  const found = new Map<string, string>()
+  const files = new Map<string, string>()
   for (const name of names) {
-    const own = await readText(resolve(dirname(path), name), name).catch(() => undefined)
-    if (own !== undefined) found.set(name, own)
+    const text = await readText(resolve(dirname(path), name), name).catch(() => undefined)
+    if (text !== undefined) files.set(name, text)
   }
-  return found
+  return files
 }
 
 /** The same with what decided each cell, and the file. */

@@ -38,10 +38,10 @@ const MIN_VIRTUAL_ROWS = 100
 /** The modules that a report may need in any state. */
 export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Record<string, StoredSource>>): string[] {
   const { exhibits, rules, sources } = bound
-  const has = (kind: string): boolean => page.exhibits.some((own) => own.kind === kind)
-  const longest = Math.max(0, ...page.exhibits.map((own) => ('rows' in own ? own.rows.length : 0)))
+  const has = (kind: string): boolean => page.exhibits.some((exhibit) => exhibit.kind === kind)
+  const longest = Math.max(0, ...page.exhibits.map((exhibit) => ('rows' in exhibit ? exhibit.rows.length : 0)))
   const ops = new Set<string>()
-  for (const own of expressionsOf(bound)) walk(own, ({ op }) => ops.add(op))
+  for (const expression of expressionsOf(bound)) walk(expression, ({ op }) => ops.add(op))
   const wanted: [boolean, string[]][] = [
     [page.parameters.length > 0, ['report/layout/redecide.js']],
     [has('chart'), ['view/html/chart.js', 'view/chart/chart.js']],
@@ -76,7 +76,7 @@ function expressionsOf({ measures, rules, exhibits }: BoundReport): Bound[] {
     ...[...measures.values()].map(({ bound }) => bound),
     ...rules.flatMap(({ kind, plan, where, among, judge }) => [
       ...kind.expressions(plan),
-      ...[where, among, judge].flatMap((own) => (own === undefined ? [] : [own.bound])),
+      ...[where, among, judge].flatMap((text) => (text === undefined ? [] : [text.bound])),
     ]),
     ...exhibits.flatMap(({ chart }) => (chart?.references ?? []).map(({ bound }) => bound)),
   ]
@@ -94,7 +94,7 @@ export function linkRuntime(modules: readonly string[]): string {
     taken.add(part)
     for (const need of part.needs)
       take(
-        parts.find((own) => own.name === need),
+        parts.find((part) => part.name === need),
         need,
       )
   }

@@ -24,27 +24,28 @@ export const PAINT_SPEC: Shape = {
  */
 export function matchColumns(table: Table, like: Table): Table {
   const problems: Problem[] = []
-  const own = new Map(table.columns)
+  const columns = new Map(table.columns)
   for (const wanted of like.columns.values()) {
     const { name, column, type } = wanted
-    const found = own.get(name)
-    if (type.kind === 'blank' && found !== undefined) continue
-    if (found !== undefined && found.column.kind === column.kind) continue
+    const written = columns.get(name)
+    if (type.kind === 'blank' && written !== undefined) continue
+    if (written !== undefined && written.column.kind === column.kind) continue
     // A table without rows has no columns to compare.
-    const isBlank = found === undefined ? table.length === 0 : found.type.kind === 'blank'
+    const isBlank = written === undefined ? table.length === 0 : written.type.kind === 'blank'
     if (!isBlank) problems.push(problem('other-table', { column: name, kind: column.kind }))
-    else own.set(name, { ...wanted, ...found, type, column: emptyColumn(column.kind, table.length) } as TableColumn)
+    else
+      columns.set(name, { ...wanted, ...written, type, column: emptyColumn(column.kind, table.length) } as TableColumn)
   }
   refuse(problems)
-  return createTable(table.length, own.values())
+  return createTable(table.length, columns.values())
 }
 
 /** @throws ProblemError for a row or a column that the table does not have. */
 export function checkCell(table: Table, column: string, row?: number): void {
   if (!table.columns.has(column)) {
-    const known = [...table.columns.keys()]
+    const candidates = [...table.columns.keys()]
     const name = String(column)
-    throw new ProblemError([problem('unknown-column', { name, nearest: nearest(name, known), known })])
+    throw new ProblemError([problem('unknown-column', { name, nearest: nearest(name, candidates), known: candidates })])
   }
   if (row !== undefined && !(Number.isInteger(row) && row >= 0 && row < table.length))
     throw new ProblemError([problem('row-outside', { row: String(row), rows: table.length })])

@@ -115,8 +115,8 @@ export interface DecidedTable {
  * /
  */
 export function paint(table: Table | readonly object[], spec: PaintSpec): TablePainting {
-  const own = asTable(table, 'table')
-  return createPainter(own, spec).paint(own)
+  const checked = asTable(table, 'table')
+  return createPainter(checked, spec).paint(checked)
 }
 
 /** Rules that are checked and compiled once, for any number of tables. */
@@ -262,12 +262,12 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
     tally: () => tallyCells(null, painting, results, facts),
     rehearse(rule, values) {
       if (values !== undefined) checkShape({ list: { any: ['number', 'text'] } }, values, ['values'])
-      const names = [...new Set(rules.map((own) => own.name))]
+      const names = [...new Set(rules.map((rule) => rule.name))]
       if (rule !== undefined && !names.includes(rule))
         throw new ProblemError([problem('unknown-rule', { name: rule, nearest: nearest(rule, names), known: names })])
       return rehearsable(results)
-        .filter((own) => rule === undefined || own.rule.name === rule)
-        .map((own) => rehearseRule(own, facts, values))
+        .filter((result) => rule === undefined || result.rule.name === rule)
+        .map((result) => rehearseRule(result, facts, values))
     },
     rules: () => sentencesOf(rules, facts),
     repaint(changed) {
@@ -286,9 +286,9 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
 function createCellText(table: Table, facts: PhraseContext): (row: number, column: string) => string {
   const printers = new Map<string, (value: number) => string>()
   return (row, name) => {
-    const own = table.columns.get(name)
-    if (own === undefined) return ''
-    const { column, type } = own
+    const judged = table.columns.get(name)
+    if (judged === undefined) return ''
+    const { column, type } = judged
     if (column.kind === 'text') return column.codes[row] < 0 ? '' : column.words[column.codes[row]]
     if (column.kind === 'condition') return ['', 'no', 'yes'][column.values[row] + 1]
     let print = printers.get(name)
@@ -296,7 +296,7 @@ function createCellText(table: Table, facts: PhraseContext): (row: number, colum
       const { date } = periodPrinter(facts.locale)
       const dated = (value: number): string => (Number.isNaN(value) ? '' : date(value))
       const unit = type.kind === 'number' ? type.unit : { is: 'none' as const }
-      print = column.kind === 'date' ? dated : printerFor(own.format, unit, facts.locale)
+      print = column.kind === 'date' ? dated : printerFor(judged.format, unit, facts.locale)
       printers.set(name, print)
     }
     return print(column.values[row])

@@ -24,6 +24,6 @@ export class Diagnostics {
 
   /** Adds problems that were found in a text that stands here. */
   take(problems: readonly Problem[]): void {
-    for (const own of problems) this.problems.push({ ...own, place: { ...own.place, path: this.path } })
+    for (const problem of problems) this.problems.push({ ...problem, place: { ...problem.place, path: this.path } })
   }
 }

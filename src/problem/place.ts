@@ -22,9 +22,9 @@ export interface Place {
 /** `report.yaml:12:3 (rules[2])`, as far as it is known; empty if nothing is. */
 export function printPlace({ file, line, column, path = [] }: Place): string {
   const where = [file, line, line && column].filter((part) => part !== undefined).join(':')
-  const own = printPath(path)
-  if (own === '') return where
-  return where === '' ? own : `${where} (${own})`
+  const pathText = printPath(path)
+  if (pathText === '') return where
+  return where === '' ? pathText : `${where} (${pathText})`
 }
 
 /** `rules[2].bands[0].atLeast` */

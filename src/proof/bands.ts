@@ -39,7 +39,7 @@ function path(rule: BoundRule, band?: number): (string | number)[] {
 /** Bands sorted by their numbers, with their place in the report. */
 function inOrder({ intervals: { low, high } }: Run): { low: number; high: number; band: number }[] {
   return Array.from(low, (_, band) => ({ low: low[band], high: high[band], band }))
-    .filter((own) => own.low <= own.high)
+    .filter((interval) => interval.low <= interval.high)
     .sort((a, b) => a.low - b.low || a.high - b.high)
 }
 
@@ -51,32 +51,32 @@ export function holes(subject: Subject): ProofFinding[] {
   return laddersOf(subject).flatMap((run) => {
     if (run.plan.otherwise >= 0) return []
     const sorted = inOrder(run)
-    const found: ProofFinding[] = []
+    const findings: ProofFinding[] = []
     let reached = Number.NEGATIVE_INFINITY
-    sorted.forEach((own, i) => {
+    sorted.forEach((interval, i) => {
       const before = sorted[i - 1]
-      if (before !== undefined && own.low > reached && !adjoins(reached, own.low)) {
-        const bothOpen = before.low === Number.NEGATIVE_INFINITY && own.high === Number.POSITIVE_INFINITY
-        const width = own.low - reached
+      if (before !== undefined && interval.low > reached && !adjoins(reached, interval.low)) {
+        const bothOpen = before.low === Number.NEGATIVE_INFINITY && interval.high === Number.POSITIVE_INFINITY
+        const width = interval.low - reached
         // Bands above and below one limit leave out the limit itself on purpose: no change is no
         // news.
-        const point = nextUp(nextUp(reached)) === own.low
-        if (!bothOpen || (!point && width <= unitOf(reached, own.low) * 1.0000001)) {
-          const middle = (reached + own.low) / 2
-          const message = `no band takes values between ${plain(run, reached)} and ${plain(run, own.low)}, such as ${middle}`
-          found.push(
+        const point = nextUp(nextUp(reached)) === interval.low
+        if (!bothOpen || (!point && width <= unitOf(reached, interval.low) * 1.0000001)) {
+          const middle = (reached + interval.low) / 2
+          const message = `no band takes values between ${plain(run, reached)} and ${plain(run, interval.low)}, such as ${middle}`
+          findings.push(
             finding('hole', {
               at: run.at,
               message,
-              numbers: { from: reached, to: own.low },
-              path: path(run.rule, own.band),
+              numbers: { from: reached, to: interval.low },
+              path: path(run.rule, interval.band),
             }),
           )
         }
       }
-      reached = Math.max(reached, own.high)
+      reached = Math.max(reached, interval.high)
     })
-    return found
+    return findings
   })
 }
 
@@ -104,14 +104,14 @@ export function openEnds(subject: Subject): ProofFinding[] {
     if (run.plan.otherwise >= 0 || sorted.length < 2) return []
     const first = sorted[0]
     const last = sorted.reduce((a, b) => (b.high > a.high ? b : a))
-    const found: ProofFinding[] = []
+    const findings: ProofFinding[] = []
     const tell = (side: string, value: number, band: number): void => {
       const message = `values ${side} ${run.print(value)} take no band`
-      found.push(finding('open-end', { at: run.at, message, numbers: { limit: value }, path: path(run.rule, band) }))
+      findings.push(finding('open-end', { at: run.at, message, numbers: { limit: value }, path: path(run.rule, band) }))
     }
     if (Number.isFinite(last.high) && Number.isFinite(last.low)) tell('above', last.high, last.band)
     if (Number.isFinite(first.low) && Number.isFinite(first.high)) tell('below', first.low, first.band)
-    return found
+    return findings
   })
 }
 
@@ -119,12 +119,14 @@ export function openEnds(subject: Subject): ProofFinding[] {
 export function overlaps(subject: Subject): ProofFinding[] {
   return laddersOf(subject).flatMap((run) => {
     const sorted = inOrder(run)
-    return sorted.flatMap((own, i) => {
-      const before = sorted.slice(0, i).find((b) => b.high > own.low && b.high < own.high && b.low < own.low)
+    return sorted.flatMap((interval, i) => {
+      const before = sorted
+        .slice(0, i)
+        .find((b) => b.high > interval.low && b.high < interval.high && b.low < interval.low)
       if (before === undefined) return []
-      const message = `values from ${run.print(own.low)} to ${run.print(before.high)} are in two bands; the first one takes them`
-      const numbers = { from: own.low, to: before.high }
-      return [finding('overlap', { at: run.at, message, numbers, path: path(run.rule, own.band) })]
+      const message = `values from ${run.print(interval.low)} to ${run.print(before.high)} are in two bands; the first one takes them`
+      const numbers = { from: interval.low, to: before.high }
+      return [finding('overlap', { at: run.at, message, numbers, path: path(run.rule, interval.band) })]
     })
   })
 }
@@ -135,12 +137,14 @@ export function unreachableBands(subject: Subject): ProofFinding[] {
     const { low, high } = run.intervals
     return Array.from(low, (_, band): ProofFinding[] => {
       const empty = low[band] > high[band]
-      const earlier = inOrder(run).filter((own) => own.band < band)
+      const earlier = inOrder(run).filter((interval) => interval.band < band)
       let reached = low[band]
-      for (const own of earlier)
-        if (own.low <= reached || adjoins(reached, own.low)) reached = Math.max(reached, own.high)
+      for (const interval of earlier)
+        if (interval.low <= reached || adjoins(reached, interval.low)) reached = Math.max(reached, interval.high)
       const swallowed =
-        !empty && earlier.some((own) => own.low <= low[band]) && (reached > high[band] || reached >= high[band])
+        !empty &&
+        earlier.some((interval) => interval.low <= low[band]) &&
+        (reached > high[band] || reached >= high[band])
       if (!empty && !swallowed) return []
       const message = empty
         ? `no value can be from ${run.print(low[band])} and up to ${run.print(high[band])} at once`
@@ -175,7 +179,7 @@ function alike(a: Run, b: Run): boolean {
 
 /** A value exactly at a strict limit becomes bad, in the direction of the limit. */
 export function equalInBad(subject: Subject): ProofFinding[] {
-  const found: ProofFinding[] = []
+  const findings: ProofFinding[] = []
   const seen = new Set<string>()
   for (const { level, result } of runsOf(subject)) {
     const { rule, judged } = result
@@ -196,10 +200,10 @@ export function equalInBad(subject: Subject): ProofFinding[] {
       const telling = createPhrases(rule, subject.facts)
       const message = `a value of exactly ${telling.print(limit)}${isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`} becomes ${subject.facts.statuses[status].label ?? status}`
       const at = `${rule.name}, ${levelText(level, result.measure)}`
-      found.push(finding('equal-in-bad', { at, message, numbers: { limit }, path: path(rule, band) }))
+      findings.push(finding('equal-in-bad', { at, message, numbers: { limit }, path: path(rule, band) }))
     })
   }
-  return found
+  return findings
 }
 
 export function valueAt({ judged, judgedAt }: RuleResult, cell: number): number {

@@ -29,8 +29,8 @@ export function finding(
   code: FindingCode,
   { at, message, numbers = {}, path, fix = CATALOGUE[code].fix }: Told,
 ): ProofFinding {
-  const made: ProofFinding = { code, at, message, fix, numbers, ignored: null }
-  return path === undefined ? made : { ...made, path }
+  const draft: ProofFinding = { code, at, message, fix, numbers, ignored: null }
+  return path === undefined ? draft : { ...draft, path }
 }
 
 /** A finding to ignore, and why. */
@@ -43,11 +43,11 @@ export interface Ignored {
 
 /** Marks findings that are ignored; `at` is the whole subject, or its first part. */
 export function markIgnored(findings: readonly ProofFinding[], ignored: readonly Ignored[]): ProofFinding[] {
-  return findings.map((own) => {
-    const found = ignored.find(
+  return findings.map((finding) => {
+    const entry = ignored.find(
       ({ code, at }) =>
-        code === own.code && (at === undefined || own.at.split(/[.,\s]+/).includes(at) || own.at === at),
+        code === finding.code && (at === undefined || finding.at.split(/[.,\s]+/).includes(at) || finding.at === at),
     )
-    return found === undefined ? own : { ...own, ignored: found.because }
+    return entry === undefined ? finding : { ...finding, ignored: entry.because }
   })
 }

@@ -42,7 +42,7 @@ export function hundredfold(subject: Subject): ProofFinding[] {
     return placedLimits(result).flatMap(({ limit, path }, _, all) => {
       const size = largestValue(result, limit)
       // A percent without its sign is a finding of its own.
-      if (isBare(limit, size) && all.some((own) => largestValue(result, own.limit) >= PERCENT_FACTOR * size)) return []
+      if (isBare(limit, size) && all.some((one) => largestValue(result, one.limit) >= PERCENT_FACTOR * size)) return []
       const off = size > most ? size / most : size > 0 && size < least ? least / size : 0
       const key = path.join()
       if (off < (size > most ? UNIT_FACTOR : FAR_BELOW) || seen.has(key)) return []
@@ -63,7 +63,7 @@ export function typedLimits({ rules, facts }: Subject): ProofFinding[] {
     return [...rule.kind.expressions(rule.plan)]
       .flatMap((bound) => typedNumbers(bound))
       .flatMap((value) => {
-        const parameter = [...facts.parameters.values()].find((own) => own.value === value && value !== 0)
+        const parameter = [...facts.parameters.values()].find((parameter) => parameter.value === value && value !== 0)
         const key = `${rule.index} ${value}`
         if (parameter === undefined || seen.has(key)) return []
         seen.add(key)
@@ -83,13 +83,13 @@ export function typedLimits({ rules, facts }: Subject): ProofFinding[] {
 /** Amounts in a limit: not the p of `p of x`, which is a share. */
 function typedNumbers(bound: Bound): number[] {
   const shares = new Set<Bound>()
-  const found: number[] = []
+  const values: number[] = []
   walk(bound, (part) => {
     if (part.op === 'arithmetic' && (part.sign === 'of' || part.sign === '*' || part.sign === '/'))
       shares.add(part.left).add(part.right)
-    if (part.op === 'number' && !shares.has(part)) found.push(part.value)
+    if (part.op === 'number' && !shares.has(part)) values.push(part.value)
   })
-  return found
+  return values
 }
 
 /** The digits of the judged measure as round() takes them: for a percent two more. */
@@ -164,11 +164,16 @@ export function readsAsLimit(subject: Subject): ProofFinding[] {
       let example = Number.NaN
       for (let i = 0; i < result.classes.length; i++) {
         const value = valueAt(result, i)
-        const own = vector.values[vector.constant ? 0 : result.judgedAt(i)]
-        if (Number.isNaN(value) || value === own || Number.isNaN(own) || telling.print(value) !== telling.print(own))
+        const limitValue = vector.values[vector.constant ? 0 : result.judgedAt(i)]
+        if (
+          Number.isNaN(value) ||
+          value === limitValue ||
+          Number.isNaN(limitValue) ||
+          telling.print(value) !== telling.print(limitValue)
+        )
           continue
         // Only cells that miss the limit are misread; above it the text is right.
-        const missed = path.at(-1) === 'atLeast' || path.at(-1) === 'above' ? value < own : value > own
+        const missed = path.at(-1) === 'atLeast' || path.at(-1) === 'above' ? value < limitValue : value > limitValue
         if (!missed) continue
         count++
         example = value

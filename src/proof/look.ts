@@ -9,14 +9,17 @@ import { levelText, type Subject } from './subject.js'
 
 /** Statuses and styles whose own text colour is not readable on their own fill, or on paper. */
 export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[] {
-  const found = new Map<string, ProofFinding>()
+  const findings = new Map<string, ProofFinding>()
   for (const [name, status] of Object.entries(facts.statuses)) {
     const { fill, ink } = effectOf(status, name, palette)
     if (ink === null) continue
     const ratio = contrast(ink, fill ?? PAPER)
     if (ratio >= READABLE) continue
     const message = `${colorText(ink)} on ${fill === null ? 'paper' : colorText(fill)} contrasts ${ratio.toFixed(1)}`
-    found.set(name, finding('contrast', { at: name, message, numbers: { contrast: ratio }, path: ['statuses', name] }))
+    findings.set(
+      name,
+      finding('contrast', { at: name, message, numbers: { contrast: ratio }, path: ['statuses', name] }),
+    )
   }
   for (const level of levels)
     for (const [measure, { styles: looks }] of level.result.painting)
@@ -24,11 +27,11 @@ export function lowContrast({ levels, facts, palette }: Subject): ProofFinding[]
         if (ink === null || status !== null) continue
         const ratio = contrast(ink, fill ?? PAPER)
         const at = `${paintedBy.ink}, ${levelText(level, measure)}`
-        if (ratio >= READABLE || found.has(at)) continue
+        if (ratio >= READABLE || findings.has(at)) continue
         const message = `${colorText(ink)} on ${fill === null ? 'paper' : colorText(fill)} contrasts ${ratio.toFixed(1)}`
-        found.set(at, finding('contrast', { at, message, numbers: { contrast: ratio } }))
+        findings.set(at, finding('contrast', { at, message, numbers: { contrast: ratio } }))
       }
-  return [...found.values()]
+  return [...findings.values()]
 }
 
 /** Pairs of statuses of one rule. */
@@ -36,9 +39,9 @@ function pairs({ rules, facts }: Subject): { rule: string; index: number; one: E
   const seen = new Set<string>()
   return rules.flatMap((rule) => {
     if (rule.paused) return []
-    const own = rule.effects.filter((given) => given.status !== null && Object.hasOwn(facts.statuses, given.status))
-    return own.flatMap((one, i) =>
-      own.slice(i + 1).flatMap((other) => {
+    const effects = rule.effects.filter((given) => given.status !== null && Object.hasOwn(facts.statuses, given.status))
+    return effects.flatMap((one, i) =>
+      effects.slice(i + 1).flatMap((other) => {
         const key = `${one.status} ${other.status}`
         if (one.status === other.status || seen.has(key)) return []
         seen.add(key)

@@ -91,12 +91,14 @@ export function brandedBad(subject: Subject): ProofFinding[] {
       const count = bad.filter(Boolean).length
       if (count === 0) return []
       const absolute = level.result.results.find(
-        (own) =>
-          own.measure === relative.measure &&
-          !own.rule.readsPopulation &&
-          own.rule.kind.key === 'bands' &&
-          own.classes.some((c) => c >= 0) &&
-          own.classes.every((c, i) => Number.isNaN(valueAt(own, i)) || meaningOf(own, c, subject.facts) === 'good'),
+        (result) =>
+          result.measure === relative.measure &&
+          !result.rule.readsPopulation &&
+          result.rule.kind.key === 'bands' &&
+          result.classes.some((c) => c >= 0) &&
+          result.classes.every(
+            (c, i) => Number.isNaN(valueAt(result, i)) || meaningOf(result, c, subject.facts) === 'good',
+          ),
       )
       if (absolute === undefined) return []
       const message = `${count} ${count === 1 ? 'cell gets' : 'cells get'} a bad status, and ${absolute.rule.name} gives all of them a good one`

@@ -32,20 +32,23 @@ export function unlikeSums({ report }: DecidedReport): ProofFinding[] {
       walk(measure.bound, (part) => {
         if (part.op !== 'aggregate' || part.statistic !== 'sum' || (part.source ?? home.name) !== source.name) return
         const reads = part.of?.op === 'name' && part.of.ref.name === value
-        if (reads && ![...report.where, ...(part.where ? [part.where] : [])].some((own) => names(own, name)))
+        if (
+          reads &&
+          ![...report.where, ...(part.where ? [part.where] : [])].some((condition) => names(condition, name))
+        )
           sums = true
       })
       if (!sums) return []
       const message = `${value} holds values such as ${low.word} (usually ${low.size}) and ${high.word} (usually ${high.size}), named by ${name}`
       const out = `select one, as in sum(${value}) where ${name} = '${low.word}', or make columns of them with unstack: { name: ${name}, value: ${value} }`
-      const own = {
+      const overlap = {
         at: measure.name,
         message,
         numbers: { low: low.size, high: high.size },
         path: ['measures', measure.name],
         fix: out,
       }
-      return [finding('unlike-sum', own)]
+      return [finding('unlike-sum', overlap)]
     })
   })
 }
@@ -67,19 +70,24 @@ function pairIn({ table }: BoundSource): Pair | undefined {
   if (values.length !== 1) return undefined
   const [{ name: value, column }] = values
   if (column.kind !== 'number') return undefined
-  for (const own of columns) {
-    if (own.column.kind !== 'text' || own.column.words.length < 2 || own.column.words.length > MAX_NAMES) continue
-    if (!VALUES.test(value) && !NAMED.test(own.name)) continue
+  for (const candidate of columns) {
+    if (
+      candidate.column.kind !== 'text' ||
+      candidate.column.words.length < 2 ||
+      candidate.column.words.length > MAX_NAMES
+    )
+      continue
+    if (!VALUES.test(value) && !NAMED.test(candidate.name)) continue
     if (
       !isOnce(
-        columns.filter((other) => other !== own && other.name !== value),
-        own,
+        columns.filter((other) => other !== candidate && other.name !== value),
+        candidate,
         table.length,
       )
     )
       continue
-    const sizes = sortedByGroup(column.values.map(Math.abs), own.column.codes, own.column.words.length).map((list) =>
-      quantileSorted(list, 0.5),
+    const sizes = sortedByGroup(column.values.map(Math.abs), candidate.column.codes, candidate.column.words.length).map(
+      (list) => quantileSorted(list, 0.5),
     )
     const order = sizes
       .map((_, i) => i)
@@ -87,18 +95,18 @@ function pairIn({ table }: BoundSource): Pair | undefined {
       .sort((a, b) => sizes[a] - sizes[b])
     const [first, last] = [order[0], order[order.length - 1]]
     if (first === undefined || sizes[last] < MIN_RATIO * sizes[first]) continue
-    const told = (i: number): Pair['low'] => ({
-      word: own.column.kind === 'text' ? own.column.words[i] : '',
+    const endOf = (i: number): Pair['low'] => ({
+      word: candidate.column.kind === 'text' ? candidate.column.words[i] : '',
       size: Number(sizes[i].toPrecision(3)),
     })
-    return { name: own.name, value, low: told(first), high: told(last) }
+    return { name: candidate.name, value, low: endOf(first), high: endOf(last) }
   }
   return undefined
 }
 
-function isOnce(others: readonly TableColumn[], own: TableColumn, length: number): boolean {
+function isOnce(others: readonly TableColumn[], tested: TableColumn, length: number): boolean {
   if (others.length === 0) return false
-  const keys = [...others, own].map(({ column }) => {
+  const keys = [...others, tested].map(({ column }) => {
     if (column.kind === 'text') return { codes: column.codes, size: column.words.length }
     const seen = new Map<number, number>()
     for (const x of column.values) if (!seen.has(x)) seen.set(x, seen.size)
@@ -112,9 +120,9 @@ function isOnce(others: readonly TableColumn[], own: TableColumn, length: number
 
 /** Whether a condition names a column. */
 function names(bound: Bound, name: string): boolean {
-  let found = false
+  let repeated = false
   walk(bound, (part) => {
-    if (part.op === 'name' && part.ref.name === name) found = true
+    if (part.op === 'name' && part.ref.name === name) repeated = true
   })
-  return found
+  return repeated
 }

@@ -40,7 +40,7 @@ export function paintsNothing(subject: Subject): ProofFinding[] {
     if (runs.some(({ result }) => given(result) > 0)) return []
     const cells = runs.reduce((sum, { result }) => sum + result.classes.length, 0)
     const skipped = subject.levels.flatMap(({ result }) =>
-      result.skipped.filter((own) => own.rule.index === rule.index),
+      result.skipped.filter((entry) => entry.rule.index === rule.index),
     )
     const message =
       skipped.length > 0
@@ -95,14 +95,14 @@ export function countsForShares(subject: Subject): ProofFinding[] {
     const message = `${split ? 'share' : end} ${size.text} takes all ${cells} cells${split && parts.length > 1 ? ', and the parts after it are empty' : ''}`
     const at = `${rule.name}, ${levelText(level, result.measure)}`
     const out = `write ${size.text}% for that share of the cells, or a count below ${cells}`
-    const own = size.value <= 100 ? { fix: out } : {}
+    const fix = size.value <= 100 ? { fix: out } : {}
     return [
       finding('count-for-share', {
         at,
         message,
         numbers: { cells, count: size.value },
         path: ['rules', rule.index, 'rank'],
-        ...own,
+        ...fix,
       }),
     ]
   })
@@ -155,7 +155,7 @@ export function unreachableRules(subject: Subject): ProofFinding[] {
 
 /** Two rules that give one cell different values of a channel. */
 export function disputes(subject: Subject): ProofFinding[] {
-  const found = new Map<
+  const pairs = new Map<
     string,
     { first: BoundRule; second: BoundRule; channels: Set<Channel>; cells: number; at: string }
   >()
@@ -168,16 +168,16 @@ export function disputes(subject: Subject): ProofFinding[] {
         if (cells === 0) continue
         const key = `${first.rule.index} ${second.rule.index} ${levelText(level, first.measure)}`
         const at = `${second.rule.name}, ${first.rule.name}, ${levelText(level, first.measure)}`
-        const known = found.get(key)
-        if (known === undefined) found.set(key, { first: first.rule, second: second.rule, channels, cells, at })
+        const pair = pairs.get(key)
+        if (pair === undefined) pairs.set(key, { first: first.rule, second: second.rule, channels, cells, at })
         else {
-          for (const channel of channels) known.channels.add(channel)
-          found.set(key, { ...known, cells: known.cells + cells })
+          for (const channel of channels) pair.channels.add(channel)
+          pairs.set(key, { ...pair, cells: pair.cells + cells })
         }
       }
     })
   }
-  return [...found.values()].map(({ first, second, channels, cells, at }) => {
+  return [...pairs.values()].map(({ first, second, channels, cells, at }) => {
     const message = `${second.name} loses ${[...channels].join(', ')} to ${first.name} in ${cells} ${cells === 1 ? 'cell' : 'cells'}`
     return finding('dispute', { at, message, numbers: { cells }, path: ['rules', second.index] })
   })
@@ -197,13 +197,13 @@ function disputed(first: RuleResult, second: RuleResult): { channels: Set<Channe
     let differs = pairs.get(pair)
     if (differs === undefined) {
       const [one, other] = [first.effects[a], second.effects[b]]
-      const own = CHANNELS.filter(
+      const sameChannels = CHANNELS.filter(
         (channel) =>
           one[channel] !== null && other[channel] !== null && String(one[channel]) !== String(other[channel]),
       )
       // A text colour that came with a fill is no dispute of its own.
-      for (const channel of own) channels.add(channel)
-      differs = own.length > 0
+      for (const channel of sameChannels) channels.add(channel)
+      differs = sameChannels.length > 0
       pairs.set(pair, differs)
     }
     if (differs) cells++

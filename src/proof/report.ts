@@ -23,7 +23,7 @@ export type PlacedFinding = ProofFinding & { file?: string; line?: number }
 export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFinding[] {
   const { spec } = file
   const ignored = spec?.proof?.ignore ?? []
-  const own = [
+  const findings = [
     ...proofSubject(subjectOf(decided)),
     ...unusedStatuses(decided),
     ...unusedParameters(decided),
@@ -33,11 +33,11 @@ export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFin
     ...blankAmounts(decided),
     ...unlikeSums(decided),
   ]
-  return markIgnored(own, ignored).map((found) => {
-    if (found.path === undefined) return found
-    const { place } = file.place(problem('internal', { why: '' }, { path: found.path }))
+  return markIgnored(findings, ignored).map((finding) => {
+    if (finding.path === undefined) return finding
+    const { place } = file.place(problem('internal', { why: '' }, { path: finding.path }))
     return {
-      ...found,
+      ...finding,
       ...(place.file === undefined ? {} : { file: place.file }),
       ...(place.line === undefined ? {} : { line: place.line }),
     }
@@ -86,7 +86,7 @@ function unusedParameters({ report }: DecidedReport): ProofFinding[] {
   }
   for (const rule of report.rules) {
     for (const bound of rule.kind.expressions(rule.plan)) look(bound)
-    for (const own of [rule.judge, rule.where, rule.among]) if (own !== undefined) look(own.bound)
+    for (const part of [rule.judge, rule.where, rule.among]) if (part !== undefined) look(part.bound)
     for (const { flag } of rule.effects) for (const name of flagNames(flag ?? '')) read.add(name)
   }
   for (const measure of report.measures.values()) look(measure.bound)
@@ -116,9 +116,9 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
   const dated = (bound: Bound): boolean =>
     referencesOf(bound).some((ref) => isTimeUnit(ref.name) || dates.has(ref.name))
   const names = back.map((measure) => measure.label).join(', ')
-  const found: ProofFinding[] = []
+  const findings: ProofFinding[] = []
   if (report.where.some(dated))
-    found.push(
+    findings.push(
       finding('dated-condition', {
         at: 'where',
         message: `the report has a condition on a date, and ${names} reads an earlier period`,
@@ -128,7 +128,7 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
   report.exhibits.forEach((exhibit) => {
     if (!exhibit.where.some(dated)) return
     const path = ['exhibits', exhibit.index, 'where']
-    found.push(
+    findings.push(
       finding('dated-condition', {
         at: exhibit.name,
         message: `it has a condition on a date, and ${names} reads an earlier period`,
@@ -136,7 +136,7 @@ function datedConditions({ report }: DecidedReport): ProofFinding[] {
       }),
     )
   })
-  return found
+  return findings
 }
 
 /** Keys and periods for which a further source has no rows. */
@@ -172,12 +172,12 @@ function shadows({ report }: DecidedReport): ProofFinding[] {
     ...[...report.parameters.keys()].map((name): [string, string] => ['parameters', name]),
   ]
   // `amount: sum(amount)` is made of its column: the name hides nothing else.
-  const made = (name: string): boolean =>
+  const isDerived = (name: string): boolean =>
     referencesOf(report.measures.get(name)?.bound ?? { op: 'truth', value: true, type: { kind: 'condition' } }).some(
       (ref) => ref.name === name,
     )
   return defined.flatMap(([root, name]) =>
-    columns.has(name) && !made(name) && !home.fields.has(name)
+    columns.has(name) && !isDerived(name) && !home.fields.has(name)
       ? [
           finding('name-shadows', {
             at: name,

@@ -68,9 +68,9 @@ export function squeezed(subject: Subject): ProofFinding[] {
     for (let i = 0; i < values.length; i++)
       if (judged.population[i] >= 0 && !Number.isNaN(values[i])) all[judged.population[i]].push(values[i])
     const telling = createPhrases(rule, subject.facts)
-    for (const [g, own] of all.entries()) {
-      if (own.length < MIN_CELLS) continue
-      const sorted = Float64Array.from(own).sort()
+    for (const [g, values] of all.entries()) {
+      if (values.length < MIN_CELLS) continue
+      const sorted = Float64Array.from(values).sort()
       const apart = Math.max(1, Math.floor(sorted.length / 20))
       const [low, high] = [sorted[apart], sorted[sorted.length - 1 - apart]]
       const inside = Math.min(high, ends.to[g]) - Math.max(low, ends.from[g])

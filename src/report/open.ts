@@ -70,9 +70,13 @@ async function withPlaces<T>(
 
 /** The key of the report that a database problem is about: the address, or the query. */
 function databasePath(p: Problem, source: string, { spec }: ReportFile): (string | number)[] {
-  const own = spec?.sources[source]
-  const asked = own?.query !== undefined ? 'query' : own?.table !== undefined ? 'table' : 'file'
-  return ['sources', source, p.code === 'database-query' ? asked : own?.postgres !== undefined ? 'postgres' : 'file']
+  const sourceSpec = spec?.sources[source]
+  const asked = sourceSpec?.query !== undefined ? 'query' : sourceSpec?.table !== undefined ? 'table' : 'file'
+  return [
+    'sources',
+    source,
+    p.code === 'database-query' ? asked : sourceSpec?.postgres !== undefined ? 'postgres' : 'file',
+  ]
 }
 
 /** A problem of reading a source, with its place in the report if it has one. */

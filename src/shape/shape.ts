@@ -93,14 +93,16 @@ function wrong(expected: string, value: unknown, { at, problems }: Context): sym
 }
 
 function notOneOf(values: readonly unknown[], value: unknown, { at, problems }: Context): symbol {
-  const known = values.map(String)
+  const candidates = values.map(String)
   const text = typeof value === 'string' ? value : foundText(value)
   const now = Object.hasOwn(RENAMED_VALUES, text) ? RENAMED_VALUES[text] : undefined
-  if (now !== undefined && (known.includes(now) || now.startsWith('['))) {
+  if (now !== undefined && (candidates.includes(now) || now.startsWith('['))) {
     problems.push(problem('renamed', { old: text, now }, { path: at }))
     return REMOVED
   }
-  problems.push(problem('not-one-of', { found: text, known, nearest: nearest(text, known) }, { path: at }))
+  problems.push(
+    problem('not-one-of', { found: text, known: candidates, nearest: nearest(text, candidates) }, { path: at }),
+  )
   return REMOVED
 }
 
@@ -146,8 +148,8 @@ function validateList(
 
 function validateRecord(member: Shape, value: Readonly<Record<string, unknown>>, context: Context): unknown {
   const entries: [string, unknown][] = []
-  for (const [name, own] of Object.entries(value)) {
-    const result = validatePart(member, own, { ...context, at: [...context.at, name] })
+  for (const [name, item] of Object.entries(value)) {
+    const result = validatePart(member, item, { ...context, at: [...context.at, name] })
     if (result === REMOVED_WITH_PARENT && context.at.length > context.base + 1) return REMOVED_WITH_PARENT
     if (typeof result !== 'symbol') entries.push([name, result])
   }
@@ -160,31 +162,31 @@ function validateObject(
   context: Context,
 ): unknown {
   const { at, problems, base, defaults } = context
-  const known = Object.keys(keys).map((key) => key.replace('?', ''))
+  const candidates = Object.keys(keys).map((key) => key.replace('?', ''))
   const misspelt = new Set<string | undefined>()
   const kept = new Map<string, unknown>()
   let isIncomplete = false
-  for (const [key, own] of Object.entries(value)) {
+  for (const [key, item] of Object.entries(value)) {
     const inner = Object.hasOwn(keys, `${key}?`) ? keys[`${key}?`] : Object.hasOwn(keys, key) ? keys[key] : undefined
     const path = [...at, key]
     if (inner === undefined) {
-      const now = renamedKey(key, known)
+      const now = renamedKey(key, candidates)
       if (now !== undefined) {
         misspelt.add(now)
         problems.push(problem('renamed', { old: key, now }, { path }))
         continue
       }
       const inside = insideOf(key, keys)
-      const near = inside.length > 0 ? { inside } : { nearest: nearest(key, known) }
+      const near = inside.length > 0 ? { inside } : { nearest: nearest(key, candidates) }
       misspelt.add(near.nearest)
-      problems.push(problem('unknown-key', { key, known, ...near }, { path }))
-    } else if (own !== undefined) {
-      const result = validatePart(inner, own, { ...context, at: path })
+      problems.push(problem('unknown-key', { key, known: candidates, ...near }, { path }))
+    } else if (item !== undefined) {
+      const result = validatePart(inner, item, { ...context, at: path })
       if (typeof result !== 'symbol') kept.set(key, result)
       else if (result === REMOVED_WITH_PARENT || Object.hasOwn(keys, key)) isIncomplete = true
     }
   }
-  for (const key of known) {
+  for (const key of candidates) {
     if (!Object.hasOwn(keys, key) || (Object.hasOwn(value, key) && value[key] !== undefined)) continue
     // A misspelt key is not reported as missing, too.
     if (!misspelt.has(key)) problems.push(problem('missing-key', { key }, { path: at }))
@@ -194,8 +196,8 @@ function validateObject(
   // The whole value is kept to find other problems; a part without a required key removes its rule
   // or exhibit.
   if (at.length > base) return REMOVED_WITH_PARENT
-  for (const key of known) if (!kept.has(key) && Object.hasOwn(defaults, key)) kept.set(key, defaults[key])
-  return known.some((key) => Object.hasOwn(keys, key) && !kept.has(key)) ? REMOVED : Object.fromEntries(kept)
+  for (const key of candidates) if (!kept.has(key) && Object.hasOwn(defaults, key)) kept.set(key, defaults[key])
+  return candidates.some((key) => Object.hasOwn(keys, key) && !kept.has(key)) ? REMOVED : Object.fromEntries(kept)
 }
 
 /**
@@ -217,7 +219,7 @@ function validateUnion(shapes: readonly Shape[], value: unknown, context: Contex
 
 function agrees(shape: Shape, value: unknown): boolean {
   if (typeof shape === 'string') return false
-  if ('any' in shape) return shape.any.some((own) => agrees(own, value))
+  if ('any' in shape) return shape.any.some((alternative) => agrees(alternative, value))
   if ('list' in shape) return Array.isArray(value)
   if ('oneOf' in shape) return typeof value === 'string'
   if ('is' in shape) return typeof value === 'number'
@@ -234,9 +236,9 @@ function expected(shape: Shape): string[] {
 }
 
 /** The present name of a renamed key, if that is allowed here. */
-function renamedKey(key: string, known: readonly string[]): string | undefined {
+function renamedKey(key: string, candidates: readonly string[]): string | undefined {
   const names = [RENAMED_IN_SPLIT, RENAMED_KEYS].flatMap((names) => (Object.hasOwn(names, key) ? [names[key]] : []))
-  return names.find((name) => known.includes(name))
+  return names.find((name) => candidates.includes(name))
 }
 
 /**

@@ -78,7 +78,7 @@ async function choose(data: readonly SketchSource[]): Promise<Choice> {
   const formula = main === undefined ? 'count()' : `${isLevel ? 'mean' : 'sum'}(${written(main.name)})`
   return {
     data,
-    names: sourceNames(data.map((own) => own.file)),
+    names: sourceNames(data.map((source) => source.file)),
     facts,
     date,
     long,
@@ -108,16 +108,18 @@ function headYaml({ data: [home], date, long }: Choice): string[] {
 
 function sourceYaml({ data, names, facts }: Choice, i: number): string[] {
   const { file, source } = data[i]
-  const own = columnFacts(source.table)
-  const width = Math.min(24, Math.max(...own.map((f) => f.name.length)))
-  const when = own.find((f) => f.kind === 'date')?.name
+  const sourceFacts = columnFacts(source.table)
+  const width = Math.min(24, Math.max(...sourceFacts.map((f) => f.name.length)))
+  const when = sourceFacts.find((f) => f.kind === 'date')?.name
   const guesses = readAs(source.notes).map(([name, as]) => `${text(name)}: ${text(as)}`)
   const shared =
-    i === 0 ? [] : own.filter((f) => f.kind === 'text' && facts.some((h) => h.kind === 'text' && h.name === f.name))
+    i === 0
+      ? []
+      : sourceFacts.filter((f) => f.kind === 'text' && facts.some((h) => h.kind === 'text' && h.name === f.name))
   const match = shared.map((f) => text(f.name)).join(', ')
   return [
     `  # ${comment(file)}: ${source.table.length} rows`,
-    ...own.map((f) => `  #   ${comment(f.name).padEnd(width)}  ${comment(f.says)}`),
+    ...sourceFacts.map((f) => `  #   ${comment(f.name).padEnd(width)}  ${comment(f.says)}`),
     ...source.notes.map((note) => `  # ${comment(note.message)}`),
     `  ${names[i]}:`,
     `    file: ${text(file)}`,
@@ -132,13 +134,13 @@ function otherMeasures({ data, names }: Choice): { name: string; line: string }[
   return data.slice(1).flatMap(({ source }, i) => {
     const column = mainColumn(columnFacts(source.table))
     if (column === undefined) return []
-    const own = names[i + 1]
-    const name = nameFor(own, column.name)
-    const formula = quoted(`sum(${own}.${written(column.name)})`)
+    const ownName = names[i + 1]
+    const name = nameFor(ownName, column.name)
+    const formula = quoted(`sum(${ownName}.${written(column.name)})`)
     return [
       {
         name,
-        line: `  ${name}: { formula: ${formula}, label: ${text(labelOf(`${own} ${column.name}`))}, format: number 0 }`,
+        line: `  ${name}: { formula: ${formula}, label: ${text(labelOf(`${ownName} ${column.name}`))}, format: number 0 }`,
       },
     ]
   })

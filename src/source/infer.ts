@@ -30,19 +30,19 @@ export interface Inferred {
 /**
  * The kind that all words of a column have, or the declared one; each distinct word is read once.
  */
-export function inferColumn(raw: RawTable, own: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
-  if (own.numbers !== undefined) {
-    const values = own.numbers.values.subarray(0, own.numbers.length)
+export function inferColumn(raw: RawTable, column: RawColumn, asked: ReadAs | undefined, zone?: ZoneDay): Inferred {
+  if (column.numbers !== undefined) {
+    const values = column.numbers.values.subarray(0, column.numbers.length)
     if (asked === undefined && values.every(Number.isNaN)) return blank(values.length)
     return { column: { kind: 'number', values }, type: { kind: 'number', unit: { is: 'none' } } }
   }
-  const { words } = own.coder
-  if (words.length === 0 && asked === undefined) return blank(own.codes.values().length)
-  const as = asked ?? guess(own)
-  const inferred = made(raw, own, as, zone)
+  const { words } = column.coder
+  if (words.length === 0 && asked === undefined) return blank(column.codes.values().length)
+  const as = asked ?? guess(column)
+  const inferred = made(raw, column, as, zone)
   if (asked === undefined && ((as.kind === 'number' && as.decimal) || (as.kind === 'date' && as.order)))
     inferred.guessed = as
-  if (as.kind === 'text' && asked === undefined) Object.assign(inferred, nearlyOf(raw, own, words))
+  if (as.kind === 'text' && asked === undefined) Object.assign(inferred, nearlyOf(raw, column, words))
   return inferred
 }
 
@@ -51,23 +51,24 @@ function blank(rows: number): Inferred {
   return { column: { kind: 'text', codes: new Int32Array(rows).fill(-1), words: [] }, type: { kind: 'blank' } }
 }
 
-function made(raw: RawTable, own: RawColumn, as: ReadAs, zone: ZoneDay | undefined): Inferred {
-  const { words } = own.coder
-  if (as.kind === 'text') return { column: { kind: 'text', codes: own.codes.values(), words }, type: { kind: 'text' } }
+function made(raw: RawTable, rawColumn: RawColumn, as: ReadAs, zone: ZoneDay | undefined): Inferred {
+  const { words } = rawColumn.coder
+  if (as.kind === 'text')
+    return { column: { kind: 'text', codes: rawColumn.codes.values(), words }, type: { kind: 'text' } }
   if (as.kind === 'condition') {
     const values = words.map(truthOf)
     const column: Column = {
       kind: 'condition',
-      values: Int8Array.from(own.codes.values(), (code) => (code < 0 ? -1 : values[code])),
+      values: Int8Array.from(rawColumn.codes.values(), (code) => (code < 0 ? -1 : values[code])),
     }
-    return { column, type: { kind: 'condition' }, ...unreadOf(raw, own, (code) => values[code] < 0) }
+    return { column, type: { kind: 'condition' }, ...unreadOf(raw, rawColumn, (code) => values[code] < 0) }
   }
   const values = Float64Array.from(words, as.kind === 'date' ? dayReader(as.order, zone) : numberReader(as.decimal))
   const column: Column = {
     kind: as.kind,
-    values: valuesByRow(own.codes.values(), values),
+    values: valuesByRow(rawColumn.codes.values(), values),
   }
-  const unread = unreadOf(raw, own, (code) => Number.isNaN(values[code]))
+  const unread = unreadOf(raw, rawColumn, (code) => Number.isNaN(values[code]))
   if (as.kind === 'date') return { column, type: { kind: 'date' }, ...unread }
   const percent = words.length > 0 && words.every((word) => word.endsWith('%'))
   return { column, type: { kind: 'number', unit: percent ? { is: 'percent' } : { is: 'none' } }, ...unread }
@@ -132,30 +133,32 @@ function guessOrder(words: readonly string[]): ReadAs | undefined {
  * If at least half of the distinct words are numbers, the others are reported when a number is
  * needed.
  */
-function nearlyOf(raw: RawTable, own: RawColumn, words: readonly string[]): { nearly?: NearlyNumbers } {
+function nearlyOf(raw: RawTable, column: RawColumn, words: readonly string[]): { nearly?: NearlyNumbers } {
   const strange = words.map((word) => !isPlainNumber(word))
   const first = strange.indexOf(true)
   if (first < 0 || strange.filter(Boolean).length * 2 > words.length) return {}
   let count = 0
   let of = 0
-  for (const code of own.codes.values()) {
+  for (const code of column.codes.values()) {
     if (code < 0) continue
     of++
     if (strange[code]) count++
   }
-  return { nearly: { count, of, sample: words[first], where: whereText(raw, own, first) } }
+  return { nearly: { count, of, sample: words[first], where: whereText(raw, column, first) } }
 }
 
-function unreadOf(raw: RawTable, own: RawColumn, isUnread: (code: number) => boolean): Pick<Inferred, 'unread'> {
-  if (!own.coder.words.some((_, code) => isUnread(code))) return {}
+function unreadOf(raw: RawTable, column: RawColumn, isUnread: (code: number) => boolean): Pick<Inferred, 'unread'> {
+  if (!column.coder.words.some((_, code) => isUnread(code))) return {}
   let count = 0
   let first = -1
-  for (const code of own.codes.values()) {
+  for (const code of column.codes.values()) {
     if (code < 0 || !isUnread(code)) continue
     count++
     if (first < 0) first = code
   }
-  return count === 0 ? {} : { unread: { count, sample: own.coder.words[first], where: whereText(raw, own, first) } }
+  return count === 0
+    ? {}
+    : { unread: { count, sample: column.coder.words[first], where: whereText(raw, column, first) } }
 }
 
 /** The coarsest period of date texts; undefined if all are days. */

@@ -41,11 +41,15 @@ export function laidOut(
 }
 
 function need(source: SourceTable, names: readonly string[], place: object, path: string): void {
-  const known = [...source.table.columns.keys()]
+  const candidates = [...source.table.columns.keys()]
   const problems = names
-    .filter((name) => !known.includes(name))
+    .filter((name) => !candidates.includes(name))
     .map((name) =>
-      problem('unknown-column', { name, nearest: nearest(name, known), known }, { ...place, path: [path] }),
+      problem(
+        'unknown-column',
+        { name, nearest: nearest(name, candidates), known: candidates },
+        { ...place, path: [path] },
+      ),
     )
   if (problems.length > 0) throw new ProblemError(problems)
 }
@@ -57,8 +61,8 @@ function stacked(source: SourceTable, { columns, name, value }: Stack, place: ob
     return source
   }
   need(source, columns, place, 'stack')
-  const own = columns.map((column) => table.columns.get(column) as TableColumn)
-  const problems: Problem[] = own
+  const stackedColumns = columns.map((column) => table.columns.get(column) as TableColumn)
+  const problems: Problem[] = stackedColumns
     .filter(({ column, type }) => column.kind !== 'number' && type.kind !== 'blank')
     .map((column) => problem('stack-numbers', { column: column.name }, { ...place, path: ['stack', 'columns'] }))
   const others = [...table.columns.values()].filter((column) => !columns.includes(column.name))
@@ -70,24 +74,24 @@ function stacked(source: SourceTable, { columns, name, value }: Stack, place: ob
   const rows = table.length * width
   const from = Array.from({ length: rows }, (_, i) => Math.floor(i / width))
   const values = new Float64Array(rows)
-  own.forEach(({ column }, c) => {
+  stackedColumns.forEach(({ column }, c) => {
     const numbers = column.kind === 'number' ? column.values : undefined
     for (let i = 0; i < table.length; i++) values[i * width + c] = numbers?.[i] ?? Number.NaN
   })
   // All have one unit, or none.
-  const valued = own.filter((column) => column.type.kind !== 'blank')
+  const valued = stackedColumns.filter((column) => column.type.kind !== 'blank')
   const units = new Set(valued.map((column) => JSON.stringify(column.type)))
   const type = units.size === 1 ? valued[0].type : ({ kind: 'number', unit: { is: 'none' } } as const)
   const names = namesColumn(columns, rows)
   const grains = new Map(source.grains)
   const grain = names.kind === 'date' ? coarsest(columns) : undefined
   if (grain !== undefined) grains.set(name, grain)
-  const made: TableColumn[] = [
+  const tableColumns: TableColumn[] = [
     ...others.map((column) => ({ ...column, column: rowPlaces(column.column, from) })),
     { name, label: name, column: names, type: { kind: names.kind === 'date' ? 'date' : 'text' } },
     { name: value, label: value, column: { kind: 'number', values }, type },
   ]
-  return { ...source, table: createTable(rows, made), grains }
+  return { ...source, table: createTable(rows, tableColumns), grains }
 }
 
 /** The column names as values: dates if all are, so that a column for each month becomes time. */
@@ -134,19 +138,19 @@ function unstacked(source: SourceTable, { name, value }: Unstack, place: object)
     }
     return row
   })
-  const made = names.words.map((word, code): TableColumn => {
-    const own = new Float64Array(first.length).fill(Number.NaN)
+  const columns = names.words.map((word, code): TableColumn => {
+    const sums = new Float64Array(first.length).fill(Number.NaN)
     const numbers = values.column.kind === 'number' ? values.column.values : undefined
-    for (let i = 0; i < into.length; i++) if (names.codes[i] === code) own[into[i]] = numbers?.[i] ?? Number.NaN
+    for (let i = 0; i < into.length; i++) if (names.codes[i] === code) sums[into[i]] = numbers?.[i] ?? Number.NaN
     return {
       name: word,
       label: word,
-      column: { kind: 'number', values: own },
+      column: { kind: 'number', values: sums },
       type: { kind: 'number', unit: { is: 'none' } },
     }
   })
   const kept = others.map((column) => ({ ...column, column: rowPlaces(column.column, first) }))
-  return { ...source, table: createTable(first.length, [...kept, ...made]) }
+  return { ...source, table: createTable(first.length, [...kept, ...columns]) }
 }
 
 function codesOf(column: Column): Coded {

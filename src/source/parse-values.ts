@@ -120,12 +120,12 @@ export function writtenNumber(word: string, decimal: ',' | '.'): number {
   const percent = /^(.*\d)\s*%$/.exec(text)
   if (percent !== null) text = percent[1]
   // A sign may precede or follow the currency: -€5, € -5.
-  const found = /^([+-]?)\s*(?:\p{Sc}|[A-Z]{3})?\s*([+-]?)\s*([\d.,'’\s]*\d)\s*(?:\p{Sc}|[A-Z]{3})?$/u.exec(text)
-  if (found === null || (found[1] !== '' && found[2] !== '')) return Number.NaN
-  const body = found[3]
+  const match = /^([+-]?)\s*(?:\p{Sc}|[A-Z]{3})?\s*([+-]?)\s*([\d.,'’\s]*\d)\s*(?:\p{Sc}|[A-Z]{3})?$/u.exec(text)
+  if (match === null || (match[1] !== '' && match[2] !== '')) return Number.NaN
+  const body = match[3]
   if (!BODY[decimal].test(body)) return Number.NaN
   const digits = body.replace(decimal === ',' ? /[^\d,]/g : /[^\d.]/g, '').replace(',', '.')
-  const amount = Number(digits) * (found[1] === '-' || found[2] === '-' ? -1 : 1)
+  const amount = Number(digits) * (match[1] === '-' || match[2] === '-' ? -1 : 1)
   return percent === null ? amount : amount / 100
 }
 
@@ -149,9 +149,9 @@ export function isoDay(word: string, zone?: ZoneDay): number {
  * anything else, and for 30 February.
  */
 export function writtenDay(word: string, order: DateOrder): number {
-  const found = /^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})$/.exec(word)
-  if (found === null) return Number.NaN
-  const part = (letter: string): string => found[1 + order.indexOf(letter)]
+  const match = /^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})$/.exec(word)
+  if (match === null) return Number.NaN
+  const part = (letter: string): string => match[1 + order.indexOf(letter)]
   const [y, m, d] = ['y', 'm', 'd'].map(part)
   if ((y.length !== 4 && y.length !== 2) || m.length > 2 || d.length > 2) return Number.NaN
   const year = y.length === 2 ? 2000 + Number(y) : Number(y)

@@ -45,19 +45,19 @@ function checkFiles(files: readonly SourceFile[]): void {
 export function readTexts(files: readonly SourceFile[], options: ReadOptions = {}): SourceTable {
   const notes: Problem[] = []
   const texts = files.map(({ name, content }) => ({ name, text: textOf(content, name, notes) }))
-  const raw = readTwice((own) => {
+  const raw = readTwice((reading) => {
     const problems: Problem[] = []
     for (const { name, text } of texts) {
       try {
         if (typeof text !== 'string') throw text
-        addText(own, name, text, options)
+        addText(reading, name, text, options)
       } catch (error) {
         if (!(error instanceof ProblemError)) throw error
         problems.push(...error.problems)
       }
     }
     if (problems.length > 0) throw new ProblemError(problems)
-    return own
+    return reading
   }, options)
   const table = typedTable(raw, { ...options, file: options.file ?? files[0]?.name })
   return { ...table, notes: [...notes, ...table.notes] }

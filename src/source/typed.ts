@@ -75,25 +75,26 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   const zone = options.zone === undefined ? undefined : zoneDay(options.zone)
   const nearly = new Map<string, NearlyNumbers>()
   const grains = new Map<string, PeriodUnit>()
-  const columns = raw.columns.map((own): TableColumn => {
-    const { name } = own
-    const found = inferColumn(raw, own, asked.get(name), zone)
-    if (found.nearly !== undefined) nearly.set(name, found.nearly)
-    const grain = found.column.kind === 'date' ? coarsest(own.coder.words) : undefined
+  const columns = raw.columns.map((rawColumn): TableColumn => {
+    const { name } = rawColumn
+    const inferred = inferColumn(raw, rawColumn, asked.get(name), zone)
+    if (inferred.nearly !== undefined) nearly.set(name, inferred.nearly)
+    const grain = inferred.column.kind === 'date' ? coarsest(rawColumn.coder.words) : undefined
     if (grain !== undefined) grains.set(name, grain)
-    if (found.guessed !== undefined) {
-      const params = { column: name, as: readAsText(found.guessed), sample: own.coder.words[0] ?? '' }
+    if (inferred.guessed !== undefined) {
+      const params = { column: name, as: readAsText(inferred.guessed), sample: rawColumn.coder.words[0] ?? '' }
       notes.push(problem('note-guessed', params, place))
     }
-    const isDate = found.column.kind === 'date'
+    const isDate = inferred.column.kind === 'date'
     if (name === options.date && !isDate)
-      problems.push(problem('not-a-date-column', { column: name, sample: own.coder.words[0] ?? '' }, place))
-    else if (found.unread !== undefined && name === options.date)
-      problems.push(problem('not-dates', { column: name, ...found.unread }, place))
-    else if (found.unread !== undefined && options.strict === true)
-      problems.push(problem('unread', { column: name, ...found.unread }, place))
-    else if (found.unread !== undefined) notes.push(problem('note-unread', { column: name, ...found.unread }, place))
-    return { name, label: name, column: found.column, type: found.type }
+      problems.push(problem('not-a-date-column', { column: name, sample: rawColumn.coder.words[0] ?? '' }, place))
+    else if (inferred.unread !== undefined && name === options.date)
+      problems.push(problem('not-dates', { column: name, ...inferred.unread }, place))
+    else if (inferred.unread !== undefined && options.strict === true)
+      problems.push(problem('unread', { column: name, ...inferred.unread }, place))
+    else if (inferred.unread !== undefined)
+      notes.push(problem('note-unread', { column: name, ...inferred.unread }, place))
+    return { name, label: name, column: inferred.column, type: inferred.type }
   })
   if (problems.length > 0) throw new ProblemError(problems)
   return { table: createTable(raw.rows, columns), nearly, grains, notes }
@@ -101,33 +102,33 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
 
 /** The columns in `read:` and `date:` must exist. */
 export function requireColumns(
-  known: readonly string[],
+  candidates: readonly string[],
   options: ReadOptions,
   place: object,
   problems: Problem[],
 ): void {
   // Columns that stacking adds exist afterwards.
   for (const name of [...Object.keys(options.read ?? {}), ...(options.date === undefined ? [] : [options.date])])
-    if (!known.includes(name) && !(name === options.date && name === options.stack?.name))
-      problems.push(problem('unknown-column', { name, nearest: nearest(name, known), known }, place))
+    if (!candidates.includes(name) && !(name === options.date && name === options.stack?.name))
+      problems.push(problem('unknown-column', { name, nearest: nearest(name, candidates), known: candidates }, place))
 }
 
 /** The declarations of `read:`; the date column is a date unless it is declared. */
 function declared(raw: RawTable, options: ReadOptions, place: object, problems: Problem[]): Map<string, ReadAs> {
-  const known = raw.columns.map((c) => c.name)
+  const candidates = raw.columns.map((c) => c.name)
   const asked = new Map<string, ReadAs>()
-  requireColumns(known, options, place, problems)
+  requireColumns(candidates, options, place, problems)
   for (const [name, written] of Object.entries(options.read ?? {})) {
     const as = parseReadAs(written)
     if (as === undefined) problems.push(problem('bad-read', { text: written }, { ...place, path: ['read', name] }))
     else asked.set(name, as)
   }
   if (options.date !== undefined) {
-    const own = raw.columns.find((c) => c.name === options.date)
+    const column = raw.columns.find((c) => c.name === options.date)
     // If all values but a few are ISO dates, the others are reported; a column in another form is
     // inferred.
-    const iso = own?.coder.words.some((word) => /^\d{4}(?:-|$)/.test(word)) ?? false
-    if (!asked.has(options.date) && (iso || own?.coder.words.length === 0)) asked.set(options.date, { kind: 'date' })
+    const iso = column?.coder.words.some((word) => /^\d{4}(?:-|$)/.test(word)) ?? false
+    if (!asked.has(options.date) && (iso || column?.coder.words.length === 0)) asked.set(options.date, { kind: 'date' })
   }
   return asked
 }

@@ -57,19 +57,19 @@ export function reportColor(name: string, { pigments }: Palette, at: Diagnostics
 export function checkStyle(style: Style, at: Diagnostics, palette: Palette): void {
   const { wash, icon } = style
   if (wash !== undefined && !isPigment(palette, wash)) {
-    const known = Object.keys(palette.pigments)
+    const candidates = Object.keys(palette.pigments)
     if (Object.hasOwn(RENAMED_PIGMENTS, wash))
       at.at('wash').report('renamed', { old: wash, now: RENAMED_PIGMENTS[wash] })
-    else at.at('wash').report('unknown-pigment', { name: wash, nearest: nearest(wash, known), known })
+    else at.at('wash').report('unknown-pigment', { name: wash, nearest: nearest(wash, candidates), known: candidates })
   }
   for (const key of ['fill', 'ink'] as const) {
     const name = style[key]
     if (name !== undefined && resolveColor(name, 'wash', palette) === undefined) reportColor(name, palette, at.at(key))
   }
   if (icon !== undefined && !isIcon(palette, icon)) {
-    const known = iconNames(palette)
+    const candidates = iconNames(palette)
     if (Object.hasOwn(RENAMED_ICONS, icon)) at.at('icon').report('renamed', { old: icon, now: RENAMED_ICONS[icon] })
-    else at.at('icon').report('unknown-icon', { name: icon, nearest: nearest(icon, known), known })
+    else at.at('icon').report('unknown-icon', { name: icon, nearest: nearest(icon, candidates), known: candidates })
   }
   if (style.picture !== undefined) {
     const read = palette.picture(style.picture)

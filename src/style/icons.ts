@@ -78,10 +78,10 @@ export const ICON_NAMES: readonly string[] = [
 /** The icon of a name; undefined if there is none. */
 export function iconNamed(name: string): Icon | undefined {
   if (Object.hasOwn(SINGLE, name)) return SINGLE[name]
-  const found = /^([a-z]+)-([1-9])-of-([2-9])$/.exec(name)
-  if (found === null || !Object.hasOwn(FAMILIES, found[1])) return undefined
-  const [step, of] = [Number(found[2]), Number(found[3])]
-  return step <= of && of <= MOST_STEPS ? FAMILIES[found[1]](step, of) : undefined
+  const match = /^([a-z]+)-([1-9])-of-([2-9])$/.exec(name)
+  if (match === null || !Object.hasOwn(FAMILIES, match[1])) return undefined
+  const [step, of] = [Number(match[2]), Number(match[3])]
+  return step <= of && of <= MOST_STEPS ? FAMILIES[match[1]](step, of) : undefined
 }
 
 /** The steps of a family, from low to high; undefined for an unknown name or number of steps. */

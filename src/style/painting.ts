@@ -65,9 +65,9 @@ export function barOf(painting: Painting, column: string, cell: number): Bar | n
 
 /** The ends of a bar with four digits, and the end of the scale that it exceeds. */
 export function extentOf(from: number, to: number): Pick<Bar, 'from' | 'to' | 'beyond'> {
-  const own = { from: readExtent(Math.max(0, from)), to: readExtent(Math.min(1, to)) }
-  if (to === BEYOND_HIGH) return { ...own, beyond: 'high' }
-  return from === BEYOND_LOW ? { ...own, beyond: 'low' } : own
+  const extent = { from: readExtent(Math.max(0, from)), to: readExtent(Math.min(1, to)) }
+  if (to === BEYOND_HIGH) return { ...extent, beyond: 'high' }
+  return from === BEYOND_LOW ? { ...extent, beyond: 'low' } : extent
 }
 
 function readExtent(end: number): number {

@@ -68,10 +68,10 @@ export function createPalette(
 
 /** A cache by key. */
 export function memoized(): Palette['remember'] {
-  const made = new Map<string, unknown>()
+  const cache = new Map<string, unknown>()
   return <T>(key: string, make: () => T): T => {
-    if (!made.has(key)) made.set(key, make())
-    return made.get(key) as T
+    if (!cache.has(key)) cache.set(key, make())
+    return cache.get(key) as T
   }
 }
 

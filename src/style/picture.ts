@@ -21,11 +21,11 @@ export function readPicture(address: string): string | Problem {
   const why = (text: string): Problem => problem('bad-picture', { name: shown, why: text })
   if (/^https?:|^\/\//i.test(address)) return why('web addresses are never fetched; save it beside the report')
   if (!/^data:/i.test(address)) return why('files can be read by the tool alone; give a data URL')
-  const found = ADDRESS.exec(address)
-  if (found === null) return why('a data URL holds PNG, JPEG, GIF, WebP or SVG in base64')
-  if (found[2].length * 0.75 > MAX_PICTURE_BYTES) return why(`it is larger than ${MAX_PICTURE_BYTES / 1024} kB`)
-  if (found[1].toLowerCase() === 'svg+xml') {
-    const fault = drawingFault(atob(found[2]))
+  const match = ADDRESS.exec(address)
+  if (match === null) return why('a data URL holds PNG, JPEG, GIF, WebP or SVG in base64')
+  if (match[2].length * 0.75 > MAX_PICTURE_BYTES) return why(`it is larger than ${MAX_PICTURE_BYTES / 1024} kB`)
+  if (match[1].toLowerCase() === 'svg+xml') {
+    const fault = drawingFault(atob(match[2]))
     if (fault !== undefined) return why(fault)
   }
   return address

@@ -22,20 +22,20 @@ export function cachedAnswers(engine: Engine): Engine {
     kept.delete(key)
   }
   const once = <T>(key: string, ask: () => Promise<T>, sizeOf: (answer: T) => number): Promise<T> => {
-    const known = kept.get(key)
-    if (known !== undefined) {
+    const cached = kept.get(key)
+    if (cached !== undefined) {
       // The most recently used entry is the last to be dropped.
       kept.delete(key)
-      kept.set(key, known)
-      return known.answer as Promise<T>
+      kept.set(key, cached)
+      return cached.answer as Promise<T>
     }
-    const own: CachedAnswer = { answer: ask(), size: 0 }
-    kept.set(key, own)
-    own.answer.then(
+    const entry: CachedAnswer = { answer: ask(), size: 0 }
+    kept.set(key, entry)
+    entry.answer.then(
       (answer) => {
-        if (kept.get(key) !== own) return
-        own.size = sizeOf(answer as T)
-        total += own.size
+        if (kept.get(key) !== entry) return
+        entry.size = sizeOf(answer as T)
+        total += entry.size
         for (const old of kept.keys()) {
           if (total <= MAX_CACHED_NUMBERS) break
           drop(old)
@@ -43,7 +43,7 @@ export function cachedAnswers(engine: Engine): Engine {
       },
       () => drop(key),
     )
-    return own.answer as Promise<T>
+    return entry.answer as Promise<T>
   }
   return {
     ...engine,
@@ -71,7 +71,7 @@ export function cachedAnswers(engine: Engine): Engine {
 
 /** The key of a question; a span without an end differs from one without a start. */
 function questionKey(kind: string, { keys, parts, fields, where, span }: Question): string {
-  const aggregates = parts.map(({ statistic, of, where: own, share }: BoundAggregate) => [statistic, of, own, share])
+  const aggregates = parts.map(({ statistic, of, where, share }: BoundAggregate) => [statistic, of, where, share])
   return JSON.stringify([kind, keys, aggregates, fields, where, span], (_, value: unknown) =>
     typeof value === 'number' && !Number.isFinite(value) ? String(value) : value,
   )

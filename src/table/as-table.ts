@@ -20,12 +20,15 @@ export function asTable(given: unknown, name: string): Table {
  * The rows of a source from an argument: a read source, a table, a list of rows, or a remote table.
  */
 export function asSourceTable(given: unknown, name: string): SourceTable {
-  const own = given as SourceTable | null | undefined
-  if (typeof own === 'object' && own !== null && isTable(own.table) && own.nearly instanceof Map) return own
+  const source = given as SourceTable | null | undefined
+  if (typeof source === 'object' && source !== null && isTable(source.table) && source.nearly instanceof Map)
+    return source
   return { table: asTable(given, name), nearly: new Map(), grains: new Map(), notes: [] }
 }
 
 function isTable(given: unknown): given is Table {
-  const own = given as Table | null | undefined
-  return typeof own === 'object' && own !== null && own.columns instanceof Map && Number.isSafeInteger(own.length)
+  const table = given as Table | null | undefined
+  return (
+    typeof table === 'object' && table !== null && table.columns instanceof Map && Number.isSafeInteger(table.length)
+  )
 }

@@ -4,22 +4,22 @@ import { decimalsAfter, decimalsOf, type KnownDecimals } from '../expression/dec
 import type { Table, TableColumn } from './table.js'
 
 /** The decimals of columns by their values, which never change. */
-const found = new WeakMap<Float64Array, number | undefined>()
+const cache = new WeakMap<Float64Array, number | undefined>()
 
 /**
  * The decimals of a column: as declared, else of its values, which are scanned once. Undefined if
  * it has none.
  */
-export function columnDecimals(own: TableColumn | undefined): number | undefined {
-  if (own === undefined || own.decimals === null) return undefined
-  if (own.decimals !== undefined) return own.decimals
-  return own.column.kind === 'number' ? valuesDecimals(own.column.values) : undefined
+export function columnDecimals(column: TableColumn | undefined): number | undefined {
+  if (column === undefined || column.decimals === null) return undefined
+  if (column.decimals !== undefined) return column.decimals
+  return column.column.kind === 'number' ? valuesDecimals(column.column.values) : undefined
 }
 
 /** The decimals of values, scanned once. */
 export function valuesDecimals(values: Float64Array): number | undefined {
-  if (!found.has(values)) found.set(values, decimalsOfValues(values))
-  return found.get(values)
+  if (!cache.has(values)) cache.set(values, decimalsOfValues(values))
+  return cache.get(values)
 }
 
 /** The decimals of an expression over the rows of a table; `name` gives those of other names. */
@@ -27,10 +27,10 @@ export function tableDecimals(
   table: Table,
   name: (ref: Reference) => number | undefined = () => undefined,
 ): (bound: Bound) => number | undefined {
-  const known: KnownDecimals = {
+  const cachedDecimals: KnownDecimals = {
     name: (ref) =>
       ref.kind === 'parameter' || ref.kind === 'value' ? name(ref) : columnDecimals(table.columns.get(ref.name)),
-    aggregate: (part) => decimalsAfter(part.statistic, part.of === undefined ? 0 : decimalsOf(part.of, known)),
+    aggregate: (part) => decimalsAfter(part.statistic, part.of === undefined ? 0 : decimalsOf(part.of, cachedDecimals)),
   }
-  return (bound) => decimalsOf(bound, known)
+  return (bound) => decimalsOf(bound, cachedDecimals)
 }

@@ -105,7 +105,7 @@ export function fromColumns(
   const problems: Problem[] = []
   const entries = Object.entries(columns)
   const length = entries.find(([, values]) => isList(values))?.[1].length ?? 0
-  const made = entries.flatMap(([name, values]) => {
+  const tableColumns = entries.flatMap(([name, values]) => {
     const path: Path = ['columns', name]
     if (!isList(values))
       problems.push(problem('wrong-shape', { expected: 'a list or a typed array', found: foundText(values) }, { path }))
@@ -120,7 +120,7 @@ export function fromColumns(
     return []
   })
   refuse(problems)
-  return completed(length, made, options)
+  return completed(length, tableColumns, options)
 }
 
 function isList(values: unknown): values is NumberArray | readonly RowValue[] {
@@ -139,25 +139,25 @@ function declaredKind({ kinds = {} }: TableOptions, name: string): ColumnKind | 
 
 /** The table with the columns that only `kinds` names. */
 function completed(length: number, columns: readonly TableColumn[], options: TableOptions): Table {
-  const known = new Set(columns.map(({ name }) => name))
+  const names = new Set(columns.map(({ name }) => name))
   const others = Object.entries(options.kinds ?? {})
-    .filter(([name]) => !known.has(name))
+    .filter(([name]) => !names.has(name))
     .map(([name, kind]) => described(name, emptyColumn(kind, length), options, []))
   return createTable(length, [...columns, ...others])
 }
 
 function described(name: string, column: Column, options: TableOptions, problems: Problem[]): TableColumn {
   const { columns = {} } = options
-  const own = Object.hasOwn(columns, name) ? columns[name] : {}
-  const format = own.format === undefined ? undefined : parseFormat(own.format)
+  const given = Object.hasOwn(columns, name) ? columns[name] : {}
+  const format = given.format === undefined ? undefined : parseFormat(given.format)
   if (format !== undefined && 'code' in format)
     problems.push({ ...format, place: { path: ['options', 'columns', name, 'format'] } })
-  const unit: Unit = own.format === undefined ? { is: 'none' } : unitOfFormat(own.format)
+  const unit: Unit = given.format === undefined ? { is: 'none' } : unitOfFormat(given.format)
   // A column without values takes any expected kind.
   const isBlank = column.kind === 'text' && column.words.length === 0 && declaredKind(options, name) === undefined
   const type: Type = isBlank ? { kind: 'blank' } : columnType(column, unit)
-  const made: TableColumn = { name, label: own.label ?? name, column, type }
-  if (own.format !== undefined) made.format = own.format
-  if (own.better !== undefined) made.better = own.better
-  return made
+  const tableColumn: TableColumn = { name, label: given.label ?? name, column, type }
+  if (given.format !== undefined) tableColumn.format = given.format
+  if (given.better !== undefined) tableColumn.better = given.better
+  return tableColumn
 }

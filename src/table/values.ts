@@ -44,7 +44,7 @@ export function columnOfValues(
   counts.delete('missing')
   const kind = asked ?? kindOfAll(counts)
   let count = 0
-  for (const [own, found] of counts) if (!fits(own, kind)) count += found
+  for (const [word, times] of counts) if (!fits(word, kind)) count += times
   if (count > 0) {
     const stray = values.findIndex((value) => valueKind(value) !== 'missing' && !fits(valueKind(value), kind))
     const row = stray + 1
@@ -116,9 +116,9 @@ function kindOfAll(counts: ReadonlyMap<string, number>): ColumnKind {
   return (has('date') || has('day')) && !has('text') && !has('other') ? 'date' : 'text'
 }
 
-function fits(own: string, kind: ColumnKind): boolean {
-  if (own === 'other') return false
-  return kind === 'text' || own === kind || (kind === 'date' && own === 'day')
+function fits(word: string, kind: ColumnKind): boolean {
+  if (word === 'other') return false
+  return kind === 'text' || word === kind || (kind === 'date' && word === 'day')
 }
 
 const ISO_DAY = /^(\d{4})-(\d{2})-(\d{2})$/
@@ -129,9 +129,9 @@ function isDay(text: string): boolean {
 }
 
 function dayOfText(text: string): number {
-  const found = ISO_DAY.exec(text)
-  if (found === null) return Number.NaN
-  const [year, month, day] = [Number(found[1]), Number(found[2]), Number(found[3])]
+  const match = ISO_DAY.exec(text)
+  if (match === null) return Number.NaN
+  const [year, month, day] = [Number(match[1]), Number(match[2]), Number(match[3])]
   return month >= 1 && month <= 12 && day >= 1 && day <= monthLength(year, month) ? dayOf(year, month, day) : Number.NaN
 }
 

@@ -102,17 +102,17 @@ export function parsePeriod(text: string, calendar = CIVIL_CALENDAR): Period | u
       ? parsePeriod(plain)
       : undefined
   }
-  const found = /^(\d{4})(?:-(?:Q([1-4])|W(\d{2})|(\d{2})(?:-(\d{2}))?))?$/.exec(text)
-  if (found === null) return undefined
-  const year = Number(found[1])
+  const match = /^(\d{4})(?:-(?:Q([1-4])|W(\d{2})|(\d{2})(?:-(\d{2}))?))?$/.exec(text)
+  if (match === null) return undefined
+  const year = Number(match[1])
   if (year < 100) return undefined
-  if (found[2] !== undefined) return { unit: 'quarter', period: year * 4 + Number(found[2]) - 1 }
-  if (found[3] !== undefined) return parseWeek(year, Number(found[3]))
-  if (found[4] === undefined) return { unit: 'year', period: year }
-  const month = Number(found[4])
+  if (match[2] !== undefined) return { unit: 'quarter', period: year * 4 + Number(match[2]) - 1 }
+  if (match[3] !== undefined) return parseWeek(year, Number(match[3]))
+  if (match[4] === undefined) return { unit: 'year', period: year }
+  const month = Number(match[4])
   if (month < 1 || month > 12) return undefined
-  if (found[5] === undefined) return { unit: 'month', period: year * 12 + month - 1 }
-  const day = Number(found[5])
+  if (match[5] === undefined) return { unit: 'month', period: year * 12 + month - 1 }
+  const day = Number(match[5])
   return day < 1 || day > monthLength(year, month) ? undefined : { unit: 'day', period: dayOf(year, month, day) }
 }
 

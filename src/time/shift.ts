@@ -41,8 +41,8 @@ export function moveDay(day: number, { months, days }: Shift, end: boolean): num
   const target = year * 12 + month - 1 - months
   const [y, m] = [Math.floor(target / 12), (((target % 12) + 12) % 12) + 1]
   const last = monthLength(y, m)
-  const own = end && d === monthLength(year, month) ? last : Math.min(d, last)
-  return dayOf(y, m, own) - days
+  const dayOfMonth = end && d === monthLength(year, month) ? last : Math.min(d, last)
+  return dayOf(y, m, dayOfMonth) - days
 }
 
 export function moveSpan({ from, to }: Span, shift: Shift): Span {

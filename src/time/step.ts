@@ -39,7 +39,7 @@ export function plainShift(steps: readonly Step[]): Shift | undefined {
  * are rows. `weeks`: the exhibit is split by week, so a shift by years keeps the ISO week number.
  */
 export function windowOf(span: Span, steps: readonly Step[], calendar: Calendar, weeks: boolean): Span {
-  return steps.reduce((own, step) => stepped(own, step, calendar, weeks), span)
+  return steps.reduce((current, step) => stepped(current, step, calendar, weeks), span)
 }
 
 function stepped({ from, to }: Span, step: Step, calendar: Calendar, weeks: boolean): Span {

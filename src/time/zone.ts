@@ -14,14 +14,14 @@ export function zoneDay(zone: string): ZoneDay {
     era: 'short',
   })
   // Since 1972 all offsets are multiples of a quarter of an hour, so each quarter is computed once.
-  const known = new Map<number, number>()
+  const cache = new Map<number, number>()
   return (milliseconds) => {
     const quarter = Math.floor(milliseconds / QUARTER)
-    let day = known.get(quarter)
+    let day = cache.get(quarter)
     if (day === undefined) {
       const part = Object.fromEntries(format.formatToParts(quarter * QUARTER).map(({ type, value }) => [type, value]))
       day = Date.UTC(Number(part.year), Number(part.month) - 1, Number(part.day)) / DAY
-      known.set(quarter, day)
+      cache.set(quarter, day)
     }
     return day
   }
@@ -47,13 +47,13 @@ export function isMoment(text: string): boolean {
  * written. `day` parses the date; NaN if it is invalid.
  */
 export function momentDay(text: string, day: (date: string) => number, zone: ZoneDay | undefined): number {
-  const found = MOMENT.exec(text)
-  if (found === null) return Number.NaN
-  const [, date, hour, minute, second = '0', offset] = found
-  const own = day(date)
+  const match = MOMENT.exec(text)
+  if (match === null) return Number.NaN
+  const [, date, hour, minute, second = '0', offset] = match
+  const dayNumber = day(date)
   if (Number(hour) > 24 || Number(minute) > 59 || Number(second) > 60) return Number.NaN
-  if (offset === undefined || zone === undefined || Number.isNaN(own)) return own
+  if (offset === undefined || zone === undefined || Number.isNaN(dayNumber)) return dayNumber
   const [, sign, hours, minutes = '0'] = /^([+-])(\d{2}):?(\d{2})?$/.exec(offset) ?? ['', '+', '0', '0']
   const shift = (Number(hours) * 60 + Number(minutes)) * (sign === '-' ? -1 : 1)
-  return zone(own * DAY + ((Number(hour) * 60 + Number(minute) - shift) * 60 + Number(second)) * 1000)
+  return zone(dayNumber * DAY + ((Number(hour) * 60 + Number(minute) - shift) * 60 + Number(second)) * 1000)
 }

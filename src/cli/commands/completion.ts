@@ -22,10 +22,10 @@ export function completionCommand(shell: string, program: Command, io: Io): void
 }
 
 function optionsOf(command: Command): Entry['options'] {
-  const own = command.options.flatMap(({ long, description, argChoices }: Option) =>
+  const completions = command.options.flatMap(({ long, description, argChoices }: Option) =>
     long == null ? [] : [{ flag: long, description, values: argChoices ?? [] }],
   )
-  return [...own, { flag: '--help', description: 'how it is used', values: [] }]
+  return [...completions, { flag: '--help', description: 'how it is used', values: [] }]
 }
 
 function bash(entries: readonly Entry[]): string {
@@ -34,13 +34,13 @@ function bash(entries: readonly Entry[]): string {
   )
   const values = new Map(
     entries.flatMap(({ options }) =>
-      options.filter((own) => own.values.length > 0).map((own) => [own.flag, own.values]),
+      options.filter(({ values }) => values.length > 0).map(({ flag, values }) => [flag, values]),
     ),
   )
   return `_acuarela() {
   local current="\${COMP_WORDS[COMP_CWORD]}" words=""
   case "\${COMP_WORDS[COMP_CWORD-1]}" in
-${[...values].map(([flag, known]) => `    ${flag}) COMPREPLY=($(compgen -W "${known.join(' ')}" -- "$current")); return ;;`).join('\n')}
+${[...values].map(([flag, choices]) => `    ${flag}) COMPREPLY=($(compgen -W "${choices.join(' ')}" -- "$current")); return ;;`).join('\n')}
   esac
   if [ "$COMP_CWORD" -eq 1 ]; then
     COMPREPLY=($(compgen -W "${entries.map(({ name }) => name).join(' ')}" -- "$current"))
@@ -64,9 +64,9 @@ function fish(entries: readonly Entry[]): string {
   const quoted = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`
   const lines = entries.flatMap(({ name, description, options }) => [
     `complete -c acuarela -n __fish_use_subcommand -a ${name} -d ${quoted(description)}`,
-    ...options.map(({ flag, description: own, values }) => {
-      const known = values.length === 0 ? '' : ` -x -a ${quoted(values.join(' '))}`
-      return `complete -c acuarela -n ${quoted(`__fish_seen_subcommand_from ${name}`)} -l ${flag.slice(2)} -d ${quoted(own)}${known}`
+    ...options.map(({ flag, description: text, values }) => {
+      const choices = values.length === 0 ? '' : ` -x -a ${quoted(values.join(' '))}`
+      return `complete -c acuarela -n ${quoted(`__fish_seen_subcommand_from ${name}`)} -l ${flag.slice(2)} -d ${quoted(text)}${choices}`
     }),
   ])
   return `${lines.join('\n')}\n`

@@ -22,15 +22,15 @@ export async function demoCommand(
   // The examples of the package, seen from dist/cli.
   const shipped = new URL('../../examples/brezal/', import.meta.url)
   const { generateSales, generateBudget } = (await import(new URL('generate.js', shipped).href)) as Generator
-  const made = (name: string, text: string): OutFile => ({
+  const inFolder = (name: string, text: string): OutFile => ({
     path: resolve(io.cwd, out, name),
     shown: join(out, name),
     text,
   })
   const data = [
-    made('sales.csv', generateSales()),
-    made('budget.csv', generateBudget()),
-    made(REPORT, await readFile(fileURLToPath(new URL(REPORT, shipped)), 'utf8')),
+    inFolder('sales.csv', generateSales()),
+    inFolder('budget.csv', generateBudget()),
+    inFolder(REPORT, await readFile(fileURLToPath(new URL(REPORT, shipped)), 'utf8')),
   ]
   await writeFiles(data)
   const [, , report] = data
@@ -38,7 +38,7 @@ export async function demoCommand(
   const pages: OutFile[] = []
   for (const { key, render } of OUTPUTS.filter((output) => output.key === 'html' || output.key === 'json'))
     for (const { content } of await render(page, { live }, noRenderer))
-      pages.push(made(`spring.${key}`, String(content)))
+      pages.push(inFolder(`spring.${key}`, String(content)))
   await writeFiles(pages)
   if (quiet) return
   const all = [...data, ...pages]

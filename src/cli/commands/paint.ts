@@ -74,11 +74,13 @@ async function pagesOf(
 
 function onlyExhibits(page: Page, names: readonly string[]): Page {
   if (names.length === 0) return page
-  const known = page.exhibits.map(({ name }) => name)
-  const strange = names.filter((name) => !known.includes(name))
+  const exhibitNames = page.exhibits.map(({ name }) => name)
+  const strange = names.filter((name) => !exhibitNames.includes(name))
   if (strange.length > 0)
     throw new ProblemError(
-      strange.map((name) => problem('unknown-exhibit', { name, nearest: nearest(name, known), known })),
+      strange.map((name) =>
+        problem('unknown-exhibit', { name, nearest: nearest(name, exhibitNames), known: exhibitNames }),
+      ),
     )
   return { ...page, exhibits: page.exhibits.filter(({ name }) => names.includes(name)) }
 }
@@ -205,10 +207,10 @@ function formatsOf({ to, out, fragment }: PaintOptions): Output[] {
   const formats: Output[] = []
   const keys = OUTPUTS.map(({ key }) => key)
   for (const name of names) {
-    const known = OUTPUTS.find(({ key }) => key === name)
-    if (known === undefined)
+    const format = OUTPUTS.find(({ key }) => key === name)
+    if (format === undefined)
       problems.push(problem('bad-format-name', { found: name, nearest: nearest(name, keys), known: keys }))
-    else if (!formats.includes(known)) formats.push(known)
+    else if (!formats.includes(format)) formats.push(format)
   }
   if (problems.length > 0) throw new ProblemError(problems)
   return formats

@@ -13,14 +13,14 @@ interface ProofOptions extends AskOptions {
 export async function proofCommand(report: string, options: ProofOptions, io: Io): Promise<boolean> {
   const { decided, file } = await decide(report, options, io)
   const findings = proofReport(decided, file)
-  const open = findings.filter((own) => own.ignored === null)
+  const open = findings.filter((finding) => finding.ignored === null)
   const shown = options.all === true ? findings : open
   if (options.json === true) {
     printJson(shown, io)
     return open.length === 0
   }
   const ink = createInk(io.colors(options.color))
-  const lines = shown.flatMap((own) => findingLines(own, report, ink, io.width()))
+  const lines = shown.flatMap((finding) => findingLines(finding, report, ink, io.width()))
   const quiet = findings.length - open.length
   const silenced = quiet === 0 ? '' : `, ${quiet} ignored`
   lines.push(

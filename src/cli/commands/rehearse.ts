@@ -23,8 +23,8 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
   const rehearsed = rehearseReport(decided, options.rule, values)
   if (options.json === true) {
     printJson(
-      rehearsed.map(({ trials, cell: _, ...own }) => ({
-        ...own,
+      rehearsed.map(({ trials, cell: _, ...rest }) => ({
+        ...rest,
         trials: trials.map(({ style: look, ...trial }) => ({ ...trial, status: look.status })),
       })),
       io,
@@ -33,7 +33,7 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
   }
   const ink = createInk(io.colors(options.color))
   if (rehearsed.length > 0)
-    io.out(`${rehearsed.flatMap((own, i) => [...(i === 0 ? [] : ['']), ...rehearsalLines(own, ink)]).join('\n')}\n`)
+    io.out(`${rehearsed.flatMap((rule, i) => [...(i === 0 ? [] : ['']), ...rehearsalLines(rule, ink)]).join('\n')}\n`)
   const borrowed = withoutTrial(decided, options.rule)
   for (const { title, cells } of borrowed)
     io.err(
@@ -44,8 +44,8 @@ export async function rehearseCommand(report: string, options: RehearseOptions, 
 
 /** A number, a percent, or a text for a rule that judges texts. */
 function readValue(text: string): number | string {
-  const found = /^\s*([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)\s*$/i.exec(text)
-  if (found !== null) return found[2] === '%' ? Number(found[1]) / 100 : Number(found[1])
+  const match = /^\s*([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)\s*$/i.exec(text)
+  if (match !== null) return match[2] === '%' ? Number(match[1]) / 100 : Number(match[1])
   if (text.trim() === '') throw new ProblemError([problem('bad-trial', { text: '(nothing)', what: 'a value' })])
   return text
 }

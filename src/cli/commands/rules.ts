@@ -12,20 +12,20 @@ interface RulesOptions extends AskOptions {
 /** `acuarela rules REPORT`: prints each rule as a sentence with an explanation and counts. */
 export async function rulesCommand(report: string, options: RulesOptions, io: Io): Promise<void> {
   const { decided } = await decide(report, options, io)
-  const told = tellRules(decided)
+  const rules = tellRules(decided)
   if (options.json === true) {
-    printJson(told, io)
+    printJson(rules, io)
     return
   }
   if (options.brief === true) {
-    io.out(told.map(({ sentence }) => `${harmless(sentence)}\n`).join(''))
-    if (told.length === 0) io.err('the report has no rules\n')
+    io.out(rules.map(({ sentence }) => `${harmless(sentence)}\n`).join(''))
+    if (rules.length === 0) io.err('the report has no rules\n')
     return
   }
   const ink = createInk(io.colors(options.color))
-  const lines = told.flatMap((rule, i) => [...(i === 0 ? [] : ['']), ...ruleLines(rule, i, ink, io.width())])
+  const lines = rules.flatMap((rule, i) => [...(i === 0 ? [] : ['']), ...ruleLines(rule, i, ink, io.width())])
   io.out(`${lines.join('\n')}\n`)
-  if (told.length === 0) io.err('the report has no rules\n')
+  if (rules.length === 0) io.err('the report has no rules\n')
 }
 
 function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {
@@ -57,6 +57,6 @@ function rulePlaceText(
 ): string {
   const counts = [`${covered} ${covered === 1 ? 'cell' : 'cells'}`, `${painted} painted`]
   if (lost > 0) counts.push(`${lost} lost to earlier rules`)
-  const told = limits.length === 0 || !worked ? '' : `: ${limits.join(' · ')}`
-  return harmless(`${exhibit}.${measure === '(row)' ? 'row' : measure}, ${level}: ${counts.join(', ')}${told}`)
+  const limitsText = limits.length === 0 || !worked ? '' : `: ${limits.join(' · ')}`
+  return harmless(`${exhibit}.${measure === '(row)' ? 'row' : measure}, ${level}: ${counts.join(', ')}${limitsText}`)
 }

@@ -63,9 +63,9 @@ async function readAll(data: readonly string[], io: Io, noLimit: boolean): Promi
 /** Files with the same columns are one source: a shell expands orders-*.csv to all its files. */
 async function together(read: readonly Read[], io: Io): Promise<readonly Read[]> {
   const [first, ...others] = read
-  const columns = (own: Read): string => JSON.stringify([...own.source.table.columns.keys()].sort())
-  if (others.length === 0 || others.some((own) => columns(own) !== columns(first))) return read
-  const files = read.flatMap((own) => own.files)
+  const columns = ({ source }: Read): string => JSON.stringify([...source.table.columns.keys()].sort())
+  if (others.length === 0 || others.some((other) => columns(other) !== columns(first))) return read
+  const files = read.flatMap(({ files }) => files)
   const contents = await Promise.all(files.map((file) => readSourceFiles(file, io.cwd)))
   return [{ files, source: await readSource(contents.flat()) }]
 }
@@ -75,7 +75,7 @@ function fileText(files: readonly string[]): string {
   if (files.length === 1) return files[0]
   const parts = files.map((file) => file.split('/'))
   let shared = 0
-  while (parts.every((own) => own.length > shared + 1 && own[shared] === parts[0][shared])) shared++
+  while (parts.every((part) => part.length > shared + 1 && part[shared] === parts[0][shared])) shared++
   const folder = parts[0].slice(0, shared).map((part) => `${part}/`)
-  return `${folder.join('')}{${parts.map((own) => own.slice(shared).join('/')).join(',')}}`
+  return `${folder.join('')}{${parts.map((part) => part.slice(shared).join('/')).join(',')}}`
 }

@@ -25,7 +25,7 @@ interface TallyOptions extends AskOptions {
  */
 export async function tallyCommand(report: string, options: TallyOptions, io: Io): Promise<boolean> {
   const expected = (options.expect ?? []).map(readExpected)
-  const problems = expected.filter((own): own is Problem => 'code' in own)
+  const problems = expected.filter((outcome): outcome is Problem => 'code' in outcome)
   if (problems.length > 0) throw new ProblemError(problems)
   const { decided } = await decide(report, options, io)
   const tally = tallyReport(decided)
@@ -38,7 +38,7 @@ export async function tallyCommand(report: string, options: TallyOptions, io: Io
   if (options.json === true) {
     const compared = comparison && {
       ...comparison,
-      restyled: comparison.restyled.map((own) => restyledData(own, facts)),
+      restyled: comparison.restyled.map((cell) => restyledData(cell, facts)),
     }
     printJson({ ...tally, ...(compared && { against: compared }), expected: checks }, io)
     return held
@@ -77,14 +77,14 @@ interface Expected {
 }
 
 function readExpected(text: string): Expected | Problem {
-  const found = /^\s*(?:([^\s.<>=!]+)\.)?([^\s.<>=!]+)\s*(<=|>=|!=|<|>|=)\s*(\d+)\s*$/.exec(text)
-  if (found === null) return problem('bad-expect', { text })
+  const match = /^\s*(?:([^\s.<>=!]+)\.)?([^\s.<>=!]+)\s*(<=|>=|!=|<|>|=)\s*(\d+)\s*$/.exec(text)
+  if (match === null) return problem('bad-expect', { text })
   return {
     text: text.trim(),
-    exhibit: found[1],
-    status: found[2],
-    sign: found[3] as Expected['sign'],
-    count: Number(found[4]),
+    exhibit: match[1],
+    status: match[2],
+    sign: match[3] as Expected['sign'],
+    count: Number(match[4]),
   }
 }
 
@@ -95,14 +95,14 @@ interface Check {
 }
 
 function checkExpected(expected: readonly Expected[], tally: ReportTally): Check[] {
-  const known = [...new Set(tally.statuses.map(({ status }) => status))]
+  const statuses = [...new Set(tally.statuses.map(({ status }) => status))]
   const exhibits = [...new Set(tally.statuses.map(({ exhibit }) => exhibit ?? ''))]
   const problems = expected.flatMap(({ status, exhibit }) => {
     if (exhibit !== undefined && !exhibits.includes(exhibit))
       return [problem('unknown-exhibit', { name: exhibit, nearest: nearest(exhibit, exhibits), known: exhibits })]
-    return known.includes(status)
+    return statuses.includes(status)
       ? []
-      : [problem('unknown-status', { name: status, nearest: nearest(status, known), known })]
+      : [problem('unknown-status', { name: status, nearest: nearest(status, statuses), known: statuses })]
   })
   if (problems.length > 0) throw new ProblemError(problems)
   const only = exhibits.every((name) => tally.readings.includes(name))
@@ -110,10 +110,10 @@ function checkExpected(expected: readonly Expected[], tally: ReportTally): Check
     // Lists and readings repeat cells of other exhibits, so they are counted only when they are
     // named.
     const sums = (name: string | null): boolean => only || !tally.readings.includes(name ?? '')
-    const own = tally.statuses.filter(
+    const counts = tally.statuses.filter(
       (s) => s.status === status && (exhibit === undefined ? sums(s.exhibit) : s.exhibit === exhibit),
     )
-    const count = own.reduce((sum, s) => sum + s.count, 0)
+    const count = counts.reduce((sum, s) => sum + s.count, 0)
     return { text, count, holds: SIGNS[sign](count, wanted) }
   })
 }
@@ -134,22 +134,22 @@ function tallyLines({ statuses, parts }: Tally, ink: Ink): string[] {
     harmless(`${exhibit}.${measure === '(row)' ? 'row' : measure}`)
   const rows = table(
     [
-      ...statuses.map((own) => [place(own), harmless(own.label), String(own.count), `of ${own.of}`, '']),
-      ...parts.map((own) => [
-        place(own),
-        harmless(`${own.rule}: ${own.part}`),
-        String(own.covered),
-        own.painted === own.covered ? '' : `${own.painted} painted`,
-        harmless(own.limit),
+      ...statuses.map((count) => [place(count), harmless(count.label), String(count.count), `of ${count.of}`, '']),
+      ...parts.map((change) => [
+        place(change),
+        harmless(`${change.rule}: ${change.part}`),
+        String(change.covered),
+        change.painted === change.covered ? '' : `${change.painted} painted`,
+        harmless(change.limit),
       ]),
     ],
     new Set([2]),
   )
-  const group = (title: string, own: string[][]): void => {
-    if (own.length === 0) return
+  const group = (title: string, rows: string[][]): void => {
+    if (rows.length === 0) return
     lines.push(...(lines.length === 0 ? [] : ['']), ink.strong(title))
     last = ''
-    for (const [where, ...cells] of own) {
+    for (const [where, ...cells] of rows) {
       lines.push(`  ${where === last ? where.replace(/./gu, ' ') : where}  ${cells.join('  ')}`.trimEnd())
       last = where
     }
@@ -181,21 +181,23 @@ function channelChanges(
   })
 }
 
-function restyledData(own: RestyledCell, facts: PhraseContext): object {
-  const { exhibit, measure, name, keys, text } = own
-  return { exhibit, measure, name, keys, text, changes: channelChanges(own, facts) }
+function restyledData(cell: RestyledCell, facts: PhraseContext): object {
+  const { exhibit, measure, name, keys, text } = cell
+  return { exhibit, measure, name, keys, text, changes: channelChanges(cell, facts) }
 }
 
 function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseContext, ink: Ink): string[] {
   const rows = table(
     [
       ['', '', 'before', 'after', ''],
-      ...counts.map((own) => [
-        harmless(`${own.exhibit}.${own.measure}`),
-        harmless(own.label),
-        String(own.before),
-        String(own.after),
-        own.after === own.before ? '' : `${own.after > own.before ? '+' : '−'}${Math.abs(own.after - own.before)}`,
+      ...counts.map((change) => [
+        harmless(`${change.exhibit}.${change.measure}`),
+        harmless(change.label),
+        String(change.before),
+        String(change.after),
+        change.after === change.before
+          ? ''
+          : `${change.after > change.before ? '+' : '−'}${Math.abs(change.after - change.before)}`,
       ]),
     ],
     new Set([2, 3, 4]),
@@ -211,29 +213,29 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
     ),
   )
   const moved = table(
-    cells.map((own) => [
-      harmless(`${own.exhibit}.${own.measure}`),
-      harmless(own.name),
-      harmless(own.text),
-      harmless(`${own.before ?? 'none'} → ${own.after ?? 'none'}`),
+    cells.map((cell) => [
+      harmless(`${cell.exhibit}.${cell.measure}`),
+      harmless(cell.name),
+      harmless(cell.text),
+      harmless(`${cell.before ?? 'none'} → ${cell.after ?? 'none'}`),
     ]),
     new Set([2]),
   )
   lines.push(...moved.map((row) => `  ${row.join('  ')}`.trimEnd()))
   const groups = new Map<string, RestyledCell[]>()
-  for (const own of restyled) {
-    const place = `${own.exhibit}.${own.measure}`
-    groups.set(place, [...(groups.get(place) ?? []), own])
+  for (const cell of restyled) {
+    const place = `${cell.exhibit}.${cell.measure}`
+    groups.set(place, [...(groups.get(place) ?? []), cell])
   }
   for (const [place, group] of groups) {
     const verb = group.length === 1 ? 'changes' : 'change'
     lines.push('', ink.strong(harmless(`${plural(group.length)} of ${place} ${verb} ${changeText(group, facts)}:`)))
     const rows = table(
-      group.slice(0, MAX_LISTED).map((own) => [
-        harmless(own.name),
-        harmless(own.text),
+      group.slice(0, MAX_LISTED).map((cell) => [
+        harmless(cell.name),
+        harmless(cell.text),
         harmless(
-          channelChanges(own, facts)
+          channelChanges(cell, facts)
             .map(({ channel, before, after }) => `${channel} ${before ?? 'none'} → ${after ?? 'none'}`)
             .join(', '),
         ),
@@ -248,7 +250,7 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
 
 /** What changes in restyled cells: their colour if nothing else does. */
 function changeText(group: readonly RestyledCell[], facts: PhraseContext): string {
-  const channels = group.flatMap((own) => channelChanges(own, facts).map(({ channel }) => channel))
+  const channels = group.flatMap((cell) => channelChanges(cell, facts).map(({ channel }) => channel))
   if (channels.every((channel) => channel === 'fill' || channel === 'ink')) return 'colour'
   const whose = group.length === 1 ? 'its' : 'their'
   return channels.every((channel) => channel === channels[0]) ? `${whose} ${channels[0]}` : `${whose} style`

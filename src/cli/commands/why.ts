@@ -35,19 +35,19 @@ export async function whyCommand(
   const keys = readPlaces(places)
   const [exhibit, measure] = [target.slice(0, dot), target.slice(dot + 1)]
   const { answer, rows } = await decideAnd(report, options, io, async (decided) => {
-    const found = whyCell(decided, exhibit, measure, keys)
+    const decision = whyCell(decided, exhibit, measure, keys)
     const { answered, one } = placeAsked(decided, exhibit, measure, keys)
     if (first > 0 && answered.exhibit.records !== undefined)
       throw new ProblemError([problem('rows-of-record', { exhibit })])
     const why = one === undefined ? undefined : await missingWhy(decided, answered, one, measure)
-    const answer = why === undefined || !('why' in found) ? found : withReason(found, why)
+    const answer = why === undefined || !('why' in decision) ? decision : withReason(decision, why)
     const rows = first > 0 && one !== undefined ? await rowsBehind(decided, answered, one, measure, first) : undefined
     return { answer, rows }
   })
   if (options.json === true) printJson(rows === undefined ? answer : { ...answer, rows: rows.map(rowsData) }, io)
   else
     io.out(
-      `${[...whyLines(answer, options, io), ...(rows ?? []).flatMap((own) => rowLines(own, options, io))].join('\n')}\n`,
+      `${[...whyLines(answer, options, io), ...(rows ?? []).flatMap((source) => rowLines(source, options, io))].join('\n')}\n`,
     )
 }
 

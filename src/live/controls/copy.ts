@@ -6,7 +6,7 @@ import { writtenRows } from '../../view/model/rows.js'
  * table.
  */
 export function tableText({ exhibits }: Page, name: string): string | undefined {
-  const exhibit = exhibits.find((own) => own.name === name)
+  const exhibit = exhibits.find((candidate) => candidate.name === name)
   if (exhibit === undefined) return undefined
   const lines = exhibit.kind === 'records' ? recordLines(exhibit) : 'rows' in exhibit ? gridLines(exhibit) : undefined
   return lines?.map((cells) => `${cells.map((text) => text.replace(/\s+/g, ' ').trim()).join('\t')}\n`).join('')
@@ -19,7 +19,7 @@ function gridLines(exhibit: GridExhibit): string[][] {
     ...corners.map((text) => (r === last ? text : '')),
     ...row.flatMap(({ text, span }) => [text, ...Array.from({ length: span - 1 }, () => '')]),
   ])
-  const rows = writtenRows(exhibit).map(({ row, heads: own }) => [...own, ...row.cells.map((cell) => cell?.text ?? '')])
+  const rows = writtenRows(exhibit).map(({ row, heads }) => [...heads, ...row.cells.map((cell) => cell?.text ?? '')])
   return [...heads, ...rows]
 }
 

@@ -127,8 +127,8 @@ function listenForCells(on: Listen, view: View, { shown, session, page }: Reader
   const { exhibits } = view
   const why = createPopover(view.why, session, shown)
   const explain = (element: Element | null): void => {
-    const own = element === null ? undefined : view.cells().of(element)
-    why.show(own, element ?? undefined)
+    const shown = element === null ? undefined : view.cells().of(element)
+    why.show(shown, element ?? undefined)
   }
   // Closing the popover fires `pointerover` on the cell beneath even if the pointer did not move.
   // Ignore it until it moves.
@@ -171,7 +171,7 @@ function listenForCells(on: Listen, view: View, { shown, session, page }: Reader
     explain(null)
   })
   on(page, 'pointerdown', (event) => {
-    if (!event.composedPath().some((own) => own === exhibits || own === view.why)) explain(null)
+    if (!event.composedPath().some((target) => target === exhibits || target === view.why)) explain(null)
   })
   return () => why.remove()
 }

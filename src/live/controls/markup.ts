@@ -62,15 +62,15 @@ export function rangeOf(root: ParentNode): string | undefined {
 
 function controlMarkup(parameter: NamedParameter, id: string): string {
   const { name, label, from, to, step } = parameter
-  const own = escapeText(`${id}-${name}`)
+  const fieldId = escapeText(`${id}-${name}`)
   const words = label.charAt(0).toUpperCase() + label.slice(1)
   const scale = controlFactor(parameter)
   const end = (key: string, value: number | undefined): string =>
     value === undefined ? '' : ` ${key}="${scaled(value, scale)}"`
   const common = `${end('min', from)}${end('max', to)} step="${step === undefined ? 'any' : scaled(step, scale)}" data-set="${escapeText(name)}"`
-  const range = from === undefined || to === undefined ? '' : `<input type="range" id="${own}"${common}>`
-  const named = range === '' ? ` id="${own}"` : ` aria-label="${escapeText(`${words}, as a number`)}"`
-  return `<div class="control"><label for="${own}">${escapeText(words)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
+  const range = from === undefined || to === undefined ? '' : `<input type="range" id="${fieldId}"${common}>`
+  const named = range === '' ? ` id="${fieldId}"` : ` aria-label="${escapeText(`${words}, as a number`)}"`
+  return `<div class="control"><label for="${fieldId}">${escapeText(words)}: <span class="now" data-now="${escapeText(name)}"></span></label>${range}<input type="number"${named}${common}></div>`
 }
 
 /** Percents are shown and entered as percents. */

@@ -25,40 +25,40 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): C
   const byId = new Map(exhibits.map((exhibit) => [exhibitId(exhibit.name), exhibit]))
   const locators = new Map<Exhibit, ReturnType<typeof createLocator>>()
   const locatorOf = (exhibit: Exhibit): ReturnType<typeof createLocator> => {
-    const known = locators.get(exhibit) ?? createLocator(exhibit)
-    locators.set(exhibit, known)
-    return known
+    const locate = locators.get(exhibit) ?? createLocator(exhibit)
+    locators.set(exhibit, locate)
+    return locate
   }
   const headed = new Map<GridExhibit, boolean>()
   const isHeaded = (exhibit: GridExhibit): boolean => {
-    const known =
+    const isCurrent =
       headed.get(exhibit) ?? exhibit.rows.some(({ heading }) => Object.keys(heading.style.paintedBy).length > 0)
-    headed.set(exhibit, known)
-    return known
+    headed.set(exhibit, isCurrent)
+    return isCurrent
   }
-  const find = (own: Element, exhibit: Exhibit): ShownCell['cell'] | undefined => {
-    const row = own.closest('[data-row]')
+  const find = (element: Element, exhibit: Exhibit): ShownCell['cell'] | undefined => {
+    const row = element.closest('[data-row]')
     if (row === null) return undefined
-    const at = addressOf(own, row)
-    const found = at && locatorOf(exhibit)(at.row, at.column)
-    if (found === undefined) return undefined
-    if ('cell' in found) return found.cell
+    const at = addressOf(element, row)
+    const addressed = at && locatorOf(exhibit)(at.row, at.column)
+    if (addressed === undefined) return undefined
+    if ('cell' in addressed) return addressed.cell
     // Headings can be explained if some rule paints them.
-    return 'rows' in exhibit && isHeaded(exhibit) ? headingCell(exhibit, found.heading) : undefined
+    return 'rows' in exhibit && isHeaded(exhibit) ? headingCell(exhibit, addressed.heading) : undefined
   }
   const of = (element: Element): ShownCell | undefined => {
-    const own = element.closest(CELLS)
-    const exhibit = byId.get(own?.closest('section[aria-labelledby]')?.getAttribute('aria-labelledby') ?? '')
-    if (own === null || exhibit === undefined) return undefined
-    const cell = find(own, exhibit)
+    const cellElement = element.closest(CELLS)
+    const exhibit = byId.get(cellElement?.closest('section[aria-labelledby]')?.getAttribute('aria-labelledby') ?? '')
+    if (cellElement === null || exhibit === undefined) return undefined
+    const cell = find(cellElement, exhibit)
     return cell === undefined ? undefined : { exhibit: exhibit.name, cell }
   }
   return {
     of,
     *all() {
       for (const element of root.querySelectorAll(CELLS)) {
-        const own = of(element)
-        if (own !== undefined) yield [element, own]
+        const shown = of(element)
+        if (shown !== undefined) yield [element, shown]
       }
     },
   }
@@ -68,13 +68,13 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): C
  * The row and column of an element. In a single record each column of the record is a row, whose
  * values are in the second column.
  */
-function addressOf(own: Element, row: Element): { row: number; column: number } | undefined {
+function addressOf(element: Element, row: Element): { row: number; column: number } | undefined {
   const at = Number(row.getAttribute('data-row'))
-  if (!(own instanceof HTMLTableCellElement)) return { row: at, column: 0 }
-  const line = own.parentElement
-  if (line === row) return { row: at, column: own.cellIndex }
+  if (!(element instanceof HTMLTableCellElement)) return { row: at, column: 0 }
+  const line = element.parentElement
+  if (line === row) return { row: at, column: element.cellIndex }
   const column = line?.getAttribute('data-column') ?? null
-  return column === null || own.cellIndex !== 1 ? undefined : { row: at, column: Number(column) }
+  return column === null || element.cellIndex !== 1 ? undefined : { row: at, column: Number(column) }
 }
 
 function headingCell({ corners }: GridExhibit, { heading }: Row): ShownCell['cell'] | undefined {

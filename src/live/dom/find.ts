@@ -21,8 +21,8 @@ export function createTextFinder(root: ParentNode, windows: () => VirtualTables)
     row?.classList.add('found')
   }
   const say = (input: HTMLInputElement, text: string): void => {
-    const told = input.parentElement?.querySelector('[role=status]')
-    if (told != null) told.textContent = text
+    const status = input.parentElement?.querySelector('[role=status]')
+    if (status != null) status.textContent = text
   }
   return {
     find(input, step) {
@@ -35,9 +35,9 @@ export function createTextFinder(root: ParentNode, windows: () => VirtualTables)
         say(input, '')
         return
       }
-      const known = searches.get(exhibit.name)
-      const same = known !== undefined && known.exhibit === exhibit && known.text === text
-      const search = same ? known : begin(exhibit, text, windows().rowsOf(exhibit.name) ?? writtenRows(exhibit))
+      const previous = searches.get(exhibit.name)
+      const same = previous !== undefined && previous.exhibit === exhibit && previous.text === text
+      const search = same ? previous : begin(exhibit, text, windows().rowsOf(exhibit.name) ?? writtenRows(exhibit))
       if (same) search.at = (search.at + step + search.hits.length) % Math.max(1, search.hits.length)
       searches.set(exhibit.name, search)
       const index = search.hits[search.at]
@@ -50,15 +50,15 @@ export function createTextFinder(root: ParentNode, windows: () => VirtualTables)
         for (const row of rows)
           if (windows().indexOf(row) === search.hits[search.at] && isOf(row, search.exhibit)) row.classList.add('found')
     },
-    show(own) {
-      exhibits = own
-      for (const [name, { exhibit }] of [...searches]) if (!own.includes(exhibit)) searches.delete(name)
+    show(shown) {
+      exhibits = shown
+      for (const [name, { exhibit }] of [...searches]) if (!shown.includes(exhibit)) searches.delete(name)
     },
   }
 }
 
 function begin(exhibit: GridExhibit, text: string, rows: readonly WrittenRow[]): Search {
-  const has = (own: string | undefined): boolean => own?.toLocaleLowerCase().includes(text) === true
+  const has = (contains: string | undefined): boolean => contains?.toLocaleLowerCase().includes(text) === true
   const hits: number[] = []
   rows.forEach(({ row, heads }, r) => {
     if (heads.some(has) || row.cells.some((cell) => has(cell?.text))) hits.push(r)
@@ -73,7 +73,7 @@ function isOf(row: Element, exhibit: GridExhibit): boolean {
 function reveal(root: ParentNode, exhibit: GridExhibit, index: number, windows: VirtualTables): Element | undefined {
   if (windows.rowsOf(exhibit.name) !== undefined) return windows.reveal(exhibit.name, index)
   const section = [...root.querySelectorAll('section')].find(
-    (own) => own.getAttribute('aria-labelledby') === exhibitId(exhibit.name),
+    (element) => element.getAttribute('aria-labelledby') === exhibitId(exhibit.name),
   )
   const row = section?.querySelectorAll('tbody tr')[index]
   row?.scrollIntoView({ block: 'nearest' })

@@ -3,7 +3,7 @@ import type { CellMap, ShownCell } from './elements.js'
 /** Temporary classes of cells: those of the last change, those of a hovered rule. */
 export interface Highlights {
   /** Sets a class on the cells for which `holds` is true, and removes it from all others. */
-  set(name: string, holds: ((own: ShownCell) => boolean) | undefined): void
+  set(name: string, holds: ((cell: ShownCell) => boolean) | undefined): void
   /** Sets the classes of rows that were scrolled into view. */
   drawn(rows: readonly Element[]): void
   /** Uses the elements of a new update. */
@@ -11,7 +11,7 @@ export interface Highlights {
 }
 
 export function createHighlights(root: ParentNode): Highlights {
-  const marks = new Map<string, (own: ShownCell) => boolean>()
+  const marks = new Map<string, (cell: ShownCell) => boolean>()
   let cells: CellMap | undefined
   return {
     set(name, holds) {
@@ -21,18 +21,18 @@ export function createHighlights(root: ParentNode): Highlights {
         return
       }
       marks.set(name, holds)
-      for (const [element, own] of cells?.all() ?? []) element.classList.toggle(name, holds(own))
+      for (const [element, cell] of cells?.all() ?? []) element.classList.toggle(name, holds(cell))
     },
     drawn(rows) {
       if (marks.size === 0) return
       for (const row of rows)
         for (const element of row.children) {
-          const own = cells?.of(element)
-          if (own !== undefined) for (const [name, holds] of marks) element.classList.toggle(name, holds(own))
+          const cell = cells?.of(element)
+          if (cell !== undefined) for (const [name, holds] of marks) element.classList.toggle(name, holds(cell))
         }
     },
-    show(own) {
-      cells = own
+    show(next) {
+      cells = next
     },
   }
 }

@@ -49,16 +49,16 @@ export function moveFocus(
  * image for assistive technology.
  */
 function markBeside(region: HTMLElement, steps: number, cells: CellMap): Element | null {
-  const marks = [...region.querySelectorAll('[data-row]')].filter((own) => cells.of(own) !== undefined)
-  const at = marks.findIndex((own) => own.classList.contains('here'))
-  for (const own of marks) own.classList.remove('here')
+  const marks = [...region.querySelectorAll('[data-row]')].filter((element) => cells.of(element) !== undefined)
+  const at = marks.findIndex((mark) => mark.classList.contains('here'))
+  for (const mark of marks) mark.classList.remove('here')
   const next = marks[Math.min(marks.length - 1, Math.max(0, at < 0 ? 0 : at + steps))]
   next?.classList.add('here')
   return next ?? null
 }
 
 function focusableCells(row: Element | undefined, cells: CellMap): HTMLElement[] {
-  return [...(row?.children ?? [])].filter((own): own is HTMLElement => cells.of(own) !== undefined)
+  return [...(row?.children ?? [])].filter((element): element is HTMLElement => cells.of(element) !== undefined)
 }
 
 /** The first visible cell, totals first. */
@@ -79,10 +79,10 @@ function neighbour(
   cells: CellMap,
 ): HTMLElement | undefined {
   const row = target.closest('tr')
-  const own = cells.of(target)
-  if (row === null || own === undefined) return undefined
+  const cell = cells.of(target)
+  if (row === null || cell === undefined) return undefined
   const { windows } = view.extras()
-  const all = windows.rowsOf(own.exhibit)
+  const all = windows.rowsOf(cell.exhibit)
   const rows = all === undefined ? [...region.querySelectorAll('tbody tr')] : []
   const size = all?.length ?? rows.length
   const at = focusableCells(row, cells).indexOf(target)
@@ -92,10 +92,10 @@ function neighbour(
     r >= 0 && r < size;
     r += down
   ) {
-    const line = down === 0 ? row : all === undefined ? rows[r] : windows.reveal(own.exhibit, r)
+    const line = down === 0 ? row : all === undefined ? rows[r] : windows.reveal(cell.exhibit, r)
     const list = focusableCells(line, cells)
-    const found = list[Math.min(list.length - 1, Math.max(0, at + right))]
-    if (found !== undefined) return found
+    const next = list[Math.min(list.length - 1, Math.max(0, at + right))]
+    if (next !== undefined) return next
     if (down === 0) return undefined
   }
   return undefined

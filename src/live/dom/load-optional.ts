@@ -12,7 +12,7 @@ export async function loadFeatures(
   root: ParentNode,
   drawn: (rows: readonly HTMLTableRowElement[]) => void,
 ): Promise<void> {
-  const longest = Math.max(0, ...exhibits.map((own) => ('rows' in own ? own.rows.length : 0)))
+  const longest = Math.max(0, ...exhibits.map((exhibit) => ('rows' in exhibit ? exhibit.rows.length : 0)))
   if (extras.finder === NO_FEATURES.finder && longest > MIN_SCROLL_ROWS) {
     const loaded = await import('./find.js').catch(() => undefined)
     if (loaded !== undefined) extras.finder = loaded.createTextFinder(root, () => extras.windows)
@@ -25,7 +25,10 @@ export async function loadFeatures(
         extras.finder.drawn(rows)
       })
   }
-  if (extras.stepper === NO_FEATURES.stepper && exhibits.some((own) => own.kind === 'records' && own.oneAtATime)) {
+  if (
+    extras.stepper === NO_FEATURES.stepper &&
+    exhibits.some((exhibit) => exhibit.kind === 'records' && exhibit.oneAtATime)
+  ) {
     const loaded = await import('./record-pager.js').catch(() => undefined)
     if (loaded !== undefined) extras.stepper = loaded.createRecordPager(root)
   }

@@ -4,36 +4,36 @@
  * which fits tables whose rows stay in place.
  */
 export function patchChildren(to: Node, from: Node): void {
-  let own = to.firstChild
+  let node = to.firstChild
   let next = from.firstChild
   while (next !== null) {
     const following = next.nextSibling
-    if (own === null) to.appendChild(next)
+    if (node === null) to.appendChild(next)
     else {
-      const after: ChildNode | null = own.nextSibling
-      patchNode(own, next)
-      own = after
+      const after: ChildNode | null = node.nextSibling
+      patchNode(node, next)
+      node = after
     }
     next = following
   }
-  while (own !== null) {
-    const after: ChildNode | null = own.nextSibling
-    own.remove()
-    own = after
+  while (node !== null) {
+    const after: ChildNode | null = node.nextSibling
+    node.remove()
+    node = after
   }
 }
 
 /** Turns one node into another; nodes of different kinds are replaced. */
-export function patchNode(own: ChildNode, next: ChildNode): void {
-  if (own.nodeType !== next.nodeType || own.nodeName !== next.nodeName) {
-    own.replaceWith(next)
+export function patchNode(node: ChildNode, next: ChildNode): void {
+  if (node.nodeType !== next.nodeType || node.nodeName !== next.nodeName) {
+    node.replaceWith(next)
     return
   }
-  if (own.nodeType !== Node.ELEMENT_NODE) {
-    if (own.nodeValue !== next.nodeValue) own.nodeValue = next.nodeValue
+  if (node.nodeType !== Node.ELEMENT_NODE) {
+    if (node.nodeValue !== next.nodeValue) node.nodeValue = next.nodeValue
     return
   }
-  const [element, wanted] = [own as Element, next as Element]
+  const [element, wanted] = [node as Element, next as Element]
   if (element.isEqualNode(wanted)) return
   // Drawings are replaced: they have too many parts to match.
   if (element.nodeName.toLowerCase() === 'svg') {
@@ -51,8 +51,9 @@ export function patchNode(own: ChildNode, next: ChildNode): void {
  */
 const KEPT = new Set(['open', 'tabindex'])
 
-function patchAttributes(own: Element, next: Element): void {
-  for (const { name } of [...own.attributes]) if (!next.hasAttribute(name) && !KEPT.has(name)) own.removeAttribute(name)
+function patchAttributes(element: Element, next: Element): void {
+  for (const { name } of [...element.attributes])
+    if (!next.hasAttribute(name) && !KEPT.has(name)) element.removeAttribute(name)
   for (const { name, value } of [...next.attributes])
-    if (own.getAttribute(name) !== value) own.setAttribute(name, value)
+    if (element.getAttribute(name) !== value) element.setAttribute(name, value)
 }

@@ -19,7 +19,7 @@ export function createRecordPager(root: ParentNode): RecordPager {
     put(list)
     // The same link of the next record gets the focus; at an end, the record itself.
     const words = from?.textContent
-    const same = [...records[at].querySelectorAll('a')].find((own) => own.textContent === words)
+    const same = [...records[at].querySelectorAll('a')].find((link) => link.textContent === words)
     records[at].tabIndex = -1
     ;(same ?? records[at]).focus({ preventScroll: true })
   }
@@ -30,7 +30,7 @@ export function createRecordPager(root: ParentNode): RecordPager {
       if (list == null || id === undefined) return false
       go(
         list,
-        all(list).findIndex((own) => own.id === id),
+        all(list).findIndex((record) => record.id === id),
         link,
       )
       return true
@@ -46,7 +46,7 @@ export function createRecordPager(root: ParentNode): RecordPager {
       const record = element.closest(ONE)
       if (record === null) return false
       const values = [...record.querySelectorAll<HTMLElement>('tbody td:first-of-type')]
-      const at = values.findIndex((own) => own.contains(element))
+      const at = values.findIndex((value) => value.contains(element))
       const next = values[at < 0 ? 0 : Math.min(values.length - 1, Math.max(0, at + by))]
       if (next === undefined) return false
       next.tabIndex = -1

@@ -28,38 +28,38 @@ export function createVirtualTables(
   const wins = new Map<string, Win>()
   const winOf = (row: Element): Win | undefined => {
     const body = row.closest('table')?.querySelector<HTMLElement>('tbody[data-rows]')
-    const own = wins.get(body?.dataset.rows ?? '')
-    return own?.body === body ? own : undefined
+    const window = wins.get(body?.dataset.rows ?? '')
+    return window?.body === body ? window : undefined
   }
   return {
     show(exhibits, writing) {
       const bodies = new Map(
-        [...root.querySelectorAll<HTMLTableSectionElement>('tbody[data-rows]')].map((own) => [
-          own.dataset.rows ?? '',
-          own,
+        [...root.querySelectorAll<HTMLTableSectionElement>('tbody[data-rows]')].map((body) => [
+          body.dataset.rows ?? '',
+          body,
         ]),
       )
-      for (const [name, own] of [...wins])
-        if (bodies.get(name) !== own.body) {
-          own.remove()
+      for (const [name, window] of [...wins])
+        if (bodies.get(name) !== window.body) {
+          window.remove()
           wins.delete(name)
         }
       for (const exhibit of exhibits) {
         const body = bodies.get(exhibit.name)
         if (body === undefined || !('rows' in exhibit)) continue
-        let own = wins.get(exhibit.name)
-        if (own === undefined) {
-          own = new VirtualTable(body, drawn)
-          wins.set(exhibit.name, own)
+        let window = wins.get(exhibit.name)
+        if (window === undefined) {
+          window = new VirtualTable(body, drawn)
+          wins.set(exhibit.name, window)
         }
-        own.show(exhibit, writing)
+        window.show(exhibit, writing)
       }
     },
     indexOf: (row) => winOf(row)?.indexOf(row),
     rowsOf: (exhibit) => wins.get(exhibit)?.rows(),
     reveal: (exhibit, index) => wins.get(exhibit)?.reveal(index),
     remove() {
-      for (const own of wins.values()) own.remove()
+      for (const window of wins.values()) window.remove()
       wins.clear()
     },
   }
@@ -152,9 +152,9 @@ class VirtualTable implements Win {
   }
 
   indexOf(row: Element): number {
-    const own = row.parentElement
-    if (own?.classList.contains('top')) return 0
-    if (own?.classList.contains('end')) return this.#writer.rows.length - 1
+    const body = row.parentElement
+    if (body?.classList.contains('top')) return 0
+    if (body?.classList.contains('end')) return this.#writer.rows.length - 1
     for (const [index, { line }] of this.#inside) if (line === row) return index + this.#totals.top
     return -1
   }
@@ -227,9 +227,9 @@ class VirtualTable implements Win {
     for (let i = from; i < to; i++) if (this.#inside.get(i)?.row !== this.#rowAt(i).row) missing.push(i)
     const markup = missing.map((i) => this.#writer.write(this.#rowAt(i))).join('')
     this.#box.innerHTML = `<table><tbody>${markup}</tbody></table>`
-    const made = [...this.#box.content.querySelectorAll<HTMLTableRowElement>('tr')]
+    const rows = [...this.#box.content.querySelectorAll<HTMLTableRowElement>('tr')]
     return missing.map((index, k) => {
-      const line = made[k]
+      const line = rows[k]
       line.setAttribute('aria-rowindex', String(index + this.#totals.top + this.#head.rows.length + 1))
       const before = this.#inside.get(index)
       const { row } = this.#rowAt(index)
@@ -248,9 +248,9 @@ class VirtualTable implements Win {
     let other = false
     for (const [index, { line }] of this.#inside) {
       const kind = this.#kindOf(index)
-      const own = line.getBoundingClientRect().height
-      if (own === 0 || Math.abs((this.#heights.get(kind) ?? ESTIMATED_ROW_HEIGHT) - own) < 0.5) continue
-      this.#heights.set(kind, own)
+      const height = line.getBoundingClientRect().height
+      if (height === 0 || Math.abs((this.#heights.get(kind) ?? ESTIMATED_ROW_HEIGHT) - height) < 0.5) continue
+      this.#heights.set(kind, height)
       other = true
     }
     const sums = (name: string): number => this.#table.querySelector<HTMLElement>(`tbody.${name}`)?.offsetHeight ?? 0

@@ -6,7 +6,7 @@ import type { CellRequest, Reasons, Session, Update } from '../session/model.js'
 /** The popover that explains a cell. */
 export interface Popover {
   /** Shows the explanation of a cell beside its element; undefined closes it. */
-  show(own: ShownCell | undefined, element?: Element): void
+  show(cell: ShownCell | undefined, element?: Element): void
   remove(): void
 }
 
@@ -30,11 +30,11 @@ export function createPopover(box: HTMLElement, session: Session, current: () =>
     trends.markup.set(key, markup)
     return markup
   }
-  const explain = async (own: ShownCell, mine: typeof shown, element: Element): Promise<void> => {
-    const request = { exhibit: own.exhibit, measure: own.cell.measure, keys: keysOfCell(own.cell) }
+  const explain = async (cell: ShownCell, mine: typeof shown, element: Element): Promise<void> => {
+    const request = { exhibit: cell.exhibit, measure: cell.cell.measure, keys: keysOfCell(cell.cell) }
     const reasons = await session.reasons(request)
     if (shown !== mine) return
-    box.innerHTML = reasonsMarkup(own, reasons)
+    box.innerHTML = reasonsMarkup(cell, reasons)
     box.hidden = false
     place(box, element)
     delay =
@@ -49,16 +49,16 @@ export function createPopover(box: HTMLElement, session: Session, current: () =>
       }, TREND_DELAY_MS) ?? 0
   }
   return {
-    show(own, element) {
+    show(cell, element) {
       page.defaultView?.clearTimeout(delay)
-      if (own === undefined || element === undefined) {
+      if (cell === undefined || element === undefined) {
         box.hidden = true
         shown = undefined
         return
       }
-      if (shown?.cell === own.cell && shown.element === element && !box.hidden) return
-      shown = { cell: own.cell, element }
-      void explain(own, shown, element).catch(() => undefined)
+      if (shown?.cell === cell.cell && shown.element === element && !box.hidden) return
+      shown = { cell: cell.cell, element }
+      void explain(cell, shown, element).catch(() => undefined)
     },
     remove() {
       page.defaultView?.clearTimeout(delay)
@@ -89,15 +89,16 @@ async function trendMarkup(trend: Trend | null): Promise<string> {
  * crossing another cell.
  */
 function place(box: HTMLElement, element: Element): void {
-  const own = (element.closest('td, article') ?? element).getBoundingClientRect()
+  const anchor = (element.closest('td, article') ?? element).getBoundingClientRect()
   const page = box.ownerDocument
   // The containing block differs between pages; the position of the box at 0, 0 gives its origin.
   box.style.left = '0'
   box.style.top = '0'
   const base = box.getBoundingClientRect()
   const space = page.documentElement.clientWidth
-  const left = Math.max(8, Math.min(own.left, space - box.offsetWidth - 12))
-  const below = own.bottom + box.offsetHeight + 8 < (page.defaultView?.innerHeight ?? 0) || own.top < box.offsetHeight
+  const left = Math.max(8, Math.min(anchor.left, space - box.offsetWidth - 12))
+  const below =
+    anchor.bottom + box.offsetHeight + 8 < (page.defaultView?.innerHeight ?? 0) || anchor.top < box.offsetHeight
   box.style.left = `${left - base.left}px`
-  box.style.top = `${(below ? own.bottom : own.top - box.offsetHeight) - base.top}px`
+  box.style.top = `${(below ? anchor.bottom : anchor.top - box.offsetHeight) - base.top}px`
 }

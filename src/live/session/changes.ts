@@ -22,10 +22,10 @@ type Compared = Omit<Changes, 'counts'>
 function readsAlone({ exhibits }: DecidedReport): boolean {
   const shown = statusCounts(exhibits).map((i) => exhibits[i].exhibit)
   return exhibits.some(
-    ({ exhibit: own }) =>
+    ({ exhibit: bound }) =>
       !shown.some(({ show, rows, columns }) => {
-        const known = [...show, ...rows, ...columns]
-        return [...own.show, ...own.rows].every((name) => known.includes(name))
+        const names = [...show, ...rows, ...columns]
+        return [...bound.show, ...bound.rows].every((name) => names.includes(name))
       }),
   )
 }

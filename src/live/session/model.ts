@@ -118,7 +118,7 @@ export function cellId(
 /** The checks of actions on a report. */
 export function allowedActions({ parameters, filters, calendar, rules, sorts }: ReportControls): Allowed {
   return {
-    parameters: new Map(parameters.map((own) => [own.name, own])),
+    parameters: new Map(parameters.map((parameter) => [parameter.name, parameter])),
     filters: new Map(filters.map(({ name, values }) => [name, values])),
     isPeriod: (text) => calendar !== null && parseSpan(text, calendar.asOf, calendar.calendar) !== undefined,
     rules: [...new Set(rules.map(({ rule }) => rule))],

@@ -33,7 +33,7 @@ const INPUT: Shape = { keys: { report: 'anything', data: { each: 'anything' }, '
 export function bindInput(report: ReportSpec, { data, today }: ReportInput, call: string): BoundReport {
   checkShape(INPUT, { report, data, ...(today !== undefined && { today }) }, [call])
   const sources = new Map(
-    Object.entries(data).map(([name, own]): [string, SourceTable] => [name, asSourceTable(own, name)]),
+    Object.entries(data).map(([name, table]): [string, SourceTable] => [name, asSourceTable(table, name)]),
   )
   const file = { file: undefined, ...shapeReport(report), place: (p: Problem) => p }
   return bindReport(file, sources, today === undefined ? {} : { today })
@@ -46,15 +46,20 @@ export function bindInput(report: ReportSpec, { data, today }: ReportInput, call
  *   there.
  */
 export async function readBundle(bundle: string | ReportBundle): Promise<BoundReport> {
-  let own: unknown = bundle
+  let value: unknown = bundle
   try {
-    if (typeof bundle === 'string') own = JSON.parse(bundle)
+    if (typeof bundle === 'string') value = JSON.parse(bundle)
   } catch {
-    own = undefined
+    value = undefined
   }
-  const found = own as ReportBundle | null | undefined
-  if (typeof found === 'object' && found !== null && Array.isArray(found.kinds) && typeof found.sources === 'object')
-    return openBundle(found)
+  const opened = value as ReportBundle | null | undefined
+  if (
+    typeof opened === 'object' &&
+    opened !== null &&
+    Array.isArray(opened.kinds) &&
+    typeof opened.sources === 'object'
+  )
+    return openBundle(opened)
   const shown = typeof bundle === 'string' ? `'${bundle.trim().slice(0, 40)}'` : typeof bundle
   throw new ProblemError([problem('not-carried', { found: shown }, { path: ['bundle'] })])
 }

@@ -24,7 +24,7 @@ export function pagePatch(before: Page | undefined, after: Page): PagePatch {
 
 /** The page that a patch makes of the one before. */
 export function patchedPage(before: Page | undefined, { page, exhibits }: PagePatch): Page {
-  return { ...page, exhibits: exhibits.map((own) => patchedExhibit(before?.exhibits ?? [], own)) }
+  return { ...page, exhibits: exhibits.map((exhibit) => patchedExhibit(before?.exhibits ?? [], exhibit)) }
 }
 
 function exhibitPatch(before: readonly Exhibit[], exhibit: Exhibit): ExhibitPatch {
@@ -36,15 +36,15 @@ function exhibitPatch(before: readonly Exhibit[], exhibit: Exhibit): ExhibitPatc
   return { exhibit: { ...exhibit, rows: [] }, rows: exhibit.rows.map((row) => places.get(row) ?? row) }
 }
 
-function patchedExhibit(before: readonly Exhibit[], own: ExhibitPatch): Exhibit {
-  if (typeof own === 'number') return before[own] as Exhibit
-  const { exhibit, rows } = own
+function patchedExhibit(before: readonly Exhibit[], patch: ExhibitPatch): Exhibit {
+  if (typeof patch === 'number') return before[patch] as Exhibit
+  const { exhibit, rows } = patch
   const old = gridNamed(before, exhibit.name)
   if (!('rows' in exhibit) || rows === undefined || old === undefined) return exhibit
   return { ...exhibit, rows: rows.map((row) => (typeof row === 'number' ? (old.rows[row] as Row) : row)) }
 }
 
 function gridNamed(exhibits: readonly Exhibit[], name: string): GridExhibit | undefined {
-  const found = exhibits.find((own) => own.name === name)
-  return found !== undefined && 'rows' in found ? found : undefined
+  const previous = exhibits.find((candidate) => candidate.name === name)
+  return previous !== undefined && 'rows' in previous ? previous : undefined
 }

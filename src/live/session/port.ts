@@ -23,8 +23,8 @@ export interface SessionPort {
 /** @throws ProblemError for what is no port. */
 export function checkPort(port: SessionPort, call: string): void {
   if (typeof port?.postMessage === 'function' && typeof port.addEventListener === 'function') return
-  const found = port === null ? 'nothing' : typeof port
-  throw new ProblemError([problem('no-port', { found }, { path: [call, 'port'] })])
+  const type = port === null ? 'nothing' : typeof port
+  throw new ProblemError([problem('no-port', { found: type }, { path: [call, 'port'] })])
 }
 
 type Request =
@@ -57,22 +57,22 @@ type SentUpdate = Omit<Update, 'page'> & { patch: PagePatch }
 export function serveSession(port: SessionPort, session: Promise<Session>): () => void {
   let sent: Page | undefined
   const answer = async (request: Request): Promise<unknown> => {
-    const own = await session
+    const opened = await session
     switch (request.call) {
       case 'open':
-        return own.controls
+        return opened.controls
       case 'answer': {
-        const { page, ...update } = await own.answer(request.state, request.action)
+        const { page, ...update } = await opened.answer(request.state, request.action)
         const patch = pagePatch(sent, page)
         sent = page
         return { ...update, patch } satisfies SentUpdate
       }
       case 'reasons':
-        return own.reasons(request.cell)
+        return opened.reasons(request.cell)
       case 'trend':
-        return own.trend(request.cell)
+        return opened.trend(request.cell)
       case 'coveredCells':
-        return own.coveredCells(request.rule)
+        return opened.coveredCells(request.rule)
       case 'close':
         return stop()
     }
@@ -87,7 +87,7 @@ export function serveSession(port: SessionPort, session: Promise<Session>): () =
   }
   const stop = (): void => {
     port.removeEventListener('message', heard)
-    session.then((own) => own.close()).catch(() => undefined)
+    session.then((opened) => opened.close()).catch(() => undefined)
   }
   port.addEventListener('message', heard)
   port.start?.()

@@ -44,20 +44,20 @@ export interface Allowed {
 export function nextState(state: LiveState, action: Action, allowed: Allowed): LiveState {
   switch (action.do) {
     case 'set': {
-      const own = allowed.parameters.get(action.parameter)
-      if (own === undefined || !Number.isFinite(action.value)) return state
-      const value = Math.min(own.to ?? action.value, Math.max(own.from ?? action.value, action.value))
-      if ((state.parameters[action.parameter] ?? own.value) === value) return state
+      const parameter = allowed.parameters.get(action.parameter)
+      if (parameter === undefined || !Number.isFinite(action.value)) return state
+      const value = Math.min(parameter.to ?? action.value, Math.max(parameter.from ?? action.value, action.value))
+      if ((state.parameters[action.parameter] ?? parameter.value) === value) return state
       return {
         ...state,
-        parameters: withEntry(state.parameters, action.parameter, value === own.value ? undefined : value),
+        parameters: withEntry(state.parameters, action.parameter, value === parameter.value ? undefined : value),
       }
     }
     case 'filter': {
-      const known = allowed.filters.get(action.key)
-      if (known === undefined) return state
+      const allowedValues = allowed.filters.get(action.key)
+      if (allowedValues === undefined) return state
       const wanted = new Set(action.values)
-      const values = known.filter((value) => wanted.has(value))
+      const values = allowedValues.filter((value) => wanted.has(value))
       if (sameList(state.filters[action.key] ?? [], values)) return state
       return { ...state, filters: withEntry(state.filters, action.key, values.length === 0 ? undefined : values) }
     }
@@ -74,9 +74,9 @@ export function nextState(state: LiveState, action: Action, allowed: Allowed): L
       return { ...state, paused: allowed.rules.filter((rule) => paused.includes(rule)) }
     }
     case 'sort': {
-      const known = allowed.sorts.get(action.exhibit)
-      if (known === undefined || (state.sorts[action.exhibit] ?? null) === action.by) return state
-      if (action.by !== null && !known.includes(action.by.replace(/^-/, ''))) return state
+      const columns = allowed.sorts.get(action.exhibit)
+      if (columns === undefined || (state.sorts[action.exhibit] ?? null) === action.by) return state
+      if (action.by !== null && !columns.includes(action.by.replace(/^-/, ''))) return state
       return { ...state, sorts: withEntry(state.sorts, action.exhibit, action.by ?? undefined) }
     }
     case 'theme':
@@ -96,23 +96,23 @@ function sameList(a: readonly string[], b: readonly string[]): boolean {
 
 /** The record with one entry changed or removed, entries sorted by name. */
 function withEntry<T>(record: Readonly<Record<string, T>>, name: string, value: T | undefined): Record<string, T> {
-  const entries = Object.entries(record).filter(([own]) => own !== name)
+  const entries = Object.entries(record).filter(([key]) => key !== name)
   if (value !== undefined) entries.push([name, value])
   return Object.fromEntries(entries.sort(([a], [b]) => (a < b ? -1 : 1)))
 }
 
 /** The state as the fragment of a URL, empty for the initial state. Every word is escaped. */
 export function toAddress(state: LiveState): string {
-  const own = new URLSearchParams()
-  for (const [name, value] of Object.entries(state.parameters)) own.append(`set.${name}`, String(value))
+  const query = new URLSearchParams()
+  for (const [name, value] of Object.entries(state.parameters)) query.append(`set.${name}`, String(value))
   for (const [name, values] of Object.entries(state.filters))
-    for (const value of values) own.append(`filter.${name}`, value)
-  if (state.period !== null) own.append('period', state.period)
-  for (const rule of state.paused) own.append('paused', rule)
-  for (const [name, by] of Object.entries(state.sorts)) own.append(`sort.${name}`, by)
-  if (state.theme !== 'auto') own.append('theme', state.theme)
-  if (state.plain) own.append('plain', 'yes')
-  return own.toString()
+    for (const value of values) query.append(`filter.${name}`, value)
+  if (state.period !== null) query.append('period', state.period)
+  for (const rule of state.paused) query.append('paused', rule)
+  for (const [name, by] of Object.entries(state.sorts)) query.append(`sort.${name}`, by)
+  if (state.theme !== 'auto') query.append('theme', state.theme)
+  if (state.plain) query.append('plain', 'yes')
+  return query.toString()
 }
 
 /** The state of a URL fragment, as far as the report allows it; the rest is ignored. */

@@ -33,8 +33,8 @@ export async function controlsOf(
         asOf === undefined || span === undefined || span.to <= asOf
           ? 0
           : rows - undated - (await counted(source, [], { from: span.from, to: asOf }))
-      const unmatched = keys.flatMap((own) => (own.source === source.name ? [{ key: own.key, words: own.words }] : []))
-      const own = {
+      const unmatched = keys.flatMap((key) => (key.source === source.name ? [{ key: key.key, words: key.words }] : []))
+      const totals = {
         source: source.name,
         from: source.from,
         rows,
@@ -45,11 +45,13 @@ export async function controlsOf(
           report,
           gaps.filter((gap) => gap.source === source.name),
         ),
-        blank: blanks.flatMap((own) => (own.source === source.name ? [{ column: own.column, rows: own.rows }] : [])),
+        blank: blanks.flatMap((blank) =>
+          blank.source === source.name ? [{ column: blank.column, rows: blank.rows }] : [],
+        ),
         sums: await sumsOf(report, source),
       }
-      const words = controlText(report, own, span, asOf)
-      return { ...own, words, notes: notesOf(report, source.name, surveys[s], coverage) }
+      const words = controlText(report, totals, span, asOf)
+      return { ...totals, words, notes: notesOf(report, source.name, surveys[s], coverage) }
     }),
   )
 }
@@ -84,11 +86,11 @@ function controlText(
 /** Messages about a source that a reader should see first. */
 function notesOf(report: BoundReport, source: string, { rows, undated }: SourceStats, { blanks }: Coverage): string[] {
   const count = (n: number): string => rowsText(n, report.locale).replace(/ .*/, '')
-  const own = blanks.filter((blank) => blank.source === source)
+  const ofSource = blanks.filter((blank) => blank.source === source)
   return [
     ...(rows === 0 ? [problem('note-no-rows', { source })] : []),
     ...(undated > 0 ? [problem('note-undated', { count: undated, source })] : []),
-    ...own.map(({ column, rows: empty, of }) =>
+    ...ofSource.map(({ column, rows: empty, of }) =>
       problem('note-blank-amounts', { source, column, rows: count(empty), of: count(of) }),
     ),
   ].map(({ message }) => message)
@@ -142,13 +144,13 @@ export async function checkExpected(report: BoundReport, surveys: readonly Sourc
       // Columns that were not stacked are repeated on several rows; the expected sum counts them
       // once.
       const times = name === 'rows' ? 1 : repeats(source.stack, name)
-      const found = all === null ? null : settle(all / times, undefined)
-      if (found !== null && found === settle(expected, undefined)) continue
+      const settled = all === null ? null : settle(all / times, undefined)
+      if (settled !== null && settled === settle(expected, undefined)) continue
       const params = {
         what: name === 'rows' ? 'rows' : `the sum of ${name}`,
         source: source.name,
         // As written in a report.
-        found: found === null ? 'missing' : String(found),
+        found: settled === null ? 'missing' : String(settled),
         expected: String(expected),
       }
       problems.push(problem('not-expected', params, { path: ['sources', source.name, 'expect', name] }))

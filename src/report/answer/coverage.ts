@@ -26,13 +26,13 @@ export async function coverageOf(report: BoundReport): Promise<Coverage> {
   const gaps: Gap[] = []
   for (const source of others)
     if (read.some((part) => part.source === source.name)) {
-      const found = await gapOf(report, home, source)
-      if (found !== undefined) gaps.push(found)
+      const gap = await gapOf(report, home, source)
+      if (gap !== undefined) gaps.push(gap)
     }
   const blanks: Blank[] = []
   for (const source of report.sources) {
-    const own = read.filter((part) => (part.source ?? home.name) === source.name)
-    blanks.push(...(await blanksOf(source, own)))
+    const parts = read.filter((part) => (part.source ?? home.name) === source.name)
+    blanks.push(...(await blanksOf(source, parts)))
   }
   return { gaps, blanks }
 }
@@ -56,10 +56,10 @@ async function blanksOf({ name, engine, table }: BoundSource, parts: readonly Bo
     const of: Bound = { op: 'name', ref: { kind: 'field', name: column }, type }
     return { op: 'aggregate', statistic: 'count', share: 0.5, key: `values of ${column}`, of, type }
   })
-  const { rows, parts: found } = await engine.ask({ keys: [], parts: counts, fields: [], where: [] })
+  const { rows, parts: answers } = await engine.ask({ keys: [], parts: counts, fields: [], where: [] })
   const all = total(rows)
   return names.flatMap((column, i) => {
-    const blank = all - total(found[i]?.count ?? rows)
+    const blank = all - total(answers[i]?.count ?? rows)
     return blank === 0 ? [] : [{ source: name, column, rows: blank, of: all }]
   })
 }
@@ -78,7 +78,7 @@ function total(counts: Float64Array): number {
 function unitOf(home: BoundSource, source: BoundSource): PeriodUnit | undefined {
   if (home.date === undefined || source.date === undefined) return undefined
   const grains = [home.grain, source.grain]
-  if (grains.includes('week')) return grains.every((own) => own === 'week' || own === 'day') ? 'week' : undefined
+  if (grains.includes('week')) return grains.every((grain) => grain === 'week' || grain === 'day') ? 'week' : undefined
   return PERIOD_UNITS.find((unit) => unit === 'month' || grains.includes(unit))
 }
 
@@ -88,19 +88,19 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
   if (unit === undefined && match.length === 0) return undefined
   const shared = unit === undefined ? match : [...match, unit]
   const beside = narrowedBy(report, home).filter((name) => !shared.includes(name) && name !== home.date)
-  const [own, other] = await Promise.all([
+  const [ofHome, other] = await Promise.all([
     home.engine.ask({ keys: [...shared, ...beside], parts: [], fields: [], where: [] }),
     source.engine.ask({ keys: shared, parts: [], fields: [], where: [] }),
   ])
-  const known = new Set<string>()
-  for (let g = 0; g < other.groups; g++) known.add(idAt(other.keys, g))
+  const seen = new Set<string>()
+  for (let g = 0; g < other.groups; g++) seen.add(idAt(other.keys, g))
   const lacking: number[] = []
-  for (let g = 0; g < own.groups && lacking.length < MAX_GAP_ROWS; g++) {
-    const keys = own.keys.slice(0, shared.length)
-    if (keys.every((key) => key.codes[g] >= 0) && !known.has(idAt(keys, g))) lacking.push(g)
+  for (let g = 0; g < ofHome.groups && lacking.length < MAX_GAP_ROWS; g++) {
+    const keys = ofHome.keys.slice(0, shared.length)
+    if (keys.every((key) => key.codes[g] >= 0) && !seen.has(idAt(keys, g))) lacking.push(g)
   }
   if (lacking.length === 0) return undefined
-  const columns = own.keys.flatMap((key): TableColumn[] => {
+  const columns = ofHome.keys.flatMap((key): TableColumn[] => {
     const codes = Int32Array.from(lacking, (g) => key.codes[g])
     if (key.name === unit) return [dateColumn(home.date ?? '', unit, { ...key, codes })]
     const column = home.table.columns.get(key.name)

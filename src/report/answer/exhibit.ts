@@ -142,8 +142,8 @@ export function answeredOf(
 
 /** Decides the same summary with other values of parameters, which no measure reads. */
 export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): AnsweredExhibit {
-  const { levels: _levels, legendsAndMessages: _told, report: _report, ...own } = before
-  return decideExhibit(asked, { ...own, notes: [...before.notes] })
+  const { levels: _levels, legendsAndMessages: _told, report: _report, ...rest } = before
+  return decideExhibit(asked, { ...rest, notes: [...before.notes] })
 }
 
 function decideExhibit(
@@ -158,7 +158,7 @@ function decideExhibit(
     levels,
     legendsAndMessages(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
-      const painted = [details, ...levels.decided().filter((own) => own !== details)]
+      const painted = [details, ...levels.decided().filter((level) => level !== details)]
       // The legend of a rule shows details; a rule for totals alone shows totals, and a scale that
       // differs in totals is shown for both.
       const seen = new Set<BoundRule>()
@@ -166,10 +166,10 @@ function decideExhibit(
         const firsts = results.filter(
           (r, i) => (!seen.has(r.rule) || ownScale(r)) && results.findIndex((o) => o.rule === r.rule) === i,
         )
-        const own = cells === details.cells
+        const ofDetails = cells === details.cells
         const level = firsts.some(({ rule }) => seen.has(rule)) ? cells.levelText : ''
         for (const { rule } of firsts) seen.add(rule)
-        const from = { results: firsts, painting, table: cells.table, level, ...(own && shown && { shown }) }
+        const from = { results: firsts, painting, table: cells.table, level, ...(ofDetails && shown && { shown }) }
         return legendsOf(report, from, given.cache)
       })
       if (surveys[0].rows > 0 && summary.counted === 0) notes.unshift(problem('note-none-fit', {}))
@@ -189,10 +189,10 @@ function repeats(
   measures: readonly Measure[],
   summary: Summary,
 ): Problem[] {
-  const found = timedParts(measures, report.measures)
+  const timed = timedParts(measures, report.measures)
     .filter((time) => summary.repeats.has(stepsKey(time.steps)))
     .map((time) => shownNames(report, exhibit, time))
-  return found.map((names) => problem('note-lag-same', { measures: names }))
+  return timed.map((names) => problem('note-lag-same', { measures: names }))
 }
 
 /** Keys and periods that further sources lack beside home. */
@@ -220,9 +220,9 @@ function tooLarge({ show }: BoundExhibit, { levels }: Summary): Problem[] {
   return show.flatMap((name) => {
     let cells = 0
     for (const level of levels.flat().reverse()) {
-      const own = level.table.columns.get(name)
-      if (own?.column.kind !== 'number' || cells > 0) continue
-      for (const value of own.column.values) if (Math.abs(value) === Number.POSITIVE_INFINITY) cells++
+      const column = level.table.columns.get(name)
+      if (column?.column.kind !== 'number' || cells > 0) continue
+      for (const value of column.column.values) if (Math.abs(value) === Number.POSITIVE_INFINITY) cells++
     }
     return cells === 0 ? [] : [problem('note-too-large', { measure: name, count: cells })]
   })
@@ -231,12 +231,12 @@ function tooLarge({ show }: BoundExhibit, { levels }: Summary): Problem[] {
 /** Words of a written order that no row has: misspelt or obsolete. */
 function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
   return [...exhibit.orders].flatMap(([key, order]) => {
-    const domain = [...summary.rows.keys, ...summary.columns.keys].find((own) => own.name === key)?.domain
+    const domain = [...summary.rows.keys, ...summary.columns.keys].find((rowKey) => rowKey.name === key)?.domain
     if (domain === undefined) return []
-    const known = new Set(
+    const names = new Set(
       domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.calendar)),
     )
-    const words = order.filter((word) => !known.has(word))
+    const words = order.filter((word) => !names.has(word))
     return words.length === 0 ? [] : [problem('note-order-unknown', { key, words })]
   })
 }

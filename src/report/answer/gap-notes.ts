@@ -50,33 +50,33 @@ export function lackingOf(
 ): Lacking[] {
   const keep = keptRows(rows, where)
   const days = unit === undefined ? undefined : rows.columns.get(home.date ?? '')?.column
-  const found = new Map<string, Lacking>()
+  const lacking = new Map<string, Lacking>()
   for (let i = 0; i < rows.length; i++) {
     if (keep?.[i] === 0) continue
     const keys = Object.fromEntries(match.map((name) => [name, keyText(rows, name, i)]))
     const id = JSON.stringify(keys)
-    const own = found.get(id) ?? { keys, periods: [] }
+    const entry = lacking.get(id) ?? { keys, periods: [] }
     if (unit !== undefined && days !== undefined && days.kind === 'date') {
       const period = periodOf(unit, days.values[i], calendar)
       const { from, to } = spanOf(unit, period, calendar)
       if (span !== undefined && (to < span.from || from > span.to)) continue
-      if (!own.periods.includes(period)) own.periods.push(period)
+      if (!entry.periods.includes(period)) entry.periods.push(period)
     }
-    found.set(id, own)
+    lacking.set(id, entry)
   }
-  for (const own of found.values()) own.periods.sort((a, b) => a - b)
+  for (const entry of lacking.values()) entry.periods.sort((a, b) => a - b)
   // Sorted, so that every engine gives the same order.
   const { compare } = new Intl.Collator(locale, { numeric: true })
-  return [...found.values()].sort((a, b) => compare(Object.values(a.keys).join(' '), Object.values(b.keys).join(' ')))
+  return [...lacking.values()].sort((a, b) => compare(Object.values(a.keys).join(' '), Object.values(b.keys).join(' ')))
 }
 
 /** A condition on other columns excludes nothing here. */
 function keptRows(rows: Table, where: readonly Bound[]): Int8Array | undefined {
-  const told = where.filter((bound) => referencesOf(bound).every((ref) => rows.columns.has(ref.name)))
-  if (told.length === 0) return undefined
+  const applicable = where.filter((bound) => referencesOf(bound).every((ref) => rows.columns.has(ref.name)))
+  if (applicable.length === 0) return undefined
   const keep = new Int8Array(rows.length).fill(1)
   const scope = rowScope(rows)
-  for (const bound of told) {
+  for (const bound of applicable) {
     const holds = conditions(evaluate(bound, scope), rows.length)
     for (let i = 0; i < keep.length; i++) if (holds[i] !== 1) keep[i] = 0
   }
@@ -91,8 +91,8 @@ export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale
     const when = unit === undefined ? '' : runs(periods, (period) => print.long(unit, period))
     together.set(when, [...(together.get(when) ?? []), Object.values(keys).join(' ')])
   }
-  const texts = [...together].map(([when, own]) => {
-    const names = firstFew(own, ', ')
+  const texts = [...together].map(([when, notes]) => {
+    const names = firstFew(notes, ', ')
     return names === '' || when === '' ? `${names}${when}` : `${names} in ${when}`
   })
   return firstFew(texts, '; ')
@@ -100,13 +100,13 @@ export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale
 
 /** Joins consecutive periods to ranges. */
 function runs(periods: readonly number[], print: (period: number) => string): string {
-  const found: [number, number][] = []
+  const gaps: [number, number][] = []
   for (const period of periods) {
-    const last = found.at(-1)
+    const last = gaps.at(-1)
     if (last !== undefined && period === last[1] + 1) last[1] = period
-    else found.push([period, period])
+    else gaps.push([period, period])
   }
-  return found.map(([from, to]) => (from === to ? print(from) : `${print(from)} to ${print(to)}`)).join(', ')
+  return gaps.map(([from, to]) => (from === to ? print(from) : `${print(from)} to ${print(to)}`)).join(', ')
 }
 
 /** As data: keys with their missing periods, as written in a report. */

@@ -27,23 +27,23 @@ export async function joinSources(
   const unmatched: UnmatchedKeys[] = []
   const joined = sources.map(async (source) => {
     if (source === home) return source
-    const known = new Set(source.match)
+    const matched = new Set(source.match)
     const more: DerivedColumn[] = []
     if (home.date !== undefined && source.date !== undefined) {
       // A condition on the home date applies to the date of this source.
       if (home.date !== source.date) more.push({ name: home.date, same: source.date })
-      known.add(home.date)
+      matched.add(home.date)
     }
     for (const name of wanted) {
-      if (known.has(name) || isTimeUnit(name)) continue
-      const found = await lookUp(home, source, source.match, name)
-      if (found === undefined) continue
-      more.push(found.known)
-      known.add(name)
-      if (found.unmatched.length > 0)
-        unmatched.push({ source: source.name, key: found.by, wanted: name, words: found.unmatched })
+      if (matched.has(name) || isTimeUnit(name)) continue
+      const lookedUp = await lookUp(home, source, source.match, name)
+      if (lookedUp === undefined) continue
+      more.push(lookedUp.known)
+      matched.add(name)
+      if (lookedUp.unmatched.length > 0)
+        unmatched.push({ source: source.name, key: lookedUp.by, wanted: name, words: lookedUp.unmatched })
     }
-    return { ...source, known, engine: more.length === 0 ? source.engine : source.engine.withColumns(more) }
+    return { ...source, known: matched, engine: more.length === 0 ? source.engine : source.engine.withColumns(more) }
   })
   return { sources: await Promise.all(joined), unmatched }
 }

@@ -51,10 +51,10 @@ export function legendsOf(
   const shown = results.filter((result) => result.rule.kind.key !== 'gradient' || result.classes.some((c) => c >= 0))
   return shown.map((result) => {
     const { rule } = result
-    const known = memory?.legends.get(result)
-    if (known !== undefined) return known
+    const cached = memory?.legends.get(result)
+    if (cached !== undefined) return cached
     const telling = createPhrases(rule, facts)
-    const told = rule.kind.legend(rule.plan, result.fit, result.judged, telling)
+    const kindLegend = rule.kind.legend(rule.plan, result.fit, result.judged, telling)
     const legend: Legend = {
       rule: rule.name,
       title: rule.title,
@@ -64,10 +64,12 @@ export function legendsOf(
         .filter((text) => text !== '')
         .join(', '),
       entries:
-        told.ramp === undefined ? entriesOf(report, result, told.limits, painting.get(result.measure), cells) : [],
+        kindLegend.ramp === undefined
+          ? entriesOf(report, result, kindLegend.limits, painting.get(result.measure), cells)
+          : [],
     }
-    if (told.ramp !== undefined) {
-      legend.ramp = told.ramp
+    if (kindLegend.ramp !== undefined) {
+      legend.ramp = kindLegend.ramp
       memory?.legends.set(result, legend)
     }
     return legend

@@ -25,8 +25,8 @@ export function createPaintedLevels(
   })
   return {
     of(level) {
-      let found = done.get(level)
-      if (found === undefined) {
+      let ready = done.get(level)
+      if (ready === undefined) {
         const shown = cellsOfLevel(report, exhibit, summary, level)
         const all = unfiltered && levelLike(unfiltered.summary, level)
         const cells =
@@ -36,14 +36,14 @@ export function createPaintedLevels(
                 ...shown,
                 unfiltered: { run: unfiltered.run, cells: cellsOfLevel(report, exhibit, unfiltered.summary, all) },
               }
-        const own =
+        const shownCells =
           cache === undefined
             ? cells
             : { ...cells, runCache: cache.runCache(level), styleCaches: cache.styleCaches(level) }
-        found = painted(level, own, exhibit.show)
-        done.set(level, found)
+        ready = painted(level, shownCells, exhibit.show)
+        done.set(level, ready)
       }
-      return found
+      return ready
     },
     headings(depth) {
       if (depth === 0) return undefined
@@ -53,11 +53,11 @@ export function createPaintedLevels(
         const level = summary.levels[depth][0]
         const all = unfiltered?.summary.levels[depth]?.[0]
         const cells = headerCells(report, exhibit, level)
-        const own =
+        const shownCells =
           unfiltered === undefined || all === undefined
             ? cells
             : { ...cells, unfiltered: { run: unfiltered.run, cells: headerCells(report, exhibit, all) } }
-        heads.set(depth, any ? painted(level, own, [key]) : undefined)
+        heads.set(depth, any ? painted(level, shownCells, [key]) : undefined)
       }
       return heads.get(depth)
     },
@@ -82,7 +82,7 @@ export function headerLook(
 /** The same level in another summary of the exhibit. */
 function levelLike({ levels, rests }: Summary, { rowDepth, columnDepth, rest }: Level): Level | undefined {
   if (rest === undefined) return levels[rowDepth]?.[columnDepth]
-  return rests.find((own) => own.rest.depth === rest.depth)?.levels[columnDepth]
+  return rests.find((other) => other.rest.depth === rest.depth)?.levels[columnDepth]
 }
 
 function cellsOfLevel(report: BoundReport, exhibit: BoundExhibit, summary: Summary, level: Level): Cells {
@@ -103,7 +103,7 @@ function cellsOfLevel(report: BoundReport, exhibit: BoundExhibit, summary: Summa
   }
   const columns = summary.columns.depths[columnDepth].length
   const whole =
-    rest === undefined ? summary.levels[rowDepth][0] : summary.rests.find((own) => own.rest === rest)?.levels[0]
+    rest === undefined ? summary.levels[rowDepth][0] : summary.rests.find((other) => other.rest === rest)?.levels[0]
   if (whole === undefined) return cells
   return { ...cells, rows: rowsOfCells(rowCells(report, exhibit, whole), table.length, columns) }
 }

@@ -126,7 +126,7 @@ function queryFor(
   const weeks = keys.includes('week')
   const asking: SourceQuery = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
   if (span === undefined || source.date === undefined) return asking
-  asking.fit = (own) => spanFor(source, own).span
+  asking.fit = (needed) => spanFor(source, needed).span
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
   // The total shift of some steps, whatever windows they contain.
   const back = plainShift(steps.filter((step) => step.kind === 'lag'))
@@ -179,27 +179,27 @@ export function streakQueries(
       return []
     }
     if (spans.whole === undefined || days.length === 0) return []
-    const own = referencesOf(streak.of).flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : []))
-    const made = withParts(report.measures, own)
-    const condition: Measure = { ...made[0], name: streak.key, bound: streak.of }
+    const names = referencesOf(streak.of).flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : []))
+    const measures = withParts(report.measures, names)
+    const condition: Measure = { ...measures[0], name: streak.key, bound: streak.of }
     const span = { from: Math.min(...days), to: spans.whole.to }
     const over: Spans = { extents: spans.extents, span, axisSpan: span, whole: span }
     const place: BoundExhibit = { ...exhibit, rows: keys.filter((key) => !isPeriodUnit(key)), columns: [unit] }
     // Problems of these questions are reported with the exhibit.
     const askings = sourceQueries(report, place, [condition], over, [])
-    return [{ streak, unit, askings, span, measures: made }]
+    return [{ streak, unit, askings, span, measures }]
   })
 }
 
 /** Measures by name, with those that they are made of. */
-export function withParts(known: ReadonlyMap<string, Measure>, wanted: readonly string[]): Measure[] {
-  const found = new Map<string, Measure>()
+export function withParts(measures: ReadonlyMap<string, Measure>, wanted: readonly string[]): Measure[] {
+  const withAll = new Map<string, Measure>()
   const add = (name: string): void => {
-    const measure = known.get(name)
-    if (measure === undefined || found.has(name)) return
-    found.set(name, measure)
+    const measure = measures.get(name)
+    if (measure === undefined || withAll.has(name)) return
+    withAll.set(name, measure)
     for (const ref of referencesOf(measure.bound)) if (ref.kind === 'measure') add(ref.name)
   }
   for (const name of wanted) add(name)
-  return [...found.values()]
+  return [...withAll.values()]
 }

@@ -11,13 +11,13 @@ import type { Table } from '../../table/table.js'
  * Whether a single row can answer a measure: it reads no other time, no other cell and no other
  * source.
  */
-export function ofOneRow(measure: Measure, known: ReadonlyMap<string, Measure>): boolean {
+export function ofOneRow(measure: Measure, measures: ReadonlyMap<string, Measure>): boolean {
   let can = true
   const look = (bound: Bound): void => {
     if (bound.op === 'moved' || bound.op === 'beside' || bound.op === 'streak') can = false
     if (bound.op === 'aggregate' && bound.source !== undefined) can = false
     if (bound.op === 'name' && bound.ref.kind === 'measure') {
-      const part = known.get(bound.ref.name)
+      const part = measures.get(bound.ref.name)
       if (part !== undefined) walk(part.bound, look)
     }
   }
@@ -29,7 +29,7 @@ export function ofOneRow(measure: Measure, known: ReadonlyMap<string, Measure>):
 export function measureRows(
   table: Table,
   measure: Measure,
-  known: ReadonlyMap<string, Measure>,
+  measures: ReadonlyMap<string, Measure>,
   parameters: ReadonlyMap<string, number>,
 ): Float64Array {
   const { length } = table
@@ -38,15 +38,16 @@ export function measureRows(
   const written: KnownDecimals = {
     name(ref) {
       if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
-      const part = known.get(ref.name)
+      const part = measures.get(ref.name)
       return part && decimalsOf(part.bound, written)
     },
     aggregate: ({ statistic, of }) => decimalsAfter(statistic, of && rows(of)),
   }
-  const work = (own: Measure): Float64Array => {
+  const work = (valuesOf: Measure): Float64Array => {
     const values =
-      done.get(own) ?? settleAll(numbers(evaluate(own.bound, scope), length), decimalsOf(own.bound, written))
-    done.set(own, values)
+      done.get(valuesOf) ??
+      settleAll(numbers(evaluate(valuesOf.bound, scope), length), decimalsOf(valuesOf.bound, written))
+    done.set(valuesOf, values)
     return values
   }
   const scope: Scope = {
@@ -54,7 +55,7 @@ export function measureRows(
     decimals: (bound) => decimalsOf(bound, written),
     read(ref) {
       if (ref.kind === 'parameter') return constantNumber(parameters.get(ref.name) ?? Number.NaN)
-      const part = known.get(ref.name)
+      const part = measures.get(ref.name)
       if (part === undefined) throw new Error(`no measure ${ref.name}`)
       return { kind: 'number', constant: false, values: work(part) }
     },
@@ -72,12 +73,12 @@ function aggregateRows(table: Table, { statistic, of, where }: BoundAggregate): 
   const counts = statistic === 'count' || statistic === 'countDistinct'
   const vector = of === undefined ? undefined : evaluate(of, rows)
   const given = vector === undefined ? undefined : present(vector, length)
-  const own = vector?.kind === 'number' ? numbers(vector, length) : undefined
+  const ofVector = vector?.kind === 'number' ? numbers(vector, length) : undefined
   for (let i = 0; i < length; i++) {
     const counted = holds === undefined || holds[i] === 1
     if (counts) values[i] = counted && (given === undefined || given[i] === 1) ? 1 : 0
     // The standard deviation of one value divides by zero: it is missing.
-    else if (counted && own !== undefined && statistic !== 'stdev') values[i] = own[i]
+    else if (counted && ofVector !== undefined && statistic !== 'stdev') values[i] = ofVector[i]
   }
   return { kind: 'number', constant: false, values }
 }

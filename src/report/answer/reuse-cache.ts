@@ -43,9 +43,9 @@ export function createReuseCache(): ReuseCache {
 
 /** An entry of a map, made where there is none. */
 function entry<K, V>(map: Map<K, V>, key: K, make: () => V): V {
-  const known = map.get(key)
-  if (known !== undefined) return known
-  const made = make()
-  map.set(key, made)
-  return made
+  const cached = map.get(key)
+  if (cached !== undefined) return cached
+  const value = make()
+  map.set(key, value)
+  return value
 }

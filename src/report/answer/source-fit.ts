@@ -17,8 +17,8 @@ export function whyNotSplit(source: BoundSource, key: string, home: BoundSource)
 }
 
 /** Whether a source has every name of a condition. */
-export function canNarrow({ known }: BoundSource, condition: Bound): boolean {
-  return known === undefined || referencesOf(condition).every((ref) => known.has(ref.name))
+export function canNarrow({ known: fields }: BoundSource, condition: Bound): boolean {
+  return fields === undefined || referencesOf(condition).every((ref) => fields.has(ref.name))
 }
 
 /** The span in whole periods of a coarse source: an unfinished month counts in full. */

@@ -15,10 +15,10 @@ export function valueAt({ column }: TableColumn, i: number): number | string | n
 }
 
 /** A value as text for readers; empty if missing. */
-export function valueText(own: TableColumn, i: number, periods: PeriodPrinter, print: NumberPrinter): string {
-  const { column, type } = own
+export function valueText(tableColumn: TableColumn, i: number, periods: PeriodPrinter, print: NumberPrinter): string {
+  const { column, type } = tableColumn
   if (column.kind === 'number') return print(column.values[i])
-  if (column.kind !== 'date') return String(valueAt(own, i) ?? '')
+  if (column.kind !== 'date') return String(valueAt(tableColumn, i) ?? '')
   const day = column.values[i]
   if (Number.isNaN(day)) return ''
   const unit = (type.kind === 'date' ? type.unit : undefined) ?? 'day'

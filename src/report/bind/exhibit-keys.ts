@@ -39,10 +39,10 @@ export function asList<T extends string | object>(value: T | readonly T[] | unde
 export function eachOf<T extends string | object>(
   value: T | readonly T[] | undefined,
   diagnostics: Diagnostics,
-  visit: (own: T, at: Diagnostics, i: number) => void,
+  visit: (item: T, at: Diagnostics, i: number) => void,
 ): void {
-  asList<T>(value).forEach((own, i) => {
-    visit(own, Array.isArray(value) ? diagnostics.at(i) : diagnostics, i)
+  asList<T>(value).forEach((item, i) => {
+    visit(item, Array.isArray(value) ? diagnostics.at(i) : diagnostics, i)
   })
 }
 
@@ -57,31 +57,37 @@ export function checkKeys(
   eachOf<KeySpec>(keys, diagnostics, (key, at) => {
     const name = typeof key === 'string' ? key : key.key
     names.push(name)
-    const own = typeof key === 'string' ? at : at.at('key')
-    const found = checkKey(name, context, own)
-    if (seen.has(name)) own.report('key-twice', { key: name })
+    const place = typeof key === 'string' ? at : at.at('key')
+    const checkedKey = checkKey(name, context, place)
+    if (seen.has(name)) place.report('key-twice', { key: name })
     seen.add(name)
     if (typeof key === 'string') return
     if (key.others !== undefined && key.first === undefined) at.at('others').report('others-alone', {})
-    if (key.first !== undefined && found !== undefined && found.type.kind !== 'text' && !isOpen(found.type))
+    if (
+      key.first !== undefined &&
+      checkedKey !== undefined &&
+      checkedKey.type.kind !== 'text' &&
+      !isOpen(checkedKey.type)
+    )
       at.at('first').report('first-text', { key: name })
   })
   return names
 }
 
 function checkKey(name: string, context: ExhibitContext, diagnostics: Diagnostics): ReturnType<Names['find']> {
-  const found = context.fields.find(name)
-  if (found === undefined && isTimeUnit(name) && !context.hasDates) diagnostics.report('no-date', { name })
-  else if (found === undefined) {
-    const known = context.fields.all()
-    diagnostics.report('unknown-dimension', { name, nearest: nearest(name, known), known })
+  const field = context.fields.find(name)
+  if (field === undefined && isTimeUnit(name) && !context.hasDates) diagnostics.report('no-date', { name })
+  else if (field === undefined) {
+    const candidates = context.fields.all()
+    diagnostics.report('unknown-dimension', { name, nearest: nearest(name, candidates), known: candidates })
   }
-  return found
+  return field
 }
 
 export function checkMeasure(name: string, context: ExhibitContext, diagnostics: Diagnostics): void {
-  const known = [...context.vocabulary.measures.keys()]
-  if (!known.includes(name)) diagnostics.report('unknown-measure', { name, nearest: nearest(name, known), known })
+  const candidates = [...context.vocabulary.measures.keys()]
+  if (!candidates.includes(name))
+    diagnostics.report('unknown-measure', { name, nearest: nearest(name, candidates), known: candidates })
 }
 
 export function checkMeasures(
@@ -118,9 +124,9 @@ export function sortsOf(
     else if (rows.includes(name) && !show.includes(name)) {
       if (falling) turned.push(name)
     } else {
-      const known = [...show, ...rows]
-      if (measures.has(name)) at.report('sort-unshown', { name, known })
-      else at.report('bad-sort', { text, known, nearest: nearest(name, known) })
+      const candidates = [...show, ...rows]
+      if (measures.has(name)) at.report('sort-unshown', { name, known: candidates })
+      else at.report('bad-sort', { text, known: candidates, nearest: nearest(name, candidates) })
     }
   })
   return { sort: measure, turned }

@@ -17,7 +17,7 @@ export function bindExhibits(spec: ReportSpec, context: ExhibitContext, diagnost
   const all = diagnostics.at('exhibits')
   if (spec.exhibits.length === 0) all.report('no-exhibits', {})
   checkPeriod(spec.period, context, diagnostics.at('period'))
-  const found: BoundExhibit[] = []
+  const exhibits: BoundExhibit[] = []
   const seen = new Set<string>()
   // Invalid members of a list are null; they were reported before.
   spec.exhibits.forEach((exhibit: ExhibitSpec | null, i) => {
@@ -27,9 +27,9 @@ export function bindExhibits(spec: ReportSpec, context: ExhibitContext, diagnost
     seen.add(name)
     const before = all.problems.length
     const bound = bindExhibit(exhibit, { name, index: i }, context, all.at(i))
-    if (all.problems.length === before && bound !== undefined) found.push(bound)
+    if (all.problems.length === before && bound !== undefined) exhibits.push(bound)
   })
-  return found
+  return exhibits
 }
 
 function bindExhibit(

@@ -20,12 +20,12 @@ export function checkFilters(
       return
     }
     const type = columns.find(name)?.type.kind
-    const known = [
-      ...columns.all().filter((own) => ['text', 'blank'].includes(columns.find(own)?.type.kind ?? '')),
+    const candidates = [
+      ...columns.all().filter((name) => ['text', 'blank'].includes(columns.find(name)?.type.kind ?? '')),
       'period',
     ]
-    if (type === undefined) path.report('unknown-name', { name, nearest: nearest(name, known), known })
+    if (type === undefined) path.report('unknown-name', { name, nearest: nearest(name, candidates), known: candidates })
     else if (type !== 'text' && type !== 'condition' && type !== 'unknown' && type !== 'blank')
-      path.report('filter-kind', { name, kind: type, known })
+      path.report('filter-kind', { name, kind: type, known: candidates })
   })
 }

@@ -22,7 +22,7 @@ export function boundMeasures(
     if (format !== undefined && 'code' in format) diagnostics.at('measures', name, 'format').take([format])
     Object.defineProperty(specs, name, { value: whole, enumerable: true })
   }
-  const own: Problem[] = []
+  const problems: Problem[] = []
   const names: Names = {
     find(name, source) {
       const parameter = source === undefined ? parameters.get(name) : undefined
@@ -30,8 +30,8 @@ export function boundMeasures(
     },
     all: () => [...parameters.keys()],
   }
-  const measures = bindMeasures(specs, columns, names, new Diagnostics(own, ['measures']), setting)
-  diagnostics.problems.push(...own.map((p) => atPlainEntry(p, entries)))
+  const measures = bindMeasures(specs, columns, names, new Diagnostics(problems, ['measures']), setting)
+  diagnostics.problems.push(...problems.map((p) => atPlainEntry(p, entries)))
   return measures
 }
 
@@ -50,16 +50,16 @@ export function measureFactsOf(
   const facts = new Map<string, MeasureFacts>()
   for (const name of Object.keys(entries)) {
     const measure = measures.get(name)
-    const own: MeasureFacts = {
+    const measureFacts: MeasureFacts = {
       label: measure?.label ?? name,
       type: measure === undefined ? { kind: 'unknown' } : { kind: 'number', unit: measure.unit },
     }
     const entry = entries[name]
     const written = typeof entry === 'string' ? undefined : entry.better
     const better = measure === undefined ? written : measure.better
-    if (better !== undefined) own.better = better
-    if (measure?.format !== undefined) own.format = measure.format
-    facts.set(name, own)
+    if (better !== undefined) measureFacts.better = better
+    if (measure?.format !== undefined) measureFacts.format = measure.format
+    facts.set(name, measureFacts)
   }
   return facts
 }

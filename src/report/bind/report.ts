@@ -96,8 +96,11 @@ function bind(
   const times = { time: date !== undefined, calendar, keys: (name: string) => fields.find(name) !== undefined }
   const measures = boundMeasures(spec.measures ?? {}, data.all, parameters, diagnostics, times)
   const condition = { what: 'a condition on rows', names: columns, calendar, hidden }
-  const own = boundConditions(spec.where, condition, diagnostics.at('where'))
-  const where = [...own, ...boundConditions(settings.where, condition, diagnostics.at('settings', 'where'))]
+  const reportConditions = boundConditions(spec.where, condition, diagnostics.at('where'))
+  const where = [
+    ...reportConditions,
+    ...boundConditions(settings.where, condition, diagnostics.at('settings', 'where')),
+  ]
   const conditions = where.map((w) => w.bound)
   checkStacked(sources, measures, conditions, diagnostics)
   const names = exhibitNames(spec)
@@ -117,8 +120,9 @@ function bind(
   const exhibits = bindExhibits(spec, context, diagnostics)
   checkTime(spec, settings, date, calendar, diagnostics)
   checkFilters(spec, columns, date, diagnostics)
-  const found = locateProblems(report, read, problems)
-  if (found.length > 0 || !sources.some((source) => source.name === homeName) || !data.whole) return { problems: found }
+  const located = locateProblems(report, read, problems)
+  if (located.length > 0 || !sources.some((source) => source.name === homeName) || !data.whole)
+    return { problems: located }
   const bound: BoundReport = {
     ...headOf(spec, settings),
     locale,
@@ -137,7 +141,7 @@ function bind(
     exhibits,
     notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
     ...((settings.where ?? settings.period) !== undefined && {
-      unfiltered: { where: own.map((w) => w.bound), period: String(spec.period ?? 'all') },
+      unfiltered: { where: reportConditions.map((w) => w.bound), period: String(spec.period ?? 'all') },
     }),
   }
   return { bound, problems: [] }
@@ -198,8 +202,8 @@ function locateProblems(
 ): Problem[] {
   // Settings are not part of the file.
   const isOutside = ({ place: { path } }: Problem): boolean => path === undefined || path[0] === 'settings'
-  const found = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))
-  return inFileOrder(withoutFollowUps([...report.problems, ...found]))
+  const located = problems.map((p) => explained(p, read)).map((p) => (isOutside(p) ? p : report.place(p)))
+  return inFileOrder(withoutFollowUps([...report.problems, ...located]))
 }
 
 /**

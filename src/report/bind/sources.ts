@@ -51,32 +51,34 @@ export function bindSources(
   const sources: BoundSource[] = []
   const columns = new Map<string, Names>()
   for (const name of names) {
-    const own = read.get(name)
+    const source = read.get(name)
     const { date, grain, stack, expect = {} } = spec.sources[name]
-    if (own === undefined) {
+    if (source === undefined) {
       columns.set(name, anyName())
       continue
     }
-    const { table, bounds } = addFields(own.table, name, spec.fields?.[name] ?? {}, diagnostics.at('fields', name), {
+    const { table, bounds } = addFields(source.table, name, spec.fields?.[name] ?? {}, diagnostics.at('fields', name), {
       calendar,
       ...(hidden && { hidden }),
     })
     columns.set(name, columnNames(table, name))
     for (const column of Object.keys(spec.sources[name].labels ?? {}))
       if (!table.columns.has(column) && !isTimeUnit(column)) {
-        const known = [...table.columns.keys()]
-        const params = { name: column, nearest: nearest(column, known), known }
+        const candidates = [...table.columns.keys()]
+        const params = { name: column, nearest: nearest(column, candidates), known: candidates }
         diagnostics.at('sources', name, 'labels', column).report('unknown-column', params)
       }
     for (const column of Object.keys(spec.sources[name].expect ?? {}))
       if (column !== 'rows' && !['number', 'blank'].includes(table.columns.get(column)?.type.kind ?? '')) {
-        const known = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))
-        const params = { name: column, nearest: nearest(column, known), known }
+        const candidates = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))
+        const params = { name: column, nearest: nearest(column, candidates), known: candidates }
         diagnostics.at('sources', name, 'expect', column).report('unknown-column', params)
       }
-    const fine = grain ?? (date === undefined ? undefined : own.grains.get(date)) ?? 'day'
+    const fine = grain ?? (date === undefined ? undefined : source.grains.get(date)) ?? 'day'
     const options = { ...(date === undefined ? {} : { date }), calendar }
-    const asked = isRemote(own) ? own.connect(bounds, typesOf(table), options) : createMemoryEngine(table, options)
+    const asked = isRemote(source)
+      ? source.connect(bounds, typesOf(table), options)
+      : createMemoryEngine(table, options)
     let question = 0
     const engine = cachedAnswers(
       watched(asked, ['sources', name], () => follow({ source: name, question: ++question })),
@@ -111,8 +113,8 @@ function sourceText({ file, table, query }: ReportSpec['sources'][string]): stri
 function checkKinds(spec: ReportSpec, given: ReadonlyMap<string, SourceTable>, diagnostics: Diagnostics): void {
   for (const [name, { file, postgres, table, query, read, stack, unstack, engine }] of Object.entries(spec.sources)) {
     const path = diagnostics.at('sources', name)
-    const found = [...(file === undefined ? [] : ['file']), ...(postgres === undefined ? [] : ['postgres'])]
-    if (found.length > 1 || (found.length === 0 && !given.has(name))) path.report('source-kind', { found })
+    const kinds = [...(file === undefined ? [] : ['file']), ...(postgres === undefined ? [] : ['postgres'])]
+    if (kinds.length > 1 || (kinds.length === 0 && !given.has(name))) path.report('source-kind', { found: kinds })
     const layout = stack ?? unstack
     if (layout !== undefined && (postgres !== undefined || engine === 'duckdb'))
       path.at(stack === undefined ? 'unstack' : 'stack').report('layout-remote', {})
@@ -132,10 +134,14 @@ function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, diagn
     keys.forEach((key, i) => {
       const path = diagnostics.at('sources', name, 'match', ...(typeof match === 'string' ? [] : [i]))
       for (const source of [name, home]) {
-        const own = columns.get(source)
-        if (own === undefined || own.find(key) !== undefined) continue
-        const known = own.all()
-        path.report('unknown-column', { name: `${source}.${key}`, nearest: nearest(key, known), known })
+        const ofSource = columns.get(source)
+        if (ofSource === undefined || ofSource.find(key) !== undefined) continue
+        const candidates = ofSource.all()
+        path.report('unknown-column', {
+          name: `${source}.${key}`,
+          nearest: nearest(key, candidates),
+          known: candidates,
+        })
       }
     })
   }
@@ -149,8 +155,8 @@ function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
   return {
     find(name, source): Found | undefined {
       if (source === undefined || source === home) return columns.get(home)?.find(name)
-      const found = columns.get(source)?.find(name)
-      return found && { ...found, ref: { ...found.ref, source } }
+      const column = columns.get(source)?.find(name)
+      return column && { ...column, ref: { ...column.ref, source } }
     },
     all: () =>
       [...columns].flatMap(([source, names]) =>
@@ -166,7 +172,7 @@ function anyName(): Names {
 
 /** The same engine; its problems name the source, and its questions are counted for progress. */
 function watched(engine: Engine, path: Path, asking: () => void): Engine {
-  const told = async <T>(ask: () => Promise<T>): Promise<T> => {
+  const timed = async <T>(ask: () => Promise<T>): Promise<T> => {
     asking()
     return ask().catch((error: unknown) => {
       if (!(error instanceof ProblemError)) throw error
@@ -175,10 +181,10 @@ function watched(engine: Engine, path: Path, asking: () => void): Engine {
   }
   const records = engine.records?.bind(engine)
   return {
-    ask: (question) => told(() => engine.ask(question)),
-    askWhole: (question, part) => told(() => engine.askWhole(question, part)),
-    stats: () => told(() => engine.stats()),
-    ...(records && { records: (question) => told(() => records(question)) }),
+    ask: (question) => timed(() => engine.ask(question)),
+    askWhole: (question, part) => timed(() => engine.askWhole(question, part)),
+    stats: () => timed(() => engine.stats()),
+    ...(records && { records: (question) => timed(() => records(question)) }),
     withColumns: (more) => watched(engine.withColumns(more), path, asking),
   }
 }

@@ -34,7 +34,8 @@ export function checkStacked(
       walk(measure.bound, (bound) => {
         if (bound.op !== 'aggregate' || COUNTS.includes(bound.statistic)) return
         if ((bound.source ?? home) !== source.name || !reads(bound, holding)) return
-        if ([...where, ...(bound.where === undefined ? [] : [bound.where])].some((own) => pins(own, stack))) return
+        if ([...where, ...(bound.where === undefined ? [] : [bound.where])].some((condition) => pins(condition, stack)))
+          return
         const sample = stack.columns?.[0] ?? sampleOf(source, stack.name)
         const params = { aggregate: bound.statistic, value: stack.value, name: stack.name, sample }
         diagnostics.at('measures', measure.name).report('unlike-stacked', params)
@@ -56,14 +57,14 @@ function checkRepeated(
 ): void {
   const { columns = [], name, value } = stack
   if (columns.length < 2) return
-  const own = holdingFields(source, value)
-  for (const field of holdingFields(source, name)) own.add(field)
+  const fields = holdingFields(source, value)
+  for (const field of holdingFields(source, name)) fields.add(field)
   for (const measure of measures.values())
     walk(measure.bound, (bound) => {
       if (bound.op !== 'aggregate' || bound.of === undefined || !WEIGHS.includes(bound.statistic)) return
       if ((bound.source ?? home) !== source.name) return
       const read = referencesOf(bound.of).map((ref) => ref.name)
-      if (read.length === 0 || read.some((column) => own.has(column))) return
+      if (read.length === 0 || read.some((column) => fields.has(column))) return
       if ([...where, ...(bound.where === undefined ? [] : [bound.where])].some((c) => pins(c, stack))) return
       const params = {
         aggregate: bound.statistic,

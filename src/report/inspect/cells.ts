@@ -56,16 +56,16 @@ export function headingsFor(answered: AnsweredExhibit, key: string, keys: Readon
   const make = new CellMaker(answered)
   const [column] = summary.columns.depths[0]
   return summary.rows.depths[depth].flatMap((row, cell) => {
-    const own = make.labels.keys(summary.rows, row)
+    const rowKeys = make.labels.keys(summary.rows, row)
     const fits = Object.entries(keys).every(([name, value]) =>
-      own.some((k) => k.name === name && (k.value ?? '') === value),
+      rowKeys.some((k) => k.name === name && (k.value ?? '') === value),
     )
     return fits
       ? [
           {
             painted,
             cell,
-            keys: own,
+            keys: rowKeys,
             row,
             column,
             name: make.labels.names(summary.rows, row).join(', '),
@@ -97,7 +97,7 @@ export function placesFor(
   if (named !== undefined) return { fitting: [named], one: named }
   const fitting = placesOf(answered).filter((place) =>
     Object.entries(keys).every(([key, value]) =>
-      place.keys.some((own) => own.name === key && (own.value ?? '') === value),
+      place.keys.some((entry) => entry.name === key && (entry.value ?? '') === value),
     ),
   )
   const exact = fitting.filter((place) => place.keys.length === Object.keys(keys).length)
@@ -111,7 +111,7 @@ export function placesFor(
 function placeNamed(answered: AnsweredExhibit, keys: Readonly<Record<string, string>>): Place | undefined {
   const { exhibit, summary } = answered
   const wanted = Object.keys(keys).length
-  const found: { painted: PaintedLevel; cell: number }[] = []
+  const matches: { painted: PaintedLevel; cell: number }[] = []
   for (const painted of answered.levels.decided()) {
     const { level, cells } = painted
     if (cells.part === 'headings' || level.rest !== undefined) continue
@@ -122,21 +122,22 @@ function placeNamed(answered: AnsweredExhibit, keys: Readonly<Record<string, str
     const columns = nodesNamed(summary.columns, columnDepth, keys)
     for (const row of nodesNamed(summary.rows, rowDepth, keys))
       for (const column of columns)
-        found.push({ painted, cell: row * summary.columns.depths[columnDepth].length + column })
+        matches.push({ painted, cell: row * summary.columns.depths[columnDepth].length + column })
   }
   // The others of a key can be named by their label.
-  if (found.length !== 1 || summary.rests.some(({ rest }) => Object.values(keys).includes(rest.label))) return undefined
-  return placeOf(answered, new CellMaker(answered), found[0].painted, found[0].cell)
+  if (matches.length !== 1 || summary.rests.some(({ rest }) => Object.values(keys).includes(rest.label)))
+    return undefined
+  return placeOf(answered, new CellMaker(answered), matches[0].painted, matches[0].cell)
 }
 
 /** The headings of a depth that have the given value of each of their keys. */
 function nodesNamed(axis: Axis, depth: number, keys: Readonly<Record<string, string>>): number[] {
   const codes = axis.keys.slice(0, depth).map((key) => codesOf(key, keys[key.name]))
-  const found: number[] = []
+  const indexes: number[] = []
   axis.depths[depth].forEach((node, i) => {
-    if (codes.every((own, k) => own.has(node.codes[k]))) found.push(i)
+    if (codes.every((code, k) => code.has(node.codes[k]))) indexes.push(i)
   })
-  return found
+  return indexes
 }
 
 function codesOf({ domain }: Axis['keys'][number], value: string): Set<number> {

@@ -54,11 +54,11 @@ export interface RestyledCell extends Omit<CellChange, 'before' | 'after'> {
 export function compareReports(before: DecidedReport, after: DecidedReport): Comparison {
   const counts = new Map<string, CountChange>()
   const count = (decided: DecidedReport, side: 'before' | 'after'): void => {
-    for (const own of tallyReport(decided).statuses) {
-      const { exhibit, measure, status, label } = own
+    for (const statusTally of tallyReport(decided).statuses) {
+      const { exhibit, measure, status, label } = statusTally
       const key = JSON.stringify([exhibit, measure, status])
-      const known = counts.get(key) ?? { exhibit: exhibit ?? '', measure, status, label, before: 0, after: 0 }
-      counts.set(key, { ...known, [side]: own.count })
+      const count = counts.get(key) ?? { exhibit: exhibit ?? '', measure, status, label, before: 0, after: 0 }
+      counts.set(key, { ...count, [side]: statusTally.count })
     }
   }
   count(before, 'before')
@@ -93,15 +93,15 @@ function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   const shown = changes.filter(({ exhibit }) => !readings.has(exhibit))
   // Other exhibits may have more keys (a shop under its region), so cells are matched by the keys
   // of the list alone.
-  const told = new Map<string, Set<string>>()
+  const changed = new Map<string, Set<string>>()
   const idOf = ({ measure, keys }: T, by: readonly string[]): string =>
     JSON.stringify([measure, ...by.map((name) => keys[name])])
-  const alone = changes.filter((own) => {
-    if (!readings.has(own.exhibit)) return false
-    const names = Object.keys(own.keys).sort()
-    const ids = told.get(names.join()) ?? new Set(shown.map((other) => idOf(other, names)))
-    told.set(names.join(), ids)
-    const id = idOf(own, names)
+  const alone = changes.filter((lone) => {
+    if (!readings.has(lone.exhibit)) return false
+    const names = Object.keys(lone.keys).sort()
+    const ids = changed.get(names.join()) ?? new Set(shown.map((other) => idOf(other, names)))
+    changed.set(names.join(), ids)
+    const id = idOf(lone, names)
     return ids.has(id) ? false : ids.add(id)
   })
   return [...shown, ...alone]
@@ -120,9 +120,9 @@ interface Shown {
 }
 
 function shownCells(decided: DecidedReport): Map<string, Shown> {
-  const found = new Map<string, Shown>()
-  for (const answered of decided.exhibits) for (const [key, shown] of shownOf(answered)) found.set(key, shown)
-  return found
+  const byAddress = new Map<string, Shown>()
+  for (const answered of decided.exhibits) for (const [key, shown] of shownOf(answered)) byAddress.set(key, shown)
+  return byAddress
 }
 
 function shownOf(answered: AnsweredExhibit): [string, Shown][] {
@@ -136,13 +136,13 @@ function shownOf(answered: AnsweredExhibit): [string, Shown][] {
       const look = styleOf(result.painting, measure, cell)
       const column = cells.table.columns.get(measure)
       const text = column === undefined ? '' : make.labels.text(column, cell)
-      const own = keysOf(keys)
+      const record = keysOf(keys)
       const status = look.status === null ? null : statusLabel(report.statuses, look.status)
-      const key = JSON.stringify([exhibit.name, measure, own])
+      const key = JSON.stringify([exhibit.name, measure, record])
       const bar = barOf(result.painting, measure, cell)
       const style = styleText(look, bar)
       const name = placeTitle(answered, place, measure)
-      return [key, { exhibit: exhibit.name, measure, name, keys: own, text, status, style, look, bar }]
+      return [key, { exhibit: exhibit.name, measure, name, keys: record, text, status, style, look, bar }]
     })
   })
 }

@@ -41,8 +41,8 @@ export async function trendBehind(
   const trend = { of: measure, along: 'month', period: PERIOD }
   try {
     const lines = await answerTrend(asked, { exhibit: alone, summary, notes: [] }, trend)
-    const found = lines.of([], nameOf(answered, one))
-    return found !== null && found.points.filter(({ value }) => value !== null).length > 1 ? found : null
+    const line = lines.of([], nameOf(answered, one))
+    return line !== null && line.points.filter(({ value }) => value !== null).length > 1 ? line : null
   } catch (error) {
     // The groups in a page may not be cut at the start or end of these months.
     if (error instanceof ProblemError) return null

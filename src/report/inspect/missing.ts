@@ -57,34 +57,34 @@ export async function missingWhy(
 
 /** The aggregates of a measure with their times, and its divisors. */
 function piecesOf(bound: Bound, { measures }: BoundReport): Piece[] {
-  const found: Piece[] = []
+  const pieces: Piece[] = []
   const seen = new Set<string>()
-  const visit = (own: Bound, steps: readonly Step[]): void => {
-    if (own.op === 'aggregate') {
-      const id = `${stepsKey(steps)} ${own.key}`
+  const visit = (expression: Bound, steps: readonly Step[]): void => {
+    if (expression.op === 'aggregate') {
+      const id = `${stepsKey(steps)} ${expression.key}`
       if (seen.has(id)) return
       seen.add(id)
-      found.push({ kind: 'rows', bound: own, steps, text: own.key, part: own })
+      pieces.push({ kind: 'rows', bound: expression, steps, text: expression.key, part: expression })
       return
     }
-    if (own.op === 'moved') {
-      visit(own.of, [...steps, own.step])
+    if (expression.op === 'moved') {
+      visit(expression.of, [...steps, expression.step])
       return
     }
-    if (own.op === 'name' && own.ref.kind === 'measure') {
-      const measure = measures.get(own.ref.name)
+    if (expression.op === 'name' && expression.ref.kind === 'measure') {
+      const measure = measures.get(expression.ref.name)
       if (measure !== undefined) visit(measure.bound, steps)
       return
     }
-    for (const part of operandsOf(own)) visit(part, steps)
-    if (own.op === 'arithmetic' && own.sign === '/')
-      found.push({ kind: 'divisor', bound: own.right, steps, text: textOf(own.right, measures) })
-    const base = own.op === 'call' ? FUNCTIONS[own.name].base : undefined
-    if (own.op === 'call' && base !== undefined)
-      found.push({ kind: 'base', bound: own.args[base], steps, text: textOf(own.args[base], measures) })
+    for (const part of operandsOf(expression)) visit(part, steps)
+    if (expression.op === 'arithmetic' && expression.sign === '/')
+      pieces.push({ kind: 'divisor', bound: expression.right, steps, text: textOf(expression.right, measures) })
+    const base = expression.op === 'call' ? FUNCTIONS[expression.name].base : undefined
+    if (expression.op === 'call' && base !== undefined)
+      pieces.push({ kind: 'base', bound: expression.args[base], steps, text: textOf(expression.args[base], measures) })
   }
   visit(bound, [])
-  return found
+  return pieces
 }
 
 function textOf(bound: Bound, measures: BoundReport['measures']): string {
@@ -100,19 +100,22 @@ async function valuesAt(
   pieces: readonly Piece[],
 ): Promise<number[]> {
   const { report } = asked
-  const made = pieces.map(({ bound, steps }, i): Measure => {
+  const pieceMeasures = pieces.map(({ bound, steps }, i): Measure => {
     const whole = [...steps].reverse().reduce((of, step): Bound => ({ op: 'moved', of, step, type: of.type }), bound)
     return { name: `(piece ${i})`, label: '', unit: { is: 'none' }, formula: '', bound: whole }
   })
-  const measures = new Map([...report.measures, ...made.map((own): [string, Measure] => [own.name, own])])
-  const exhibit = { ...answered.exhibit, show: [...answered.exhibit.show, ...made.map(({ name }) => name)] }
+  const measures = new Map([
+    ...report.measures,
+    ...pieceMeasures.map((measure): [string, Measure] => [measure.name, measure]),
+  ])
+  const exhibit = { ...answered.exhibit, show: [...answered.exhibit.show, ...pieceMeasures.map(({ name }) => name)] }
   const again = await answerExhibit({ ...asked, report: { ...report, measures } }, exhibit, [])
   const { rowDepth, columnDepth, rest } = place.painted.level
   const level =
     rest === undefined
       ? again.summary.levels[rowDepth][columnDepth]
-      : again.summary.rests.find((own) => own.rest.depth === rest.depth)?.levels[columnDepth]
-  return made.map(({ name }) => {
+      : again.summary.rests.find((other) => other.rest.depth === rest.depth)?.levels[columnDepth]
+  return pieceMeasures.map(({ name }) => {
     const column = level?.table.columns.get(name)?.column
     return column?.kind === 'number' ? column.values[place.cell] : Number.NaN
   })
@@ -127,7 +130,7 @@ function whyRows(
 ): string | undefined {
   const { report } = asked
   const [home] = report.sources
-  const source = report.sources.find((own) => own.name === (part?.source ?? home.name)) ?? home
+  const source = report.sources.find((source) => source.name === (part?.source ?? home.name)) ?? home
   const keys = placeKeys(answered, place)
   for (const { name } of keys) {
     const why = whyNotSplit(source, name, home)
@@ -137,7 +140,7 @@ function whyRows(
   const measures = withParts(report.measures, exhibit.show)
   const spans = exhibitSpans(asked, exhibit, measures)
   const asking = sourceQueries(report, exhibit, measures, spans, []).find(
-    (own) => own.engine === source.engine && stepsKey(own.steps) === stepsKey(steps),
+    (query) => query.engine === source.engine && stepsKey(query.steps) === stepsKey(steps),
   )
   const { time, weeks = false } = asking ?? {}
   if (time === undefined) return undefined

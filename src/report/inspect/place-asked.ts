@@ -5,10 +5,10 @@ import { headingsFor, type Place, placesFor, placesOf } from './cells.js'
 
 /** One exhibit of a decided report; throws for an unknown name. */
 function exhibitNamed(decided: DecidedReport, name: string): AnsweredExhibit {
-  const found = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
-  if (found !== undefined) return found
-  const known = decided.exhibits.map(({ exhibit }) => exhibit.name)
-  throw new ProblemError([problem('unknown-exhibit', { name, nearest: nearest(name, known), known })])
+  const decidedExhibit = decided.exhibits.find(({ exhibit }) => exhibit.name === name)
+  if (decidedExhibit !== undefined) return decidedExhibit
+  const candidates = decided.exhibits.map(({ exhibit }) => exhibit.name)
+  throw new ProblemError([problem('unknown-exhibit', { name, nearest: nearest(name, candidates), known: candidates })])
 }
 
 /**
@@ -31,12 +31,17 @@ export function placeAsked(
     throw new ProblemError([
       problem('unknown-measure', { name: measure, nearest: nearest(measure, exhibit.show), known: exhibit.show }),
     ])
-  const known = [...exhibit.rows, ...exhibit.columns]
-  const strange = Object.keys(keys).filter((key) => !known.includes(key))
+  const candidates = [...exhibit.rows, ...exhibit.columns]
+  const strange = Object.keys(keys).filter((key) => !candidates.includes(key))
   if (strange.length > 0)
     throw new ProblemError(
       strange.map((name) =>
-        problem('unknown-key-of', { name, exhibit: exhibitName, nearest: nearest(name, known), known }),
+        problem('unknown-key-of', {
+          name,
+          exhibit: exhibitName,
+          nearest: nearest(name, candidates),
+          known: candidates,
+        }),
       ),
     )
   if (heading) {
@@ -45,8 +50,8 @@ export function placeAsked(
     const fitting = headingsFor(answered, measure, keys)
     if (fitting.length > 0) return { answered, fitting, one: fitting.length === 1 ? fitting[0] : undefined }
   }
-  const found = placesFor(answered, keys)
-  if (found.fitting.length > 0) return { answered, ...found }
+  const places = placesFor(answered, keys)
+  if (places.fitting.length > 0) return { answered, ...places }
   const [key, value] = Object.entries(keys)[0] ?? ['', '']
   const values = new Set(
     placesOf(answered).flatMap((p) => p.keys.filter((k) => k.name === key).map((k) => k.value ?? '')),

@@ -16,8 +16,8 @@ export type RehearsedRule = Rehearsal & { exhibit: string; place: string; of: st
  */
 export function withoutTrial(decided: DecidedReport, name: string | undefined): { title: string; cells: number }[] {
   return tellRules(decided).flatMap(({ rule, title, places }) => {
-    const own = decided.report.rules.find((one) => one.name === rule)
-    if (own?.kind.judges !== false || (name !== undefined && name !== rule)) return []
+    const bound = decided.report.rules.find((one) => one.name === rule)
+    if (bound?.kind.judges !== false || (name !== undefined && name !== rule)) return []
     return [{ title, cells: places.reduce((sum, { painted, lost }) => sum + painted + lost, 0) }]
   })
 }
@@ -36,14 +36,14 @@ export function rehearseReport(
   const names = [...new Set(report.rules.map((rule) => rule.name))]
   if (name !== undefined && !names.includes(name))
     throw new ProblemError([problem('unknown-rule', { name, nearest: nearest(name, names), known: names })])
-  const found: RehearsedRule[] = []
+  const rehearsed: RehearsedRule[] = []
   for (const rule of report.rules) {
     if (name !== undefined && rule.name !== name) continue
     for (const answered of decided.exhibits) {
       const painted = answered.levels
         .decided()
-        .find(({ result }) => rehearsable(result.results).some((own) => own.rule === rule))
-      const result = painted?.result.results.find((own) => own.rule === rule)
+        .find(({ result }) => rehearsable(result.results).some((result) => result.rule === rule))
+      const result = painted?.result.results.find((candidate) => candidate.rule === rule)
       if (painted === undefined || result === undefined) continue
       const rehearsal = rehearseRule(result, facts, values)
       const make = new CellMaker(answered)
@@ -51,9 +51,9 @@ export function rehearseReport(
         rehearsal.cell < 0
           ? ''
           : placeTitle(answered, placeOf(answered, make, painted, rehearsal.cell), rehearsal.measure)
-      found.push({ ...rehearsal, exhibit: answered.exhibit.name, place, of: facts.label(rehearsal.measure) })
+      rehearsed.push({ ...rehearsal, exhibit: answered.exhibit.name, place, of: facts.label(rehearsal.measure) })
       break
     }
   }
-  return found
+  return rehearsed
 }

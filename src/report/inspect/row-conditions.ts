@@ -54,7 +54,7 @@ function outside(
   node: AxisNode,
   depth: number,
 ): Bound {
-  const { rest } = answered.summary.rests.find((own) => own.rest.depth === depth + 1) ?? {}
+  const { rest } = answered.summary.rests.find((other) => other.rest.depth === depth + 1) ?? {}
   const place = rest?.parents.indexOf(node.parent) ?? -1
   const shown = [...(rest?.shown[place] ?? [])]
   const of = reference(answered, name)

@@ -39,22 +39,24 @@ export function tellRules(decided: DecidedReport): RuleTold[] {
   const facts = phraseContextOf(report)
   return sentencesOf(report.rules, facts).map((sentence) => {
     const name = sentence.rule
-    const own = report.rules.filter((rule) => rule.name === name)
-    const [paused, readsPopulation] = [own.some((rule) => rule.paused), own.some((rule) => rule.readsPopulation)]
-    const told: RuleTold = { ...sentence, paused, readsPopulation, places: [], skipped: [] }
+    const rules = report.rules.filter((rule) => rule.name === name)
+    const [paused, readsPopulation] = [rules.some((rule) => rule.paused), rules.some((rule) => rule.readsPopulation)]
+    const sentenceAndPlaces: RuleTold = { ...sentence, paused, readsPopulation, places: [], skipped: [] }
     for (const { exhibit, levels } of decided.exhibits)
       for (const { cells, result } of levels.decided()) {
-        for (const found of result.results)
-          if (found.rule.name === name)
-            told.places.push(rulePlace(exhibit.name, cells.levelText, found, result.painting, decided))
+        for (const ruleResult of result.results)
+          if (ruleResult.rule.name === name)
+            sentenceAndPlaces.places.push(
+              rulePlace(exhibit.name, cells.levelText, ruleResult, result.painting, decided),
+            )
         for (const { rule, why } of result.skipped)
           if (
             rule.name === name &&
-            !told.skipped.some((s) => s.exhibit === exhibit.name && s.level === cells.levelText)
+            !sentenceAndPlaces.skipped.some((s) => s.exhibit === exhibit.name && s.level === cells.levelText)
           )
-            told.skipped.push({ exhibit: exhibit.name, level: cells.levelText, why })
+            sentenceAndPlaces.skipped.push({ exhibit: exhibit.name, level: cells.levelText, why })
       }
-    return told
+    return sentenceAndPlaces
   })
 }
 

@@ -43,27 +43,30 @@ export async function rowsBehind(
 ): Promise<RowsBehind[]> {
   const { report } = asked
   const { exhibit } = answered
-  const own = report.measures.get(measure)
-  if (own === undefined) return []
+  const reportMeasure = report.measures.get(measure)
+  if (reportMeasure === undefined) return []
   // A streak is shown by the rows of the cell itself: what lies before is the same measures at
   // earlier periods.
   const all = neededMeasures(report, { ...exhibit, show: [measure], chart: undefined }, [])
-  const read = [own, ...streaksOf(all).map((streak) => ({ ...own, name: streak.key, bound: streak.of }))]
+  const read = [
+    reportMeasure,
+    ...streaksOf(all).map((streak) => ({ ...reportMeasure, name: streak.key, bound: streak.of })),
+  ]
   const spans = exhibitSpans(asked, exhibit, read)
   const askings = sourceQueries(report, exhibit, read, spans, [])
-  const found: RowsBehind[] = []
+  const groups: RowsBehind[] = []
   for (const asking of askings) {
-    const source = report.sources.find((own) => own.engine === asking.engine)
+    const source = report.sources.find((source) => source.engine === asking.engine)
     if (source === undefined || asking.parts.length === 0) continue
     const keys = [
       ...answered.summary.rows.keys.slice(0, place.row.codes.length),
       ...answered.summary.columns.keys.slice(0, place.column.codes.length),
     ]
-    const told = keys.every(({ name }) => asking.answers(name))
+    const answers = keys.every(({ name }) => asking.answers(name))
     // An open start has no condition: rows without a date count.
-    const days = (told ? await daysOf(answered, place, asking, report.calendar) : undefined) ?? asking.span
+    const days = (answers ? await daysOf(answered, place, asking, report.calendar) : undefined) ?? asking.span
     const dated = days !== undefined && Number.isFinite(days.from)
-    const conditions = told
+    const conditions = answers
       ? [
           ...asking.where,
           ...keyConditions(answered, place, asking),
@@ -74,9 +77,9 @@ export async function rowsBehind(
     const rows = await listRows(asked, source, conditions, place.name, first)
     const shown = stepsKey(asking.steps) === '' ? cellSpan(answered, place, asking) : days
     const when = shown === undefined || shown.from > shown.to ? '' : spanText(shown, report.locale)
-    found.push({ source: source.name, when, rows })
+    groups.push({ source: source.name, when, rows })
   }
-  return found
+  return groups
 }
 
 const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
@@ -85,11 +88,11 @@ const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
 function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQuery): Bound[] {
   const { rows, columns } = answered.summary
   const present = stepsKey(asking.steps) === ''
-  const own = [
+  const conditions = [
     ...conditionsOf(answered, rows, place.row, present),
     ...conditionsOf(answered, columns, place.column, present),
   ]
-  return present ? own : [...own, ...cycleConditions(answered, place, asking)]
+  return present ? conditions : [...conditions, ...cycleConditions(answered, place, asking)]
 }
 
 /** Weekdays and months of the year are conditions at every time; a shift by days changes them. */
@@ -99,7 +102,7 @@ function cycleConditions(answered: AnsweredExhibit, place: Place, { steps }: Sou
   const keys = keysOf(answered, place)
   const names = keys.map((key) => key.name)
   return keys.flatMap(({ name, domain, codes }): Bound[] => {
-    const cycle = CYCLES.find((own) => own === name)
+    const cycle = CYCLES.find((unit) => unit === name)
     if (cycle === undefined || tellsTime(name, names) || domain.kind !== 'time' || codes[0] < 0 || home === undefined)
       return []
     const [length, back] = cycle === 'weekday' ? [7, shift.days] : [12, shift.months]
@@ -136,8 +139,8 @@ async function daysOf(
   const opening = steps.find((step) => step.kind === 'opening')
   if (opening === undefined) return { from: Math.max(reach.from, time.data.from), to: reach.to }
   const conditions = [...asking.where, ...keyConditions(answered, place, asking), ...partConditions(asking.parts)]
-  const { keys: found, groups } = await asking.engine.ask({ keys: ['day'], parts: [], fields: [], where: conditions })
-  const { codes, domain } = found[0]
+  const { keys: dayKeys, groups } = await asking.engine.ask({ keys: ['day'], parts: [], fields: [], where: conditions })
+  const { codes, domain } = dayKeys[0]
   const days = Array.from({ length: groups }, (_, g): Span => {
     const day = domain.kind === 'time' && codes[g] >= 0 ? domain.periods[codes[g]] : Number.POSITIVE_INFINITY
     return { from: day, to: day }
@@ -177,11 +180,11 @@ function inDays(answered: AnsweredExhibit, source: BoundSource, span: Span): Bou
 function partConditions(parts: readonly BoundAggregate[]): Bound[] {
   let any: Bound | undefined
   for (const { of, where } of parts) {
-    const own: Bound[] = []
-    if (of !== undefined) own.push({ op: 'missing', of, not: true, type: CONDITION })
-    if (where !== undefined) own.push(where)
-    if (own.length === 0) return []
-    const all = own.reduce((left, right): Bound => ({ op: 'and', left, right, type: CONDITION }))
+    const conditions: Bound[] = []
+    if (of !== undefined) conditions.push({ op: 'missing', of, not: true, type: CONDITION })
+    if (where !== undefined) conditions.push(where)
+    if (conditions.length === 0) return []
+    const all = conditions.reduce((left, right): Bound => ({ op: 'and', left, right, type: CONDITION }))
     any = any === undefined ? all : { op: 'or', left: any, right: all, type: CONDITION }
   }
   return any === undefined ? [] : [any]
@@ -197,7 +200,7 @@ async function listRows(
   const { report, stats: surveys } = asked
   const at = report.sources.indexOf(source)
   // The label of a measure does not apply to a column of the same name.
-  const own: QueryContext = {
+  const query: QueryContext = {
     ...asked,
     stats: [surveys[at]],
     report: { ...report, sources: [source], rules: [], measures: new Map(), where: [] },
@@ -219,6 +222,6 @@ async function listRows(
     show: [...source.table.columns.keys()],
     records: { first, one: false },
   }
-  const { answered, found } = await answerRecords(own, records)
-  return buildRecords(answered, found)
+  const { answered, found: recordRows } = await answerRecords(query, records)
+  return buildRecords(answered, recordRows)
 }

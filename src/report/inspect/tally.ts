@@ -11,9 +11,9 @@ export function tallyReport(decided: DecidedReport): ReportTally {
   for (const { exhibit, levels } of decided.exhibits)
     for (const { cells, result } of levels.decided()) {
       if (cells.level !== 'detail' || cells.part === 'headings') continue
-      const own = tallyCells(exhibit.name, result.painting, result.results, facts)
-      tally.statuses.push(...own.statuses)
-      tally.parts.push(...own.parts)
+      const exhibitTally = tallyCells(exhibit.name, result.painting, result.results, facts)
+      tally.statuses.push(...exhibitTally.statuses)
+      tally.parts.push(...exhibitTally.parts)
     }
   return tally
 }

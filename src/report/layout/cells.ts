@@ -39,8 +39,8 @@ export class CellMaker {
   }
 
   cell(level: Level, row: number, column: number, measure: string): Cell {
-    const made = this.record(level, row, measure, column)
-    return isOfNumber(made) ? made : { ...made, value: null }
+    const cell = this.record(level, row, measure, column)
+    return isOfNumber(cell) ? cell : { ...cell, value: null }
   }
 
   /** The cells of one column by row, for many cells and for repeated decisions. */
@@ -72,7 +72,7 @@ export class CellMaker {
     const { labels } = this
     const columns = summary.columns.depths[level.columnDepth]
     const at = row * columns.length + column
-    const own = level.table.columns.get(name)
+    const tableColumn = level.table.columns.get(name)
     const { painting } = levels.of(level).result
     const given = styleOf(painting, name, at)
     const look = this.#shown(given, exhibit.hide && (isDetail(level, exhibit) || isSeen(given)))
@@ -83,16 +83,16 @@ export class CellMaker {
     if (before !== undefined && before.style === look && look.flag === null && sameBar(before.bar, bar)) return before
     const rowNode =
       level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
-    const text = own === undefined ? '' : labels.text(own, at)
+    const text = tableColumn === undefined ? '' : labels.text(tableColumn, at)
     const rowNames = labels.names(summary.rows, rowNode)
     const columnNames = labels.names(summary.columns, columns[column])
-    const made: RecordCell = {
+    const cell: RecordCell = {
       row: labels.keys(summary.rows, rowNode),
       column: labels.keys(summary.columns, columns[column]),
       level: this.#levelNames(level),
       measure: name,
       measureLabel: report.measures.get(name)?.label ?? report.labels.get(name) ?? name,
-      value: own === undefined ? null : valueAt(own, at),
+      value: tableColumn === undefined ? null : valueAt(tableColumn, at),
       text,
       style: look,
       bar,
@@ -102,8 +102,8 @@ export class CellMaker {
       places: columnNames.length === 0 ? rowNames : [...rowNames, ...columnNames],
       name: [...rowNames, ...columnNames].join(', ') || 'Total',
     }
-    if (list !== undefined) list[at] = made
-    return made
+    if (list !== undefined) list[at] = cell
+    return cell
   }
 
   /**
@@ -112,9 +112,9 @@ export class CellMaker {
    */
   #shown(look: CellStyle, hide: boolean): CellStyle {
     if (!hide || look.hide !== null) return look
-    const known = this.#hidden.get(look) ?? { ...look, hide: 'value' as const }
-    this.#hidden.set(look, known)
-    return known
+    const hidden = this.#hidden.get(look) ?? { ...look, hide: 'value' as const }
+    this.#hidden.set(look, hidden)
+    return hidden
   }
 
   #statusText({ status }: CellStyle): string {
@@ -122,16 +122,16 @@ export class CellMaker {
   }
 
   #levelNames(level: Level): Cell['level'] {
-    let found = this.#levels.get(level)
-    if (found === undefined) {
+    let levelCells = this.#levels.get(level)
+    if (levelCells === undefined) {
       const { rows, columns } = this.#answered.exhibit
-      found = {
+      levelCells = {
         row: level.rest === undefined ? levelName(level.rowDepth, rows.length) : 'subtotal',
         column: levelName(level.columnDepth, columns.length),
       }
-      this.#levels.set(level, found)
+      this.#levels.set(level, levelCells)
     }
-    return found
+    return levelCells
   }
 
   /** A flag may contain the value, the status, measures and parameters. */

@@ -22,7 +22,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     bound.sources.length > 1
       ? await (await import('../answer/join-sources.js')).joinSources(bound.sources, bound.wanted)
       : { sources: bound.sources, unmatched: [] }
-  const notes = [...bound.notes, ...unmatched.map((own) => unmatchedNote(own, sources))]
+  const notes = [...bound.notes, ...unmatched.map((key) => unmatchedNote(key, sources))]
   const report: BoundReport = { ...bound, coverage, sources, notes }
   const surveys = await Promise.all(sources.map((source) => source.engine.stats()))
   const asOf = asOfDay(report, surveys[0].span)
@@ -34,7 +34,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   const controls =
     bound.controls ??
     (await (await import('../answer/control-totals.js')).controlsOf(report, surveys, asOf, unmatched, coverage))
-  const messages = [...report.notes.map((note) => note.message), ...controls.flatMap((own) => own.notes)]
+  const messages = [...report.notes.map((note) => note.message), ...controls.flatMap((control) => control.notes)]
   const { title, note, locale, parameters } = report
   const page: Page = {
     title,
@@ -48,7 +48,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     where: report.whereText,
     statuses: report.statuses,
     icons: report.palette.icons,
-    exhibits: laid.map((own) => own.exhibit),
+    exhibits: laid.map((built) => built.exhibit),
     messages,
   }
   return {
@@ -56,7 +56,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     report,
     page,
     context: asked,
-    exhibits: laid.map((own) => own.answered),
+    exhibits: laid.map((built) => built.answered),
     built: laid,
   }
 }

@@ -33,15 +33,15 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
     periods,
     text: (column, i) => valueText(column, i, periods, printer(column.name)),
     keys(axis, node) {
-      let found = keys.get(node)
-      if (found === undefined) {
-        found = node.codes.map((code, k) => ({
+      let nodeKeys = keys.get(node)
+      if (nodeKeys === undefined) {
+        nodeKeys = node.codes.map((code, k) => ({
           name: axis.keys[k].name,
           value: code === OTHERS_CODE ? restLabel(answered, node) : keyValue(axis, k, code),
         }))
-        keys.set(node, found)
+        keys.set(node, nodeKeys)
       }
-      return found
+      return nodeKeys
     },
     label(axis, node) {
       const k = node.codes.length - 1
@@ -56,16 +56,16 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
       return nested ? periods.short(domain.unit, domain.periods[code]) : periods.long(domain.unit, domain.periods[code])
     },
     names(axis, node) {
-      const known = names.get(node)
-      if (known !== undefined) return known
-      const own = node.codes.map((code, k) => {
+      const name = names.get(node)
+      if (name !== undefined) return name
+      const labels = node.codes.map((code, k) => {
         if (code === OTHERS_CODE) return restLabel(answered, node)
         if (code < 0) return missingKey(axis.keys[k].name, report.labels)
         const { domain } = axis.keys[k]
         return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
       })
-      names.set(node, own)
-      return own
+      names.set(node, labels)
+      return labels
     },
   }
 }
@@ -78,19 +78,19 @@ function createPrinters(answered: AnsweredExhibit): (measure: string) => NumberP
   const { report, cache: memory } = answered
   const printers = memory?.printers ?? new Map<string, NumberPrinter>()
   return (name) => {
-    let found = printers.get(name)
-    if (found === undefined) {
+    let printer = printers.get(name)
+    if (printer === undefined) {
       const measure = report.measures.get(name)
       const format = formatFor(measure?.format, measure?.unit ?? { is: 'none' })
-      found = numberPrinter(
+      printer = numberPrinter(
         format.digits === undefined && !format.compact
           ? { ...format, digits: digitsOf(detailsOf(answered, name), format.kind === 'percent' ? 100 : 1) }
           : format,
         report.locale,
       )
-      printers.set(name, found)
+      printers.set(name, printer)
     }
-    return found
+    return printer
   }
 }
 

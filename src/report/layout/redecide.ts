@@ -23,10 +23,10 @@ export async function redecide(
   const { report } = before
   const moved = new Set<string>()
   const parameters = new Map(
-    [...report.parameters].map(([name, own]): [string, NamedParameter] => {
-      const value = values[name] ?? own.value
-      if (value !== own.value) moved.add(name)
-      return [name, { ...own, value }]
+    [...report.parameters].map(([name, parameter]): [string, NamedParameter] => {
+      const value = values[name] ?? parameter.value
+      if (value !== parameter.value) moved.add(name)
+      return [name, { ...parameter, value }]
     }),
   )
   if (moved.size === 0) return before
@@ -36,10 +36,10 @@ export async function redecide(
   if (reads([...report.measures.values()].map(({ bound }) => bound)))
     return decideReport({ ...before.bound, parameters }, { again: true })
   const asked: QueryContext = { ...before.context, report: next }
-  const laid = before.built.map((own): BuiltExhibit => {
-    if (!readsAny(own.answered, moved, reads)) return own
-    const answered = redecideExhibit(asked, own.answered)
-    return { answered, exhibit: own.build(answered), build: own.build }
+  const laid = before.built.map((built): BuiltExhibit => {
+    if (!readsAny(built.answered, moved, reads)) return built
+    const answered = redecideExhibit(asked, built.answered)
+    return { answered, exhibit: built.build(answered), build: built.build }
   })
   return {
     bound: { ...before.bound, parameters },

@@ -35,7 +35,7 @@ export async function answerTrend(
     period: trend.period ?? exhibit.period,
   }
   const answered = await answerExhibit(asked, along, [])
-  for (const note of answered.notes) if (!notes.some((own) => own.message === note.message)) notes.push(note)
+  for (const note of answered.notes) if (!notes.some((other) => other.message === note.message)) notes.push(note)
   const make = new CellMaker(answered)
   const lines = trendValues(answered, make, trend)
   if (![...lines.values()].some((line) => line.filter((v) => v !== null).length > 1)) {
@@ -59,10 +59,10 @@ export async function answerTrend(
       const values = lines.get(rowKey(keys))
       if (values === undefined || values.every((v) => v === null)) return null
       const points = values.map((value, i) => ({ ...places[i], value, text: value === null ? '' : print(value) }))
-      const known = points.flatMap(({ value }, i) => (value === null ? [] : [{ value, i }]))
+      const present = points.flatMap(({ value }, i) => (value === null ? [] : [{ value, i }]))
       const at = (better: (a: number, b: number) => boolean): number =>
-        known.reduce((best, own) => (better(own.value, best.value) ? own : best), known[0]).i
-      const [last, lowest, highest] = [known.at(-1)?.i ?? -1, at((a, b) => a < b), at((a, b) => a > b)]
+        present.reduce((best, point) => (better(point.value, best.value) ? point : best), present[0]).i
+      const [last, lowest, highest] = [present.at(-1)?.i ?? -1, at((a, b) => a < b), at((a, b) => a > b)]
       const said = [
         `${points[last].label} ${points[last].text}`,
         `lowest ${points[lowest].label} ${points[lowest].text}`,
@@ -91,8 +91,8 @@ function trendValues(
   const lines = new Map<string, (number | null)[]>()
   const width = summary.columns.depths[1].length
   const add = (keys: Keys, values: Float64Array, row: number): void => {
-    const own = Array.from(values.subarray(row * width, (row + 1) * width), (v) => (Number.isNaN(v) ? null : v))
-    lines.set(rowKey(keys), own)
+    const rowValues = Array.from(values.subarray(row * width, (row + 1) * width), (v) => (Number.isNaN(v) ? null : v))
+    lines.set(rowKey(keys), rowValues)
   }
   summary.levels.forEach((across, depth) => {
     const column = across[1].table.columns.get(of)?.column

@@ -28,17 +28,17 @@ export interface ReaderState {
 export function applyState(bound: BoundReport, moves: ReaderState): BoundReport {
   const { parameters, filters: keys, period, paused, sorts, plain } = moves
   const narrowing = Object.entries(keys).map(([name, values]) => narrowedBy(bound, name, values))
-  const { where: own, whereText, unfiltered = { where: own, period: bound.period } } = bound
+  const { where: conditions, whereText, unfiltered = { where: conditions, period: bound.period } } = bound
   const texts = [
-    ...(whereText === null ? [] : [own.length === 1 && narrowing.length > 0 ? `(${whereText})` : whereText]),
-    ...narrowing.map(({ text }) => (own.length + narrowing.length > 1 ? `(${text})` : text)),
+    ...(whereText === null ? [] : [conditions.length === 1 && narrowing.length > 0 ? `(${whereText})` : whereText]),
+    ...narrowing.map(({ text }) => (conditions.length + narrowing.length > 1 ? `(${text})` : text)),
   ]
   return {
     ...bound,
     parameters: new Map(
       [...bound.parameters].map(([name, one]) => [name, { ...one, value: parameters[name] ?? one.value }]),
     ),
-    where: [...own, ...narrowing.map((one) => one.bound)],
+    where: [...conditions, ...narrowing.map((one) => one.bound)],
     whereText: texts.length === 0 ? null : texts.join(' and '),
     wanted: new Set([...bound.wanted, ...Object.keys(keys)]),
     period: period ?? bound.period,

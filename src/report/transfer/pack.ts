@@ -34,30 +34,30 @@ export function packReport(
   }
   return stringify(report, {
     // A name such as __proto__ is an ordinary key.
-    Entries: (own) => isOdd(own) && Object.entries(own),
+    Entries: (value) => isOdd(value) && Object.entries(value),
     // Plans refer to the palette.
-    Palette: (own) => own === palette && 1,
-    Kind: (own) => KINDS.includes(own) && own.key,
-    Given: (own) => isGiven(own) && Object.entries(own).filter(([, given]) => given !== null),
+    Palette: (value) => value === palette && 1,
+    Kind: (value) => KINDS.includes(value) && value.key,
+    Given: (value) => isGiven(value) && Object.entries(value).filter(([, given]) => given !== null),
     Ramp: rampOf,
-    Numbers: (own) =>
-      Array.isArray(own) &&
-      own.length > MIN_SHARED_WORDS &&
-      own.every((x) => Number.isInteger(x) && (x | 0) === x) &&
-      Int32Array.from(own),
+    Numbers: (value) =>
+      Array.isArray(value) &&
+      value.length > MIN_SHARED_WORDS &&
+      value.every((x) => Number.isInteger(x) && (x | 0) === x) &&
+      Int32Array.from(value),
   })
 }
 
-function isGiven(own: unknown): own is Effect {
-  return typeof own === 'object' && own !== null && Object.keys(NO_EFFECT).every((key) => key in own)
+function isGiven(value: unknown): value is Effect {
+  return typeof value === 'object' && value !== null && Object.keys(NO_EFFECT).every((key) => key in value)
 }
 
 /** Styles that differ in one colour alone, as those of a gradient. */
-function rampOf(own: unknown): [string, Int32Array] | undefined {
-  if (!Array.isArray(own) || own.length <= MIN_SHARED_WORDS || !own.every(isGiven)) return undefined
+function rampOf(candidate: unknown): [string, Int32Array] | undefined {
+  if (!Array.isArray(candidate) || candidate.length <= MIN_SHARED_WORDS || !candidate.every(isGiven)) return undefined
   for (const key of ['fill', 'ink'] as const)
-    if (own.every((given) => Object.entries(given).every(([name, value]) => (name === key) === (value !== null))))
-      return [key, Int32Array.from(own, (given) => given[key] ?? 0)]
+    if (candidate.every((given) => Object.entries(given).every(([name, value]) => (name === key) === (value !== null))))
+      return [key, Int32Array.from(candidate, (given) => given[key] ?? 0)]
   return undefined
 }
 
@@ -76,7 +76,7 @@ function borrowedColors(
     ),
   )
   const lists = Object.values(stored).flatMap(({ rows, records }) => [...rows.columns, ...(records?.columns ?? [])])
-  const words = new Set(lists.flatMap(({ name, words: own = [] }) => (columns.has(name) ? own : [])))
+  const words = new Set(lists.flatMap(({ name, words: ownWords = [] }) => (columns.has(name) ? ownWords : [])))
   return Object.fromEntries(
     [...words].flatMap((word) => {
       const color = isPigment(palette, word) ? undefined : palette.color(word)
@@ -86,6 +86,6 @@ function borrowedColors(
 }
 
 /** Whether a plain object has a key that JavaScript would take for its prototype. */
-function isOdd(own: unknown): own is object {
-  return typeof own === 'object' && own !== null && Object.hasOwn(own, '__proto__')
+function isOdd(value: unknown): value is object {
+  return typeof value === 'object' && value !== null && Object.hasOwn(value, '__proto__')
 }

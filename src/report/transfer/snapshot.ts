@@ -116,7 +116,8 @@ function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>):
     }),
     withColumns(more: readonly DerivedColumn[]) {
       const next = new Map(by)
-      for (const own of more) next.set(own.name, 'same' in own ? (by.get(own.same) ?? own.same) : own.by)
+      for (const column of more)
+        next.set(column.name, 'same' in column ? (by.get(column.same) ?? column.same) : column.by)
       return hearing(engine.withColumns(more), heard, next)
     },
   }
@@ -203,8 +204,8 @@ function spanEnds(day: number): boolean {
 }
 
 /** The codes of a key as a column of its former type. */
-function keyColumn({ name, codes, domain }: Keyed, own: TableColumn | undefined): StoredColumn {
-  const type = own?.type ?? { kind: 'text' as const }
+function keyColumn({ name, codes, domain }: Keyed, column: TableColumn | undefined): StoredColumn {
+  const type = column?.type ?? { kind: 'text' as const }
   if (domain.kind === 'time') {
     const days = domain.periods.map((p) =>
       isPeriodUnit(domain.unit) ? spanOf(domain.unit, p, domain.calendar ?? CIVIL_CALENDAR).from : p,
@@ -223,14 +224,14 @@ async function listedRows(
   { engine }: BoundSource,
   listed: Heard['listed'],
 ): Promise<StoredRows & { numbers: number[] }> {
-  const found = await Promise.all(listed.map((where) => engine.records?.({ where })))
+  const records = await Promise.all(listed.map((where) => engine.records?.({ where })))
   const seen = new Set<number>()
   const numbers: number[] = []
   const columns = new Map<
     string,
     { own: TableColumn; coder: ReturnType<typeof createCoder>; values: (number | null)[] }
   >()
-  for (const rows of found) {
+  for (const rows of records) {
     if (rows === undefined) continue
     rows.numbers.forEach((number, i) => {
       if (seen.has(number)) return
@@ -242,10 +243,10 @@ async function listedRows(
   return {
     length: numbers.length,
     numbers,
-    columns: [...columns.values()].map(({ own, coder, values }) => ({
-      name: own.name,
-      type: own.type,
-      ...(own.column.kind === 'text' ? { words: coder.words } : {}),
+    columns: [...columns.values()].map(({ own: column, coder, values }) => ({
+      name: column.name,
+      type: column.type,
+      ...(column.column.kind === 'text' ? { words: coder.words } : {}),
       values,
     })),
   }
@@ -256,15 +257,15 @@ function addRow(
   i: number,
   columns: Map<string, { own: TableColumn; coder: ReturnType<typeof createCoder>; values: (number | null)[] }>,
 ): void {
-  for (const own of table.columns.values()) {
-    let found = columns.get(own.name)
-    if (found === undefined) {
-      found = { own, coder: createCoder(), values: [] }
-      columns.set(own.name, found)
+  for (const tableColumn of table.columns.values()) {
+    let entry = columns.get(tableColumn.name)
+    if (entry === undefined) {
+      entry = { own: tableColumn, coder: createCoder(), values: [] }
+      columns.set(tableColumn.name, entry)
     }
-    const { column } = own
+    const { column } = tableColumn
     if (column.kind === 'text')
-      found.values.push(column.codes[i] < 0 ? -1 : found.coder.code(column.words[column.codes[i]]))
-    else found.values.push(Number.isNaN(column.values[i]) ? null : column.values[i])
+      entry.values.push(column.codes[i] < 0 ? -1 : entry.coder.code(column.words[column.codes[i]]))
+    else entry.values.push(Number.isNaN(column.values[i]) ? null : column.values[i])
   }
 }

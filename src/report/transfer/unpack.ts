@@ -32,21 +32,21 @@ export interface ReportBundle {
 
 /** Unpacks a bound report; its sources answer from the stored data. */
 export async function openBundle({ kinds, report, sources }: ReportBundle): Promise<BoundReport> {
-  const known = await loadKinds(kinds)
+  const loaded = await loadKinds(kinds)
   const rows = Object.values(sources).some(({ counts }) => counts === undefined)
   const memory = rows ? (await import('../../summary/memory/engine.js')).createMemoryEngine : undefined
   // The palette is used before it is complete, so it is filled in afterwards.
   const palette = {} as Palette
-  const found: PackedReport = unflatten(report as number[], {
+  const unpacked: PackedReport = unflatten(report as number[], {
     Entries: Object.fromEntries,
     Palette: () => palette,
-    Kind: (key) => known.find((kind) => kind.key === key),
+    Kind: (key) => loaded.find((kind) => kind.key === key),
     Given: (channels: [keyof Effect, never][]): Effect => ({ ...NO_EFFECT, ...Object.fromEntries(channels) }),
     Ramp: ([key, colors]: ['fill' | 'ink', Int32Array]): Effect[] =>
       Array.from(colors, (color) => ({ ...NO_EFFECT, [key]: color })),
     Numbers: (list: Int32Array) => [...list],
   })
-  const { pigments, icons, pictures, colors } = found.palette
+  const { pigments, icons, pictures, colors } = unpacked.palette
   Object.assign(palette, {
     pigments,
     icons,
@@ -57,18 +57,18 @@ export async function openBundle({ kinds, report, sources }: ReportBundle): Prom
         : problem('bad-picture', { name, why: 'the page does not hold it' }),
     remember: memoized(),
   } satisfies Palette)
-  const { calendar } = found
+  const { calendar } = unpacked
   return {
-    ...found,
+    ...unpacked,
     palette,
-    sources: found.sources.map((own): BoundSource => {
-      const { date, name } = own
+    sources: unpacked.sources.map((source): BoundSource => {
+      const { date, name } = source
       const stored = sources[name]
       const options = date === undefined ? { calendar } : { date, calendar }
       const { table, engine } = openStored(stored, options, stored.counts === undefined ? memory : undefined)
-      const home = own === found.sources[0]
+      const home = source === unpacked.sources[0]
       const rest = { stack: undefined, expect: {}, known: home ? undefined : new Set<string>(), fields: new Map() }
-      return { ...own, ...rest, table, engine }
+      return { ...source, ...rest, table, engine }
     }),
   }
 }

@@ -89,12 +89,12 @@ export class RuleChecker implements Checker {
     // class.
     if (given.status === null) return givens.push(hidden) - 1
     this.#known ??= new Map()
-    let found = this.#known.get(given.status)
-    if (found === undefined) {
-      found = givens.push(hidden) - 1
-      this.#known.set(given.status, found)
+    let code = this.#known.get(given.status)
+    if (code === undefined) {
+      code = givens.push(hidden) - 1
+      this.#known.set(given.status, code)
     }
-    return found
+    return code
   }
 
   givesEach(list: readonly Effect[]): number {
@@ -108,20 +108,20 @@ export class RuleChecker implements Checker {
   texts(name: string, at: Diagnostics): BoundText | undefined {
     const bound = keep(bindExpression(nameText(name), this.#parts.setting), at)
     if (bound === undefined) return undefined
-    const found = bound.bound.type
-    if (found.kind === 'text' || isOpen(found)) return bound
-    at.report('wrong-type', { what: 'fromColumn', expected: 'a column of texts', found: typeText(found) })
+    const type = bound.bound.type
+    if (type.kind === 'text' || isOpen(type)) return bound
+    at.report('wrong-type', { what: 'fromColumn', expected: 'a column of texts', found: typeText(type) })
     return undefined
   }
 
   statuses(): Map<string, Effect> {
     const { statuses, palette } = this.#parts
-    const found = new Map<string, Effect>()
+    const effects = new Map<string, Effect>()
     for (const name of Object.keys(statuses)) {
       const given = effectOf(statuses[name], name, palette)
-      for (const word of [name, statusLabel(statuses, name)]) if (!found.has(word)) found.set(word, given)
+      for (const word of [name, statusLabel(statuses, name)]) if (!effects.has(word)) effects.set(word, given)
     }
-    return found
+    return effects
   }
 
   unknownColor(name: string, at: Diagnostics): void {
@@ -157,8 +157,10 @@ export class RuleChecker implements Checker {
     if (typeof outcome === 'string') {
       if (Object.hasOwn(statuses, outcome))
         this.#flag(statuses[outcome], new Diagnostics(at.problems, ['statuses', outcome]))
-      const own = refined && this.#style(refined, at.beside('style'))
-      return refined !== undefined && own === undefined ? undefined : this.#statusClass(outcome, at, own, refined)
+      const refining = refined && this.#style(refined, at.beside('style'))
+      return refined !== undefined && refining === undefined
+        ? undefined
+        : this.#statusClass(outcome, at, refining, refined)
     }
     const given = this.#style(outcome, at)
     return given && this.gives(given)
@@ -178,21 +180,21 @@ export class RuleChecker implements Checker {
       const given = effectOf(statuses[name], name, palette)
       if (refining === undefined) return this.gives(given)
       // A style of its own, which does not share the class of the status.
-      const own = refinedGiven(given, refining, statuses[name], style)
-      return givens.push(this.hide === null ? own : { ...own, hide: own.hide ?? this.hide }) - 1
+      const effect = refinedGiven(given, refining, statuses[name], style)
+      return givens.push(this.hide === null ? effect : { ...effect, hide: effect.hide ?? this.hide }) - 1
     }
-    const known = Object.keys(statuses)
-    at.report('unknown-status', { name, nearest: nearest(name, known), known })
+    const candidates = Object.keys(statuses)
+    at.report('unknown-status', { name, nearest: nearest(name, candidates), known: candidates })
     return undefined
   }
 
   #flag(style: Style, at: Diagnostics): void {
     if (style.flag === undefined) return
     const { flagged, vocabulary } = this.#parts
-    const known = ['value', 'status', ...vocabulary.measures.keys(), ...vocabulary.parameters.keys()]
+    const candidates = ['value', 'status', ...vocabulary.measures.keys(), ...vocabulary.parameters.keys()]
     for (const name of flagNames(style.flag)) {
-      if (known.includes(name)) flagged.push(name)
-      else at.at('flag').report('unknown-name', { name, nearest: nearest(name, known), known })
+      if (candidates.includes(name)) flagged.push(name)
+      else at.at('flag').report('unknown-name', { name, nearest: nearest(name, candidates), known: candidates })
     }
   }
 }
@@ -265,8 +267,8 @@ function unitAdvice(bound: Bound, judged: Type, text: string): string | undefine
  */
 function constantInGroup(bound: Bound, within: readonly string[]): boolean {
   if (bound.op === 'aggregate') {
-    const own = bound.within
-    return own === undefined || own.length === 0 || own.every((name) => within.includes(name))
+    const ofKey = bound.within
+    return ofKey === undefined || ofKey.length === 0 || ofKey.every((name) => within.includes(name))
   }
   if (bound.op === 'name')
     return bound.ref.kind === 'parameter' || (bound.ref.kind === 'value' && bound.ref.name !== 'value')

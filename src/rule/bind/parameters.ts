@@ -66,10 +66,10 @@ export function readParameters(
 /** A number, or a percent as text; undefined for anything else. */
 function readAmount(written: number | string): { amount: number; percent: boolean } | undefined {
   if (typeof written === 'number') return Number.isFinite(written) ? { amount: written, percent: false } : undefined
-  const found = /^([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)$/i.exec(written.trim())
-  if (found === null) return undefined
-  const percent = found[2] === '%'
-  return { amount: percent ? Number(found[1]) / 100 : Number(found[1]), percent }
+  const match = /^([+-]?(?:\d+(?:\.\d+)?|\.\d+)(?:e[+-]?\d+)?)\s*(%?)$/i.exec(written.trim())
+  if (match === null) return undefined
+  const percent = match[2] === '%'
+  return { amount: percent ? Number(match[1]) / 100 : Number(match[1]), percent }
 }
 
 /**
@@ -114,16 +114,16 @@ export function setParameters(
   diagnostics: Diagnostics,
   notes: Problem[] = [],
 ): Map<string, NamedParameter> {
-  const known = [...parameters.keys()]
+  const candidates = [...parameters.keys()]
   const moved = new Map(parameters)
   for (const [name, written] of Object.entries(changed)) {
-    const own = parameters.get(name)
-    const found =
-      own === undefined
-        ? problem('unknown-parameter', { name, nearest: nearest(name, known), known })
-        : setParameter(own, written, locale, notes)
-    if ('code' in found) diagnostics.problems.push({ ...found, place: placeOf(diagnostics, name, written) })
-    else moved.set(name, found)
+    const parameter = parameters.get(name)
+    const named =
+      parameter === undefined
+        ? problem('unknown-parameter', { name, nearest: nearest(name, candidates), known: candidates })
+        : setParameter(parameter, written, locale, notes)
+    if ('code' in named) diagnostics.problems.push({ ...named, place: placeOf(diagnostics, name, written) })
+    else moved.set(name, named)
   }
   return moved
 }

@@ -40,29 +40,29 @@ export function bindRules(
     checkOnly(spec, vocabulary, here)
     if (spec.among?.trim() === 'everything')
       here.at('among').report('renamed', { old: 'among: everything', now: 'among: unfiltered' })
-    const found: BoundRule[] = []
+    const boundRules: BoundRule[] = []
     const painted = paintedNames(spec, vocabulary, here)
     const together = spec.oneScale === true ? checkTogether(painted, spec, vocabulary, here) : []
     for (const target of painted) {
-      const own: Problem[] = []
-      const inner = new Diagnostics(own, here.path)
+      const ruleProblems: Problem[] = []
+      const inner = new Diagnostics(ruleProblems, here.path)
       const rule = bindOne(spec, { index: i, name: names[i], target, together, kind, vocabulary, settings, at: inner })
       // Every painted measure shows the same mistake; it is reported once.
-      for (const p of own) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
-      if (rule !== undefined) found.push(rule)
+      for (const p of ruleProblems) if (!problems.some((q) => sameProblem(p, q))) problems.push(p)
+      if (rule !== undefined) boundRules.push(rule)
     }
     const file = vocabulary.shared?.(i)
-    const own = problems.slice(before)
+    const ruleProblems = problems.slice(before)
     // A shared rule may name what this report does not have: it is skipped, with a message.
-    if (file !== undefined && own.length > 0 && own.every((p) => ABSENT.has(p.code))) {
+    if (file !== undefined && ruleProblems.length > 0 && ruleProblems.every((p) => ABSENT.has(p.code))) {
       problems.length = before
-      const [{ params }] = own
+      const [{ params }] = ruleProblems
       notes.push(
         problem('note-shared-skips', { rule: names[i], file, name: 'name' in params ? String(params.name) : '' }),
       )
       return
     }
-    if (problems.length === before) rules.push(...found)
+    if (problems.length === before) rules.push(...boundRules)
   })
   return { rules, problems, notes }
 }
@@ -99,9 +99,9 @@ export function ruleNames(specs: readonly (RuleSpec | null)[], at: Diagnostics):
 }
 
 function ruleKindOf(spec: RuleSpec, at: Diagnostics): (typeof KINDS)[number] | undefined {
-  const found = KINDS.filter((kind) => spec[kind.key] !== undefined)
-  if (found.length === 1) return found[0]
-  at.report('one-kind', { found: found.map((k) => k.key), known: KINDS.map((k) => k.key) })
+  const kinds = KINDS.filter((kind) => spec[kind.key] !== undefined)
+  if (kinds.length === 1) return kinds[0]
+  at.report('one-kind', { found: kinds.map((k) => k.key), known: KINDS.map((k) => k.key) })
   return undefined
 }
 
@@ -140,9 +140,9 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, at: Diagnostics): 
       return [{ name: ROW, is: 'row' }]
     }
     if (fields.find(name) !== undefined) return [{ name, is: 'field' }]
-    const known = [...measures.keys()]
-    const all = [...known, ...fields.all()]
-    path.report('unknown-measure', { name, nearest: nearest(name, all), known })
+    const candidates = [...measures.keys()]
+    const all = [...candidates, ...fields.all()]
+    path.report('unknown-measure', { name, nearest: nearest(name, all), known: candidates })
     // The rest of the rule is checked all the same.
     return [{ name, is: 'measure' }]
   })
@@ -256,7 +256,7 @@ function bindOne(
       target.is === 'measure' ? [measure] : [],
       together,
       needs.measures,
-      flagged.filter((own) => vocabulary.measures.has(own)),
+      flagged.filter((name) => vocabulary.measures.has(name)),
     ),
     parameters: needs.parameters,
     readsPopulation: needs.aggregates || kind.readsPopulation(plan),
@@ -286,19 +286,19 @@ function paintedType({ name, is }: Target, { measures, fields }: Vocabulary): Ty
 function checkNames(names: readonly string[], at: Diagnostics, fields: Names): readonly string[] {
   for (const name of names)
     if (fields.find(name) === undefined) {
-      const known = fields.all()
-      at.report('unknown-dimension', { name, nearest: nearest(name, known), known })
+      const candidates = fields.all()
+      at.report('unknown-dimension', { name, nearest: nearest(name, candidates), known: candidates })
     }
   return names
 }
 
 /** The setting of each judged type, cached: most rules judge one of a few measures. */
 function createSettings(vocabulary: Vocabulary): (judged: Type) => Setting {
-  const made = new Map<Type, Setting>()
+  const settings = new Map<Type, Setting>()
   return (judged) => {
-    const found = made.get(judged) ?? ruleSetting(vocabulary, judged)
-    made.set(judged, found)
-    return found
+    const setting = settings.get(judged) ?? ruleSetting(vocabulary, judged)
+    settings.set(judged, setting)
+    return setting
   }
 }
 

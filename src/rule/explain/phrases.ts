@@ -75,9 +75,9 @@ function exactPrinter(rule: BoundRule, facts: PhraseContext, print: Print): Pick
   return {
     exact(value) {
       const shown = format.kind === 'percent' ? round14(value * 100) : value
-      const own = decimalsOfNumber(shown) ?? Number.POSITIVE_INFINITY
+      const decimals = decimalsOfNumber(shown) ?? Number.POSITIVE_INFINITY
       const written = format.digits ?? 2
-      return own > written && own <= written + READ_DIGITS ? withDigits(own)(value) : print(value)
+      return decimals > written && decimals <= written + READ_DIGITS ? withDigits(decimals)(value) : print(value)
     },
     apart(value, other) {
       let text = print(value)
@@ -188,7 +188,7 @@ function expressionText(bound: Bound, facts: PhraseContext, print: Print): strin
     return of === undefined ? undefined : bound.of.op === 'number' ? print(-bound.of.value) : `minus ${of}`
   }
   if (bound.op === 'arithmetic') {
-    const part = (own: Bound): string | undefined => shareOfText(own, facts) ?? inner(own)
+    const part = (bound: Bound): string | undefined => shareOfText(bound, facts) ?? inner(bound)
     const [left, right] = [part(bound.left), part(bound.right)]
     const plain = [bound.left, bound.right].every((part) => part.op !== 'arithmetic' && part.op !== 'if')
     if (left === undefined || right === undefined || !plain) return undefined
@@ -240,8 +240,9 @@ const COMPARES = {
 
 /** A parameter that is a share of something, with its number: `15% (slack)`. */
 function shareOfText(bound: Bound, { parameters, locale }: PhraseContext): string | undefined {
-  const own = bound.op === 'negate' ? bound.of : bound
-  const parameter = own.op === 'name' && own.ref.kind === 'parameter' ? parameters.get(own.ref.name) : undefined
+  const factor = bound.op === 'negate' ? bound.of : bound
+  const parameter =
+    factor.op === 'name' && factor.ref.kind === 'parameter' ? parameters.get(factor.ref.name) : undefined
   if (parameter?.format.kind !== 'percent') return undefined
   const text = `${numberPrinter(parameter.format, locale)(parameter.value)} (${parameter.label})`
   return bound.op === 'negate' ? `minus ${text}` : text

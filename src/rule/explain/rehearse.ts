@@ -35,9 +35,9 @@ export interface Trial {
 /** The results that can be rehearsed; a rule of rows once. */
 export function rehearsable(results: readonly RuleResult[]): RuleResult[] {
   return results.filter(
-    (own, i) =>
-      own.rule.kind.judges !== false &&
-      (own.rule.target !== 'row' || results.findIndex((other) => other.rule === own.rule) === i),
+    (result, i) =>
+      result.rule.kind.judges !== false &&
+      (result.rule.target !== 'row' || results.findIndex((other) => other.rule === result.rule) === i),
   )
 }
 
@@ -58,8 +58,8 @@ export function rehearseRule(
   const tried = new Map<number | string, string[]>()
   const add = (value: number | string, what: string): void => {
     const key = typeof value === 'number' ? round14(value) : value
-    const own = tried.get(key) ?? []
-    if (!own.includes(what)) tried.set(key, [...own, what])
+    const texts = tried.get(key) ?? []
+    if (!texts.includes(what)) tried.set(key, [...texts, what])
   }
   if (rule.judged.kind === 'number' || rule.judged.kind === 'date') {
     const step = rule.judged.kind === 'date' ? 1 : shownStep(rule, facts)
@@ -85,7 +85,7 @@ export function rehearseRule(
   const givens = at === undefined || cell === undefined ? all.map(() => undefined) : tryValues(result, cell, all)
   const printed = (value: number, k: number): string => {
     // With as many digits as distinguish it from its neighbours.
-    const beside = [values[k - 1], values[k + 1]].filter((own) => typeof own === 'number')
+    const beside = [values[k - 1], values[k + 1]].filter((value) => typeof value === 'number')
     const texts = beside.map((other) => telling.apart(value, other))
     return texts.reduce((a, b) => (b.length > a.length ? b : a), telling.print(value))
   }

@@ -51,12 +51,12 @@ export function tallyCells(
   const statuses: StatusCount[] = []
   const parts: PartCount[] = []
   for (const measure of new Set(results.map((result) => result.measure))) {
-    const own = results.filter((result) => result.measure === measure)
+    const ofMeasure = results.filter((result) => result.measure === measure)
     const counts = countStatuses(painting, measure)
     if (counts === undefined) continue
-    const of = valuesOf(own[0])
+    const of = valuesOf(ofMeasure[0])
     for (const status of Object.keys(facts.statuses)) {
-      const possible = own.some(({ effects: givens }) => givens.some((given) => given.status === status))
+      const possible = ofMeasure.some(({ effects: givens }) => givens.some((given) => given.status === status))
       if (possible)
         statuses.push({
           exhibit,
@@ -67,7 +67,7 @@ export function tallyCells(
           of,
         })
     }
-    for (const result of own) parts.push(...partCounts(exhibit, result, painting, facts))
+    for (const result of ofMeasure) parts.push(...partCounts(exhibit, result, painting, facts))
   }
   // A rule of rows is counted once, whatever the rows show.
   const once = parts.filter(
@@ -108,13 +108,13 @@ function valuesOf({ judged, classes, judgedAt }: RuleResult): number {
 function partCounts(exhibit: string | null, result: RuleResult, painting: Painting, facts: PhraseContext): PartCount[] {
   const { rule, classes, effects: givens, judged, fit } = result
   const { measure } = result
-  const told = rule.kind.legend(rule.plan, fit, judged, createPhrases(rule, facts))
-  if (told.ramp !== undefined) return []
+  const kindLegend = rule.kind.legend(rule.plan, fit, judged, createPhrases(rule, facts))
+  if (kindLegend.ramp !== undefined) return []
   const painted = painting.get(measure)
   const won = painted?.styles.map((look) => Object.values(look.paintedBy).includes(rule.name)) ?? []
   const spread = rule.effects.length === 0 ? 1 : Math.max(1, givens.length / rule.effects.length)
-  const own = rule.effects.length === 0 ? givens : rule.effects
-  return own.map((given, c): PartCount => {
+  const effects = rule.effects.length === 0 ? givens : rule.effects
+  return effects.map((given, c): PartCount => {
     let [count, painting] = [0, 0]
     for (let i = 0; i < classes.length; i++) {
       if (classes[i] < 0 || Math.floor(classes[i] / spread) !== c) continue
@@ -127,7 +127,7 @@ function partCounts(exhibit: string | null, result: RuleResult, painting: Painti
       measure: rule.measure === ROW ? ROW : measure,
       rule: rule.name,
       part,
-      limit: told.limits[c] ?? '',
+      limit: kindLegend.limits[c] ?? '',
       covered: count,
       painted: painting,
     }

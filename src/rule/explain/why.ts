@@ -78,31 +78,33 @@ export function explainCell(
   look: CellStyle,
   text: string,
 ): Why {
-  const own = results.filter((result) => result.measure === measure)
-  const sealedBy = sealing(own, cell)
-  const told = rules
+  const ofMeasure = results.filter((result) => result.measure === measure)
+  const sealedBy = sealing(ofMeasure, cell)
+  const whyRules = rules
     .filter((rule) => rule.measure === measure || rule.measure === ROW)
     .map((rule): WhyRule => {
-      const result = own.find((found) => found.rule === rule)
+      const result = ofMeasure.find((result) => result.rule === rule)
       const outcome =
-        result === undefined ? skippedRule(rule, cells) : ranRule(result, cell, { look, sealedBy, facts, inOrder: own })
+        result === undefined
+          ? skippedRule(rule, cells)
+          : ranRule(result, cell, { look, sealedBy, facts, inOrder: ofMeasure })
       return { ...outcome, sentence: ruleOutcome(outcome, result?.effects[result.classes[cell]]) }
     })
   const channels = CHANNELS.flatMap((channel): WhyChannel[] => {
     const by = look.paintedBy[channel]
     if (by === undefined || look[channel] === null) return []
-    const over = told.filter((rule) => rule.lost.some((lost) => lost.channel === channel)).map((rule) => rule.rule)
+    const over = whyRules.filter((rule) => rule.lost.some((lost) => lost.channel === channel)).map((rule) => rule.rule)
     return [{ channel, value: channelText(look, channel, facts), by, over }]
   })
   const column = cells.table.columns.get(measure)?.column
   const value = column?.kind === 'number' && !Number.isNaN(column.values[cell]) ? column.values[cell] : null
-  const remarks = remarksOf(told, facts, look)
+  const remarks = remarksOf(whyRules, facts, look)
   // In a plain table a value is missing because the row has none; in a report there are other
   // reasons.
   const missing = cells.exhibit === undefined ? 'missing: the row has no value' : 'missing'
   const first = `${facts.label(measure)} is ${text === '' ? missing : text}.`
-  const sentences = [first, ...told.map((rule) => rule.sentence), ...remarks]
-  return { measure, value, text, rules: told, channels, remarks, sentences }
+  const sentences = [first, ...whyRules.map((rule) => rule.sentence), ...remarks]
+  return { measure, value, text, rules: whyRules, channels, remarks, sentences }
 }
 
 /** The first rule with `final` that paints the cell. */
@@ -119,11 +121,11 @@ function skippedRule(rule: BoundRule, cells: Cells): RuleOutcome {
 }
 
 function skipReason(rule: BoundRule, cells: Cells): NonNullable<WhyRule['skipped']> {
-  const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
+  const judgedCells = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
   if (rule.paused) return { because: 'paused', text: 'it is paused' }
-  if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit))
+  if (rule.only !== undefined && judgedCells.exhibit !== undefined && !rule.only.includes(judgedCells.exhibit))
     return { because: 'exhibit', text: `it is for ${joinWithAnd(rule.only)} only` }
-  if (!rule.grain.every((key) => own.keys.includes(key)))
+  if (!rule.grain.every((key) => judgedCells.keys.includes(key)))
     return { because: 'grain', text: `it is for each ${joinWithAnd(rule.grain)}, and this cell is not one of these` }
   if (!meantFor(rule, cells)) return { because: 'level', text: `it is for ${levelsText(rule.levels)} only` }
   const unknown = unreached(rule, cells)
@@ -177,7 +179,7 @@ function ranRule(result: RuleResult, cell: number, { look, sealedBy, facts, inOr
   const won: Channel[] = []
   const lost: WhyRule['lost'] = []
   const place = inOrder.indexOf(result)
-  const sealedBefore = sealedBy !== undefined && inOrder.findIndex((own) => own.rule.name === sealedBy) < place
+  const sealedBefore = sealedBy !== undefined && inOrder.findIndex((result) => result.rule.name === sealedBy) < place
   for (const channel of CHANNELS) {
     if (look.paintedBy[channel] === rule.name) won.push(channel)
     else if (given !== undefined && given[channel] !== null)

@@ -4,9 +4,9 @@ import { numbers } from '../../expression/evaluate.js'
 import type { BoundText, Judged } from '../model.js'
 
 /** One end of a scale in each group: as written, or the lowest or highest value of the group. */
-export function endOf(limit: BoundText | undefined, own: 'lowest' | 'highest', judged: Judged): Float64Array {
+export function endOf(limit: BoundText | undefined, end: 'lowest' | 'highest', judged: Judged): Float64Array {
   if (limit !== undefined) return perGroup(limit, judged)
-  return perOrder(judged.orders(), (order) => round14(own === 'lowest' ? order.lowest : order.highest))
+  return perOrder(judged.orders(), (order) => round14(end === 'lowest' ? order.lowest : order.highest))
 }
 
 /** A limit for each group: a constant, or a statistic of the group. */

@@ -124,8 +124,8 @@ export function runLadder(plan: Ladder, judged: Judged): Int16Array {
 export function missingMask(value: Vector, length: number): Uint8Array {
   const out = new Uint8Array(length)
   if (value.kind === 'number') {
-    const own = numbers(value, length)
-    for (let i = 0; i < length; i++) out[i] = Number(Number.isNaN(own[i]))
+    const values = numbers(value, length)
+    for (let i = 0; i < length; i++) out[i] = Number(Number.isNaN(values[i]))
     return out
   }
   const whole = value.kind === 'text' ? codes(value, length) : conditions(value, length)

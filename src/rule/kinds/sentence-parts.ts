@@ -33,8 +33,8 @@ export function nameInSentence(name: string): string {
 
 /** `a`, `a and b`, `a, b and c`, each as a name. */
 export function namesInSentence(names: readonly string[]): string {
-  const own = names.map(nameInSentence)
-  return own.length < 2 ? own.join('') : `${own.slice(0, -1).join(', ')} and ${own.at(-1)}`
+  const parts = names.map(nameInSentence)
+  return parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`
 }
 
 function isColor(text: string): boolean {

@@ -93,24 +93,24 @@ function pairLooks(
   const width = layers[k].effects.length + 1
   const kept = cache !== undefined && isFixed(layers) ? cache : undefined
   let pair: Pairs | undefined = kept?.pairs.find(
-    (own) => own.looks.length === met.length && sameTuples(own.tuples, tuples),
+    (candidate) => candidate.looks.length === met.length && sameTuples(candidate.tuples, tuples),
   )
   if (pair === undefined) {
     pair = { tuples, looks: new Array<CellStyle | undefined>(met.length) }
     if (kept?.pairs.unshift(pair) === MAX_STYLE_PAIRS + 1) kept.pairs.pop()
   }
-  const { looks: known, last } = pair
+  const { looks: cachedLooks, last } = pair
   if (last !== undefined && sameBytes(last.met, met)) return last.looks
   const looks = new Array<CellStyle>(met.length)
   for (let id = 0; id < met.length; id++) {
     let look: CellStyle | undefined = PLAIN_STYLE
     if (met[id] === 1) {
-      look = known[id]
+      look = cachedLooks[id]
       if (look === undefined) {
         const tuple = tuples[Math.floor(id / width)]?.slice() ?? new Int16Array(layers.length).fill(-1)
         tuple[k] = (id % width) - 1
         look = settle(tuple)
-        known[id] = look
+        cachedLooks[id] = look
       }
     }
     looks[id] = look
@@ -128,10 +128,10 @@ function sameBytes(a: Uint8Array, b: Uint8Array): boolean {
 function sameTuples(a: Pairs['tuples'], b: Pairs['tuples']): boolean {
   if (a.length !== b.length) return false
   for (let i = 0; i < a.length; i++) {
-    const [own, other] = [a[i], b[i]]
-    if (own === undefined || other === undefined) {
-      if (own !== other) return false
-    } else for (let k = 0; k < own.length; k++) if (own[k] !== other[k]) return false
+    const [first, other] = [a[i], b[i]]
+    if (first === undefined || other === undefined) {
+      if (first !== other) return false
+    } else for (let k = 0; k < first.length; k++) if (first[k] !== other[k]) return false
   }
   return true
 }
@@ -161,13 +161,13 @@ const WHOLE = 2 ** 53
 /** The style of some classes, with rules applied in order. */
 function createSettler(layers: readonly Layer[], cache: StyleCache | undefined): (tuple: Int16Array) => CellStyle {
   const space = layers.reduce((product, { effects: givens }) => product * (givens.length + 1), 1)
-  const known = isFixed(layers) && space < WHOLE ? cache?.looks : undefined
+  const looks = isFixed(layers) && space < WHOLE ? cache?.looks : undefined
   return (tuple) => {
     let key = 0
-    if (known !== undefined) {
+    if (looks !== undefined) {
       for (let k = 0; k < tuple.length; k++) key = key * (layers[k].effects.length + 1) + tuple[k] + 1
-      const found = known.get(key)
-      if (found !== undefined) return found
+      const style = looks.get(key)
+      if (style !== undefined) return style
     }
     let look: CellStyle = PLAIN_STYLE
     for (let k = 0; k < tuple.length; k++) {
@@ -175,9 +175,9 @@ function createSettler(layers: readonly Layer[], cache: StyleCache | undefined):
       const { rule } = layers[k]
       if (given !== undefined) look = applyStyle(look, given, rule.name, rule.final)
     }
-    const made = finished(look)
-    known?.set(key, made)
-    return made
+    const finishedLook = finished(look)
+    looks?.set(key, finishedLook)
+    return finishedLook
   }
 }
 
@@ -187,13 +187,13 @@ function barsOf(layers: readonly Layer[], { ids, styles: looks }: Painted): Exte
   if (drawn.length < 2) return drawn[0]?.bars
   const { length } = ids
   const bars = { from: new Float32Array(length).fill(Number.NaN), to: new Float32Array(length).fill(Number.NaN) }
-  for (const { rule, bars: own } of drawn) {
-    if (own === undefined) continue
+  for (const { rule, bars: extents } of drawn) {
+    if (extents === undefined) continue
     const won = Uint8Array.from(looks, (look) => Number(look.paintedBy.bar === rule.name))
     for (let i = 0; i < length; i++)
       if (won[ids[i]] === 1) {
-        bars.from[i] = own.from[i]
-        bars.to[i] = own.to[i]
+        bars.from[i] = extents.from[i]
+        bars.to[i] = extents.to[i]
       }
   }
   return bars

@@ -174,9 +174,9 @@ class Evaluation implements JudgedCells, Scope {
     const places = PLACES[part.statistic]
     if (places !== undefined && count === 1 && this.#rule.among === undefined && part.where === undefined)
       return constantNumber(round14(places(this.#memory.order(values), part.share)))
-    const made = decimalsAfter(part.statistic, part.of && this.decimals(part.of))
+    const decimals = decimalsAfter(part.statistic, part.of && this.decimals(part.of))
     const counted = this.#counted(all, part.where)
-    return groupsToCells(statistic(part.statistic, values, counted, count, part.share, made), all, count)
+    return groupsToCells(statistic(part.statistic, values, counted, count, part.share, decimals), all, count)
   }
 
   /**

@@ -29,19 +29,19 @@ export interface PaintResult {
  */
 export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: readonly string[]): PaintResult {
   const kept = cells.runCache ?? createRunCache()
-  const own: Cells = { ...cells, runCache: kept }
+  const cached: Cells = { ...cells, runCache: kept }
   const painting = new Map<string, Painted>()
   const results: RuleResult[] = []
   const skipped: Skipped[] = []
   const notes: Problem[] = []
   const reached = new Map<BoundRule, boolean>()
   const reaches = (rule: BoundRule): boolean => {
-    const known = reached.get(rule)
-    if (known !== undefined) return known
-    const why = unreached(rule, own)
+    const reaches = reached.get(rule)
+    if (reaches !== undefined) return reaches
+    const why = unreached(rule, cached)
     if (why !== undefined) {
       skipped.push({ rule, why })
-      notes.push(problem('note-rule-skips', { rule: rule.name, level: own.levelText, why }))
+      notes.push(problem('note-rule-skips', { rule: rule.name, level: cached.levelText, why }))
     }
     reached.set(rule, why === undefined)
     return why === undefined
@@ -49,13 +49,13 @@ export function paintCells(cells: Cells, rules: readonly BoundRule[], measures: 
   for (const measure of measures) {
     const meant = rules.filter(
       (rule) =>
-        !rule.paused && (rule.measure === measure || rule.measure === ROW) && meantFor(rule, own) && reaches(rule),
+        !rule.paused && (rule.measure === measure || rule.measure === ROW) && meantFor(rule, cached) && reaches(rule),
     )
     if (meant.length === 0) continue
-    const { layers, steps } = runAll(meant, own, kept, notes)
-    const found = layers.map((result) => (result.measure === measure ? result : atMeasure(result, measure)))
-    painting.set(measure, composeStyles(found, own.table.length, steps, looksOf(own, measure)))
-    results.push(...found)
+    const { layers, steps } = runAll(meant, cached, kept, notes)
+    const ofMeasure = layers.map((result) => (result.measure === measure ? result : atMeasure(result, measure)))
+    painting.set(measure, composeStyles(ofMeasure, cached.table.length, steps, looksOf(cached, measure)))
+    results.push(...ofMeasure)
   }
   kept.tidy()
   return { painting, results, skipped, notes }
@@ -67,12 +67,12 @@ function atMeasure(result: RuleResult, measure: string): RuleResult {
 }
 
 function looksOf({ styleCaches: looks }: Cells, measure: string): StyleCache | undefined {
-  let found = looks?.get(measure)
-  if (looks !== undefined && found === undefined) {
-    found = createStyleCache()
-    looks.set(measure, found)
+  let look = looks?.get(measure)
+  if (looks !== undefined && look === undefined) {
+    look = createStyleCache()
+    looks.set(measure, look)
   }
-  return found
+  return look
 }
 
 /**
@@ -87,31 +87,31 @@ function runAll(
   notes: Problem[],
 ): { layers: RuleResult[]; steps: ValueCuts | undefined } {
   const fitted = rules.map((rule) => {
-    const known = kept.results.get(rule)
+    const result = kept.results.get(rule)
     if (
-      known !== undefined &&
-      rule.parameters.every((name) => known.parameters.get(name) === cells.parameters.get(name))
+      result !== undefined &&
+      rule.parameters.every((name) => result.parameters.get(name) === cells.parameters.get(name))
     )
-      return known
+      return result
     const said: Problem[] = []
-    const made: CachedRun = { fitted: fitRule(rule, cells, said), notes: said, parameters: cells.parameters }
-    kept.results.set(rule, made)
-    return made
+    const entry: CachedRun = { fitted: fitRule(rule, cells, said), notes: said, parameters: cells.parameters }
+    kept.results.set(rule, entry)
+    return entry
   })
-  const cuts = fitted.flatMap((own) => own.fitted?.cuts ?? [])
-  const stepped = fitted.find((own) => own.fitted?.cuts !== undefined)?.fitted
+  const cuts = fitted.flatMap((entry) => entry.fitted?.cuts ?? [])
+  const stepped = fitted.find((entry) => entry.fitted?.cuts !== undefined)?.fitted
   const values = stepped?.judged.value
   const steps =
     values?.kind === 'number' ? createValueCuts(values.values, cuts, kept.order(values.values).bins?.()) : undefined
   const layers = rules.map((rule, k) => {
-    const own = fitted[k]
-    if (steps !== undefined && own.fitted?.cuts !== undefined) {
-      notes.push(...own.notes)
-      return stepRule(rule, own.fitted, steps, notes)
+    const entry = fitted[k]
+    if (steps !== undefined && entry.fitted?.cuts !== undefined) {
+      notes.push(...entry.notes)
+      return stepRule(rule, entry.fitted, steps, notes)
     }
-    own.result ??= runRule(rule, cells, own.notes, own.fitted)
-    notes.push(...own.notes)
-    return own.result
+    entry.result ??= runRule(rule, cells, entry.notes, entry.fitted)
+    notes.push(...entry.notes)
+    return entry.result
   })
   return { layers, steps }
 }

@@ -20,8 +20,8 @@ function codedColumn(column: Column): Coded {
   const seen = new Map<number, number>()
   const codes = Int32Array.from(column.values, (x) => {
     if (Number.isNaN(x)) return -1
-    const known = seen.get(x)
-    if (known !== undefined) return known
+    const index = seen.get(x)
+    if (index !== undefined) return index
     seen.set(x, seen.size)
     return seen.size - 1
   })

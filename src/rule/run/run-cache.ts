@@ -10,12 +10,12 @@ export function createRunCache(): RunCache {
       return zeros
     },
     order(values) {
-      let found = orders.get(values)
-      if (found === undefined) {
-        found = createOrder(values)
-        orders.set(values, found)
+      let order = orders.get(values)
+      if (order === undefined) {
+        order = createOrder(values)
+        orders.set(values, order)
       }
-      return found
+      return order
     },
     statistics: new Map(),
     tidy() {

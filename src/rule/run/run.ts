@@ -13,21 +13,22 @@ import { representatives, spreadSteps, type ValueCuts } from './value-cuts.js'
 
 /** Why a rule does not apply to these cells, in words; undefined if it does. */
 export function unreached(rule: BoundRule, cells: Cells): string | undefined {
-  const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
+  const judgedCells = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
   for (const field of rule.fields) {
-    if (own.mixed.has(field)) return `${field} differs inside its cells`
-    if (!own.table.columns.has(field)) return `${field} is not known there`
+    if (judgedCells.mixed.has(field)) return `${field} differs inside its cells`
+    if (!judgedCells.table.columns.has(field)) return `${field} is not known there`
   }
-  for (const name of rule.measures) if (!own.table.columns.has(name)) return `${name} is not known there`
+  for (const name of rule.measures) if (!judgedCells.table.columns.has(name)) return `${name} is not known there`
   return undefined
 }
 
 /** Whether a rule is meant for these cells: by exhibit, level and grain. */
 export function meantFor(rule: BoundRule, cells: Cells): boolean {
-  const own = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
-  if (rule.only !== undefined && own.exhibit !== undefined && !rule.only.includes(own.exhibit)) return false
-  if (!rule.grain.every((key) => own.keys.includes(key))) return false
-  return rule.levels.includes(own.level)
+  const judgedCells = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells
+  if (rule.only !== undefined && judgedCells.exhibit !== undefined && !rule.only.includes(judgedCells.exhibit))
+    return false
+  if (!rule.grain.every((key) => judgedCells.keys.includes(key))) return false
+  return rule.levels.includes(judgedCells.level)
 }
 
 /** Computes the population of a rule; undefined if its cells are not judged one by one in place. */
@@ -67,7 +68,7 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: ValueC
       classes ??= spreadSteps(steps, stepClasses)
       return classes
     },
-    effects: effects,
+    effects,
     judged,
     fit,
     judgedAt: (cell) => cell,
@@ -125,9 +126,12 @@ function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResul
     const column = table.columns.get(name)?.column
     if (column?.kind === 'number') values.set(column.values, k * length)
   })
-  const own = table.columns.get(rule.measure)
-  if (own === undefined) throw new Error(`no column ${rule.measure}`)
-  const all = createTable(length * times, [...columns, { ...own, name: painted, column: { kind: 'number', values } }])
+  const judgedColumn = table.columns.get(rule.measure)
+  if (judgedColumn === undefined) throw new Error(`no column ${rule.measure}`)
+  const all = createTable(length * times, [
+    ...columns,
+    { ...judgedColumn, name: painted, column: { kind: 'number', values } },
+  ])
   const judged = evaluateRule(rule, { table: all, parameters: cells.parameters }, painted, notes)
   const fit = rule.kind.fit(rule.plan, judged)
   const { classes, effects = rule.effects, bars } = decideOver(rule, fit, judged, notes)
@@ -137,7 +141,7 @@ function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResul
     rule,
     measure: rule.measure,
     classes: cut(classes),
-    effects: effects,
+    effects,
     ...(bars === undefined ? {} : { bars: { from: cut(bars.from), to: cut(bars.to) } }),
     judged,
     fit,
@@ -222,7 +226,7 @@ function directed(given: Effect, sign: number): Effect {
  * population still hold.
  */
 function classesAlone({ kind, plan, judge, where }: BoundRule, judged: Judged): Int16Array | undefined {
-  if ([judge, where].some((own) => own !== undefined && readsCells(own.bound))) return undefined
+  if ([judge, where].some((part) => part !== undefined && readsCells(part.bound))) return undefined
   const alone = kind.alone?.(plan)
   return alone === undefined ? undefined : kind.decide(alone, kind.fit(alone, judged), judged).classes
 }
@@ -240,9 +244,9 @@ function leaveSmall(
   let left = false
   for (let i = 0; i < classes.length; i++)
     if (sizes[judged.groups[i]] < 2) {
-      const own = alone?.[i] ?? -1
-      if (classes[i] >= 0 && own !== classes[i]) left = true
-      classes[i] = own
+      const aloneCell = alone?.[i] ?? -1
+      if (classes[i] >= 0 && aloneCell !== classes[i]) left = true
+      classes[i] = aloneCell
     }
   if (left) notes?.push(problem('note-small-population', { rule: rule.name, measure: rule.measure }))
 }

@@ -23,8 +23,8 @@ export function runAmongEverything(
   const { amongUnfiltered: _own, ...among } = rule
   const bound: Bound = { op: 'name', ref: { kind: 'field', name: EVERYTHING }, type: { kind: 'condition' } }
   const { length } = cells.table
-  const { runCache: _kept, styleCaches: _looks, rows, ...own } = cells
-  const joined: Cells = { ...own, table: together(cells.table, everything.table) }
+  const { runCache: _kept, styleCaches: _looks, rows, ...rest } = cells
+  const joined: Cells = { ...rest, table: together(cells.table, everything.table) }
   if (rows !== undefined && everything.rows !== undefined) {
     const shown = rows.cells.table.length
     const { cells: all, of } = everything.rows
@@ -49,10 +49,10 @@ export function runAmongEverything(
 
 /** The cells of two tables, concatenated, with their common columns. */
 function together(shown: Table, all: Table): Table {
-  const columns = [...shown.columns.values()].flatMap((own): TableColumn[] => {
-    const other = all.columns.get(own.name)?.column
-    const column = other && appended(own.column, other)
-    return column === undefined ? [] : [{ ...own, column }]
+  const columns = [...shown.columns.values()].flatMap((shownColumn): TableColumn[] => {
+    const other = all.columns.get(shownColumn.name)?.column
+    const column = other && appended(shownColumn.column, other)
+    return column === undefined ? [] : [{ ...shownColumn, column }]
   })
   const values = new Int8Array(shown.length + all.length).fill(1, shown.length)
   columns.push({
@@ -64,23 +64,27 @@ function together(shown: Table, all: Table): Table {
   return createTable(shown.length + all.length, columns)
 }
 
-function appended(own: Column, other: Column): Column | undefined {
-  if (own.kind === 'text') {
+function appended(column: Column, other: Column): Column | undefined {
+  if (column.kind === 'text') {
     if (other.kind !== 'text') return undefined
-    const words = [...own.words]
+    const words = [...column.words]
     const codes = translateCodes(other.codes, other.words.map(createRecoder(words)))
-    return { ...own, words, codes: Int32Array.from([...own.codes, ...codes]) }
+    return { ...column, words, codes: Int32Array.from([...column.codes, ...codes]) }
   }
-  if (own.kind === 'condition')
-    return other.kind === own.kind ? { ...own, values: Int8Array.from([...own.values, ...other.values]) } : undefined
-  return other.kind === own.kind ? { ...own, values: Float64Array.from([...own.values, ...other.values]) } : undefined
+  if (column.kind === 'condition')
+    return other.kind === column.kind
+      ? { ...column, values: Int8Array.from([...column.values, ...other.values]) }
+      : undefined
+  return other.kind === column.kind
+    ? { ...column, values: Float64Array.from([...column.values, ...other.values]) }
+    : undefined
 }
 
 /** The index of each cell among all, by its keys; -1 if it is not there. */
 function sameCells({ table, keys }: Cells, all: Cells): Int32Array {
-  const known = new Map<string, number>()
-  for (let i = 0; i < all.table.length; i++) known.set(keyAt(all.table, keys, i), i)
-  return Int32Array.from({ length: table.length }, (_, i) => known.get(keyAt(table, keys, i)) ?? -1)
+  const codes = new Map<string, number>()
+  for (let i = 0; i < all.table.length; i++) codes.set(keyAt(all.table, keys, i), i)
+  return Int32Array.from({ length: table.length }, (_, i) => codes.get(keyAt(table, keys, i)) ?? -1)
 }
 
 function keyAt(table: Table, keys: readonly string[], i: number): string {

@@ -17,11 +17,11 @@ export interface SharedKey {
  */
 export function shareKeys(names: readonly string[], grains: readonly GroupedAnswer[]): SharedKey[] {
   return names.map((name) => {
-    const found = grains.map((grain) => grain.keys.find((key) => key.name === name))
-    const first = found.find((key) => key !== undefined)
+    const keys = grains.map((grain) => grain.keys.find((key) => key.name === name))
+    const first = keys.find((key) => key !== undefined)
     if (first === undefined) return { name, domain: { kind: 'text', words: [] }, codes: grains.map(() => undefined) }
-    const { domain, recode } = first.domain.kind === 'time' ? shareTime(found, first.domain) : alignTexts(found)
-    return { name, domain, codes: found.map((key) => key && recode(key)) }
+    const { domain, recode } = first.domain.kind === 'time' ? shareTime(keys, first.domain) : alignTexts(keys)
+    return { name, domain, codes: keys.map((key) => key && recode(key)) }
   })
 }
 
@@ -30,18 +30,18 @@ interface Sharing {
   recode(key: Keyed): Int32Array
 }
 
-function alignTexts(found: readonly (Keyed | undefined)[]): Sharing {
+function alignTexts(keys: readonly (Keyed | undefined)[]): Sharing {
   const words: string[] = []
   const codeOf = createRecoder(words)
   const meant = new Map<Keyed, number[]>()
-  for (const key of found) if (key?.domain.kind === 'text') meant.set(key, key.domain.words.map(codeOf))
+  for (const key of keys) if (key?.domain.kind === 'text') meant.set(key, key.domain.words.map(codeOf))
   return { domain: { kind: 'text', words }, recode: (key) => translateCodes(key.codes, meant.get(key) ?? []) }
 }
 
-function shareTime(found: readonly (Keyed | undefined)[], first: Domain & { kind: 'time' }): Sharing {
+function shareTime(keys: readonly (Keyed | undefined)[], first: Domain & { kind: 'time' }): Sharing {
   const periods: number[] = []
   const codeOf = createRecoder(periods)
   const meant = new Map<Keyed, number[]>()
-  for (const key of found) if (key?.domain.kind === 'time') meant.set(key, key.domain.periods.map(codeOf))
+  for (const key of keys) if (key?.domain.kind === 'time') meant.set(key, key.domain.periods.map(codeOf))
   return { domain: { ...first, periods }, recode: (key) => translateCodes(key.codes, meant.get(key) ?? []) }
 }

@@ -53,26 +53,26 @@ export function buildAxis(
     const { name, codes, domain, complete } = full[d]
     const parents = depths[d]
     const children = parents.map(() => new Set<number>())
-    codes.forEach((own, answer) => {
-      if (own === undefined) return
+    codes.forEach((code, answer) => {
+      if (code === undefined) return
       const under = at[answer][d]
-      for (let g = 0; g < own.length; g++) if (under[g] >= 0) children[under[g]].add(own[g])
+      for (let g = 0; g < code.length; g++) if (under[g] >= 0) children[under[g]].add(code[g])
     })
     const rank = ranks(domain, collate, orders.get(name) ?? [])
     const nodes: AxisNode[] = []
     const index = parents.map(() => new Map<number, number>())
     parents.forEach((parent, p) => {
-      const own = children[p]
-      if (complete !== undefined) for (const code of within(complete, parent, full)) own.add(code)
-      const order = [...own].sort((a, b) => position(rank, a) - position(rank, b))
+      const seen = children[p]
+      if (complete !== undefined) for (const code of within(complete, parent, full)) seen.add(code)
+      const order = [...seen].sort((a, b) => position(rank, a) - position(rank, b))
       for (const code of order) {
         index[p].set(code, nodes.length)
         nodes.push({ codes: [...parent.codes, code], parent: p })
       }
     })
-    codes.forEach((own, answer) => {
+    codes.forEach((code, answer) => {
       const under = at[answer][d]
-      at[answer].push(under.map((p, g) => (p < 0 || own === undefined ? -1 : (index[p].get(own[g]) ?? -1))))
+      at[answer].push(under.map((p, g) => (p < 0 || code === undefined ? -1 : (index[p].get(code[g]) ?? -1))))
     })
     depths.push(nodes)
   }
@@ -115,8 +115,8 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
   })
   return complete.periods
     .filter(({ period }) => {
-      const own = spanOf(complete.unit, period, complete.calendar)
-      return spans.every((s) => own.from <= s.to && own.to >= s.from)
+      const span = spanOf(complete.unit, period, complete.calendar)
+      return spans.every((s) => span.from <= s.to && span.to >= s.from)
     })
     .map(({ code }) => code)
 }

@@ -29,8 +29,8 @@ export function coarser(frame: CellSet, names: readonly string[]): { frame: Cell
   if (without !== undefined) coded.push({ codes: without.shown, size: without.sets.length })
   const { groups, count, first } = groupRows(coded, undefined, frame.count)
   const keys = kept.map((key) => ({ ...key, codes: pickCodes(key.codes, first) }))
-  const own = without && { without: { ...without, shown: pickCodes(without.shown, first) } }
-  return { frame: { count, keys, ...own }, into: groups }
+  const unfiltered = without && { without: { ...without, shown: pickCodes(without.shown, first) } }
+  return { frame: { count, keys, ...unfiltered }, into: groups }
 }
 
 /**
@@ -46,14 +46,14 @@ export function spansOf(frame: CellSet, whole: Span): Span[] {
   const names = frame.keys.map((key) => key.name)
   // Other date columns may be keys, too; only time dimensions give the span.
   const times = frame.keys.filter((key) => key.domain.kind === 'time' && tellsTime(key.name, names))
-  const known = new Map<string, Span>()
+  const spans = new Map<string, Span>()
   return Array.from({ length: frame.count }, (_, cell) => {
     const codes = times.map((key) => key.codes[cell])
     const id = codes.join(' ')
-    let span = known.get(id)
+    let span = spans.get(id)
     if (span === undefined) {
       span = spanFrom(times, codes, whole)
-      known.set(id, span)
+      spans.set(id, span)
     }
     return span
   })
@@ -68,18 +68,18 @@ function spanFrom(times: readonly CellSetKey[], codes: readonly number[], whole:
       to = from - 1
       return
     }
-    const own = spanOf(domain.unit, domain.periods[codes[k]], domain.calendar)
-    from = Math.max(from, own.from)
-    to = Math.min(to, own.to)
+    const span = spanOf(domain.unit, domain.periods[codes[k]], domain.calendar)
+    from = Math.max(from, span.from)
+    to = Math.min(to, span.to)
   })
   times.forEach(({ domain }, k) => {
     if (domain.kind !== 'time' || domain.unit !== 'monthOfYear' || from > to) return
     const place = domain.periods[codes[k]]
     let month = periodOf('month', from)
     while (month % 12 !== place && month <= periodOf('month', to)) month++
-    const own = spanOf('month', month)
-    from = Math.max(from, own.from)
-    to = Math.min(to, own.to)
+    const span = spanOf('month', month)
+    from = Math.max(from, span.from)
+    to = Math.min(to, span.to)
   })
   return { from, to }
 }
@@ -96,10 +96,10 @@ export function cellsOfGroups(
 ): Int32Array {
   if (keys.length === 0) return new Int32Array(groups).fill(frame.count === 0 ? -1 : 0)
   const widths = keys.map(({ codes }, k) => largest(codes, largest(taken[k], 0)) + 2)
-  const known = new Map<number, number>()
-  const own = keys.map((key) => key.codes)
-  for (let cell = 0; cell < frame.count; cell++) known.set(packed(own, widths, cell), cell)
-  return Int32Array.from({ length: groups }, (_, g) => known.get(packed(taken, widths, g)) ?? -1)
+  const places = new Map<number, number>()
+  const keyCodes = keys.map((key) => key.codes)
+  for (let cell = 0; cell < frame.count; cell++) places.set(packed(keyCodes, widths, cell), cell)
+  return Int32Array.from({ length: groups }, (_, g) => places.get(packed(taken, widths, g)) ?? -1)
 }
 
 function largest(codes: Int32Array, least: number): number {

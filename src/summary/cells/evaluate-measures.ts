@@ -32,8 +32,8 @@ export async function partsAt(
   const below = new Map<string, { parts: Parts; into: Int32Array }>()
   for (const names of sharedBy(measures, frame)) {
     if (names.length === frame.keys.length + (frame.without === undefined ? 0 : 1)) continue
-    const { frame: own, into } = coarser(frame, names)
-    below.set(names.join(' '), { parts: await partsAt(answers, own, measures, []), into })
+    const { frame: coarse, into } = coarser(frame, names)
+    below.set(names.join(' '), { parts: await partsAt(answers, coarse, measures, []), into })
   }
   const counted = new Map<string, Float64Array>()
   for (const streak of streaks) counted.set(streak.key, await streak.at(frame))
@@ -48,16 +48,16 @@ export async function partsAt(
 
 /** The sets of keys within which shares are taken. */
 function sharedBy(measures: readonly Measure[], frame: CellSet): string[][] {
-  const found = new Map<string, string[]>()
+  const byName = new Map<string, string[]>()
   const visit = (bound: Bound): void => {
     if (bound.op === 'beside' && bound.how === 'share') {
       const names = keptKeys(frame, bound.within ?? [])
-      found.set(names.join(' '), names)
+      byName.set(names.join(' '), names)
     }
     for (const part of operandsOf(bound)) visit(part)
   }
   for (const { bound } of measures) visit(bound)
-  return [...found.values()]
+  return [...byName.values()]
 }
 
 function keptKeys(frame: CellSet, within: readonly string[]): string[] {
@@ -75,33 +75,33 @@ export function worker(
   const byName = new Map(measures.map((m) => [m.name, m]))
   const done = new Map<Parts, Map<string, Float64Array>>()
   const work = (parts: Parts, name: string, steps: readonly Step[]): Float64Array => {
-    const own = done.get(parts) ?? new Map<string, Float64Array>()
-    done.set(parts, own)
+    const cache = done.get(parts) ?? new Map<string, Float64Array>()
+    done.set(parts, cache)
     const key = partKey(steps, name)
-    const known = own.get(key)
-    if (known !== undefined) return known
+    const cached = cache.get(key)
+    if (cached !== undefined) return cached
     const measure = byName.get(name)
     if (measure === undefined) throw new Error(`no measure ${name}`)
     const worked = numbers(evaluate(measure.bound, scopeOf(parts, steps)), parts.frame.count)
     const values = settleAll(worked, decimals(parts, measure.bound))
-    own.set(key, values)
+    cache.set(key, values)
     return values
   }
   // Measures refer to measures, so values are cached.
-  const found = new Map<Parts['decimals'], Map<string, number | undefined>>()
+  const byParts = new Map<Parts['decimals'], Map<string, number | undefined>>()
   const decimals = (parts: Parts, bound: Bound): number | undefined => {
-    const own = found.get(parts.decimals) ?? new Map<string, number | undefined>()
-    found.set(parts.decimals, own)
-    const known: KnownDecimals = {
+    const byKey = byParts.get(parts.decimals) ?? new Map<string, number | undefined>()
+    byParts.set(parts.decimals, byKey)
+    const decimals: KnownDecimals = {
       name(ref) {
         if (ref.kind === 'parameter') return decimalsOfNumber(parameters.get(ref.name) ?? Number.NaN)
         const measure = byName.get(ref.name)
-        if (measure !== undefined && !own.has(ref.name)) own.set(ref.name, decimalsOf(measure.bound, known))
-        return own.get(ref.name)
+        if (measure !== undefined && !byKey.has(ref.name)) byKey.set(ref.name, decimalsOf(measure.bound, decimals))
+        return byKey.get(ref.name)
       },
       aggregate: (part) => parts.decimals.get(part.key),
     }
-    return decimalsOf(bound, known)
+    return decimalsOf(bound, decimals)
   }
   const scopeOf = (parts: Parts, steps: readonly Step[]): Scope => ({
     length: parts.frame.count,
@@ -119,18 +119,18 @@ export function worker(
     beside(bound) {
       if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
       const worked = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
-      const own = settleAll(worked, decimals(parts, bound.of))
+      const settled = settleAll(worked, decimals(parts, bound.of))
       const names = keptKeys(parts.frame, bound.within ?? [])
       // The others together have no rank among the shown ones.
       if (bound.how === 'rank' && parts.frame.without !== undefined) return vectorOf(nothing(parts.frame.count))
-      if (bound.how === 'rank') return vectorOf(places(own, parts.frame, names))
+      if (bound.how === 'rank') return vectorOf(places(settled, parts.frame, names))
       const below = parts.coarser.get(names.join(' '))
       // Split by those keys alone a cell is its own whole.
       const whole =
         below === undefined
-          ? own
+          ? settled
           : coarseToFine(numbers(evaluate(bound.of, scopeOf(below.parts, steps)), below.parts.frame.count), below.into)
-      return vectorOf(own.map((x, i) => (whole[i] === 0 ? Number.NaN : x / whole[i])))
+      return vectorOf(settled.map((x, i) => (whole[i] === 0 ? Number.NaN : x / whole[i])))
     },
   })
   return (parts, measure) => work(parts, measure.name, [])

@@ -37,8 +37,8 @@ export async function lookUp(
     if (places === undefined) continue
     const words = [...places.keys()]
     const asked = await other.engine.ask({ keys: [by], parts: [], fields: [], where: [] })
-    const own = asked.keys[0]
-    const unmatched = Array.from(own.codes, (code) => wordOf(own.domain, code)).filter(
+    const asked0 = asked.keys[0]
+    const unmatched = Array.from(asked0.codes, (code) => wordOf(asked0.domain, code)).filter(
       (word): word is string => word !== null && !places.has(word),
     )
     const column = rowPlaces(columnOfKey(wanted, value), [...places.values()])

@@ -21,11 +21,11 @@ export async function askAll(
   const list = await Promise.all(
     askings.map(async (asking, a): Promise<SourceAnswer> => {
       const { parts, steps } = asking
-      const known = keys.filter(asking.answers)
+      const names = keys.filter(asking.answers)
       const shift = plainShift(steps)
-      if (shift === undefined) return (await import('./windows.js')).askWindows(asking, known, keys, calendar)
-      const own = a === 0 ? fields : []
-      const grain = await asking.engine.ask({ ...questionOf(asking, known), parts, fields: own })
+      if (shift === undefined) return (await import('./windows.js')).askWindows(asking, names, keys, calendar)
+      const ofFields = a === 0 ? fields : []
+      const grain = await asking.engine.ask({ ...questionOf(asking, names), parts, fields: ofFields })
       if (shiftKey(shift) === '') return { query: asking, groups: grain }
       const { shiftAnswer: movedGrain } = await import('./shift-keys.js')
       return { query: asking, groups: movedGrain(grain, parts, shift) }
@@ -55,26 +55,26 @@ export function axisKeys({ list, shared }: SourceAnswers): SharedKey[] {
  * The decimals of each part by its text, whatever its time; unknown for a part that is not there.
  */
 export function partDecimals({ list }: SourceAnswers): Map<string, number | undefined> {
-  const found = new Map<string, number | undefined>()
+  const decimals = new Map<string, number | undefined>()
   for (const { query: asking, groups: grain } of list)
     asking.parts.forEach(({ key }, p) => {
-      const own = grain.decimals[p]
-      const before = found.has(key) ? found.get(key) : 0
-      found.set(key, own === undefined || before === undefined ? undefined : Math.max(own, before))
+      const partDecimals = grain.decimals[p]
+      const before = decimals.has(key) ? decimals.get(key) : 0
+      decimals.set(key, partDecimals === undefined || before === undefined ? undefined : Math.max(partDecimals, before))
     })
-  return found
+  return decimals
 }
 
 /** Every part of every answer at some cells. */
 export async function valuesAt(answers: SourceAnswers, frame: CellSet): Promise<Map<string, Float64Array>> {
   const values = new Map<string, Float64Array>()
   for (const [a, answer] of answers.list.entries()) {
-    const own =
+    const partValues =
       answer.windows === undefined
         ? await plainValues(answers, a, frame)
         : await (await import('./windows.js')).windowValues(answers, a, frame)
     answer.query.parts.forEach((part, p) => {
-      values.set(partKey(answer.query.steps, part.key), own[p])
+      values.set(partKey(answer.query.steps, part.key), partValues[p])
     })
   }
   return values

@@ -28,7 +28,7 @@ export function shiftKeys(keys: readonly Keyed[], groups: number, shift: Shift):
 export function shiftAnswer(grain: GroupedAnswer, parts: readonly BoundAggregate[], shift: Shift): GroupedAnswer {
   const { keys, keep } = shiftKeys(grain.keys, grain.groups, shift)
   let groups = 0
-  const into = Int32Array.from(keep, (own) => (own === 1 ? groups++ : -1))
+  const into = Int32Array.from(keep, (kept) => (kept === 1 ? groups++ : -1))
   const kept = <T extends Int32Array | Float64Array>(list: T): T => list.filter((_, g) => keep[g] === 1) as T
   return {
     groups,

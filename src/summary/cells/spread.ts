@@ -71,11 +71,11 @@ export function spreadToCells(answer: UnmergedAnswer, frame: CellSet): Float64Ar
 /** Codes of an answer in the domain of the cells; unknown ones become -2, which no cell has. */
 function translated(from: Keyed | undefined, to: CellSetKey): Int32Array {
   if (from === undefined) return new Int32Array(0)
-  const known = new Map<string | number, number>()
+  const places = new Map<string | number, number>()
   const { domain } = to
-  if (domain.kind === 'time') for (const [code, period] of domain.periods.entries()) known.set(period, code)
-  else for (const [code, word] of domain.words.entries()) known.set(word, code)
+  if (domain.kind === 'time') for (const [code, period] of domain.periods.entries()) places.set(period, code)
+  else for (const [code, word] of domain.words.entries()) places.set(word, code)
   const words: readonly (string | number)[] = from.domain.kind === 'time' ? from.domain.periods : from.domain.words
-  const meant = words.map((word) => known.get(word) ?? -2)
+  const meant = words.map((word) => places.get(word) ?? -2)
   return from.codes.map((code) => (code < 0 ? -1 : meant[code]))
 }

@@ -35,15 +35,15 @@ export async function askStreak(
 ): Promise<StreakAnswer> {
   const { streak, unit, span } = asking
   const names = keys.filter((name) => !isPeriodUnit(name))
-  const own = await askAll(asking.askings, [...names, unit], [], main.calendar)
+  const unitAnswers = await askAll(asking.askings, [...names, unit], [], main.calendar)
   // A common domain for the keys of both: the same shop has the same code.
   const both = shareKeys(
     [...names, unit],
-    [...main.answers.list.map((a) => a.groups), ...own.list.map((a) => a.groups)],
+    [...main.answers.list.map((a) => a.groups), ...unitAnswers.list.map((a) => a.groups)],
   )
   const skipped = main.answers.list.length
   const answers: SourceAnswers = {
-    list: own.list,
+    list: unitAnswers.list,
     shared: both.map((key) => ({ ...key, codes: key.codes.slice(skipped) })),
   }
   const test: Measure = {
@@ -95,10 +95,10 @@ function byPeriods(
       codes: Int32Array.from({ length: total }, (_, i) => key.codes[Math.floor(i / count)]),
     }),
   )
-  const known = shared.find((key) => key.name === unit)?.domain
-  const periods = known?.kind === 'time' ? [...known.periods] : []
+  const unitDomain = shared.find((key) => key.name === unit)?.domain
+  const periods = unitDomain?.kind === 'time' ? [...unitDomain.periods] : []
   const codes = new Map(periods.map((period, code) => [period, code]))
-  const own = Int32Array.from({ length: count }, (_, k) => codes.get(first + k) ?? periods.push(first + k) - 1)
+  const periodCodes = Int32Array.from({ length: count }, (_, k) => codes.get(first + k) ?? periods.push(first + k) - 1)
   const domain: CellSetKey['domain'] = {
     kind: 'time',
     unit,
@@ -107,7 +107,10 @@ function byPeriods(
   }
   return {
     count: total,
-    keys: [...keys, { name: unit, domain, codes: Int32Array.from({ length: total }, (_, i) => own[i % count]) }],
+    keys: [
+      ...keys,
+      { name: unit, domain, codes: Int32Array.from({ length: total }, (_, i) => periodCodes[i % count]) },
+    ],
   }
 }
 

@@ -186,44 +186,45 @@ function makeLevel(
   parts: Parts,
   work: (parts: Parts, measure: Measure) => Float64Array,
 ): { table: Table; mixed: Set<string> } {
-  const made = frame.keys.map((key) => keyColumn(request.source, key, key.codes))
+  const columns = frame.keys.map((key) => keyColumn(request.source, key, key.codes))
   const mixed = new Set<string>()
   const [home] = answers.list
   if (home.groups.fields.length > 0) {
     const taken = frame.keys.map(({ name }) => answers.shared.find((key) => key.name === name)?.codes[0])
-    const known = taken.filter((codes) => codes !== undefined)
-    const of = known.length === taken.length ? cellsOfGroups(frame, frame.keys, known, home.groups.groups) : undefined
+    const present = taken.filter((codes) => codes !== undefined)
+    const of =
+      present.length === taken.length ? cellsOfGroups(frame, frame.keys, present, home.groups.groups) : undefined
     for (const field of home.groups.fields) {
       const column = of && fieldColumn(request.source, field, of, frame.count)
       if (column === undefined) mixed.add(field.name)
-      else if (!made.some((m) => m.name === field.name)) made.push(column)
+      else if (!columns.some((m) => m.name === field.name)) columns.push(column)
     }
   }
-  made.push(...request.measures.map((measure) => measureColumn(work(parts, measure), measure)))
-  return { table: createTable(frame.count, made), mixed }
+  columns.push(...request.measures.map((measure) => measureColumn(work(parts, measure), measure)))
+  return { table: createTable(frame.count, columns), mixed }
 }
 
 /** The values of a measure as a column, with its unit. */
-export function measureColumn(values: Float64Array, own: Measure): TableColumn {
+export function measureColumn(values: Float64Array, measure: Measure): TableColumn {
   const column: TableColumn = {
-    name: own.name,
-    label: own.label,
+    name: measure.name,
+    label: measure.label,
     column: { kind: 'number', values },
-    type: { kind: 'number', unit: own.unit },
+    type: { kind: 'number', unit: measure.unit },
   }
-  if (own.format !== undefined) column.format = own.format
-  if (own.better !== undefined) column.better = own.better
+  if (measure.format !== undefined) column.format = measure.format
+  if (measure.better !== undefined) column.better = measure.better
   return column
 }
 
 function keyColumn(source: Table, { name, domain }: AxisKey, codes: Int32Array): TableColumn {
   if (domain.kind === 'text') {
-    const own = source.columns.get(name)
-    const { label = name, type = { kind: 'text' } as const } = own ?? {}
+    const tableColumn = source.columns.get(name)
+    const { label = name, type = { kind: 'text' } as const } = tableColumn ?? {}
     const column =
-      own === undefined
+      tableColumn === undefined
         ? { kind: 'text' as const, codes, words: domain.words }
-        : columnOfKey(own, { name, codes, domain })
+        : columnOfKey(tableColumn, { name, codes, domain })
     return { name, label, column, type }
   }
   const { unit, periods, calendar } = domain

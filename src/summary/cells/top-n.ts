@@ -60,15 +60,15 @@ export function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Ax
       depths.push([...nodes])
       return
     }
-    const own = new Map<number, number>()
+    const placeOf = new Map<number, number>()
     const next: AxisNode[] = []
     nodes.forEach((node, i) => {
       const parent = places === undefined ? node.parent : places.get(node.parent)
       if ((d === depth && !kept.has(i)) || parent === undefined) return
-      own.set(i, next.length)
+      placeOf.set(i, next.length)
       next.push({ codes: node.codes, parent })
     })
-    places = own
+    places = placeOf
     depths.push(next)
   })
   return { keys: axis.keys, depths }

@@ -17,19 +17,19 @@ import { notAmong } from './without.js'
  */
 export async function askWindows(
   asking: SourceQuery,
-  known: readonly string[],
+  names: readonly string[],
   keys: readonly string[],
   calendar: Calendar,
 ): Promise<SourceAnswer> {
-  const conditions = known.filter((name) => !isPeriodUnit(name))
+  const conditions = names.filter((name) => !isPeriodUnit(name))
   const { parts, steps, time } = asking
   const spans = time === undefined ? [] : windowsOf(asking, cellSpans(keys, time.whole, calendar), calendar)
   if (time === undefined || spans.length === 0) {
     const grain = await asking.engine.ask({ ...questionOf(asking, conditions), parts, fields: [] })
     return { query: asking, groups: { ...grain, groups: 0 }, windows: { days: [], calendar } }
   }
-  const to = Math.max(...spans.map((own) => own.to))
-  const from = Math.min(...spans.map((own) => own.from))
+  const to = Math.max(...spans.map((span) => span.to))
+  const from = Math.min(...spans.map((span) => span.from))
   // An open start begins with the data; rows without a date are in no window.
   const span = { from: Number.isFinite(from) ? from : Math.min(time.data.from, to), to }
   // An opening depends on its day, so it needs days.
@@ -69,8 +69,8 @@ function cellSpans(keys: readonly string[], whole: Span, calendar: Calendar): Sp
   for (const unit of units) {
     const last = periodOf(unit, whole.to, calendar)
     for (let period = periodOf(unit, whole.from, calendar); period <= last; period++) {
-      const own = spanOf(unit, period, calendar)
-      const span = { from: Math.max(own.from, whole.from), to: Math.min(own.to, whole.to) }
+      const shownSpan = spanOf(unit, period, calendar)
+      const span = { from: Math.max(shownSpan.from, whole.from), to: Math.min(shownSpan.to, whole.to) }
       add(span)
       // Weeks do not nest in months: if both are keys, a cell may be a part of either.
       if (unit === 'week' && units.length > 1)
@@ -101,8 +101,8 @@ function smallEnough(spans: readonly Span[], all: Span, calendar: Calendar): Per
 function daysOf(by: Keyed | undefined, groups: number, span: Span, calendar: Calendar): Span[] {
   return Array.from({ length: groups }, (_, g) => {
     if (by === undefined || by.domain.kind !== 'time' || !isPeriodUnit(by.domain.unit)) return span
-    const own = spanOf(by.domain.unit, by.domain.periods[by.codes[g]], calendar)
-    return { from: Math.max(own.from, span.from), to: Math.min(own.to, span.to) }
+    const groupSpan = spanOf(by.domain.unit, by.domain.periods[by.codes[g]], calendar)
+    return { from: Math.max(groupSpan.from, span.from), to: Math.min(groupSpan.to, span.to) }
   })
 }
 
@@ -123,7 +123,7 @@ function windowsAt(
   const spans: (Span | undefined)[] = new Array(frame.count).fill(undefined)
   const none = { from: new Int32Array(0), into: new Int32Array(0), spans }
   if (time === undefined) return none
-  const own = spansOf(frame, time.whole)
+  const frameSpans = spansOf(frame, time.whole)
   const byKeys = groupsByKeys(keys, taken, days.length)
   const looksBack = steps.some((step) => step.kind === 'lag')
   const opening = steps.find((step) => step.kind === 'opening')
@@ -132,8 +132,8 @@ function windowsAt(
   for (let cell = 0; cell < frame.count; cell++) {
     const all = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
     const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
-    if (own[cell].from > own[cell].to) continue
-    let reach = fitSpan(asking, windowOf(own[cell], steps, calendar, asking.weeks))
+    if (frameSpans[cell].from > frameSpans[cell].to) continue
+    let reach = fitSpan(asking, windowOf(frameSpans[cell], steps, calendar, asking.weeks))
     // A shifted window must be inside the data; an open start begins with the data.
     if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
       continue
@@ -163,14 +163,14 @@ function groupsByKeys(
   taken: readonly Int32Array[],
   groups: number,
 ): Map<string, number[]> {
-  const found = new Map<string, number[]>()
+  const names = new Map<string, number[]>()
   for (let g = 0; g < groups; g++) {
     const id = keys.map((_, k) => taken[k][g]).join(' ')
-    const list = found.get(id)
-    if (list === undefined) found.set(id, [g])
+    const list = names.get(id)
+    if (list === undefined) names.set(id, [g])
     else list.push(g)
   }
-  return found
+  return names
 }
 
 /** The last day with rows up to the start; without one, the first after it. */
@@ -199,8 +199,8 @@ export async function windowValues(answers: SourceAnswers, a: number, frame: Cel
   const keys = frame.keys.filter((key) => !tellsTime(key.name, names))
   const taken = takenCodes(answers, a, keys)
   // A source may be too coarse for the time.
-  const told = names.every(asking.answers)
-  if (windows === undefined || taken === undefined || !told) return asking.parts.map(() => nothing(count))
+  const answersAll = names.every(asking.answers)
+  if (windows === undefined || taken === undefined || !answersAll) return asking.parts.map(() => nothing(count))
   const left = frame.without && leftOut(answers, a, frame.without)
   if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
   const values: Float64Array[] = []
@@ -242,10 +242,10 @@ async function wholeInWindows(
   const { without, ...plain } = frame
   if (without !== undefined) {
     for (const [s, set] of without.sets.entries()) {
-      const own = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
+      const shownSpans = spans.map((span, cell) => (without.shown[cell] === s ? span : undefined))
       const narrowed = { ...asking, where: [...asking.where, notAmong(without, set)] }
-      const values = await wholeInWindows(narrowed, part, plain, keys, own)
-      for (let cell = 0; cell < out.length; cell++) if (own[cell] !== undefined) out[cell] = values[cell]
+      const values = await wholeInWindows(narrowed, part, plain, keys, shownSpans)
+      for (let cell = 0; cell < out.length; cell++) if (shownSpans[cell] !== undefined) out[cell] = values[cell]
     }
     return out
   }
@@ -253,20 +253,20 @@ async function wholeInWindows(
   spans.forEach((span, cell) => {
     if (span === undefined) return
     const id = `${span.from} ${span.to}`
-    const found = distinct.get(id) ?? { span, cells: [] }
-    distinct.set(id, found)
-    found.cells.push(cell)
+    const entry = distinct.get(id) ?? { span, cells: [] }
+    distinct.set(id, entry)
+    entry.cells.push(cell)
   })
   const names = keys.map((key) => key.name)
   // Rows without a date are in no window, so an open start begins with the data.
   const first = asking.time?.data.from ?? Number.NEGATIVE_INFINITY
   for (const { span, cells } of distinct.values()) {
-    const own: CellSet = {
+    const windowCells: CellSet = {
       count: cells.length,
       keys: keys.map((key) => ({ ...key, codes: pickCodes(key.codes, cells) })),
     }
     // Cells of different times may share a window, and so a value.
-    const { frame: asked, into } = coarser(own, names)
+    const { frame: asked, into } = coarser(windowCells, names)
     const from = Number.isFinite(span.from) ? span.from : Math.min(first, span.to)
     const whole = await asking.engine.askWhole({ ...questionOf(asking, names), span: { from, to: span.to } }, part)
     const values = spreadToCells(whole, asked)

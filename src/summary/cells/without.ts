@@ -15,8 +15,8 @@ export async function wholeWithout(
   for (const [s, set] of without.sets.entries()) {
     const question = questionOf(asking, names)
     const where = [...question.where, notAmong(without, set)]
-    const own = await wholeAt(asking, { ...question, where }, part, frame)
-    for (let cell = 0; cell < out.length; cell++) if (without.shown[cell] === s) out[cell] = own[cell]
+    const whole = await wholeAt(asking, { ...question, where }, part, frame)
+    for (let cell = 0; cell < out.length; cell++) if (without.shown[cell] === s) out[cell] = whole[cell]
   }
   return out
 }

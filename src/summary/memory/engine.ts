@@ -16,7 +16,7 @@ import { agreed, type Key, keepRows, makeKey, numbered, recordsOf, withKnown } f
 /** An engine over a table in memory, for browsers and Node. */
 export function createMemoryEngine(table: Table, options: EngineOptions = {}): Engine {
   const { date, calendar = CIVIL_CALENDAR } = options
-  const known = new Map<string, Key>()
+  const keyCache = new Map<string, Key>()
   // Statistics over all rows, cached: control totals need no further scan.
   const wholes = new Map<string, Moments>()
   const days = (): Float64Array | undefined => {
@@ -24,12 +24,12 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
     return column?.kind === 'date' ? column.values : undefined
   }
   const key = (name: string): Key => {
-    let found = known.get(name)
-    if (found === undefined) {
-      found = makeKey(table, name, days(), calendar)
-      known.set(name, found)
+    let key = keyCache.get(name)
+    if (key === undefined) {
+      key = makeKey(table, name, days(), calendar)
+      keyCache.set(name, key)
     }
-    return found
+    return key
   }
   const grouped = (question: Question): Grouping =>
     groupRows(question.keys.map(key), keepRows(table, question, days()), table.length)
@@ -44,24 +44,24 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const keep = keepRows(table, question, days())
       // Sums and means of the same numbers are computed once, the first of them while rows are
       // grouped.
-      const known = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
+      const cache = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
       const both = first && keep === undefined ? placeAndSum(keys, valuesOf(table, first)) : undefined
       const placed = both?.placed ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
       const { used, rows } = placed
       if (both !== undefined && first !== undefined)
-        known.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
+        cache.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
       const parts = question.parts.map((part) => {
         if (!merges(part.statistic)) return undefined
-        const found =
-          known.get(id(part)) ??
+        const moments =
+          cache.get(id(part)) ??
           (keys.length === 0 && keep === undefined ? wholeCount(table, part) : undefined) ??
           pickMoments(momentsOf(table, part, placed, days()), used)
-        known.set(id(part), found)
+        cache.set(id(part), moments)
         if (keep === undefined)
-          wholes.set(id(part), mergeMoments(found, new Int32Array(used.length), 1, needsOf(part.statistic)))
-        return found
+          wholes.set(id(part), mergeMoments(moments, new Int32Array(used.length), 1, needsOf(part.statistic)))
+        return moments
       })
       const fields = question.fields.map((name) => agreed(name, key(name), placed))
       return {
@@ -75,8 +75,8 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
     },
     async askWhole(question, part) {
       const grouping = grouped(question)
-      const own = narrowed(table, part, grouping.groups)
-      const values = statistic(part.statistic, valuesOf(table, part), own, grouping.count, part.share)
+      const kept = narrowed(table, part, grouping.groups)
+      const values = statistic(part.statistic, valuesOf(table, part), kept, grouping.count, part.share)
       return { keys: keyed(question.keys, grouping), values }
     },
     records: async (question) => recordsOf(table, question, days(), (row) => row + 1),

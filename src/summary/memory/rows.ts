@@ -24,25 +24,25 @@ export function recordsOf(
   const keep = keepRows(table, question, days)
   const rows: number[] = []
   for (let i = 0; i < table.length; i++) if (keep === undefined || keep[i] === 1) rows.push(i)
-  const columns = [...table.columns.values()].map((own) => ({ ...own, column: rowPlaces(own.column, rows) }))
+  const columns = [...table.columns.values()].map((column) => ({ ...column, column: rowPlaces(column.column, rows) }))
   return { table: createTable(rows.length, columns), numbers: Float64Array.from(rows, number) }
 }
 
 /** Adds looked-up columns, row by row, by a key column. */
 export function withKnown(table: Table, more: readonly DerivedColumn[]): Table {
-  return more.reduce((known, own) => {
-    const { name } = own
-    if ('same' in own) {
-      const found = known.columns.get(own.same)
-      return found === undefined ? known : withColumn(known, { ...found, name })
+  return more.reduce((rows, column) => {
+    const { name } = column
+    if ('same' in column) {
+      const source = rows.columns.get(column.same)
+      return source === undefined ? rows : withColumn(rows, { ...source, name })
     }
-    const places = new Map(own.words.map((word, i) => [word, i]))
-    const key = known.columns.get(own.by)?.column
+    const places = new Map(column.words.map((word, i) => [word, i]))
+    const key = rows.columns.get(column.by)?.column
     const from = Array.from({ length: table.length }, (_, i) => {
       const word = key === undefined ? null : wordAt(key, i)
       return word === null ? -1 : (places.get(word) ?? -1)
     })
-    return withColumn(known, { name, label: name, column: rowPlaces(own.column, from), type: own.type })
+    return withColumn(rows, { name, label: name, column: rowPlaces(column.column, from), type: column.type })
   }, table)
 }
 

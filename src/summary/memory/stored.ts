@@ -73,7 +73,7 @@ function numbersFrom(values: readonly (number | null)[]): Float64Array {
 }
 
 function tableFrom({ length, columns }: StoredRows): Table {
-  const made = columns.map(({ name, type, words, values, decimals }): TableColumn => {
+  const tableColumns = columns.map(({ name, type, words, values, decimals }): TableColumn => {
     const column: Column =
       type.kind === 'number' || type.kind === 'date'
         ? { kind: type.kind, values: numbersFrom(values) }
@@ -82,7 +82,7 @@ function tableFrom({ length, columns }: StoredRows): Table {
           : { kind: 'text', words: words ?? [], codes: Int32Array.from(values, (x) => x ?? -1) }
     return { name, label: name, type, column, ...(decimals !== undefined && { decimals }) }
   })
-  return createTable(length, made)
+  return createTable(length, tableColumns)
 }
 
 /**
@@ -96,13 +96,13 @@ export function openStored(
   options: EngineOptions,
   memory?: typeof createMemoryEngine,
 ): { table: Table; engine: Engine } {
-  const own = tableFrom(stored.rows)
+  const rows = tableFrom(stored.rows)
   return {
     table: createTable(
       0,
       stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyStoredColumn(type) })),
     ),
-    engine: createStoredEngine(stored, own, options, memory?.(own, options)),
+    engine: createStoredEngine(stored, rows, options, memory?.(rows, options)),
   }
 }
 
@@ -118,7 +118,7 @@ const MAX_ANSWERS = 400
 
 function createStoredEngine(
   stored: StoredSource,
-  own: Table,
+  rowTable: Table,
   options: EngineOptions,
   engine: Engine | undefined,
 ): Engine {
@@ -126,19 +126,19 @@ function createStoredEngine(
   const listed = stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers }
   const moments = new Map<string, Moments>()
   const momentsOf = (part: BoundAggregate): Moments => {
-    const found = moments.get(part.key)
-    if (found !== undefined) return found
+    const moment = moments.get(part.key)
+    if (moment !== undefined) return moment
     const lists = Object.hasOwn(packed, part.key) ? packed[part.key] : undefined
     if (lists === undefined) throw new ProblemError([problem('not-stored', { what: part.key })])
-    const made = createMoments(own.length, needsOf(part.statistic))
+    const partMoments = createMoments(rowTable.length, needsOf(part.statistic))
     for (const [name, values] of Object.entries(lists)) {
-      const empty = made[name as keyof Moments]
+      const empty = partMoments[name as keyof Moments]
       values.forEach((x, i) => {
         if (x !== null) empty[i] = x
       })
     }
-    moments.set(part.key, made)
-    return made
+    moments.set(part.key, partMoments)
+    return partMoments
   }
   const over = (table: Table): Engine => {
     const days = (rows: Table): Float64Array | undefined => {
@@ -191,19 +191,19 @@ function createStoredEngine(
         engine === undefined ? over(withKnown(table, more)) : knowingRows(engine.withColumns(more), stored.survey),
     }
   }
-  return remembering(over(own), new Map(), '')
+  return remembering(over(rowTable), new Map(), '')
 }
 
 /**
  * Caches answers: a moved slider asks the same again. Answers are never changed, so they may be
  * shared.
  */
-function remembering(engine: Engine, answers: Map<string, Promise<GroupedAnswer>>, known: string): Engine {
+function remembering(engine: Engine, answers: Map<string, Promise<GroupedAnswer>>, prefix: string): Engine {
   return {
     ...engine,
     ask(question) {
       const { keys, parts, fields, where, span } = question
-      const asked = `${known} ${JSON.stringify([keys, parts.map((part) => part.key), fields, where, span])}`
+      const asked = `${prefix} ${JSON.stringify([keys, parts.map((part) => part.key), fields, where, span])}`
       let answer = answers.get(asked)
       if (answer === undefined) {
         if (answers.size >= MAX_ANSWERS) answers.clear()
@@ -212,7 +212,7 @@ function remembering(engine: Engine, answers: Map<string, Promise<GroupedAnswer>
       }
       return answer
     },
-    withColumns: (more) => remembering(engine.withColumns(more), answers, `${known} ${JSON.stringify(more)}`),
+    withColumns: (more) => remembering(engine.withColumns(more), answers, `${prefix} ${JSON.stringify(more)}`),
   }
 }
 

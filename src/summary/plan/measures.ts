@@ -87,9 +87,9 @@ export function bindMeasures(
 function measureOf(name: string, spec: MeasureSpec, { bound, tree }: Binding, at: Diagnostics): Measure | undefined {
   if (bound.type.kind === 'unknown') return undefined
   if (bound.type.kind !== 'number') {
-    const found = `a ${bound.type.kind}`
+    const type = `a ${bound.type.kind}`
     const place = { text: spec.formula, from: tree.from, to: tree.to }
-    at.at('formula').report('wrong-type', { what: `the measure ${name}`, expected: 'a number', found }, place)
+    at.at('formula').report('wrong-type', { what: `the measure ${name}`, expected: 'a number', found: type }, place)
     return undefined
   }
   const unit = statedUnit(bound.type.unit, spec.format)

@@ -14,14 +14,14 @@ export interface TimedParts {
  * The parts that are read at each time: a measure under lag() is read as it was then, with all that
  * it is made of. Streaks have questions of their own.
  */
-export function timedParts(measures: readonly Measure[], known: ReadonlyMap<string, Measure>): TimedParts[] {
+export function timedParts(measures: readonly Measure[], all: ReadonlyMap<string, Measure>): TimedParts[] {
   const times = new Map<string, TimedParts>([['', { steps: [], parts: new Map(), measures: new Set() }]])
   const seen = new Set<string>()
   const at = (steps: readonly Step[]): TimedParts => {
     const key = stepsKey(steps)
-    const found = times.get(key) ?? { steps, parts: new Map(), measures: new Set() }
-    times.set(key, found)
-    return found
+    const entry = times.get(key) ?? { steps, parts: new Map(), measures: new Set() }
+    times.set(key, entry)
+    return entry
   }
   const visit = (bound: Bound, steps: readonly Step[], owner: string): void => {
     if (bound.op === 'streak') return
@@ -30,15 +30,15 @@ export function timedParts(measures: readonly Measure[], known: ReadonlyMap<stri
       at(steps).measures.add(owner)
     } else if (bound.op === 'moved') visit(bound.of, [...steps, bound.step], owner)
     else if (bound.op === 'name') {
-      if (bound.ref.kind === 'measure') measure(known.get(bound.ref.name), steps, owner)
+      if (bound.ref.kind === 'measure') measure(all.get(bound.ref.name), steps, owner)
     } else for (const part of operandsOf(bound)) visit(part, steps, owner)
   }
-  const measure = (own: Measure | undefined, steps: readonly Step[], owner: string): void => {
-    const key = `${owner} ${own?.name} ${stepsKey(steps)}`
-    if (own === undefined || seen.has(key)) return
+  const measure = (measure: Measure | undefined, steps: readonly Step[], owner: string): void => {
+    const key = `${owner} ${measure?.name} ${stepsKey(steps)}`
+    if (measure === undefined || seen.has(key)) return
     seen.add(key)
-    visit(own.bound, steps, owner)
+    visit(measure.bound, steps, owner)
   }
-  for (const own of measures) measure(own, [], own.name)
+  for (const top of measures) measure(top, [], top.name)
   return [...times.values()]
 }

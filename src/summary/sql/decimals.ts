@@ -17,17 +17,17 @@ export async function readDecimals(
   table: SqlTable,
   fields: ReadonlyMap<string, Bound>,
   question: Question,
-  told: KnownDecimals,
+  columnDecimals: KnownDecimals,
 ): Promise<KnownDecimals> {
-  const names = [...addedColumns(table, fields, question)].filter((name) => !told.has(name))
-  if (names.length === 0) return told
+  const names = [...addedColumns(table, fields, question)].filter((name) => !columnDecimals.has(name))
+  if (names.length === 0) return columnDecimals
   const selected = names.map((name, i) => `${mostDecimals(table.columns.get(name)?.sql ?? '0')} AS c${i}`)
-  const found = await table.run(`SELECT ${selected.join(', ')}\nFROM ${table.from} AS t`, [], names.length)
+  const answer = await table.run(`SELECT ${selected.join(', ')}\nFROM ${table.from} AS t`, [], names.length)
   names.forEach((name, i) => {
-    const most = Number(found[i]?.[0] ?? 0)
-    told.set(name, most === UNKNOWN_DECIMALS ? undefined : most)
+    const most = Number(answer[i]?.[0] ?? 0)
+    columnDecimals.set(name, most === UNKNOWN_DECIMALS ? undefined : most)
   })
-  return told
+  return columnDecimals
 }
 
 /**
@@ -35,7 +35,7 @@ export async function readDecimals(
  * operands of comparisons.
  */
 function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, question: Question): Set<string> {
-  const found = new Set<string>()
+  const names = new Set<string>()
   const open = new Set<string>()
   const named = (name: string, added: boolean): void => {
     const field = open.has(name) ? undefined : fields.get(name)
@@ -47,7 +47,7 @@ function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, quest
       return
     }
     const column = table.columns.get(name)
-    if (added && column?.kind === 'number' && column.decimals === undefined) found.add(name)
+    if (added && column?.kind === 'number' && column.decimals === undefined) names.add(name)
   }
   const all = (bound: Bound): void => {
     for (const { name } of referencesOf(bound)) named(name, true)
@@ -66,7 +66,7 @@ function addedColumns(table: SqlTable, fields: ReadonlyMap<string, Bound>, quest
   }
   for (const condition of question.where) compared(condition)
   for (const name of [...question.keys, ...question.fields]) named(name, false)
-  return found
+  return names
 }
 
 /**

@@ -19,16 +19,17 @@ export function createSqlEngine(
   fields: ReadonlyMap<string, Bound>,
   types: ReadonlyMap<string, Bound['type']>,
   options: EngineOptions,
-  known: readonly DerivedColumn[] = [],
-  told: KnownDecimals = new Map(),
+  columns: readonly DerivedColumn[] = [],
+  columnDecimals: KnownDecimals = new Map(),
 ): Engine {
   const { date, calendar = CIVIL_CALENDAR } = options
   const dated = date === undefined ? undefined : table.columns.get(date)
   return {
-    ask: (question) => askGroups({ table, fields, types, known, told, dated, calendar }, question),
+    ask: (question) =>
+      askGroups({ table, fields, types, known: columns, told: columnDecimals, dated, calendar }, question),
     async askWhole(question: Question, part: BoundAggregate) {
       const asked = { ...question, parts: [part] }
-      const query = new Query(table, fields, known, await readDecimals(table, fields, asked, told))
+      const query = new Query(table, fields, columns, await readDecimals(table, fields, asked, columnDecimals))
       const keys = question.keys.map((name) => sqlKey(name, query, types, dated, calendar))
       const selected = [...keys.map((key) => key.sql), unmergedSql(part, query)]
       const rows = await table.run(
@@ -42,11 +43,11 @@ export function createSqlEngine(
     async records(question) {
       // Records contain every field, so all columns that they add are queried.
       const all = { ...question, keys: [], parts: [], fields: [...fields.keys()] }
-      const decimals = await readDecimals(table, fields, all, told)
-      return readRecords(table, new Query(table, fields, known, decimals), types, dated, question)
+      const decimals = await readDecimals(table, fields, all, columnDecimals)
+      return readRecords(table, new Query(table, fields, columns, decimals), types, dated, question)
     },
     async stats() {
-      const query = new Query(table, fields, known, new Map())
+      const query = new Query(table, fields, columns, new Map())
       const selected = ['count(*)']
       if (dated !== undefined) {
         const day = dayNumber(dated.sql)
@@ -61,11 +62,11 @@ export function createSqlEngine(
     },
     withColumns: (more: readonly DerivedColumn[]): Engine => {
       const kinds = new Map(types)
-      for (const own of more) {
-        const type = 'same' in own ? types.get(own.same) : own.type
-        if (type !== undefined) kinds.set(own.name, type)
+      for (const column of more) {
+        const type = 'same' in column ? types.get(column.same) : column.type
+        if (type !== undefined) kinds.set(column.name, type)
       }
-      return createSqlEngine(table, fields, kinds, options, [...known, ...more], told)
+      return createSqlEngine(table, fields, kinds, options, [...columns, ...more], columnDecimals)
     },
   }
 }
@@ -83,10 +84,10 @@ interface Asked {
 
 /** One statement for all groups of a question. */
 async function askGroups(
-  { table, fields, types, known, told, dated, calendar }: Asked,
+  { table, fields, types, known: columns, told: columnDecimals, dated, calendar }: Asked,
   question: Question,
 ): Promise<GroupedAnswer> {
-  const query = new Query(table, fields, known, await readDecimals(table, fields, question, told))
+  const query = new Query(table, fields, columns, await readDecimals(table, fields, question, columnDecimals))
   const keys = question.keys.map((name) => sqlKey(name, query, types, dated, calendar))
   const selected = [...keys.map((key) => key.sql), 'count(*)']
   const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))
@@ -104,9 +105,9 @@ async function askGroups(
   const count = numbersOf(rows[at++])
   const moments = parts.map((part): Moments | undefined => {
     if (part === undefined) return undefined
-    const own = part.read(rows.slice(at, at + part.selected.length), count.length)
+    const moments = part.read(rows.slice(at, at + part.selected.length), count.length)
     at += part.selected.length
-    return own
+    return moments
   })
   const agreement = agreed.map((key) => {
     const { codes, ...rest } = keyed(key, rows[at])
@@ -163,8 +164,8 @@ function keyed({ name, unit, calendar }: SqlKey, column: readonly SqlCell[]): Ke
     const codes = Int32Array.from(column, (cell) => {
       if (cell === null) return -1
       const period = Number(cell)
-      const known = seen.get(period)
-      if (known !== undefined) return known
+      const index = seen.get(period)
+      if (index !== undefined) return index
       seen.set(period, periods.length)
       return periods.push(period) - 1
     })
@@ -208,17 +209,17 @@ function partOf(part: BoundAggregate, query: Query, dated: SqlColumn | undefined
       const m = createMoments(groups, needs)
       m.count = numbersOf(columns[0])
       names.forEach((name, i) => {
-        const own = numbersOf(columns[i + 1])
-        for (let g = 0; g < groups; g++) if (m.count[g] > 0) m[name][g] = own[g]
+        const numbers = numbersOf(columns[i + 1])
+        for (let g = 0; g < groups; g++) if (m.count[g] > 0) m[name][g] = numbers[g]
       })
       return m
     }
   if (needs.dated !== undefined) {
     if (dated === undefined) return { selected: ['0'], read: fill([]) }
-    const own = [...filter, `${value} IS NOT NULL`, `${dated.sql} IS NOT NULL`]
+    const conditions = [...filter, `${value} IS NOT NULL`, `${dated.sql} IS NOT NULL`]
     const pair = `ARRAY[CAST(${dayNumber(dated.sql)} AS float8), ${value}]`
-    const end = filtered(`${needs.dated === 'first' ? 'min' : 'max'}(${pair})`, own)
-    return { selected: [filtered('count(*)', own), `(${end})[1]`, `(${end})[2]`], read: fill(['day', 'dated']) }
+    const end = filtered(`${needs.dated === 'first' ? 'min' : 'max'}(${pair})`, conditions)
+    return { selected: [filtered('count(*)', conditions), `(${end})[1]`, `(${end})[2]`], read: fill(['day', 'dated']) }
   }
   if (needs.sum)
     return { selected: [count, double(dialect.sum(exact ?? value, exact !== undefined))], read: fill(['sum']) }

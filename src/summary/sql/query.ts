@@ -32,9 +32,9 @@ export class Query {
   constructor(
     private readonly table: SqlTable,
     private readonly fields: ReadonlyMap<string, Bound>,
-    private readonly known: readonly DerivedColumn[],
+    private readonly derived: readonly DerivedColumn[],
     /** The decimals of columns that only their values give, if they were queried. */
-    private readonly told: ReadonlyMap<string, number | undefined>,
+    private readonly decimalsOfColumns: ReadonlyMap<string, number | undefined>,
   ) {
     this.writer = new SqlWriter(
       table.dialect,
@@ -49,13 +49,14 @@ export class Query {
   }
 
   private decimalsOfName(name: string): number | undefined {
-    const beside = this.known.find((own) => own.name === name)
+    const beside = this.derived.find((column) => column.name === name)
     if (beside !== undefined) {
       if ('same' in beside) return this.decimalsOfName(beside.same)
       return beside.column.kind === 'number' ? decimalsOfValues(beside.column.values) : undefined
     }
     const field = this.fields.get(name)
-    if (field === undefined || this.open.has(name)) return this.table.columns.get(name)?.decimals ?? this.told.get(name)
+    if (field === undefined || this.open.has(name))
+      return this.table.columns.get(name)?.decimals ?? this.decimalsOfColumns.get(name)
     this.open.add(name)
     const decimals = this.decimals(field)
     this.open.delete(name)
@@ -63,7 +64,7 @@ export class Query {
   }
 
   resolve(name: string): { sql: string; exact?: string } {
-    const beside = this.known.find((own) => own.name === name)
+    const beside = this.derived.find((column) => column.name === name)
     if (beside !== undefined) return 'same' in beside ? this.resolve(beside.same) : { sql: this.join(beside) }
     const field = this.fields.get(name)
     // A field with the name of the column that it reads means that column.
@@ -79,15 +80,18 @@ export class Query {
   }
 
   /** Looked-up columns are passed as two lists. */
-  private join(own: LookedUpColumn): string {
-    const before = this.joined.get(own.name)
+  private join(lookedUp: LookedUpColumn): string {
+    const before = this.joined.get(lookedUp.name)
     if (before !== undefined) return before
     const alias = `l${this.joins.length}`
     const { list } = this.table.dialect
-    const key = this.table.columns.get(own.by)
+    const key = this.table.columns.get(lookedUp.by)
     const byNumber = key?.kind === 'number' || key?.kind === 'date'
-    const keys = this.writer.value(byNumber ? own.words.map(Number) : own.words, byNumber ? list.number : list.text)
-    const { column } = own
+    const keys = this.writer.value(
+      byNumber ? lookedUp.words.map(Number) : lookedUp.words,
+      byNumber ? list.number : list.text,
+    )
+    const { column } = lookedUp
     const texts = column.kind === 'text' || column.kind === 'condition'
     const values = this.writer.value(lookupValues(column), texts ? list.text : list.number)
     const at = key === undefined ? 'NULL' : wordOf(key)
@@ -98,7 +102,7 @@ export class Query {
         : column.kind === 'date'
           ? `(DATE '1970-01-01' + CAST(${alias}.v AS integer))`
           : `${alias}.v`
-    this.joined.set(own.name, sql)
+    this.joined.set(lookedUp.name, sql)
     return sql
   }
 

@@ -61,7 +61,7 @@ const GAP = 18
 export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions): ChartFrame[] {
   const count = Math.max(1, exhibit.panels.length)
   const perRow = Math.min(count, Math.max(1, Math.floor((width + GAP) / (MIN_PANEL_WIDTH + GAP))))
-  const own = Math.floor((width - GAP * (perRow - 1)) / perRow)
+  const panelWidth = Math.floor((width - GAP * (perRow - 1)) / perRow)
   const stacks = exhibit.panels.map((_, panel) => seriesOf(exhibit, panel))
   const { domain, ticks } = niceDomain(exhibit, stacks.flat(2))
   const labels = shortTexts(exhibit, ticks)
@@ -69,7 +69,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const names = exhibit.places.map((p) => printable(p.label))
   const { horizontal: lying } = exhibit
   const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT_SIZE)))
-  const left = lying ? Math.min(own * 0.36, longest + 14) : widest + 18
+  const left = lying ? Math.min(panelWidth * 0.36, longest + 14) : widest + 18
   // The name of a reference line is at its end, beside the bars, where it covers none.
   const right = lying ? Math.max(24, widest) : exhibit.references.length > 0 ? 100 : 16
   const yearsHeight = !lying && exhibit.places.some((p) => p.outer !== '') ? 16 : 0
@@ -77,11 +77,11 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const top = lying && exhibit.references.length > 0 ? 18 + 15 * exhibit.references.length : 24
   const bottom = 30 + yearsHeight
   const tall = lying ? top + bottom + rowHeight * exhibit.places.length : count > 1 ? Math.min(height, 220) : height
-  const step = (own - left - right) / Math.max(1, names.length)
+  const step = (panelWidth - left - right) / Math.max(1, names.length)
   return exhibit.panels.map((panel, i) => ({
     panel: i,
     label: panel.label,
-    width: own,
+    width: panelWidth,
     height: tall,
     margins: { left, right, top, bottom },
     domain,
@@ -139,11 +139,11 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
   const inset = exhibit.places.length > 30 ? 0.06 : 0.12
   let bar = 0
   return exhibit.series.map((series, s) => {
-    const own = exhibit.points.filter((p) => p.panel === panel && p.series === s)
-    const known = new Set(own.flatMap((p) => (typeof p.value === 'number' ? [p.place] : [])))
+    const points = exhibit.points.filter((p) => p.panel === panel && p.series === s)
+    const places = new Set(points.flatMap((p) => (typeof p.value === 'number' ? [p.place] : [])))
     const at = series.draw === 'bar' && !exhibit.stacked ? bar++ : 0
     const wide = (1 - 2 * inset) / (series.draw === 'bar' ? bars : 1)
-    return own.map((point): Drawn => {
+    return points.map((point): Drawn => {
       const { place } = point
       const value = typeof point.value === 'number' ? point.value : null
       let from = 0
@@ -165,7 +165,7 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
         outline: point.outline,
         plain: series.mark,
         painted: point.painted,
-        alone: !known.has(place - 1) && !known.has(place + 1),
+        alone: !places.has(place - 1) && !places.has(place + 1),
         text: value === null || point.style.hide === 'value' ? '' : printable(point.text),
         short: value === null || point.style.hide === 'value' ? '' : (shorts.get(value) ?? ''),
         hint: printable(hintOf(point)),
@@ -223,7 +223,10 @@ function yearsOf({ places }: ChartExhibit): { at: number; text: string }[] {
   places.forEach(({ outer }, i) => {
     if (outer !== '') runs.set(outer, [...(runs.get(outer) ?? []), i])
   })
-  return [...runs].map(([text, own]) => ({ text: printable(text), at: (own[0] + own[own.length - 1] + 1) / 2 }))
+  return [...runs].map(([text, places]) => ({
+    text: printable(text),
+    at: (places[0] + places[places.length - 1] + 1) / 2,
+  }))
 }
 
 /** The document of the plotting library: that of the browser, or one for servers. */

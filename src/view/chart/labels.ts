@@ -35,14 +35,14 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
   const placed: PlacedLabel[] = []
   const free = (box: Box): boolean => !taken.some((other) => touches(other, box))
   for (const series of frame.series) {
-    const own = series.filter((d) => d.labels !== 'none' && d.at !== null && d.text !== '')
-    if (own.length === 0) continue
-    const [{ labels }] = own
+    const labelled = series.filter((d) => d.labels !== 'none' && d.at !== null && d.text !== '')
+    if (labelled.length === 0) continue
+    const [{ labels }] = labelled
     const forms: (keyof Drawn & ('text' | 'short'))[] =
       labels === 'full' ? ['text'] : labels === 'short' ? ['short'] : ['text', 'short']
-    if (own[0].draw === 'bar') {
+    if (labelled[0].draw === 'bar') {
       for (const form of forms) {
-        const all = own.map((d) => labelOf(exhibit, frame, d, d[form], true))
+        const all = labelled.map((d) => labelOf(exhibit, frame, d, d[form], true))
         const boxes = all.map(({ box }) => box)
         const crowded = boxes.some((box, i) => !free(box) || (i > 0 && touches(boxes[i - 1], box)))
         if (crowded) continue
@@ -52,23 +52,23 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
       }
       continue
     }
-    const order = [...own].sort(
+    const order = [...labelled].sort(
       (a, b) =>
         Number(b.painted) - Number(a.painted) ||
-        Number(b === own.at(-1)) - Number(a === own.at(-1)) ||
+        Number(b === labelled.at(-1)) - Number(a === labelled.at(-1)) ||
         a.place - b.place,
     )
     // All labels of a series have one form: the one of which more fit.
     const tries = forms.map((form) => {
-      const found: ReturnType<typeof labelOf>[] = []
-      const open = (box: Box): boolean => free(box) && !found.some((other) => touches(other.box, box))
+      const labels: ReturnType<typeof labelOf>[] = []
+      const open = (box: Box): boolean => free(box) && !labels.some((other) => touches(other.box, box))
       for (const d of order) {
         const fits = [true, false]
           .map((above) => labelOf(exhibit, frame, d, d[form], above))
           .find(({ box }) => open(box))
-        if (fits !== undefined) found.push(fits)
+        if (fits !== undefined) labels.push(fits)
       }
-      return found
+      return labels
     })
     const best = tries.reduce((a, b) => (b.length > a.length ? b : a))
     taken.push(...best.map(({ box }) => box))
@@ -152,9 +152,9 @@ export function apart(
   return [...lines]
     .sort((a, b) => b.value - a.value)
     .map((line) => {
-      const own = -line.value * scale
-      const at = Math.max(own, last + NAME_HEIGHT)
+      const height = -line.value * scale
+      const at = Math.max(height, last + NAME_HEIGHT)
       last = at
-      return { ...line, shift: at - own }
+      return { ...line, shift: at - height }
     })
 }

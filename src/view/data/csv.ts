@@ -59,8 +59,8 @@ export function toCsv(page: Page): string {
 }
 
 function keyField(keys: Keys, name: string): Field {
-  const own = keys.find((key) => key.name === name)?.value ?? null
-  return name === 'record' && own !== null ? Number(own) : own
+  const value = keys.find((key) => key.name === name)?.value ?? null
+  return name === 'record' && value !== null ? Number(value) : value
 }
 
 function fieldsOf(cell: Cell | RecordCell): Field[] {

@@ -80,11 +80,11 @@ export function headingMarkup(heading: Heading, text: string, { classes, icons }
   const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, icons)
   const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
   const words = statusText === '' ? '' : `<span class="v">${escapeText(statusText)}, </span>`
-  const own = look.hide === 'value' ? `<span class="v">${escapeText(text)}</span>` : escapeText(text)
+  const content = look.hide === 'value' ? `<span class="v">${escapeText(text)}</span>` : escapeText(text)
   const drawn = icon !== '' || picture !== '' || bar !== null || heading.flag !== null
   const box = look.fill !== null ? 'dab' : drawn ? 'rich' : ''
   const kind = `${box}${box === '' || style === '' ? '' : ' '}${style}`
-  return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${own}${flagMarkup(heading)}</span>`
+  return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${content}${flagMarkup(heading)}</span>`
 }
 
 /** The markup before and after the number of a cell, as far as its style determines it. */
@@ -138,8 +138,8 @@ function frameOf(look: CellStyle, { classes }: Writing, { draw }: ColumnStyle, k
       open: `<td class="${['block', kind, style].filter((k) => k !== '').join(' ')}"${title}><span>`,
       close: '</span>',
     }
-  const own = kind === '' ? '' : ` class=${kind}`
-  return { open: `<td${own}${title}><span${style === '' ? '' : ` class=${style}`}>`, close: '</span>' }
+  const className = kind === '' ? '' : ` class=${kind}`
+  return { open: `<td${className}${title}><span${style === '' ? '' : ` class=${style}`}>`, close: '</span>' }
 }
 
 /** A trend; hovering or focusing it shows a small labelled chart. */

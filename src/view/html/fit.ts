@@ -29,11 +29,11 @@ export interface Room {
  * have a common width, so that numbers align.
  */
 export function fitOf({ width, flag }: Room): string {
-  const told = [
+  const parts = [
     ...(width <= PAPER_WIDTH ? [] : [`--fit:${Math.max(0.3, Math.floor((100 * PAPER_WIDTH) / width) / 100)}`]),
     ...(flag === 0 ? [] : [`--flag:${flag}ch`]),
   ]
-  return told.length === 0 ? '' : ` style="${told.join(';')}"`
+  return parts.length === 0 ? '' : ` style="${parts.join(';')}"`
 }
 
 export function gridRoom({ styles, trends }: GridExhibit, rows: readonly WrittenRow[]): Room {
@@ -41,8 +41,8 @@ export function gridRoom({ styles, trends }: GridExhibit, rows: readonly Written
   const letters = new Int32Array(styles.length)
   const looks = styles.map(() => new Set<CellStyle>())
   let flag = 0
-  for (const { heads: own, row } of rows) {
-    for (let k = 0; k < own.length; k++) heads[k] = Math.max(heads[k] ?? 0, own[k].length)
+  for (const { heads: rowHeads, row } of rows) {
+    for (let k = 0; k < rowHeads.length; k++) heads[k] = Math.max(heads[k] ?? 0, rowHeads[k].length)
     for (let c = 0; c < letters.length; c++) {
       const cell = row.cells[c]
       if (cell === null) continue
@@ -53,10 +53,10 @@ export function gridRoom({ styles, trends }: GridExhibit, rows: readonly Written
   }
   let width = heads.reduce((sum, length) => sum + Math.min(MAX_HEADING_WIDTH, length * CHARACTER_WIDTH + 30), 0)
   styles.forEach(({ draw }, c) => {
-    const own = [...looks[c]]
-    const drawn = draw === 'point' || draw === 'bar' || own.some(({ bar }) => bar !== null)
-    const flagged = own.some((look) => look.flag !== null) ? flag + 1 : 0
-    const icon = own.some((look) => look.icon !== null) ? ICON_WIDTH : 0
+    const styles = [...looks[c]]
+    const drawn = draw === 'point' || draw === 'bar' || styles.some(({ bar }) => bar !== null)
+    const flagged = styles.some((look) => look.flag !== null) ? flag + 1 : 0
+    const icon = styles.some((look) => look.icon !== null) ? ICON_WIDTH : 0
     width += (letters[c] + flagged) * CHARACTER_WIDTH + CELL_PADDING + icon + (drawn ? DRAWING_WIDTH : 0)
   })
   return { width: width + trends.length * (SPARK.width + 30), flag }
@@ -65,7 +65,8 @@ export function gridRoom({ styles, trends }: GridExhibit, rows: readonly Written
 export function recordsRoom({ columns, records }: RecordsExhibit): Room {
   const width = columns.reduce(
     (sum, { label }, c) =>
-      Math.max(label.length * CHARACTER_WIDTH + CELL_PADDING, ...records.map((own) => widthOf(own.cells[c]))) + sum,
+      Math.max(label.length * CHARACTER_WIDTH + CELL_PADDING, ...records.map((record) => widthOf(record.cells[c]))) +
+      sum,
     60,
   )
   const flag = Math.max(0, ...records.flatMap(({ cells }) => cells.map((cell) => cell.flag?.length ?? 0)))

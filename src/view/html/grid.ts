@@ -21,9 +21,9 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const { first = rows.length } = writing
   let [body, rest] = ['', '']
   if (!long)
-    rows.forEach((own, r) => {
-      if (r < first) body += `${write(own)}\n`
-      else rest += `${write(own)}\n`
+    rows.forEach((row, r) => {
+      if (r < first) body += `${write(row)}\n`
+      else rest += `${write(row)}\n`
     })
   const caption = [exhibit.title, exhibit.note, exhibit.periodText]
     .filter((text) => text !== null && text !== '')
@@ -65,8 +65,8 @@ export function createRowWriter(exhibit: GridExhibit, writing: Writing): RowWrit
   const frames = exhibit.styles.map((): Frames => new Map())
   const rows = writing.seen?.written.get(exhibit) ?? writtenRows(exhibit)
   writing.seen?.written.set(exhibit, rows)
-  const own = { edges, frames, parts: columnParts(exhibit) }
-  return { rows, write: (row) => rowMarkup(row, exhibit, writing, own) }
+  const options = { edges, frames, parts: columnParts(exhibit) }
+  return { rows, write: (row) => rowMarkup(row, exhibit, writing, options) }
 }
 
 /** Whether a table is written without its rows. */
@@ -76,7 +76,7 @@ function isLong({ rows }: GridExhibit, { long }: Writing): boolean {
 
 /** The numbers of total rows at the top and at the bottom, which stay visible. */
 export function totalsOf(rows: readonly WrittenRow[]): { top: number; bottom: number } {
-  const isTotal = (own: WrittenRow | undefined): boolean => own?.row.depth === 0
+  const isTotal = (row: WrittenRow | undefined): boolean => row?.row.depth === 0
   return { top: isTotal(rows[0]) ? 1 : 0, bottom: rows.length > 1 && isTotal(rows.at(-1)) ? 1 : 0 }
 }
 
@@ -91,8 +91,8 @@ function longBodies(
   { classes, seen }: Writing,
 ): string {
   const { top, bottom } = totalsOf(rows)
-  const sums = (own: readonly WrittenRow[], name: string): string =>
-    own.length === 0 ? '' : `<tbody class="${name}">${own.map(write).join('')}</tbody>`
+  const sums = (rows: readonly WrittenRow[], name: string): string =>
+    rows.length === 0 ? '' : `<tbody class="${name}">${rows.map(write).join('')}</tbody>`
   // Styles of rows that are not visible get their classes now.
   for (const { row } of rows) {
     if (seen?.rows.has(row)) continue
@@ -111,8 +111,8 @@ function widest({ styles }: GridExhibit, rows: readonly WrittenRow[]): WrittenRo
   const heads = [...first.heads]
   const cells: (Cell | null)[] = styles.map(() => null)
   const most = styles.map(() => -1)
-  for (const { heads: own, row } of rows) {
-    for (let k = 0; k < heads.length; k++) if (own[k].length > heads[k].length) heads[k] = own[k]
+  for (const { heads: rowHeads, row } of rows) {
+    for (let k = 0; k < heads.length; k++) if (rowHeads[k].length > heads[k].length) heads[k] = rowHeads[k]
     for (let c = 0; c < most.length; c++) {
       const cell = row.cells[c]
       if (cell === null) continue
@@ -176,12 +176,12 @@ function headMarkup(
     const kinds = [heading.span > 1 || (heat && !last) ? 'm' : 'n']
     if (heat && !last) kinds.push('y')
     if (edges.has(at)) kinds.push('e')
-    const own = at
+    const column = at
     at += heading.span
     const span = heading.span > 1 ? ` colspan="${heading.span}" scope="colgroup"` : ' scope="col"'
     if (heading.text === '')
-      return { at: own, markup: `<td${heading.span > 1 ? ` colspan="${heading.span}"` : ''}></td>` }
-    return { at: own, markup: `<th class="${kinds.join(' ')}"${span}>${escapeText(heading.text)}</th>` }
+      return { at: column, markup: `<td${heading.span > 1 ? ` colspan="${heading.span}"` : ''}></td>` }
+    return { at: column, markup: `<th class="${kinds.join(' ')}"${span}>${escapeText(heading.text)}</th>` }
   })
   const lines = (k: number): string =>
     last ? `<th scope="col" class="k">${escapeText(exhibit.trends[k].label)}</th>` : '<td></td>'
@@ -189,7 +189,7 @@ function headMarkup(
 }
 
 function rowMarkup(
-  { row, at, heads, own }: WrittenRow,
+  { row, at, heads, own: level }: WrittenRow,
   exhibit: GridExhibit,
   writing: Writing,
   { edges, frames, parts }: RowParts,
@@ -198,8 +198,8 @@ function rowMarkup(
   let headings = ''
   for (let k = 0; k < heads.length; k++) {
     const text = heads[k]
-    if (text === '' && k !== own) headings += '<td></td>'
-    else if (k === own)
+    if (text === '' && k !== level) headings += '<td></td>'
+    else if (k === level)
       headings += `<th scope=${row.group ? 'rowgroup' : 'row'}>${headingMarkup(row.heading, text, writing)}</th>`
     else headings += `<th scope=rowgroup><span>${escapeText(text)}</span></th>`
   }
@@ -222,9 +222,9 @@ function rowMarkup(
 function rowKind(row: Row, heads: readonly string[], { nest }: GridExhibit): string {
   const indent = row.depth > 1 && nest === 'indented' ? `d${Math.min(row.depth, 4)}` : ''
   const first = nest === 'columns' && heads[0] !== '' ? 'f' : ''
-  const own = row.group ? 'g' : row.heading.level === 'detail' ? first : row.depth === 0 ? 't' : 's'
-  if (indent === '' && own === '') return ''
-  return ` class="${indent}${indent !== '' && own !== '' ? ' ' : ''}${own}"`
+  const className = row.group ? 'g' : row.heading.level === 'detail' ? first : row.depth === 0 ? 't' : 's'
+  if (indent === '' && className === '') return ''
+  return ` class="${indent}${indent !== '' && className !== '' ? ' ' : ''}${className}"`
 }
 
 function lineCell(trend: Trend | null, writing: Writing): string {

@@ -8,11 +8,11 @@ export function legendMarkup(
   title: string,
   { heading, entries, ramp }: LegendParts,
   classes: StyleClasses,
-  own: Readonly<Record<string, string>>,
+  ownIcons: Readonly<Record<string, string>>,
 ): string {
   const head = heading === '' ? '' : `<li class="of">${escapeText(heading)}</li>`
   const items = entries.map(({ style, icons, label, about, letters }) => {
-    const icon = icons.map((name) => iconUse(name, own)).join('')
+    const icon = icons.map((name) => iconUse(name, ownIcons)).join('')
     const name = label === '' ? '' : `<strong>${escapeText(label)}</strong>`
     const bar = style.bar === null ? '' : barUse({ ...style.bar, from: 0, to: 1 })
     const sample = letters ? '<span aria-hidden="true">Aa</span>' : ''
@@ -24,8 +24,8 @@ export function legendMarkup(
 function rampMarkup(ramp: LegendParts['ramp'], classes: StyleClasses): string {
   if (ramp === undefined) return ''
   const mark = (at: number): string => {
-    const found = ramp.marks.find((own) => own.at === at)
-    return found === undefined ? '<span></span>' : `<span>${escapeText(found.text)}</span>`
+    const mark = ramp.marks.find((candidate) => candidate.at === at)
+    return mark === undefined ? '<span></span>' : `<span>${escapeText(mark.text)}</span>`
   }
   return `<li class="ramp"><i class="${classes.ramp(ramp.colors)}"></i>${mark(0)}${mark(0.5)}${mark(1)}</li>`
 }

@@ -89,7 +89,7 @@ export async function htmlParts(
 
 async function drawCharts(
   exhibits: readonly Exhibit[],
-  { classes, charts: known, addressed }: Writing,
+  { classes, charts: chartCache, addressed }: Writing,
   { document }: HtmlOptions,
 ): Promise<Map<Exhibit, DrawnPanel[]>> {
   const charts = exhibits.filter((exhibit): exhibit is ChartExhibit => exhibit.kind === 'chart')
@@ -107,10 +107,10 @@ async function drawCharts(
       ...(addressed && { addressed }),
     }
     // Comparing is faster than drawing an unchanged chart.
-    const key = known && JSON.stringify([exhibit, size.width])
-    const before = known?.get(exhibit.name)
+    const key = chartCache && JSON.stringify([exhibit, size.width])
+    const before = chartCache?.get(exhibit.name)
     const panels = before !== undefined && before.key === key ? before.panels : drawChart(exhibit, document, size)
-    if (key !== undefined) known?.set(exhibit.name, { key, panels })
+    if (key !== undefined) chartCache?.set(exhibit.name, { key, panels })
     drawn.set(exhibit, panels)
   }
   return drawn

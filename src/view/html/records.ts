@@ -15,10 +15,10 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
     ({ label, numeric }) => `<th scope="col" class="${numeric ? 'n' : 'x'}">${escapeText(label)}</th>`,
   )
   const rows = exhibit.records.map(({ record, cells }, i) => {
-    const own = cells.map((cell, c) =>
+    const cellsMarkup = cells.map((cell, c) =>
       tableCell(cell, writing, { draw: 'number', icon: 'before' }, undefined, exhibit.columns[c].numeric ? '' : 'x'),
     )
-    return `<tr${rowAddress(i, writing)}><th scope="row"><span>${record}</span></th>${own.join('')}</tr>`
+    return `<tr${rowAddress(i, writing)}><th scope="row"><span>${record}</span></th>${cellsMarkup.join('')}</tr>`
   })
   return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"${fitOf(recordsRoom(exhibit))}><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }
@@ -30,7 +30,7 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
 function oneMarkup(exhibit: RecordsExhibit, { record, cells }: PageRecord, i: number, writing: Writing): string {
   const id = (at: number): string => `r-${encodeURIComponent(exhibit.name.toWellFormed())}-${at + 1}`
   const { records } = exhibit
-  const match = records.findIndex((own, at) => at > i && own.painted)
+  const match = records.findIndex((record, at) => at > i && record.painted)
   const link = (at: number, text: string): string =>
     at < 0 || at >= records.length ? '' : `<a href="#${escapeText(id(at))}">${text}</a>`
   const rows = exhibit.columns.map(

@@ -20,16 +20,16 @@ export interface StyleClasses {
 }
 
 export function createStyleClasses(): StyleClasses {
-  const known = new Map<string, string>()
+  const classNames = new Map<string, string>()
   const light: string[] = []
   const dark: string[] = []
   const colors = new Set<PackedColor>()
   const byLook = new Map<CellStyle, string>()
   const add = (prefix: string, css: string, night: string): string => {
-    let name = known.get(css)
+    let name = classNames.get(css)
     if (name === undefined) {
-      name = `${prefix}${known.size}`
-      known.set(css, name)
+      name = `${prefix}${classNames.size}`
+      classNames.set(css, name)
       light.push(`.${name}{${css}}`)
       if (night !== css && night !== '') dark.push(`.${name}{${night}}`)
     }
@@ -54,9 +54,12 @@ export function createStyleClasses(): StyleClasses {
     css() {
       const names = (turn: (color: PackedColor) => PackedColor): string =>
         [...colors].map((c) => `--k${c.toString(16).padStart(6, '0')}:${colorText(turn(c))}`).join(';')
-      const own = (turn: (color: PackedColor) => PackedColor): string[] =>
+      const declarations = (turn: (color: PackedColor) => PackedColor): string[] =>
         colors.size === 0 ? [] : [`:root{${names(turn)}}`]
-      return { light: [...light, ...own((c) => c)].join('\n'), dark: [...dark, ...own(toDark)].join('\n') }
+      return {
+        light: [...light, ...declarations((c) => c)].join('\n'),
+        dark: [...dark, ...declarations(toDark)].join('\n'),
+      }
     },
   }
 }

@@ -68,13 +68,13 @@ function recordLocator({ records, oneAtATime }: RecordsExhibit): ReturnType<type
 
 function gridLocator(exhibit: GridExhibit): ReturnType<typeof createLocator> {
   const parts = columnParts(exhibit)
-  const own = new Map(writtenRows(exhibit).map(({ at, own: level }) => [at, level]))
+  const levels = new Map(writtenRows(exhibit).map(({ at, own: level }) => [at, level]))
   return (row, column) => {
     const line = exhibit.rows[row]
     const part = parts[column]
     if (line === undefined || part === undefined) return undefined
     if (part.is === 'cell') return found(line.cells[part.at] ?? undefined)
-    return part.is === 'heading' && part.level === own.get(row) ? { heading: line } : undefined
+    return part.is === 'heading' && part.level === levels.get(row) ? { heading: line } : undefined
   }
 }
 

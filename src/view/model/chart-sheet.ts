@@ -14,7 +14,7 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
   const zero = share(Math.max(low, Math.min(0, high)))
   const blank = exhibit.series.map(() => EMPTY)
   const rows: SheetRow[] = exhibit.panels.flatMap(({ label: name }, panel) => {
-    const own = exhibit.places.map(({ label, outer }, place): SheetRow => {
+    const row = exhibit.places.map(({ label, outer }, place): SheetRow => {
       const cells = exhibit.series.map((series, s) => {
         const p = exhibit.points.find((at) => at.panel === panel && at.place === place && at.series === s)
         if (p === undefined) return EMPTY
@@ -28,8 +28,8 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
       const heading = { ...EMPTY, text: `${label} ${outer}`.trim() }
       return { kind: 'detail', indent: name === '' ? 0 : 1, cells: [heading, ...cells] }
     })
-    if (name === '') return own
-    return [{ kind: 'group' as const, indent: 0, cells: [{ ...EMPTY, text: name }, ...blank] }, ...own]
+    if (name === '') return row
+    return [{ kind: 'group' as const, indent: 0, cells: [{ ...EMPTY, text: name }, ...blank] }, ...row]
   })
   const lines = exhibit.references.map((line): SheetRow => {
     const bar = { from: share(low), to: share(line.value) }

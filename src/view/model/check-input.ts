@@ -9,9 +9,16 @@ import type { DrawingDocument } from '../chart/frame.js'
  * @throws ProblemError carrying every problem.
  */
 export function checkGiven(page: Page, shape?: Shape, options?: unknown): void {
-  const own = page as Page | null | undefined
-  if (typeof own !== 'object' || own === null || !Array.isArray(own.exhibits) || typeof own.title !== 'string')
-    throw new ProblemError([problem('no-page', { found: own === null ? 'nothing' : typeof own }, { path: ['page'] })])
+  const candidate = page as Page | null | undefined
+  if (
+    typeof candidate !== 'object' ||
+    candidate === null ||
+    !Array.isArray(candidate.exhibits) ||
+    typeof candidate.title !== 'string'
+  )
+    throw new ProblemError([
+      problem('no-page', { found: candidate === null ? 'nothing' : typeof candidate }, { path: ['page'] }),
+    ])
   if (shape !== undefined) checkShape(shape, options, ['options'])
 }
 

@@ -6,8 +6,8 @@ import type { CellStyle } from '../../style/cell-style.js'
  */
 export function glyph(icon: string, ascii = false): string {
   const step = /-(\d)-of-(\d)$/.exec(icon)
-  const known = ascii ? PLAIN_GLYPHS : GLYPHS
-  if (Object.hasOwn(known, icon)) return known[icon]
+  const glyphs = ascii ? PLAIN_GLYPHS : GLYPHS
+  if (Object.hasOwn(glyphs, icon)) return glyphs[icon]
   return step === null ? '' : `${step[1]}/${step[2]}`
 }
 

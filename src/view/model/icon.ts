@@ -33,7 +33,7 @@ export function barUse(bar: (Pick<Bar, 'from' | 'to' | 'beyond'> & Partial<Pick<
 }
 
 /** An icon; its words are beside it. An icon of the report is an image, never markup. */
-export function iconUse(name: string, own: Readonly<Record<string, string>> = {}): string {
-  if (Object.hasOwn(own, name)) return `<img class="i" alt="" src="${escapeText(own[name])}">`
+export function iconUse(name: string, icons: Readonly<Record<string, string>> = {}): string {
+  if (Object.hasOwn(icons, name)) return `<img class="i" alt="" src="${escapeText(icons[name])}">`
   return `<svg class=i aria-hidden=true><use href=#i-${name} /></svg>`
 }

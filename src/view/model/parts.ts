@@ -29,9 +29,9 @@ export function legendParts(
   { measureLabel, title, population, entries, ramp }: Legend,
   { legends }: Pick<Exhibit, 'legends'>,
 ): LegendParts {
-  const own = legends.length === 1 ? '' : `${measureLabel}: ${title}`
+  const prefix = legends.length === 1 ? '' : `${measureLabel}: ${title}`
   return {
-    heading: [own, population].filter((text) => text !== '').join(', '),
+    heading: [prefix, population].filter((text) => text !== '').join(', '),
     entries: entries.map((entry) => {
       const { style, label } = entry
       const { icon, fill, bar, ink, weight } = style

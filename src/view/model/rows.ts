@@ -20,15 +20,15 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
   const out: WrittenRow[] = []
   let pending: string[] = []
   for (const [at, row] of rows.entries()) {
-    const own = Math.max(0, row.depth - 1)
-    const heads = corners.map((_, k) => (k === own ? row.heading.text : k < own ? (pending[k] ?? '') : ''))
+    const indent = Math.max(0, row.depth - 1)
+    const heads = corners.map((_, k) => (k === indent ? row.heading.text : k < indent ? (pending[k] ?? '') : ''))
     if (row.group && row.cells.every((cell) => cell === null)) {
       // An outer key that was written above leaves its column empty.
-      pending = corners.map((_, k) => (k < own ? (pending[k] ?? '') : k === own ? row.heading.text : ''))
+      pending = corners.map((_, k) => (k < indent ? (pending[k] ?? '') : k === indent ? row.heading.text : ''))
       continue
     }
     pending = []
-    out.push({ row, at, heads, own })
+    out.push({ row, at, heads, own: indent })
   }
   return out
 }

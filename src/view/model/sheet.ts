@@ -82,15 +82,15 @@ export function gridSheet(exhibit: GridExhibit): Sheet {
   const tops = exhibit.columnHeadings.slice(0, -1).map((row) => {
     let from = 0
     return row.map(({ text, span }) => {
-      const own = { text, from: place(from), span }
+      const heading = { text, from: place(from), span }
       from += span
-      return own
+      return heading
     })
   })
-  const rows = writtenRows(exhibit).map(({ row, heads, own }): SheetRow => {
+  const rows = writtenRows(exhibit).map(({ row, heads, own: level }): SheetRow => {
     const cells: SheetCell[] = columns.map(() => EMPTY)
     heads.forEach((text, k) => {
-      cells[k] = k === own ? headingCell(row.heading, text) : { ...EMPTY, text }
+      cells[k] = k === level ? headingCell(row.heading, text) : { ...EMPTY, text }
     })
     row.cells.forEach((cell, c) => {
       if (cell !== null) cells[place(c)] = sheetCell(cell, exhibit.styles[c])

@@ -52,9 +52,9 @@ export function iconAt(
   size: number,
   name: string,
   color: PackedColor,
-  own: Readonly<Record<string, string>>,
+  icons: Readonly<Record<string, string>>,
 ): string {
-  if (Object.hasOwn(own, name)) return imageAt(x, y, size, size, own[name])
+  if (Object.hasOwn(icons, name)) return imageAt(x, y, size, size, icons[name])
   const icon = iconNamed(name)
   if (icon === undefined) return ''
   const line =

@@ -97,12 +97,12 @@ async function chartPiece(exhibit: ChartExhibit, { document }: SvgOptions): Prom
   const pieces: string[] = []
   let [x, y, tall, width] = [0, 0, 0, 0]
   for (const { label, svg } of panels) {
-    const own = { width: svgLength(svg, 'width'), height: svgLength(svg, 'height') + (label === '' ? 0 : 20) }
-    if (x > 0 && x + own.width > 900) [x, y] = [0, y + tall + 12]
+    const size = { width: svgLength(svg, 'width'), height: svgLength(svg, 'height') + (label === '' ? 0 : 20) }
+    if (x > 0 && x + size.width > 900) [x, y] = [0, y + tall + 12]
     pieces.push(drawText(x, y + 14, label, { weight: 600 }))
     pieces.push(svg.replace('<svg', `<svg x="${x}" y="${y + (label === '' ? 0 : 20)}"`))
-    x += own.width + 18
-    tall = Math.max(tall, own.height)
+    x += size.width + 18
+    tall = Math.max(tall, size.height)
     width = Math.max(width, x - 18)
   }
   const series =
@@ -128,10 +128,10 @@ function flowed(items: readonly { width: number; markup: string }[]): Piece {
   let [x, y, widest] = [0, 0, 0]
   const parts = items.map(({ width, markup }) => {
     if (x > 0 && x + width > PAGE_WIDTH - 100) [x, y] = [0, y + 24]
-    const own = `<g transform="translate(${Math.round(x)} ${y})">${markup}</g>`
+    const group = `<g transform="translate(${Math.round(x)} ${y})">${markup}</g>`
     x += width + 22
     widest = Math.max(widest, x - 22)
-    return own
+    return group
   })
   return { width: widest, height: items.length === 0 ? 0 : y + 20, markup: parts.join('') }
 }

@@ -22,14 +22,16 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
       (row) => insideWidth(row.cells[c], c < sheet.headings) + (c === 0 ? row.indent * INDENT_WIDTH : 0),
     )
     const heading = textWidth(label, FONT_SIZE - (flat && c >= sheet.headings ? 2 : 0))
-    const own = Math.max(heading, ...cells, 16)
-    return c < sheet.headings ? Math.min(MAX_HEADING_WIDTH, own) + CELL_PADDING : own + (flat ? 8 : 2 * CELL_PADDING)
+    const width = Math.max(heading, ...cells, 16)
+    return c < sheet.headings
+      ? Math.min(MAX_HEADING_WIDTH, width) + CELL_PADDING
+      : width + (flat ? 8 : 2 * CELL_PADDING)
   })
   const lefts: number[] = []
   let width = 0
-  for (const [c, own] of widths.entries()) {
+  for (const [c, columnWidth] of widths.entries()) {
     lefts.push(width)
-    width += own + (flat || c < sheet.headings ? 0 : 6)
+    width += columnWidth + (flat || c < sheet.headings ? 0 : 6)
   }
   const parts: string[] = []
   let y = 0

@@ -23,11 +23,11 @@ const RESET = `${ESCAPE}0m`
 
 export function createInk(depth: ColorDepth): Ink {
   if (depth === 1) return { colored: false, cell: (text) => text, strong: (text) => text, quiet: (text) => text }
-  const known = new Map<PackedColor, PackedColor>()
+  const cache = new Map<PackedColor, PackedColor>()
   const kept = (color: PackedColor): PackedColor => {
-    const own = known.get(color) ?? toMidtone(color)
-    known.set(color, own)
-    return own
+    const midtone = cache.get(color) ?? toMidtone(color)
+    cache.set(color, midtone)
+    return midtone
   }
   return {
     colored: true,

@@ -51,12 +51,12 @@ export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string
     ...sheet.rows.map((row, r) => {
       const cells = block.map((c) => {
         const { before, text, after } = written[r][c]
-        const own = widths[c]
+        const column = widths[c]
         const right = sheet.columns[c].right
-        const lead = padEnd(before, own.before)
-        const rest = padEnd(after, own.after)
+        const lead = padEnd(before, column.before)
+        const rest = padEnd(after, column.after)
         const side = c < sheet.headings ? 0 : inner
-        const room = wide[c] - own.before - own.after - side
+        const room = wide[c] - column.before - column.after - side
         const line = (right ? padStart(text, room) : padEnd(text, room)) + rest + ' '.repeat(side)
         const look = boldly(row, row.cells[c])
         const { bar } = look
@@ -99,8 +99,8 @@ function writtenCell(
   // Without colours hidden numbers are shown, and a status without a distinct character is printed
   // in words.
   const hidden = look.hide === 'value' && drawing.ink.colored
-  const own = look.icon !== null && mark === '' && look.hide !== 'icon'
-  const words = unclear !== '' && (own || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
+  const hasIcon = look.icon !== null && mark === '' && look.hide !== 'icon'
+  const words = unclear !== '' && (hasIcon || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
   const indent = heading ? '  '.repeat(row.indent) : ''
   const said = harmless(cell.text)
   const text = `${hidden ? '' : indent + (heading ? cut(said, most - indent.length) : said)}${flag === null ? '' : ` ${harmless(flag)}`}`
@@ -151,22 +151,22 @@ function headLines(
 ): string[] {
   const place = (c: number): { from: number; to: number } => {
     let from = 0
-    for (const own of block) {
-      if (own === c) return { from, to: from + widths[own] }
-      from += widths[own] + (own < headings ? GAP.length : gap)
+    for (const place of block) {
+      if (place === c) return { from, to: from + widths[place] }
+      from += widths[place] + (place < headings ? GAP.length : gap)
     }
     return { from: -1, to: -1 }
   }
   const above = tops.map((row) => {
     let line = ''
     for (const { text, from, span } of row) {
-      const own = block.filter((c) => c >= from && c < from + span)
-      if (own.length === 0 || text === '') continue
-      const start = place(own[0]).from
-      const room = place(own[own.length - 1]).to - start
+      const columns = block.filter((c) => c >= from && c < from + span)
+      if (columns.length === 0 || text === '') continue
+      const start = place(columns[0]).from
+      const room = place(columns[columns.length - 1]).to - start
       const label = cut(harmless(text), Math.max(1, room))
       // A heading over several columns is aligned left; over one number, right.
-      line = padEnd(line, start) + (own.length > 1 ? label : padStart(label, room))
+      line = padEnd(line, start) + (columns.length > 1 ? label : padStart(label, room))
     }
     return ink.quiet(line)
   })

@@ -66,29 +66,32 @@ function bindSlots(
   diagnostics: Diagnostics,
 ): BoundSlot[] {
   const list = asList<ColumnSpec>(show)
-  const first = list.map((own) => (typeof own === 'string' ? own : own.show)).find((name) => name !== undefined)
+  const first = list
+    .map((column) => (typeof column === 'string' ? column : column.show))
+    .find((name) => name !== undefined)
   const slots: BoundSlot[] = []
-  eachOf<ColumnSpec>(show, diagnostics, (own, at) => {
-    if (typeof own === 'string') {
-      checkMeasure(own, context, at)
-      slots.push({ measure: own, label: undefined, draw: 'number', icon: 'before' })
+  eachOf<ColumnSpec>(show, diagnostics, (column, at) => {
+    if (typeof column === 'string') {
+      checkMeasure(column, context, at)
+      slots.push({ measure: column, label: undefined, draw: 'number', icon: 'before' })
       return
     }
-    const { label } = own
-    const found = (['show', 'trend'] as const).filter((key) => own[key] !== undefined)
-    if (found.length !== 1) at.report('show-or-trend', { found })
+    const { label } = column
+    const keys = (['show', 'trend'] as const).filter((key) => column[key] !== undefined)
+    if (keys.length !== 1) at.report('show-or-trend', { found: keys })
     if (kind === 'heatmap')
       for (const key of ['trend', 'draw', 'icon'] as const)
-        if (own[key] !== undefined) at.at(key).report('heatmap-draws', { key })
-    if (own.trend !== undefined) {
-      for (const key of ['draw', 'icon'] as const) if (own[key] !== undefined) at.at(key).report('trend-draws', { key })
-      const trend = bindTrend(own.trend, first, context, at.at('trend'))
+        if (column[key] !== undefined) at.at(key).report('heatmap-draws', { key })
+    if (column.trend !== undefined) {
+      for (const key of ['draw', 'icon'] as const)
+        if (column[key] !== undefined) at.at(key).report('trend-draws', { key })
+      const trend = bindTrend(column.trend, first, context, at.at('trend'))
       if (trend !== undefined) slots.push({ trend, label })
       return
     }
-    if (own.show === undefined) return
-    checkMeasure(own.show, context, at.at('show'))
-    slots.push({ measure: own.show, label, draw: own.draw ?? 'number', icon: own.icon ?? 'before' })
+    if (column.show === undefined) return
+    checkMeasure(column.show, context, at.at('show'))
+    slots.push({ measure: column.show, label, draw: column.draw ?? 'number', icon: column.icon ?? 'before' })
   })
   return slots
 }

@@ -15,30 +15,33 @@ export function buildCards(answered: AnsweredExhibit, trends: readonly (Trends |
   const level = summary.levels[0][0]
   const cell = (measure: string): Cell => make.cell(level, 0, 0, measure)
   const cards = (exhibit.cards ?? []).map((card, i): Card => {
-    const own = cell(card.measure)
-    const label = card.label ?? own.measureLabel
+    const mainCell = cell(card.measure)
+    const label = card.label ?? mainCell.measureLabel
     const versus = card.versus === undefined ? null : cell(card.versus)
     const note =
       card.note === undefined
         ? null
         : flagText(card.note, (name) => {
-            if (name === 'value') return own.text
-            if (name === 'status') return own.statusText
+            if (name === 'value') return mainCell.text
+            if (name === 'status') return mainCell.statusText
             const parameter = report.parameters.get(name)
             if (parameter !== undefined) return numberPrinter(parameter.format, report.locale)(parameter.value)
             return cell(name).text
           })
     return {
       label,
-      cell: own,
+      cell: mainCell,
       versus,
-      change: versus === null ? null : changeOf(answered, own, versus),
+      change: versus === null ? null : changeOf(answered, mainCell, versus),
       note,
       trend: trends[i]?.of([], label) ?? null,
     }
   })
   const { legends, notes } = answered.legendsAndMessages()
-  const uncounted = legends.map((own) => ({ ...own, entries: own.entries.map((entry) => ({ ...entry, count: null })) }))
+  const uncounted = legends.map((legend) => ({
+    ...legend,
+    entries: legend.entries.map((entry) => ({ ...entry, count: null })),
+  }))
   return { ...answered.head, kind: 'cards', cards, legends: uncounted, messages: notes }
 }
 
@@ -74,5 +77,5 @@ function points(difference: number, locale: string): string {
 export const prepare: Prepare = async (context, exhibit) => {
   const answered = await answerExhibit(context, exhibit)
   const trends = await answerTrends(context, answered, exhibit.cards?.map(({ trend }) => trend) ?? [])
-  return { answered, build: (own) => buildCards(own, trends) }
+  return { answered, build: (current) => buildCards(current, trends) }
 }

@@ -56,8 +56,8 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
       const color = single
         ? PIGMENTS.stone
         : PIGMENTS[draw.draw === 'mark' ? 'stone' : SERIES_PIGMENTS[number % SERIES_PIGMENTS.length]]
-      const own = single || draw.draw !== 'mark' ? color.body : color.ink
-      const plain = { mark: own, outline: contrast(own, PAPER) < MARK_CONTRAST ? color.ink : null }
+      const paint = single || draw.draw !== 'mark' ? color.body : color.ink
+      const plain = { mark: paint, outline: contrast(paint, PAPER) < MARK_CONTRAST ? color.ink : null }
       series.push({ label: seriesLabel(answered, draw, value, chart), draw: draw.draw, labels: draw.labels, ...plain })
       for (const stripe of stripes.filter((s) => s.value === value))
         places.forEach((place, at) => {
@@ -102,7 +102,7 @@ function placesOf(answered: AnsweredExhibit, make: CellMaker): Place[] {
   const { summary } = answered
   const axis = summary.rows
   const [{ domain }] = axis.keys
-  const own = childOrder(answered)(0, 0).map((i): Place => {
+  const place = childOrder(answered)(0, 0).map((i): Place => {
     const node = axis.depths[1][i]
     const [code] = node.codes
     const named = { level: (depth: number) => summary.levels[1][depth], row: i }
@@ -117,7 +117,7 @@ function placesOf(answered: AnsweredExhibit, make: CellMaker): Place[] {
   const rests = summary.rests.map(
     ({ rest, levels }): Place => ({ label: rest.label, outer: '', level: (depth) => levels[depth], row: 0 }),
   )
-  return [...own, ...rests]
+  return [...place, ...rests]
 }
 
 /** Every column of the summary by its panel and its series. */
@@ -136,7 +136,7 @@ function stripesOf(
     keys: eachAt < 0 ? [] : make.labels.keys(axis, node),
   }))
   const stripes = deepest.map((node, column) => ({
-    panel: eachAt < 0 ? 0 : firsts.findIndex((own) => own.codes[0] === node.codes[0]),
+    panel: eachAt < 0 ? 0 : firsts.findIndex((candidate) => candidate.codes[0] === node.codes[0]),
     value: seriesAt < 0 ? '' : make.labels.label(axis, node),
     column,
   }))
@@ -187,8 +187,8 @@ function outlined(
   { pigment, fill }: CellStyle,
   plain: { mark: PackedColor; outline: PackedColor | null },
 ): { mark: PackedColor; outline: PackedColor | null } {
-  const own = pigment?.body ?? fill
-  return own === null ? plain : { mark: plain.mark, outline: own }
+  const color = pigment?.body ?? fill
+  return color === null ? plain : { mark: plain.mark, outline: color }
 }
 
 /**
@@ -211,21 +211,21 @@ function buildReferenceLines(
     const byPanel = new Map<number, Set<number>>()
     for (let i = 0; i < values.length; i++) {
       const panel = panelOf[i % panelOf.length]
-      const found = byPanel.get(panel) ?? new Set()
-      byPanel.set(panel, found)
-      if (!Number.isNaN(values[i])) found.add(values[i])
+      const lineValues = byPanel.get(panel) ?? new Set()
+      byPanel.set(panel, lineValues)
+      if (!Number.isNaN(values[i])) lineValues.add(values[i])
     }
     const panels = [...byPanel].sort(([a], [b]) => a - b)
-    const known = report.parameters.get(line.text)?.label ?? report.measures.get(line.text)?.label
-    const label = line.label ?? known ?? line.text
-    if (panels.some(([, found]) => found.size > 1)) {
+    const lineLabel = report.parameters.get(line.text)?.label ?? report.measures.get(line.text)?.label
+    const label = line.label ?? lineLabel ?? line.text
+    if (panels.some(([, values]) => values.size > 1)) {
       notes.push(problem('note-line-differs', { line: label }))
       return []
     }
-    const all = new Set(panels.flatMap(([, found]) => [...found]))
+    const all = new Set(panels.flatMap(([, values]) => [...values]))
     const at = (value: number): ReferenceLine => ({ value, text: print(value), label })
     if (all.size === 1) return [...all].map(at)
-    return panels.flatMap(([panel, found]) => [...found].map((value) => ({ ...at(value), panel })))
+    return panels.flatMap(([panel, values]) => [...values].map((value) => ({ ...at(value), panel })))
   })
 }
 

@@ -65,14 +65,14 @@ function filterListRows(rows: readonly Row[], { list, rows: keys, show, sort }: 
   const statuses = list?.statuses ?? []
   const by = show.indexOf(sort?.measure ?? '')
   const place = (row: Row): number => row.cells[by]?.value ?? Number.NaN
-  const found = rows.flatMap((row) => {
+  const drawnRows = rows.flatMap((row) => {
     const [first] = row.cells
     if (row.depth !== deepest || first?.level.row !== 'detail') return []
     if (first.style.status === null || !statuses.includes(first.style.status)) return []
     return [{ ...row, depth: 1, heading: { ...row.heading, text: first.places.join(', ') } }]
   })
   const sign = sort?.falling === true ? -1 : 1
-  return found.sort((a, b) => compareMissingLast(place(a), place(b), sign))
+  return drawnRows.sort((a, b) => compareMissingLast(place(a), place(b), sign))
 }
 
 /** The legends of a list: of its statuses alone, counted over its rows. */
@@ -92,18 +92,20 @@ function toldOfList(
   const isListed = ({ style: { status } }: LegendEntry): boolean => status === null || statuses.includes(status)
   return {
     notes,
-    legends: legends.map((own) => (own.measure === of ? { ...own, entries: own.entries.filter(isListed) } : own)),
+    legends: legends.map((legend) =>
+      legend.measure === of ? { ...legend, entries: legend.entries.filter(isListed) } : legend,
+    ),
   }
 }
 
 function listNote(
   { list, rows }: AnsweredExhibit['exhibit'],
   all: readonly Row[],
-  found: readonly Row[],
+  drawnRows: readonly Row[],
 ): string | null {
   if (list === undefined) return null
   const details = all.filter((row) => row.depth === rows.length && row.heading.level === 'detail')
-  return `${found.length} of ${details.length}`
+  return `${drawnRows.length} of ${details.length}`
 }
 
 /** Columns of trends: at their written place, or after the cells if columns have keys. */
@@ -128,8 +130,8 @@ function slotsOf({ exhibit, summary }: AnsweredExhibit): Slot[] {
       ? [{ measure: slot.measure, label: slot.label, style: { draw: slot.draw, icon: slot.icon } }]
       : [],
   )
-  const details = nodes.flatMap((_, node) => shown.map((own) => ({ depth: deepest, node, ...own })))
-  const totals = shown.map((own) => ({ depth: 0, node: 0, ...own }))
+  const details = nodes.flatMap((_, node) => shown.map((slot) => ({ depth: deepest, node, ...slot })))
+  const totals = shown.map((slot) => ({ depth: 0, node: 0, ...slot }))
   const side = deepest === 0 ? 'none' : exhibit.totals.columns
   return [...(side === 'left' ? totals : []), ...details, ...(side === 'right' ? totals : [])]
 }
@@ -162,11 +164,11 @@ function headingsOf(answered: AnsweredExhibit, make: CellMaker, slots: readonly 
           return { id: 'total', heading: { keys: [], level: 'total', text: d === 1 ? 'Total' : '' } }
         let node = slot.node
         for (let up = deepest; up > d; up--) node = axis.depths[up][node].parent
-        const own = axis.depths[d][node]
-        const text = years === undefined ? make.labels.label(axis, own) : shortLabel(axis, make, node)
+        const axisNode = axis.depths[d][node]
+        const text = years === undefined ? make.labels.label(axis, axisNode) : shortLabel(axis, make, node)
         return {
           id: `${d} ${node}`,
-          heading: { keys: make.labels.keys(axis, own), level: d === deepest ? 'detail' : 'subtotal', text },
+          heading: { keys: make.labels.keys(axis, axisNode), level: d === deepest ? 'detail' : 'subtotal', text },
         }
       }),
     )
@@ -263,9 +265,9 @@ class RowBuilder {
     }
     const { exhibit, summary } = this.#answered
     const { totals } = exhibit
-    const own = summary.rows.depths[depth][node]
-    const keys = this.#make.labels.keys(summary.rows, own)
-    const text = this.#make.labels.label(summary.rows, own)
+    const axisNode = summary.rows.depths[depth][node]
+    const keys = this.#make.labels.keys(summary.rows, axisNode)
+    const text = this.#make.labels.label(summary.rows, axisNode)
     const above = totals.subtotals && totals.rows !== 'bottom'
     const heading: Heading = { keys, level: 'subtotal', text, ...this.#make.head(depth, node) }
     this.#put(heading, depth, true, above ? this.#cellsAt(depth, node) : this.#slots.map(() => null), above)
@@ -280,20 +282,20 @@ class RowBuilder {
   #detail(node: number): void {
     const { summary, cache: memory } = this.#answered
     const deepest = this.#deepest
-    const own = summary.rows.depths[deepest][node]
-    const keys = this.#make.labels.keys(summary.rows, own)
+    const axisNode = summary.rows.depths[deepest][node]
+    const keys = this.#make.labels.keys(summary.rows, axisNode)
     const before = this.#headed ? undefined : memory?.rows[this.#rows.length]
     if (before === undefined || before.heading.keys !== keys || before.depth !== deepest) {
-      const text = this.#make.labels.label(summary.rows, own)
+      const text = this.#make.labels.label(summary.rows, axisNode)
       const heading: Heading = { keys, level: 'detail', text, ...this.#make.head(deepest, node) }
       this.#put(heading, deepest, false, this.#cellsAt(deepest, node), true)
       return
     }
     // Without painted headings only cells can change, and few do.
-    const made = this.#makersAt(deepest)
+    const makers = this.#makersAt(deepest)
     let cells: (Cell | null)[] | undefined
-    for (let c = 0; c < made.length; c++) {
-      const cell = this.#drawn(made[c](node), this.#slots[c])
+    for (let c = 0; c < makers.length; c++) {
+      const cell = this.#drawn(makers[c](node), this.#slots[c])
       if (cell === before.cells[c]) continue
       cells ??= [...before.cells]
       cells[c] = cell
@@ -304,14 +306,14 @@ class RowBuilder {
   /** The others of a key under a heading, as one row. */
   #others(depth: number, node: number): void {
     const { summary } = this.#answered
-    const found = summary.rests.find(({ rest }) => rest.depth === depth + 1)
-    const place = found?.rest.parents.indexOf(node) ?? -1
-    if (found === undefined || place < 0) return
-    const own = restNode(summary.rows, found.rest, place)
+    const others = summary.rests.find(({ rest }) => rest.depth === depth + 1)
+    const place = others?.rest.parents.indexOf(node) ?? -1
+    if (others === undefined || place < 0) return
+    const othersNode = restNode(summary.rows, others.rest, place)
     const { labels } = this.#make
-    const [keys, text] = [labels.keys(summary.rows, own), labels.label(summary.rows, own)]
+    const [keys, text] = [labels.keys(summary.rows, othersNode), labels.label(summary.rows, othersNode)]
     const cells = this.#slots.map((slot) =>
-      this.#drawn(this.#make.cell(found.levels[slot.depth], place, slot.node, slot.measure), slot),
+      this.#drawn(this.#make.cell(others.levels[slot.depth], place, slot.node, slot.measure), slot),
     )
     this.#put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
   }
@@ -329,7 +331,7 @@ class RowBuilder {
   }
 
   #cellsAt(depth: number, node: number): (Cell | null)[] {
-    return this.#makersAt(depth).map((own, c) => this.#drawn(own(node), this.#slots[c]))
+    return this.#makersAt(depth).map((maker, c) => this.#drawn(maker(node), this.#slots[c]))
   }
 
   #makersAt(depth: number): ((row: number) => Cell)[] {
@@ -348,10 +350,10 @@ class RowBuilder {
     const before = memory?.drawn.get(cell)
     if (before !== undefined) return before
     const extent = draw === 'bar' || draw === 'point' ? this.#extents(slot.measure, cell.value) : null
-    const own = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(cell) : cell
-    const made = extent === null ? own : { ...own, extent }
-    memory?.drawn.set(cell, made)
-    return made
+    const drawnCell = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(cell) : cell
+    const extended = extent === null ? drawnCell : { ...drawnCell, extent }
+    memory?.drawn.set(cell, extended)
+    return extended
   }
 }
 
@@ -370,5 +372,5 @@ export const prepareGrid: Prepare = async (context, exhibit) => {
   const answered = await answerExhibit(context, exhibit)
   const lines = exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : []))
   const trends = await answerTrends(context, answered, lines)
-  return { answered, build: (own) => buildGrid(own, trends) }
+  return { answered, build: (current) => buildGrid(current, trends) }
 }

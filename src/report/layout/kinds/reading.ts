@@ -90,21 +90,21 @@ function totalSentences(answered: AnsweredExhibit, total: Cell, versus: Cell | u
 
 /** The number of cells of each status with their names, in the order of statuses. */
 function statusesOf({ report }: AnsweredExhibit, cells: readonly Cell[]): Sentence[] {
-  const found: Sentence[] = []
+  const sentences: Sentence[] = []
   for (const status of Object.keys(report.statuses)) {
-    const own = cells.filter((cell) => cell.style.status === status)
-    if (own.length === 0) continue
-    const [{ style: look, statusText }] = own
-    const names = own.map((cell) => `${cell.name} ${cell.text}`.trim())
-    found.push({
-      text: `${statusText}: ${own.length} of ${cells.length}, ${joinNames(names, report.locale)}.`,
+    const matching = cells.filter((cell) => cell.style.status === status)
+    if (matching.length === 0) continue
+    const [{ style: look, statusText }] = matching
+    const names = matching.map((cell) => `${cell.name} ${cell.text}`.trim())
+    sentences.push({
+      text: `${statusText}: ${matching.length} of ${cells.length}, ${joinNames(names, report.locale)}.`,
       style: look,
       statusText,
     })
   }
   const missing = cells.filter((cell) => cell.value === null)
   if (missing.length > 0)
-    found.push(
+    sentences.push(
       plain(
         `No value: ${missing.length} of ${cells.length}, ${joinNames(
           missing.map((cell) => cell.name),
@@ -112,19 +112,21 @@ function statusesOf({ report }: AnsweredExhibit, cells: readonly Cell[]): Senten
         )}.`,
       ),
     )
-  return found
+  return sentences
 }
 
 /** Cells with a number, highest first; ties at an end are all named. */
 function extremesOf(cells: readonly Cell[], key: string, locale: string): Sentence[] {
-  const known = cells.filter((cell) => typeof cell.value === 'number').sort((a, b) => Number(b.value) - Number(a.value))
-  const [first] = known
-  const last = known.at(-1)
-  if (first === undefined || last === undefined || known.length < 2) return []
+  const sorted = cells
+    .filter((cell) => typeof cell.value === 'number')
+    .sort((a, b) => Number(b.value) - Number(a.value))
+  const [first] = sorted
+  const last = sorted.at(-1)
+  if (first === undefined || last === undefined || sorted.length < 2) return []
   if (first.value === last.value) return [plain(`Every ${key} has ${first.text}.`)]
   const at = (end: Cell): string =>
     joinNames(
-      known.filter((cell) => cell.value === end.value).map((cell) => cell.name),
+      sorted.filter((cell) => cell.value === end.value).map((cell) => cell.name),
       locale,
     )
   return [plain(`Highest is ${at(first)} with ${first.text}, lowest ${at(last)} with ${last.text}.`)]
@@ -141,12 +143,12 @@ function changesOf(answered: AnsweredExhibit, cells: readonly Cell[], others: re
   const down = pairs.filter(({ by }) => by < 0).length
   const most = pairs.reduce((a, b) => (b.by > a.by ? b : a))
   const least = pairs.reduce((a, b) => (b.by < a.by ? b : a))
-  const told = [`Against ${others[0].measureLabel}, ${up} of ${pairs.length} are above and ${down} below.`]
+  const texts = [`Against ${others[0].measureLabel}, ${up} of ${pairs.length} are above and ${down} below.`]
   const say = (pair: (typeof pairs)[number]): string =>
     `${pair.cell.name}: ${changeOf(answered, pair.cell, pair.versus)?.text ?? ''}`
-  if (most.by > 0) told.push(`Furthest above is ${say(most)}.`)
-  if (least.by < 0) told.push(`Furthest below is ${say(least)}.`)
-  return [plain(told.join(' '))]
+  if (most.by > 0) texts.push(`Furthest above is ${say(most)}.`)
+  if (least.by < 0) texts.push(`Furthest below is ${say(least)}.`)
+  return [plain(texts.join(' '))]
 }
 
 /**
@@ -212,5 +214,5 @@ function runsBelow<T extends { value: number; at: number }>(points: readonly T[]
 export const prepare: Prepare = async (context, exhibit) => {
   const answered = await answerExhibit(context, exhibit)
   const periods = await answerPeriods(context, exhibit)
-  return { answered, build: (own) => buildReading(own, periods, context.asOf) }
+  return { answered, build: (current) => buildReading(current, periods, context.asOf) }
 }

@@ -152,11 +152,11 @@ function meanPrinter({ report }: AnsweredExhibit, table: Table, name: string): (
 
 /** The mean or sum of a number column as text; percents have no sum. */
 function columnSummary(table: Table, name: string, print: (value: number) => string, mean: boolean): string {
-  const own = table.columns.get(name)
-  if (own?.column.kind !== 'number' || own.type.kind !== 'number') return ''
-  if (!mean && own.type.unit.is === 'percent') return ''
-  const { values } = own.column
-  const decimals = mean ? undefined : columnDecimals(own)
+  const column = table.columns.get(name)
+  if (column?.column.kind !== 'number' || column.type.kind !== 'number') return ''
+  if (!mean && column.type.unit.is === 'percent') return ''
+  const { values } = column.column
+  const decimals = mean ? undefined : columnDecimals(column)
   return print(statistic(mean ? 'mean' : 'sum', values, new Int32Array(values.length), 1, 0, decimals)[0])
 }
 
@@ -183,6 +183,6 @@ function sorted({ exhibit, report }: AnsweredExhibit, table: Table): number[] {
 }
 
 export const prepare: Prepare = async (context, exhibit) => {
-  const { answered, found } = await answerRecords(context, exhibit)
-  return { answered, build: (own) => buildRecords(own, found) }
+  const { answered, found: records } = await answerRecords(context, exhibit)
+  return { answered, build: (current) => buildRecords(current, records) }
 }

@@ -25,8 +25,8 @@ export const check: Check<Ladder> = (spec, checker, at) => {
       if (band.missing === undefined && band.otherwise === undefined) here.report('empty-band', {})
       return
     }
-    const own = writtenOutcome(band, here)
-    const gives = checker.outcome(own.outcome, own.at, 'the band', own.refined)
+    const written = writtenOutcome(band, here)
+    const gives = checker.outcome(written.outcome, written.at, 'the band', written.refined)
     if (gives !== undefined) plan.bands.push({ tests, gives })
   })
   return plan
@@ -52,9 +52,9 @@ function checkTests(band: BandSpec, checker: Checker, at: Diagnostics): Test[] {
   if (band.equals !== undefined) tests.push(checkLiterals([band.equals], checker, at.at('equals')))
   if (band.in !== undefined) tests.push(checkLiterals(band.in, checker, at.at('in')))
   if (band.contains !== undefined) {
-    const found = typeText(checker.judged)
+    const type = typeText(checker.judged)
     if (!isKind(checker, 'text'))
-      at.at('contains').report('wrong-type', { what: 'contains', expected: 'a text to judge', found })
+      at.at('contains').report('wrong-type', { what: 'contains', expected: 'a text to judge', found: type })
     tests.push({ kind: 'contains', text: band.contains })
   }
   if (band.when !== undefined) {

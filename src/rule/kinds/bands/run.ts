@@ -61,10 +61,10 @@ export const kind: Kind<Ladder, LadderFit> = {
     if (missingMask(judged.value, judged.length)[cell] === 1)
       return [{ text: 'the value is missing', conclusion: true }]
     for (const { tests } of plan.bands) {
-      const own = tests.map((test) => findingOf(test, judged, cell, telling))
-      findings.push(...own)
-      if (own.some((finding) => finding.holds === false)) continue
-      if (own.some((finding) => finding.holds === null))
+      const tested = tests.map((test) => findingOf(test, judged, cell, telling))
+      findings.push(...tested)
+      if (tested.some((finding) => finding.holds === false)) continue
+      if (tested.some((finding) => finding.holds === null))
         findings.push({ text: 'what cannot be compared is treated as missing', conclusion: true })
       return findings
     }
@@ -86,8 +86,8 @@ function findingOf(test: Test, judged: Judged, cell: number, telling: Phrases): 
   const shown = limitNumber(limit, test.limit.bound, telling)
   const alike = value !== limit && telling.print(value) === shown
   const number = Number.isNaN(limit) ? 'missing' : alike ? telling.apart(limit, value) : shown
-  const own = alike ? `, for it is ${telling.apart(value, limit)}` : ''
-  const finding: Finding = { text: `${TEST_WORDS[test.sign]} ${number}${words}: ${out}${own}`, holds }
+  const nearly = alike ? `, for it is ${telling.apart(value, limit)}` : ''
+  const finding: Finding = { text: `${TEST_WORDS[test.sign]} ${number}${words}: ${out}${nearly}`, holds }
   return Number.isNaN(limit) ? finding : { ...finding, limit }
 }
 
@@ -126,13 +126,13 @@ function otherwiseWords(plan: Ladder): string {
 }
 
 function bandLimits(plan: Ladder): BoundText[] {
-  const found: BoundText[] = []
+  const texts: BoundText[] = []
   for (const band of plan.bands)
     for (const test of band.tests) {
-      if (test.kind === 'limit') found.push(test.limit)
-      if (test.kind === 'when') found.push(test.condition)
+      if (test.kind === 'limit') texts.push(test.limit)
+      if (test.kind === 'when') texts.push(test.condition)
     }
-  return found
+  return texts
 }
 
 /** A limit in a sentence about one cell. */

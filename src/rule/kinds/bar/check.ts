@@ -7,17 +7,17 @@ import type { Check, Checker } from '../check.js'
 import type { BarPlan } from './run.js'
 
 export const check: Check<BarPlan> = (spec, checker, at) => {
-  const own = spec.bar
+  const bar = spec.bar
   const here = at.at('bar')
-  if (own === undefined) return undefined
+  if (bar === undefined) return undefined
   checker.needNumber('bar', here)
   const end = (key: 'from' | 'to' | 'base'): BoundText | undefined => {
-    const limit = own[key]
+    const limit = bar[key]
     return limit === undefined ? undefined : checker.limit(limit, here.at(key), true)
   }
   const [from, to, base] = [end('from'), end('to'), end('base')]
-  const positive = styleOf(own, 'color', 'stone', checker, here)
-  const negative = own.negative === undefined ? positive : styleOf(own, 'negative', 'stone', checker, here)
+  const positive = styleOf(bar, 'color', 'stone', checker, here)
+  const negative = bar.negative === undefined ? positive : styleOf(bar, 'negative', 'stone', checker, here)
   if (positive === undefined || negative === undefined) return undefined
   const right = checker.gives({ ...NO_EFFECT, bar: positive })
   const left = negative === positive ? right : checker.gives({ ...NO_EFFECT, bar: negative })
@@ -25,14 +25,14 @@ export const check: Check<BarPlan> = (spec, checker, at) => {
 }
 
 function styleOf(
-  own: BarSpec,
+  bar: BarSpec,
   key: 'color' | 'negative',
   fallback: string,
   checker: Checker,
   at: Diagnostics,
 ): BarStyle | undefined {
-  const name = own[key] ?? fallback
+  const name = bar[key] ?? fallback
   const color = resolveColor(name, 'body', checker.palette)
   if (color === undefined) checker.unknownColor(name, at.at(key))
-  return color === undefined ? undefined : { name, color, finish: own.finish ?? 'solid' }
+  return color === undefined ? undefined : { name, color, finish: bar.finish ?? 'solid' }
 }

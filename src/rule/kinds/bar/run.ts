@@ -80,21 +80,21 @@ export const kind: Kind<BarPlan, BarFit> = {
   scale: (fit) => fit,
 
   legend(plan, fit, judged, telling) {
-    const end = (limit: BoundText | undefined, values: Float64Array, own: string): string => {
+    const end = (limit: BoundText | undefined, values: Float64Array, endText: string): string => {
       if (values.some((x) => x !== values[0] && !Number.isNaN(x)))
-        return limit === undefined ? `${own} of each` : telling.words(limit.bound, limit.text)
+        return limit === undefined ? `${endText} of each` : telling.words(limit.bound, limit.text)
       return limit === undefined || isWritten(limit.bound)
         ? telling.print(values[0])
         : limitText(limit, judged, telling)
     }
     // Without values there is no scale to describe.
-    const told = [...fit.base].filter((base) => !Number.isNaN(base))
-    if (told.length === 0) return { limits: [] }
+    const bases = [...fit.base].filter((base) => !Number.isNaN(base))
+    if (bases.length === 0) return { limits: [] }
     const text = `${end(plan.from, fit.from, 'lowest')} to ${end(plan.to, fit.to, 'highest')}`
     const limits: string[] = []
     limits[plan.right] = text
     if (plan.left === plan.right) return { limits }
-    const base = told.every((own) => own === told[0]) ? telling.print(told[0]) : 'the base of each'
+    const base = bases.every((base) => base === bases[0]) ? telling.print(bases[0]) : 'the base of each'
     limits[plan.right] = `right of ${base}, ${text}`
     limits[plan.left] = `left of ${base}`
     return { limits }
@@ -132,7 +132,7 @@ function placeAt({ from, to }: BarFit, g: number, v: number): number {
   return placeBeyond((v - from[g]) / reach)
 }
 
-function towardsZero(own: 'lowest' | 'highest', judged: Judged): Float64Array {
-  const ends = endOf(undefined, own, judged)
-  return ends.map((x) => (own === 'lowest' ? Math.min(0, x) : Math.max(0, x)))
+function towardsZero(end: 'lowest' | 'highest', judged: Judged): Float64Array {
+  const ends = endOf(undefined, end, judged)
+  return ends.map((x) => (end === 'lowest' ? Math.min(0, x) : Math.max(0, x)))
 }

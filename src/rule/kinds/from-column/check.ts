@@ -2,11 +2,11 @@ import type { Check } from '../check.js'
 import { CHANNELS, type FromColumnPlan } from './run.js'
 
 export const check: Check<FromColumnPlan> = (spec, checker, at) => {
-  const own = spec.fromColumn ?? {}
+  const fromColumn = spec.fromColumn ?? {}
   const here = at.at('fromColumn')
-  if (Object.keys(own).length === 0) here.report('from-column-nothing', { known: CHANNELS })
+  if (Object.keys(fromColumn).length === 0) here.report('from-column-nothing', { known: CHANNELS })
   const columns = CHANNELS.flatMap((channel) => {
-    const name = own[channel]
+    const name = fromColumn[channel]
     const text = name === undefined ? undefined : checker.texts(name, here.at(channel))
     return text === undefined ? [] : [{ channel, text }]
   })

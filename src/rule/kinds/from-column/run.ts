@@ -60,8 +60,8 @@ export const kind: Kind<FromColumnPlan, undefined> = {
 
   explain(plan, _, judged, cell) {
     return plan.columns.map(({ channel, text }) => {
-      const { codes: own, words } = textsOfColumn(text, judged)
-      const word = own[cell] < 0 ? undefined : words[own[cell]]
+      const { codes, words } = textsOfColumn(text, judged)
+      const word = codes[cell] < 0 ? undefined : words[codes[cell]]
       if (word === undefined) return { text: `${text.text} is missing`, holds: false }
       const holds = partOf(plan, channel, word) !== undefined
       return { text: `${text.text} holds ‘${word}’${holds ? '' : `, which names no ${CHANNEL_WORDS[channel]}`}`, holds }
@@ -78,31 +78,31 @@ function borrowed(
   const { length } = judged
   const givens: Effect[] = []
   const said: string[] = []
-  const known = new Map<string, number>()
+  const seen = new Map<string, number>()
   const columns = plan.columns.map(({ channel, text }) => {
-    const own = textsOfColumn(text, judged)
+    const texts = textsOfColumn(text, judged)
     return {
       channel,
       name: text.text,
-      ...own,
-      stray: own.words.map((word) => partOf(plan, channel, word) === undefined),
+      ...texts,
+      stray: texts.words.map((word) => partOf(plan, channel, word) === undefined),
     }
   })
   const unknown = new Map<string, number>()
   const classes = new Int16Array(length)
   for (let i = 0; i < length; i++) {
     let key = ''
-    for (const { codes: own } of columns) key += `${own[i]} `
-    let made = known.get(key)
-    if (made === undefined) {
+    for (const { codes } of columns) key += `${codes[i]} `
+    let cached = seen.get(key)
+    if (cached === undefined) {
       const given = givenBy(plan, columns, i)
       if (given !== undefined) said.push(saidBy(columns, i))
-      made = given === undefined ? -1 : givens.push(given) - 1
-      known.set(key, made)
+      cached = given === undefined ? -1 : givens.push(given) - 1
+      seen.set(key, cached)
     }
-    classes[i] = made
-    for (const { codes: own, words, stray } of columns)
-      if (own[i] >= 0 && stray[own[i]]) unknown.set(words[own[i]], (unknown.get(words[own[i]]) ?? 0) + 1)
+    classes[i] = cached
+    for (const { codes, words, stray } of columns)
+      if (codes[i] >= 0 && stray[codes[i]]) unknown.set(words[codes[i]], (unknown.get(words[codes[i]]) ?? 0) + 1)
   }
   if (unknown.size > 0) strange?.(unknown)
   return { classes, givens, words: said }
@@ -114,8 +114,8 @@ function saidBy(
   cell: number,
 ): string {
   return columns
-    .flatMap(({ channel, name, codes: own, words, stray }) =>
-      channel === 'status' || own[cell] < 0 || stray[own[cell]] ? [] : [`${name} ${words[own[cell]]}`],
+    .flatMap(({ channel, name, codes, words, stray }) =>
+      channel === 'status' || codes[cell] < 0 || stray[codes[cell]] ? [] : [`${name} ${words[codes[cell]]}`],
     )
     .join(', ')
 }
@@ -146,7 +146,7 @@ function partOf({ palette, statuses }: FromColumnPlan, channel: Borrowed, word: 
 
 /** `hide` of a status wins over `hide` of the rule. */
 function hideOf({ hide }: FromColumnPlan, parts: readonly Partial<Effect>[]): Pick<Effect, 'hide'> {
-  return { hide: parts.map((part) => part.hide ?? null).find((own) => own !== null) ?? hide }
+  return { hide: parts.map((part) => part.hide ?? null).find((hide) => hide !== null) ?? hide }
 }
 
 /** The effect of all columns together; undefined if none has one. */
@@ -155,8 +155,8 @@ function givenBy(
   columns: readonly (Words & { channel: Borrowed })[],
   cell: number,
 ): Effect | undefined {
-  const parts = columns.flatMap(({ channel, codes: own, words }) => {
-    const part = own[cell] < 0 ? undefined : partOf(plan, channel, words[own[cell]])
+  const parts = columns.flatMap(({ channel, codes, words }) => {
+    const part = codes[cell] < 0 ? undefined : partOf(plan, channel, words[codes[cell]])
     return part === undefined ? [] : [part]
   })
   return parts.length === 0 ? undefined : Object.assign({ ...NO_EFFECT }, ...parts, hideOf(plan, parts))

@@ -102,11 +102,11 @@ export const kind: Kind<GradientPlan, GradientFit> = {
     const value = numbers(judged.value, judged.length)[cell]
     if (Number.isNaN(value)) return [{ text: 'the value is missing', conclusion: true }]
     const g = judged.groups[cell]
-    const own = (limit: BoundText | undefined, x: number, words: string): string =>
+    const endText = (limit: BoundText | undefined, x: number, words: string): string =>
       `${telling.print(x)}${limit === undefined ? ` (${words})` : isWritten(limit.bound) ? '' : ` (${telling.words(limit.bound, limit.text)})`}`
-    const low = own(plan.from, fit.from[g], 'lowest')
-    const high = own(plan.to, fit.to[g], 'highest')
-    const centre = plan.centred ? ` over ${own(plan.middle, fit.middle[g], 'the middle')}` : ''
+    const low = endText(plan.from, fit.from[g], 'lowest')
+    const high = endText(plan.to, fit.to[g], 'highest')
+    const centre = plan.centred ? ` over ${endText(plan.middle, fit.middle[g], 'the middle')}` : ''
     const t = placeAt(fit, g, value)
     const step =
       plan.steps === undefined || Number.isNaN(t) ? '' : `, step ${classAt(plan, t) - plan.first + 1} of ${plan.steps}`
@@ -190,21 +190,22 @@ function marksOf(
 ): { at: number; text: string; what: string }[] {
   const { groupCount, population, length } = judged
   if (from.every(Number.isNaN) || to.every(Number.isNaN)) return []
-  const found = sortedByGroup(numbers(judged.value, length), population, groupCount)
+  const sorted = sortedByGroup(numbers(judged.value, length), population, groupCount)
   const mark = (
     at: number,
     limit: BoundText | undefined,
     values: Float64Array,
-    own: string,
+    ownWord: string,
   ): { at: number; text: string; what: string } => {
     // An end that differs between groups is printed by name, a common one as a number.
     if (values.some((x) => x !== values[0]))
-      return { at, text: limit === undefined ? own : telling.words(limit.bound, limit.text), what: 'of each' }
+      return { at, text: limit === undefined ? ownWord : telling.words(limit.bound, limit.text), what: 'of each' }
     const text = telling.print(values[0])
-    if (limit === undefined) return { at, text, what: own }
+    if (limit === undefined) return { at, text, what: ownWord }
     return { at, text, what: isWritten(limit.bound) ? '' : `(${telling.words(limit.bound, limit.text)})` }
   }
-  const isOwn = (values: Float64Array, end: 0 | -1): boolean => found.every((own, g) => own.at(end) === values[g])
+  const isOwn = (values: Float64Array, end: 0 | -1): boolean =>
+    sorted.every((members, g) => members.at(end) === values[g])
   const marks = [mark(0, plan.from, from, isOwn(from, 0) ? 'lowest' : '')]
   if (plan.centred) marks.push(mark(0.5, plan.middle, middle, ''))
   marks.push(mark(1, plan.to, to, isOwn(to, -1) ? 'highest' : ''))

@@ -5,7 +5,7 @@ export const trials: Trials<GradientPlan, GradientFit> = {
   boundaries(plan, fit, judged, cell) {
     const g = judged.groups[cell]
     const middle = plan.centred ? [{ value: fit.middle[g], what: 'middle' }] : []
-    const found = [{ value: fit.from[g], what: 'low end' }, ...middle, { value: fit.to[g], what: 'high end' }]
-    return found.filter(({ value }) => !Number.isNaN(value))
+    const limits = [{ value: fit.from[g], what: 'low end' }, ...middle, { value: fit.to[g], what: 'high end' }]
+    return limits.filter(({ value }) => !Number.isNaN(value))
   },
 }

@@ -7,22 +7,22 @@ import type { RankPlan, Size } from './run.js'
 const ENDS = ['top', 'bottom', 'best', 'worst'] as const
 
 export const check: Check<RankPlan> = (spec, checker, at) => {
-  const own = spec.rank ?? {}
+  const rank = spec.rank ?? {}
   const here = at.at('rank')
   checker.needNumber('rank', here)
-  const found = [...ENDS.filter((end) => own[end] !== undefined), ...(own.split === undefined ? [] : ['split'])]
-  if (found.length !== 1) {
-    here.report('one-rank', { found })
+  const keys = [...ENDS.filter((end) => rank[end] !== undefined), ...(rank.split === undefined ? [] : ['split'])]
+  if (keys.length !== 1) {
+    here.report('one-rank', { found: keys })
     return undefined
   }
-  return own.split === undefined
-    ? checkEnd(own, found[0] as (typeof ENDS)[number], checker, here)
-    : checkSplit(own, checker, here)
+  return rank.split === undefined
+    ? checkEnd(rank, keys[0] as (typeof ENDS)[number], checker, here)
+    : checkSplit(rank, checker, here)
 }
 
-function checkEnd(own: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Diagnostics): RankPlan | undefined {
-  const size = readSize(own[end], checker, at.at(end))
-  const written = writtenOutcome(own, at)
+function checkEnd(rank: RankSpec, end: (typeof ENDS)[number], checker: Checker, at: Diagnostics): RankPlan | undefined {
+  const size = readSize(rank[end], checker, at.at(end))
+  const written = writtenOutcome(rank, at)
   const gives = checker.outcome(written.outcome, written.at, 'rank', written.refined)
   const rising = risingFor(end, checker, at.at(end))
   if (size === undefined || gives === undefined || rising === undefined) return undefined
@@ -41,12 +41,12 @@ function risingFor(end: (typeof ENDS)[number], checker: Checker, at: Diagnostics
   return (end === 'best') === (better === 'lower')
 }
 
-function checkSplit(own: RankSpec, checker: Checker, at: Diagnostics): RankPlan | undefined {
+function checkSplit(rank: RankSpec, checker: Checker, at: Diagnostics): RankPlan | undefined {
   const rising = checker.better === 'lower'
   const end = checker.better === 'higher' || checker.better === 'lower' ? 'best' : 'highest'
   const plan: RankPlan = { rising, end, parts: [], rest: -1, split: true }
   let total = 0
-  own.split?.forEach((part, i) => {
+  rank.split?.forEach((part, i) => {
     const here = at.at('split', i)
     if (part.otherwise !== undefined) {
       plan.rest = checker.outcome(part.otherwise, here.at('otherwise'), 'otherwise') ?? -1

@@ -89,17 +89,17 @@ export const kind: Kind<RankPlan, RankFit> = {
     const g = judged.population[cell]
     if (Number.isNaN(value)) return [{ text: 'the value is missing', conclusion: true }]
     if (g < 0) return [{ text: 'the cell is not among those that are compared', conclusion: true }]
-    const own = numbers(judged.value, judged.length).filter((x, i) => judged.population[i] === g && !Number.isNaN(x))
-    const better = own.filter((x) => (plan.rising ? x < value : x > value)).length
-    const ties = own.filter((x) => x === value).length - 1
+    const values = numbers(judged.value, judged.length).filter((x, i) => judged.population[i] === g && !Number.isNaN(x))
+    const better = values.filter((x) => (plan.rising ? x < value : x > value)).length
+    const ties = values.filter((x) => x === value).length - 1
     const shared = ties === 0 ? '' : `, shared with ${ties} more`
     const from = plan.rising ? 'lowest' : 'highest'
     return [
-      { text: `number ${better + 1} of ${own.length} from the ${from}${shared}`, limit: better },
+      { text: `number ${better + 1} of ${values.length} from the ${from}${shared}`, limit: better },
       ...plan.parts.map((part, p) => {
-        const cut = cutOf(plan, p, own.length)
+        const cut = cutOf(plan, p, values.length)
         const holds = better < cut
-        const places = Math.min(own.length, Math.ceil(cut))
+        const places = Math.min(values.length, Math.ceil(cut))
         const what = p === 0 ? `the ${plan.end}` : 'down to the next'
         const first = part.size.share ? ` (the first ${places === 1 ? 'one' : places})` : ''
         return {
@@ -145,9 +145,9 @@ function cutOf(plan: RankPlan, part: number, n: number): number {
  */
 function rankLimits(plan: RankPlan, orders: readonly Order[]): Float64Array[] {
   return plan.parts.map((_, p) =>
-    perOrder(orders, (own) => {
-      const last = Math.min(own.size, Math.ceil(cutOf(plan, p, own.size))) - 1
-      return own.at(plan.rising ? last : own.size - 1 - last) ?? Number.NaN
+    perOrder(orders, (order) => {
+      const last = Math.min(order.size, Math.ceil(cutOf(plan, p, order.size))) - 1
+      return order.at(plan.rising ? last : order.size - 1 - last) ?? Number.NaN
     }),
   )
 }

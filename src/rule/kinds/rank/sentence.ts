@@ -4,7 +4,7 @@ const ENDS = ['top', 'bottom', 'best', 'worst'] as const
 
 /** `best 3 → leading`, or `split 50% → ahead; next 20% → close; otherwise → behind`. */
 export const writeClauses: WriteClauses = ({ rank = {} }) => {
-  const end = ENDS.find((own) => rank[own] !== undefined)
+  const end = ENDS.find((candidate) => rank[candidate] !== undefined)
   if (end !== undefined) return `${end} ${rank[end]} → ${writtenResult(rank)}`
   const parts = (rank.split ?? []).filter(({ share }) => share !== undefined)
   const clauses = parts.map((part, i) => `${i === 0 ? 'split' : 'next'} ${part.share} → ${writtenResult(part)}`)

@@ -42,20 +42,20 @@ export function addCsv(
   let columns: RawColumn[] | undefined
   let line = 1
   const row = (data: string[]): void => {
-    const own = line
+    const start = line
     line++
     if (quoted) for (const cell of data) if (cell.includes('\n')) line += cell.split('\n').length - 1
     if (data.length === 1 && data[0].trim() === '') return
     if (columns === undefined) {
-      checkColumns(data.length, noLimit, { ...place, line: own })
-      columns = header(raw, data, index, expectedRows(plain), (p) => at(own, p))
+      checkColumns(data.length, noLimit, { ...place, line: start })
+      columns = header(raw, data, index, expectedRows(plain), (p) => at(start, p))
       return
     }
     if (data.length !== columns.length) {
-      if (ragged.count++ === 0) Object.assign(ragged, { line: own, found: data.length })
+      if (ragged.count++ === 0) Object.assign(ragged, { line: start, found: data.length })
       return
     }
-    for (let c = 0; c < columns.length; c++) addWord(columns[c], data[c], own, index)
+    for (let c = 0; c < columns.length; c++) addWord(columns[c], data[c], start, index)
     raw.rows++
     if ((raw.rows & 0xffff) === 0) onRows?.(raw.rows)
   }

@@ -37,19 +37,19 @@ function records(text: string, raw: RawTable, place: object): { at: number; valu
     raw.unit = 'record'
     return whole.value.map((value, i) => ({ at: i + 1, value }))
   }
-  const found: { at: number; value: unknown }[] = []
+  const values: { at: number; value: unknown }[] = []
   const problems: Problem[] = []
   text.split('\n').forEach((line, i) => {
     if (line.trim() === '') return
     const { value, why } = tryJson(line)
-    if (why === undefined) found.push({ at: i + 1, value })
+    if (why === undefined) values.push({ at: i + 1, value })
     else if (problems.length < 20) problems.push(problem('json-broken', { why }, { ...place, line: i + 1 }))
   })
   // Text that begins like a list is one broken list, not many broken lines.
   if (problems.length > 0 && text.trimStart().startsWith('['))
     throw new ProblemError([problem('json-broken', { why: whole.why ?? '' }, place)])
   if (problems.length > 0) throw new ProblemError(problems)
-  return found
+  return values
 }
 
 function tryJson(text: string): { value?: unknown; why?: string } {

@@ -36,17 +36,17 @@ export async function readParquet(files: readonly SourceFile[], options: ReadOpt
     const bytes = content.buffer.slice(content.byteOffset, content.byteOffset + content.byteLength) as ArrayBuffer
     try {
       const metadata = parquetMetadata(bytes)
-      const own = leaves(metadata.schema)
-      checkColumns(own.size, options.noLimit, { file: name })
-      checkSame(columns, own, files[0].name, name)
-      for (const [column, kind] of own) if (!columns.has(column)) columns.set(column, { ...kind, values: [] })
+      const leafReadings = leaves(metadata.schema)
+      checkColumns(leafReadings.size, options.noLimit, { file: name })
+      checkSame(columns, leafReadings, files[0].name, name)
+      for (const [column, kind] of leafReadings) if (!columns.has(column)) columns.set(column, { ...kind, values: [] })
       const before = rows
       rows += Number(metadata.num_rows)
       await parquetRead({
         file: { byteLength: bytes.byteLength, slice: (from, to) => bytes.slice(from, to) },
         metadata,
         compressors,
-        columns: [...own.keys()],
+        columns: [...leafReadings.keys()],
         parsers: {
           dateFromDays: (days) => days,
           timestampFromMilliseconds: (x) => Number(x),
@@ -73,7 +73,7 @@ function reason(error: unknown): string {
 
 /** The columns with one value for each row; lists and maps are skipped. */
 function leaves(schema: readonly SchemaElement[]): Map<string, Omit<Reading, 'values'>> {
-  const found = new Map<string, Omit<Reading, 'values'>>()
+  const readings = new Map<string, Omit<Reading, 'values'>>()
   let at = 1
   const skip = (): void => {
     const children = schema[at++].num_children ?? 0
@@ -81,10 +81,10 @@ function leaves(schema: readonly SchemaElement[]): Map<string, Omit<Reading, 'va
   }
   while (at < schema.length) {
     const element = schema[at]
-    if (element.num_children === undefined) found.set(element.name, readingOf(element))
+    if (element.num_children === undefined) readings.set(element.name, readingOf(element))
     skip()
   }
-  return found
+  return readings
 }
 
 function readingOf({ type, converted_type, logical_type }: SchemaElement): Omit<Reading, 'values'> {
@@ -101,15 +101,15 @@ function readingOf({ type, converted_type, logical_type }: SchemaElement): Omit<
 }
 
 function checkSame(
-  known: ReadonlyMap<string, unknown>,
-  own: ReadonlyMap<string, unknown>,
+  keys: ReadonlyMap<string, unknown>,
+  leaf: ReadonlyMap<string, unknown>,
   first: string,
   file: string,
 ): void {
-  if (known.size === 0) return
+  if (keys.size === 0) return
   const other = [
-    ...[...known.keys()].filter((name) => !own.has(name)),
-    ...[...own.keys()].filter((name) => !known.has(name)),
+    ...[...keys.keys()].filter((name) => !leaf.has(name)),
+    ...[...leaf.keys()].filter((name) => !keys.has(name)),
   ]
   if (other.length > 0) throw new ProblemError([problem('files-differ', { first, columns: other }, { file })])
 }
@@ -121,7 +121,7 @@ function typed(columns: ReadonlyMap<string, Reading>, rows: number, options: Rea
   if (Object.keys(options.read ?? {}).length > 0) problems.push(problem('read-typed', {}, { ...place, path: ['read'] }))
   const zone = zoneDay(options.zone ?? 'UTC')
   const grains = new Map<string, PeriodUnit>()
-  const made = [...columns].map(([name, reading]): TableColumn => {
+  const tableColumns = [...columns].map(([name, reading]): TableColumn => {
     const column = parquetColumn(reading, rows, zone)
     if (name !== options.date || column.kind !== 'text') {
       if (name === options.date && column.kind !== 'date')
@@ -146,7 +146,7 @@ function typed(columns: ReadonlyMap<string, Reading>, rows: number, options: Rea
     return { name, label: name, column: { kind: 'date', values }, type: { kind: 'date' } }
   })
   if (problems.length > 0) throw new ProblemError(problems)
-  return { table: createTable(rows, made), nearly: new Map(), grains, notes: [] }
+  return { table: createTable(rows, tableColumns), nearly: new Map(), grains, notes: [] }
 }
 
 function count(codes: Int32Array, days: readonly number[]): number {

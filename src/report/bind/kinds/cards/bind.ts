@@ -7,7 +7,7 @@ import { type BindKind, bindTrend, checkMeasure, checkVersus } from '../../exhib
 
 export const bind: BindKind<readonly CardSpec[]> = (cards, context, diagnostics) => {
   const show = new Set<string>()
-  const own = cards.map((card, i): BoundCard => {
+  const boundCards = cards.map((card, i): BoundCard => {
     const at = diagnostics.at(i)
     checkMeasure(card.show, context, at.at('show'))
     show.add(card.show)
@@ -15,9 +15,15 @@ export const bind: BindKind<readonly CardSpec[]> = (cards, context, diagnostics)
       checkVersus(card.show, card.versus, context, at.at('versus'))
       show.add(card.versus)
     }
-    const known = ['value', 'status', ...context.vocabulary.measures.keys(), ...context.vocabulary.parameters.keys()]
+    const candidates = [
+      'value',
+      'status',
+      ...context.vocabulary.measures.keys(),
+      ...context.vocabulary.parameters.keys(),
+    ]
     for (const name of flagNames(card.note ?? '')) {
-      if (!known.includes(name)) at.at('note').report('unknown-name', { name, nearest: nearest(name, known), known })
+      if (!candidates.includes(name))
+        at.at('note').report('unknown-name', { name, nearest: nearest(name, candidates), known: candidates })
       else if (context.measures.has(name)) show.add(name)
     }
     return {
@@ -28,5 +34,5 @@ export const bind: BindKind<readonly CardSpec[]> = (cards, context, diagnostics)
       trend: card.trend && bindTrend(card.trend, card.show, context, at.at('trend')),
     }
   })
-  return { ...DEFAULT_PARTS, show: [...show], cards: own }
+  return { ...DEFAULT_PARTS, show: [...show], cards: boundCards }
 }

@@ -21,9 +21,9 @@ export const bind: BindKind<ChartSpec> = (chart, context, diagnostics) => {
   const rows = checkKeys(chart.along, context, diagnostics.at('along'))
   const single = asList<SeriesSpec>(chart.show).length === 1 && chart.series === undefined
   const draws: BoundChart['draws'][number][] = []
-  eachOf<SeriesSpec>(chart.show, diagnostics.at('show'), (own, at) => {
-    const whole = typeof own === 'string' ? { show: own } : own
-    checkMeasure(whole.show, context, typeof own === 'string' ? at : at.at('show'))
+  eachOf<SeriesSpec>(chart.show, diagnostics.at('show'), (series, at) => {
+    const whole = typeof series === 'string' ? { show: series } : series
+    checkMeasure(whole.show, context, typeof series === 'string' ? at : at.at('show'))
     const draw = whole.draw ?? 'bar'
     if (chart.stacked === true && draw !== 'bar') at.report('stacked-draws', {})
     if (chart.horizontal === true && draw === 'line') at.report('horizontal-draws', { draw })
@@ -67,9 +67,9 @@ function labelsOf(written: boolean | 'full' | 'short' | 'none'): ChartLabels {
 /** Measures on one scale must have one unit. */
 function checkUnits(draws: BoundChart['draws'], context: ExhibitContext, diagnostics: Diagnostics): void {
   const [first, ...others] = draws.map(({ measure }) => context.measures.get(measure))
-  for (const own of others)
-    if (first !== undefined && own !== undefined && meet(first.unit, own.unit) === undefined) {
-      const params = { left: unitText(first.unit), right: unitText(own.unit), measure: own.label }
+  for (const other of others)
+    if (first !== undefined && other !== undefined && meet(first.unit, other.unit) === undefined) {
+      const params = { left: unitText(first.unit), right: unitText(other.unit), measure: other.label }
       diagnostics.report('chart-units', params)
     }
 }

@@ -18,9 +18,10 @@ export const bind: BindKind<ListSpec> = (list, context, diagnostics) => {
   checkMeasure(list.of, context, diagnostics.at('of'))
   const more = list.show === undefined ? [] : checkMeasures(list.show, context, diagnostics.at('show'))
   const show = [...new Set([list.of, ...more])]
-  const known = Object.keys(context.vocabulary.statuses)
+  const candidates = Object.keys(context.vocabulary.statuses)
   eachOf<string>(list.status, diagnostics.at('status'), (name, at) => {
-    if (!known.includes(name)) at.report('unknown-status', { name, nearest: nearest(name, known), known })
+    if (!candidates.includes(name))
+      at.report('unknown-status', { name, nearest: nearest(name, candidates), known: candidates })
   })
   const { sort, turned } = sortsOf(list.sort, { rows, show }, context, diagnostics.at('sort'))
   const byDefault = { measure: list.of, falling: context.measures.get(list.of)?.better !== 'higher' }

@@ -10,8 +10,8 @@ export const bind: BindKind<RecordsSpec> = (records, context, diagnostics) => {
   const show = asList<string>(records.show)
   eachOf<string>(records.show, diagnostics.at('show'), (name, at) => {
     if (context.measures.has(name) || context.columns.find(name) !== undefined) return
-    const known = [...context.columns.all(), ...context.measures.keys()]
-    at.report('unknown-name', { name, nearest: nearest(name, known), known })
+    const candidates = [...context.columns.all(), ...context.measures.keys()]
+    at.report('unknown-name', { name, nearest: nearest(name, candidates), known: candidates })
   })
   const { sort } = sortsOf(records.sort, { rows: [], show }, context, diagnostics.at('sort'))
   return {
