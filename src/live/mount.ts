@@ -7,8 +7,9 @@ import { listen } from './controls/events.js'
 import { showState } from './controls/markup.js'
 import { createView } from './create-view.js'
 import type { ShownCell } from './dom/elements.js'
+import type { View } from './dom/view.js'
 import type { Mounted, MountOptions } from './mount-options.js'
-import { allowedActions, type Changes, type ReportControls, type Session } from './session/model.js'
+import { allowedActions, type Changes, type ReportControls, type Session, type Update } from './session/model.js'
 import {
   type Action,
   type Allowed,
@@ -35,14 +36,13 @@ export async function mountIn(
   checks?: ActionChecks,
 ): Promise<Mounted> {
   const { ownerDocument: page = document } = root
-  const id = `live-${++mounts}`
   const { controls } = session
   const allowed = allowedActions(controls)
   let state = startState(controls, allowed, options, page, checks)
   let shown = await session.answer(state)
   let last = state
   const writing = freshWriting(shown.page)
-  const view = createView(root, page, controls, id)
+  const view = createView(root, page, controls, `live-${++mounts}`)
   const remember = createRecorder(options, page)
   view.main.setAttribute('aria-busy', 'true')
   const first = view.show(shown, state, writing)
@@ -57,8 +57,7 @@ export async function mountIn(
       shown = await session.answer(now, action)
       await view.show(shown, now, writing)
       last = now
-      view.say(changesMarkup(shown.changes))
-      view.marks.set('moved', shown.changes === null ? undefined : movedCells(shown.changes, shown.page))
+      announce(view, shown)
       remember(state)
     } catch (error) {
       view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
@@ -99,19 +98,27 @@ export async function mountIn(
   })
   if (asked === 0) view.main.removeAttribute('aria-busy')
   remember(state)
+  const destroy = (): void => {
+    stop()
+    session.close()
+    view.remove()
+  }
+  return { ...actions(act), state: () => state, page: () => shown.page, controls: () => controls, destroy }
+}
+
+/** The calls of a host that change the state. */
+function actions(act: (action: Action | SetText) => Promise<void>): Pick<Mounted, 'set' | 'filter' | 'act'> {
   return {
     set: async (parameter, value) => act({ do: 'set', parameter, value }),
     filter: async (key, values) => act({ do: 'filter', key, values }),
     act: async (action) => act(action),
-    state: () => state,
-    page: () => shown.page,
-    controls: () => controls,
-    destroy() {
-      stop()
-      session.close()
-      view.remove()
-    },
   }
+}
+
+/** Reports the changes in words and outlines the changed cells. */
+function announce(view: View, { changes, page }: Update): void {
+  view.say(changesMarkup(changes))
+  view.marks.set('moved', changes === null ? undefined : movedCells(changes, page))
 }
 
 /** The changes in words. */
@@ -144,20 +151,20 @@ function freshWriting(page: Page): Writing {
 
 /** Calls `onChange` and writes the state to the URL if that is wanted. */
 function createRecorder({ onChange, address }: MountOptions, page: Document): (state: LiveState) => void {
-  const window = page.defaultView
+  const browserWindow = page.defaultView
   let resting = 0
   return (state) => {
     onChange?.(state)
-    if (address !== true || window === null) return
+    if (address !== true || browserWindow === null) return
     // Browsers limit how often the URL may change, and take milliseconds for it: a slider is
     // recorded when it rests.
-    window.clearTimeout(resting)
-    resting = window.setTimeout(() => {
+    browserWindow.clearTimeout(resting)
+    resting = browserWindow.setTimeout(() => {
       const text = toAddress(state)
-      window.history.replaceState(
+      browserWindow.history.replaceState(
         null,
         '',
-        text === '' ? window.location.pathname + window.location.search : `#${text}`,
+        text === '' ? browserWindow.location.pathname + browserWindow.location.search : `#${text}`,
       )
     }, ADDRESS_DELAY_MS)
   }

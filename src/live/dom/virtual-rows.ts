@@ -28,8 +28,8 @@ export function createVirtualTables(
   const wins = new Map<string, Win>()
   const winOf = (row: Element): Win | undefined => {
     const body = row.closest('table')?.querySelector<HTMLElement>('tbody[data-rows]')
-    const window = wins.get(body?.dataset.rows ?? '')
-    return window?.body === body ? window : undefined
+    const rowWindow = wins.get(body?.dataset.rows ?? '')
+    return rowWindow?.body === body ? rowWindow : undefined
   }
   return {
     show(exhibits, writing) {
@@ -39,27 +39,27 @@ export function createVirtualTables(
           body,
         ]),
       )
-      for (const [name, window] of [...wins])
-        if (bodies.get(name) !== window.body) {
-          window.remove()
+      for (const [name, rowWindow] of [...wins])
+        if (bodies.get(name) !== rowWindow.body) {
+          rowWindow.remove()
           wins.delete(name)
         }
       for (const exhibit of exhibits) {
         const body = bodies.get(exhibit.name)
         if (body === undefined || !('rows' in exhibit)) continue
-        let window = wins.get(exhibit.name)
-        if (window === undefined) {
-          window = new VirtualTable(body, drawn)
-          wins.set(exhibit.name, window)
+        let rowWindow = wins.get(exhibit.name)
+        if (rowWindow === undefined) {
+          rowWindow = new VirtualTable(body, drawn)
+          wins.set(exhibit.name, rowWindow)
         }
-        window.show(exhibit, writing)
+        rowWindow.show(exhibit, writing)
       }
     },
     indexOf: (row) => winOf(row)?.indexOf(row),
     rowsOf: (exhibit) => wins.get(exhibit)?.rows(),
     reveal: (exhibit, index) => wins.get(exhibit)?.reveal(index),
     remove() {
-      for (const window of wins.values()) window.remove()
+      for (const rowWindow of wins.values()) rowWindow.remove()
       wins.clear()
     },
   }

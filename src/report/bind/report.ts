@@ -96,11 +96,8 @@ function bind(
   const times = { time: date !== undefined, calendar, keys: (name: string) => fields.find(name) !== undefined }
   const measures = boundMeasures(spec.measures ?? {}, data.all, parameters, diagnostics, times)
   const condition = { what: 'a condition on rows', names: columns, calendar, hidden }
-  const reportConditions = boundConditions(spec.where, condition, diagnostics.at('where'))
-  const where = [
-    ...reportConditions,
-    ...boundConditions(settings.where, condition, diagnostics.at('settings', 'where')),
-  ]
+  const inFile = boundConditions(spec.where, condition, diagnostics.at('where'))
+  const where = [...inFile, ...boundConditions(settings.where, condition, diagnostics.at('settings', 'where'))]
   const conditions = where.map((w) => w.bound)
   checkStacked(sources, measures, conditions, diagnostics)
   const names = exhibitNames(spec)
@@ -141,7 +138,7 @@ function bind(
     exhibits,
     notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
     ...((settings.where ?? settings.period) !== undefined && {
-      unfiltered: { where: reportConditions.map((w) => w.bound), period: String(spec.period ?? 'all') },
+      unfiltered: { where: inFile.map((w) => w.bound), period: String(spec.period ?? 'all') },
     }),
   }
   return { bound, problems: [] }
