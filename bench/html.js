@@ -53,7 +53,10 @@ const ENTITIES = /** @type {Record<string, string>} */ ({
 /** @param {string} text */
 const escaped = (text) => (/[&<>"']/.test(text) ? text.replace(/[&<>"']/g, (c) => ENTITIES[c]) : text)
 
-/** The same cells by hand: a class a status, an icon, the words, the number. @param {import('acuarela/report').Page} page */
+/**
+ * The same cells by hand: a class a status, an icon, the words, the number.
+ * @param {import('acuarela/report').Page} page
+ */
 function byHand(page) {
   const [exhibit] = page.exhibits
   if (!('rows' in exhibit)) throw new Error('a table was expected')
@@ -129,7 +132,10 @@ export async function htmlBench(sizes = [10_000, 100_000], times = 15) {
   console.log(`  node -e 0                    ${bare.toFixed(1).padStart(9)} ms   the measure`)
 }
 
-/** What the headings of rows take, which are no cells. @param {import('acuarela/report').Page} page */
+/**
+ * What the headings of rows take, which are no cells.
+ * @param {import('acuarela/report').Page} page
+ */
 function exhibitHeads(page) {
   const [exhibit] = page.exhibits
   return 'rows' in exhibit

@@ -130,7 +130,11 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
     await page.waitForTimeout(500)
     return { page, alive }
   }
-  /** @template T @param {number} count @param {(page: import('playwright-core').Page) => Promise<T>} run */
+  /**
+   * @template T
+   * @param {number} count
+   * @param {(page: import('playwright-core').Page) => Promise<T>} run
+   */
   const both = async (count, run) => {
     const found = []
     for (const own of [true, false]) {
@@ -164,7 +168,11 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
   }
 }
 
-/** @param {number[][]} lists @param {number} share @param {(list: number[], k: number) => string} more */
+/**
+ * @param {number[][]} lists
+ * @param {number} share
+ * @param {(list: number[], k: number) => string} more
+ */
 function tell(lists, share, more) {
   const [own, hand] = lists.map((list) => quantile(list, share))
   console.log(
@@ -198,7 +206,10 @@ async function dial(moves) {
   return times
 }
 
-/** In the page: scrolls the table in small steps and now and then far, a step a frame. @param {number} steps */
+/**
+ * In the page: scrolls the table in small steps and now and then far, a step a frame.
+ * @param {number} steps
+ */
 async function scroll(steps) {
   const box = /** @type {HTMLElement} */ (document.querySelector('.long'))
   const far = box.scrollHeight / 12

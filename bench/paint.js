@@ -107,7 +107,13 @@ function byHand({ revenue, margin, refundShare, month }, codes, target, toleranc
   return [a, b, c, d]
 }
 
-/** @param {{ status: Int8Array, fill: Uint32Array, ink: Uint32Array }} out @param {number} i @param {number} status @param {number} fill @param {number} ink */
+/**
+ * @param {{ status: Int8Array, fill: Uint32Array, ink: Uint32Array }} out
+ * @param {number} i
+ * @param {number} status
+ * @param {number} fill
+ * @param {number} ink
+ */
 function put(out, i, status, fill, ink) {
   out.status[i] = status
   out.fill[i] = fill

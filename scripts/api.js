@@ -20,7 +20,11 @@ const ENTRIES = Object.entries(doors).flatMap(([path, own]) =>
 /** @param {string} name `acuarela/engine/duckdb` is engine-duckdb.md. */
 const pageOf = (name) => `${name === 'acuarela' ? 'index' : name.replace('acuarela/', '').replaceAll('/', '-')}.md`
 
-/** What is exported, with the symbol that is declared. @param {ts.TypeChecker} checker @param {ts.SourceFile} file */
+/**
+ * What is exported, with the symbol that is declared.
+ * @param {ts.TypeChecker} checker
+ * @param {ts.SourceFile} file
+ */
 function exportsOf(checker, file) {
   const module = checker.getSymbolAtLocation(file)
   if (module === undefined) throw new Error(`${file.fileName} exports nothing`)

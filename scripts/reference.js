@@ -67,7 +67,11 @@ function takes(schema) {
 /** @param {string} text */
 const cell = (text) => text.replaceAll('|', '\\|').replaceAll('\n', ' ')
 
-/** The keys of an object, and of the objects that one of its forms is. @param {Schema} schema @returns {string} */
+/**
+ * The keys of an object, and of the objects that one of its forms is.
+ * @param {Schema} schema
+ * @returns {string}
+ */
 function keysTable(schema) {
   const { def } = schema
   const objects = def.type === 'union' ? (def.options ?? []).filter((option) => option.def.type === 'object') : [schema]

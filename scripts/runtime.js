@@ -110,7 +110,10 @@ async function minified(cache, code) {
   return small.code
 }
 
-/** @param {string} id a module, for the package that it is of: `culori (MIT, Copyright (c) 2018 Dan Burzo)`. */
+/**
+ * @param {string} id a module, for the package that it is of: `culori (MIT, Copyright (c) 2018 Dan
+ * Burzo)`.
+ */
 function packageOf(id) {
   const found = /^(.*\/node_modules\/((?:@[^/]+\/)?[^/]+))\//.exec(id.replaceAll('\\', '/'))
   if (found === null) return []

@@ -26,7 +26,11 @@ tool('paint', 'sketch.acuarela.yaml', '--out', 'sketch.html')
 for (const name of ['footfall', 'prices'])
   tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(made, `${name}.html`))
 tool('paint', join(root, 'examples/brezal/kinds.acuarela.yaml'), '--out', join(made, 'kinds.html'))
-/** What the tool prints, in a window as wide as a terminal. @param {string} name @param {string[]} args */
+/**
+ * What the tool prints, in a window as wide as a terminal.
+ * @param {string} name
+ * @param {string[]} args
+ */
 function terminal(name, ...args) {
   let text = ''
   try {
@@ -83,7 +87,11 @@ const address = server.httpServer.address()
 const port = typeof address === 'object' && address !== null ? address.port : 0
 
 const browser = await chromium.launch({ executablePath, args: BROWSER_FLAGS })
-/** @param {string} url @param {string} name @param {{ fullPage?: boolean, target?: string, dark?: boolean }} [options] */
+/**
+ * @param {string} url
+ * @param {string} name
+ * @param {{ fullPage?: boolean, target?: string, dark?: boolean }} [options]
+ */
 async function shoot(url, name, { fullPage = false, target, dark = false } = {}) {
   const page = await browser.newPage({
     viewport: { width: 1280, height: 800 },

@@ -21,7 +21,10 @@ const RUN = {
   'vnu-jar': 'the HTML checker',
 }
 
-/** The package that an import names; undefined for files and for what Node brings. @param {string} path */
+/**
+ * The package that an import names; undefined for files and for what Node brings.
+ * @param {string} path
+ */
 export function packageNamed(path) {
   if (path.startsWith('.') || path.startsWith('node:') || builtinModules.includes(path)) return undefined
   const name = path

@@ -160,6 +160,23 @@ test('no function is over 80 lines without a reason written in it', () => {
   expect(long).toEqual([])
 })
 
+test('no comment is wider than 100 columns, unless a link or a directive makes it so', () => {
+  const wide = ['src', 'test', 'bench', 'scripts', 'examples'].flatMap((top) =>
+    readdirSync(join(ROOT, top), { recursive: true, encoding: 'utf8' })
+      .filter((file) => /\.(ts|js)$/.test(file) && !/node_modules|(^|\/)(dist|out)\//.test(file))
+      .flatMap((file) =>
+        readFileSync(join(ROOT, top, file), 'utf8')
+          .split('\n')
+          .flatMap((line, i) => (isWideComment(line) ? [`${top}/${file}:${i + 1}`] : [])),
+      ),
+  )
+  expect(wide).toEqual([])
+})
+
+function isWideComment(line: string): boolean {
+  return line.length > 100 && /^\s*(\/\/|\/?\*)/.test(line) && !/https?:\/\/|biome-ignore|@type|@ts-/.test(line)
+}
+
 test('help loads no schema, YAML, database or plotting code', () => {
   const eager = (file: string, seen = new Set<string>()): Set<string> => {
     if (seen.has(file)) return seen

@@ -49,7 +49,11 @@ function money(cents) {
 /** @param {number} n */
 const two = (n) => String(n).padStart(2, '0')
 
-/** How much a shop sells in a month, against its size: `drift` a year, compounded by month. @param {import('./world.js').Shop} shop @param {number} month */
+/**
+ * How much a shop sells in a month, against its size: `drift` a year, compounded by month.
+ * @param {import('./world.js').Shop} shop
+ * @param {number} month
+ */
 function strength(shop, month) {
   if (month < shop.opens) return 0
   const years = month / 12

@@ -95,7 +95,10 @@ function plainType(own) {
 /** The longest text of a line of a comment, before it is indented. */
 const COMMENT_WIDTH = 88
 
-/** A description as a doc comment, in lines that fit; empty without one. @param {string | undefined} text */
+/**
+ * A description as a doc comment, in lines that fit; empty without one.
+ * @param {string | undefined} text
+ */
 function docComment(text) {
   if (text === undefined) return ''
   const sentence = `${text[0].toUpperCase()}${text.slice(1)}.`
@@ -121,7 +124,10 @@ function members(shape) {
     .join('')
 }
 
-/** The named schema that one extends: all its keys are among those of the other. @param {Schema} schema */
+/**
+ * The named schema that one extends: all its keys are among those of the other.
+ * @param {Schema} schema
+ */
 function baseOf(schema) {
   const shape = schema.def.shape ?? {}
   return [...names.keys()].find(({ def }) => {

@@ -40,13 +40,21 @@ export function loadSchemas(dir, folders) {
   )
 }
 
-/** Imports in the order of their files, as they are kept everywhere. @param {readonly string[]} lines */
+/**
+ * Imports in the order of their files, as they are kept everywhere.
+ * @param {readonly string[]} lines
+ */
 function sorted(lines) {
   const fileOf = (/** @type {string} */ line) => line.slice(line.indexOf("'"))
   return [...lines].sort((a, b) => (fileOf(a) < fileOf(b) ? -1 : 1)).join('')
 }
 
-/** An import from a file of each folder. @param {{ folder: string, key: string }[]} of @param {string} file @param {(key: string) => string} names */
+/**
+ * An import from a file of each folder.
+ * @param {{ folder: string, key: string }[]} of
+ * @param {string} file
+ * @param {(key: string) => string} names
+ */
 function imports(of, file, names) {
   return of.map(({ folder, key }) => `import { ${names(key)} } from './${folder}/${file}.js'\n`)
 }
