@@ -97,10 +97,10 @@ function byHand(line, month, amount) {
   const totals = new Float64Array(LINES + 1 + width + 1)
   for (let l = 0; l <= LINES; l++)
     for (let m = 0; m < width; m++) {
-      const own = sum[l * width + m] + rest[l * width + m]
-      totals[l] += own
-      totals[LINES + 1 + m] += own
-      totals[totals.length - 1] += own
+      const both = sum[l * width + m] + rest[l * width + m]
+      totals[l] += both
+      totals[LINES + 1 + m] += both
+      totals[totals.length - 1] += both
     }
   return { rows, totals, means: sum.map((s, i) => (s + rest[i]) / count[i]) }
 }

@@ -49,9 +49,9 @@ export async function growBench(rows) {
   const time = async (spec) => {
     const times = []
     for (let i = 0; i < 3; i++) {
-      const own = { ...columns, amount: columns.amount.slice(), plan: columns.plan.slice() }
+      const changed = { ...columns, amount: columns.amount.slice(), plan: columns.plan.slice() }
       const start = performance.now()
-      const table = fromColumns(own)
+      const table = fromColumns(changed)
       await openReport({ ...base, exhibits: exhibits(1), rules: rules(1), ...spec }, { sales: table })
       times.push(performance.now() - start)
     }

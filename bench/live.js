@@ -112,11 +112,11 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
   if (executablePath === undefined) throw new Error('no Chromium found: set ACUARELA_BROWSER')
   const folder = mkdtempSync(join(tmpdir(), 'acuarela-bench-'))
   const browser = await chromium.launch({ executablePath, args: BROWSER_FLAGS })
-  /** @param {number} count @param {boolean} own */
-  const open = async (count, own) => {
+  /** @param {number} count @param {boolean} withWorker */
+  const open = async (count, withWorker) => {
     const csv = sales(count)
-    const html = join(folder, own ? 'report.html' : 'hand.html')
-    if (own) {
+    const html = join(folder, withWorker ? 'report.html' : 'hand.html')
+    if (withWorker) {
       writeFileSync(join(folder, 'report.acuarela.yaml'), REPORT)
       writeFileSync(join(folder, 'sales.csv'), csv)
       execFileSync(process.execPath, [BIN, 'paint', join(folder, 'report.acuarela.yaml'), '--out', html, '--quiet'])
@@ -136,13 +136,13 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
    * @param {(page: import('playwright-core').Page) => Promise<T>} run
    */
   const both = async (count, run) => {
-    const found = []
-    for (const own of [true, false]) {
-      const { page, alive } = await open(count, own)
-      found.push({ alive, got: await run(page) })
+    const times = []
+    for (const isOwn of [true, false]) {
+      const { page, alive } = await open(count, isOwn)
+      times.push({ alive, got: await run(page) })
       await page.close()
     }
-    return found
+    return times
   }
   try {
     const dials = await both(cells / 4, (page) => page.evaluate(dial, moves))
@@ -174,9 +174,9 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
  * @param {(list: number[], k: number) => string} more
  */
 function tell(lists, share, more) {
-  const [own, hand] = lists.map((list) => quantile(list, share))
+  const [percentile, hand] = lists.map((list) => quantile(list, share))
   console.log(
-    `  acuarela                     ${own.toFixed(1).padStart(9)} ms   ${(own / hand).toFixed(2)} × a page by hand; ${more(lists[0], 0)}`,
+    `  acuarela                     ${percentile.toFixed(1).padStart(9)} ms   ${(percentile / hand).toFixed(2)} × a page by hand; ${more(lists[0], 0)}`,
   )
   console.log(`  a page by hand               ${hand.toFixed(1).padStart(9)} ms   the measure; ${more(lists[1], 1)}`)
 }

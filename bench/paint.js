@@ -83,13 +83,13 @@ function byHand({ revenue, margin, refundShare, month }, codes, target, toleranc
   const highest = LINES.map((_, l) => {
     let size = 0
     for (let i = 0; i < n; i++) if (codes.line[i] === l && !Number.isNaN(month[i])) size++
-    const own = new Float64Array(size)
+    const sorted = new Float64Array(size)
     let at = 0
-    for (let i = 0; i < n; i++) if (codes.line[i] === l && !Number.isNaN(month[i])) own[at++] = month[i]
-    own.sort()
+    for (let i = 0; i < n; i++) if (codes.line[i] === l && !Number.isNaN(month[i])) sorted[at++] = month[i]
+    sorted.sort()
     const h = (size - 1) * 0.95
     const low = Math.floor(h)
-    return own[low] + (h - low) * (own[Math.min(size - 1, low + 1)] - own[low])
+    return sorted[low] + (h - low) * (sorted[Math.min(size - 1, low + 1)] - sorted[low])
   })
   for (let i = 0; i < n; i++) {
     const v = revenue[i]

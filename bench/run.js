@@ -34,7 +34,7 @@ const BENCHES = {
 /** A ratio that is larger than the last by this much is worse, not noise. */
 const WORSE = 1.25
 
-const asked = process.argv.slice(2).filter((own) => !own.startsWith('--'))
+const asked = process.argv.slice(2).filter((argument) => !argument.startsWith('--'))
 const [record, check] = ['--record', '--check'].map((flag) => process.argv.includes(flag))
 /** @type {Record<string, number>} */
 const ratios = {}
@@ -47,8 +47,8 @@ function listen(bench) {
     print(text)
     const line = String(text)
     if (!line.startsWith(' ')) heading = line.trim()
-    const found = /^ {2}(\S.*?) {2,}.*?([\d.]+) × /.exec(line)
-    if (found !== null) ratios[`${bench}: ${heading}: ${found[1].trim()}`] = Number(found[2])
+    const match = /^ {2}(\S.*?) {2,}.*?([\d.]+) × /.exec(line)
+    if (match !== null) ratios[`${bench}: ${heading}: ${match[1].trim()}`] = Number(match[2])
   }
   return () => {
     console.log = print
@@ -70,7 +70,7 @@ const file = fileURLToPath(new URL('history.json', import.meta.url))
 const history = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : []
 if (check) {
   const worse = Object.entries(ratios).flatMap(([name, ratio]) => {
-    const last = history.findLast((own) => own.ratios[name] !== undefined)
+    const last = history.findLast((entry) => entry.ratios[name] !== undefined)
     const before = last?.ratios[name]
     return before !== undefined && ratio > before * WORSE
       ? [`${name}: ${ratio} ×, and ${before} × at ${last?.commit}`]

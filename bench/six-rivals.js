@@ -22,7 +22,7 @@ function select(values, low, high, counts, k) {
   let bin = 0
   let before = 0
   while (before + counts[bin] <= k) before += counts[bin++]
-  const own = new Float64Array(counts[bin])
+  const left = new Float64Array(counts[bin])
   let at = 0
   for (let i = 0; i < values.length; i++) {
     const v = values[i]
@@ -30,10 +30,10 @@ function select(values, low, high, counts, k) {
     if (v !== v) continue
     let b = ((v - low) * scale) | 0
     if (b >= n) b = n - 1
-    if (b === bin) own[at++] = v
+    if (b === bin) left[at++] = v
   }
-  own.sort()
-  return own[k - before]
+  left.sort()
+  return left[k - before]
 }
 
 /** @param {Float64Array} values */

@@ -13,8 +13,8 @@ const root = fileURLToPath(new URL('..', import.meta.url))
 const { exports: doors } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'))
 
 /** The doors of the package with the types behind them: `acuarela/report`. */
-const ENTRIES = Object.entries(doors).flatMap(([path, own]) =>
-  typeof own === 'object' ? [{ name: `acuarela${path.slice(1)}`, types: join(root, own.types) }] : [],
+const ENTRIES = Object.entries(doors).flatMap(([path, door]) =>
+  typeof door === 'object' ? [{ name: `acuarela${path.slice(1)}`, types: join(root, door.types) }] : [],
 )
 
 /** @param {string} name `acuarela/engine/duckdb` is engine-duckdb.md. */
@@ -76,8 +76,8 @@ export function apiPages() {
     const file = program.getSourceFile(types)
     if (file === undefined) throw new Error(`${types} is not there: npm run build`)
     const exported = exportsOf(checker, file)
-    const links = exported.map((own) => `[${own.name}](#${own.name.toLowerCase()})`).join(', ')
-    const sections = exported.map((own) => section(checker, own)).join('\n')
+    const links = exported.map((exporting) => `[${exporting.name}](#${exporting.name.toLowerCase()})`).join(', ')
+    const sections = exported.map((exporting) => section(checker, exporting)).join('\n')
     return [pageOf(name), `# ${name}\n\nMade from the doc comments by \`npm run docs\`.\n\n${links}\n\n${sections}`]
   })
   const list = ENTRIES.map(({ name }) => `- [\`${name}\`](${pageOf(name)})`).join('\n')

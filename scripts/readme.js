@@ -9,7 +9,7 @@ import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
-const [own, kept] = [`${root}README.md`, `${root}README.kept.md`]
+const [readme, kept] = [`${root}README.md`, `${root}README.kept.md`]
 
 /**
  * @param {string} text
@@ -29,8 +29,8 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const [task] = process.argv.slice(2)
   if (task === 'pack') {
     const { repository } = JSON.parse(readFileSync(`${root}package.json`, 'utf8'))
-    const text = readFileSync(own, 'utf8')
-    renameSync(own, kept)
-    writeFileSync(own, readmeForPackage(text, typeof repository === 'object' ? repository.url : repository))
-  } else if (existsSync(kept)) renameSync(kept, own)
+    const text = readFileSync(readme, 'utf8')
+    renameSync(readme, kept)
+    writeFileSync(readme, readmeForPackage(text, typeof repository === 'object' ? repository.url : repository))
+  } else if (existsSync(kept)) renameSync(kept, readme)
 }

@@ -36,10 +36,10 @@ const linkTo = (name) => `[${titleOf(name)}](#${titleOf(name).toLowerCase()})`
 
 /** What a key takes, in a few words. @param {Schema} schema @returns {string} */
 function takes(schema) {
-  const { own } = opened(schema)
-  const name = names.get(own)
+  const { own: definition } = opened(schema)
+  const name = names.get(definition)
   if (name !== undefined) return linkTo(name)
-  const { def } = own
+  const { def } = definition
   switch (def.type) {
     case 'string':
       return 'text'
@@ -77,10 +77,10 @@ function keysTable(schema) {
   const objects = def.type === 'union' ? (def.options ?? []).filter((option) => option.def.type === 'object') : [schema]
   const shapes = objects.flatMap((object) => Object.entries(object.def.shape ?? {}))
   if (shapes.length === 0) return ''
-  const rows = shapes.map(([key, own]) => {
-    const { own: inner, optional } = opened(own)
-    const text = own.description ?? inner.description ?? ''
-    return `| \`${key}\`${optional ? '' : ' (needed)'} | ${cell(takes(own))} | ${cell(text)} |`
+  const rows = shapes.map(([key, definition]) => {
+    const { own: inner, optional } = opened(definition)
+    const text = definition.description ?? inner.description ?? ''
+    return `| \`${key}\`${optional ? '' : ' (needed)'} | ${cell(takes(definition))} | ${cell(text)} |`
   })
   return `\n| key | takes | meaning |\n| --- | --- | --- |\n${rows.join('\n')}\n`
 }
@@ -100,8 +100,8 @@ function sentence(text) {
 /** @param {readonly string[]} kinds @param {Schema} schema the object that has one of them */
 function kindsTable(kinds, schema) {
   const rows = kinds.map(keyOf).map((key) => {
-    const own = /** @type {Schema} */ (schema.def.shape?.[key])
-    return `| \`${key}\` | ${cell(takes(own))} | ${cell(own.description ?? '')} |`
+    const definition = /** @type {Schema} */ (schema.def.shape?.[key])
+    return `| \`${key}\` | ${cell(takes(definition))} | ${cell(definition.description ?? '')} |`
   })
   return `| kind | takes | meaning |\n| --- | --- | --- |\n${rows.join('\n')}\n`
 }
@@ -127,7 +127,7 @@ ${kindsTable(EXHIBIT_KINDS, ExhibitSpec)}
 
 | format | endings |
 | --- | --- |
-${FORMATS.map(({ label, endings }) => `| ${label} | ${endings.map((own) => `\`.${own}\``).join(' ')} |`).join('\n')}
+${FORMATS.map(({ label, endings }) => `| ${label} | ${endings.map((suffix) => `\`.${suffix}\``).join(' ')} |`).join('\n')}
 
 ## Outputs
 

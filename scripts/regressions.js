@@ -15,16 +15,16 @@ const BEFORE = '77a72fa'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const home = mkdtempSync(join(tmpdir(), 'acuarela-before-'))
-const own = join(home, 'tree')
+const tree = join(home, 'tree')
 try {
-  execFileSync('git', ['worktree', 'add', '--detach', '--force', own, BEFORE], { cwd: root, stdio: 'ignore' })
-  symlinkSync(join(root, 'node_modules'), join(own, 'node_modules'))
-  execFileSync(process.execPath, ['scripts/build.js'], { cwd: own, stdio: 'inherit' })
+  execFileSync('git', ['worktree', 'add', '--detach', '--force', tree, BEFORE], { cwd: root, stdio: 'ignore' })
+  symlinkSync(join(root, 'node_modules'), join(tree, 'node_modules'))
+  execFileSync(process.execPath, ['scripts/build.js'], { cwd: tree, stdio: 'inherit' })
   for (const folder of ['test/regressions', 'test/support', 'test/browser/embed'])
-    cpSync(join(root, folder), join(own, folder), { recursive: true })
+    cpSync(join(root, folder), join(tree, folder), { recursive: true })
   const out = join(home, 'results.json')
   const args = ['node_modules/vitest/vitest.mjs', 'run', 'test/regressions', '--reporter=json', `--outputFile=${out}`]
-  spawnSync(process.execPath, args, { cwd: own, stdio: 'ignore', env: { ...process.env, ACUARELA_BEFORE: '1' } })
+  spawnSync(process.execPath, args, { cwd: tree, stdio: 'ignore', env: { ...process.env, ACUARELA_BEFORE: '1' } })
   /** @type {{ testResults: { name: string, message: string, assertionResults: { title: string, status: string }[] }[] }} */
   const { testResults } = JSON.parse(readFileSync(out, 'utf8'))
   const all = testResults.flatMap(({ assertionResults }) => assertionResults)
@@ -32,10 +32,10 @@ try {
   for (const { title } of passed) console.log(`passes before, too: ${title}`)
   for (const { name, message, assertionResults } of testResults)
     if (assertionResults.length === 0)
-      console.log(`does not even load before: ${name.replace(own, '')} (${message.split('\n')[0]})`)
+      console.log(`does not even load before: ${name.replace(tree, '')} (${message.split('\n')[0]})`)
   console.log(`${all.length} tests, ${all.length - passed.length} fail before`)
   process.exitCode = passed.length > 0 ? 1 : 0
 } finally {
-  spawnSync('git', ['worktree', 'remove', '--force', own], { cwd: root })
+  spawnSync('git', ['worktree', 'remove', '--force', tree], { cwd: root })
   rmSync(home, { recursive: true, force: true })
 }

@@ -69,7 +69,7 @@ export async function buildRuntime(root) {
   })
   const [bundle] = Array.isArray(built) ? built : [built]
   if (!('output' in bundle)) throw new Error('nothing was built')
-  const chunks = bundle.output.filter((own) => own.type === 'chunk')
+  const chunks = bundle.output.filter((chunk) => chunk.type === 'chunk')
   // The entry first, as it runs first.
   chunks.sort((a, b) => Number(b.isEntry) - Number(a.isEntry))
   const parts = chunks.map(async ({ code, imports, fileName, moduleIds }) => {
@@ -115,12 +115,12 @@ async function minified(cache, code) {
  * Burzo)`.
  */
 function packageOf(id) {
-  const found = /^(.*\/node_modules\/((?:@[^/]+\/)?[^/]+))\//.exec(id.replaceAll('\\', '/'))
-  if (found === null) return []
-  const [, folder, name] = found
+  const match = /^(.*\/node_modules\/((?:@[^/]+\/)?[^/]+))\//.exec(id.replaceAll('\\', '/'))
+  if (match === null) return []
+  const [, folder, name] = match
   const { license } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'))
-  const file = readdirSync(folder).find((own) => /^licen[cs]e/i.test(own))
+  const file = readdirSync(folder).find((entry) => /^licen[cs]e/i.test(entry))
   const text = file === undefined ? '' : readFileSync(join(folder, file), 'utf8')
   const right = /^\W*(copyright[^\n]*\d{4}[^\n]*)$/im.exec(text)?.[1].trim() ?? ''
-  return [`${name} (${[license, right].filter((own) => own !== '').join(', ')})`]
+  return [`${name} (${[license, right].filter((part) => part !== '').join(', ')})`]
 }

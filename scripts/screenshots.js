@@ -11,21 +11,21 @@ import { BROWSER_FLAGS, findBrowser } from './browser.js'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const shots = join(root, 'docs/screenshots')
-const made = mkdtempSync(join(tmpdir(), 'acuarela-'))
+const folder = mkdtempSync(join(tmpdir(), 'acuarela-'))
 const executablePath = findBrowser()
 if (executablePath === undefined) throw new Error('no Chromium found; set ACUARELA_BROWSER')
 
-execFileSync(process.execPath, [join(root, 'dist/cli/acuarela.js'), 'demo', '--quiet', '--out', made])
+execFileSync(process.execPath, [join(root, 'dist/cli/acuarela.js'), 'demo', '--quiet', '--out', folder])
 const tool = (/** @type {string[]} */ ...args) =>
   execFileSync(process.execPath, [join(root, 'dist/cli/acuarela.js'), ...args], {
-    cwd: made,
+    cwd: folder,
     stdio: ['ignore', 'ignore', 'ignore'],
   })
 tool('sketch', 'sales.csv', 'budget.csv', '--out', 'sketch.acuarela.yaml')
 tool('paint', 'sketch.acuarela.yaml', '--out', 'sketch.html')
 for (const name of ['footfall', 'prices'])
-  tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(made, `${name}.html`))
-tool('paint', join(root, 'examples/brezal/kinds.acuarela.yaml'), '--out', join(made, 'kinds.html'))
+  tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(folder, `${name}.html`))
+tool('paint', join(root, 'examples/brezal/kinds.acuarela.yaml'), '--out', join(folder, 'kinds.html'))
 /**
  * What the tool prints, in a window as wide as a terminal.
  * @param {string} name
@@ -48,7 +48,7 @@ function terminal(name, ...args) {
     .replace(ESCAPES, (_, codes) => spanOf(codes))
   const prompt = `<b>$ acuarela ${args.map((arg) => (/[\s<]/.test(arg) ? `'${arg.replace(/</g, '&lt;')}'` : arg)).join(' ')}</b>\n\n`
   writeFileSync(
-    join(made, `${name}.html`),
+    join(folder, `${name}.html`),
     `<meta charset="utf-8"><style>body{margin:0;background:#fdfaf4;color:#212730}pre{font:14px/1.5 "DejaVu Sans Mono","Liberation Mono",monospace;padding:22px 26px;margin:0}</style><pre>${prompt}${body}</pre>`,
   )
 }
@@ -104,14 +104,14 @@ async function shoot(url, name, { fullPage = false, target, dark = false } = {})
   await page.screenshot({ path: join(shots, name), fullPage })
   await page.close()
 }
-await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-page.png', { fullPage: true })
-await shoot(`${pathToFileURL(join(made, 'spring.html')).href}#x-shops`, 'demo-shops.png')
-await shoot(pathToFileURL(join(made, 'spring.html')).href, 'demo-dark.png', { fullPage: true, dark: true })
-await shoot(pathToFileURL(join(made, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
-await shoot(pathToFileURL(join(made, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
-await shoot(pathToFileURL(join(made, 'prices.html')).href, 'prices-page.png')
-await shoot(pathToFileURL(join(made, 'kinds.html')).href, 'kinds-page.png', { fullPage: true })
-for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(made, `${name}.html`)).href, `${name}.png`)
+await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-page.png', { fullPage: true })
+await shoot(`${pathToFileURL(join(folder, 'spring.html')).href}#x-shops`, 'demo-shops.png')
+await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-dark.png', { fullPage: true, dark: true })
+await shoot(pathToFileURL(join(folder, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
+await shoot(pathToFileURL(join(folder, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
+await shoot(pathToFileURL(join(folder, 'prices.html')).href, 'prices-page.png')
+await shoot(pathToFileURL(join(folder, 'kinds.html')).href, 'kinds-page.png', { fullPage: true })
+for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(folder, `${name}.html`)).href, `${name}.png`)
 await shoot(`http://127.0.0.1:${port}/`, 'small-table.png', { target: '70000' })
 /** The dashboard, once its reader has chosen, and why a cell of the live page looks so. */
 const board = join(root, 'examples/dashboard')
@@ -133,7 +133,7 @@ await dashboard.getByRole('button', { name: 'Bold' }).click()
 await dashboard.locator('td.moved').first().waitFor()
 await dashboard.screenshot({ path: join(shots, 'dashboard.png') })
 const cell = dashboard.locator('section:has(#x-shops) td.moved').first()
-await cell.evaluate((own) => own.scrollIntoView({ block: 'center' }))
+await cell.evaluate((element) => element.scrollIntoView({ block: 'center' }))
 await cell.hover()
 // The trend of a cell is loaded when the pointer rests.
 await dashboard.locator('.whybox svg.trend').waitFor()
@@ -141,4 +141,4 @@ await dashboard.screenshot({ path: join(shots, 'live-why.png') })
 await boardServer.close()
 await browser.close()
 await server.close()
-rmSync(made, { recursive: true })
+rmSync(folder, { recursive: true })

@@ -37,9 +37,9 @@ export function packageNamed(path) {
 /**
  * What is named and not imported, and the other way round.
  * @param {readonly string[]} named @param {readonly string[]} texts of files that import @param
- *   {readonly string[]} own names of the package itself
+ *   {readonly string[]} dependencies names of the package itself
  */
-export function compareImports(named, texts, own) {
+export function compareImports(named, texts, dependencies) {
   const forms = [
     /^(?:import|export)\s[^'"]*?from '([^']+)'/gm,
     /^import '([^']+)'/gm,
@@ -50,7 +50,7 @@ export function compareImports(named, texts, own) {
   const imported = new Set(paths.flatMap((path) => packageNamed(path) ?? []))
   return {
     unused: named.filter((name) => !imported.has(name) && !Object.hasOwn(RUN, name)),
-    unnamed: [...imported].filter((name) => !named.includes(name) && !own.includes(name)),
+    unnamed: [...imported].filter((name) => !named.includes(name) && !dependencies.includes(name)),
   }
 }
 
@@ -73,7 +73,7 @@ export function unusedPackages() {
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const { unused, unnamed } = unusedPackages()
-  for (const own of unused) console.error(`${own} is in package.json and imported nowhere; take it out`)
-  for (const own of unnamed) console.error(`${own} is imported and not in package.json; add it`)
+  for (const name of unused) console.error(`${name} is in package.json and imported nowhere; take it out`)
+  for (const name of unnamed) console.error(`${name} is imported and not in package.json; add it`)
   process.exitCode = unused.length + unnamed.length > 0 ? 1 : 0
 }

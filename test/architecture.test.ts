@@ -49,10 +49,10 @@ const files = readdirSync(SRC, { recursive: true, encoding: 'utf8' }).filter(
 
 function importsOf(file: string): Import[] {
   const text = readFileSync(join(SRC, file), 'utf8')
-  const found = [
+  const imports = [
     ...text.matchAll(/(?:^|\n)\s*(?:import|export)\s+(type\s)?[^'"`;]*?from\s+'([^']+)'|import\('([^']+)'\)/g),
   ]
-  return found.map((m) => ({ from: file, to: m[2] ?? m[3], type: m[1] !== undefined }))
+  return imports.map((m) => ({ from: file, to: m[2] ?? m[3], type: m[1] !== undefined }))
 }
 
 const all = files.flatMap(importsOf)
@@ -73,10 +73,10 @@ function targetOf({ from, to }: Import): string | undefined {
 test('imports run along the arrows alone, and no arrow is allowed that none runs along', () => {
   expect(all.length).toBeGreaterThan(200)
   const used = new Map<string, Set<string>>()
-  for (const own of all) {
-    const target = targetOf(own)
-    if (target === undefined || DOORS.includes(own.from)) continue
-    const [from, to] = [folderOf(own.from), folderOf(target)]
+  for (const each of all) {
+    const target = targetOf(each)
+    if (target === undefined || DOORS.includes(each.from)) continue
+    const [from, to] = [folderOf(each.from), folderOf(target)]
     if (from !== to) used.set(from, (used.get(from) ?? new Set()).add(to))
   }
   const arrows = Object.keys(ARROWS).map((from) => [from, [...(used.get(from) ?? [])].sort()])
@@ -86,15 +86,16 @@ test('imports run along the arrows alone, and no arrow is allowed that none runs
 test('every folder has its row, and arrows run downwards alone', () => {
   const named = Object.keys(ARROWS)
   for (const file of files) if (file.includes('/')) expect(named, file).toContain(folderOf(file))
-  for (const [own, others] of Object.entries(ARROWS))
-    for (const other of others) expect(named.indexOf(other), `${own} imports ${other}`).toBeLessThan(named.indexOf(own))
+  for (const [folder, others] of Object.entries(ARROWS))
+    for (const other of others)
+      expect(named.indexOf(other), `${folder} imports ${other}`).toBeLessThan(named.indexOf(folder))
 })
 
 test('no cycle of files, imports of types included', () => {
   const imports = new Map(files.map((file) => [file, [] as string[]]))
-  for (const own of all) {
-    const target = targetOf(own)
-    if (target !== undefined && imports.has(target)) imports.get(own.from)?.push(target)
+  for (const each of all) {
+    const target = targetOf(each)
+    if (target !== undefined && imports.has(target)) imports.get(each.from)?.push(target)
   }
   // Repeatedly removes files without remaining imports; if files are left, they contain a cycle.
   for (;;) {
@@ -107,9 +108,9 @@ test('no cycle of files, imports of types included', () => {
 })
 
 test('writers of outputs never import each other', () => {
-  const writers = Object.keys(ARROWS).filter((own) => /^view\/(?!model$|chart$)/.test(own))
+  const writers = Object.keys(ARROWS).filter((folder) => /^view\/(?!model$|chart$)/.test(folder))
   expect(writers).toEqual(['view/html', 'view/svg', 'view/terminal', 'view/data'])
-  for (const own of writers) for (const other of writers) expect(ARROWS[own]).not.toContain(other)
+  for (const writer of writers) for (const other of writers) expect(ARROWS[writer]).not.toContain(other)
 })
 
 test('the computation knows neither Node nor a document, nor clocks and chance', () => {

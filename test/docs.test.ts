@@ -10,11 +10,11 @@ import { acuarela, folder, ROOT } from './support/tool.js'
 
 const README = readFileSync(join(ROOT, 'README.md'), 'utf8')
 const block = (language: string, holding: string): string => {
-  const found = [...README.matchAll(/```(\w*)\n([\s\S]*?)```/g)].find(
+  const match = [...README.matchAll(/```(\w*)\n([\s\S]*?)```/g)].find(
     (m) => m[1] === language && m[2].includes(holding),
   )
-  if (found === undefined) throw new Error(`README has no ${language} block with ${holding}`)
-  return found[2]
+  if (match === undefined) throw new Error(`README has no ${language} block with ${holding}`)
+  return match[2]
 }
 
 test('the README’s report is painted by the README’s commands', async () => {
@@ -112,13 +112,13 @@ test('the docs name functions, values, icons and pigments as they are called now
 })
 
 test('the pages of the library are what its doc comments make of them', async () => {
-  const made = execFileSync(process.execPath, ['scripts/api.js', '--print'], { cwd: ROOT, encoding: 'utf8' })
-  const pages = JSON.parse(made) as [name: string, text: string][]
+  const printed = execFileSync(process.execPath, ['scripts/api.js', '--print'], { cwd: ROOT, encoding: 'utf8' })
+  const pages = JSON.parse(printed) as [name: string, text: string][]
   expect(readdirSync(join(ROOT, 'docs/api')).sort()).toEqual(pages.map(([name]) => name).sort())
   for (const [name, text] of pages) expect(readFileSync(join(ROOT, 'docs/api', name), 'utf8')).toBe(text)
   // Every export has a description.
   const bare = pages.flatMap(([name, text]) =>
-    [...text.matchAll(/\n## (\w+)\n\n```/g)].map(([, own]) => `${name} ${own}`),
+    [...text.matchAll(/\n## (\w+)\n\n```/g)].map(([, heading]) => `${name} ${heading}`),
   )
   expect(bare).toEqual([])
 })

@@ -81,7 +81,7 @@ test('5.7 the README has no link that leads nowhere where npm shows it', async (
   expect(paths.length).toBeGreaterThan(10)
   for (const path of paths) expect(shown).toContain(path)
   // The pages that the README links to are in the package.
-  for (const path of paths.filter((own) => /^docs\/[^/]*\.md$/.test(own))) expect(files).toContain(path)
+  for (const path of paths.filter((path) => /^docs\/[^/]*\.md$/.test(path))) expect(files).toContain(path)
   // With a repository npm resolves the links itself.
   expect(readmeForPackage(text, 'https://example.org/acuarela')).toBe(text)
   expect(readFileSync(join(ROOT, 'CONTRIBUTING.md'), 'utf8')).toContain('`repository`')

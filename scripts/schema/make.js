@@ -44,17 +44,17 @@ function opened(schema) {
 /** @param {Schema} schema */
 function bounds(schema) {
   /** @type {{ whole?: true, min?: number | undefined, max?: number | undefined, above?: number | undefined }} */
-  const found = {}
-  if (schema.def.format === 'safeint') found.whole = true
+  const registry = {}
+  if (schema.def.format === 'safeint') registry.whole = true
   for (const { _zod } of schema.def.checks ?? []) {
     const { check, value, minimum, inclusive, format } = _zod.def
-    if (check === 'number_format' && format === 'safeint') found.whole = true
-    else if (check === 'greater_than') found[inclusive ? 'min' : 'above'] = value
-    else if (check === 'less_than') found.max = value
-    else if (check === 'min_length') found.min = minimum
+    if (check === 'number_format' && format === 'safeint') registry.whole = true
+    else if (check === 'greater_than') registry[inclusive ? 'min' : 'above'] = value
+    else if (check === 'less_than') registry.max = value
+    else if (check === 'min_length') registry.min = minimum
     else throw new Error(`a check that the table does not know: ${check}`)
   }
-  return found
+  return registry
 }
 
 /** @param {Schema} schema @returns {string} */
@@ -64,18 +64,18 @@ function typeOf(schema) {
   return name ?? plainType(own)
 }
 
-/** @param {Schema} own @returns {string} */
-function plainType(own) {
-  const { def } = own
+/** @param {Schema} schema @returns {string} */
+function plainType(schema) {
+  const { def } = schema
   switch (def.type) {
     case 'string':
-      return String(own.meta()?.names ?? 'string')
+      return String(schema.meta()?.names ?? 'string')
     case 'number':
     case 'boolean':
       return def.type
     case 'enum': {
       const values = Object.values(def.entries ?? {}).map((value) => JSON.stringify(value))
-      return String(own.meta()?.names ?? values.join(' | '))
+      return String(schema.meta()?.names ?? values.join(' | '))
     }
     case 'literal':
       return (def.values ?? []).map((value) => JSON.stringify(value)).join(' | ')
@@ -131,8 +131,8 @@ function members(shape) {
 function baseOf(schema) {
   const shape = schema.def.shape ?? {}
   return [...names.keys()].find(({ def }) => {
-    const own = Object.entries(def.shape ?? {})
-    return def.shape !== shape && own.length > 1 && own.every(([key, member]) => shape[key] === member)
+    const entries = Object.entries(def.shape ?? {})
+    return def.shape !== shape && entries.length > 1 && entries.every(([key, member]) => shape[key] === member)
   })
 }
 
@@ -249,8 +249,8 @@ function typeFiles() {
   const named = [...names].map(([schema, name]) => ({ name, text: declaration(name, schema) }))
   const starts = FILES.map(([, first]) => named.findIndex(({ name }) => name === first))
   const groups = FILES.map(([file], f) => ({ file, own: named.slice(starts[f], starts[f + 1]) }))
-  return groups.map(({ file, own }) => {
-    const text = own.map((one) => one.text).join('\n')
+  return groups.map(({ file, own: definition }) => {
+    const text = definition.map((one) => one.text).join('\n')
     /** @param {readonly string[]} of @param {string} from */
     const importOf = (of, from) => {
       const read = of.filter((name) => new RegExp(`\\b${name}\\b`).test(text)).sort()

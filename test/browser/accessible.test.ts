@@ -58,7 +58,7 @@ test('axe finds nothing on any page, in the light and in the dark', async () => 
         colorScheme === 'light'
           ? ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
           : ['color-contrast', 'link-in-text-block']
-      const found = await page.evaluate(
+      const results = await page.evaluate(
         (only) =>
           (window as unknown as { axe: typeof axe }).axe.run(document, {
             runOnly: only,
@@ -67,10 +67,10 @@ test('axe finds nothing on any page, in the light and in the dark', async () => 
         runOnly,
       )
       expect(
-        found.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)} ${v.nodes[0].failureSummary ?? ''}`),
+        results.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)} ${v.nodes[0].failureSummary ?? ''}`),
         `${file} ${colorScheme}`,
       ).toEqual([])
-      expect(found.passes.length).toBeGreaterThan(colorScheme === 'light' ? 20 : 0)
+      expect(results.passes.length).toBeGreaterThan(colorScheme === 'light' ? 20 : 0)
       await page.close()
     }
 }, 300_000)
@@ -102,14 +102,14 @@ test('an HTML checker accepts the pages, the fragment and the SVG files', async 
     }
   }
   // The checker does not know newer CSS; these messages are ignored.
-  const known = /color-mix|"-webkit-|print-color-adjust|forced-color-adjust|"zoom"|text-wrap/
-  const told = (text: string): string[] =>
+  const newerCss = /color-mix|"-webkit-|print-color-adjust|forced-color-adjust|"zoom"|text-wrap/
+  const messages = (text: string): string[] =>
     text
       .split('\n')
-      .filter((line) => line !== '' && !known.test(line))
+      .filter((line) => line !== '' && !newerCss.test(line))
       .map((line) => line.slice(-220))
-  expect(told(check(files))).toEqual([])
-  expect(told(check(['--svg', ...svgs]))).toEqual([])
+  expect(messages(check(files))).toEqual([])
+  expect(messages(check(['--svg', ...svgs]))).toEqual([])
 }, 300_000)
 
 test('320 and 1280 pixels wide: nothing overlaps, and the page itself does not scroll sideways', async () => {
@@ -125,15 +125,15 @@ test('320 and 1280 pixels wide: nothing overlaps, and the page itself does not s
           const { left, right, top, bottom } = e.getBoundingClientRect()
           return { e, left, right, top, bottom }
         })
-        const found: string[] = []
+        const overlaps: string[] = []
         boxes.forEach((a, i) => {
           for (const b of boxes.slice(0, i)) {
             if (a.e.contains(b.e) || b.e.contains(a.e)) continue
             if (a.left < b.right - 1 && b.left < a.right - 1 && a.top < b.bottom - 1 && b.top < a.bottom - 1)
-              found.push(`${a.e.outerHTML.slice(0, 90)} / ${b.e.outerHTML.slice(0, 90)}`)
+              overlaps.push(`${a.e.outerHTML.slice(0, 90)} / ${b.e.outerHTML.slice(0, 90)}`)
           }
         })
-        return found
+        return overlaps
       })
       expect(crossing, `${file} ${width}`).toEqual([])
       await page.close()

@@ -48,11 +48,11 @@ test('an app moves the report that it embeds, reads what its reader does, and ne
   expect(await page.locator('#told').textContent()).toBe('Upland')
   // The page's style for cells does not apply in the report, nor the report's style outside it.
   expect(await revenue.first().evaluate((cell) => getComputedStyle(cell).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
-  expect(await page.locator('.brand').evaluate((own) => getComputedStyle(own).fontWeight)).toBe('700')
+  expect(await page.locator('.brand').evaluate((element) => getComputedStyle(element).fontWeight)).toBe('700')
   expect(await page.evaluate(() => document.head.querySelectorAll('style').length)).toBe(0)
   await page.evaluate(axe.source)
-  const found = await page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document))
-  expect(found.violations.map(({ id, nodes }) => `${id}: ${nodes[0].html.slice(0, 120)}`)).toEqual([])
+  const results = await page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document))
+  expect(results.violations.map(({ id, nodes }) => `${id}: ${nodes[0].html.slice(0, 120)}`)).toEqual([])
   expect(faults).toEqual([])
 })
 
@@ -65,7 +65,7 @@ test('a pigment and a parameter that two reports share run through both, each in
     page
       .locator('#margins tbody td:last-child > span, #buyers tbody td')
       .evaluateAll((all) =>
-        all.map((own) => `${own.textContent?.split(',')[0]} ${getComputedStyle(own).backgroundColor}`),
+        all.map((element) => `${element.textContent?.split(',')[0]} ${getComputedStyle(element).backgroundColor}`),
       )
   const well = (list: string[]): string[] => [...new Set(list.filter((text) => text.startsWith('Well')))]
   const before = await cells()

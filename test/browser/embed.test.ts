@@ -66,8 +66,8 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   )
   expect(left).toBe(0)
   await page.evaluate(() => {
-    const own = window as unknown as { element: Element; parent: Element }
-    own.parent.append(own.element)
+    const host = window as unknown as { element: Element; parent: Element }
+    host.parent.append(host.element)
   })
   await outer.locator('tbody td').first().waitFor()
   expect(await statuses(outer)).toEqual(first)
@@ -122,15 +122,15 @@ test('what such a page loads at once is no heavier than was wanted', async () =>
   })
   const output = [built]
     .flat()
-    .flatMap((own): Rolldown.RolldownOutput['output'][number][] => ('output' in own ? own.output : []))
-  const chunks = new Map(output.flatMap((own) => (own.type === 'chunk' ? [[own.fileName, own] as const] : [])))
+    .flatMap((bundle): Rolldown.RolldownOutput['output'][number][] => ('output' in bundle ? bundle.output : []))
+  const chunks = new Map(output.flatMap((chunk) => (chunk.type === 'chunk' ? [[chunk.fileName, chunk] as const] : [])))
   const first = new Set<string>()
   const load = (name: string): void => {
     if (first.has(name)) return
     first.add(name)
     for (const next of chunks.get(name)?.imports ?? []) load(next)
   }
-  load([...chunks.values()].find((own) => own.isEntry)?.fileName ?? '')
+  load([...chunks.values()].find((chunk) => chunk.isEntry)?.fileName ?? '')
   const code = [...first].map((name) => chunks.get(name)?.code ?? '').join('\n')
   expect(code.length).toBeGreaterThan(100_000)
   expect(gzipSync(code, { level: 9 }).length).toBeLessThan(68_000)

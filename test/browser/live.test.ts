@@ -116,8 +116,8 @@ function snapshot(page: Page): Promise<string> {
     const copy = root.cloneNode(true) as Element
     for (const element of copy.querySelectorAll('*')) {
       element.removeAttribute('tabindex')
-      const own = [...element.classList].filter((name) => !['moved', 'covered', 'reached'].includes(name))
-      const named = own.map((name) => (/^[lr]\d+$/.test(name) ? (rules.get(name) ?? '?') : name))
+      const classes = [...element.classList].filter((name) => !['moved', 'covered', 'reached'].includes(name))
+      const named = classes.map((name) => (/^[lr]\d+$/.test(name) ? (rules.get(name) ?? '?') : name))
       if (named.length === 0) element.removeAttribute('class')
       else element.setAttribute('class', named.join(' '))
       // Mounts are numbered, which changes ids alone.
@@ -130,13 +130,13 @@ function snapshot(page: Page): Promise<string> {
 
 async function axeFinds(page: Page): Promise<string[]> {
   await page.evaluate(axe.source)
-  const found = await page.evaluate(() =>
+  const results = await page.evaluate(() =>
     (window as unknown as { axe: typeof axe }).axe.run(document, {
       runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
       resultTypes: ['violations'],
     }),
   )
-  return found.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)} ${v.nodes[0].failureSummary ?? ''}`)
+  return results.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)} ${v.nodes[0].failureSummary ?? ''}`)
 }
 
 test('moving the target recolours exactly the cells that the tool recolours, says how many, and marks them', async () => {
@@ -197,7 +197,7 @@ test('turns at random: what is shown is always what a fresh page with the same l
       await page
         .locator('th button')
         .nth(n % (await page.locator('th button').count()))
-        .evaluate((own) => (own as HTMLElement).click())
+        .evaluate((element) => (element as HTMLElement).click())
     else await page.getByRole('button', { name: 'Reset' }).click()
     await settled(page)
     if (t % effort(25, 15) !== 14) continue
@@ -211,7 +211,7 @@ test('turns at random: what is shown is always what a fresh page with the same l
 
 async function toggle(page: Page, selector: string, n: number): Promise<void> {
   const all = page.locator(selector)
-  await all.nth(n % (await all.count())).evaluate((own) => (own as HTMLElement).click())
+  await all.nth(n % (await all.count())).evaluate((element) => (element as HTMLElement).click())
 }
 
 test('a cell says what lies behind it, month by month, and stays readable under the pointer; a mark of a chart does, too', async () => {
@@ -252,11 +252,11 @@ test('a cell says what lies behind it, month by month, and stays readable under 
   await page.getByRole('spinbutton', { name: 'Slack' }).focus()
   expect([await page.locator('.chart .here').count(), await box.isHidden()]).toEqual([0, true])
   // A moved slider outlines the changed marks, as it does cells.
-  const before = await marks.evaluateAll((all) => all.map((own) => own.getAttribute('fill')))
+  const before = await marks.evaluateAll((all) => all.map((mark) => mark.getAttribute('fill')))
   await page.getByRole('spinbutton', { name: 'Month target' }).fill('160000')
   await settled(page)
   const after = await marks.evaluateAll((all) =>
-    all.map((own) => [own.getAttribute('fill'), own.classList.contains('moved')]),
+    all.map((mark) => [mark.getAttribute('fill'), mark.classList.contains('moved')]),
   )
   expect(after.filter(([fill], k) => fill !== before[k]).length).toBeGreaterThan(2)
   for (const [k, [fill, moved]] of after.entries()) expect(moved, String(fill)).toBe(fill !== before[k])
@@ -278,9 +278,9 @@ test('what lies behind the rest of a key is that of all the others; behind a cel
   })
   /** The last value, the lowest and the highest, as printed on the page. */
   const said = (exhibit: string, name: string): RegExp => {
-    const known = exhibitOf(figures, exhibit).cells.filter(({ value }) => value !== null)
-    const sorted = [...known].sort((a, b) => Number(a.value) - Number(b.value))
-    const escaped = [known.at(-1), sorted[0], sorted.at(-1)].map((cell) => cell?.text.replace(/[$.]/g, '\\$&'))
+    const cells = exhibitOf(figures, exhibit).cells.filter(({ value }) => value !== null)
+    const sorted = [...cells].sort((a, b) => Number(a.value) - Number(b.value))
+    const escaped = [cells.at(-1), sorted[0], sorted.at(-1)].map((cell) => cell?.text.replace(/[$.]/g, '\\$&'))
     return new RegExp(`^${name}, Revenue: .* ${escaped[0]}, lowest .* ${escaped[1]}, highest .* ${escaped[2]}$`)
   }
   const behind = page.locator('.whybox .behind p')
@@ -362,8 +362,8 @@ exhibits: [{ name: orders, title: Orders, records: { show: [shop, amount], oneAt
       .locator('article.one')
       .evaluateAll((all) =>
         all
-          .filter((own) => (own as HTMLElement).offsetHeight > 0)
-          .map((own) => own.querySelector('.pos')?.textContent?.slice(0, 6) ?? ''),
+          .filter((article) => (article as HTMLElement).offsetHeight > 0)
+          .map((article) => article.querySelector('.pos')?.textContent?.slice(0, 6) ?? ''),
       )
   expect(await seen()).toEqual(['1 of 5'])
   await page.getByRole('link', { name: 'next painted' }).click()
@@ -423,7 +423,7 @@ test('axe finds nothing in dark, beside plain, with lists open, and on a narrow 
   const { page, faults } = await live('#theme=dark&plain=yes')
   expect(await page.locator('section:has(#x-shops-plain)').count()).toBe(1)
   await page.locator('.tools details').evaluateAll((all) => {
-    for (const own of all.slice(-1)) (own as HTMLDetailsElement).open = true
+    for (const details of all.slice(-1)) (details as HTMLDetailsElement).open = true
   })
   expect(await axeFinds(page)).toEqual([])
   await page.setViewportSize({ width: 320, height: 800 })
@@ -440,9 +440,9 @@ test('axe finds nothing in dark, beside plain, with lists open, and on a narrow 
 test('a page that strains everything lives: each exhibit answers why, and a link opens what its reader made of it', async () => {
   const cwd = await folder({ 'w.acuarela.yaml': WILDER, 's.csv': WILDER_CSV })
   await acuarela(['paint', 'w.acuarela.yaml', '--out', 'w.html', '--quiet'], cwd)
-  const own = pathToFileURL(join(cwd, 'w.html')).href
+  const address = pathToFileURL(join(cwd, 'w.html')).href
   const { page, faults } = await browser.open()
-  await page.goto(own)
+  await page.goto(address)
   await settled(page)
   const box = page.locator('.whybox')
   for (const name of ['cards', 'nested', 'flat', 'forty', 'lent', 'single', 'listed', 'runs', 'lying', 'points']) {
@@ -463,7 +463,7 @@ test('a page that strains everything lives: each exhibit answers why, and a link
   await page.getByLabel('Period').selectOption('last 12 months')
   await settled(page)
   const fresh = await browser.open()
-  await fresh.page.goto(`${own}${await link(page)}`)
+  await fresh.page.goto(`${address}${await link(page)}`)
   await settled(fresh.page)
   expect(await snapshot(page)).toBe(await snapshot(fresh.page))
   expect([...faults, ...fresh.faults]).toEqual([])

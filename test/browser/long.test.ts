@@ -49,23 +49,23 @@ test('only rows in sight are in the page; heading and total stay in place, and t
   expect(await region.locator('tr').count()).toBeLessThan(60)
   expect(await region.locator('table').getAttribute('aria-rowcount')).toBe(String(ROWS + 2))
   const widths = () =>
-    region.locator('thead th').evaluateAll((all) => all.map((own) => own.getBoundingClientRect().width))
+    region.locator('thead th').evaluateAll((all) => all.map((heading) => heading.getBoundingClientRect().width))
   const before = await widths()
   for (const share of [0.37, 1]) {
-    await region.evaluate((own, at) => {
-      own.scrollTop = at * own.scrollHeight
+    await region.evaluate((element, at) => {
+      element.scrollTop = at * element.scrollHeight
     }, share)
     await page.waitForTimeout(100)
-    const seen = await region.evaluate((own) => {
-      const box = own.getBoundingClientRect()
+    const seen = await region.evaluate((element) => {
+      const box = element.getBoundingClientRect()
       const within = (e: Element | null): boolean => {
         const { top, bottom } = e?.getBoundingClientRect() ?? { top: -1, bottom: -1 }
         return top >= box.top - 1 && bottom <= box.bottom + 1
       }
-      const rows = [...own.querySelectorAll('tbody.rows tr:not(.pad)')].filter(within)
+      const rows = [...element.querySelectorAll('tbody.rows tr:not(.pad)')].filter(within)
       return {
-        head: within(own.querySelector('thead')),
-        total: within(own.querySelector('tbody.end tr')),
+        head: within(element.querySelector('thead')),
+        total: within(element.querySelector('tbody.end tr')),
         first: rows[0].querySelector('th')?.textContent,
         last: rows.at(-1)?.querySelector('th')?.textContent,
         index: Number(rows[0].getAttribute('aria-rowindex')),
@@ -99,9 +99,9 @@ test('find goes to rows out of sight, arrows step on from a cell, and a dial rec
   expect(await page.locator('.acts [role=status]').textContent()).toBe('none')
   await find.fill(name(1234))
   const cell = page.locator('tr.found td').first()
-  await cell.evaluate((own) => {
-    ;(own as HTMLElement).tabIndex = -1
-    ;(own as HTMLElement).focus()
+  await cell.evaluate((element) => {
+    ;(element as HTMLElement).tabIndex = -1
+    ;(element as HTMLElement).focus()
   })
   for (let i = 0; i < 40; i++) await page.keyboard.press('ArrowDown')
   expect(await page.evaluate(() => document.activeElement?.closest('tr')?.querySelector('th')?.textContent)).toBe(
@@ -142,10 +142,10 @@ test('paper and readers without scripts get every row; axe finds nothing', async
   await page.evaluate(() => dispatchEvent(new Event('afterprint')))
   expect(await page.locator('tbody.rows tr:not(.pad)').count()).toBeLessThan(60)
   await page.evaluate(axe.source)
-  const found = await page.evaluate(() =>
+  const results = await page.evaluate(() =>
     (window as unknown as { axe: typeof axe }).axe.run(document, { resultTypes: ['violations'] }),
   )
-  expect(found.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)}`)).toEqual([])
+  expect(results.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 140)}`)).toEqual([])
   expect(faults).toEqual([])
   const bare = await (await page.context().browser())?.newContext({ javaScriptEnabled: false })
   const still = await bare?.newPage()

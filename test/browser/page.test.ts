@@ -223,7 +223,10 @@ test('long names, close lines, wide axes, negative and missing values: nothing i
   const painted = await page
     .locator('section:has(#x-t) tbody th > .dab')
     .evaluateAll((all) =>
-      all.map((own) => own.getBoundingClientRect().left - (own.closest('.wide')?.getBoundingClientRect().left ?? 1e9)),
+      all.map(
+        (element) =>
+          element.getBoundingClientRect().left - (element.closest('.wide')?.getBoundingClientRect().left ?? 1e9),
+      ),
     )
   expect(painted.length).toBeGreaterThan(0)
   for (const left of painted) expect(left).toBeGreaterThanOrEqual(0)

@@ -8,7 +8,7 @@ import { acuarela, ROOT } from '../support/tool.js'
 
 const BREZAL = join(ROOT, 'examples/brezal')
 // Inside the package, so that it can be imported by its public names.
-const made = join(ROOT, 'out', `browser-${process.pid}`)
+const outDir = join(ROOT, 'out', `browser-${process.pid}`)
 const browser = useBrowser()
 
 const ENTRY = `import { openReport } from 'acuarela/report'
@@ -20,13 +20,13 @@ let server: PreviewServer
 let url = ''
 
 beforeAll(async () => {
-  mkdirSync(made, { recursive: true })
-  writeFileSync(join(made, 'entry.js'), ENTRY)
+  mkdirSync(outDir, { recursive: true })
+  writeFileSync(join(outDir, 'entry.js'), ENTRY)
   writeFileSync(
-    join(made, 'index.html'),
+    join(outDir, 'index.html'),
     '<!doctype html><title>t</title><link rel="icon" href="data:,"><script type="module" src="/entry.js"></script>',
   )
-  const config = { root: made, logLevel: 'error', configFile: false } as const
+  const config = { root: outDir, logLevel: 'error', configFile: false } as const
   await build(config)
   server = await preview({ ...config, preview: { port: 0, host: '127.0.0.1' } })
   const address = server.httpServer.address()
@@ -34,7 +34,7 @@ beforeAll(async () => {
 })
 afterAll(async () => {
   await server.close()
-  rmSync(made, { recursive: true, force: true })
+  rmSync(outDir, { recursive: true, force: true })
 })
 
 test('a whole report is answered in a browser as the tool answers it, byte for byte; nothing of Node is in it', async () => {
@@ -61,7 +61,7 @@ test('a whole report is answered in a browser as the tool answers it, byte for b
 })
 
 test('Parquet is read in a browser too', async () => {
-  const file = join(made, 'rows.parquet')
+  const file = join(outDir, 'rows.parquet')
   await writeParquet(
     file,
     [
@@ -85,7 +85,7 @@ exhibits: [{ table: { rows: shop, columns: month, show: x } }]`
 
 /** Everything that a browser may load. */
 function readDist(): string {
-  const assets = join(made, 'dist/assets')
+  const assets = join(outDir, 'dist/assets')
   return readdirSync(assets)
     .filter((name) => name.endsWith('.js'))
     .map((name) => readFileSync(join(assets, name), 'utf8'))

@@ -20,8 +20,8 @@ test('rules: every rule as a sentence, with the cells it covers, paints and lose
   expect(brief.out).toContain(
     '\nrevenue in seasons within line: shade from paper at 0 to aqua at the 95th percentile\n',
   )
-  const told = JSON.parse((await acuarela(['rules', SPRING, '--json'])).out) as { rule: string; places: object[] }[]
-  expect(told.map(({ rule }) => rule)).toEqual([
+  const rules = JSON.parse((await acuarela(['rules', SPRING, '--json'])).out) as { rule: string; places: object[] }[]
+  expect(rules.map(({ rule }) => rule)).toEqual([
     'againstTarget',
     'offPlan',
     'regionalBest',
@@ -78,7 +78,7 @@ test('what is misspelt in a question is told with the way out', async () => {
     expect([code, out]).toEqual([2, ''])
     return err
   }
-  const told = await Promise.all([
+  const answers = await Promise.all([
     asked('why', 'shop.revenue'),
     asked('why', 'shops.revenu'),
     asked('why', 'revenue'),
@@ -102,7 +102,7 @@ test('what is misspelt in a question is told with the way out', async () => {
     'write a status and a limit',
     'write it as target=70000',
   ]
-  for (const [i, way] of ways.entries()) expect(told[i]).toContain(way)
+  for (const [i, way] of ways.entries()) expect(answers[i]).toContain(way)
 })
 
 test('tally: counts are those of the painted data, and what is expected decides the exit code', async () => {
@@ -133,8 +133,8 @@ test('tally --against: each cell that changes its status, as painting with the o
   }
   const shops = async (...more: string[]): Promise<Map<string, string | null>> => {
     const painted = JSON.parse((await acuarela(['paint', SPRING, '--to', 'json', ...more])).out) as Painted
-    const own = exhibitOf(painted, 'shops').cells.filter((c) => c.measure === 'revenue' && c.level.row === 'detail')
-    return new Map(own.map((cell) => [cell.row.shop ?? '', cell.style.status]))
+    const cells = exhibitOf(painted, 'shops').cells.filter((c) => c.measure === 'revenue' && c.level.row === 'detail')
+    return new Map(cells.map((cell) => [cell.row.shop ?? '', cell.style.status]))
   }
   const [was, is] = [await shops(), await shops('--set', 'target=70000')]
   const changed = [...was].filter(([shop, status]) => is.get(shop) !== status).map(([shop]) => shop)
@@ -234,20 +234,20 @@ test('pictures that are too large, hold a script or lie elsewhere are refused wi
     'text.png': 'hello',
   })
   const { writeFile } = await import('node:fs/promises')
-  const told = async (icon: string): Promise<string> => {
+  const message = async (icon: string): Promise<string> => {
     await writeFile(join(cwd, 'r.acuarela.yaml'), report(icon))
     const { code, err } = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'json'], cwd)
     expect(code).toBe(2)
     return err
   }
-  expect(await told('script.svg')).toContain('it holds a script')
-  expect(await told('handler.svg')).toContain('it holds an event handler')
-  expect(await told('away.svg')).toContain('refers to something outside')
-  expect(await told('large.png')).toContain('larger than 256 kB')
-  expect(await told('text.png')).toContain('no PNG, JPEG, GIF, WebP or SVG')
-  expect(await told('../other.png')).toMatch(/no such file|outside/)
-  expect(await told('/etc/hostname')).toContain("outside the report's folder")
-  expect(await told('https://x.example/a.png')).toContain('web addresses are never fetched')
+  expect(await message('script.svg')).toContain('it holds a script')
+  expect(await message('handler.svg')).toContain('it holds an event handler')
+  expect(await message('away.svg')).toContain('refers to something outside')
+  expect(await message('large.png')).toContain('larger than 256 kB')
+  expect(await message('text.png')).toContain('no PNG, JPEG, GIF, WebP or SVG')
+  expect(await message('../other.png')).toMatch(/no such file|outside/)
+  expect(await message('/etc/hostname')).toContain("outside the report's folder")
+  expect(await message('https://x.example/a.png')).toContain('web addresses are never fetched')
 })
 
 test('why --rows: the rows behind a cell add up to it, in details, totals, periods and the rest of a key', async () => {
@@ -261,11 +261,11 @@ test('why --rows: the rows behind a cell add up to it, in details, totals, perio
   const counts = await Promise.all(
     asked.map(async ([target, keys]) => {
       const { out } = await acuarela(['why', SPRING, target, ...keys, '--rows', '100000', '--json'])
-      const { why, rows: found } = JSON.parse(out) as {
+      const { why, rows: source } = JSON.parse(out) as {
         why: { value: number }
         rows: { count: number; records: { amount: number; record: number }[] }[]
       }
-      const [rows] = found
+      const [rows] = source
       expect(rows.records.length).toBe(rows.count)
       expect(new Set(rows.records.map(({ record }) => record)).size).toBe(rows.count)
       expect(rows.records.reduce((sum, { amount }) => sum + amount, 0)).toBeCloseTo(why.value, 6)

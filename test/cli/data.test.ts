@@ -29,8 +29,8 @@ test('sketch: what it writes is painted at once, whatever the data', async () =>
   }
   const cwd = await folder(shapes)
   for (const name of Object.keys(shapes)) {
-    const made = await acuarela(['sketch', name, '--out', 'made.acuarela.yaml', '--force'], cwd)
-    expect(made, name).toMatchObject({ code: 0, out: '' })
+    const sketched = await acuarela(['sketch', name, '--out', 'made.acuarela.yaml', '--force'], cwd)
+    expect(sketched, name).toMatchObject({ code: 0, out: '' })
     const painted = await acuarela(['paint', 'made.acuarela.yaml', '--to', 'json'], cwd)
     expect(painted.err, name).toBe('')
     const page = JSON.parse(painted.out) as Painted
@@ -79,7 +79,7 @@ test('sketch: several sources are joined, files of the same columns are one; not
 
 test('control totals: --verbose, the data and the page say what was read and left out; other data than expected are refused', async () => {
   const csv = 'date,shop,amount\n2025-01-01,a,1.25\n2025-02-01,b,2.5\n,b,4\n2025-03-01,c,8\n'
-  const source = '{ file: s.csv, date: date, expect: { rows: 4, amount: 15.75 } }'
+  const source = '{ file: s.csv, date, expect: { rows: 4, amount: 15.75 } }'
   const cwd = await folder({ 's.csv': csv, 'r.yaml': `asOf: 2025-02-15\n${report(source)}` })
   const run = await acuarela(['paint', 'r.yaml', '--verbose', '--to', 'json', '--where', "shop != 'a'"], cwd)
   expect(run.code).toBe(0)
@@ -180,9 +180,9 @@ test('mixed line ends, 10,000 columns and one line of 50 MB are read as what the
     's.csv': `${names.join(',')}\n${cells.join(',')}\n`,
     'r.yaml': report('{ file: s.csv }', 'sum(amuont)'),
   })
-  const told = await acuarela(['paint', 'r.yaml'], misspelt)
-  expect(told.err).toContain('did you mean amount?')
-  expect(told.err.length).toBeLessThan(1000)
+  const painted = await acuarela(['paint', 'r.yaml'], misspelt)
+  expect(painted.err).toContain('did you mean amount?')
+  expect(painted.err.length).toBeLessThan(1000)
   const long = await folder({
     's.csv': `shop,amount\n${'x'.repeat(50_000_000)},3\n`,
     'r.yaml': report('{ file: s.csv }', 'count()').replace('rows: shop', 'rows: amount'),
@@ -217,11 +217,11 @@ test('progress is shown on a terminal alone', async () => {
     expect(await main({ argv: ['paint', 'r.yaml', '--to', 'json', ...more], io, version: '0' })).toBe(0)
     return err
   }
-  const told = await watched(true)
-  expect(told).toContain('sales: 65,536 rows read …')
-  expect(told).toContain('sales: summarising, question 1 …')
+  const progress = await watched(true)
+  expect(progress).toContain('sales: 65,536 rows read …')
+  expect(progress).toContain('sales: summarising, question 1 …')
   // Erased at the end.
-  expect(told.endsWith('\r\u001b[2K')).toBe(true)
+  expect(progress.endsWith('\r\u001b[2K')).toBe(true)
   expect(await watched(false)).toBe('')
   expect(await watched(true, ['--quiet'])).toBe('')
 })
@@ -243,20 +243,21 @@ test('the stacked table, the price list and the report of two sources are painte
       ).toBe(true)
     }
     expect(
-      page.exhibits.filter(({ cells }) => cells.some((cell) => Object.values(cell.style).some((own) => own !== null)))
-        .length,
+      page.exhibits.filter(({ cells }) =>
+        cells.some((cell) => Object.values(cell.style).some((channel) => channel !== null)),
+      ).length,
       name,
     ).toBeGreaterThanOrEqual(Math.min(exhibits, 8))
   }
   const prices = JSON.parse((await acuarela(['paint', 'prices.acuarela.yaml', '--to', 'json'], BREZAL)).out) as Painted
-  const own = new Map(exhibitOf(prices, 'list').cells.map((c) => [`${c.row.plant} ${c.measure}`, c.value]))
+  const values = new Map(exhibitOf(prices, 'list').cells.map((c) => [`${c.row.plant} ${c.measure}`, c.value]))
   const lines = readFileSync(join(BREZAL, 'prices.csv'), 'utf8').trimEnd().split('\n').slice(1)
   for (const plant of ['Camellia', 'Rose, climbing']) {
     const rows = lines
       .map((line) => line.split(/,(?=(?:[^"]*"[^"]*")*[^"]*$)/))
       .filter((row) => row[1].replaceAll('"', '') === plant)
     const start = rows.filter((row) => row[0] <= '2025-01-01').at(-1) ?? rows[0]
-    expect(own.get(`${plant} opening`), plant).toBe(Number(start[3]))
-    expect(own.get(`${plant} price`), plant).toBe(Number(rows.at(-1)?.[3]))
+    expect(values.get(`${plant} opening`), plant).toBe(Number(start[3]))
+    expect(values.get(`${plant} price`), plant).toBe(Number(rows.at(-1)?.[3]))
   }
 })

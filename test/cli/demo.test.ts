@@ -73,13 +73,13 @@ test('every figure of the shops table, totals and ratios too, is that of the ord
   // 9 shops, 3 regions and the total, by 4 measures.
   expect(cells).toHaveLength(52)
   for (const cell of cells) {
-    const own = QUARTER.filter(matches(cell))
-    const priced = own.filter((o) => o.cost !== null)
+    const orders = QUARTER.filter(matches(cell))
+    const priced = orders.filter((o) => o.cost !== null)
     const plan = PLAN.filter(matchesPlan(cell)).reduce((sum, p) => sum + p.amount, 0)
     const wanted = {
-      revenue: total(own),
+      revenue: total(orders),
       plan,
-      gap: total(own) - plan,
+      gap: total(orders) - plan,
       margin:
         total(
           priced.filter((o) => o.amount !== null),
@@ -123,11 +123,11 @@ test('the heatmap holds every month of every line, and nothing where nothing was
   expect(cells).toHaveLength(8 * 36)
   let empty = 0
   for (const cell of cells) {
-    const own = ORDERS.filter((o) => o.line === cell.row.line && o.date.startsWith(cell.column.month ?? '?'))
-    if (own.length === 0) {
+    const orders = ORDERS.filter((o) => o.line === cell.row.line && o.date.startsWith(cell.column.month ?? '?'))
+    if (orders.length === 0) {
       empty++
       expect([cell.value, cell.text, cell.style.fill]).toEqual([null, '', null])
-    } else expect(cell.value).toBeCloseTo(total(own), 9)
+    } else expect(cell.value).toBeCloseTo(total(orders), 9)
   }
   expect(empty).toBeGreaterThan(5)
   // Each line has its own scale: its best month has the end of the ramp, a month of nearly nothing

@@ -37,8 +37,8 @@ test('a rule set brings statuses, parameters, pigments and rules; a rule on a me
 })
 
 test('a local name replaces the shared one whole, and local rules come first', async () => {
-  const own = `${REPORT}parameters: { target: 40 }\nstatuses: { behind: { label: Late, wash: sky, icon: dash } }\n`
-  const { data } = await painted({ 'r.acuarela.yaml': own })
+  const report = `${REPORT}parameters: { target: 40 }\nstatuses: { behind: { label: Late, wash: sky, icon: dash } }\n`
+  const { data } = await painted({ 'r.acuarela.yaml': report })
   expect(statuses(data)).toEqual(['behind', 'behind'])
   expect(data?.exhibits[0].cells[0].style).toMatchObject({ fill: '#d9e3f5', icon: 'dash' })
   const rules = `${REPORT}rules: [{ name: target, paint: revenue, bands: [{ above: 0, status: ahead }] }]\n`
@@ -63,8 +63,8 @@ test('what is wrong in a rule set is told at its place there', async () => {
   expect(gone.err).toMatch(/r\.acuarela\.yaml:2:\d+/)
   expect(gone.err).toContain('there is no rule set hose.acuarela.yaml')
   // A misspelt name in a limit of the report's own rule is still a problem.
-  const own = `${REPORT}rules: [{ paint: revenue, bands: [{ above: tarket, status: ahead }] }]\n`
-  expect((await painted({ 'r.acuarela.yaml': own })).err).toContain('did you mean target?')
+  const report = `${REPORT}rules: [{ paint: revenue, bands: [{ above: tarket, status: ahead }] }]\n`
+  expect((await painted({ 'r.acuarela.yaml': report })).err).toContain('did you mean target?')
 })
 
 test('the library takes rule sets by name', async () => {

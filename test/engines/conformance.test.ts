@@ -46,44 +46,44 @@ const once: Row[] = fc.sample(rowArbitrary, { seed: 20_250_630, numRuns: 700 })
 const rows: Row[] = [...once, ...once.slice(0, 60)]
 
 type Value = number | null
-type Pick = (own: readonly Row[]) => Value
+type Pick = (group: readonly Row[]) => Value
 
 const day = (row: Row): number => Date.parse(String(row.sold)) / 86_400_000
 const num = (row: Row, name: string): Value => row[name] as Value
 const some = (values: readonly (Value | undefined)[]): number[] =>
   values.filter((v): v is number => typeof v === 'number')
 const sum = (values: readonly Value[]): Value => {
-  const own = some(values)
+  const present = some(values)
   // As whole millionths, which sum without rounding.
-  return own.length === 0 ? null : own.reduce((a, v) => a + Math.round(v * 1e6), 0) / 1e6
+  return present.length === 0 ? null : present.reduce((a, v) => a + Math.round(v * 1e6), 0) / 1e6
 }
 const mean = (values: readonly Value[]): Value => {
   const total = sum(values)
   return total === null ? null : total / some(values).length
 }
 const quantile = (values: readonly Value[], p: number): Value => {
-  const own = some(values).sort((a, b) => a - b)
-  if (own.length === 0) return null
-  const at = (own.length - 1) * p
+  const present = some(values).sort((a, b) => a - b)
+  if (present.length === 0) return null
+  const at = (present.length - 1) * p
   const low = Math.floor(at)
-  return own[low] + (at - low) * (own[Math.min(low + 1, own.length - 1)] - own[low])
+  return present[low] + (at - low) * (present[Math.min(low + 1, present.length - 1)] - present[low])
 }
 const deviation = (values: readonly Value[]): Value => {
-  const own = some(values)
-  if (own.length < 2) return null
-  const middle = own.reduce((a, b) => a + b, 0) / own.length
-  return Math.sqrt(own.reduce((a, b) => a + (b - middle) ** 2, 0) / (own.length - 1))
+  const present = some(values)
+  if (present.length < 2) return null
+  const middle = present.reduce((a, b) => a + b, 0) / present.length
+  return Math.sqrt(present.reduce((a, b) => a + (b - middle) ** 2, 0) / (present.length - 1))
 }
 const of =
-  (name: string): ((own: readonly Row[]) => Value[]) =>
-  (own) =>
-    own.map((row) => num(row, name))
+  (name: string): ((group: readonly Row[]) => Value[]) =>
+  (group) =>
+    group.map((row) => num(row, name))
 const amounts = of('amount')
 const weights = of('weight')
 const minus = (a: Value, b: Value): Value => (a === null || b === null ? null : a - b)
 const over = (a: Value, b: Value): Value => (a === null || b === null || b === 0 ? null : a / b)
-const byDate = (own: readonly Row[], last: boolean): Value => {
-  const dated = own.filter((row) => row.sold !== null && row.weight !== null)
+const byDate = (group: readonly Row[], last: boolean): Value => {
+  const dated = group.filter((row) => row.sold !== null && row.weight !== null)
   dated.sort((a, b) => day(a) - day(b) || (num(a, 'weight') ?? 0) - (num(b, 'weight') ?? 0))
   return num((last ? dated.at(-1) : dated[0]) ?? { weight: null }, 'weight')
 }
@@ -95,109 +95,112 @@ const letters = (text: Row[string]): Value => (text === null ? null : [...String
 
 /** Each question with its answer by hand, from the rows of one cell. */
 const QUESTIONS: Record<string, [formula: string, pick: Pick]> = {
-  total: ['sum(amount)', (own) => sum(amounts(own))],
-  loose: ['sum(weight)', (own) => sum(weights(own))],
-  whole: ['sum(pieces)', (own) => sum(of('pieces')(own))],
-  average: ['mean(amount)', (own) => mean(amounts(own))],
-  middle: ['median(amount)', (own) => quantile(amounts(own), 0.5)],
-  late: ['percentile(weight, 90%)', (own) => quantile(weights(own), 0.9)],
-  low: ['lowest(amount)', (own) => (some(amounts(own)).length === 0 ? null : Math.min(...some(amounts(own))))],
-  high: ['highest(weight)', (own) => (some(weights(own)).length === 0 ? null : Math.max(...some(weights(own))))],
-  rows: ['count()', (own) => own.length],
-  filled: ['count(amount)', (own) => some(amounts(own)).length],
-  named: ['count(column(\'shop "name"\'))', (own) => own.filter((row) => row['shop "name"'] !== null).length],
-  kinds: ['countDistinct(order)', (own) => new Set(own.map((row) => row.order).filter((v) => v !== null)).size],
-  values: ['countDistinct(amount)', (own) => new Set(some(amounts(own))).size],
-  truths: ['countDistinct(returned)', (own) => new Set(own.map((row) => row.returned).filter((v) => v !== null)).size],
-  spread: ['stdev(amount)', (own) => deviation(amounts(own))],
-  first: ['first(weight)', (own) => byDate(own, false)],
-  last: ['last(weight)', (own) => byDate(own, true)],
-  backs: ['count() where returned', (own) => own.filter((row) => row.returned === true).length],
-  kept: ['count() where not returned', (own) => own.filter((row) => row.returned === false).length],
-  unknown: ['count() where returned is missing', (own) => own.filter((row) => row.returned === null).length],
-  refunds: ['sum(amount) where amount < 0', (own) => sum(amounts(own).filter((v) => v !== null && v < 0))],
+  total: ['sum(amount)', (group) => sum(amounts(group))],
+  loose: ['sum(weight)', (group) => sum(weights(group))],
+  whole: ['sum(pieces)', (group) => sum(of('pieces')(group))],
+  average: ['mean(amount)', (group) => mean(amounts(group))],
+  middle: ['median(amount)', (group) => quantile(amounts(group), 0.5)],
+  late: ['percentile(weight, 90%)', (group) => quantile(weights(group), 0.9)],
+  low: ['lowest(amount)', (group) => (some(amounts(group)).length === 0 ? null : Math.min(...some(amounts(group))))],
+  high: ['highest(weight)', (group) => (some(weights(group)).length === 0 ? null : Math.max(...some(weights(group))))],
+  rows: ['count()', (group) => group.length],
+  filled: ['count(amount)', (group) => some(amounts(group)).length],
+  named: ['count(column(\'shop "name"\'))', (group) => group.filter((row) => row['shop "name"'] !== null).length],
+  kinds: ['countDistinct(order)', (group) => new Set(group.map((row) => row.order).filter((v) => v !== null)).size],
+  values: ['countDistinct(amount)', (group) => new Set(some(amounts(group))).size],
+  truths: [
+    'countDistinct(returned)',
+    (group) => new Set(group.map((row) => row.returned).filter((v) => v !== null)).size,
+  ],
+  spread: ['stdev(amount)', (group) => deviation(amounts(group))],
+  first: ['first(weight)', (group) => byDate(group, false)],
+  last: ['last(weight)', (group) => byDate(group, true)],
+  backs: ['count() where returned', (group) => group.filter((row) => row.returned === true).length],
+  kept: ['count() where not returned', (group) => group.filter((row) => row.returned === false).length],
+  unknown: ['count() where returned is missing', (group) => group.filter((row) => row.returned === null).length],
+  refunds: ['sum(amount) where amount < 0', (group) => sum(amounts(group).filter((v) => v !== null && v < 0))],
   quoted: [
     "sum(amount) where column('shop \"name\"') = 'O''Hara'",
-    (own) => sum(amounts(own.filter((row) => row['shop "name"'] === "O'Hara"))),
+    (group) => sum(amounts(group.filter((row) => row['shop "name"'] === "O'Hara"))),
   ],
   other: [
     "sum(amount) where column('shop \"name\"') != 'Peña'",
-    (own) => sum(amounts(own.filter((row) => row['shop "name"'] !== null && row['shop "name"'] !== 'Peña'))),
+    (group) => sum(amounts(group.filter((row) => row['shop "name"'] !== null && row['shop "name"'] !== 'Peña'))),
   ],
   listed: [
     "count() where order in ('rose', 'select')",
-    (own) => own.filter((row) => row.order === 'rose' || row.order === 'select').length,
+    (group) => group.filter((row) => row.order === 'rose' || row.order === 'select').length,
   ],
   unlisted: [
     "count() where order not in ('rose', 'select')",
-    (own) => own.filter((row) => row.order !== null && row.order !== 'rose' && row.order !== 'select').length,
+    (group) => group.filter((row) => row.order !== null && row.order !== 'rose' && row.order !== 'select').length,
   ],
   drops: [
     "count() where order contains '; drop'",
-    (own) => own.filter((row) => String(row.order).includes('; drop')).length,
+    (group) => group.filter((row) => String(row.order).includes('; drop')).length,
   ],
   either: [
     'count() where returned or amount > 500',
-    (own) => own.filter((row) => row.returned === true || (num(row, 'amount') ?? 0) > 500).length,
+    (group) => group.filter((row) => row.returned === true || (num(row, 'amount') ?? 0) > 500).length,
   ],
   both: [
     'count() where not (returned and amount > 0)',
-    (own) =>
-      own.filter((row) => row.returned === false || (num(row, 'amount') !== null && Number(row.amount) <= 0)).length,
+    (group) =>
+      group.filter((row) => row.returned === false || (num(row, 'amount') !== null && Number(row.amount) <= 0)).length,
   ],
-  ratio: ['sum(amount) / sum(pieces)', (own) => over(sum(amounts(own)), sum(of('pieces')(own)))],
-  leaps: ['count() where sold = 2024-02-29', (own) => own.filter((row) => row.sold === '2024-02-29').length],
+  ratio: ['sum(amount) / sum(pieces)', (group) => over(sum(amounts(group)), sum(of('pieces')(group)))],
+  leaps: ['count() where sold = 2024-02-29', (group) => group.filter((row) => row.sold === '2024-02-29').length],
   firstWeek: [
     'count() where sold = 2025-W01',
-    (own) =>
-      own.filter((row) => ['2024-12-30', '2024-12-31', '2025-01-01', '2025-01-05'].includes(String(row.sold))).length,
+    (group) =>
+      group.filter((row) => ['2024-12-30', '2024-12-31', '2025-01-01', '2025-01-05'].includes(String(row.sold))).length,
   ],
   before: [
     'count() where sold < 2024-Q4',
-    (own) => own.filter((row) => row.sold !== null && String(row.sold) < '2024-10').length,
+    (group) => group.filter((row) => row.sold !== null && String(row.sold) < '2024-10').length,
   ],
   upTo: [
     'count() where sold <= 2024-12',
-    (own) => own.filter((row) => row.sold !== null && String(row.sold) < '2025').length,
+    (group) => group.filter((row) => row.sold !== null && String(row.sold) < '2025').length,
   ],
   years: [
     'count() where year(sold) in (2022, 2025)',
-    (own) => own.filter((row) => /^202[25]/.test(String(row.sold))).length,
+    (group) => group.filter((row) => /^202[25]/.test(String(row.sold))).length,
   ],
   mondays: [
     'count() where weekday(sold) = 1',
-    (own) => own.filter((row) => row.sold !== null && (day(row) + 3) % 7 === 0).length,
+    (group) => group.filter((row) => row.sold !== null && (day(row) + 3) % 7 === 0).length,
   ],
   januaries: [
     'count() where monthOfYear(sold) = 1',
-    (own) => own.filter((row) => /-01-/.test(String(row.sold))).length,
+    (group) => group.filter((row) => /-01-/.test(String(row.sold))).length,
   ],
-  per: ['sum(per)', (own) => sum(own.map((row) => half(over(num(row, 'amount'), num(row, 'pieces')), 3)))],
+  per: ['sum(per)', (group) => sum(group.map((row) => half(over(num(row, 'amount'), num(row, 'pieces')), 3)))],
   size: [
     'sum(size)',
-    (own) => sum(own.map((row) => (num(row, 'amount') === null ? null : Math.abs(Number(row.amount))))),
+    (group) => sum(group.map((row) => (num(row, 'amount') === null ? null : Math.abs(Number(row.amount))))),
   ],
-  letters: ['sum(letters)', (own) => sum(own.map((row) => letters(row['shop "name"'])))],
+  letters: ['sum(letters)', (group) => sum(group.map((row) => letters(row['shop "name"'])))],
   same: [
     "count() where small = 'rose'",
-    (own) => own.filter((row) => String(row.order).toLowerCase() === 'rose').length,
+    (group) => group.filter((row) => String(row.order).toLowerCase() === 'rose').length,
   ],
-  loud: ["count() where loud = 'ROSÉ'", (own) => own.filter((row) => row.order === 'rosé').length],
-  filler: ["count() where shopOr = 'nobody'", (own) => own.filter((row) => row['shop "name"'] === null).length],
+  loud: ["count() where loud = 'ROSÉ'", (group) => group.filter((row) => row.order === 'rosé').length],
+  filler: ["count() where shopOr = 'nobody'", (group) => group.filter((row) => row['shop "name"'] === null).length],
   lesser: [
     'sum(lesser)',
-    (own) =>
+    (group) =>
       sum(
-        own.map((row) =>
+        group.map((row) =>
           row.amount === null || row.weight === null ? null : Math.min(Number(row.amount), Number(row.weight)),
         ),
       ),
   ],
   net: [
     'sum(net)',
-    (own) =>
+    (group) =>
       sum(
-        own.map((row) =>
+        group.map((row) =>
           row.returned === null ? null : row.returned ? minus(0, num(row, 'amount')) : num(row, 'amount'),
         ),
       ),
@@ -354,11 +357,11 @@ describe.each(Object.entries(SPLITS))('split by %s', (_, split) => {
     expect(cells.length).toBeGreaterThan(2 * Object.keys(QUESTIONS).length)
     for (const cell of cells) {
       const wanted = new Map([...cell.row, ...cell.column].map((key) => [key.name, key.value]))
-      const own = counted.filter((row) =>
+      const kept = counted.filter((row) =>
         names.every((key, k) => !wanted.has(key) || wanted.get(key) === split.keys[k](row)),
       )
       const [, pick] = QUESTIONS[cell.measure.slice(2)]
-      const expected = own.length === 0 ? null : pick(own)
+      const expected = kept.length === 0 ? null : pick(kept)
       if (!alike(cell.value, expected)) wrong.push(`${place(cell)} ${cell.value} not ${expected}`)
     }
     expect(wrong.slice(0, 5)).toEqual([])

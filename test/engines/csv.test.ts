@@ -71,7 +71,7 @@ test('a value with any Unicode around it and in it is read by duckdb as it is in
   // Line ends and quotes are tested elsewhere.
   const letter = fc
     .oneof(odd, fc.string({ unit: 'binary', minLength: 1, maxLength: 1 }))
-    .filter((own) => !/[\r\n"\0]|\p{Cs}/u.test(own))
+    .filter((text) => !/[\r\n"\0]|\p{Cs}/u.test(text))
   const around = fc.string({ unit: odd, maxLength: 2 })
   const plain = fc.constantFrom(
     '1',
@@ -89,7 +89,7 @@ test('a value with any Unicode around it and in it is read by duckdb as it is in
   )
   const value = fc.oneof(
     fc.string({ unit: letter, maxLength: 4 }),
-    fc.tuple(around, plain, around).map((own) => own.join('')),
+    fc.tuple(around, plain, around).map((pieces) => pieces.join('')),
   )
   const file = join(await folder(), 'words.csv')
   const seen = { same: 0, refused: 0 }
@@ -97,7 +97,7 @@ test('a value with any Unicode around it and in it is read by duckdb as it is in
     seed: 20261129,
     numRuns: effort(300, 40),
   })) {
-    const csv = `word\n${values.map((own) => `"${own}"`).join('\n')}\n`
+    const csv = `word\n${values.map((value) => `"${value}"`).join('\n')}\n`
     writeFileSync(file, csv)
     const { table } = readCsv(csv)
     const kind = table.columns.get('word')?.column.kind ?? 'text'

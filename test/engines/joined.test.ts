@@ -89,19 +89,19 @@ const memory = {
 let folder: string
 let server: Server | undefined
 const closing: (() => Promise<void>)[] = []
-const own: Record<string, ReportData[string]> = {}
+const inputs: Record<string, ReportData[string]> = {}
 const withServer = hasPostgres()
 const CSV = `month,shop,amount\n${budget.map((r) => `${r.month},"${String(r.shop).replaceAll('"', '""')}",${r.amount}`).join('\n')}\n`
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'acuarela-joined-'))
-  own.memorySales = memory.sales()
-  own.memoryBudget = CSV
+  inputs.memorySales = memory.sales()
+  inputs.memoryBudget = CSV
   const duckdbs = [
     await duckdbTable(join(folder, 'sales.parquet'), sales, SALES, 'date'),
     await duckdbTable(join(folder, 'budget.parquet'), budget, BUDGET, 'month'),
   ]
-  ;[own.duckdbSales, own.duckdbBudget] = duckdbs
+  ;[inputs.duckdbSales, inputs.duckdbBudget] = duckdbs
   closing.push(...duckdbs.map((source) => () => source.close()))
   if (!withServer) return
   server = await startPostgres()
@@ -109,7 +109,7 @@ beforeAll(async () => {
     await postgresTable(server.url, 'sales', sales, SALES, 'date'),
     await postgresTable(server.url, 'budget', budget, BUDGET, 'month'),
   ]
-  ;[own.postgresSales, own.postgresBudget] = tables
+  ;[inputs.postgresSales, inputs.postgresBudget] = tables
   closing.push(...tables.map((source) => () => source.close()))
 })
 
@@ -126,7 +126,7 @@ test.each(PAIRS)(
   'sales by %s beside a budget by %s: the same cells, looks, notes and control totals',
   async (home, other) => {
     const answer = async (a: string, b: string, spec: ReportSpec): Promise<unknown> =>
-      rounded(toData(await openReport(spec, { sales: own[`${a}Sales`], budget: own[`${b}Budget`] })))
+      rounded(toData(await openReport(spec, { sales: inputs[`${a}Sales`], budget: inputs[`${b}Budget`] })))
     const expected = (await answer('memory', 'memory', report())) as {
       exhibits: { cells: { value: number | null; style: object }[]; messages: string[] }[]
       messages: string[]

@@ -16,7 +16,7 @@ const REPORT = `
 title: Brezal Nurseries, from the ledger
 locale: en-GB
 sources:
-  ledger: { postgres: env:LEDGER_URL, table: sales, date: date }
+  ledger: { postgres: env:LEDGER_URL, table: sales, date }
   budget: { file: budget.csv, date: month, match: [shop, line] }
 fields:
   ledger: { profit: amount - cost }
@@ -46,9 +46,9 @@ function painted(run: Run): Painted {
   return JSON.parse(run.out) as Painted
 }
 
-function near(own: number | null | undefined, value: number | null, name: string): void {
-  if (value === null || own === null || own === undefined) expect(own ?? null, name).toBe(value)
-  else expect(own, name).toBeCloseTo(value, 7)
+function near(actual: number | null | undefined, value: number | null, name: string): void {
+  if (value === null || actual === null || actual === undefined) expect(actual ?? null, name).toBe(value)
+  else expect(actual, name).toBeCloseTo(value, 7)
 }
 
 function values(page: Painted): Map<string, number | null> {
@@ -64,8 +64,12 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
     return acuarela(['paint', 'ledger.acuarela.yaml', '--to', 'json', ...more], cwd)
   }
   const reportIn = (text: string = REPORT): Promise<string> => {
-    const own = (name: string): string => readFileSync(join(ROOT, 'examples/brezal', name), 'utf8')
-    return folder({ 'ledger.acuarela.yaml': text, 'budget.csv': own('budget.csv'), 'sales.csv': own('sales.csv') })
+    const textOf = (name: string): string => readFileSync(join(ROOT, 'examples/brezal', name), 'utf8')
+    return folder({
+      'ledger.acuarela.yaml': text,
+      'budget.csv': textOf('budget.csv'),
+      'sales.csv': textOf('sales.csv'),
+    })
   }
 
   beforeAll(async () => {
@@ -87,11 +91,11 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
         : (i < names.length && kinds[names[i]] === undefined) || names[i] === 'date' || names[i] === 'returned'
           ? `'${cell.replaceAll("'", "''")}'`
           : cell
-    const inserts = (table: string, own: string[][]): string[] => {
+    const inserts = (table: string, lines: string[][]): string[] => {
       const out: string[] = []
-      for (let i = 0; i < own.length; i += 5000)
+      for (let i = 0; i < lines.length; i += 5000)
         out.push(
-          `INSERT INTO ${table} VALUES ${own
+          `INSERT INTO ${table} VALUES ${lines
             .slice(i, i + 5000)
             .map((row) => `(${row.map(literal).join(', ')})`)
             .join(', ')}`,
@@ -101,7 +105,7 @@ describe.skipIf(!hasPostgres())('PostgreSQL servers', () => {
     await statement(one.url, `CREATE TABLE sales (${columns})`, ...inserts('sales', rows), 'ANALYZE sales')
     // The same rows partitioned by year: those of 2023 are on the remote server.
     const at = names.indexOf('date')
-    const withYear = (own: string[][]): string[][] => own.map((row) => [...row, row[at].slice(0, 4)])
+    const withYear = (lines: string[][]): string[][] => lines.map((row) => [...row, row[at].slice(0, 4)])
     const farRows = rows.filter((row) => row[at].startsWith('2023'))
     const here = rows.filter((row) => !row[at].startsWith('2023'))
     await statement(

@@ -26,8 +26,8 @@ const SHOPS = ['Larkmoor', 'Old Mill', 'Quay Lane', 'Saltmarsh', 'Wren Hollow']
 const money = fc
   .tuple(fc.integer({ min: -9_000_000, max: 9_000_000 }), fc.constantFrom(1, 10, 100))
   .map(([whole, step]) => {
-    const own = whole - (whole % step)
-    return `${own < 0 ? '-' : ''}${Math.floor(Math.abs(own) / 100)}.${String(Math.abs(own) % 100).padStart(2, '0')}`
+    const start = whole - (whole % step)
+    return `${start < 0 ? '-' : ''}${Math.floor(Math.abs(start) / 100)}.${String(Math.abs(start) % 100).padStart(2, '0')}`
   })
 const line = fc
   .record({
@@ -40,11 +40,11 @@ const line = fc
     // Amounts that cancel show binary rounding errors.
     cancels: fc.integer({ min: 0, max: 3 }),
   })
-  .map(({ day, cancels, cost, ...own }): Line => {
+  .map(({ day, cancels, cost, ...line }): Line => {
     return {
-      ...own,
-      day: `${own.month}-${String(day).padStart(2, '0')}`,
-      cost: cancels === 0 ? (own.amount ?? cost) : cost,
+      ...line,
+      day: `${line.month}-${String(day).padStart(2, '0')}`,
+      cost: cancels === 0 ? (line.amount ?? cost) : cost,
     }
   })
 const world = fc.record({
@@ -90,12 +90,12 @@ async function pageOf(lines: readonly Line[], planned: readonly Planned[]): Prom
 }
 
 function exhibitOf(page: Page, name: string): Exhibit {
-  const found = page.exhibits.find((own) => own.name === name)
-  if (found === undefined) throw new Error(name)
-  return found
+  const exhibit = page.exhibits.find((exhibit) => exhibit.name === name)
+  if (exhibit === undefined) throw new Error(name)
+  return exhibit
 }
 
-const keyIn = (keys: Cell['row'], name: string): string | null => keys.find((own) => own.name === name)?.value ?? null
+const keyIn = (keys: Cell['row'], name: string): string | null => keys.find((key) => key.name === name)?.value ?? null
 
 /** The value at a row key, or the total's under ''. */
 function valueAt(exhibit: Exhibit, measure: string, key: string): number | null {
@@ -120,14 +120,14 @@ test('sums of cents, a second source, places, the order of rows and totals are t
       const page = await pageOf(lines, planned)
       const regions = exhibitOf(page, 'regions')
       const byRegion = groupsOf(lines, ({ region }) => region)
-      const revenue = new Map([...byRegion].map(([key, own]) => [key, sumOf(own, ({ amount }) => amount)]))
+      const revenue = new Map([...byRegion].map(([key, lines]) => [key, sumOf(lines, ({ amount }) => amount)]))
       const plans = groupsOf(planned, ({ region }) => region)
       const places = placesOf(revenue)
-      for (const [key, own] of byRegion) {
+      for (const [key, lines] of byRegion) {
         const plan = sumOf(plans.get(key) ?? [], (p) => p.planned)
         const sum = revenue.get(key) ?? null
         expect(valueAt(regions, 'revenue', key)).toBe(shown(sum))
-        expect(valueAt(regions, 'net', key)).toBe(shown(netOf(own)))
+        expect(valueAt(regions, 'net', key)).toBe(shown(netOf(lines)))
         expect(valueAt(regions, 'plan', key)).toBe(shown(plan))
         expect(valueAt(regions, 'gap', key)).toBe(sum === null || plan === null ? null : amountOf(sum - plan))
         expect(valueAt(regions, 'place', key)).toBe(places.get(key))
@@ -157,14 +157,14 @@ test('crossed sums and their totals, runs of falling months, chart values, recor
       const falls = fallsOf(sums)
       const months = exhibitOf(page, 'months')
       MONTHS.forEach((month, i) => {
-        const own = [valueAt(months, 'revenue', month), valueAt(months, 'falls', month)]
-        expect([month, ...own]).toEqual([month, shown(sums[i]), falls[i]])
+        const values = [valueAt(months, 'revenue', month), valueAt(months, 'falls', month)]
+        expect([month, ...values]).toEqual([month, shown(sums[i]), falls[i]])
       })
       const bars = exhibitOf(page, 'bars')
       if (bars.kind !== 'chart') throw new Error('a chart was expected')
-      for (const [month, own] of byMonth) {
+      for (const [month, lines] of byMonth) {
         const point = (cellsOf(bars) as Cell[]).find(({ row }) => keyIn(row, 'month') === month)
-        expect(point?.value ?? null).toBe(shown(sumOf(own, ({ amount }) => amount)))
+        expect(point?.value ?? null).toBe(shown(sumOf(lines, ({ amount }) => amount)))
       }
       const grid = cellsOf(exhibitOf(page, 'grid')) as Cell[]
       for (const cell of grid) {
@@ -186,7 +186,7 @@ test('crossed sums and their totals, runs of falling months, chart values, recor
       const wanted = [...highest.map(shown), ...lines.map(() => null)].slice(0, Math.min(5, lines.length))
       expect(amounts).toEqual(wanted)
       const lows = [...groupsOf(lines, ({ shop }) => shop)]
-        .filter(([, own]) => (netOf(own) ?? 0n) < 0n)
+        .filter(([, lines]) => (netOf(lines) ?? 0n) < 0n)
         .map(([shop]) => shop)
       const listed = (cellsOf(exhibitOf(page, 'lows')) as Cell[])
         .filter(({ measure }) => measure === 'net')
@@ -229,7 +229,9 @@ test('a database answers the same worlds as memory: cents, joins, places, runs a
       const table = await duckdbTable(join(at, `world-${n}.parquet`), rows, types, 'day')
       const other = await openReport(report, { sales: table, plan })
       await table.close()
-      expect(other.exhibits.map((own) => cellsOf(own))).toEqual(memory.exhibits.map((own) => cellsOf(own)))
+      expect(other.exhibits.map((exhibit) => cellsOf(exhibit))).toEqual(
+        memory.exhibits.map((exhibit) => cellsOf(exhibit)),
+      )
     }
   } finally {
     rmSync(at, { recursive: true, force: true })

@@ -54,8 +54,8 @@ test('among everything: cells that a filter leaves are compared with all there w
   await fc.assert(
     fc.asyncProperty(ROWS, SETTINGS, async (rows, settings) => {
       const csv = `date,region,shop,amount\n${rows.map((r) => `2025-0${r.month}-10,${r.region},${r.shop},${r.amount}`).join('\n')}\n`
-      const open = async (own: object): Promise<Painted> =>
-        JSON.parse(toJson(await openReport(REPORT as never, { sales: csv }, own)))
+      const open = async (settings: object): Promise<Painted> =>
+        JSON.parse(toJson(await openReport(REPORT as never, { sales: csv }, settings)))
       const [all, some] = [await open({}), await open(settings)]
       const values = details(all, 'means').map(({ value }) => Number(value))
       if (values.length < 2) return
@@ -65,7 +65,7 @@ test('among everything: cells that a filter leaves are compared with all there w
         seen.filtered++
         if (Math.abs(Number(cell.value) - mean) > 1e-9)
           expect(cell.style.status).toBe(Number(cell.value) > mean ? 'over' : null)
-        const shown = details(some, 'shown').find((own) => key(own) === key(cell))
+        const shown = details(some, 'shown').find((detail) => key(detail) === key(cell))
         if (shown?.style.status !== cell.style.status) seen.other++
       }
       // A rank is that of the same cell in the unfiltered population.
@@ -78,9 +78,9 @@ test('among everything: cells that a filter leaves are compared with all there w
         if (ends.has(value)) expect(cell.style.fill).toBe(ends.get(value))
       }
       for (const cell of details(some, 'within')) {
-        const own = details(all, 'within').filter(({ row }) => row.region === cell.row.region)
-        const most = Math.max(...own.map(({ value }) => Number(value)))
-        expect(cell.style.status).toBe(own.length > 1 && Number(cell.value) >= most ? 'over' : null)
+        const cells = details(all, 'within').filter(({ row }) => row.region === cell.row.region)
+        const most = Math.max(...cells.map(({ value }) => Number(value)))
+        expect(cell.style.status).toBe(cells.length > 1 && Number(cell.value) >= most ? 'over' : null)
       }
       // Without a filter the unfiltered population is the shown one.
       for (const [i, cell] of details(all, 'means').entries())

@@ -177,12 +177,12 @@ test('law 16: records are rows with their numbers; rules compare with all of the
   expect(one.totals[3]).toBe(`${(((whole - costs) / whole) * 100).toFixed(1)}%`)
   // A report that only lists rows needs no measures.
   const { measures: _, ...rowsAlone } = BASE
-  const own = {
+  const spec = {
     ...rowsAlone,
     rules: [],
     exhibits: [{ records: { show: ['shop', 'amount'], first: 2 } }],
   } as unknown as ReportSpec
-  const [listed] = (await openReport(own, { s: CSV })).exhibits
+  const [listed] = (await openReport(spec, { s: CSV })).exhibits
   expect(listed.kind === 'records' && listed.records.map((r) => r.cells[1].value)).toEqual(
     ROWS.filter(([date]) => date >= '2025')
       .slice(0, 2)
@@ -203,8 +203,8 @@ test('a chart has a point for every panel, series and place; missing ones are ga
   for (const point of chart.points) {
     const month = point.row.find((k) => k.name === 'month')?.value ?? ''
     const shop = chart.series[point.series].label
-    const own = ROWS.find((r) => r[2] === shop && r[0].startsWith(month))
-    expect(point.value).toBe(own === undefined ? null : own[3])
+    const row = ROWS.find((r) => r[2] === shop && r[0].startsWith(month))
+    expect(point.value).toBe(row === undefined ? null : row[3])
   }
   const svg = await toSvg(
     await openReport(
@@ -223,13 +223,13 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
       goal: { formula: '0 * sum(amount) + 450', label: 'Goal', format: 'money EUR 0' },
     },
   }
-  const chart = async (at: string | number, own: object = {}, label?: string): Promise<ChartExhibit> =>
+  const chart = async (at: string | number, spec: object = {}, label?: string): Promise<ChartExhibit> =>
     (await show(
-      { chart: { along: 'month', show: 'revenue', references: [{ at, ...(label && { label }) }], ...own } },
+      { chart: { along: 'month', show: 'revenue', references: [{ at, ...(label && { label }) }], ...spec } },
       more,
     )) as ChartExhibit
   const months = ['01', '02', '03', '04', '05', '06'].map((m) => sum((r) => r[0].startsWith(`2025-${m}`)))
-  const mean = months.reduce((total, own) => total + own, 0) / 6
+  const mean = months.reduce((total, month) => total + month, 0) / 6
   expect((await chart('target')).references).toMatchObject([{ value: 1000, text: '€1,000' }])
   expect((await chart('goal')).references).toMatchObject([{ value: 450, label: 'Goal' }])
   const [average] = (await chart('mean(revenue)', {}, 'Average')).references
@@ -262,7 +262,7 @@ test('a line stands at a number, a parameter, a measure of one value, or a stati
   const svg = await toSvg(page)
   // Each panel has its own, once, and both have the goal.
   const dashed = svg[0].text.match(/<g[^>]*stroke-dasharray.*?<\/g>/gs) ?? []
-  expect(dashed.map((own) => own.match(/<line/g)?.length)).toEqual([2, 2])
+  expect(dashed.map((line) => line.match(/<line/g)?.length)).toEqual([2, 2])
   const data = JSON.parse(toJson(page)) as { exhibits: { references: object[] }[] }
   expect(data.exhibits[0].references).toMatchObject([
     ...['North', 'South'].map((region) => ({

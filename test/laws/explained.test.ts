@@ -15,8 +15,8 @@ function each(list: readonly Row[], visit: (row: number, column: string) => void
 
 test('why agrees with what is painted, for each channel of each cell', () => {
   fc.assert(
-    fc.property(rows, rules, (list, own) => {
-      const painting = paint(tableOf(list), specOf(own))
+    fc.property(rows, rules, (list, specs) => {
+      const painting = paint(tableOf(list), specOf(specs))
       each(list, (row, column) => {
         const look = painting.cell(row, column)
         const why = painting.why(row, column)
@@ -44,9 +44,9 @@ test('why agrees with what is painted, for each channel of each cell', () => {
 
 test('a paused rule equals a rule removed, and says that it is paused', () => {
   fc.assert(
-    fc.property(rows, rules, fc.nat(3), (list, own, at) => {
-      const k = at % own.length
-      const spec = specOf(own)
+    fc.property(rows, rules, fc.nat(3), (list, specs, at) => {
+      const k = at % specs.length
+      const spec = specOf(specs)
       const paused = paint(tableOf(list), {
         ...spec,
         rules: spec.rules.map((r, i) => (i === k ? { ...r, paused: true } : r)),
@@ -66,8 +66,8 @@ test('a paused rule equals a rule removed, and says that it is paused', () => {
 
 test('adding a lower rule changes no channel already set', () => {
   fc.assert(
-    fc.property(rows, rules, (list, own) => {
-      const spec = specOf(own)
+    fc.property(rows, rules, (list, specs) => {
+      const spec = specOf(specs)
       const before = paint(tableOf(list), { ...spec, rules: spec.rules.slice(0, -1) })
       const after = paint(tableOf(list), spec)
       each(list, (row, column) => {
@@ -75,7 +75,7 @@ test('adding a lower rule changes no channel already set', () => {
         for (const channel of Object.keys(was.paintedBy) as (keyof typeof was.paintedBy)[]) {
           // A text colour that was chosen for a fill was set by no rule, and gives way to one that
           // is.
-          const by = own[Number(was.paintedBy.ink?.slice(1))]
+          const by = specs[Number(was.paintedBy.ink?.slice(1))]
           if (channel === 'ink' && by?.gradient !== undefined && was.paintedBy.ink === was.paintedBy.fill) continue
           if (channel === 'ink' && was.fill === null && is.fill !== null) continue
           expect(is[channel]).toEqual(was[channel])
@@ -88,8 +88,8 @@ test('adding a lower rule changes no channel already set', () => {
 
 test('what is tallied is what is shown, and every cell counts in one status at most', () => {
   fc.assert(
-    fc.property(rows, rules, (list, own) => {
-      const painting = paint(tableOf(list), specOf(own))
+    fc.property(rows, rules, (list, specs) => {
+      const painting = paint(tableOf(list), specOf(specs))
       const { statuses, parts } = painting.tally()
       for (const { measure, status, count } of statuses)
         expect(count).toBe(list.filter((_, row) => painting.cell(row, measure).status === status).length)
@@ -104,15 +104,15 @@ test('what is tallied is what is shown, and every cell counts in one status at m
 
 test('a rehearsed value gets what the same value gets where it stands', () => {
   fc.assert(
-    fc.property(rows, rules, (list, own) => {
+    fc.property(rows, rules, (list, specs) => {
       // One rule at a time: a rehearsal shows the result of a rule alone.
-      const painting = paint(tableOf(list), specOf(own.slice(0, 1)))
+      const painting = paint(tableOf(list), specOf(specs.slice(0, 1)))
       for (const { measure, cell, trials } of painting.rehearse()) {
         if (cell < 0 || measure === '(row)') continue
         const value = list[cell][measure as 'x']
         const again = painting.rehearse('r0', [value]).find((r) => r.measure === measure)
         const trial = again?.trials.find((t) => t.value === value)
-        if (trial === undefined || own[0].judge !== undefined) continue
+        if (trial === undefined || specs[0].judge !== undefined) continue
         const look = painting.cell(cell, measure)
         expect(trial.style.status).toBe(look.status)
         expect(trial.style.icon).toBe(look.icon)
@@ -125,9 +125,9 @@ test('a rehearsed value gets what the same value gets where it stands', () => {
 
 test('repainting with another parameter equals painting anew', () => {
   fc.assert(
-    fc.property(rows, rules, fc.integer({ min: -6, max: 6 }), (list, own, target) => {
-      const moved = paint(tableOf(list), specOf(own)).repaint({ target })
-      const anew = paint(tableOf(list), specOf(own, target))
+    fc.property(rows, rules, fc.integer({ min: -6, max: 6 }), (list, specs, target) => {
+      const moved = paint(tableOf(list), specOf(specs)).repaint({ target })
+      const anew = paint(tableOf(list), specOf(specs, target))
       each(list, (row, column) => {
         expect(moved.cell(row, column)).toEqual(anew.cell(row, column))
         expect(moved.why(row, column)).toEqual(anew.why(row, column))
@@ -140,8 +140,8 @@ test('repainting with another parameter equals painting anew', () => {
 
 test('steps shared by several rules equal cell by cell: a condition that always holds changes nothing', () => {
   fc.assert(
-    fc.property(rows, rules, (list, own) => {
-      const spec = specOf(own)
+    fc.property(rows, rules, (list, specs) => {
+      const spec = specOf(specs)
       const slow = { ...spec, rules: spec.rules.map((r) => ({ ...r, where: r.where ?? 'true' })) }
       const [fast, plain] = [paint(tableOf(list), spec), paint(tableOf(list), slow)]
       each(list, (row, column) => expect(fast.cell(row, column)).toEqual(plain.cell(row, column)))
@@ -152,11 +152,11 @@ test('steps shared by several rules equal cell by cell: a condition that always 
 
 test('every explanation names each limit, and all that a rule gives', () => {
   fc.assert(
-    fc.property(rows, rules, (list, own) => {
-      const painting = paint(tableOf(list), specOf(own))
+    fc.property(rows, rules, (list, specs) => {
+      const painting = paint(tableOf(list), specOf(specs))
       painting.rules().forEach(({ explanation, sentence: written }, k) => {
         expect(explanation.endsWith('.')).toBe(true)
-        for (const band of own[k].bands ?? [])
+        for (const band of specs[k].bands ?? [])
           for (const sign of ['atLeast', 'above', 'atMost', 'below'] as const) {
             const limit = band[sign]
             if (limit === undefined) continue
@@ -170,7 +170,7 @@ test('every explanation names each limit, and all that a rule gives', () => {
             }
             expect(explanation).toContain(typeof limit === 'number' ? String(limit).replace('-', '−') : words[limit])
           }
-        const { rank, bands } = own[k]
+        const { rank, bands } = specs[k]
         for (const status of [rank?.status, ...(bands ?? []).map((band) => band.status)])
           if (status !== undefined) expect(written).toContain(`→ ${status}`)
         for (const status of [rank?.status, ...(bands ?? []).map((band) => band.status)])
@@ -184,8 +184,8 @@ test('every explanation names each limit, and all that a rule gives', () => {
 
 test('the order of rows matters to no kind of rule', () => {
   fc.assert(
-    fc.property(rows, rules, (list, own) => {
-      const [forth, back] = [paint(tableOf(list), specOf(own)), paint(tableOf([...list].reverse()), specOf(own))]
+    fc.property(rows, rules, (list, specs) => {
+      const [forth, back] = [paint(tableOf(list), specOf(specs)), paint(tableOf([...list].reverse()), specOf(specs))]
       each(list, (row, column) => expect(back.cell(list.length - 1 - row, column)).toEqual(forth.cell(row, column)))
     }),
     RUNS,

@@ -27,13 +27,13 @@ test('law 18: a bar begins and ends where its words say, clamped, from its base'
       fc.option(fc.integer({ min: 5, max: 9 }), { nil: undefined }),
       end,
       (list, from, to, base) => {
-        const own = {
+        const limits = {
           ...(from === undefined ? {} : { from }),
           ...(to === undefined ? {} : { to }),
           ...(base === undefined ? {} : { base }),
         }
         const painting = paint(tableOf(list), {
-          rules: [{ paint: 'x', bar: { color: 'aqua', negative: 'coral', ...own } }],
+          rules: [{ paint: 'x', bar: { color: 'aqua', negative: 'coral', ...limits } }],
         })
         const values = present(list)
         const low = from ?? Math.min(0, ...values)
@@ -172,11 +172,11 @@ test('law 25: share and rank in a rule are of the population, and of a group whe
         })
         return list.map((_, i) => painting.cell(i, 'x').icon)
       }
-      const sum = (own: readonly Row[]): number => present(own).reduce((a, b) => a + b, 0)
+      const sum = (group: readonly Row[]): number => present(group).reduce((a, b) => a + b, 0)
       const share =
-        (own: readonly Row[]) =>
+        (group: readonly Row[]) =>
         (row: Row): string | null =>
-          sum(own) !== 0 && row.x / sum(own) > 0.25 && present(list).length > 1 ? 'up' : null
+          sum(group) !== 0 && row.x / sum(group) > 0.25 && present(list).length > 1 ? 'up' : null
       const few = present(list).length < 2 || sum(list) === 0
       if (!few) expect(of('share(x)')).toEqual(list.map(share(list)))
       const group = (row: Row): Row[] => list.filter(({ region }) => region === row.region)
@@ -224,8 +224,8 @@ test('law 15: cells outside among are painted against its limits and have no ran
           if (x >= high && low < high) expect(look.fill).toBe('#ffffff')
           expect(look.weight).toBe(region === 'Coast' && x === high ? 'bold' : null)
         }
-        const own = list.filter((row) => row.region === region && !Number.isNaN(row.x)).length
-        if (Math.abs(x - mean) > 1e-9) expect(all.cell(i, 'x').icon).toBe(own >= 2 && x > mean ? 'up' : null)
+        const present = list.filter((row) => row.region === region && !Number.isNaN(row.x)).length
+        if (Math.abs(x - mean) > 1e-9) expect(all.cell(i, 'x').icon).toBe(present >= 2 && x > mean ? 'up' : null)
         if (values.length > 1) expect(all.cell(i, 'x').weight).toBe(x === Math.max(...values) ? 'bold' : null)
       })
     }),
@@ -310,7 +310,7 @@ test('ramps, contrast and distances of colours are the colour library’s own', 
   const near = proof(
     paint(table, { statuses, rules: [{ paint: 'x', bands: [{ above: 4, status: 'a' }, { otherwise: 'b' }] }] }),
   )
-  const found = near.find(({ code }) => code === 'too-close')
+  const finding = near.find(({ code }) => code === 'too-close')
   const sights = [
     (c: NonNullable<ReturnType<typeof parse>>) => c,
     filterDeficiencyProt(1),
@@ -318,7 +318,7 @@ test('ramps, contrast and distances of colours are the colour library’s own', 
     filterDeficiencyTrit(1),
   ]
   const [one, other] = ['#c4f0dc', '#c0f0de'].map((c) => parse(c) ?? { mode: 'rgb' as const, r: 0, g: 0, b: 0 })
-  expect(found?.numbers.distance).toBeCloseTo(
+  expect(finding?.numbers.distance).toBeCloseTo(
     Math.min(...sights.map((see) => differenceCiede2000()(see(one), see(other)))),
     10,
   )

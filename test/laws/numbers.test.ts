@@ -50,8 +50,8 @@ test('law 1: units that are alike go together; those that are not are refused', 
   expect(await codes(reportOf({ x: { formula: 'count()', format: 'money EUR' } }))).toEqual(['format-contradicts'])
   const slack = { parameters: { slack: '10%' } }
   const set = (written: string): Promise<string[]> =>
-    checkReportData(reportOf({ money }, slack), { s: CSV }, { parameters: { slack: written } }).then((found) =>
-      found.map((p) => p.message),
+    checkReportData(reportOf({ money }, slack), { s: CSV }, { parameters: { slack: written } }).then((problems) =>
+      problems.map((p) => p.message),
     )
   expect(await set('12%')).toEqual([])
   expect((await set('0.1')).join()).toContain('did you mean 10%?')

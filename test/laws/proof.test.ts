@@ -20,7 +20,7 @@ test('a ladder without a hole, an open end or a lost band takes every value that
   const band = fc.tuple(limit, limit).map(([a, b]) => ({ atLeast: Math.min(a, b), below: Math.max(a, b) + 1 }))
   fc.assert(
     fc.property(fc.array(band, { minLength: 2, maxLength: 4 }), (bands) => {
-      const spec = withBands(bands.map((own, i) => ({ ...own, status: ['ahead', 'close', 'behind', 'gone'][i] })))
+      const spec = withBands(bands.map((band, i) => ({ ...band, status: ['ahead', 'close', 'behind', 'gone'][i] })))
       const found = codes(spec)
       const painting = paint(table, spec)
       const [low, high] = [Math.min(...bands.map((b) => b.atLeast)), Math.max(...bands.map((b) => b.below))]
@@ -32,8 +32,8 @@ test('a ladder without a hole, an open end or a lost band takes every value that
       // Without a finding no tried value is in a gap, and a reported gap is one.
       expect(taken.some(({ gave }) => gave === null)).toBe(found.includes('hole'))
       expect(found.filter((code) => code === 'open-end').length).toBe(2)
-      const swallowed = bands.some((own, k) => {
-        const inside = tried.filter((v) => v >= own.atLeast && v < own.below)
+      const swallowed = bands.some((band, k) => {
+        const inside = tried.filter((v) => v >= band.atLeast && v < band.below)
         return inside.every((v) => bands.slice(0, k).some((b) => v >= b.atLeast && v < b.below))
       })
       if (found.includes('unreachable-band')) expect(swallowed).toBe(true)
@@ -97,8 +97,8 @@ test('each finding is found where it is, and not where it is mended', () => {
 test('a finding is ignored with a reason, where it is and nowhere else', () => {
   const spec = withBands([{ above: 1, status: 'ahead' }, { otherwise: 'behind' }])
   const ignore = [{ code: 'equal-in-bad', at: 'r', because: 'one is not enough' }]
-  const [own] = proof(paint(table, spec), { ignore }).filter(({ code }) => code === 'equal-in-bad')
-  expect(own.ignored).toBe('one is not enough')
+  const [finding] = proof(paint(table, spec), { ignore }).filter(({ code }) => code === 'equal-in-bad')
+  expect(finding.ignored).toBe('one is not enough')
   const elsewhere = proof(paint(table, spec), { ignore: [{ ...ignore[0], at: 'other' }] })
   expect(elsewhere.find(({ code }) => code === 'equal-in-bad')?.ignored).toBeNull()
 })

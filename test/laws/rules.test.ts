@@ -83,8 +83,8 @@ test('law 17: bands are what their words say: the first that holds, missing left
 
 test('limits that are one number and limits that differ by cell give the same where they are equal', () => {
   fc.assert(
-    fc.property(cells, ladder, (rows, own) => {
-      const constant = bandsOf(own)
+    fc.property(cells, ladder, (rows, bands) => {
+      const constant = bandsOf(bands)
       // `limit` is 2 in every cell, so `k - 2 + limit` is k, by the general path.
       const byCell = constant.map((band) =>
         Object.fromEntries(
@@ -353,10 +353,10 @@ test('law 21: text on any fill can be read, and an ink of another rule gives way
       expect(wcagContrast(look.ink as string, ground)).toBeGreaterThanOrEqual(4.5)
       const kept = wcagContrast(ink, ground) >= 4.5
       expect([look.ink === ink || !kept, look.paintedBy.ink]).toEqual([true, kept ? 'ink' : 'fill'])
-      const own = paint(fromColumns({ x: Float64Array.of(1) }), {
+      const painted = paint(fromColumns({ x: Float64Array.of(1) }), {
         rules: [{ paint: 'x', bands: [{ above: 0, style: { fill: ground, ink } }] }],
       })
-      expect(own.cell(0, 'x').ink).toBe(ink)
+      expect(painted.cell(0, 'x').ink).toBe(ink)
     }),
     { seed: 3, numRuns: 200 },
   )

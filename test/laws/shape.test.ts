@@ -127,9 +127,9 @@ test('whatever is kept, kept and rest together are the whole', async () => {
 test('a given order stands first, and names that nobody has are said; keys are turned with a minus', async () => {
   const measures = { x: 'sum(x)' }
   const given = { rows: { key: 'shop', order: ['e', 'a', 'zz'] }, show: 'x' }
-  const told = await rowsOf({ measures, exhibits: [{ table: given }] }, CSV)
-  expect(told.rows.map((r) => r[0])).toEqual(['e', 'a', 'b', 'c', 'd', '('])
-  expect(told.messages).toEqual(['the order of shop names values that do not occur: zz'])
+  const table = await rowsOf({ measures, exhibits: [{ table: given }] }, CSV)
+  expect(table.rows.map((r) => r[0])).toEqual(['e', 'a', 'b', 'c', 'd', '('])
+  expect(table.messages).toEqual(['the order of shop names values that do not occur: zz'])
   const turned = { rows: ['region', 'shop'], show: 'x', sort: ['-region', '-shop'] }
   expect((await rowsOf({ measures, exhibits: [{ table: turned }] }, CSV)).rows.map((r) => r[0])).toEqual([
     ...'Sed(Ncba',

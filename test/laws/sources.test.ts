@@ -212,20 +212,20 @@ test('joined by hand or by the engine, random sales and budgets give the same', 
         )
         const exhibit = await open(report, sales, budget)
         if (!('rows' in exhibit)) throw new Error('a table was expected')
-        const known = new Set(sold.map(([s]) => s))
+        const shops = new Set(sold.map(([s]) => s))
         const key = (cell: Cell, name: string): string | null | undefined =>
           [...cell.row, ...cell.column].find((k) => k.name === name)?.value
         const seen = { revenue: 0, plan: 0 }
         for (const cell of exhibit.rows.flatMap((r) => r.cells.filter((c) => c !== null))) {
           const [region, l, month] = ['region', 'line', 'month'].map((name) => key(cell, name))
-          const own = (cell.measure === 'revenue' ? sold : planned).filter(
+          const rows = (cell.measure === 'revenue' ? sold : planned).filter(
             ([s, of, m]) =>
-              (region === undefined || (known.has(s) ? REGION[s] : null) === region) &&
+              (region === undefined || (shops.has(s) ? REGION[s] : null) === region) &&
               (l === undefined || of === l) &&
               (month === undefined || month === `2025-0${m}`),
           )
           expect(cell.value, `${cell.measure} ${region} ${l} ${month}`).toBe(
-            own.length === 0 ? null : own.reduce((a, [, , , n]) => a + n, 0),
+            rows.length === 0 ? null : rows.reduce((a, [, , , n]) => a + n, 0),
           )
           if (cell.level.row === 'detail' && cell.level.column === 'detail')
             seen[cell.measure as 'plan'] += cell.value ?? 0

@@ -236,20 +236,21 @@ test('law 6, against a plain calculation: every cell, subtotal and total looks b
         for (const cell of (await cells(report, csvOf(sales))).cells) {
           let [from, to] = whole[written]
           for (const { value } of cell.column) {
-            const own = spanOf(value ?? '')
-            if (own[0] > from) from = own[0]
-            if (own[1] < to) to = own[1]
+            const interval = spanOf(value ?? '')
+            if (interval[0] > from) from = interval[0]
+            if (interval[1] < to) to = interval[1]
           }
           const back = { year: 12, month: 1, two: 13, quarter: 3, middle: 12 }[cell.measure] ?? 0
           const size = Math.max(1, ...cell.column.map(({ name }) => ({ year: 12, quarter: 3, month: 1 })[name] ?? 1))
           const [a, b] = movedBack(from, to, back)
-          const own = sales
+          const amounts = sales
             .filter((s) => s.day >= a && s.day <= b && (cell.row.length === 0 || s.shop === cell.row[0].value))
             .map((s) => s.x)
-          const missing = from > to || a < '2023-01-01' || own.length === 0 || back % size !== 0
-          const sorted = own.sort((p, q) => p - q)
-          const middle = (sorted[Math.floor((own.length - 1) / 2)] + sorted[Math.ceil((own.length - 1) / 2)]) / 2
-          const wanted = cell.measure === 'middle' ? middle : own.reduce((p, q) => p + q, 0)
+          const missing = from > to || a < '2023-01-01' || amounts.length === 0 || back % size !== 0
+          const sorted = amounts.sort((p, q) => p - q)
+          const middle =
+            (sorted[Math.floor((amounts.length - 1) / 2)] + sorted[Math.ceil((amounts.length - 1) / 2)]) / 2
+          const wanted = cell.measure === 'middle' ? middle : amounts.reduce((p, q) => p + q, 0)
           expect(cell.value, `${cell.measure} ${JSON.stringify([cell.row, cell.column])} ${a} ${b}`).toBe(
             missing ? null : wanted,
           )

@@ -92,7 +92,7 @@ test('law 7, against a plain calculation: any split, what does not merge, and la
         const span = spanOf(keys)
         if (span === undefined) continue
         const shop = keys.get('shop')
-        const own = (from: number, to: number): number[] =>
+        const between = (from: number, to: number): number[] =>
           all
             .filter((s) => (shop === undefined || s.shop === shop) && day(s.day) >= from && day(s.day) <= to)
             .map((s) => s.x)
@@ -101,7 +101,7 @@ test('law 7, against a plain calculation: any split, what does not merge, and la
         // Split by week, the past is the same weekday of the week of the same number.
         const then = column === 'week' ? aYearBackByWeek(span.to) : aYearBack(span.to)
         const back = Date.UTC(new Date(then * 864e5).getUTCFullYear(), 0, 1) / 864e5
-        const xs = cell.measure === 'lastYear' ? own(back, then) : own(start, span.to)
+        const xs = cell.measure === 'lastYear' ? between(back, then) : between(start, span.to)
         const expected = xs.length === 0 ? null : cell.measure === 'middle' ? middle(xs) : xs.reduce((a, b) => a + b, 0)
         expect([cell.measure, ...keys, cell.value]).toEqual([cell.measure, ...keys, expected])
         compared++
@@ -129,8 +129,8 @@ const day = (text: string): number => Date.parse(text) / 864e5
 const LAST = day('2025-06-30')
 
 function middle(xs: readonly number[]): number {
-  const own = [...xs].sort((a, b) => a - b)
-  return (own[Math.floor((own.length - 1) / 2)] + own[Math.ceil((own.length - 1) / 2)]) / 2
+  const sorted = [...xs].sort((a, b) => a - b)
+  return (sorted[Math.floor((sorted.length - 1) / 2)] + sorted[Math.ceil((sorted.length - 1) / 2)]) / 2
 }
 
 /** The first day of an ISO week: 4 January always lies in the first. */

@@ -49,7 +49,7 @@ const MOVES = fc.array(
 
 /** The places of the cells of an exhibit whose status changed. */
 function movedIn(changes: Changes | null, exhibit: string): ReadonlySet<number> {
-  return new Set(changes?.cells.filter((own) => own.exhibit === exhibit).flatMap(({ places }) => places))
+  return new Set(changes?.cells.filter((cell) => cell.exhibit === exhibit).flatMap(({ places }) => places))
 }
 
 test('a report decided again with other parameters is the report decided anew, and the changes told are the same', async () => {

@@ -59,12 +59,12 @@ function written(moves: ReaderState): { spec: string; settings: Parameters<typeo
       ? `(${values?.map((value) => (value === 'true' ? name : `not ${name}`)).join(' or ')})`
       : `(${name} in (${values?.map((value) => `'${value}'`).join(', ')}))`,
   )
-  const exhibits = spec.exhibits.map((own) => {
-    const sort = moves.sorts[own.name ?? '']
+  const exhibits = spec.exhibits.map((exhibit) => {
+    const sort = moves.sorts[exhibit.name ?? '']
     return {
-      ...own,
-      ...(sort !== undefined && own.table && { table: { ...own.table, sort } }),
-      ...(sort !== undefined && own.list && { list: { ...own.list, sort } }),
+      ...exhibit,
+      ...(sort !== undefined && exhibit.table && { table: { ...exhibit.table, sort } }),
+      ...(sort !== undefined && exhibit.list && { list: { ...exhibit.list, sort } }),
       ...(moves.plain && { besideUnpainted: true }),
     }
   })
@@ -97,10 +97,10 @@ test('moves come to what the same words in the file, or given with it, are bound
   const seen = new Set<string>()
   for (const moves of fc.sample(MOVES, { numRuns: effort(14, 5), seed: 3 })) {
     const { spec, settings } = written(moves)
-    const [own, other] = [await shown(applyState(first, moves)), await shown(await bound(spec, settings))]
-    expect(own.data, JSON.stringify(moves)).toEqual(other.data)
-    expect(own.html).toBe(other.html)
-    seen.add(own.html)
+    const [local, other] = [await shown(applyState(first, moves)), await shown(await bound(spec, settings))]
+    expect(local.data, JSON.stringify(moves)).toEqual(other.data)
+    expect(local.html).toBe(other.html)
+    seen.add(local.html)
   }
   expect(seen.size).toBeGreaterThan(effort(10, 3))
   // The condition on the page has the form in which one writes it.
@@ -122,7 +122,7 @@ test('a report that is packed and opened again is answered as it was, whatever i
   }
   expect(carried.kinds.sort()).toEqual(['bands', 'bar', 'fromColumn', 'gradient', 'rank'])
   // A page does not contain the path of its data.
-  const asked = decided.bound.sources.map((own) => ({ ...own, from: 'a query', expect: { secret: 1 } }))
+  const asked = decided.bound.sources.map((source) => ({ ...source, from: 'a query', expect: { secret: 1 } }))
   const packed = packReport({ ...decided.bound, sources: asked }, stored, {})
   expect(packed).toContain('a query')
   expect(packed).not.toMatch(/secret/i)
@@ -136,8 +136,8 @@ test('a report that is packed and opened again is answered as it was, whatever i
     { code: 'bad-picture' } satisfies Partial<Problem>,
   ])
   for (const moves of [NONE, ...fc.sample(MOVES, { numRuns: effort(8, 3), seed: 4 })]) {
-    const [own, other] = [await shown(applyState(opened, moves)), await shown(applyState(decided.bound, moves))]
-    expect(own.data, JSON.stringify(moves)).toEqual(other.data)
-    expect(own.html).toBe(other.html)
+    const [local, other] = [await shown(applyState(opened, moves)), await shown(applyState(decided.bound, moves))]
+    expect(local.data, JSON.stringify(moves)).toEqual(other.data)
+    expect(local.html).toBe(other.html)
   }
 })

@@ -92,15 +92,15 @@ test('what a reader does at random gives the same page, changes, reasons and tre
     const next = nextState(state, action, allowed)
     if (next === state) continue
     state = next
-    const [own, other] = await Promise.all([here.answer(state, action), there.answer(state, action)])
-    expect(toJson(other.page)).toBe(toJson(own.page))
-    expect(await toHtml(other.page)).toBe(await toHtml(own.page))
-    expect({ ...other, page: null }).toEqual({ ...own, page: null })
-    const same = unchanged(before?.[0], own)
+    const [local, other] = await Promise.all([here.answer(state, action), there.answer(state, action)])
+    expect(toJson(other.page)).toBe(toJson(local.page))
+    expect(await toHtml(other.page)).toBe(await toHtml(local.page))
+    expect({ ...other, page: null }).toEqual({ ...local, page: null })
+    const same = unchanged(before?.[0], local)
     expect(unchanged(before?.[1], other)).toEqual(same)
     kept += JSON.stringify(same).length
-    before = [own, other]
-    const cells = own.page.exhibits.flatMap((exhibit) =>
+    before = [local, other]
+    const cells = local.page.exhibits.flatMap((exhibit) =>
       cellsOf(exhibit).map(
         ({ row, column, measure }): CellRequest => ({
           exhibit: exhibit.name,
@@ -133,7 +133,7 @@ test('a refused report, a wrong port and a failed engine are reported where the 
   const refused = new MessageChannel()
   const connecting = connectSession(refused.port1)
   const [there, here] = await Promise.allSettled([serveReport(refused.port2, spec, { data }), connecting])
-  const reasons = [there, here].map((own) => (own.status === 'rejected' ? own.reason : undefined))
+  const reasons = [there, here].map((settled) => (settled.status === 'rejected' ? settled.reason : undefined))
   expect(reasons[1]).toMatchObject({ name: 'ProblemError', problems: reasons[0].problems, message: reasons[0].message })
   expect(reasons[0].message).toContain('did you mean amount?')
   refused.port1.close()
@@ -165,7 +165,8 @@ test('a refused report, a wrong port and a failed engine are reported where the 
   const right = { ...spec, measures: { revenue: 'sum(amount)' }, filters: ['shop'] }
   await serveReport(port2, right, { data: { sales: remote } })
   const session = await connectSession(port1)
-  const texts = ({ page }: Update): string[] => page.exhibits.flatMap((own) => cellsOf(own)).map(({ text }) => text)
+  const texts = ({ page }: Update): string[] =>
+    page.exhibits.flatMap((exhibit) => cellsOf(exhibit)).map(({ text }) => text)
   const first = await session.answer(FIRST_STATE)
   expect(texts(first)).toEqual(['20'])
   line.isCut = true

@@ -61,16 +61,16 @@ test('two thousand actions leave nothing that is not allowed, and a link gives t
   const actions = fc.sample(action, { numRuns: 2000, seed: 20261123 })
   let state = FIRST_STATE
   let changes = 0
-  for (const own of actions) {
+  for (const action of actions) {
     const frozen = JSON.stringify(state)
-    const next = nextState(state, own, ALLOWED)
+    const next = nextState(state, action, ALLOWED)
     expect(JSON.stringify(state)).toBe(frozen)
     if (next !== state) {
       changes += 1
       expect(JSON.stringify(next)).not.toBe(frozen)
     }
     // The same action again changes nothing.
-    expect(nextState(next, own, ALLOWED)).toEqual(next)
+    expect(nextState(next, action, ALLOWED)).toEqual(next)
     expect(fromAddress(`#${toAddress(next)}`, ALLOWED)).toEqual(next)
     isAllowed(next)
     state = next
@@ -80,11 +80,11 @@ test('two thousand actions leave nothing that is not allowed, and a link gives t
 
 function isAllowed(state: LiveState): void {
   for (const [name, value] of Object.entries(state.parameters)) {
-    const own = ALLOWED.parameters.get(name)
-    expect(own).toBeDefined()
-    expect(value).not.toBe(own?.value)
-    expect(value).toBeGreaterThanOrEqual(own?.from ?? Number.NEGATIVE_INFINITY)
-    expect(value).toBeLessThanOrEqual(own?.to ?? Number.POSITIVE_INFINITY)
+    const parameter = ALLOWED.parameters.get(name)
+    expect(parameter).toBeDefined()
+    expect(value).not.toBe(parameter?.value)
+    expect(value).toBeGreaterThanOrEqual(parameter?.from ?? Number.NEGATIVE_INFINITY)
+    expect(value).toBeLessThanOrEqual(parameter?.to ?? Number.POSITIVE_INFINITY)
   }
   for (const [key, values] of Object.entries(state.filters)) {
     expect(values.length).toBeGreaterThan(0)
@@ -94,8 +94,8 @@ function isAllowed(state: LiveState): void {
 }
 
 test('the order in which a reader turns two different things does not matter', () => {
-  const kindOf = (own: Action): string =>
-    'parameter' in own ? own.parameter : 'key' in own ? own.key : 'rule' in own ? own.rule : own.do
+  const kindOf = (action: Action): string =>
+    'parameter' in action ? action.parameter : 'key' in action ? action.key : 'rule' in action ? action.rule : action.do
   fc.assert(
     fc.property(action, action, (a, b) => {
       fc.pre(kindOf(a) !== kindOf(b) && a.do !== 'reset' && b.do !== 'reset')

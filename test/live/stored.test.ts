@@ -32,13 +32,13 @@ async function carried(
 /** The page after the reader's actions equals the tool with the same settings. */
 async function alike(session: Session, path: string, actions: Action[], settings: Settings): Promise<number> {
   const state = actions.reduce((s, action) => nextState(s, action, allowedActions(session.controls)), FIRST_STATE)
-  const own = JSON.parse(toJson((await session.answer(state)).page))
+  const painted = JSON.parse(toJson((await session.answer(state)).page))
   const other = JSON.parse(toJson(await openReportFile(path, settings)))
   // The same condition has two forms.
-  delete own.where
+  delete painted.where
   delete other.where
-  expect(own).toEqual(other)
-  return own.exhibits.flatMap((exhibit: { cells: unknown[] }) => exhibit.cells).length
+  expect(painted).toEqual(other)
+  return painted.exhibits.flatMap((exhibit: { cells: unknown[] }) => exhibit.cells).length
 }
 
 test('the demo page answers every dial and filter as the tool does, from summaries', async () => {
@@ -149,7 +149,7 @@ filters: [region, kind, big, period]
   const top = (state: LiveState): Promise<number> =>
     session
       .answer(state)
-      .then(({ page }) => page.exhibits.flatMap((own) => cellsOf(own)))
+      .then(({ page }) => page.exhibits.flatMap((exhibit) => cellsOf(exhibit)))
       .then((cells) => cells.filter(({ style }) => Object.values(style.paintedBy).includes('rank-2')).length)
   const paused = nextState(FIRST_STATE, { do: 'pause', rule: 'rank-2', paused: true }, allowedActions(session.controls))
   expect([(await top(FIRST_STATE)) > 0, await top(paused)]).toEqual([true, 0])

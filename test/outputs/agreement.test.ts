@@ -146,8 +146,8 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
         for (const sentence of exhibit.sentences ?? []) expect(text).toContain(sentence)
       }
       // Keys, in both.
-      const entries = exhibit.legends.flatMap(({ entries: own }) =>
-        own.map(({ label, limit, count }) =>
+      const entries = exhibit.legends.flatMap(({ entries }) =>
+        entries.map(({ label, limit, count }) =>
           // A card is one cell, so its style has no count.
           [label, limit, exhibit.kind === 'cards' ? '' : `· ${count}`].filter((t) => t !== '').join(' '),
         ),
@@ -170,15 +170,15 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
           const icon = cell.style.icon === null || cell.style.hide === 'icon' ? '' : GLYPHS[cell.style.icon]
           const behind = exhibit.name === 'flat' && cell.measure === 'margin'
           const bare = cell.style.status !== null && cell.style.icon === null ? `(${words(cell.style.status)})` : ''
-          const own = behind
+          const word = behind
             ? `${cell.text}${cell.style.flag ?? ''}${bare}${icon}`
             : `${icon}${cell.text}${cell.style.flag ?? ''}${bare}`
-          lines.set(row, `${lines.get(row) ?? ''}${own}`)
+          lines.set(row, `${lines.get(row) ?? ''}${word}`)
         }
         if (exhibit.name === 'single') continue
         const bare = blocks.map((line) => line.replace(/[\s█▏▎▍▌▋▊▉─●▁▂▃▄▅▆▇▶◀]/g, ''))
-        for (const [row, own] of lines) {
-          const wanted = own.replace(/\s/g, '')
+        for (const [row, cells] of lines) {
+          const wanted = cells.replace(/\s/g, '')
           expect(
             bare.some((line) => line.endsWith(wanted)),
             `${place} ${row}: ${wanted}`,

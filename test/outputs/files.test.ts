@@ -28,12 +28,12 @@ test('every exhibit is an SVG file that a browser reads, with a title, and with 
   for (const name of names) {
     const text = await readFile(join(cwd, 'o', name), 'utf8')
     const read = await page.evaluate((svg) => {
-      const made = new DOMParser().parseFromString(svg, 'image/svg+xml')
+      const document = new DOMParser().parseFromString(svg, 'image/svg+xml')
       return {
-        fault: made.querySelector('parsererror')?.textContent ?? '',
-        title: made.querySelector('title')?.textContent ?? '',
-        strange: made.querySelectorAll('script, b, i, foreignObject, [onload]').length,
-        size: Number(made.documentElement.getAttribute('width')),
+        fault: document.querySelector('parsererror')?.textContent ?? '',
+        title: document.querySelector('title')?.textContent ?? '',
+        strange: document.querySelectorAll('script, b, i, foreignObject, [onload]').length,
+        size: Number(document.documentElement.getAttribute('width')),
       }
     }, text)
     expect([name, read.fault, read.strange]).toEqual([name, '', 0])
@@ -108,8 +108,10 @@ exhibits: [{ name: t, table: { rows: shop, show: x } }]
     for (const { text, y } of rows) {
       expect(y).toBeLessThan(head.y)
       expect(y).toBeGreaterThan(30)
-      const own = texts.filter((other) => Math.abs(other.y - y) < 3 && other.text !== text).map((other) => other.text)
-      expect(own, text).toContain(String((Number(text.slice(5)) - 1) % 97))
+      const beside = texts
+        .filter((other) => Math.abs(other.y - y) < 3 && other.text !== text)
+        .map((other) => other.text)
+      expect(beside, text).toContain(String((Number(text.slice(5)) - 1) % 97))
       seen.push(text)
     }
   }
@@ -150,7 +152,9 @@ test('wide tables, heatmaps of forty columns and single records are whole on pap
   }
   const { page } = await browser.open()
   await page.goto(pathToFileURL(join(cwd, 'o/wild.html')).href)
-  const widths = await page.locator('.wide:not(details *)').evaluateAll((all) => all.map((own) => own.scrollWidth))
+  const widths = await page
+    .locator('.wide:not(details *)')
+    .evaluateAll((all) => all.map((element) => element.scrollWidth))
   const widest = Math.max(...widths)
   expect(widest).toBeGreaterThan(1280)
   expect((await readFile(join(cwd, 'o/wild.png'))).readUInt32BE(16)).toBeGreaterThan(2 * widest)

@@ -29,7 +29,7 @@ function written(): Map<string, Map<string, string>> {
     line
       .split('|')
       .slice(1, -1)
-      .map((own) => own.trim())
+      .map((part) => part.trim())
   const [, ...outputs] = cells(lines[0])
   return new Map(
     lines.slice(2).map((line) => {
@@ -135,7 +135,7 @@ function svgOutput(files: ReadonlyMap<string, string>): Output {
     const { document } = parseHTML(
       `<!doctype html><html><body>${(files.get(name) ?? '').replace(/^<\?[^>]*>/, '')}</body></html>`,
     )
-    const drawn = [...document.querySelectorAll('path')].map((own) => own.getAttribute('d')).join(' ')
+    const drawn = [...document.querySelectorAll('path')].map((path) => path.getAttribute('d')).join(' ')
     return `${flatten(document.body as unknown as Node, new Map())} ${drawn}`
   }
   return {
@@ -270,10 +270,10 @@ const PROPERTIES: Readonly<Record<string, (exhibit: Exhibit, output: Output) => 
 function missingToken(text: string, { ordered, list }: Tokens): string | undefined {
   const flat = bare(text).toUpperCase()
   let at = 0
-  for (const token of list.map((own) => bare(own).toUpperCase())) {
-    const found = flat.indexOf(token, ordered ? at : 0)
-    if (found < 0) return token
-    at = found + (ordered ? token.length : 0)
+  for (const token of list.map((token) => bare(token).toUpperCase())) {
+    const position = flat.indexOf(token, ordered ? at : 0)
+    if (position < 0) return token
+    at = position + (ordered ? token.length : 0)
   }
   return undefined
 }
@@ -322,8 +322,8 @@ beforeAll(async () => {
   const names = await readdir(join(cwd, 'svg'))
   const files = await Promise.all(
     base.exhibits.map(async ({ name }): Promise<[string, string]> => {
-      const found = names.find((own) => own.endsWith(`-${name}.svg`)) ?? ''
-      return [name, await readFile(join(cwd, 'svg', found), 'utf8')]
+      const file = names.find((file) => file.endsWith(`-${name}.svg`)) ?? ''
+      return [name, await readFile(join(cwd, 'svg', file), 'utf8')]
     }),
   )
   for (const [, name, path] of html.matchAll(/<symbol id="?i-([\w-]+)"?[^>]*>.*?\bd="([^"]+)"/g))
@@ -331,12 +331,12 @@ beforeAll(async () => {
   const data = JSON.parse(json) as {
     exhibits: { name: string; trends: unknown[]; cells: { value: unknown }[] }[]
   }
-  const dataOf = (name: string) => data.exhibits.find((own) => own.name === name)
+  const dataOf = (name: string) => data.exhibits.find((exhibit) => exhibit.name === name)
   const rows = Papa.parse<Record<string, string>>(csv, { header: true, skipEmptyLines: true }).data
   const rowsOf = (name: string) => rows.filter((row) => row.exhibit === name)
   const rowText = (row: Record<string, string>): string =>
     Object.values(row)
-      .map((own) => own.replace(/^'/, ''))
+      .map((text) => text.replace(/^'/, ''))
       .join(' ')
   const live = await liveMarkup(`file://${join(cwd, 'live.html')}`, () => document.documentElement.outerHTML)
   await writeFile(join(embedded.folder(), 'bundle.json'), await bundleReportFile(file))
@@ -403,14 +403,14 @@ test.each(Object.keys(PROPERTIES))('%s: each output shows it as the table says',
         expect(output.count?.(exhibit.name), place).toBe(0)
       else if (says.startsWith('no')) {
         // The label of a status, or a mark of a scale, is that of a cell, too.
-        const shared = new Set(cellsOf(exhibit).flatMap(({ statusText, text: own }) => [statusText, own]))
+        const shared = new Set(cellsOf(exhibit).flatMap(({ statusText, text }) => [statusText, text]))
         for (const token of tokens.list.filter(
-          (own) => ![...shared, ''].includes(own.replace(/ (lowest|highest)$/, '')),
+          (text) => ![...shared, ''].includes(text.replace(/ (lowest|highest)$/, '')),
         ))
           expect(bare(text), place).not.toContain(bare(token))
       } else if (says.startsWith('as far as'))
         expect(
-          missingToken(text, { ...tokens, list: tokens.list.map((own) => own.slice(0, 20)) }),
+          missingToken(text, { ...tokens, list: tokens.list.map((token) => token.slice(0, 20)) }),
           place,
         ).toBeUndefined()
       else expect(missingToken(text, tokens), place).toBeUndefined()

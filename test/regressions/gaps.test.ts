@@ -35,7 +35,7 @@ const SPEC = {
   ],
 } as unknown as ReportSpec
 
-const told = (page: Page): string[] =>
+const messages = (page: Page): string[] =>
   page.exhibits.flatMap(({ name, messages: notes }) =>
     notes.filter((note) => note.includes('totals compare')).map((note) => `${name}: ${note}`),
   )
@@ -44,15 +44,15 @@ test('1.8 what a further source lacks is said where it is compared, with its key
   const page = await openReport(SPEC, { sales: SALES, plan: PLAN })
   const text =
     'plan has no rows for 1 region and month that sales has rows for, so totals compare more of sales with less of plan: Upland in Aug 2025'
-  expect(told(page)).toEqual([`august: ${text}`, `total: ${text}`])
+  expect(messages(page)).toEqual([`august: ${text}`, `total: ${text}`])
   const [, plan] = page.controls
   expect(plan.lacking).toEqual([{ keys: { region: 'Upland' }, periods: ['2025-08'] }])
   expect(plan.text).toContain('no rows for 1 key that sales has')
   // Filtered to shops of other regions, nothing is missing.
   const coast = await openReport(SPEC, { sales: SALES, plan: PLAN }, { where: "shop = 'Coast 0'" })
-  expect(told(coast)).toEqual([])
+  expect(messages(coast)).toEqual([])
   const whole = await openReport(SPEC, { sales: SALES, plan: `${PLAN}2025-08,Upland,3\n` })
-  expect([told(whole), whole.controls[1].lacking]).toEqual([[], []])
+  expect([messages(whole), whole.controls[1].lacking]).toEqual([[], []])
 })
 
 test('1.8 keys and periods that are lacking together are told together', async () => {
@@ -60,7 +60,7 @@ test('1.8 keys and periods that are lacking together are told together', async (
     .filter((line) => !line.startsWith('2025-06') && !line.startsWith('2025-07'))
     .join('\n')
   const page = await openReport(SPEC, { sales: SALES, plan: few })
-  expect(told(page).find((note) => note.startsWith('total'))).toContain(
+  expect(messages(page).find((note) => note.startsWith('total'))).toContain(
     '7 region and month that sales has rows for, so totals compare more of sales with less of plan: Coast, Valley in Jun 2025 to Jul 2025; Upland in Jun 2025 to Aug 2025',
   )
 })

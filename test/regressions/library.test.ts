@@ -19,7 +19,7 @@ const ROWS = [
   { shop: 'Quay Lane', revenue: 20, day: '2025-02-03' },
 ]
 const AQUA = { style: { wash: 'aqua' } }
-const bands = (own: object): PaintSpec => ({ rules: [{ paint: 'revenue', bands: [own] }] }) as PaintSpec
+const bands = (band: object): PaintSpec => ({ rules: [{ paint: 'revenue', bands: [band] }] }) as PaintSpec
 
 /** The problems of a call, as `place: sentence` lines. */
 async function told(call: () => unknown): Promise<string> {
@@ -51,8 +51,8 @@ test('4.1 a misspelt key, a wrong value and a wrong shape are refused in words, 
   ])
   // The same messages as for files.
   const file = `title: t\nsources: { s: {} }\nexhibits: [{ table: { rows: shop, show: revenue } }]\nmeasures: { revenue: sum(revenue) }\nrules:\n  - { paint: revenue, wher: revenue > 2, bands: [{ atLeast: 0, style: { wsh: aqua } }] }\n`
-  const own = await told(() => openReport(file, { s: ROWS }))
-  for (const line of message.split('\n').slice(0, 2)) expect(own).toContain(line.slice(line.indexOf(': ') + 2))
+  const refusal = await told(() => openReport(file, { s: ROWS }))
+  for (const line of message.split('\n').slice(0, 2)) expect(refusal).toContain(line.slice(line.indexOf(': ') + 2))
 })
 
 test('4.1 what is no table, page, report or painting is refused by every call', async () => {
@@ -132,8 +132,8 @@ test('4.2 empty and all-null data paint', async () => {
   const empty = paint(fromRows([], { kinds: { revenue: 'number' } }), spec)
   expect(empty.column('revenue')?.ids).toHaveLength(0)
   expect(paint([{ revenue: null }, { revenue: undefined }], spec).cell(1, 'revenue').fill).toBeNull()
-  for (const own of [{ atLeast: 5 }, { equals: 'x' }, { equals: true }, { below: '2025-02-01' }])
-    expect(paint([{ revenue: null }], bands({ ...own, ...AQUA })).cell(0, 'revenue').fill).toBeNull()
+  for (const band of [{ atLeast: 5 }, { equals: 'x' }, { equals: true }, { below: '2025-02-01' }])
+    expect(paint([{ revenue: null }], bands({ ...band, ...AQUA })).cell(0, 'revenue').fill).toBeNull()
   // Created for one day, it works for a day without rows or values, and for the next one.
   const painter = createPainter(ROWS, bands({ atLeast: 15, ...AQUA }))
   expect(painter.paint([]).column('revenue')?.ids).toHaveLength(0)
@@ -325,8 +325,8 @@ test('5.8 exhibits that ask the same share one pass over the rows, and rules ove
   expect(many[0]).toBe(one[0])
   expect(mixed[0]).toBeLessThan(3 * one[0])
   // Each is what it is alone.
-  const own = (text: string, i: number): unknown => ({ ...JSON.parse(text).exhibits[i], name: '', title: '' })
-  for (const i of [0, 17, 39]) expect(own(many[1], i)).toEqual(own(one[1], 0))
-  expect(own(mixed[1], 2)).toEqual(own(one[1], 0))
-  expect(own(mixed[1], 1)).not.toEqual(own(one[1], 0))
+  const exhibit = (text: string, i: number): unknown => ({ ...JSON.parse(text).exhibits[i], name: '', title: '' })
+  for (const i of [0, 17, 39]) expect(exhibit(many[1], i)).toEqual(exhibit(one[1], 0))
+  expect(exhibit(mixed[1], 2)).toEqual(exhibit(one[1], 0))
+  expect(exhibit(mixed[1], 1)).not.toEqual(exhibit(one[1], 0))
 })

@@ -30,11 +30,11 @@ async function openCalls() {
 
 test('4.4 live calls refuse names, values and actions that are not there, and nothing changes', async () => {
   const { page, faults } = await openCalls()
-  const told = await page.evaluate(async () => {
+  const refusals = await page.evaluate(async () => {
     const { mounted, mount, mountBundle, report, sales } = window as unknown as Calls
-    const found: string[] = []
+    const refusals: string[] = []
     const refusal = async (call: () => Promise<unknown>): Promise<void> => {
-      found.push(
+      refusals.push(
         await call().then(
           () => 'done',
           (error: unknown) => `${(error as Error).name}: ${(error as Error).message}`,
@@ -59,9 +59,9 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
     await refusal(() => mount(null as never, report, { data: { sales } }))
     await refusal(() => mountBundle(at(), '<!doctype html><p>404 Not Found'))
     await refusal(() => mountBundle(at(), {} as never))
-    return { found, state: mounted.state() }
+    return { found: refusals, state: mounted.state() }
   })
-  expect(told.found).toEqual([
+  expect(refusals.found).toEqual([
     "ProblemError: region is never 'Mars'; there are Coast, Hills",
     'ProblemError: there is no filter regoin; did you mean region?',
     'ProblemError: action.value: expected a number or a text, found NaN',
@@ -78,7 +78,7 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
     expect.stringContaining("found '<!doctype html><p>404 Not Found'; check the address"),
     expect.stringContaining('expected what bundleReportFile gives, found object'),
   ])
-  expect(told.state).toMatchObject({ parameters: {}, filters: {} })
+  expect(refusals.state).toMatchObject({ parameters: {}, filters: {} })
   expect(faults).toEqual([])
 })
 
@@ -87,7 +87,7 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
   const place = page.locator('#place')
   const ahead = (): Promise<number> =>
     place.locator('tbody td[data-status=ahead], tbody td', { hasText: 'Ahead' }).count()
-  const told = await page.evaluate(async () => {
+  const states = await page.evaluate(async () => {
     const { mounted } = window as unknown as Calls
     await mounted.set('target', '15')
     await mounted.set('share', '20%')
@@ -102,8 +102,8 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
     await Promise.all(calls)
     return { first, last: shown.at(-1), answered: new Set(shown).size, isNew: before !== mounted.page() }
   })
-  expect(told).toMatchObject({ first: { target: 15, share: 0.2 }, last: 39, isNew: true })
-  expect(told.answered).toBeLessThan(10)
+  expect(states).toMatchObject({ first: { target: 15, share: 0.2 }, last: 39, isNew: true })
+  expect(states.answered).toBeLessThan(10)
   // An engine that fails once: the error is reported on the page, the figures stay, and the next
   // call works.
   const failed = await page.evaluate(async () => {
@@ -111,7 +111,7 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
     line.isCut = true
     const error = await mounted.filter('region', ['Coast']).then(
       () => 'done',
-      (own: Error) => own.message,
+      (error: Error) => error.message,
     )
     line.isCut = false
     const busy = document.querySelector('#place')?.shadowRoot?.querySelector('[aria-busy=true]') !== null
@@ -130,9 +130,9 @@ test('4.4 numbers and texts are both values; the last of many calls wins; a fail
 
 test('4.4 an element tells a refused report on the page and by an event, recovers, and takes parameters and filters', async () => {
   const { page, faults } = await openCalls()
-  const own = page.locator('#own')
-  await own.locator('[role=alert]').waitFor()
-  expect(await own.locator('[role=alert]').innerText()).toContain('rulez: unknown key: rulez; did you mean rules?')
+  const locator = page.locator('#own')
+  await locator.locator('[role=alert]').waitFor()
+  expect(await locator.locator('[role=alert]').innerText()).toContain('rulez: unknown key: rulez; did you mean rules?')
   const told = await page.evaluate(async () => {
     const { own: element, report, heard } = window as unknown as Calls
     const first = [...heard]
@@ -161,8 +161,8 @@ test('4.4 an element tells a refused report on the page and by an event, recover
   expect(told.state).toMatchObject({ parameters: { share: 0.3 }, filters: {} })
   expect(told.last).toContain("region is never 'Mars'")
   expect(told.changes).toBeGreaterThan(1)
-  expect(await own.locator('[role=alert]').count()).toBe(0)
-  expect(await own.locator('tbody tr').count()).toBe(5)
+  expect(await locator.locator('[role=alert]').count()).toBe(0)
+  expect(await locator.locator('tbody tr').count()).toBe(5)
   expect(faults).toEqual([])
 })
 
@@ -175,7 +175,7 @@ measures: { revenue: sum(amount) }
 statuses: { ahead: { label: Ahead, wash: aqua, icon: tick } }
 rules:
   - { name: coast, paint: revenue, where: region = 'Coast', bands: [{ atLeast: 0, style: { weight: bold } }] }
-  - { name: name, paint: shop, judge: revenue, bands: [{ atLeast: 60, status: ahead }] }
+  - { name, paint: shop, judge: revenue, bands: [{ atLeast: 60, status: ahead }] }
 exhibits: [{ name: shops, table: { rows: [region, shop], show: revenue } }]
 filters: [region]
 `,
@@ -229,12 +229,12 @@ exhibits: [{ name: shops, table: { rows: [region, shop], show: revenue, nest: co
 
 test('4.5 a worker answers a report and draws its charts, and hands the page over', async () => {
   const { page, faults } = await openCalls()
-  const told = await page.evaluate(
+  const answer = await page.evaluate(
     async () => (await (window as unknown as { worked: Promise<object> }).worked) as Record<string, unknown>,
   )
-  expect(told.document).toBe('undefined')
-  expect(String(told.html)).toMatch(/<svg[^>]*>[\s\S]*Larkmoor/)
-  expect(String(told.svg)).toContain('Saltmarsh')
-  expect(told.page).toMatchObject({ title: 'Worked', exhibits: [{ kind: 'chart' }] })
+  expect(answer.document).toBe('undefined')
+  expect(String(answer.html)).toMatch(/<svg[^>]*>[\s\S]*Larkmoor/)
+  expect(String(answer.svg)).toContain('Saltmarsh')
+  expect(answer.page).toMatchObject({ title: 'Worked', exhibits: [{ kind: 'chart' }] })
   expect(faults).toEqual([])
 })

@@ -33,7 +33,7 @@ function spec(exhibits: object[], rules: object[], more: object = {}): ReportSpe
   } as unknown as ReportSpec
 }
 
-const open = (own: ReportSpec): Promise<Page> => openReport(own, { sales: CSV })
+const open = (spec: ReportSpec): Promise<Page> => openReport(spec, { sales: CSV })
 
 function grid(page: Page, i = 0): GridExhibit {
   const exhibit = page.exhibits[i]
@@ -121,12 +121,12 @@ test('2.3 cells that a condition leaves out are not covered, and no value is tri
     { name: 'rows', records: { show: ['shop', 'tone'] } },
   ]
   const cwd = await folder({ 'r.acuarela.json': JSON.stringify(spec(exhibits, rules)), 'sales.csv': CSV })
-  const [told, tried, borrowed] = await Promise.all([
+  const [run, tried, borrowed] = await Promise.all([
     acuarela(['rules', 'r.acuarela.json', '--json'], cwd),
     acuarela(['rehearse', 'r.acuarela.json', '--rule', 'large'], cwd),
     acuarela(['rehearse', 'r.acuarela.json', '--rule', 'tone'], cwd),
   ])
-  const [large] = JSON.parse(told.out) as { places: { covered: number; painted: number }[] }[]
+  const [large] = JSON.parse(run.out) as { places: { covered: number; painted: number }[] }[]
   expect(large.places).toMatchObject([{ covered: 1, painted: 1 }])
   expect(tried.out).toContain('as if it were Old Mill’s value')
   expect(tried.out).toMatch(/€500 +Ahead/)

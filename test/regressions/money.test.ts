@@ -37,16 +37,16 @@ const row = fc.record({
 /** Rows of which every shop and line breaks even: one more row compensates the others. */
 function balanced(rows: readonly Cents[]): Cents[] {
   const groups = new Map<string, Cents[]>()
-  for (const own of rows) groups.set(`${own.shop} ${own.line}`, [...(groups.get(`${own.shop} ${own.line}`) ?? []), own])
-  return [...groups.values()].flatMap((own) => {
-    const gap = own.reduce((sum, { takings, cost }) => sum + takings - cost, 0)
-    return [...own, { ...own[0], takings: 0, cost: gap, pieces: 1 }]
+  for (const row of rows) groups.set(`${row.shop} ${row.line}`, [...(groups.get(`${row.shop} ${row.line}`) ?? []), row])
+  return [...groups.values()].flatMap((group) => {
+    const gap = group.reduce((sum, { takings, cost }) => sum + takings - cost, 0)
+    return [...group, { ...group[0], takings: 0, cost: gap, pieces: 1 }]
   })
 }
 
 const SAMPLES: Cents[] = fc.sample(row, { seed: 1_310, numRuns: 900 })
 const asRows = (rows: readonly Cents[]): Row[] =>
-  rows.map(({ takings, cost, ...own }) => ({ ...own, sold: '2025-03-01', takings: takings / 100, cost: cost / 100 }))
+  rows.map(({ takings, cost, ...row }) => ({ ...row, sold: '2025-03-01', takings: takings / 100, cost: cost / 100 }))
 const EVEN = balanced(SAMPLES.slice(0, 300))
 const MIXED = SAMPLES.slice(300)
 
@@ -94,17 +94,17 @@ async function cellsOf(data: ReportData[string], report = reportOf()): Promise<M
 function byHand(rows: readonly Cents[]): Map<string, number | null> {
   const out = new Map<string, number | null>()
   const groups = new Map<string, Cents[]>()
-  for (const own of rows)
-    for (const id of [`${own.shop}/${own.line}`, own.shop, '']) groups.set(id, [...(groups.get(id) ?? []), own])
-  for (const [id, own] of groups) {
-    const total = (of: (r: Cents) => number): number => own.reduce((sum, r) => sum + of(r), 0)
+  for (const row of rows)
+    for (const id of [`${row.shop}/${row.line}`, row.shop, '']) groups.set(id, [...(groups.get(id) ?? []), row])
+  for (const [id, cents] of groups) {
+    const total = (of: (r: Cents) => number): number => cents.reduce((sum, r) => sum + of(r), 0)
     const profit = total((r) => r.takings - r.cost)
     for (const name of ['profit', 'byField', 'between', 'twice']) out.set(`${id} ${name}`, profit / 100)
     out.set(`${id} weighed`, total((r) => r.takings * r.pieces) / 100)
     out.set(`${id} discounted`, total((r) => r.takings * 125) / 100_000)
-    const losses = own.filter((r) => r.takings < r.cost)
+    const losses = cents.filter((r) => r.takings < r.cost)
     out.set(`${id} lost`, losses.length === 0 ? null : losses.reduce((sum, r) => sum + r.takings - r.cost, 0) / 100)
-    out.set(`${id} small`, own.filter((r) => r.takings - r.cost <= 10).length)
+    out.set(`${id} small`, cents.filter((r) => r.takings - r.cost <= 10).length)
     out.set(`${id} negative`, profit < 0 ? 1 : 0)
   }
   return out
@@ -130,7 +130,7 @@ const SOURCES: readonly [string, Source][] = [
 
 function csvOf(rows: readonly Row[]): string {
   const names = Object.keys(TYPES)
-  return `${names.join()}\n${rows.map((own) => names.map((name) => own[name] ?? '').join()).join('\n')}\n`
+  return `${names.join()}\n${rows.map((row) => names.map((name) => row[name] ?? '').join()).join('\n')}\n`
 }
 
 describe.each(SOURCES)('%s', (engine, open) => {
@@ -142,11 +142,11 @@ describe.each(SOURCES)('%s', (engine, open) => {
         ['mixed', MIXED],
       ] as const) {
         const data = await open(asRows(rows), `cents_${name}`)
-        const found = await cellsOf(data)
+        const totals = await cellsOf(data)
         await data.close?.()
         const wanted = byHand(rows)
-        expect(found.size).toBe(wanted.size)
-        for (const [id, value] of wanted) expect([id, found.get(id)], engine).toEqual([id, value])
+        expect(totals.size).toBe(wanted.size)
+        for (const [id, value] of wanted) expect([id, totals.get(id)], engine).toEqual([id, value])
       }
     },
   )

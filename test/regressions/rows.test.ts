@@ -93,7 +93,7 @@ async function checkAll(
       expect([measure, place, sum(rows[0])]).toEqual([measure, place, why.value ?? 0])
     }
     const { why, rows } = await behind(cwd, 'gap', ...keys)
-    expect(rows.map((own) => own.source)).toEqual(['sales', 'plan'])
+    expect(rows.map((row) => row.source)).toEqual(['sales', 'plan'])
     expect([place, sum(rows[0]) - sum(rows[1])]).toEqual([place, why.value])
   }
   const last = await behind(cwd, 'before', 'region=Coast', 'shop=Larkmoor')

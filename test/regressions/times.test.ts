@@ -45,10 +45,10 @@ test('1.2 opening() of what does not merge fills every cell that shares its open
     plants: 'opening(countDistinct(plant), year)',
     high: 'opening(percentile(price, 100%), year)',
   }
-  const found = await values(reportOf(measures, { rows: 'month', totals: 'bottom' }, { period: '2025' }), PRICES)
+  const painted = await values(reportOf(measures, { rows: 'month', totals: 'bottom' }, { period: '2025' }), PRICES)
   // The last day with rows up to 1 January is 30 December: prices 4 and 8 of one plant.
   for (const row of ['2025-01 ', '2025-02 ', '2025-03 ', ''])
-    expect([row, found[`${row}typical`], found[`${row}plants`], found[`${row}high`]]).toEqual([row, 6, 1, 8])
+    expect([row, painted[`${row}typical`], painted[`${row}plants`], painted[`${row}high`]]).toEqual([row, 6, 1, 8])
   const split = await values(reportOf(measures, { rows: ['plant', 'month'] }, { period: '2025' }), PRICES)
   for (const month of ['2025-01', '2025-02', '2025-03']) {
     expect(split[`Rose ${month} typical`]).toBe(6)
@@ -60,11 +60,11 @@ test('1.2 opening() of what does not merge fills every cell that shares its open
 test('1.3 rows without a date count in no time function, whatever the statistic', async () => {
   const statistics = ['sum', 'count', 'mean', 'highest', 'median', 'countDistinct']
   const measures = Object.fromEntries(statistics.map((name) => [`${name}Sofar`, `sofar(${name}(price), all)`]))
-  const found = await values(
+  const painted = await values(
     reportOf({ ...measures, p: 'sofar(percentile(price, 50%), all)' }, { rows: 'plant' }),
     PRICES,
   )
-  expect(found).toEqual({
+  expect(painted).toEqual({
     'Rose sumSofar': 30,
     'Rose countSofar': 5,
     'Rose meanSofar': 6,
@@ -95,8 +95,8 @@ test('1.4 lag() of a window by week moves by the ISO number of the week, as a pl
     typical: 'lag(sofar(median(n), week), 1 year)',
   }
   const report = reportOf(measures, { rows: 'week' }, { period: '2025-01 to 2025-11' })
-  const found = await values(report, csv)
-  const weeks = Object.keys(found).filter((id) => id.endsWith('plain'))
+  const painted = await values(report, csv)
+  const weeks = Object.keys(painted).filter((id) => id.endsWith('plain'))
   expect(weeks.length).toBeGreaterThan(40)
   for (const id of weeks) {
     const week = id.slice(0, -6)
@@ -108,8 +108,8 @@ test('1.4 lag() of a window by week moves by the ISO number of the week, as a pl
     // The first week begins before the period, so it is cut there.
     if (week === '2025-W01' || week === '2025-W48') continue
     const wanted = 7 * before + 21
-    const own = (name: string): number | null => found[`${week} ${name}`]
-    expect([week, own('plain'), own('window'), own('turned'), own('typical')]).toEqual([
+    const measured = (name: string): number | null => painted[`${week} ${name}`]
+    expect([week, measured('plain'), measured('window'), measured('turned'), measured('typical')]).toEqual([
       week,
       wanted,
       wanted,
@@ -182,11 +182,11 @@ test('1.6 every documented form of a period is what it says, everything else is 
 
 test('1.6 a period of an exhibit over a source without dates is refused, as that of a report is', async () => {
   const plain = { sources: { prices: { file: 'prices.csv' } } }
-  const own = reportOf({ n: 'count()' }, { rows: 'plant' }, plain)
-  const exhibits = own.exhibits.map((exhibit) => ({ ...exhibit, period: '2025' }))
-  expect(await codes({ ...own, exhibits }, PRICES)).toEqual(['no-date'])
-  expect(await codes({ ...own, period: '2025' }, PRICES)).toEqual(['no-date'])
-  expect(await codes({ ...own, period: 'all' }, PRICES)).toEqual([])
+  const spec = reportOf({ n: 'count()' }, { rows: 'plant' }, plain)
+  const exhibits = spec.exhibits.map((exhibit) => ({ ...exhibit, period: '2025' }))
+  expect(await codes({ ...spec, exhibits }, PRICES)).toEqual(['no-date'])
+  expect(await codes({ ...spec, period: '2025' }, PRICES)).toEqual(['no-date'])
+  expect(await codes({ ...spec, period: 'all' }, PRICES)).toEqual([])
 })
 
 const MONTHS =
@@ -204,9 +204,9 @@ function stackedReport(measures: Record<string, unknown>, more: object = {}): Re
 test('1.7 a column that was not stacked is added once a row, or refused with the way to say it', async () => {
   for (const formula of ['sum(target)', 'count(target)', 'stdev(target)', 'percentile(target, 25%)'])
     expect([formula, await codes(stackedReport({ x: formula }), MONTHS)]).toEqual([formula, ['repeated-stacked']])
-  const [told] = await checkReportData(stackedReport({ x: 'sum(target)' }), { prices: MONTHS })
-  expect(told.message).toContain('would count it 3 times')
-  expect(told.message).toContain('sum(target) where month = 2025-01')
+  const [problem] = await checkReportData(stackedReport({ x: 'sum(target)' }), { prices: MONTHS })
+  expect(problem.message).toContain('would count it 3 times')
+  expect(problem.message).toContain('sum(target) where month = 2025-01')
   // The reported fix works, in a subtotal as in a row, and for a field of such columns alone.
   const said = await values(stackedReport({ x: 'sum(target) where month = 2025-01', t: 'sum(takings)' }), MONTHS)
   expect(said).toEqual({ 'Coast x': 150, 'Coast t': 64, 'Valley x': 70, 'Valley t': 15 })
@@ -262,14 +262,14 @@ test('1.9 shares within a key that keeps few: shops and the rest divide by what 
       for (const r of exhibit.rows) {
         const label = r.heading.text
         if (label === 'Total') continue
-        const mine = (own: (typeof rows)[number]): boolean =>
-          label === 'The rest' ? !kept.includes(own.shop) : own.shop === label
+        const mine = (row: (typeof rows)[number]): boolean =>
+          label === 'The rest' ? !kept.includes(row.shop) : row.shop === label
         for (const cell of r.cells) {
           if (cell === null || cell.value === null || cell.measure === 'amount' || cell.column.length === 0) continue
           const line = cell.column[0].value
-          const own = sum((x) => mine(x) && x.line === line)
+          const total = sum((x) => mine(x) && x.line === line)
           const whole = { ofShop: sum(mine), ofLine: sum((x) => x.line === line), ofAll: sum(() => true) }
-          const wanted = own / whole[cell.measure as 'ofAll']
+          const wanted = total / whole[cell.measure as 'ofAll']
           expect(Math.abs(cell.value - wanted), `${label} ${line} ${cell.measure}`).toBeLessThan(1e-12)
         }
       }

@@ -156,10 +156,10 @@ test('5.4 a report of many parameters is read in linear time, and a picture made
   await expect(openReport(twice, { s: [{ a: 1 }] })).rejects.toThrow('a occurs twice in this map')
   await expect(openReport(`${text}${'# '.repeat(500_000)}`, { s: [] })).rejects.toThrow('1000000 characters at most')
   const slow = ['<!doctype '.repeat(18_000), 'href ='.repeat(30_000), 'url('.repeat(45_000), ' on'.repeat(60_000)]
-  const told = slow.map((own) => {
+  const times = slow.map((run) => {
     try {
       paint([{ v: 1 }], {
-        icons: { own: `data:image/svg+xml;base64,${Buffer.from(`<svg >${own}</svg>`).toString('base64')}` },
+        icons: { own: `data:image/svg+xml;base64,${Buffer.from(`<svg >${run}</svg>`).toString('base64')}` },
         rules: [{ paint: 'v', bands: [{ above: 0, style: { icon: 'own' } }] }],
       })
       return 'taken'
@@ -167,7 +167,7 @@ test('5.4 a report of many parameters is read in linear time, and a picture made
       return (error as ProblemError).problems.map(({ code }) => code).join()
     }
   })
-  expect(told).toEqual(['bad-picture,unknown-icon', 'taken', 'bad-picture,unknown-icon', 'taken'])
+  expect(times).toEqual(['bad-picture,unknown-icon', 'taken', 'bad-picture,unknown-icon', 'taken'])
 })
 
 test('5.5 names of every object are names like others, or refused in words', async () => {

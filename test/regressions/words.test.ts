@@ -12,7 +12,7 @@ const CSV = `date,region,shop,amount,sold
 2025-01-08,Valley,Tansy Green,5500,0
 `
 const HEAD = `title: Words
-sources: { sales: { file: sales.csv, date: date } }
+sources: { sales: { file: sales.csv, date } }
 measures:
   amount: { formula: sum(amount), format: money EUR 0, better: higher }
 statuses:
@@ -77,17 +77,17 @@ test('3.1 proof finds sums over pairs of unlike values, as sketch may write them
     `date,shop,figure,value\n${['2025-01', '2025-02', '2025-03'].flatMap((m) => ['Larkmoor', 'Old Mill'].flatMap((shop) => [`${m},${shop},visitors,${large}`, `${m},${shop},hours,200`])).join('\n')}\n`
   const cwd = await folder({ 'doors.csv': pairs(5000), 'alike.csv': pairs(300) })
   for (const name of ['doors', 'alike']) {
-    const made = await acuarela(['sketch', `${name}.csv`, '--out', `${name}.acuarela.yaml`], cwd)
-    expect(made.code).toBe(0)
+    const run = await acuarela(['sketch', `${name}.csv`, '--out', `${name}.acuarela.yaml`], cwd)
+    expect(run.code).toBe(0)
   }
-  const told = async (name: string): Promise<string[]> => {
+  const sentences = async (name: string): Promise<string[]> => {
     const { out } = await acuarela(['proof', `${name}.acuarela.yaml`, '--json'], cwd)
     return (JSON.parse(out) as { code: string; fix: string }[])
       .filter(({ code }) => code === 'unlike-sum')
-      .map((own) => own.fix)
+      .map((finding) => finding.fix)
   }
-  expect((await told('doors'))[0]).toContain("where figure = 'hours'")
-  expect(await told('alike')).toEqual([])
+  expect((await sentences('doors'))[0]).toContain("where figure = 'hours'")
+  expect(await sentences('alike')).toEqual([])
 })
 
 test('3.1 proof is quiet about what is meant: bars from zero, a limit of zero, gradients, flags', async () => {
@@ -116,10 +116,10 @@ test('3.1 proof is quiet about what is meant: bars from zero, a limit of zero, g
 
 test('3.1 the advice to round names the measure that is judged, and its digits', async () => {
   const csv = CSV.replace('9000', '8999.6')
-  const [found] = (
+  const [finding] = (
     await findings('rules:\n  - { paint: amount, bands: [{ atLeast: 9000, status: good }] }\n', SHOPS, csv)
   ).filter(({ code }) => code === 'reads-as-limit')
-  expect(found.fix).toContain('judge: round(amount, 0)')
+  expect(finding.fix).toContain('judge: round(amount, 0)')
 })
 
 test('3.2 tally --against lists every cell that changes, whatever of it changes, in JSON too', async () => {
@@ -201,7 +201,7 @@ test('3.3 why of a missing value says why it is missing', async () => {
   const csv = `${CSV}2024-01-05,Coast,Larkmoor,100,0\n2025-01-09,Coast,Peña Alta,,\n`
   const report = `title: Missing
 sources:
-  sales: { file: sales.csv, date: date }
+  sales: { file: sales.csv, date }
   plan: { file: plan.csv, date: month, match: region }
 period: '2025'
 measures:
@@ -268,9 +268,9 @@ exhibits:
 })
 
 test('3.5 messages lead to the fix', async () => {
-  const rule = (own: string): string => `${HEAD}rules:\n  - { paint: amount, ${own} }\n${SHOPS}`
-  const shows = (own: string): string => `${HEAD}exhibits: [{ name: e, ${own} }]\n`
-  const measure = (own: string): string => HEAD.replace('statuses:', `  ${own}\nstatuses:`) + SHOPS
+  const rule = (band: string): string => `${HEAD}rules:\n  - { paint: amount, ${band} }\n${SHOPS}`
+  const shows = (exhibit: string): string => `${HEAD}exhibits: [{ name: e, ${exhibit} }]\n`
+  const measure = (measure: string): string => HEAD.replace('statuses:', `  ${measure}\nstatuses:`) + SHOPS
   const cases: [string, string[], string[]][] = [
     [
       shows('where: shop = Popcorn, table: { rows: shop, show: amount }'),

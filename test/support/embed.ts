@@ -17,8 +17,8 @@ export function useEmbedded(pages: readonly string[]): { url(page: string): stri
     const root = join(ROOT, 'test/browser/embed')
     const common = { root, configFile: false, logLevel: 'error', build: { outDir, emptyOutDir: true } } as const
     const input = pages.map((name) => join(root, `${name}.html`))
-    const own = { ...common.build, target: 'es2022', rollupOptions: { input } } as const
-    await build({ ...common, build: own, worker: { format: 'es' } })
+    const output = { ...common.build, target: 'es2022', rollupOptions: { input } } as const
+    await build({ ...common, build: output, worker: { format: 'es' } })
     server = await preview({ ...common, preview: { port: 0, host: '127.0.0.1' } })
   })
   afterAll(async () => {

@@ -54,9 +54,9 @@ export function netOf(lines: readonly Line[]): bigint | null {
 
 /** The sums of each value of a key. */
 export function groupsOf<T>(lines: readonly T[], key: (line: T) => string): Map<string, T[]> {
-  const found = new Map<string, T[]>()
-  for (const line of lines) found.set(key(line), [...(found.get(key(line)) ?? []), line])
-  return found
+  const groups = new Map<string, T[]>()
+  for (const line of lines) groups.set(key(line), [...(groups.get(key(line)) ?? []), line])
+  return groups
 }
 
 /**
@@ -65,22 +65,22 @@ export function groupsOf<T>(lines: readonly T[], key: (line: T) => string): Map<
  */
 export function placesOf(values: ReadonlyMap<string, bigint | null>): Map<string, number | null> {
   const places = new Map<string, number | null>()
-  for (const [key, own] of values) {
+  for (const [key, value] of values) {
     let place = 1
-    for (const other of values.values()) if (own !== null && other !== null && other > own) place++
-    places.set(key, own === null ? null : place)
+    for (const other of values.values()) if (value !== null && other !== null && other > value) place++
+    places.set(key, value === null ? null : place)
   }
   return places
 }
 
 /** For each value, how many in a row up to it were below the one before; missing if unknown. */
 export function fallsOf(values: readonly (bigint | null)[]): (number | null)[] {
-  const found: (number | null)[] = []
-  values.forEach((own, i) => {
+  const results: (number | null)[] = []
+  values.forEach((value, i) => {
     const before = i === 0 ? null : values[i - 1]
-    if (own === null || before === null) found.push(null)
-    else if (own >= before) found.push(0)
-    else found.push((found[i - 1] ?? 0) + 1)
+    if (value === null || before === null) results.push(null)
+    else if (value >= before) results.push(0)
+    else results.push((results[i - 1] ?? 0) + 1)
   })
-  return found
+  return results
 }

@@ -49,12 +49,12 @@ export async function startPostgres(): Promise<Server> {
   if (user !== undefined) for (const path of [folder, secret]) chownSync(path, user.uid, user.gid)
   const as = user === undefined ? {} : { uid: user.uid, gid: user.gid }
   const port = await freePort()
-  const made = spawnSync(
+  const started = spawnSync(
     join(bin, 'initdb'),
     ['-D', data, '-U', 'keeper', '-A', 'scram-sha-256', `--pwfile=${secret}`, '-E', 'UTF8', '--locale=C', '--no-sync'],
     { ...as, cwd: folder, encoding: 'utf8' },
   )
-  if (made.status !== 0) throw new Error(`initdb: ${made.stderr}`)
+  if (started.status !== 0) throw new Error(`initdb: ${started.stderr}`)
   const settings = {
     fsync: 'off',
     port,

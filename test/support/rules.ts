@@ -51,15 +51,15 @@ const limit = fc.oneof(
 )
 const band = fc
   .record({ atLeast: limit, above: limit, atMost: limit, below: limit }, { requiredKeys: [] })
-  .filter((own) => Object.keys(own).length > 0)
+  .filter((band) => Object.keys(band).length > 0)
 
 const bands: fc.Arbitrary<Partial<RuleSpec>> = fc
   .tuple(fc.array(band, { minLength: 1, maxLength: 3 }), fc.boolean(), fc.boolean())
   .map(([list, otherwise, missing]) => {
-    const made: BandSpec[] = list.map((own, i) => ({ ...own, status: NAMES[i] }))
-    if (otherwise) made.push({ otherwise: 'gone' })
-    if (missing) made.push({ missing: 'gone' })
-    return { bands: made }
+    const bands: BandSpec[] = list.map((band, i) => ({ ...band, status: NAMES[i] }))
+    if (otherwise) bands.push({ otherwise: 'gone' })
+    if (missing) bands.push({ missing: 'gone' })
+    return { bands }
   })
 
 const size = fc.oneof(
@@ -115,5 +115,5 @@ export const rule: fc.Arbitrary<RuleSpec> = fc
 export const rules: fc.Arbitrary<RuleSpec[]> = fc.array(rule, { minLength: 1, maxLength: 4 })
 
 export function specOf(list: readonly RuleSpec[], target = 2): PaintSpec {
-  return { statuses: STATUSES, parameters: { target }, rules: list.map((own, i) => ({ name: `r${i}`, ...own })) }
+  return { statuses: STATUSES, parameters: { target }, rules: list.map((spec, i) => ({ name: `r${i}`, ...spec })) }
 }

@@ -43,8 +43,8 @@ const remote: RemoteTable = {
 
 const place = document.querySelector<HTMLElement>('#place')
 const empty = document.querySelector<HTMLElement>('#empty')
-const own = document.querySelector('acuarela-report')
-if (place === null || empty === null || own === null) throw new Error('the page has lost its places')
+const element = document.querySelector('acuarela-report')
+if (place === null || empty === null || element === null) throw new Error('the page has lost its places')
 const mounted = await mount(place, report, { data: { sales: remote } })
 await mount(
   empty,
@@ -53,10 +53,10 @@ await mount(
 )
 defineReportElement()
 const heard: string[] = []
-own.addEventListener('problem', (event) => heard.push(event.detail.message))
-own.addEventListener('change', (event) => heard.push(`change ${Object.keys(event.detail.parameters)}`))
-own.report = { ...report, title: undefined as unknown as string, rulez: [] } as unknown as ReportSpec
-own.data = { sales }
+element.addEventListener('problem', (event) => heard.push(event.detail.message))
+element.addEventListener('change', (event) => heard.push(`change ${Object.keys(event.detail.parameters)}`))
+element.report = { ...report, title: undefined as unknown as string, rulez: [] } as unknown as ReportSpec
+element.data = { sales }
 const worked = new Promise((done) => {
   const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
   worker.onmessage = ({ data }) => done(data)
@@ -71,7 +71,7 @@ Object.assign(window, {
   sales,
   line,
   place,
-  own,
+  own: element,
   heard,
 })
 document.documentElement.dataset.ready = 'yes'
