@@ -1,6 +1,6 @@
 // @ts-check
 /**
- * A live page in Chromium: how long until a moved dial is on screen, beside a page written by hand
+ * A live page in Chromium: how long until a moved slider is on screen, beside a page written by hand
  * that does no more than recolour its cells; and how smoothly a long table scrolls.
  */
 import { execFileSync } from 'node:child_process'
@@ -145,10 +145,10 @@ export async function liveBench(cells = 20_000, rows = 100_000, moves = 31) {
     return times
   }
   try {
-    const dials = await both(cells / 4, (page) => page.evaluate(dial, moves))
-    console.log(`a dial moved over ${cells.toLocaleString('en')} cells in Chromium, ${moves} moves`)
+    const sliders = await both(cells / 4, (page) => page.evaluate(slider, moves))
+    console.log(`a slider moved over ${cells.toLocaleString('en')} cells in Chromium, ${moves} moves`)
     tell(
-      dials.map(({ got }) => got),
+      sliders.map(({ got }) => got),
       0.5,
       (list) => `95th percentile ${quantile(list, 0.95).toFixed(0)} ms`,
     )
@@ -182,7 +182,7 @@ function tell(lists, share, more) {
 }
 
 /** In the page: moves the slider, and waits until what follows is drawn. @param {number} moves */
-async function dial(moves) {
+async function slider(moves) {
   const slider = /** @type {HTMLInputElement} */ (document.querySelector('.tools [type=range]'))
   const drawn = () =>
     new Promise((resolve) =>

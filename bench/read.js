@@ -20,7 +20,7 @@ export async function readBench(rows) {
 
 /**
  * One text, and nothing of what it was made of: a heap full of lines would be gone through at each
- * collection, whoever caused it.
+ * collection, whatever caused it.
  * @param {number} rows
  */
 function makeCsv(rows) {

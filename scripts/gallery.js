@@ -16,7 +16,7 @@ export async function galleryPictures() {
     ['sales', 'budget'].map((name) => [name, readFileSync(new URL(`../examples/brezal/${name}.csv`, import.meta.url))]),
   )
   const pictures = /** @type {Map<string, string>} */ (new Map())
-  // All in one report: what is painted only in one of them is told apart by its name.
+  // All in one report: what is painted only in one of them is distinguished by its name.
   const report = `${base}exhibits:\n${examples.map((example) => example.replace(/^exhibits:\n/, '')).join('')}`
   for (const { name, text } of await toSvg(await openReport(report, data))) pictures.set(`gallery-${name}.svg`, text)
   return pictures

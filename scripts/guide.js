@@ -12,7 +12,7 @@ const report = fileURLToPath(new URL(`guide-${process.pid}.acuarela.yaml`, folde
 const tool = fileURLToPath(new URL('../dist/cli/acuarela.js', import.meta.url))
 
 /**
- * Answers each example of a page anew: a block of YAML with a block of text behind it.
+ * Answers each example of a page: a block of YAML with a block of text behind it.
  * @param {string} page @param {(text: string) => string} baseOf what stands before each example
  * @param {(report: string) => string[]} command
  */

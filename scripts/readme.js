@@ -1,6 +1,6 @@
 // @ts-check
 /**
- * The README as npm shows it. There links are relative to a repository, which whoever publishes
+ * The README as npm shows it. There links are relative to a repository, which the publisher
  * names in package.json; without one they would lead nowhere, so they become the paths of files in
  * the package. `node scripts/readme.js pack` writes it for `npm pack`, and `restore` puts the
  * README of the repository back.

@@ -1,5 +1,5 @@
 // @ts-check
-/** Makes the pictures in docs/screenshots/ anew, from the demo data: `npm run screenshots`. */
+/** Makes the pictures in docs/screenshots/ again, from the demo data: `npm run screenshots`. */
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'

@@ -191,7 +191,7 @@ function ReportElement(): CustomElementConstructor {
       const wanted = new Map<string, number | string>(Object.entries(parameters))
       for (const name of Object.keys(shown.state().parameters))
         if (!wanted.has(name)) wanted.set(name, values.get(name) ?? 0)
-      for (const [parameter, value] of wanted) this.#told(shown.set(parameter, value))
+      for (const [parameter, value] of wanted) this.#watch(shown.set(parameter, value))
     }
     get filters(): Readonly<Record<string, readonly string[]>> {
       return this.#shown?.state().filters ?? this.#filters
@@ -202,7 +202,7 @@ function ReportElement(): CustomElementConstructor {
       if (shown === undefined) return
       const wanted = new Map<string, readonly string[]>(Object.entries(filters))
       for (const key of Object.keys(shown.state().filters)) if (!wanted.has(key)) wanted.set(key, [])
-      for (const [key, values] of wanted) this.#told(shown.filter(key, values))
+      for (const [key, values] of wanted) this.#watch(shown.filter(key, values))
     }
     connectedCallback(): void {
       this.#start()
@@ -218,7 +218,7 @@ function ReportElement(): CustomElementConstructor {
         () => this.shadowRoot?.replaceChildren(),
       )
     }
-    #told(done: Promise<unknown>): void {
+    #watch(done: Promise<unknown>): void {
       done.catch((error: unknown) =>
         this.dispatchEvent(
           new CustomEvent('problem', { detail: error instanceof Error ? error : new Error(String(error)) }),
@@ -248,7 +248,7 @@ function ReportElement(): CustomElementConstructor {
           if (this.mounted === mounted) showRefused(rootOf(this), error)
         },
       )
-      this.#told(mounted)
+      this.#watch(mounted)
     }
   }
 }

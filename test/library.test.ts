@@ -196,7 +196,7 @@ test('all problems of a report come at once, and without data columns are taken 
   )
 })
 
-test('data under another name than the source’s, and fields of a source that is none, are told', async () => {
+test('data under another name than the source’s, and fields of a source that is none, are reported', async () => {
   expect(await refused(() => openReport(REPORT, { orders: CSV }))).toEqual(['no-data sources.sales'])
   const other = { ...REPORT, fields: { sale: { profit: 'amount - cost' } } }
   expect(await refused(() => openReport(other, { sales: CSV }))).toContain('unknown-source fields.sale')

@@ -12,9 +12,10 @@ async function read(url: string, name: string, date: string) {
 }
 
 const element = document.querySelector<HTMLElement>('#report')
-const told = document.querySelector('#told')
+const status = document.querySelector('#shown')
 const { spec, problems } = readReport(spring)
-if (element === null || told === null || spec === undefined) throw new Error(problems.map((p) => p.message).join('\n'))
+if (element === null || status === null || spec === undefined)
+  throw new Error(problems.map((p) => p.message).join('\n'))
 
 const report = await mount(element, spec, {
   data: {
@@ -25,7 +26,7 @@ const report = await mount(element, spec, {
     const target = parameters.target ?? 60_000
     for (const button of document.querySelectorAll<HTMLElement>('[data-target]'))
       button.setAttribute('aria-pressed', String(Number(button.dataset.target) === target))
-    told.textContent = filters.region === undefined ? 'All regions' : filters.region.join(' and ')
+    status.textContent = filters.region === undefined ? 'All regions' : filters.region.join(' and ')
   },
 })
 

@@ -225,7 +225,7 @@ export const reportSchema = z
             z.strictObject({
               code: z.enum(FINDING_CODES).meta({ names: 'FindingCode' }).describe('its code'),
               at: z.string().optional().describe('a rule, exhibit, exhibit.measure, status …; left out: everywhere'),
-              because: z.string().describe('the reason, for whoever reads the file'),
+              because: z.string().describe('the reason, for readers of the file'),
             }),
           )
           .optional(),

@@ -97,7 +97,7 @@ test('whatever the fill, the dark theme has an ink for it that can be read', () 
   }
 })
 
-test('a colour for any ground can be told from black and from white', () => {
+test('a colour for any ground differs from black and from white', () => {
   for (const { body, ink, wash } of Object.values(PIGMENTS))
     for (const color of [body, ink, wash])
       for (const ground of [0, 0xffffff]) expect(contrast(toMidtone(color), ground)).toBeGreaterThan(4.4)

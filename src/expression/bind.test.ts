@@ -145,7 +145,7 @@ test.each([
   expect(message).toBe(wanted)
 })
 
-test('in a measure an aggregate reads rows, and a measure outside it is told apart', () => {
+test('in a measure an aggregate reads rows, and a measure outside it is distinguished', () => {
   const setting: Setting = {
     what: 'a measure',
     names: {

@@ -16,7 +16,7 @@ export interface ProofFinding {
   ignored: string | null
 }
 
-export interface Told {
+export interface FindingInput {
   at: string
   message: string
   numbers?: Record<string, number>
@@ -27,7 +27,7 @@ export interface Told {
 
 export function finding(
   code: FindingCode,
-  { at, message, numbers = {}, path, fix = CATALOGUE[code].fix }: Told,
+  { at, message, numbers = {}, path, fix = CATALOGUE[code].fix }: FindingInput,
 ): ProofFinding {
   const draft: ProofFinding = { code, at, message, fix, numbers, ignored: null }
   return path === undefined ? draft : { ...draft, path }

@@ -36,7 +36,7 @@ const REMOVED_WITH_PARENT = Symbol('taken out with what is around it')
  * Compares a value with a shape and tells all that is wrong with it, each at its path.
  *
  * @param defaults what takes the place of top-level keys that are missing, so that the rest can be
- *   told, too.
+ *   reported, too.
  */
 export function validate(
   shape: Shape,

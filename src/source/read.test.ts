@@ -130,7 +130,7 @@ test('bytes: UTF-8 with and without its mark, UTF-16, Windows-1252 said, no text
   ])
 })
 
-test('strict refuses what cannot be read; a way to read that is none is told; a date column says how it is written', () => {
+test('strict refuses what cannot be read; an unknown way to read is reported; a date column says how it is written', () => {
   const file = [{ name: 'a.csv', content: 'd,x\n2025-01-01,1\n2025-01-02,one\n' }]
   expect(refused(file, { file: 'a.csv', read: { x: 'number' }, strict: true })).toEqual(['unread a.csv'])
   expect(refused(file, { read: { x: 'money', z: 'text' } })).toEqual(['unknown-column a.csv', 'bad-read a.csv'])

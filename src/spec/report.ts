@@ -82,7 +82,7 @@ export interface ReportSpec {
               code: FindingCode
               /** A rule, exhibit, exhibit.measure, status …; left out: everywhere. */
               at?: string | undefined
-              /** The reason, for whoever reads the file. */
+              /** The reason, for readers of the file. */
               because: string
             }[]
           | undefined

@@ -45,7 +45,7 @@ test('an app moves the report that it embeds, reads what its reader does, and ne
   await page.getByText('Region: all').click()
   await page.getByRole('checkbox', { name: 'Upland' }).check()
   await page.locator('.main:not([aria-busy=true])').waitFor()
-  expect(await page.locator('#told').textContent()).toBe('Upland')
+  expect(await page.locator('#shown').textContent()).toBe('Upland')
   // The page's style for cells does not apply in the report, nor the report's style outside it.
   expect(await revenue.first().evaluate((cell) => getComputedStyle(cell).backgroundColor)).toBe('rgba(0, 0, 0, 0)')
   expect(await page.locator('.brand').evaluate((element) => getComputedStyle(element).fontWeight)).toBe('700')

@@ -32,7 +32,9 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   await inner.getByRole('checkbox', { name: 'Hills' }).check()
   await inner.locator('.main:not([aria-busy=true])').waitFor()
   expect(await statuses(inner)).toEqual(['Behind', 'Behind', 'Ahead', 'Ahead', '410'])
-  const heard = await page.evaluate(() => (window as unknown as { told: { heard: object[] } }).told.heard.at(-1))
+  const heard = await page.evaluate(() =>
+    (window as unknown as { recorder: { heard: object[] } }).recorder.heard.at(-1),
+  )
   expect(heard).toMatchObject({ parameters: { target: 100 }, filters: { region: ['Hills'] } })
   await inner.locator('tbody td').first().hover()
   await inner.locator('.whybox li').first().waitFor()

@@ -74,7 +74,7 @@ function shown(page: Page, exhibit: string): Promise<string[][]> {
 }
 
 /** The same from the tool. */
-async function told(exhibit: string, ...args: string[]): Promise<string[][]> {
+async function printed(exhibit: string, ...args: string[]): Promise<string[][]> {
   const { out } = await acuarela(['paint', shopsReport, '--to', 'json', '--quiet', ...args])
   const rows = new Map<string, string[]>()
   const label: Record<string, string> = { ahead: 'On target', close: 'Near target', behind: 'Behind' }
@@ -145,7 +145,7 @@ test('moving the target recolours exactly the cells that the tool recolours, say
   await page.getByRole('slider', { name: 'Shop target' }).fill('45000')
   await settled(page)
   const after = await shown(page, 'shops')
-  const expected = await told('shops', '--set', 'target=45000')
+  const expected = await printed('shops', '--set', 'target=45000')
   expect(after.map((row) => row[0])).toEqual(expected.map((row) => row[0]))
   const changed = after.filter((row, r) => row[0] !== before[r][0]).length
   expect(changed).toBeGreaterThan(2)
@@ -161,14 +161,14 @@ test('moving the target recolours exactly the cells that the tool recolours, say
   expect(faults).toEqual([])
 })
 
-test('filters and periods give what the tool gives, an empty result is said, and a link restores it all', async () => {
+test('filters and periods give what the tool gives, an empty result is reported, and a link restores it all', async () => {
   const { page, faults } = await liveShops()
   await page.getByText('Region: all').click()
   await page.getByRole('checkbox', { name: 'Coast' }).check()
   await page.keyboard.press('Escape')
   await page.getByLabel('Period').selectOption('last 12 months')
   await settled(page)
-  const expected = await told('shops', '--where', "region = 'Coast'", '--period', 'last 12 months')
+  const expected = await printed('shops', '--where', "region = 'Coast'", '--period', 'last 12 months')
   expect((await shown(page, 'shops')).map((row) => row[0])).toEqual(expected.map((row) => row[0]))
   const again = await liveShops(await link(page))
   expect(await snapshot(again.page)).toBe(await snapshot(page))
@@ -297,7 +297,7 @@ test('what lies behind the rest of a key is that of all the others; behind a cel
   expect(faults).toEqual([])
 })
 
-test('a tapped cell is told until the reader taps elsewhere', async () => {
+test('a tapped cell shows its reason until the reader taps elsewhere', async () => {
   const opened = await browser.open()
   const context = await opened.page
     .context()
@@ -326,7 +326,7 @@ test('a range of months gives what the tool gives; a rule that has the focus out
   await page.getByLabel('First month').fill('2024-03')
   await page.getByLabel('Last month').fill('2024-11')
   await settled(page)
-  const expected = await told('shops', '--period', '2024-03 to 2024-11')
+  const expected = await printed('shops', '--period', '2024-03 to 2024-11')
   expect((await shown(page, 'shops')).map((row) => row[0])).toEqual(expected.map((row) => row[0]))
   const again = await liveShops(await link(page))
   expect(await again.page.getByLabel('Last month').inputValue()).toBe('2024-11')

@@ -84,7 +84,7 @@ test('only rows in sight are in the page; heading and total stay in place, and t
   expect(faults).toEqual([])
 })
 
-test('find goes to rows out of sight, arrows step on from a cell, and a dial recolours what is found there', async () => {
+test('find goes to rows out of sight, arrows step on from a cell, and a slider recolours what is found there', async () => {
   const { page, faults } = await browser.open()
   await page.goto(url)
   const find = page.getByLabel('Find in Plants')

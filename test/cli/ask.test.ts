@@ -71,7 +71,7 @@ exhibits: [{ name: shops, table: { rows: shop, show: revenue } }]
 `,
 }
 
-test('what is misspelt in a question is told with the way out', async () => {
+test('what is misspelt in a question is reported with the fix', async () => {
   const cwd = await folder(SMALL)
   const asked = async (command: string, ...args: string[]): Promise<string> => {
     const { code, out, err } = await acuarela([command, 'r.acuarela.yaml', ...args], cwd)

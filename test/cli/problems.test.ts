@@ -41,7 +41,7 @@ const put =
     return changed
   }
 
-test('a sound report is painted, and what was written is told on standard error', async () => {
+test('a sound report is painted, and what was written is reported on standard error', async () => {
   const { code, out, err, files } = await paint((t) => t)
   expect([code, out]).toEqual([0, ''])
   expect(err).toMatch(
@@ -151,7 +151,7 @@ test.each<[string, (text: string) => string, string, string]>([
   expect(files).toEqual(['r.acuarela.yaml', 'sales.csv'])
 })
 
-test('data that cannot be used are told, each in its own way', async () => {
+test('data that cannot be used are reported, each in its own way', async () => {
   const missing = await paint(put('sales.csv', 'nothing.csv'))
   expect([missing.code, missing.err]).toEqual([
     2,
@@ -221,7 +221,7 @@ test('--set is checked: name, number, percent; outside its bounds it is taken an
   expect((await data(far.cwd)).messages).toEqual(['target is €400, outside its bounds €0 to €100'])
 })
 
-test('wrong use of the tool is exit code 2, with the way out on standard error', async () => {
+test('wrong use of the tool is exit code 2, with the fix on standard error', async () => {
   const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
   const run = (...args: string[]) => acuarela(args, cwd)
   for (const [args, says] of [

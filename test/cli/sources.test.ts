@@ -86,7 +86,7 @@ test('rows are read from standard input', async () => {
   expect(await run('')).toBe('standard input: the file is empty\n')
 })
 
-test('files that cannot be used are each told in their own words', async () => {
+test('files that cannot be used are each reported in their own words', async () => {
   const cwd = await folder({ 'bin.csv': '\u0000\u0001PNG\u0000', 'a.json': '{"rows": 5}' })
   await writeFile(join(cwd, 'cut.csv.gz'), gzipSync(CSV.repeat(50)).subarray(0, 60))
   await mkdir(join(cwd, 'sub'))

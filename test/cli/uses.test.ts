@@ -52,7 +52,7 @@ test('a changed rule set changes every report that uses it', async () => {
   expect(data?.exhibits[0].cells[0].style.fill).not.toBe((await painted({})).data?.exhibits[0].cells[0].style.fill)
 })
 
-test('what is wrong in a rule set is told at its place there', async () => {
+test('what is wrong in a rule set is reported at its place there', async () => {
   const wrong = await painted({ 'house.acuarela.yaml': HOUSE.replace('atLeast: target', 'atLeast: target +') })
   expect(wrong.code).toBe(2)
   expect(wrong.err).toMatch(/house\.acuarela\.yaml:7:\d+/)

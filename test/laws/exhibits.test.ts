@@ -216,7 +216,7 @@ test('a chart has a point for every panel, series and place; missing ones are ga
   expect(svg[0].text).toContain('Oak: Revenue €')
 })
 
-test('a line stands at a number, a parameter, a measure of one value, or a statistic of the cells, for all panels or each; else it is said', async () => {
+test('a line stands at a number, a parameter, a measure of one value, or a statistic of the cells, for all panels or each; else it is reported', async () => {
   const more = {
     measures: {
       ...BASE.measures,
@@ -331,7 +331,7 @@ test('trends stand with their rows, those of the rest and of totals too, whateve
   ])
 })
 
-test('mistakes in exhibits are told, all in one go', async () => {
+test('mistakes in exhibits are reported, all in one go', async () => {
   expect(
     await codes({ table: { rows: 'shop', show: [{ label: 'x' }, { show: 'revenue', trend: { along: 'month' } }] } }),
   ).toEqual(['show-or-trend', 'show-or-trend'])

@@ -54,8 +54,8 @@ test('a paused rule equals a rule removed, and says that it is paused', () => {
       const removed = paint(tableOf(list), { ...spec, rules: spec.rules.filter((_, i) => i !== k) })
       each(list, (row, column) => {
         expect(paused.cell(row, column)).toEqual(removed.cell(row, column))
-        const told = paused.why(row, column).rules.find(({ rule }) => rule === `r${k}`)
-        if (told !== undefined) expect(told.skipped).toEqual({ because: 'paused', text: 'it is paused' })
+        const explained = paused.why(row, column).rules.find(({ rule }) => rule === `r${k}`)
+        if (explained !== undefined) expect(explained.skipped).toEqual({ because: 'paused', text: 'it is paused' })
       })
       expect(paused.rules()[k].explanation).toMatch(/^Paused: /)
       expect(paused.rules()[k].sentence).toMatch(/, paused$/)
@@ -123,16 +123,16 @@ test('a rehearsed value gets what the same value gets where it stands', () => {
   )
 })
 
-test('repainting with another parameter equals painting anew', () => {
+test('repainting with another parameter equals painting again', () => {
   fc.assert(
     fc.property(rows, rules, fc.integer({ min: -6, max: 6 }), (list, specs, target) => {
       const moved = paint(tableOf(list), specOf(specs)).repaint({ target })
-      const anew = paint(tableOf(list), specOf(specs, target))
+      const fresh = paint(tableOf(list), specOf(specs, target))
       each(list, (row, column) => {
-        expect(moved.cell(row, column)).toEqual(anew.cell(row, column))
-        expect(moved.why(row, column)).toEqual(anew.why(row, column))
+        expect(moved.cell(row, column)).toEqual(fresh.cell(row, column))
+        expect(moved.why(row, column)).toEqual(fresh.why(row, column))
       })
-      expect(moved.notes).toEqual(anew.notes)
+      expect(moved.notes).toEqual(fresh.notes)
     }),
     RUNS,
   )

@@ -62,7 +62,7 @@ test('law 10: measures of two sources stand side by side; keys of either make ro
   ])
 })
 
-test('law 10: a region is looked up by the shop; a shop that home does not have stands under the missing group, and is said', async () => {
+test('law 10: a region is looked up by the shop; a shop that home does not have stands under the missing group, and is reported', async () => {
   expect(await rows(reportOf({ rows: ['region', 'shop'], totals: 'top' }))).toEqual([
     'Total: 72 121 -49',
     'Coast: 45 37 8',
@@ -77,11 +77,11 @@ test('law 10: a region is looked up by the shop; a shop that home does not have 
   expect(page.messages).toEqual(['1 shop of budget is not in sales, so region is not known for it: Tansy Green'])
 })
 
-test('law 10: what a source is not told apart by is missing where cells are split by it, and present in totals over it', async () => {
+test('law 10: what a source is not distinguished by is missing where cells are split by it, and present in totals over it', async () => {
   const table = { rows: 'channel', totals: 'bottom' }
   expect(await rows(reportOf(table))).toEqual(['Online: 5 – –', 'Shop: 60 – –', 'Trade: 7 – –', 'Total: 72 121 -49'])
   expect((await open(reportOf(table))).messages).toEqual([
-    'the measures of budget are missing where the exhibit is split by channel: its rows are not told apart by channel',
+    'the measures of budget are missing where the exhibit is split by channel: its rows are not distinguished by channel',
   ])
   // Under a key that both sources have, the upper level is complete.
   expect(await rows(reportOf({ rows: ['shop', 'channel'], show: 'plan', totals: 'top' }))).toEqual([
@@ -98,7 +98,7 @@ test('law 10: what a source is not told apart by is missing where cells are spli
   ])
 })
 
-test('law 9: a source by month is whole by month and quarter and missing by day and week; a begun month counts whole, and is said', async () => {
+test('law 9: a source by month is whole by month and quarter and missing by day and week; an unfinished month counts whole, and is reported', async () => {
   const total = async (columns: string, more: object = {}): Promise<(number | null | undefined)[]> => {
     const exhibit = await open(reportOf({ rows: 'line', columns, show: 'plan', totals: { rows: 'top' } }, more))
     return !('rows' in exhibit) ? [] : exhibit.rows[0].cells.map((c) => c?.value)
@@ -119,7 +119,7 @@ test('law 9: a source by month is whole by month and quarter and missing by day 
   expect(daily.messages[0]).toContain('budget is by month')
 })
 
-test('law 10: a condition narrows both where both can answer it; else measures are missing everywhere, and it is said', async () => {
+test('law 10: a condition narrows both where both can answer it; else measures are missing everywhere, and it is reported', async () => {
   expect(await rows(reportOf({ totals: 'top' }, { where: "region = 'Valley'" }))).toEqual([
     'Total: 27 34 -7',
     'Old Mill: 27 34 -7',
@@ -158,7 +158,7 @@ test('law 11: a measure without rows is missing in its own source alone; what do
   ])
 })
 
-test('an aggregate reads one source; shared keys must be there in both; names are told with their source', async () => {
+test('an aggregate reads one source; shared keys must be there in both; names are reported with their source', async () => {
   const codes = async (more: object, budget: object = {}): Promise<string[]> => {
     try {
       await open(reportOf({}, more, budget))

@@ -37,7 +37,7 @@ async function cells(report: ReportSpec, csv: string): Promise<{ cells: Cell[]; 
 }
 
 /** `shop column measure value` of each cell, missing as `–`. */
-async function told(report: ReportSpec, csv: string): Promise<string[]> {
+async function printed(report: ReportSpec, csv: string): Promise<string[]> {
   const name = (c: Cell): string => [...c.row, ...c.column].map((k) => k.value).join(' ') || 'Total'
   return (await cells(report, csv)).cells.map((c) => `${name(c)} ${c.measure} ${c.value ?? '–'}`)
 }
@@ -55,7 +55,7 @@ const SALES: Sale[] = [
 
 test('law 6: last year stands beside this year, cut at the same day where the present is unfinished', async () => {
   // As of 15 March 2025: last year counts to 15 March 2024, so the 8 of 25 March is not in it.
-  expect(await told(reportOf({}, { period: 'this year' }), csvOf(SALES))).toEqual([
+  expect(await printed(reportOf({}, { period: 'this year' }), csvOf(SALES))).toEqual([
     'Total now 112',
     'Total year 7',
     'a now 16',
@@ -67,26 +67,26 @@ test('law 6: last year stands beside this year, cut at the same day where the pr
   ])
   // The end of a month shifts to the end of a month: 28 February 2025 to 29 February 2024.
   expect(
-    await told(
+    await printed(
       reportOf({ rows: 'shop', show: 'year' }, { period: '2025-01 to 2025-02', asOf: '2025-02-28' }),
       csvOf(SALES),
     ),
   ).toContain('Total year 3')
-  expect(await told(reportOf({ show: 'year' }, { period: '2025' }), csvOf(SALES))).toContain('b year 4')
+  expect(await printed(reportOf({ show: 'year' }, { period: '2025' }), csvOf(SALES))).toContain('b year 4')
 })
 
 test('law 11: who sold last year alone has a row of their own', async () => {
   expect(
-    await told(reportOf({ show: ['now', 'year'], totals: 'none' }, { period: 'this month' }), csvOf(SALES)),
+    await printed(reportOf({ show: ['now', 'year'], totals: 'none' }, { period: 'this month' }), csvOf(SALES)),
   ).toEqual(['b now 64', 'b year 4'])
   const only = SALES.filter((s) => s.day < '2025-03' || s.shop !== 'b').concat({ day: '2025-03-20', shop: 'a', x: 5 })
   expect(
-    await told(reportOf({ show: ['now', 'year'], totals: 'none' }, { period: 'this month' }), csvOf(only)),
+    await printed(reportOf({ show: ['now', 'year'], totals: 'none' }, { period: 'this month' }), csvOf(only)),
   ).toEqual(['a now 5', 'a year –', 'b now –', 'b year 4'])
 })
 
 test('change and its share: missing on a base of zero or less; direction and colour follow what is compared', async () => {
-  expect(await told(reportOf({ show: ['diff', 'growth'] }, { period: 'this year' }), csvOf(SALES))).toEqual([
+  expect(await printed(reportOf({ show: ['diff', 'growth'] }, { period: 'this year' }), csvOf(SALES))).toEqual([
     'Total diff 105',
     'Total growth 15',
     'a diff 13',
@@ -97,12 +97,12 @@ test('change and its share: missing on a base of zero or less; direction and col
     'c growth –',
   ])
   const below = SALES.map((s) => (s.day === '2024-03-10' ? { ...s, x: -4 } : s))
-  expect(await told(reportOf({ show: 'growth' }, { period: 'this year' }), csvOf(below))).toContain('b growth –')
+  expect(await printed(reportOf({ show: 'growth' }, { period: 'this year' }), csvOf(below))).toContain('b growth –')
   const rules = [{ paint: ['diff', 'growth', 'year'], gradient: { ramp: 'badToGood' } }]
   await expect(openReport(reportOf({}, { rules }), { s: csvOf(SALES) })).resolves.toBeDefined()
 })
 
-test('law 6: what lies before the data is missing, and is said; partly before it too', async () => {
+test('law 6: what lies before the data is missing, and is reported; partly before it too', async () => {
   const all = await cells(reportOf({ rows: 'shop', show: 'year' }), csvOf(SALES))
   expect(all.cells.every((c) => c.value === null)).toBe(true)
   expect(all.messages).toEqual([
@@ -163,7 +163,7 @@ test('law 6: weeks look back to the week of the same number, whole', async () =>
     ['2025-03-16', 32],
   ].map(([day, x]) => ({ day, shop: 'a', x }) as Sale)
   const report = reportOf({ rows: 'week', show: ['now', 'year'], totals: 'none' }, { period: '2025-W10 to 2025-W11' })
-  expect(await told(report, csvOf(weeks))).toEqual([
+  expect(await printed(report, csvOf(weeks))).toEqual([
     '2025-W10 now 16',
     '2025-W10 year 6',
     '2025-W11 now 32',

@@ -28,7 +28,7 @@ async function cells(report: ReportSpec, csv: string): Promise<{ cells: Cell[]; 
 }
 
 /** `shop column measure value` of each cell, missing as `–`. */
-async function told(report: ReportSpec, csv: string): Promise<string[]> {
+async function printed(report: ReportSpec, csv: string): Promise<string[]> {
   const name = (c: Cell): string => [...c.row, ...c.column].map((k) => k.value).join(' ') || 'Total'
   return (await cells(report, csv)).cells.map((c) => `${name(c)} ${c.measure} ${c.value ?? '–'}`)
 }
@@ -47,7 +47,7 @@ test('law 7: so far runs from the start of the year to the last day, in cells wi
     { rows: 'shop', columns: 'month', totals: { rows: 'bottom', columns: 'right' } },
     { period: '2025-02 to 2025-04' },
   )
-  expect(await told(report, csvOf(SALES))).toEqual([
+  expect(await printed(report, csvOf(SALES))).toEqual([
     ...['a 2025-02 now –', 'a 2025-02 soFar 2', 'a 2025-02 ever 3'],
     ...['a 2025-03 now 8', 'a 2025-03 soFar 10', 'a 2025-03 ever 11'],
     // After the report's date nothing is known yet.
@@ -112,7 +112,7 @@ test('law 7, against a plain calculation: any split, what does not merge, and la
   expect(compared).toBeGreaterThan(2000)
 })
 
-test('law 6: so far last year is missing where it lies before the data, and is said', async () => {
+test('law 6: so far last year is missing where it lies before the data, and is reported', async () => {
   const report = reportOf(
     { back: 'lag(sofar(sum(x), year), 1 year)' },
     { rows: 'month' },
@@ -208,7 +208,7 @@ test('the opening is the level at the start of the year: the last day with rows 
     { rows: 'shop', columns: 'month' },
     { period: '2025-02 to 2025-03' },
   )
-  expect(await told(report, csvOf(prices))).toEqual([
+  expect(await printed(report, csvOf(prices))).toEqual([
     ...['a 2025-02 price 15', 'a 2025-02 start 12', 'a 2025-02 move 0.25'],
     // Without sales in March there is no price of March; the level at its start is known all the
     // same.
@@ -230,7 +230,7 @@ test('law 25: first and last go by the date; on one date the lowest is first and
     { one: 'first(x)', end: 'last(x)', late: 'last(x) where x < 6' },
     { rows: 'shop', totals: 'bottom' },
   )
-  expect(await told(report, csvOf(sales))).toEqual([
+  expect(await printed(report, csvOf(sales))).toEqual([
     ...[
       'a one 5',
       'a end 9',
@@ -245,7 +245,7 @@ test('law 25: first and last go by the date; on one date the lowest is first and
   ])
 })
 
-test('law 25: a share is of the whole, worked out anew at the keys it is within; a place counts from 1, ties share it', async () => {
+test('law 25: a share is of the whole, computed again at the keys it is within; a place counts from 1, ties share it', async () => {
   const sales: Sale[] = [
     { day: '2025-01-02', shop: 'a', x: 10 },
     { day: '2025-01-02', shop: 'b', x: 30 },
@@ -261,7 +261,7 @@ test('law 25: a share is of the whole, worked out anew at the keys it is within;
     { rows: 'shop', columns: 'month', totals: { rows: 'bottom', columns: 'right' } },
     { period: '2025-01 to 2025-02' },
   )
-  expect(await told(report, csvOf(sales))).toEqual([
+  expect(await printed(report, csvOf(sales))).toEqual([
     ...['a 2025-01 whole 0.1', 'a 2025-01 ofMonth 0.25', 'a 2025-01 place 2'],
     ...['a 2025-02 whole 0.3', 'a 2025-02 ofMonth 0.5', 'a 2025-02 place 1'],
     ...['a whole 0.4', 'a ofMonth 0.4', 'a place 2'],
@@ -277,7 +277,7 @@ test('law 25: a share is of the whole, worked out anew at the keys it is within;
 test('a share of a ratio is worked out at the whole, never added up', async () => {
   const csv = 'date,shop,x,n\n2025-01-01,a,10,1\n2025-01-01,b,30,9\n'
   const report = reportOf({ price: 'sum(x) / sum(n)', part: 'share(price)' }, { rows: 'shop' })
-  expect(await told(report, csv)).toEqual([
+  expect(await printed(report, csv)).toEqual([
     'a price 10',
     'a part 2.5',
     'b price 3.3333333333333',
@@ -295,13 +295,13 @@ test('a streak counts the periods running that a condition has held, from before
     { rows: 'shop', columns: 'month', totals: 'bottom' },
     { period: '2025-06 to 2025-07' },
   )
-  expect(await told(report, csvOf(sales))).toEqual([
+  expect(await printed(report, csvOf(sales))).toEqual([
     ...['a 2025-06 weak 2', 'a 2025-07 weak 3', 'b 2025-06 weak –', 'b 2025-07 weak –'],
     // With the other shop July is as good as June: 5 and then 5.
     ...['2025-06 weak 2', '2025-07 weak 0'],
   ])
   const byShop = reportOf({ weak: falling.replace(')) ', ')').replace(/\)$/, ', month)') }, { rows: 'shop' })
-  expect(await told(byShop, csvOf(sales))).toEqual(['a weak 3', 'b weak –'])
+  expect(await printed(byShop, csvOf(sales))).toEqual(['a weak 3', 'b weak –'])
   const undecided = await cells(reportOf({ weak: falling }, { rows: 'shop' }), csvOf(sales))
   expect(undecided.messages.join()).toContain('say which period')
 })
@@ -316,31 +316,31 @@ test('law 9: fiscal years are named by the year they begin in, printed 2025/26, 
   const calendar = { calendar: { yearStarts: 'April' } }
   const table = { rows: ['year', 'quarter'], totals: 'bottom' }
   const all = reportOf({ now: 'sum(x)', soFar: 'sofar(now, year)' }, table, calendar)
-  expect((await told(all, csvOf(sales))).filter((line) => !line.includes('–'))).toEqual([
+  expect((await printed(all, csvOf(sales))).filter((line) => !line.includes('–'))).toEqual([
     ...['2024/25 2024/25-Q4 now 1', '2024/25 2024/25-Q4 soFar 1', '2024/25 now 1', '2024/25 soFar 1'],
     ...['2025/26 2025/26-Q1 now 2', '2025/26 2025/26-Q1 soFar 2', '2025/26 2025/26-Q2 soFar 2'],
     ...['2025/26 2025/26-Q3 soFar 2', '2025/26 2025/26-Q4 now 12', '2025/26 2025/26-Q4 soFar 14'],
     ...['2025/26 now 14', '2025/26 soFar 14', 'Total now 15', 'Total soFar 14'],
   ])
   for (const period of ['this year', '2025/26', 2025, '2025/26-Q1 to 2025/26-Q4'])
-    expect(await told(reportOf({ now: 'sum(x)' }, { rows: 'shop' }, { ...calendar, period }), csvOf(sales))).toEqual([
-      'a now 14',
-    ])
+    expect(await printed(reportOf({ now: 'sum(x)' }, { rows: 'shop' }, { ...calendar, period }), csvOf(sales))).toEqual(
+      ['a now 14'],
+    )
   const literal = reportOf(
     { now: 'sum(x) where date = 2025/26-Q4', before: 'sum(x) where year(date) = 2024/25' },
     { rows: 'shop' },
     calendar,
   )
-  expect(await told(literal, csvOf(sales))).toEqual(['a now 12', 'a before 1'])
+  expect(await printed(literal, csvOf(sales))).toEqual(['a now 12', 'a before 1'])
 })
 
 test('law 9: moments move to the zone before their day is taken; plain dates never', async () => {
   const csv =
     'date,shop,x\n2025-01-31T23:30:00Z,a,1\n2025-02-01 00:30:00+02:00,a,2\n2025-01-31,a,4\n2025-01-31T23:30:00,a,8\n'
   const table = { rows: 'month' }
-  const plain = await told(reportOf({ now: 'sum(x)' }, table), csv)
+  const plain = await printed(reportOf({ now: 'sum(x)' }, table), csv)
   expect(plain).toEqual(['2025-01 now 13', '2025-02 now 2'])
-  const zoned = await told(reportOf({ now: 'sum(x)' }, table, { calendar: { zone: 'Europe/Madrid' } }), csv)
+  const zoned = await printed(reportOf({ now: 'sum(x)' }, table, { calendar: { zone: 'Europe/Madrid' } }), csv)
   expect(zoned).toEqual(['2025-01 now 14', '2025-02 now 1'])
 })
 
@@ -356,7 +356,7 @@ test('law 8: only the period is looked past; other conditions hold on both sides
     { rows: 'month' },
     { period: '2025-02', where: "shop = 'a'" },
   )
-  expect(await told(report, csvOf(sales))).toEqual(['2025-02 now 7', '2025-02 back 5', '2025-02 soFar 12'])
+  expect(await printed(report, csvOf(sales))).toEqual(['2025-02 now 7', '2025-02 back 5', '2025-02 soFar 12'])
 })
 
 test('a shift whose values equal the present ones everywhere is reported', async () => {
@@ -376,7 +376,7 @@ test('a shift whose values equal the present ones everywhere is reported', async
   expect(other.messages.join()).not.toContain('the same values as the present')
 })
 
-test('what is written wrongly of other times and other cells is told with the way out', async () => {
+test('what is written wrongly of other times and other cells is reported with the fix', async () => {
   const said = async (formula: string): Promise<string> =>
     (await checkReportData(reportOf({ m: formula }, { rows: 'shop' }), { s: csvOf(SALES) }))
       .map((p) => p.message)

@@ -52,7 +52,7 @@ function movedIn(changes: Changes | null, exhibit: string): ReadonlySet<number> 
   return new Set(changes?.cells.filter((cell) => cell.exhibit === exhibit).flatMap(({ places }) => places))
 }
 
-test('a report decided again with other parameters is the report decided anew, and the changes told are the same', async () => {
+test('a report decided again with other parameters is the report decided from the start, and the changes reported are the same', async () => {
   const session = await createSession(await bind())
   const bound = await bind()
   let state: LiveState = FIRST_STATE

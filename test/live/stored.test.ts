@@ -41,7 +41,7 @@ async function alike(session: Session, path: string, actions: Action[], settings
   return painted.exhibits.flatMap((exhibit: { cells: unknown[] }) => exhibit.cells).length
 }
 
-test('the demo page answers every dial and filter as the tool does, from summaries', async () => {
+test('the demo page answers every slider and filter as the tool does, from summaries', async () => {
   const report = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
   const { session, data } = await carried(report, ROOT)
   const stored = data.sources as Record<

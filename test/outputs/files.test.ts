@@ -219,7 +219,7 @@ test('--each: a page for each value, narrowed as by --where; --exhibit: one of t
   expect(one.exhibits.map((e: { name: string }) => e.name)).toEqual(['months'])
 })
 
-test('what cannot be written is told with the way out, and nothing is left behind', async () => {
+test('what cannot be written is reported with the fix, and nothing is left behind', async () => {
   const cwd = await wild()
   const asked = async (...args: string[]): Promise<string> => {
     const { code, out, err } = await acuarela(['paint', 'wild.acuarela.yaml', ...args], cwd)
@@ -235,7 +235,7 @@ test('what cannot be written is told with the way out, and nothing is left behin
   expect((await readdir(cwd)).sort()).toEqual(['s.csv', 'wild.acuarela.yaml'])
 })
 
-test('without a browser png and pdf are refused with the way to one', async () => {
+test('without a browser png and pdf are refused with a fix', async () => {
   const { spawnSync } = await import('node:child_process')
   const env = { ...process.env, PATH: '/nonexistent', ACUARELA_BROWSER: '' }
   const args = [join(ROOT, 'dist/cli/acuarela.js'), 'paint', join(ROOT, SPRING), '--out', 'x.pdf']

@@ -55,7 +55,7 @@ test('1.8 what a further source lacks is said where it is compared, with its key
   expect([messages(whole), whole.controls[1].lacking]).toEqual([[], []])
 })
 
-test('1.8 keys and periods that are lacking together are told together', async () => {
+test('1.8 keys and periods that are lacking together are reported together', async () => {
   const few = PLAN.split('\n')
     .filter((line) => !line.startsWith('2025-06') && !line.startsWith('2025-07'))
     .join('\n')

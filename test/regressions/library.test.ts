@@ -203,7 +203,7 @@ test('4.3 rows typed by an interface, ISO dates, moments in a zone, whole number
   ])
 })
 
-test('4.3 texts among numbers are told with their row, and dates are compared with written ones', async () => {
+test('4.3 texts among numbers are reported with their row, and dates are compared with written ones', async () => {
   const mixed = await told(() => fromRows([{ a: 1 }, { a: 'n/a' }, { a: 3 }, { a: '4' }]))
   expect(mixed).toContain("rows[2].a: a is numbers, and row 2 holds 'n/a', the first of 2 others")
   expect(mixed).toContain("kinds: { a: 'text' }")
@@ -221,7 +221,7 @@ test('4.3 texts among numbers are told with their row, and dates are compared wi
   expect(looks('above', '2025-01')).toEqual([null, '#c0f0de'])
 })
 
-test('4.5 every key of a report and of a rule says what it means, and what is told of a report can be cloned', async () => {
+test('4.5 every key of a report and of a rule says what it means, and what is reported of a report can be cloned', async () => {
   const written = ['rules', 'sources', 'exhibits', 'report'].map((name) =>
     readFileSync(join(ROOT, `src/spec/${name}.ts`), 'utf8'),
   )
@@ -269,7 +269,7 @@ test('4.5 types and shapes are what the schema makes', async () => {
   for (const [path, text] of files) expect(plain(readFileSync(join(ROOT, path), 'utf8'))).toBe(plain(text))
 })
 
-test('4.5 work that takes long tells how it goes, and stops where it is told to', async () => {
+test('4.5 work that takes long reports its progress, and stops when it is cancelled', async () => {
   const csv = `shop,revenue\n${Array.from({ length: 140_000 }, (_, i) => `s${i % 9},${i}`).join('\n')}\n`
   const report = {
     title: 't',
@@ -288,7 +288,7 @@ test('4.5 work that takes long tells how it goes, and stops where it is told to'
   await expect(readSource([{ name: 's.csv', content: csv }], { signal: stop.signal })).rejects.toBe(reason)
 })
 
-test('4.5 a problem is told by its code, and names its place in the message', async () => {
+test('4.5 a problem is reported by its code, and names its place in the message', async () => {
   try {
     paint(ROWS, { rules: [{ paint: 'revenu', bands: [{ above: 1, status: 'gone' }] }] })
     expect.unreachable()

@@ -82,7 +82,7 @@ test('4.4 live calls refuse names, values and actions that are not there, and no
   expect(faults).toEqual([])
 })
 
-test('4.4 numbers and texts are both values; the last of many calls wins; a failure is told and the next call works', async () => {
+test('4.4 numbers and texts are both values; the last of many calls wins; a failure is reported and the next call works', async () => {
   const { page, faults } = await openCalls()
   const place = page.locator('#place')
   const ahead = (): Promise<number> =>

@@ -211,7 +211,7 @@ test('2.5 row headings that a rule paints can be asked why', async () => {
   expect([none.code, none.err]).toEqual([2, expect.stringContaining('no rule paints the headings of shop')])
 })
 
-test('2.6 labels of a chart are true and told apart, and can be full, short or none', async () => {
+test('2.6 labels of a chart are true and distinct, and can be full, short or none', async () => {
   const months = [7049.5, 7051, 6980, 7012, 3523, 7100]
   const csv = `date,amount\n${months.map((x, i) => `2025-0${i + 1}-01,${x}`).join('\n')}\n`
   const labels = async (written: unknown): Promise<string[]> => {
@@ -260,7 +260,7 @@ test('2.7 keys: borrowed looks have words, lists their own statuses, records the
   expect(entries(2, 'size').map((text) => text.split(' ')[0])).toEqual(['Ahead', 'Near', 'Behind'])
 })
 
-test('2.8 statuses with own drawings are told in words, and a list keeps its columns when it is empty', async () => {
+test('2.8 statuses with own drawings are reported in words, and a list keeps its columns when it is empty', async () => {
   const drawing =
     'data:image/svg+xml;base64,PHN2ZyB4bWxucz0iaHR0cDovL3d3dy53My5vcmcvMjAwMC9zdmciIHZpZXdCb3g9IjAgMCA5IDkiLz4='
   const statuses = {

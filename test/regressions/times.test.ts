@@ -278,7 +278,7 @@ test('1.9 shares within a key that keeps few: shops and the rest divide by what 
   )
 })
 
-test('1.9 the same key twice is refused; what is too large to be a number is told', async () => {
+test('1.9 the same key twice is refused; what is too large to be a number is reported', async () => {
   for (const table of [
     { rows: ['plant', 'plant'] },
     { rows: 'plant', columns: 'plant' },

@@ -117,7 +117,7 @@ test('5.3 pages and exhibits whose file names coincide get names of their own', 
   expect((await readdir(join(cwd, 'svg'))).sort()).toEqual(['r-Shops.svg', 'r-shops-2.svg'])
 })
 
-test('5.4 data have bounds, each told by itself, that --no-limit lifts', async () => {
+test('5.4 data have bounds, each reported by itself, that --no-limit lifts', async () => {
   const wide = Array.from({ length: 10_001 }, (_, i) => `c${i}`)
   const cwd = await folder({
     'wide.csv': `${wide.join(',')}\n${wide.map(() => '1').join(',')}\n`,

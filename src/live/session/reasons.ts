@@ -7,7 +7,7 @@ import { CellMaker } from '../../report/layout/cells.js'
 import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
 import { type CellRequest, cellId, type Reasons } from './model.js'
 
-/** Where a shown cell was decided; undefined where that cannot be told. */
+/** Where a shown cell was decided; undefined if that is unknown. */
 function placeIn({ exhibits }: DecidedReport, cell: CellRequest): [AnsweredExhibit, Place] | undefined {
   const answered = exhibits.find(({ exhibit }) => exhibit.name === cell.exhibit)
   if (answered === undefined) return undefined

@@ -111,7 +111,7 @@ export const CATALOGUE = {
     fix: 'use a wash, which has a text colour of its own, or leave ink out',
   },
   'color-alone': {
-    what: 'statuses told apart by colour alone',
+    what: 'statuses distinguished by colour alone',
     why: 'on a grey print, and for many readers, they are the same',
     fix: 'give each an icon of its own',
   },

@@ -7,7 +7,7 @@ import type { ReuseCache } from '../model/answered.js'
 /**
  * The one cache of what is decided again. Its contract:
  *
- * - A cache belongs to one summary of one exhibit. Whoever summarises again makes a new cache;
+ * - A cache belongs to one summary of one exhibit. A new summary needs a new cache;
  *   moving a parameter that no measure reads keeps summary and cache (`redecideExhibit`).
  * - What stands in it holds whatever the parameters are, or is compared with what they give now
  *   before it is taken: a cell is taken where its style, bar, flag and status text are those of

@@ -13,7 +13,7 @@ export function whyNotSplit(source: BoundSource, key: string, home: BoundSource)
     return finer ? `${source.name} is by ${source.grain}` : undefined
   }
   if (source.known === undefined || source.known.has(key)) return undefined
-  return `its rows are not told apart by ${key}`
+  return `its rows are not distinguished by ${key}`
 }
 
 /** Whether a source has every name of a condition. */

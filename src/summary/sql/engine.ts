@@ -25,8 +25,7 @@ export function createSqlEngine(
   const { date, calendar = CIVIL_CALENDAR } = options
   const dated = date === undefined ? undefined : table.columns.get(date)
   return {
-    ask: (question) =>
-      askGroups({ table, fields, types, known: columns, told: columnDecimals, dated, calendar }, question),
+    ask: (question) => askGroups({ table, fields, types, known: columns, columnDecimals, dated, calendar }, question),
     async askWhole(question: Question, part: BoundAggregate) {
       const asked = { ...question, parts: [part] }
       const query = new Query(table, fields, columns, await readDecimals(table, fields, asked, columnDecimals))
@@ -77,14 +76,14 @@ interface Asked {
   fields: ReadonlyMap<string, Bound>
   types: ReadonlyMap<string, Bound['type']>
   known: readonly DerivedColumn[]
-  told: KnownDecimals
+  columnDecimals: KnownDecimals
   dated: SqlColumn | undefined
   calendar: Calendar
 }
 
 /** One statement for all groups of a question. */
 async function askGroups(
-  { table, fields, types, known: columns, told: columnDecimals, dated, calendar }: Asked,
+  { table, fields, types, known: columns, columnDecimals, dated, calendar }: Asked,
   question: Question,
 ): Promise<GroupedAnswer> {
   const query = new Query(table, fields, columns, await readDecimals(table, fields, question, columnDecimals))

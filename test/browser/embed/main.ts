@@ -2,12 +2,12 @@ import { fromRows } from 'acuarela'
 import { defineReportElement, type LiveState } from 'acuarela/live'
 
 /** What the test reads. */
-interface Told {
+interface Recorder {
   heard: Partial<LiveState>[]
 }
 
-const heard: Told = { heard: [] }
-Object.assign(window, { told: heard })
+const recorder: Recorder = { heard: [] }
+Object.assign(window, { recorder })
 
 const sales = fromRows(
   ['Coast', 'Hills'].flatMap((region, r) =>
@@ -37,7 +37,7 @@ const outer = document.querySelector<ReportElement>('#outer')
 const inside = document.querySelector('#host')?.attachShadow({ mode: 'open' })
 if (outer === null || inside === undefined) throw new Error('the page has lost its elements')
 const inner = document.createElement('acuarela-report') as ReportElement
-inner.addEventListener('change', (event) => heard.heard.push((event as CustomEvent<LiveState>).detail))
+inner.addEventListener('change', (event) => recorder.heard.push((event as CustomEvent<LiveState>).detail))
 inside.append(inner)
 // In either order.
 outer.data = { sales }

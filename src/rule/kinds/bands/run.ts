@@ -77,7 +77,7 @@ export const kind: Kind<Ladder, LadderFit> = {
 function findingOf(test: Test, judged: Judged, cell: number, telling: Phrases): Finding {
   const truth = truthOf(test, judged)[cell]
   const holds = truth < 0 ? null : truth === 1
-  const out = holds === null ? 'cannot be told' : holds ? 'yes' : 'no'
+  const out = holds === null ? 'unknown' : holds ? 'yes' : 'no'
   if (test.kind !== 'limit') return { text: `${testWords(test, telling)}: ${out}`, holds }
   const limit = numbers(judged.run(test.limit.bound), judged.length)[cell]
   const words = isWritten(test.limit.bound) ? '' : ` (${telling.words(test.limit.bound, test.limit.text)})`

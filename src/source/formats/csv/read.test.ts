@@ -45,7 +45,7 @@ test('a byte-order mark, blank lines and quoted line ends are read as meant', ()
   expect(b?.kind === 'text' && b.words).toEqual(['x\ny', 'q"q'])
 })
 
-test('what is wrong with the text is told with its line', () => {
+test('what is wrong with the text is reported with its line', () => {
   expect(refused('')).toEqual([['file-empty', undefined]])
   expect(refused('a,,a\n1,2,3\n')).toEqual([
     ['header-empty', 1],
