@@ -1,7 +1,7 @@
 // @ts-check
 /**
- * A live page in Chromium: how long until a moved slider is on screen, beside a page written by hand
- * that does no more than recolour its cells; and how smoothly a long table scrolls.
+ * A live page in Chromium: how long until a moved slider is on screen, beside a page written by
+ * hand that does no more than recolour its cells; and how smoothly a long table scrolls.
  */
 import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'

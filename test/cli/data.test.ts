@@ -79,7 +79,7 @@ test('sketch: several sources are joined, files of the same columns are one; not
 
 test('control totals: --verbose, the data and the page say what was read and left out; other data than expected are refused', async () => {
   const csv = 'date,shop,amount\n2025-01-01,a,1.25\n2025-02-01,b,2.5\n,b,4\n2025-03-01,c,8\n'
-  const source = '{ file: s.csv, date, expect: { rows: 4, amount: 15.75 } }'
+  const source = '{ file: s.csv, date: date, expect: { rows: 4, amount: 15.75 } }'
   const cwd = await folder({ 's.csv': csv, 'r.yaml': `asOf: 2025-02-15\n${report(source)}` })
   const run = await acuarela(['paint', 'r.yaml', '--verbose', '--to', 'json', '--where', "shop != 'a'"], cwd)
   expect(run.code).toBe(0)

@@ -16,7 +16,7 @@ const REPORT = `
 title: Brezal Nurseries, from the ledger
 locale: en-GB
 sources:
-  ledger: { postgres: env:LEDGER_URL, table: sales, date }
+  ledger: { postgres: env:LEDGER_URL, table: sales, date: date }
   budget: { file: budget.csv, date: month, match: [shop, line] }
 fields:
   ledger: { profit: amount - cost }

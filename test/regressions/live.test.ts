@@ -175,7 +175,7 @@ measures: { revenue: sum(amount) }
 statuses: { ahead: { label: Ahead, wash: aqua, icon: tick } }
 rules:
   - { name: coast, paint: revenue, where: region = 'Coast', bands: [{ atLeast: 0, style: { weight: bold } }] }
-  - { name, paint: shop, judge: revenue, bands: [{ atLeast: 60, status: ahead }] }
+  - { name: name, paint: shop, judge: revenue, bands: [{ atLeast: 60, status: ahead }] }
 exhibits: [{ name: shops, table: { rows: [region, shop], show: revenue } }]
 filters: [region]
 `,

@@ -12,7 +12,7 @@ const CSV = `date,region,shop,amount,sold
 2025-01-08,Valley,Tansy Green,5500,0
 `
 const HEAD = `title: Words
-sources: { sales: { file: sales.csv, date } }
+sources: { sales: { file: sales.csv, date: date } }
 measures:
   amount: { formula: sum(amount), format: money EUR 0, better: higher }
 statuses:
@@ -201,7 +201,7 @@ test('3.3 why of a missing value says why it is missing', async () => {
   const csv = `${CSV}2024-01-05,Coast,Larkmoor,100,0\n2025-01-09,Coast,Peña Alta,,\n`
   const report = `title: Missing
 sources:
-  sales: { file: sales.csv, date }
+  sales: { file: sales.csv, date: date }
   plan: { file: plan.csv, date: month, match: region }
 period: '2025'
 measures:
