@@ -83,10 +83,43 @@ export function placeAndSum(
   const count = new Float64Array(size)
   const sum = new Float64Array(size)
   const rest = new Float64Array(size)
-  const outer = keys[0].codes
-  const inner = keys.length === 2 ? keys[1].codes : new Int32Array(0)
-  const width = keys.length === 2 ? keys[1].size + 1 : 1
-  for (let i = 0; i < length; i++) {
+  const [outer, inner] = keys
+  sumBySlot(
+    outer.codes,
+    inner === undefined ? new Int32Array(0) : inner.codes,
+    inner === undefined ? 1 : inner.size + 1,
+    values,
+    rows,
+    count,
+    sum,
+    rest,
+  )
+  const widths = keys.map((key) => key.size + 1)
+  return {
+    placed: described(
+      once(() => slotsOfRows(keys, length)),
+      rows,
+      widths,
+    ),
+    sums: { count, sum, rest },
+  }
+}
+
+/**
+ * The scan of `placeAndSum`, a function of its own: only arrays go in, so that what is compiled for
+ * it stays valid when other columns come along.
+ */
+function sumBySlot(
+  outer: Int32Array,
+  inner: Int32Array,
+  width: number,
+  values: Float64Array,
+  rows: Float64Array,
+  count: Float64Array,
+  sum: Float64Array,
+  rest: Float64Array,
+): void {
+  for (let i = 0; i < values.length; i++) {
     const slot = width === 1 ? outer[i] + 1 : (outer[i] + 1) * width + inner[i] + 1
     rows[slot]++
     const x = values[i]
@@ -96,15 +129,6 @@ export function placeAndSum(
     const t = s + x
     rest[slot] += Math.abs(s) >= Math.abs(x) ? s - t + x : x - t + s
     sum[slot] = t
-  }
-  const widths = keys.map((key) => key.size + 1)
-  return {
-    placed: described(
-      once(() => slotsOfRows(keys, length)),
-      rows,
-      widths,
-    ),
-    sums: { count, sum, rest },
   }
 }
 
