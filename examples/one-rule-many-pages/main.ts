@@ -25,7 +25,8 @@ const reports: Record<string, string> = { margins, buyers }
 let mounted: Mounted[] = []
 
 /**
- * Both reports with the shared rules; the pigment is written into the one place where it is defined.
+ * Both reports with the shared rules; the pigment is written into the one place where it is
+ * defined.
  */
 async function show(pigment: string, floor: number): Promise<void> {
   const before = mounted

@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 import { readFileSync } from 'node:fs'
+import type { Question } from './io.js'
 
 const { version } = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {
   version: string
@@ -42,6 +43,7 @@ async function run(): Promise<void> {
       width: () => Math.max(40, Math.min(process.stdout.columns ?? 100, 120)),
       isTerminal: process.stdout.isTTY === true,
       terminal: process.stderr.isTTY === true,
+      ...(process.stdin.isTTY === true && process.stderr.isTTY === true && { ask }),
       clock: () => performance.now(),
       today: () => {
         const now = new Date()
@@ -49,6 +51,23 @@ async function run(): Promise<void> {
       },
     },
   })
+}
+
+/** Asks on standard error: standard output may be the report. Loaded only if something is asked. */
+async function ask({ message, choices, guess }: Question): Promise<string> {
+  const [{ isCancel, select }, { harmless }] = await Promise.all([
+    import('@clack/prompts'),
+    import('../problem/print.js'),
+  ])
+  const answer = await select({
+    message: harmless(message),
+    options: choices.map(({ value, label }) => ({ value, label: harmless(label) })),
+    initialValue: guess,
+    output: process.stderr,
+  })
+  // Ctrl-C and Escape end the tool as Ctrl-C does elsewhere.
+  if (isCancel(answer)) process.exit(130)
+  return answer
 }
 
 /** The environment without NO_COLOR: Node reads even an empty value as "no colours". */

@@ -1,3 +1,10 @@
+/** A question with its choices; the guess is selected at first. */
+export interface Question {
+  message: string
+  choices: readonly { value: string; label: string }[]
+  guess: string
+}
+
 /** The tool's access to its environment; tests pass their own. */
 export interface Io {
   cwd: string
@@ -19,6 +26,8 @@ export interface Io {
   isTerminal: boolean
   /** Whether standard error is a terminal. */
   terminal: boolean
+  /** Asks for one of several choices; left out where there is no terminal to ask at. */
+  ask?: (question: Question) => Promise<string>
   /** A clock in milliseconds from any start; used for progress alone. */
   clock(): number
 }

@@ -174,6 +174,8 @@ function addStarters(program: Command, io: Io): void {
     .description('start a report file from data')
     .option('--out <path>', 'the report file; default: standard output')
     .option('--force', 'overwrite an existing file')
+    .option('--brief', 'without comments')
+    .option('--ask', 'ask what the data leave open')
     .option('--no-limit', 'lift the limits on data')
     .addOption(quiet())
     .addHelpText('after', SKETCH_EXAMPLES)
@@ -244,6 +246,7 @@ const SKETCH_EXAMPLES = `
 Examples:
   acuarela sketch sales.csv --out sales.acuarela.yaml
   acuarela sketch sales.csv budget.csv > both.acuarela.yaml
+  acuarela sketch sales.csv --ask --out sales.acuarela.yaml
 What it writes can be painted at once, and is meant to be changed.
 `
 

@@ -1,98 +1,126 @@
-import { quantileSorted } from '../column/quantile.js'
 import { round14 } from '../column/round.js'
-import { fromMoments } from '../column/statistic.js'
-import type { BoundAggregate } from '../expression/bound.js'
-import { createMemoryEngine } from '../summary/memory/engine.js'
-import type { Table, TableColumn } from '../table/table.js'
+import { currencyOf } from '../source/currency.js'
+import type { SourceTable } from '../table/source-table.js'
+import type { TableColumn } from '../table/table.js'
 import { dayText } from '../time/day.js'
-import { parseSpan } from '../time/period.js'
 
-/** A column with the facts that decide its use. */
-export interface Facts {
+/** What the values of a column say about it. */
+export interface ColumnFacts {
   name: string
-  kind: TableColumn['column']['kind']
+  /** `blank` is a column without values. */
+  kind: TableColumn['column']['kind'] | 'blank'
   percent: boolean
+  rows: number
+  missing: number
+  /** Different values. */
   distinct: number
-  /** Its content, for readers. */
-  says: string
+  /** Of numbers and dates; NaN without values. */
+  low: number
+  high: number
+  sum: number
+  median: number
+  whole: boolean
+  /** Each value is higher than the one before. */
+  rising: boolean
+  /** Rows with a negative number. */
+  negative: number
+  /** The different texts, in the order in which they appear. */
+  words: readonly string[]
+  /** The code of each row; -1 is missing. */
+  codes: Int32Array | undefined
+  values: Float64Array | undefined
+  /** The mean length of the different texts. */
+  length: number
+  /** An ISO 4217 code that the name or the values give. */
+  currency: string | undefined
 }
 
-const AMOUNT = /amount|revenue|sales|turnover|value|total|net|gross/i
+/** Of so many rows the median is taken. */
+const MAX_SAMPLE = 10_000
 
-export const COST = /cost|expense/i
-
-export const LEVEL = /price|rate|margin|share|percent|level|stock|score/i
-
-const LABEL = /(?:^|[ _-])(?:id|no|nr|number|code|zip|postcode|year|month|day|week)$|Id$/
-
-export function columnFacts(table: Table): Facts[] {
-  return [...table.columns.values()].map(({ name, column, type }) => {
-    const percent = type.kind === 'number' && type.unit.is === 'percent'
-    if (column.kind === 'text') {
-      const { words } = column
-      const sample = words.slice(0, 3).join(', ')
-      const says = `text, ${words.length} different: ${sample}${words.length > 3 ? ', …' : ''}`
-      return { name, kind: 'text', percent, distinct: words.length, says }
-    }
-    let low = Number.POSITIVE_INFINITY
-    let high = Number.NEGATIVE_INFINITY
-    let missing = 0
-    for (const x of column.values) {
-      if (Number.isNaN(x) || (column.kind === 'condition' && x < 0)) missing++
-      else {
-        if (x < low) low = x
-        if (x > high) high = x
-      }
-    }
-    const gone = missing === 0 ? '' : `, ${missing} missing`
-    if (column.kind === 'condition')
-      return { name, kind: 'condition', percent, distinct: 2, says: `true or false${gone}` }
-    const show = (x: number): string => (column.kind === 'date' ? dayText(x) : String(round14(x)))
-    const range = low > high ? 'empty' : `${show(low)} to ${show(high)}`
-    const kind = column.kind
-    return { name, kind, percent, distinct: high - low, says: `${percent ? 'percent' : kind}, ${range}${gone}` }
-  })
+/** Facts of every column, in order. */
+export function columnFacts({ table, currencies }: SourceTable): ColumnFacts[] {
+  return [...table.columns.values()].map((column) => ({
+    ...factsOf(column, table.length),
+    currency: currencies?.get(column.name) ?? currencyOf(column.name),
+  }))
 }
 
-export function mainColumn(facts: readonly Facts[]): Facts | undefined {
-  const numbers = facts.filter((f) => f.kind === 'number' && !LABEL.test(f.name))
-  return (
-    numbers.find((f) => AMOUNT.test(f.name) && !COST.test(f.name)) ??
-    numbers.find((f) => !f.percent && !LEVEL.test(f.name)) ??
-    numbers[0]
-  )
-}
-
-/** The median of the row totals in the period, rounded to two digits: a limit that divides them. */
-export async function targetOf(
-  table: Table,
-  date: string | undefined,
-  key: string,
-  main: Facts | undefined,
-  formula: string,
-  last: number | undefined,
-  period: string,
-): Promise<number> {
-  const type = { kind: 'number', unit: { is: 'none' } } as const
-  const part: BoundAggregate = {
-    op: 'aggregate',
-    statistic: main === undefined ? 'count' : formula.startsWith('mean') ? 'mean' : 'sum',
-    ...(main === undefined ? {} : { of: { op: 'name', ref: { kind: 'field', name: main.name }, type } }),
-    share: 0.5,
-    key: formula,
-    type,
+function factsOf({ name, column, type }: TableColumn, rows: number): Omit<ColumnFacts, 'currency'> {
+  const none = {
+    low: Number.NaN,
+    high: Number.NaN,
+    sum: 0,
+    median: Number.NaN,
+    whole: false,
+    rising: false,
+    negative: 0,
   }
-  const engine = createMemoryEngine(table, date === undefined ? {} : { date })
-  const span = last === undefined ? undefined : parseSpan(period, last)
-  const { parts } = await engine.ask({
-    keys: [key],
-    parts: [part],
-    fields: [],
-    where: [],
-    ...(span === undefined ? {} : { span }),
-  })
-  const values =
-    parts[0] === undefined ? [] : [...fromMoments(part.statistic, parts[0])].filter((x) => !Number.isNaN(x))
-  const middle = quantileSorted(Float64Array.from(values).sort(), 0.5)
-  return Number.isNaN(middle) ? 0 : Number(middle.toPrecision(2))
+  const common = { name, rows, percent: type.kind === 'number' && type.unit.is === 'percent' }
+  if (column.kind === 'text') {
+    const { words, codes } = column
+    let missing = 0
+    for (let i = 0; i < codes.length; i++) if (codes[i] < 0) missing++
+    const length = words.length === 0 ? 0 : words.reduce((total, word) => total + word.length, 0) / words.length
+    const kind = type.kind === 'blank' || words.length === 0 ? 'blank' : 'text'
+    return { ...common, ...none, kind, missing, distinct: words.length, words, codes, values: undefined, length }
+  }
+  const numbers = Float64Array.from(column.values)
+  if (column.kind === 'condition') for (let i = 0; i < rows; i++) if (numbers[i] < 0) numbers[i] = Number.NaN
+  return {
+    ...common,
+    kind: column.kind,
+    words: [],
+    codes: undefined,
+    values: numbers,
+    length: 0,
+    ...ofNumbers(numbers),
+  }
+}
+
+function ofNumbers(values: Float64Array) {
+  const seen = new Set<number>()
+  let [low, high, sum, missing, negative] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, 0, 0, 0]
+  let whole = true
+  let rising = values.length > 1
+  let before = Number.NEGATIVE_INFINITY
+  for (const x of values) {
+    if (Number.isNaN(x)) {
+      missing++
+      continue
+    }
+    seen.add(x)
+    if (x < low) low = x
+    if (x > high) high = x
+    if (x < 0) negative++
+    if (!Number.isInteger(x)) whole = false
+    if (x <= before) rising = false
+    before = x
+    sum += x
+  }
+  const step = Math.max(1, Math.floor(values.length / MAX_SAMPLE))
+  const sample = values.filter((x, i) => i % step === 0 && !Number.isNaN(x)).sort()
+  const median = sample.length === 0 ? Number.NaN : sample[sample.length >> 1]
+  const empty = low > high
+  return {
+    missing,
+    distinct: seen.size,
+    low: empty ? Number.NaN : low,
+    high: empty ? Number.NaN : high,
+    sum,
+    median,
+    whole,
+    rising: rising && !empty,
+    negative,
+  }
+}
+
+/** The range of a column for a comment. */
+export function rangeText({ kind, low, high, missing, words }: ColumnFacts): string {
+  const gone = missing === 0 ? '' : `, ${missing} missing`
+  if (kind === 'blank') return 'no values'
+  if (kind === 'text') return `${words.length} ${words.length === 1 ? 'value' : 'values'}${gone}`
+  if (kind === 'condition') return `true or false${gone}`
+  const print = (x: number): string => (kind === 'date' ? dayText(x) : String(round14(x)))
+  return Number.isNaN(low) ? 'no values' : `${print(low)} to ${print(high)}${gone}`
 }

@@ -1,313 +1,197 @@
-import { round14 } from '../column/round.js'
-import { RESERVED } from '../expression/reserved.js'
-import { harmless } from '../problem/print.js'
-import type { Problem } from '../problem/problem.js'
+import { quantileSorted } from '../column/quantile.js'
+import { readReport } from '../file/report.js'
+import { cellsOf, type Page } from '../page/page.js'
+import { nearest } from '../problem/nearest.js'
+import { ProblemError, problem } from '../problem/problem.js'
+import { type PlacedFinding, proofReport } from '../proof/report.js'
+import { decideFrom } from '../report/open.js'
 import { checkShape } from '../shape/shape.js'
-import { createMemoryEngine } from '../summary/memory/engine.js'
-import type { SourceTable } from '../table/source-table.js'
-import { COST, columnFacts, type Facts, LEVEL, mainColumn, targetOf } from './facts.js'
+import { type Plan, planOf, type SketchAnswers, type SketchSource } from './plan.js'
+import { type Tuning, writeReport } from './write.js'
 
-/** Data for a starter report: the file as the report will name it, and its rows. */
-export interface SketchSource {
-  file: string
-  source: SourceTable
-}
-/** More words than these make a table too long to read. */
-const MOST_ROWS = 40
+export type { SketchAnswers, SketchSource } from './plan.js'
 
-/** The parts of a starter report, chosen from its data. */
-interface Choice {
-  data: readonly SketchSource[]
-  names: readonly string[]
-  facts: readonly Facts[]
-  date: string | undefined
-  /** Whether the data cover more than a year, so that last year can be compared. */
-  long: boolean
-  /** The column of amounts. */
-  main: Facts | undefined
-  cost: Facts | undefined
-  measure: string
-  formula: string
-  target: number
-  /** Text columns that make rows or columns. */
-  dimensions: readonly Facts[]
-  outer: Facts | undefined
-  inner: Facts | undefined
-  /** The key of the rows, or its substitute. */
-  rowName: string
+/** How a starter is written. */
+export interface SketchOptions {
+  /** Leaves out the comments. Default: false. */
+  brief?: boolean
+  /** Answers in place of the guesses. */
+  answers?: SketchAnswers
 }
 
 /**
- * Writes a starter report: the columns as read, sensible measures, a table and a heatmap, one
- * threshold, one rank, one gradient and one bar rule, each explained in a comment. It can be
- * painted at once.
+ * Writes a starter report: the columns with their roles, measures, statuses with a target that a
+ * third of the cells reach, a table, a heatmap, a list of exceptions and sentences, each explained
+ * in a comment. The report is answered and proofed before it is returned: it can be painted at
+ * once, and `proof` finds nothing in it.
+ *
+ * @param data the files as the report names them, with their rows; the first is home.
+ * @throws ProblemError for data of another shape, and for an unknown answer.
  */
-export async function sketch(data: readonly SketchSource[]): Promise<string> {
+export async function sketch(data: readonly SketchSource[], options: SketchOptions = {}): Promise<string> {
   checkShape({ list: { keys: { file: 'text', source: 'anything' } }, min: 1 }, data, ['data'])
-  const choice = await choose(data)
-  const lines = [
-    ...headYaml(choice),
-    '',
-    'sources:',
-    ...data.flatMap((_, i) => sourceYaml(choice, i)),
-    '',
-    ...measuresYaml(choice),
-    '',
-    ...STATUS_LINES,
-    '',
-    ...rulesYaml(choice),
-    '',
-    ...exhibitsYaml(choice),
-  ]
-  return `${lines.join('\n')}\n`
+  checkShape(OPTIONS, options, ['options'])
+  const answers = options.answers ?? {}
+  const plan = planOf(data, answers)
+  checkAnswers(plan, answers)
+  return writeReport(plan, await tuned(plan), options.brief === true)
 }
 
-async function choose(data: readonly SketchSource[]): Promise<Choice> {
-  const [home] = data
-  const facts = columnFacts(home.source.table)
-  const date = facts.find((f) => f.kind === 'date')?.name
-  const span = date === undefined ? undefined : (await createMemoryEngine(home.source.table, { date }).stats()).span
-  const long = span !== undefined && span.to - span.from > 400
-  const main = mainColumn(facts)
-  const dimensions = facts.filter((f) => f.kind === 'text' && f.distinct > 1 && f.distinct <= MOST_ROWS)
-  const outer = dimensions.find((f) => f.distinct <= 8)
-  const inner =
-    dimensions.find((f) => f !== outer && f.distinct > (outer?.distinct ?? 0)) ?? dimensions.find((f) => f !== outer)
-  const rowName = (inner ?? outer)?.name ?? (date === undefined ? facts[0].name : 'month')
-  const isLevel = main !== undefined && (main.percent || LEVEL.test(main.name))
-  const formula = main === undefined ? 'count()' : `${isLevel ? 'mean' : 'sum'}(${written(main.name)})`
-  return {
-    data,
-    names: sourceNames(data.map((source) => source.file)),
-    facts,
-    date,
-    long,
-    main,
-    cost: main && facts.find((f) => f.kind === 'number' && COST.test(f.name) && f !== main),
-    measure: main === undefined ? 'rows' : nameFor('total', main.name),
-    formula,
-    target: await targetOf(home.source.table, date, rowName, main, formula, span?.to, long ? 'this year' : 'all'),
-    dimensions,
-    outer,
-    inner,
-    rowName,
-  }
-}
+const OPTIONS = {
+  keys: {
+    'brief?': 'truth',
+    'answers?': {
+      keys: { 'main?': 'text', 'date?': 'text', 'rows?': 'text', 'better?': { oneOf: ['higher', 'lower', 'neither'] } },
+    },
+  },
+} as const
 
-function headYaml({ data: [home], date, long }: Choice): string[] {
-  return [
-    `# A start made from ${comment(home.file)}: change what it says, and paint it again.`,
-    '',
-    `title: ${text(titleOf(home.file))}`,
-    ...(date === undefined
-      ? []
-      : ['asOf: latest                  # the last day in the data; or a date such as 2025-06-30']),
-    ...(long ? ['period: this year             # what is shown; comparisons may look outside it'] : []),
-  ]
-}
-
-function sourceYaml({ data, names, facts }: Choice, i: number): string[] {
-  const { file, source } = data[i]
-  const sourceFacts = columnFacts(source.table)
-  const width = Math.min(24, Math.max(...sourceFacts.map((f) => f.name.length)))
-  const when = sourceFacts.find((f) => f.kind === 'date')?.name
-  const guesses = readAs(source.notes).map(([name, as]) => `${text(name)}: ${text(as)}`)
-  const shared =
-    i === 0
-      ? []
-      : sourceFacts.filter((f) => f.kind === 'text' && facts.some((h) => h.kind === 'text' && h.name === f.name))
-  const match = shared.map((f) => text(f.name)).join(', ')
-  return [
-    `  # ${comment(file)}: ${source.table.length} rows`,
-    ...sourceFacts.map((f) => `  #   ${comment(f.name).padEnd(width)}  ${comment(f.says)}`),
-    ...source.notes.map((note) => `  # ${comment(note.message)}`),
-    `  ${names[i]}:`,
-    `    file: ${text(file)}`,
-    ...(when === undefined ? [] : [`    date: ${text(when)}`]),
-    ...(guesses.length === 0 ? [] : [`    read: { ${guesses.join(', ')} }   # inferred; this declares it`]),
-    ...(match === '' ? [] : [`    match: [${match}]   # joined with the first source on these and on time`]),
-  ]
-}
-
-/** A measure for each further source with an amount. */
-function otherMeasures({ data, names }: Choice): { name: string; line: string }[] {
-  return data.slice(1).flatMap(({ source }, i) => {
-    const column = mainColumn(columnFacts(source.table))
-    if (column === undefined) return []
-    const ownName = names[i + 1]
-    const name = nameFor(ownName, column.name)
-    const formula = quoted(`sum(${ownName}.${written(column.name)})`)
-    return [
-      {
-        name,
-        line: `  ${name}: { formula: ${formula}, label: ${text(labelOf(`${ownName} ${column.name}`))}, format: number 0 }`,
-      },
-    ]
+/** An answer names a column of the first source. */
+function checkAnswers({ sources: [home] }: Plan, answers: SketchAnswers): void {
+  const known = home.facts.map(({ name }) => name)
+  const wanted = (['main', 'date', 'rows'] as const).flatMap((key) => {
+    const name = answers[key]
+    return name === undefined || known.includes(name) || (key === 'date' && name === 'none') ? [] : [{ key, name }]
   })
-}
-
-function measuresYaml(choice: Choice): string[] {
-  const { main, cost, long, measure, formula, target } = choice
-  const format = formatOf(main)
-  const margin =
-    main && cost && quoted(`(sum(${written(main.name)}) - sum(${written(cost.name)})) / sum(${written(main.name)})`)
-  return [
-    'measures:                     # computed after aggregation: a ratio is right in the totals, too',
-    `  ${measure}: { formula: ${quoted(formula)}, label: ${text(labelOf(main?.name ?? 'rows'))}, format: ${format}, better: higher }`,
-    ...(margin === undefined
-      ? []
-      : [`  margin: { formula: ${margin}, label: Margin, format: percent 1, better: higher }`]),
-    ...(long
-      ? [
-          `  lastYear: { formula: ${quoted(`lag(${measure}, 1 year)`)}, label: Last year, format: ${format} }`,
-          `  growth: { formula: ${quoted(`percentChange(${measure}, lastYear)`)}, label: Growth, format: percent 1 signed, better: higher }`,
-        ]
-      : []),
-    ...otherMeasures(choice).map(({ line }) => line),
-    '',
-    'parameters:                   # named numbers that limits refer to: --set target=…',
-    // For a percent the limit is a percent, too.
-    `  target: ${main?.percent === true ? `${round14(target * 100)}%` : target}`,
-  ]
-}
-
-const STATUS_LINES = [
-  'statuses:                     # what a cell can be, and its style: written once, used everywhere',
-  '  ahead: { label: On target, verdict: good, wash: aqua, icon: tick }',
-  '  close: { label: Near target, verdict: fair, wash: straw, icon: dash }',
-  '  behind: { label: Behind, verdict: bad, wash: coral, icon: cross }',
-  '  leading: { label: Among the first three, verdict: good, ink: indigo, icon: sprig, weight: bold }',
-]
-
-function rulesYaml({ cost, long, measure }: Choice): string[] {
-  const second = cost !== undefined ? 'margin' : long ? 'growth' : undefined
-  const barred = long ? 'growth' : second
-  return [
-    'rules:                        # the first rule that sets a look of a cell wins',
-    '  # a threshold: the first limit that is met decides; all other values are behind',
-    '  - title: Against the target',
-    `    paint: ${measure}`,
-    '    only: [overview]',
-    '    bands:',
-    '      - { atLeast: target, status: ahead }',
-    '      - { atLeast: 80% of target, status: close }',
-    '      - { otherwise: behind }',
-    '  # a rank: the three highest; 10% instead of 3 would be a tenth of the rows',
-    '  - title: The first three',
-    `    paint: ${second ?? measure}`,
-    '    only: [overview]',
-    second === undefined ? '    rank: { top: 3, style: { weight: bold } }' : '    rank: { top: 3, status: leading }',
-    '  # a gradient: from the lowest to the highest of the cells shown',
-    '  - title: Where it is most',
-    `    paint: ${measure}`,
-    '    only: [heat]',
-    '    gradient: { ramp: [paper, indigo] }',
-    ...(barred === undefined
-      ? []
-      : [
-          '  # a bar: from zero, with another colour below it',
-          '  - title: How much',
-          `    paint: ${barred}`,
-          '    only: [overview]',
-          '    bar: { color: aqua, negative: coral }',
-        ]),
-  ]
-}
-
-function exhibitsYaml(choice: Choice): string[] {
-  const { main, cost, long, date, measure, dimensions, outer, inner, rowName } = choice
-  const row = inner ?? outer
-  const extra = otherMeasures(choice).map(({ name }) => name)
-  const show = [measure, ...(cost === undefined ? [] : ['margin']), ...(long ? ['lastYear', 'growth'] : []), ...extra]
-  const rows = outer !== undefined && inner !== undefined ? `[${text(outer.name)}, ${text(inner.name)}]` : text(rowName)
-  const across = date !== undefined && rowName !== 'month' ? 'month' : dimensions.find((f) => f !== row)?.name
-  const heatRow = dimensions.find((f) => f.name !== across && f.distinct > 3 && f !== inner)?.name ?? rowName
-  const label = labelOf(main?.name ?? 'rows')
-  const columns = across === undefined ? '' : `, columns: ${text(across)}`
-  return [
-    'exhibits:                     # what is on the page, in order',
-    '  - name: overview',
-    `    title: ${text(`${label} by ${rowName}`)}`,
-    '    table:',
-    `      rows: ${rows}`,
-    `      show: [${show.join(', ')}]`,
-    '      totals: bottom',
-    `      sort: -${measure}`,
-    '  - name: heat',
-    `    title: ${text(`${label}, ${heatRow}${across === undefined ? '' : ` by ${across}`}`)}`,
-    ...(long ? ['    period: last 12 months'] : []),
-    `    heatmap: { rows: ${text(heatRow)}${columns}, show: ${measure} }`,
-  ]
-}
-
-function readAs(notes: readonly Problem[]): [string, string][] {
-  return notes.flatMap((p) =>
-    p.code === 'note-guessed' ? [[String(p.params.column), String(p.params.as)] as [string, string]] : [],
+  const problems = wanted.map(({ key, name }) =>
+    problem('unknown-column', { name, nearest: nearest(name, known), known }, { path: ['options', 'answers', key] }),
   )
+  if (problems.length > 0) throw new ProblemError(problems)
 }
 
-/** The names of sources: those of their files if they are valid in expressions, each once. */
-function sourceNames(files: readonly string[]): string[] {
-  const names: string[] = []
-  for (const [i, file] of files.entries()) {
-    const words = stemOf(file).match(/[\p{L}\p{N}]+/gu) ?? []
-    const name = words.map((word, w) => (w === 0 ? word.toLowerCase() : raised(word))).join('')
-    const good = /^\p{L}/u.test(name) && !RESERVED.has(name) && !names.includes(name) && name.length < 30
-    names.push(good ? name : i === 0 ? 'rows' : `other${i}`)
+const FIRST: Tuning = { target: 1, near: 0.8, slack: 0.05, without: new Set(), ignored: [] }
+
+/** Each attempt removes something, so that the check ends. */
+const MAX_ATTEMPTS = 12
+
+/** Answers and proofs the report until nothing is wrong with it. */
+async function tuned(plan: Plan): Promise<Tuning> {
+  let tuning = withoutUnused(plan, FIRST)
+  let isTuned = false
+  for (let attempt = 0; attempt < MAX_ATTEMPTS; attempt++) {
+    const result = await attemptOf(plan, tuning)
+    if ('failed' in result) {
+      tuning = without(tuning, result.failed)
+      continue
+    }
+    if (!isTuned) {
+      tuning = byCells(plan, tuning, result.page)
+      isTuned = true
+      continue
+    }
+    if (result.findings.length === 0) return tuning
+    for (const finding of result.findings) tuning = handled(tuning, finding)
   }
-  return names
+  return tuning
 }
 
-function stemOf(file: string): string {
-  const stem = file.replace(/^.*[\\/{]/, '').replace(/(?:\.[a-z]+)+(?:,.*)?\}?$/i, '')
-  return stem === '' ? file : stem
+type Attempt = { page: Page; findings: readonly PlacedFinding[] } | { failed: readonly string[] }
+
+async function attemptOf(plan: Plan, tuning: Tuning): Promise<Attempt> {
+  const file = readReport(writeReport(plan, tuning, true))
+  const sources = new Map(plan.sources.map(({ name, source }) => [name, source]))
+  try {
+    const decided = await decideFrom(file, sources, file.problems, {})
+    return { page: decided.page, findings: proofReport(decided, file).filter(({ ignored }) => ignored === null) }
+  } catch (error) {
+    if (!(error instanceof ProblemError)) throw error
+    const names = error.problems.map(({ place: { path = [] } }) => {
+      const list = path[0] === 'rules' ? file.spec?.rules : path[0] === 'exhibits' ? file.spec?.exhibits : undefined
+      return list?.[Number(path[1])]?.name
+    })
+    const failed = names.flatMap((name) => (name === undefined ? [] : partOf(name)))
+    // What belongs to no part is a fault of the sketch, and is reported as such.
+    if (failed.every((part) => tuning.without.has(part))) throw error
+    return { failed }
+  }
 }
 
-function raised(word: string): string {
-  return word.charAt(0).toUpperCase() + word.slice(1)
+/** The parts that are left out if something is wrong with a rule or exhibit. */
+function partOf(name: string): string[] {
+  const parts: Readonly<Record<string, string[]>> = {
+    againstTarget: ['bands', 'list'],
+    againstPlan: ['bands', 'list'],
+    exceptions: ['marks'],
+    shade: ['shade'],
+    size: ['bar'],
+    colours: ['colors'],
+    headline: ['cards'],
+    heat: ['heat'],
+    toActOn: ['list'],
+    inWords: ['reading'],
+    records: ['records', 'colors'],
+  }
+  return parts[name] ?? []
 }
 
-/** A name that is valid in expressions. */
-function nameFor(prefix: string, column: string): string {
-  const words = column.match(/[\p{L}\p{N}]+/gu) ?? []
-  return prefix + words.map(raised).join('')
+function without(tuning: Tuning, parts: readonly string[]): Tuning {
+  return { ...tuning, without: new Set([...tuning.without, ...parts]) }
 }
 
-/** A column as written in an expression. */
-function written(column: string): string {
-  if (/^\p{L}[\p{L}\p{N}_]*$/u.test(column) && !RESERVED.has(column)) return column
-  return `column('${column.replaceAll("'", "''")}')`
+/** Rows that are counted have no target; a mean has no arrows without a comparison. */
+function withoutUnused({ measures: { main, isMean }, keys, sources: [home] }: Plan, tuning: Tuning): Tuning {
+  const neutral = main.better === 'neither' && (isMean || main.formula === 'count()')
+  const isEmpty = home.source.table.length === 0
+  return without(tuning, [
+    ...(neutral || keys.rows.length === 0 ? ['bands', 'list'] : []),
+    // There is nothing to measure in rows that are counted, nor without rows.
+    ...(isEmpty || (keys.rows.length === 0 && main.formula === 'count()') ? ['bar'] : []),
+  ])
 }
 
-function formatOf(main: Facts | undefined): string {
-  return main?.percent === true ? 'percent 1' : 'number 0'
+/** Chooses the limits by the cells, so that statuses differ. */
+function byCells({ measures: { main, plan, gap, growth } }: Plan, tuning: Tuning, page: Page): Tuning {
+  const overview = page.exhibits.find(({ name }) => name === 'overview')
+  const details = (measure: string): Float64Array => {
+    const cells = overview === undefined ? [] : cellsOf(overview)
+    const values = cells.flatMap(({ measure: of, level, value }) =>
+      of === measure && level.row === 'detail' && typeof value === 'number' ? [value] : [],
+    )
+    return Float64Array.from(values).sort()
+  }
+  const values = details(main.name)
+  const lower = main.better === 'lower'
+  const upper = quantileSorted(values, lower ? 1 / 3 : 2 / 3)
+  const target = nice(upper)
+  // Without several positive values a share of a target says nothing.
+  if (plan === undefined && (values.length < 2 || !(target > 0) || values[0] === values[values.length - 1]))
+    return without(tuning, ['bands', 'list'])
+  const third = quantileSorted(values, lower ? 2 / 3 : 1 / 3)
+  const near = plan === undefined ? third / target : 0.9
+  const compared = gap ?? growth
+  const changes = compared === undefined ? values : details(compared.name).map(Math.abs).sort()
+  const slack = compared === undefined ? tuning.slack : quantileSorted(changes, 1 / 2)
+  return {
+    ...(compared !== undefined && changes.length === 0 ? without(tuning, ['marks']) : tuning),
+    target,
+    near: lower ? clamp(roundTo(near, 0.05), 1.05, 2) : clamp(roundTo(near, 0.05), 0.5, 0.95),
+    slack: clamp(roundTo(slack, 0.01), 0.02, 0.5),
+  }
 }
 
-function labelOf(name: string): string {
-  const plain = name.replace(/[_-]+/g, ' ').trim()
-  return raised(plain)
+/** Two digits, so that a reader remembers it. */
+function nice(value: number): number {
+  return Number.isFinite(value) ? Number(value.toPrecision(2)) : 0
 }
 
-function titleOf(file: string): string {
-  return labelOf(stemOf(file))
+function roundTo(value: number, step: number): number {
+  return Number.isFinite(value) ? Math.round(value / step) * step : step
 }
 
-/** A text as YAML: plain if it is unambiguous, else quoted as in JSON. */
-function text(value: string): string {
-  const plain =
-    /^[\p{L}][\p{L}\p{N} _./-]*$/u.test(value) &&
-    !/^(?:true|false|null|yes|no|on|off|y|n)$/i.test(value) &&
-    !value.endsWith(' ')
-  return plain ? value : JSON.stringify(value)
+function clamp(value: number, low: number, high: number): number {
+  return Math.min(high, Math.max(low, value))
 }
 
-/** An expression as YAML. */
-function quoted(expression: string): string {
-  return /[,:#{}[\]'"&*]/.test(expression) ? JSON.stringify(expression) : expression
-}
-
-/** Data in a comment: one line, no control characters, not too long. */
-function comment(value: string): string {
-  const line = harmless(value).replace(/\s+/g, ' ')
-  return line.length > 100 ? `${line.slice(0, 99)}…` : line
+/** What is wrong with a rule leaves it out; what is so with the data is kept as an exception. */
+function handled(tuning: Tuning, { code, at, message }: PlacedFinding): Tuning {
+  const [name] = at.split('.')
+  if (code === 'crowded' && !tuning.without.has('closeFill'))
+    return without(tuning, [tuning.without.has('aheadFill') ? 'closeFill' : 'aheadFill'])
+  const parts = partOf(name).filter((part) => !tuning.without.has(part))
+  if (parts.length > 0) return without(tuning, parts)
+  if (tuning.ignored.some((each) => each.code === code && each.at === at)) return tuning
+  return {
+    ...tuning,
+    ignored: [...tuning.ignored, { code, at, because: `in the data when this was made, ${message}` }],
+  }
 }

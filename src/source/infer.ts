@@ -3,6 +3,7 @@ import type { Type } from '../expression/bound.js'
 import type { NearlyNumbers } from '../table/source-table.js'
 import { PERIOD_UNITS, type PeriodUnit, parsePeriod } from '../time/period.js'
 import type { ZoneDay } from '../time/zone.js'
+import { hasUnknownCode } from './currency.js'
 import {
   type DateOrder,
   hasLeadingZero,
@@ -110,7 +111,8 @@ function guessDecimal(words: readonly string[]): ReadAs | undefined {
   let comma = true
   let alike = true
   for (const word of words) {
-    if (hasLeadingZero(word)) return undefined
+    // `INV-1000` is a name, not an amount in INV.
+    if (hasLeadingZero(word) || hasUnknownCode(word)) return undefined
     const p = writtenNumber(word, '.')
     const c = writtenNumber(word, ',')
     point &&= !Number.isNaN(p)

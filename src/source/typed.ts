@@ -7,6 +7,7 @@ import { createTable, type TableColumn } from '../table/table.js'
 import type { PeriodUnit } from '../time/period.js'
 import { zoneDay } from '../time/zone.js'
 import { mustBeZone } from '../time/zone-check.js'
+import { currencyOfAll } from './currency.js'
 import { coarsest, inferColumn } from './infer.js'
 import type { Stack, Unstack } from './layout.js'
 import { parseReadAs, type ReadAs, readAsText } from './parse-values.js'
@@ -75,12 +76,15 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
   const zone = options.zone === undefined ? undefined : zoneDay(options.zone)
   const nearly = new Map<string, NearlyNumbers>()
   const grains = new Map<string, PeriodUnit>()
+  const currencies = new Map<string, string>()
   const columns = raw.columns.map((rawColumn): TableColumn => {
     const { name } = rawColumn
     const inferred = inferColumn(raw, rawColumn, asked.get(name), zone)
     if (inferred.nearly !== undefined) nearly.set(name, inferred.nearly)
     const grain = inferred.column.kind === 'date' ? coarsest(rawColumn.coder.words) : undefined
     if (grain !== undefined) grains.set(name, grain)
+    const currency = inferred.column.kind === 'number' ? currencyOfAll(rawColumn.coder.words) : undefined
+    if (currency !== undefined) currencies.set(name, currency)
     if (inferred.guessed !== undefined) {
       const params = { column: name, as: readAsText(inferred.guessed), sample: rawColumn.coder.words[0] ?? '' }
       notes.push(problem('note-guessed', params, place))
@@ -97,7 +101,7 @@ export function typedTable(raw: RawTable, options: ReadOptions): SourceTable {
     return { name, label: name, column: inferred.column, type: inferred.type }
   })
   if (problems.length > 0) throw new ProblemError(problems)
-  return { table: createTable(raw.rows, columns), nearly, grains, notes }
+  return { table: createTable(raw.rows, columns), nearly, grains, currencies, notes }
 }
 
 /** The columns in `read:` and `date:` must exist. */

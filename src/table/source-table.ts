@@ -17,5 +17,7 @@ export interface SourceTable {
   nearly: ReadonlyMap<string, NearlyNumbers>
   /** The period of the texts of a date column if it is longer than a day: `2023-01` is a month. */
   grains: ReadonlyMap<string, PeriodUnit>
+  /** The currency that the values of a column are written with, as an ISO 4217 code. */
+  currencies?: ReadonlyMap<string, string>
   notes: readonly Problem[]
 }

@@ -2,7 +2,8 @@ import { dirname, isAbsolute, join, relative, resolve, sep } from 'node:path'
 import { isThere, writeFiles } from '../../node/files.js'
 import { readSourceFiles } from '../../node/source-files.js'
 import { type Problem, ProblemError, problem } from '../../problem/problem.js'
-import { sketch } from '../../sketch/sketch.js'
+import { type SketchQuestion, sketchQuestions } from '../../sketch/questions.js'
+import { type SketchAnswers, type SketchSource, sketch } from '../../sketch/sketch.js'
 import { readSource } from '../../source/read.js'
 import type { SourceTable } from '../../table/source-table.js'
 import type { Io } from '../io.js'
@@ -11,6 +12,8 @@ interface SketchOptions {
   out?: string
   force?: boolean
   quiet?: boolean
+  brief?: boolean
+  ask?: boolean
   limit?: boolean
 }
 
@@ -26,7 +29,9 @@ export async function sketchCommand(data: readonly string[], options: SketchOpti
   const named = (file: string): string =>
     isAbsolute(file) ? file : relative(from, resolve(io.cwd, file)).split(sep).join('/')
   const sources = await together(read, io)
-  const text = await sketch(sources.map(({ files, source }) => ({ file: fileText(files.map(named)), source })))
+  const starter = sources.map(({ files, source }): SketchSource => ({ file: fileText(files.map(named)), source }))
+  const answers = options.ask === true ? await askAuthor(sketchQuestions(starter), io) : {}
+  const text = await sketch(starter, { brief: options.brief === true, answers })
   if (out === undefined) {
     io.out(text)
     return
@@ -35,6 +40,17 @@ export async function sketchCommand(data: readonly string[], options: SketchOpti
   await writeFiles([{ path: resolve(io.cwd, out), shown: out, text }], inputs)
   if (options.quiet !== true)
     io.err(`wrote ${out}; paint it with: acuarela paint ${out} --out ${join(dirname(out), 'page.html')}\n`)
+}
+
+/** Asks on the terminal; the guesses are the defaults. Without a terminal nothing is asked. */
+async function askAuthor(questions: readonly SketchQuestion[], io: Io): Promise<SketchAnswers> {
+  if (!io.terminal || io.ask === undefined) {
+    io.err('no terminal to ask at; the guesses were taken\n')
+    return {}
+  }
+  const answers: Record<string, string> = {}
+  for (const question of questions) answers[question.name] = await io.ask(question)
+  return answers
 }
 
 interface Read {

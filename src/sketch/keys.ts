@@ -1,0 +1,70 @@
+import type { ColumnFacts } from './facts.js'
+import { MAX_KEY_VALUES, type RoleOf } from './roles.js'
+
+/** Rows of a table, outermost first, and the other columns that split well. */
+export interface Keys {
+  rows: readonly ColumnFacts[]
+  others: readonly ColumnFacts[]
+  /** For a comment: `each shop has one region`. */
+  because: string | undefined
+}
+
+/** More values than these make a table too long to read at once. */
+const MAX_ROWS = 40
+
+/** Groups of more values than these do not read as an outline. */
+const MAX_OUTER = 12
+
+/**
+ * The keys of the table: a column inside the one that it determines (each shop has one region),
+ * else
+ * the one with the fewest values.
+ */
+export function keysOf(roles: readonly RoleOf[]): Keys {
+  const splitting = roles.flatMap(({ role, facts }) => (['key', 'status', 'condition'].includes(role) ? [facts] : []))
+  const names = roles.flatMap(({ role, facts }) =>
+    role === 'name' && facts.distinct === facts.rows && facts.distinct <= MAX_ROWS ? [facts] : [],
+  )
+  const pool = splitting.filter(({ distinct, kind }) => kind === 'condition' || distinct <= MAX_KEY_VALUES)
+  const nested = [...names, ...pool.filter(({ distinct, kind }) => kind === 'text' && distinct <= MAX_ROWS)]
+    .flatMap((inner) =>
+      pool.filter((outer) => outer !== inner && isOuter(outer, inner)).map((outer) => ({ inner, outer })),
+    )
+    .sort((a, b) => a.inner.distinct - b.inner.distinct || b.outer.distinct - a.outer.distinct)
+  const [best] = nested
+  if (best !== undefined) {
+    const rows = [best.outer, best.inner]
+    return {
+      rows,
+      others: pool.filter((each) => !rows.includes(each)),
+      because: `each ${best.inner.name} has one ${best.outer.name}`,
+    }
+  }
+  const [first] = [...names, ...[...pool].sort((a, b) => rowOrder(a) - rowOrder(b))]
+  if (first === undefined) return { rows: [], others: [], because: undefined }
+  return { rows: [first], others: pool.filter((each) => each !== first), because: undefined }
+}
+
+/** Keys with few values come first, but two values make a poor table. */
+function rowOrder({ distinct }: ColumnFacts): number {
+  return distinct < 3 ? MAX_KEY_VALUES + distinct : distinct
+}
+
+/** Whether each value of `inner` has a single value of `outer`, which has fewer. */
+function isOuter(outer: ColumnFacts, inner: ColumnFacts): boolean {
+  if (outer.kind !== 'text' || outer.distinct < 2 || outer.distinct > MAX_OUTER) return false
+  return outer.distinct * 1.4 <= inner.distinct && determines(inner, outer)
+}
+
+/** Whether each value of a column goes with a single value of the other. */
+export function determines({ codes }: ColumnFacts, other: ColumnFacts): boolean {
+  if (codes === undefined || other.codes === undefined) return false
+  const partner = new Map<number, number>()
+  for (let i = 0; i < codes.length; i++) {
+    if (codes[i] < 0 || other.codes[i] < 0) continue
+    const before = partner.get(codes[i])
+    if (before === undefined) partner.set(codes[i], other.codes[i])
+    else if (before !== other.codes[i]) return false
+  }
+  return partner.size > 1
+}

@@ -1,0 +1,95 @@
+import { readFile } from 'node:fs/promises'
+import { join } from 'node:path'
+import { openReport, readReport, readSource, type SketchSource, sketch, sketchQuestions } from 'acuarela/report'
+import { expect, test } from 'vitest'
+import { acuarela, folder } from '../support/tool.js'
+import { CASES } from './files.js'
+
+/** The data of a case as the library takes them. */
+async function sourcesOf(files: Readonly<Record<string, string>>): Promise<SketchSource[]> {
+  return Promise.all(
+    Object.entries(files).map(async ([file, content]) => ({
+      file,
+      source: await readSource([{ name: file, content }]),
+    })),
+  )
+}
+
+test.each(CASES)('$name', async ({ files, has, lacks = [] }) => {
+  const cwd = await folder(files)
+  const made = await acuarela(['sketch', ...Object.keys(files), '--out', 's.acuarela.yaml', '--quiet'], cwd)
+  expect([made.code, made.err]).toEqual([0, ''])
+  const text = await readFile(join(cwd, 's.acuarela.yaml'), 'utf8')
+  for (const part of has) expect(text).toMatch(part)
+  for (const part of lacks) expect(text).not.toMatch(part)
+  expect(text.split('\n').length).toBeLessThanOrEqual(80)
+  // The author sees a painted page and no finding.
+  const painted = await acuarela(['paint', 's.acuarela.yaml', '--to', 'json', '--quiet'], cwd)
+  expect([painted.code, painted.err]).toEqual([0, ''])
+  const proof = await acuarela(['proof', 's.acuarela.yaml'], cwd)
+  expect([proof.code, proof.err], proof.out).toEqual([0, ''])
+  expect(proof.out).toMatch(/nothing found|^$/)
+  // The library writes the same; brief is the same report without comments.
+  const data = await sourcesOf(files)
+  expect(await sketch(data)).toBe(text)
+  const brief = await sketch(data, { brief: true })
+  expect(brief).not.toMatch(/^\s*#| {2}# /m)
+  expect(readReport(brief).spec).toEqual(readReport(text).spec)
+})
+
+test('statuses differ wherever there are bands and no plan', async () => {
+  let bands = 0
+  for (const { name, files } of CASES) {
+    const data = await sourcesOf(files)
+    const text = await sketch(data)
+    if (!text.includes('atLeast: target') && !text.includes('atMost: target')) continue
+    bands++
+    const inputs = Object.fromEntries(
+      data.map(({ source }, i) => [Object.keys(readReport(text).spec?.sources ?? {})[i], source]),
+    )
+    const stacked = text.includes('stack: {') || text.includes('unstack: {')
+    const page = stacked
+      ? await openReport(
+          text,
+          Object.fromEntries(Object.entries(files).map(([, content], i) => [Object.keys(inputs)[i], content])),
+        )
+      : await openReport(text, inputs)
+    const overview = page.exhibits.find((exhibit) => exhibit.name === 'overview')
+    if (overview?.kind !== 'table') throw new Error(`${name}: no table`)
+    const counts = new Map<string, number>()
+    for (const row of overview.rows)
+      for (const cell of row.cells)
+        if (cell !== null && cell.style.status !== null)
+          counts.set(cell.style.status, (counts.get(cell.style.status) ?? 0) + 1)
+    const total = [...counts.values()].reduce((sum, count) => sum + count, 0)
+    expect(counts.get('ahead') ?? 0, name).toBeGreaterThan(0)
+    expect((counts.get('ahead') ?? 0) / total, name).toBeLessThan(0.7)
+  }
+  expect(bands).toBeGreaterThan(15)
+})
+
+test('what is unsure is asked, with the guess; an answer replaces it', async () => {
+  const files = CASES[0].files
+  const data = await sourcesOf(files)
+  const questions = sketchQuestions(data)
+  expect(questions.map(({ name, guess }) => [name, guess])).toEqual([['main', 'Takings']])
+  expect(questions[0].choices.map(({ value }) => value)).toEqual(['Seats', 'Takings'])
+  const text = await sketch(data, { answers: { main: 'Seats', rows: 'Region', better: 'lower', date: 'none' } })
+  expect(text).toMatch(/measures:.*\n {2}seats: \{ formula: sum\(Seats\).*better: lower/)
+  expect(text).toContain('rows: Region')
+  expect(text).not.toContain('date:')
+  // All guesses together are the starter without answers.
+  const guesses = Object.fromEntries(questions.map(({ name, guess }) => [name, guess]))
+  expect(await sketch(data, { answers: guesses })).toBe(await sketch(data))
+  await expect(sketch(data, { answers: { main: 'Takngs' } })).rejects.toThrow(/Takngs.*Takings/)
+  await expect(sketch(data, { breif: true } as never)).rejects.toThrow('breif')
+})
+
+test('the tool: brief, and questions only where there is a terminal', async () => {
+  const cwd = await folder(CASES[0].files)
+  const brief = await acuarela(['sketch', 'orders.csv', '--brief'], cwd)
+  expect(brief.out).not.toContain('#')
+  const asked = await acuarela(['sketch', 'orders.csv', '--ask'], cwd)
+  expect([asked.code, asked.err]).toEqual([0, 'no terminal to ask at; the guesses were taken\n'])
+  expect(asked.out).toBe((await acuarela(['sketch', 'orders.csv'], cwd)).out)
+})
