@@ -87,7 +87,7 @@ test('an HTML checker accepts the pages, the fragment and the SVG files', async 
   // Without Java the checker cannot run; CI requires it.
   if (!java && process.env.ACUARELA_NEEDS_JAVA === undefined) return context.skip()
   const jar = createRequire(import.meta.url)('vnu-jar') as string
-  const files = some(pages(), 4)
+  const files = some(pages(), 5)
   const drawn = (await readdir(join(cwd, 'o'))).filter((name) => name.endsWith('.svg'))
   expect(drawn.length).toBe(16)
   const svgs = some(drawn, 4).map((name) => join(cwd, 'o', name))

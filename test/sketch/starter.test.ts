@@ -2,6 +2,7 @@ import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { openReport, readReport, readSource, type SketchSource, sketch, sketchQuestions } from 'acuarela/report'
 import { expect, test } from 'vitest'
+import { effort, some } from '../support/effort.js'
 import { acuarela, folder } from '../support/tool.js'
 import { CASES } from './files.js'
 
@@ -30,6 +31,7 @@ test.each(CASES)('$name', async ({ files, has, lacks = [] }) => {
   expect([proof.code, proof.err], proof.out).toEqual([0, ''])
   expect(proof.out).toMatch(/nothing found|^$/)
   // The library writes the same; brief is the same report without comments.
+  if (!some(CASES, 4).some((each) => each.files === files)) return
   const data = await sourcesOf(files)
   expect(await sketch(data)).toBe(text)
   const brief = await sketch(data, { brief: true })
@@ -39,7 +41,7 @@ test.each(CASES)('$name', async ({ files, has, lacks = [] }) => {
 
 test('statuses differ wherever there are bands and no plan', async () => {
   let bands = 0
-  for (const { name, files } of CASES) {
+  for (const { name, files } of some(CASES, 2)) {
     const data = await sourcesOf(files)
     const text = await sketch(data)
     if (!text.includes('atLeast: target') && !text.includes('atMost: target')) continue
@@ -65,7 +67,7 @@ test('statuses differ wherever there are bands and no plan', async () => {
     expect(counts.get('ahead') ?? 0, name).toBeGreaterThan(0)
     expect((counts.get('ahead') ?? 0) / total, name).toBeLessThan(0.7)
   }
-  expect(bands).toBeGreaterThan(15)
+  expect(bands).toBeGreaterThan(effort(15, 7))
 })
 
 test('what is unsure is asked, with the guess; an answer replaces it', async () => {
