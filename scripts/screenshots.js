@@ -49,7 +49,7 @@ function terminal(name, ...args) {
   const prompt = `<b>$ acuarela ${args.map((arg) => (/[\s<]/.test(arg) ? `'${arg.replace(/</g, '&lt;')}'` : arg)).join(' ')}</b>\n\n`
   writeFileSync(
     join(folder, `${name}.html`),
-    `<meta charset="utf-8"><style>body{margin:0;background:#fdfaf4;color:#212730}pre{font:14px/1.5 "DejaVu Sans Mono","Liberation Mono",monospace;padding:22px 26px;margin:0}</style><pre>${prompt}${body}</pre>`,
+    `<meta charset="utf-8"><style>body{margin:0;background:#fbfcfd;color:#1b2340}pre{font:14px/1.5 "DejaVu Sans Mono","Liberation Mono",monospace;padding:22px 26px;margin:0}</style><pre>${prompt}${body}</pre>`,
   )
 }
 // biome-ignore lint/suspicious/noControlCharactersInRegex: the escape codes of a terminal begin with one

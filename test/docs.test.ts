@@ -62,7 +62,7 @@ test('the README’s library use gives what its comment says', async () => {
     console.log = log
     rmSync(file)
   }
-  expect(JSON.parse(lines[0])).toMatchObject({ status: 'behind', fill: '#f0ad9a', ink: '#6d2a14', icon: 'cross' })
+  expect(JSON.parse(lines[0])).toMatchObject({ status: 'behind', fill: '#f4a19e', ink: '#6b1420', icon: 'cross' })
 })
 
 test('every example of the guide to sources and measures is painted, and reads as the guide says', async () => {

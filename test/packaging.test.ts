@@ -125,7 +125,7 @@ element.parameters = { target: '15%' }
 element.addEventListener('change', (event) => event.detail.filters)
 element.addEventListener('problem', (event) => event.detail.message)
 const keyOf = (error: ProblemError): string[] => error.problems.flatMap((p) => (p.code === 'unknown-key' ? [p.params.key] : []))
-const css: string = colorText(0xc0f0de)
+const css: string = colorText(0xa7e5e4)
 interface Sale { shop: string; revenue: bigint }
 const sales: Sale[] = []
 paint(sales, { rules: [{ paint: 'revenue', gradient: { ramp: 'aqua' } }] })

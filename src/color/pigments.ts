@@ -13,19 +13,19 @@ export interface Pigment {
  * checks their contrast and their distances under colour-vision deficiency.
  */
 export const PIGMENTS: Readonly<Record<string, Pigment>> = {
-  aqua: { wash: 0xc0f0de, body: 0x008065, ink: 0x00483a },
-  straw: { wash: 0xffefa5, body: 0xd3b23d, ink: 0x5a480c },
-  coral: { wash: 0xf0ad9a, body: 0xd4622d, ink: 0x6d2a14 },
-  indigo: { wash: 0xbfdcf2, body: 0x1b5379, ink: 0x0f3b5a },
-  sky: { wash: 0xd9e3f5, body: 0x6d88b8, ink: 0x2f4773 },
-  rose: { wash: 0xf9d3da, body: 0xcf6f88, ink: 0x74293f },
-  violet: { wash: 0xdcc3e6, body: 0x7b428c, ink: 0x4f235d },
-  stone: { wash: 0xebe7df, body: 0x9d978a, ink: 0x57524a },
+  aqua: { wash: 0xa7e5e4, body: 0x0a8783, ink: 0x004a4d },
+  straw: { wash: 0xf1f8ba, body: 0xcfc02a, ink: 0x4c4a00 },
+  coral: { wash: 0xf4a19e, body: 0xd8504c, ink: 0x6b1420 },
+  indigo: { wash: 0xc6c7fb, body: 0x4a55b5, ink: 0x272c6e },
+  sky: { wash: 0xabd2fb, body: 0x3d86c6, ink: 0x0f3f6b },
+  rose: { wash: 0xf9c8e0, body: 0xc6508c, ink: 0x741f4b },
+  violet: { wash: 0xdfc3f3, body: 0x8b4aad, ink: 0x4e2266 },
+  stone: { wash: 0xdcd7d1, body: 0x948f88, ink: 0x4d4943 },
 }
 
 /** Text and ground of the light theme. */
-export const SOOT: PackedColor = 0x212730
-export const PAPER: PackedColor = 0xfdfaf4
+export const SOOT: PackedColor = 0x1b2340
+export const PAPER: PackedColor = 0xfbfcfd
 
 /** The same colour under its name in palettes. */
 export const HOUSE_PIGMENTS: Readonly<Record<string, Pigment>> = PIGMENTS

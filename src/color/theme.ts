@@ -21,8 +21,20 @@ export function toDark(color: PackedColor): PackedColor {
   const soot = lchOf(SOOT).l
   const far = Math.min(1.06, Math.max(0, (paper - l) / (paper - soot)))
   const lightness = DARK_LIGHTNESS + (TEXT_LIGHTNESS - DARK_LIGHTNESS) * far ** 0.8
-  const chroma = Math.min(0.16, far < 0.5 ? c * 1.25 : c * 0.95)
-  return fromLch(lightness, chroma, h)
+  // Text itself stays nearly white.
+  const chroma = Math.min(0.16, far < 0.5 ? c * 1.25 : c * (far > 0.97 ? 0.3 : 0.95))
+  return tinted(lightness, chroma, h, 1 - far)
+}
+
+/** The ground of the dark theme is a blue-grey; what is near it takes part of its tint. */
+const TINT = { chroma: 0.028, hue: 266 }
+
+const RADIANS = Math.PI / 180
+
+function tinted(l: number, chroma: number, hue = 0, share: number): PackedColor {
+  const x = chroma * Math.cos(hue * RADIANS) + share * TINT.chroma * Math.cos(TINT.hue * RADIANS)
+  const y = chroma * Math.sin(hue * RADIANS) + share * TINT.chroma * Math.sin(TINT.hue * RADIANS)
+  return fromLch(l, Math.hypot(x, y), Math.atan2(y, x) / RADIANS)
 }
 
 /**
@@ -31,12 +43,12 @@ export function toDark(color: PackedColor): PackedColor {
  * the distances.
  */
 const CHOSEN: ReadonlyMap<PackedColor, PackedColor> = new Map([
-  [PIGMENTS.aqua.wash, 0x2c5546],
-  [PIGMENTS.aqua.body, 0x2aa584],
-  [PIGMENTS.straw.wash, 0x6b5a16],
-  [PIGMENTS.straw.body, 0xe3c04f],
-  [PIGMENTS.coral.wash, 0x5a1f10],
-  [PIGMENTS.coral.body, 0xcf5c22],
+  [PIGMENTS.aqua.wash, 0x18605e],
+  [PIGMENTS.aqua.body, 0x2fb7b4],
+  [PIGMENTS.straw.wash, 0x5c6000],
+  [PIGMENTS.straw.body, 0xd8d35f],
+  [PIGMENTS.coral.wash, 0x77151d],
+  [PIGMENTS.coral.body, 0xd95a55],
 ])
 
 /**

@@ -29,7 +29,7 @@ test.each([
     'percentile(amount, 90%)',
   ],
   ['a value cut at #, after text', 'note: Shop #1 of ten', ['yaml-cut-at-hash 2:7'], 'Shop #1 of ten'],
-  ['a colour cut at #', 'statuses: { a: { label: A } }\nnote: #f0ad9a', ['yaml-cut-at-hash 3:1'], '#f0ad9a'],
+  ['a colour cut at #', 'statuses: { a: { label: A } }\nnote: #f4a19e', ['yaml-cut-at-hash 3:1'], '#f4a19e'],
   ['braces read as a map', 'note: {growth}', ['yaml-braces 2:7'], '{growth}'],
   ['braces with words behind', 'note: {growth} on last year', ['yaml-braces 2:7'], '{growth} on last year'],
   ['null', 'note:', ['yaml-null 2:1'], 'note has no value'],

@@ -275,7 +275,7 @@ function unclosed(text: string): boolean {
   return open > 0 || quoted
 }
 
-/** `wash: #f0ad9a`: no value, and a comment that begins without a space. */
+/** `wash: #f4a19e`: no value, and a comment that begins without a space. */
 function hashBehind(pair: Pair, text: string): string | undefined {
   const end = isNode(pair.key) ? pair.key.range?.[1] : undefined
   if (end === undefined) return undefined

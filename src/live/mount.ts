@@ -38,7 +38,7 @@ export async function mountIn(
   const { ownerDocument: page = document } = root
   const { controls } = session
   const allowed = allowedActions(controls)
-  let state = startState(controls, allowed, options, page, checks)
+  let state = startState(root, controls, allowed, options, checks)
   let shown = await session.answer(state)
   let last = state
   const writing = freshWriting(shown.page)
@@ -94,6 +94,7 @@ export async function mountIn(
   await first.catch((error: unknown) => {
     stop()
     view.remove()
+    view.main.removeAttribute('aria-busy')
     throw error
   })
   if (asked === 0) view.main.removeAttribute('aria-busy')
@@ -171,14 +172,18 @@ function createRecorder({ onChange, address }: MountOptions, page: Document): (s
 }
 
 function startState(
+  root: ShadowRoot | HTMLElement,
   controls: ReportControls,
   allowed: Allowed,
   options: MountOptions,
-  page: Document,
   checks: ActionChecks | undefined,
 ): LiveState {
   const { address } = options
-  let state = address === true ? fromAddress(page.defaultView?.location.hash ?? '', allowed) : FIRST_STATE
+  const { defaultView } = root.ownerDocument ?? document
+  let state = address === true ? fromAddress(defaultView?.location.hash ?? '', allowed) : FIRST_STATE
+  // A page that was written in a theme keeps it, unless the link has another.
+  const written = root instanceof HTMLElement ? root.dataset.theme : undefined
+  if (state.theme === 'auto' && (written === 'light' || written === 'dark')) state = { ...state, theme: written }
   for (const action of checks?.start(options, controls) ?? []) state = nextState(state, action, allowed)
   return state
 }

@@ -72,7 +72,7 @@ test('a pigment and a parameter that two reports share run through both, each in
   expect(before.length).toBeGreaterThan(40)
   // The same style in both reports.
   expect(well(before).length).toBe(1)
-  await page.locator('#pigment').fill('#7b428c')
+  await page.locator('#pigment').fill('#8b4aad')
   await expect
     .poll(
       async () => {

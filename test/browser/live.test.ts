@@ -437,6 +437,20 @@ test('axe finds nothing in dark, beside plain, with lists open, and on a narrow 
   expect(await still?.locator('.tools').count()).toBe(0)
 })
 
+test('a page that was written in the dark theme opens in it, and a link has the last word', async () => {
+  const file = join(cwd, 'dark.html')
+  await acuarela(['paint', shopsReport, '--theme', 'dark', '--out', file, '--quiet'])
+  const dark = pathToFileURL(file).href
+  const ground = (page: Page): Promise<string> =>
+    page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)
+  const { page, faults } = await live('', dark)
+  expect(await page.getByLabel('Theme').inputValue()).toBe('dark')
+  const other = await live('#theme=light', dark)
+  expect(await ground(other.page)).toBe('rgb(251, 252, 253)')
+  expect(await ground(page)).not.toBe(await ground(other.page))
+  expect([...faults, ...other.faults]).toEqual([])
+})
+
 test('a page that strains everything lives: each exhibit answers why, and a link opens what its reader made of it', async () => {
   const cwd = await folder({ 'w.acuarela.yaml': WILDER, 's.csv': WILDER_CSV })
   await acuarela(['paint', 'w.acuarela.yaml', '--out', 'w.html', '--quiet'], cwd)

@@ -79,7 +79,7 @@ test('the chart’s marks wear the colours of their statuses, its target is a li
       row: m.getAttribute('data-row'),
     })),
   )
-  const bodies: Record<string, string> = { ahead: '#008065', close: '#d3b23d', behind: '#d4622d' }
+  const bodies: Record<string, string> = { ahead: '#0a8783', close: '#cfc02a', behind: '#d8504c' }
   const { cells } = exhibitOf(painted, 'months')
   expect(bars.map((b) => b.fill)).toEqual(cells.map((c) => bodies[c.style.status ?? '']))
   expect(bars.map(({ row }) => row)).toEqual(cells.map((_, i) => String(i)))

@@ -207,11 +207,11 @@ exhibits: [{ name: e, table: { rows: shop, show: [total, half] } }]
   const [ash] = cells
   expect(ash.style).toMatchObject({ status: 'good', icon: 'sprout', flag: '15 of Good' })
   expect(ash.style.bar).toEqual({ from: 0.1176, to: 1, color: 'moss', finish: 'solid' })
-  expect(cells[1].style.fill).toBe('#d9e3f5')
+  expect(cells[1].style.fill).toBe('#abd2fb')
   const rows = (headings as { axis: string; style: Record<string, string | null> }[]).filter(
     ({ axis }) => axis === 'row',
   )
-  expect(rows.map(({ style: look }) => look.fill)).toEqual(['#d9e3f5', null, '#d9e3f5'])
+  expect(rows.map(({ style: look }) => look.fill)).toEqual(['#abd2fb', null, '#abd2fb'])
   const address = `data:image/svg+xml;base64,${Buffer.from(svg).toString('base64')}`
   expect(rows.map(({ style: look }) => look.picture)).toEqual([address, null, null])
   expect(messages.join()).toContain('2 texts of its column are unknown')

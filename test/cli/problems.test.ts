@@ -133,7 +133,7 @@ test.each<[string, (text: string) => string, string, string]>([
     'the value is cut at a comma',
     '5:23',
   ],
-  ['a value cut at #', put('wash: aqua', 'wash: #c0f0de'), '', '8:'],
+  ['a value cut at #', put('wash: aqua', 'wash: #a7e5e4'), '', '8:'],
   ['braces', put('title: Shops', 'title: {growth} of shops'), 'braces are read as a map', '1:8'],
   [
     '5,000 brackets in an expression',

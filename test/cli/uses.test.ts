@@ -40,7 +40,7 @@ test('a local name replaces the shared one whole, and local rules come first', a
   const report = `${REPORT}parameters: { target: 40 }\nstatuses: { behind: { label: Late, wash: sky, icon: dash } }\n`
   const { data } = await painted({ 'r.acuarela.yaml': report })
   expect(statuses(data)).toEqual(['behind', 'behind'])
-  expect(data?.exhibits[0].cells[0].style).toMatchObject({ fill: '#d9e3f5', icon: 'dash' })
+  expect(data?.exhibits[0].cells[0].style).toMatchObject({ fill: '#abd2fb', icon: 'dash' })
   const rules = `${REPORT}rules: [{ name: target, paint: revenue, bands: [{ above: 0, status: ahead }] }]\n`
   expect(statuses((await painted({ 'r.acuarela.yaml': rules })).data)).toEqual(['ahead', 'ahead'])
   const first = `${REPORT}rules: [{ name: mine, paint: revenue, bands: [{ above: 0, status: behind }] }]\n`

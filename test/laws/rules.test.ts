@@ -167,9 +167,9 @@ test('law 18: a gradient is the colour library’s own mix at the place between 
   fc.assert(
     fc.property(cells, fc.integer({ min: -5, max: 0 }), fc.integer({ min: 1, max: 5 }), (rows, from, to) => {
       const painting = paint(tableOf(rows), {
-        rules: [{ paint: 'x', gradient: { ramp: ['#d4622d', '#fdfaf4', '#008065'], from, to } }],
+        rules: [{ paint: 'x', gradient: { ramp: ['#d8504c', '#fbfcfd', '#0a8783'], from, to } }],
       })
-      const mix = interpolate(['#d4622d', '#fdfaf4', '#008065'], 'oklab')
+      const mix = interpolate(['#d8504c', '#fbfcfd', '#0a8783'], 'oklab')
       const zero = from < 0 && to > 0 ? 0 : (from + to) / 2
       rows.forEach(([v], i) => {
         const t = Math.min(

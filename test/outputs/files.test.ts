@@ -200,7 +200,7 @@ test('a fragment has its styles on its elements: no script, no style sheet, no c
   await page.setContent(out)
   expect(await page.locator('h3, h4').count()).toBe(16 + 4)
   const cell = page.locator('td', { hasText: '✗ −€2,010' }).first()
-  expect(await cell.evaluate((td) => getComputedStyle(td).backgroundColor)).toBe('rgb(240, 173, 154)')
+  expect(await cell.evaluate((td) => getComputedStyle(td).backgroundColor)).toBe('rgb(244, 161, 158)')
   expect(faults).toEqual([])
 })
 
@@ -285,7 +285,7 @@ test('a page from the library is the text of the tool; colours are those of the 
   expect(depths[0]).not.toContain(esc)
   expect(depths[1]).toMatch(new RegExp(`${esc}\\[[\\d;]*(4[0-7]|10[0-7])`))
   expect(depths[2]).toContain(`${esc}[48;5;`)
-  expect(depths[3]).toContain(`${esc}[48;2;192;240;222;38;2;0;72;58m`)
+  expect(depths[3]).toContain(`${esc}[48;2;167;229;228;38;2;0;74;77m`)
   expect(plain(depths[2])).toBe(plain(depths[3]))
   // biome-ignore lint/suspicious/noControlCharactersInRegex: ASCII is what is asked about
   expect(toText(page, { ascii: true }).replace(/[€−ñ·…–’]/g, '')).toMatch(/^[\x00-\x7f]*$/)

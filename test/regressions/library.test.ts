@@ -122,7 +122,7 @@ test('4.1 rows, columns, parameters and rules that are not there are refused, wi
   ]
   for (const [call, has] of calls) expect(await told(call)).toContain(has)
   // Numbers and texts are both values of parameters.
-  expect(painting.repaint({ target: '5', share: 0.2 }).cell(0, 'revenue').fill).toBe('#c0f0de')
+  expect(painting.repaint({ target: '5', share: 0.2 }).cell(0, 'revenue').fill).toBe('#a7e5e4')
   expect(painting.cell(0, 'revenue').fill).toBeNull()
   expect(painting.column('shop')).toBeUndefined()
 })
@@ -138,10 +138,10 @@ test('4.2 empty and all-null data paint', async () => {
   const painter = createPainter(ROWS, bands({ atLeast: 15, ...AQUA }))
   expect(painter.paint([]).column('revenue')?.ids).toHaveLength(0)
   expect(painter.paint([{ shop: 'Larkmoor', revenue: null, day: null }]).cell(0, 'revenue').fill).toBeNull()
-  expect(painter.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
+  expect(painter.paint(ROWS).cell(1, 'revenue').fill).toBe('#a7e5e4')
   // Created for a day without values, it takes the kinds of the next one.
   const later = createPainter([{ revenue: null }], bands({ atLeast: 15, ...AQUA }))
-  expect(later.paint(ROWS).cell(1, 'revenue').fill).toBe('#c0f0de')
+  expect(later.paint(ROWS).cell(1, 'revenue').fill).toBe('#a7e5e4')
   expect(await told(() => later.paint([{ revenue: 'high' }]))).toContain('cannot be compared')
   expect(await told(() => painter.paint([{ shop: 'a', revenue: 'high', day: null }]))).toContain(
     'made for a column revenue of numbers',
@@ -181,7 +181,7 @@ test('4.3 rows typed by an interface, ISO dates, moments in a zone, whole number
   expect(day(fromRows([{ day: '2025-01-30T23:30:00Z' }], { zone: 'Europe/Berlin' }))).toEqual([january(31)])
   expect(fromRows([{ day: '2025-02-30' }]).columns.get('day')?.column.kind).toBe('text')
   expect(fromRows([{ day: '2025-01-31' }], { kinds: { day: 'text' } }).columns.get('day')?.column.kind).toBe('text')
-  expect(paint(sales, bands({ above: 10, ...AQUA })).cell(0, 'revenue').fill).toBe('#c0f0de')
+  expect(paint(sales, bands({ above: 10, ...AQUA })).cell(0, 'revenue').fill).toBe('#a7e5e4')
   const arrays = [
     Float32Array,
     Int32Array,
@@ -215,10 +215,10 @@ test('4.3 texts among numbers are reported with their row, and dates are compare
     const painting = paint(ROWS, { rules: [{ paint: 'day', bands: [{ [sign]: limit, ...AQUA }] }] })
     return [0, 1].map((row) => painting.cell(row, 'day').fill)
   }
-  expect(looks('below', '2025-02-01')).toEqual(['#c0f0de', null])
-  expect(looks('atLeast', '2025-02-01')).toEqual([null, '#c0f0de'])
-  expect(looks('atMost', '2025-01')).toEqual(['#c0f0de', null])
-  expect(looks('above', '2025-01')).toEqual([null, '#c0f0de'])
+  expect(looks('below', '2025-02-01')).toEqual(['#a7e5e4', null])
+  expect(looks('atLeast', '2025-02-01')).toEqual([null, '#a7e5e4'])
+  expect(looks('atMost', '2025-01')).toEqual(['#a7e5e4', null])
+  expect(looks('above', '2025-01')).toEqual([null, '#a7e5e4'])
 })
 
 test('4.5 every key of a report and of a rule says what it means, and what is reported of a report can be cloned', async () => {

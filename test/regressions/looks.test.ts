@@ -76,7 +76,7 @@ test('2.1 a style beside a status refines it channel by channel, in bands, ranks
   expect(painting.cell(0, 'y').ink).not.toBe(plain.ink)
   expect([painting.cell(0, 'z').icon, painting.cell(1, 'z').icon]).toEqual(['dot', 'tick'])
   expect(painting.cell(3, 'w')).toMatchObject({ status: 'behind', icon: 'cross' })
-  expect(painting.cell(3, 'w').fill).not.toBe('#f0ad9a')
+  expect(painting.cell(3, 'w').fill).not.toBe('#f4a19e')
 })
 
 test('2.2 each of three nested keys has its own column in text, HTML and SVG', async () => {

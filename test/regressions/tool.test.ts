@@ -42,7 +42,7 @@ test('5.1 a terminal gets colours, unless NO_COLOR says otherwise', async () => 
     await inTerminal(paintIt, cwd, { NO_COLOR: '1' }),
     await inTerminal(paintIt, cwd, { TERM: 'dumb', COLORTERM: '' }),
   ]
-  expect(plain).toContain('48;2;192;240;222')
+  expect(plain).toContain('48;2;167;229;228')
   expect(empty).toBe(plain)
   expect(none).not.toContain('\u001b[')
   expect(dumb).not.toContain('48;2;')

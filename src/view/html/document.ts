@@ -42,6 +42,8 @@ export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveP
     writing,
   )
   const paper = options.paper === undefined ? '' : `@page{size:${options.paper}}\n`
+  // The live page begins with the theme that it was written in.
+  const theme = options.theme === undefined || options.theme === 'auto' ? '' : ` data-theme="${options.theme}"`
   const allowed = live === undefined ? '' : `; script-src 'sha256-${live.hash}'`
   const scripts =
     live === undefined
@@ -64,7 +66,7 @@ ${css}
 </head>
 <body>
 ${symbols}
-<main>
+<main${theme}>
 ${header}
 ${exhibits.join('\n')}
 ${sources}</main>

@@ -5,13 +5,13 @@
 export const STYLE = `*{box-sizing:border-box}
 html{background:var(--paper);-webkit-text-size-adjust:100%}
 body{margin:0;color:var(--soot);font:15px/1.45 "Source Sans 3","Segoe UI",-apple-system,BlinkMacSystemFont,Roboto,Cantarell,Ubuntu,"Noto Sans","Helvetica Neue","Liberation Sans",Arial,sans-serif;font-variant-numeric:tabular-nums lining-nums}
-main{max-width:1240px;margin:0 auto;padding:44px 44px 72px}
-h1,h2,h3{font-family:Charter,"Bitstream Charter","Iowan Old Style","Source Serif 4","Palatino Linotype",Palatino,"URW Palladio L","P052",Cambria,Georgia,"Liberation Serif",serif;font-weight:600;margin:0;letter-spacing:-.008em}
-h1{font-size:31px;line-height:1.15}
-h2,h3{font-size:20px;line-height:1.3}
+main{max-width:1240px;margin:0 auto;padding:32px 44px 64px}
+h1,h2,h3{font-weight:700;margin:0;letter-spacing:-.012em}
+h1{font-size:30px;line-height:1.15;letter-spacing:-.018em}
+h2,h3{font-size:18.5px;line-height:1.3}
 .by{color:var(--quiet);margin:6px 0 0}
 .lead{max-width:70ch;margin:14px 0 0}
-header{padding-bottom:20px;margin-bottom:30px;border-bottom:1px solid var(--hair)}
+header{padding-bottom:16px;margin-bottom:24px;border-bottom:1px solid var(--hair)}
 section{margin:0 0 44px;min-width:0}
 .pair{display:flex;flex-wrap:wrap;gap:0 52px;align-items:flex-start}
 .pair>section{flex:1 1 420px}
@@ -91,7 +91,7 @@ figure{margin:0}
 .panels figure{flex:1 1 230px;max-width:max-content}
 figcaption{font-weight:600;font-size:13.5px}
 .ser{width:22px;height:16px;flex:none}
-.sec{font-size:23px;margin:8px 0 22px;padding-top:22px;border-top:1px solid var(--hair)}
+.sec{font-size:21px;margin:8px 0 22px;padding-top:22px;border-top:1px solid var(--hair)}
 .nums{margin:10px 0 0;font-size:13px}
 .nums summary{color:var(--quiet);cursor:pointer;width:max-content}
 .nums table{margin-top:6px}

@@ -2,9 +2,9 @@ import { colorText, type PackedColor } from '../../color/color.js'
 import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 import { toDark } from '../../color/theme.js'
 
-/** The variables of a theme; the two grays are chosen by contrast: 5.9, and a hairline. */
+/** The variables of a theme; the two grays are chosen by contrast: 6.2, and a hairline. */
 function tokens(turn: (color: PackedColor) => PackedColor): string {
-  const named = { paper: PAPER, soot: SOOT, quiet: 0x655f55, hair: 0xe3dccf, stone: PIGMENTS.stone.body }
+  const named = { paper: PAPER, soot: SOOT, quiet: 0x586079, hair: 0xdfe4ec, stone: PIGMENTS.stone.body }
   return Object.entries(named)
     .map(([name, color]) => `--${name}:${colorText(turn(color))}`)
     .join(';')
