@@ -13,7 +13,7 @@ export interface DrawnPanel {
   svg: string
 }
 
-const HAIR = 0xd8d1c4
+const HAIR = 0xd3dae6
 
 /** Draws a chart, one panel at a time. Marks and labels have the colours of their rules. */
 export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, options: ChartOptions): DrawnPanel[] {

@@ -87,6 +87,14 @@ export function headingMarkup(heading: Heading, text: string, { classes, icons }
   return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${content}${flagMarkup(heading)}</span>`
 }
 
+/** Whether one rule fills every cell of a row with one colour: then it is one wash, without gaps. */
+export function isWholeRow(cells: readonly (Cell | RecordCell | null)[]): boolean {
+  const first = cells[0]?.style
+  if (first === undefined || first.fill === null || cells.length < 2) return false
+  const { fill, paintedBy } = first
+  return cells.every((cell) => cell?.style.fill === fill && cell.style.paintedBy.fill === paintedBy.fill)
+}
+
 /** The markup before and after the number of a cell, as far as its style determines it. */
 interface Frame {
   open: string

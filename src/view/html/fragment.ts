@@ -11,8 +11,8 @@ import { glyph, unclearWords } from '../model/glyph.js'
 import { cardLines, cardValue, emptyText, type LegendParts, legendParts, sentenceParts } from '../model/parts.js'
 import { gridSheet, recordSheet, recordsSheet, type Sheet, type SheetCell } from '../model/sheet.js'
 
-const QUIET = '#655f55'
-const HAIR = '#e3dccf'
+const QUIET = '#586079'
+const HAIR = '#dfe4ec'
 const FONT = 'font-family:Arial,Helvetica,sans-serif'
 
 /**

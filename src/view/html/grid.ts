@@ -3,7 +3,16 @@ import { escapeText } from '../markup.js'
 import { type ColumnPart, columnParts, rowAddress } from '../model/address.js'
 import { emptyText } from '../model/parts.js'
 import { type WrittenRow, writtenRows } from '../model/rows.js'
-import { cellInside, type Frames, headingMarkup, tableCell, trendMarkup, type Writing, wideClass } from './cell.js'
+import {
+  cellInside,
+  type Frames,
+  headingMarkup,
+  isWholeRow,
+  tableCell,
+  trendMarkup,
+  type Writing,
+  wideClass,
+} from './cell.js'
 import { fitOf, gridRoom } from './fit.js'
 
 /** A heatmap with this many columns takes the whole width. */
@@ -219,12 +228,13 @@ function rowMarkup(
 }
 
 /** The class of a row. */
-function rowKind(row: Row, heads: readonly string[], { nest }: GridExhibit): string {
+function rowKind(row: Row, heads: readonly string[], { nest, kind }: GridExhibit): string {
   const indent = row.depth > 1 && nest === 'indented' ? `d${Math.min(row.depth, 4)}` : ''
   const first = nest === 'columns' && heads[0] !== '' ? 'f' : ''
   const className = row.group ? 'g' : row.heading.level === 'detail' ? first : row.depth === 0 ? 't' : 's'
-  if (indent === '' && className === '') return ''
-  return ` class="${indent}${indent !== '' && className !== '' ? ' ' : ''}${className}"`
+  const whole = kind !== 'heatmap' && isWholeRow(row.cells) ? 'w' : ''
+  const all = [indent, className, whole].filter((name) => name !== '')
+  return all.length === 0 ? '' : ` class="${all.join(' ')}"`
 }
 
 function lineCell(trend: Trend | null, writing: Writing): string {

@@ -2,7 +2,7 @@ import type { PageRecord, RecordsExhibit } from '../../page/page.js'
 import { escapeText } from '../markup.js'
 import { columnAddress, rowAddress } from '../model/address.js'
 import { emptyText } from '../model/parts.js'
-import { tableCell, type Writing, wideClass } from './cell.js'
+import { isWholeRow, tableCell, type Writing, wideClass } from './cell.js'
 import { fitOf, recordsRoom } from './fit.js'
 
 /** Rows of the source: as a table, or each by itself beside the averages. */
@@ -18,7 +18,8 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
     const cellsMarkup = cells.map((cell, c) =>
       tableCell(cell, writing, { draw: 'number', icon: 'before' }, undefined, exhibit.columns[c].numeric ? '' : 'x'),
     )
-    return `<tr${rowAddress(i, writing)}><th scope="row"><span>${record}</span></th>${cellsMarkup.join('')}</tr>`
+    const whole = isWholeRow(cells) ? ' class="w"' : ''
+    return `<tr${whole}${rowAddress(i, writing)}><th scope="row"><span>${record}</span></th>${cellsMarkup.join('')}</tr>`
   })
   return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"${fitOf(recordsRoom(exhibit))}><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }

@@ -49,6 +49,13 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .t:last-child th,.t:last-child td{border-top:1.5px solid var(--soot)}
 .t+.g th,.t+.g td,.g:first-child th,.g:first-child td{border-top:0}
 .dab,td>span[class]{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
+.w td{padding-left:0}
+.w td>span{border-radius:0;padding-left:22px}
+.w td:last-child>span{border-radius:0 5px 5px 0}
+.w th+td>span{border-radius:5px 0 0 5px}
+.w th:has(.dab){padding-right:0}
+.w th>span.dab{border-radius:5px 0 0 5px;width:auto;max-width:none}
+.w th:has(.dab)+td>span{border-radius:0}
 .sw{box-shadow:inset 0 -2px 0 var(--edge,transparent)}
 .i{width:15px;height:15px;flex:none;display:block}
 .bar{flex:none;display:block;width:96px;height:13px;position:relative}
@@ -76,10 +83,10 @@ td em{min-width:var(--flag,0);text-align:left}
 .heat td>.i~b{padding-left:3px}
 .no{background:repeating-linear-gradient(135deg,var(--hair) 0 1px,transparent 1px 6px)}
 .full-width{width:100%}
-.key{list-style:none;display:flex;flex-wrap:wrap;gap:7px 24px;margin:14px 0 0;padding:0;font-size:13px;color:var(--quiet);align-items:center}
+.key{list-style:none;display:flex;flex-wrap:wrap;gap:5px 20px;margin:10px 0 0;padding:0;font-size:13px;color:var(--quiet);align-items:center}
 .key li{display:flex;align-items:center;gap:8px}
 .key strong{font-weight:600;color:var(--soot)}
-.key .of{flex-basis:100%;margin-bottom:-2px}
+.key .of{max-width:100%}
 .sw{min-width:21px;height:19px;border-radius:4px;display:flex;align-items:center;justify-content:center;gap:3px}
 .key .ramp{display:grid;grid-template-columns:repeat(3,auto);gap:3px 0;width:min(340px,100%);justify-content:space-between}
 .ramp i{grid-column:1/-1;height:12px;border-radius:3px}

@@ -55,7 +55,8 @@ export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell):
   const measure = report.measures.get(cell.measure)
   const unit = measure?.unit ?? { is: 'none' as const }
   const difference = now - then
-  if (difference === 0) return { icon: 'sideways', text: `the same as ${versus.measureLabel}` }
+  if (difference === 0)
+    return { icon: 'sideways', text: `the same as ${labelInside(versus.measureLabel, report.locale)}` }
   const size = numberPrinter(
     { ...formatFor(measure?.format, unit), signed: false },
     report.locale,
@@ -65,8 +66,17 @@ export function changeOf({ report }: AnsweredExhibit, cell: Cell, versus: Cell):
   const words = unit.is === 'percent' ? `${points(difference, report.locale)} points` : size
   return {
     icon: difference > 0 ? 'up' : 'down',
-    text: `${words}${share} ${difference > 0 ? 'above' : 'below'} ${versus.measureLabel}, ${versus.text}`,
+    text: `${words}${share} ${difference > 0 ? 'above' : 'below'} ${labelInside(versus.measureLabel, report.locale)} (${versus.text})`,
   }
+}
+
+/**
+ * A label inside an English sentence: `last year` for Last year. A label with capitals beyond its
+ * first letter is a name or an abbreviation, and stays.
+ */
+export function labelInside(label: string, locale: string): string {
+  const isPlain = /^en\b/i.test(locale) && /^\p{Lu}[^\p{Lu}]+$/u.test(label)
+  return isPlain ? `${label.charAt(0).toLowerCase()}${label.slice(1)}` : label
 }
 
 /** A difference of percents is printed in points, as a percent could be read as relative. */

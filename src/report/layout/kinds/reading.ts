@@ -7,7 +7,7 @@ import type { BoundExhibit } from '../../model/bound.js'
 import { CellMaker } from '../cells.js'
 import { headingText } from '../labels.js'
 import { childOrder } from '../row-order.js'
-import { changeOf } from './cards.js'
+import { changeOf, labelInside } from './cards.js'
 import type { Prepare } from './prepare.js'
 
 /** The number of names in one sentence; the rest is counted. */
@@ -143,7 +143,9 @@ function changesOf(answered: AnsweredExhibit, cells: readonly Cell[], others: re
   const down = pairs.filter(({ by }) => by < 0).length
   const most = pairs.reduce((a, b) => (b.by > a.by ? b : a))
   const least = pairs.reduce((a, b) => (b.by < a.by ? b : a))
-  const texts = [`Against ${others[0].measureLabel}, ${up} of ${pairs.length} are above and ${down} below.`]
+  const texts = [
+    `Against ${labelInside(others[0].measureLabel, answered.report.locale)}, ${up} of ${pairs.length} are above and ${down} below.`,
+  ]
   const say = (pair: (typeof pairs)[number]): string =>
     `${pair.cell.name}: ${changeOf(answered, pair.cell, pair.versus)?.text ?? ''}`
   if (most.by > 0) texts.push(`Furthest above is ${say(most)}.`)
