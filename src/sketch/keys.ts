@@ -19,8 +19,10 @@ const MAX_OUTER = 12
  * The keys of the table: a column inside the one that it determines (each shop has one region),
  * else
  * the one with the fewest values.
+ *
+ * @param planned the keys that a plan has: where rows are split by another, it would be missing.
  */
-export function keysOf(roles: readonly RoleOf[]): Keys {
+export function keysOf(roles: readonly RoleOf[], planned?: ReadonlySet<string>): Keys {
   const splitting = roles.flatMap(({ role, facts }) => (['key', 'status', 'condition'].includes(role) ? [facts] : []))
   const names = roles.flatMap(({ role, facts }) =>
     role === 'name' && facts.distinct === facts.rows && facts.distinct <= MAX_ROWS ? [facts] : [],
@@ -30,6 +32,7 @@ export function keysOf(roles: readonly RoleOf[]): Keys {
     .flatMap((inner) =>
       pool.filter((outer) => outer !== inner && isOuter(outer, inner)).map((outer) => ({ inner, outer })),
     )
+    .filter(({ inner }) => planned?.has(inner.name) !== false)
     .sort((a, b) => a.inner.distinct - b.inner.distinct || b.outer.distinct - a.outer.distinct)
   const [best] = nested
   if (best !== undefined) {
@@ -40,7 +43,9 @@ export function keysOf(roles: readonly RoleOf[]): Keys {
       because: `each ${best.inner.name} has one ${best.outer.name}`,
     }
   }
-  const [first] = [...names, ...[...pool].sort((a, b) => rowOrder(a) - rowOrder(b))]
+  const [first] = [...names, ...[...pool].sort((a, b) => rowOrder(a) - rowOrder(b))].filter(
+    ({ name }) => planned?.has(name) !== false,
+  )
   if (first === undefined) return { rows: [], others: [], because: undefined }
   return { rows: [first], others: pool.filter((each) => each !== first), because: undefined }
 }

@@ -69,7 +69,12 @@ export function planOf(data: readonly SketchSource[], answers: SketchAnswers): P
     answers,
   })
   if (answers.better !== undefined) measures.main.better = answers.better
-  return { sources: joined, keys: keysWith(keysOf(rowRoles(home)), home.facts, answers.rows), times, measures }
+  return {
+    sources: joined,
+    keys: keysWith(keysOf(rowRoles(home), planKeys(planned)), home.facts, answers.rows),
+    times,
+    measures,
+  }
 }
 
 function sourceOf({ file, source }: SketchSource, name: string, answers: SketchAnswers): StarterSource {
@@ -79,6 +84,15 @@ function sourceOf({ file, source }: SketchSource, name: string, answers: SketchA
   const roles = withAnswers(rolesOf(facts), answers)
   const date = roles.find(({ role }) => role === 'time')?.facts.name
   return { name, file, source: laid, facts, roles, shape, date, shared: [], reads: readAs(source.notes) }
+}
+
+/**
+ * The keys that rows may be split by so that the plan is there; undefined without a plan, or if it
+ * has no key.
+ */
+function planKeys(planned: StarterSource | undefined): ReadonlySet<string> | undefined {
+  const keys = planned?.shared.map(({ home }) => home) ?? []
+  return keys.length === 0 ? undefined : new Set(keys)
 }
 
 /** The names of stacked columns go across, not down. */

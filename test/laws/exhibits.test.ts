@@ -73,13 +73,13 @@ test('a card tells its change by difference and percent, and says nothing where 
   expect([first.cell.value, first.versus?.value]).toEqual([now, then])
   const percent = `${now > then ? '+' : '−'}${Math.abs(((now - then) / then) * 100).toFixed(1)}%`
   expect(first.change?.text).toBe(
-    `€${Math.abs(now - then)} (${percent}) ${now > then ? 'above' : 'below'} Last year, €${then.toLocaleString('en')}`,
+    `€${Math.abs(now - then)} (${percent}) ${now > then ? 'above' : 'below'} last year (€${then.toLocaleString('en')})`,
   )
   expect(first.note).toBe(`was €${then.toLocaleString('en')}`)
   expect(first.trend?.points.map((p) => p.value)).toEqual(
     ['01', '02', '03', '04', '05', '06'].map((m) => sum((r) => r[0].startsWith(`2025-${m}`))),
   )
-  expect(second.change).toEqual({ icon: 'sideways', text: `the same as Margin` })
+  expect(second.change).toEqual({ icon: 'sideways', text: 'the same as margin' })
   const old = await show({ period: '2023', cards: [{ show: 'revenue', versus: 'before', note: 'was {before}' }] })
   if (old.kind !== 'cards') throw new Error('cards were expected')
   expect([old.cards[0].change, old.cards[0].note]).toEqual([null, null])

@@ -3,7 +3,8 @@ import { join } from 'node:path'
 import { openReport, readReport, readSource, type SketchSource, sketch, sketchQuestions } from 'acuarela/report'
 import { expect, test } from 'vitest'
 import { effort, some } from '../support/effort.js'
-import { acuarela, folder } from '../support/tool.js'
+import type { Painted } from '../support/painted.js'
+import { acuarela, folder, ROOT } from '../support/tool.js'
 import { CASES } from './files.js'
 
 /** The data of a case as the library takes them. */
@@ -37,6 +38,18 @@ test.each(CASES)('$name', async ({ files, has, lacks = [] }) => {
   const brief = await sketch(data, { brief: true })
   expect(brief).not.toMatch(/^\s*#| {2}# /m)
   expect(readReport(brief).spec).toEqual(readReport(text).spec)
+})
+
+test('the rows are split by what the plan has, too, so that it is nowhere missing', async () => {
+  const cwd = await folder()
+  const files = ['sales.csv', 'budget.csv'].map((name) => join(ROOT, 'examples/brezal', name))
+  await acuarela(['sketch', ...files, '--out', 's.acuarela.yaml', '--quiet'], cwd)
+  expect(await readFile(join(cwd, 's.acuarela.yaml'), 'utf8')).toMatch(/rows: \[region, shop\]/)
+  const { out } = await acuarela(['paint', 's.acuarela.yaml', '--to', 'json', '--quiet'], cwd)
+  const overview = (JSON.parse(out) as Painted).exhibits.find(({ name }) => name === 'overview')
+  const plans = overview?.cells.filter(({ measure }) => measure === 'plan') ?? []
+  expect(plans.length).toBeGreaterThan(9)
+  expect(plans.every(({ value }) => value !== null)).toBe(true)
 })
 
 test('statuses differ wherever there are bands and no plan', async () => {

@@ -87,7 +87,9 @@ export function headingMarkup(heading: Heading, text: string, { classes, icons }
   return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${content}${flagMarkup(heading)}</span>`
 }
 
-/** Whether one rule fills every cell of a row with one colour: then it is one wash, without gaps. */
+/**
+ * Whether one rule fills every cell of a row with one colour: then it is one wash, without gaps.
+ */
 export function isWholeRow(cells: readonly (Cell | RecordCell | null)[]): boolean {
   const first = cells[0]?.style
   if (first === undefined || first.fill === null || cells.length < 2) return false
