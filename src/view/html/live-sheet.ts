@@ -1,19 +1,20 @@
 /** The style of live pages; its variables are those of the page. */
 export const LIVE_STYLE = `
-.tools{display:flex;flex-wrap:wrap;gap:14px 34px;align-items:flex-start;margin:-10px 0 30px;padding:0 0 14px;border-bottom:1px solid var(--hair);font-size:13.5px}
+.tools{display:flex;flex-wrap:wrap;gap:8px 18px;align-items:center;margin:-24px 0 24px;padding:10px 0;border-bottom:1px solid var(--hair);background:var(--paper);font-size:13px}
+@media (min-height:560px) and (min-width:700px){.tools{position:sticky;top:0;z-index:7}}
 .tools fieldset{border:0;margin:0;padding:0;min-width:0}
-.tools legend,.tools .cap{padding:0;font-weight:600;display:block}
-.control{display:grid;grid-template-columns:150px 96px;gap:2px 12px;align-items:center}
-.control:not(:has([type=range])){grid-template-columns:minmax(150px,max-content)}
-.control:not(:has([type=range])) input{max-width:150px}
+.tools legend{float:left;padding:3px 8px 0 0;color:var(--quiet)}
+.tools .cap{padding:0;font-weight:600;display:block}
+.control{display:flex;gap:8px;align-items:center}
+.control input[type=number]{width:112px}
 .tools input{accent-color:var(--soot)}
-.control label{grid-column:1/-1;font-weight:600}
-.control input[type=range]{width:100%;accent-color:var(--soot);margin:4px 0}
-.tools input[type=number],.tools input[type=search],.tools select{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:3px 7px;width:100%;min-width:0}
+.control .now{font-weight:700}
+.control input[type=range]{width:110px;accent-color:var(--soot);margin:0}
+.tools input[type=number],.tools input[type=search],.tools select{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:14px;padding:2px 10px;min-width:0}
 .tools select option{color:var(--soot);background:var(--paper)}
-.tools button,.sortable button{font:inherit;color:inherit;background:none;border:1px solid var(--quiet);border-radius:5px;padding:3px 10px;cursor:pointer}
+.tools button,.sortable button{font:inherit;color:inherit;background:none;border:1px solid var(--quiet);border-radius:14px;padding:2px 11px;cursor:pointer}
 .tools button:hover{background:var(--hair)}
-.tools .row{display:flex;flex-wrap:wrap;gap:8px 12px;align-items:center;margin-top:4px}
+.tools .row{display:flex;flex-wrap:wrap;gap:6px 8px;align-items:center}
 .tools .in{display:flex;gap:7px;align-items:center;white-space:nowrap}
 .tools .range[hidden]{display:none}
 .tools .range input{width:150px;font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:2px 7px}
@@ -25,7 +26,9 @@ export const LIVE_STYLE = `
 .acts button{font:inherit;color:var(--quiet);background:none;border:0;padding:0 2px;cursor:pointer;text-decoration:underline;text-underline-offset:2px}
 .acts button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .tools details{position:relative}
-.tools summary{cursor:pointer;border:1px solid var(--quiet);border-radius:5px;padding:3px 10px;width:max-content;max-width:100%}
+.tools summary{cursor:pointer;border:1px solid var(--quiet);border-radius:14px;padding:2px 11px;width:max-content;max-width:100%;list-style:none}
+.tools summary::-webkit-details-marker{display:none}
+.tools .pick .now{font-weight:700}
 .drop{position:absolute;z-index:8;left:0;top:calc(100% + 4px);background:var(--paper);border:1px solid var(--hair);border-radius:8px;box-shadow:0 6px 24px rgb(0 0 0/.18);padding:12px 14px;width:max-content;max-width:min(360px,86vw);max-height:60vh;overflow:auto}
 .drop.rules{max-width:min(620px,88vw)}
 .drop label{display:flex;gap:8px;align-items:baseline;padding:3px 0}
@@ -34,7 +37,7 @@ export const LIVE_STYLE = `
 .drop li{padding:5px 0;border-top:1px solid var(--hair)}
 .drop li:first-child{border-top:0}
 .drop p{margin:1px 0 0 25px;color:var(--quiet)}
-.counts{flex-basis:100%;margin:0;color:var(--quiet);min-height:1.45em}
+.counts{flex:1 1 300px;margin:0;color:var(--quiet);min-height:1.45em}
 .counts b{color:var(--soot);font-weight:600}
 .grid td.moved>span,.heat td.moved,.block.moved,article.moved{outline:2px solid var(--soot);outline-offset:-2px}
 .grid td.covered>span,.heat td.covered,article.covered{outline:1px dashed var(--quiet);outline-offset:-1px}
