@@ -5,7 +5,7 @@ export const LIVE_STYLE = `
 .tools fieldset{border:0;margin:0;padding:0;min-width:0}
 .tools legend{float:left;padding:3px 8px 0 0;color:var(--quiet)}
 .tools .cap{padding:0;font-weight:600;display:block}
-.control{display:flex;gap:8px;align-items:center}
+.control{display:flex;flex-wrap:wrap;gap:4px 8px;align-items:center;min-width:0}
 .control input[type=number]{width:112px}
 .tools input{accent-color:var(--soot)}
 .control .now{font-weight:700}
@@ -63,5 +63,6 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .end{bottom:0}
 .top .t th,.top .t td{border-top:0}
 .end .t th,.end .t td{border-bottom:0}
+@media (max-width:700px){.tools{position:relative}.tools details{position:static}.tools .drop{left:0;right:0;top:auto;margin-top:4px;width:auto;max-width:none}}
 @media print{.one[hidden]{display:block}.top,.end{position:static}.tools,.whybox,.acts{display:none}}
 `
