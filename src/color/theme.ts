@@ -23,7 +23,7 @@ export function toDark(color: PackedColor): PackedColor {
   const lightness = DARK_LIGHTNESS + (TEXT_LIGHTNESS - DARK_LIGHTNESS) * far ** 0.8
   // Text itself stays nearly white.
   const chroma = Math.min(0.16, far < 0.5 ? c * 1.25 : c * (far > 0.97 ? 0.3 : 0.95))
-  return tinted(lightness, chroma, h, 1 - far)
+  return tinted({ l: lightness, chroma, hue: h ?? 0 }, 1 - far)
 }
 
 /** The ground of the dark theme is a blue-grey; what is near it takes part of its tint. */
@@ -31,7 +31,8 @@ const TINT = { chroma: 0.028, hue: 266 }
 
 const RADIANS = Math.PI / 180
 
-function tinted(l: number, chroma: number, hue = 0, share: number): PackedColor {
+/** A colour with a share of the tint of the ground, added in OKLab. */
+function tinted({ l, chroma, hue }: { l: number; chroma: number; hue: number }, share: number): PackedColor {
   const x = chroma * Math.cos(hue * RADIANS) + share * TINT.chroma * Math.cos(TINT.hue * RADIANS)
   const y = chroma * Math.sin(hue * RADIANS) + share * TINT.chroma * Math.sin(TINT.hue * RADIANS)
   return fromLch(l, Math.hypot(x, y), Math.atan2(y, x) / RADIANS)

@@ -79,10 +79,7 @@ function weightOf({ name }: ColumnFacts, quantities: readonly ColumnFacts[], mai
 }
 
 /** Whether a rate is one amount divided by another, or what is left of it, in nearly all rows. */
-export function ratioOf(
-  rate: ColumnFacts,
-  amounts: readonly ColumnFacts[],
-): { formula: string; because: string } | undefined {
+function ratioOf(rate: ColumnFacts, amounts: readonly ColumnFacts[]): { formula: string; because: string } | undefined {
   const size = !rate.percent && rate.high > 1.5 ? 100 : 1
   for (const a of amounts)
     for (const b of amounts) {

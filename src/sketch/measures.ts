@@ -8,6 +8,8 @@ import { means, wordsOf } from './words.js'
 /** The measures of a starter and their parts in the report. */
 export interface Measures {
   main: StarterMeasure
+  /** The column that the main measure is made of; undefined for rows, and price times quantity. */
+  column: ColumnFacts | undefined
   /** Whether the main measure is a mean, so that limits are not amounts. */
   isMean: boolean
   plan: StarterMeasure | undefined
@@ -83,7 +85,7 @@ export function chooseMeasures(
     ...averages(of, column, [column, ...amounts, cost], isMean, name, fields),
     ...further.filter(({ isPlan }) => !isPlan).map((each) => furtherMeasure(each, name)),
   ]
-  return { main, isMean, plan, gap, lastYear, growth, margin, others, fields }
+  return { main, column, isMean, plan, gap, lastYear, growth, margin, others, fields }
 }
 
 /**
@@ -95,18 +97,7 @@ function mainOf(
   fields: { name: string; formula: string; because: string }[],
   asked: string | undefined,
 ): { main: StarterMeasure; column: ColumnFacts | undefined; isMean: boolean } {
-  const summed = (column: ColumnFacts): { main: StarterMeasure; column: ColumnFacts; isMean: boolean } => ({
-    main: simple(
-      name(column.name, 'total'),
-      `sum(${written(column.name)})`,
-      labelOf(column.name),
-      formatOf(column, column.sum),
-      betterOf(column),
-      'added up',
-    ),
-    column,
-    isMean: false,
-  })
+  const summed = (column: ColumnFacts) => ({ main: sumOf(column, name), column, isMean: false })
   const wanted = of('amount', 'quantity', 'cost', 'target', 'previous').find((column) => column.name === asked)
   if (wanted !== undefined) return summed(wanted)
   const amounts = [...of('amount')].sort((a, b) => amountRank(a) - amountRank(b))
@@ -245,15 +236,18 @@ function otherAdditive(
   return [
     ...quantities.slice(0, 1),
     ...amounts.filter((each) => each !== cost && amountRank(each) < 3).slice(0, 1),
-  ].map((column) =>
-    simple(
-      name(column.name, 'total'),
-      `sum(${written(column.name)})`,
-      labelOf(column.name),
-      formatOf(column, column.sum),
-      betterOf(column),
-      'added up',
-    ),
+  ].map((column) => sumOf(column, name))
+}
+
+/** A column added up. */
+function sumOf(column: ColumnFacts, name: Naming): StarterMeasure {
+  return simple(
+    name(column.name, 'total'),
+    `sum(${written(column.name)})`,
+    labelOf(column.name),
+    formatOf(column, column.sum),
+    betterOf(column),
+    'added up',
   )
 }
 

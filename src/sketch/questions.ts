@@ -29,14 +29,14 @@ export function sketchQuestions(data: readonly SketchSource[]): SketchQuestion[]
   const { keys, measures } = plan
   const of = (...roles: string[]): ColumnFacts[] =>
     home.roles.flatMap(({ role, facts }) => (roles.includes(role) ? [facts] : []))
-  const { main } = measures
+  const { main, column } = measures
   const additive = of('amount', 'quantity', 'cost')
-  const guess = additive.find(({ name }) => main.formula.includes(name))?.name
+  const guess = column?.name
   const dates = of('time', 'date')
   const rows = [...keys.rows, ...keys.others].filter(({ kind }) => kind === 'text')
   const isClear = means(guess ?? main.label, 'amount') || means(guess ?? main.label, 'owed')
   return [
-    ...(additive.length > 1 && guess !== undefined
+    ...(additive.length > 1 && guess !== undefined && additive.some(({ name }) => name === guess)
       ? [
           {
             name: 'main',

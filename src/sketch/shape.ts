@@ -10,8 +10,6 @@ export interface Shape {
   because: string
   /** The stacked names in the order of time, if they are not dates. */
   order?: readonly string[]
-  /** Whether the stacked names are dates. */
-  dated?: boolean
 }
 
 interface PeriodName {
@@ -58,7 +56,6 @@ function stackOf(columns: readonly ColumnFacts[]): Shape | undefined {
   return {
     stack: { columns: names, name, value: value ?? 'stackedValue' },
     because: `${names.length} columns of ${unit}s side by side become rows`,
-    dated,
     ...(!dated && { order: names }),
   }
 }

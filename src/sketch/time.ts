@@ -3,7 +3,6 @@ import type { ColumnFacts } from './facts.js'
 
 /** The times that a starter shows. */
 export interface Times {
-  date: string
   /** The period of the report; `all` is left out. */
   period: string
   /** For a comment. */
@@ -36,7 +35,6 @@ export function timesOf(
   const shared = plan && sharedMonths(date, plan)
   if (shared !== undefined)
     return {
-      date: date.name,
       hasTrend: true,
       period: shared,
       because: 'the months that the plan covers, too',
@@ -46,7 +44,7 @@ export function timesOf(
   const { year, month } = civil(high)
   const yearBefore = dayOf(year - 1, 1, 1)
   const twoYears = dayOf(year - 2, month + 1, 1)
-  const common = { date: date.name, hasTrend: high - low >= 5 * 30, because: SHOWN }
+  const common = { hasTrend: high - low >= 5 * 30, because: SHOWN }
   if (low <= twoYears) return { ...common, period: 'last 12 months', hasLastYear: true, unit: 'month' }
   if (low <= yearBefore && month >= 3) return { ...common, period: 'this year', hasLastYear: true, unit: 'month' }
   const days = high - low

@@ -1,6 +1,6 @@
 import type { ColumnFacts } from './facts.js'
 import { rangeText } from './facts.js'
-import { lackingKeys } from './joins.js'
+import { lackingKeys } from './keys.js'
 import { type Line, line } from './line.js'
 import { commentText, written, yamlExpression, yamlText } from './names.js'
 import type { Plan, StarterSource } from './plan.js'

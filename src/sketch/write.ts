@@ -1,6 +1,6 @@
 import type { ColumnFacts } from './facts.js'
 import { type Line, line, printLines } from './line.js'
-import { commentText, labelOf, titleOf, written, yamlExpression, yamlText } from './names.js'
+import { commentText, labelOf, titleOf, yamlExpression, yamlText } from './names.js'
 import type { Plan } from './plan.js'
 import type { StarterMeasure } from './starter-measure.js'
 import { sourceSection } from './write-sources.js'
@@ -48,9 +48,7 @@ function measureLine({ name, formula, label, format, better, because }: StarterM
 }
 
 /** The measures that the report shows, in order. */
-export function shownMeasures({
-  measures: { main, plan, gap, lastYear, growth, margin, others },
-}: Plan): StarterMeasure[] {
+function shownMeasures({ measures: { main, plan, gap, lastYear, growth, margin, others } }: Plan): StarterMeasure[] {
   return [main, plan, gap, lastYear, growth, margin, ...others].filter((each) => each !== undefined).slice(0, 9)
 }
 
@@ -172,10 +170,8 @@ function rules(plan: Plan, { near, without }: Tuning): Line[] {
 }
 
 /** The measure of the table; without a table, the column that records are sorted by. */
-function barred({ sources: [home], keys, times, measures: { main } }: Plan): string {
-  if (keys.rows.length > 0 || times !== undefined) return main.name
-  const column = home.roles.find(({ facts }) => facts.kind === 'number' && main.formula.includes(written(facts.name)))
-  return column === undefined ? main.name : yamlText(column.facts.name)
+function barred({ keys, times, measures: { main, column } }: Plan): string {
+  return keys.rows.length > 0 || times !== undefined || column === undefined ? main.name : yamlText(column.name)
 }
 
 function colorColumn({ sources: [home] }: Plan): ColumnFacts | undefined {
@@ -282,16 +278,14 @@ function heatmap({ sources: [home], keys, times, measures: { main } }: Plan, wit
 }
 
 /** The rows themselves: if nothing can be grouped, or if the data give colours. */
-function records({ sources: [home], keys, measures: { main } }: Plan, without: ReadonlySet<string>): Line[] {
+function records({ sources: [home], keys, measures: { column } }: Plan, without: ReadonlySet<string>): Line[] {
   const color = home.roles.some(({ role }) => role === 'color')
   if ((keys.rows.length > 0 && !color) || without.has('records')) return []
   const shown = home.roles
     .filter(({ role }) => !['color', 'picture', 'empty', 'text', 'constant'].includes(role))
     .slice(0, 7)
   if (shown.length === 0 || home.source.table.length === 0) return []
-  const sort = shown.find(
-    ({ role, facts }) => ['amount', 'quantity', 'price', 'level'].includes(role) && main.formula.includes(facts.name),
-  )
+  const sort = shown.find(({ facts }) => facts === column)
   return [
     line('  - name: records'),
     line(`    title: ${sort === undefined ? 'The rows' : 'The largest rows'}`),
