@@ -61,14 +61,14 @@ function checkAnswers({ sources: [home] }: Plan, answers: SketchAnswers): void {
 
 const FIRST: Tuning = { target: 1, near: 0.8, slack: 0.05, without: new Set(), ignored: [] }
 
-/** Each attempt removes something, so that the check ends. */
-const MAX_ATTEMPTS = 12
-
-/** Answers and proofs the report until nothing is wrong with it. */
+/**
+ * Answers and proofs the report until nothing is wrong with it. Each round leaves out a part or
+ * ignores a finding, so it ends.
+ */
 async function tuned(plan: Plan): Promise<Tuning> {
   let tuning = withoutUnused(plan, FIRST)
   let isTuned = false
-  for (let attempt = 0; attempt < MAX_ATTEMPTS; attempt++) {
+  for (;;) {
     const result = await attemptOf(plan, tuning)
     if ('failed' in result) {
       tuning = without(tuning, result.failed)
@@ -79,10 +79,10 @@ async function tuned(plan: Plan): Promise<Tuning> {
       isTuned = true
       continue
     }
-    if (result.findings.length === 0) return tuning
-    for (const finding of result.findings) tuning = handled(tuning, finding)
+    const next = result.findings.reduce(handled, tuning)
+    if (next === tuning) return tuning
+    tuning = next
   }
-  return tuning
 }
 
 type Attempt = { page: Page; findings: readonly PlacedFinding[] } | { failed: readonly string[] }
