@@ -319,7 +319,7 @@ test('the live page has it, too, and decides and explains by it', async () => {
   await section.locator('td', { hasText: '300' }).hover()
   await page.locator('.whybox li').first().waitFor()
   expect(await page.locator('.whybox').textContent()).toContain('a multiple of 100: yes')
-  await page.getByText('Rules', { exact: true }).click()
+  await page.locator('.menu summary').click()
   expect(await page.locator('[data-rule=hundreds] p').textContent()).toBe('Amount: Round for multiples of 100.')
   expect(faults).toEqual([])
 })

@@ -18,7 +18,12 @@ export const exhibitSchema = z.strictObject({
   where: expression.optional(),
   hide: z.literal('value').optional().describe('hides the numbers; they stay in tooltips and for assistive technology'),
   besideUnpainted: z.boolean().optional().describe('the same without colours beside it'),
-  beside: z.string().optional().describe('the exhibit before it, beside which it is placed'),
+  beside: z
+    .string()
+    .optional()
+    .describe(
+      'the exhibit before it, beside which it is placed; none: on lines of its own; default: narrow exhibits share a line',
+    ),
   ...Object.fromEntries(KINDS.map(({ key, schema, description }) => [key, schema.optional().describe(description)])),
 })
 

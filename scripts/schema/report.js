@@ -213,6 +213,12 @@ export const reportSchema = z
       .optional()
       .describe('in order of precedence: the first that sets a channel of a cell wins it'),
     exhibits: z.array(exhibitSchema).describe('what is on the page, in this order'),
+    strip: z
+      .string()
+      .optional()
+      .describe(
+        'the exhibit and measure whose statuses are counted in the band under the title, as shops.revenue, or none; default: the first table, heatmap, chart or list with statuses',
+      ),
     filters: z
       .array(z.string())
       .min(1)

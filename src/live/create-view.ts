@@ -26,7 +26,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
     return box.content
   }
   const tools = parse(controlsMarkup(controls, id)).firstElementChild as HTMLElement
-  const { style, symbols, main, head, exhibits, sources, why } = placeElements(root, page, tools)
+  const { style, symbols, main, head, strip, exhibits, sources, why } = placeElements(root, page, tools)
   if (!alone) main.lang = controls.locale
   let drawings = ''
   const marks = createHighlights(exhibits)
@@ -43,6 +43,7 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
     root,
     main,
     tools,
+    strip,
     exhibits,
     why,
     marks,
@@ -54,13 +55,15 @@ export function createView(root: ShadowRoot | HTMLElement, page: Document, contr
         marks.drawn(rows)
       })
       writing.long = extras.windows === NO_FEATURES.windows ? Number.POSITIVE_INFINITY : MIN_VIRTUAL_ROWS
-      const parts: HtmlParts = await htmlParts(update.page, { document: page, theme: state.theme }, writing)
+      const options = { document: page, theme: state.theme }
+      const parts: HtmlParts = await htmlParts(update.page, options, writing, update.openedStrip)
       // The page of the tool has the common style sheet already.
       const css = alone ? parts.css : (await import('./dom/shadow-style.js')).shadowStyle(parts.css)
       if (style.textContent !== css) style.textContent = css
       if (drawings !== parts.symbols) symbols.innerHTML = parts.symbols
       drawings = parts.symbols
       patchChildren(head, parse(parts.header))
+      patchChildren(strip, parse(parts.strip))
       patchExhibits(update, state, parts)
       patchChildren(sources, parse(parts.sources))
       showState(tools, state, controls)
@@ -97,15 +100,16 @@ function placeElements(root: ShadowRoot | HTMLElement, page: Document, tools: HT
   }
   const style = page.createElement('style')
   const main = alone ? root : make('main')
-  const [symbols, head, exhibits, sources, why] = ['symbols', 'head', 'exhibits', 'sources', 'whybox'].map(make)
+  const names = ['symbols', 'head', 'stripbox', 'exhibits', 'sources', 'whybox']
+  const [symbols, head, strip, exhibits, sources, why] = names.map(make)
   why.hidden = true
   why.setAttribute('role', 'status')
-  main.replaceChildren(head, tools, exhibits, sources)
+  main.replaceChildren(head, strip, tools, exhibits, sources)
   const holder: Node = alone ? page.head : root
   holder.appendChild(style)
   if (alone) page.body.append(symbols, why)
   else root.append(symbols, main, why)
-  return { style, symbols, main, head, exhibits, sources, why }
+  return { style, symbols, main, head, strip, exhibits, sources, why }
 }
 
 /** Patches the exhibits that changed. `finish` adds the controls inside exhibits. */

@@ -1,8 +1,9 @@
 import { cellsOf, type Page, type Row } from '../page/page.js'
-import type { Writing } from '../view/html/cell.js'
+import type { Writing } from '../view/html/cells/cell.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
 import type { ActionChecks, SetText } from './checks.js'
+import { changesMarkup } from './controls/changes.js'
 import { listen } from './controls/events.js'
 import { showState } from './controls/markup.js'
 import { createView } from './create-view.js'
@@ -49,15 +50,15 @@ export async function mountIn(
   // The controls are in the page already: what a reader does meanwhile waits for the first view.
   let [asked, done] = [0, first.catch(() => undefined)]
   /** Answers and shows the newest state. Of waiting calls only the last one runs. */
-  const refresh = async (turn: number, action: Action): Promise<void> => {
+  const refresh = async (turn: number): Promise<void> => {
     if (turn !== asked) return
     const now = state
     const before = shown
     try {
-      shown = await session.answer(now, action)
+      shown = await session.answer(now)
       await view.show(shown, now, writing)
       last = now
-      announce(view, shown)
+      announce(view, shown, now, controls)
       remember(state)
     } catch (error) {
       view.say(escapeText(`${(error as Error).message}`).replaceAll('\n', '<br>'))
@@ -80,7 +81,7 @@ export async function mountIn(
     showState(view.tools, state, controls)
     view.main.setAttribute('aria-busy', 'true')
     const turn = ++asked
-    const run = done.then(() => refresh(turn, action))
+    const run = done.then(() => refresh(turn))
     // A failure is reported by its own call and does not stop the next.
     done = run.catch(() => undefined)
     return run
@@ -98,6 +99,8 @@ export async function mountIn(
     throw error
   })
   if (asked === 0) view.main.removeAttribute('aria-busy')
+  // A link may have changed parameters.
+  if (asked === 0 && shown.changes !== null) announce(view, shown, state, controls)
   remember(state)
   const destroy = (): void => {
     stop()
@@ -117,31 +120,22 @@ function actions(act: (action: Action | SetText) => Promise<void>): Pick<Mounted
 }
 
 /** Reports the changes in words and outlines the changed cells. */
-function announce(view: View, { changes, page }: Update): void {
-  view.say(changesMarkup(changes))
+function announce(view: View, update: Update, state: LiveState, controls: ReportControls): void {
+  const { changes, page } = update
+  view.say(changesMarkup(update, state, controls))
   view.marks.set('moved', changes === null ? undefined : movedCells(changes, page))
-}
-
-/** The changes in words. */
-function changesMarkup(changes: Changes | null): string {
-  if (changes === null) return ''
-  const { counts, moved, restyled } = changes
-  const parts = counts.map(({ label, before, after }) => `${escapeText(label)} ${before} → <b>${after}</b>`)
-  parts.push(`${moved} ${moved === 1 ? 'cell' : 'cells'} changed status`)
-  if (restyled > 0) parts.push(`${restyled} changed colour`)
-  return parts.join(' · ')
 }
 
 /** Whether the status of a cell of the page changed. */
 function movedCells({ cells }: Changes, { exhibits }: Page): (cell: ShownCell) => boolean {
-  const moved = new Set<object>()
-  for (const { exhibit, places } of cells) {
+  const changed = new Set<object>()
+  for (const { exhibit, moved } of cells) {
     const named = exhibits.find(({ name }) => name === exhibit)
-    if (named === undefined || places.length === 0) continue
+    if (named === undefined || moved.length === 0) continue
     const all = cellsOf(named)
-    for (const place of places) moved.add(all[place])
+    for (const place of moved) changed.add(all[place])
   }
-  return ({ cell }) => moved.has(cell)
+  return ({ cell }) => changed.has(cell)
 }
 
 /** A cache of written markup, so that unchanged parts are not written again. */

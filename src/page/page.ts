@@ -24,6 +24,8 @@ export interface Page {
   statuses: Readonly<Record<string, Status>>
   /** Icons of the report by name, as data URLs. */
   icons: Readonly<Record<string, string>>
+  /** The statuses of one measure in one band; null if the report has none. */
+  strip: Strip | null
   exhibits: readonly Exhibit[]
   /** Messages about the whole report. */
   messages: readonly string[]
@@ -63,6 +65,31 @@ export interface PageParameter {
   text: string
 }
 
+/** The detail cells of one measure of one exhibit, counted by status: the band under the title. */
+export interface Strip {
+  exhibit: string
+  exhibitTitle: string
+  measure: string
+  measureLabel: string
+  /** Detail cells, with and without a value. */
+  count: number
+  /** Statuses in the order of the report, then cells without a status, then missing values. */
+  parts: readonly StripPart[]
+}
+
+/** The cells of a strip with one status, without a status, or without a value. */
+export interface StripPart {
+  kind: 'status' | 'noStatus' | 'missing'
+  /** The name of the status; null for the other kinds. */
+  status: string | null
+  /** The status for readers; `no status`, `no value`. */
+  label: string
+  /** The limit of the status; empty where it has none, or several. */
+  limit: string
+  count: number
+  style: CellStyle
+}
+
 /** What a page shows: one of these, by its `kind`. */
 export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | ReadingExhibit
 
@@ -77,6 +104,8 @@ export interface ExhibitHead {
   section: string | null
   /** Placed beside the exhibit before it. */
   beside: boolean
+  /** Never placed beside another by itself, however narrow it is. */
+  alone: boolean
   /** Shown without colours beside it, too. */
   besideUnpainted: boolean
   legends: readonly Legend[]

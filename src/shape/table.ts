@@ -240,6 +240,7 @@ export const REPORT_SPEC = {
     'icons?': { each: 'text' },
     'rules?': { list: RULE_SPEC },
     exhibits: { list: EXHIBIT_SPEC },
+    'strip?': 'text',
     'filters?': { list: 'text', min: 1 },
     'proof?': {
       keys: {

@@ -207,7 +207,10 @@ export interface ExhibitSpec {
   hide?: 'value' | undefined
   /** The same without colours beside it. */
   besideUnpainted?: boolean | undefined
-  /** The exhibit before it, beside which it is placed. */
+  /**
+   * The exhibit before it, beside which it is placed; none: on lines of its own;
+   * default: narrow exhibits share a line.
+   */
   beside?: string | undefined
   /** Measures by keys, with totals. */
   table?: TableSpec | undefined

@@ -69,6 +69,12 @@ export interface ReportSpec {
   /** What is on the page, in this order. */
   exhibits: readonly ExhibitSpec[]
   /**
+   * The exhibit and measure whose statuses are counted in the band under the title, as
+   * shops.revenue, or none; default: the first table, heatmap, chart or list with
+   * statuses.
+   */
+  strip?: string | undefined
+  /**
    * What the reader of a live report may filter by: columns and fields of the first
    * source, and period.
    */

@@ -3,6 +3,7 @@ import axe from 'axe-core'
 import { build, type PreviewServer, preview } from 'vite'
 import { afterAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { openChip } from '../support/controls.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, ROOT } from '../support/tool.js'
 
@@ -42,7 +43,7 @@ test('an app moves the report that it embeds, reads what its reader does, and ne
     .map(({ style: look, text }) => `${label[look.status ?? ''] ?? ''}${text}`)
   expect(await revenue.allTextContents()).toEqual(expected)
   expect(await page.getByRole('button', { name: 'Bold' }).getAttribute('aria-pressed')).toBe('true')
-  await page.getByText('Region: all').click()
+  await openChip(page, 'Region')
   await page.getByRole('checkbox', { name: 'Upland' }).check()
   await page.locator('.main:not([aria-busy=true])').waitFor()
   expect(await page.locator('#shown').textContent()).toBe('Upland')
@@ -94,7 +95,7 @@ test('a pigment and a parameter that two reports share run through both, each in
   )
   // Filtering one report leaves the other as it is.
   const other = await page.locator('#buyers tbody').textContent()
-  await page.locator('#margins').getByText('Region: all').click()
+  await openChip(page.locator('#margins'), 'Region')
   await page.getByRole('checkbox', { name: 'Coast' }).check()
   await page.locator('.main:not([aria-busy=true])').nth(1).waitFor()
   expect(await page.locator('#buyers tbody').textContent()).toBe(other)

@@ -5,6 +5,7 @@ import { bundleReportFile } from 'acuarela/node'
 import { build, type Rolldown } from 'vite'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { inMenu, openChip, setParameter } from '../support/controls.js'
 import { useEmbedded } from '../support/embed.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela, ROOT } from '../support/tool.js'
@@ -24,11 +25,11 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
     (await place.locator('tbody td').allTextContents()).map((text) => text.split(',')[0])
   const first = ['Behind', 'Behind', 'Behind', 'Ahead', 'Ahead', 'Ahead', 'Ahead', 'Ahead', '580']
   expect([await statuses(outer), await statuses(inner)]).toEqual([first, first])
-  await inner.getByRole('slider', { name: 'Target' }).fill('100')
+  await setParameter(inner, 'Target', '100')
   await inner.locator('.main:not([aria-busy=true])').waitFor()
   expect((await statuses(inner)).filter((status) => status === 'Ahead').length).toBe(2)
   expect(await statuses(outer)).toEqual(first)
-  await inner.getByText('Region: all').click()
+  await openChip(inner, 'Region')
   await inner.getByRole('checkbox', { name: 'Hills' }).check()
   await inner.locator('.main:not([aria-busy=true])').waitFor()
   expect(await statuses(inner)).toEqual(['Behind', 'Behind', 'Ahead', 'Ahead', '410'])
@@ -41,6 +42,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   expect(await inner.locator('.whybox').textContent()).toContain('at least 100 (Target): no')
 
   // A table as text, and the painted data as a file: both in the shown state.
+  await inner.locator('.tools details[open] summary').press('Escape')
   await inner.getByRole('button', { name: 'Copy Shops as text' }).click()
   await expect.poll(() => inner.locator('.counts').textContent(), { timeout: 20_000 }).toBe('Copied 6 lines.')
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(
@@ -48,7 +50,7 @@ test('elements live in the page and in a shadow root, under a strict policy; eac
   )
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    inner.getByRole('button', { name: 'Download data', exact: true }).click(),
+    inMenu(inner, () => inner.getByRole('button', { name: 'Download data', exact: true }).click()),
   ])
   const data = JSON.parse(await readFile(await file.path(), 'utf8'))
   expect(file.suggestedFilename()).toBe('report.json')
@@ -97,7 +99,7 @@ test('a report that a server has read and bound is mounted without what reads an
     "region = 'Coast'",
   ])
   const expected = exhibitOf(JSON.parse(out) as Painted, 'shops').cells.filter(({ measure }) => measure === 'revenue')
-  await page.getByText('Region: all').click()
+  await openChip(page, 'Region')
   await page.getByRole('checkbox', { name: 'Coast' }).check()
   await page.locator('.main:not([aria-busy=true])').waitFor()
   expect(await shown()).toEqual(expected.map(({ text }) => text))

@@ -5,6 +5,7 @@ import { pathToFileURL } from 'node:url'
 import axe from 'axe-core'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { setParameter } from '../support/controls.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela } from '../support/tool.js'
 
@@ -117,7 +118,7 @@ test('find goes to rows out of sight, arrows step on from a cell, and a slider r
     [Math.floor(wanted / 10) * 10, 'On target'],
     [Math.floor(wanted / 10) * 10 + 10, 'Behind'],
   ]) {
-    await page.getByRole('slider', { name: 'Plant target' }).fill(String(target))
+    await setParameter(page, 'Plant target', String(target))
     await page.locator('main:not([aria-busy=true]) .tools').waitFor()
     expect(await shown.textContent()).toContain(`${status}, `)
   }
@@ -129,7 +130,7 @@ test('find goes to rows out of sight, arrows step on from a cell, and a slider r
   const ahead = exhibitOf(JSON.parse(out) as Painted, 'plants').cells.filter(
     ({ style: look }) => look.status === 'ahead',
   )
-  expect(await page.locator('.counts').textContent()).toMatch(new RegExp(`On target \\d+ → ${ahead.length} `))
+  expect(await page.locator('.counts').textContent()).toMatch(new RegExp(`On target \\d+ → ${ahead.length},`))
   expect(faults).toEqual([])
 })
 

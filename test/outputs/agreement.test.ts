@@ -1,6 +1,7 @@
 import { parseHTML } from 'linkedom'
 import Papa from 'papaparse'
 import { expect, test } from 'vitest'
+import { shownAbove } from '../support/legends.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
@@ -22,6 +23,9 @@ interface Data {
     headings: { axis: string; text: string }[]
     sentences?: string[]
     legends: {
+      rule: string
+      measure: string
+      population: string
       entries: { label: string; limit: string; count: number | null }[]
       ramp: { marks: { text: string }[] } | null
     }[]
@@ -146,17 +150,23 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
         for (const sentence of exhibit.sentences ?? []) expect(text).toContain(sentence)
       }
       // Keys, in both.
-      const entries = exhibit.legends.flatMap(({ entries }) =>
-        entries.map(({ label, limit, count }) =>
-          // A card is one cell, so its style has no count.
-          [label, limit, exhibit.kind === 'cards' ? '' : `· ${count}`].filter((t) => t !== '').join(' '),
-        ),
+      const written = (legends: typeof exhibit.legends): string[] =>
+        legends.flatMap(({ entries }) =>
+          entries.map(({ label, limit, count }) =>
+            // A card is one cell, so its style has no count.
+            [label, limit, exhibit.kind === 'cards' ? '' : `· ${count}`].filter((t) => t !== '').join(' '),
+          ),
+        )
+      const entries = written(exhibit.legends)
+      // A page names the exhibit above for a legend that it shows.
+      const shownHere = written(
+        exhibit.legends.filter((legend) => shownAbove(legend, exhibit, data.exhibits) === undefined),
       )
       const keys = texts('.key[aria-label^="Key"] li:not(.of):not(.ramp)')
       expect(
         keys.map((t) => t.replace(/^Aa/, '').trim().replace(/\s+/g, ' ')),
         place,
-      ).toEqual(entries)
+      ).toEqual(shownHere)
       for (const entry of entries)
         expect(
           blocks.some((line) => line.trimEnd().endsWith(entry)),

@@ -8,7 +8,9 @@ import { parseHTML } from 'linkedom'
 import Papa from 'papaparse'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { setParameter } from '../support/controls.js'
 import { useEmbedded } from '../support/embed.js'
+import { shownAbove } from '../support/legends.js'
 import { acuarela, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
@@ -56,6 +58,8 @@ interface Output {
   hasTrend(exhibit: string): boolean
   /** How a heading is written; default: its text. */
   heading?(heading: GridExhibit['rows'][number]['heading']): string
+  /** The strip; empty where there is none. */
+  strip: string
   /** Of data: how many cells have a value. */
   count?(exhibit: string): number
 }
@@ -101,12 +105,14 @@ function htmlOutput(html: string): Output {
     icon: (name) => `#i-${name}`,
     color: (hex) => hex,
     status: (label) => label,
+    strip: document.querySelector('.strip')?.textContent ?? '',
     hasTrend: (name) => sectionOf(name)?.querySelector('svg.trend, svg.line, svg[class*=spark]') != null,
   }
 }
 
 function fragmentOutput(html: string, page: Page): Output {
   const parts = new Map<string, string>()
+  const { document: whole } = parseHTML(`<!doctype html><html><body>${html}</body></html>`)
   let [section, at] = ['', 0]
   for (const block of html.split(/(?=<h3 |<h4 )/).slice(1)) {
     const { document } = parseHTML(`<!doctype html><html><body>${block}</body></html>`)
@@ -123,6 +129,7 @@ function fragmentOutput(html: string, page: Page): Output {
     icon: (name) => SIGNS[name],
     color: (hex) => hex,
     status: (label) => label,
+    strip: whole.querySelector('table')?.textContent ?? '',
     hasTrend: (name) => BLOCKS.test(shown(name)),
   }
 }
@@ -143,6 +150,7 @@ function svgOutput(files: ReadonlyMap<string, string>): Output {
     icon: (name) => ICON_PATHS.get(name) ?? name,
     color: (hex) => hex,
     status: (label) => label,
+    strip: '',
     hasTrend: (name) => /<polyline|stroke-width="1\.[0-9]+"/.test(files.get(name) ?? ''),
   }
 }
@@ -174,6 +182,7 @@ function textOutput(text: string, colored: string, page: Page): Output {
     icon: (name) => SIGNS[name],
     color: (hex) => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)).join(';'),
     status: (label) => label,
+    strip: text.split('\n\n')[1],
     hasTrend: (name) => BLOCKS.test(shown(name)),
   }
 }
@@ -181,7 +190,7 @@ function textOutput(text: string, colored: string, page: Page): Output {
 function dataOutput(
   shown: Shown,
   count: (exhibit: string) => number,
-  more: Pick<Output, 'hasTrend' | 'status' | 'heading'>,
+  more: Pick<Output, 'hasTrend' | 'status' | 'heading' | 'strip'>,
 ): Output {
   return { shown, count, icon: (name) => name, color: (hex) => hex, ...more }
 }
@@ -194,8 +203,16 @@ function values(data: unknown): string {
 
 type Tokens = { ordered: boolean; list: string[] }
 
+type Legend = Exhibit['legends'][number]
+
+/** What the table says of an output, and the exhibits of its page. */
+interface Case {
+  says: string
+  exhibits: readonly Exhibit[]
+}
+
 /** What stands for a property in an exhibit; empty where it has none. */
-const PROPERTIES: Readonly<Record<string, (exhibit: Exhibit, output: Output) => Tokens>> = {
+const PROPERTIES: Readonly<Record<string, (exhibit: Exhibit, output: Output, given: Case) => Tokens>> = {
   'text of a cell': (exhibit) => ({
     // The points of a chart stand in the order of its drawing.
     ordered: 'rows' in exhibit || exhibit.kind === 'records',
@@ -246,13 +263,21 @@ const PROPERTIES: Readonly<Record<string, (exhibit: Exhibit, output: Output) => 
     ordered: false,
     list: [note ?? '', periodText].filter((text) => text !== ''),
   }),
-  legend: ({ legends }) => ({
-    ordered: true,
-    list: legends.flatMap(({ entries, ramp }) => [
-      ...entries.flatMap(({ label, limit }) => [label, limit]),
-      ...(ramp?.marks.map(({ text }) => text) ?? []),
-    ]),
-  }),
+  legend: (exhibit, _, { says, exhibits }) => {
+    const named = (legend: Legend): Exhibit | undefined =>
+      says.includes('or named') ? shownAbove(legend, exhibit, exhibits) : undefined
+    return {
+      ordered: exhibit.legends.every((legend) => named(legend) === undefined),
+      list: exhibit.legends.flatMap((legend) => {
+        const above = named(legend)
+        if (above !== undefined) return ['as in', above.title]
+        return [
+          ...legend.entries.flatMap(({ label, limit }) => [label, limit]),
+          ...(legend.ramp?.marks.map(({ text }) => text) ?? []),
+        ]
+      }),
+    }
+  },
   messages: ({ messages }) => ({ ordered: true, list: [...messages] }),
   'nothing to show': (exhibit) => ({
     ordered: false,
@@ -286,7 +311,7 @@ async function liveMarkup(url: string, markup: () => string): Promise<string> {
   const { page, faults } = await browser.open()
   await page.goto(url)
   await page.locator(':is(main, .main):not([aria-busy=true]) .tools').waitFor()
-  await page.getByRole('spinbutton', { name: 'Target' }).fill('300')
+  await setParameter(page, 'Target', '300', 'spinbutton')
   await page.locator(':is(main, .main):not([aria-busy=true]) .counts:not(:empty)').waitFor()
   expect(faults).toEqual([])
   return page.evaluate(markup)
@@ -329,6 +354,7 @@ beforeAll(async () => {
   for (const [, name, path] of html.matchAll(/<symbol id="?i-([\w-]+)"?[^>]*>.*?\bd="([^"]+)"/g))
     ICON_PATHS.set(name, path)
   const data = JSON.parse(json) as {
+    strip: unknown
     exhibits: { name: string; trends: unknown[]; cells: { value: unknown }[] }[]
   }
   const dataOf = (name: string) => data.exhibits.find((exhibit) => exhibit.name === name)
@@ -354,7 +380,11 @@ beforeAll(async () => {
       dataOutput(
         (name) => values(dataOf(name)),
         (name) => dataOf(name)?.cells.filter(({ value }) => value !== null).length ?? 0,
-        { hasTrend: (name) => (dataOf(name)?.trends.length ?? 0) > 0, status: (_, id) => id },
+        {
+          hasTrend: (name) => (dataOf(name)?.trends.length ?? 0) > 0,
+          status: (_, id) => id,
+          strip: values(data.strip),
+        },
       ),
     ],
     [
@@ -362,7 +392,12 @@ beforeAll(async () => {
       dataOutput(
         (name) => rowsOf(name).map(rowText).join(' '),
         (name) => rowsOf(name).filter(({ value }) => value !== '').length,
-        { hasTrend: () => false, status: (label) => label, heading: ({ keys }) => String(keys.at(-1)?.value) },
+        {
+          strip: '',
+          hasTrend: () => false,
+          status: (label) => label,
+          heading: ({ keys }) => String(keys.at(-1)?.value),
+        },
       ),
     ],
     ['live', htmlOutput(live)],
@@ -381,7 +416,12 @@ const columnOf = (name: string): string => (name === WORKER ? 'live' : name)
 test('the table names each output and each property once', () => {
   expect(names).toEqual(['html', 'fragment', 'svg', 'text', 'json', 'csv', 'live'])
   expect([...table.keys()].sort()).toEqual(
-    [...Object.keys(PROPERTIES), 'trend of a row or card', 'the same without colours beside it'].sort(),
+    [
+      ...Object.keys(PROPERTIES),
+      'trend of a row or card',
+      'the same without colours beside it',
+      'strip: statuses of one measure, counted',
+    ].sort(),
   )
 })
 
@@ -393,7 +433,7 @@ test.each(Object.keys(PROPERTIES))('%s: each output shows it as the table says',
     if (output === undefined) throw new Error(`no output ${name}`)
     const page = columnOf(name) === 'live' ? moved : base
     for (const exhibit of page.exhibits) {
-      const tokens = PROPERTIES[property](exhibit, output)
+      const tokens = PROPERTIES[property](exhibit, output, { says, exhibits: page.exhibits })
       if (tokens.list.every((token) => bare(token) === '')) continue
       seen++
       const shown = property === 'fill and text colour' ? (output.colored ?? output.shown) : output.shown
@@ -427,5 +467,31 @@ test('trends of rows and cards, and twins without colours, are where the table s
       expect([name, exhibit, output?.hasTrend(exhibit)]).toEqual([name, exhibit, !trends.startsWith('no')])
     const twin = table.get('the same without colours beside it')?.get(columnOf(name)) ?? ''
     expect([name, bare(output?.shown('flat-plain') ?? '') !== '']).toEqual([name, !twin.startsWith('no')])
+  }
+})
+
+test('the strip counts the detail cells of one measure by status, where the table says', () => {
+  const row = table.get('strip: statuses of one measure, counted')
+  for (const name of [...names, WORKER]) {
+    const output = outputs.get(name)
+    const { strip, exhibits } = columnOf(name) === 'live' ? moved : base
+    if (output === undefined || strip === null) throw new Error('no strip')
+    const cells = cellsOf(exhibits.find((exhibit) => exhibit.name === strip.exhibit) as Exhibit).filter(
+      ({ measure, level }) => measure === strip.measure && level.row === 'detail' && level.column === 'detail',
+    )
+    const counts = new Map<string, number>()
+    for (const { style, statusText, value } of cells) {
+      const label = style.status === null ? (value === null ? 'no value' : 'no status') : statusText
+      counts.set(label, (counts.get(label) ?? 0) + 1)
+    }
+    expect(counts.size).toBeGreaterThan(2)
+    const shown = bare(output.strip)
+    if ((row?.get(columnOf(name)) ?? '').startsWith('no')) expect([name, shown]).toEqual([name, ''])
+    else
+      for (const [label, count] of counts) {
+        const said = name === 'json' ? (label === 'no value' ? `${count}` : label) : `${count}${bare(label)}`
+        expect(shown, `${name}: ${label}`).toContain(name === 'json' ? bare(said) : said)
+      }
+    expect(strip.parts.reduce((sum, part) => sum + part.count, 0)).toBe(cells.length)
   }
 })

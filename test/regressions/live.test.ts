@@ -2,6 +2,7 @@ import type { Mounted, mount, mountBundle } from 'acuarela/live'
 import type { ReportSpec } from 'acuarela/report'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
+import { openChip } from '../support/controls.js'
 import { useEmbedded } from '../support/embed.js'
 import { acuarela, folder } from '../support/tool.js'
 
@@ -186,7 +187,7 @@ filters: [region]
   await page.locator('tbody th', { hasText: 'Saltmarsh' }).hover()
   await page.locator('.whybox li').first().waitFor()
   expect(await page.locator('.whybox').innerText()).toMatch(/at least 60: yes/)
-  await page.getByText('Rules', { exact: true }).click()
+  await openChip(page, '⋯')
   await page.locator('[data-rule=coast]').hover()
   await expect
     .poll(() => page.locator('tbody td.covered').allInnerTexts(), { timeout: 10_000 })

@@ -4,7 +4,9 @@ import type { View } from '../dom/view.js'
 import { createPopover } from '../explain/popover.js'
 import { cellId, type Session, type Update } from '../session/model.js'
 import type { Action, LiveState } from '../state/state.js'
+import { createChangeWalk } from './changes.js'
 import { CUSTOM_RANGE, controlFactor, rangeOf, scaled, showRange } from './markup.js'
+import { createStripCells } from './strip-cells.js'
 
 /** What the listeners call. */
 export interface ReaderActions {
@@ -28,6 +30,7 @@ export function listen(view: View, reader: ReaderActions): () => void {
   listenToTools(on, view, reader)
   listenToRows(on, view)
   listenToButtons(on, view, reader)
+  listenToStrip(on, view, reader)
   stops.push(listenForCells(on, view, reader))
   listenForRules(on, view, reader)
   listenToLists(on, view, reader)
@@ -102,13 +105,16 @@ function listenToRows(on: Listen, { exhibits, extras }: View): void {
 }
 
 /** Buttons and links: reset, copy, download, sorting, the record pager. */
-function listenToButtons(on: Listen, view: View, { act, shown, page }: ReaderActions): void {
+function listenToButtons(on: Listen, view: View, { act, shown, session, page }: ReaderActions): void {
+  const walk = createChangeWalk(view, shown)
   on(view.main, 'click', (event) => {
     const { target } = event
     if (!(target instanceof Element)) return
     const link = target.closest('a')
-    if (link !== null && view.extras().stepper.follow(link)) event.preventDefault()
+    if (link !== null && (view.extras().stepper.follow(link) || goTo(view, link))) event.preventDefault()
     const button = target.closest<HTMLButtonElement>('button')
+    if (button?.dataset.walk !== undefined) walk.step(Number(button.dataset.walk))
+    if (button?.dataset.do === 'undo') undo(button, act, session)
     if (button?.dataset.do === 'reset') act({ do: 'reset' })
     if (button?.dataset.do === 'all')
       act({ do: 'filter', key: button.closest<HTMLElement>('[data-key]')?.dataset.key ?? '', values: [] })
@@ -119,6 +125,45 @@ function listenToButtons(on: Listen, view: View, { act, shown, page }: ReaderAct
       const order = button?.closest('th')?.getAttribute('aria-sort')
       act({ do: 'sort', exhibit, by: order === 'descending' ? sort : order === 'ascending' ? null : `-${sort}` })
     }
+  })
+}
+
+/** Scrolls to the exhibit that a link names: the address of the page has its state. */
+function goTo({ exhibits }: View, link: HTMLAnchorElement): boolean {
+  const id = link.getAttribute('href')?.slice(1) ?? ''
+  const heading = [...exhibits.querySelectorAll<HTMLElement>('h2[id], h3[id]')].find((element) => element.id === id)
+  heading?.scrollIntoView({ block: 'center' })
+  return heading !== undefined
+}
+
+/** Sets the parameter or filter of a chip back to what the report has. */
+function undo(button: HTMLElement, act: ReaderActions['act'], { controls }: Session): void {
+  const { parameter: name, key } = button.closest<HTMLElement>('.chip')?.dataset ?? {}
+  const parameter = controls.parameters.find((each) => each.name === name)
+  if (parameter !== undefined) act({ do: 'set', parameter: parameter.name, value: parameter.value })
+  else if (key !== undefined) act({ do: 'filter', key, values: [] })
+  else act({ do: 'period', period: null })
+}
+
+/** The parts of the strip open the list of their cells. */
+function listenToStrip(on: Listen, view: View, { shown, page }: ReaderActions): void {
+  const list = createStripCells(view, shown)
+  on(view.strip, 'click', (event) => {
+    const target = event.target instanceof Element ? event.target : null
+    const link = target?.closest<HTMLElement>('a[data-kind]')
+    const button = target?.closest<HTMLElement>('[data-cell]')
+    if (link != null) {
+      event.preventDefault()
+      list.toggle(link)
+    } else if (button != null) list.go(button)
+  })
+  on(page, 'pointerdown', (event) => {
+    if (!event.composedPath().includes(view.strip)) list.close()
+  })
+  on(view.strip, 'keydown', (event) => {
+    if ((event as KeyboardEvent).key !== 'Escape') return
+    view.strip.querySelector<HTMLElement>('[aria-expanded=true]')?.focus()
+    list.close()
   })
 }
 
@@ -203,8 +248,23 @@ function listenForRules(on: Listen, { tools, marks }: View, { session }: ReaderA
   on(tools, 'focusout', (event) => outline((event as FocusEvent).relatedTarget))
 }
 
-/** An open list closes on a click elsewhere, and on Escape. */
+/**
+ * An open list lies under its chip, inside the width of the controls; it closes on a click
+ * elsewhere, and on Escape.
+ */
 function listenToLists(on: Listen, { tools }: View, { page }: ReaderActions): void {
+  const opened = (): HTMLDetailsElement[] => [...tools.querySelectorAll<HTMLDetailsElement>('details[open]')]
+  // Toggling does not bubble, but each list hears it.
+  for (const details of tools.querySelectorAll('details'))
+    on(details, 'toggle', () => {
+      if (!details.open) return
+      for (const other of opened()) if (other !== details) other.open = false
+      placeList(details, tools)
+    })
+  if (page.defaultView !== null)
+    on(page.defaultView, 'resize', () => {
+      for (const details of opened()) placeList(details, tools)
+    })
   on(page, 'pointerdown', (event) => {
     for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))
       if (!event.composedPath().includes(open)) open.open = false
@@ -216,6 +276,14 @@ function listenToLists(on: Listen, { tools }: View, { page }: ReaderActions): vo
     open.open = false
     open.querySelector('summary')?.focus()
   })
+}
+
+function placeList(details: HTMLDetailsElement, tools: HTMLElement): void {
+  const drop = details.querySelector<HTMLElement>('.drop')
+  if (drop === null) return
+  drop.style.left = '0'
+  const left = details.getBoundingClientRect().left - tools.getBoundingClientRect().left
+  drop.style.left = `${Math.max(0, Math.min(left, tools.clientWidth - drop.offsetWidth))}px`
 }
 
 function searchIn(input: HTMLInputElement): void {

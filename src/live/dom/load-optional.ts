@@ -1,5 +1,5 @@
 import type { Exhibit } from '../../page/page.js'
-import { MIN_SCROLL_ROWS } from '../../view/html/cell.js'
+import { MIN_SCROLL_ROWS } from '../../view/html/cells/cell.js'
 import { MIN_VIRTUAL_ROWS, NO_FEATURES, type OptionalFeatures } from './optional.js'
 
 /**

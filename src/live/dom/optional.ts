@@ -1,5 +1,5 @@
 import type { Exhibit } from '../../page/page.js'
-import type { Writing } from '../../view/html/cell.js'
+import type { Writing } from '../../view/html/cells/cell.js'
 import type { WrittenRow } from '../../view/model/rows.js'
 
 /** Tables with more rows than this are virtual: only visible rows are in the page. */

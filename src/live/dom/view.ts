@@ -1,4 +1,4 @@
-import type { Writing } from '../../view/html/cell.js'
+import type { Writing } from '../../view/html/cells/cell.js'
 import type { Update } from '../session/model.js'
 import type { LiveState } from '../state/state.js'
 import type { CellMap } from './elements.js'
@@ -10,6 +10,7 @@ export interface View {
   root: ShadowRoot | HTMLElement
   main: HTMLElement
   tools: HTMLElement
+  strip: HTMLElement
   exhibits: HTMLElement
   why: HTMLElement
   /** The cells in the page. */

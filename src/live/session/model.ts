@@ -1,9 +1,9 @@
-import type { Page, Trend } from '../../page/page.js'
+import type { Page, Strip, Trend } from '../../page/page.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { RuleSentence } from '../../rule/explain/sentence.js'
 import type { Calendar } from '../../time/calendar.js'
 import { parseSpan } from '../../time/period.js'
-import type { Action, Allowed, LiveState } from '../state/state.js'
+import type { Allowed, LiveState } from '../state/state.js'
 
 /**
  * The messages between a page and its session. A session runs in the thread of the page or in
@@ -55,20 +55,28 @@ export interface Update {
   empty: 'source' | 'filters' | null
   /** The rules with their limits as they are by now. */
   sentences: readonly Pick<RuleSentence, 'rule' | 'explanation'>[]
-  /** What the action changed; null where nothing is compared. */
+  /** What moved parameters and paused rules changed; null where there are none. */
   changes: Changes | null
+  /** The strip without these changes; null where there are none. */
+  openedStrip: Strip | null
 }
 
-/** What moving a parameter or switching a rule changed. */
+/**
+ * How a view differs from the same view with the parameters and rules of the report as it was
+ * opened.
+ */
 export interface Changes {
-  /** Statuses whose count changed, in the order of the report. */
+  /** Parts of the strip whose count changed, in its order. */
   counts: readonly { label: string; before: number; after: number }[]
-  /** How many cells changed their status. */
+  /** How many detail cells changed their status. */
   moved: number
   /** How many changed their style alone. */
   restyled: number
-  /** The cells whose status changed, as places in `cellsOf(exhibit)`. */
-  cells: readonly { exhibit: string; places: readonly number[] }[]
+  /**
+   * The cells whose status changed, and those whose style alone did, totals included, as places in
+   * `cellsOf(exhibit)`.
+   */
+  cells: readonly { exhibit: string; moved: readonly number[]; restyled: readonly number[] }[]
 }
 
 /** A cell that is asked for: a cell of an exhibit, or a heading by its key as measure. */
@@ -90,12 +98,11 @@ export interface Reasons {
 export interface Session {
   readonly controls: ReportControls
   /**
-   * The report in a state. `action`: what the state comes from, so that the update says what it
-   * changed; left out, nothing is compared.
+   * The report in a state, and how it differs from the report as it was opened.
    *
    * @throws ProblemError where an engine fails; the session stays as it was.
    */
-  answer(state: LiveState, action?: Action): Promise<Update>
+  answer(state: LiveState): Promise<Update>
   /** Why a cell of the last update looks as it does. */
   reasons(cell: CellRequest): Promise<Reasons>
   /** The measure of a cell month by month; null where there is no such line. */

@@ -1,7 +1,7 @@
 import type { Page, Trend } from '../../page/page.js'
 import { problem } from '../../problem/input.js'
 import { type Problem, ProblemError } from '../../problem/problem.js'
-import type { Action, LiveState } from '../state/state.js'
+import type { LiveState } from '../state/state.js'
 import type { CellRequest, ReportControls, Session, Update } from './model.js'
 import { type PagePatch, pagePatch, patchedPage } from './page-patch.js'
 
@@ -29,7 +29,7 @@ export function checkPort(port: SessionPort, call: string): void {
 
 type Request =
   | { call: 'open' }
-  | { call: 'answer'; state: LiveState; action: Action | undefined }
+  | { call: 'answer'; state: LiveState }
   | { call: 'reasons' | 'trend'; cell: CellRequest }
   | { call: 'coveredCells'; rule: string }
   | { call: 'close' }
@@ -62,7 +62,7 @@ export function serveSession(port: SessionPort, session: Promise<Session>): () =
       case 'open':
         return opened.controls
       case 'answer': {
-        const { page, ...update } = await opened.answer(request.state, request.action)
+        const { page, ...update } = await opened.answer(request.state)
         const patch = pagePatch(sent, page)
         sent = page
         return { ...update, patch } satisfies SentUpdate
@@ -135,8 +135,8 @@ export async function connectSession(port: SessionPort): Promise<Session> {
   const controls = await ask<ReportControls>({ call: 'open' })
   return {
     controls,
-    async answer(state, action) {
-      const { patch, ...update } = await ask<SentUpdate>({ call: 'answer', state, action })
+    async answer(state) {
+      const { patch, ...update } = await ask<SentUpdate>({ call: 'answer', state })
       received = patchedPage(received, patch)
       return { ...update, page: received }
     },

@@ -1,3 +1,4 @@
+import type { Strip } from '../../page/page.js'
 import { phraseContextOf } from '../../report/answer/facts.js'
 import { decideReport } from '../../report/layout/decide.js'
 import type { DecidedReport } from '../../report/model/answered.js'
@@ -5,31 +6,38 @@ import type { BoundReport } from '../../report/model/bound.js'
 import { applyState } from '../../report/transfer/apply-state.js'
 import { sentencesOf } from '../../rule/explain/sentence.js'
 import { periodOf, periodText } from '../../time/period.js'
-import { type Action, FIRST_STATE, type LiveState } from '../state/state.js'
+import { FIRST_STATE, type LiveState } from '../state/state.js'
 import type { Changes, Filter, ReportControls, Session, Update } from './model.js'
 
 /** Answers a report once, finds out what its reader may change, and answers each state of it. */
 export async function createSession(bound: BoundReport): Promise<Session> {
   const first = await decideReport(bound, { again: true })
+  const opened: BoundReport = { ...bound, ...(first.bound.strip && { strip: first.bound.strip }) }
   const controls = await controlsOf(first)
+  // The same view with the parameters and rules of the report, which what-if is compared with.
+  let base = { key: viewKey(FIRST_STATE), decided: first }
   // Sliders move in small steps, so a parameter is decided again from the last report.
   let last = { key: stateKey(FIRST_STATE), decided: first }
   // Loaded early, so that the first popover opens at once.
   const loading = import('./reasons.js')
   loading.catch(() => undefined)
+  const decide = (state: LiveState, parameters: Record<string, number>): Promise<DecidedReport> =>
+    decideReport(applyState(opened, { ...state, parameters }), { again: true })
   return {
     controls,
-    async answer(state, action) {
-      const before = last.decided
-      const key = stateKey(state)
+    async answer(state) {
+      const [view, key] = [viewKey(state), stateKey(state)]
       const parameters = parameterValues(first, state)
-      const decided =
-        key === last.key
-          ? await redecided(before, parameters)
-          : await decideReport(applyState(bound, { ...state, parameters }), { again: true })
-      const changes = await changesBy(action, before, decided)
+      const isWhatIf = state.paused.length > 0 || Object.keys(state.parameters).length > 0
+      const nextBase =
+        view === base.key || !isWhatIf
+          ? base
+          : { key: view, decided: await decide({ ...state, paused: [] }, parameterValues(first, FIRST_STATE)) }
+      const decided = key === last.key ? await redecided(last.decided, parameters) : await decide(state, parameters)
+      const changes = isWhatIf ? (await import('./changes.js')).changesOf(nextBase.decided, decided) : null
       last = { key, decided }
-      return updateOf(decided, changes)
+      base = isWhatIf || view === base.key ? nextBase : { key: view, decided }
+      return updateOf(decided, changes, isWhatIf ? base.decided.page.strip : null)
     },
     reasons: async (cell) => (await import('./reasons.js')).reasonsOf(last.decided, cell),
     trend: async (cell) => (await import('./reasons.js')).trendOf(last.decided, cell),
@@ -75,7 +83,7 @@ async function filterOf(report: BoundReport, name: string): Promise<Filter> {
   }
 }
 
-function updateOf(decided: DecidedReport, changes: Changes | null): Update {
+function updateOf(decided: DecidedReport, changes: Changes | null, openedStrip: Strip | null): Update {
   const { page, report, exhibits, context } = decided
   const isEmpty = exhibits.length > 0 && exhibits.every(({ summary }) => summary.counted === 0)
   return {
@@ -86,17 +94,8 @@ function updateOf(decided: DecidedReport, changes: Changes | null): Update {
       explanation,
     })),
     changes,
+    openedStrip,
   }
-}
-
-/** What a moved parameter or a switched rule changed. */
-async function changesBy(
-  action: Action | undefined,
-  before: DecidedReport,
-  decided: DecidedReport,
-): Promise<Changes | null> {
-  if (action?.do !== 'set' && action?.do !== 'pause') return null
-  return (await import('./changes.js')).changesOf(before, decided)
 }
 
 /** A report without parameters has nothing to decide again. */
@@ -105,12 +104,17 @@ async function redecided(decided: DecidedReport, parameters: Record<string, numb
   return (await import('../../report/layout/redecide.js')).redecide(decided, parameters)
 }
 
+/** The part of a state that decides which cells there are, and in what order. */
+function viewKey({ filters, period, sorts, plain }: LiveState): string {
+  return JSON.stringify([filters, period, sorts, plain])
+}
+
 /**
  * The part of a state that needs new answers when it changes. A parameter needs a new decision, the
  * theme neither.
  */
-function stateKey({ filters, period, paused, sorts, plain }: LiveState): string {
-  return JSON.stringify([filters, period, paused, sorts, plain])
+function stateKey(state: LiveState): string {
+  return JSON.stringify([viewKey(state), state.paused])
 }
 
 /** The value of every parameter, those that nobody moved included. */

@@ -10,6 +10,4 @@ export const CONTROL_SENTENCES = {
   'note-undated': (p: { count: number; source: string }) =>
     `${p.count} ${p.count === 1 ? 'row' : 'rows'} of ${p.source} ${p.count === 1 ? 'has' : 'have'} no date and ${p.count === 1 ? 'counts' : 'count'} only where the period is all`,
   'note-no-rows': (p: { source: string }) => `${p.source} has no rows`,
-  'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
-    `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
 } as const satisfies Readonly<Record<string, (params: never) => string>>

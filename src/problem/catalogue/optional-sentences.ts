@@ -7,6 +7,8 @@ import { some } from '../phrases.js'
 export const OPTIONAL_SENTENCES = {
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
     `${p.source} has no rows for ${p.count} ${p.by.join(' and ')} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
+  'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
+    `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
   'records-remote': (p: { source: string }) =>
     `${p.source} cannot return individual rows, so it cannot be listed; list another source`,
   'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,

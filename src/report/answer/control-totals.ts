@@ -51,7 +51,7 @@ export async function controlsOf(
         sums: await sumsOf(report, source),
       }
       const words = controlText(report, totals, span, asOf)
-      return { ...totals, words, notes: notesOf(report, source.name, surveys[s], coverage) }
+      return { ...totals, words, notes: notesOf(source.name, surveys[s]) }
     }),
   )
 }
@@ -78,21 +78,17 @@ function controlText(
   const gone = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
   if (gone > 0)
     parts.push(`no rows for ${count(gone)} ${gone === 1 ? 'key' : 'keys'} that ${report.sources[0].name} has`)
-  for (const { column, rows: empty } of blank) parts.push(`${plural(empty)} without ${column}`)
+  for (const { column, rows: empty } of blank)
+    parts.push(`${count(empty)} of ${plural(rows)} ${empty === 1 ? 'has' : 'have'} no ${column}`)
   for (const { label, text } of sums) parts.push(`${label} ${text === '' ? 'missing' : text} over all rows`)
   return [first, parts.map((part) => `; ${part}`).join('')]
 }
 
 /** Messages about a source that a reader should see first. */
-function notesOf(report: BoundReport, source: string, { rows, undated }: SourceStats, { blanks }: Coverage): string[] {
-  const count = (n: number): string => rowsText(n, report.locale).replace(/ .*/, '')
-  const ofSource = blanks.filter((blank) => blank.source === source)
+function notesOf(source: string, { rows, undated }: SourceStats): string[] {
   return [
     ...(rows === 0 ? [problem('note-no-rows', { source })] : []),
     ...(undated > 0 ? [problem('note-undated', { count: undated, source })] : []),
-    ...ofSource.map(({ column, rows: empty, of }) =>
-      problem('note-blank-amounts', { source, column, rows: count(empty), of: count(of) }),
-    ),
   ].map(({ message }) => message)
 }
 

@@ -125,6 +125,7 @@ export function answeredOf(
     note: exhibit.note,
     section: exhibit.section,
     beside: exhibit.beside,
+    alone: exhibit.alone,
     besideUnpainted: exhibit.besideUnpainted,
     periodText: spans.axisSpan === undefined ? '' : spanText(spans.axisSpan, asked.report.locale),
     keys: { row: exhibit.rows, column: exhibit.columns },
@@ -195,18 +196,21 @@ function repeats(
   return timed.map((names) => problem('note-lag-same', { measures: names }))
 }
 
-/** Keys and periods that further sources lack beside home. */
+/** Keys and periods that further sources lack beside home, and rows without an amount. */
 async function gapsOf(
   report: BoundReport,
   exhibit: BoundExhibit,
   measures: readonly Measure[],
   { span }: Spans,
 ): Promise<Problem[]> {
-  const { gaps = [] } = report.coverage ?? {}
-  if (gaps.length === 0) return []
+  const { gaps = [], blanks = [] } = report.coverage ?? {}
+  if (gaps.length + blanks.length === 0) return []
   const read = new Set(measures.flatMap(({ bound }) => aggregatesOf(bound).flatMap(({ source }) => source ?? [])))
-  const { gapNotes } = await import('./gap-notes.js')
-  return gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span)
+  const { blankNotes, gapNotes } = await import('./gap-notes.js')
+  return [
+    ...gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span),
+    ...blankNotes(report, blanks, measures),
+  ]
 }
 
 /** Whether totals have a scale of their own: its ends come from several values. */

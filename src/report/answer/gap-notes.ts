@@ -1,13 +1,15 @@
-import { type Bound, referencesOf } from '../../expression/bound.js'
+import { aggregatesOf, type Bound, referencesOf } from '../../expression/bound.js'
 import { conditions, evaluate } from '../../expression/evaluate.js'
+import { numberPrinter, PLAIN_FORMAT } from '../../format/format.js'
 import { periodPrinter } from '../../format/period.js'
 import { problem } from '../../problem/optional.js'
 import type { Problem } from '../../problem/problem.js'
+import type { Measure } from '../../summary/plan/measures.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
 import type { Calendar } from '../../time/calendar.js'
 import { periodOf, periodText, type Span, spanOf } from '../../time/period.js'
-import type { BoundReport, Gap } from '../model/bound.js'
+import type { Blank, BoundReport, Gap } from '../model/bound.js'
 import { firstFew, keyText } from './value.js'
 
 /**
@@ -16,6 +18,29 @@ import { firstFew, keyText } from './value.js'
 export interface Lacking {
   keys: Record<string, string>
   periods: number[]
+}
+
+/** A column with a smaller share of missing values is told in the line on its source alone. */
+const MIN_BLANK_SHARE = 0.01
+
+/** A message for each column without a value in many rows, whatever the filters. */
+export function blankNotes(report: BoundReport, blanks: readonly Blank[], measures: readonly Measure[]): Problem[] {
+  const [home] = report.sources
+  const reads = ({ source, column }: Blank): boolean =>
+    measures.some(({ bound }) =>
+      aggregatesOf(bound).some(
+        (part) =>
+          (part.source ?? home.name) === source &&
+          part.of !== undefined &&
+          referencesOf(part.of).some(({ name }) => name === column),
+      ),
+    )
+  const print = numberPrinter({ ...PLAIN_FORMAT, digits: 0 }, report.locale)
+  return blanks
+    .filter((blank) => blank.rows >= MIN_BLANK_SHARE * blank.of && reads(blank))
+    .map(({ source, column, rows, of }) =>
+      problem('note-blank-amounts', { source, column, rows: print(rows), of: print(of) }),
+    )
 }
 
 /**

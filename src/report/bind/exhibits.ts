@@ -49,7 +49,8 @@ function bindExhibit(
   }
   checkPeriod(exhibit.period, context, diagnostics.at('period'))
   const where = bindWhere(exhibit, context, diagnostics.at('where'))
-  if (exhibit.beside !== undefined) checkBeside(exhibit.beside, name, context, diagnostics.at('beside'))
+  if (exhibit.beside !== undefined && exhibit.beside !== 'none')
+    checkBeside(exhibit.beside, name, context, diagnostics.at('beside'))
   // Each kind has its own type, and the shape was checked before.
   const bind = BIND[kind] as BindKind<unknown>
   return {
@@ -59,7 +60,8 @@ function bindExhibit(
     title: exhibit.title ?? name,
     note: exhibit.note ?? null,
     section: exhibit.section ?? null,
-    beside: exhibit.beside !== undefined,
+    beside: exhibit.beside !== undefined && exhibit.beside !== 'none',
+    alone: exhibit.beside === 'none',
     besideUnpainted: exhibit.besideUnpainted === true,
     where,
     period: exhibit.period === undefined ? undefined : String(exhibit.period),

@@ -19,12 +19,14 @@ import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan 
 import { isZone } from '../../time/zone.js'
 import type { BoundReport, Settings } from '../model/bound.js'
 import { follow } from '../model/progress.js'
+import type { ExhibitContext } from './exhibit-keys.js'
 import { bindExhibits } from './exhibits.js'
 import { checkFilters } from './filters.js'
 import { joinedColumns } from './joined-columns.js'
 import { boundMeasures, measureFactsOf } from './measures.js'
 import { bindSources } from './sources.js'
 import { checkStacked } from './stacked-values.js'
+import { bindStrip } from './strip.js'
 
 const SETTINGS: Shape = {
   keys: {
@@ -114,7 +116,7 @@ function bind(
   problems.push(...bindings.problems)
   notes.push(...bindings.notes)
   const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, calendar, names, hidden }
-  const exhibits = bindExhibits(spec, context, diagnostics)
+  const shown = boundExhibits(spec, context, diagnostics)
   checkTime(spec, settings, date, calendar, diagnostics)
   checkFilters(spec, columns, date, diagnostics)
   const located = locateProblems(report, read, problems)
@@ -124,7 +126,7 @@ function bind(
     ...headOf(spec, settings),
     locale,
     sources,
-    wanted: joinedColumns(exhibits, where),
+    wanted: joinedColumns(shown.exhibits, where),
     calendar,
     labels: labelsOf(spec),
     parameters,
@@ -135,13 +137,24 @@ function bind(
     rules,
     where: conditions,
     whereText: where.map((w) => (where.length > 1 ? `(${w.text})` : w.text)).join(' and ') || null,
-    exhibits,
+    ...shown,
     notes: [...[...read.values()].flatMap((source) => source.notes), ...notes],
     ...((settings.where ?? settings.period) !== undefined && {
       unfiltered: { where: inFile.map((w) => w.bound), period: String(spec.period ?? 'all') },
     }),
   }
   return { bound, problems: [] }
+}
+
+/** The exhibits of a report, and what its strip counts. */
+function boundExhibits(
+  spec: ReportSpec,
+  context: ExhibitContext,
+  diagnostics: Diagnostics,
+): Pick<BoundReport, 'exhibits' | 'strip'> {
+  const exhibits = bindExhibits(spec, context, diagnostics)
+  const strip = bindStrip(spec, exhibits, diagnostics)
+  return { exhibits, ...(strip !== undefined && { strip }) }
 }
 
 /** The parts of a report that need no binding. */

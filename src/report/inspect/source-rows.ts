@@ -213,6 +213,7 @@ async function listRows(
     note: null,
     section: null,
     beside: false,
+    alone: false,
     besideUnpainted: false,
     where,
     period: 'all',

@@ -10,6 +10,7 @@ import type { UnmatchedKeys } from '../answer/join-sources.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
+import { stripOf } from './strip.js'
 
 /**
  * Answers a report: asks the engines of its sources, decides the cells, and lays out the page. The
@@ -36,6 +37,10 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     (await (await import('../answer/control-totals.js')).controlsOf(report, surveys, asOf, unmatched, coverage))
   const messages = [...report.notes.map((note) => note.message), ...controls.flatMap((control) => control.notes)]
   const { title, note, locale, parameters } = report
+  const exhibits = laid.map((built) => built.answered)
+  const strip = stripOf(report, exhibits)
+  // A reader's changes count the same cells.
+  const counted = strip && { strip: { exhibit: strip.exhibit, measure: strip.measure } }
   const page: Page = {
     title,
     note,
@@ -48,15 +53,16 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     where: report.whereText,
     statuses: report.statuses,
     icons: report.palette.icons,
+    strip,
     exhibits: laid.map((built) => built.exhibit),
     messages,
   }
   return {
-    bound: { ...bound, coverage, controls },
-    report,
+    bound: { ...bound, coverage, controls, ...counted },
+    report: { ...report, ...counted },
     page,
     context: asked,
-    exhibits: laid.map((built) => built.answered),
+    exhibits,
     built: laid,
   }
 }

@@ -7,6 +7,7 @@ import { redecideExhibit } from '../answer/exhibit.js'
 import type { AnsweredExhibit, BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
 import { decideReport, toldParameters } from './decide.js'
+import { stripOf } from './strip.js'
 
 /**
  * Decides the same report with other values of its parameters, as plain numbers. Nothing is bound
@@ -41,15 +42,17 @@ export async function redecide(
     const answered = redecideExhibit(asked, built.answered)
     return { answered, exhibit: built.build(answered), build: built.build }
   })
+  const exhibits = laid.map(({ answered }) => answered)
   return {
     bound: { ...before.bound, parameters },
     report: next,
     context: asked,
     built: laid,
-    exhibits: laid.map(({ answered }) => answered),
+    exhibits,
     page: {
       ...before.page,
       parameters: toldParameters(parameters, report.locale),
+      strip: stripOf(next, exhibits),
       exhibits: laid.map(({ exhibit }) => exhibit),
     },
   }

@@ -29,6 +29,8 @@ export interface BoundExhibit extends BoundParts {
   section: string | null
   /** Placed beside the exhibit before it. */
   beside: boolean
+  /** Never placed beside another by itself. */
+  alone: boolean
   /** Shown without colours beside it, too. */
   besideUnpainted: boolean
   where: readonly Bound[]
@@ -186,6 +188,12 @@ export interface Settings extends Following {
   picture?: ReadPicture
 }
 
+/** The exhibit and measure that the strip counts. */
+export interface StripSource {
+  exhibit: string
+  measure: string
+}
+
 /**
  * A report with all names resolved against its data. It contains nothing as written, only bound
  * parts and texts for readers.
@@ -216,6 +224,8 @@ export interface BoundReport {
   /** The condition and period of the file, if settings replace them. */
   unfiltered?: { where: readonly Bound[]; period: string }
   exhibits: readonly BoundExhibit[]
+  /** What the strip counts; left out, the first measure with statuses. */
+  strip?: StripSource | 'none'
   asOf: string
   period: string
   today: number | undefined

@@ -2,14 +2,17 @@ import { type Bound, readsCells } from '../../expression/bound.js'
 import type { BoundText, Judged, Phrases } from '../model.js'
 
 /**
- * A limit as a number if it is the same for all cells, with its words if they add to the number.
+ * A limit as a number if it is the same for all cells, with its words if they add to the number:
+ * `€60,000 (Shop target)`.
+ *
+ * @param side words after the number: `€60,000 or more (Shop target)`.
  */
-export function limitText(limit: BoundText, judged: Judged, telling: Phrases): string {
+export function limitText(limit: BoundText, judged: Judged, telling: Phrases, side = ''): string {
   const value = judged.run(limit.bound)
   const words = telling.words(limit.bound, limit.text)
-  if (!value.constant || value.kind !== 'number') return words
-  const number = limitNumber(value.values[0], limit.bound, telling)
-  return isWritten(limit.bound) ? number : `${number} (${words})`
+  if (!value.constant || value.kind !== 'number') return `${words}${side}`
+  const number = `${limitNumber(value.values[0], limit.bound, telling)}${side}`
+  return isWritten(limit.bound) || telling.brief === true ? number : `${number} (${words})`
 }
 
 /** A written number with all its digits, a computed one with those of the measure. */

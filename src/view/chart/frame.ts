@@ -60,7 +60,9 @@ const GAP = 18
 /** Measures a chart: one panel, or several of one size and scale. */
 export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions): ChartFrame[] {
   const count = Math.max(1, exhibit.panels.length)
-  const perRow = Math.min(count, Math.max(1, Math.floor((width + GAP) / (MIN_PANEL_WIDTH + GAP))))
+  const fitting = Math.max(1, Math.floor((width + GAP) / (MIN_PANEL_WIDTH + GAP)))
+  // Rows of equal length, but for the last: five panels are three and two.
+  const perRow = Math.ceil(count / Math.ceil(count / fitting))
   const panelWidth = Math.floor((width - GAP * (perRow - 1)) / perRow)
   const stacks = exhibit.panels.map((_, panel) => seriesOf(exhibit, panel))
   const { domain, ticks } = niceDomain(exhibit, stacks.flat(2))

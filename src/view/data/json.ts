@@ -7,6 +7,8 @@ import {
   type Keys,
   type Page,
   type RecordCell,
+  type Strip,
+  type StripPart,
   type Trend,
 } from '../../page/page.js'
 import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
@@ -31,6 +33,7 @@ export function toData(page: Page): object {
     where: page.where,
     sources: page.controls.map(({ text: _, ...control }) => control),
     messages: page.messages,
+    strip: stripData(page.strip),
     exhibits: page.exhibits.map(exhibitData),
   }
 }
@@ -76,6 +79,22 @@ function exhibitData(exhibit: Exhibit): object {
     ...(exhibit.kind === 'records' ? { count: exhibit.count } : {}),
     legends: exhibit.legends.map(legendData),
     messages: exhibit.messages,
+  }
+}
+
+function stripData(strip: Strip | null): object | null {
+  if (strip === null) return null
+  const { exhibit, measure, count, parts } = strip
+  const countOf = (kind: StripPart['kind']): number => parts.find((part) => part.kind === kind)?.count ?? 0
+  return {
+    exhibit,
+    measure,
+    count,
+    statuses: parts
+      .filter(({ kind }) => kind === 'status')
+      .map(({ status, label, limit, count: cells }) => ({ status, label, limit, count: cells })),
+    noStatus: countOf('noStatus'),
+    missing: countOf('missing'),
   }
 }
 

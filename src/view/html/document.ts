@@ -36,7 +36,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveP
   // Browsers take many seconds to lay out rows that the script removes at once.
   const document = await documentFor(page, options.document)
   const writing = { ...createWriting(page), ...(live && { first: MIN_LONG_ROWS }) }
-  const { symbols, header, exhibits, sources, css } = await htmlParts(
+  const { symbols, header, strip, exhibits, sources, css } = await htmlParts(
     page,
     { ...options, ...(document && { document }) },
     writing,
@@ -68,6 +68,7 @@ ${css}
 ${symbols}
 <main${theme}>
 ${header}
+${strip}
 ${exhibits.join('\n')}
 ${sources}</main>
 ${scripts}</body>

@@ -1,6 +1,6 @@
 import { colorText } from '../../color/color.js'
 import { PIGMENTS, SOOT } from '../../color/pigments.js'
-import type { CardsExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
+import type { CardsExhibit, Exhibit, Page, ReadingExhibit, Strip } from '../../page/page.js'
 import type { CellStyle } from '../../style/cell-style.js'
 import { escapeText } from '../markup.js'
 import { blockTrend } from '../model/blocks.js'
@@ -10,6 +10,7 @@ import { checkGiven } from '../model/check-input.js'
 import { glyph, unclearWords } from '../model/glyph.js'
 import { cardLines, cardValue, emptyText, type LegendParts, legendParts, sentenceParts } from '../model/parts.js'
 import { gridSheet, recordSheet, recordsSheet, type Sheet, type SheetCell } from '../model/sheet.js'
+import { stripWords } from '../model/strip.js'
 
 const QUIET = '#586079'
 const HAIR = '#dfe4ec'
@@ -29,6 +30,7 @@ export function toFragment(page: Page): string {
     by === '' ? '' : small(by),
     page.note === null ? '' : `<p style="margin:8px 0">${escapeText(page.note)}</p>`,
     ...page.messages.map(small),
+    page.strip === null ? '' : stripMarkup(page.strip, page.locale),
   ]
   // Exhibits before the first section have no section of their own.
   let heading: 'h3' | 'h4' = 'h3'
@@ -41,6 +43,17 @@ export function toFragment(page: Page): string {
   }
   parts.push('</div>')
   return `${parts.filter((part) => part !== '').join('\n')}\n`
+}
+
+/** The strip as a table of one row. */
+function stripMarkup(strip: Strip, locale: string): string {
+  const { caption, parts } = stripWords(strip, locale)
+  const cells = parts.map(({ part: { label, limit, count, style }, count: text }) => {
+    const sign = style.icon === null ? '' : `${escapeText(glyph(style.icon))} `
+    const plain = style.fill === null ? `;border:1px solid ${HAIR}` : ''
+    return `<td width="${Math.max(1, Math.round((count / strip.count) * 100))}%" style="padding:8px 14px;vertical-align:top${plain}${lookStyle(style)}"><span style="font-size:20px;font-weight:bold">${sign}${text}</span><br><span style="font-size:13px">${escapeText(label)}${limit === '' ? '' : `, ${escapeText(limit)}`}</span></td>`
+  })
+  return `${small(caption)}\n<table role="presentation" width="100%" style="border-collapse:separate;border-spacing:2px;${FONT}"><tr>${cells.join('')}</tr></table>`
 }
 
 function small(text: string): string {

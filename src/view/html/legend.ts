@@ -1,7 +1,7 @@
 import { escapeText } from '../markup.js'
 import { barUse, iconUse } from '../model/icon.js'
 import type { LegendParts } from '../model/parts.js'
-import type { StyleClasses } from './style-classes.js'
+import type { StyleClasses } from './cells/style-classes.js'
 
 /** The legends of an exhibit: one list for each rule, with every limit as a number. */
 export function legendMarkup(

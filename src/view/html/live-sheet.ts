@@ -1,23 +1,29 @@
 /** The style of live pages; its variables are those of the page. */
 export const LIVE_STYLE = `
-.tools{display:flex;flex-wrap:wrap;gap:8px 18px;align-items:center;margin:-24px 0 24px;padding:10px 0;border-bottom:1px solid var(--hair);background:var(--paper);font-size:13px}
-@media (min-height:560px) and (min-width:700px){.tools{position:sticky;top:0;z-index:7}}
-.tools fieldset{border:0;margin:0;padding:0;min-width:0}
-.tools legend{float:left;padding:3px 8px 0 0;color:var(--quiet)}
-.tools .cap{padding:0;font-weight:600;display:block}
-.control{display:flex;flex-wrap:wrap;gap:4px 8px;align-items:center;min-width:0}
-.control input[type=number]{width:112px}
+.tools{position:relative;margin:0 0 20px;padding:6px 0 4px;border-bottom:1px solid var(--hair);background:var(--paper);font-size:13.5px}
+@media (min-height:480px){.tools{position:sticky;top:0;z-index:7}}
+.tools .line{display:flex;gap:8px;align-items:center}
+.chips{display:flex;flex:1 1 auto;min-width:0;gap:7px;overflow-x:auto;scrollbar-width:thin;padding:3px}
+.chip{display:flex;flex:none;align-items:center;border:1px solid var(--quiet);border-radius:16px;white-space:nowrap}
+.chip.on{border-color:var(--soot);background:var(--hair);box-shadow:inset 0 0 0 1px var(--soot)}
+.tools summary{cursor:pointer;list-style:none;padding:3px 12px;border-radius:16px}
+.tools summary::-webkit-details-marker{display:none}
+.chip.on summary{padding-right:4px}
+.chip .now{font-weight:700;display:inline-block;max-width:22ch;overflow:hidden;text-overflow:ellipsis;vertical-align:bottom}
+.tools .undo{border:0;padding:2px 10px 3px 4px;background:none}
+.menu{flex:none}
+.menu summary{border:1px solid var(--quiet);font-weight:700;padding:3px 14px}
 .tools input{accent-color:var(--soot)}
-.control .now{font-weight:700}
-.control input[type=range]{width:110px;accent-color:var(--soot);margin:0}
-.tools input[type=number],.tools input[type=search],.tools select{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:14px;padding:2px 10px;min-width:0}
+.tools input[type=range]{width:190px;margin:0}
+.tools input[type=number]{width:112px}
+.tools input:not([type=range],[type=checkbox]),.tools select{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:6px;padding:3px 9px;min-width:0}
 .tools select option{color:var(--soot);background:var(--paper)}
-.tools button,.sortable button{font:inherit;color:inherit;background:none;border:1px solid var(--quiet);border-radius:14px;padding:2px 11px;cursor:pointer}
-.tools button:hover{background:var(--hair)}
-.tools .row{display:flex;flex-wrap:wrap;gap:6px 8px;align-items:center}
-.tools .in{display:flex;gap:7px;align-items:center;white-space:nowrap}
-.tools .range[hidden]{display:none}
-.tools .range input{width:150px;font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:2px 7px}
+.tools button,.sortable button,.cells button{font:inherit;color:inherit;background:none;border:1px solid var(--quiet);border-radius:14px;padding:2px 11px;cursor:pointer}
+.tools button:hover,.tools summary:hover,.cells button:hover{background:var(--hair)}
+.tools .row{display:flex;flex-wrap:wrap;gap:6px 10px;align-items:center;padding-top:4px}
+.tools .row[hidden]{display:none}
+.tools fieldset{border:0;margin:0 0 10px;padding:0;min-width:0}
+.tools legend{padding:0;color:var(--quiet);font-weight:600}
 .acts{float:right;font-size:13px;margin:3px 0 0 12px}
 .acts{display:flex;gap:10px;align-items:center}
 .acts input{font:inherit;color:inherit;background:transparent;border:1px solid var(--quiet);border-radius:5px;padding:2px 7px;width:150px}
@@ -25,21 +31,23 @@ export const LIVE_STYLE = `
 .found th,.found td{background:var(--hair)}
 .acts button{font:inherit;color:var(--quiet);background:none;border:0;padding:0 2px;cursor:pointer;text-decoration:underline;text-underline-offset:2px}
 .acts button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
-.tools details{position:relative}
-.tools summary{cursor:pointer;border:1px solid var(--quiet);border-radius:14px;padding:2px 11px;width:max-content;max-width:100%;list-style:none}
-.tools summary::-webkit-details-marker{display:none}
-.tools .pick .now{font-weight:700}
 .drop{position:absolute;z-index:8;left:0;top:calc(100% + 4px);background:var(--paper);border:1px solid var(--hair);border-radius:8px;box-shadow:0 6px 24px rgb(0 0 0/.18);padding:12px 14px;width:max-content;max-width:min(360px,86vw);max-height:60vh;overflow:auto}
-.drop.rules{max-width:min(620px,88vw)}
+.menu .drop{max-width:min(560px,92vw)}
+.cells{font-size:13.5px}
+.cells p{margin:0}
+.cells .cap{font-weight:600}
+.cells ul{list-style:none;margin:4px 0 0;padding:0}
+.cells button{border:0;border-radius:5px;padding:3px 6px;text-align:left;width:100%}
 .drop label{display:flex;gap:8px;align-items:baseline;padding:3px 0}
 .drop .said{margin:6px 0 0}
 .drop ol{margin:0;padding:0;list-style:none}
 .drop li{padding:5px 0;border-top:1px solid var(--hair)}
 .drop li:first-child{border-top:0}
 .drop p{margin:1px 0 0 25px;color:var(--quiet)}
-.counts{flex:1 1 300px;margin:0;color:var(--quiet);min-height:1.45em}
+.counts{margin:2px 3px 0;color:var(--quiet);min-height:1.75em;font-variant-numeric:tabular-nums}
 .counts b{color:var(--soot);font-weight:600}
 .grid td.moved>span,.heat td.moved,.block.moved,article.moved{outline:2px solid var(--soot);outline-offset:-2px}
+.grid td.here>span,.heat td.here,article.here{outline:3px solid var(--soot);outline-offset:2px}
 .grid td.covered>span,.heat td.covered,article.covered{outline:1px dashed var(--quiet);outline-offset:-1px}
 .grid td.reached>span,.heat td.reached,article.reached{outline:2px solid var(--soot);outline-offset:-2px}
 td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
@@ -63,6 +71,5 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .end{bottom:0}
 .top .t th,.top .t td{border-top:0}
 .end .t th,.end .t td{border-bottom:0}
-@media (max-width:700px){.tools{position:relative}.tools details{position:static}.tools .drop{left:0;right:0;top:auto;margin-top:4px;width:auto;max-width:none}}
 @media print{.one[hidden]{display:block}.top,.end{position:static}.tools,.whybox,.acts{display:none}}
 `

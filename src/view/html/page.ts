@@ -1,16 +1,19 @@
-import type { ChartExhibit, Exhibit, Page } from '../../page/page.js'
+import type { ChartExhibit, Exhibit, Page, Strip } from '../../page/page.js'
 import type { DrawnPanel } from '../chart/chart.js'
 import type { DrawingDocument } from '../chart/frame.js'
 import { escapeText } from '../markup.js'
 import { aboutExhibit, aboutPage } from '../model/captions.js'
 import { iconSymbols } from '../model/icon.js'
+import { type LegendList, legendLists } from '../model/legend-list.js'
 import { legendParts } from '../model/parts.js'
 import { unpaintedTwin } from '../model/unpainted.js'
-import type { Writing } from './cell.js'
-import { gridMarkup, numbersMarkup } from './grid.js'
+import type { Writing } from './cells/cell.js'
+import { createStyleClasses } from './cells/style-classes.js'
+import { exhibitLines } from './flow.js'
+import { gridMarkup, numbersMarkup } from './kinds/grid.js'
 import { legendMarkup } from './legend.js'
+import { STRIP_FILTER, stripMarkup } from './strip.js'
 import { themed } from './style.js'
-import { createStyleClasses } from './style-classes.js'
 
 /** Options of HTML output. */
 export interface HtmlOptions {
@@ -33,6 +36,8 @@ export interface HtmlParts {
   /** Symbols that icons refer to. */
   symbols: string
   header: string
+  /** The band of statuses; empty without one. */
+  strip: string
   /** One element each: an exhibit, several side by side, or the heading of a section. */
   exhibits: readonly string[]
   sources: string
@@ -47,11 +52,16 @@ export function createWriting(page: Page): Writing {
   return { classes: createStyleClasses(), icons: page.icons }
 }
 
-/** The pieces of a page. */
+/**
+ * The pieces of a page.
+ *
+ * @param opened the strip of the report as it was opened, to compare with.
+ */
 export async function htmlParts(
   page: Page,
   options: HtmlOptions = {},
   writing: Writing = createWriting(page),
+  opened?: Strip | null,
 ): Promise<HtmlParts> {
   const shown = page.exhibits.flatMap((exhibit): Exhibit[] =>
     exhibit.besideUnpainted ? [unpaintedTwin(exhibit), { ...exhibit, beside: true }] : [exhibit],
@@ -61,25 +71,28 @@ export async function htmlParts(
   // Exhibits before the first section have no section of their own.
   let heading: 'h2' | 'h3' = 'h2'
   const parts: string[] = []
-  for (const exhibit of shown) {
-    if (exhibit.section !== null) heading = 'h3'
-    const markup = exhibitMarkup(exhibit, writing, inside(exhibit), heading)
-    const previous = parts.at(-1)
-    if (exhibit.beside && previous !== undefined)
-      parts[parts.length - 1] = previous.startsWith('<div class="pair">')
-        ? `${previous.slice(0, -'</div>'.length)}${markup}</div>`
-        : `<div class="pair">${previous}${markup}</div>`
-    else {
-      if (exhibit.section !== null) parts.push(`<h2 class="sec">${escapeText(exhibit.section)}</h2>`)
-      parts.push(markup)
-    }
+  const lists = legendLists(page.exhibits)
+  for (const { exhibits, written, aside } of exhibitLines(shown)) {
+    const line = exhibits.map((exhibit) => {
+      if (exhibit.section !== null) {
+        heading = 'h3'
+        parts.push(`<h2 class="sec">${escapeText(exhibit.section)}</h2>`)
+      }
+      return exhibitMarkup(exhibit, writing, inside(exhibit), { heading, aside, legends: lists.get(exhibit.name) })
+    })
+    parts.push(line.length === 1 ? line[0] : `<div class="pair${written ? '' : ' flow'}">${line.join('')}</div>`)
   }
-  const by = aboutPage(page).map(escapeText).join(' · ')
+  const strip = stripMarkup(page, writing, opened)
+  const by = aboutPage({ ...page, sources: [] })
+    .map(escapeText)
+    .join(' · ')
+  const from = page.sources.map(escapeText).join(', ')
   const lead = page.note === null ? '' : `<p class="lead">${escapeText(page.note)}</p>`
   return {
-    symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown, writing))}</svg>`,
+    symbols: `<svg width="0" height="0" class="v" aria-hidden="true">${iconSymbols(iconsOf(shown, writing))}${strip === '' ? '' : STRIP_FILTER}</svg>`,
     header: `<header><h1>${escapeText(page.title)}</h1>
-<p class="by">${by}</p>${lead}${saidMarkup(page.messages)}</header>`,
+<p class="by"><span>${by}</span><span>${from}</span></p>${lead}${saidMarkup(page.messages)}</header>`,
+    strip,
     exhibits: parts,
     sources: sourcesMarkup(page),
     css: themed(writing.classes.css(), options.theme ?? 'auto'),
@@ -116,17 +129,40 @@ async function drawCharts(
   return drawn
 }
 
-function exhibitMarkup(exhibit: Exhibit, writing: Writing, inside: string, heading: 'h2' | 'h3'): string {
-  const id = `x-${encodeURIComponent(exhibit.name.toWellFormed())}`
+/** How an exhibit is written. */
+interface ExhibitFrame {
+  heading: 'h2' | 'h3'
+  /** Whether the legend is at its right. */
+  aside: boolean
+  legends: LegendList | undefined
+}
+
+function exhibitMarkup(
+  exhibit: Exhibit,
+  writing: Writing,
+  inside: string,
+  { heading, aside, legends: { shown, references } = { shown: exhibit.legends, references: [] } }: ExhibitFrame,
+): string {
+  const id = idOf(exhibit.name)
   const about = aboutExhibit(exhibit)
-  const legends =
-    exhibit.legends
-      .map((legend) => legendMarkup(legend.title, legendParts(legend, exhibit), writing.classes, writing.icons))
-      .join('') + missingMarkup(exhibit)
-  const fit = exhibit.kind === 'table' || exhibit.kind === 'list' || exhibit.kind === 'reading' ? ' class="fit"' : ''
+  const keys = [
+    ...shown.map((legend) => legendMarkup(legend.title, legendParts(legend, exhibit), writing.classes, writing.icons)),
+    missingMarkup(exhibit),
+    ...references.map(
+      ({ text, exhibit: name, title }) =>
+        `<p class="same">${escapeText(text)} <a href="#${idOf(name)}">${escapeText(title)}</a></p>`,
+    ),
+  ].join('')
+  const fit = exhibit.kind === 'table' || exhibit.kind === 'list' || exhibit.kind === 'reading'
+  const className = fit ? ` class="fit${aside && keys !== '' ? ' aside' : ''}"` : ''
+  const legend = keys === '' ? '' : `<div class="keys">${keys}</div>`
   const said = about === '' ? '' : `<p class="note">${escapeText(about)}</p>\n`
-  return `<section${fit} aria-labelledby="${escapeText(id)}"><${heading} id="${escapeText(id)}">${escapeText(exhibit.title)}</${heading}>
-${said}${inside}${legends}${saidMarkup(exhibit.messages)}</section>`
+  return `<section${className} aria-labelledby="${id}"><${heading} id="${id}">${escapeText(exhibit.title)}</${heading}>
+${said}${inside}${legend}${saidMarkup(exhibit.messages)}</section>`
+}
+
+function idOf(name: string): string {
+  return escapeText(`x-${encodeURIComponent(name.toWellFormed())}`)
 }
 
 /** Whether it has trends in rows or cards. */
@@ -145,10 +181,10 @@ async function insides(
   const has = (kind: Exhibit['kind']): boolean => exhibits.some((exhibit) => exhibit.kind === kind)
   const charts = await drawCharts(exhibits, writing, options)
   const [chart, cards, records, words] = await Promise.all([
-    has('chart') ? import('./chart.js') : undefined,
-    has('cards') ? import('./cards.js') : undefined,
-    has('records') ? import('./records.js') : undefined,
-    has('reading') ? import('./words.js') : undefined,
+    has('chart') ? import('./kinds/chart.js') : undefined,
+    has('cards') ? import('./kinds/cards.js') : undefined,
+    has('records') ? import('./kinds/records.js') : undefined,
+    has('reading') ? import('./kinds/words.js') : undefined,
   ])
   return (exhibit) => {
     switch (exhibit.kind) {

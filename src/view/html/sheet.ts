@@ -9,14 +9,45 @@ main{max-width:1240px;margin:0 auto;padding:32px 44px 64px}
 h1,h2,h3{font-weight:700;margin:0;letter-spacing:-.012em}
 h1{font-size:30px;line-height:1.15;letter-spacing:-.018em}
 h2,h3{font-size:18.5px;line-height:1.3}
-.by{color:var(--quiet);margin:6px 0 0}
+.by{color:var(--quiet);margin:4px 0 0;display:flex;flex-wrap:wrap;gap:2px 24px;justify-content:space-between;font-size:14px}
 .lead{max-width:70ch;margin:14px 0 0}
-header{padding-bottom:16px;margin-bottom:24px;border-bottom:1px solid var(--hair)}
+header{padding-bottom:14px}
+.strip{position:relative;margin:0 0 14px}
+.strip .of{color:var(--quiet);font-size:13px;line-height:18px;margin:0 0 12px}
+.strip ol{list-style:none;margin:0;padding:0;display:flex}
+.band{flex-wrap:wrap;gap:6px 0}
+.band li{flex:1 1 0;min-width:104px;container-type:inline-size}
+.band a{position:relative;isolation:isolate;display:flex;flex-direction:column;justify-content:center;height:100%;min-height:66px;padding:9px 18px;color:var(--soot);-webkit-background-clip:text;background-clip:text;font-size:13.5px;line-height:1.3;text-decoration:none}
+.band a::before{content:'';position:absolute;z-index:-1;inset:2px -4px;background:inherit;background-clip:border-box;border-radius:9px;box-shadow:inset 0 0 0 1.6px var(--edge,var(--hair)),inset 0 0 13px var(--edge,transparent);filter:url(#brush)}
+.band li:first-child a::before{left:0}
+.band li:last-child a::before{right:0}
+.band a>*{overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
+.band b{font-size:22px;font-weight:700;line-height:1.25;margin-right:4px}
+.band .i{width:18px;height:18px;display:inline-block;vertical-align:-.08em;margin-right:8px}
+.band small{font-size:13px}
+@container (max-width:150px){.band a{padding:9px 11px}.band a>span{white-space:normal;line-height:1.2}.band b{display:block}.band small{display:none}}
+.band a:focus-visible{outline:2px solid var(--soot);outline-offset:2px;border-radius:9px}
+.strip .before{position:absolute;left:0;right:0;top:22px;gap:2px}
+.before li{height:6px;min-width:3px;flex:1 1 0;border-radius:3px;box-shadow:inset 0 0 0 1px var(--edge,var(--hair))}
+header+section,header+div,.strip+section,.strip+div,.strip+h2{margin-top:26px}
 section{margin:0 0 44px;min-width:0}
 .pair{display:flex;flex-wrap:wrap;gap:0 52px;align-items:flex-start}
 .pair>section{flex:1 1 420px}
 .pair>section.fit{flex:0 1 auto;max-width:100%}
-.pair>.fit>.key,.pair>.fit>.said,.pair>.fit>.note{width:0;min-width:100%}
+.pair>.fit>.keys,.pair>.fit>.said,.pair>.fit>.note{width:0;min-width:100%}
+.flow>section.fit{flex:0 1 auto}
+.flow>section.fit:has(>.words){flex:1 1 420px}
+.same{color:var(--quiet);font-size:13px;margin:8px 0 0}
+.same a{color:inherit}
+@media (min-width:1000px){
+.aside{display:grid;grid-template-columns:minmax(0,max-content) minmax(220px,1fr);column-gap:52px;align-items:start}
+.aside>*{grid-column:1/-1}
+.aside>.wide{grid-column:1}
+.aside>.keys{grid-column:2}
+.aside .key{flex-direction:column;align-items:flex-start}
+.aside .acts{float:none;z-index:1;grid-column:1;grid-row:1;justify-self:end}
+.aside h2,.aside h3{grid-row:1}
+}
 .note{color:var(--quiet);font-size:13.5px;margin:1px 0 12px}
 .said{color:var(--quiet);font-size:13px;margin:10px 0 0;padding:0;list-style:none}
 footer{border-top:1px solid var(--hair);margin-top:10px;padding-top:14px;color:var(--quiet);font-size:13px}
@@ -83,6 +114,8 @@ td em{min-width:var(--flag,0);text-align:left}
 .heat td>.i~b{padding-left:3px}
 .no{background:repeating-linear-gradient(135deg,var(--hair) 0 1px,transparent 1px 6px)}
 .full-width{width:100%}
+.keys{display:flex;flex-wrap:wrap;gap:0 40px;align-items:baseline}
+.aside>.keys{display:block}
 .key{list-style:none;display:flex;flex-wrap:wrap;gap:5px 20px;margin:10px 0 0;padding:0;font-size:13px;color:var(--quiet);align-items:center}
 .key li{display:flex;align-items:center;gap:8px}
 .key strong{font-weight:600;color:var(--soot)}
@@ -177,5 +210,6 @@ tr,.chart,.key,.card,.one,li,section:has(.chart),section:has(.heat){break-inside
 h2,h3,.note{break-after:avoid}
 section{margin-bottom:26px}
 }
-@media (forced-colors:active){td>span,.heat td,.sw,.ramp i{forced-color-adjust:none}}
+@media print{.band a::before{filter:none}}
+@media (forced-colors:active){.band a{border:1px solid;background:none}.band a::before{display:none}.before li{forced-color-adjust:none}td>span,.heat td,.sw,.ramp i{forced-color-adjust:none}}
 `

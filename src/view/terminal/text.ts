@@ -1,4 +1,4 @@
-import type { CardsExhibit, Exhibit, Page, ReadingExhibit, RecordsExhibit } from '../../page/page.js'
+import type { CardsExhibit, Exhibit, Page, ReadingExhibit, RecordsExhibit, Strip } from '../../page/page.js'
 import { harmless } from '../../problem/print.js'
 import type { Shape } from '../../shape/shape.js'
 import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
@@ -9,6 +9,7 @@ import { checkGiven } from '../model/check-input.js'
 import { glyph } from '../model/glyph.js'
 import { cardLines, cardValue, emptyText, type LegendParts, legendParts } from '../model/parts.js'
 import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
+import { stripWords } from '../model/strip.js'
 import { padEnd, widthOf, wrap } from './columns.js'
 import { type ColorDepth, createInk, type Drawing, type Ink } from './ink.js'
 import { sheetLines } from './sheet.js'
@@ -45,6 +46,7 @@ export function toText(page: Page, options: TextOptions = {}): string {
   const lines = [...bold(page.title, drawing), ...quiet(aboutPage(page).join(' · '), drawing)]
   if (page.note !== null) lines.push(...wrap(harmless(page.note), drawing.width))
   lines.push(...page.messages.flatMap((note) => quiet(`note: ${note}`, drawing)))
+  if (page.strip !== null) lines.push('', ...stripLines(page.strip, page.locale, drawing))
   for (const exhibit of page.exhibits) {
     if (exhibit.section !== null) lines.push('', ...bold(exhibit.section.toLocaleUpperCase(page.locale), drawing))
     lines.push('', ...drawExhibit(exhibit, drawing))
@@ -62,6 +64,23 @@ function bold(text: string, { ink, width }: Drawing): string[] {
 
 function quiet(text: string, { ink, width }: Drawing, indent = ''): string[] {
   return text === '' ? [] : wrap(harmless(text), width, indent).map((line) => ink.quiet(line))
+}
+
+/** The strip: icon, count and words of each part, as many in a line as fit. */
+function stripLines(strip: Strip, locale: string, drawing: Drawing): string[] {
+  const { ink, ascii, width } = drawing
+  const { caption, parts } = stripWords(strip, locale)
+  const lines: { text: string; used: number }[] = []
+  for (const { part, count } of parts) {
+    const sign = part.style.icon === null ? '' : `${glyph(part.style.icon, ascii)} `
+    const limit = part.limit === '' ? '' : `, ${part.limit}`
+    const text = harmless(` ${sign}${count} ${part.label}${limit} `)
+    const last = lines.at(-1)
+    const used = widthOf(text) + 1
+    if (last === undefined || last.used + used > width) lines.push({ text: ink.cell(text, part.style), used })
+    else lines[lines.length - 1] = { text: `${last.text} ${ink.cell(text, part.style)}`, used: last.used + used }
+  }
+  return [...quiet(caption, drawing), ...lines.map(({ text }) => text.trimEnd())]
 }
 
 function drawExhibit(exhibit: Exhibit, drawing: Drawing): string[] {

@@ -143,13 +143,16 @@ const TEST_WORDS: Readonly<Record<Sign, string>> = {
   below: 'below',
 }
 
-/** A limit in a legend. */
-const SIGN_WORDS: Readonly<Record<Sign, string>> = { atLeast: 'from', above: 'above', atMost: 'up to', below: 'below' }
-
 function testText(test: Test, judged: Judged, telling: Phrases): string {
-  if (test.kind === 'limit') return `${SIGN_WORDS[test.sign]} ${limitText(test.limit, judged, telling)}`
+  if (test.kind === 'limit') return sidedText(test.sign, (side) => limitText(test.limit, judged, telling, side))
   if (test.kind === 'equals') return test.written
   return test.kind === 'contains' ? `contains ${test.text}` : telling.words(test.condition.bound, test.condition.text)
+}
+
+/** A limit in a legend: `€60,000 or more`, `below €48,000`. */
+function sidedText(sign: Sign, limit: (side: string) => string): string {
+  if (sign === 'atLeast') return limit(' or more')
+  return sign === 'atMost' ? limit(' or less') : `${sign} ${limit('')}`
 }
 
 /** The open side of a ladder of single one-sided limits; undefined for other ladders. */
@@ -164,9 +167,14 @@ function openSide(plan: Ladder): 'below' | 'above' | undefined {
 
 /** `otherwise` after a ladder of one-sided limits is described as its other side. */
 function otherwiseText(plan: Ladder, judged: Judged, telling: Phrases): string {
-  const far: Readonly<Record<Sign, string>> = { atLeast: 'below', above: 'up to', atMost: 'above', below: 'from' }
+  const far: Readonly<Record<Sign, Sign>> = { atLeast: 'below', above: 'atMost', atMost: 'above', below: 'atLeast' }
   const last = plan.bands.at(-1)?.tests[0]
   if (openSide(plan) === undefined || last?.kind !== 'limit') return 'all others'
-  const value = judged.run(last.limit.bound)
-  return `${far[last.sign]} ${value.constant && value.kind === 'number' ? limitNumber(value.values[0], last.limit.bound, telling) : telling.words(last.limit.bound, last.limit.text)}`
+  const { bound, text } = last.limit
+  const value = judged.run(bound)
+  const limit =
+    value.constant && value.kind === 'number'
+      ? limitNumber(value.values[0], bound, telling)
+      : telling.words(bound, text)
+  return sidedText(far[last.sign], (side) => `${limit}${side}`)
 }

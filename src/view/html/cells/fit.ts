@@ -1,7 +1,7 @@
-import type { GridExhibit, RecordCell, RecordsExhibit } from '../../page/page.js'
-import type { CellStyle } from '../../style/cell-style.js'
-import { SPARK } from '../chart/spark.js'
-import type { WrittenRow } from '../model/rows.js'
+import type { GridExhibit, RecordCell, RecordsExhibit } from '../../../page/page.js'
+import type { CellStyle } from '../../../style/cell-style.js'
+import { SPARK } from '../../chart/spark.js'
+import type { WrittenRow } from '../../model/rows.js'
 
 /** The width of a printed page in pixels: A4 without its margins. */
 const PAPER_WIDTH = 950

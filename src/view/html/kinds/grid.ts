@@ -1,8 +1,8 @@
-import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type Trend } from '../../page/page.js'
-import { escapeText } from '../markup.js'
-import { type ColumnPart, columnParts, rowAddress } from '../model/address.js'
-import { emptyText } from '../model/parts.js'
-import { type WrittenRow, writtenRows } from '../model/rows.js'
+import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type Trend } from '../../../page/page.js'
+import { escapeText } from '../../markup.js'
+import { type ColumnPart, columnParts, rowAddress } from '../../model/address.js'
+import { emptyText } from '../../model/parts.js'
+import { type WrittenRow, writtenRows } from '../../model/rows.js'
 import {
   cellInside,
   type Frames,
@@ -12,8 +12,8 @@ import {
   trendMarkup,
   type Writing,
   wideClass,
-} from './cell.js'
-import { fitOf, gridRoom } from './fit.js'
+} from '../cells/cell.js'
+import { fitOf, gridRoom } from '../cells/fit.js'
 
 /** A heatmap with this many columns takes the whole width. */
 const MIN_UPRIGHT_COLUMNS = 12

@@ -1,9 +1,9 @@
-import { colorText, type PackedColor } from '../../color/color.js'
-import { contrast } from '../../color/contrast.js'
-import { PAPER, SOOT } from '../../color/pigments.js'
-import { mixed } from '../../color/ramp.js'
-import { DARK_GROUND, toDark, toDarkInk } from '../../color/theme.js'
-import type { CellStyle } from '../../style/cell-style.js'
+import { colorText, type PackedColor } from '../../../color/color.js'
+import { contrast } from '../../../color/contrast.js'
+import { PAPER, SOOT } from '../../../color/pigments.js'
+import { mixed } from '../../../color/ramp.js'
+import { DARK_GROUND, toDark, toDarkInk } from '../../../color/theme.js'
+import type { CellStyle } from '../../../style/cell-style.js'
 
 /** Gives each distinct style of a page one class, and writes the classes at the end. */
 export interface StyleClasses {

@@ -1,9 +1,9 @@
-import type { PageRecord, RecordsExhibit } from '../../page/page.js'
-import { escapeText } from '../markup.js'
-import { columnAddress, rowAddress } from '../model/address.js'
-import { emptyText } from '../model/parts.js'
-import { isWholeRow, tableCell, type Writing, wideClass } from './cell.js'
-import { fitOf, recordsRoom } from './fit.js'
+import type { PageRecord, RecordsExhibit } from '../../../page/page.js'
+import { escapeText } from '../../markup.js'
+import { columnAddress, rowAddress } from '../../model/address.js'
+import { emptyText } from '../../model/parts.js'
+import { isWholeRow, tableCell, type Writing, wideClass } from '../cells/cell.js'
+import { fitOf, recordsRoom } from '../cells/fit.js'
 
 /** Rows of the source: as a table, or each by itself beside the averages. */
 export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string {

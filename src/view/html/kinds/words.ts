@@ -1,8 +1,8 @@
-import type { ReadingExhibit } from '../../page/page.js'
-import { escapeText } from '../markup.js'
-import { iconUse } from '../model/icon.js'
-import { sentenceParts } from '../model/parts.js'
-import type { Writing } from './cell.js'
+import type { ReadingExhibit } from '../../../page/page.js'
+import { escapeText } from '../../markup.js'
+import { iconUse } from '../../model/icon.js'
+import { sentenceParts } from '../../model/parts.js'
+import type { Writing } from '../cells/cell.js'
 
 /** Sentences, each with the icon of its status. */
 export function wordsMarkup({ sentences }: ReadingExhibit, { classes, icons }: Writing): string {

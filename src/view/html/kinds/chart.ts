@@ -1,8 +1,8 @@
-import type { ChartExhibit } from '../../page/page.js'
-import type { DrawnPanel } from '../chart/chart.js'
-import { escapeText } from '../markup.js'
-import { emptyText } from '../model/parts.js'
-import type { StyleClasses } from './style-classes.js'
+import type { ChartExhibit } from '../../../page/page.js'
+import type { DrawnPanel } from '../../chart/chart.js'
+import { escapeText } from '../../markup.js'
+import { emptyText } from '../../model/parts.js'
+import type { StyleClasses } from '../cells/style-classes.js'
 
 /** The drawing, the legend of its series, and the same as a table. */
 export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[], classes: StyleClasses): string {

@@ -7,13 +7,13 @@ import {
   type RecordCell,
   type Row,
   type Trend,
-} from '../../page/page.js'
-import type { CellStyle } from '../../style/cell-style.js'
-import type { DrawnPanel } from '../chart/chart.js'
-import { SPARK } from '../chart/spark.js'
-import { escapeText } from '../markup.js'
-import { barUse, dotUse, iconUse } from '../model/icon.js'
-import type { WrittenRow } from '../model/rows.js'
+} from '../../../page/page.js'
+import type { CellStyle } from '../../../style/cell-style.js'
+import type { DrawnPanel } from '../../chart/chart.js'
+import { SPARK } from '../../chart/spark.js'
+import { escapeText } from '../../markup.js'
+import { barUse, dotUse, iconUse } from '../../model/icon.js'
+import type { WrittenRow } from '../../model/rows.js'
 import type { StyleClasses } from './style-classes.js'
 
 /** The context in which every part of a page is written. */
@@ -22,7 +22,7 @@ export interface Writing {
   /** Icons of the report. */
   icons: Readonly<Record<string, string>>
   /** The module that draws trends; present if some are shown. */
-  lines?: typeof import('../chart/trend.js')
+  lines?: typeof import('../../chart/trend.js')
   /** Charts drawn before, by exhibit, for a page that is written repeatedly. */
   charts?: Map<string, { key: string; panels: DrawnPanel[] }>
   /** Tables with more rows are written without them: a live page writes the visible ones. */

@@ -1,9 +1,9 @@
-import type { Card, CardsExhibit } from '../../page/page.js'
-import { escapeText } from '../markup.js'
-import { rowAddress } from '../model/address.js'
-import { iconUse } from '../model/icon.js'
-import { cardValue } from '../model/parts.js'
-import { trendMarkup, type Writing } from './cell.js'
+import type { Card, CardsExhibit } from '../../../page/page.js'
+import { escapeText } from '../../markup.js'
+import { rowAddress } from '../../model/address.js'
+import { iconUse } from '../../model/icon.js'
+import { cardValue } from '../../model/parts.js'
+import { trendMarkup, type Writing } from '../cells/cell.js'
 
 /** Cards in a row, with their parts aligned. */
 export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {

@@ -1,0 +1,90 @@
+import { numberPrinter } from '../../format/format.js'
+import { cellsOf, type Exhibit, type Page } from '../../page/page.js'
+import { escapeText } from '../../view/markup.js'
+import type { ShownCell } from '../dom/elements.js'
+import { focusCell } from '../dom/reveal.js'
+import type { View } from '../dom/view.js'
+import type { Changes, ReportControls, Update } from '../session/model.js'
+import type { LiveState } from '../state/state.js'
+import { parameterLabel } from './markup.js'
+
+/**
+ * What moved parameters and paused rules changed, in words: `Shop target €75,000 (was €60,000): On
+ * target 4 → 2; 5 cells changed status`.
+ */
+export function changesMarkup(
+  { changes }: Update,
+  { parameters, paused }: LiveState,
+  { locale, parameters: all, rules }: ReportControls,
+): string {
+  if (changes === null) return ''
+  const { counts, moved, restyled } = changes
+  const what = [
+    ...all.flatMap((parameter) => {
+      const value = parameters[parameter.name]
+      if (value === undefined) return []
+      const print = numberPrinter(parameter.format, locale)
+      return [
+        `${parameterLabel(parameter)} <b>${escapeText(print(value))}</b> (was ${escapeText(print(parameter.value))})`,
+      ]
+    }),
+    ...paused.map((name) => `${rules.find(({ rule }) => rule === name)?.title ?? name} off`).map(escapeText),
+  ]
+  const counted = counts.map(({ label, before, after }) => `${escapeText(label)} ${before} → <b>${after}</b>`)
+  const cells = [`${moved} ${moved === 1 ? 'cell' : 'cells'} changed status`]
+  if (restyled > 0) cells.push(`${restyled} changed colour`)
+  const show =
+    moved + restyled === 0 ? '' : ' <span class="walk"><button type="button" data-walk="1">Show them</button></span>'
+  const said = [counted.join(', '), cells.join(' · ')].filter((text) => text !== '').join('; ')
+  return `${what.join(', ')}: ${said}${show}`
+}
+
+/** A changed cell with its exhibit. */
+interface ChangedCell {
+  exhibit: Exhibit
+  cell: ShownCell['cell']
+}
+
+/** The changed detail cells, in the order of the page. */
+export function changedCells({ cells }: Changes, { exhibits }: Page): ChangedCell[] {
+  return cells.flatMap(({ exhibit: name, moved, restyled }) => {
+    const exhibit = exhibits.find((each) => each.name === name)
+    if (exhibit === undefined || moved.length + restyled.length === 0) return []
+    const all = cellsOf(exhibit)
+    return [...moved, ...restyled]
+      .sort((a, b) => a - b)
+      .map((place) => all[place])
+      .filter(({ level }) => level.row === 'detail' && level.column === 'detail')
+      .map((cell) => ({ exhibit, cell }))
+  })
+}
+
+/** Goes through the changed cells of an update, one at a time. */
+export interface ChangeWalk {
+  /** Moves by so many cells, and says where it is. */
+  step(by: number): void
+}
+
+export function createChangeWalk(view: View, current: () => Update): ChangeWalk {
+  let place = { of: undefined as Update | undefined, cells: [] as ChangedCell[], at: -1 }
+  return {
+    step(by) {
+      const update = current()
+      if (update.changes === null) return
+      if (place.of !== update) place = { of: update, cells: changedCells(update.changes, update.page), at: -1 }
+      const { length } = place.cells
+      if (length === 0) return
+      place.at = place.at < 0 ? (by > 0 ? 0 : length - 1) : (place.at + by + length) % length
+      const walk = view.tools.querySelector('.walk')
+      if (walk !== null) {
+        if (walk.querySelector('[data-walk="-1"]') === null)
+          walk.innerHTML =
+            '<button type="button" data-walk="-1" aria-label="The changed cell before">‹</button> <span></span> <button type="button" data-walk="1" aria-label="The next changed cell">›</button>'
+        const said = walk.querySelector('span')
+        if (said !== null) said.textContent = `${place.at + 1} of ${length}`
+      }
+      const { exhibit, cell } = place.cells[place.at]
+      focusCell(view, exhibit, cell)
+    },
+  }
+}

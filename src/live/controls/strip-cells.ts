@@ -1,0 +1,81 @@
+import { type Cell, cellsOf, type Exhibit, type StripPart } from '../../page/page.js'
+import { escapeText } from '../../view/markup.js'
+import { focusCell } from '../dom/reveal.js'
+import type { View } from '../dom/view.js'
+import type { Update } from '../session/model.js'
+
+/** The most cells that are listed. */
+const MAX_LISTED = 200
+
+/** The list of the cells of one part of the strip. */
+export interface StripCells {
+  /** Opens the list of a part under its link, or closes it. */
+  toggle(link: HTMLElement): void
+  /** Goes to a cell of the open list. */
+  go(button: HTMLElement): void
+  close(): void
+}
+
+export function createStripCells(view: View, current: () => Update): StripCells {
+  let open: { link: HTMLElement; box: HTMLElement; exhibit: Exhibit; cells: readonly Cell[] } | undefined
+  const close = (): void => {
+    open?.link.setAttribute('aria-expanded', 'false')
+    open?.box.remove()
+    open = undefined
+  }
+  return {
+    close,
+    toggle(link) {
+      // An update takes the list away.
+      const again = open?.link === link && open.box.isConnected
+      close()
+      const { strip, exhibits } = current().page
+      const part = strip?.parts.find(
+        ({ kind, status }) => kind === link.dataset.kind && (status ?? '') === link.dataset.part,
+      )
+      const exhibit = exhibits.find(({ name }) => name === strip?.exhibit)
+      if (again || strip === null || part === undefined || exhibit === undefined) return
+      const cells = cellsOfPart(exhibit, strip.measure, part)
+      const box = view.main.ownerDocument.createElement('div')
+      box.className = 'drop cells'
+      box.innerHTML = listMarkup(part, cells)
+      const nav = link.closest<HTMLElement>('nav')
+      nav?.append(box)
+      const room = (nav?.clientWidth ?? 0) - box.offsetWidth
+      box.style.left = `${Math.max(0, Math.min(link.offsetLeft, room))}px`
+      link.setAttribute('aria-expanded', 'true')
+      open = { link, box, exhibit, cells }
+      box.querySelector('button')?.focus()
+    },
+    go(button) {
+      const cell = open?.cells[Number(button.dataset.cell)]
+      if (open === undefined || cell === undefined) return
+      const { exhibit } = open
+      close()
+      focusCell(view, exhibit, cell)
+    },
+  }
+}
+
+function cellsOfPart(exhibit: Exhibit, measure: string, { kind, status }: StripPart): Cell[] {
+  return (cellsOf(exhibit) as readonly Cell[]).filter(
+    ({ level, style, value, measure: own }) =>
+      own === measure &&
+      level.row === 'detail' &&
+      level.column === 'detail' &&
+      style.status === status &&
+      (kind === 'status' || (value === null) === (kind === 'missing')),
+  )
+}
+
+function listMarkup({ label, count }: StripPart, cells: readonly Cell[]): string {
+  const items = cells
+    .slice(0, MAX_LISTED)
+    .map(
+      ({ name, text }, i) =>
+        `<li><button type="button" data-cell="${i}">${escapeText(name)} <b>${escapeText(text === '' ? 'missing' : text)}</b></button></li>`,
+    )
+  const rest = count - items.length
+  const more = rest > 0 ? `<p>${rest} more</p>` : ''
+  return `<p class="cap">${escapeText(label)}</p><ul>${items.join('')}</ul>${more}`
+}
