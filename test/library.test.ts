@@ -284,7 +284,7 @@ test('a rule judged by another measure, and one that hides what it matched', asy
     ['Old Mill', null],
     ['Quay Lane', null],
   ])
-  expect(first.legends[0].entries[0]).toMatchObject({ limit: 'from 50.0%', count: 1 })
+  expect(first.legends[0].entries[0]).toMatchObject({ limit: '50.0% or more', count: 1 })
   const html = await toHtml(page)
   expect(html).toContain('title="Larkmoor: revenue 10, ahead"')
   expect(html).toContain('<span class="v">10</span>')

@@ -16,13 +16,15 @@ test('rules: every rule as a sentence, with the cells it covers, paints and lose
   expect(text).toContain('shops.revenue, details: 9 cells, 9 painted')
   expect(text).toContain('Margin in shops: Leading for the best one (the best is the highest)')
   const brief = await acuarela(['rules', SPRING, '--brief'])
-  expect(brief.out.split('\n')).toHaveLength(9)
+  expect(brief.out.split('\n')).toHaveLength(11)
   expect(brief.out).toContain(
     '\nrevenue in seasons within line: shade from paper at 0 to aqua at the 95th percentile\n',
   )
   const rules = JSON.parse((await acuarela(['rules', SPRING, '--json'])).out) as { rule: string; places: object[] }[]
   expect(rules.map(({ rule }) => rule)).toEqual([
     'againstTarget',
+    'quarterOnLastYear',
+    'quarterOnPlan',
     'offPlan',
     'regionalBest',
     'seasonShade',

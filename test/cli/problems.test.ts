@@ -182,6 +182,8 @@ test('a text read as a number on request is missing, counted and said', async ()
   const painted = await data(cwd)
   expect(painted.messages).toEqual([
     "1 value of amount could not be read and counts as missing; the first is 'thirty' in line 3",
+  ])
+  expect(painted.exhibits[0].messages).toEqual([
     expect.stringMatching(/^1 of \d+ rows of sales have no amount and add nothing$/),
   ])
   const lost = painted.exhibits[0].cells.find((c) => c.row.shop === 'Quay Lane' && c.measure === 'revenue')
@@ -272,7 +274,7 @@ test('without --to and --out the report is printed as text; --out alone goes by 
   const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
   const reading = await acuarela(['paint', 'r.acuarela.yaml'], cwd)
   expect([reading.code, reading.err]).toEqual([0, ''])
-  expect(reading.out).toContain('✓  ahead from €15 (target) · 2\n')
+  expect(reading.out).toContain('✓  ahead €15 or more (target) · 2\n')
   expect(reading.out).toMatch(/Quay Lane +✓ +€30/)
   const one = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'page.html', '--quiet'], cwd)
   expect([one.code, one.out, one.err]).toEqual([0, '', ''])

@@ -255,7 +255,7 @@ test('2.7 keys: borrowed looks have words, lists their own statuses, records the
       .filter((legend) => legend.rule === rule)
       .flatMap((legend) => legend.entries.map(({ label, limit, count }) => `${label} ${limit} · ${count}`.trim()))
   expect(entries(0, 'tone')).toEqual(['tone aqua · 2', 'tone coral · 0', 'tone #336699 · 0'])
-  expect(entries(0, 'size')).toEqual(['Ahead from €300 · 0', 'Near below €300 · 2', 'Behind below €100 · 0'])
+  expect(entries(0, 'size')).toEqual(['Ahead €300 or more · 0', 'Near below €300 · 2', 'Behind below €100 · 0'])
   expect(entries(1, 'size')).toEqual(['Behind below €100 · 1'])
   expect(entries(2, 'size').map((text) => text.split(' ')[0])).toEqual(['Ahead', 'Near', 'Behind'])
 })
