@@ -8,6 +8,8 @@ export interface PeriodPrinter {
   long(unit: TimeUnit, period: number): string
   short(unit: TimeUnit, period: number): string
   date(day: number): string
+  /** The day up to which an unfinished period has data: `17`, or `17 Apr` of a longer one. */
+  until(unit: PeriodUnit, day: number): string
   /** The year of a heading above periods of a unit. */
   year(unit: PeriodUnit, period: number): string
 }
@@ -29,6 +31,7 @@ export function periodPrinter(locale: string, calendar = CIVIL_CALENDAR): Period
   const monday = 4 // 1970-01-05 was a Monday
   return {
     date,
+    until: (unit, day) => (unit === 'month' ? String(civil(day).day) : dayMonth(day)),
     year(unit, period) {
       // The Thursday of an ISO week is in the week's year; of longer periods any day will do. Weeks
       // follow the civil calendar.

@@ -24,6 +24,7 @@ export const EVERY_PAGE = [
   'live/session/reasons.js',
   'live/session/changes.js',
   'view/chart/trend.js',
+  'live/explain/trend-values.js',
   'live/controls/copy.js',
   'view/data/json.js',
 ]

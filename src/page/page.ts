@@ -193,13 +193,23 @@ export interface Trend {
   measureLabel: string
   /** What the values belong to: `Larkmoor`. */
   name: string
-  points: readonly { keys: Keys; label: string; value: number | null; text: string }[]
+  points: readonly TrendPoint[]
   /** Indexes of the last value, the lowest and the highest; -1 if there is none. */
   last: number
   lowest: number
   highest: number
   /** The tooltip, in one line. */
   hint: string
+}
+
+/** One place of a trend. */
+export interface TrendPoint {
+  keys: Keys
+  label: string
+  value: number | null
+  text: string
+  /** Whether its period ends after the date of the report. */
+  unfinished: boolean
 }
 
 /** How a column of cells is drawn. */
@@ -261,13 +271,18 @@ export interface ChartPlace {
   label: string
   /** The year or other heading above the label; empty where it adds nothing. */
   outer: string
+  /** The day up to which an unfinished period has data: `17`; empty for others. */
+  until: string
 }
 
 export interface ChartSeries {
   label: string
   draw: 'bar' | 'line' | 'point' | 'mark'
-  /** How values are printed at marks; `fit` is in full if that fits, else short. */
-  labels: 'full' | 'short' | 'fit' | 'none'
+  /**
+   * How values are printed at marks; `fit` is in full if that fits, else short; `ends` are the
+   * first and the last value of each series.
+   */
+  labels: 'full' | 'short' | 'fit' | 'ends' | 'none'
   /** Its colour without a rule and, if contrast needs one, its outline. */
   mark: PackedColor
   outline: PackedColor | null

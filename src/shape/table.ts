@@ -121,7 +121,7 @@ export const SERIES_SPEC = {
       keys: {
         show: 'text',
         'draw?': { oneOf: ['bar', 'line', 'point', 'mark'] },
-        'labels?': { any: [{ oneOf: ['full', 'short', 'none'] }, 'truth'] },
+        'labels?': { any: [{ oneOf: ['full', 'short', 'ends', 'none'] }, 'truth'] },
         'label?': 'text',
       },
     },
@@ -149,7 +149,7 @@ export const CHART_SPEC = {
     'stacked?': 'truth',
     'horizontal?': 'truth',
     'references?': { list: { keys: { at: LIMIT, 'label?': 'text' } } },
-    'labels?': { any: [{ oneOf: ['full', 'short', 'none'] }, 'truth'] },
+    'labels?': { any: [{ oneOf: ['full', 'short', 'ends', 'none'] }, 'truth'] },
   },
 } satisfies Shape
 

@@ -87,10 +87,10 @@ export type SeriesSpec =
       draw?: 'bar' | 'line' | 'point' | 'mark' | undefined
       /**
        * Values written at its marks: full as in tables, short with as many digits as
-       * distinguish them, none; true: full if that fits, else short; default: true at bars
-       * of a single series.
+       * distinguish them, ends (the first and the last of a series), none; true: full if
+       * that fits, else short; default: true at bars of a single series.
        */
-      labels?: 'full' | 'short' | 'none' | boolean | undefined
+      labels?: 'full' | 'short' | 'ends' | 'none' | boolean | undefined
       /** In the legend; default: the measure's label. */
       label?: string | undefined
     }
@@ -135,7 +135,7 @@ export interface ChartSpec {
    * Values written at the bars: full, short or none; true: full if that fits, else
    * short; default: true for a single series.
    */
-  labels?: 'full' | 'short' | 'none' | boolean | undefined
+  labels?: 'full' | 'short' | 'ends' | 'none' | boolean | undefined
 }
 
 export interface CardSpec {

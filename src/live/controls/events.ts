@@ -2,6 +2,7 @@ import type { Page } from '../../page/page.js'
 import { moveFocus } from '../dom/keyboard.js'
 import type { View } from '../dom/view.js'
 import { createPopover } from '../explain/popover.js'
+import type { TrendValues } from '../explain/trend-values.js'
 import { cellId, type Session, type Update } from '../session/model.js'
 import type { Action, LiveState } from '../state/state.js'
 import { createChangeWalk } from './changes.js'
@@ -29,6 +30,7 @@ export function listen(view: View, reader: ReaderActions): () => void {
   }
   listenToTools(on, view, reader)
   listenToRows(on, view)
+  listenToTrends(on, view, reader)
   listenToButtons(on, view, reader)
   listenToStrip(on, view, reader)
   stops.push(listenForCells(on, view, reader))
@@ -77,6 +79,34 @@ function listenToTools(on: Listen, { tools }: View, { act, session }: ReaderActi
         values: [...pick.querySelectorAll<HTMLInputElement>('input:checked')].map(({ value }) => value),
       })
   })
+}
+
+/** Trends answer with the number of each month: to the pointer, a tap, and the arrow keys. */
+function listenToTrends(on: Listen, { exhibits }: View, { shown }: ReaderActions): void {
+  let values: TrendValues | undefined
+  const loaded = async (): Promise<TrendValues> => {
+    values ??= (await import('../explain/trend-values.js')).createTrendValues(() => shown().page.exhibits)
+    return values
+  }
+  const isTrend = (target: EventTarget | null): target is Element =>
+    target instanceof Element && target.closest('.tr') !== null
+  for (const name of ['pointermove', 'pointerdown'])
+    on(exhibits, name, (event) => {
+      if (isTrend(event.target)) void loaded().then((trends) => trends.point(event as PointerEvent))
+    })
+  on(exhibits, 'keydown', (event) => {
+    const { target, key } = event as KeyboardEvent
+    const by = Number(key === 'ArrowRight') - Number(key === 'ArrowLeft')
+    if (by === 0 || !isTrend(target)) return
+    event.preventDefault()
+    void loaded().then((trends) => trends.step(target, by))
+  })
+  for (const name of ['pointerout', 'focusout'])
+    on(exhibits, name, (event) => {
+      const { target, relatedTarget } = event as FocusEvent
+      if (!isTrend(target) || (relatedTarget instanceof Node && target.closest('.tr')?.contains(relatedTarget))) return
+      values?.leave(target)
+    })
 }
 
 /** The text search of long tables, and the arrow keys of single records. */

@@ -37,6 +37,7 @@ export const ANSWER_SENTENCES = {
   'not-stored': (p: { what: string }) =>
     `this page has no data for ${p.what}; paint it again with that among its filters, or serve the data`,
   'bad-picture': (p: { name: string; why: string }) => `the picture ${p.name} cannot be used: ${p.why}`,
+  'note-unfinished': (p: { period: string; to: string }) => `${p.period} is not finished: its data end on ${p.to}`,
   'note-trend-time': (p: { measure: string; along: string }) =>
     `the trend of ${p.measure} along ${p.along} has fewer than two values, so no line is drawn`,
 } as const

@@ -1,4 +1,5 @@
 import { aggregatesOf, referencesOf } from '../../expression/bound.js'
+import { periodPrinter } from '../../format/period.js'
 import { spanText } from '../../format/span.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
@@ -15,6 +16,7 @@ import { legendsOf } from './legend.js'
 import { createPaintedLevels } from './paint-levels.js'
 import { firstDay, type Spans, shownNames, sourceQueries, spansOf, streakQueries, withParts } from './questions.js'
 import { createReuseCache } from './reuse-cache.js'
+import { unfinishedSince } from './value.js'
 
 /** The rules that may paint an exhibit, in their order. */
 export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[] {
@@ -52,6 +54,7 @@ export async function answerExhibit(
     ...unknownOrders(exhibit, summary),
     ...repeats(asked.report, exhibit, measures, summary),
     ...tooLarge(exhibit, summary),
+    ...unfinishedPeriods(asked, summary),
     ...(await gapsOf(asked.report, exhibit, measures, spans)),
   )
   const all = unfiltered(asked, rules)
@@ -143,19 +146,20 @@ export function answeredOf(
 
 /** Decides the same summary with other values of parameters, which no measure reads. */
 export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): AnsweredExhibit {
-  const { levels: _levels, legendsAndMessages: _told, report: _report, ...rest } = before
+  const { levels: _levels, legendsAndMessages: _told, report: _report, asOf: _asOf, ...rest } = before
   return decideExhibit(asked, { ...rest, notes: [...before.notes] })
 }
 
 function decideExhibit(
-  { report, stats: surveys }: QueryContext,
-  given: Omit<AnsweredExhibit, 'report' | 'levels' | 'legendsAndMessages'>,
+  { report, stats: surveys, asOf }: QueryContext,
+  given: Omit<AnsweredExhibit, 'report' | 'asOf' | 'levels' | 'legendsAndMessages'>,
 ): AnsweredExhibit {
   const { summary, notes } = given
   const levels = createPaintedLevels(report, given)
   return {
     ...given,
     report,
+    asOf,
     levels,
     legendsAndMessages(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
@@ -217,6 +221,22 @@ async function gapsOf(
 function ownScale({ rule, fit }: RuleResult): boolean {
   const ends = rule.readsPopulation ? rule.kind.scale?.(fit) : undefined
   return ends?.from.some((from, g) => from < ends.to[g]) === true
+}
+
+/** The periods on the axes that end after the date of the report. */
+function unfinishedPeriods({ report, asOf }: QueryContext, { rows, columns }: Summary): Problem[] {
+  if (asOf === undefined) return []
+  const print = periodPrinter(report.locale, report.calendar)
+  const names = [rows, columns].flatMap((axis) =>
+    axis.keys.flatMap(({ domain }, k) => {
+      if (domain.kind !== 'time') return []
+      const codes = new Set(axis.depths[k + 1].map(({ codes }) => codes[k]))
+      return [...codes].flatMap((code) =>
+        unfinishedSince(domain, code, asOf) === undefined ? [] : [print.long(domain.unit, domain.periods[code])],
+      )
+    }),
+  )
+  return [...new Set(names)].map((period) => problem('note-unfinished', { period, to: print.date(asOf) }))
 }
 
 /** Measures with values beyond the range of doubles. */

@@ -1,8 +1,9 @@
 import type { NumberPrinter } from '../../format/format.js'
 import type { PeriodPrinter } from '../../format/period.js'
+import type { Domain } from '../../summary/contract.js'
 import type { Table, TableColumn } from '../../table/table.js'
 import { dayText } from '../../time/day.js'
-import { periodOf } from '../../time/period.js'
+import { isPeriodUnit, type PeriodUnit, periodOf, spanOf } from '../../time/period.js'
 
 /** A value as data: numbers and texts as they are, dates in ISO 8601, null if missing. */
 export function valueAt({ column }: TableColumn, i: number): number | string | null {
@@ -43,4 +44,17 @@ export function firstFew(texts: readonly string[], between: string): string {
 /** The label of a missing key: `(no region)`. */
 export function missingKey(name: string, labels: ReadonlyMap<string, string>): string {
   return `(no ${labels.get(name) ?? name})`
+}
+
+/** The date of the report, if a period of a key began before and ends after it. */
+export function unfinishedSince(
+  domain: Domain | undefined,
+  code: number | undefined,
+  asOf: number | undefined,
+): { unit: PeriodUnit; day: number } | undefined {
+  if (domain?.kind !== 'time' || code === undefined || code < 0 || asOf === undefined) return undefined
+  const { unit, periods, calendar } = domain
+  if (!isPeriodUnit(unit)) return undefined
+  const { from, to } = spanOf(unit, periods[code], calendar)
+  return from <= asOf && to > asOf ? { unit, day: asOf } : undefined
 }

@@ -13,7 +13,7 @@ export function extentsOf(
   const scales = new Map<string, { from: number; to: number }>()
   const { table } = summary.levels[exhibit.rows.length][exhibit.columns.length]
   for (const { measure, style } of slots) {
-    if (style.draw !== 'bar' && style.draw !== 'dot') continue
+    if (style.draw !== 'bar' && style.draw !== 'point') continue
     const column = table.columns.get(measure)?.column
     if (column?.kind !== 'number') continue
     let [from, to] = [0, 0]

@@ -6,7 +6,7 @@ import type { Axis, AxisNode } from '../../summary/cells/axis.js'
 import type { Others } from '../../summary/cells/top-n.js'
 import type { TableColumn } from '../../table/table.js'
 import { periodText } from '../../time/period.js'
-import { missingKey, valueText } from '../answer/value.js'
+import { missingKey, unfinishedSince, valueText } from '../answer/value.js'
 import type { AnsweredExhibit } from '../model/answered.js'
 
 /** Prints the keys and values of one exhibit for readers; formatters are cached. */
@@ -14,6 +14,13 @@ export interface LabelMaker {
   keys(axis: Axis, node: AxisNode): Keys
   /** The innermost key of a heading, for readers. */
   label(axis: Axis, node: AxisNode): string
+  /**
+   * The day up to which the period of a heading's innermost key has data, if it ends after the
+   * date of the report; else empty.
+   */
+  until(axis: Axis, node: AxisNode): string
+  /** The label of a heading, and that its period is unfinished: `Apr 2025, to 17`. */
+  heading(axis: Axis, node: AxisNode): string
   /** All keys of a heading for readers, outermost first. */
   names(axis: Axis, node: AxisNode): readonly string[]
   printer(measure: string): NumberPrinter
@@ -28,7 +35,16 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
   const keys = memory?.keys ?? new Map<AxisNode, Keys>()
   const names = new Map<AxisNode, readonly string[]>()
   const printer = createPrinters(answered)
-  return {
+  const until = (axis: Axis, { codes }: AxisNode): string => {
+    const day = unfinishedSince(axis.keys[codes.length - 1]?.domain, codes[codes.length - 1], answered.asOf)
+    return day === undefined ? '' : periods.until(day.unit, day.day)
+  }
+  const labels: LabelMaker = {
+    until,
+    heading(axis, node) {
+      const day = until(axis, node)
+      return day === '' ? labels.label(axis, node) : `${labels.label(axis, node)}, to ${day}`
+    },
     printer,
     periods,
     text: (column, i) => valueText(column, i, periods, printer(column.name)),
@@ -58,16 +74,17 @@ export function createLabels(answered: AnsweredExhibit): LabelMaker {
     names(axis, node) {
       const name = names.get(node)
       if (name !== undefined) return name
-      const labels = node.codes.map((code, k) => {
+      const texts = node.codes.map((code, k) => {
         if (code === OTHERS_CODE) return restLabel(answered, node)
         if (code < 0) return missingKey(axis.keys[k].name, report.labels)
         const { domain } = axis.keys[k]
         return domain.kind === 'text' ? domain.words[code] : periods.long(domain.unit, domain.periods[code])
       })
-      names.set(node, labels)
-      return labels
+      names.set(node, texts)
+      return texts
     },
   }
+  return labels
 }
 
 /**

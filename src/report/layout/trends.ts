@@ -46,10 +46,15 @@ export async function answerTrend(
   const places = axis.depths[1].map((node) => {
     const [code] = node.codes
     const { domain } = axis.keys[0]
+    const day = make.labels.until(axis, node)
+    const until = day === '' ? '' : `, to ${day}`
     const dated = domain.kind === 'time' && isPeriodUnit(domain.unit) && code >= 0
     return {
       keys: make.labels.keys(axis, node),
-      label: dated ? make.labels.periods.long(domain.unit, domain.periods[code]) : make.labels.label(axis, node),
+      label: dated
+        ? `${make.labels.periods.long(domain.unit, domain.periods[code])}${until}`
+        : make.labels.label(axis, node),
+      unfinished: until !== '',
     }
   })
   const print = make.labels.printer(trend.of)

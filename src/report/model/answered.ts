@@ -31,6 +31,8 @@ export interface UnfilteredSummary extends Pick<NonNullable<Cells['unfiltered']>
 /** An exhibit with its numbers and styles, before it is laid out. */
 export interface AnsweredExhibit {
   report: BoundReport
+  /** The report's date; undefined where there are no dates. */
+  asOf: number | undefined
   exhibit: BoundExhibit
   summary: Summary
   /** The summary without the reader's filters, if some rule compares with it. */
@@ -83,8 +85,8 @@ export interface ReuseCache {
   keys: Map<AxisNode, Keys>
   /** Styles with a hidden number, by the style without. */
   hidden: Map<CellStyle, CellStyle>
-  /** Cells with the bar or point of their column, by the cell without. */
-  drawn: WeakMap<Cell, Cell>
+  /** Cells with the bar or point of their column: by the cell without, and by how it is drawn. */
+  drawn: WeakMap<Cell, Map<string, Cell>>
   order: ((depth: number, node: number) => number[]) | undefined
   /** Legends of ramps that no other rule changes, by the result of their rule. */
   legends: WeakMap<object, Legend>

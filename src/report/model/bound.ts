@@ -83,8 +83,10 @@ export interface BoundTrend {
   period: string | undefined
 }
 
-/** How values are printed at marks; `fit` is in full if that fits, else short. */
-export type ChartLabels = 'full' | 'short' | 'fit' | 'none'
+/**
+ * How values are printed at marks: `fit` in full if that fits, else short; `ends` only the ends.
+ */
+export type ChartLabels = 'full' | 'short' | 'fit' | 'ends' | 'none'
 
 export interface BoundChart {
   series: string | undefined

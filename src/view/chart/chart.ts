@@ -14,6 +14,8 @@ export interface DrawnPanel {
 }
 
 const HAIR = 0xd3dae6
+/** The opacity of the bar of an unfinished period, inside its outline. */
+const HOLLOW = 0.25
 
 /** Draws a chart, one panel at a time. Marks and labels have the colours of their rules. */
 export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, options: ChartOptions): DrawnPanel[] {
@@ -113,6 +115,7 @@ function axisMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet }: P
     tickFormat: (v: number) => frame.places[Math.floor(v)] ?? '',
     fill: quiet,
     label: null,
+    ...(frame.tilted && { tickRotate: -40 }),
   }
   const grid = { ticks: frame.ticks, stroke: paint(HAIR), strokeOpacity: 0.8 }
   return [
@@ -144,8 +147,10 @@ function seriesMarks(
         [`${across}1`]: (d: Drawn) => d.from,
         [`${across}2`]: to,
         fill,
+        fillOpacity: (d: Drawn) => (d.unfinished ? HOLLOW : 1),
         stroke,
-        strokeWidth: (d: Drawn) => (d.painted && d.outline !== null && exhibit.series.length > 1 ? 2.4 : 1),
+        strokeWidth: (d: Drawn) =>
+          d.unfinished ? 1.6 : d.painted && d.outline !== null && exhibit.series.length > 1 ? 2.4 : 1,
         rx: exhibit.stacked ? 0 : 2,
         title,
       }),
@@ -156,14 +161,22 @@ function seriesMarks(
   }
   const dots = { [along]: (d: Drawn) => d.place + 0.5, [across]: to }
   const isLine = first.draw === 'line'
-  // On a line only painted points are marked, and those without neighbours.
-  const shown = isLine ? drawn.filter((d) => d.painted || d.alone) : drawn
+  // On a line only painted points are marked, those without neighbours, and those of unfinished
+  // periods.
+  const shown = isLine ? drawn.filter((d) => d.painted || d.alone || d.unfinished) : drawn
   // The other points have invisible marks for the pointer.
   const unseen = drawn.filter((d) => !shown.includes(d))
   return [
     ...(isLine ? [Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' })] : []),
     Plot.dot(unseen, { ...dots, r: 7, fill: paint(first.plain), fillOpacity: 0, stroke: 'none', title }),
-    Plot.dot(shown, { ...dots, r: isLine ? 4.2 : 5, fill, stroke, strokeWidth: 1.2, title }),
+    Plot.dot(shown, {
+      ...dots,
+      r: isLine ? 4.2 : 5,
+      fill: (d: Drawn) => (d.unfinished ? paint(PAPER) : fill(d)),
+      stroke,
+      strokeWidth: (d: Drawn) => (d.unfinished ? 2 : 1.2),
+      title,
+    }),
   ]
 }
 

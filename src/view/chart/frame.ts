@@ -21,6 +21,8 @@ export interface Drawn {
   /** The colour of its series. */
   plain: PackedColor
   painted: boolean
+  /** Whether its period ends after the date of the report: then its mark is hollow. */
+  unfinished: boolean
   /** Whether it has no neighbours in its series: a line would not show it. */
   alone: boolean
   /**
@@ -48,6 +50,8 @@ export interface ChartFrame {
   tickTexts: readonly string[]
   /** The label of each place, cut to fit. */
   places: readonly string[]
+  /** Whether the labels of places are turned, as they do not fit side by side. */
+  tilted: boolean
   years: readonly { at: number; text: string }[]
   series: readonly (readonly Drawn[])[]
 }
@@ -56,6 +60,10 @@ const FONT_SIZE = 12
 /** A narrower panel is not readable. */
 const MIN_PANEL_WIDTH = 260
 const GAP = 18
+/** The longest turned name, the height that a turned name needs by its length, and its line. */
+const MAX_TILTED = 140
+const SLOPE = 0.66
+const LINE = 15
 
 /** Measures a chart: one panel, or several of one size and scale. */
 export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions): ChartFrame[] {
@@ -77,9 +85,13 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const yearsHeight = !lying && exhibit.places.some((p) => p.outer !== '') ? 16 : 0
   const rowHeight = Math.max(24, 16 * Math.max(1, groupedBars(exhibit)))
   const top = lying && exhibit.references.length > 0 ? 18 + 15 * exhibit.references.length : 24
-  const bottom = 30 + yearsHeight
-  const tall = lying ? top + bottom + rowHeight * exhibit.places.length : count > 1 ? Math.min(height, 220) : height
   const step = (panelWidth - left - right) / Math.max(1, names.length)
+  // Names that do not fit side by side are turned.
+  const tilted = !lying && !exhibit.timed && longest > step - 6
+  const room = Math.min(longest, MAX_TILTED)
+  const bottom = 30 + yearsHeight + (tilted ? room * SLOPE : 0)
+  const plain = count > 1 ? Math.min(height, 220) : height
+  const tall = lying ? top + bottom + rowHeight * exhibit.places.length : plain + (tilted ? room * SLOPE : 0)
   return exhibit.panels.map((panel, i) => ({
     panel: i,
     label: panel.label,
@@ -89,7 +101,8 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
     domain,
     ticks,
     tickTexts: labels,
-    places: lying ? names.map((name) => cutTo(name, FONT_SIZE, left - 14)) : tickLabels(names, exhibit.timed, step),
+    places: lying ? names.map((name) => cutTo(name, FONT_SIZE, left - 14)) : tickLabels(names, tilted, step),
+    tilted,
     years: lying ? [] : yearsOf(exhibit),
     series: stacks[i],
   }))
@@ -167,6 +180,7 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
         outline: point.outline,
         plain: series.mark,
         painted: point.painted,
+        unfinished: (exhibit.places[place]?.until ?? '') !== '',
         alone: !places.has(place - 1) && !places.has(place + 1),
         text: value === null || point.style.hide === 'value' ? '' : printable(point.text),
         short: value === null || point.style.hide === 'value' ? '' : (shorts.get(value) ?? ''),
@@ -211,9 +225,12 @@ function niceDomain(
   return { domain: [ticks[0], ticks[count]], ticks }
 }
 
-/** Overlapping time labels are reduced to every second, third and so on; names are cut to fit. */
-function tickLabels(names: readonly string[], timed: boolean, step: number): string[] {
-  if (!timed) return names.map((name) => cutTo(name, FONT_SIZE, Math.max(10, step - 6)))
+/** Overlapping labels are reduced to every second, third and so on; turned names are cut. */
+function tickLabels(names: readonly string[], tilted: boolean, step: number): string[] {
+  if (tilted) {
+    const every = Math.max(1, Math.ceil(LINE / step))
+    return names.map((name, i) => (i % every === 0 ? cutTo(name, FONT_SIZE, MAX_TILTED) : ''))
+  }
   const widest = Math.max(1, ...names.map((name) => textWidth(name, FONT_SIZE))) + 8
   const every = Math.max(1, Math.ceil(widest / step))
   return names.map((name, i) => (i % every === 0 ? name : ''))

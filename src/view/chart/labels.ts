@@ -35,8 +35,9 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
   const placed: PlacedLabel[] = []
   const free = (box: Box): boolean => !taken.some((other) => touches(other, box))
   for (const series of frame.series) {
-    const labelled = series.filter((d) => d.labels !== 'none' && d.at !== null && d.text !== '')
-    if (labelled.length === 0) continue
+    const valued = series.filter((d) => d.labels !== 'none' && d.at !== null && d.text !== '')
+    if (valued.length === 0) continue
+    const labelled = valued[0].labels === 'ends' ? [...new Set([valued[0], valued[valued.length - 1]])] : valued
     const [{ labels }] = labelled
     const forms: (keyof Drawn & ('text' | 'short'))[] =
       labels === 'full' ? ['text'] : labels === 'short' ? ['short'] : ['text', 'short']

@@ -154,7 +154,7 @@ function exhibitMarkup(
     ),
   ].join('')
   const fit = exhibit.kind === 'table' || exhibit.kind === 'list' || exhibit.kind === 'reading'
-  const className = fit ? ` class="fit${aside && keys !== '' ? ' aside' : ''}"` : ''
+  const className = fit ? ` class="fit${aside && shown.length > 0 ? ' aside' : ''}"` : ''
   const legend = keys === '' ? '' : `<div class="keys">${keys}</div>`
   const said = about === '' ? '' : `<p class="note">${escapeText(about)}</p>\n`
   return `<section${className} aria-labelledby="${id}"><${heading} id="${id}">${escapeText(exhibit.title)}</${heading}>

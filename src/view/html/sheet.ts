@@ -55,6 +55,7 @@ footer h2{font-size:14px;color:var(--quiet)}
 footer ul{margin:4px 0 0;padding:0;list-style:none}
 .v{position:absolute;width:1px;height:1px;margin:-1px;padding:0;overflow:hidden;clip-path:inset(50%);white-space:nowrap;border:0}
 .wide{overflow-x:auto;position:relative;margin-left:-10px;padding-left:10px}
+@media (min-width:1240px){.wide.whole{overflow:visible}}
 .long{overflow:auto;max-height:92vh}
 .long thead{position:sticky;top:0;z-index:2;background:var(--paper)}
 table{border-collapse:separate;border-spacing:0}
@@ -94,6 +95,10 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .high::after,.low::after{content:'';position:absolute;top:1.5px;border:5px solid transparent}
 .high::after{right:-13px;border-left-color:var(--bare,var(--bar,var(--stone)))}
 .low::after{left:-13px;border-right-color:var(--bare,var(--bar,var(--stone)))}
+.dot.high::after{right:-18px}
+.dot.low::after{left:-18px}
+.bar.high:not(.fade)::before{background:linear-gradient(105deg,var(--bar,var(--stone)) 0 78%,transparent 78% 82%,var(--bar,var(--stone)) 82% 86%,transparent 86% 90%,var(--bar,var(--stone)) 90%)}
+.bar.low:not(.fade)::before{background:linear-gradient(105deg,var(--bar,var(--stone)) 0 10%,transparent 10% 14%,var(--bar,var(--stone)) 14% 18%,transparent 18% 22%,var(--bar,var(--stone)) 22%)}
 .bar.fade::before{background:linear-gradient(90deg,color-mix(in oklab,var(--bar) 12%,var(--paper)),var(--bar))}
 .heat td>.bar{margin:0 auto;width:80%}
 td em,tbody th em{font-style:normal;font-size:.92em}
@@ -158,10 +163,15 @@ td>.tr{display:inline-block;padding:0;min-height:0}
 .spark path,.trend path{fill:none;stroke:currentColor;stroke-width:1.6;stroke-linejoin:round;stroke-linecap:round}
 .spark,.trend{display:block;color:var(--soot)}
 .spark circle,.trend circle{fill:currentColor}
+.trend .guide{stroke-width:1;stroke:var(--quiet)}
+.trend .ground{fill:var(--paper)}
+.spark .open,.trend .open{fill:var(--paper);stroke:currentColor;stroke-width:1.4}
 .trend text{font-size:12px;fill:currentColor}
 .trend .q{fill:var(--quiet)}
 .trend .h{font-weight:600}
 .tip{display:none;position:absolute;right:0;bottom:100%;z-index:5;background:var(--paper);border:1px solid var(--hair);border-radius:6px;box-shadow:0 3px 14px rgb(0 0 0/.16)}
+.tip .all{display:block;columns:2;column-gap:18px;padding:2px 12px 10px;font-size:12px}
+.tip .all>span{display:flex;justify-content:space-between;gap:10px;break-inside:avoid}
 .tr:hover>.tip,.tr:focus>.tip{display:block}
 .tr:focus-visible,.wide:focus-visible,a:focus-visible,summary:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .cards{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(210px,100%),1fr));gap:18px;grid-auto-rows:1fr}

@@ -1,4 +1,4 @@
-import type { Exhibit, Page } from '../../page/page.js'
+import type { ChartPlace, Exhibit, Page } from '../../page/page.js'
 import type { LegendEntry } from '../../style/legend.js'
 
 /** The line under a page's title: its date, sources and condition. */
@@ -12,6 +12,11 @@ export function aboutPage({ asOfText, sources, where }: Page): string[] {
 export function aboutExhibit(exhibit: Exhibit): string {
   const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : '')
   return [note, exhibit.periodText].filter((text) => text !== '').join(' · ')
+}
+
+/** A place of a chart in a table: `Apr 2025, to 17`. */
+export function placeText({ label, outer, until }: ChartPlace): string {
+  return `${label} ${outer}`.trim() + (until === '' ? '' : `, to ${until}`)
 }
 
 /** The text after an entry of a legend: its limit and its number of cells. */

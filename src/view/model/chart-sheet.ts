@@ -1,5 +1,6 @@
 import type { ChartExhibit } from '../../page/page.js'
 import { framesOf } from '../chart/frame.js'
+import { placeText } from './captions.js'
 import { EMPTY, type Sheet, type SheetRow, sheetCell } from './sheet.js'
 
 /**
@@ -14,18 +15,18 @@ export function chartSheet(exhibit: ChartExhibit): Sheet {
   const zero = share(Math.max(low, Math.min(0, high)))
   const blank = exhibit.series.map(() => EMPTY)
   const rows: SheetRow[] = exhibit.panels.flatMap(({ label: name }, panel) => {
-    const row = exhibit.places.map(({ label, outer }, place): SheetRow => {
+    const row = exhibit.places.map((at, place): SheetRow => {
       const cells = exhibit.series.map((series, s) => {
-        const p = exhibit.points.find((at) => at.panel === panel && at.place === place && at.series === s)
+        const p = exhibit.points.find((o) => o.panel === panel && o.place === place && o.series === s)
         if (p === undefined) return EMPTY
         const cell = sheetCell(p)
         if (p.value === null) return { ...cell, bar: null, dot: null }
-        const at = share(p.value)
-        const bar = { from: Math.min(zero, at), to: Math.max(zero, at) }
+        const end = share(p.value)
+        const bar = { from: Math.min(zero, end), to: Math.max(zero, end) }
         // In a table the bars of a stack begin at zero, as each has a column.
         return { ...cell, bar, dot: series.draw === 'bar' ? null : p.value < 0 ? ('from' as const) : ('to' as const) }
       })
-      const heading = { ...EMPTY, text: `${label} ${outer}`.trim() }
+      const heading = { ...EMPTY, text: placeText(at) }
       return { kind: 'detail', indent: name === '' ? 0 : 1, cells: [heading, ...cells] }
     })
     if (name === '') return row

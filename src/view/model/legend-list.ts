@@ -9,8 +9,8 @@ export interface LegendList {
 }
 
 /**
- * The legends of each exhibit of a page, by its name. A legend that the exhibit directly above has shown, or
- * referred to, is a line that names the exhibit that shows it.
+ * The legends of each exhibit of a page, by its name. A legend that the exhibit directly above has
+ * shown, or referred to, is a line that names the exhibit that shows it.
  */
 export function legendLists(exhibits: readonly Exhibit[]): Map<string, LegendList> {
   const lists = new Map<string, LegendList>()

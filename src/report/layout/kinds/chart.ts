@@ -84,7 +84,7 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
     kind: 'chart',
     along: headingText(exhibit.rows, report.labels),
     measureLabel: exhibit.show.map((name) => report.measures.get(name)?.label ?? name).join(', '),
-    places: places.map(({ label, outer }) => ({ label, outer })),
+    places: places.map(({ label, outer, until }) => ({ label, outer, until })),
     panels,
     series,
     points,
@@ -107,15 +107,16 @@ function placesOf(answered: AnsweredExhibit, make: CellMaker): Place[] {
     const [code] = node.codes
     const named = { level: (depth: number) => summary.levels[1][depth], row: i }
     if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || domain.unit === 'year' || code < 0)
-      return { ...named, label: make.labels.label(axis, node), outer: '' }
+      return { ...named, label: make.labels.label(axis, node), outer: '', until: make.labels.until(axis, node) }
     return {
       ...named,
       label: make.labels.periods.short(domain.unit, domain.periods[code]),
       outer: make.labels.periods.year(domain.unit, domain.periods[code]),
+      until: make.labels.until(axis, node),
     }
   })
   const rests = summary.rests.map(
-    ({ rest, levels }): Place => ({ label: rest.label, outer: '', level: (depth) => levels[depth], row: 0 }),
+    ({ rest, levels }): Place => ({ label: rest.label, outer: '', until: '', level: (depth) => levels[depth], row: 0 }),
   )
   return [...place, ...rests]
 }
@@ -132,7 +133,7 @@ function stripesOf(
   const [eachAt, seriesAt] = [at(each), at(series)]
   const firsts = eachAt < 0 ? axis.depths[0] : axis.depths[1]
   const panels = firsts.map((node) => ({
-    label: eachAt < 0 ? '' : make.labels.label(axis, node),
+    label: eachAt < 0 ? '' : make.labels.heading(axis, node),
     keys: eachAt < 0 ? [] : make.labels.keys(axis, node),
   }))
   const stripes = deepest.map((node, column) => ({

@@ -165,7 +165,11 @@ function headingsOf(answered: AnsweredExhibit, make: CellMaker, slots: readonly 
         let node = slot.node
         for (let up = deepest; up > d; up--) node = axis.depths[up][node].parent
         const axisNode = axis.depths[d][node]
-        const text = years === undefined ? make.labels.label(axis, axisNode) : shortLabel(axis, make, node)
+        const until = years === undefined ? '' : make.labels.until(axis, axisNode)
+        const text =
+          years === undefined
+            ? make.labels.heading(axis, axisNode)
+            : `${shortLabel(axis, make, node)}${until === '' ? '' : `, to ${until}`}`
         return {
           id: `${d} ${node}`,
           heading: { keys: make.labels.keys(axis, axisNode), level: d === deepest ? 'detail' : 'subtotal', text },
@@ -267,7 +271,7 @@ class RowBuilder {
     const { totals } = exhibit
     const axisNode = summary.rows.depths[depth][node]
     const keys = this.#make.labels.keys(summary.rows, axisNode)
-    const text = this.#make.labels.label(summary.rows, axisNode)
+    const text = this.#make.labels.heading(summary.rows, axisNode)
     const above = totals.subtotals && totals.rows !== 'bottom'
     const heading: Heading = { keys, level: 'subtotal', text, ...this.#make.head(depth, node) }
     this.#put(heading, depth, true, above ? this.#cellsAt(depth, node) : this.#slots.map(() => null), above)
@@ -286,7 +290,7 @@ class RowBuilder {
     const keys = this.#make.labels.keys(summary.rows, axisNode)
     const before = this.#headed ? undefined : memory?.rows[this.#rows.length]
     if (before === undefined || before.heading.keys !== keys || before.depth !== deepest) {
-      const text = this.#make.labels.label(summary.rows, axisNode)
+      const text = this.#make.labels.heading(summary.rows, axisNode)
       const heading: Heading = { keys, level: 'detail', text, ...this.#make.head(deepest, node) }
       this.#put(heading, deepest, false, this.#cellsAt(deepest, node), true)
       return
@@ -347,12 +351,15 @@ class RowBuilder {
     const { draw, icon } = slot.style
     if (draw === 'number' && icon !== 'alone') return cell
     const { cache: memory } = this.#answered
-    const before = memory?.drawn.get(cell)
+    // A measure may be shown in two columns, each drawn in its way.
+    const ways = memory?.drawn.get(cell) ?? new Map<string, Cell>()
+    const way = `${draw} ${icon}`
+    const before = ways.get(way)
     if (before !== undefined) return before
     const extent = draw === 'bar' || draw === 'point' ? this.#extents(slot.measure, cell.value) : null
     const drawnCell = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(cell) : cell
     const extended = extent === null ? drawnCell : { ...drawnCell, extent }
-    memory?.drawn.set(cell, extended)
+    memory?.drawn.set(cell, ways.set(way, extended))
     return extended
   }
 }

@@ -153,7 +153,21 @@ function frameOf(look: CellStyle, { classes }: Writing, { draw }: ColumnStyle, k
 }
 
 /** A trend; hovering or focusing it shows a small labelled chart. */
-export function trendMarkup(trend: Trend | null, { lines }: Writing): string {
+export function trendMarkup(trend: Trend | null, { lines, addressed, first }: Writing): string {
   if (trend === null || lines === undefined) return `<span class="tr" style="width:${SPARK.width}px"></span>`
-  return `<span class="tr" tabindex="0" role="img" aria-label="${escapeText(trend.hint)}">${lines.sparkline(trend)}<span class="tip">${lines.trendChart(trend)}</span></span>`
+  // On a live page the reader points at a month.
+  const all = addressed === true || first !== undefined ? '' : trendValues(trend)
+  return `<span class="tr" tabindex="0" role="img" aria-label="${escapeText(trend.hint)}">${lines.sparkline(trend)}<span class="tip">${lines.trendChart(trend)}${all}</span></span>`
+}
+
+/** More values than these are not listed. */
+const MAX_LISTED = 40
+
+/** Every value of a trend, for a page without scripts. */
+function trendValues({ points }: Trend): string {
+  if (points.length > MAX_LISTED) return ''
+  const items = points.map(
+    ({ label, text }) => `<span>${escapeText(label)} <b>${escapeText(text === '' ? 'missing' : text)}</b></span>`,
+  )
+  return `<span class="all" aria-hidden="true">${items.join('')}</span>`
 }

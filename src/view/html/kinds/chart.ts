@@ -1,6 +1,7 @@
 import type { ChartExhibit } from '../../../page/page.js'
 import type { DrawnPanel } from '../../chart/chart.js'
 import { escapeText } from '../../markup.js'
+import { placeText } from '../../model/captions.js'
 import { emptyText } from '../../model/parts.js'
 import type { StyleClasses } from '../cells/style-classes.js'
 
@@ -42,10 +43,9 @@ function tableMarkup(exhibit: ChartExhibit): string {
     'Status',
   ]
   const rows = exhibit.points.map((p) => {
-    const { label, outer } = exhibit.places[p.place]
     const panel = panelled ? `<td>${escapeText(exhibit.panels[p.panel].label)}</td>` : ''
     const series = several ? `<td>${escapeText(exhibit.series[p.series].label)}</td>` : ''
-    return `<tr>${panel}<th scope="row">${escapeText(`${label} ${outer}`.trim())}</th>${series}<td class="n">${escapeText(p.text)}</td><td>${escapeText(p.statusText)}</td></tr>`
+    return `<tr>${panel}<th scope="row">${escapeText(placeText(exhibit.places[p.place]))}</th>${series}<td class="n">${escapeText(p.text)}</td><td>${escapeText(p.statusText)}</td></tr>`
   })
   const lines = exhibit.references.map(
     (l) =>

@@ -3,11 +3,13 @@ import { escapeText } from '../../markup.js'
 import { type ColumnPart, columnParts, rowAddress } from '../../model/address.js'
 import { emptyText } from '../../model/parts.js'
 import { type WrittenRow, writtenRows } from '../../model/rows.js'
+import { neededWidth } from '../../model/width.js'
 import {
   cellInside,
   type Frames,
   headingMarkup,
   isWholeRow,
+  MIN_SCROLL_ROWS,
   tableCell,
   trendMarkup,
   type Writing,
@@ -50,7 +52,7 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const count = long ? ` aria-rowcount="${rows.length + exhibit.columnHeadings.length}"` : ''
   const bodies = long ? longBodies(exhibit, rows, write, writing) : `<tbody>${body}</tbody>`
   const table = (label: string, attributes: string, inside: string): string =>
-    `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, ${label}`)}" tabindex="0"><table class="${kind}"${attributes}${fit}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
+    `<div class="${wideClass(rows.length)}${isWhole(exhibit) ? ' whole' : ''}" role="region" aria-label="${escapeText(`${exhibit.title}, ${label}`)}" tabindex="0"><table class="${kind}"${attributes}${fit}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
 ${inside}</table></div>`
   const more = rest === '' ? '' : `<noscript>${table('table, other rows', '', `<tbody>${rest}</tbody>`)}</noscript>`
   return `${table('table', count, bodies)}${more}${none}`
@@ -76,6 +78,18 @@ export function createRowWriter(exhibit: GridExhibit, writing: Writing): RowWrit
   writing.seen?.written.set(exhibit, rows)
   const options = { edges, frames, parts: columnParts(exhibit) }
   return { rows, write: (row) => rowMarkup(row, exhibit, writing, options) }
+}
+
+/** A table so wide fits the page with its margins, in pixels. */
+const WHOLE_WIDTH = 1100
+
+/** Whether the charts of a table's trends may reach over its edge, as it never scrolls. */
+function isWhole(exhibit: GridExhibit): boolean {
+  return (
+    exhibit.trends.length > 0 &&
+    exhibit.rows.length <= MIN_SCROLL_ROWS &&
+    (neededWidth(exhibit) ?? WHOLE_WIDTH) < WHOLE_WIDTH
+  )
 }
 
 /** Whether a table is written without its rows. */

@@ -60,7 +60,7 @@ export const bind: BindKind<ChartSpec> = (chart, context, diagnostics) => {
   }
 }
 
-function labelsOf(written: boolean | 'full' | 'short' | 'none'): ChartLabels {
+function labelsOf(written: boolean | 'full' | 'short' | 'ends' | 'none'): ChartLabels {
   return typeof written === 'string' ? written : written ? 'fit' : 'none'
 }
 

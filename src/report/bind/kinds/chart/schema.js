@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { keySchema } from '../../../../../scripts/schema/exhibit-parts.js'
 import { limit } from '../../../../../scripts/schema/parts.js'
 
-const labelsSchema = z.union([z.enum(['full', 'short', 'none']), z.boolean()]).optional()
+const labelsSchema = z.union([z.enum(['full', 'short', 'ends', 'none']), z.boolean()]).optional()
 
 const seriesSchema = z.union([
   z.string(),
@@ -14,7 +14,7 @@ const seriesSchema = z.union([
       .optional()
       .describe('mark is a short line across the place of a bar, as for a plan; default: bar'),
     labels: labelsSchema.describe(
-      'values written at its marks: full as in tables, short with as many digits as distinguish them, none; true: full if that fits, else short; default: true at bars of a single series',
+      'values written at its marks: full as in tables, short with as many digits as distinguish them, ends (the first and the last of a series), none; true: full if that fits, else short; default: true at bars of a single series',
     ),
     label: z.string().optional().describe("in the legend; default: the measure's label"),
   }),
