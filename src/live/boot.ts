@@ -2,6 +2,15 @@ import { openBundle, type ReportBundle } from '../report/transfer/unpack.js'
 import { mountIn } from './mount.js'
 import { createSession } from './session/session.js'
 
+/** The bundle of the page, with the lists that it has as bytes. */
+async function readPage(text: string): Promise<ReportBundle> {
+  const bundle = JSON.parse(text) as ReportBundle
+  const packed = document.getElementById('acuarela-bytes')?.textContent ?? ''
+  if (packed === '') return bundle
+  const { inflated, unpackSources } = await import('../report/transfer/unpack-lists.js')
+  return { ...bundle, sources: unpackSources(bundle.sources, await inflated(packed)) }
+}
+
 /**
  * Starts the live report of a page from its bundle. If that fails, the page stays as it was
  * written.
@@ -12,7 +21,8 @@ if (carried != null && main !== null) {
   // The common style sheet stays; that of the cell styles is written again.
   const [, looks] = document.querySelectorAll('style')
   const kept = [...main.childNodes]
-  openBundle(JSON.parse(carried) as ReportBundle)
+  readPage(carried)
+    .then(openBundle)
     .then(createSession)
     .then((session) => mountIn(main, session, { address: true }))
     .then(() => looks.remove())

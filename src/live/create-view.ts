@@ -168,7 +168,7 @@ function sortable(root: ParentNode, { page }: Update, { sorts }: ReportControls,
     const cells = section?.querySelector('thead tr')?.children
     if (cells === undefined) continue
     const corners = exhibit.nest === 'columns' ? exhibit.corners.length : 1
-    const [first] = exhibit.rows.filter(({ cells }) => cells.some((cell) => cell !== null))
+    const first = exhibit.rows.find(({ cells }) => cells.some((cell) => cell !== null))
     first?.cells.forEach((cell, c) => {
       const lines = exhibit.trends.filter(({ at }) => at <= c).length
       const head = cells[corners + c + lines]

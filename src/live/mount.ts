@@ -1,4 +1,4 @@
-import { cellsOf, type Page, type Row } from '../page/page.js'
+import type { Page, Row } from '../page/page.js'
 import type { Writing } from '../view/html/cells/cell.js'
 import { createWriting } from '../view/html/page.js'
 import { escapeText } from '../view/markup.js'
@@ -7,6 +7,7 @@ import { changesMarkup } from './controls/changes.js'
 import { listen } from './controls/events.js'
 import { showState } from './controls/markup.js'
 import { createView } from './create-view.js'
+import { exhibitId } from './dom/address.js'
 import type { ShownCell } from './dom/elements.js'
 import type { View } from './dom/view.js'
 import type { Mounted, MountOptions } from './mount-options.js'
@@ -42,7 +43,7 @@ export async function mountIn(
   let state = startState(root, controls, allowed, options, checks)
   let shown = await session.answer(state)
   let last = state
-  const writing = freshWriting(shown.page)
+  const writing = freshWriting(shown.page, root)
   const view = createView(root, page, controls, `live-${++mounts}`)
   const remember = createRecorder(options, page)
   view.main.setAttribute('aria-busy', 'true')
@@ -121,27 +122,37 @@ function actions(act: (action: Action | SetText) => Promise<void>): Pick<Mounted
 
 /** Reports the changes in words and outlines the changed cells. */
 function announce(view: View, update: Update, state: LiveState, controls: ReportControls): void {
-  const { changes, page } = update
+  const { changes } = update
   view.say(changesMarkup(update, state, controls))
-  view.marks.set('moved', changes === null ? undefined : movedCells(changes, page))
+  view.marks.set('moved', changes === null ? undefined : movedCells(changes))
 }
 
 /** Whether the status of a cell of the page changed. */
-function movedCells({ cells }: Changes, { exhibits }: Page): (cell: ShownCell) => boolean {
-  const changed = new Set<object>()
-  for (const { exhibit, moved } of cells) {
-    const named = exhibits.find(({ name }) => name === exhibit)
-    if (named === undefined || moved.length === 0) continue
-    const all = cellsOf(named)
-    for (const place of moved) changed.add(all[place])
-  }
-  return ({ cell }) => changed.has(cell)
+function movedCells({ cells }: Changes): (cell: ShownCell) => boolean {
+  const changed = new Map(cells.map(({ exhibit, moved }) => [exhibit, new Set(moved)]))
+  return ({ exhibit, place }) => place !== undefined && changed.get(exhibit)?.has(place) === true
 }
 
 /** A cache of written markup, so that unchanged parts are not written again. */
-function freshWriting(page: Page): Writing {
+function freshWriting(page: Page, root: ShadowRoot | HTMLElement): Writing {
+  const placement = root instanceof HTMLElement && { placement: placementIn(root, page) }
   const seen = { rows: new WeakSet<Row>(), written: new WeakMap() }
-  return { ...createWriting(page), addressed: true, charts: new Map(), seen }
+  return { ...createWriting(page), addressed: true, charts: new Map(), seen, ...placement }
+}
+
+/** How the tool has placed the exhibits of its page. */
+function placementIn(main: HTMLElement, { exhibits }: Page): NonNullable<Writing['placement']> {
+  const sections = new Map(
+    [...main.querySelectorAll('section')].map((section) => [section.getAttribute('aria-labelledby'), section]),
+  )
+  return new Map(
+    exhibits.map(({ name }) => {
+      const section = sections.get(exhibitId(name))
+      const joins = section?.parentElement?.classList.contains('flow') === true
+      const aside = section?.classList.contains('aside') === true
+      return [name, { joins: joins && section?.previousElementSibling !== null, aside }]
+    }),
+  )
 }
 
 /** Calls `onChange` and writes the state to the URL if that is wanted. */

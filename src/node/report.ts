@@ -46,7 +46,7 @@ export async function openLiveFile(
  * /
  */
 export async function bundleReportFile(path: string, settings: Settings = {}): Promise<string> {
-  return (await openLiveFile(path, settings)).live.data
+  return (await openLiveFile(path, settings)).live.json()
 }
 
 /**

@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { type Bound, walk } from '../expression/bound.js'
+import type { Exhibit } from '../page/page.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import type { BoundReport } from '../report/model/bound.js'
+import { comparesByKeys } from '../report/transfer/compares-by-keys.js'
 import type { StoredSource } from '../summary/memory/stored.js'
 
 /** A part of the built runtime. */
@@ -24,7 +26,6 @@ export const EVERY_PAGE = [
   'live/session/reasons.js',
   'live/session/changes.js',
   'view/chart/trend.js',
-  'live/explain/trend-values.js',
   'live/controls/copy.js',
   'view/data/json.js',
 ]
@@ -37,7 +38,10 @@ const MIN_FIND_ROWS = 30
 const MIN_VIRTUAL_ROWS = 100
 
 /** The modules that a report may need in any state. */
-export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Record<string, StoredSource>>): string[] {
+export function modulesFor(
+  { bound, page, report, exhibits: answered }: DecidedReport,
+  stored: Readonly<Record<string, StoredSource>>,
+): string[] {
   const { exhibits, rules, sources } = bound
   const has = (kind: string): boolean => page.exhibits.some((exhibit) => exhibit.kind === kind)
   const longest = Math.max(0, ...page.exhibits.map((exhibit) => ('rows' in exhibit ? exhibit.rows.length : 0)))
@@ -49,6 +53,8 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     [has('cards'), ['view/html/kinds/cards.js']],
     [has('records'), ['view/html/kinds/records.js', 'live/dom/record-pager.js']],
     [has('reading'), ['view/html/kinds/words.js']],
+    [comparesByKeys({ report, exhibits: answered }), ['report/inspect/compare.js']],
+    [page.exhibits.some(hasTrends), ['live/explain/trend-values.js']],
     [ops.has('moved'), ['summary/cells/shift-keys.js', 'summary/cells/windows.js']],
     [ops.has('streak'), ['summary/cells/streak.js']],
     [sources.length > 1, ['report/answer/join-sources.js', 'summary/cells/lookup.js']],
@@ -64,6 +70,11 @@ export function modulesFor({ bound, page }: DecidedReport, stored: Readonly<Reco
     ...exhibits.map(({ kind }) => `report/layout/kinds/${folderOf(kind)}.js`),
   ])
   return [...kinds, ...wanted.flatMap(([needed, modules]) => (needed ? modules : []))]
+}
+
+function hasTrends(exhibit: Exhibit): boolean {
+  if (exhibit.kind === 'cards') return exhibit.cards.some(({ trend }) => trend !== null)
+  return 'rows' in exhibit && exhibit.trends.length > 0
 }
 
 /** The folder of a kind: `fromColumn` is from-column. */

@@ -182,7 +182,10 @@ export interface Row {
   depth: number
   /** A row of a group, above its details. */
   group: boolean
-  cells: readonly (Cell | null)[]
+  /** Its number among the details, in a table that makes its cells when they are looked at. */
+  place?: number
+  /** Of long tables made when they are looked at. */
+  readonly cells: readonly (Cell | null)[]
   /** One for each of the exhibit's trends. */
   trends: readonly (Trend | null)[]
 }
@@ -234,6 +237,14 @@ export interface GridExhibit extends ExhibitHead {
   /** Nested rows are indented, or each key has a column. */
   nest: 'indented' | 'columns'
   spacing: 'close' | 'normal' | 'wide'
+  /** For each column of a long table, what a writer would find by making all of its cells. */
+  columns?: readonly ColumnSurvey[]
+}
+
+/** The styles of a column, and its widest cell, as far as a few cells show it. */
+export interface ColumnSurvey {
+  styles: readonly CellStyle[]
+  widest: Cell | null
 }
 
 /** A chart: places along an axis, series, and a point for each. */

@@ -73,3 +73,16 @@ export function extentOf(from: number, to: number): Pick<Bar, 'from' | 'to' | 'b
 function readExtent(end: number): number {
   return Math.round(end * 10000) / 10000
 }
+
+/** The cells of a measure by status; undefined for a measure without paint. */
+export function countStatuses(painting: Painting, measure: string): Map<string, number> | undefined {
+  const painted = painting.get(measure)
+  if (painted === undefined) return undefined
+  const counts = new Map<string, number>()
+  const shown = new Int32Array(painted.styles.length)
+  for (const id of painted.ids) shown[id]++
+  painted.styles.forEach(({ status }, id) => {
+    if (status !== null) counts.set(status, (counts.get(status) ?? 0) + shown[id])
+  })
+  return counts
+}

@@ -68,7 +68,7 @@ test('a report decided again with other parameters is the report decided from th
     expect(await toHtml(again.page)).toBe(await toHtml(anew.page))
     // Changes by place if the same numbers were decided again, by keys if they were summarised
     // again.
-    const byKeys = changesOf(opened, anew)
+    const byKeys = await changesOf(opened, anew)
     expect({ ...again.changes, cells: [] }).toEqual({ ...byKeys, cells: [] })
     again.page.exhibits.forEach((exhibit, i) => {
       const [a, b] = [movedIn(again.changes, exhibit.name), movedIn(byKeys, exhibit.name)]

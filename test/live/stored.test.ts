@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { inflateRawSync } from 'node:zlib'
 import { toJson } from 'acuarela/data'
 import { openReportFile } from 'acuarela/node'
 import type { Settings } from 'acuarela/report'
@@ -9,11 +10,16 @@ import { createSession } from '../../src/live/session/session.js'
 import { type Action, FIRST_STATE, type LiveState, nextState } from '../../src/live/state/state.js'
 import { cellsOf } from '../../src/page/page.js'
 import { openBundle, type ReportBundle } from '../../src/report/transfer/unpack.js'
+import { unpackSources } from '../../src/report/transfer/unpack-lists.js'
 import { some } from '../support/effort.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 
+/** The bundle of a page, its lists read from their bytes. */
 function dataOf(html: string): ReportBundle & Record<string, unknown> {
-  return JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
+  const data = JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
+  const packed = /<script type="application\/octet-stream" id="acuarela-bytes">(.*)<\/script>/.exec(html)?.[1]
+  if (packed === undefined) return data
+  return { ...data, sources: unpackSources(data.sources, inflateRawSync(Buffer.from(packed, 'base64'))) }
 }
 
 /** A page of the tool, its bundle, and a session of it. */
@@ -44,9 +50,9 @@ async function alike(session: Session, path: string, actions: Action[], settings
 test('the demo page answers every slider and filter as the tool does, from summaries', async () => {
   const report = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
   const { session, data } = await carried(report, ROOT)
-  const stored = data.sources as Record<
+  const stored = data.sources as unknown as Record<
     string,
-    { counts?: number[]; rows: { length: number; columns: { name: string }[] } }
+    { counts?: Float64Array; rows: { length: number; columns: { name: string }[] } }
   >
   expect(stored.sales.counts?.reduce((a, b) => a + b)).toBe(27_872)
   expect(stored.sales.rows.length).toBeLessThan(6_000)
@@ -172,7 +178,7 @@ test('--static leaves the script out; what the tool was set to is what the page 
     join(cwd, 'a.html'),
   ])
   const html = await readFile(join(cwd, 'a.html'), 'utf8')
-  const data = JSON.parse(/<script type="application\/json" id="acuarela">(.*)<\/script>/.exec(html)?.[1] ?? '')
+  const data = dataOf(html)
   const { page } = await (await createSession(await openBundle(data))).answer(FIRST_STATE)
   expect(page.parameters.find(({ name }) => name === 'target')?.value).toBe(70_000)
   expect(page.where).toContain("region = 'Coast'")

@@ -1,7 +1,7 @@
 import { numberPrinter } from '../../format/format.js'
-import { cellsOf, type Exhibit, type Page } from '../../page/page.js'
+import type { Exhibit, Page } from '../../page/page.js'
+import { cellAt } from '../../page/places.js'
 import { escapeText } from '../../view/markup.js'
-import type { ShownCell } from '../dom/elements.js'
 import { focusCell } from '../dom/reveal.js'
 import type { View } from '../dom/view.js'
 import type { Changes, ReportControls, Update } from '../session/model.js'
@@ -39,10 +39,10 @@ export function changesMarkup(
   return `${what.join(', ')}: ${said}${show}`
 }
 
-/** A changed cell with its exhibit. */
+/** A changed cell by its place. */
 interface ChangedCell {
   exhibit: Exhibit
-  cell: ShownCell['cell']
+  place: number
 }
 
 /** The changed detail cells, in the order of the page. */
@@ -50,13 +50,22 @@ export function changedCells({ cells }: Changes, { exhibits }: Page): ChangedCel
   return cells.flatMap(({ exhibit: name, moved, restyled }) => {
     const exhibit = exhibits.find((each) => each.name === name)
     if (exhibit === undefined || moved.length + restyled.length === 0) return []
-    const all = cellsOf(exhibit)
     return [...moved, ...restyled]
       .sort((a, b) => a - b)
-      .map((place) => all[place])
-      .filter(({ level }) => level.row === 'detail' && level.column === 'detail')
-      .map((cell) => ({ exhibit, cell }))
+      .filter((place) => isDetail(exhibit, place))
+      .map((place) => ({ exhibit, place }))
   })
+}
+
+/** Of a table the headings tell, so that no cell is made. */
+function isDetail(exhibit: Exhibit, place: number): boolean {
+  if ('rows' in exhibit) {
+    const [row, column] = [Math.floor(place / exhibit.styles.length), place % exhibit.styles.length]
+    const heading = exhibit.columnHeadings.at(-1)?.[column]
+    return exhibit.rows[row]?.heading.level === 'detail' && (heading?.level ?? 'detail') === 'detail'
+  }
+  const level = cellAt(exhibit, place)?.level
+  return level?.row === 'detail' && level.column === 'detail'
 }
 
 /** Goes through the changed cells of an update, one at a time. */
@@ -83,8 +92,8 @@ export function createChangeWalk(view: View, current: () => Update): ChangeWalk 
         const said = walk.querySelector('span')
         if (said !== null) said.textContent = `${place.at + 1} of ${length}`
       }
-      const { exhibit, cell } = place.cells[place.at]
-      focusCell(view, exhibit, cell)
+      const { exhibit, place: at } = place.cells[place.at]
+      focusCell(view, exhibit, at)
     },
   }
 }

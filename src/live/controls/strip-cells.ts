@@ -7,6 +7,12 @@ import type { Update } from '../session/model.js'
 /** The most cells that are listed. */
 const MAX_LISTED = 200
 
+/** A cell with its place in its exhibit. */
+interface PlacedCell {
+  cell: Cell
+  place: number
+}
+
 /** The list of the cells of one part of the strip. */
 export interface StripCells {
   /** Opens the list of a part under its link, or closes it. */
@@ -17,7 +23,7 @@ export interface StripCells {
 }
 
 export function createStripCells(view: View, current: () => Update): StripCells {
-  let open: { link: HTMLElement; box: HTMLElement; exhibit: Exhibit; cells: readonly Cell[] } | undefined
+  let open: { link: HTMLElement; box: HTMLElement; exhibit: Exhibit; cells: readonly PlacedCell[] } | undefined
   const close = (): void => {
     open?.link.setAttribute('aria-expanded', 'false')
     open?.box.remove()
@@ -48,33 +54,40 @@ export function createStripCells(view: View, current: () => Update): StripCells 
       box.querySelector('button')?.focus()
     },
     go(button) {
-      const cell = open?.cells[Number(button.dataset.cell)]
-      if (open === undefined || cell === undefined) return
+      const listed = open?.cells[Number(button.dataset.cell)]
+      if (open === undefined || listed === undefined) return
       const { exhibit } = open
       close()
-      focusCell(view, exhibit, cell)
+      focusCell(view, exhibit, listed.place)
     },
   }
 }
 
-function cellsOfPart(exhibit: Exhibit, measure: string, { kind, status }: StripPart): Cell[] {
-  return (cellsOf(exhibit) as readonly Cell[]).filter(
-    ({ level, style, value, measure: own }) =>
-      own === measure &&
-      level.row === 'detail' &&
-      level.column === 'detail' &&
-      style.status === status &&
-      (kind === 'status' || (value === null) === (kind === 'missing')),
-  )
+/** The first cells of a part. A long table makes no more of its cells than these need. */
+function cellsOfPart(exhibit: Exhibit, measure: string, { kind, status }: StripPart): PlacedCell[] {
+  const found: PlacedCell[] = []
+  const add = (cell: Cell, place: number): void => {
+    const { level, style, value, measure: own } = cell
+    if (own !== measure || level.row !== 'detail' || level.column !== 'detail' || style.status !== status) return
+    if (kind === 'status' || (value === null) === (kind === 'missing')) found.push({ cell, place })
+  }
+  if (!('rows' in exhibit)) {
+    for (const [place, cell] of cellsOf(exhibit).entries()) add(cell as Cell, place)
+    return found.slice(0, MAX_LISTED)
+  }
+  for (const [r, row] of exhibit.rows.entries()) {
+    if (found.length >= MAX_LISTED) break
+    if (row.heading.level !== 'detail') continue
+    for (const [c, cell] of row.cells.entries()) if (cell !== null) add(cell, r * exhibit.styles.length + c)
+  }
+  return found.slice(0, MAX_LISTED)
 }
 
-function listMarkup({ label, count }: StripPart, cells: readonly Cell[]): string {
-  const items = cells
-    .slice(0, MAX_LISTED)
-    .map(
-      ({ name, text }, i) =>
-        `<li><button type="button" data-cell="${i}">${escapeText(name)} <b>${escapeText(text === '' ? 'missing' : text)}</b></button></li>`,
-    )
+function listMarkup({ label, count }: StripPart, cells: readonly PlacedCell[]): string {
+  const items = cells.map(
+    ({ cell: { name, text } }, i) =>
+      `<li><button type="button" data-cell="${i}">${escapeText(name)} <b>${escapeText(text === '' ? 'missing' : text)}</b></button></li>`,
+  )
   const rest = count - items.length
   const more = rest > 0 ? `<p>${rest} more</p>` : ''
   return `<p class="cap">${escapeText(label)}</p><ul>${items.join('')}</ul>${more}`

@@ -5,6 +5,8 @@ import { exhibitId } from './address.js'
 /** A cell of a page with the name of its exhibit. */
 export interface ShownCell {
   exhibit: string
+  /** Its place in the exhibit (`page/places.ts`); undefined for a heading. */
+  place?: number
   cell: Pick<RecordCell, 'row' | 'column' | 'measure' | 'measureLabel' | 'text' | 'style' | 'statusText' | 'name'>
 }
 
@@ -36,22 +38,23 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): C
     headed.set(exhibit, isCurrent)
     return isCurrent
   }
-  const find = (element: Element, exhibit: Exhibit): ShownCell['cell'] | undefined => {
+  const find = (element: Element, exhibit: Exhibit): Omit<ShownCell, 'exhibit'> | undefined => {
     const row = element.closest('[data-row]')
     if (row === null) return undefined
     const at = addressOf(element, row)
     const addressed = at && locatorOf(exhibit)(at.row, at.column)
     if (addressed === undefined) return undefined
-    if ('cell' in addressed) return addressed.cell
+    if ('cell' in addressed) return { cell: addressed.cell, place: addressed.place }
     // Headings can be explained if some rule paints them.
-    return 'rows' in exhibit && isHeaded(exhibit) ? headingCell(exhibit, addressed.heading) : undefined
+    const cell = 'rows' in exhibit && isHeaded(exhibit) ? headingCell(exhibit, addressed.heading) : undefined
+    return cell && { cell }
   }
   const of = (element: Element): ShownCell | undefined => {
     const cellElement = element.closest(CELLS)
     const exhibit = byId.get(cellElement?.closest('section[aria-labelledby]')?.getAttribute('aria-labelledby') ?? '')
     if (cellElement === null || exhibit === undefined) return undefined
     const cell = find(cellElement, exhibit)
-    return cell === undefined ? undefined : { exhibit: exhibit.name, cell }
+    return cell && { exhibit: exhibit.name, ...cell }
   }
   return {
     of,

@@ -7,41 +7,30 @@ import {
   type Strip,
   type StripPart,
 } from '../../page/page.js'
+import { eachPlace } from '../../page/places.js'
 import { isReading } from '../../report/bind/exhibit-defaults.js'
-import { compareReports } from '../../report/inspect/compare.js'
-import type { AnsweredExhibit, DecidedReport } from '../../report/model/answered.js'
-import type { CellStyle } from '../../style/cell-style.js'
+import { paintedColumns } from '../../report/layout/slots.js'
+import type { AnsweredExhibit, DecidedReport, PaintedColumn } from '../../report/model/answered.js'
+import { comparesByKeys } from '../../report/transfer/compares-by-keys.js'
+import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
 import type { Changes } from './model.js'
 
-/** Counts before and after, and the cells whose status or style is another. */
-export function changesOf(before: DecidedReport, after: DecidedReport): Changes {
-  const same = after.exhibits.every(({ summary }, i) => summary === before.exhibits[i].summary) && !readsAlone(after)
+/**
+ * Counts before and after, and the cells whose status or style is another. Both are the same view:
+ * the same filters, period and order.
+ */
+export async function changesOf(before: DecidedReport, after: DecidedReport): Promise<Changes> {
   const counts = changedCounts(before.page.strip, after.page.strip)
-  return { counts, ...(same ? inPlace(before, after) : byKeys(before, after)) }
+  return { counts, ...(comparesByKeys(after) ? await byKeys(before, after) : inPlace(before, after)) }
 }
 
 type Compared = Omit<Changes, 'counts'>
 
-/** Places in `cellsOf` of an exhibit. */
+/** Places in an exhibit. */
 interface ChangedPlaces {
   moved: number[]
   restyled: number[]
-}
-
-/**
- * Whether a list or reading contains cells that no other exhibit shows: then changes are found by
- * keys.
- */
-function readsAlone({ exhibits }: DecidedReport): boolean {
-  const shown = statusCounts(exhibits).map((i) => exhibits[i].exhibit)
-  return exhibits.some(
-    ({ exhibit: bound }) =>
-      !shown.some(({ show, rows, columns }) => {
-        const names = [...show, ...rows, ...columns]
-        return [...bound.show, ...bound.rows].every((name) => names.includes(name))
-      }),
-  )
 }
 
 /**
@@ -57,7 +46,10 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
     const counts = countChanges(before.exhibits[i], after.exhibits[i])
     moved += counts.moved
     restyled += counts.restyled
-    const places = 'rows' in was && 'rows' in is ? changedInRows(was, is) : changedCells(was, is)
+    const places =
+      'rows' in was && 'rows' in is
+        ? changedInRows(was, is, before.exhibits[i], after.exhibits[i])
+        : changedCells(was, is)
     cells.push({ exhibit: is.name, ...places })
   }
   return { moved, restyled, cells }
@@ -65,19 +57,37 @@ function inPlace(before: DecidedReport, after: DecidedReport): Compared {
 
 type Grid = Extract<Exhibit, { rows: unknown }>
 
-/** Places in `cellsOf`; the cells of a row that has not changed are the same list. */
-function changedInRows(was: Grid, is: Grid): ChangedPlaces {
+/** A row that has not changed is the same object; cells of long tables are not made for this. */
+function changedInRows(was: Grid, is: Grid, before: AnsweredExhibit, after: AnsweredExhibit): ChangedPlaces {
   const places: ChangedPlaces = { moved: [], restyled: [] }
-  let place = 0
-  for (const [r, { cells }] of is.rows.entries()) {
-    const old = was.rows[r].cells
-    for (const [c, cell] of cells.entries()) {
-      if (cell === null) continue
-      if (cells !== old) addChange(places, place, old[c], cell)
-      place++
+  const width = is.styles.length
+  let [old, now]: [PaintedColumn[], PaintedColumn[]] = [[], []]
+  for (const [r, row] of is.rows.entries()) {
+    const oldRow = was.rows[r]
+    if (row === oldRow) continue
+    if (row.place !== undefined && oldRow.place === row.place) {
+      if (now.length === 0) [old, now] = [paintedColumns(before), paintedColumns(after)]
+      for (let c = 0; c < width; c++) addPainted(places, r * width + c, old[c], now[c], row.place)
+      continue
     }
+    const { cells } = oldRow
+    for (const [c, cell] of row.cells.entries()) if (cell !== null) addChange(places, r * width + c, cells[c], cell)
   }
   return places
+}
+
+function addPainted(
+  places: ChangedPlaces,
+  place: number,
+  { painted: was }: PaintedColumn,
+  { painted: is, width, node }: PaintedColumn,
+  row: number,
+): void {
+  const at = row * width + node
+  const [a, b] = [was?.styles[was.ids[at]] ?? PLAIN_STYLE, is?.styles[is.ids[at]] ?? PLAIN_STYLE]
+  if (a.status !== b.status) places.moved.push(place)
+  else if (!looksAlike(a, b) || (was !== undefined && is !== undefined && !barsAlike(was, is, at)))
+    places.restyled.push(place)
 }
 
 function changedCells(was: Exhibit, is: Exhibit): ChangedPlaces {
@@ -147,8 +157,9 @@ function looksAlike(a: CellStyle, b: CellStyle): boolean {
   )
 }
 
-/** If the numbers changed, too, cells are matched by their keys. */
-function byKeys(before: DecidedReport, after: DecidedReport): Compared {
+/** Cells are matched by their keys; the code for it is loaded on demand. */
+async function byKeys(before: DecidedReport, after: DecidedReport): Promise<Compared> {
+  const { compareReports } = await import('../../report/inspect/compare.js')
   const { cells, restyled } = compareReports(before, after)
   const [moved, styled] = [cells, restyled].map((list) => placesOf(list, after.page))
   return {
@@ -164,14 +175,15 @@ function placesOf(
   { exhibits }: Page,
 ): number[][] {
   const changed = new Set(cells.map(({ exhibit, measure, keys }) => keyedCell(exhibit, measure, Object.entries(keys))))
-  return exhibits.map((exhibit) =>
-    changed.size === 0
-      ? []
-      : cellsOf(exhibit).flatMap(({ measure, row, column }, place) => {
-          const keys = [...row, ...column].map(({ name, value }): [string, string | null] => [name, value])
-          return changed.has(keyedCell(exhibit.name, measure, keys)) ? [place] : []
-        }),
-  )
+  return exhibits.map((exhibit) => {
+    const places: number[] = []
+    if (changed.size > 0)
+      eachPlace(exhibit, (place, { measure, row, column }) => {
+        const keys = [...row, ...column].map(({ name, value }): [string, string | null] => [name, value])
+        if (changed.has(keyedCell(exhibit.name, measure, keys))) places.push(place)
+      })
+    return places
+  })
 }
 
 function keyedCell(exhibit: string, measure: string, keys: readonly [string, string | null][]): string {

@@ -73,8 +73,8 @@ export interface Changes {
   /** How many changed their style alone. */
   restyled: number
   /**
-   * The cells whose status changed, and those whose style alone did, totals included, as places in
-   * `cellsOf(exhibit)`.
+   * The cells whose status changed, and those whose style alone did, totals included, as places of
+   * `page/places.ts`.
    */
   cells: readonly { exhibit: string; moved: readonly number[]; restyled: readonly number[] }[]
 }

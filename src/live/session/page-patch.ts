@@ -22,6 +22,11 @@ export function pagePatch(before: Page | undefined, after: Page): PagePatch {
   return { page, exhibits: exhibits.map((exhibit) => exhibitPatch(before?.exhibits ?? [], exhibit)) }
 }
 
+/** A row that can be copied: cells that were not made yet are made. */
+function plainRow({ heading, depth, group, place, cells, trends }: Row): Row {
+  return { heading, depth, group, ...(place !== undefined && { place }), cells, trends }
+}
+
 /** The page that a patch makes of the one before. */
 export function patchedPage(before: Page | undefined, { page, exhibits }: PagePatch): Page {
   return { ...page, exhibits: exhibits.map((exhibit) => patchedExhibit(before?.exhibits ?? [], exhibit)) }
@@ -31,9 +36,10 @@ function exhibitPatch(before: readonly Exhibit[], exhibit: Exhibit): ExhibitPatc
   const place = before.indexOf(exhibit)
   if (place >= 0) return place
   const old = gridNamed(before, exhibit.name)
-  if (!('rows' in exhibit) || old === undefined) return { exhibit }
+  if (!('rows' in exhibit)) return { exhibit }
+  if (old === undefined) return { exhibit: { ...exhibit, rows: exhibit.rows.map(plainRow) } }
   const places = new Map(old.rows.map((row, at): [Row, number] => [row, at]))
-  return { exhibit: { ...exhibit, rows: [] }, rows: exhibit.rows.map((row) => places.get(row) ?? row) }
+  return { exhibit: { ...exhibit, rows: [] }, rows: exhibit.rows.map((row) => places.get(row) ?? plainRow(row)) }
 }
 
 function patchedExhibit(before: readonly Exhibit[], patch: ExhibitPatch): Exhibit {

@@ -34,7 +34,7 @@ export async function createSession(bound: BoundReport): Promise<Session> {
           ? base
           : { key: view, decided: await decide({ ...state, paused: [] }, parameterValues(first, FIRST_STATE)) }
       const decided = key === last.key ? await redecided(last.decided, parameters) : await decide(state, parameters)
-      const changes = isWhatIf ? (await import('./changes.js')).changesOf(nextBase.decided, decided) : null
+      const changes = isWhatIf ? await (await import('./changes.js')).changesOf(nextBase.decided, decided) : null
       last = { key, decided }
       base = isWhatIf || view === base.key ? nextBase : { key: view, decided }
       return updateOf(decided, changes, isWhatIf ? base.decided.page.strip : null)

@@ -38,6 +38,8 @@ export function createReuseCache(): ReuseCache {
     order: undefined,
     legends: new WeakMap(),
     rows: [],
+    holders: [],
+    painted: [],
   }
 }
 

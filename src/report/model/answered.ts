@@ -5,7 +5,7 @@ import type { BoundRule, Cells, RunCache, StyleCache } from '../../rule/model.js
 import type { PaintResult } from '../../rule/run/paint.js'
 import type { CellStyle } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
-import type { Bar } from '../../style/painting.js'
+import type { Bar, Painted } from '../../style/painting.js'
 import type { AxisNode } from '../../summary/cells/axis.js'
 import type { Level, Summary } from '../../summary/cells/summarise.js'
 import type { SourceStats } from '../../summary/contract.js'
@@ -73,6 +73,18 @@ export interface StyledCell {
   bar: Bar | null
 }
 
+/** What makes the cells of a row: the last layout that found it unchanged. */
+export interface CellHolder {
+  rows: { detailCells(node: number): readonly (Cell | null)[] }
+}
+
+/** The painting of a column, whose cells are `row * width + node`. */
+export interface PaintedColumn {
+  painted: Painted | undefined
+  width: number
+  node: number
+}
+
 /** The cached results of one summary; see `report/answer/reuse-cache.ts` for its contract. */
 export interface ReuseCache {
   /** Results of rules over a level. */
@@ -92,6 +104,10 @@ export interface ReuseCache {
   legends: WeakMap<object, Legend>
   /** The rows of the last layout. */
   rows: readonly Row[]
+  /** What makes the cells of its rows, if they are made when they are looked at. */
+  holders: readonly (CellHolder | undefined)[]
+  /** The painting of its columns. */
+  painted: readonly PaintedColumn[]
 }
 
 /** An answered exhibit with its layout function, which is called again after a new decision. */

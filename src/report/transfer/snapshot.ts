@@ -130,7 +130,12 @@ function unmerged(parts: readonly BoundAggregate[]): BoundAggregate[] {
 /** With more groups than this share of the rows a summary saves nothing. */
 const MAX_GROUP_SHARE = 0.6
 
-async function storeSource(source: BoundSource, heard: Heard, { calendar }: BoundReport): Promise<StoredSource> {
+async function storeSource(
+  source: BoundSource,
+  heard: Heard,
+  { calendar, locale }: BoundReport,
+): Promise<StoredSource> {
+  const { compare } = new Intl.Collator(locale, { numeric: true })
   const { engine, table, date } = source
   const survey = await engine.stats()
   const parts = [...heard.parts.values()]
@@ -146,7 +151,7 @@ async function storeSource(source: BoundSource, heard: Heard, { calendar }: Boun
     const asked = unit === undefined ? keys : [...keys, unit]
     const answer = await engine.ask({ keys: asked, parts, fields: [], where: [] })
     if (answer.groups <= Math.max(200, survey.rows * MAX_GROUP_SHARE)) {
-      const columns = keys.map((name, k) => keyColumn(answer.keys[k], table.columns.get(name)))
+      const columns = keys.map((name, k) => inOrder(keyColumn(answer.keys[k], table.columns.get(name)), compare))
       if (date !== undefined && unit !== undefined) {
         const { codes, domain } = answer.keys[keys.length]
         const days =
@@ -180,8 +185,27 @@ async function storeSource(source: BoundSource, heard: Heard, { calendar }: Boun
   for (const part of parts) for (const ref of referencesOf(part)) names.add(ref.name)
   const all = await engine.records?.({ where: [] })
   if (all === undefined) throw new Error(`the rows of ${source.name} cannot be had`)
-  const columns = [...all.table.columns.values()].filter(({ name }) => names.has(name)).map(packColumn)
-  return { ...common, rows: { length: all.table.length, columns } }
+  const columns = [...all.table.columns.values()].filter(({ name }) => names.has(name))
+  return {
+    ...common,
+    rows: { length: all.table.length, columns: columns.map((column) => inOrder(packColumn(column), compare)) },
+  }
+}
+
+/** The words in the order of the report, so that a page does not sort them. */
+function inOrder(column: StoredColumn, compare: (a: string, b: string) => number): StoredColumn {
+  const { words, values } = column
+  if (words === undefined) return column
+  const order = words.map((_, code) => code).sort((a, b) => compare(words[a], words[b]))
+  const places = new Int32Array(words.length)
+  order.forEach((code, place) => {
+    places[code] = place
+  })
+  return {
+    ...column,
+    words: order.map((code) => words[code]),
+    values: Array.from(values as Iterable<number>, (code) => (code < 0 ? -1 : places[code])),
+  }
 }
 
 /** Groups by month if no question cuts or splits one, else by day. */

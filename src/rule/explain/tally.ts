@@ -1,4 +1,4 @@
-import type { Painting } from '../../style/painting.js'
+import { countStatuses, type Painting } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import type { RuleResult } from '../model.js'
 import { ROW } from '../row.js'
@@ -74,19 +74,6 @@ export function tallyCells(
     (part, i) => part.measure !== ROW || parts.findIndex((p) => p.rule === part.rule && p.part === part.part) === i,
   )
   return { statuses, parts: once }
-}
-
-/** The cells of a measure by status; undefined for a measure without paint. */
-export function countStatuses(painting: Painting, measure: string): Map<string, number> | undefined {
-  const painted = painting.get(measure)
-  if (painted === undefined) return undefined
-  const counts = new Map<string, number>()
-  const shown = new Int32Array(painted.styles.length)
-  for (const id of painted.ids) shown[id]++
-  painted.styles.forEach(({ status }, id) => {
-    if (status !== null) counts.set(status, (counts.get(status) ?? 0) + shown[id])
-  })
-  return counts
 }
 
 function valuesOf({ judged, classes, judgedAt }: RuleResult): number {

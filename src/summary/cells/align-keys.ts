@@ -31,6 +31,9 @@ interface Sharing {
 }
 
 function alignTexts(keys: readonly (Keyed | undefined)[]): Sharing {
+  const texts = keys.filter((key) => key?.domain.kind === 'text')
+  // The words of a single answer are those of all.
+  if (texts.length === 1 && texts[0] !== undefined) return { domain: texts[0].domain, recode: ({ codes }) => codes }
   const words: string[] = []
   const codeOf = createRecoder(words)
   const meant = new Map<Keyed, number[]>()

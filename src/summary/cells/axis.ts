@@ -64,7 +64,7 @@ export function buildAxis(
     parents.forEach((parent, p) => {
       const seen = children[p]
       if (complete !== undefined) for (const code of within(complete, parent, full)) seen.add(code)
-      const order = [...seen].sort((a, b) => position(rank, a) - position(rank, b))
+      const order = inRankOrder(seen, rank)
       for (const code of order) {
         index[p].set(code, nodes.length)
         nodes.push({ codes: [...parent.codes, code], parent: p })
@@ -119,6 +119,17 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
       return spans.every((s) => span.from <= s.to && span.to >= s.from)
     })
     .map(({ code }) => code)
+}
+
+/** Codes by rank, missing last. Most of all codes are found in one pass over the ranks. */
+function inRankOrder(codes: ReadonlySet<number>, rank: Int32Array): number[] {
+  if (codes.size * 4 < rank.length) return [...codes].sort((a, b) => position(rank, a) - position(rank, b))
+  const byRank = new Int32Array(rank.length)
+  for (let code = 0; code < rank.length; code++) byRank[rank[code]] = code
+  const order: number[] = []
+  for (const code of byRank) if (codes.has(code)) order.push(code)
+  if (codes.has(-1)) order.push(-1)
+  return order
 }
 
 /** The rank of each code: first a written order, then time by calendar and words by locale. */

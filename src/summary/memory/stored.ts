@@ -23,9 +23,12 @@ export interface StoredColumn {
   words?: readonly string[]
   /** The decimals of its values if they are more than the values show; null if unknown. */
   decimals?: number | null
-  /** Null is missing. */
-  values: readonly (number | null)[]
+  /** Null is missing, and NaN where a page carries them as bytes. */
+  values: StoredNumbers
 }
+
+/** Numbers of stored data. */
+export type StoredNumbers = readonly (number | null)[] | Float64Array
 
 /** Rows as data. */
 export interface StoredRows {
@@ -44,11 +47,11 @@ export interface StoredSource {
   /** One row for each group, or the rows themselves. */
   rows: StoredRows
   /** The number of rows of each group; left out for rows. */
-  counts?: readonly number[]
+  counts?: readonly number[] | Float64Array
   /** Whether each day stands for its month: a span that cuts a month cannot be answered. */
   months?: boolean
   /** The moments of each part, by its canonical text. */
-  parts?: Readonly<Record<string, Partial<Record<keyof Moments, readonly (number | null)[]>>>>
+  parts?: Readonly<Record<string, Partial<Record<keyof Moments, StoredNumbers>>>>
   /** The decimals of each part, if they are known. */
   decimals?: Readonly<Record<string, number>>
   /** The listed rows, with their numbers in the source. */
@@ -66,7 +69,8 @@ export function packNumbers(values: Float64Array): (number | null)[] {
   return Array.from(values, (x) => (Number.isFinite(x) ? x : null))
 }
 
-function numbersFrom(values: readonly (number | null)[]): Float64Array {
+function numbersFrom(values: StoredNumbers): Float64Array {
+  if (values instanceof Float64Array) return values
   const out = new Float64Array(values.length)
   for (let i = 0; i < out.length; i++) out[i] = values[i] ?? Number.NaN
   return out
@@ -78,8 +82,12 @@ function tableFrom({ length, columns }: StoredRows): Table {
       type.kind === 'number' || type.kind === 'date'
         ? { kind: type.kind, values: numbersFrom(values) }
         : type.kind === 'condition'
-          ? { kind: 'condition', values: Int8Array.from(values, (x) => x ?? -1) }
-          : { kind: 'text', words: words ?? [], codes: Int32Array.from(values, (x) => x ?? -1) }
+          ? { kind: 'condition', values: Int8Array.from(values as Iterable<number | null>, (x) => x ?? -1) }
+          : {
+              kind: 'text',
+              words: words ?? [],
+              codes: Int32Array.from(values as Iterable<number | null>, (x) => x ?? -1),
+            }
     return { name, label: name, type, column, ...(decimals !== undefined && { decimals }) }
   })
   return createTable(length, tableColumns)
@@ -133,9 +141,10 @@ function createStoredEngine(
     const partMoments = createMoments(rowTable.length, needsOf(part.statistic))
     for (const [name, values] of Object.entries(lists)) {
       const empty = partMoments[name as keyof Moments]
-      values.forEach((x, i) => {
-        if (x !== null) empty[i] = x
-      })
+      for (let i = 0; i < values.length; i++) {
+        const x = values[i]
+        if (x !== null && !Number.isNaN(x)) empty[i] = x
+      }
     }
     moments.set(part.key, partMoments)
     return partMoments

@@ -2,11 +2,9 @@ import type { Page } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
 import { escapeText } from '../markup.js'
 import { checkGiven, documentFor } from '../model/check-input.js'
+import { partedRows, trendValues } from './first-view.js'
 import { createWriting, type HtmlOptions, htmlParts } from './page.js'
 import { STYLE } from './sheet.js'
-
-/** Rows of a table that a live page shows before its script runs. */
-const MIN_LONG_ROWS = 300
 
 /** The script of a live page, and its data. */
 export interface LiveParts {
@@ -16,6 +14,8 @@ export interface LiveParts {
   hash: string
   /** JSON for the runtime. */
   data: string
+  /** The lists of the data as bytes: deflated, in base64; empty without long lists. */
+  bytes: string
   /** The style of the controls. */
   style: string
 }
@@ -35,7 +35,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveP
   checkGiven(page, OPTIONS, options)
   // Browsers take many seconds to lay out rows that the script removes at once.
   const document = await documentFor(page, options.document)
-  const writing = { ...createWriting(page), ...(live && { first: MIN_LONG_ROWS }) }
+  const writing = { ...createWriting(page), ...(live ? { parted: partedRows } : { values: trendValues }) }
   const { symbols, header, strip, exhibits, sources, css } = await htmlParts(
     page,
     { ...options, ...(document && { document }) },
@@ -49,7 +49,7 @@ export async function toHtml(page: Page, options: HtmlOptions = {}, live?: LiveP
     live === undefined
       ? ''
       : `<script type="application/json" id="acuarela">${live.data.replaceAll('<', '\\u003c')}</script>
-<script>${live.script}</script>
+${live.bytes === '' ? '' : `<script type="application/octet-stream" id="acuarela-bytes">${live.bytes}</script>\n`}<script>${live.script}</script>
 `
   return `<!doctype html>
 <html lang="${escapeText(page.locale)}">

@@ -9,7 +9,7 @@ import { legendParts } from '../model/parts.js'
 import { unpaintedTwin } from '../model/unpainted.js'
 import type { Writing } from './cells/cell.js'
 import { createStyleClasses } from './cells/style-classes.js'
-import { exhibitLines } from './flow.js'
+import type { ExhibitLine } from './flow.js'
 import { gridMarkup, numbersMarkup } from './kinds/grid.js'
 import { legendMarkup } from './legend.js'
 import { STRIP_FILTER, stripMarkup } from './strip.js'
@@ -72,7 +72,10 @@ export async function htmlParts(
   let heading: 'h2' | 'h3' = 'h2'
   const parts: string[] = []
   const lists = legendLists(page.exhibits)
-  for (const { exhibits, written, aside } of exhibitLines(shown)) {
+  const { placement } = writing
+  const lines =
+    placement === undefined ? (await import('./flow.js')).exhibitLines(shown) : placedLines(shown, placement)
+  for (const { exhibits, written, aside } of lines) {
     const line = exhibits.map((exhibit) => {
       if (exhibit.section !== null) {
         heading = 'h3'
@@ -98,6 +101,20 @@ export async function htmlParts(
     css: themed(writing.classes.css(), options.theme ?? 'auto'),
     shown,
   }
+}
+
+/** The lines of a page that was written before. */
+function placedLines(shown: readonly Exhibit[], placement: NonNullable<Writing['placement']>): ExhibitLine[] {
+  const lines: { exhibits: Exhibit[]; written: boolean; aside: boolean }[] = []
+  for (const exhibit of shown) {
+    const last = lines.at(-1)
+    const place = placement.get(exhibit.name)
+    if (last !== undefined && (exhibit.beside || place?.joins === true)) {
+      last.exhibits.push(exhibit)
+      last.written ||= exhibit.beside
+    } else lines.push({ exhibits: [exhibit], written: false, aside: place?.aside === true })
+  }
+  return lines
 }
 
 async function drawCharts(

@@ -41,16 +41,16 @@ export function columnAddress(at: number, { addressed }: { addressed?: true }): 
   return addressed === true ? ` data-column="${at}"` : ''
 }
 
-/** The target of an address: a cell, or the heading of a row. */
-export type Addressed = { cell: Cell | RecordCell } | { heading: Row }
+/** The target of an address: a cell with its place (`page/places.ts`), or the heading of a row. */
+export type Addressed = { cell: Cell | RecordCell; place: number } | { heading: Row }
 
 /** Looks up the cell or heading at a row and column; undefined if there is none. */
 export function createLocator(exhibit: Exhibit): (row: number, column: number) => Addressed | undefined {
   switch (exhibit.kind) {
     case 'chart':
-      return (row) => found((exhibit satisfies ChartExhibit).points[row])
+      return (row) => found((exhibit satisfies ChartExhibit).points[row], row)
     case 'cards':
-      return (row) => found((exhibit satisfies CardsExhibit).cards[row]?.cell)
+      return cardLocator(exhibit)
     case 'records':
       return recordLocator(exhibit)
     case 'reading':
@@ -63,7 +63,10 @@ export function createLocator(exhibit: Exhibit): (row: number, column: number) =
 function recordLocator({ records, oneAtATime }: RecordsExhibit): ReturnType<typeof createLocator> {
   // In a single record the column selects the row.
   const before = oneAtATime ? 0 : 1
-  return (row, column) => found(records[row]?.cells[column - before])
+  return (row, column) => {
+    const at = column - before
+    return found(records[row]?.cells[at], row * (records[0]?.cells.length ?? 0) + at)
+  }
 }
 
 function gridLocator(exhibit: GridExhibit): ReturnType<typeof createLocator> {
@@ -73,11 +76,17 @@ function gridLocator(exhibit: GridExhibit): ReturnType<typeof createLocator> {
     const line = exhibit.rows[row]
     const part = parts[column]
     if (line === undefined || part === undefined) return undefined
-    if (part.is === 'cell') return found(line.cells[part.at] ?? undefined)
+    if (part.is === 'cell') return found(line.cells[part.at] ?? undefined, row * exhibit.styles.length + part.at)
     return part.is === 'heading' && part.level === levels.get(row) ? { heading: line } : undefined
   }
 }
 
-function found(cell: Cell | RecordCell | undefined): Addressed | undefined {
-  return cell === undefined ? undefined : { cell }
+function cardLocator({ cards }: CardsExhibit): ReturnType<typeof createLocator> {
+  // The value that a card is compared with is a cell of its own.
+  const before = (row: number): number => cards.slice(0, row).filter(({ versus }) => versus !== null).length
+  return (row) => found(cards[row]?.cell, row + before(row))
+}
+
+function found(cell: Cell | RecordCell | undefined, place: number): Addressed | undefined {
+  return cell === undefined ? undefined : { cell, place }
 }

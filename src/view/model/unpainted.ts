@@ -43,9 +43,10 @@ export function unpaintedTwin(exhibit: Exhibit): Exhibit {
         ...head,
         sentences: exhibit.sentences.map(({ text }) => ({ text, style: null, statusText: '' })),
       }
-    default:
+    default: {
+      const { columns: _, ...grid } = exhibit
       return {
-        ...exhibit,
+        ...grid,
         ...head,
         styles: exhibit.styles.map((style) => ({ ...style, draw: 'number' })),
         rows: exhibit.rows.map((row) => ({
@@ -54,6 +55,7 @@ export function unpaintedTwin(exhibit: Exhibit): Exhibit {
           cells: row.cells.map((cell) => cell && unpainted(cell)),
         })),
       }
+    }
   }
 }
 

@@ -1,30 +1,16 @@
 import { compareMissingLast } from '../../../column/rank.js'
-import type { Cell, ColumnHeading, ColumnStyle, GridExhibit, Heading, Row } from '../../../page/page.js'
-import { PLAIN_STYLE } from '../../../style/cell-style.js'
+import type { ColumnHeading, GridExhibit, Heading, Row } from '../../../page/page.js'
 import type { LegendEntry } from '../../../style/legend.js'
 import type { Axis } from '../../../summary/cells/axis.js'
 import { isPeriodUnit } from '../../../time/period.js'
 import { answerExhibit } from '../../answer/exhibit.js'
 import type { AnsweredExhibit } from '../../model/answered.js'
-import { extentsOf } from '../bar-scale.js'
-import { CellMaker, sameBar } from '../cells.js'
-import { headingText, restNode } from '../labels.js'
-import { childOrder } from '../row-order.js'
+import { CellMaker } from '../cells.js'
+import { RowBuilder } from '../grid-rows.js'
+import { headingText } from '../labels.js'
+import { PLAIN, type Slot, slotsOf } from '../slots.js'
 import type { Trends } from '../trends.js'
 import { answerTrends, type Prepare } from './prepare.js'
-
-/** The style of a heading that no rule can paint. */
-const PLAIN = { style: PLAIN_STYLE, bar: null, flag: null, statusText: '' } as const
-
-/** One column of cells: a column key or total, and a measure. */
-interface Slot {
-  depth: number
-  node: number
-  measure: string
-  /** The label, if it is not that of the measure. */
-  label: string | undefined
-  style: ColumnStyle
-}
 
 /** Lays out a table or a heatmap: headings, rows in reading order, cells. */
 export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]): GridExhibit {
@@ -32,7 +18,9 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
   const make = new CellMaker(answered)
   const slots = slotsOf(answered)
   const columnHeadings = headingsOf(answered, make, slots)
-  const all = new RowBuilder(answered, make, slots, trends).build()
+  const builder = new RowBuilder(answered, make, slots, trends)
+  const all = builder.build()
+  const columns = exhibit.list === undefined ? builder.survey() : undefined
   const rows = exhibit.list === undefined ? all : filterListRows(all, exhibit)
   const { legends, notes } =
     exhibit.list === undefined ? answered.legendsAndMessages() : toldOfList(answered, make, rows)
@@ -51,6 +39,7 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
     rows,
     nest: exhibit.rows.length > 1 ? exhibit.nest : 'indented',
     spacing: exhibit.spacing,
+    ...(columns && { columns }),
     legends,
     messages: notes,
   }
@@ -120,20 +109,6 @@ function trendColumns({ exhibit, report }: AnsweredExhibit, slots: readonly Slot
     const label = slot.label ?? report.measures.get(slot.trend.of)?.label ?? slot.trend.of
     return [{ label, at: split ? slots.length : at }]
   })
-}
-
-function slotsOf({ exhibit, summary }: AnsweredExhibit): Slot[] {
-  const deepest = exhibit.columns.length
-  const nodes = summary.columns.depths[deepest]
-  const shown = exhibit.slots.flatMap((slot) =>
-    'measure' in slot
-      ? [{ measure: slot.measure, label: slot.label, style: { draw: slot.draw, icon: slot.icon } }]
-      : [],
-  )
-  const details = nodes.flatMap((_, node) => shown.map((slot) => ({ depth: deepest, node, ...slot })))
-  const totals = shown.map((slot) => ({ depth: 0, node: 0, ...slot }))
-  const side = deepest === 0 ? 'none' : exhibit.totals.columns
-  return [...(side === 'left' ? totals : []), ...details, ...(side === 'right' ? totals : [])]
 }
 
 /**
@@ -222,156 +197,6 @@ function merged(slots: readonly Slot[], of: (slot: Slot) => { id: string; headin
     last = id
   }
   return out
-}
-
-/** Lays out the rows of a table in order: groups, details, totals and the others of a key. */
-class RowBuilder {
-  readonly #answered: AnsweredExhibit
-  readonly #make: CellMaker
-  readonly #slots: readonly Slot[]
-  readonly #trends: readonly Trends[]
-  readonly #rows: Row[] = []
-  readonly #makers: ((row: number) => Cell)[][] = []
-  readonly #extents: ReturnType<typeof extentsOf>
-  readonly #order: ReturnType<typeof childOrder>
-  readonly #deepest: number
-  readonly #headed: boolean
-
-  constructor(answered: AnsweredExhibit, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]) {
-    this.#answered = answered
-    this.#make = make
-    this.#slots = slots
-    this.#trends = trends
-    this.#extents = extentsOf(answered, slots)
-    this.#order = childOrder(answered)
-    this.#deepest = answered.exhibit.rows.length
-    this.#headed = answered.levels.headings(this.#deepest) !== undefined
-  }
-
-  build(): Row[] {
-    const { exhibit, cache: memory } = this.#answered
-    const { rows } = exhibit.totals
-    const total = (): void =>
-      this.#put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, this.#cellsAt(0, 0), true)
-    if (rows === 'top') total()
-    for (const child of this.#order(0, 0)) this.#emit(1, child)
-    this.#others(0, 0)
-    if (rows === 'bottom') total()
-    if (memory !== undefined) memory.rows = this.#rows
-    return this.#rows
-  }
-
-  /** A node of the row axis, with all its descendants. */
-  #emit(depth: number, node: number): void {
-    if (depth === this.#deepest) {
-      this.#detail(node)
-      return
-    }
-    const { exhibit, summary } = this.#answered
-    const { totals } = exhibit
-    const axisNode = summary.rows.depths[depth][node]
-    const keys = this.#make.labels.keys(summary.rows, axisNode)
-    const text = this.#make.labels.heading(summary.rows, axisNode)
-    const above = totals.subtotals && totals.rows !== 'bottom'
-    const heading: Heading = { keys, level: 'subtotal', text, ...this.#make.head(depth, node) }
-    this.#put(heading, depth, true, above ? this.#cellsAt(depth, node) : this.#slots.map(() => null), above)
-    for (const child of this.#order(depth, node)) this.#emit(depth + 1, child)
-    this.#others(depth, node)
-    if (totals.subtotals && totals.rows === 'bottom') {
-      const below: Heading = { keys, level: 'subtotal', text: `${text}, total`, ...PLAIN }
-      this.#put(below, depth, false, this.#cellsAt(depth, node), true)
-    }
-  }
-
-  #detail(node: number): void {
-    const { summary, cache: memory } = this.#answered
-    const deepest = this.#deepest
-    const axisNode = summary.rows.depths[deepest][node]
-    const keys = this.#make.labels.keys(summary.rows, axisNode)
-    const before = this.#headed ? undefined : memory?.rows[this.#rows.length]
-    if (before === undefined || before.heading.keys !== keys || before.depth !== deepest) {
-      const text = this.#make.labels.heading(summary.rows, axisNode)
-      const heading: Heading = { keys, level: 'detail', text, ...this.#make.head(deepest, node) }
-      this.#put(heading, deepest, false, this.#cellsAt(deepest, node), true)
-      return
-    }
-    // Without painted headings only cells can change, and few do.
-    const makers = this.#makersAt(deepest)
-    let cells: (Cell | null)[] | undefined
-    for (let c = 0; c < makers.length; c++) {
-      const cell = this.#drawn(makers[c](node), this.#slots[c])
-      if (cell === before.cells[c]) continue
-      cells ??= [...before.cells]
-      cells[c] = cell
-    }
-    this.#rows.push(cells === undefined ? before : { ...before, cells })
-  }
-
-  /** The others of a key under a heading, as one row. */
-  #others(depth: number, node: number): void {
-    const { summary } = this.#answered
-    const others = summary.rests.find(({ rest }) => rest.depth === depth + 1)
-    const place = others?.rest.parents.indexOf(node) ?? -1
-    if (others === undefined || place < 0) return
-    const othersNode = restNode(summary.rows, others.rest, place)
-    const { labels } = this.#make
-    const [keys, text] = [labels.keys(summary.rows, othersNode), labels.label(summary.rows, othersNode)]
-    const cells = this.#slots.map((slot) =>
-      this.#drawn(this.#make.cell(others.levels[slot.depth], place, slot.node, slot.measure), slot),
-    )
-    this.#put({ keys, level: 'subtotal', text, ...PLAIN }, depth + 1, false, cells, true)
-  }
-
-  /** An unchanged row stays the same object; its trends depend on the summary alone. */
-  #put(heading: Heading, depth: number, group: boolean, cells: (Cell | null)[], lines: boolean): void {
-    const before = this.#answered.cache?.rows[this.#rows.length]
-    if (before !== undefined && before.depth === depth && sameHeading(before.heading, heading))
-      if (sameList(before.cells, cells)) {
-        this.#rows.push(before)
-        return
-      }
-    const trends = this.#trends.map((trend) => (lines ? trend.of(heading.keys, heading.text) : null))
-    this.#rows.push({ heading, depth, group, cells, trends })
-  }
-
-  #cellsAt(depth: number, node: number): (Cell | null)[] {
-    return this.#makersAt(depth).map((maker, c) => this.#drawn(maker(node), this.#slots[c]))
-  }
-
-  #makersAt(depth: number): ((row: number) => Cell)[] {
-    const { levels } = this.#answered.summary
-    this.#makers[depth] ??= this.#slots.map((slot) =>
-      this.#make.column(levels[depth][slot.depth], slot.node, slot.measure),
-    )
-    return this.#makers[depth]
-  }
-
-  /** A cell with the bar or point of its column; the same cell without one. */
-  #drawn(cell: Cell, slot: Slot): Cell {
-    const { draw, icon } = slot.style
-    if (draw === 'number' && icon !== 'alone') return cell
-    const { cache: memory } = this.#answered
-    // A measure may be shown in two columns, each drawn in its way.
-    const ways = memory?.drawn.get(cell) ?? new Map<string, Cell>()
-    const way = `${draw} ${icon}`
-    const before = ways.get(way)
-    if (before !== undefined) return before
-    const extent = draw === 'bar' || draw === 'point' ? this.#extents(slot.measure, cell.value) : null
-    const drawnCell = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(cell) : cell
-    const extended = extent === null ? drawnCell : { ...drawnCell, extent }
-    memory?.drawn.set(cell, ways.set(way, extended))
-    return extended
-  }
-}
-
-function sameList(a: readonly unknown[], b: readonly unknown[]): boolean {
-  for (let i = 0; i < b.length; i++) if (a[i] !== b[i]) return false
-  return a.length === b.length
-}
-
-function sameHeading(a: Heading, b: Heading): boolean {
-  const same = a.keys === b.keys || (a.keys.length === 0 && b.keys.length === 0)
-  return same && a.text === b.text && a.style === b.style && a.flag === b.flag && sameBar(a.bar, b.bar)
 }
 
 /** Tables, heatmaps and lists share one layout; they differ in binding. */

@@ -29,12 +29,34 @@ export interface Writing {
   long?: number
   /** Whether elements of cells have addresses; see `view/model/address.ts`. */
   addressed?: true
-  /** Further rows of longer tables are inside `noscript`; a script shows the rows itself. */
-  first?: number
+  /**
+   * Which rows of a long table a page with a script has as markup; undefined for all. The script
+   * shows all of them.
+   */
+  parted?(rows: number, totals: number): PartedRows | undefined
+  /** Every value of a trend as markup, for a page without a script: a live page answers. */
+  values?(trend: Trend): string
+  /**
+   * By exhibit, whether it shares the line of the one before by itself, and whether its legend is
+   * at
+   * its side; left out, both are found out.
+   */
+  placement?: ReadonlyMap<string, { joins: boolean; aside: boolean }>
   /**
    * A cache for long tables: rows whose styles have classes, and the written rows of each exhibit.
    */
   seen?: { rows: WeakSet<Row>; written: WeakMap<GridExhibit, readonly WrittenRow[]> }
+}
+
+/** The rows of a long table: those shown at once, and those for readers without scripts. */
+export interface PartedRows {
+  /** The first so many are shown, and the totals from `end` on. */
+  shown: number
+  end: number
+  /** Those up to this one can be read without scripts. */
+  readable: number
+  /** A paragraph that says how many are not. */
+  note: string
 }
 
 /** A table with more rows scrolls by itself, under a fixed head. */
@@ -153,21 +175,7 @@ function frameOf(look: CellStyle, { classes }: Writing, { draw }: ColumnStyle, k
 }
 
 /** A trend; hovering or focusing it shows a small labelled chart. */
-export function trendMarkup(trend: Trend | null, { lines, addressed, first }: Writing): string {
+export function trendMarkup(trend: Trend | null, { lines, values }: Writing): string {
   if (trend === null || lines === undefined) return `<span class="tr" style="width:${SPARK.width}px"></span>`
-  // On a live page the reader points at a month.
-  const all = addressed === true || first !== undefined ? '' : trendValues(trend)
-  return `<span class="tr" tabindex="0" role="img" aria-label="${escapeText(trend.hint)}">${lines.sparkline(trend)}<span class="tip">${lines.trendChart(trend)}${all}</span></span>`
-}
-
-/** More values than these are not listed. */
-const MAX_LISTED = 40
-
-/** Every value of a trend, for a page without scripts. */
-function trendValues({ points }: Trend): string {
-  if (points.length > MAX_LISTED) return ''
-  const items = points.map(
-    ({ label, text }) => `<span>${escapeText(label)} <b>${escapeText(text === '' ? 'missing' : text)}</b></span>`,
-  )
-  return `<span class="all" aria-hidden="true">${items.join('')}</span>`
+  return `<span class="tr" tabindex="0" role="img" aria-label="${escapeText(trend.hint)}">${lines.sparkline(trend)}<span class="tip">${lines.trendChart(trend)}${values?.(trend) ?? ''}</span></span>`
 }

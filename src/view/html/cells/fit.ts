@@ -36,14 +36,15 @@ export function fitOf({ width, flag }: Room): string {
   return parts.length === 0 ? '' : ` style="${parts.join(';')}"`
 }
 
-export function gridRoom({ styles, trends }: GridExhibit, rows: readonly WrittenRow[]): Room {
+export function gridRoom({ styles, trends, columns }: GridExhibit, rows: readonly WrittenRow[]): Room {
   const heads: number[] = []
   const letters = new Int32Array(styles.length)
   const looks = styles.map(() => new Set<CellStyle>())
   let flag = 0
   for (const { heads: rowHeads, row } of rows) {
     for (let k = 0; k < rowHeads.length; k++) heads[k] = Math.max(heads[k] ?? 0, rowHeads[k].length)
-    for (let c = 0; c < letters.length; c++) {
+    // A long table has looked at its columns.
+    for (let c = 0; columns === undefined && c < letters.length; c++) {
       const cell = row.cells[c]
       if (cell === null) continue
       if (cell.text.length > letters[c]) letters[c] = cell.text.length
@@ -51,6 +52,11 @@ export function gridRoom({ styles, trends }: GridExhibit, rows: readonly Written
       looks[c].add(cell.style)
     }
   }
+  columns?.forEach(({ widest, styles: used }, c) => {
+    letters[c] = widest?.text.length ?? 0
+    flag = Math.max(flag, widest?.flag?.length ?? 0)
+    for (const style of used) looks[c].add(style)
+  })
   let width = heads.reduce((sum, length) => sum + Math.min(MAX_HEADING_WIDTH, length * CHARACTER_WIDTH + 30), 0)
   styles.forEach(({ draw }, c) => {
     const styles = [...looks[c]]

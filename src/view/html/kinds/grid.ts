@@ -29,13 +29,12 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const edges = edgesOf(exhibit)
   const head = exhibit.columnHeadings.map((row, r) => headMarkup(exhibit, row, r, edges)).join('')
   const long = isLong(exhibit, writing)
-  const { first = rows.length } = writing
-  let [body, rest] = ['', '']
-  if (!long)
-    rows.forEach((row, r) => {
-      if (r < first) body += `${write(row)}\n`
-      else rest += `${write(row)}\n`
-    })
+  const parts = long ? undefined : writing.parted?.(rows.length, totalsOf(rows).bottom)
+  const all = (from: number, to: number): string =>
+    rows
+      .slice(from, to)
+      .map((row) => `${write(row)}\n`)
+      .join('')
   const caption = [exhibit.title, exhibit.note, exhibit.periodText]
     .filter((text) => text !== null && text !== '')
     .join(', ')
@@ -50,11 +49,16 @@ export function gridMarkup(exhibit: GridExhibit, writing: Writing): string {
   const empty = emptyText(exhibit)
   const none = empty === null ? '' : `<p class="none">${empty}</p>`
   const count = long ? ` aria-rowcount="${rows.length + exhibit.columnHeadings.length}"` : ''
-  const bodies = long ? longBodies(exhibit, rows, write, writing) : `<tbody>${body}</tbody>`
+  const bodies = long
+    ? longBodies(exhibit, rows, write, writing)
+    : `<tbody>${parts === undefined ? all(0, rows.length) : all(0, parts.shown) + all(parts.end, rows.length)}</tbody>`
   const table = (label: string, attributes: string, inside: string): string =>
     `<div class="${wideClass(rows.length)}${isWhole(exhibit) ? ' whole' : ''}" role="region" aria-label="${escapeText(`${exhibit.title}, ${label}`)}" tabindex="0"><table class="${kind}"${attributes}${fit}><caption class="v">${escapeText(caption)}</caption><thead>${head}</thead>
 ${inside}</table></div>`
-  const more = rest === '' ? '' : `<noscript>${table('table, other rows', '', `<tbody>${rest}</tbody>`)}</noscript>`
+  const more =
+    parts === undefined
+      ? ''
+      : `<noscript>${table('table, other rows', '', `<tbody>${all(parts.shown, parts.readable)}</tbody>`)}</noscript>${parts.note}`
   return `${table('table', count, bodies)}${more}${none}`
 }
 
@@ -117,26 +121,25 @@ function longBodies(
   const sums = (rows: readonly WrittenRow[], name: string): string =>
     rows.length === 0 ? '' : `<tbody class="${name}">${rows.map(write).join('')}</tbody>`
   // Styles of rows that are not visible get their classes now.
-  for (const { row } of rows) {
+  for (const { styles } of exhibit.columns ?? []) for (const style of styles) classes.of(style)
+  const heads = new Set(rows.map(({ row }) => row.heading.style))
+  for (const style of heads) classes.of(style)
+  for (const { row } of exhibit.columns === undefined ? rows : []) {
     if (seen?.rows.has(row)) continue
-    for (let c = -1; c < row.cells.length; c++) {
-      const look = (c < 0 ? row.heading : row.cells[c])?.style
-      if (look === undefined) continue
-      classes.of(look)
-    }
+    for (const cell of row.cells) if (cell !== null) classes.of(cell.style)
     seen?.rows.add(row)
   }
   return `<tbody class="size" aria-hidden="true">${write(widest(exhibit, rows))}</tbody>${sums(rows.slice(0, top), 'top')}<tbody class="rows" data-rows="${escapeText(exhibit.name)}"></tbody>${sums(rows.slice(rows.length - bottom), 'end')}`
 }
 
-function widest({ styles }: GridExhibit, rows: readonly WrittenRow[]): WrittenRow {
+function widest({ styles, columns }: GridExhibit, rows: readonly WrittenRow[]): WrittenRow {
   const [first] = rows
   const heads = [...first.heads]
-  const cells: (Cell | null)[] = styles.map(() => null)
+  const cells: (Cell | null)[] = styles.map((_, c) => columns?.[c].widest ?? null)
   const most = styles.map(() => -1)
   for (const { heads: rowHeads, row } of rows) {
     for (let k = 0; k < heads.length; k++) if (rowHeads[k].length > heads[k].length) heads[k] = rowHeads[k]
-    for (let c = 0; c < most.length; c++) {
+    for (let c = 0; columns === undefined && c < most.length; c++) {
       const cell = row.cells[c]
       if (cell === null) continue
       const length = cell.text.length + (cell.flag === null ? 0 : cell.flag.length) + (cell.style.icon === null ? 0 : 2)

@@ -1,0 +1,75 @@
+import type { StoredSource } from '../../summary/memory/stored.js'
+import type { PackedList } from './pack-lists.js'
+import { mapLists } from './stored-lists.js'
+
+/** The data of sources whose lists are packed; the opposite of `packSources`. */
+export function unpackSources(packed: unknown, bytes: Uint8Array): Record<string, StoredSource> {
+  const lists = new Map<number, Float64Array | string[]>()
+  const list = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value
+    const place = value as PackedList
+    // Equal lists are stored once. One of zeros has no bytes, so another may begin at its place.
+    const unpacked = (place.planes === 0 ? undefined : lists.get(place.from)) ?? unpackList(place, bytes)
+    if (place.planes !== 0) lists.set(place.from, unpacked)
+    return unpacked
+  }
+  return mapLists(packed as Record<string, StoredSource>, { numbers: list, words: list }) as Record<
+    string,
+    StoredSource
+  >
+}
+
+function unpackList(
+  { from, length, planes, scale = 1, delta, missing }: PackedList,
+  bytes: Uint8Array,
+): Float64Array | string[] {
+  if (planes < 0) return JSON.parse(new TextDecoder().decode(bytes.subarray(from, from + length)))
+  // Doubles need not begin at a multiple of eight bytes.
+  const values =
+    planes === 8
+      ? new Float64Array(new Uint8Array(bytes.subarray(from, from + 8 * length)).buffer)
+      : new Float64Array(length)
+  const after = from + planes * length
+  if (planes !== 8) {
+    const folded = new Int32Array(length)
+    for (let plane = 0, at = from; plane < planes; plane++)
+      for (let i = 0; i < length; i++) folded[i] |= bytes[at++] << (8 * plane)
+    for (let i = 0, before = 0; i < length; i++) {
+      const whole = ((folded[i] >>> 1) ^ -(folded[i] & 1)) + before
+      if (delta === true) before = whole
+      values[i] = scale === 1 ? whole : whole / scale
+    }
+  }
+  if (missing === true)
+    for (let i = 0; i < length; i++) if ((bytes[after + (i >> 3)] >> (i & 7)) & 1) values[i] = Number.NaN
+  return values
+}
+
+/** Newer browsers read base64 themselves. */
+function bytesOf(text: string): Uint8Array<ArrayBuffer> {
+  const { fromBase64 } = Uint8Array as { fromBase64?: (text: string) => Uint8Array<ArrayBuffer> }
+  if (fromBase64 !== undefined) return fromBase64.call(Uint8Array, text)
+  const letters = atob(text)
+  const bytes = new Uint8Array(letters.length)
+  for (let i = 0; i < bytes.length; i++) bytes[i] = letters.charCodeAt(i)
+  return bytes
+}
+
+/** Bytes from base64, inflated. */
+export async function inflated(text: string): Promise<Uint8Array> {
+  const packed = bytesOf(text)
+  const reader = new Blob([packed]).stream().pipeThrough(new DecompressionStream('deflate-raw')).getReader()
+  const parts: Uint8Array[] = []
+  let length = 0
+  for (let next = await reader.read(); !next.done; next = await reader.read()) {
+    parts.push(next.value)
+    length += next.value.length
+  }
+  const bytes = new Uint8Array(length)
+  let at = 0
+  for (const part of parts) {
+    bytes.set(part, at)
+    at += part.length
+  }
+  return bytes
+}
