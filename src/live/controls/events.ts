@@ -291,10 +291,12 @@ function listenToLists(on: Listen, { tools }: View, { page }: ReaderActions): vo
       for (const other of opened()) if (other !== details) other.open = false
       placeList(details, tools)
     })
-  if (page.defaultView !== null)
-    on(page.defaultView, 'resize', () => {
-      for (const details of opened()) placeList(details, tools)
-    })
+  const place = (): void => {
+    for (const details of opened()) placeList(details, tools)
+  }
+  // A choice may show more boxes.
+  on(tools, 'change', place)
+  if (page.defaultView !== null) on(page.defaultView, 'resize', place)
   on(page, 'pointerdown', (event) => {
     for (const open of tools.querySelectorAll<HTMLDetailsElement>('details[open]'))
       if (!event.composedPath().includes(open)) open.open = false

@@ -57,6 +57,7 @@ td:focus-visible,article:focus-visible,.tools :focus-visible,.sortable button:fo
 .whybox p{margin:0}
 .whybox ul{margin:6px 0 0;padding:0;list-style:none;color:var(--quiet)}
 .whybox .cap{font-weight:600}
+.whybox .trend{max-width:100%;height:auto}
 .behind{margin:8px 0 0;border-top:1px solid var(--hair);padding-top:4px}
 .chart .moved{stroke:var(--soot);stroke-width:2.4px}
 .chart .covered{stroke:var(--quiet);stroke-width:2px;stroke-dasharray:3 2}
