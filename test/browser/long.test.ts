@@ -3,9 +3,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import axe from 'axe-core'
+import fc from 'fast-check'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
 import { setParameter } from '../support/controls.js'
+import { effort } from '../support/effort.js'
 import { exhibitOf, type Painted } from '../support/painted.js'
 import { acuarela } from '../support/tool.js'
 
@@ -82,6 +84,44 @@ test('only rows in sight are in the page; heading and total stay in place, and t
     expect(await widths()).toEqual(before)
   }
   expect(await region.locator('tbody.end').textContent()).toContain('Total')
+  expect(faults).toEqual([])
+})
+
+test('cells at random places, scrolled to, are those of the painted data, before and after a moved target', async () => {
+  const { page, faults } = await browser.open()
+  await page.goto(url)
+  await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+  const places = fc.sample(fc.tuple(fc.nat(ROWS - 1), fc.nat(1)), { numRuns: effort(1000, 40), seed: 31 })
+  for (const target of [600, 300]) {
+    if (target !== 600) await setParameter(page, 'Plant target', String(target))
+    await page.locator('main:not([aria-busy=true]) .tools').waitFor()
+    const { out } = await acuarela(
+      ['paint', 'r.acuarela.yaml', '--to', 'json', '--quiet', '--set', `target=${target}`],
+      cwd,
+    )
+    const cells = exhibitOf(JSON.parse(out) as Painted, 'plants').cells.filter(({ level }) => level.row === 'detail')
+    const label: Record<string, string> = { ahead: 'On target, ', behind: 'Behind, ' }
+    const expected = places.map(([row, column]) => {
+      const { text, style } = cells[row * 2 + column]
+      return `${label[style.status ?? ''] ?? ''}${text}`
+    })
+    const shown = await page.evaluate(async (wanted) => {
+      const region = document.querySelector('.long') as HTMLElement
+      const texts: (string | undefined)[] = []
+      for (const [row, column] of wanted) {
+        const at = (): Element | null => region.querySelector(`tr[aria-rowindex="${row + 2}"]`)
+        for (let turn = 0; turn < 8 && at() === null; turn++) {
+          // The height of rows that were not seen is an estimate.
+          region.scrollTop = (row / 2000) * (region.scrollHeight - 90) - 200 + turn * 60
+          await new Promise(requestAnimationFrame)
+          await new Promise(requestAnimationFrame)
+        }
+        texts.push(at()?.querySelectorAll('td')[column]?.textContent ?? undefined)
+      }
+      return texts
+    }, places)
+    expect(shown).toEqual(expected)
+  }
   expect(faults).toEqual([])
 })
 
