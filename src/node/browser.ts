@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs'
 import { delimiter, join } from 'node:path'
 import { ProblemError, problem } from '../problem/problem.js'
 import { checkShape, type Shape } from '../shape/shape.js'
+import { escapeText } from '../view/markup.js'
 
 /**
  * A Chromium-based browser on this machine: ACUARELA_BROWSER, else the usual names. Nothing is
@@ -51,6 +52,24 @@ const OPTIONS: Shape = {
     scale: { is: 'number', above: 0, max: 8 },
     theme: { oneOf: ['light', 'dark'] },
   },
+}
+
+/** A part of the strip, as the browser shows it. */
+interface BandPart {
+  background: string
+  color: string
+  text: string
+  /** How wide it is, beside the others. */
+  share: string
+}
+
+/** The head of each page of a PDF, in its margin: the title and the strip in one line. */
+function runningHead(title: string, band: readonly BandPart[]): string {
+  const parts = band.map(
+    ({ background, color, text, share }) =>
+      `<span style="flex:${Number(share)} 1 0;min-width:max-content;padding:1px 5px;background:${escapeText(background)};color:${escapeText(color)};-webkit-print-color-adjust:exact">${escapeText(text)}</span>`,
+  )
+  return `<div style="font:7px sans-serif;width:100%;margin:0 14mm;display:flex;gap:8px;align-items:center"><span>${escapeText(title)}</span><div style="display:flex;flex:1;gap:1px">${parts.join('')}</div></div>`
 }
 
 /** Renders pages in a browser of this machine, as a picture or PDF. Close it after use. */
@@ -121,7 +140,21 @@ export async function openRenderer(): Promise<PageRenderer> {
         }
         return page.screenshot({ fullPage: true, type: 'png' })
       }),
-    pdf: (html) => open(html, {}, (page) => page.pdf({ preferCSSPageSize: true, printBackground: true })),
+    pdf: (html) =>
+      open(html, {}, async (page) => {
+        const band = await page.locator('.band a').evaluateAll((all) =>
+          all.map((part) => {
+            const { backgroundColor = '', color = '' } = part.ownerDocument.defaultView?.getComputedStyle(part) ?? {}
+            const text = [...part.querySelectorAll('span')].map((span) => span.textContent ?? '').join(' ')
+            return { background: backgroundColor, color, text, share: part.parentElement?.style.flexGrow ?? '1' }
+          }),
+        )
+        const common = { preferCSSPageSize: true, printBackground: true } as const
+        if (band.length === 0) return page.pdf(common)
+        const title = (await page.locator('h1').first().textContent()) ?? ''
+        const headerTemplate = runningHead(title, band)
+        return page.pdf({ ...common, displayHeaderFooter: true, headerTemplate, footerTemplate: '<span></span>' })
+      }),
     close: () => browser.close(),
   }
 }

@@ -28,6 +28,7 @@ interface PaintOptions extends SharedOptions {
   color?: boolean
   watch?: boolean
   static?: boolean
+  withData?: boolean
 }
 
 /** `acuarela paint REPORT`: render, then write all files or none. */
@@ -35,6 +36,8 @@ export async function paintCommand(report: string, options: PaintOptions, io: Io
   const formats = formatsOf(options)
   const rendering = renderingOf(options, io)
   if (options.out === undefined) checkStandardOut(formats, options, io)
+  if (options.withData === true && (options.out === undefined || !formats.some(({ key }) => key === 'html')))
+    throw new ProblemError([problem('with-data-out', {})])
   if (options.fragment === true && formats.some(({ key }) => key !== 'html'))
     throw new ProblemError([problem('fragment-html', { format: formats.map(({ key }) => key).join(', ') })])
   const once = async (): Promise<void> => {
@@ -122,6 +125,8 @@ async function printPages(
             .join('-')
           const shown = folder ? join(options.out, `${name}.${format.ending ?? format.key}`) : options.out
           files.push({ path: resolve(io.cwd, shown), shown, text: content })
+          if (options.withData === true && format.key === 'html')
+            files.push(await dataBeside(page, shown, rendering, io))
         }
     const written = distinct(files)
     await writeFiles(written, await inputFiles(resolve(io.cwd, report), report))
@@ -131,6 +136,14 @@ async function printPages(
   } finally {
     if (started !== undefined) await (await started.catch(() => undefined))?.close()
   }
+}
+
+/** The cells of a page as CSV, in a file beside it. */
+async function dataBeside(page: Page, shown: string, rendering: RenderOptions, io: Io): Promise<OutFile> {
+  const csv = OUTPUTS.find(({ key }) => key === 'csv')
+  const [file] = (await csv?.render(page, rendering, () => Promise.reject(new Error('no browser is needed')))) ?? []
+  const beside = `${shown.slice(0, shown.length - extname(shown).length)}.csv`
+  return { path: resolve(io.cwd, beside), shown: beside, text: file?.content ?? '' }
 }
 
 /** Output for other programs is not changed. Control characters are removed only for a terminal. */

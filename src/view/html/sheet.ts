@@ -175,11 +175,11 @@ td>.tr{display:inline-block;padding:0;min-height:0}
 .tr:hover>.tip,.tr:focus>.tip{display:block}
 .tr:focus-visible,.wide:focus-visible,a:focus-visible,summary:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .cards{display:grid;grid-template-columns:repeat(auto-fit,minmax(min(210px,100%),1fr));gap:18px;grid-auto-rows:1fr}
-.card{border:1px solid var(--hair);border-radius:8px;padding:14px 18px 16px;display:flex;flex-direction:column;gap:3px;min-width:0}
+.card{border:1px solid var(--hair);border-radius:8px;padding:14px 18px 16px;display:flex;flex-direction:column;gap:3px;min-width:0;container-type:inline-size}
 .card.dab{border-color:transparent;box-shadow:inset 0 -3px 0 var(--edge)}
 .card .cap{font-size:14px;font-weight:600}
 .card p{margin:0}
-.card .big{font-size:30px;line-height:1.2;font-weight:600;display:flex;align-items:center;gap:10px;overflow-wrap:anywhere}
+.card .big{font-size:clamp(18px,11cqi,30px);line-height:1.2;font-weight:600;display:flex;align-items:center;gap:10px;overflow-wrap:anywhere}
 .card .big>.i{width:22px;height:22px}
 .card .st,.card .ch{font-size:13.5px;display:flex;gap:7px;align-items:flex-start}
 .card .ch>.i,.card .st>.i{margin-top:2px}
