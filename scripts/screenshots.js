@@ -90,23 +90,28 @@ const browser = await chromium.launch({ executablePath, args: BROWSER_FLAGS })
 /**
  * @param {string} url
  * @param {string} name
- * @param {{ fullPage?: boolean, target?: string, dark?: boolean }} [options]
+ * @param {{ fullPage?: boolean, target?: string, dark?: boolean, width?: number, paper?: boolean }} [options]
  */
-async function shoot(url, name, { fullPage = false, target, dark = false } = {}) {
+async function shoot(url, name, { fullPage = false, target, dark = false, width = 1280, paper = false } = {}) {
   const page = await browser.newPage({
-    viewport: { width: 1280, height: 800 },
+    // A sheet of A4 without its margins.
+    viewport: paper ? { width: 688, height: 1016 } : { width, height: 800 },
     colorScheme: dark ? 'dark' : 'light',
   })
   await page.goto(url)
   if ((await page.locator('#acuarela').count()) > 0) await page.locator('.tools').waitFor()
   if (target !== undefined) await page.getByLabel('Shop target').fill(target)
+  if (paper) await page.emulateMedia({ media: 'print' })
   await page.waitForTimeout(300)
   await page.screenshot({ path: join(shots, name), fullPage })
   await page.close()
 }
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-page.png', { fullPage: true })
-await shoot(`${pathToFileURL(join(folder, 'spring.html')).href}#x-shops`, 'demo-shops.png')
-await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-dark.png', { fullPage: true, dark: true })
+await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-first.png')
+await shoot(`${pathToFileURL(join(folder, 'spring.html')).href}#set.target=75000`, 'demo-moved.png')
+await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-dark.png', { dark: true })
+await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-phone.png', { width: 390 })
+await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-paper.png', { paper: true })
 await shoot(pathToFileURL(join(folder, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(folder, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(folder, 'prices.html')).href, 'prices-page.png')

@@ -17,7 +17,8 @@ header{padding-bottom:14px}
 .strip ol{list-style:none;margin:0;padding:0;display:flex}
 .band{flex-wrap:wrap;gap:6px 0}
 .band li{flex:1 1 0;min-width:104px;container-type:inline-size}
-.band a{position:relative;isolation:isolate;display:flex;flex-direction:column;justify-content:center;height:100%;min-height:66px;padding:9px 18px;color:var(--soot);-webkit-background-clip:text;background-clip:text;font-size:13.5px;line-height:1.3;text-decoration:none}
+.band a{position:relative;isolation:isolate;display:flex;flex-direction:column;justify-content:center;height:100%;min-height:66px;padding:9px 18px;-webkit-background-clip:text;background-clip:text;font-size:13.5px;line-height:1.3;text-decoration:none}
+:where(.band a){color:var(--soot)}
 .band a::before{content:'';position:absolute;z-index:-1;inset:2px -4px;background:inherit;background-clip:border-box;border-radius:9px;box-shadow:inset 0 0 0 1.6px var(--edge,var(--hair)),inset 0 0 13px var(--edge,transparent);filter:url(#brush)}
 .band li:first-child a::before{left:0}
 .band li:last-child a::before{right:0}
