@@ -12,6 +12,7 @@ import { groupBench } from './group.js'
 import { growBench } from './grow.js'
 import { htmlBench } from './html.js'
 import { liveBench } from './live.js'
+import { longPageBench } from './long-page.js'
 import { paintBench } from './paint.js'
 import { parquetBench } from './parquet.js'
 import { readBench } from './read.js'
@@ -24,6 +25,7 @@ const BENCHES = {
   paint: () => paintBench(250_000),
   html: () => htmlBench(),
   live: () => liveBench(),
+  'long-page': () => longPageBench(),
   summary: () => summaryBench(),
   read: () => readBench(1_000_000),
   group: () => groupBench(5_000_000),

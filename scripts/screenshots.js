@@ -90,7 +90,8 @@ const browser = await chromium.launch({ executablePath, args: BROWSER_FLAGS })
 /**
  * @param {string} url
  * @param {string} name
- * @param {{ fullPage?: boolean, target?: string, dark?: boolean, width?: number, paper?: boolean }} [options]
+ * @param {{ fullPage?: boolean, target?: string, dark?: boolean, width?: number, paper?: boolean }}
+ *   [options]
  */
 async function shoot(url, name, { fullPage = false, target, dark = false, width = 1280, paper = false } = {}) {
   const page = await browser.newPage({
