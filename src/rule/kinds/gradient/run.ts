@@ -62,15 +62,19 @@ export const kind: Kind<GradientPlan, GradientFit> = {
 
   legend(plan, fit, judged, telling) {
     const marks = marksOf(plan, fit, judged, telling)
+    const steps = stepTexts(plan, fit, telling)
+    if (steps !== undefined && marks.length > 0) {
+      const limits: string[] = []
+      for (const [k, text] of steps.entries()) limits[plan.first + k] = text
+      return { limits }
+    }
     if (plan.icons.length === 0) return { limits: [], ramp: { colors: plan.colors, ink: plan.ink, marks } }
+    // Each group has limits of its own.
     const [low, high] = [marks[0], marks.at(-1)]
-    const words = plan.icons.map((_, k) =>
-      k === 0 && low !== undefined
-        ? `towards ${low.text} ${low.what}`.trim()
-        : k === plan.icons.length - 1 && high !== undefined
-          ? `towards ${high.text} ${high.what}`.trim()
-          : '',
-    )
+    const words = plan.icons.map((_, k) => {
+      const mark = k === 0 ? low : k === plan.icons.length - 1 ? high : undefined
+      return mark === undefined ? '' : `towards ${mark.text} ${mark.what}`.trim()
+    })
     return { limits: words }
   },
 
@@ -180,6 +184,28 @@ function stepsOf({ from, middle, to }: Ends, groups: number): { lower: Float64Ar
     upper[g] = to[g] > middle[g] ? 0.5 / (to[g] - middle[g]) : 0
   }
   return { lower, upper }
+}
+
+/** More steps are shown as a ramp. */
+const MAX_TOLD_STEPS = 9
+
+/**
+ * The limits of each step; undefined for a smooth ramp, and where groups have limits of their own.
+ */
+function stepTexts({ steps }: GradientPlan, fit: GradientFit, telling: Phrases): string[] | undefined {
+  const common = [fit.from, fit.middle, fit.to].every((ends) => ends.every((end) => end === ends[0]))
+  if (steps === undefined || steps > MAX_TOLD_STEPS || !common) return undefined
+  const [middle, lower, upper] = [fit.middle[0], fit.lower[0], fit.upper[0]]
+  // Equal ends leave nothing between them.
+  if (!(lower > 0 && upper > 0)) return undefined
+  const edges = Array.from({ length: steps - 1 }, (_, k) => {
+    const t = (k + 1) / steps - 0.5
+    return telling.print(t === 0 ? middle : middle + t / (t < 0 ? lower : upper))
+  })
+  return Array.from({ length: steps }, (_, k) => {
+    if (k === 0) return `below ${edges[0]}`
+    return k === steps - 1 ? `${edges[k - 1]} or more` : `${edges[k - 1]} to ${edges[k]}`
+  })
 }
 
 function marksOf(
