@@ -208,7 +208,7 @@ test('axe finds nothing in any state, in the light and in the dark, wide and nar
       await page.locator('main:not([aria-busy=true]) .tools').waitFor()
       const place = `${name}, ${theme}, ${width}`
       await expect.poll(() => page.locator(about).count(), { message: place, timeout: 20_000 }).toBeGreaterThan(0)
-      // The whole page as it is opened; then what a state changes, in the full run the whole page again.
+      // The whole page as it is opened; then what a state changes, in the full run all of it again.
       expect(await finds(page, FULL || name === 'opened' ? undefined : about), place).toEqual([])
       expect(await page.evaluate(() => document.documentElement.scrollWidth), place).toBeLessThanOrEqual(width)
       expect(faults, place).toEqual([])
@@ -283,6 +283,7 @@ test('forced colours and paper keep icons and words of the strip; a part goes to
   expect(await first.evaluate((element) => getComputedStyle(element, '::before').filter)).toBe('none')
   await page.emulateMedia({ media: 'screen' })
   await first.click()
+  expect(await page.evaluate(() => scrollY)).toBe(0)
   const listed = await page.locator('.cells [data-cell]').allTextContents()
   expect(listed.length).toBe(Number(await first.locator('b').textContent()))
   await page.locator('.cells [data-cell]').last().click()

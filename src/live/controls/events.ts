@@ -141,7 +141,9 @@ function listenToButtons(on: Listen, view: View, { act, shown, session, page }: 
     const { target } = event
     if (!(target instanceof Element)) return
     const link = target.closest('a')
-    if (link !== null && (view.extras().stepper.follow(link) || goTo(view, link))) event.preventDefault()
+    // A part of the strip has opened its list.
+    if (link !== null && !event.defaultPrevented && (view.extras().stepper.follow(link) || goTo(view, link)))
+      event.preventDefault()
     const button = target.closest<HTMLButtonElement>('button')
     if (button?.dataset.walk !== undefined) walk.step(Number(button.dataset.walk))
     if (button?.dataset.do === 'undo') undo(button, act, session)

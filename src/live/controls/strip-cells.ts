@@ -43,12 +43,10 @@ export function createStripCells(view: View, current: () => Update): StripCells 
       if (again || strip === null || part === undefined || exhibit === undefined) return
       const cells = cellsOfPart(exhibit, strip.measure, part)
       const box = view.main.ownerDocument.createElement('div')
-      box.className = 'drop cells'
+      box.className = 'cells'
       box.innerHTML = listMarkup(part, cells)
       const nav = link.closest<HTMLElement>('nav')
       nav?.append(box)
-      const room = (nav?.clientWidth ?? 0) - box.offsetWidth
-      box.style.left = `${Math.max(0, Math.min(link.offsetLeft, room))}px`
       link.setAttribute('aria-expanded', 'true')
       open = { link, box, exhibit, cells }
       box.querySelector('button')?.focus()

@@ -33,10 +33,10 @@ export const LIVE_STYLE = `
 .acts button:focus-visible{outline:2px solid var(--soot);outline-offset:2px}
 .drop{position:absolute;z-index:8;left:0;top:calc(100% + 4px);background:var(--paper);border:1px solid var(--hair);border-radius:8px;box-shadow:0 6px 24px rgb(0 0 0/.18);padding:12px 14px;width:max-content;max-width:min(360px,86vw);max-height:60vh;overflow:auto}
 .menu .drop{max-width:min(560px,92vw)}
-.cells{font-size:13.5px}
+.cells{font-size:13.5px;margin-top:10px;padding:10px 14px;border:1px solid var(--hair);border-radius:8px;max-height:40vh;overflow:auto}
 .cells p{margin:0}
 .cells .cap{font-weight:600}
-.cells ul{list-style:none;margin:4px 0 0;padding:0}
+.cells ul{list-style:none;margin:4px 0 0;padding:0;display:grid;grid-template-columns:repeat(auto-fill,minmax(min(240px,100%),1fr))}
 .cells button{border:0;border-radius:5px;padding:3px 6px;text-align:left;width:100%}
 .drop label{display:flex;gap:8px;align-items:baseline;padding:3px 0}
 .drop .said{margin:6px 0 0}
