@@ -121,7 +121,7 @@ export async function longPageBench(rows = 100_000, runs = 5) {
   }
 }
 
-/** In the page: moves the target as soon as that does something, and notes when counts are shown. */
+/** In the page: moves the target once that does something, and notes when counts are shown. */
 function moveOnce() {
   const shown = () => {
     if (!/→/.test(document.querySelector('.counts')?.textContent ?? '')) return setTimeout(shown, 4)

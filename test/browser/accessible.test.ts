@@ -43,7 +43,7 @@ function pages(): string[] {
 }
 
 test('axe finds nothing on any page, in the light and in the dark', async () => {
-  for (const [i, file] of some(pages(), 2).entries())
+  for (const [i, file] of some(pages(), 3).entries())
     for (const colorScheme of some(['light', 'dark'] as const, 2, i)) {
       const { page } = await browser.open()
       await page.emulateMedia({ colorScheme })

@@ -69,6 +69,13 @@ interface State {
   about: string
 }
 
+/** Opens the page by a link, after the page has written its own state to the address. */
+async function follow(page: Page, state: string): Promise<void> {
+  await page.waitForTimeout(400)
+  await page.goto(`${url}#${state}`)
+  await page.reload()
+}
+
 const cell = '#x-shops ~ .wide td:has(b)'
 const STATES: Readonly<Record<string, State>> = {
   opened: { enter: async () => undefined, about: '.band a[data-part=good]' },
@@ -99,13 +106,7 @@ const STATES: Readonly<Record<string, State>> = {
     },
     about: '.range:not([hidden]) input[type=month]',
   },
-  'empty period': {
-    enter: async (page) => {
-      await page.goto(`${url}#period=2021`)
-      await page.reload()
-    },
-    about: '.empty',
-  },
+  'empty period': { enter: (page) => follow(page, 'period=2021'), about: '.empty' },
   'menu open': { enter: (page) => openChip(page, '⋯'), about: '.menu[open] [data-rule]' },
   'rule off': {
     enter: async (page) => {
@@ -164,10 +165,7 @@ const STATES: Readonly<Record<string, State>> = {
     about: '#x-heat ~ .wide td:focus, #x-heat ~ .wide th:focus',
   },
   'a link with a changed target': {
-    enter: async (page) => {
-      await page.goto(`${url}#set.target=2000&theme=dark`)
-      await page.reload()
-    },
+    enter: (page) => follow(page, 'set.target=2000&theme=dark'),
     about: '.counts b',
   },
 }
