@@ -325,3 +325,33 @@ test('names that a key, value, function, icon or pigment had before are refused 
       .sort(),
   )
 })
+
+test('the strip counts statuses of whole rows, too; the one that is named, or none', async () => {
+  const spec = {
+    title: 'Rows',
+    sources: { s: { file: 's.csv' } },
+    measures: { amount: 'sum(amount)', cost: 'sum(cost)' },
+    statuses: { big: { wash: 'aqua' }, small: { wash: 'coral' } },
+    rules: [
+      {
+        paint: 'row',
+        judge: 'amount',
+        bands: [
+          { atLeast: 30, status: 'big' },
+          { below: 20, status: 'small' },
+        ],
+      },
+    ],
+    exhibits: [{ name: 't', table: { rows: 'shop', show: ['amount', 'cost'], totals: 'bottom' } }],
+  } as const
+  const data = { s: 'shop,amount,cost\na,10,1\nb,20,2\nc,30,3\nd,40,\ne,,5\n' }
+  const counts = async (strip?: string): Promise<unknown> => {
+    const page = await openReport({ ...spec, ...(strip !== undefined && { strip }) } as never, data)
+    return page.strip && [page.strip.measure, ...page.strip.parts.map(({ label, count }) => `${label} ${count}`)]
+  }
+  expect(await counts()).toEqual(['amount', 'big 2', 'small 1', 'no status 1', 'no value 1'])
+  // The same rows by another measure: d has no cost and keeps its status.
+  expect(await counts('t.cost')).toEqual(['cost', 'big 2', 'small 1', 'no status 2', 'no value 0'])
+  expect(await counts('none')).toBeNull()
+  await expect(counts('t.amuont')).rejects.toThrow('t.amuont; did you mean t.amount?')
+})

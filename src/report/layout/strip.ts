@@ -39,11 +39,12 @@ function detailsOf({ levels }: AnsweredExhibit) {
   return levels.decided().filter(({ cells }) => cells.level === 'detail' && cells.part !== 'headings')
 }
 
-/** The results of the rules that may give a measure a status. */
+/** The results of the rules that may give a measure a status, those of whole rows included. */
 function statusResults(answered: AnsweredExhibit, measure: string): RuleResult[] {
   return detailsOf(answered).flatMap(({ result }) =>
     result.results.filter(
-      (decided) => decided.measure === measure && decided.effects.some(({ status }) => status !== null),
+      ({ measure: own, rule, effects }) =>
+        (own === measure || rule.target === 'row') && effects.some(({ status }) => status !== null),
     ),
   )
 }
