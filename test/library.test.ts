@@ -355,3 +355,33 @@ test('the strip counts statuses of whole rows, too; the one that is named, or no
   expect(await counts('none')).toBeNull()
   await expect(counts('t.amuont')).rejects.toThrow('t.amuont; did you mean t.amount?')
 })
+
+test('a period that ends after the date of the report is marked in headings, charts and trends, and said', async () => {
+  const data = { s: 'day,amount\n2025-02-10,5\n2025-03-31,7\n2025-04-17,9\n' }
+  const spec = {
+    title: 'Months',
+    locale: 'en-GB',
+    sources: { s: { file: 's.csv', date: 'day' } },
+    measures: { amount: 'sum(amount)' },
+    exhibits: [
+      { name: 'rows', table: { rows: 'month', show: 'amount' } },
+      {
+        name: 'years',
+        table: { rows: 'year', show: ['amount', { trend: { of: 'amount', along: 'month' }, label: 'L' }] },
+      },
+      { name: 'chart', chart: { along: 'month', show: { show: 'amount', draw: 'line', labels: 'ends' } } },
+    ],
+  }
+  const page = await openReport(spec as never, data)
+  const [rows, years, chart] = page.exhibits
+  if (!('rows' in rows) || !('rows' in years) || chart.kind !== 'chart') throw new Error('other kinds')
+  expect(rows.rows.map(({ heading }) => heading.text)).toEqual(['Feb 2025', 'Mar 2025', 'Apr 2025, to 17'])
+  expect(rows.messages).toEqual(['Apr 2025 is not finished: its data end on 17 April 2025'])
+  expect(years.rows.map(({ heading }) => heading.text)).toEqual(['2025, to 17 Apr'])
+  expect(years.rows[0].trends[0]?.points.map(({ unfinished }) => unfinished)).toEqual([false, false, true])
+  expect(chart.places.map(({ until }) => until)).toEqual(['', '', '17'])
+  expect(chart.series[0].labels).toBe('ends')
+  // A month that ends on the date of the report is finished.
+  const whole = await openReport({ ...spec, asOf: '2025-03-31' } as never, data)
+  expect(whole.exhibits[0].messages).toEqual([])
+})

@@ -297,3 +297,13 @@ test('of several files none is written when one cannot be', async () => {
   expect([code, err]).toEqual([2, 'out/r.json exists already, as something else; choose another --out\n'])
   expect(await readdir(join(cwd, 'out'))).toEqual(['r.json'])
 })
+
+test('--with-data writes the cells beside a page, and needs a page with a name', async () => {
+  const cwd = await folder({ 'r.acuarela.yaml': REPORT, 'sales.csv': CSV })
+  const run = await acuarela(['paint', 'r.acuarela.yaml', '--out', 'page.html', '--with-data', '--quiet'], cwd)
+  expect([run.code, run.err]).toEqual([0, ''])
+  const csv = await acuarela(['paint', 'r.acuarela.yaml', '--to', 'csv'], cwd)
+  expect(await readFile(join(cwd, 'page.csv'), 'utf8')).toBe(csv.out)
+  const bare = await acuarela(['paint', 'r.acuarela.yaml', '--with-data'], cwd)
+  expect([bare.code, bare.err]).toEqual([2, expect.stringContaining('name the page with --out')])
+})
