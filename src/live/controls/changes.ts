@@ -88,7 +88,7 @@ export function createChangeWalk(view: View, current: () => Update): ChangeWalk 
       if (walk !== null) {
         if (walk.querySelector('[data-walk="-1"]') === null)
           walk.innerHTML =
-            '<button type="button" data-walk="-1" aria-label="The changed cell before">‹</button> <span></span> <button type="button" data-walk="1" aria-label="The next changed cell">›</button>'
+            '<button type="button" data-walk="-1" aria-label="Previous changed cell">‹</button> <span></span> <button type="button" data-walk="1" aria-label="Next changed cell">›</button>'
         const said = walk.querySelector('span')
         if (said !== null) said.textContent = `${place.at + 1} of ${length}`
       }

@@ -1,4 +1,5 @@
-import { type Cell, cellsOf, type Exhibit, type StripPart } from '../../page/page.js'
+import type { Cell, Exhibit, StripPart } from '../../page/page.js'
+import { eachPlace } from '../../page/places.js'
 import { escapeText } from '../../view/markup.js'
 import { focusCell } from '../dom/reveal.js'
 import type { View } from '../dom/view.js'
@@ -69,15 +70,12 @@ function cellsOfPart(exhibit: Exhibit, measure: string, { kind, status }: StripP
     if (own !== measure || level.row !== 'detail' || level.column !== 'detail' || style.status !== status) return
     if (kind === 'status' || (value === null) === (kind === 'missing')) found.push({ cell, place })
   }
-  if (!('rows' in exhibit)) {
-    for (const [place, cell] of cellsOf(exhibit).entries()) add(cell as Cell, place)
-    return found.slice(0, MAX_LISTED)
-  }
-  for (const [r, row] of exhibit.rows.entries()) {
-    if (found.length >= MAX_LISTED) break
-    if (row.heading.level !== 'detail') continue
-    for (const [c, cell] of row.cells.entries()) if (cell !== null) add(cell, r * exhibit.styles.length + c)
-  }
+  if (!('rows' in exhibit)) eachPlace(exhibit, (place, cell) => add(cell as Cell, place))
+  else
+    for (const [r, row] of exhibit.rows.entries()) {
+      if (found.length >= MAX_LISTED) break
+      for (const [c, cell] of row.cells.entries()) if (cell !== null) add(cell, r * exhibit.styles.length + c)
+    }
   return found.slice(0, MAX_LISTED)
 }
 

@@ -2,7 +2,7 @@ import type { Strip, StripPart } from '../../page/page.js'
 import { createPhrases } from '../../rule/explain/phrases.js'
 import type { RuleResult } from '../../rule/model.js'
 import { applyStyle, type CellStyle, finished, PLAIN_STYLE } from '../../style/cell-style.js'
-import { countStatuses } from '../../style/painting.js'
+import { styleOf as cellStyle, countStatuses } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import { phraseContextOf } from '../answer/facts.js'
 import type { AnsweredExhibit } from '../model/answered.js'
@@ -55,13 +55,16 @@ function countedStrip(report: BoundReport, answered: AnsweredExhibit, { exhibit,
   for (const { cells, result } of detailsOf(answered)) {
     const column = cells.table.columns.get(measure)?.column
     if (column?.kind !== 'number') continue
-    for (const value of column.values) missing += Number(Number.isNaN(value))
+    const { painting } = result
     count += column.values.length
-    for (const [status, n] of countStatuses(result.painting, measure) ?? []) {
+    // Missing values may have a status of their own, and are counted with it.
+    column.values.forEach((value, i) => {
+      if (Number.isNaN(value) && cellStyle(painting, measure, i).status === null) missing++
+    })
+    for (const [status, n] of countStatuses(painting, measure) ?? []) {
       statuses.set(status, (statuses.get(status) ?? 0) + n)
       withStatus += n
     }
-    missing -= missingWithStatus(column.values, result.painting.get(measure))
   }
   if (count === 0) return null
   const facts = phraseContextOf(report)
@@ -90,18 +93,6 @@ function countedStrip(report: BoundReport, answered: AnsweredExhibit, { exhibit,
     parts.push({ kind, status: null, label, limit: '', count: n, style: PLAIN_STYLE })
   const { title } = answered.head
   return { exhibit, exhibitTitle: title, measure, measureLabel: facts.label(measure), count, parts }
-}
-
-/** Missing values may have a status of their own, and are counted with it. */
-function missingWithStatus(
-  values: Float64Array,
-  painted: { ids: Int32Array; styles: readonly CellStyle[] } | undefined,
-): number {
-  if (painted === undefined) return 0
-  let count = 0
-  for (let i = 0; i < values.length; i++)
-    if (Number.isNaN(values[i]) && painted.styles[painted.ids[i]].status !== null) count++
-  return count
 }
 
 function limitOf(
