@@ -19,6 +19,9 @@ const SENTENCES = /problem.catalogue.(?!answer-)/
 /** @type {import('terser').MinifyOptions} No getter of ours does anything but compute. */
 const MINIFIER = { ecma: 2022, toplevel: true, compress: { passes: 3, unsafe_arrows: true, pure_getters: true } }
 
+/** Begins a part where all are in one text. */
+const MARK = '@part'
+
 /** @param {string} root */
 export async function buildRuntime(root) {
   const dist = join(root, 'dist')
@@ -39,7 +42,7 @@ export async function buildRuntime(root) {
     configFile: false,
     logLevel: 'error',
     // In a library build this is left to the bundler of the application.
-    define: { 'process.env.NODE_ENV': '"production"' },
+    define: { 'process.env.NODE_ENV': '"production"', 'typeof process': '"undefined"' },
     build: {
       write: false,
       minify: true,
@@ -87,11 +90,17 @@ export async function buildRuntime(root) {
       needs: imports.map((name) => `./${name}`),
       /** The packages inside it, with their licences. */
       holds: [...new Set(moduleIds.flatMap(packageOf))].sort(),
-      // A script element ends at its first end tag.
-      code: (await minified(cache, code)).replaceAll('</script', '<\\/script'),
+      code: await compressed(cache, code),
     }
   })
-  writeFileSync(join(dist, 'live/parts.json'), JSON.stringify(await Promise.all(parts)))
+  const made = await Promise.all(parts)
+  const codes = await shortened(
+    cache,
+    made.map(({ code }) => code),
+  )
+  // A script element ends at its first end tag.
+  const escaped = codes.map((code) => code.replaceAll('</script', '<\\/script'))
+  writeFileSync(join(dist, 'live/parts.json'), JSON.stringify(made.map((part, i) => ({ ...part, code: escaped[i] }))))
 }
 
 /**
@@ -102,16 +111,58 @@ export async function buildRuntime(root) {
  * @param {string} cache its folder
  * @param {string} code
  */
-async function minified(cache, code) {
-  const hash = createHash('sha256').update(JSON.stringify(MINIFIER)).update(code).digest('hex')
+function compressed(cache, code) {
+  // As a function, so that the names of its parameters are shortened, too.
+  const text = `part(${JSON.stringify(MARK)},(exports,require)=>{${plain(code)}})`
+  return kept(cache, text, { ...MINIFIER, mangle: false })
+}
+
+/**
+ * Parts with short names, all at once: equal names for equal things compress better.
+ *
+ * @param {string} cache its folder
+ * @param {readonly string[]} codes
+ */
+async function shortened(cache, codes) {
+  const all = await kept(cache, codes.join('\n'), { ...MINIFIER, compress: false })
+  const parts = all.split(`part(${JSON.stringify(MARK)},`).slice(1)
+  if (parts.length !== codes.length) throw new Error('the minifier joined parts')
+  return parts.map((code) => code.replace(/\)[;,]?$/, ''))
+}
+
+/**
+ * What the minifier makes of a text, from a cache if it made it before.
+ *
+ * @param {string} cache its folder
+ * @param {string} text
+ * @param {import('terser').MinifyOptions} options
+ */
+async function kept(cache, text, options) {
+  const hash = createHash('sha256').update(JSON.stringify(options)).update(text).digest('hex')
   const file = join(cache, `${hash}.js`)
   if (existsSync(file)) return readFileSync(file, 'utf8')
-  const small = await minify(code, structuredClone(MINIFIER))
-  if (small.code === undefined) throw new Error('the minifier gave nothing')
+  const { code } = await minify(text, structuredClone(options))
+  if (code === undefined) throw new Error('the minifier gave nothing')
   mkdirSync(cache, { recursive: true })
-  writeFileSync(`${file}.new`, small.code)
+  writeFileSync(`${file}.new`, code)
   renameSync(`${file}.new`, file)
-  return small.code
+  return code
+}
+
+/**
+ * A part without what only foreign importers of a module need: the tag of its exports, and getters
+ * for them, as no export is assigned twice; and with a shorter import of other parts.
+ *
+ * @param {string} code
+ */
+function plain(code) {
+  return code
+    .replace('Object.defineProperty(exports,Symbol.toStringTag,{value:`Module`});', '')
+    .replace(
+      /Object\.defineProperty\(exports,"(\w+)",\{enumerable:!0,get:function\(\)\{return (\w+)\}\}\)/g,
+      'exports.$1=$2',
+    )
+    .replace(/Promise\.resolve\(\)\.then\(\(\)=>require\(("[^"]+")\)\)/g, 'require.later($1)')
 }
 
 /**

@@ -14,6 +14,8 @@ export interface TextColumn {
   kind: 'text'
   codes: Int32Array
   words: readonly string[]
+  /** Whether the words are in the order of the report's locale already. */
+  sorted?: true
 }
 
 /** Days since 1970-01-01; a coarser date (a month) is its first day. */

@@ -42,6 +42,12 @@ export function decimalsOfNumber(x: number): number | undefined {
  * cancels is 0, never -0 or a binary rounding error.
  */
 export function settle(x: number, decimals: number | undefined): number {
+  if (decimals !== undefined && decimals <= 22) {
+    // Most amounts are settled already: whole at their scale, within 14 digits.
+    const scale = POWERS[decimals]
+    const whole = Math.round(x * scale)
+    if (whole / scale === x && Math.abs(whole) < 1e14) return x + 0
+  }
   const rounded = round14(x)
   if (decimals === undefined || decimals > 22) return rounded + 0
   const scaled = rounded * POWERS[decimals]

@@ -1,5 +1,3 @@
-import { pickNumbers } from './pick.js'
-
 /**
  * Statistics of a set of numbers that are computed in one pass and merge, so that every level of
  * totals is computed from the finest one. `sum + rest` is the compensated sum (Neumaier 1974);
@@ -45,20 +43,10 @@ export function createMoments(groups: number, needs: MomentNeeds): Moments {
 }
 
 /**
- * Adds every row to its group; rows of group -1 and missing values are skipped. `days` are the
- * dates of the rows, for first and last.
+ * Adds every row to its group; rows of group -1 and missing values are skipped. For first and last
+ * see `addDated`.
  */
-export function addRows(
-  m: Moments,
-  values: Float64Array,
-  groups: Int32Array,
-  needs: MomentNeeds,
-  days?: Float64Array,
-): void {
-  if (needs.dated !== undefined) {
-    addDated(m, values, groups, needs.dated, days)
-    return
-  }
+export function addRows(m: Moments, values: Float64Array, groups: Int32Array, needs: MomentNeeds): void {
   if (needs.sum) addSums(m, values, groups)
   else if (needs.spread) addSpread(m, values, groups)
   else addCounts(m, values, groups)
@@ -97,23 +85,8 @@ function addSpread(m: Moments, values: Float64Array, groups: Int32Array): void {
   }
 }
 
-function addDated(
-  m: Moments,
-  values: Float64Array,
-  groups: Int32Array,
-  which: 'first' | 'last',
-  days: Float64Array | undefined,
-): void {
-  if (days === undefined) return
-  for (let i = 0; i < groups.length; i++) {
-    const g = groups[i]
-    if (g < 0 || Number.isNaN(values[i]) || Number.isNaN(days[i])) continue
-    m.count[g]++
-    keepDated(m, g, days[i], values[i], which)
-  }
-}
-
-function keepDated({ day, dated }: Moments, g: number, on: number, x: number, which: 'first' | 'last'): void {
+/** Keeps the first (or last) of a group and one more value. */
+export function keepDated({ day, dated }: Moments, g: number, on: number, x: number, which: 'first' | 'last'): void {
   const sign = which === 'first' ? 1 : -1
   // Comparing with a missing value is false either way.
   if (sign * (on - day[g]) > 0 || (on === day[g] && sign * (x - dated[g]) >= 0)) return
@@ -132,11 +105,22 @@ function addEnds(m: Moments, values: Float64Array, groups: Int32Array): void {
   }
 }
 
-/** Merges fine groups into coarse ones: `into[g]` is the coarse group of the fine group g. */
+/**
+ * Merges fine groups into coarse ones: `into[g]` is the coarse group of the fine group g. Groups
+ * that are all their own stay as they are; moments are never changed afterwards.
+ */
 export function mergeMoments(fine: Moments, into: Int32Array, groups: number, needs: MomentNeeds): Moments {
+  if (isIdentity(into, groups)) return fine
   const m = createMoments(groups, needs)
   addMoments(m, fine, into, needs)
   return m
+}
+
+/** Whether every index is mapped to itself. */
+function isIdentity(into: Int32Array, length: number): boolean {
+  if (into.length !== length) return false
+  for (let i = 0; i < length; i++) if (into[i] !== i) return false
+  return true
 }
 
 /**
@@ -144,18 +128,15 @@ export function mergeMoments(fine: Moments, into: Int32Array, groups: number, ne
  * `into[i]`.
  */
 export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: MomentNeeds, from?: Int32Array): void {
+  if (needs.sum) {
+    mergeSums(m, fine, into, from)
+    return
+  }
   for (let i = 0; i < into.length; i++) {
     const f = from === undefined ? i : from[i]
     const g = into[i]
     const n = fine.count[f]
     if (g < 0 || n === 0) continue
-    if (needs.sum) {
-      const s = m.sum[g]
-      const x = fine.sum[f]
-      const t = s + x
-      m.rest[g] += (Math.abs(s) >= Math.abs(x) ? s - t + x : x - t + s) + fine.rest[f]
-      m.sum[g] = t
-    }
     if (needs.spread) {
       const total = m.count[g] + n
       const step = fine.mean[f] - m.mean[g]
@@ -171,18 +152,20 @@ export function addMoments(m: Moments, fine: Moments, into: Int32Array, needs: M
   }
 }
 
-/** The moments of some groups, in their order. */
-export function pickMoments(m: Moments, groups: Int32Array): Moments {
-  const picked = (list: Float64Array): Float64Array => (list.length === 0 ? list : pickNumbers(list, groups))
-  return {
-    count: picked(m.count),
-    sum: picked(m.sum),
-    rest: picked(m.rest),
-    mean: picked(m.mean),
-    squares: picked(m.squares),
-    lowest: picked(m.lowest),
-    highest: picked(m.highest),
-    day: picked(m.day),
-    dated: picked(m.dated),
+/** The most common need, for which no other is set; a plain loop over its arrays. */
+function mergeSums(m: Moments, fine: Moments, into: Int32Array, from: Int32Array | undefined): void {
+  const { count, sum, rest } = m
+  const [counts, sums, rests] = [fine.count, fine.sum, fine.rest]
+  for (let i = 0; i < into.length; i++) {
+    const f = from === undefined ? i : from[i]
+    const g = into[i]
+    const n = counts[f]
+    if (g < 0 || n === 0) continue
+    const s = sum[g]
+    const x = sums[f]
+    const t = s + x
+    rest[g] += (Math.abs(s) >= Math.abs(x) ? s - t + x : x - t + s) + rests[f]
+    sum[g] = t
+    count[g] += n
   }
 }

@@ -1,11 +1,10 @@
 import type { Coded } from './group.js'
-import type { Moments } from './moments.js'
 
 /**
  * More combinations than this are numbered when they occur: a table of all would not fit the CPU
  * cache.
  */
-const MAX_SLOTS = 1 << 17
+export const MAX_SLOTS = 1 << 17
 
 /** Rows grouped by arithmetic: each combination of codes has a slot, whether it occurs or not. */
 export interface Slots {
@@ -44,7 +43,7 @@ export function placeRows(keys: readonly Coded[], keep: Int8Array | undefined, l
   return described(() => slots, rows, widths)
 }
 
-function once<T>(make: () => T): () => T {
+export function once<T>(make: () => T): () => T {
   let value: T | undefined
   return () => {
     value ??= make()
@@ -52,8 +51,9 @@ function once<T>(make: () => T): () => T {
   }
 }
 
-function described(slots: () => Int32Array, rows: Float64Array, widths: readonly number[]): Slots {
-  const used = Int32Array.from(Array.from(rows.keys()).filter((slot) => rows[slot] > 0))
+/** @param slots of the rows, created on first use */
+export function described(slots: () => Int32Array, rows: Float64Array, widths: readonly number[]): Slots {
+  const used = slotsWithRows(rows)
   return {
     slots,
     count: rows.length,
@@ -62,77 +62,22 @@ function described(slots: () => Int32Array, rows: Float64Array, widths: readonly
     codes(key) {
       let below = 1
       for (let k = key + 1; k < widths.length; k++) below *= widths[k]
-      return used.map((slot) => (Math.floor(slot / below) % widths[key]) - 1)
+      const codes = new Int32Array(used.length)
+      for (let i = 0; i < codes.length; i++) codes[i] = (Math.floor(used[i] / below) % widths[key]) - 1
+      return codes
     },
   }
 }
 
-/**
- * Groups rows by one or two codes and sums a column in the same scan: one pass over memory instead
- * of three for the most common question. The sums are those of `addRows`, to the last bit.
- * Undefined where it does not apply.
- */
-export function placeAndSum(
-  keys: readonly Coded[],
-  values: Float64Array,
-): { placed: Slots; sums: Pick<Moments, 'count' | 'sum' | 'rest'> } | undefined {
-  const size = keys.reduce((product, key) => product * (key.size + 1), 1)
-  if (keys.length < 1 || keys.length > 2 || size > MAX_SLOTS) return undefined
-  const length = values.length
-  const rows = new Float64Array(size)
-  const count = new Float64Array(size)
-  const sum = new Float64Array(size)
-  const rest = new Float64Array(size)
-  const [outer, inner] = keys
-  sumBySlot(
-    outer.codes,
-    inner === undefined ? new Int32Array(0) : inner.codes,
-    inner === undefined ? 1 : inner.size + 1,
-    values,
-    rows,
-    count,
-    sum,
-    rest,
-  )
-  const widths = keys.map((key) => key.size + 1)
-  return {
-    placed: described(
-      once(() => slotsOfRows(keys, length)),
-      rows,
-      widths,
-    ),
-    sums: { count, sum, rest },
-  }
+function slotsWithRows(rows: Float64Array): Int32Array {
+  let count = 0
+  for (let slot = 0; slot < rows.length; slot++) if (rows[slot] > 0) count++
+  const used = new Int32Array(count)
+  for (let slot = 0, at = 0; slot < rows.length; slot++) if (rows[slot] > 0) used[at++] = slot
+  return used
 }
 
-/**
- * The scan of `placeAndSum`, a function of its own: only arrays go in, so that what is compiled for
- * it stays valid when other columns come along.
- */
-function sumBySlot(
-  outer: Int32Array,
-  inner: Int32Array,
-  width: number,
-  values: Float64Array,
-  rows: Float64Array,
-  count: Float64Array,
-  sum: Float64Array,
-  rest: Float64Array,
-): void {
-  for (let i = 0; i < values.length; i++) {
-    const slot = width === 1 ? outer[i] + 1 : (outer[i] + 1) * width + inner[i] + 1
-    rows[slot]++
-    const x = values[i]
-    if (Number.isNaN(x)) continue
-    count[slot]++
-    const s = sum[slot]
-    const t = s + x
-    rest[slot] += Math.abs(s) >= Math.abs(x) ? s - t + x : x - t + s
-    sum[slot] = t
-  }
-}
-
-function slotsOfRows(keys: readonly Coded[], length: number): Int32Array {
+export function slotsOfRows(keys: readonly Coded[], length: number): Int32Array {
   const slots = new Int32Array(length)
   if (keys.length === 0) return slots
   const a = keys[0].codes

@@ -16,7 +16,7 @@ interface Part {
   needs: readonly string[]
   /** The packages inside it, with their licences. */
   holds: readonly string[]
-  /** The body of a function of `exports` and `require`. */
+  /** A function of its exports and of what gives it other parts. */
   code: string
 }
 
@@ -118,8 +118,8 @@ export function linkRuntime(modules: readonly string[]): string {
     )
   const linked = parts.filter((part) => taken.has(part))
   const holds = [...new Set(linked.flatMap((part) => part.holds))]
-  const list = linked.map(({ name, code }) => `${JSON.stringify(name)}:(exports,require)=>{${code}}`)
+  const list = linked.map(({ name, code }) => `${JSON.stringify(name)}:${code}`)
   // Each part runs once, when it is first required; requiring a part that is left out throws.
   return `/*! Holds parts of ${holds.join('; ')} */
-(()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get(${JSON.stringify(first?.name)})})()`
+(()=>{const parts={${list.join(',\n')}},made={},get=n=>{if(made[n]===undefined)parts[n](made[n]={},get);return made[n]};get.later=async n=>get(n);get(${JSON.stringify(first?.name)})})()`
 }

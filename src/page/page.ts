@@ -239,6 +239,8 @@ export interface GridExhibit extends ExhibitHead {
   spacing: 'close' | 'normal' | 'wide'
   /** For each column of a long table, what a writer would find by making all of its cells. */
   columns?: readonly ColumnSurvey[]
+  /** The same of its headings: the longest text of a detail. Set where `columns` is. */
+  longestHeading?: string
 }
 
 /** The styles of a column, and its widest cell, as far as a few cells show it. */

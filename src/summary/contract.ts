@@ -22,7 +22,12 @@ export interface Question {
 
 /** The meaning of the codes of a key. `calendar` is left out if years begin in January. */
 export type Domain =
-  | { kind: 'text'; words: readonly string[] }
+  | {
+      kind: 'text'
+      words: readonly string[]
+      /** Whether the words are in the order of the report's locale already. */
+      sorted?: true
+    }
   | { kind: 'time'; unit: TimeUnit; periods: readonly number[]; calendar?: Calendar }
 
 /** A code for each group, into a domain; -1 is missing. */

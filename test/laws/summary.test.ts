@@ -125,6 +125,31 @@ test('laws 10 to 12: every cell, subtotal and total is worked out from its own r
   )
 })
 
+test('laws 10 to 12: where every row is a cell of its own, it holds its value; totals add them up', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.uniqueArray(fc.integer({ min: 1, max: 99 }), { minLength: 1, maxLength: 40 }),
+      fc.array(fc.option(fc.integer({ min: -5000, max: 5000 }).map((n) => n / 100)), { minLength: 40, maxLength: 40 }),
+      async (shops, values) => {
+        const rows = shops.map((shop, i): Row => ({ region: '', shop: `s${shop}`, month: 1, x: values[i] }))
+        const csv = `region,shop,x\n${rows.map((r) => `${r.region},${r.shop},${r.x ?? ''}`).join('\n')}\n`
+        const report = reportOf({ rows: 'shop', totals: 'bottom' })
+        report.sources = { s: { file: 's.csv', read: { x: 'number' } } }
+        const exhibit = await grid(report, csv)
+        const order = [...shops].sort((a, b) => a - b).map((shop) => `s${shop}`)
+        expect(exhibit.rows.map((line) => line.heading.text)).toEqual([...order, 'Total'])
+        for (const cell of exhibit.rows.flatMap((line) => line.cells)) {
+          const shop = cell === null ? undefined : key(cell, 'shop')
+          const wanted = plain(rows.filter((r) => shop === undefined || r.shop === shop))[cell?.measure ?? '']
+          if (wanted === null) expect(cell?.value).toBeNull()
+          else expect(cell?.value, `${cell?.measure} of ${shop}`).toBeCloseTo(wanted, 9)
+        }
+      },
+    ) as fc.IAsyncProperty<unknown>,
+    { seed: 6, numRuns: 40 },
+  )
+})
+
 function monthsOf(rows: readonly Row[]): number {
   // The axis is complete from the first month with data to the last.
   return 5 - Math.min(...rows.map((r) => r.month)) + 1

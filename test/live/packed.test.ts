@@ -5,7 +5,7 @@ import { unpackSources } from '../../src/report/transfer/unpack-lists.js'
 import type { StoredSource } from '../../src/summary/memory/stored.js'
 import { effort } from '../support/effort.js'
 
-/** Whole numbers, cents, anything, few values, sorted ones, zeros: each with some missing. */
+/** Whole numbers, cents, anything, few values, sorted numbers and cents, zeros; some are missing. */
 const VALUES = fc.oneof(
   fc.array(fc.option(fc.integer({ min: -300, max: 70_000 }), { freq: 9 }), { minLength: 64, maxLength: 90 }),
   fc.array(
@@ -20,6 +20,9 @@ const VALUES = fc.oneof(
   fc
     .array(fc.integer({ min: 0, max: 2 ** 40 }), { minLength: 64, maxLength: 90 })
     .map((list) => list.sort((a, b) => a - b)),
+  fc
+    .array(fc.integer({ min: 0, max: 9_999_999 }), { minLength: 64, maxLength: 90 })
+    .map((list) => list.sort((a, b) => a - b).map((x) => x / 100)),
   fc.constant(Array.from({ length: 70 }, () => 0)),
   fc.constant(Array.from({ length: 70 }, () => null)),
 )

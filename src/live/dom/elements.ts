@@ -34,7 +34,9 @@ export function createCellMap(root: ParentNode, exhibits: readonly Exhibit[]): C
   const headed = new Map<GridExhibit, boolean>()
   const isHeaded = (exhibit: GridExhibit): boolean => {
     const isCurrent =
-      headed.get(exhibit) ?? exhibit.rows.some(({ heading }) => Object.keys(heading.style.paintedBy).length > 0)
+      headed.get(exhibit) ??
+      // Painted headings are made with their rows.
+      exhibit.rows.some((row) => row.place === undefined && Object.keys(row.heading.style.paintedBy).length > 0)
     headed.set(exhibit, isCurrent)
     return isCurrent
   }

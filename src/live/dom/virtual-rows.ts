@@ -11,6 +11,9 @@ const OVERSCAN_ROWS = 3
 /** Height of a row before one is measured, in pixels. */
 const ESTIMATED_ROW_HEIGHT = 37
 
+/** Rows that are measured before the others are placed. */
+const FIRST_ROWS = 40
+
 interface Win {
   show(exhibit: GridExhibit, writing: Writing): void
   body: HTMLTableSectionElement
@@ -76,7 +79,7 @@ class VirtualTable implements Win {
   readonly #below: HTMLTableRowElement
   readonly #box: HTMLTemplateElement
   readonly #inside = new Map<number, { line: HTMLTableRowElement; row: WrittenRow['row'] }>()
-  readonly #heights = new Map<string, number>()
+  readonly #heights = new Map<number, number>()
   readonly #list: Virtualizer<HTMLElement, HTMLTableRowElement>
   readonly #stops: (() => void)[]
   #writer: RowWriter = { rows: [], write: () => '' }
@@ -133,7 +136,9 @@ class VirtualTable implements Win {
     this.#writer = createRowWriter(next, writing)
     const { rows } = this.#writer
     this.#totals = totalsOf(rows)
-    this.#list.setOptions({ ...this.#list.options, count: this.#count() })
+    // The first rows are measured before all are placed.
+    const count = before === undefined ? Math.min(this.#count(), FIRST_ROWS) : this.#count()
+    this.#list.setOptions({ ...this.#list.options, count })
     this.#list._willUpdate()
     // Other rows, or another order, are shown from the top.
     if (
@@ -144,7 +149,10 @@ class VirtualTable implements Win {
       this.#region.scrollTop = 0
     }
     this.#draw()
-    if (before === undefined) this.#measure()
+    if (before !== undefined) return
+    this.#measure()
+    this.#list.setOptions({ ...this.#list.options, count: this.#count() })
+    this.#draw()
   }
 
   rows(): readonly WrittenRow[] {
@@ -188,9 +196,9 @@ class VirtualTable implements Win {
   }
 
   /** Rows of one kind have the same height. */
-  #kindOf(index: number): string {
+  #kindOf(index: number): number {
     const { row } = this.#rowAt(index)
-    return `${row.group} ${row.depth}`
+    return 2 * row.depth + Number(row.group)
   }
 
   /** Writes the visible rows and removes the others; an existing row keeps its element. */

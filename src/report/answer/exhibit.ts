@@ -90,7 +90,8 @@ function summaryOf(
   spans: Spans,
   notes: Problem[],
 ): Promise<Summary> {
-  const collator = new Intl.Collator(report.locale, { numeric: true })
+  // Made when words are compared: it takes as long as a small report.
+  let collator: Intl.Collator | undefined
   const [home] = report.sources
   const { whole } = spans
   return summarise({
@@ -104,7 +105,10 @@ function summaryOf(
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     ...(whole && { whole }),
     calendar: report.calendar,
-    collate: (a, b) => collator.compare(a, b),
+    collate: (a, b) => {
+      collator ??= new Intl.Collator(report.locale, { numeric: true })
+      return collator.compare(a, b)
+    },
     orders: exhibit.orders,
     keeps: exhibit.topN,
     ...(exhibit.sort && { by: exhibit.sort }),
@@ -246,10 +250,16 @@ function tooLarge({ show }: BoundExhibit, { levels }: Summary): Problem[] {
     for (const level of levels.flat().reverse()) {
       const column = level.table.columns.get(name)
       if (column?.column.kind !== 'number' || cells > 0) continue
-      for (const value of column.column.values) if (Math.abs(value) === Number.POSITIVE_INFINITY) cells++
+      cells = countInfinite(column.column.values)
     }
     return cells === 0 ? [] : [problem('note-too-large', { measure: name, count: cells })]
   })
+}
+
+function countInfinite(values: Float64Array): number {
+  let count = 0
+  for (let i = 0; i < values.length; i++) if (Math.abs(values[i]) === Number.POSITIVE_INFINITY) count++
+  return count
 }
 
 /** Words of a written order that no row has: misspelt or obsolete. */

@@ -38,7 +38,7 @@ export function createReuseCache(): ReuseCache {
     order: undefined,
     legends: new WeakMap(),
     rows: [],
-    holders: [],
+    headings: [],
     painted: [],
   }
 }

@@ -1,6 +1,6 @@
-import type { Cell, ColumnSurvey, Heading, Row, Trend } from '../../page/page.js'
+import type { Cell, GridExhibit, Heading, Row, Trend } from '../../page/page.js'
 import type { Painted } from '../../style/painting.js'
-import type { AnsweredExhibit, CellHolder, PaintedColumn } from '../model/answered.js'
+import type { AnsweredExhibit, PaintedColumn } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
 import { type CellMaker, sameBar } from './cells.js'
 import { restNode } from './labels.js'
@@ -27,7 +27,6 @@ export class RowBuilder {
   readonly #headed: boolean
   /** Whether cells of details are made when they are looked at. */
   readonly #lazy: boolean
-  readonly #holders: (CellHolder | undefined)[] = []
   /** The details whose cells differ from those of the last layout; undefined without one. */
   #changed: Uint8Array | undefined
 
@@ -60,7 +59,7 @@ export class RowBuilder {
     for (const child of this.#order(0, 0)) this.#emit(1, child)
     this.#others(0, 0)
     if (rows === 'bottom') total()
-    if (memory !== undefined) Object.assign(memory, { rows: this.#rows, holders: this.#holders, painted })
+    if (memory !== undefined) Object.assign(memory, { rows: this.#rows, painted })
     return this.#rows
   }
 
@@ -89,26 +88,12 @@ export class RowBuilder {
   #detail(node: number): void {
     const { summary, cache: memory } = this.#answered
     const deepest = this.#deepest
-    const axisNode = summary.rows.depths[deepest][node]
-    const keys = this.#make.labels.keys(summary.rows, axisNode)
-    const at = this.#rows.length
-    const before = this.#headed ? undefined : memory?.rows[at]
     if (this.#lazy) {
-      const last = memory?.holders[at]
-      const same = before?.heading.keys === keys && before.depth === deepest && last !== undefined
-      if (same && this.#changed?.[node] === 0) {
-        // What was decided before is not held for its unchanged rows.
-        last.rows = this
-        this.#holders[at] = last
-        this.#rows.push(before)
-        return
-      }
-      const heading = same ? before.heading : this.#detailHeading(node)
-      const holder: CellHolder = { rows: this }
-      this.#holders[at] = holder
-      this.#rows.push(new LazyRow(heading, deepest, node, holder))
+      this.#rows.push(this.#lazyDetail(node))
       return
     }
+    const keys = this.#make.labels.keys(summary.rows, summary.rows.depths[deepest][node])
+    const before = this.#headed ? undefined : memory?.rows[this.#rows.length]
     if (before === undefined || before.heading.keys !== keys || before.depth !== deepest) {
       this.#put(this.#detailHeading(node), deepest, false, this.#cellsAt(deepest, node), true)
       return
@@ -125,6 +110,24 @@ export class RowBuilder {
     this.#rows.push(cells === undefined ? before : { ...before, cells })
   }
 
+  /** The row of the last layout where none of its cells changed. */
+  #lazyDetail(node: number): LazyRow {
+    const before = this.#answered.cache?.rows[this.#rows.length]
+    // The cache belongs to one summary, in which a node has one heading.
+    if (before instanceof LazyRow && before.place === node && this.#changed?.[node] === 0) {
+      before.takeFrom(this)
+      return before
+    }
+    return new LazyRow(this.#deepest, node, this)
+  }
+
+  /** The heading of a detail without painted headings: one object in all layouts of a summary. */
+  lazyHeading(node: number): Heading {
+    const headings = this.#answered.cache?.headings ?? []
+    headings[node] ??= this.#detailHeading(node)
+    return headings[node]
+  }
+
   #detailHeading(node: number): Heading {
     const { summary } = this.#answered
     const axisNode = summary.rows.depths[this.#deepest][node]
@@ -138,16 +141,16 @@ export class RowBuilder {
   }
 
   /**
-   * What writers of a long table need of all its cells: styles from the painting, the widest text
+   * What writers of a long table need of all its rows: styles from the painting, the widest text
    * from the ends of the values and a sample. Undefined where all cells are made.
    */
-  survey(): ColumnSurvey[] | undefined {
+  survey(): Pick<GridExhibit, 'columns' | 'longestHeading'> | undefined {
     if (!this.#lazy) return undefined
     const details = this.#details()
     const { summary } = this.#answered
     const made = this.#rows.filter((row) => row.place === undefined)
     const painted = paintedColumns(this.#answered, this.#slots)
-    return this.#slots.map((slot, c) => {
+    const columns = this.#slots.map((slot, c) => {
       const column = summary.levels[this.#deepest][slot.depth].table.columns.get(slot.measure)?.column
       const { width, node } = painted[c]
       const rows = new Set<number>()
@@ -160,6 +163,18 @@ export class RowBuilder {
       const styles = new Set([...usedStyles(painted[c], details), ...all.map(({ style }) => style)])
       return { styles: [...styles], widest: widestOf(all) }
     })
+    return { columns, longestHeading: this.#longestHeading() }
+  }
+
+  #longestHeading(): string {
+    const { rows } = this.#answered.summary
+    const { labels } = this.#make
+    let longest = ''
+    for (const node of rows.depths[this.#deepest]) {
+      const text = labels.heading(rows, node)
+      if (text.length > longest.length) longest = text
+    }
+    return longest
   }
 
   /** The cells of a detail. */
@@ -226,26 +241,33 @@ export class RowBuilder {
 
 const NO_TRENDS: readonly (Trend | null)[] = []
 
-/** A row whose cells are made when they are looked at. */
+/** A row whose heading and cells are made when they are looked at. */
 class LazyRow implements Row {
   readonly group = false
   readonly trends = NO_TRENDS
-  readonly heading: Heading
   readonly depth: number
   readonly place: number
-  readonly #holder: CellHolder
+  #rows: Pick<RowBuilder, 'lazyHeading' | 'detailCells'>
   #cells: readonly (Cell | null)[] | undefined
 
-  constructor(heading: Heading, depth: number, place: number, holder: CellHolder) {
-    this.heading = heading
+  constructor(depth: number, place: number, rows: RowBuilder) {
     this.depth = depth
     this.place = place
-    this.#holder = holder
+    this.#rows = rows
+  }
+
+  get heading(): Heading {
+    return this.#rows.lazyHeading(this.place)
   }
 
   get cells(): readonly (Cell | null)[] {
-    this.#cells ??= this.#holder.rows.detailCells(this.place)
+    this.#cells ??= this.#rows.detailCells(this.place)
     return this.#cells
+  }
+
+  /** A later layout found it unchanged: what was decided before is not held for it. */
+  takeFrom(rows: RowBuilder): void {
+    this.#rows = rows
   }
 }
 

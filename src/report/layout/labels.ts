@@ -120,7 +120,8 @@ function detailsOf({ exhibit, summary }: AnsweredExhibit, name: string): Float64
 /** The most digits after the point, 0 to 2, of the values. */
 function digitsOf(values: Float64Array, times: number): number {
   let most = 0
-  for (const value of values) {
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i]
     if (Math.abs(value) === Number.POSITIVE_INFINITY) continue
     const cents = Math.round(value * times * 100)
     if (cents % 10 !== 0) return 2

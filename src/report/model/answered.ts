@@ -1,5 +1,5 @@
 import type { NumberPrinter } from '../../format/format.js'
-import type { Cell, Exhibit, ExhibitHead, Keys, Page, RecordCell, Row } from '../../page/page.js'
+import type { Cell, Exhibit, ExhibitHead, Heading, Keys, Page, RecordCell, Row } from '../../page/page.js'
 import type { Problem } from '../../problem/problem.js'
 import type { BoundRule, Cells, RunCache, StyleCache } from '../../rule/model.js'
 import type { PaintResult } from '../../rule/run/paint.js'
@@ -73,11 +73,6 @@ export interface StyledCell {
   bar: Bar | null
 }
 
-/** What makes the cells of a row: the last layout that found it unchanged. */
-export interface CellHolder {
-  rows: { detailCells(node: number): readonly (Cell | null)[] }
-}
-
 /** The painting of a column, whose cells are `row * width + node`. */
 export interface PaintedColumn {
   painted: Painted | undefined
@@ -104,8 +99,8 @@ export interface ReuseCache {
   legends: WeakMap<object, Legend>
   /** The rows of the last layout. */
   rows: readonly Row[]
-  /** What makes the cells of its rows, if they are made when they are looked at. */
-  holders: readonly (CellHolder | undefined)[]
+  /** The headings of details that were looked at, where they are made then; by node. */
+  headings: Heading[]
   /** The painting of its columns. */
   painted: readonly PaintedColumn[]
 }

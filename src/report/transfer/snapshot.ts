@@ -1,6 +1,7 @@
 import { createCoder } from '../../column/column.js'
 import { merges } from '../../column/statistic.js'
 import { type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
+import { compareWords } from '../../summary/cells/axis.js'
 import type { DerivedColumn, Engine, Keyed, Question } from '../../summary/contract.js'
 import {
   packColumn,
@@ -196,7 +197,7 @@ async function storeSource(
 function inOrder(column: StoredColumn, compare: (a: string, b: string) => number): StoredColumn {
   const { words, values } = column
   if (words === undefined) return column
-  const order = words.map((_, code) => code).sort((a, b) => compare(words[a], words[b]))
+  const order = words.map((_, code) => code).sort((a, b) => compareWords(words[a], words[b], compare))
   const places = new Int32Array(words.length)
   order.forEach((code, place) => {
     places[code] = place

@@ -32,17 +32,33 @@ function unpackList(
   const after = from + planes * length
   if (planes !== 8) {
     const folded = new Int32Array(length)
-    for (let plane = 0, at = from; plane < planes; plane++)
-      for (let i = 0; i < length; i++) folded[i] |= bytes[at++] << (8 * plane)
-    for (let i = 0, before = 0; i < length; i++) {
-      const whole = ((folded[i] >>> 1) ^ -(folded[i] & 1)) + before
-      if (delta === true) before = whole
-      values[i] = scale === 1 ? whole : whole / scale
-    }
+    for (let plane = 0; plane < planes; plane++)
+      addPlane(folded, bytes.subarray(from + plane * length, from + (plane + 1) * length), 8 * plane)
+    unfold(folded, values, delta === true ? 1 : scale)
+    if (delta === true) sumUp(values)
+    if (delta === true && scale !== 1) divide(values, scale)
   }
   if (missing === true)
     for (let i = 0; i < length; i++) if ((bytes[after + (i >> 3)] >> (i & 7)) & 1) values[i] = Number.NaN
   return values
+}
+
+// The loops are functions of their own, so that each is compiled as a whole.
+
+function addPlane(folded: Int32Array, plane: Uint8Array, shift: number): void {
+  for (let i = 0; i < folded.length; i++) folded[i] |= plane[i] << shift
+}
+
+function unfold(folded: Int32Array, values: Float64Array, scale: number): void {
+  for (let i = 0; i < folded.length; i++) values[i] = ((folded[i] >>> 1) ^ -(folded[i] & 1)) / scale
+}
+
+function sumUp(values: Float64Array): void {
+  for (let i = 1; i < values.length; i++) values[i] += values[i - 1]
+}
+
+function divide(values: Float64Array, scale: number): void {
+  for (let i = 0; i < values.length; i++) values[i] /= scale
 }
 
 /** Newer browsers read base64 themselves. */

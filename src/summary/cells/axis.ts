@@ -52,27 +52,24 @@ export function buildAxis(
   for (let d = 0; d < full.length; d++) {
     const { name, codes, domain, complete } = full[d]
     const parents = depths[d]
-    const children = parents.map(() => new Set<number>())
+    const rank = ranks(domain, collate, orders.get(name) ?? [])
+    const children = parents.map(() => createChildren(rank, parents.length === 1))
     codes.forEach((code, answer) => {
       if (code === undefined) return
       const under = at[answer][d]
       for (let g = 0; g < code.length; g++) if (under[g] >= 0) children[under[g]].add(code[g])
     })
-    const rank = ranks(domain, collate, orders.get(name) ?? [])
     const nodes: AxisNode[] = []
-    const index = parents.map(() => new Map<number, number>())
     parents.forEach((parent, p) => {
-      const seen = children[p]
-      if (complete !== undefined) for (const code of within(complete, parent, full)) seen.add(code)
-      const order = inRankOrder(seen, rank)
-      for (const code of order) {
-        index[p].set(code, nodes.length)
-        nodes.push({ codes: [...parent.codes, code], parent: p })
-      }
+      if (complete !== undefined) for (const code of within(complete, parent, full)) children[p].add(code)
+      children[p].number((code) => nodes.push({ codes: [...parent.codes, code], parent: p }) - 1)
     })
     codes.forEach((code, answer) => {
       const under = at[answer][d]
-      at[answer].push(under.map((p, g) => (p < 0 || code === undefined ? -1 : (index[p].get(code[g]) ?? -1))))
+      const next = new Int32Array(under.length).fill(-1)
+      if (code !== undefined)
+        for (let g = 0; g < next.length; g++) if (under[g] >= 0) next[g] = children[under[g]].at(code[g])
+      at[answer].push(next)
     })
     depths.push(nodes)
   }
@@ -121,28 +118,56 @@ function within(complete: NonNullable<FullKey['complete']>, parent: AxisNode, ke
     .map(({ code }) => code)
 }
 
-/** Codes by rank, missing last. Most of all codes are found in one pass over the ranks. */
-function inRankOrder(codes: ReadonlySet<number>, rank: Int32Array): number[] {
-  if (codes.size * 4 < rank.length) return [...codes].sort((a, b) => position(rank, a) - position(rank, b))
-  const byRank = new Int32Array(rank.length)
-  for (let code = 0; code < rank.length; code++) byRank[rank[code]] = code
-  const order: number[] = []
-  for (const code of byRank) if (codes.has(code)) order.push(code)
-  if (codes.has(-1)) order.push(-1)
-  return order
+/** The codes under one heading: found, then numbered in the order of their ranks, missing last. */
+interface Children {
+  add(code: number): unknown
+  /** Calls `next` for each code in order; what it gives is the place of the code. */
+  number(next: (code: number) => number): void
+  /** The place of a code; -1 if it was not added. */
+  at(code: number): number
 }
+
+/** A single heading may have a table of all ranks; many have maps of the codes that occur. */
+function createChildren(rank: Int32Array, alone: boolean): Children {
+  if (alone) return childTable(rank)
+  const places = new Map<number, number>()
+  return {
+    add: (code) => places.set(code, -1),
+    number(next) {
+      const order = [...places.keys()].sort((a, b) => position(rank, a) - position(rank, b))
+      for (const code of order) places.set(code, next(code))
+    },
+    at: (code) => places.get(code) ?? -1,
+  }
+}
+
+function childTable(rank: Int32Array): Children {
+  const codes = new Int32Array(rank.length + 1).fill(NOTHING)
+  const places = new Int32Array(codes.length).fill(-1)
+  return {
+    add(code) {
+      codes[position(rank, code)] = code
+    },
+    number(next) {
+      for (let r = 0; r < codes.length; r++) if (codes[r] !== NOTHING) places[r] = next(codes[r])
+    },
+    at: (code) => places[position(rank, code)],
+  }
+}
+
+/** No code. */
+const NOTHING = -2
 
 /** The rank of each code: first a written order, then time by calendar and words by locale. */
 function ranks(domain: Domain, collate: Collate, given: readonly string[]): Int32Array {
+  if (domain.kind === 'text' && domain.sorted === true && given.length === 0) return counting(domain.words.length)
   const words =
     domain.kind === 'time' ? domain.periods.map((p) => periodText(domain.unit, p, domain.calendar)) : domain.words
   const places = new Map(given.map((word, place) => [word, place]))
   const wanted = words.map((word) => places.get(word) ?? given.length)
   const order = Array.from(words, (_, code) => code)
   const plain = (a: number, b: number): number =>
-    domain.kind === 'time'
-      ? domain.periods[a] - domain.periods[b]
-      : collate(words[a], words[b]) || compareText(words[a], words[b])
+    domain.kind === 'time' ? domain.periods[a] - domain.periods[b] : compareWords(words[a], words[b], collate)
   order.sort((a, b) => wanted[a] - wanted[b] || plain(a, b))
   const rank = new Int32Array(words.length)
   order.forEach((code, place) => {
@@ -151,12 +176,22 @@ function ranks(domain: Domain, collate: Collate, given: readonly string[]): Int3
   return rank
 }
 
+/** 0, 1, 2, … */
+function counting(length: number): Int32Array {
+  const list = new Int32Array(length)
+  for (let i = 0; i < length; i++) list[i] = i
+  return list
+}
+
 function position(rank: Int32Array, code: number): number {
   return code < 0 ? rank.length : rank[code]
 }
 
-function compareText(a: string, b: string): number {
-  return a < b ? -1 : a > b ? 1 : 0
+/**
+ * Compares two words in the order of axes: in the locale; those that it takes for equal, as texts.
+ */
+export function compareWords(a: string, b: string, collate: Collate): number {
+  return collate(a, b) || (a < b ? -1 : a > b ? 1 : 0)
 }
 
 /** A heading by the words of its keys, the same text in every summary. */

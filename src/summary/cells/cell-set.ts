@@ -96,10 +96,34 @@ export function cellsOfGroups(
 ): Int32Array {
   if (keys.length === 0) return new Int32Array(groups).fill(frame.count === 0 ? -1 : 0)
   const widths = keys.map(({ codes }, k) => largest(codes, largest(taken[k], 0)) + 2)
-  const places = new Map<number, number>()
   const keyCodes = keys.map((key) => key.codes)
+  const size = widths.reduce((product, width) => product * width, 1)
+  // A table of all combinations where most of them occur.
+  if (size <= MAX_TABLE * (frame.count + groups)) {
+    const table = new Int32Array(size).fill(-1)
+    const slots = packedAll(keyCodes, widths, frame.count)
+    for (let cell = 0; cell < frame.count; cell++) table[slots[cell]] = cell
+    const of = packedAll(taken, widths, groups)
+    for (let g = 0; g < groups; g++) if (of[g] >= 0) of[g] = table[of[g]]
+    return of
+  }
+  const places = new Map<number, number>()
   for (let cell = 0; cell < frame.count; cell++) places.set(packed(keyCodes, widths, cell), cell)
   return Int32Array.from({ length: groups }, (_, g) => places.get(packed(taken, widths, g)) ?? -1)
+}
+
+/** How many combinations a table may have for each cell and group. */
+const MAX_TABLE = 4
+
+/** Several codes as one number for each index, -1 if one of them is unknown; all fit in 32 bits. */
+function packedAll(lists: readonly Int32Array[], widths: readonly number[], length: number): Int32Array {
+  const all = new Int32Array(length)
+  for (let k = 0; k < lists.length; k++) addCodes(all, lists[k], widths[k])
+  return all
+}
+
+function addCodes(all: Int32Array, codes: Int32Array, width: number): void {
+  for (let i = 0; i < all.length; i++) all[i] = all[i] < 0 || codes[i] < -1 ? -1 : all[i] * width + codes[i] + 1
 }
 
 function largest(codes: Int32Array, least: number): number {
@@ -109,11 +133,15 @@ function largest(codes: Int32Array, least: number): number {
 }
 
 /**
- * Several codes as one number. Exact while the product of the widths stays below 2^53, far above
+ * Several codes as one number, -1 if one of them is unknown (-2). Exact while the product of the
+ * widths stays below 2^53, far above
  * what a page can show.
  */
 function packed(lists: readonly Int32Array[], widths: readonly number[], i: number): number {
   let id = 0
-  for (let k = 0; k < lists.length; k++) id = id * widths[k] + lists[k][i] + 1
+  for (let k = 0; k < lists.length; k++) {
+    if (lists[k][i] < -1) return -1
+    id = id * widths[k] + lists[k][i] + 1
+  }
   return id
 }

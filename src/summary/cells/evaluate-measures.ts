@@ -83,7 +83,9 @@ export function worker(
     const measure = byName.get(name)
     if (measure === undefined) throw new Error(`no measure ${name}`)
     const worked = numbers(evaluate(measure.bound, scopeOf(parts, steps)), parts.frame.count)
-    const values = settleAll(worked, decimals(parts, measure.bound))
+    // The values of an aggregate are settled where they are computed.
+    const isSettled = measure.bound.op === 'aggregate'
+    const values = isSettled ? worked : settleAll(worked, decimals(parts, measure.bound))
     cache.set(key, values)
     return values
   }

@@ -165,18 +165,20 @@ function frameOf(rows: Axis, columns: Axis, rowDepth: number, columnDepth: numbe
   const across = columns.depths[columnDepth]
   const width = across.length
   const count = down.length * width
-  const codes = (of: (cell: number) => number): Int32Array => Int32Array.from({ length: count }, (_, i) => of(i))
   return {
     count,
     keys: [
-      ...rows.keys
-        .slice(0, rowDepth)
-        .map((key, k) => ({ ...key, codes: codes((i) => down[Math.floor(i / width)].codes[k]) })),
-      ...columns.keys
-        .slice(0, columnDepth)
-        .map((key, k) => ({ ...key, codes: codes((i) => across[i % width].codes[k]) })),
+      ...rows.keys.slice(0, rowDepth).map((key, k) => ({ ...key, codes: cellCodes(down, k, count, width) })),
+      ...columns.keys.slice(0, columnDepth).map((key, k) => ({ ...key, codes: cellCodes(across, k, count, 1) })),
     ],
   }
+}
+
+/** The code of a key in each cell: every heading stands for so many cells in a row. */
+function cellCodes(nodes: Axis['depths'][number], key: number, count: number, cells: number): Int32Array {
+  const codes = new Int32Array(count)
+  for (let i = 0; i < count; i++) codes[i] = nodes[Math.floor(i / cells) % nodes.length].codes[key]
+  return codes
 }
 
 function makeLevel(

@@ -1,7 +1,8 @@
 import { type Grouping, groupRows } from '../../column/group.js'
-import { addRows, createMoments, type Moments, mergeMoments, pickMoments } from '../../column/moments.js'
+import { addRows, createMoments, type Moments, mergeMoments } from '../../column/moments.js'
 import { pickCodes, pickNumbers } from '../../column/pick.js'
-import { placeAndSum, placeRows, type Slots } from '../../column/slots.js'
+import { addDated, pickMoments, placeAndSum } from '../../column/place-and-sum.js'
+import { placeRows, type Slots } from '../../column/slots.js'
 import { merges, needsOf, statistic } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
 import { decimalsAfter } from '../../expression/decimals.js'
@@ -47,9 +48,11 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
       const cache = new Map<string, Moments>(keys.length === 0 && keep === undefined ? wholes : [])
       const id = (part: BoundAggregate): string => JSON.stringify([part.of, part.where, needsOf(part.statistic)])
       const first = question.parts.find((p) => needsOf(p.statistic).sum && p.of !== undefined && p.where === undefined)
-      const both = first && keep === undefined ? placeAndSum(keys, valuesOf(table, first)) : undefined
+      const single = keep === undefined && mayBeSingle(keys, table.length)
+      const both = first && keep === undefined && !single ? placeAndSum(keys, valuesOf(table, first)) : undefined
       const placed = both?.placed ?? placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
       const { used, rows } = placed
+      const rowOf = single ? singleRows(placed, table.length) : undefined
       if (both !== undefined && first !== undefined)
         cache.set(id(first), pickMoments({ ...createMoments(0, needsOf('sum')), ...both.sums }, used))
       const parts = question.parts.map((part) => {
@@ -57,6 +60,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
         const moments =
           cache.get(id(part)) ??
           (keys.length === 0 && keep === undefined ? wholeCount(table, part) : undefined) ??
+          (rowOf && momentsOfRows(table, part, rowOf)) ??
           pickMoments(momentsOf(table, part, placed, days()), used)
         cache.set(id(part), moments)
         if (keep === undefined)
@@ -133,6 +137,40 @@ function countNumbers(values: Float64Array): number {
   return count
 }
 
+/**
+ * Whether each row may be a group of its own: some key has about as many values as there are rows.
+ */
+function mayBeSingle(keys: readonly Key[], length: number): boolean {
+  return keys.some(({ size }) => size >= 0.9 * length)
+}
+
+/** The row of each group where no two rows share one; else undefined. */
+function singleRows({ slots, count, used }: Slots, length: number): Int32Array | undefined {
+  if (used.length !== length) return undefined
+  const rowOfSlot = new Int32Array(count)
+  const of = slots()
+  for (let i = 0; i < length; i++) rowOfSlot[of[i]] = i
+  return pickCodes(rowOfSlot, used)
+}
+
+/** The sums of groups of one row each: its values. Undefined for other statistics. */
+function momentsOfRows(table: Table, part: BoundAggregate, rowOf: Int32Array): Moments | undefined {
+  const needs = needsOf(part.statistic)
+  if (!needs.sum || part.of === undefined || part.where !== undefined) return undefined
+  const moments = createMoments(0, needs)
+  const sum = pickNumbers(valuesOf(table, part), rowOf)
+  return { ...moments, sum, count: countEach(sum), rest: new Float64Array(sum.length) }
+}
+
+/** 1 for each number; a missing one counts 0 and adds 0. */
+function countEach(values: Float64Array): Float64Array {
+  const count = new Float64Array(values.length)
+  for (let i = 0; i < values.length; i++)
+    if (Number.isNaN(values[i])) values[i] = 0
+    else count[i] = 1
+  return count
+}
+
 /** The groups of the rows that meet an aggregate's own condition. */
 function narrowed(table: Table, part: BoundAggregate, groups: Int32Array): Int32Array {
   if (part.where === undefined) return groups
@@ -150,6 +188,10 @@ function momentsOf(
   const moments = createMoments(count, needs)
   // Rows were counted already.
   if (part.of === undefined && part.where === undefined) moments.count.set(rows)
-  else addRows(moments, valuesOf(table, part), narrowed(table, part, slots()), needs, days)
+  else {
+    const groups = narrowed(table, part, slots())
+    if (needs.dated !== undefined) addDated(moments, valuesOf(table, part), groups, needs.dated, days)
+    else addRows(moments, valuesOf(table, part), groups, needs)
+  }
   return moments
 }

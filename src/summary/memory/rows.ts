@@ -52,7 +52,11 @@ export function makeKey(table: Table, name: string, days: Float64Array | undefin
   const { column, type } = table.columns.get(name) ?? {}
   if (column === undefined) throw new Error(`no column ${name}`)
   if (column.kind === 'text')
-    return { codes: column.codes, size: column.words.length, domain: { kind: 'text', words: column.words } }
+    return {
+      codes: column.codes,
+      size: column.words.length,
+      domain: { kind: 'text', words: column.words, ...(column.sorted && { sorted: true }) },
+    }
   if (column.kind === 'date')
     return timeKey((type?.kind === 'date' ? type.unit : undefined) ?? 'day', column.values, calendar)
   const coder = createCoder()

@@ -1,7 +1,6 @@
 import { type Column, createCoder } from '../../column/column.js'
-import { createMoments, type Moments, mergeMoments, pickMoments } from '../../column/moments.js'
-import { pickNumbers } from '../../column/pick.js'
-import { placeRows } from '../../column/slots.js'
+import { createMoments, type Moments, mergeMoments } from '../../column/moments.js'
+import { placeRows, type Slots } from '../../column/slots.js'
 import { merges, needsOf } from '../../column/statistic.js'
 import type { BoundAggregate, Type } from '../../expression/bound.js'
 import { problem } from '../../problem/answering.js'
@@ -76,7 +75,14 @@ function numbersFrom(values: StoredNumbers): Float64Array {
   return out
 }
 
-function tableFrom({ length, columns }: StoredRows): Table {
+function codesFrom(values: StoredNumbers): Int32Array {
+  const codes = new Int32Array(values.length)
+  for (let i = 0; i < codes.length; i++) codes[i] = values[i] ?? -1
+  return codes
+}
+
+/** @param sorted whether its words are in the order of the report's locale */
+function tableFrom({ length, columns }: StoredRows, sorted = false): Table {
   const tableColumns = columns.map(({ name, type, words, values, decimals }): TableColumn => {
     const column: Column =
       type.kind === 'number' || type.kind === 'date'
@@ -86,7 +92,8 @@ function tableFrom({ length, columns }: StoredRows): Table {
           : {
               kind: 'text',
               words: words ?? [],
-              codes: Int32Array.from(values as Iterable<number | null>, (x) => x ?? -1),
+              codes: codesFrom(values),
+              ...(sorted && { sorted }),
             }
     return { name, label: name, type, column, ...(decimals !== undefined && { decimals }) }
   })
@@ -104,7 +111,7 @@ export function openStored(
   options: EngineOptions,
   memory?: typeof createMemoryEngine,
 ): { table: Table; engine: Engine } {
-  const rows = tableFrom(stored.rows)
+  const rows = tableFrom(stored.rows, true)
   return {
     table: createTable(
       0,
@@ -119,6 +126,31 @@ function emptyStoredColumn({ kind }: Type): Column {
   return kind === 'condition'
     ? { kind, values: new Int8Array(0) }
     : { kind: 'text', words: createCoder().words, codes: new Int32Array(0) }
+}
+
+/** The group of each stored row, among those that have rows; -1 where it is left out. */
+function groupsOfRows({ slots, count, used }: Slots): Int32Array {
+  const groups = new Int32Array(count)
+  for (let g = 0; g < used.length; g++) groups[used[g]] = g
+  const of = slots()
+  const into = new Int32Array(of.length)
+  for (let i = 0; i < of.length; i++) into[i] = of[i] < 0 ? -1 : groups[of[i]]
+  return into
+}
+
+/** How many rows of the source each group has. */
+function rowsOfGroups(into: Int32Array, groups: number, counts: StoredSource['counts']): Float64Array {
+  const rows = new Float64Array(groups)
+  if (counts !== undefined) for (let i = 0; i < into.length; i++) if (into[i] >= 0) rows[into[i]] += counts[i]
+  return rows
+}
+
+/** An empty group keeps what it begins with. */
+function fill(list: Float64Array, values: StoredNumbers): void {
+  for (let i = 0; i < values.length; i++) {
+    const x = values[i]
+    if (x !== null && !Number.isNaN(x)) list[i] = x
+  }
 }
 
 /** The number of cached questions: more than a report asks in a few states. */
@@ -139,13 +171,7 @@ function createStoredEngine(
     const lists = Object.hasOwn(packed, part.key) ? packed[part.key] : undefined
     if (lists === undefined) throw new ProblemError([problem('not-stored', { what: part.key })])
     const partMoments = createMoments(rowTable.length, needsOf(part.statistic))
-    for (const [name, values] of Object.entries(lists)) {
-      const empty = partMoments[name as keyof Moments]
-      for (let i = 0; i < values.length; i++) {
-        const x = values[i]
-        if (x !== null && !Number.isNaN(x)) empty[i] = x
-      }
-    }
+    for (const [name, values] of Object.entries(lists)) fill(partMoments[name as keyof Moments], values)
     moments.set(part.key, partMoments)
     return partMoments
   }
@@ -164,18 +190,14 @@ function createStoredEngine(
         )
         const keep = keepRows(table, question, days(table))
         const placed = placeRows(keys, keep, table.length) ?? numbered(keys, keep, table.length)
-        const { used } = placed
-        const slots = placed.slots()
-        const rows = new Float64Array(placed.count)
-        for (let i = 0; i < slots.length; i++) if (slots[i] >= 0) rows[slots[i]] += counts?.[i] ?? 0
+        const groups = placed.used.length
+        const into = groupsOfRows(placed)
         return {
-          groups: used.length,
+          groups,
           keys: question.keys.map((name, k) => ({ name, domain: keys[k].domain, codes: placed.codes(k) })),
-          rows: pickNumbers(rows, used),
+          rows: rowsOfGroups(into, groups, counts),
           parts: question.parts.map((part) =>
-            merges(part.statistic)
-              ? pickMoments(mergeMoments(momentsOf(part), slots, placed.count, needsOf(part.statistic)), used)
-              : undefined,
+            merges(part.statistic) ? mergeMoments(momentsOf(part), into, groups, needsOf(part.statistic)) : undefined,
           ),
           decimals: question.parts.map(({ key }) => (Object.hasOwn(decimals, key) ? decimals[key] : undefined)),
           fields: question.fields.map((name) =>

@@ -71,13 +71,16 @@ function recordLocator({ records, oneAtATime }: RecordsExhibit): ReturnType<type
 
 function gridLocator(exhibit: GridExhibit): ReturnType<typeof createLocator> {
   const parts = columnParts(exhibit)
-  const levels = new Map(writtenRows(exhibit).map(({ at, own: level }) => [at, level]))
+  const levels =
+    exhibit.nest === 'indented' ? undefined : new Map(writtenRows(exhibit).map(({ at, own: level }) => [at, level]))
   return (row, column) => {
     const line = exhibit.rows[row]
     const part = parts[column]
     if (line === undefined || part === undefined) return undefined
     if (part.is === 'cell') return found(line.cells[part.at] ?? undefined, row * exhibit.styles.length + part.at)
-    return part.is === 'heading' && part.level === levels.get(row) ? { heading: line } : undefined
+    return part.is === 'heading' && part.level === (levels === undefined ? 0 : levels.get(row))
+      ? { heading: line }
+      : undefined
   }
 }
 

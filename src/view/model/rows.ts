@@ -16,7 +16,7 @@ export interface WrittenRow {
  * totals needs no row.
  */
 export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] {
-  if (nest === 'indented') return rows.map((row, at) => ({ row, at, heads: [row.heading.text], own: 0 }))
+  if (nest === 'indented') return rows.map((row, at) => new IndentedRow(row, at))
   const out: WrittenRow[] = []
   let pending: string[] = []
   for (const [at, row] of rows.entries()) {
@@ -31,4 +31,31 @@ export function writtenRows({ rows, nest, corners }: GridExhibit): WrittenRow[] 
     out.push({ row, at, heads, own: indent })
   }
   return out
+}
+
+/**
+ * The rows whose headings are measured: all of a short table; of a long one those that are made,
+ * and one with its longest heading.
+ */
+export function measuredRows({ longestHeading, nest }: GridExhibit, rows: readonly WrittenRow[]): WrittenRow[] {
+  if (longestHeading === undefined || nest !== 'indented') return [...rows]
+  const made = rows.filter(({ row }) => row.place === undefined)
+  const detail = rows.find(({ row }) => row.place !== undefined)
+  return detail === undefined ? made : [{ ...detail, row: detail.row, heads: [longestHeading] }, ...made]
+}
+
+/** A row whose heading is read when it is written: a long table makes its headings then. */
+class IndentedRow implements WrittenRow {
+  readonly row: Row
+  readonly at: number
+  readonly own = 0
+
+  constructor(row: Row, at: number) {
+    this.row = row
+    this.at = at
+  }
+
+  get heads(): readonly string[] {
+    return [this.row.heading.text]
+  }
 }

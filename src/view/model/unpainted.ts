@@ -44,7 +44,7 @@ export function unpaintedTwin(exhibit: Exhibit): Exhibit {
         sentences: exhibit.sentences.map(({ text }) => ({ text, style: null, statusText: '' })),
       }
     default: {
-      const { columns: _, ...grid } = exhibit
+      const { columns: _, longestHeading: __, ...grid } = exhibit
       return {
         ...grid,
         ...head,

@@ -20,7 +20,7 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
   const columnHeadings = headingsOf(answered, make, slots)
   const builder = new RowBuilder(answered, make, slots, trends)
   const all = builder.build()
-  const columns = exhibit.list === undefined ? builder.survey() : undefined
+  const survey = exhibit.list === undefined ? builder.survey() : undefined
   const rows = exhibit.list === undefined ? all : filterListRows(all, exhibit)
   const { legends, notes } =
     exhibit.list === undefined ? answered.legendsAndMessages() : toldOfList(answered, make, rows)
@@ -39,7 +39,7 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
     rows,
     nest: exhibit.rows.length > 1 ? exhibit.nest : 'indented',
     spacing: exhibit.spacing,
-    ...(columns && { columns }),
+    ...survey,
     legends,
     messages: notes,
   }

@@ -1,7 +1,7 @@
 import type { GridExhibit, RecordCell, RecordsExhibit } from '../../../page/page.js'
 import type { CellStyle } from '../../../style/cell-style.js'
 import { SPARK } from '../../chart/spark.js'
-import type { WrittenRow } from '../../model/rows.js'
+import { measuredRows, type WrittenRow } from '../../model/rows.js'
 
 /** The width of a printed page in pixels: A4 without its margins. */
 const PAPER_WIDTH = 950
@@ -36,12 +36,13 @@ export function fitOf({ width, flag }: Room): string {
   return parts.length === 0 ? '' : ` style="${parts.join(';')}"`
 }
 
-export function gridRoom({ styles, trends, columns }: GridExhibit, rows: readonly WrittenRow[]): Room {
+export function gridRoom(exhibit: GridExhibit, rows: readonly WrittenRow[]): Room {
+  const { styles, trends, columns } = exhibit
   const heads: number[] = []
   const letters = new Int32Array(styles.length)
   const looks = styles.map(() => new Set<CellStyle>())
   let flag = 0
-  for (const { heads: rowHeads, row } of rows) {
+  for (const { heads: rowHeads, row } of measuredRows(exhibit, rows)) {
     for (let k = 0; k < rowHeads.length; k++) heads[k] = Math.max(heads[k] ?? 0, rowHeads[k].length)
     // A long table has looked at its columns.
     for (let c = 0; columns === undefined && c < letters.length; c++) {

@@ -2,7 +2,7 @@ import { type Cell, type ColumnHeading, type GridExhibit, hintOf, type Row, type
 import { escapeText } from '../../markup.js'
 import { type ColumnPart, columnParts, rowAddress } from '../../model/address.js'
 import { emptyText } from '../../model/parts.js'
-import { type WrittenRow, writtenRows } from '../../model/rows.js'
+import { measuredRows, type WrittenRow, writtenRows } from '../../model/rows.js'
 import { neededWidth } from '../../model/width.js'
 import {
   cellInside,
@@ -122,7 +122,7 @@ function longBodies(
     rows.length === 0 ? '' : `<tbody class="${name}">${rows.map(write).join('')}</tbody>`
   // Styles of rows that are not visible get their classes now.
   for (const { styles } of exhibit.columns ?? []) for (const style of styles) classes.of(style)
-  const heads = new Set(rows.map(({ row }) => row.heading.style))
+  const heads = new Set(measuredRows(exhibit, rows).map(({ row }) => row.heading.style))
   for (const style of heads) classes.of(style)
   for (const { row } of exhibit.columns === undefined ? rows : []) {
     if (seen?.rows.has(row)) continue
@@ -132,12 +132,13 @@ function longBodies(
   return `<tbody class="size" aria-hidden="true">${write(widest(exhibit, rows))}</tbody>${sums(rows.slice(0, top), 'top')}<tbody class="rows" data-rows="${escapeText(exhibit.name)}"></tbody>${sums(rows.slice(rows.length - bottom), 'end')}`
 }
 
-function widest({ styles, columns }: GridExhibit, rows: readonly WrittenRow[]): WrittenRow {
+function widest(exhibit: GridExhibit, rows: readonly WrittenRow[]): WrittenRow {
+  const { styles, columns } = exhibit
   const [first] = rows
   const heads = [...first.heads]
   const cells: (Cell | null)[] = styles.map((_, c) => columns?.[c].widest ?? null)
   const most = styles.map(() => -1)
-  for (const { heads: rowHeads, row } of rows) {
+  for (const { heads: rowHeads, row } of measuredRows(exhibit, rows)) {
     for (let k = 0; k < heads.length; k++) if (rowHeads[k].length > heads[k].length) heads[k] = rowHeads[k]
     for (let c = 0; columns === undefined && c < most.length; c++) {
       const cell = row.cells[c]
