@@ -344,3 +344,56 @@ test('a hostile file changes nothing but text: no script runs, no element appear
   // biome-ignore lint/suspicious/noControlCharactersInRegex: finding them is the point
   expect(reading.out).not.toMatch(/[\u0000-\u0009\u000b-\u001f\u202e]/)
 })
+
+test('charts and bars of every shape: names are whole and distinct, panels equally wide, long bars broken', async () => {
+  const regions = ['North', 'South', 'East', 'West', 'Middle']
+  const lines = Array.from({ length: 14 }, (_, i) =>
+    regions.map((region, r) => `Garden shop number ${i + 1},${region},${10 + ((i * 37 + r * 53) % 90)}`),
+  )
+  const cwd = await folder({
+    's.csv': `shop,region,amount\n${lines.flat().join('\n')}\n`,
+    'r.acuarela.yaml': `title: Shapes
+sources: { s: { file: s.csv } }
+measures: { amount: sum(amount) }
+exhibits:
+  - { name: bars, table: { rows: shop, show: [{ show: amount, draw: bar }], totals: bottom } }
+  - { name: turned, chart: { along: shop, show: amount } }
+  - { name: five, chart: { along: shop, panels: region, show: amount } }
+`,
+  })
+  await acuarela(['paint', 'r.acuarela.yaml', '--out', 'r.html', '--static', '--quiet'], cwd)
+  const { page } = await browser.open()
+  await page.goto(pathToFileURL(join(cwd, 'r.html')).href)
+  // A total beyond the scale of the details has a broken end; the details have none.
+  const ends = await page
+    .locator('#x-bars ~ .wide td i.bar')
+    .evaluateAll((bars) => bars.map((bar) => bar.classList.contains('high')))
+  expect(ends).toEqual([...Array.from({ length: 14 }, () => false), true])
+  for (const name of ['turned', 'five']) {
+    const drawings = await page.locator(`#x-${name} ~ .chart svg`).evaluateAll((svgs) =>
+      svgs.map((svg) => {
+        const around = svg.getBoundingClientRect()
+        const names = [...svg.querySelectorAll('text')].filter(
+          ({ textContent, transform }) => /…|shop/.test(textContent ?? '') && transform.baseVal.length > 0,
+        )
+        return {
+          width: Math.round(around.width),
+          left: Math.round(around.left),
+          labels: [...svg.querySelectorAll('text')].filter(({ textContent }) => /^\d+$/.test(textContent ?? '')).length,
+          names: names.map(({ textContent }) => textContent),
+          outside: names.filter((text) => text.getBoundingClientRect().left < around.left - 1).length,
+        }
+      }),
+    )
+    expect(drawings).toHaveLength(name === 'five' ? 5 : 1)
+    for (const { names, outside } of drawings) {
+      expect([new Set(names).size, outside]).toEqual([names.length, 0])
+      expect(names.length).toBeGreaterThan(4)
+    }
+    expect(new Set(drawings.map(({ width }) => width)).size).toBe(1)
+    // Three and two, under each other.
+    if (name === 'five')
+      expect(drawings.slice(3).map(({ left }) => left)).toEqual(drawings.slice(0, 2).map(({ left }) => left))
+    expect(new Set(drawings.map(({ labels }) => labels > 8)).size).toBe(1)
+  }
+})

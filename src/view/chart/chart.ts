@@ -4,13 +4,15 @@ import { PAPER, PIGMENTS, SOOT } from '../../color/pigments.js'
 import type { ChartExhibit } from '../../page/page.js'
 import { printable } from '../markup.js'
 import { axisText, type ChartFrame, type ChartOptions, type DrawingDocument, type Drawn, framesOf } from './frame.js'
-import { apart, freeLabels } from './labels.js'
+import { apart, type PlacedLabel, panelLabels } from './labels.js'
 
 /** One panel of a chart, as an SVG element in text. */
 export interface DrawnPanel {
   /** The value of the panel key; empty for a single panel. */
   label: string
   svg: string
+  /** How many panels stand side by side at the full width of a page. */
+  perRow: number
 }
 
 const HAIR = 0xd3dae6
@@ -20,9 +22,12 @@ const HOLLOW = 0.25
 /** Draws a chart, one panel at a time. Marks and labels have the colours of their rules. */
 export function drawChart(exhibit: ChartExhibit, document: DrawingDocument, options: ChartOptions): DrawnPanel[] {
   const paint = options.paint ?? colorText
-  return framesOf(exhibit, options).map((frame) => ({
+  const frames = framesOf(exhibit, options)
+  const labels = panelLabels(exhibit, frames)
+  return frames.map((frame, i) => ({
     label: frame.label,
-    svg: drawPanel(exhibit, frame, document, { ...options, paint }),
+    svg: drawPanel(exhibit, frame, labels[i], document, { ...options, paint }),
+    perRow: frame.perRow,
   }))
 }
 
@@ -42,6 +47,7 @@ interface PanelStyle {
 function drawPanel(
   exhibit: ChartExhibit,
   frame: ChartFrame,
+  labels: readonly PlacedLabel[],
   document: DrawingDocument,
   options: ChartOptions & { paint: (color: PackedColor) => string },
 ): string {
@@ -57,7 +63,7 @@ function drawPanel(
     ...axisMarks(exhibit, frame, style),
     ...frame.series.flatMap((series) => seriesMarks(exhibit, series, style, titleOf)),
     (lying ? Plot.ruleX : Plot.ruleY)(zero, { stroke: style.soot, strokeWidth: 1 }),
-    ...textMarks(exhibit, frame, style),
+    ...textMarks(exhibit, frame, labels, style),
   ]
   const alongScale = { domain: lying ? [frame.places.length, 0] : [0, Math.max(1, frame.places.length)], label: null }
   const acrossScale = { domain: frame.domain, label: null }
@@ -181,7 +187,12 @@ function seriesMarks(
 }
 
 /** Reference lines with their texts, years under a calendar axis, and value labels. */
-function textMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet, soot, across }: PanelStyle): unknown[] {
+function textMarks(
+  exhibit: ChartExhibit,
+  frame: ChartFrame,
+  labels: readonly PlacedLabel[],
+  { paint, quiet, soot, across }: PanelStyle,
+): unknown[] {
   const { horizontal: lying } = exhibit
   const lines = exhibit.references
     .filter(({ panel }) => panel === undefined || panel === frame.panel)
@@ -190,7 +201,7 @@ function textMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet, soo
   const marks: unknown[] = [(lying ? Plot.ruleX : Plot.ruleY)(lines, dashes)]
   const years = { x: 'at', text: 'text', frameAnchor: 'bottom', dy: 34, fill: quiet, fontWeight: 600 } as const
   if (!lying && frame.years.length > 0) marks.push(Plot.text(frame.years, { ...years, textAnchor: 'middle' }))
-  for (const label of freeLabels(exhibit, frame))
+  for (const label of labels)
     marks.push(
       Plot.text([label], {
         x: () => label.x,

@@ -3,7 +3,7 @@ import { numberPrinter } from '../../format/format.js'
 import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '../../page/page.js'
 
 import { printable } from '../markup.js'
-import { cutTo, textWidth } from './text-width.js'
+import { cutMiddle, cutTo, textWidth } from './text-width.js'
 
 /** A mark in the units of the chart: position along the key axis, value across it. */
 export interface Drawn {
@@ -39,6 +39,8 @@ export interface Drawn {
 export interface ChartFrame {
   /** The index of the panel. */
   panel: number
+  /** How many panels stand side by side. */
+  perRow: number
   label: string
   width: number
   height: number
@@ -60,9 +62,10 @@ const FONT_SIZE = 12
 /** A narrower panel is not readable. */
 const MIN_PANEL_WIDTH = 260
 const GAP = 18
-/** The longest turned name, the height that a turned name needs by its length, and its line. */
+/** The longest turned name; the height and width that one needs by its length, and its line. */
 const MAX_TILTED = 140
 const SLOPE = 0.66
+const REACH = 0.78
 const LINE = 15
 
 /** Measures a chart: one panel, or several of one size and scale. */
@@ -79,21 +82,25 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const names = exhibit.places.map((p) => printable(p.label))
   const { horizontal: lying } = exhibit
   const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT_SIZE)))
-  const left = lying ? Math.min(panelWidth * 0.36, longest + 14) : widest + 18
+  const narrow = lying ? Math.min(panelWidth * 0.36, longest + 14) : widest + 18
   // The name of a reference line is at its end, beside the bars, where it covers none.
   const right = lying ? Math.max(24, widest) : exhibit.references.length > 0 ? 100 : 16
   const yearsHeight = !lying && exhibit.places.some((p) => p.outer !== '') ? 16 : 0
   const rowHeight = Math.max(24, 16 * Math.max(1, groupedBars(exhibit)))
   const top = lying && exhibit.references.length > 0 ? 18 + 15 * exhibit.references.length : 24
-  const step = (panelWidth - left - right) / Math.max(1, names.length)
+  const stepFrom = (left: number): number => (panelWidth - left - right) / Math.max(1, names.length)
   // Names that do not fit side by side are turned.
-  const tilted = !lying && !exhibit.timed && longest > step - 6
+  const tilted = !lying && !exhibit.timed && longest > stepFrom(narrow) - 6
   const room = Math.min(longest, MAX_TILTED)
+  // The first of them reaches to the left of its place.
+  const left = tilted ? Math.max(narrow, room * REACH - stepFrom(narrow) / 2) : narrow
+  const step = stepFrom(left)
   const bottom = 30 + yearsHeight + (tilted ? room * SLOPE : 0)
   const plain = count > 1 ? Math.min(height, 220) : height
   const tall = lying ? top + bottom + rowHeight * exhibit.places.length : plain + (tilted ? room * SLOPE : 0)
   return exhibit.panels.map((panel, i) => ({
     panel: i,
+    perRow,
     label: panel.label,
     width: panelWidth,
     height: tall,
@@ -101,7 +108,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
     domain,
     ticks,
     tickTexts: labels,
-    places: lying ? names.map((name) => cutTo(name, FONT_SIZE, left - 14)) : tickLabels(names, tilted, step),
+    places: lying ? cutNames(names, left - 14) : tickLabels(names, tilted, step),
     tilted,
     years: lying ? [] : yearsOf(exhibit),
     series: stacks[i],
@@ -229,11 +236,18 @@ function niceDomain(
 function tickLabels(names: readonly string[], tilted: boolean, step: number): string[] {
   if (tilted) {
     const every = Math.max(1, Math.ceil(LINE / step))
-    return names.map((name, i) => (i % every === 0 ? cutTo(name, FONT_SIZE, MAX_TILTED) : ''))
+    return cutNames(names, MAX_TILTED).map((name, i) => (i % every === 0 ? name : ''))
   }
   const widest = Math.max(1, ...names.map((name) => textWidth(name, FONT_SIZE))) + 8
   const every = Math.max(1, Math.ceil(widest / step))
   return names.map((name, i) => (i % every === 0 ? name : ''))
+}
+
+/** Names cut to a width: at their ends, or in the middle where the ends tell them apart. */
+function cutNames(names: readonly string[], width: number): string[] {
+  const cut = names.map((name) => cutTo(name, FONT_SIZE, width))
+  const distinct = (list: readonly string[]): number => new Set(list).size
+  return distinct(cut) === distinct(names) ? cut : names.map((name) => cutMiddle(name, FONT_SIZE, width))
 }
 
 /** The year of each run of places, in its middle. */

@@ -6,6 +6,8 @@ import { textWidth } from './text-width.js'
 
 /** A value label. */
 export interface PlacedLabel {
+  /** The index of its series. */
+  series: number
   x: number
   y: number
   dx: number
@@ -27,15 +29,36 @@ const LABEL_SIZE = 11.5
 const NAME_HEIGHT = 34
 
 /**
+ * The value labels of each panel. Panels of one chart are read side by side: bars that have no room
+ * for their labels in one of them have none in any.
+ */
+export function panelLabels(exhibit: ChartExhibit, frames: readonly ChartFrame[]): PlacedLabel[][] {
+  const all = frames.map((frame) => freeLabels(exhibit, frame))
+  const crowded = new Set(
+    frames.flatMap(({ series }, i) =>
+      series.flatMap((marks, s) => {
+        const wanted = marks.some(({ draw, labels, at, text }) => draw === 'bar' && isLabelled({ labels, at, text }))
+        return wanted && !all[i].some((label) => label.series === s) ? [s] : []
+      }),
+    ),
+  )
+  return all.map((labels) => labels.filter(({ series }) => !crowded.has(series)))
+}
+
+function isLabelled({ labels, at, text }: Pick<Drawn, 'labels' | 'at' | 'text'>): boolean {
+  return labels !== 'none' && at !== null && text !== ''
+}
+
+/**
  * The value labels that fit. Bars of a series are labelled all or not at all; points are labelled
  * one by one, painted ones and the last one first, above or below the mark, without overlap.
  */
-export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabel[] {
+function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabel[] {
   const taken: Box[] = []
   const placed: PlacedLabel[] = []
   const free = (box: Box): boolean => !taken.some((other) => touches(other, box))
-  for (const series of frame.series) {
-    const valued = series.filter((d) => d.labels !== 'none' && d.at !== null && d.text !== '')
+  for (const [s, series] of frame.series.entries()) {
+    const valued = series.filter(isLabelled)
     if (valued.length === 0) continue
     const labelled = valued[0].labels === 'ends' ? [...new Set([valued[0], valued[valued.length - 1]])] : valued
     const [{ labels }] = labelled
@@ -48,7 +71,7 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
         const crowded = boxes.some((box, i) => !free(box) || (i > 0 && touches(boxes[i - 1], box)))
         if (crowded) continue
         taken.push(...boxes)
-        placed.push(...all.map(({ label }) => label))
+        placed.push(...all.map(({ label }) => ({ ...label, series: s })))
         break
       }
       continue
@@ -73,7 +96,7 @@ export function freeLabels(exhibit: ChartExhibit, frame: ChartFrame): PlacedLabe
     })
     const best = tries.reduce((a, b) => (b.length > a.length ? b : a))
     taken.push(...best.map(({ box }) => box))
-    placed.push(...best.map(({ label }) => label))
+    placed.push(...best.map(({ label }) => ({ ...label, series: s })))
   }
   return placed
 }
@@ -88,7 +111,7 @@ function labelOf(
   d: Drawn,
   text: string,
   above: boolean,
-): { label: PlacedLabel; box: Box } {
+): { label: Omit<PlacedLabel, 'series'>; box: Box } {
   const wide = textWidth(text, LABEL_SIZE) + 2
   const inner = { x: width - margins.left - margins.right, y: height - margins.top - margins.bottom }
   const value = d.at ?? 0

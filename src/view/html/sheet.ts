@@ -132,9 +132,8 @@ td em{min-width:var(--flag,0);text-align:left}
 .ramp span:nth-of-type(2){text-align:center}
 .ramp span:last-child{text-align:right}
 .chart svg{display:block;max-width:100%;height:auto}
-.panels{display:flex;flex-wrap:wrap;gap:10px 18px}
+.panels{display:grid;grid-template-columns:repeat(auto-fill,minmax(max(min(100%,230px),(100% - (var(--row) - 1)*18px)/var(--row)),1fr));gap:10px 18px}
 figure{margin:0}
-.panels figure{flex:1 1 230px;max-width:max-content}
 figcaption{font-weight:600;font-size:13.5px}
 .ser{width:22px;height:16px;flex:none}
 .sec{font-size:21px;margin:8px 0 22px;padding-top:22px;border-top:1px solid var(--hair)}

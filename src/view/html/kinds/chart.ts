@@ -12,8 +12,8 @@ export function chartMarkup(exhibit: ChartExhibit, panels: readonly DrawnPanel[]
   const drawn = panels.map(({ label, svg }) =>
     label === '' ? svg : `<figure><figcaption>${escapeText(label)}</figcaption>${svg}</figure>`,
   )
-  const many = panels.length > 1 ? ' panels' : ''
-  return `<div class="chart wide${many}" role="region" aria-label="${escapeText(`${exhibit.title}, chart`)}" tabindex="0">${drawn.join('')}</div>${seriesMarkup(exhibit, classes)}${tableMarkup(exhibit)}`
+  const many = panels.length > 1 ? [' panels', ` style="--row:${panels[0].perRow}"`] : ['', '']
+  return `<div class="chart wide${many[0]}"${many[1]} role="region" aria-label="${escapeText(`${exhibit.title}, chart`)}" tabindex="0">${drawn.join('')}</div>${seriesMarkup(exhibit, classes)}${tableMarkup(exhibit)}`
 }
 
 /** The colour and form of each series; a single one needs no legend. */
