@@ -1,6 +1,7 @@
 import { expect, test, vi } from 'vitest'
 import { groupBench } from '../bench/group.js'
 import { htmlBench } from '../bench/html.js'
+import { longPageBench } from '../bench/long-page.js'
 import { paintBench } from '../bench/paint.js'
 import { parquetBench } from '../bench/parquet.js'
 import { readBench } from '../bench/read.js'
@@ -21,8 +22,9 @@ test('the benches run, and tell each figure beside its rival', async () => {
     await summaryBench()
     await readBench(2000)
     await parquetBench(5000)
+    await longPageBench(4000, 1)
   }
   log.mockRestore()
-  expect(lines.filter((line) => line.includes(' × ')).length).toBe(FULL ? 13 : 7)
-  expect(lines.filter((line) => line.includes('the measure')).length).toBe(FULL ? 8 : 3)
+  expect(lines.filter((line) => line.includes(' × ')).length).toBe(FULL ? 15 : 7)
+  expect(lines.filter((line) => line.includes('the measure')).length).toBe(FULL ? 9 : 3)
 })

@@ -170,7 +170,8 @@ const STATES: Readonly<Record<string, State>> = {
   },
 }
 const THEMES = ['light', 'dark'] as const
-const WIDTHS = [1280, 320]
+/** 640 is a page of 1280 pixels at 200 % zoom. */
+const WIDTHS = FULL ? [1280, 640, 320] : [1280, 320]
 
 /** What axe finds: on the whole page, or in the parts that a state is about. */
 async function finds(page: Page, about?: string): Promise<string[]> {
