@@ -86,5 +86,5 @@ if (record) {
   const commit = execFileSync('git', ['rev-parse', '--short', 'HEAD'], { encoding: 'utf8' }).trim()
   const date = new Date().toISOString().slice(0, 10)
   history.push({ commit, date, node: process.versions.node, ratios })
-  writeFileSync(file, `${JSON.stringify(history, null, 1)}\n`)
+  writeFileSync(file, `${JSON.stringify(history, null, 2)}\n`)
 }

@@ -68,7 +68,7 @@ test('the README’s library use gives what its comment says', async () => {
 test('every example of the guide to sources and measures is painted, and reads as the guide says', async () => {
   const guide = readFileSync(join(ROOT, 'docs/sources-and-measures.md'), 'utf8')
   const cwd = await folder()
-  for (const name of ['sales', 'budget', 'prices', 'footfall'])
+  for (const name of ['sales', 'budget', 'prices', 'footfall', 'shops', 'towns'])
     await writeFile(join(cwd, `${name}.csv`), await readFile(join(ROOT, `examples/brezal/${name}.csv`)))
   const examples = [...guide.matchAll(/```yaml\n([\s\S]*?)```\n\n```text\n([\s\S]*?)```/g)]
   expect(examples.length).toBeGreaterThan(8)

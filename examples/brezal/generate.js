@@ -4,12 +4,12 @@
  * fixed seed: the same bytes on every machine, for only whole numbers, plain arithmetic and square
  * roots are used.
  *
- * Run it to write `sales.csv`, `budget.csv`, `prices.csv` and `footfall.csv` beside this file:
- * `node examples/brezal/generate.js`.
+ * Run it to write `sales.csv`, `budget.csv`, `prices.csv`, `footfall.csv`, `shops.csv` and
+ * `towns.csv` beside this file: `node examples/brezal/generate.js`.
  */
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { CHANNELS, LINES, SHOPS } from './world.js'
+import { CHANNELS, LINES, OUTLETS, SHOPS, TOWNS } from './world.js'
 
 const SEED = 20250630
 const MONTHS = 36
@@ -222,10 +222,26 @@ export function generateFootfall() {
   return `${lines.join('\n')}\n`
 }
 
+/** The shop register: a row for each shop. */
+export function generateShops() {
+  const lines = OUTLETS.map(({ shop, town, manager, opened, target }) =>
+    row([shop, town, manager, opened, String(target)]),
+  )
+  return `shop,town,manager,opened,target\n${lines.join('\n')}\n`
+}
+
+/** The towns of the shops. */
+export function generateTowns() {
+  const lines = TOWNS.map(({ town, county, people }) => row([town, county, String(people)]))
+  return `town,county,people\n${lines.join('\n')}\n`
+}
+
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const beside = (/** @type {string} */ name) => fileURLToPath(new URL(name, import.meta.url))
   writeFileSync(beside('sales.csv'), generateSales())
   writeFileSync(beside('budget.csv'), generateBudget())
   writeFileSync(beside('prices.csv'), generatePrices())
   writeFileSync(beside('footfall.csv'), generateFootfall())
+  writeFileSync(beside('shops.csv'), generateShops())
+  writeFileSync(beside('towns.csv'), generateTowns())
 }

@@ -23,6 +23,38 @@ export const SHOPS = [
 ]
 
 /**
+ * What the shop register says of each shop: its town, its manager, the day it opened, and what it
+ * is
+ * to sell in a quarter. A tenth is agreed for next spring and has sold nothing yet.
+ * @type {{ shop: string, town: string, manager: string, opened: string, target: number }[]}
+ */
+export const OUTLETS = [
+  { shop: 'Larkmoor', town: 'Marsden Quay', manager: 'Ines Roble', opened: '2014-03-01', target: 60000 },
+  { shop: 'Saltmarsh', town: 'Marsden Quay', manager: 'Ines Roble', opened: '2011-09-15', target: 72000 },
+  { shop: 'Quay Lane', town: 'Brae Harbour', manager: 'Tomas Llorca', opened: '2019-04-06', target: 78000 },
+  { shop: 'Fennel Row', town: 'Otterbeck', manager: 'Greta Aune', opened: '2016-02-20', target: 54000 },
+  { shop: 'Tansy Green', town: 'Otterbeck', manager: 'Greta Aune', opened: '2012-05-05', target: 52000 },
+  { shop: 'Old Mill', town: 'Nether Weir', manager: 'Paul Ashby', opened: '2009-10-01', target: 68000 },
+  { shop: 'Wren Hollow', town: 'Cold Tor', manager: 'Paul Ashby', opened: '2017-03-18', target: 56000 },
+  { shop: 'Heatherby', town: 'Cold Tor', manager: 'Mina Sorrel', opened: '2023-10-02', target: 58000 },
+  { shop: 'Peña Alta', town: 'Sierra Brava', manager: 'Mina Sorrel', opened: '2018-06-09', target: 50000 },
+  { shop: 'Juniper Cross', town: 'Sierra Brava', manager: 'Mina Sorrel', opened: '2026-03-02', target: 30000 },
+]
+
+/**
+ * The towns of the shops, with their county and inhabitants.
+ * @type {{ town: string, county: string, people: number }[]}
+ */
+export const TOWNS = [
+  { town: 'Marsden Quay', county: 'Westing', people: 31800 },
+  { town: 'Brae Harbour', county: 'Westing', people: 12400 },
+  { town: 'Otterbeck', county: 'Vale', people: 22900 },
+  { town: 'Nether Weir', county: 'Vale', people: 8700 },
+  { town: 'Cold Tor', county: 'High Fells', people: 15100 },
+  { town: 'Sierra Brava', county: 'High Fells', people: 6200 },
+]
+
+/**
  * `season` is the weight of each month, January first: 0 means that nothing is sold. `margin` is
  * what is left of the price. Plants are [name, price in cents, largest usual quantity].
  * @typedef {{ name: string, weight: number, season: number[], margin: number, plants: [string, number, number][] }} Line

@@ -116,7 +116,18 @@ const sourceSchema = z.strictObject({
     .optional()
     .describe('declared formats of columns: text, condition, number comma, date dd/mm/yyyy; default: inferred'),
   labels: z.record(z.string(), z.string()).optional().describe('labels of keys for readers; default: their names'),
-  match: names.optional().describe('the keys on which it is joined with the first source, besides time'),
+  match: z
+    .union([z.string(), z.array(z.union([z.string(), z.record(z.string(), z.string())]))])
+    .optional()
+    .describe(
+      'the keys on which it is joined with the first source, besides time; with shop: shop_name where a lookup table calls the key shop otherwise',
+    ),
+  lookup: z
+    .union([z.boolean(), z.enum(['exact', 'latest'])])
+    .optional()
+    .describe(
+      'its columns are looked up by match and may stand wherever a column may, as in shops.manager: true without a date; exact for the row of the same period, latest for the last one at or before it',
+    ),
   grain: z
     .enum(['year', 'quarter', 'month', 'week', 'day'])
     .optional()

@@ -3,7 +3,8 @@ import type { SENTENCES } from '../problem/catalogue/sentences.js'
 import { nearest } from '../problem/nearest.js'
 import { type Problem, type ProblemCode, problem } from '../problem/problem.js'
 import { parsePeriod, type Span, spanOf } from '../time/period.js'
-import { type Bound, type BoundAggregate, filled, isOpen, referencesOf, type Type, unitOnly } from './bound.js'
+import { readByOne } from './aggregate-source.js'
+import { type Bound, type BoundAggregate, filled, isOpen, type Type, unitOnly } from './bound.js'
 import type { CallBinder } from './call-binder.js'
 import { bindCall } from './calls.js'
 import { printExpression } from './print.js'
@@ -178,13 +179,10 @@ export class Binder implements CallBinder {
     return bound
   }
 
-  /** An aggregate reads the rows of one source. */
   private noteSource(bound: BoundAggregate, tree: Tree): void {
-    const refs = [bound.of, bound.where].flatMap((part) => (part === undefined ? [] : referencesOf(part)))
-    const sources = [...new Set(refs.filter((ref) => ref.kind === 'field').map((ref) => ref.source ?? ''))]
-    if (sources.length > 1)
-      this.tell('two-sources', tree, { name: bound.statistic, sources: sources.map((s) => (s === '' ? 'home' : s)) })
-    if (sources[0]) bound.source = sources[0]
+    const sources = readByOne(bound, this.setting.inside)
+    if (sources !== undefined)
+      this.tell('two-sources', tree, { name: bound.statistic, sources: sources.map((s) => s ?? 'home') })
   }
 
   /** Values of any kind can be counted; all other statistics need numbers. */

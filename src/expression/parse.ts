@@ -231,11 +231,17 @@ class Reader {
     if (this.takeWord('all')) return []
     if (this.peek().kind === 'name' && this.peek().text === 'everything')
       this.fail(problem('renamed', { old: 'within everything', now: 'within all' }, this.place(this.peek())))
-    if (!this.takeSign('(')) return [this.needName()]
-    const names = [this.needName()]
-    while (this.takeSign(',')) names.push(this.needName())
+    if (!this.takeSign('(')) return [this.keyName()]
+    const names = [this.keyName()]
+    while (this.takeSign(',')) names.push(this.keyName())
     this.needSign(')')
     return names
+  }
+
+  /** A key, maybe of a lookup table: `shops.manager`. */
+  private keyName(): string {
+    const name = this.needName()
+    return this.takeSign('.') ? `${name}.${this.needName()}` : name
   }
 
   private join(op: Binary, left: Tree, right: Tree): Tree {

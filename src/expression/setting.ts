@@ -11,6 +11,8 @@ export interface Found {
 
 export interface Names {
   find(name: string, source?: string): Found | undefined
+  /** A column of a lookup table, as a source knows it; `base` is left out for home. */
+  attribute?(base: string | undefined, name: string, source: string): Found | undefined
   /** Every name that is allowed here, for the nearest one. */
   all(): string[]
 }

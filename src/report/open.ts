@@ -2,6 +2,7 @@ import type { ReportFile } from '../file/report-file.js'
 import type { Page } from '../page/page.js'
 import { type Problem, ProblemError } from '../problem/problem.js'
 import type { ReportSpec } from '../spec/report.js'
+import type { RemoteTable } from '../summary/contract.js'
 import type { SourceTable } from '../table/source-table.js'
 import { isZone } from '../time/zone.js'
 import { bindReport, checkReport } from './bind/report.js'
@@ -55,7 +56,7 @@ async function withPlaces<T>(
 ): Promise<T> {
   if (problems.length > 0) throw new ProblemError([...problems, ...checkReport(file, sources, settings)])
   try {
-    return await answer(bindReport(file, sources, settings))
+    return await answer(bindReport(file, await withLookups(file, sources), settings))
   } catch (error) {
     // A problem of a database during a question gets a place in the report.
     if (!(error instanceof ProblemError)) throw error
@@ -66,6 +67,27 @@ async function withPlaces<T>(
       }),
     )
   }
+}
+
+/**
+ * Sources whose lookup tables are in memory: those of a database are read once, whole, and joined
+ * where the rows are that look them up.
+ */
+async function withLookups(
+  { spec }: ReportFile,
+  sources: ReadonlyMap<string, SourceTable>,
+): Promise<ReadonlyMap<string, SourceTable>> {
+  const read = new Map(sources)
+  for (const [name, source] of sources) {
+    const { lookup, date } = spec?.sources[name] ?? {}
+    if (lookup === undefined || lookup === false || !('connect' in source)) continue
+    const remote = source as RemoteTable
+    const types = new Map([...remote.table.columns].map(([column, { type }]) => [column, type]))
+    const engine = remote.connect(new Map(), types, date === undefined ? {} : { date })
+    const rows = await engine.records?.({ where: [] })
+    if (rows !== undefined) read.set(name, { ...source, table: rows.table, connect: undefined } as SourceTable)
+  }
+  return read
 }
 
 /** The key of the report that a database problem is about: the address, or the query. */

@@ -81,8 +81,17 @@ export interface SourceSpec {
   read?: { readonly [name: string]: string } | undefined
   /** Labels of keys for readers; default: their names. */
   labels?: { readonly [name: string]: string } | undefined
-  /** The keys on which it is joined with the first source, besides time. */
-  match?: string | readonly string[] | undefined
+  /**
+   * The keys on which it is joined with the first source, besides time; with shop:
+   * shop_name where a lookup table calls the key shop otherwise.
+   */
+  match?: string | readonly (string | { readonly [name: string]: string })[] | undefined
+  /**
+   * Its columns are looked up by match and may stand wherever a column may, as in
+   * shops.manager: true without a date; exact for the row of the same period, latest for
+   * the last one at or before it.
+   */
+  lookup?: boolean | 'exact' | 'latest' | undefined
   /** The period of a date; default: the precision of its text. */
   grain?: 'year' | 'quarter' | 'month' | 'week' | 'day' | undefined
   /** Control totals: rows, and sums of columns; other data are refused. */

@@ -1,6 +1,7 @@
 import type { Column } from '../column/column.js'
 import type { Moments } from '../column/moments.js'
 import type { Bound, BoundAggregate, Type } from '../expression/bound.js'
+import type { LookupRows } from '../table/lookup.js'
 import type { SourceTable } from '../table/source-table.js'
 import type { Table } from '../table/table.js'
 import type { Calendar } from '../time/calendar.js'
@@ -77,16 +78,18 @@ export interface SourceStats {
   span?: Span
 }
 
-/**
- * A column looked up in another source by a key that this source has: `column` has a value for each
- * of `words`.
- */
+/** A column looked up in another source by keys, and maybe the date, that this source has. */
 export interface LookedUpColumn {
   name: string
-  by: string
-  words: readonly string[]
+  /** The keys of this source, which may be looked up themselves. */
+  by: readonly string[]
+  /** The rows of the other source. */
+  rows: LookupRows
+  /** A value for each of them. */
   column: Column
   type: Type
+  /** The decimals of its values; null if unknown. Left out, the values are scanned. */
+  decimals?: number | null
 }
 
 /** A column that the source does not have itself: looked up, or a second name of another. */

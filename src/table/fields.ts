@@ -13,9 +13,10 @@ import { type Table, type TableColumn, withColumn } from './table.js'
 export function columnNames(table: Table, source: string): Names {
   return {
     find(name, from) {
-      if (from !== undefined && from !== source) return undefined
-      const column = table.columns.get(name)
-      return column === undefined ? undefined : { ref: { kind: 'field', name }, type: column.type }
+      // A column of a lookup table has the name of its source before a dot.
+      const full = from === undefined || from === source ? name : `${from}.${name}`
+      const column = table.columns.get(full)
+      return column === undefined ? undefined : { ref: { kind: 'field', name: full }, type: column.type }
     },
     all: () => [...table.columns.keys()],
   }

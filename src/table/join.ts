@@ -9,7 +9,7 @@ export function wordAt(column: Column, i: number): string | null {
 }
 
 /** The values of a column at some indexes; -1 is missing. */
-export function rowPlaces(column: Column, places: readonly number[]): Column {
+export function rowPlaces(column: Column, places: ArrayLike<number>): Column {
   if (column.kind === 'text')
     return { ...column, codes: taken(column.codes, new Int32Array(places.length), places, -1) }
   if (column.kind === 'condition')
@@ -20,7 +20,7 @@ export function rowPlaces(column: Column, places: readonly number[]): Column {
 function taken<T extends Float64Array | Int32Array | Int8Array>(
   from: T,
   into: T,
-  places: readonly number[],
+  places: ArrayLike<number>,
   missing: number,
 ): T {
   for (let i = 0; i < places.length; i++) into[i] = places[i] < 0 ? missing : from[places[i]]

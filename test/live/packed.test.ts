@@ -5,7 +5,9 @@ import { unpackSources } from '../../src/report/transfer/unpack-lists.js'
 import type { StoredSource } from '../../src/summary/memory/stored.js'
 import { effort } from '../support/effort.js'
 
-/** Whole numbers, cents, anything, few values, sorted numbers and cents, zeros; some are missing. */
+/**
+ * Whole numbers, cents, anything, few values, sorted numbers and cents, zeros; some are missing.
+ */
 const VALUES = fc.oneof(
   fc.array(fc.option(fc.integer({ min: -300, max: 70_000 }), { freq: 9 }), { minLength: 64, maxLength: 90 }),
   fc.array(

@@ -161,6 +161,42 @@ filters: [region, kind, big, period]
   expect([(await top(FIRST_STATE)) > 0, await top(paused)]).toEqual([true, 0])
 })
 
+test('columns and amounts of lookup tables are in the page: filters by them give what the tool gives', async () => {
+  const cwd = await folder({
+    'r.acuarela.yaml': `title: R
+sources:
+  s: { file: s.csv, date: day }
+  shops: { file: shops.csv, lookup: true, match: [{ shop: name }] }
+  rates: { file: rates.csv, date: month, lookup: latest, match: coin }
+fields: { s: { euro: amount * rates.rate } }
+parameters: { part: 60% }
+measures: { sales: sum(euro), target: sum(shops.target), reached: sales / target }
+statuses: { up: { wash: aqua }, down: { wash: coral } }
+rules:
+  - { paint: sales, bands: [{ above: part of target, status: up }, { otherwise: down }] }
+exhibits:
+  - { table: { rows: [shops.manager, shop], show: [sales, target, reached], totals: bottom } }
+  - { table: { rows: shop, show: sales, totals: bottom } }
+  - { heatmap: { rows: shops.manager, columns: month, show: target } }
+  - { records: { show: [day, shop, shops.manager, euro], first: 10 } }
+filters: [shops.manager, coin, period]
+`,
+    's.csv': `day,shop,coin,amount\n${Array.from({ length: 300 }, (_, i) => `2025-0${1 + (i % 5)}-1${i % 9},${['Dune', 'Fell', 'Moss', 'Lost', ''][(i * 7) % 5]},${i % 3 === 0 ? 'EUR' : 'USD'},${(i * 37) % 211}`).join('\n')}\n`,
+    'shops.csv': 'name,manager,target\nDune,Ana,3000\nFell,Ben,4000\nMoss,Ana,2500\nReed,,900\n',
+    'rates.csv': 'month,coin,rate\n2025-01,EUR,1\n2025-01,USD,0.9\n2025-03,USD,0.8\n',
+  })
+  const { session } = await carried('r.acuarela.yaml', cwd)
+  const cases: [Action[], Settings][] = [
+    [[], {}],
+    [[{ do: 'set', parameter: 'part', value: 0.9 }], { parameters: { part: '90%' } }],
+    [[{ do: 'filter', key: 'shops.manager', values: ['Ana'] }], { where: "shops.manager = 'Ana'" }],
+    [[{ do: 'filter', key: 'coin', values: ['EUR'] }], { where: "coin = 'EUR'" }],
+    [[{ do: 'period', period: 'last 2 months' }], { period: 'last 2 months' }],
+  ]
+  for (const [actions, settings] of cases)
+    expect(await alike(session, join(cwd, 'r.acuarela.yaml'), actions, settings)).toBeGreaterThan(15)
+})
+
 test('--static leaves the script out; what the tool was set to is what the page starts from', async () => {
   const report = join(ROOT, 'examples/brezal/spring.acuarela.yaml')
   const { out } = await acuarela(['paint', report, '--to', 'html', '--static'])

@@ -9,8 +9,6 @@ export const ANSWER_SENTENCES = {
   'bad-date': (p: { text: string }) => `${quote(p.text)} is not a date; write it as 2025-06-30`,
   'from-above-to': (p: { from: string; to: string }) =>
     `the gradient runs from ${p.from} to ${p.to}, which is lower; swap them and turn the ramp instead`,
-  'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
-    `${p.words.length} ${p.key} of ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
   'note-not-split': (p: { source: string; key: string; why: string }) =>
     `the measures of ${p.source} are missing where the exhibit is split by ${p.key}: ${p.why}`,
   'note-not-narrowed': (p: { source: string; condition: string }) =>

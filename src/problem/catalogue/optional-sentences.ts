@@ -5,8 +5,12 @@ import { some } from '../phrases.js'
  * carry them.
  */
 export const OPTIONAL_SENTENCES = {
+  'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
+    `${p.words.length} ${p.key} of ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
     `${p.source} has no rows for ${p.count} ${p.by.join(' and ')} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
+  'note-not-looked-up': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
+    `${p.source} lacks ${p.count} ${p.by.join(' and ')} of ${p.home}, so its columns are missing there: ${p.what}`,
   'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
     `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
   'records-remote': (p: { source: string }) =>

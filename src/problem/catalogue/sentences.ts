@@ -201,6 +201,26 @@ export const SENTENCES = {
   'csv-broken': (p: { why: string }) => `this is not readable as CSV: ${p.why}`,
   'unknown-column': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `there is no column ${p.name}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,
+  'lookup-home': (p: { name: string }) =>
+    `${p.name} is the first source, whose rows are counted, so it cannot be a lookup table; put another source before it, or remove lookup`,
+  'lookup-dated': (p: { date: string }) =>
+    `this lookup table has a date (${p.date}); write lookup: exact for the row of the same period, or lookup: latest for the last one at or before it`,
+  'lookup-undated': (p: { mode: string }) =>
+    `lookup: ${p.mode} finds rows by their date, and this source has none; name its column with date, or write lookup: true`,
+  'lookup-keys': (p: { name: string }) =>
+    `${p.name} needs match with the keys that it is looked up by, as in match: shop`,
+  'lookup-twice': (p: {
+    name: string
+    keys: readonly string[]
+    values: string
+    rows: readonly number[]
+    count: number
+  }) =>
+    `a lookup table has each ${p.keys.length === 0 ? 'period' : p.keys.join(' and ')} once, and ${p.values === '' ? 'one' : quote(p.values)} stands in the rows ${p.rows.slice(0, 5).join(', ')} of ${p.name}${p.count > 1 ? ` (and ${p.count - 1} more twice)` : ''}; remove all but one, or remove lookup`,
+  'lookup-circle': (p: { names: readonly string[] }) =>
+    `${p.names.join(' and ')} are looked up by each other, so neither can be found; match one of them by a column of the first source`,
+  'match-renamed': (p: { left: string; right: string }) =>
+    `${p.left} and ${p.right} are two names of one key, which only a lookup table may have; add lookup, or rename the column`,
   'not-dates': (p: { column: string; count: number; sample: string; where: string }) =>
     `${p.column} is the date column, and ${p.count === 1 ? 'a value is not a date' : `${p.count} values are not dates`} (${quote(p.sample)} in ${p.where}); write dates as 2025-06-30, or give their format with read: { ${p.column}: date dd/mm/yyyy }`,
   'not-a-date-column': (p: { column: string; sample: string }) =>

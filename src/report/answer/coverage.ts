@@ -25,7 +25,7 @@ export async function coverageOf(report: BoundReport): Promise<Coverage> {
   const read = aggregatesOfReport(report)
   const gaps: Gap[] = []
   for (const source of others)
-    if (read.some((part) => part.source === source.name)) {
+    if (source.lookup !== undefined || read.some((part) => part.source === source.name)) {
       const gap = await gapOf(report, home, source)
       if (gap !== undefined) gaps.push(gap)
     }
@@ -76,7 +76,8 @@ function total(counts: Float64Array): number {
 
 /** The shortest periods of both sources, at least months; undefined if one has no dates. */
 function unitOf(home: BoundSource, source: BoundSource): PeriodUnit | undefined {
-  if (home.date === undefined || source.date === undefined) return undefined
+  // Rows that hold until the next ones have no gaps in time.
+  if (home.date === undefined || source.date === undefined || source.lookup === 'latest') return undefined
   const grains = [home.grain, source.grain]
   if (grains.includes('week')) return grains.every((grain) => grain === 'week' || grain === 'day') ? 'week' : undefined
   return PERIOD_UNITS.find((unit) => unit === 'month' || grains.includes(unit))
@@ -107,7 +108,28 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
     return column === undefined ? [] : [{ ...column, column: columnOfKey(column, { ...key, codes }) }]
   })
   const rows = createTable(lacking.length, columns)
-  return { source: source.name, match, rows, ...(unit === undefined ? {} : { unit }) }
+  const near = nearKeys(source, ofHome.keys[0], lacking, other.keys[0])
+  return { source: source.name, match, rows, ...(unit === undefined ? {} : { unit }), ...(near && { near }) }
+}
+
+/** More keys than these are not searched for near ones. */
+const MAX_NEAR = 20
+
+/** The nearest key of a lookup table for each text that it lacks; undefined without any. */
+function nearKeys(
+  { nearest }: BoundSource,
+  key: Keyed | undefined,
+  lacking: readonly number[],
+  other: Keyed | undefined,
+): Map<string, string> | undefined {
+  if (nearest === undefined || key?.domain.kind !== 'text' || other?.domain.kind !== 'text') return undefined
+  const near = new Map<string, string>()
+  const codes = [...new Set(lacking.map((g) => key.codes[g]))]
+  for (const code of codes.slice(0, MAX_NEAR)) {
+    const found = nearest(key.domain.words[code], other.domain.words)
+    if (found !== undefined) near.set(key.domain.words[code], found)
+  }
+  return near
 }
 
 /** A group by its keys, the same text in every source. */

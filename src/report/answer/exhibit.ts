@@ -1,4 +1,4 @@
-import { aggregatesOf, referencesOf } from '../../expression/bound.js'
+import { referencesOf } from '../../expression/bound.js'
 import { periodPrinter } from '../../format/period.js'
 import { spanText } from '../../format/span.js'
 import { problem } from '../../problem/answering.js'
@@ -213,12 +213,8 @@ async function gapsOf(
 ): Promise<Problem[]> {
   const { gaps = [], blanks = [] } = report.coverage ?? {}
   if (gaps.length + blanks.length === 0) return []
-  const read = new Set(measures.flatMap(({ bound }) => aggregatesOf(bound).flatMap(({ source }) => source ?? [])))
   const { blankNotes, gapNotes } = await import('./gap-notes.js')
-  return [
-    ...gapNotes(report, gaps, read, [...report.where, ...exhibit.where], span),
-    ...blankNotes(report, blanks, measures),
-  ]
+  return [...gapNotes(report, gaps, exhibit, measures, span), ...blankNotes(report, blanks, measures)]
 }
 
 /** Whether totals have a scale of their own: its ends come from several values. */

@@ -9,7 +9,7 @@ import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
 import type { Calendar } from '../../time/calendar.js'
 import { periodOf, periodText, type Span, spanOf } from '../../time/period.js'
-import type { Blank, BoundReport, Gap } from '../model/bound.js'
+import type { Blank, BoundExhibit, BoundReport, Gap } from '../model/bound.js'
 import { firstFew, keyText } from './value.js'
 
 /**
@@ -44,25 +44,32 @@ export function blankNotes(report: BoundReport, blanks: readonly Blank[], measur
 }
 
 /**
- * A message for each further source that lacks rows that an exhibit compares; `read` are the
- * sources it reads.
+ * A message for each further source that lacks rows that an exhibit compares, or keys that it looks
+ * up.
  */
 export function gapNotes(
   report: BoundReport,
   gaps: readonly Gap[],
-  read: ReadonlySet<string>,
-  where: readonly Bound[],
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
   span: Span | undefined,
 ): Problem[] {
   const [home] = report.sources
+  const where = [...report.where, ...exhibit.where]
+  const bounds = measures.map(({ bound }) => bound)
+  const read = new Set(bounds.flatMap((bound) => aggregatesOf(bound).flatMap(({ source }) => source ?? [])))
+  const columns = [...where, ...bounds].flatMap((bound) => referencesOf(bound).map(({ name }) => name))
+  const names = new Set([...exhibit.rows, ...exhibit.columns, ...columns])
   return gaps.flatMap((gap) => {
-    if (!read.has(gap.source)) return []
+    const looksUp = [...names].some((name) => name.startsWith(`${gap.source}.`))
+    if (!read.has(gap.source) && !looksUp) return []
     const lacking = lackingOf(report, gap, where, span)
     if (lacking.length === 0) return []
     const count = lacking.reduce((n, { periods }) => n + Math.max(1, periods.length), 0)
     const by = [...gap.match, ...(gap.unit === undefined ? [] : [gap.unit])]
     const what = lackingText(gap, lacking, report)
-    return [problem('note-source-gap', { source: gap.source, home: home.name, count, by, what })]
+    const code = read.has(gap.source) ? 'note-source-gap' : 'note-not-looked-up'
+    return [problem(code, { source: gap.source, home: home.name, count, by, what })]
   })
 }
 
@@ -109,12 +116,20 @@ function keptRows(rows: Table, where: readonly Bound[]): Int8Array | undefined {
 }
 
 /** Missing rows in words: `Coast in Aug 2025; Valley in Jan 2025 to Mar 2025`. */
-export function lackingText({ unit }: Gap, lacking: readonly Lacking[], { locale, calendar }: BoundReport): string {
+export function lackingText(
+  { unit, near }: Gap,
+  lacking: readonly Lacking[],
+  { locale, calendar }: BoundReport,
+): string {
   const print = periodPrinter(locale, calendar)
   const together = new Map<string, string[]>()
   for (const { keys, periods } of lacking) {
     const when = unit === undefined ? '' : runs(periods, (period) => print.long(unit, period))
-    together.set(when, [...(together.get(when) ?? []), Object.values(keys).join(' ')])
+    const names = Object.values(keys).map((name) => {
+      const other = near?.get(name)
+      return other === undefined ? name : `${name} (${other}?)`
+    })
+    together.set(when, [...(together.get(when) ?? []), names.join(' ')])
   }
   const texts = [...together].map(([when, notes]) => {
     const names = firstFew(notes, ', ')

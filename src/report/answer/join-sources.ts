@@ -1,3 +1,5 @@
+import { problem } from '../../problem/optional.js'
+import type { Problem } from '../../problem/problem.js'
 import type { DerivedColumn } from '../../summary/contract.js'
 import { isTimeUnit } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
@@ -21,13 +23,13 @@ export interface UnmatchedKeys {
 export async function joinSources(
   sources: readonly BoundSource[],
   wanted: ReadonlySet<string>,
-): Promise<{ sources: BoundSource[]; unmatched: UnmatchedKeys[] }> {
+): Promise<{ sources: BoundSource[]; unmatched: UnmatchedKeys[]; notes: Problem[] }> {
   const [home] = sources
   const { lookUp } = await import('../../summary/cells/lookup.js')
   const unmatched: UnmatchedKeys[] = []
   const joined = sources.map(async (source) => {
     if (source === home) return source
-    const matched = new Set(source.match)
+    const matched = new Set([...source.match, ...source.attributes])
     const more: DerivedColumn[] = []
     if (home.date !== undefined && source.date !== undefined) {
       // A condition on the home date applies to the date of this source.
@@ -45,5 +47,9 @@ export async function joinSources(
     }
     return { ...source, known: matched, engine: more.length === 0 ? source.engine : source.engine.withColumns(more) }
   })
-  return { sources: await Promise.all(joined), unmatched }
+  const all = await Promise.all(joined)
+  const notes = unmatched.map(({ source, key, words, wanted }) =>
+    problem('note-unmatched', { source, key, words, home: home.name, wanted }),
+  )
+  return { sources: all, unmatched, notes }
 }

@@ -96,7 +96,9 @@ function queryFor(
   const where = [...report.where, ...exhibit.where]
   const moves = stepsKey(steps) !== ''
   // A source that cannot apply a condition or date gives missing values, never unfiltered ones.
-  const undated = source.date === undefined && ((span !== undefined && Number.isFinite(span.from)) || moves)
+  const timeless = source.lookup === 'always'
+  const undated =
+    !timeless && source.date === undefined && ((span !== undefined && Number.isFinite(span.from)) || moves)
   const open = where.filter((condition) => !canNarrow(source, condition))
   if (open.length > 0 || undated) {
     const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
@@ -110,7 +112,7 @@ function queryFor(
       weeks: false,
     }
   }
-  const keys = [...exhibit.rows, ...exhibit.columns]
+  const keys = [...exhibit.rows, ...exhibit.columns].filter((key) => !timeless || !isTimeUnit(key))
   const shift = plainShift(steps)
   const splits = (key: string): boolean => whyNotSplit(source, key, home) === undefined
   // Only a plain shift needs periods that map onto periods; a window takes the rows inside it.
@@ -125,6 +127,9 @@ function queryFor(
   }
   const weeks = keys.includes('week')
   const asking: SourceQuery = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
+  if (source.lookup !== undefined) asking.headless = !isShown(report, exhibit, source)
+  asking.timeless = timeless
+  if (timeless) return asking
   if (span === undefined || source.date === undefined) return asking
   asking.fit = (needed) => spanFor(source, needed).span
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
@@ -146,6 +151,11 @@ function queryFor(
   const begins = moves && asking.time !== undefined && !Number.isFinite(cut.span.from)
   asking.span = begins ? { from: Math.min(asking.time?.data.from ?? 0, cut.span.to), to: cut.span.to } : cut.span
   return asking
+}
+
+/** Whether an exhibit shows an aggregate of a source: in a limit alone it adds no rows. */
+function isShown(report: BoundReport, { show }: BoundExhibit, { name }: BoundSource): boolean {
+  return withParts(report.measures, show).some(({ bound }) => aggregatesOf(bound).some(({ source }) => source === name))
 }
 
 /** The measures to name in a problem of a shift: shown ones first, else those of rules. */

@@ -128,7 +128,7 @@ function bind(
     sources,
     wanted: joinedColumns(shown.exhibits, where),
     calendar,
-    labels: labelsOf(spec),
+    labels: labelsOf(spec, sources[0]?.attributes),
     parameters,
     measures,
     statuses: vocabulary.statuses,
@@ -195,13 +195,21 @@ function bindPalette(
   return palette
 }
 
-/** Labels of columns; the first source that has one wins. */
-function labelsOf({ sources }: ReportSpec): Map<string, string> {
-  return new Map(
-    Object.values(sources)
+/**
+ * Labels of columns; the first source that has one wins. A column of a lookup table has its own
+ * name without one.
+ */
+function labelsOf({ sources }: ReportSpec, attributes: ReadonlySet<string> = new Set()): Map<string, string> {
+  const looked = [...attributes].map((name): [string, string] => {
+    const [source, column] = [name.slice(0, name.indexOf('.')), name.slice(name.indexOf('.') + 1)]
+    return [name, sources[source]?.labels?.[column] ?? column]
+  })
+  return new Map([
+    ...looked,
+    ...Object.values(sources)
       .flatMap((source) => Object.entries(source.labels ?? {}))
       .reverse(),
-  )
+  ])
 }
 
 /** All problems with their places in the file, in its order. */

@@ -1,9 +1,10 @@
 import type { Found, Names, Setting } from '../../expression/bind.js'
-import type { Type } from '../../expression/bound.js'
+import type { Bound, Type } from '../../expression/bound.js'
 import type { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
 import { type Path, ProblemError } from '../../problem/problem.js'
 import type { ReportSpec } from '../../spec/report.js'
+import type { SourceSpec } from '../../spec/sources.js'
 import { cachedAnswers } from '../../summary/answer-cache.js'
 import type { Engine, RemoteTable } from '../../summary/contract.js'
 import { createMemoryEngine } from '../../summary/memory/engine.js'
@@ -11,9 +12,20 @@ import { addFields, columnNames } from '../../table/fields.js'
 import type { SourceTable } from '../../table/source-table.js'
 import type { Table } from '../../table/table.js'
 import type { Calendar } from '../../time/calendar.js'
-import { isTimeUnit } from '../../time/period.js'
+import { isTimeUnit, type PeriodUnit } from '../../time/period.js'
 import type { BoundSource } from '../model/bound.js'
 import type { ProgressEvent } from '../model/progress.js'
+import {
+  type Attributes,
+  checkLookups,
+  checkReach,
+  createLookup,
+  type LookupTable,
+  lookupMode,
+  matchOf,
+  withAttributes,
+  withOwnAttributes,
+} from './lookups.js'
 
 export interface SourceNames {
   /** Home, then the others, in the order of the report; unread sources are left out. */
@@ -48,60 +60,131 @@ export function bindSources(
       const params = { name, nearest: nearest(name, names), known: names }
       diagnostics.at('fields', name).report('unknown-source', params)
     }
-  const sources: BoundSource[] = []
-  const columns = new Map<string, Names>()
-  for (const name of names) {
+  checkLookups(spec, diagnostics)
+  const prepared = new Map<string, PreparedSource>()
+  const isLookup = (name: string): boolean => name !== first && lookupMode(spec.sources[name]) !== undefined
+  let lookups = names.filter(isLookup).flatMap((name): LookupTable[] => {
     const source = read.get(name)
-    const { date, grain, stack, expect = {} } = spec.sources[name]
-    if (source === undefined) {
-      columns.set(name, anyName())
-      continue
-    }
-    const { table, bounds } = addFields(source.table, name, spec.fields?.[name] ?? {}, diagnostics.at('fields', name), {
-      calendar,
-      ...(hidden && { hidden }),
-    })
-    columns.set(name, columnNames(table, name))
-    for (const column of Object.keys(spec.sources[name].labels ?? {}))
-      if (!table.columns.has(column) && !isTimeUnit(column)) {
-        const candidates = [...table.columns.keys()]
-        const params = { name: column, nearest: nearest(column, candidates), known: candidates }
-        diagnostics.at('sources', name, 'labels', column).report('unknown-column', params)
-      }
-    for (const column of Object.keys(spec.sources[name].expect ?? {}))
-      if (column !== 'rows' && !['number', 'blank'].includes(table.columns.get(column)?.type.kind ?? '')) {
-        const candidates = [...table.columns.values()].flatMap((c) => (c.column.kind === 'number' ? [c.name] : []))
-        const params = { name: column, nearest: nearest(column, candidates), known: candidates }
-        diagnostics.at('sources', name, 'expect', column).report('unknown-column', params)
-      }
-    const fine = grain ?? (date === undefined ? undefined : source.grains.get(date)) ?? 'day'
-    const options = { ...(date === undefined ? {} : { date }), calendar }
-    const asked = isRemote(source)
-      ? source.connect(bounds, typesOf(table), options)
-      : createMemoryEngine(table, options)
-    let question = 0
-    const engine = cachedAnswers(
-      watched(asked, ['sources', name], () => follow({ source: name, question: ++question })),
-    )
-    const match = matchOf(spec.sources[name].match)
-    sources.push({
-      name,
-      from: sourceText(spec.sources[name]),
-      stack,
-      expect,
-      table,
-      date,
-      grain: fine,
-      known: name === first ? undefined : new Set(),
-      match,
-      fields: bounds,
-      engine,
-    })
+    if (source === undefined) return []
+    const grain = grainOf(spec.sources[name], source)
+    return [createLookup(name, spec.sources[name], source.table, grain, calendar, diagnostics.at('sources', name))]
+  })
+  // Lookup tables first: the others know their columns, fields included.
+  for (const name of [...names.filter(isLookup), ...names.filter((name) => !isLookup(name))]) {
+    const source = read.get(name)
+    if (source === undefined) continue
+    const one = prepareSource(name, spec, source, lookups, { calendar, hidden }, diagnostics)
+    prepared.set(name, one)
+    lookups = lookups.map((lookup) => (lookup.name === name ? { ...lookup, table: one.table } : lookup))
   }
+  const home = prepared.get(first)
+  const sources = names.flatMap((name): BoundSource[] => {
+    const one = prepared.get(name)
+    if (one === undefined) return []
+    const lookup = lookups.find((lookup) => lookup.name === name)
+    const bound = boundSource(name, spec, one, lookup, home?.by.get(name) ?? [], calendar)
+    const engine = watched(bound.engine, name, follow)
+    return [{ ...bound, known: name === first ? undefined : new Set(), engine }]
+  })
+  const columns = new Map(
+    names.map((name): [string, Names] => {
+      const bound = sources.find((source) => source.name === name)
+      return [name, bound === undefined ? anyName() : columnNames(bound.table, name)]
+    }),
+  )
   checkKinds(spec, read, diagnostics)
   checkMatch(spec, columns, diagnostics)
-  const home = columns.get(first) ?? anyName()
-  return { sources, whole: sources.length === names.length, home, all: allNames(first, columns) }
+  if (home !== undefined) checkReach(lookups, [...prepared.values()], { name: first, table: home.table }, diagnostics)
+  return {
+    sources,
+    whole: sources.length === names.length,
+    home: columns.get(first) ?? anyName(),
+    all: allNames(first, columns),
+  }
+}
+
+/** A source with its fields and with the columns that it looks up. */
+interface PreparedSource extends Attributes {
+  grain: PeriodUnit
+  bounds: ReadonlyMap<string, Bound>
+  connect: RemoteTable['connect'] | undefined
+}
+
+/** The period of its dates: as written, else the precision of their texts. */
+function grainOf({ date, grain }: SourceSpec, { grains }: SourceTable): PeriodUnit {
+  return grain ?? (date === undefined ? undefined : grains.get(date)) ?? 'day'
+}
+
+function prepareSource(
+  name: string,
+  spec: ReportSpec,
+  source: SourceTable,
+  lookups: readonly LookupTable[],
+  { calendar, hidden }: { calendar: Calendar; hidden: Setting['hidden'] },
+  diagnostics: Diagnostics,
+): PreparedSource {
+  const { date } = spec.sources[name]
+  const grain = grainOf(spec.sources[name], source)
+  const looked = withAttributes({ name, table: source.table, date, grain }, lookups)
+  const { table, bounds } = addFields(looked.table, name, spec.fields?.[name] ?? {}, diagnostics.at('fields', name), {
+    calendar,
+    ...(hidden && { hidden }),
+  })
+  checkNamed(name, spec.sources[name], table, diagnostics)
+  return { ...looked, table, grain, bounds, connect: (source as Partial<RemoteTable>).connect }
+}
+
+/**
+ * A source with its engine.
+ *
+ * @param by the columns of home that a lookup table is looked up by
+ */
+function boundSource(
+  name: string,
+  spec: ReportSpec,
+  { table: own, attributes, derived, grain, bounds, connect }: PreparedSource,
+  lookup: LookupTable | undefined,
+  by: readonly string[],
+  calendar: Calendar,
+): Omit<BoundSource, 'known'> {
+  const { date, stack, expect = {}, match } = spec.sources[name]
+  const options = { ...(date === undefined ? {} : { date }), calendar }
+  const table = lookup === undefined ? own : withOwnAttributes(lookup, by)
+  const remoteEngine = (): Engine => {
+    const engine = connect?.(bounds, typesOf(table), options) as Engine
+    return derived.length === 0 ? engine : engine.withColumns(derived)
+  }
+  const names = lookup === undefined ? [] : [...table.columns.keys()].filter((column) => column.startsWith(`${name}.`))
+  return {
+    name,
+    from: sourceText(spec.sources[name]),
+    stack,
+    expect,
+    table,
+    date,
+    grain,
+    match: lookup === undefined ? matchOf(match).map(({ left }) => left) : by,
+    ...(lookup && { lookup: lookup.mode, nearest }),
+    attributes: new Set([...attributes, ...names]),
+    fields: bounds,
+    engine: connect === undefined ? createMemoryEngine(table, options) : remoteEngine(),
+  }
+}
+
+/** Checks the columns that labels and control totals name. */
+function checkNamed(name: string, { labels, expect }: SourceSpec, table: Table, diagnostics: Diagnostics): void {
+  for (const column of Object.keys(labels ?? {}))
+    if (!table.columns.has(column) && !isTimeUnit(column)) {
+      const candidates = [...table.columns.keys()]
+      const params = { name: column, nearest: nearest(column, candidates), known: candidates }
+      diagnostics.at('sources', name, 'labels', column).report('unknown-column', params)
+    }
+  for (const column of Object.keys(expect ?? {}))
+    if (column !== 'rows' && !['number', 'blank'].includes(table.columns.get(column)?.type.kind ?? '')) {
+      const candidates = [...table.columns.values()].flatMap((c) => (c.type.kind === 'number' ? [c.name] : []))
+      const params = { name: column, nearest: nearest(column, candidates), known: candidates }
+      diagnostics.at('sources', name, 'expect', column).report('unknown-column', params)
+    }
 }
 
 /** The name of a source for readers; a query is not printed. */
@@ -126,14 +209,16 @@ function checkKinds(spec: ReportSpec, given: ReadonlyMap<string, SourceTable>, d
   }
 }
 
-/** Shared keys must be columns of both. */
+/** Shared keys must be columns of both; a lookup table may be matched by another one's column. */
 function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, diagnostics: Diagnostics): void {
   const [home] = columns.keys()
-  for (const [name, { match }] of Object.entries(spec.sources)) {
-    const keys = matchOf(match)
-    keys.forEach((key, i) => {
+  for (const [name, source] of Object.entries(spec.sources)) {
+    const { match } = source
+    const isLookup = lookupMode(source) !== undefined
+    matchOf(match).forEach(({ left, right }, i) => {
       const path = diagnostics.at('sources', name, 'match', ...(typeof match === 'string' ? [] : [i]))
-      for (const source of [name, home]) {
+      const sides = [[name, right], ...(isLookup ? [] : [[home, left]])]
+      for (const [source, key] of sides) {
         const ofSource = columns.get(source)
         if (ofSource === undefined || ofSource.find(key) !== undefined) continue
         const candidates = ofSource.all()
@@ -147,10 +232,6 @@ function checkMatch(spec: ReportSpec, columns: ReadonlyMap<string, Names>, diagn
   }
 }
 
-function matchOf(match: string | readonly string[] | undefined): readonly string[] {
-  return match === undefined ? [] : typeof match === 'string' ? [match] : match
-}
-
 function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
   return {
     find(name, source): Found | undefined {
@@ -158,6 +239,7 @@ function allNames(home: string, columns: ReadonlyMap<string, Names>): Names {
       const column = columns.get(source)?.find(name)
       return column && { ...column, ref: { ...column.ref, source } }
     },
+    attribute: (base, name, source) => columns.get(base ?? home)?.find(name, source),
     all: () =>
       [...columns].flatMap(([source, names]) =>
         source === home ? names.all() : names.all().map((n) => `${source}.${n}`),
@@ -170,8 +252,13 @@ function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
 }
 
-/** The same engine; its problems name the source, and its questions are counted for progress. */
-function watched(engine: Engine, path: Path, asking: () => void): Engine {
+/** The same engine, its answers cached; its problems name the source, questions are counted. */
+function watched(engine: Engine, name: string, follow: (event: ProgressEvent) => void): Engine {
+  let question = 0
+  return cachedAnswers(placed(engine, ['sources', name], () => follow({ source: name, question: ++question })))
+}
+
+function placed(engine: Engine, path: Path, asking: () => void): Engine {
   const timed = async <T>(ask: () => Promise<T>): Promise<T> => {
     asking()
     return ask().catch((error: unknown) => {
@@ -185,14 +272,10 @@ function watched(engine: Engine, path: Path, asking: () => void): Engine {
     askWhole: (question, part) => timed(() => engine.askWhole(question, part)),
     stats: () => timed(() => engine.stats()),
     ...(records && { records: (question) => timed(() => records(question)) }),
-    withColumns: (more) => watched(engine.withColumns(more), path, asking),
+    withColumns: (more) => placed(engine.withColumns(more), path, asking),
   }
 }
 
 function typesOf(table: Table): Map<string, Type> {
   return new Map([...table.columns].map(([name, { type }]) => [name, type]))
-}
-
-function isRemote(source: SourceTable): source is RemoteTable {
-  return 'connect' in source
 }

@@ -1,4 +1,4 @@
-import type { Bound, BoundAggregate } from '../../expression/bound.js'
+import { type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
 import { spanText } from '../../format/span.js'
 import type { RecordsExhibit } from '../../page/page.js'
 import { type CellSetKey, spansOf, tellsTime } from '../../summary/cells/cell-set.js'
@@ -6,7 +6,7 @@ import type { SourceQuery } from '../../summary/cells/question.js'
 import { openingDay } from '../../summary/cells/windows.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
 import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
-import { CYCLES, periodOf, spanOf as periodSpan, type Span } from '../../time/period.js'
+import { CYCLES, isTimeUnit, periodOf, spanOf as periodSpan, type Span } from '../../time/period.js'
 import { moveSpan, moveWeeks } from '../../time/shift.js'
 import { plainShift, stepsKey, windowOf } from '../../time/step.js'
 import { exhibitSpans, neededMeasures } from '../answer/exhibit.js'
@@ -62,7 +62,8 @@ export async function rowsBehind(
       ...answered.summary.rows.keys.slice(0, place.row.codes.length),
       ...answered.summary.columns.keys.slice(0, place.column.codes.length),
     ]
-    const answers = keys.every(({ name }) => asking.answers(name))
+    const lasts = (name: string): boolean => asking.timeless === true && isTimeUnit(name)
+    const answers = keys.every(({ name }) => asking.answers(name) || lasts(name))
     // An open start has no condition: rows without a date count.
     const days = (answers ? await daysOf(answered, place, asking, report.calendar) : undefined) ?? asking.span
     const dated = days !== undefined && Number.isFinite(days.from)
@@ -74,7 +75,8 @@ export async function rowsBehind(
           ...partConditions(asking.parts),
         ]
       : [NEVER]
-    const rows = await listRows(asked, source, conditions, place.name, first)
+    const read = new Set([...conditions, ...asking.parts].flatMap(referencesOf).map((ref) => ref.name))
+    const rows = await listRows(asked, source, conditions, place.name, { first, read })
     const shown = stepsKey(asking.steps) === '' ? cellSpan(answered, place, asking) : days
     const when = shown === undefined || shown.from > shown.to ? '' : spanText(shown, report.locale)
     groups.push({ source: source.name, when, rows })
@@ -87,12 +89,12 @@ const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
 /** The conditions of the keys of a cell; those of time only for the cell's own time. */
 function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQuery): Bound[] {
   const { rows, columns } = answered.summary
-  const present = stepsKey(asking.steps) === ''
+  const present = asking.timeless !== true && stepsKey(asking.steps) === ''
   const conditions = [
     ...conditionsOf(answered, rows, place.row, present),
     ...conditionsOf(answered, columns, place.column, present),
   ]
-  return present ? conditions : [...conditions, ...cycleConditions(answered, place, asking)]
+  return present || asking.timeless ? conditions : [...conditions, ...cycleConditions(answered, place, asking)]
 }
 
 /** Weekdays and months of the year are conditions at every time; a shift by days changes them. */
@@ -195,7 +197,7 @@ async function listRows(
   source: BoundSource,
   where: readonly Bound[],
   title: string,
-  first: number,
+  { first, read }: { first: number; read: ReadonlySet<string> },
 ): Promise<RecordsExhibit> {
   const { report, stats: surveys } = asked
   const at = report.sources.indexOf(source)
@@ -220,9 +222,17 @@ async function listRows(
     hide: false,
     ...DEFAULT_PARTS,
     rows: ['record'],
-    show: [...source.table.columns.keys()],
+    show: shownColumns(source, read),
     records: { first, one: false },
   }
   const { answered, found: recordRows } = await answerRecords(query, records)
   return buildRecords(answered, recordRows)
+}
+
+/** The columns of a source itself, and those of the ones it looks up that are read. */
+function shownColumns({ name, table, attributes, lookup }: BoundSource, read: ReadonlySet<string>): string[] {
+  return [...table.columns.keys()].filter((column) => {
+    if (lookup !== undefined) return attributes.has(`${name}.${column}`)
+    return !attributes.has(column) || read.has(column)
+  })
 }

@@ -2,13 +2,12 @@ import { numberPrinter } from '../../format/format.js'
 import { periodPrinter } from '../../format/period.js'
 import type { Page } from '../../page/page.js'
 import { problem } from '../../problem/answering.js'
-import { type Problem, ProblemError } from '../../problem/problem.js'
+import { ProblemError } from '../../problem/problem.js'
 import { dayText } from '../../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
 import { finishControls } from '../answer/control-text.js'
-import type { UnmatchedKeys } from '../answer/join-sources.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
-import type { BoundReport, BoundSource } from '../model/bound.js'
+import type { BoundReport } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
 import { stripOf } from './strip.js'
 
@@ -19,11 +18,14 @@ import { stripOf } from './strip.js'
  */
 export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
-  const { sources, unmatched } =
-    bound.sources.length > 1
-      ? await (await import('../answer/join-sources.js')).joinSources(bound.sources, bound.wanted)
-      : { sources: bound.sources, unmatched: [] }
-  const notes = [...bound.notes, ...unmatched.map((key) => unmatchedNote(key, sources))]
+  const {
+    sources,
+    unmatched,
+    notes: joined,
+  } = bound.sources.length > 1
+    ? await (await import('../answer/join-sources.js')).joinSources(bound.sources, bound.wanted)
+    : { sources: bound.sources, unmatched: [], notes: [] }
+  const notes = [...bound.notes, ...joined]
   const report: BoundReport = { ...bound, coverage, sources, notes }
   const surveys = await Promise.all(sources.map((source) => source.engine.stats()))
   const asOf = asOfDay(report, surveys[0].span)
@@ -65,10 +67,6 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     exhibits,
     built: laid,
   }
-}
-
-function unmatchedNote({ source, key, words, wanted }: UnmatchedKeys, [home]: readonly BoundSource[]): Problem {
-  return problem('note-unmatched', { source, key, words, home: home.name, wanted })
 }
 
 /** Parameters with their values for readers. */

@@ -126,8 +126,16 @@ export interface BoundSource {
   grain: PeriodUnit
   /** The keys and conditions that it can answer; undefined for home, which answers all. */
   known: ReadonlySet<string> | undefined
-  /** The shared keys. */
+  /** The shared keys, by their names in home. */
   match: readonly string[]
+  /**
+   * Set for a lookup table: its rows hold always, in the same period, or until the next ones.
+   */
+  lookup?: 'always' | 'exact' | 'latest'
+  /** Finds the key of a lookup table that a text most likely means; not in pages. */
+  nearest?(key: string, among: readonly string[]): string | undefined
+  /** The columns of lookup tables that it knows: `shops.manager`. */
+  attributes: ReadonlySet<string>
   /** The fields, each after those that it uses. */
   fields: ReadonlyMap<string, Bound>
   engine: Engine
@@ -146,6 +154,8 @@ export interface Gap {
   match: readonly string[]
   /** The periods that are compared; undefined if one of the two has no dates. */
   unit?: PeriodUnit
+  /** For keys that a lookup table lacks: the key there that is most likely meant. */
+  near?: ReadonlyMap<string, string>
   /**
    * One row for each missing combination and each value of a filter column: the keys, the first day
    * of the period, and the filter columns.

@@ -30,7 +30,17 @@ export function packReport(
     // The page explains rules by their plans.
     rules: rules.map((rule) => ({ ...rule, text: '' })),
     palette: packed,
-    sources: sources.map(({ name, from, date, match, grain }): PackedSource => ({ name, from, date, match, grain })),
+    sources: sources.map(
+      ({ name, from, date, match, grain, lookup, attributes }): PackedSource => ({
+        name,
+        from,
+        date,
+        match,
+        grain,
+        attributes,
+        ...(lookup && { lookup }),
+      }),
+    ),
   }
   return stringify(report, {
     // A name such as __proto__ is an ordinary key.

@@ -86,10 +86,10 @@ export async function takeSnapshot(
   return { decided, stored, carried }
 }
 
-/** A recording engine: a looked-up column stands for the key it was looked up by. */
-function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>): Engine {
+/** A recording engine: a looked-up column stands for the keys it was looked up by. */
+function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, readonly string[]>): Engine {
   const add = (name: string): void => {
-    heard.keys.add(by.get(name) ?? name)
+    for (const key of by.get(name) ?? [name]) heard.keys.add(key)
   }
   const note = (question: Question): void => {
     for (const name of [...question.keys, ...question.fields]) add(name)
@@ -118,7 +118,7 @@ function hearing(engine: Engine, heard: Heard, by: ReadonlyMap<string, string>):
     withColumns(more: readonly DerivedColumn[]) {
       const next = new Map(by)
       for (const column of more)
-        next.set(column.name, 'same' in column ? (by.get(column.same) ?? column.same) : column.by)
+        next.set(column.name, 'same' in column ? (by.get(column.same) ?? [column.same]) : column.by)
       return hearing(engine.withColumns(more), heard, next)
     },
   }

@@ -4,11 +4,11 @@ import { loadKinds } from '../../rule/kinds/load.js'
 import type { BoundRule } from '../../rule/model.js'
 import { type Effect, NO_EFFECT } from '../../style/cell-style.js'
 import { memoized, type Palette } from '../../style/palette.js'
-import { openStored, type StoredSource } from '../../summary/memory/stored.js'
+import { openStored, type StoredCode, type StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
 
 /** The description of a source in a page. */
-export type PackedSource = Pick<BoundSource, 'name' | 'from' | 'date' | 'match' | 'grain'>
+export type PackedSource = Pick<BoundSource, 'name' | 'from' | 'date' | 'match' | 'grain' | 'lookup' | 'attributes'>
 
 /** The palette as data: with the pictures and colours that were used, by name. */
 export interface PackedPalette extends Pick<Palette, 'pigments' | 'icons'> {
@@ -34,7 +34,10 @@ export interface ReportBundle {
 export async function openBundle({ kinds, report, sources }: ReportBundle): Promise<BoundReport> {
   const loaded = await loadKinds(kinds)
   const rows = Object.values(sources).some(({ counts }) => counts === undefined)
-  const memory = rows ? (await import('../../summary/memory/engine.js')).createMemoryEngine : undefined
+  const code: StoredCode = {
+    ...(rows && { memory: (await import('../../summary/memory/engine.js')).createMemoryEngine }),
+    ...(Object.keys(sources).length > 1 && { known: (await import('../../summary/memory/known.js')).withKnown }),
+  }
   // The palette is used before it is complete, so it is filled in afterwards.
   const palette = {} as Palette
   const unpacked: PackedReport = unflatten(report as number[], {
@@ -65,7 +68,7 @@ export async function openBundle({ kinds, report, sources }: ReportBundle): Prom
       const { date, name } = source
       const stored = sources[name]
       const options = date === undefined ? { calendar } : { date, calendar }
-      const { table, engine } = openStored(stored, options, stored.counts === undefined ? memory : undefined)
+      const { table, engine } = openStored(stored, options, code)
       const home = source === unpacked.sources[0]
       const rest = { stack: undefined, expect: {}, known: home ? undefined : new Set<string>(), fields: new Map() }
       return { ...source, ...rest, table, engine }

@@ -35,14 +35,14 @@ export async function lookUp(
     const [key, value] = pairs.keys
     const places = oneEach(key, value)
     if (places === undefined) continue
-    const words = [...places.keys()]
+    const rows = { length: places.size, words: [[...places.keys()]] }
     const asked = await other.engine.ask({ keys: [by], parts: [], fields: [], where: [] })
     const asked0 = asked.keys[0]
     const unmatched = Array.from(asked0.codes, (code) => wordOf(asked0.domain, code)).filter(
       (word): word is string => word !== null && !places.has(word),
     )
     const column = rowPlaces(columnOfKey(wanted, value), [...places.values()])
-    return { known: { name, by, words, column, type: wanted.type }, by, unmatched }
+    return { known: { name, by: [by], rows, column, type: wanted.type }, by, unmatched }
   }
   return undefined
 }

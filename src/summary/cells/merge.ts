@@ -1,7 +1,8 @@
 import { mergeMoments } from '../../column/moments.js'
 import { fromMoments, needsOf } from '../../column/statistic.js'
 import type { Calendar } from '../../time/calendar.js'
-import { shiftKey } from '../../time/shift.js'
+import { isTimeUnit } from '../../time/period.js'
+import { NO_SHIFT, shiftKey } from '../../time/shift.js'
 import { plainShift } from '../../time/step.js'
 import { type SharedKey, shareKeys } from './align-keys.js'
 import { type CellSet, cellsOfGroups, tellsTime } from './cell-set.js'
@@ -22,7 +23,7 @@ export async function askAll(
     askings.map(async (asking, a): Promise<SourceAnswer> => {
       const { parts, steps } = asking
       const names = keys.filter(asking.answers)
-      const shift = plainShift(steps)
+      const shift = asking.timeless ? NO_SHIFT : plainShift(steps)
       if (shift === undefined) return (await import('./windows.js')).askWindows(asking, names, keys, calendar)
       const ofFields = a === 0 ? fields : []
       const grain = await asking.engine.ask({ ...questionOf(asking, names), parts, fields: ofFields })
@@ -40,13 +41,13 @@ export async function askAll(
   }
 }
 
-/** The keys of the axes; keys that only serve windows make no headings. */
+/** The keys of the axes; those that only serve windows or limits make no headings. */
 export function axisKeys({ list, shared }: SourceAnswers): SharedKey[] {
   const names = shared.map((key) => key.name)
   return shared.map((key) => ({
     ...key,
     codes: key.codes.map((codes, a) =>
-      list[a].windows !== undefined && tellsTime(key.name, names) ? undefined : codes,
+      list[a].query.headless || (list[a].windows !== undefined && tellsTime(key.name, names)) ? undefined : codes,
     ),
   }))
 }
@@ -81,11 +82,14 @@ export async function valuesAt(answers: SourceAnswers, frame: CellSet): Promise<
 }
 
 async function plainValues(answers: SourceAnswers, a: number, frame: CellSet): Promise<Float64Array[]> {
-  const { query: asking, groups: grain } = answers.list[a]
+  const { query: asking, groups: grain, met } = answers.list[a]
   const { count } = frame
+  if (asking.timeless && frame.keys.some(({ name }) => isTimeUnit(name)))
+    return (await import('./lookup-cells.js')).inEveryPeriod(frame, (cells) => plainValues(answers, a, cells))
   const taken = takenCodes(answers, a, frame.keys)
   if (taken === undefined) return asking.parts.map(() => nothing(count))
   const of = cellsOfGroups(frame, frame.keys, taken, grain.groups)
+  if (met !== undefined) for (let g = 0; g < of.length; g++) if (met[g] === 0) of[g] = -1
   const left = frame.without && leftOut(answers, a, frame.without)
   if (frame.without !== undefined && left === undefined) return asking.parts.map(() => nothing(count))
   if (left !== undefined) for (let g = 0; g < of.length; g++) if (of[g] >= 0 && left(g, of[g])) of[g] = -1

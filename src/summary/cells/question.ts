@@ -25,6 +25,10 @@ export interface SourceQuery {
   weeks: boolean
   /** The span of totals, and the data's span in whole months. */
   time?: { whole: Span; data: Span }
+  /** Set for rows that hold in every period, whatever the steps: a lookup table without dates. */
+  timeless?: boolean
+  /** Whether its groups make no headings: only aggregates that are shown add rows. */
+  headless?: boolean
   /** A span in whole periods of a coarse source. */
   fit?: (span: Span) => Span
 }
@@ -33,6 +37,8 @@ export interface SourceQuery {
 export interface SourceAnswer {
   query: SourceQuery
   groups: GroupedAnswer
+  /** For a query without headings: 1 for each group that some heading shows. */
+  met?: Uint8Array
   /**
    * Set if cells of different times share rows: the answer is by short periods, and each cell sums
    * those in its window.

@@ -86,6 +86,11 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     )
   let rows = axis(request.rows)
   const columns = axis(request.columns)
+  if (request.askings.some(({ headless }) => headless))
+    (await import('./lookup-cells.js')).meetHeadings(
+      answers,
+      frameOf(rows, columns, request.rows.length, request.columns.length),
+    )
   const streaks: StreakAnswer[] = []
   for (const streak of request.streaks)
     streaks.push(
@@ -143,7 +148,7 @@ function repeatsOf({ list }: SourceAnswers, { values }: Parts): Set<string> {
   const same = new Set<string>()
   for (const { query: asking } of list) {
     const shift = plainShift(asking.steps)
-    if (shift === undefined || shiftKey(shift) === '') continue
+    if (asking.timeless || shift === undefined || shiftKey(shift) === '') continue
     let alike = 0
     let other = false
     for (const part of asking.parts) {

@@ -12,7 +12,8 @@ import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
 import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import type { Engine, EngineOptions, Keyed, Question, SourceStats } from '../contract.js'
-import { agreed, type Key, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
+import { withKnown } from './known.js'
+import { agreed, type Key, keepRows, makeKey, numbered, recordsOf } from './rows.js'
 
 /** An engine over a table in memory, for browsers and Node. */
 export function createMemoryEngine(table: Table, options: EngineOptions = {}): Engine {
@@ -85,7 +86,7 @@ export function createMemoryEngine(table: Table, options: EngineOptions = {}): E
     },
     records: async (question) => recordsOf(table, question, days(), (row) => row + 1),
     stats: async () => surveyOf(table.length, days()),
-    withColumns: (more) => createMemoryEngine(withKnown(table, more), options),
+    withColumns: (more) => createMemoryEngine(withKnown(table, more, days()), options),
   }
 }
 

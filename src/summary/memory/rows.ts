@@ -5,11 +5,11 @@ import type { Slots } from '../../column/slots.js'
 import type { Bound } from '../../expression/bound.js'
 import { conditions, evaluate } from '../../expression/evaluate.js'
 import { rowScope } from '../../table/fields.js'
-import { rowPlaces, wordAt } from '../../table/join.js'
-import { createTable, type Table, withColumn } from '../../table/table.js'
+import { rowPlaces } from '../../table/join.js'
+import { createTable, type Table } from '../../table/table.js'
 import type { Calendar } from '../../time/calendar.js'
 import { isTimeUnit, periodOf, type Span, type TimeUnit } from '../../time/period.js'
-import { type DerivedColumn, type Domain, MIXED, type Question, type UniformField } from '../contract.js'
+import { type Domain, MIXED, type Question, type UniformField } from '../contract.js'
 
 /** The codes of a dimension, row by row, with their domain. */
 export type Key = Coded & { domain: Domain }
@@ -26,24 +26,6 @@ export function recordsOf(
   for (let i = 0; i < table.length; i++) if (keep === undefined || keep[i] === 1) rows.push(i)
   const columns = [...table.columns.values()].map((column) => ({ ...column, column: rowPlaces(column.column, rows) }))
   return { table: createTable(rows.length, columns), numbers: Float64Array.from(rows, number) }
-}
-
-/** Adds looked-up columns, row by row, by a key column. */
-export function withKnown(table: Table, more: readonly DerivedColumn[]): Table {
-  return more.reduce((rows, column) => {
-    const { name } = column
-    if ('same' in column) {
-      const source = rows.columns.get(column.same)
-      return source === undefined ? rows : withColumn(rows, { ...source, name })
-    }
-    const places = new Map(column.words.map((word, i) => [word, i]))
-    const key = rows.columns.get(column.by)?.column
-    const from = Array.from({ length: table.length }, (_, i) => {
-      const word = key === undefined ? null : wordAt(key, i)
-      return word === null ? -1 : (places.get(word) ?? -1)
-    })
-    return withColumn(rows, { name, label: name, column: rowPlaces(column.column, from), type: column.type })
-  }, table)
 }
 
 /** Dictionary codes of a dimension: those of the column, or of its distinct values. */

@@ -10,7 +10,8 @@ import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import { periodOf, type Span, spanOf } from '../../time/period.js'
 import type { DerivedColumn, Engine, EngineOptions, GroupedAnswer, SourceStats } from '../contract.js'
 import type { createMemoryEngine } from './engine.js'
-import { agreed, keepRows, makeKey, numbered, recordsOf, withKnown } from './rows.js'
+import type { withKnown } from './known.js'
+import { agreed, keepRows, makeKey, numbered, recordsOf } from './rows.js'
 
 /**
  * A column as data: numbers, days since 1970-01-01, words by their codes (-1 is missing), or 1, 0
@@ -103,13 +104,13 @@ function tableFrom({ length, columns }: StoredRows, sorted = false): Table {
 /**
  * A source that answers from its stored data.
  *
- * @param memory answers from rows; needed where rows were stored, not groups of them.
- * /
+ * @param code what answers from rows, needed where rows were stored, not groups of them; and what
+ * adds columns, needed where there are several sources
  */
 export function openStored(
   stored: StoredSource,
   options: EngineOptions,
-  memory?: typeof createMemoryEngine,
+  code: StoredCode = {},
 ): { table: Table; engine: Engine } {
   const rows = tableFrom(stored.rows, true)
   return {
@@ -117,8 +118,14 @@ export function openStored(
       0,
       stored.shape.map(({ name, type }) => ({ name, label: name, type, column: emptyStoredColumn(type) })),
     ),
-    engine: createStoredEngine(stored, rows, options, memory?.(rows, options)),
+    engine: createStoredEngine(stored, rows, options, code),
   }
+}
+
+/** Parts of the engine that only some pages need. */
+export interface StoredCode {
+  memory?: typeof createMemoryEngine
+  known?: typeof withKnown
 }
 
 function emptyStoredColumn({ kind }: Type): Column {
@@ -160,8 +167,9 @@ function createStoredEngine(
   stored: StoredSource,
   rowTable: Table,
   options: EngineOptions,
-  engine: Engine | undefined,
+  { memory, known }: StoredCode,
 ): Engine {
+  const engine = stored.counts === undefined ? memory?.(rowTable, options) : undefined
   const { counts, parts: packed = {}, decimals = {} } = stored
   const listed = stored.records && { table: tableFrom(stored.records), numbers: stored.records.numbers }
   const moments = new Map<string, Moments>()
@@ -219,7 +227,9 @@ function createStoredEngine(
           recordsOf(listed.table, question, days(listed.table), (row) => listed.numbers[row]),
       }),
       withColumns: (more: readonly DerivedColumn[]) =>
-        engine === undefined ? over(withKnown(table, more)) : knowingRows(engine.withColumns(more), stored.survey),
+        engine === undefined
+          ? over(known?.(table, more, days(table)) ?? table)
+          : knowingRows(engine.withColumns(more), stored.survey),
     }
   }
   return remembering(over(rowTable), new Map(), '')

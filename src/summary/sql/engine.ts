@@ -28,7 +28,7 @@ export function createSqlEngine(
     ask: (question) => askGroups({ table, fields, types, known: columns, columnDecimals, dated, calendar }, question),
     async askWhole(question: Question, part: BoundAggregate) {
       const asked = { ...question, parts: [part] }
-      const query = new Query(table, fields, columns, await readDecimals(table, fields, asked, columnDecimals))
+      const query = new Query(table, fields, columns, await readDecimals(table, fields, asked, columnDecimals), dated)
       const keys = question.keys.map((name) => sqlKey(name, query, types, dated, calendar))
       const selected = [...keys.map((key) => key.sql), unmergedSql(part, query)]
       const rows = await table.run(
@@ -43,10 +43,10 @@ export function createSqlEngine(
       // Records contain every field, so all columns that they add are queried.
       const all = { ...question, keys: [], parts: [], fields: [...fields.keys()] }
       const decimals = await readDecimals(table, fields, all, columnDecimals)
-      return readRecords(table, new Query(table, fields, columns, decimals), types, dated, question)
+      return readRecords(table, new Query(table, fields, columns, decimals, dated), types, dated, question)
     },
     async stats() {
-      const query = new Query(table, fields, columns, new Map())
+      const query = new Query(table, fields, columns, new Map(), dated)
       const selected = ['count(*)']
       if (dated !== undefined) {
         const day = dayNumber(dated.sql)
@@ -86,7 +86,7 @@ async function askGroups(
   { table, fields, types, known: columns, columnDecimals, dated, calendar }: Asked,
   question: Question,
 ): Promise<GroupedAnswer> {
-  const query = new Query(table, fields, columns, await readDecimals(table, fields, question, columnDecimals))
+  const query = new Query(table, fields, columns, await readDecimals(table, fields, question, columnDecimals), dated)
   const keys = question.keys.map((name) => sqlKey(name, query, types, dated, calendar))
   const selected = [...keys.map((key) => key.sql), 'count(*)']
   const parts = question.parts.map((part) => (merges(part.statistic) ? partOf(part, query, dated) : undefined))

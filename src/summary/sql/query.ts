@@ -35,6 +35,8 @@ export class Query {
     private readonly derived: readonly DerivedColumn[],
     /** The decimals of columns that only their values give, if they were queried. */
     private readonly decimalsOfColumns: ReadonlyMap<string, number | undefined>,
+    /** The date of the rows. */
+    private readonly dated: SqlColumn | undefined,
   ) {
     this.writer = new SqlWriter(
       table.dialect,
@@ -52,6 +54,7 @@ export class Query {
     const beside = this.derived.find((column) => column.name === name)
     if (beside !== undefined) {
       if ('same' in beside) return this.decimalsOfName(beside.same)
+      if (beside.decimals !== undefined) return beside.decimals ?? undefined
       return beside.column.kind === 'number' ? decimalsOfValues(beside.column.values) : undefined
     }
     const field = this.fields.get(name)
@@ -79,23 +82,50 @@ export class Query {
     return column
   }
 
-  /** Looked-up columns are passed as two lists. */
+  /** Looked-up columns are passed as lists: of each key, of days, and of values. */
   private join(lookedUp: LookedUpColumn): string {
     const before = this.joined.get(lookedUp.name)
     if (before !== undefined) return before
+    const keys = lookedUp.by.map((name) => this.keyOf(name))
+    const { rows, column } = lookedUp
+    const met = Array.from({ length: rows.length }, (_, row) => row).filter((row) =>
+      rows.words.every((words) => words[row] !== null),
+    )
+    // The joins of its keys stand before it.
     const alias = `l${this.joins.length}`
     const { list } = this.table.dialect
-    const key = this.table.columns.get(lookedUp.by)
-    const byNumber = key?.kind === 'number' || key?.kind === 'date'
-    const keys = this.writer.value(
-      byNumber ? lookedUp.words.map(Number) : lookedUp.words,
-      byNumber ? list.number : list.text,
-    )
-    const { column } = lookedUp
+    const lists: string[] = []
+    const on: string[] = []
+    keys.forEach((key, k) => {
+      const byNumber = key?.kind === 'number' || key?.kind === 'date'
+      const words = met.map((row) => String(rows.words[k][row]))
+      const values = this.writer.value(byNumber ? words.map(Number) : words, byNumber ? list.number : list.text)
+      lists.push(`unnest(${values}) AS k${k}`)
+      on.push(`${alias}.k${k} = ${key === undefined ? 'NULL' : wordOf(key)}`)
+    })
+    if (rows.days !== undefined) {
+      const { from, to } = rows.days
+      const day = this.dated === undefined ? 'NULL' : `CAST(${dayNumber(this.dated.sql)} AS float8)`
+      for (const [name, days] of [
+        ['f', from],
+        ['e', to],
+      ] as const) {
+        const values = this.writer.value(
+          met.map((row) => days[row]),
+          list.number,
+        )
+        lists.push(`unnest(${values}) AS ${name}`)
+      }
+      on.push(`${alias}.f <= ${day} AND ${alias}.e >= ${day}`)
+    }
     const texts = column.kind === 'text' || column.kind === 'condition'
-    const values = this.writer.value(lookupValues(column), texts ? list.text : list.number)
-    const at = key === undefined ? 'NULL' : wordOf(key)
-    this.joins.push(`LEFT JOIN (SELECT unnest(${keys}) AS k, unnest(${values}) AS v) AS ${alias} ON ${alias}.k = ${at}`)
+    const all = lookupValues(column)
+    const values = this.writer.value(
+      met.map((row) => all[row]),
+      texts ? list.text : list.number,
+    )
+    lists.push(`unnest(${values}) AS v`)
+    this.joins.push(`LEFT JOIN (SELECT ${lists.join(', ')}) AS ${alias} ON ${on.join(' AND ') || 'TRUE'}`)
     const sql =
       column.kind === 'condition'
         ? `(${alias}.v = 'true')`
@@ -104,6 +134,15 @@ export class Query {
           : `${alias}.v`
     this.joined.set(lookedUp.name, sql)
     return sql
+  }
+
+  /** A key of the rows: a column, or one that is looked up itself. */
+  private keyOf(name: string): SqlColumn | undefined {
+    const derived = this.derived.find((column) => column.name === name)
+    if (derived === undefined) return this.table.columns.get(name)
+    if ('same' in derived) return this.keyOf(derived.same)
+    const sql = this.join(derived)
+    return { name, kind: derived.column.kind, sql }
   }
 
   /** The joins, known after all else is written, and the conditions of rows. */

@@ -3,7 +3,7 @@ import { numberPrinter } from '../../format/format.js'
 import { type ChartExhibit, type ChartPoint, type ChartSeries, hintOf } from '../../page/page.js'
 
 import { printable } from '../markup.js'
-import { cutMiddle, cutTo, textWidth } from './text-width.js'
+import { cutTo, textWidth } from './text-width.js'
 
 /** A mark in the units of the chart: position along the key axis, value across it. */
 export interface Drawn {
@@ -248,6 +248,21 @@ function cutNames(names: readonly string[], width: number): string[] {
   const cut = names.map((name) => cutTo(name, FONT_SIZE, width))
   const distinct = (list: readonly string[]): number => new Set(list).size
   return distinct(cut) === distinct(names) ? cut : names.map((name) => cutMiddle(name, FONT_SIZE, width))
+}
+
+/** Text cut in its middle, with an ellipsis. */
+function cutMiddle(text: string, size: number, width: number): string {
+  if (textWidth(text, size) <= width) return text
+  const characters = [...text]
+  let [head, tail] = ['', '']
+  for (let i = 0; i < characters.length >> 1; i++) {
+    const [first, last] = [head + characters[i], (characters.at(-1 - i) ?? '') + tail]
+    if (textWidth(`${first}…${tail}`, size) > width) break
+    head = first
+    if (textWidth(`${head}…${last}`, size) > width) break
+    tail = last
+  }
+  return `${head.trimEnd()}…${tail.trimStart()}`
 }
 
 /** The year of each run of places, in its middle. */

@@ -35,18 +35,3 @@ export function cutTo(text: string, size: number, width: number): string {
   }
   return `${cut.trimEnd()}…`
 }
-
-/** Text cut in its middle, with an ellipsis. */
-export function cutMiddle(text: string, size: number, width: number): string {
-  if (textWidth(text, size) <= width) return text
-  const characters = [...text]
-  let [head, tail] = ['', '']
-  for (let i = 0; i < characters.length >> 1; i++) {
-    const [first, last] = [head + characters[i], (characters.at(-1 - i) ?? '') + tail]
-    if (textWidth(`${first}…${tail}`, size) > width) break
-    head = first
-    if (textWidth(`${head}…${last}`, size) > width) break
-    tail = last
-  }
-  return `${head.trimEnd()}…${tail.trimStart()}`
-}

@@ -1,0 +1,88 @@
+import { toData } from 'acuarela/data'
+import { checkReportData, openReport, type ReportSpec } from 'acuarela/report'
+import { expect, test } from 'vitest'
+
+const SALES = 'day,shop,amount\n2025-01-03,Dune,10\n2025-02-03,Larkmor,20\n'
+const SHOPS = 'shop,manager,town\nDune,Ana,Leon\nLarkmoor,Ben,Leon\n'
+const spec = (sources: object, more: object = {}): ReportSpec =>
+  ({
+    title: 'T',
+    sources: { sales: { file: 'sales.csv', date: 'day' }, ...sources },
+    measures: { revenue: 'sum(amount)' },
+    exhibits: [{ name: 't', table: { rows: 'shop', show: 'revenue' } }],
+    ...more,
+  }) as unknown as ReportSpec
+const shops = (more: object = {}): object => ({ shops: { file: 'shops.csv', lookup: true, match: 'shop', ...more } })
+
+async function problems(report: ReportSpec, data: Record<string, string> = {}): Promise<string[]> {
+  const found = await checkReportData(report, { sales: SALES, shops: SHOPS, ...data })
+  return found.map(({ place, message }) => `${(place.path ?? []).join('.')}: ${message}`)
+}
+
+test('law 27: a declaration that cannot hold is a problem with its fix, each at its place', async () => {
+  expect(await problems(spec(shops()))).toEqual([])
+  const home = { ...spec({}), sources: { sales: { file: 'sales.csv', date: 'day', lookup: 'latest', match: 'shop' } } }
+  const cases: [ReportSpec, Record<string, string>, string][] = [
+    [home as ReportSpec, {}, 'sources.sales.lookup: sales is the first source'],
+    [spec(shops({ lookup: 'exact' })), {}, 'sources.shops.lookup: lookup: exact finds rows by their date'],
+    [
+      spec(shops({ date: 'since' })),
+      { shops: 'shop,since\nDune,2025-01-01\n' },
+      'sources.shops.lookup: this lookup table has a date (since)',
+    ],
+    [spec(shops({ match: [] })), {}, 'sources.shops: shops needs match'],
+    [spec(shops({ match: 'shp' })), {}, 'sources.shops.match: there is no column shops.shp; did you mean shop?'],
+    [
+      spec(shops({ match: [{ shp: 'shop' }] })),
+      {},
+      'sources.shops.match: there is no column sales.shp; did you mean shop?',
+    ],
+    [
+      spec(shops({ lookup: false, match: [{ shop: 'manager' }] })),
+      {},
+      'sources.shops.match: shop and manager are two names of one key',
+    ],
+    [
+      spec({
+        ...shops({ match: [{ 'towns.shop': 'shop' }] }),
+        towns: { file: 'towns.csv', lookup: true, match: [{ 'shops.town': 'town' }] },
+      }),
+      { towns: 'town,shop\nLeon,Dune\n' },
+      'sources.shops.match: shops and towns are looked up by each other',
+    ],
+  ]
+  for (const [report, data, wanted] of cases) expect((await problems(report, data)).join('\n')).toContain(wanted)
+})
+
+test('law 27: keys that stand twice are told with their rows; in a dated table only within a period', async () => {
+  const twice = await problems(spec(shops()), { shops: `${SHOPS}Dune,Cy,Leon\nDune,Di,Leon\n` })
+  expect(twice.join()).toContain("'Dune' stands in the rows 1, 3, 4 of shops")
+  const rates = { rates: { file: 'rates.csv', date: 'month', lookup: 'exact', match: [] } }
+  expect(await problems(spec(rates), { rates: 'month,rate\n2025-01,1\n2025-02,2\n' })).toEqual([])
+  const months = await problems(spec(rates), { rates: 'month,rate\n2025-01,1\n2025-01,2\n' })
+  expect(months.join()).toContain('each period once, and one stands in the rows 1, 2 of rates')
+})
+
+test('law 28: a key that the table lacks is a missing group, counted and told with the nearest key', async () => {
+  const report = spec(shops({ labels: { manager: 'Account' } }), {
+    exhibits: [{ name: 't', table: { rows: 'shops.manager', show: 'revenue' } }],
+  })
+  const data = toData(await openReport(report, { sales: SALES, shops: SHOPS })) as unknown as {
+    exhibits: { cells: { row: object; value: number }[]; messages: string[] }[]
+  }
+  const [{ cells, messages }] = data.exhibits
+  expect(cells.map(({ row, value }) => [row, value])).toEqual([
+    [{ 'shops.manager': 'Ana' }, 10],
+    [{ 'shops.manager': null }, 20],
+  ])
+  expect(messages).toEqual(['shops lacks 1 shop of sales, so its columns are missing there: Larkmor (Larkmoor?)'])
+})
+
+test('law 29: an aggregate that needs two tables which no row knows together is refused', async () => {
+  const towns = { towns: { file: 'towns.csv', lookup: true, match: [{ day: 'town' }] } }
+  const mixed = spec(
+    { ...shops(), ...towns },
+    { measures: { revenue: 'sum(amount)', odd: "count(shops.manager) where towns.land = 'x'" } },
+  )
+  expect((await problems(mixed, { towns: 'town,land\nDune,x\n' })).join()).toContain('reads the rows of one source')
+})
