@@ -68,6 +68,8 @@ export type Bound =
       /** `within` is left out in a rule that uses its own groups. */
       | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within?: readonly string[] }
       | { op: 'streak'; of: Bound; unit?: PeriodUnit; key: string }
+      /** The share of a cell's whole periods that is over, or the periods in its span. */
+      | { op: 'spanned'; of: 'elapsed' | PeriodUnit }
       | { op: 'negate' | 'not'; of: Bound }
       | { op: 'arithmetic'; sign: Arithmetic; left: Bound; right: Bound }
       | { op: 'compare'; sign: Comparison; left: Bound; right: Bound }

@@ -4,6 +4,8 @@ import { RENAMED_FUNCTIONS } from '../problem/renamed.js'
 import { CIVIL_CALENDAR } from '../time/calendar.js'
 import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, type PeriodUnit, type TimeUnit } from '../time/period.js'
 import { shiftOf } from '../time/shift.js'
+import type { Step } from '../time/step.js'
+import { addsUp } from './adds-up.js'
 import type { Bound, Type } from './bound.js'
 import { filled, unitOnly } from './bound.js'
 import type { CallBinder } from './call-binder.js'
@@ -15,7 +17,18 @@ import { COUNT, LIKE, NONE } from './unit.js'
 type Call = Tree & { op: 'call' }
 
 /** Functions that only a measure can use: they read other periods or other cells. */
-const MEASURE_ONLY = ['lag', 'sofar', 'opening', 'streak', 'share', 'rank'] as const
+const MEASURE_ONLY = [
+  'lag',
+  'sofar',
+  'opening',
+  'rolling',
+  'prorated',
+  'perPeriod',
+  'elapsed',
+  'streak',
+  'share',
+  'rank',
+] as const
 type MeasureOnly = (typeof MEASURE_ONLY)[number]
 
 const DATE_PARTS = ['year', 'quarter', 'month', 'week', 'day', 'monthOfYear', 'weekday'] as const
@@ -126,6 +139,10 @@ const SAYS: Readonly<Record<MeasureOnly, string>> = {
   lag: 'a measure and how far back, as in lag(revenue, 1 year)',
   sofar: 'a measure and where it starts, as in sofar(revenue, year) or sofar(revenue, all)',
   opening: 'a measure and the period it opens, as in opening(price, year)',
+  rolling: 'a measure and how many periods to the end of each cell, as in rolling(revenue, 3 months)',
+  prorated: 'a measure that adds up, of a source by month or longer, as in prorated(plan)',
+  perPeriod: 'a measure that adds up and a period, as in perPeriod(revenue, month)',
+  elapsed: 'nothing, as in elapsed()',
   streak: 'a condition, and the period it is counted in if wanted, as in streak(gap < 0) or streak(gap < 0, month)',
   share: 'a measure, as in share(revenue) within region',
   rank: 'a measure, as in rank(revenue) within region',
@@ -143,10 +160,60 @@ function measureOnly(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
     binder.tell('clause-here', tree, { clause: 'where', advice: `write it at the aggregates inside ${name}()` })
   if (tree.within !== undefined && !beside)
     binder.tell('clause-here', tree, { clause: 'within', advice: 'only share() and rank() are divided in a measure' })
-  const [least, most] = beside ? [1, 1] : name === 'streak' ? [1, 2] : [2, 2]
+  const [least, most] = ARGUMENTS[name] ?? [2, 2]
   if (!takes(binder, tree, least, most, SAYS[name])) return binder.lost()
-  if (name === 'share' || name === 'rank') return besideOthers(binder, tree, name)
-  return name === 'streak' ? streak(binder, tree) : moved(binder, tree, name)
+  switch (name) {
+    case 'share':
+    case 'rank':
+      return besideOthers(binder, tree, name)
+    case 'streak':
+      return streak(binder, tree)
+    case 'prorated':
+      return prorated(binder, tree)
+    case 'perPeriod':
+      return perPeriod(binder, tree)
+    case 'elapsed':
+      return { op: 'spanned', of: 'elapsed', type: { kind: 'number', unit: LIKE } }
+    default:
+      return moved(binder, tree, name)
+  }
+}
+
+/** How many arguments a function takes, if not two. */
+const ARGUMENTS: Readonly<Partial<Record<MeasureOnly, readonly [number, number]>>> = {
+  share: [1, 1],
+  rank: [1, 1],
+  streak: [1, 2],
+  prorated: [1, 1],
+  elapsed: [0, 0],
+}
+
+/** A number that adds up over time. */
+function addable(binder: CallBinder, tree: Call): Bound {
+  const of = binder.number(tree.args[0], `${tree.name}()`)
+  const { adds = () => true } = binder.setting
+  if (of.type.kind !== 'unknown' && !addsUp(of, adds)) binder.tell('adds-not-up', tree.args[0], { name: tree.name })
+  return of
+}
+
+/** Whole periods whole, the one that the date of the report cuts by its days. */
+function prorated(binder: CallBinder, tree: Call): Bound {
+  const of = addable(binder, tree)
+  const type = unitOnly(of.type)
+  const finished: Bound = { op: 'moved', of, step: { kind: 'finished' }, type }
+  const begun: Bound = { op: 'moved', of, step: { kind: 'begun' }, type }
+  const both: Bound = { op: 'arithmetic', sign: '+', left: finished, right: begun, type }
+  const missing = (of: Bound): Bound => ({ op: 'missing', of, not: false, type: { kind: 'condition' } })
+  const late: Bound = { op: 'if', test: missing(begun), yes: finished, no: both, type }
+  return { op: 'if', test: missing(finished), yes: begun, no: late, type }
+}
+
+function perPeriod(binder: CallBinder, tree: Call): Bound {
+  const left = addable(binder, tree)
+  const unit = unitNamed(tree.args[1])
+  if (unit === undefined) return wrongUnit(binder, tree, 'perPeriod')
+  const right: Bound = { op: 'spanned', of: unit, type: { kind: 'number', unit: NONE } }
+  return { op: 'arithmetic', sign: '/', left, right, type: unitOnly(left.type) }
 }
 
 function besideOthers(binder: CallBinder, tree: Call, how: 'share' | 'rank'): Bound {
@@ -170,15 +237,17 @@ function streak(binder: CallBinder, tree: Call): Bound {
   return unit === undefined ? bound : { ...bound, unit }
 }
 
-function moved(binder: CallBinder, tree: Call, name: 'lag' | 'sofar' | 'opening'): Bound {
+function moved(binder: CallBinder, tree: Call, name: 'lag' | 'sofar' | 'opening' | 'rolling'): Bound {
   const [first, second] = tree.args
   const of = binder.number(first, `${name}()`)
   const type = unitOnly(of.type)
-  if (name === 'lag') {
+  if (name === 'lag' || name === 'rolling') {
     const whole =
       second.op === 'duration' && Number.isInteger(second.count) && second.count >= 1 && second.count <= 1000
     if (second.op !== 'duration' || !whole) return wrongUnit(binder, tree, name)
-    return { op: 'moved', of, step: { kind: 'lag', shift: shiftOf(second.count, second.unit) }, type }
+    const { count, unit } = second
+    const step: Step = name === 'lag' ? { kind: 'lag', shift: shiftOf(count, unit) } : { kind: 'rolling', count, unit }
+    return { op: 'moved', of, step, type }
   }
   const unit = unitNamed(second)
   if (name === 'sofar' && second.op === 'name' && second.name === 'all')
@@ -194,8 +263,8 @@ function unitNamed(tree: Tree): PeriodUnit | undefined {
 /** A period argument; `at` is its position. */
 function wrongUnit(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
   const at = tree.args[1]
-  if (name === 'lag') {
-    binder.tell('argument-count', tree, { name: 'lag()', takes: SAYS.lag, found: tree.args.length })
+  if (name === 'lag' || name === 'rolling') {
+    binder.tell('argument-count', tree, { name: `${name}()`, takes: SAYS[name], found: tree.args.length })
     return binder.lost()
   }
   const candidates: string[] = [...PERIOD_UNITS, ...(name === 'sofar' ? ['all'] : [])]

@@ -25,7 +25,8 @@ export function decimalsOf(bound: Bound, columnDecimals: KnownDecimals): number 
       return columnDecimals.aggregate(bound)
     case 'negate':
     case 'moved':
-      return of(bound.of)
+      // A share of a period has more.
+      return bound.op === 'moved' && bound.step.kind === 'begun' ? undefined : of(bound.of)
     case 'arithmetic': {
       if (bound.sign === '/') return undefined
       const left = of(bound.left)

@@ -36,6 +36,8 @@ export interface Setting {
   hidden?: (name: string) => string | undefined
   /** Columns that need an aggregate here, for the fix of a problem. */
   rows?: Names
+  /** Whether a measure adds up over time: for `prorated` and `perPeriod`. */
+  adds?: (measure: string) => boolean
   /** Whether an exhibit can be split by a name, for shares and ranks in measures. */
   keys?: (name: string) => boolean
   /** Whether `within` may follow an aggregate. */

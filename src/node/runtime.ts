@@ -56,6 +56,7 @@ export function modulesFor(
     [comparesByKeys({ report, exhibits: answered }), ['report/inspect/compare.js']],
     [page.exhibits.some(hasTrends), ['live/explain/trend-values.js']],
     [ops.has('moved'), ['summary/cells/shift-keys.js', 'summary/cells/windows.js']],
+    [ops.has('spanned'), ['summary/cells/spanned.js']],
     [ops.has('streak'), ['summary/cells/streak.js']],
     [sources.length > 1, ['report/answer/join-sources.js', 'summary/cells/lookup.js', 'summary/memory/known.js']],
     [sources.some(({ lookup }) => lookup !== undefined), ['summary/cells/lookup-cells.js']],

@@ -1,7 +1,5 @@
-import type { Calendar } from './calendar.js'
-import type { PeriodUnit, Span } from './period.js'
-import { periodOf, spanOf } from './period.js'
-import { moveSpan, moveWeeks, type Shift, shiftKey } from './shift.js'
+import type { PeriodUnit } from './period.js'
+import { type Shift, shiftKey } from './shift.js'
 
 /** One step from the time of a cell to another time. */
 export type Step =
@@ -14,11 +12,15 @@ export type Step =
    * it.
    */
   | { kind: 'opening'; unit: PeriodUnit }
+  /** The period of the last day, to that day, and the whole ones before it: so many in all. */
+  | { kind: 'rolling'; unit: PeriodUnit; count: number }
+  /** The periods of a source that are over, and the one that the date of the report cuts. */
+  | { kind: 'finished' | 'begun' }
 
 /** Equal texts for equal steps; empty for none. */
 export function stepsKey(steps: readonly Step[]): string {
   return steps
-    .map((step) => (step.kind === 'lag' ? shiftKey(step.shift) : `${step.kind} ${step.unit}`))
+    .map((step) => (step.kind === 'lag' ? shiftKey(step.shift) : Object.values(step).join(' ')))
     .filter((key) => key !== '')
     .join(' ')
 }
@@ -32,31 +34,4 @@ export function plainShift(steps: readonly Step[]): Shift | undefined {
     shift.days += step.shift.days
   }
   return shift
-}
-
-/**
- * The span that a cell of `span` reads after every step. An opening reaches back as far as there
- * are rows. `weeks`: the exhibit is split by week, so a shift by years keeps the ISO week number.
- */
-export function windowOf(span: Span, steps: readonly Step[], calendar: Calendar, weeks: boolean): Span {
-  return steps.reduce((current, step) => stepped(current, step, calendar, weeks), span)
-}
-
-function stepped({ from, to }: Span, step: Step, calendar: Calendar, weeks: boolean): Span {
-  switch (step.kind) {
-    case 'lag':
-      return weeks ? moveWeeks({ from, to }, step.shift) : moveSpan({ from, to }, step.shift)
-    case 'opening':
-      return { from: Number.NEGATIVE_INFINITY, to }
-    case 'sofar':
-      if (step.unit === 'all') return { from: Number.NEGATIVE_INFINITY, to }
-      return { from: spanOf(step.unit, periodOf(step.unit, to, calendar), calendar).from, to }
-    default:
-      // A new step has to define its span here.
-      return unknownStep(step)
-  }
-}
-
-function unknownStep(step: never): never {
-  throw new Error(`no such step: ${JSON.stringify(step)}`)
 }

@@ -180,6 +180,10 @@ export const SENTENCES = {
     `${p.name} needs a period here, one of ${p.known.join(', ')}, and this is ${short(p.found)}${meant(p.nearest)}`,
   'first-undated': (p: { name: string }) =>
     `${p.name}() depends on the dates of rows, so it belongs in a measure of a source with dates`,
+  'adds-not-up': (p: { name: string }) =>
+    `${p.name}() divides what adds up over time: sums and counts, added, subtracted, or times a number; this is something else`,
+  'prorated-daily': (p: { source: string }) =>
+    `prorated() divides the period that the date of the report cuts, and ${p.source} is by day, so nothing is cut; remove it`,
   'stray-duration': (p: { text: string }) =>
     `${p.text} is the distance of lag(), as in lag(revenue, ${p.text}); it is not allowed here`,
   'aggregate-here': (p: { name: string; where: string }) =>

@@ -132,6 +132,7 @@ function queryFor(
   if (timeless) return asking
   if (span === undefined || source.date === undefined) return asking
   asking.fit = (needed) => spanFor(source, needed).span
+  asking.grain = source.grain
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
   // The total shift of some steps, whatever windows they contain.
   const back = plainShift(steps.filter((step) => step.kind === 'lag'))

@@ -1,4 +1,5 @@
 import type { Names } from '../../expression/bind.js'
+import { type Bound, operandsOf } from '../../expression/bound.js'
 import { parseFormat } from '../../format/parse.js'
 import { Diagnostics } from '../../problem/diagnostics.js'
 import type { Problem } from '../../problem/problem.js'
@@ -6,6 +7,7 @@ import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { MeasureFacts } from '../../rule/bind/vocabulary.js'
 import type { MeasureEntry } from '../../spec/sources.js'
 import { bindMeasures, type Measure, type MeasureSpec } from '../../summary/plan/measures.js'
+import type { BoundSource } from '../model/bound.js'
 
 /** Binds the measures of a report in the order of their dependencies. */
 export function boundMeasures(
@@ -62,4 +64,28 @@ export function measureFactsOf(
     facts.set(name, measureFacts)
   }
   return facts
+}
+
+/** `prorated` divides periods, so the sources that it reads have rows by periods. */
+export function checkProrated(
+  sources: readonly BoundSource[],
+  measures: ReadonlyMap<string, Measure>,
+  diagnostics: Diagnostics,
+): void {
+  const [home] = sources
+  for (const { name, bound } of measures.values()) {
+    const daily = new Set<string>()
+    const visit = (part: Bound, inside: boolean): void => {
+      if (part.op === 'aggregate') {
+        const source = sources.find((source) => source.name === (part.source ?? home?.name))
+        if (inside && source?.date !== undefined && source.grain === 'day') daily.add(source.name)
+      } else if (part.op === 'moved') visit(part.of, inside || part.step.kind === 'finished')
+      else if (part.op === 'name' && part.ref.kind === 'measure') {
+        const measure = measures.get(part.ref.name)
+        if (inside && measure !== undefined) visit(measure.bound, inside)
+      } else for (const operand of operandsOf(part)) visit(operand, inside)
+    }
+    visit(bound, false)
+    for (const source of daily) diagnostics.at(name).report('prorated-daily', { source })
+  }
 }

@@ -23,7 +23,7 @@ import type { ExhibitContext } from './exhibit-keys.js'
 import { bindExhibits } from './exhibits.js'
 import { checkFilters } from './filters.js'
 import { joinedColumns } from './joined-columns.js'
-import { boundMeasures, measureFactsOf } from './measures.js'
+import { boundMeasures, checkProrated, measureFactsOf } from './measures.js'
 import { bindSources } from './sources.js'
 import { checkStacked } from './stacked-values.js'
 import { bindStrip } from './strip.js'
@@ -102,6 +102,7 @@ function bind(
   const where = [...inFile, ...boundConditions(settings.where, condition, diagnostics.at('settings', 'where'))]
   const conditions = where.map((w) => w.bound)
   checkStacked(sources, measures, conditions, diagnostics)
+  checkProrated(sources, measures, diagnostics.at('measures'))
   const names = exhibitNames(spec)
   const vocabulary: Vocabulary = {
     statuses: spec.statuses ?? {},

@@ -3,12 +3,12 @@ import { spanText } from '../../format/span.js'
 import type { RecordsExhibit } from '../../page/page.js'
 import { type CellSetKey, spansOf, tellsTime } from '../../summary/cells/cell-set.js'
 import type { SourceQuery } from '../../summary/cells/question.js'
-import { openingDay } from '../../summary/cells/windows.js'
+import { openingDay, reachOf } from '../../summary/cells/windows.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
 import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import { CYCLES, isTimeUnit, periodOf, spanOf as periodSpan, type Span } from '../../time/period.js'
 import { moveSpan, moveWeeks } from '../../time/shift.js'
-import { plainShift, stepsKey, windowOf } from '../../time/step.js'
+import { plainShift, stepsKey } from '../../time/step.js'
 import { exhibitSpans, neededMeasures } from '../answer/exhibit.js'
 import { sourceQueries } from '../answer/questions.js'
 import { DEFAULT_PARTS } from '../bind/exhibit-defaults.js'
@@ -54,7 +54,7 @@ export async function rowsBehind(
   ]
   const spans = exhibitSpans(asked, exhibit, read)
   const askings = sourceQueries(report, exhibit, read, spans, [])
-  const groups: RowsBehind[] = []
+  const groups: (RowsBehind & { partial: boolean })[] = []
   for (const asking of askings) {
     const source = report.sources.find((source) => source.engine === asking.engine)
     if (source === undefined || asking.parts.length === 0) continue
@@ -79,9 +79,12 @@ export async function rowsBehind(
     const rows = await listRows(asked, source, conditions, place.name, { first, read })
     const shown = stepsKey(asking.steps) === '' ? cellSpan(answered, place, asking) : days
     const when = shown === undefined || shown.from > shown.to ? '' : spanText(shown, report.locale)
-    groups.push({ source: source.name, when, rows })
+    // Of the finished and the begun periods of a prorated measure a cell may have one alone.
+    const partial = asking.steps.some(({ kind }) => kind === 'finished' || kind === 'begun')
+    groups.push({ source: source.name, when, rows, partial: partial && rows.records.length === 0 })
   }
-  return groups
+  const some = groups.filter(({ partial }) => !partial)
+  return (some.length > 0 ? some : groups.slice(0, 1)).map(({ source, when, rows }) => ({ source, when, rows }))
 }
 
 const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
@@ -137,7 +140,7 @@ async function daysOf(
     const past = fit(weeks ? moveWeeks(span, shift) : moveSpan(span, shift))
     return past.from >= time.data.from && past.to <= time.data.to ? past : { from: 1, to: 0 }
   }
-  const reach = fit(windowOf(span, steps, calendar, weeks))
+  const reach = reachOf(asking, span, calendar)
   const opening = steps.find((step) => step.kind === 'opening')
   if (opening === undefined) return { from: Math.max(reach.from, time.data.from), to: reach.to }
   const conditions = [...asking.where, ...keyConditions(answered, place, asking), ...partConditions(asking.parts)]

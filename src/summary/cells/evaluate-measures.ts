@@ -20,6 +20,8 @@ export interface Parts {
   /** By the names of the kept keys. */
   coarser: ReadonlyMap<string, { parts: Parts; into: Int32Array }>
   streaks: ReadonlyMap<string, Float64Array>
+  /** The periods in each cell, and the share of them that is over, by time and kind. */
+  spanned?: ReadonlyMap<string, Float64Array> | undefined
 }
 
 /** Fetches the parts of measures at some cells. */
@@ -43,7 +45,14 @@ export async function partsAt(
     decimals: partDecimals(answers),
     coarser: below,
     streaks: counted,
+    spanned: measures.some(({ bound }) => hasSpanned(bound))
+      ? (await import('./spanned.js')).spannedAt(frame, measures, answers.time)
+      : undefined,
   }
+}
+
+function hasSpanned(bound: Bound): boolean {
+  return bound.op === 'spanned' || operandsOf(bound).some(hasSpanned)
 }
 
 /** The sets of keys within which shares are taken. */
@@ -119,6 +128,8 @@ export function worker(
     },
     moved: (step) => scopeOf(parts, [...steps, step]),
     beside(bound) {
+      if (bound.op === 'spanned')
+        return vectorOf(parts.spanned?.get(partKey(steps, bound.of)) ?? nothing(parts.frame.count))
       if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
       const worked = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
       const settled = settleAll(worked, decimals(parts, bound.of))

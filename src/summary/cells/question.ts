@@ -1,6 +1,6 @@
 import type { Bound, BoundAggregate } from '../../expression/bound.js'
 import type { Calendar } from '../../time/calendar.js'
-import type { Span } from '../../time/period.js'
+import type { PeriodUnit, Span } from '../../time/period.js'
 import { type Step, stepsKey } from '../../time/step.js'
 import type { Engine, GroupedAnswer, Question } from '../contract.js'
 import type { SharedKey } from './align-keys.js'
@@ -29,6 +29,8 @@ export interface SourceQuery {
   timeless?: boolean
   /** Whether its groups make no headings: only aggregates that are shown add rows. */
   headless?: boolean
+  /** The period of the source's dates. */
+  grain?: PeriodUnit
   /** A span in whole periods of a coarse source. */
   fit?: (span: Span) => Span
 }
@@ -50,6 +52,8 @@ export interface SourceAnswer {
 export interface SourceAnswers {
   list: readonly SourceAnswer[]
   shared: readonly SharedKey[]
+  /** The spans of cells: of all rows, and of the axis, which may end after them. */
+  time?: { whole: Span; axis: Span; calendar: Calendar }
 }
 
 export function questionOf({ where, span }: SourceQuery, keys: readonly string[]): Question {

@@ -74,6 +74,8 @@ export interface Summary {
 export async function summarise(request: SummaryRequest): Promise<Summary> {
   const keys = [...new Set([...request.rows, ...request.columns])]
   const answers = await askAll(request.askings, keys, request.fields, request.calendar)
+  if (request.whole !== undefined && request.axisSpan !== undefined)
+    answers.time = { whole: request.whole, axis: request.axisSpan, calendar: request.calendar }
   const groups = answers.list.map((answer) => answer.groups.groups)
   const shared = axisKeys(answers)
   const axis = (names: readonly string[]): Axis =>

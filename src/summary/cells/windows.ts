@@ -4,7 +4,7 @@ import { fromMoments, needsOf } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
 import type { Calendar } from '../../time/calendar.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
-import { windowOf } from '../../time/step.js'
+import { windowOf } from '../../time/stepped.js'
 import type { Keyed } from '../contract.js'
 import { type CellSet, type CellSetKey, coarser, spansOf, tellsTime } from './cell-set.js'
 import { type AnswerWindows, questionOf, type SourceAnswer, type SourceAnswers, type SourceQuery } from './question.js'
@@ -81,11 +81,37 @@ function cellSpans(keys: readonly string[], whole: Span, calendar: Calendar): Sp
 }
 
 function windowsOf(asking: SourceQuery, spans: readonly Span[], calendar: Calendar): Span[] {
-  return spans.map((span) => fitSpan(asking, windowOf(span, asking.steps, calendar, asking.weeks)))
+  return spans.map((span) => reachOf(asking, span, calendar))
 }
 
-function fitSpan({ fit }: SourceQuery, span: Span): Span {
-  return fit === undefined ? span : fit(span)
+/** What a cell of a span reads of a question, in periods of its source. */
+export function reachOf(asking: SourceQuery, span: Span, calendar: Calendar): Span {
+  return fitSpan(asking, windowOf(span, asking.steps, calendar, asking.weeks))
+}
+
+function fitSpan(asking: SourceQuery, needed: Span): Span {
+  const { fit, time } = asking
+  const span = fit === undefined ? needed : fit(needed)
+  const cut = time && cutOf(asking, time.whole.to)
+  if (cut === undefined) return span
+  return cut.begun
+    ? { from: Math.max(span.from, cut.from), to: span.to }
+    : { from: span.from, to: Math.min(span.to, cut.from - 1) }
+}
+
+/**
+ * The period of a source that the date of the report cuts, for steps that read it or what is
+ * finished: its first day, and the share of its days that is over. One that ends on the date is
+ * finished.
+ */
+function cutOf(
+  { steps, grain = 'day' }: SourceQuery,
+  day: number,
+): { begun: boolean; from: number; share: number } | undefined {
+  const step = steps.find(({ kind }) => kind === 'finished' || kind === 'begun')
+  if (step === undefined) return undefined
+  const { from, to } = spanOf(grain, periodOf(grain, day))
+  return { begun: step.kind === 'begun', from: to === day ? day + 1 : from, share: (day - from + 1) / (to - from + 1) }
 }
 
 /** The longest periods that no window cuts; undefined if all windows are equal. */
@@ -125,7 +151,7 @@ function windowsAt(
   if (time === undefined) return none
   const frameSpans = spansOf(frame, time.whole)
   const byKeys = groupsByKeys(keys, taken, days.length)
-  const looksBack = steps.some((step) => step.kind === 'lag')
+  const looksBack = steps.some(({ kind }) => kind === 'lag' || kind === 'rolling')
   const opening = steps.find((step) => step.kind === 'opening')
   const from: number[] = []
   const into: number[] = []
@@ -133,7 +159,7 @@ function windowsAt(
     const all = byKeys.get(keys.map((key) => key.codes[cell]).join(' ')) ?? []
     const groups = all.filter((g) => counts?.[g] !== 0 && left?.(g, cell) !== true)
     if (frameSpans[cell].from > frameSpans[cell].to) continue
-    let reach = fitSpan(asking, windowOf(frameSpans[cell], steps, calendar, asking.weeks))
+    let reach = reachOf(asking, frameSpans[cell], calendar)
     // A shifted window must be inside the data; an open start begins with the data.
     if (looksBack && (reach.to > time.data.to || Math.max(reach.from, opensAt(reach, time.data)) < time.data.from))
       continue
@@ -216,6 +242,8 @@ export async function windowValues(answers: SourceAnswers, a: number, frame: Cel
     for (const cell of at.into) hasRows[cell] = 1
     for (let i = 0; i < count; i++) if (hasRows[i] === 0) values[p][i] = Number.NaN
   }
+  const cut = asking.time && cutOf(asking, asking.time.whole.to)
+  if (cut?.begun === true) for (const list of values) for (let i = 0; i < count; i++) list[i] *= cut.share
   return values
 }
 

@@ -1,3 +1,4 @@
+import { addsUp } from '../../expression/adds-up.js'
 import type { Binding, Found, Names, Setting } from '../../expression/bind.js'
 import { bindInOrder } from '../../expression/bind-in-order.js'
 import type { Bound } from '../../expression/bound.js'
@@ -50,6 +51,10 @@ export function bindMeasures(
     if (measure === undefined) return { ref: { kind: 'measure', name }, type: { kind: 'unknown' } }
     return { ref: { kind: 'measure', name }, type: { kind: 'number', unit: measure.unit }, formula: measure.formula }
   }
+  const adds = (name: string): boolean => {
+    const measure = bindings.get(name)
+    return measure === undefined || addsUp(measure.bound, adds)
+  }
   const setting: Setting = {
     what: 'a measure',
     names: { find, all: () => [...Object.keys(specs), ...parameters.all()] },
@@ -58,6 +63,7 @@ export function bindMeasures(
     time,
     calendar,
     measure: true,
+    adds,
     ...(keys === undefined ? {} : { keys }),
   }
   const bindings = bindInOrder<Measure>({
