@@ -11,7 +11,7 @@ import { fileURLToPath } from 'node:url'
 const { NAMED } = await import('./schema/report.js')
 const { EXHIBIT_KINDS, keyOf, RULE_KINDS } = await import('./schema/registries.js')
 const { FUNCTIONS } = await import('../dist/expression/functions.js')
-const { FAMILY_NAMES, ICON_NAMES } = await import('../dist/style/icons.js')
+const { FAMILY_NAMES, ICON_NAMES } = await import('../dist/style/icon-families.js')
 const { HOUSE_PIGMENTS } = await import('../dist/color/pigments.js')
 const { OUTPUTS } = await import('../dist/output/registry.js')
 const { FORMATS } = await import('../dist/source/formats/registry.js')

@@ -10,6 +10,7 @@ import { problem } from './problem/input.js'
 import { ProblemError } from './problem/problem.js'
 import type { ReportBundle } from './report/transfer/unpack.js'
 import type { ReportSpec } from './spec/report.js'
+import { loadFamilies } from './style/icon-families.js'
 
 export type { Mounted, MountOptions } from './live/mount-options.js'
 export type { Filter, ReportControls, Sortable } from './live/session/model.js'
@@ -73,6 +74,8 @@ export async function mountSession(
 ): Promise<Mounted> {
   const root = rootOf(element)
   checkPort(port, 'mountSession')
+  // The report is in another thread, its icons are drawn in this one.
+  loadFamilies()
   return mountIn(root, await connectSession(port), options, checks)
 }
 

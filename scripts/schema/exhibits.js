@@ -16,6 +16,12 @@ export const exhibitSchema = z.strictObject({
   section: z.string().optional().describe('the heading of a section that begins with this exhibit'),
   period: period.optional().describe("what it shows; default: the report's own period"),
   where: expression.optional(),
+  unfinished: z
+    .enum(['unpainted', 'leaveOut'])
+    .optional()
+    .describe(
+      'cells whose own period ends after the date of the report: unpainted, or left out with their period; default: painted',
+    ),
   hide: z.literal('value').optional().describe('hides the numbers; they stay in tooltips and for assistive technology'),
   besideUnpainted: z.boolean().optional().describe('the same without colours beside it'),
   beside: z

@@ -53,6 +53,10 @@ export const ruleSchema = z.strictObject({
   hide: z.enum(['value', 'icon']).optional().describe('what it hides of the cells that it matches'),
   final: z.boolean().optional().describe('no later rule paints the cells that it matches'),
   paused: z.boolean().optional().describe('kept, not applied'),
+  unfinished: z
+    .literal('unpainted')
+    .optional()
+    .describe('leaves cells unpainted whose own period ends after the date of the report; default: painted'),
   ...Object.fromEntries(KINDS.map(({ key, schema, description }) => [key, schema.optional().describe(description)])),
 })
 

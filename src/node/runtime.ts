@@ -4,6 +4,7 @@ import type { Exhibit } from '../page/page.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import type { BoundReport } from '../report/model/bound.js'
 import { comparesByKeys } from '../report/transfer/compares-by-keys.js'
+import { needsFamilies } from '../report/transfer/unpack.js'
 import type { StoredSource } from '../summary/memory/stored.js'
 
 /** A part of the built runtime. */
@@ -53,6 +54,11 @@ export function modulesFor(
     [has('cards'), ['view/html/kinds/cards.js']],
     [has('records'), ['view/html/kinds/records.js', 'live/dom/record-pager.js']],
     [has('reading'), ['view/html/kinds/words.js']],
+    [
+      exhibits.some(({ unfinished }) => unfinished === 'unpainted') || rules.some((rule) => rule.skipsUnfinished),
+      ['report/answer/unfinished.js'],
+    ],
+    [needsFamilies(bound), ['style/icon-families.js']],
     [comparesByKeys({ report, exhibits: answered }), ['report/inspect/compare.js']],
     [page.exhibits.some(hasTrends), ['live/explain/trend-values.js']],
     [ops.has('moved'), ['summary/cells/shift-keys.js', 'summary/cells/windows.js']],

@@ -12,6 +12,7 @@ import { finding, markIgnored, type ProofFinding } from './finding.js'
 import { unlikeSums } from './pairs.js'
 import { proofSubject } from './proof.js'
 import type { Subject } from './subject.js'
+import { unfinishedJudged } from './unfinished.js'
 
 /** A finding with its place in the report file. */
 export type PlacedFinding = ProofFinding & { file?: string; line?: number }
@@ -32,6 +33,7 @@ export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFin
     ...lackingRows(decided),
     ...blankAmounts(decided),
     ...unlikeSums(decided),
+    ...unfinishedJudged(decided),
   ]
   return markIgnored(findings, ignored).map((finding) => {
     if (finding.path === undefined) return finding

@@ -167,6 +167,8 @@ export interface BoundRule {
   /** Whether it compares with the cells without the reader's filters. */
   amongUnfiltered?: true
   final: boolean
+  /** Whether cells of unfinished periods stay unpainted. */
+  skipsUnfinished: boolean
   /** What it hides in the cells that it matches. */
   hide?: 'value' | 'icon'
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
@@ -262,6 +264,10 @@ export interface Cells {
    * filters.
    */
   unfiltered?: { cells: Cells; run: RunAmongEverything }
+  /**
+   * 1 for each cell that a rule leaves unpainted as its period is unfinished; undefined for none.
+   */
+  unfinished?(rule: BoundRule): Uint8Array | undefined
   /** The rows of the cells, and the row of each cell; left out if every cell is a row. */
   rows?: { cells: Cells; of: Int32Array }
 }

@@ -102,6 +102,7 @@ export const RULE_SPEC = {
     'hide?': { oneOf: ['value', 'icon'] },
     'final?': 'truth',
     'paused?': 'truth',
+    'unfinished?': { oneOf: ['unpainted'] },
     'bands?': { list: BAND_SPEC, min: 1 },
     'gradient?': GRADIENT_SPEC,
     'bar?': BAR_SPEC,

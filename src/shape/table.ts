@@ -189,6 +189,7 @@ export const EXHIBIT_SPEC = {
     'section?': 'text',
     'period?': { any: ['text', 'number'] },
     'where?': 'text',
+    'unfinished?': { oneOf: ['unpainted', 'leaveOut'] },
     'hide?': { oneOf: ['value'] },
     'besideUnpainted?': 'truth',
     'beside?': 'text',

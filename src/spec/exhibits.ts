@@ -203,6 +203,11 @@ export interface ExhibitSpec {
   period?: string | number | undefined
   /** An expression. */
   where?: string | undefined
+  /**
+   * Cells whose own period ends after the date of the report: unpainted, or left out
+   * with their period; default: painted.
+   */
+  unfinished?: 'unpainted' | 'leaveOut' | undefined
   /** Hides the numbers; they stay in tooltips and for assistive technology. */
   hide?: 'value' | undefined
   /** The same without colours beside it. */

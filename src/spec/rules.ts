@@ -191,6 +191,11 @@ export interface RuleBase {
   final?: boolean | undefined
   /** Kept, not applied. */
   paused?: boolean | undefined
+  /**
+   * Leaves cells unpainted whose own period ends after the date of the report; default:
+   * painted.
+   */
+  unfinished?: 'unpainted' | undefined
 }
 /**
  * A rule as written, in a report file or as a plain object: exactly one of bands,

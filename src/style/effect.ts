@@ -4,7 +4,8 @@ import { nearest } from '../problem/nearest.js'
 import { RENAMED_ICONS, RENAMED_PIGMENTS } from '../problem/renamed.js'
 import type { Style } from '../spec/rules.js'
 import { type Effect, NO_EFFECT } from './cell-style.js'
-import { ICON_NAMES, iconNamed } from './icons.js'
+import { ICON_NAMES, loadFamilies } from './icon-families.js'
+import { iconNamed } from './icons.js'
 import { isPigment, type Palette } from './palette.js'
 
 /** Resolves a style to colours. `status` is the name of its status, if it has one. */
@@ -40,6 +41,7 @@ export function resolveColor(text: string, part: 'wash' | 'ink' | 'body', palett
 
 /** Whether an icon exists: of the house, a step of a family, or of the report. */
 export function isIcon(palette: Palette, name: string): boolean {
+  loadFamilies()
   return name === 'bySign' || iconNamed(name) !== undefined || Object.hasOwn(palette.icons, name)
 }
 

@@ -180,6 +180,11 @@ export const CATALOGUE = {
     why: 'a total then compares all of one source with fewer rows of the other, and looks better or worse than it is',
     fix: 'complete the source, or filter the report to what both have',
   },
+  'unfinished-judged': {
+    what: 'a limit for whole periods beside a period that is not over',
+    why: 'seventeen days of a month rarely reach what a month is to reach, so the cell looks bad until the month is over',
+    fix: 'compare with prorated(plan) or elapsed() of target, or add unfinished: unpainted to the rule',
+  },
   'blank-amounts': {
     what: 'rows without a value to add up',
     why: 'they add nothing to sums and count in no mean, so figures are lower than the rows suggest',

@@ -63,7 +63,11 @@ export async function answerExhibit(
     (await comparedSummary(
       await summaryOf(all.report, exhibit, rules, measures, exhibitSpans(all, exhibit, measures), []),
     ))
-  return answeredOf(asked, exhibit, summary, rules, spans, notes, everything)
+  const skips = exhibit.unfinished === 'unpainted' || rules.some((rule) => rule.skipsUnfinished)
+  return answeredOf(asked, exhibit, summary, rules, spans, notes, {
+    ...(everything && { unfiltered: everything }),
+    ...(skips && { unfinished: (await import('./unfinished.js')).unfinishedCells(asked, exhibit) }),
+  })
 }
 
 /**
@@ -124,7 +128,7 @@ export function answeredOf(
   rules: readonly BoundRule[],
   spans: Spans,
   notes: Problem[],
-  everything?: UnfilteredSummary,
+  more: Pick<AnsweredExhibit, 'unfiltered' | 'unfinished'> = {},
 ): AnsweredExhibit {
   const head = {
     name: exhibit.name,
@@ -140,7 +144,7 @@ export function answeredOf(
   return decideExhibit(asked, {
     exhibit,
     summary,
-    ...(everything && { unfiltered: everything }),
+    ...more,
     rules,
     head,
     notes,

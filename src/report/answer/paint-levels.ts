@@ -14,7 +14,8 @@ export function createPaintedLevels(
     unfiltered,
     rules,
     cache,
-  }: Pick<AnsweredExhibit, 'exhibit' | 'summary' | 'unfiltered' | 'rules' | 'cache'>,
+    unfinished,
+  }: Pick<AnsweredExhibit, 'exhibit' | 'summary' | 'unfiltered' | 'rules' | 'cache' | 'unfinished'>,
 ): PaintedLevels {
   const done = new Map<Level, PaintedLevel>()
   const heads = new Map<number, PaintedLevel | undefined>()
@@ -27,7 +28,7 @@ export function createPaintedLevels(
     of(level) {
       let ready = done.get(level)
       if (ready === undefined) {
-        const shown = cellsOfLevel(report, exhibit, summary, level)
+        const shown = { ...cellsOfLevel(report, exhibit, summary, level), ...unfinished?.(level) }
         const all = unfiltered && levelLike(unfiltered.summary, level)
         const cells =
           unfiltered === undefined || all === undefined

@@ -7,7 +7,7 @@ import type { StreakQuery } from '../../summary/cells/streak.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { type TimedParts, timedParts } from '../../summary/plan/required-times.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
-import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, type Span } from '../../time/period.js'
+import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, periodOf, type Span, spanOf } from '../../time/period.js'
 import { moveSpan, movesWhole, moveWeeks, shiftKey, shiftText, wholeMonths } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
 import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
@@ -47,10 +47,21 @@ export function spansOf(
   if (asOf === undefined) return {}
   const asked = parseSpan(exhibit.period ?? report.period, asOf, report.calendar)
   if (asked === undefined) return {}
-  const span = { from: asked.from, to: Math.min(asked.to, asOf) }
+  const last = exhibit.unfinished === 'leaveOut' ? lastFinished(report, exhibit, asOf) : asked.to
+  const span = { from: asked.from, to: Math.min(last, asked.to, asOf) }
   const from = Number.isFinite(asked.from) ? asked.from : first
   if (from === undefined || from > asked.to) return { span }
-  return { span, axisSpan: { from, to: asked.to }, whole: { from, to: span.to } }
+  return { span, axisSpan: { from, to: Math.min(last, asked.to) }, whole: { from, to: span.to } }
+}
+
+/** The last day before the periods of an exhibit's keys that end after the date of the report. */
+function lastFinished({ calendar }: BoundReport, { rows, columns }: BoundExhibit, asOf: number): number {
+  let last = Number.POSITIVE_INFINITY
+  for (const unit of [...rows, ...columns].filter(isPeriodUnit)) {
+    const { from, to } = spanOf(unit, periodOf(unit, asOf, calendar), calendar)
+    last = Math.min(last, to > asOf ? from - 1 : to)
+  }
+  return last
 }
 
 /**

@@ -65,6 +65,7 @@ function bindExhibit(
     besideUnpainted: exhibit.besideUnpainted === true,
     where,
     period: exhibit.period === undefined ? undefined : String(exhibit.period),
+    unfinished: exhibit.unfinished,
     hide: exhibit.hide === 'value',
     ...bind(exhibit[kind], context, diagnostics.at(kind)),
   }

@@ -222,6 +222,7 @@ async function listRows(
     besideUnpainted: false,
     where,
     period: 'all',
+    unfinished: undefined,
     hide: false,
     ...DEFAULT_PARTS,
     rows: ['record'],

@@ -37,6 +37,8 @@ export interface AnsweredExhibit {
   summary: Summary
   /** The summary without the reader's filters, if some rule compares with it. */
   unfiltered?: UnfilteredSummary
+  /** The cells of a level whose period is unfinished, if some rule leaves them unpainted. */
+  unfinished?(level: Level): Pick<Cells, 'unfinished'>
   /** The rules that may paint it, in their order. */
   rules: readonly BoundRule[]
   levels: PaintedLevels

@@ -36,6 +36,8 @@ export interface BoundExhibit extends BoundParts {
   where: readonly Bound[]
   /** As written; undefined for that of the report. */
   period: string | undefined
+  /** What happens to cells whose own period is unfinished, if they are not painted as others. */
+  unfinished: 'unpainted' | 'leaveOut' | undefined
   hide: boolean
 }
 

@@ -49,6 +49,7 @@ export async function openBundle({ kinds, report, sources }: ReportBundle): Prom
       Array.from(colors, (color) => ({ ...NO_EFFECT, [key]: color })),
     Numbers: (list: Int32Array) => [...list],
   })
+  if (needsFamilies(unpacked)) (await import('../../style/icon-families.js')).loadFamilies()
   const { pigments, icons, pictures, colors } = unpacked.palette
   Object.assign(palette, {
     pigments,
@@ -74,4 +75,12 @@ export async function openBundle({ kinds, report, sources }: ReportBundle): Prom
       return { ...source, ...rest, table, engine }
     }),
   }
+}
+
+/**
+ * Whether a report may show a step of an icon family: by a status, a rule, or a value of the data.
+ */
+export function needsFamilies({ statuses, rules }: Pick<BoundReport, 'statuses' | 'rules'>): boolean {
+  const icons = [...Object.values(statuses), ...rules.flatMap(({ effects }) => effects)].map(({ icon }) => icon)
+  return rules.some(({ kind }) => kind.key === 'fromColumn') || /-of-/.test(icons.join())
 }

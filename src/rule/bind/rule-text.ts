@@ -18,6 +18,7 @@ export function ruleText(spec: RuleSpec, levels: readonly LevelName[], clauses: 
   if (levels.join() !== 'detail') extras.push(levelWords(levels))
   if (spec.oneScale === true) extras.push('on one scale')
   if (spec.final === true) extras.push('final')
+  if (spec.unfinished !== undefined) extras.push('unfinished periods unpainted')
   if (spec.paused === true) extras.push('paused')
   return `${paintedText(spec)}${scopeText(spec)}: ${[written, ...extras].join(', ')}`
 }

@@ -248,6 +248,7 @@ function bindOne(
     within,
     judged,
     final: spec.final ?? false,
+    skipsUnfinished: spec.unfinished === 'unpainted',
     kind,
     plan,
     effects: givens,

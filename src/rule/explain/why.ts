@@ -29,9 +29,9 @@ export interface Why {
 
 /**
  * Why a rule does not apply to a cell: it is paused; it is for other exhibits, keys or levels;
- * names are unknown there; or it paints none of these cells.
+ * names are unknown there; it paints none of these cells; or the period of the cell is unfinished.
  */
-export type SkipReason = 'paused' | 'exhibit' | 'grain' | 'level' | 'unknown' | 'target'
+export type SkipReason = 'paused' | 'exhibit' | 'grain' | 'level' | 'unknown' | 'target' | 'unfinished'
 
 /** One rule at the cell. */
 export interface WhyRule {
@@ -85,8 +85,8 @@ export function explainCell(
     .map((rule): WhyRule => {
       const result = ofMeasure.find((result) => result.rule === rule)
       const outcome =
-        result === undefined
-          ? skippedRule(rule, cells)
+        result === undefined || cells.unfinished?.(rule)?.[cell] === 1
+          ? skippedRule(rule, cells, result !== undefined)
           : ranRule(result, cell, { look, sealedBy, facts, inOrder: ofMeasure })
       return { ...outcome, sentence: ruleOutcome(outcome, result?.effects[result.classes[cell]]) }
     })
@@ -116,9 +116,11 @@ type RuleOutcome = Omit<WhyRule, 'sentence'>
 
 const PLAIN = { judged: null, findings: [], population: null, gave: null, won: [], lost: [] }
 
-function skippedRule(rule: BoundRule, cells: Cells): RuleOutcome {
-  return { rule: rule.name, title: rule.title, skipped: skipReason(rule, cells), ...PLAIN }
+function skippedRule(rule: BoundRule, cells: Cells, unfinished: boolean): RuleOutcome {
+  return { rule: rule.name, title: rule.title, skipped: unfinished ? UNFINISHED : skipReason(rule, cells), ...PLAIN }
 }
+
+const UNFINISHED = { because: 'unfinished', text: 'the period of this cell is unfinished' } as const
 
 function skipReason(rule: BoundRule, cells: Cells): NonNullable<WhyRule['skipped']> {
   const judgedCells = rule.target === 'row' ? (cells.rows?.cells ?? cells) : cells

@@ -36,7 +36,7 @@ export function fitRule(rule: BoundRule, cells: Cells, notes: Problem[]): Fitted
   if (rule.oneScale.length > 0 || rule.target === 'row' || isAmongEverything(rule, cells)) return undefined
   const judged = evaluateRule(rule, cells, rule.measure, notes)
   const fit = rule.kind.fit(rule.plan, judged)
-  const cuts = cutsOf(rule, judged, fit)
+  const cuts = cells.unfinished?.(rule) === undefined ? cutsOf(rule, judged, fit) : undefined
   return cuts === undefined ? { judged, fit } : { judged, fit, cuts }
 }
 
@@ -77,6 +77,14 @@ export function stepRule(rule: BoundRule, { judged, fit }: Fitted, steps: ValueC
 
 /** Runs one rule cell by cell. */
 export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
+  const result = runAll(rule, cells, notes, fitted)
+  const skipped = cells.unfinished?.(rule)
+  return skipped === undefined
+    ? result
+    : { ...result, classes: result.classes.map((class_, cell) => (skipped[cell] === 1 ? -1 : class_)) }
+}
+
+function runAll(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
   if (isAmongEverything(rule, cells)) return cells.unfiltered.run(rule, cells, cells.unfiltered.cells, notes, runRule)
   if (rule.oneScale.length > 0) return runTogether(rule, cells, notes)
   const rows = rule.target === 'row' ? cells.rows : undefined

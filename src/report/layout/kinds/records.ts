@@ -61,7 +61,7 @@ export async function answerRecords(
   const summary = summaryOf(rows, numbers)
   const everything = all && (await comparedSummary(summaryOf(all.rows, all.numbers)))
   return {
-    answered: answeredOf(asked, exhibit, summary, rules, spans, notes, everything),
+    answered: answeredOf(asked, exhibit, summary, rules, spans, notes, everything && { unfiltered: everything }),
     found: { table: rows, numbers, whole },
   }
 }

@@ -8,7 +8,7 @@ import { RENAMED_PIGMENTS } from '../../../problem/renamed.js'
 import type { GradientSpec } from '../../../spec/rules.js'
 import { NO_EFFECT } from '../../../style/cell-style.js'
 import { iconNames, isIcon, resolveColor } from '../../../style/effect.js'
-import { FAMILY_NAMES, familyIcons } from '../../../style/icons.js'
+import { FAMILY_NAMES, familyIcons, loadFamilies } from '../../../style/icon-families.js'
 import { isPigment, type Palette } from '../../../style/palette.js'
 import type { BoundText } from '../../model.js'
 import type { Check, Checker } from '../check.js'
@@ -85,6 +85,7 @@ function checkIcons(gradient: GradientSpec, checker: Checker, at: Diagnostics): 
     return undefined
   }
   if (typeof gradient.icons === 'string') {
+    loadFamilies()
     const family = familyIcons(gradient.icons, gradient.steps ?? 5)
     if (family === undefined) {
       const params = { name: gradient.icons, nearest: nearest(gradient.icons, FAMILY_NAMES), known: FAMILY_NAMES }
