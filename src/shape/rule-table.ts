@@ -77,6 +77,7 @@ export const RANK_SPEC = {
       },
       min: 1,
     },
+    'of?': 'text',
     'status?': 'text',
     'style?': STYLE,
   },

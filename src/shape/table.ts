@@ -285,6 +285,7 @@ export const REPORT_SPEC = {
                   'ranked-outside',
                   'unlike-sum',
                   'source-gap',
+                  'unfinished-judged',
                   'blank-amounts',
                   'name-shadows',
                 ],

@@ -135,6 +135,11 @@ export interface RankSpec {
         style?: Style | undefined
       }[]
     | undefined
+  /**
+   * What the shares of a split are shares of: a measure, or value; default: the number
+   * of cells.
+   */
+  of?: string | undefined
   /** A status by name. */
   status?: string | undefined
   /** A style without a status. */

@@ -5,6 +5,8 @@ import { some } from '../phrases.js'
  * carry them.
  */
 export const OPTIONAL_SENTENCES = {
+  'note-no-weight': (p: { of: string }) =>
+    `a split by shares of ${p.of} paints nothing where no cell has more than 0 of it`,
   'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
     `${p.words.length} ${p.key} of ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>

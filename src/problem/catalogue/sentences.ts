@@ -307,6 +307,10 @@ export const SENTENCES = {
     p.found.length === 0
       ? 'rank needs one of top, bottom, best, worst, split'
       : `rank takes one of top, bottom, best, worst, split, and has ${p.found.join(' and ')}`,
+  'of-needs-split': (_: object) =>
+    'of says what the shares of a split are shares of; write split: [{ share: 80%, status: … }], or remove of',
+  'share-of': (p: { found: string; of: string }) =>
+    `a share of ${p.of} is a percent, and this is ${p.found}; write it as in 80%`,
   'share-over': (_: object) => 'the shares add up to more than 100%; lower one',
   'count-or-share': (p: { found: string }) =>
     `${quote(p.found)} is neither a count nor a share; write a whole number from 1, or a percent up to 100%`,

@@ -148,6 +148,10 @@ export class RuleChecker implements Checker {
     return bound
   }
 
+  number(text: string, at: Diagnostics): BoundText | undefined {
+    return keep(bindAs(text, this.#parts.setting, 'number', 'of'), at)
+  }
+
   outcome(outcome: Outcome | undefined, at: Diagnostics, what: string, refined?: Style): number | undefined {
     const { statuses } = this.#parts
     if (outcome === undefined) {

@@ -22,6 +22,8 @@ export interface Checker {
    */
   limit(limit: Limit, at: Diagnostics, extent?: boolean): BoundText | undefined
   condition(text: string, at: Diagnostics): BoundText | undefined
+  /** Any number, of whatever unit. */
+  number(text: string, at: Diagnostics): BoundText | undefined
   /** A text column by name. */
   texts(name: string, at: Diagnostics): BoundText | undefined
   /**

@@ -15,6 +15,7 @@ export const check: Check<RankPlan> = (spec, checker, at) => {
     here.report('one-rank', { found: keys })
     return undefined
   }
+  if (rank.of !== undefined && rank.split === undefined) here.at('of').report('of-needs-split', {})
   return rank.split === undefined
     ? checkEnd(rank, keys[0] as (typeof ENDS)[number], checker, here)
     : checkSplit(rank, checker, here)
@@ -45,6 +46,7 @@ function checkSplit(rank: RankSpec, checker: Checker, at: Diagnostics): RankPlan
   const rising = checker.better === 'lower'
   const end = checker.better === 'higher' || checker.better === 'lower' ? 'best' : 'highest'
   const plan: RankPlan = { rising, end, parts: [], rest: -1, split: true }
+  if (rank.of !== undefined) plan.of = checker.number(rank.of, at.at('of'))
   let total = 0
   rank.split?.forEach((part, i) => {
     const here = at.at('split', i)
@@ -56,6 +58,7 @@ function checkSplit(rank: RankSpec, checker: Checker, at: Diagnostics): RankPlan
     const written = writtenOutcome(part, here)
     const gives = checker.outcome(written.outcome, written.at, 'the part', written.refined)
     if (size === undefined || gives === undefined) return
+    if (rank.of !== undefined && !size.share) here.at('share').report('share-of', { found: size.text, of: rank.of })
     if (size.share) total += size.value
     plan.parts.push({ size, gives })
   })

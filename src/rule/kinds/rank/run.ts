@@ -1,6 +1,8 @@
 import { type Order, perOrder } from '../../../column/order.js'
 import { round14 } from '../../../column/round.js'
 import { numbers } from '../../../expression/evaluate.js'
+import { problem } from '../../../problem/optional.js'
+import type { BoundText, Finding, Judged, Phrases } from '../../model.js'
 import { addLimit, type Kind } from '../../model.js'
 import { nextUp } from '../ladder.js'
 
@@ -21,22 +23,26 @@ export interface RankPlan {
   /** The class of `otherwise`, -1 without one. */
   rest: number
   split: boolean
+  /** What the shares of a split are shares of; left out, the number of cells. */
+  of?: BoundText | undefined
 }
 
 /** A value's rank in its population. Ties share the better rank and are all kept. */
 export const kind: Kind<RankPlan, RankFit> = {
   key: 'rank',
 
-  expressions: () => [],
+  expressions: ({ of }) => (of === undefined ? [] : [of.bound]),
 
   readsPopulation: () => true,
 
   fit(plan, judged) {
-    return { limits: rankLimits(plan, judged.orders()) }
+    return { limits: plan.of === undefined ? rankLimits(plan, judged.orders()) : shareLimits(plan, plan.of, judged) }
   },
 
   /** A part takes all values up to its last one, or down to it if the lowest is first. */
   cuts(plan, { limits }) {
+    // Where shares are of an amount, the value alone does not decide.
+    if (plan.of !== undefined) return undefined
     return limits.map(([limit]) => (plan.rising ? nextUp(limit) : limit)).filter((cut) => !Number.isNaN(cut))
   },
 
@@ -45,11 +51,22 @@ export const kind: Kind<RankPlan, RankFit> = {
     const values = numbers(judged.value, length)
     const out = new Int16Array(length)
     const { parts, rest, rising } = plan
+    const weights = plan.of === undefined ? undefined : numbers(judged.run(plan.of.bound), length)
+    const last = rest >= 0 ? rest : (parts.at(-1)?.gives ?? -1)
     for (let i = 0; i < length; i++) {
       const g = population[i]
       const v = values[i]
       if (g < 0 || Number.isNaN(v)) {
         out[i] = -1
+        continue
+      }
+      if (weights !== undefined && Number.isNaN(limits[0]?.[g])) {
+        out[i] = -1
+        continue
+      }
+      // What adds nothing to the whole is in its last part.
+      if (weights !== undefined && !(weights[i] > 0)) {
+        out[i] = last
         continue
       }
       out[i] = rest
@@ -64,11 +81,11 @@ export const kind: Kind<RankPlan, RankFit> = {
     return { classes: out }
   },
 
-  legend(plan) {
+  legend(plan, _fit, _judged, telling) {
     const limits: string[] = []
     plan.parts.forEach((part, p) => {
       const order = p === 0 ? plan.end : 'next'
-      addLimit(limits, part.gives, `${order} ${part.size.text}`)
+      addLimit(limits, part.gives, `${order} ${part.size.text}${ofText(plan, telling)}`)
     })
     if (plan.rest >= 0) addLimit(limits, plan.rest, 'the rest')
     return { limits }
@@ -76,7 +93,8 @@ export const kind: Kind<RankPlan, RankFit> = {
 
   describe(plan, telling) {
     const parts = plan.parts.map(
-      (part, p) => `${telling.gives(part.gives)} for the ${p === 0 ? plan.end : 'next'} ${sizeText(part.size)}`,
+      (part, p) =>
+        `${telling.gives(part.gives)} for the ${p === 0 ? plan.end : 'next'} ${sizeText(part.size)}${ofText(plan, telling)}`,
     )
     if (plan.rest >= 0) parts.push(`${telling.gives(plan.rest)} for the others`)
     const judged = plan.end === 'best' || plan.end === 'worst'
@@ -84,7 +102,7 @@ export const kind: Kind<RankPlan, RankFit> = {
     return `${parts.join(', ')}${order}; equal values share the better place; missing values stay unpainted`
   },
 
-  explain(plan, _, judged, cell) {
+  explain(plan, _, judged, cell, telling) {
     const value = numbers(judged.value, judged.length)[cell]
     const g = judged.population[cell]
     if (Number.isNaN(value)) return [{ text: 'the value is missing', conclusion: true }]
@@ -92,6 +110,7 @@ export const kind: Kind<RankPlan, RankFit> = {
     const values = numbers(judged.value, judged.length).filter((x, i) => judged.population[i] === g && !Number.isNaN(x))
     const better = values.filter((x) => (plan.rising ? x < value : x > value)).length
     const ties = values.filter((x) => x === value).length - 1
+    if (plan.of !== undefined) return explainShare(plan, plan.of, judged, cell, telling)
     const shared = ties === 0 ? '' : `, shared with ${ties} more`
     const from = plan.rising ? 'lowest' : 'highest'
     return [
@@ -110,6 +129,40 @@ export const kind: Kind<RankPlan, RankFit> = {
       }),
     ]
   },
+}
+
+function ofText({ of }: RankPlan, telling: Phrases): string {
+  return of === undefined ? '' : ` of ${telling.words(of.bound, of.text)}`
+}
+
+/** A cell of a split by an amount: what better ones have of the whole decides. */
+function explainShare(plan: RankPlan, of: BoundText, judged: Judged, cell: number, telling: Phrases): Finding[] {
+  const values = numbers(judged.value, judged.length)
+  const weights = numbers(judged.run(of.bound), judged.length)
+  const g = judged.population[cell]
+  let [all, better] = [0, 0]
+  for (let i = 0; i < values.length; i++) {
+    if (judged.population[i] !== g || Number.isNaN(values[i]) || !(weights[i] > 0)) continue
+    all += weights[i]
+    if (plan.rising ? values[i] < values[cell] : values[i] > values[cell]) better += weights[i]
+  }
+  const name = telling.words(of.bound, of.text)
+  if (all === 0) return [{ text: `${name} adds up to nothing here`, conclusion: true }]
+  if (!(weights[cell] > 0)) return [{ text: `it adds nothing to ${name}, so it is in the last part`, conclusion: true }]
+  const share = round14(better / all)
+  let cut = 0
+  return [
+    { text: `better ones have ${percent(share)} of ${name}`, limit: share },
+    ...plan.parts.map((part, p) => {
+      cut = round14(cut + part.size.value)
+      const what = p === 0 ? `the ${plan.end}` : 'down to the next'
+      return { text: `${what} ${part.size.text}: ${share < cut ? 'yes' : 'no'}`, limit: cut, holds: share < cut }
+    }),
+  ]
+}
+
+function percent(share: number): string {
+  return `${Math.round(share * 1000) / 10}%`
 }
 
 /** `one`, `3`, `10%`. */
@@ -150,4 +203,34 @@ function rankLimits(plan: RankPlan, orders: readonly Order[]): Float64Array[] {
       return order.at(plan.rising ? last : order.size - 1 - last) ?? Number.NaN
     }),
   )
+}
+
+/**
+ * The last value of each part, by group, where shares are of an amount: a value is in the first
+ * part whose cumulative share exceeds what all better ones have of the whole. So the cell that
+ * crosses 80 % is in. Missing where nothing adds up.
+ */
+function shareLimits(plan: RankPlan, of: BoundText, judged: Judged): Float64Array[] {
+  const values = numbers(judged.value, judged.length)
+  const weights = numbers(judged.run(of.bound), judged.length)
+  const cells: number[][] = Array.from({ length: judged.groupCount }, () => [])
+  for (let i = 0; i < values.length; i++)
+    if (judged.population[i] >= 0 && !Number.isNaN(values[i]) && weights[i] > 0) cells[judged.population[i]].push(i)
+  const limits = plan.parts.map(() => new Float64Array(judged.groupCount).fill(Number.NaN))
+  cells.forEach((list, g) => {
+    const all = list.reduce((sum, i) => sum + weights[i], 0)
+    if (all === 0) judged.note(problem('note-no-weight', { of: of.text }))
+    list.sort((a, b) => (plan.rising ? values[a] - values[b] : values[b] - values[a]))
+    let [better, before] = [0, 0]
+    list.forEach((i, k) => {
+      if (k > 0 && values[i] !== values[list[k - 1]]) better = before
+      let cut = 0
+      plan.parts.forEach(({ size }, p) => {
+        cut = round14(cut + size.value)
+        if (round14(better / all) < cut) limits[p][g] = values[i]
+      })
+      before += weights[i]
+    })
+  })
+  return limits
 }

@@ -15,6 +15,10 @@ const rankSchema = z
       .min(1)
       .optional()
       .describe('parts from best to worst, or from highest to lowest without a direction'),
+    of: z
+      .string()
+      .optional()
+      .describe('what the shares of a split are shares of: a measure, or value; default: the number of cells'),
     ...outcomes,
   })
   .describe('which places of the population get something: one end of it, or parts of it')
