@@ -5,6 +5,7 @@ import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from './support/browser.js'
+import { FULL } from './support/effort.js'
 import { ROOT } from './support/tool.js'
 
 /**
@@ -228,6 +229,8 @@ async function tool(...args: string[]): Promise<string> {
 }
 
 beforeAll(async () => {
+  // A copy of the tree is built, so this suite runs in the full run alone.
+  if (!FULL) return
   tree = await mkdtemp(join(tmpdir(), 'acuarela-toys-'))
   for (const name of await readdir(ROOT))
     if (!['node_modules', '.git', 'out', 'test', 'docs'].includes(name))
@@ -258,10 +261,10 @@ beforeAll(async () => {
 }, 300_000)
 
 afterAll(async () => {
-  await rm(tree, { recursive: true, force: true })
+  if (FULL) await rm(tree, { recursive: true, force: true })
 })
 
-test('each toy stands in the files that it may touch, and in no others', async () => {
+test.runIf(FULL)('each toy stands in the files that it may touch, and in no others', async () => {
   const changed = new Map<string, [added: number, removed: number]>()
   for (const part of ['src', 'scripts', 'bench', 'examples']) {
     const args = ['diff', '--no-index', '--numstat', '-z', '--no-renames', join(ROOT, part), join(tree, part)]
@@ -291,7 +294,7 @@ test('each toy stands in the files that it may touch, and in no others', async (
   expect(Object.keys(ADDED['exhibit kind']).length + 1).toBeLessThanOrEqual(4)
 })
 
-test('the rule kind shows in the legend, rules, why, rehearse, schema, JSON and the docs', async () => {
+test.runIf(FULL)('the rule kind shows in the legend, rules, why, rehearse, schema, JSON and the docs', async () => {
   expect(await tool('rules', 'toys.acuarela.yaml', '--brief')).toBe('amount: multiples of 100 → round\n')
   expect(await tool('rules', 'toys.acuarela.yaml')).toContain('Amount: Round for multiples of 100.')
   const why = await tool('why', 'toys.acuarela.yaml', 'shops.amount', 'shop=Quay Lane')
@@ -309,7 +312,7 @@ test('the rule kind shows in the legend, rules, why, rehearse, schema, JSON and 
     expect(stdout).toContain(`| ${row} |`)
 })
 
-test('the live page has it, too, and decides and explains by it', async () => {
+test.runIf(FULL)('the live page has it, too, and decides and explains by it', async () => {
   await tool('paint', 'toys.acuarela.yaml', '--out', 'toys.html')
   const { page, faults } = await browser.open()
   await page.goto(`file://${join(tree, 'toys/toys.html')}`)
@@ -324,7 +327,7 @@ test('the live page has it, too, and decides and explains by it', async () => {
   expect(faults).toEqual([])
 })
 
-test('the exhibit kind, the format, the output and the function work everywhere', async () => {
+test.runIf(FULL)('the exhibit kind, the format, the output and the function work everywhere', async () => {
   const lines = (await tool('paint', 'toys.acuarela.yaml', '--to', 'outline')).split('\n')
   // The three highest, then all, with halves.
   expect(lines.slice(0, 3)).toEqual(['Quay Lane: 300 Round', 'Fennel Row: 250', 'Larkmoor: 100 Round'])

@@ -6,6 +6,7 @@ import { promisify } from 'node:util'
 import { expect, test } from 'vitest'
 import { readmeForPackage } from '../scripts/readme.js'
 import { compareImports, unusedPackages } from '../scripts/unused.js'
+import { FULL } from './support/effort.js'
 import { folder, ROOT } from './support/tool.js'
 
 const run = promisify(execFile)
@@ -87,28 +88,30 @@ test('5.7 the README has no link that leads nowhere where npm shows it', async (
   expect(readFileSync(join(ROOT, 'CONTRIBUTING.md'), 'utf8')).toContain('`repository`')
 })
 
-test('4.5 installed elsewhere, the tool runs its demo and the library is imported with its types', async () => {
-  const home = await folder()
-  await pack(home)
-  const [archive] = (await readdir(home)).filter((f) => f.endsWith('.tgz'))
-  const modules = join(home, 'node_modules')
-  mkdirSync(join(modules, 'acuarela'), { recursive: true })
-  await run('tar', ['xzf', join(home, archive), '--strip-components=1', '-C', join(modules, 'acuarela')])
-  // Its dependencies and theirs are installed in this repository already.
-  for (const name of await readdir(join(ROOT, 'node_modules')))
-    if (!name.startsWith('.')) symlinkSync(join(ROOT, 'node_modules', name), join(modules, name))
-  const { stdout } = await run(
-    process.execPath,
-    [join(modules, 'acuarela/dist/cli/acuarela.js'), 'demo', '--out', 'made'],
-    {
-      cwd: home,
-    },
-  )
-  expect(stdout).toContain('made/spring.html')
-  expect(await readFile(join(home, 'made/spring.html'), 'utf8')).toContain('Brezal Nurseries')
-  await writeFile(
-    join(home, 'use.ts'),
-    `import { colorText, fromRows, type PaintSpec, paint, type ProblemError } from 'acuarela'
+test.runIf(FULL)(
+  '4.5 installed elsewhere, the tool runs its demo and the library is imported with its types',
+  async () => {
+    const home = await folder()
+    await pack(home)
+    const [archive] = (await readdir(home)).filter((f) => f.endsWith('.tgz'))
+    const modules = join(home, 'node_modules')
+    mkdirSync(join(modules, 'acuarela'), { recursive: true })
+    await run('tar', ['xzf', join(home, archive), '--strip-components=1', '-C', join(modules, 'acuarela')])
+    // Its dependencies and theirs are installed in this repository already.
+    for (const name of await readdir(join(ROOT, 'node_modules')))
+      if (!name.startsWith('.')) symlinkSync(join(ROOT, 'node_modules', name), join(modules, name))
+    const { stdout } = await run(
+      process.execPath,
+      [join(modules, 'acuarela/dist/cli/acuarela.js'), 'demo', '--out', 'made'],
+      {
+        cwd: home,
+      },
+    )
+    expect(stdout).toContain('made/spring.html')
+    expect(await readFile(join(home, 'made/spring.html'), 'utf8')).toContain('Brezal Nurseries')
+    await writeFile(
+      join(home, 'use.ts'),
+      `import { colorText, fromRows, type PaintSpec, paint, type ProblemError } from 'acuarela'
 import { mount } from 'acuarela/live'
 import { openReport, type Page } from 'acuarela/report'
 import { toHtml } from 'acuarela/html'
@@ -132,28 +135,31 @@ paint(sales, { rules: [{ paint: 'revenue', gradient: { ramp: 'aqua' } }] })
 const page: Promise<Page> = openReport('title: x', {})
 export { bare, css, fill, keyOf, mount, page, toHtml, toJson, openReportFile }
 `,
-  )
-  await writeFile(join(home, 'package.json'), '{ "type": "module" }')
-  const compilerOptions = {
-    noEmit: true,
-    strict: true,
-    module: 'nodenext',
-    target: 'es2022',
-    lib: ['es2022', 'dom'],
-    types: [],
-  }
-  await writeFile(join(home, 'tsconfig.json'), JSON.stringify({ compilerOptions, files: ['use.ts'] }))
-  // The lowest supported version, and the one of the build.
-  for (const compiler of ['typescript-lowest', 'typescript'])
-    await run(process.execPath, [join(ROOT, 'node_modules', compiler, 'bin/tsc'), '-p', '.'], { cwd: home })
-  const lowest = JSON.parse(readFileSync(join(ROOT, 'node_modules/typescript-lowest/package.json'), 'utf8')).version
-  expect(readFileSync(join(ROOT, 'README.md'), 'utf8')).toContain(`TypeScript ${lowest.replace(/\.\d+$/, '')} or later`)
-  // Required from CommonJS, as the first versions of `engines` can.
-  const { stdout: said } = await run(process.execPath, ['-e', "console.log(typeof require('acuarela').paint)"], {
-    cwd: home,
-  })
-  expect(said.trim()).toBe('function')
-})
+    )
+    await writeFile(join(home, 'package.json'), '{ "type": "module" }')
+    const compilerOptions = {
+      noEmit: true,
+      strict: true,
+      module: 'nodenext',
+      target: 'es2022',
+      lib: ['es2022', 'dom'],
+      types: [],
+    }
+    await writeFile(join(home, 'tsconfig.json'), JSON.stringify({ compilerOptions, files: ['use.ts'] }))
+    // The lowest supported version, and the one of the build.
+    for (const compiler of ['typescript-lowest', 'typescript'])
+      await run(process.execPath, [join(ROOT, 'node_modules', compiler, 'bin/tsc'), '-p', '.'], { cwd: home })
+    const lowest = JSON.parse(readFileSync(join(ROOT, 'node_modules/typescript-lowest/package.json'), 'utf8')).version
+    expect(readFileSync(join(ROOT, 'README.md'), 'utf8')).toContain(
+      `TypeScript ${lowest.replace(/\.\d+$/, '')} or later`,
+    )
+    // Required from CommonJS, as the first versions of `engines` can.
+    const { stdout: said } = await run(process.execPath, ['-e', "console.log(typeof require('acuarela').paint)"], {
+      cwd: home,
+    })
+    expect(said.trim()).toBe('function')
+  },
+)
 
 test('every dependency is used', () => {
   const text = readFileSync(join(ROOT, 'package-lock.json'), 'utf8')

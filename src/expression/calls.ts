@@ -58,6 +58,7 @@ export function bindCall(binder: CallBinder, tree: Call): Bound {
   if (isWording(name) || name === 'length') return ofText(binder, tree, name)
   if (isTimeUnit(name)) return ofDate(binder, tree, name)
   if (name === 'coalesce') return coalesce(binder, tree)
+  if (name === 'ofRange') return ofRange(binder, tree)
   if (Object.hasOwn(FUNCTIONS, name)) return ofNumbers(binder, tree)
   // Aggregates first: they are what is mostly meant.
   const candidates = [
@@ -65,6 +66,7 @@ export function bindCall(binder: CallBinder, tree: Call): Bound {
     ...MEASURE_ONLY,
     ...Object.keys(FUNCTIONS),
     'coalesce',
+    'ofRange',
     ...WORDINGS,
     'length',
     ...DATE_PARTS,
@@ -109,6 +111,28 @@ function coalesce(binder: CallBinder, tree: Call): Bound {
     no: rest,
     type,
   }))
+}
+
+/** A limit at a share of the way from the lowest to the highest value of the population. */
+function ofRange(binder: CallBinder, tree: Call): Bound {
+  const { setting } = binder
+  if (setting.cells !== true || setting.inside === undefined || binder.inAggregate !== undefined) {
+    binder.tell('rule-only', tree, { name: 'ofRange' })
+    return binder.lost()
+  }
+  if (!takes(binder, tree, 1, 1, 'a percent, as in ofRange(67%)')) return binder.lost()
+  const [share] = tree.args
+  if (share.op !== 'number' || !share.percent || share.value > 1) {
+    const found = printExpression(share)
+    binder.tell('wrong-type', share, { what: 'ofRange()', expected: 'a written percent up to 100%', found })
+    return binder.lost()
+  }
+  const { from, to } = tree
+  const value: Tree = { op: 'name', name: 'value', from, to }
+  const end = (name: string): Tree => ({ op: 'call', name, args: [value], from, to })
+  const width: Tree = { op: '-', left: end('highest'), right: end('lowest'), from, to }
+  const part: Tree = { op: 'of', left: share, right: width, from, to }
+  return binder.bind({ op: '+', left: end('lowest'), right: part, from, to })
 }
 
 function ofText(binder: CallBinder, tree: Call, name: Wording | 'length'): Bound {

@@ -81,3 +81,33 @@ test('law 37: what shares cannot be of is a problem; where nothing adds up a mes
   expect(painted({ of: 'weight', top: 3, status: 'a' })).toContain('of says what the shares of a split are shares of')
   expect(painted({ of: 'weight', split: [{ share: 3, status: 'a' }] })).toContain('a share of weight is a percent')
 })
+
+test('law 38: ofRange is a place between the lowest and the highest of each population', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.integer({ min: -50, max: 50 }), fc.constantFrom('x', 'y')), { minLength: 1, maxLength: 20 }),
+      fc.integer({ min: 0, max: 100 }),
+      (rows, percent) => {
+        const table = fromColumns({
+          value: Float64Array.from(rows, ([v]) => v),
+          group: rows.map(([, group]) => group),
+        })
+        const bands = [{ atLeast: `ofRange(${percent}%)`, status: 'a' }, { otherwise: 'c' }]
+        const painting = paint(table, { statuses: STATUSES, rules: [{ paint: 'value', within: 'group', bands }] })
+        rows.forEach(([own, group], row) => {
+          const peers = rows.filter(([, other]) => other === group).map(([v]) => v)
+          const [low, high] = [Math.min(...peers), Math.max(...peers)]
+          // In hundredths, so that nothing is rounded.
+          const wanted = peers.length < 2 ? null : 100 * own >= 100 * low + percent * (high - low) ? 'a' : 'c'
+          expect(painting.cell(row, 'value').status, JSON.stringify([rows, percent, row])).toBe(wanted)
+        })
+      },
+    ) as fc.IPropertyWithHooks<unknown>,
+    { seed: 38, numRuns: effort(1000, 200) },
+  )
+  const table = fromColumns({ value: Float64Array.of(1, 2) })
+  const bound = (limit: string) => () =>
+    paint(table, { statuses: STATUSES, rules: [{ paint: 'value', bands: [{ atLeast: limit, status: 'a' }] }] })
+  expect(bound('ofRange(0.5)')).toThrow('a written percent up to 100%')
+  expect(bound('mean(ofRange(50%))')).toThrow('belongs in a limit of a rule')
+})

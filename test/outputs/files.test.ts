@@ -7,7 +7,7 @@ import Papa from 'papaparse'
 import { extractText, getDocumentProxy } from 'unpdf'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
-import { effort } from '../support/effort.js'
+import { effort, FULL } from '../support/effort, FULL.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
@@ -69,7 +69,7 @@ test('texts in an SVG table stay inside the picture and do not run into each oth
   }
 })
 
-test('a table of many pages: every page of the PDF repeats its head, and no row is cut', async () => {
+test.runIf(FULL)('a table of many pages: every page of the PDF repeats its head, and no row is cut', async () => {
   const lines = Array.from({ length: effort(2000, 800) }, (_, i) => `shop ${String(i + 1).padStart(4, '0')},${i % 97}`)
   const report = `title: Long
 sources: { s: { file: s.csv } }
@@ -118,47 +118,50 @@ exhibits: [{ name: t, table: { rows: shop, show: x } }]
   expect(seen).toEqual(lines.map((line) => line.split(',')[0]))
 })
 
-test('wide tables, heatmaps of forty columns and single records are whole on paper, and in a picture', async () => {
-  const cwd = await wild()
-  const names = ['nested', 'forty', 'flat', 'single']
-  const wanted = names.flatMap((name) => ['--exhibit', name])
-  await acuarela(['paint', 'wild.acuarela.yaml', ...wanted, '--to', 'pdf,json,png,html', '--out', 'o'], cwd)
-  const pdf = await getDocumentProxy(new Uint8Array(await readFile(join(cwd, 'o/wild.pdf'))))
-  const inside: string[] = []
-  for (let n = 1; n <= pdf.numPages; n++) {
-    const page = await pdf.getPage(n)
-    const { width } = page.getViewport({ scale: 1 })
-    const { items } = await page.getTextContent()
-    for (const item of items) {
-      if (!('str' in item)) continue
-      const left = item.transform[4] as number
-      // A rotated text is as wide as its letters are high.
-      const right = left + (item.transform[1] === 0 ? item.width : item.height)
-      if (left > 20 && right < width - 20) inside.push(item.str)
+test.runIf(FULL)(
+  'wide tables, heatmaps of forty columns and single records are whole on paper, and in a picture',
+  async () => {
+    const cwd = await wild()
+    const names = ['nested', 'forty', 'flat', 'single']
+    const wanted = names.flatMap((name) => ['--exhibit', name])
+    await acuarela(['paint', 'wild.acuarela.yaml', ...wanted, '--to', 'pdf,json,png,html', '--out', 'o'], cwd)
+    const pdf = await getDocumentProxy(new Uint8Array(await readFile(join(cwd, 'o/wild.pdf'))))
+    const inside: string[] = []
+    for (let n = 1; n <= pdf.numPages; n++) {
+      const page = await pdf.getPage(n)
+      const { width } = page.getViewport({ scale: 1 })
+      const { items } = await page.getTextContent()
+      for (const item of items) {
+        if (!('str' in item)) continue
+        const left = item.transform[4] as number
+        // A rotated text is as wide as its letters are high.
+        const right = left + (item.transform[1] === 0 ? item.width : item.height)
+        if (left > 20 && right < width - 20) inside.push(item.str)
+      }
     }
-  }
-  const data = JSON.parse(await readFile(join(cwd, 'o/wild.json'), 'utf8'))
-  for (const { name, cells } of data.exhibits) {
-    // Numbers of the heatmap are hidden, but for its totals.
-    const texts: string[] = cells.flatMap((cell: { row: object; text: string }) =>
-      cell.text !== '' && (name !== 'forty' || Object.keys(cell.row).length === 0) ? [cell.text] : [],
-    )
-    expect(texts.length, name).toBeGreaterThan(11)
-    for (const text of texts) {
-      const at = inside.indexOf(text)
-      expect(at, `${name}: ${text}`).toBeGreaterThanOrEqual(0)
-      inside.splice(at, 1)
+    const data = JSON.parse(await readFile(join(cwd, 'o/wild.json'), 'utf8'))
+    for (const { name, cells } of data.exhibits) {
+      // Numbers of the heatmap are hidden, but for its totals.
+      const texts: string[] = cells.flatMap((cell: { row: object; text: string }) =>
+        cell.text !== '' && (name !== 'forty' || Object.keys(cell.row).length === 0) ? [cell.text] : [],
+      )
+      expect(texts.length, name).toBeGreaterThan(11)
+      for (const text of texts) {
+        const at = inside.indexOf(text)
+        expect(at, `${name}: ${text}`).toBeGreaterThanOrEqual(0)
+        inside.splice(at, 1)
+      }
     }
-  }
-  const { page } = await browser.open()
-  await page.goto(pathToFileURL(join(cwd, 'o/wild.html')).href)
-  const widths = await page
-    .locator('.wide:not(details *)')
-    .evaluateAll((all) => all.map((element) => element.scrollWidth))
-  const widest = Math.max(...widths)
-  expect(widest).toBeGreaterThan(1280)
-  expect((await readFile(join(cwd, 'o/wild.png'))).readUInt32BE(16)).toBeGreaterThan(2 * widest)
-})
+    const { page } = await browser.open()
+    await page.goto(pathToFileURL(join(cwd, 'o/wild.html')).href)
+    const widths = await page
+      .locator('.wide:not(details *)')
+      .evaluateAll((all) => all.map((element) => element.scrollWidth))
+    const widest = Math.max(...widths)
+    expect(widest).toBeGreaterThan(1280)
+    expect((await readFile(join(cwd, 'o/wild.png'))).readUInt32BE(16)).toBeGreaterThan(2 * widest)
+  },
+)
 
 test('the demo as PDF and PNG: every exhibit is there, colours and all', async () => {
   const cwd = await folder()

@@ -180,6 +180,8 @@ export const SENTENCES = {
     `${p.name} needs a period here, one of ${p.known.join(', ')}, and this is ${short(p.found)}${meant(p.nearest)}`,
   'first-undated': (p: { name: string }) =>
     `${p.name}() depends on the dates of rows, so it belongs in a measure of a source with dates`,
+  'rule-only': (p: { name: string }) =>
+    `${p.name}() is a place between the lowest and the highest of the cells that a rule compares, so it belongs in a limit of a rule, outside aggregates`,
   'adds-not-up': (p: { name: string }) =>
     `${p.name}() divides what adds up over time: sums and counts, added, subtracted, or times a number; this is something else`,
   'prorated-daily': (p: { source: string }) =>
