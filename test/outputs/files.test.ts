@@ -7,7 +7,7 @@ import Papa from 'papaparse'
 import { extractText, getDocumentProxy } from 'unpdf'
 import { expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
-import { effort, FULL } from '../support/effort, FULL.js'
+import { effort, FULL } from '../support/effort.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 import { WILD, WILD_CSV } from '../support/wild.js'
 
