@@ -6,6 +6,7 @@ import { pathToFileURL } from 'node:url'
 import { expect, test } from 'vitest'
 import { RENAMED_FUNCTIONS, RENAMED_ICONS, RENAMED_PIGMENTS } from '../dist/problem/renamed.js'
 import { findingsPage } from '../scripts/findings.js'
+import { FULL } from './support/effort.js'
 import { acuarela, folder, ROOT } from './support/tool.js'
 
 const README = readFileSync(join(ROOT, 'README.md'), 'utf8')
@@ -111,7 +112,7 @@ test('the docs name functions, values, icons and pigments as they are called now
       for (const [word] of code.matchAll(/\p{L}+/gu)) expect([file, word, old.has(word)]).toEqual([file, word, false])
 })
 
-test('the pages of the library are what its doc comments make of them', async () => {
+test.runIf(FULL)('the pages of the library are what its doc comments make of them', async () => {
   const printed = execFileSync(process.execPath, ['scripts/api.js', '--print'], { cwd: ROOT, encoding: 'utf8' })
   const pages = JSON.parse(printed) as [name: string, text: string][]
   expect(readdirSync(join(ROOT, 'docs/api')).sort()).toEqual(pages.map(([name]) => name).sort())

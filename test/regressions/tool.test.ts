@@ -6,6 +6,7 @@ import { gzipSync } from 'node:zlib'
 import { type ProblemError, paint } from 'acuarela'
 import { openReport } from 'acuarela/report'
 import { expect, test } from 'vitest'
+import { FULL } from '../support/effort.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 
 const run = promisify(execFile)
@@ -145,30 +146,34 @@ test('5.4 data have bounds, each reported by itself, that --no-limit lifts', asy
 })
 
 // Quadratic time would take minutes, far beyond the time limit of the test.
-test('5.4 a report of many parameters is read in linear time, and a picture made to be slow is not slow', {
-  timeout: 60_000,
-}, async () => {
-  const text = `title: t\nsources: { s: {} }\nmeasures: { n: count() }\nexhibits: [{ cards: [{ show: n }] }]\nparameters: {${Array.from({ length: 80_000 }, (_, i) => `p_${i.toString(36)}: 1`).join(',')}}\n`
-  const page = await openReport(text, { s: [{ a: 1 }] })
-  expect(page.parameters).toHaveLength(80_000)
-  const twice =
-    'parameters: { a: 1, b: 2, a: 3 }\nstatuses: { b: {}, b: {} }\ntitle: t\nsources: { s: {} }\nexhibits: []\n'
-  await expect(openReport(twice, { s: [{ a: 1 }] })).rejects.toThrow('a occurs twice in this map')
-  await expect(openReport(`${text}${'# '.repeat(500_000)}`, { s: [] })).rejects.toThrow('1000000 characters at most')
-  const slow = ['<!doctype '.repeat(18_000), 'href ='.repeat(30_000), 'url('.repeat(45_000), ' on'.repeat(60_000)]
-  const times = slow.map((run) => {
-    try {
-      paint([{ v: 1 }], {
-        icons: { own: `data:image/svg+xml;base64,${Buffer.from(`<svg >${run}</svg>`).toString('base64')}` },
-        rules: [{ paint: 'v', bands: [{ above: 0, style: { icon: 'own' } }] }],
-      })
-      return 'taken'
-    } catch (error) {
-      return (error as ProblemError).problems.map(({ code }) => code).join()
-    }
-  })
-  expect(times).toEqual(['bad-picture,unknown-icon', 'taken', 'bad-picture,unknown-icon', 'taken'])
-})
+test.runIf(FULL)(
+  '5.4 a report of many parameters is read in linear time, and a picture made to be slow is not slow',
+  {
+    timeout: 60_000,
+  },
+  async () => {
+    const text = `title: t\nsources: { s: {} }\nmeasures: { n: count() }\nexhibits: [{ cards: [{ show: n }] }]\nparameters: {${Array.from({ length: 80_000 }, (_, i) => `p_${i.toString(36)}: 1`).join(',')}}\n`
+    const page = await openReport(text, { s: [{ a: 1 }] })
+    expect(page.parameters).toHaveLength(80_000)
+    const twice =
+      'parameters: { a: 1, b: 2, a: 3 }\nstatuses: { b: {}, b: {} }\ntitle: t\nsources: { s: {} }\nexhibits: []\n'
+    await expect(openReport(twice, { s: [{ a: 1 }] })).rejects.toThrow('a occurs twice in this map')
+    await expect(openReport(`${text}${'# '.repeat(500_000)}`, { s: [] })).rejects.toThrow('1000000 characters at most')
+    const slow = ['<!doctype '.repeat(18_000), 'href ='.repeat(30_000), 'url('.repeat(45_000), ' on'.repeat(60_000)]
+    const times = slow.map((run) => {
+      try {
+        paint([{ v: 1 }], {
+          icons: { own: `data:image/svg+xml;base64,${Buffer.from(`<svg >${run}</svg>`).toString('base64')}` },
+          rules: [{ paint: 'v', bands: [{ above: 0, style: { icon: 'own' } }] }],
+        })
+        return 'taken'
+      } catch (error) {
+        return (error as ProblemError).problems.map(({ code }) => code).join()
+      }
+    })
+    expect(times).toEqual(['bad-picture,unknown-icon', 'taken', 'bad-picture,unknown-icon', 'taken'])
+  },
+)
 
 test('5.5 names of every object are names like others, or refused in words', async () => {
   const cwd = await folder({
