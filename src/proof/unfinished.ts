@@ -1,5 +1,4 @@
-import { addsUp } from '../expression/adds-up.js'
-import { type Bound, operandsOf, walk } from '../expression/bound.js'
+import { addsUp, type Bound, operandsOf, walk } from '../expression/bound.js'
 import { unfinishedSince } from '../report/answer/value.js'
 import type { AnsweredExhibit, DecidedReport } from '../report/model/answered.js'
 import type { BoundReport } from '../report/model/bound.js'

@@ -126,8 +126,10 @@ function nearKeys(
   const near = new Map<string, string>()
   const codes = [...new Set(lacking.map((g) => key.codes[g]))]
   for (const code of codes.slice(0, MAX_NEAR)) {
-    const found = nearest(key.domain.words[code], other.domain.words)
-    if (found !== undefined) near.set(key.domain.words[code], found)
+    const lacked = key.domain.words[code]
+    const found = nearest(lacked, other.domain.words)
+    // A key that is there lacks a period alone.
+    if (found !== undefined && found !== lacked) near.set(lacked, found)
   }
   return near
 }

@@ -1,7 +1,6 @@
-import { addsUp } from '../../expression/adds-up.js'
 import type { Binding, Found, Names, Setting } from '../../expression/bind.js'
 import { bindInOrder } from '../../expression/bind-in-order.js'
-import type { Bound } from '../../expression/bound.js'
+import { addsUp, type Bound } from '../../expression/bound.js'
 import { FUNCTIONS } from '../../expression/functions.js'
 import { printExpression } from '../../expression/print.js'
 import { PERCENT, type Unit, unitText } from '../../expression/unit.js'
