@@ -178,6 +178,7 @@ export class Binder implements CallBinder {
     return bound
   }
 
+  /** An aggregate reads the rows of one source: columns of two in one aggregate are a problem. */
   private noteSource(bound: BoundAggregate, tree: Tree): void {
     const sources = readByOne(bound, this.setting.inside)
     if (sources !== undefined)

@@ -252,12 +252,13 @@ function anyName(): Names {
   return { find: (name) => ({ ref: { kind: 'field', name }, type: { kind: 'unknown' } }), all: () => [] }
 }
 
-/** The same engine, its answers cached; its problems name the source, questions are counted. */
+/** The same engine, its answers cached; its problems name the source, its questions are counted. */
 function watched(engine: Engine, name: string, follow: (event: ProgressEvent) => void): Engine {
   let question = 0
   return cachedAnswers(placed(engine, ['sources', name], () => follow({ source: name, question: ++question })))
 }
 
+/** The same engine; each question is announced first, and a problem without a place gets the source's. */
 function placed(engine: Engine, path: Path, asking: () => void): Engine {
   const timed = async <T>(ask: () => Promise<T>): Promise<T> => {
     asking()
