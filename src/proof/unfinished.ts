@@ -24,7 +24,7 @@ export function unfinishedJudged({ report, exhibits }: DecidedReport): ProofFind
         findings.push(
           finding('unfinished-judged', {
             at: `${exhibit.name} ${rule.name}`,
-            message: `the limits of ${rule.name} are for whole periods, and ${exhibit.name} has a ${keys.join(' and a ')} that is not over`,
+            message: `the limits of ${rule.name} are for whole periods, and ${exhibit.name} has a ${keys.join(' and a ')} that ${keys.length > 1 ? 'are' : 'is'} not over`,
             path: ['rules', rule.index],
           }),
         )
