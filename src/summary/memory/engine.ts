@@ -1,7 +1,7 @@
 import { type Grouping, groupRows } from '../../column/group.js'
+import { addDated, pickMoments, placeAndSum } from '../../column/grouped-moments.js'
 import { addRows, createMoments, type Moments, mergeMoments } from '../../column/moments.js'
 import { pickCodes, pickNumbers } from '../../column/pick.js'
-import { addDated, pickMoments, placeAndSum } from '../../column/place-and-sum.js'
 import { placeRows, type Slots } from '../../column/slots.js'
 import { merges, needsOf, statistic } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
