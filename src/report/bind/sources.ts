@@ -258,7 +258,7 @@ function watched(engine: Engine, name: string, follow: (event: ProgressEvent) =>
   return cachedAnswers(placed(engine, ['sources', name], () => follow({ source: name, question: ++question })))
 }
 
-/** The same engine; each question is announced first, and a problem without a place gets the source's. */
+/** The same engine; questions are announced first, problems without a place get the source's. */
 function placed(engine: Engine, path: Path, asking: () => void): Engine {
   const timed = async <T>(ask: () => Promise<T>): Promise<T> => {
     asking()
