@@ -26,6 +26,10 @@ export const sorts = names.describe('a shown measure or a row key; with a minus 
 
 export const period = z.union([z.string(), number])
 
+export const since = z
+  .string()
+  .describe('marks what changed its status since an earlier date of the report: 1 month before, or an ISO 8601 date')
+
 export const trendSchema = z.strictObject({
   of: z.string().optional().describe('the measure; default: the first shown, or that of the card'),
   along: z.string().describe('the time unit, or another key, along the line'),
@@ -46,6 +50,7 @@ export const columnSchema = z.union([
   z.strictObject({
     show: z.string().optional().describe('a measure'),
     trend: trendSchema.optional().describe('instead of a measure: a trend line in each row'),
+    status: z.string().optional().describe('instead of a measure: the status of one, as its icon and label'),
     label: z.string().optional().describe("the heading; default: the measure's label"),
     draw: z
       .enum(['number', 'bar', 'point', 'block'])

@@ -1,6 +1,6 @@
 // @ts-check
 import { z } from 'zod'
-import { period } from './exhibit-parts.js'
+import { period, since } from './exhibit-parts.js'
 import { expression } from './parts.js'
 import { EXHIBIT_KINDS, loadSchemas } from './registries.js'
 
@@ -16,6 +16,7 @@ export const exhibitSchema = z.strictObject({
   section: z.string().optional().describe('the heading of a section that begins with this exhibit'),
   period: period.optional().describe("what it shows; default: the report's own period"),
   where: expression.optional(),
+  since: since.optional(),
   unfinished: z
     .enum(['unpainted', 'leaveOut'])
     .optional()

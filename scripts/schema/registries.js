@@ -10,7 +10,7 @@ import { fileURLToPath } from 'node:url'
 export const RULE_KINDS = ['bands', 'gradient', 'bar', 'rank', 'from-column']
 
 /** Kinds of exhibits: folders of src/report/bind/kinds/ and files of src/report/layout/kinds/. */
-export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'reading']
+export const EXHIBIT_KINDS = ['table', 'heatmap', 'chart', 'cards', 'records', 'list', 'moves', 'reading']
 
 /** Formats of data files: folders of src/source/formats/. */
 export const SOURCE_FORMATS = ['csv', 'json', 'parquet']

@@ -1,6 +1,7 @@
 // @ts-check
 import { z } from 'zod'
 import { CATALOGUE } from '../../dist/problem/catalogue/findings.js'
+import { since } from './exhibit-parts.js'
 import { EXHIBIT_PARTS, exhibitSchema } from './exhibits.js'
 import { expression, level, limit, names, number, outcome, styleSchema } from './parts.js'
 import { loadSchemas, RULE_KINDS } from './registries.js'
@@ -170,6 +171,7 @@ export const reportSchema = z
     note: z.string().optional().describe('words under the title'),
     locale: z.string().optional().describe('BCP 47; default: en'),
     asOf: z.string().optional().describe('latest (default), or an ISO 8601 date'),
+    since: since.optional(),
     period: z
       .union([z.string(), number])
       .optional()

@@ -99,6 +99,7 @@ function addPaint(program: Command, io: Io): void {
       `${OUTPUTS.map(({ key }) => key).join(', ')}, or several with commas; default: by the ending of --out`,
     )
     .option('--out <path>', 'a file, or a folder for several; default: standard output')
+    .option('--since <date>', "mark what changed its status since an earlier date, as in '1 month' or 2025-05-31")
     .option('--exhibit <name>', 'this exhibit alone; may be given several times', collect)
     .option('--each <key>', 'a page for each value of a key, as in --each region; into a folder')
     .addOption(new Option('--theme <theme>', 'of html and png').choices(['auto', 'light', 'dark']))
@@ -141,7 +142,13 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
     )
   asking(program.command('tally').argument('<report>'))
     .description('count the cells of each status and each part of a rule')
-    .option('--against <change>', 'a parameter, as in target=70000, or another report: what changes', collect)
+    .option(
+      '--against <change>',
+      'a parameter, as in target=70000, another report, or painted data that were saved as json: what changes',
+      collect,
+    )
+    .option('--bars', 'with --since, or painted data: cells whose bar has another length, too')
+    .option('--since <date>', "what changed since an earlier date, as in '1 month' or 2025-05-31")
     .option('--expect <count>', "what must hold, as in 'behind <= 3'; else the exit code is 1", collect)
     .addHelpText('after', TALLY_EXAMPLES)
     .action(async (report: string, options: object) => {

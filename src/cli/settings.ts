@@ -10,6 +10,7 @@ export interface SharedOptions {
   where?: string
   period?: string
   asOf?: string
+  since?: string
   quiet?: boolean
   /** False with --no-limit. */
   limit?: boolean
@@ -32,6 +33,7 @@ export function settingsOf(options: SharedOptions, io: Io, progress?: Progress):
     ...(options.where === undefined ? {} : { where: options.where }),
     ...(options.period === undefined ? {} : { period: options.period }),
     ...(options.asOf === undefined ? {} : { asOf: options.asOf }),
+    ...(options.since === undefined ? {} : { since: options.since }),
   }
 }
 
@@ -49,4 +51,9 @@ export function atOption(p: Problem): Problem {
   return { ...p, place: { ...place, file } }
 }
 
-const OPTIONS: Readonly<Record<string, string>> = { where: '--where', period: '--period', asOf: '--as-of' }
+const OPTIONS: Readonly<Record<string, string>> = {
+  where: '--where',
+  period: '--period',
+  asOf: '--as-of',
+  since: '--since',
+}

@@ -4,6 +4,11 @@ import type { LevelName, Status } from '../spec/rules.js'
 import type { CellStyle } from '../style/cell-style.js'
 import type { Legend } from '../style/legend.js'
 import type { Bar } from '../style/painting.js'
+import type { SinceHead, Was } from './since.js'
+import type { Strip } from './strip.js'
+
+export type { Move, SinceHead, Was } from './since.js'
+export type { Strip, StripPart } from './strip.js'
 
 /** The content of a page, independent of the output. Writers print it and decide nothing. */
 export interface Page {
@@ -65,31 +70,6 @@ export interface PageParameter {
   text: string
 }
 
-/** The detail cells of one measure of one exhibit, counted by status: the band under the title. */
-export interface Strip {
-  exhibit: string
-  exhibitTitle: string
-  measure: string
-  measureLabel: string
-  /** Detail cells, with and without a value. */
-  count: number
-  /** Statuses in the order of the report, then cells without a status, then missing values. */
-  parts: readonly StripPart[]
-}
-
-/** The cells of a strip with one status, without a status, or without a value. */
-export interface StripPart {
-  kind: 'status' | 'noStatus' | 'missing'
-  /** The name of the status; null for the other kinds. */
-  status: string | null
-  /** The status for readers; `no status`, `no value`. */
-  label: string
-  /** The limit of the status; empty where it has none, or several. */
-  limit: string
-  count: number
-  style: CellStyle
-}
-
 /** What a page shows: one of these, by its `kind`. */
 export type Exhibit = GridExhibit | ChartExhibit | CardsExhibit | RecordsExhibit | ReadingExhibit
 
@@ -100,6 +80,8 @@ export interface ExhibitHead {
   note: string | null
   /** The period for readers; empty without dates. */
   periodText: string
+  /** What changed since an earlier date; left out if the exhibit is not compared with one. */
+  since?: SinceHead
   /** The heading of a section that begins here. */
   section: string | null
   /** Placed beside the exhibit before it. */
@@ -134,10 +116,17 @@ export interface Cell {
   bar: Bar | null
   /** The bar or point of the exhibit's column, if no rule draws a bar; 0 to 1. */
   extent: Pick<Bar, 'from' | 'to' | 'beyond'> | null
-  /** The flag with its values; null without one, or if a value is missing. */
+  /**
+   * The flag with its values, after the sign of a changed status; null without both, or if a value
+   * of the flag is missing.
+   */
   flag: string | null
   /** The label of its status, empty without one. */
   statusText: string
+  /** What it was at the date that its exhibit is compared with, if its status has changed. */
+  was?: Was
+  /** The date of a cell that shows an earlier state, ISO 8601. */
+  date?: string
   /** All its keys for readers: `Coast, Larkmoor, Mar 2024`; `Total` without keys. */
   name: string
   /** All its keys for readers, outermost first. */
@@ -217,7 +206,8 @@ export interface TrendPoint {
 
 /** How a column of cells is drawn. */
 export interface ColumnStyle {
-  draw: 'number' | 'bar' | 'point' | 'block'
+  /** In a column of statuses the text of a cell is the label of its status. */
+  draw: 'number' | 'bar' | 'point' | 'block' | 'status'
   icon: 'before' | 'after' | 'alone'
 }
 

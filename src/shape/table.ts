@@ -95,6 +95,7 @@ export const COLUMN_SPEC = {
       keys: {
         'show?': 'text',
         'trend?': TREND_SPEC,
+        'status?': 'text',
         'label?': 'text',
         'draw?': { oneOf: ['number', 'bar', 'point', 'block'] },
         'icon?': { oneOf: ['before', 'after', 'alone'] },
@@ -177,6 +178,8 @@ export const LIST_SPEC = {
   },
 } satisfies Shape
 
+export const MOVES_SPEC = { keys: { of: 'text', by: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] } } } satisfies Shape
+
 export const READING_SPEC = {
   keys: { of: 'text', by: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] }, 'along?': 'text', 'versus?': 'text' },
 } satisfies Shape
@@ -189,6 +192,7 @@ export const EXHIBIT_SPEC = {
     'section?': 'text',
     'period?': { any: ['text', 'number'] },
     'where?': 'text',
+    'since?': 'text',
     'unfinished?': { oneOf: ['unpainted', 'leaveOut'] },
     'hide?': { oneOf: ['value'] },
     'besideUnpainted?': 'truth',
@@ -199,6 +203,7 @@ export const EXHIBIT_SPEC = {
     'cards?': { list: CARD_SPEC, min: 1 },
     'records?': RECORDS_SPEC,
     'list?': LIST_SPEC,
+    'moves?': MOVES_SPEC,
     'reading?': READING_SPEC,
   },
 } satisfies Shape
@@ -209,6 +214,7 @@ export const REPORT_SPEC = {
     'note?': 'text',
     'locale?': 'text',
     'asOf?': 'text',
+    'since?': 'text',
     'period?': { any: ['text', 'number'] },
     'where?': 'text',
     'calendar?': {

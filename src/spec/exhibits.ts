@@ -44,6 +44,8 @@ export type ColumnSpec =
       show?: string | undefined
       /** Instead of a measure: a trend line in each row. */
       trend?: TrendSpec | undefined
+      /** Instead of a measure: the status of one, as its icon and label. */
+      status?: string | undefined
       /** The heading; default: the measure's label. */
       label?: string | undefined
       /**
@@ -177,6 +179,15 @@ export interface ListSpec {
   sort?: string | readonly string[] | undefined
 }
 
+export interface MovesSpec {
+  /** The measure whose statuses are compared. */
+  of: string
+  /**
+   * Keys, outermost first: columns, or year quarter month week day monthOfYear weekday.
+   */
+  by: KeySpec | readonly KeySpec[]
+}
+
 export interface ReadingSpec {
   /** The measure of the reading. */
   of: string
@@ -204,6 +215,11 @@ export interface ExhibitSpec {
   /** An expression. */
   where?: string | undefined
   /**
+   * Marks what changed its status since an earlier date of the report: 1 month before,
+   * or an ISO 8601 date.
+   */
+  since?: string | undefined
+  /**
    * Cells whose own period ends after the date of the report: unpainted, or left out
    * with their period; default: painted.
    */
@@ -229,8 +245,10 @@ export interface ExhibitSpec {
   records?: RecordsSpec | undefined
   /** The cells of some statuses, by name. */
   list?: ListSpec | undefined
+  /** The cells whose status changed since an earlier date. */
+  moves?: MovesSpec | undefined
   /** Sentences about a measure. */
   reading?: ReadingSpec | undefined
 }
 /** The kinds of exhibits, by their keys. */
-export type ExhibitKindKey = 'table' | 'heatmap' | 'chart' | 'cards' | 'records' | 'list' | 'reading'
+export type ExhibitKindKey = 'table' | 'heatmap' | 'chart' | 'cards' | 'records' | 'list' | 'moves' | 'reading'

@@ -15,6 +15,11 @@ export interface ReportSpec {
   locale?: string | undefined
   /** Latest (default), or an ISO 8601 date. */
   asOf?: string | undefined
+  /**
+   * Marks what changed its status since an earlier date of the report: 1 month before,
+   * or an ISO 8601 date.
+   */
+  since?: string | undefined
   /** The period of exhibits without one of their own; default: all. */
   period?: string | number | undefined
   /** An expression. */

@@ -1,6 +1,6 @@
 import type { Calendar } from './calendar.js'
+import { moveSpan, moveWeeks } from './move-span.js'
 import { periodOf, type Span, spanOf } from './period.js'
-import { moveSpan, moveWeeks } from './shift.js'
 import type { Step } from './step.js'
 
 /**

@@ -118,9 +118,10 @@ rules:
   - { paint: middle, among: unfiltered, gradient: { ramp: [paper, aqua] } }
   - { paint: amount, among: unfiltered, rank: { top: 5, status: up } }
 exhibits:
-  - { table: { rows: [region, shop], show: [sales, middle, kinds, spread, low, lastOne, plan, before, so], totals: bottom } }
+  - { since: 1 month, table: { rows: [region, shop], show: [sales, middle, kinds, spread, low, lastOne, plan, before, so], totals: bottom } }
   - { period: all, table: { rows: month, columns: big, show: [sales, plan] } }
-  - { where: amount > 150, records: { show: [day, shop, amount, each], sort: -amount, first: 20 } }
+  - { since: 2025-03-31, moves: { of: sales, by: [kind, shop] } }
+  - { since: 2 weeks, where: amount > 150, records: { show: [day, shop, amount, each], sort: -amount, first: 20 } }
 filters: [region, kind, big, period]
 `,
     's.csv': `day,shop,region,kind,amount,pieces\n${Array.from({ length: 400 }, (_, i) => {

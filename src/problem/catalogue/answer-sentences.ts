@@ -21,8 +21,6 @@ export const ANSWER_SENTENCES = {
     `${some(p.measures)}: the earlier period has the same values as the present one everywhere; check the date column, and that the data contain both`,
   'note-lag-key': (p: { measures: readonly string[]; key: string; shift: string }) =>
     `${some(p.measures)} ${p.measures.length === 1 ? 'is' : 'are'} empty by ${p.key}: a shift of ${p.shift} does not map ${periods(p.key)} onto ${periods(p.key)}`,
-  'note-streak-unit': (p: { text: string }) =>
-    `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
   'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
     `the order of ${p.key} names values that do not occur: ${some(p.words)}`,
   'note-too-large': (p: { measure: string; count: number }) =>

@@ -7,10 +7,13 @@ const listedToo = (listed: number): string => (listed === 0 ? '' : `, and ${coun
 export const EXHIBIT_SENTENCES = {
   'show-or-trend': (p: { found: readonly string[] }) =>
     p.found.length === 0
-      ? 'a column needs show with a measure, or trend'
-      : `a column takes one of show and trend, and has ${p.found.join(' and ')}; write two columns`,
+      ? 'a column needs show with a measure, trend, or status'
+      : `a column takes one of show, trend and status, and has ${p.found.join(' and ')}; write two columns`,
   'trend-of': (_: object) => 'a trend needs a measure here; say which, as in trend: { of: revenue, along: month }',
   'trend-draws': (p: { key: string }) => `${p.key} is for a measure, not for a trend; remove it`,
+  'status-draws': (_: object) => 'draw is for a number, and this column shows a status; remove it',
+  'moves-since': (p: { name: string }) =>
+    `${p.name} lists what changed since an earlier date; write the date, as in since: 1 month`,
   'heatmap-draws': (p: { key: string }) => `a heatmap has full cells and no ${p.key}; remove it, or make it a table`,
   'chart-units': (p: { left: string; right: string; measure: string }) =>
     `${p.measure} is ${p.right} and the measures before it are ${p.left}, so they have no scale in common; make two charts`,

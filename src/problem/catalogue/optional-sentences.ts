@@ -1,10 +1,14 @@
-import { some } from '../phrases.js'
+import { quote, some } from '../phrases.js'
 
 /**
  * Sentences that a page needs only with certain exhibits, sources or rules; other pages do not
  * carry them.
  */
 export const OPTIONAL_SENTENCES = {
+  'note-streak-unit': (p: { text: string }) =>
+    `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
+  'since-outside': (p: { text: string; then: string; from: string; to: string }) =>
+    `since ${quote(p.text)} is ${p.then}, and the data are from ${p.from} to ${p.to}, the date of the report; write a date between them, or fewer periods`,
   'note-no-weight': (p: { of: string }) =>
     `a split by shares of ${p.of} paints nothing where no cell has more than 0 of it`,
   'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>

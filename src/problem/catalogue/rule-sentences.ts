@@ -26,6 +26,9 @@ export const RULE_SENTENCES = {
   'bad-rows': (p: { text: string }) =>
     `${p.text} is not a count of rows; write --rows 50, or --rows at the end for the first 20`,
   'bad-trial': (p: { text: string; what: string }) => `${p.text} is not ${p.what}; write it as the rule would read it`,
+  'since-or-against': (_: object) => 'both --since and --against compare the report; give one of them',
+  'published-alone': (p: { file: string }) =>
+    `${p.file} is painted data, which is compared by itself; leave out the other --against`,
   'bad-against': (p: { text: string }) =>
     `${p.text} is neither a report file nor a parameter and a value; write it as target=70000`,
   'unknown-finding': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>

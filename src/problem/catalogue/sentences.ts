@@ -125,6 +125,10 @@ export const SENTENCES = {
     `the format ${quote(p.format)} says ${p.asUnit}, and the formula gives ${p.unit}; make them agree`,
   'bad-period': (p: { text: string }) =>
     `${quote(p.text)} is not a period; write all, this year or year to date, last year (the whole one before), last 3 months (the unfinished one included), 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
+  'bad-since': (p: { text: string }) =>
+    `${quote(p.text)} is not an earlier date; write 1 month, 4 weeks, or an ISO 8601 date such as 2025-05-31`,
+  'bad-published': (p: { file: string; why: string }) =>
+    `${p.file} cannot be compared: ${p.why}; save it with acuarela paint --to json`,
   'bad-locale': (p: { text: string }) => `${quote(p.text)} is not a locale; write a BCP 47 tag such as en-GB`,
   'bad-sort': (p: { text: string; known: readonly string[]; nearest?: string | undefined }) =>
     `${quote(p.text)} is not a sort key here${p.nearest === undefined ? `; write a shown measure or a row key, with a minus for descending order: ${some(p.known)}` : meant(p.nearest)}`,

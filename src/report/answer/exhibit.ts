@@ -7,6 +7,7 @@ import type { BoundRule, RuleResult } from '../../rule/model.js'
 import { type Summary, summarise } from '../../summary/cells/summarise.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { timedParts } from '../../summary/plan/required-times.js'
+import { streaksOf } from '../../summary/plan/streaks.js'
 import { periodText } from '../../time/period.js'
 import { stepsKey } from '../../time/step.js'
 import type { AnsweredExhibit, QueryContext, UnfilteredSummary } from '../model/answered.js'
@@ -14,7 +15,7 @@ import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { parameterValues } from './facts.js'
 import { legendsOf } from './legend.js'
 import { createPaintedLevels } from './paint-levels.js'
-import { firstDay, type Spans, shownNames, sourceQueries, spansOf, streakQueries, withParts } from './questions.js'
+import { firstDay, type Spans, shownNames, sourceQueries, spansOf, withParts } from './questions.js'
 import { createReuseCache } from './reuse-cache.js'
 import { unfinishedSince } from './value.js'
 
@@ -32,12 +33,12 @@ export function rulesFor(report: BoundReport, exhibit: BoundExhibit): BoundRule[
 
 /** The period of an exhibit. */
 export function exhibitSpans(
-  { report, stats: surveys, asOf }: QueryContext,
+  { report, stats: surveys, asOf, moving }: QueryContext,
   exhibit: BoundExhibit,
   measures: readonly Measure[],
 ): Spans {
   const extents = surveys.map((survey) => survey.span)
-  return { ...spansOf(report, exhibit, firstDay(report, measures, extents), asOf), extents }
+  return { ...spansOf(report, exhibit, firstDay(report, measures, extents), asOf), extents, ...(moving && { moving }) }
 }
 
 /** Summarises an exhibit and decides its cells. `rules` default to those of the report. */
@@ -86,7 +87,7 @@ export function unfiltered(asked: QueryContext, rules: readonly BoundRule[]): Qu
   return { ...asked, report: { ...report, ...report.unfiltered } }
 }
 
-function summaryOf(
+async function summaryOf(
   report: BoundReport,
   exhibit: BoundExhibit,
   rules: readonly BoundRule[],
@@ -98,6 +99,7 @@ function summaryOf(
   let collator: Intl.Collator | undefined
   const [home] = report.sources
   const { whole } = spans
+  const streaks = streaksOf(measures)
   return summarise({
     rows: exhibit.rows,
     columns: exhibit.columns,
@@ -105,7 +107,10 @@ function summaryOf(
     parameters: parameterValues(report),
     fields: neededFields(exhibit, rules),
     askings: sourceQueries(report, exhibit, measures, spans, notes),
-    streaks: streakQueries(report, exhibit, measures, spans, notes),
+    streaks:
+      streaks.length === 0
+        ? []
+        : (await import('./streak-queries.js')).streakQueries(report, exhibit, streaks, spans, notes),
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     ...(whole && { whole }),
     calendar: report.calendar,
@@ -154,8 +159,9 @@ export function answeredOf(
 
 /** Decides the same summary with other values of parameters, which no measure reads. */
 export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): AnsweredExhibit {
-  const { levels: _levels, legendsAndMessages: _told, report: _report, asOf: _asOf, ...rest } = before
-  return decideExhibit(asked, { ...rest, notes: [...before.notes] })
+  const { levels: _levels, legendsAndMessages: _told, report: _report, asOf: _asOf, since, ...rest } = before
+  const answered = decideExhibit(asked, { ...rest, notes: [...before.notes] })
+  return since === undefined ? answered : since.again(asked, answered)
 }
 
 function decideExhibit(

@@ -3,13 +3,12 @@ import { periodPrinter } from '../../format/period.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
 import type { SourceQuery } from '../../summary/cells/question.js'
-import type { StreakQuery } from '../../summary/cells/streak.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { type TimedParts, timedParts } from '../../summary/plan/required-times.js'
-import { streaksOf } from '../../summary/plan/streaks.js'
-import { isPeriodUnit, isTimeUnit, PERIOD_UNITS, parseSpan, periodOf, type Span, spanOf } from '../../time/period.js'
-import { moveSpan, movesWhole, moveWeeks, shiftKey, shiftText, wholeMonths } from '../../time/shift.js'
+import { isPeriodUnit, isTimeUnit, parseSpan, periodOf, type Span, spanOf } from '../../time/period.js'
+import { type Shift, shiftKey, shiftText, wholeMonths } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
+import type { QueryContext } from '../model/answered.js'
 import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
 import { canNarrow, spanFor, whyNotSplit } from './source-fit.js'
 
@@ -22,6 +21,8 @@ export interface Spans {
   whole?: Span
   /** First and last day of each source. */
   extents: readonly (Span | undefined)[]
+  /** What moves spans; loaded where some measure is read at another time. */
+  moving?: QueryContext['moving']
 }
 
 /** The first day of the sources that an exhibit reads: a plan may begin before the first sale. */
@@ -98,7 +99,7 @@ function queryFor(
   report: BoundReport,
   exhibit: BoundExhibit,
   { source, parts, time, extent }: TimedSource,
-  { span, whole }: Spans,
+  { span, whole, moving }: Spans,
   notes: Problem[],
 ): SourceQuery {
   const [home] = report.sources
@@ -128,7 +129,7 @@ function queryFor(
   const splits = (key: string): boolean => whyNotSplit(source, key, home) === undefined
   // Only a plain shift needs periods that map onto periods; a window takes the rows inside it.
   const falls = (key: string): boolean =>
-    shift === undefined || shiftKey(shift) === '' || !isTimeUnit(key) || movesWhole(key, shift)
+    shift === undefined || shiftKey(shift) === '' || !isTimeUnit(key) || moving?.movesWhole(key, shift) === true
   const shown = shownNames(report, exhibit, time)
   for (const key of keys) {
     const why = whyNotSplit(source, key, home)
@@ -137,6 +138,8 @@ function queryFor(
       notes.push(problem('note-lag-key', { measures: shown, key, shift: shiftText(shift) }))
   }
   const weeks = keys.includes('week')
+  const moveBy = (days: Span, by: Shift): Span =>
+    (weeks ? moving?.moveWeeks(days, by) : moving?.moveSpan(days, by)) ?? days
   const asking: SourceQuery = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
   if (source.lookup !== undefined) asking.headless = !isShown(report, exhibit, source)
   asking.timeless = timeless
@@ -149,14 +152,14 @@ function queryFor(
   const back = plainShift(steps.filter((step) => step.kind === 'lag'))
   if (back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
     const { data } = asking.time
-    const past = weeks ? moveWeeks(asking.time.whole, back) : moveSpan(asking.time.whole, back)
+    const past = moveBy(asking.time.whole, back)
     if (past.from < data.from) {
       const from = periodPrinter(report.locale).date(data.from)
       notes.push(problem('note-lag-outside', { measures: shown, from, all: past.to < data.from }))
     }
   }
   if (shift === undefined) return asking
-  const moved = weeks ? moveWeeks(span, shift) : moveSpan(span, shift)
+  const moved = moveBy(span, shift)
   const cut = spanFor(source, moves ? moved : span)
   if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
   // Rows without a date belong to no past period, so an open start begins with the data.
@@ -179,39 +182,6 @@ export function shownNames(report: BoundReport, exhibit: BoundExhibit, time: Tim
 
 /** A condition that excludes all rows. */
 const NEVER: Bound = { op: 'truth', value: false, type: { kind: 'condition' } }
-
-/**
- * A streak is counted over all data up to the last shown day, by its own period or the shortest of
- * the exhibit.
- */
-export function streakQueries(
-  report: BoundReport,
-  exhibit: BoundExhibit,
-  measures: readonly Measure[],
-  spans: Spans,
-  notes: Problem[],
-): StreakQuery[] {
-  const keys = [...exhibit.rows, ...exhibit.columns]
-  const units = keys.filter(isPeriodUnit).sort((a, b) => PERIOD_UNITS.indexOf(b) - PERIOD_UNITS.indexOf(a))
-  return streaksOf(measures).flatMap((streak) => {
-    const unit = streak.unit ?? units[0]
-    const days = spans.extents.flatMap((extent) => (extent === undefined ? [] : [extent.from]))
-    if (unit === undefined) {
-      notes.push(problem('note-streak-unit', { text: streak.key }))
-      return []
-    }
-    if (spans.whole === undefined || days.length === 0) return []
-    const names = referencesOf(streak.of).flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : []))
-    const measures = withParts(report.measures, names)
-    const condition: Measure = { ...measures[0], name: streak.key, bound: streak.of }
-    const span = { from: Math.min(...days), to: spans.whole.to }
-    const over: Spans = { extents: spans.extents, span, axisSpan: span, whole: span }
-    const place: BoundExhibit = { ...exhibit, rows: keys.filter((key) => !isPeriodUnit(key)), columns: [unit] }
-    // Problems of these questions are reported with the exhibit.
-    const askings = sourceQueries(report, place, [condition], over, [])
-    return [{ streak, unit, askings, span, measures }]
-  })
-}
 
 /** Measures by name, with those that they are made of. */
 export function withParts(measures: ReadonlyMap<string, Measure>, wanted: readonly string[]): Measure[] {

@@ -16,7 +16,7 @@ export const DEFAULT_PARTS: BoundParts = {
   spacing: 'normal',
 }
 
-/** Whether an exhibit repeats cells of others: a list or reading. */
+/** Whether an exhibit repeats cells of others: a list, a list of moves, or a reading. */
 export function isReading({ kind }: BoundExhibit): boolean {
-  return kind === 'list' || kind === 'reading'
+  return kind === 'list' || kind === 'moves' || kind === 'reading'
 }

@@ -24,6 +24,7 @@ import { bindExhibits } from './exhibits.js'
 import { checkFilters } from './filters.js'
 import { joinedColumns } from './joined-columns.js'
 import { boundMeasures, checkProrated, measureFactsOf } from './measures.js'
+import { bindSince } from './since.js'
 import { bindSources } from './sources.js'
 import { checkStacked } from './stacked-values.js'
 import { bindStrip } from './strip.js'
@@ -34,6 +35,7 @@ const SETTINGS: Shape = {
     'where?': 'text',
     'period?': 'text',
     'asOf?': 'text',
+    'since?': 'text',
     'today?': { is: 'whole' },
     'noLimit?': 'truth',
     'picture?': 'function',
@@ -117,7 +119,7 @@ function bind(
   problems.push(...bindings.problems)
   notes.push(...bindings.notes)
   const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, calendar, names, hidden }
-  const shown = boundExhibits(spec, context, diagnostics)
+  const shown = boundExhibits(spec, settings, context, diagnostics)
   checkTime(spec, settings, date, calendar, diagnostics)
   checkFilters(spec, columns, date, diagnostics)
   const located = locateProblems(report, read, problems)
@@ -150,10 +152,12 @@ function bind(
 /** The exhibits of a report, and what its strip counts. */
 function boundExhibits(
   spec: ReportSpec,
+  settings: Settings,
   context: ExhibitContext,
   diagnostics: Diagnostics,
 ): Pick<BoundReport, 'exhibits' | 'strip'> {
-  const exhibits = bindExhibits(spec, context, diagnostics)
+  const bound = bindExhibits(spec, context, diagnostics)
+  const exhibits = bindSince(bound, spec, settings, context.hasDates, diagnostics)
   const strip = bindStrip(spec, exhibits, diagnostics)
   return { exhibits, ...(strip !== undefined && { strip }) }
 }

@@ -1,6 +1,7 @@
 import type { CellStyle } from '../../style/cell-style.js'
 import { type Bar, barOf, styleOf } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
+import { valueAt } from '../answer/value.js'
 import { isReading } from '../bind/exhibit-defaults.js'
 import { CellMaker } from '../layout/cells.js'
 import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
@@ -107,47 +108,70 @@ function eachOnce<T extends Pick<CellChange, 'exhibit' | 'measure' | 'keys'>>(
   return [...shown, ...alone]
 }
 
-interface Shown {
+/** A detail cell with what is compared of it. */
+export interface ComparedCell {
   exhibit: string
   measure: string
   name: string
   keys: Record<string, string | null>
+  row: Record<string, string | null>
+  column: Record<string, string | null>
+  value: number | string | null
   text: string
+  /** The label of its status; null for none. */
   status: string | null
+  /** All channels as one text. */
   style: string
   look: CellStyle
   bar: Bar | null
 }
 
-function shownCells(decided: DecidedReport): Map<string, Shown> {
-  const byAddress = new Map<string, Shown>()
-  for (const answered of decided.exhibits) for (const [key, shown] of shownOf(answered)) byAddress.set(key, shown)
+function shownCells(decided: DecidedReport): Map<string, ComparedCell> {
+  const byAddress = new Map<string, ComparedCell>()
+  for (const answered of decided.exhibits)
+    for (const cell of comparedCells(answered)) byAddress.set(addressOf(cell), cell)
   return byAddress
 }
 
-function shownOf(answered: AnsweredExhibit): [string, Shown][] {
-  const { exhibit, report } = answered
+/** Equal texts for the same cell of two reports. */
+export function addressOf({ exhibit, measure, keys }: Pick<ComparedCell, 'exhibit' | 'measure' | 'keys'>): string {
+  return JSON.stringify([exhibit, measure, keys])
+}
+
+/** The detail cells of an exhibit. */
+export function comparedCells(answered: AnsweredExhibit): ComparedCell[] {
+  const { exhibit, report, summary } = answered
   const make = new CellMaker(answered)
-  return placesOf(answered).flatMap((place): [string, Shown][] => {
-    const { painted, cell, keys } = place
+  return placesOf(answered).flatMap((place): ComparedCell[] => {
+    const { painted, cell } = place
     const { cells, result } = painted
     if (cells.level !== 'detail') return []
+    const row = keysOf(make.labels.keys(summary.rows, place.row))
+    const column = keysOf(make.labels.keys(summary.columns, place.column))
     return exhibit.show.map((measure) => {
       const look = styleOf(result.painting, measure, cell)
-      const column = cells.table.columns.get(measure)
-      const text = column === undefined ? '' : make.labels.text(column, cell)
-      const record = keysOf(keys)
-      const status = look.status === null ? null : statusLabel(report.statuses, look.status)
-      const key = JSON.stringify([exhibit.name, measure, record])
+      const values = cells.table.columns.get(measure)
       const bar = barOf(result.painting, measure, cell)
-      const style = styleText(look, bar)
-      const name = placeTitle(answered, place, measure)
-      return [key, { exhibit: exhibit.name, measure, name, keys: record, text, status, style, look, bar }]
+      return {
+        exhibit: exhibit.name,
+        measure,
+        name: placeTitle(answered, place, measure),
+        keys: keysOf(place.keys),
+        row,
+        column,
+        value: values === undefined ? null : valueAt(values, cell),
+        text: values === undefined ? '' : make.labels.text(values, cell),
+        status: look.status === null ? null : statusLabel(report.statuses, look.status),
+        style: styleText(look, bar),
+        look,
+        bar,
+      }
     })
   })
 }
 
-function styleText(look: CellStyle, bar: Bar | null): string {
+/** All channels of a style as one text; equal for styles that look alike. */
+export function styleText(look: CellStyle, bar: Bar | null): string {
   const { fill, ink, weight, icon, flag, picture, hide } = look
   return JSON.stringify([fill, ink, weight, icon, bar, flag, picture, hide])
 }

@@ -17,6 +17,8 @@ export function whyPlace(
   const context = { cells, rules: report.rules, results: result.results, facts: phraseContextOf(report) }
   const text = cellTextAt(new CellMaker(answered), place, measure)
   const why = explainCell(context, measure, place.cell, styleOf(result.painting, measure, place.cell), text)
+  const was = cells.level === 'detail' ? answered.since?.was(place.cell, measure) : undefined
+  if (was !== undefined) for (const list of [why.sentences, why.remarks]) list.push(`It ${was.words}.`)
   return { keys: keysOf(place.keys), name: placeTitle(answered, place, measure), why }
 }
 

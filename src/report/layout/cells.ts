@@ -45,12 +45,12 @@ export class CellMaker {
 
   /** The cells of one column by row, for many cells and for repeated decisions. */
   column(level: Level, column: number, measure: string): (row: number) => Cell {
-    const { exhibit, summary, levels, cache: memory } = this.#answered
+    const { exhibit, summary, levels, since, cache: memory } = this.#answered
     const cell = (row: number): Cell => this.cell(level, row, column, measure)
     const list = memory?.cells(level, measure)
     const painted = levels.of(level).result.painting.get(measure)
     const width = summary.columns.depths[level.columnDepth].length
-    if (list === undefined || exhibit.hide) return cell
+    if (list === undefined || exhibit.hide || since !== undefined) return cell
     // Most cells are unchanged, which their style number shows.
     const { ids, styles: looks, bars } = painted ?? { ids: undefined, styles: undefined, bars: undefined }
     return (row) => {
@@ -68,7 +68,7 @@ export class CellMaker {
 
   /** Any column of a record, or a cell. */
   record(level: Level, row: number, name: string, column = 0): RecordCell {
-    const { report, exhibit, summary, levels, cache: memory } = this.#answered
+    const { report, exhibit, summary, levels, since, cache: memory } = this.#answered
     const { labels } = this
     const columns = summary.columns.depths[level.columnDepth]
     const at = row * columns.length + column
@@ -79,8 +79,16 @@ export class CellMaker {
     const bar = barOf(painting, name, at)
     const list = memory?.cells(level, name)
     const before = list?.[at]
+    const was = isDetail(level, exhibit) ? since?.was(at, name) : undefined
     // A flag may contain a parameter, so it can change with an equal style.
-    if (before !== undefined && before.style === look && look.flag === null && sameBar(before.bar, bar)) return before
+    if (
+      before !== undefined &&
+      before.style === look &&
+      look.flag === null &&
+      before.was === was &&
+      sameBar(before.bar, bar)
+    )
+      return before
     const rowNode =
       level.rest === undefined ? summary.rows.depths[level.rowDepth][row] : restNode(summary.rows, level.rest, row)
     const text = tableColumn === undefined ? '' : labels.text(tableColumn, at)
@@ -97,8 +105,9 @@ export class CellMaker {
       style: look,
       bar,
       extent: null,
-      flag: look.flag === null ? null : this.#flag(look, level, at, text),
+      flag: [was ? was.sign : '', look.flag === null ? '' : this.#flag(look, level, at, text)].join(' ').trim() || null,
       statusText: this.#statusText(look),
+      ...(was && { was }),
       places: columnNames.length === 0 ? rowNames : [...rowNames, ...columnNames],
       name: [...rowNames, ...columnNames].join(', ') || 'Total',
     }

@@ -3,6 +3,8 @@ import { periodPrinter } from '../../format/period.js'
 import type { Page } from '../../page/page.js'
 import { problem } from '../../problem/answering.js'
 import { ProblemError } from '../../problem/problem.js'
+import { timedParts } from '../../summary/plan/required-times.js'
+import { streaksOf } from '../../summary/plan/streaks.js'
 import { dayText } from '../../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
 import { finishControls } from '../answer/control-text.js'
@@ -30,7 +32,11 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
   const surveys = await Promise.all(sources.map((source) => source.engine.stats()))
   const asOf = asOfDay(report, surveys[0].span)
   if (bound.controls === undefined) await (await import('../answer/control-totals.js')).checkExpected(report, surveys)
-  const asked: QueryContext = { report, stats: surveys, asOf, ...(again && { again }) }
+  const measures = [...report.measures.values()]
+  // Streaks may compare with another time, too.
+  const isTimed = timedParts(measures, report.measures).length > 1 || streaksOf(measures).length > 0
+  const moving = isTimed && (await import('../../time/move-span.js'))
+  const asked: QueryContext = { report, stats: surveys, asOf, ...(moving && { moving }), ...(again && { again }) }
   const laid: BuiltExhibit[] = []
   for (const exhibit of report.exhibits) laid.push(await buildExhibit(asked, exhibit))
   // After the exhibits, as their answers contain the sums over all rows.

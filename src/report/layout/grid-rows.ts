@@ -1,4 +1,5 @@
 import type { Cell, GridExhibit, Heading, Row, Trend } from '../../page/page.js'
+import { PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
 import type { AnsweredExhibit, PaintedColumn } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
@@ -52,7 +53,8 @@ export class RowBuilder {
     const { exhibit, cache: memory } = this.#answered
     const { rows } = exhibit.totals
     const painted = this.#lazy ? paintedColumns(this.#answered, this.#slots) : []
-    if (this.#lazy) this.#changed = changedRows(memory?.painted ?? [], painted, this.#slots, this.#details())
+    if (this.#lazy && this.#answered.since === undefined)
+      this.#changed = changedRows(memory?.painted ?? [], painted, this.#slots, this.#details())
     const total = (): void =>
       this.#put({ keys: [], level: 'total', text: 'Total', ...PLAIN }, 0, false, this.#cellsAt(0, 0), true)
     if (rows === 'top') total()
@@ -232,11 +234,18 @@ export class RowBuilder {
     const before = ways.get(way)
     if (before !== undefined) return before
     const extent = draw === 'bar' || draw === 'point' ? this.#extents(slot.measure, cell.value) : null
-    const drawnCell = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(cell) : cell
+    const plain = draw === 'status' ? statusCell(cell) : cell
+    const drawnCell = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(plain) : plain
     const extended = extent === null ? drawnCell : { ...drawnCell, extent }
     memory?.drawn.set(cell, ways.set(way, extended))
     return extended
   }
+}
+
+/** A cell of a column of statuses: its status in place of its value. */
+function statusCell({ style, ...cell }: Cell): Cell {
+  const shown = style.status === null ? PLAIN_STYLE : style
+  return { ...cell, style: shown, bar: null, flag: null, text: cell.statusText, statusText: '' }
 }
 
 const NO_TRENDS: readonly (Trend | null)[] = []

@@ -1,5 +1,5 @@
 import type { NumberPrinter } from '../../format/format.js'
-import type { Cell, Exhibit, ExhibitHead, Heading, Keys, Page, RecordCell, Row } from '../../page/page.js'
+import type { Cell, Exhibit, ExhibitHead, Heading, Keys, Page, RecordCell, Row, Was } from '../../page/page.js'
 import type { Problem } from '../../problem/problem.js'
 import type { BoundRule, Cells, RunCache, StyleCache } from '../../rule/model.js'
 import type { PaintResult } from '../../rule/run/paint.js'
@@ -17,6 +17,8 @@ export interface QueryContext {
   stats: readonly SourceStats[]
   /** The report's date; undefined where there are no dates. */
   asOf: number | undefined
+  /** What moves spans; loaded where some measure is read at another time. */
+  moving?: typeof import('../../time/move-span.js')
   /**
    * Whether it may be decided again with other values of parameters, so that results are cached.
    */
@@ -44,6 +46,8 @@ export interface AnsweredExhibit {
   levels: PaintedLevels
   /** The cache of results, if it may be decided again. */
   cache?: ReuseCache
+  /** The same at an earlier date, if it is compared with that. */
+  since?: Since
   head: Omit<ExhibitHead, 'legends' | 'messages'>
   /** Messages of answering; the layout may add some. */
   notes: Problem[]
@@ -52,6 +56,21 @@ export interface AnsweredExhibit {
    * page, if not all are.
    */
   legendsAndMessages(shown?: ReadonlySet<number>): { legends: Exhibit['legends']; notes: string[] }
+}
+
+/** An exhibit beside the same at an earlier date of the report. */
+export interface Since {
+  /** The earlier date. */
+  day: number
+  /** Both over all keys, before the first n of a key are taken. */
+  now: AnsweredExhibit
+  before: AnsweredExhibit
+  /** The detail cell with the same keys at the earlier date; -1 without one. */
+  past(cell: number): number
+  /** What a detail cell was, if its status has changed. */
+  was(cell: number, measure: string): Was | undefined
+  /** The comparison after the exhibit was decided again with other parameters. */
+  again(asked: QueryContext, answered: AnsweredExhibit): AnsweredExhibit
 }
 
 /** The decided cells of one level. */

@@ -1,6 +1,6 @@
 import type { Bound } from '../../expression/bound.js'
 import type { SourceControl } from '../../page/page.js'
-import type { Problem } from '../../problem/problem.js'
+import type { Path, Problem } from '../../problem/problem.js'
 import type { NamedParameter } from '../../rule/bind/parameters.js'
 import type { Vocabulary } from '../../rule/bind/vocabulary.js'
 import type { BoundRule } from '../../rule/model.js'
@@ -36,6 +36,8 @@ export interface BoundExhibit extends BoundParts {
   where: readonly Bound[]
   /** As written; undefined for that of the report. */
   period: string | undefined
+  /** The earlier date that it is compared with, as written, and where it is written. */
+  since?: { text: string; path: Path }
   /** What happens to cells whose own period is unfinished, if they are not painted as others. */
   unfinished: 'unpainted' | 'leaveOut' | undefined
   hide: boolean
@@ -70,7 +72,7 @@ export interface BoundParts {
 }
 
 /** How the numbers of a column are drawn. */
-export type Draw = 'number' | 'bar' | 'point' | 'block'
+export type Draw = 'number' | 'bar' | 'point' | 'block' | 'status'
 
 /** One column of a table: a measure or a trend. */
 export type BoundSlot =
@@ -194,6 +196,8 @@ export interface Settings extends Following {
   period?: string
   /** Replaces the report's date: ISO 8601, latest, or today. */
   asOf?: string
+  /** Compares with the report at an earlier date: `1 month`, or ISO 8601. */
+  since?: string
   /** Days since 1970-01-01, for `asOf: today`; no clock is read. */
   today?: number
   /** Lifts the limits that keep broken or hostile files from filling the memory. */

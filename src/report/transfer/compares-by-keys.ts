@@ -12,7 +12,7 @@ export function comparesByKeys({ report, exhibits }: Pick<DecidedReport, 'report
  * keys.
  */
 function readsAlone(exhibits: readonly AnsweredExhibit[]): boolean {
-  const counted = exhibits.filter(({ exhibit: { kind } }) => kind !== 'list' && kind !== 'reading')
+  const counted = exhibits.filter(({ exhibit: { kind } }) => kind !== 'list' && kind !== 'moves' && kind !== 'reading')
   const shown = (counted.length > 0 ? counted : exhibits).map(({ exhibit }) => exhibit)
   return exhibits.some(
     ({ exhibit: bound }) =>

@@ -2,6 +2,7 @@ import Papa from 'papaparse'
 import { colorText } from '../../color/color.js'
 import { type Cell, cellsOf, type Keys, type Page, type RecordCell } from '../../page/page.js'
 import { checkGiven } from '../model/check-input.js'
+import { ownFlag } from './json.js'
 
 /** The columns after those of the keys. */
 const FIELDS = [
@@ -39,23 +40,31 @@ export function toCsv(page: Page): string {
   // Every key of an exhibit has a column, even without cells.
   const named = (side: 'row' | 'column'): string[] => [...new Set(page.exhibits.flatMap(({ keys }) => keys[side]))]
   const keys = { row: named('row'), column: named('column') }
+  // Only a page that is compared with an earlier date has these columns.
+  const compared = page.exhibits.some(({ since }) => since !== undefined)
   const header = [
     'exhibit',
     'kind',
     ...keys.row.map((name) => `row.${name}`),
     ...keys.column.map((name) => `column.${name}`),
     ...FIELDS,
+    ...(compared ? ['move', 'was.status', 'was.value', 'was.text'] : []),
   ]
   const lines = rows.map(({ head, cell }): Field[] => [
     ...head,
     ...keys.row.map((name) => keyField(cell.row, name)),
     ...keys.column.map((name) => keyField(cell.column, name)),
     ...fieldsOf(cell),
+    ...(compared ? wasFields(cell) : []),
   ])
   return `${Papa.unparse(
     [header, ...lines].map((line) => line.map(guarded)),
     { newline: '\r\n' },
   )}\r\n`
+}
+
+function wasFields({ was }: Cell | RecordCell): Field[] {
+  return was === undefined ? [null, null, null, null] : [was.move, was.status, was.value, was.text]
 }
 
 function keyField(keys: Keys, name: string): Field {
@@ -81,7 +90,7 @@ function fieldsOf(cell: Cell | RecordCell): Field[] {
     look.icon,
     bar?.from ?? null,
     bar?.to ?? null,
-    cell.flag,
+    ownFlag(cell),
     look.picture,
     look.hide,
     painters,

@@ -10,6 +10,7 @@ import {
   type Strip,
   type StripPart,
   type Trend,
+  type Was,
 } from '../../page/page.js'
 import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
@@ -68,6 +69,7 @@ function exhibitData(exhibit: Exhibit): object {
     section: exhibit.section,
     note: exhibit.note,
     period: exhibit.periodText,
+    ...(exhibit.since && { since: exhibit.since }),
     cells: cellsOf(exhibit).map(cellData),
     headings: headingsData(exhibit),
     trends: trendsOf(exhibit),
@@ -138,9 +140,21 @@ function cellData(cell: Cell | RecordCell): object {
     measure,
     value,
     text,
-    style: styleData(cell.style, cell),
+    style: styleData(cell.style, { bar: cell.bar, flag: ownFlag(cell) }),
     paintedBy: cell.style.paintedBy,
+    ...(cell.was && { was: wasData(cell.was) }),
+    ...(cell.date && { date: cell.date }),
   }
+}
+
+/** The former status, value and text of a cell whose status changed, and how it did. */
+function wasData({ move, status, value, text }: Was): object {
+  return { move, status, value, text }
+}
+
+/** The flag without the sign of a changed status. */
+export function ownFlag({ flag, was }: Pick<Cell, 'flag' | 'was'>): string | null {
+  return was === undefined ? flag : flag?.slice(was.sign.length + 1) || null
 }
 
 /** A record is identified by its number. */

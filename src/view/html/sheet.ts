@@ -104,6 +104,9 @@ td>span>b{font-weight:inherit;margin-left:auto}
 .heat td>.bar{margin:0 auto;width:80%}
 td em,tbody th em{font-style:normal;font-size:.92em}
 td em{min-width:var(--flag,0);text-align:left}
+td>span,.heat td{position:relative}
+td em.o{position:absolute;right:2px;min-width:0;font-size:9px}
+.heat td em.o{top:1px;font-size:7px}
 .pic{height:22px;max-width:44px;object-fit:contain;flex:none}
 .line{fill:none;stroke:currentColor;stroke-width:2.3;stroke-linecap:round;stroke-linejoin:round}
 .full{fill:currentColor}

@@ -8,10 +8,13 @@ export function aboutPage({ asOfText, sources, where }: Page): string[] {
   )
 }
 
-/** The line under an exhibit's title: its note, or the measure of a chart, and its period. */
+/**
+ * The line under an exhibit's title: its note, or the measure of a chart, its period, and what
+ * changed since an earlier date.
+ */
 export function aboutExhibit(exhibit: Exhibit): string {
   const note = exhibit.note ?? (exhibit.kind === 'chart' ? exhibit.measureLabel : '')
-  return [note, exhibit.periodText].filter((text) => text !== '').join(' · ')
+  return [note, exhibit.periodText, exhibit.since?.text ?? ''].filter((text) => text !== '').join(' · ')
 }
 
 /** A place of a chart in a table: `Apr 2025, to 17`. */

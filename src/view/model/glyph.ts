@@ -11,6 +11,11 @@ export function glyph(icon: string, ascii = false): string {
   return step === null ? '' : `${step[1]}/${step[2]}`
 }
 
+/** A text without the signs of changed statuses, for terminals without them. */
+export function plainSigns(text: string): string {
+  return text.replace(/[▼▲◆−]/g, (sign) => ({ '▼': 'v', '▲': '^', '◆': '*' })[sign] ?? '-')
+}
+
 /**
  * The words of styles that share a character, or have none: the character does not distinguish
  * them.

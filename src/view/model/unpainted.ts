@@ -66,6 +66,6 @@ function unpainted<T extends Heading | Cell | RecordCell>(cell: T): T {
     bar: null,
     flag: null,
     statusText: '',
-    ...('extent' in cell ? { extent: null } : {}),
+    ...('extent' in cell ? { extent: null, was: undefined } : {}),
   }
 }

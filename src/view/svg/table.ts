@@ -17,10 +17,15 @@ const INDENT_WIDTH = 16
 
 /** A table; with `flat` a heatmap: cells without gaps, those without a value hatched. */
 export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<string, string>>): Piece {
+  // Numbers end at one place, whatever stands behind some of them.
+  const behind = sheet.columns.map(({ right }, c) =>
+    flat || !right || c < sheet.headings ? 0 : Math.max(0, ...sheet.rows.map((row) => flagWidth(row.cells[c]))),
+  )
   const widths = sheet.columns.map(({ label }, c) => {
-    const cells = sheet.rows.map(
-      (row) => insideWidth(row.cells[c], c < sheet.headings) + (c === 0 ? row.indent * INDENT_WIDTH : 0),
-    )
+    const cells = sheet.rows.map(({ cells: row, indent }) => {
+      const cell = behind[c] > 0 ? { ...row[c], flag: null } : row[c]
+      return insideWidth(cell, c < sheet.headings) + behind[c] + (c === 0 ? indent * INDENT_WIDTH : 0)
+    })
     const heading = textWidth(label, FONT_SIZE - (flat && c >= sheet.headings ? 2 : 0))
     const width = Math.max(heading, ...cells, 16)
     return c < sheet.headings
@@ -56,7 +61,8 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
     const style = { size, weight: flat && c >= sheet.headings ? 400 : 600, color: QUIET }
     if (flat && c >= sheet.headings)
       parts.push(drawText(lefts[c] + widths[c] / 2, y - 7, text, { ...style, anchor: 'middle' }))
-    else if (right) parts.push(drawText(lefts[c] + widths[c] - CELL_PADDING, y - 7, text, { ...style, anchor: 'end' }))
+    else if (right)
+      parts.push(drawText(lefts[c] + widths[c] - CELL_PADDING - behind[c], y - 7, text, { ...style, anchor: 'end' }))
     else parts.push(drawText(lefts[c] + (c < sheet.headings ? 0 : CELL_PADDING), y - 7, text, style))
   }
   parts.push(lineAt(0, y, width, y, HAIR))
@@ -71,12 +77,24 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
       }
       const weight = cell.look.weight === 'bold' ? 700 : row.kind === 'detail' ? 400 : 600
       parts.push(
-        cellMarkup(cell, box, { heading: c < sheet.headings, right: sheet.columns[c].right, flat, weight, icons }),
+        cellMarkup(cell, box, {
+          heading: c < sheet.headings,
+          right: sheet.columns[c].right,
+          flat,
+          weight,
+          icons,
+          behind: behind[c],
+        }),
       )
     })
     y += ROW_HEIGHT
   }
   return { width, height: y, markup: parts.join('') }
+}
+
+/** The room that the flag of a cell takes behind its number. */
+function flagWidth({ flag }: SheetCell): number {
+  return flag === null ? 0 : textWidth(` ${flag}`, FONT_SIZE) * 1.06
 }
 
 function insideWidth({ text, look, bar, flag, trend }: SheetCell, heading: boolean): number {
@@ -101,12 +119,14 @@ interface CellStyle {
   flat: boolean
   weight: number
   icons: Readonly<Record<string, string>>
+  /** The room behind the number that flags of its column take. */
+  behind: number
 }
 
 function cellMarkup(
   cell: SheetCell,
   { x, y, width }: { x: number; y: number; width: number },
-  { heading, right, flat, weight, icons }: CellStyle,
+  { heading, right, flat, weight, icons, behind }: CellStyle,
 ): string {
   const { look, bar, dot, flag, trend, text } = cell
   if (trend !== null)
@@ -145,7 +165,11 @@ function cellMarkup(
     parts.push(iconAt(end - ICON_SIZE, middle - ICON_SIZE / 2, ICON_SIZE, icon, ink, icons))
     end -= ICON_SIZE + 8
   }
-  const shown = `${look.hide === 'value' ? '' : text}${flag === null ? '' : ` ${flag}`}`
+  const number = look.hide === 'value' ? '' : text
+  if (behind > 0 && flag !== null)
+    parts.push(drawText(end - behind + 4, base, flag, { size: FONT_SIZE, color: ink, weight }))
+  const shown = behind > 0 || flag === null ? number : `${number} ${flag}`
+  end -= behind
   if (shown !== '') {
     const style = { size: full ? 12 : FONT_SIZE, color: ink, weight }
     const room = cutTo(shown, FONT_SIZE, heading ? MAX_HEADING_WIDTH : Number.POSITIVE_INFINITY)

@@ -1,6 +1,6 @@
 import { harmless } from '../../problem/print.js'
 import { blockBar, blockDot, blockTrend } from '../model/blocks.js'
-import { glyph, unclearWords } from '../model/glyph.js'
+import { glyph, plainSigns, unclearWords } from '../model/glyph.js'
 import type { Sheet, SheetCell, SheetRow } from '../model/sheet.js'
 import { padEnd, padStart, widthOf } from './columns.js'
 import type { Drawing } from './ink.js'
@@ -103,14 +103,16 @@ function writtenCell(
   const words = unclear !== '' && (hasIcon || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
   const indent = heading ? '  '.repeat(row.indent) : ''
   const said = harmless(cell.text)
-  const text = `${hidden ? '' : indent + (heading ? cut(said, most - indent.length) : said)}${flag === null ? '' : ` ${harmless(flag)}`}`
+  const flagged = flag === null ? '' : ` ${harmless(drawing.ascii ? plainSigns(flag) : flag)}`
+  const shown = hidden ? '' : indent + (heading ? cut(said, most - indent.length) : said)
   const before = [icon === 'after' ? '' : mark, drawn].filter((part) => part !== '')
   // A painted cell has a space at its sides.
   const pad = look.fill !== null && drawing.ink.colored ? ' ' : ''
   return {
     before: pad + before.map((part) => `${part} `).join(''),
-    text: text + words,
-    after: (icon === 'after' && mark !== '' ? ` ${mark}` : '') + pad,
+    // Numbers end at one place, whatever stands behind some of them.
+    text: heading ? shown + flagged + words : shown,
+    after: (heading ? '' : flagged + words) + (icon === 'after' && mark !== '' ? ` ${mark}` : '') + pad,
   }
 }
 

@@ -6,7 +6,7 @@ import { blockTrend } from '../model/blocks.js'
 import { aboutExhibit, aboutPage } from '../model/captions.js'
 import { chartSheet } from '../model/chart-sheet.js'
 import { checkGiven } from '../model/check-input.js'
-import { glyph } from '../model/glyph.js'
+import { glyph, plainSigns } from '../model/glyph.js'
 import { cardLines, cardValue, emptyText, type LegendParts, legendParts } from '../model/parts.js'
 import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
 import { stripWords } from '../model/strip.js'
@@ -86,7 +86,7 @@ function stripLines(strip: Strip, locale: string, drawing: Drawing): string[] {
 function drawExhibit(exhibit: Exhibit, drawing: Drawing): string[] {
   return [
     ...bold(exhibit.title, drawing),
-    ...quiet(aboutExhibit(exhibit), drawing),
+    ...quiet(drawing.ascii ? plainSigns(aboutExhibit(exhibit)) : aboutExhibit(exhibit), drawing),
     ...inside(exhibit, drawing),
     ...exhibit.legends.flatMap((legend) => legendLines(legendParts(legend, exhibit), drawing)),
     ...exhibit.messages.flatMap((text) => quiet(`note: ${text}`, drawing)),

@@ -77,10 +77,10 @@ function bindSlots(
       return
     }
     const { label } = column
-    const keys = (['show', 'trend'] as const).filter((key) => column[key] !== undefined)
+    const keys = (['show', 'trend', 'status'] as const).filter((key) => column[key] !== undefined)
     if (keys.length !== 1) at.report('show-or-trend', { found: keys })
     if (kind === 'heatmap')
-      for (const key of ['trend', 'draw', 'icon'] as const)
+      for (const key of ['trend', 'draw', 'icon', 'status'] as const)
         if (column[key] !== undefined) at.at(key).report('heatmap-draws', { key })
     if (column.trend !== undefined) {
       for (const key of ['draw', 'icon'] as const)
@@ -89,9 +89,15 @@ function bindSlots(
       if (trend !== undefined) slots.push({ trend, label })
       return
     }
+    const icon = column.icon ?? 'before'
+    if (column.status !== undefined) {
+      checkMeasure(column.status, context, at.at('status'))
+      if (column.draw !== undefined) at.at('draw').report('status-draws', {})
+      slots.push({ measure: column.status, label, draw: 'status', icon })
+    }
     if (column.show === undefined) return
     checkMeasure(column.show, context, at.at('show'))
-    slots.push({ measure: column.show, label, draw: column.draw ?? 'number', icon: column.icon ?? 'before' })
+    slots.push({ measure: column.show, label, draw: column.draw ?? 'number', icon })
   })
   return slots
 }

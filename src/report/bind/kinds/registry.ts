@@ -6,6 +6,7 @@ import { bind as cards } from './cards/bind.js'
 import { bind as chart } from './chart/bind.js'
 import { bind as heatmap } from './heatmap/bind.js'
 import { bind as list } from './list/bind.js'
+import { bind as moves } from './moves/bind.js'
 import { bind as reading } from './reading/bind.js'
 import { bind as records } from './records/bind.js'
 import { bind as table } from './table/bind.js'
@@ -18,5 +19,6 @@ export const BIND: { readonly [K in ExhibitKindKey]: BindKind<NonNullable<Exhibi
   cards,
   records,
   list,
+  moves,
   reading,
 }

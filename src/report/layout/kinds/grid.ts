@@ -155,7 +155,8 @@ function headingsOf(answered: AnsweredExhibit, make: CellMaker, slots: readonly 
   if (deepest === 0 || exhibit.slots.filter((slot) => 'measure' in slot).length > 1) {
     rows.push(
       slots.map((slot) => {
-        const text = slot.label ?? report.measures.get(slot.measure)?.label ?? slot.measure
+        const measure = report.measures.get(slot.measure)?.label ?? slot.measure
+        const text = slot.label ?? (slot.style.draw === 'status' ? `${measure} status` : measure)
         const keys = make.labels.keys(axis, axis.depths[slot.depth][slot.node])
         return { keys, level: slot.depth === deepest ? 'detail' : 'total', text, ...PLAIN, span: 1, numeric: true }
       }),

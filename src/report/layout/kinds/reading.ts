@@ -1,5 +1,7 @@
 import { numberPrinter } from '../../../format/format.js'
+import { periodPrinter } from '../../../format/period.js'
 import type { Cell, ReadingExhibit } from '../../../page/page.js'
+import { statusLabel } from '../../../style/status.js'
 import { spanOf } from '../../../time/period.js'
 import { answerExhibit } from '../../answer/exhibit.js'
 import type { AnsweredExhibit, QueryContext } from '../../model/answered.js'
@@ -56,6 +58,7 @@ export function buildReading(
       words.versus === undefined ? undefined : make.cell(summary.levels[0][0], 0, 0, words.versus),
     ),
     ...statusesOf(answered, cells),
+    ...movesOf(answered, cells),
     ...extremesOf(cells, key, report.locale),
     ...(words.versus === undefined
       ? []
@@ -114,6 +117,30 @@ function statusesOf({ report }: AnsweredExhibit, cells: readonly Cell[]): Senten
     )
   return sentences
 }
+
+/** What changed since an earlier date, worse news first: who went from which status to which. */
+function movesOf({ report, since }: AnsweredExhibit, cells: readonly Cell[]): Sentence[] {
+  if (since === undefined) return []
+  const label = (status: string | null): string =>
+    status === null ? 'no status' : statusLabel(report.statuses, status)
+  const said = MOVES.flatMap(([move, verb]) => {
+    const moved = cells.flatMap((cell) =>
+      cell.was?.move === move ? [{ cell, from: label(cell.was.status), to: label(cell.style.status) }] : [],
+    )
+    const steps = moved.map(({ cell, from, to }, i) => `${cell.name}${i === 0 ? ` ${verb}` : ''} from ${from} to ${to}`)
+    return steps.length === 0 ? [] : [joinNames(steps, report.locale)]
+  })
+  const date = periodPrinter(report.locale, report.calendar).date(since.day)
+  return [plain(`Since ${date}, ${said.length === 0 ? 'no status has changed' : said.join('; ')}.`)]
+}
+
+const MOVES = [
+  ['fell', 'fell'],
+  ['cleared', 'went'],
+  ['changed', 'went'],
+  ['marked', 'went'],
+  ['rose', 'rose'],
+] as const
 
 /** Cells with a number, highest first; ties at an end are all named. */
 function extremesOf(cells: readonly Cell[], key: string, locale: string): Sentence[] {

@@ -11,5 +11,6 @@ export const LOAD: Readonly<Record<ExhibitKindKey, () => Promise<Prepare>>> = {
   cards: async () => (await import('./cards.js')).prepare,
   records: async () => (await import('./records.js')).prepare,
   list: async () => (await import('./list.js')).prepare,
+  moves: async () => (await import('./moves.js')).prepare,
   reading: async () => (await import('./reading.js')).prepare,
 }

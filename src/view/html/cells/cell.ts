@@ -91,8 +91,11 @@ function drawing({ bar, extent, value }: Cell | RecordCell, { draw }: ColumnStyl
   return barUse(lies)
 }
 
-function flagMarkup({ flag }: Pick<Cell, 'flag'>): string {
-  return flag === null ? '' : `<em>${escapeText(flag)}</em>`
+function flagMarkup({ flag, was }: Pick<Cell, 'flag' | 'was'>): string {
+  if (flag === null) return ''
+  if (was === undefined) return `<em>${escapeText(flag)}</em>`
+  const words = escapeText(was.words)
+  return `<em${flag === was.sign ? ' class=o' : ''} title="${words}">${escapeText(flag)}<span class=v> ${words}</span></em>`
 }
 
 /** A row's heading with its style. */

@@ -2,7 +2,7 @@ import type { Card, CardsExhibit } from '../../../page/page.js'
 import { escapeText } from '../../markup.js'
 import { rowAddress } from '../../model/address.js'
 import { iconUse } from '../../model/icon.js'
-import { cardValue } from '../../model/parts.js'
+import { cardFlag, cardValue } from '../../model/parts.js'
 import { trendMarkup, type Writing } from '../cells/cell.js'
 
 /** Cards in a row, with their parts aligned. */
@@ -18,7 +18,7 @@ function cardMarkup(card: Card, i: number, writing: Writing): string {
   const status = statusText === '' ? '' : `<p class="st">${icon}${escapeText(statusText)}</p>`
   const text = escapeText(cardValue(card))
   const value = `<p class="big">${statusText === '' ? icon : ''}${look.hide === 'value' ? `<span class="v">${text}</span>` : text}</p>`
-  const flag = cell.flag === null ? '' : `<p class="st">${escapeText(cell.flag)}</p>`
+  const flag = cell.flag === null ? '' : `<p class="st">${escapeText(cardFlag(cell))}</p>`
   const against = change === null ? '' : `<p class="ch">${iconUse(change.icon)}${escapeText(change.text)}</p>`
   const words = note === null ? '' : `<p class="ch">${escapeText(note)}</p>`
   const box = look.fill === null ? style : `dab ${style}`

@@ -1,7 +1,8 @@
 import { expect, test } from 'vitest'
 import { dayOf, dayText } from './day.js'
+import { moveDay, moveSpan, presentPeriod } from './move-span.js'
 import { isPeriodUnit, PERIOD_UNITS, parsePeriod, periodOf, periodText, spanOf } from './period.js'
-import { moveDay, moveSpan, presentPeriod, shiftOf } from './shift.js'
+import { shiftOf } from './shift.js'
 
 const day = (text: string): number => parsePeriod(text)?.period ?? Number.NaN
 

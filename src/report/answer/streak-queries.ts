@@ -1,0 +1,42 @@
+import { referencesOf } from '../../expression/bound.js'
+import { problem } from '../../problem/optional.js'
+import type { Problem } from '../../problem/problem.js'
+import type { StreakQuery } from '../../summary/cells/streak.js'
+import type { Measure } from '../../summary/plan/measures.js'
+import type { streaksOf } from '../../summary/plan/streaks.js'
+import { isPeriodUnit, PERIOD_UNITS } from '../../time/period.js'
+import type { BoundExhibit, BoundReport } from '../model/bound.js'
+import { type Spans, sourceQueries, withParts } from './questions.js'
+
+/**
+ * A streak is counted over all data up to the last shown day, by its own period or the shortest of
+ * the exhibit.
+ */
+export function streakQueries(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  streaks: ReturnType<typeof streaksOf>,
+  spans: Spans,
+  notes: Problem[],
+): StreakQuery[] {
+  const keys = [...exhibit.rows, ...exhibit.columns]
+  const units = keys.filter(isPeriodUnit).sort((a, b) => PERIOD_UNITS.indexOf(b) - PERIOD_UNITS.indexOf(a))
+  return streaks.flatMap((streak) => {
+    const unit = streak.unit ?? units[0]
+    const days = spans.extents.flatMap((extent) => (extent === undefined ? [] : [extent.from]))
+    if (unit === undefined) {
+      notes.push(problem('note-streak-unit', { text: streak.key }))
+      return []
+    }
+    if (spans.whole === undefined || days.length === 0) return []
+    const names = referencesOf(streak.of).flatMap((ref) => (ref.kind === 'measure' ? [ref.name] : []))
+    const measures = withParts(report.measures, names)
+    const condition: Measure = { ...measures[0], name: streak.key, bound: streak.of }
+    const span = { from: Math.min(...days), to: spans.whole.to }
+    const over: Spans = { ...spans, span, axisSpan: span, whole: span }
+    const place: BoundExhibit = { ...exhibit, rows: keys.filter((key) => !isPeriodUnit(key)), columns: [unit] }
+    // Problems of these questions are reported with the exhibit.
+    const askings = sourceQueries(report, place, [condition], over, [])
+    return [{ streak, unit, askings, span, measures }]
+  })
+}
