@@ -10,10 +10,17 @@ export const keySchema = z.union([
     key: z.string().describe('a column, or year quarter month week day monthOfYear weekday'),
     order: z.array(literal).min(1).optional().describe('these values first, in this order'),
     first: z
-      .int()
-      .min(1)
+      .union([
+        z.int().min(1),
+        z.strictObject({
+          count: z.int().min(1).describe('how many'),
+          of: z.literal('table').describe('over all groups of the table'),
+        }),
+      ])
       .optional()
-      .describe('how many are shown: the first by the sort order, or by the first measure'),
+      .describe(
+        'how many are shown: the first by the sort order, or by the first measure, in each group, or of the whole table as in { count: 10, of: table }',
+      ),
     others: z.string().optional().describe('the label of the others together; left out, they are not shown'),
   }),
 ])

@@ -1,7 +1,7 @@
 // @ts-check
 import { z } from 'zod'
 import { period, since } from './exhibit-parts.js'
-import { expression } from './parts.js'
+import { expression, names } from './parts.js'
 import { EXHIBIT_KINDS, loadSchemas } from './registries.js'
 
 /** What is on the page: the part of the schema that says where cells are shown. */
@@ -22,6 +22,15 @@ export const exhibitSchema = z.strictObject({
     .optional()
     .describe(
       'cells whose own period ends after the date of the report: unpainted, or left out with their period; default: painted',
+    ),
+  showing: z
+    .strictObject({
+      status: names.describe('the statuses'),
+      of: z.string().describe('a shown measure, or of records a shown column'),
+    })
+    .optional()
+    .describe(
+      'hides rows without a detail cell of these statuses, after everything is decided; for tables, heatmaps and records',
     ),
   hide: z.literal('value').optional().describe('hides the numbers; they stay in tooltips and for assistive technology'),
   besideUnpainted: z.boolean().optional().describe('the same without colours beside it'),

@@ -50,7 +50,7 @@ export const ruleSchema = z.strictObject({
   oneScale: z
     .boolean()
     .optional()
-    .describe('the painted measures are one population on one scale; their units must agree'),
+    .describe('the painted measures, or columns of records, are one population on one scale; their units must agree'),
   hide: z.enum(['value', 'icon']).optional().describe('what it hides of the cells that it matches'),
   final: z.boolean().optional().describe('no later rule paints the cells that it matches'),
   paused: z.boolean().optional().describe('kept, not applied'),

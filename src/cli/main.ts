@@ -123,6 +123,7 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
   asking(program.command('rules').argument('<report>'))
     .description('print every rule as a sentence, with an explanation and its results')
     .option('--brief', 'the sentences alone, one a line')
+    .option('--cells [rule]', 'the cells that this rule, or each, was applied to, painted or not')
     .addHelpText('after', RULES_EXAMPLES)
     .action(async (report: string, options: object) =>
       (await import('./commands/rules.js')).rulesCommand(report, options, io),
@@ -236,6 +237,7 @@ const RULES_EXAMPLES = `
 Examples:
   acuarela rules spring.acuarela.yaml
   acuarela rules spring.acuarela.yaml --brief
+  acuarela rules spring.acuarela.yaml --cells againstTarget
 `
 const WHY_EXAMPLES = `
 Examples:

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { type Bound, walk } from '../expression/bound.js'
 import type { Exhibit } from '../page/page.js'
+import { filtersByParameter, hasFlags } from '../report/answer/facts.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import type { BoundReport } from '../report/model/bound.js'
 import { comparesByKeys } from '../report/transfer/compares-by-keys.js'
@@ -59,12 +60,16 @@ export function modulesFor(
       ['report/answer/unfinished.js'],
     ],
     [exhibits.some(({ since }) => since !== undefined), ['report/layout/since/answer.js']],
+    [exhibits.some(({ showing }) => showing !== undefined), ['report/layout/showing.js']],
+    [exhibits.some(filtersByParameter), ['report/layout/filled-conditions.js']],
+    [rules.some(({ oneScale }) => oneScale.length > 0), ['rule/run/one-scale.js']],
+    [hasFlags(bound), ['report/layout/flags.js']],
     [needsFamilies(bound), ['style/icon-families.js']],
-    [comparesByKeys({ report, exhibits: answered }), ['report/inspect/compare.js']],
+    [comparesByKeys({ bound, report, exhibits: answered }), ['report/inspect/compare.js']],
     [page.exhibits.some(hasTrends), ['live/explain/trend-values.js']],
-    [ops.has('moved'), ['time/move-span.js', 'summary/cells/shift-keys.js', 'summary/cells/windows.js']],
+    [ops.has('moved'), ['report/answer/moving.js', 'summary/cells/shift-keys.js', 'summary/cells/windows.js']],
     [ops.has('spanned'), ['summary/cells/spanned.js']],
-    [ops.has('streak'), ['time/move-span.js', 'report/answer/streak-queries.js', 'summary/cells/streak.js']],
+    [ops.has('streak'), ['report/answer/moving.js', 'summary/cells/streak.js']],
     [sources.length > 1, ['report/answer/join-sources.js', 'summary/cells/lookup.js', 'summary/memory/known.js']],
     [sources.some(({ lookup }) => lookup !== undefined), ['summary/cells/lookup-cells.js']],
     [(bound.coverage?.gaps ?? []).length + (bound.coverage?.blanks ?? []).length > 0, ['report/answer/gap-notes.js']],

@@ -340,6 +340,8 @@ export interface RecordsExhibit extends ExhibitHead {
 export interface PageRecord {
   /** The row in its source, counted from 1. */
   record: number
+  /** The heading of the group that begins with it: `Coast · 12`. */
+  group?: string
   cells: readonly RecordCell[]
   /** Whether a rule painted something of it. */
   painted: boolean

@@ -9,6 +9,7 @@ import { type Problem, ProblemError, problem, refuse } from '../problem/problem.
 import { readParameters, setParameters } from '../rule/bind/parameters.js'
 import { bindRules } from '../rule/bind/rules.js'
 import type { MeasureFacts } from '../rule/bind/vocabulary.js'
+import { judgedText } from '../rule/explain/judged-text.js'
 import { createColorNamer, type PhraseContext } from '../rule/explain/phrases.js'
 import { printerFor } from '../rule/explain/print.js'
 import { type Rehearsal, rehearsable, rehearseRule } from '../rule/explain/rehearse.js'
@@ -16,6 +17,7 @@ import { type RuleSentence, sentencesOf } from '../rule/explain/sentence.js'
 import { type Tally, tallyCells } from '../rule/explain/tally.js'
 import { explainCell, type Why } from '../rule/explain/why.js'
 import type { BoundRule, Cells, RunCache, StyleCache } from '../rule/model.js'
+import { runOneScale } from '../rule/run/one-scale.js'
 import { type PaintResult, paintCells } from '../rule/run/paint.js'
 import { createRunCache } from '../rule/run/run-cache.js'
 import { checkShape, validate } from '../shape/shape.js'
@@ -230,6 +232,7 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
     parameters,
     runCache: kept,
     styleCaches: looks,
+    oneScale: runOneScale,
   }
   const result: PaintResult = paintCells(cells, rules, [...table.columns.keys()])
   const { painting, results, notes } = result
@@ -240,6 +243,10 @@ function painted(prepared: Prepared, facts: PhraseContext, parameters: ReadonlyM
       : flagText(look.flag, (name) => {
           if (name === 'value') return text(row, column)
           if (name === 'status') return look.status === null ? '' : statusLabel(facts.statuses, look.status)
+          if (name === 'judged') {
+            const by = results.find((one) => one.measure === column && one.rule.name === look.paintedBy.flag)
+            return by === undefined ? '' : judgedText(by, row, facts)
+          }
           const parameter = facts.parameters.get(name)
           if (parameter === undefined) return text(row, name)
           return numberPrinter(parameter.format, facts.locale)(parameters.get(name) ?? Number.NaN)

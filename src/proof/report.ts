@@ -79,7 +79,7 @@ function unusedStatuses({ report }: DecidedReport): ProofFinding[] {
     )
 }
 
-function unusedParameters({ report }: DecidedReport): ProofFinding[] {
+function unusedParameters({ report, bound: { exhibits } }: DecidedReport): ProofFinding[] {
   const read = new Set<string>()
   const look = (bound: Bound): void => {
     walk(bound, (part) => {
@@ -93,6 +93,8 @@ function unusedParameters({ report }: DecidedReport): ProofFinding[] {
   }
   for (const measure of report.measures.values()) look(measure.bound)
   for (const exhibit of report.exhibits) for (const line of exhibit.chart?.references ?? []) look(line.bound)
+  // In an answered exhibit their values are filled in.
+  for (const exhibit of exhibits) for (const condition of exhibit.where) look(condition)
   return [...report.parameters.keys()]
     .filter((name) => !read.has(name))
     .map((name) =>

@@ -268,6 +268,8 @@ export interface Cells {
    * 1 for each cell that a rule leaves unpainted as its period is unfinished; undefined for none.
    */
   unfinished?(rule: BoundRule): Uint8Array | undefined
+  /** Runs a rule that compares several measures; given where a report has one. */
+  oneScale?(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult
   /** The rows of the cells, and the row of each cell; left out if every cell is a row. */
   rows?: { cells: Cells; of: Int32Array }
 }

@@ -64,7 +64,9 @@ export const KEY_SPEC = {
       keys: {
         key: 'text',
         'order?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
-        'first?': { is: 'whole', min: 1 },
+        'first?': {
+          any: [{ is: 'whole', min: 1 }, { keys: { count: { is: 'whole', min: 1 }, of: { oneOf: ['table'] } } }],
+        },
         'others?': 'text',
       },
     },
@@ -139,7 +141,9 @@ export const CHART_SPEC = {
           keys: {
             key: 'text',
             'order?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
-            'first?': { is: 'whole', min: 1 },
+            'first?': {
+              any: [{ is: 'whole', min: 1 }, { keys: { count: { is: 'whole', min: 1 }, of: { oneOf: ['table'] } } }],
+            },
             'others?': 'text',
           },
         },
@@ -162,7 +166,8 @@ export const CARD_SPEC = {
 export const RECORDS_SPEC = {
   keys: {
     show: { any: ['text', { list: 'text', min: 1 }] },
-    'sort?': 'text',
+    'sort?': { any: ['text', { list: 'text', min: 1 }] },
+    'group?': 'text',
     'first?': { is: 'whole', min: 1 },
     'oneAtATime?': 'truth',
   },
@@ -194,6 +199,7 @@ export const EXHIBIT_SPEC = {
     'where?': 'text',
     'since?': 'text',
     'unfinished?': { oneOf: ['unpainted', 'leaveOut'] },
+    'showing?': { keys: { status: { any: ['text', { list: 'text', min: 1 }] }, of: 'text' } },
     'hide?': { oneOf: ['value'] },
     'besideUnpainted?': 'truth',
     'beside?': 'text',

@@ -9,8 +9,19 @@ export type KeySpec =
       key: string
       /** These values first, in this order. */
       order?: readonly (string | number | boolean)[] | undefined
-      /** How many are shown: the first by the sort order, or by the first measure. */
-      first?: number | undefined
+      /**
+       * How many are shown: the first by the sort order, or by the first measure, in each
+       * group, or of the whole table as in { count: 10, of: table }.
+       */
+      first?:
+        | number
+        | {
+            /** How many. */
+            count: number
+            /** Over all groups of the table. */
+            of: 'table'
+          }
+        | undefined
       /** The label of the others together; left out, they are not shown. */
       others?: string | undefined
     }
@@ -106,8 +117,19 @@ export interface ChartSpec {
         key: string
         /** These values first, in this order. */
         order?: readonly (string | number | boolean)[] | undefined
-        /** How many are shown: the first by the sort order, or by the first measure. */
-        first?: number | undefined
+        /**
+         * How many are shown: the first by the sort order, or by the first measure, in each
+         * group, or of the whole table as in { count: 10, of: table }.
+         */
+        first?:
+          | number
+          | {
+              /** How many. */
+              count: number
+              /** Over all groups of the table. */
+              of: 'table'
+            }
+          | undefined
         /** The label of the others together; left out, they are not shown. */
         others?: string | undefined
       }
@@ -156,9 +178,14 @@ export interface CardSpec {
 export interface RecordsSpec {
   /** Columns and fields of the first source, and measures of a single row. */
   show: string | readonly string[]
-  /** A shown column; with a minus in descending order. */
-  sort?: string | undefined
-  /** How many are shown; rules compare with all; default: 200. */
+  /** Shown columns, the first one first; with a minus in descending order. */
+  sort?: string | readonly string[] | undefined
+  /** A column or field: its values head the rows that have them. */
+  group?: string | undefined
+  /**
+   * How many are shown, of each group if there are groups; rules compare with all;
+   * default: 200 in all.
+   */
   first?: number | undefined
   /** One record at a time, beside the averages and totals of all. */
   oneAtATime?: boolean | undefined
@@ -224,6 +251,18 @@ export interface ExhibitSpec {
    * with their period; default: painted.
    */
   unfinished?: 'unpainted' | 'leaveOut' | undefined
+  /**
+   * Hides rows without a detail cell of these statuses, after everything is decided; for
+   * tables, heatmaps and records.
+   */
+  showing?:
+    | {
+        /** The statuses. */
+        status: string | readonly string[]
+        /** A shown measure, or of records a shown column. */
+        of: string
+      }
+    | undefined
   /** Hides the numbers; they stay in tooltips and for assistive technology. */
   hide?: 'value' | undefined
   /** The same without colours beside it. */

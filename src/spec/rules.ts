@@ -188,7 +188,10 @@ export interface RuleBase {
    * three; default: detail.
    */
   levels?: LevelName | 'all' | readonly LevelName[] | undefined
-  /** The painted measures are one population on one scale; their units must agree. */
+  /**
+   * The painted measures, or columns of records, are one population on one scale; their
+   * units must agree.
+   */
   oneScale?: boolean | undefined
   /** What it hides of the cells that it matches. */
   hide?: 'value' | 'icon' | undefined

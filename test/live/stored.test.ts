@@ -121,6 +121,8 @@ exhibits:
   - { since: 1 month, table: { rows: [region, shop], show: [sales, middle, kinds, spread, low, lastOne, plan, before, so], totals: bottom } }
   - { period: all, table: { rows: month, columns: big, show: [sales, plan] } }
   - { since: 2025-03-31, moves: { of: sales, by: [kind, shop] } }
+  - { where: amount > 5 * goal, showing: { status: up, of: sales }, table: { rows: [region, shop], show: sales } }
+  - { where: each > goal, records: { show: [day, kind, each], group: shop, sort: [kind, -each], first: 3 } }
   - { since: 2 weeks, where: amount > 150, records: { show: [day, shop, amount, each], sort: -amount, first: 20 } }
 filters: [region, kind, big, period]
 `,

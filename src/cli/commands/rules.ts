@@ -1,17 +1,26 @@
 import { harmless } from '../../problem/print.js'
+import { type CoveredCell, coveredCells } from '../../report/inspect/covered-cells.js'
 import { type RulePlace, type RuleTold, tellRules } from '../../report/inspect/rules.js'
-import { padStart, wrap } from '../../view/terminal/columns.js'
+import { padStart, table, wrap } from '../../view/terminal/columns.js'
 import { createInk, type Ink } from '../../view/terminal/ink.js'
 import { type AskOptions, decide, printJson } from '../ask.js'
 import type { Io } from '../io.js'
 
 interface RulesOptions extends AskOptions {
   brief?: boolean
+  /** A name, or true for every rule. */
+  cells?: string | true
 }
 
 /** `acuarela rules REPORT`: prints each rule as a sentence with an explanation and counts. */
 export async function rulesCommand(report: string, options: RulesOptions, io: Io): Promise<void> {
   const { decided } = await decide(report, options, io)
+  if (options.cells !== undefined) {
+    const cells = coveredCells(decided, options.cells === true ? undefined : options.cells)
+    if (options.json === true) printJson(cells, io)
+    else io.out(`${cellLines(cells, createInk(io.colors(options.color))).join('\n')}\n`)
+    return
+  }
   const rules = tellRules(decided)
   if (options.json === true) {
     printJson(rules, io)
@@ -26,6 +35,38 @@ export async function rulesCommand(report: string, options: RulesOptions, io: Io
   const lines = rules.flatMap((rule, i) => [...(i === 0 ? [] : ['']), ...ruleLines(rule, i, ink, io.width())])
   io.out(`${lines.join('\n')}\n`)
   if (rules.length === 0) io.err('the report has no rules\n')
+}
+
+/** The cells of each rule: their value, the part that they meet, and who set its channels. */
+function cellLines(cells: readonly CoveredCell[], ink: Ink): string[] {
+  if (cells.length === 0) return ['No rule was applied to a cell.']
+  const rules = [...new Set(cells.map(({ rule }) => rule))]
+  return rules.flatMap((rule, i) => {
+    const own = cells.filter((cell) => cell.rule === rule)
+    const rows = table(
+      own.map(({ exhibit, measure, level, name, text, part, won, lost }) => [
+        harmless(`${exhibit}.${measure}`),
+        level === 'details' ? '' : harmless(level),
+        harmless(name),
+        harmless(text),
+        harmless(part ?? 'no part'),
+        part === null
+          ? ''
+          : won.length === 0
+            ? 'set by earlier rules'
+            : lost.length === 0
+              ? 'painted'
+              : 'partly painted',
+      ]),
+      new Set([3]),
+    )
+    const title = `${rule}: ${own.length.toLocaleString('en')} ${own.length === 1 ? 'cell' : 'cells'}`
+    return [
+      ...(i === 0 ? [] : ['']),
+      ink.strong(harmless(title)),
+      ...rows.map((row) => `  ${row.join('  ')}`.trimEnd()),
+    ]
+  })
 }
 
 function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {

@@ -26,6 +26,9 @@ function gridLines(exhibit: GridExhibit): string[][] {
 function recordLines({ columns, records }: RecordsExhibit): string[][] {
   return [
     ['Row', ...columns.map(({ label }) => label)],
-    ...records.map(({ record, cells }) => [String(record), ...cells.map(({ text }) => text)]),
+    ...records.flatMap(({ record, cells, group }) => [
+      ...(group === undefined ? [] : [[group]]),
+      [String(record), ...cells.map(({ text }) => text)],
+    ]),
   ]
 }

@@ -1,7 +1,5 @@
 import { quote, some } from '../phrases.js'
 
-const periods = (unit: string): string => (unit === 'monthOfYear' ? 'months of the year' : `${unit}s`)
-
 /**
  * Sentences of problems while a report is answered: the part of the catalogue that a page carries.
  */
@@ -15,12 +13,6 @@ export const ANSWER_SENTENCES = {
     `the measures of ${p.source} are missing: ${p.source} cannot be filtered by ${p.condition}`,
   'note-begun': (p: { source: string; unit: string }) =>
     `${p.source} is ${p.unit}ly: the current, unfinished ${p.unit} is counted in full`,
-  'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
-    `${some(p.measures)}: the earlier period is ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}; the values there are missing`,
-  'note-lag-same': (p: { measures: readonly string[] }) =>
-    `${some(p.measures)}: the earlier period has the same values as the present one everywhere; check the date column, and that the data contain both`,
-  'note-lag-key': (p: { measures: readonly string[]; key: string; shift: string }) =>
-    `${some(p.measures)} ${p.measures.length === 1 ? 'is' : 'are'} empty by ${p.key}: a shift of ${p.shift} does not map ${periods(p.key)} onto ${periods(p.key)}`,
   'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
     `the order of ${p.key} names values that do not occur: ${some(p.words)}`,
   'note-too-large': (p: { measure: string; count: number }) =>

@@ -1,3 +1,5 @@
+import { meantOr, some } from '../phrases.js'
+
 const count = (n: number, what: string): string => `${n.toLocaleString('en')} ${n === 1 ? what : `${what}s`}`
 const size = (bytes: number): string =>
   bytes < 1_000_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
@@ -14,6 +16,11 @@ export const EXHIBIT_SENTENCES = {
   'status-draws': (_: object) => 'draw is for a number, and this column shows a status; remove it',
   'moves-since': (p: { name: string }) =>
     `${p.name} lists what changed since an earlier date; write the date, as in since: 1 month`,
+  'group-one': (_: object) => 'records that are shown one at a time have no groups; remove group, or oneAtATime',
+  'showing-kind': (p: { kind: string; known: readonly string[] }) =>
+    `showing hides rows, and ${p.kind} has none; it is for ${some(p.known)}`,
+  'showing-unshown': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
+    `${p.name} is not shown here, so rows cannot be chosen by its status${meantOr(p.nearest, p.known)}`,
   'heatmap-draws': (p: { key: string }) => `a heatmap has full cells and no ${p.key}; remove it, or make it a table`,
   'chart-units': (p: { left: string; right: string; measure: string }) =>
     `${p.measure} is ${p.right} and the measures before it are ${p.left}, so they have no scale in common; make two charts`,

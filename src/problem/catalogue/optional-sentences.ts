@@ -1,5 +1,7 @@
 import { quote, some } from '../phrases.js'
 
+const periods = (unit: string): string => (unit === 'monthOfYear' ? 'months of the year' : `${unit}s`)
+
 /**
  * Sentences that a page needs only with certain exhibits, sources or rules; other pages do not
  * carry them.
@@ -7,8 +9,16 @@ import { quote, some } from '../phrases.js'
 export const OPTIONAL_SENTENCES = {
   'note-streak-unit': (p: { text: string }) =>
     `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
+  'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
+    `${some(p.measures)}: the earlier period is ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}; the values there are missing`,
+  'note-lag-same': (p: { measures: readonly string[] }) =>
+    `${some(p.measures)}: the earlier period has the same values as the present one everywhere; check the date column, and that the data contain both`,
+  'note-lag-key': (p: { measures: readonly string[]; key: string; shift: string }) =>
+    `${some(p.measures)} ${p.measures.length === 1 ? 'is' : 'are'} empty by ${p.key}: a shift of ${p.shift} does not map ${periods(p.key)} onto ${periods(p.key)}`,
   'since-outside': (p: { text: string; then: string; from: string; to: string }) =>
     `since ${quote(p.text)} is ${p.then}, and the data are from ${p.from} to ${p.to}, the date of the report; write a date between them, or fewer periods`,
+  'note-showing': (p: { shown: number; all: number; measure: string; statuses: string }) =>
+    `${p.shown.toLocaleString('en')} of ${p.all.toLocaleString('en')} rows, those where ${p.measure} is ${p.statuses}, are shown`,
   'note-no-weight': (p: { of: string }) =>
     `a split by shares of ${p.of} paints nothing where no cell has more than 0 of it`,
   'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
@@ -22,6 +32,8 @@ export const OPTIONAL_SENTENCES = {
   'records-remote': (p: { source: string }) =>
     `${p.source} cannot return individual rows, so it cannot be listed; list another source`,
   'note-records-first': (p: { shown: string; all: string }) => `the first ${p.shown} of ${p.all} rows are shown`,
+  'note-records-groups': (p: { first: string; shown: string; all: string }) =>
+    `the first ${p.first} rows of each group are shown, ${p.shown} of ${p.all}`,
   'note-records-time': (p: { measure: string }) =>
     `${p.measure} needs other rows, of another time or source, so it is missing for a single row`,
   'note-line-differs': (p: { line: string }) =>

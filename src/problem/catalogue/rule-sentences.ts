@@ -5,7 +5,7 @@ export const RULE_SENTENCES = {
   'row-needs-judge': (_: object) =>
     'a row has no value of its own; add judge: the measure or field that decides, as in judge: channel',
   'one-scale-two': (_: object) =>
-    'oneScale makes one population of several measures; paint a list of two measures at least, or remove it',
+    'oneScale makes one population of several measures, or columns of numbers; paint a list of two at least, or remove it',
   'icons-or-ramp': (p: { gives: string }) =>
     p.gives === 'icon'
       ? 'a gradient as icons takes icons and no ramp; write icons: petals, or a list of drawings'

@@ -135,6 +135,8 @@ export const SENTENCES = {
   'sort-unshown': (p: { name: string; known: readonly string[] }) =>
     `${p.name} is a measure that this exhibit does not show, so its rows cannot be sorted by it; add it to show, or sort by ${some(p.known)}`,
   'first-columns': (_: object) => 'first limits rows, not columns; filter columns with where or period',
+  'first-innermost': (p: { key: string }) =>
+    `the first of the table are counted over all groups, so they stand on the innermost key, and ${p.key} has keys inside it`,
   'first-text': (p: { key: string }) =>
     `first limits keys of texts, and ${p.key} is not one; filter it with where or period`,
   'others-alone': (_: object) => 'others names what first leaves out; add first, or remove others',

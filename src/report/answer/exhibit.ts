@@ -6,16 +6,14 @@ import type { Problem } from '../../problem/problem.js'
 import type { BoundRule, RuleResult } from '../../rule/model.js'
 import { type Summary, summarise } from '../../summary/cells/summarise.js'
 import type { Measure } from '../../summary/plan/measures.js'
-import { timedParts } from '../../summary/plan/required-times.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
 import { periodText } from '../../time/period.js'
-import { stepsKey } from '../../time/step.js'
 import type { AnsweredExhibit, QueryContext, UnfilteredSummary } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { parameterValues } from './facts.js'
 import { legendsOf } from './legend.js'
 import { createPaintedLevels } from './paint-levels.js'
-import { firstDay, type Spans, shownNames, sourceQueries, spansOf, withParts } from './questions.js'
+import { firstDay, type Spans, sourceQueries, spansOf, withParts } from './questions.js'
 import { createReuseCache } from './reuse-cache.js'
 import { unfinishedSince } from './value.js'
 
@@ -53,7 +51,7 @@ export async function answerExhibit(
   const summary = await summaryOf(asked.report, exhibit, rules, measures, spans, notes)
   notes.push(
     ...unknownOrders(exhibit, summary),
-    ...repeats(asked.report, exhibit, measures, summary),
+    ...(asked.moving?.repeats(asked.report, exhibit, measures, summary) ?? []),
     ...tooLarge(exhibit, summary),
     ...unfinishedPeriods(asked, summary),
     ...(await gapsOf(asked.report, exhibit, measures, spans)),
@@ -108,9 +106,7 @@ async function summaryOf(
     fields: neededFields(exhibit, rules),
     askings: sourceQueries(report, exhibit, measures, spans, notes),
     streaks:
-      streaks.length === 0
-        ? []
-        : (await import('./streak-queries.js')).streakQueries(report, exhibit, streaks, spans, notes),
+      streaks.length === 0 ? [] : (await import('./moving.js')).streakQueries(report, exhibit, streaks, spans, notes),
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     ...(whole && { whole }),
     calendar: report.calendar,
@@ -165,15 +161,16 @@ export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): A
 }
 
 function decideExhibit(
-  { report, stats: surveys, asOf }: QueryContext,
-  given: Omit<AnsweredExhibit, 'report' | 'asOf' | 'levels' | 'legendsAndMessages'>,
+  { report, stats: surveys, asOf, flags, oneScale }: QueryContext,
+  given: Omit<AnsweredExhibit, 'report' | 'asOf' | 'flags' | 'levels' | 'legendsAndMessages'>,
 ): AnsweredExhibit {
   const { summary, notes } = given
-  const levels = createPaintedLevels(report, given)
+  const levels = createPaintedLevels(report, given, oneScale)
   return {
     ...given,
     report,
     asOf,
+    ...(flags && { flags }),
     levels,
     legendsAndMessages(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])
@@ -196,22 +193,6 @@ function decideExhibit(
       return { legends, notes: [...new Set(said.map((note) => note.message))] }
     },
   }
-}
-
-/**
- * Measures of another period that equal the present one in every cell: the periods are not linked
- * as intended.
- */
-function repeats(
-  report: BoundReport,
-  exhibit: BoundExhibit,
-  measures: readonly Measure[],
-  summary: Summary,
-): Problem[] {
-  const timed = timedParts(measures, report.measures)
-    .filter((time) => summary.repeats.has(stepsKey(time.steps)))
-    .map((time) => shownNames(report, exhibit, time))
-  return timed.map((names) => problem('note-lag-same', { measures: names }))
 }
 
 /** Keys and periods that further sources lack beside home, and rows without an amount. */

@@ -16,13 +16,14 @@ export function createPaintedLevels(
     cache,
     unfinished,
   }: Pick<AnsweredExhibit, 'exhibit' | 'summary' | 'unfiltered' | 'rules' | 'cache' | 'unfinished'>,
+  oneScale: Cells['oneScale'],
 ): PaintedLevels {
   const done = new Map<Level, PaintedLevel>()
   const heads = new Map<number, PaintedLevel | undefined>()
   const painted = (level: Level, cells: Cells, names: readonly string[]): PaintedLevel => ({
     level,
     cells,
-    result: paintCells(cells, rules, names),
+    result: paintCells(oneScale === undefined ? cells : { ...cells, oneScale }, rules, names),
   })
   return {
     of(level) {

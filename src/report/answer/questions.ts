@@ -1,12 +1,11 @@
 import { aggregatesOf, type Bound, type BoundAggregate, referencesOf } from '../../expression/bound.js'
-import { periodPrinter } from '../../format/period.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
 import type { SourceQuery } from '../../summary/cells/question.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { type TimedParts, timedParts } from '../../summary/plan/required-times.js'
 import { isPeriodUnit, isTimeUnit, parseSpan, periodOf, type Span, spanOf } from '../../time/period.js'
-import { type Shift, shiftKey, shiftText, wholeMonths } from '../../time/shift.js'
+import { shiftKey, wholeMonths } from '../../time/shift.js'
 import { plainShift, stepsKey } from '../../time/step.js'
 import type { QueryContext } from '../model/answered.js'
 import type { BoundExhibit, BoundReport, BoundSource } from '../model/bound.js'
@@ -134,12 +133,9 @@ function queryFor(
   for (const key of keys) {
     const why = whyNotSplit(source, key, home)
     if (why !== undefined) notes.push(problem('note-not-split', { source: source.name, key, why }))
-    else if (shift !== undefined && !falls(key))
-      notes.push(problem('note-lag-key', { measures: shown, key, shift: shiftText(shift) }))
+    else if (moving && shift !== undefined && !falls(key)) notes.push(moving.keyNote(shown, key, shift))
   }
   const weeks = keys.includes('week')
-  const moveBy = (days: Span, by: Shift): Span =>
-    (weeks ? moving?.moveWeeks(days, by) : moving?.moveSpan(days, by)) ?? days
   const asking: SourceQuery = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
   if (source.lookup !== undefined) asking.headless = !isShown(report, exhibit, source)
   asking.timeless = timeless
@@ -150,16 +146,13 @@ function queryFor(
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
   // The total shift of some steps, whatever windows they contain.
   const back = plainShift(steps.filter((step) => step.kind === 'lag'))
-  if (back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
-    const { data } = asking.time
-    const past = moveBy(asking.time.whole, back)
-    if (past.from < data.from) {
-      const from = periodPrinter(report.locale).date(data.from)
-      notes.push(problem('note-lag-outside', { measures: shown, from, all: past.to < data.from }))
-    }
+  if (moving && back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
+    const { data, whole } = asking.time
+    const past = moving.move(whole, back, weeks)
+    if (past.from < data.from) notes.push(moving.outsideNote(shown, past, data, report.locale))
   }
   if (shift === undefined) return asking
-  const moved = moveBy(span, shift)
+  const moved = moving?.move(span, shift, weeks) ?? span
   const cut = spanFor(source, moves ? moved : span)
   if (cut.begun && !moves) notes.push(problem('note-begun', { source: source.name, unit: source.grain }))
   // Rows without a date belong to no past period, so an open start begins with the data.

@@ -54,7 +54,8 @@ export function checkKeys(
 ): readonly string[] {
   const seen = new Set<string>()
   const names: string[] = []
-  eachOf<KeySpec>(keys, diagnostics, (key, at) => {
+  const last = asList<KeySpec>(keys).length - 1
+  eachOf<KeySpec>(keys, diagnostics, (key, at, i) => {
     const name = typeof key === 'string' ? key : key.key
     names.push(name)
     const place = typeof key === 'string' ? at : at.at('key')
@@ -70,6 +71,7 @@ export function checkKeys(
       !isOpen(checkedKey.type)
     )
       at.at('first').report('first-text', { key: name })
+    if (typeof key.first === 'object' && i < last) at.at('first').report('first-innermost', { key: name })
   })
   return names
 }
@@ -136,7 +138,13 @@ export function keepsOf(keys: KeySpec | readonly KeySpec[] | undefined): TopN[] 
   return asList<KeySpec>(keys).flatMap((key) =>
     typeof key === 'string' || key.first === undefined
       ? []
-      : [{ key: key.key, count: key.first, ...(key.others === undefined ? {} : { rest: key.others }) }],
+      : [
+          {
+            key: key.key,
+            ...(typeof key.first === 'number' ? { count: key.first } : key.first),
+            ...(key.others !== undefined && { rest: key.others }),
+          },
+        ],
   )
 }
 

@@ -1,11 +1,11 @@
-import { bindAs, didBind } from '../../expression/bind.js'
+import { bindAs, didBind, type Found, type Names } from '../../expression/bind.js'
 import type { Bound } from '../../expression/bound.js'
 import type { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
 import type { ExhibitKindKey, ExhibitSpec } from '../../spec/exhibits.js'
 import type { ReportSpec } from '../../spec/report.js'
-import type { BoundExhibit } from '../model/bound.js'
-import { type BindKind, checkPeriod, type ExhibitContext } from './exhibit-keys.js'
+import type { BoundExhibit, BoundParts } from '../model/bound.js'
+import { asList, type BindKind, checkPeriod, type ExhibitContext, eachOf } from './exhibit-keys.js'
 import { BIND } from './kinds/registry.js'
 
 const EXHIBIT_KINDS = Object.keys(BIND) as readonly ExhibitKindKey[]
@@ -53,6 +53,7 @@ function bindExhibit(
     checkBeside(exhibit.beside, name, context, diagnostics.at('beside'))
   // Each kind has its own type, and the shape was checked before.
   const bind = BIND[kind] as BindKind<unknown>
+  const parts = bind(exhibit[kind], context, diagnostics.at(kind))
   return {
     kind,
     index,
@@ -67,8 +68,32 @@ function bindExhibit(
     period: exhibit.period === undefined ? undefined : String(exhibit.period),
     unfinished: exhibit.unfinished,
     hide: exhibit.hide === 'value',
-    ...bind(exhibit[kind], context, diagnostics.at(kind)),
+    ...parts,
+    ...boundShowing(exhibit, kind, parts, context, diagnostics.at('showing')),
   }
+}
+
+/** The kinds whose rows can be hidden by their statuses. */
+const WITH_ROWS: readonly ExhibitKindKey[] = ['table', 'heatmap', 'records']
+
+function boundShowing(
+  { showing }: ExhibitSpec,
+  kind: ExhibitKindKey,
+  { show }: BoundParts,
+  { vocabulary }: ExhibitContext,
+  diagnostics: Diagnostics,
+): Pick<BoundExhibit, 'showing'> {
+  if (showing === undefined) return {}
+  if (!WITH_ROWS.includes(kind)) diagnostics.report('showing-kind', { kind, known: WITH_ROWS })
+  const known = Object.keys(vocabulary.statuses)
+  eachOf<string>(showing.status, diagnostics.at('status'), (name, at) => {
+    if (!known.includes(name)) at.report('unknown-status', { name, nearest: nearest(name, known), known })
+  })
+  if (!show.includes(showing.of))
+    diagnostics
+      .at('of')
+      .report('showing-unshown', { name: showing.of, nearest: nearest(showing.of, show), known: show })
+  return { showing: { statuses: asList<string>(showing.status), of: showing.of } }
 }
 
 /** Whether an exhibit is placed beside the one before it. */
@@ -78,11 +103,23 @@ function checkBeside(beside: string, name: string, { names }: ExhibitContext, di
   else if (names[names.indexOf(name) - 1] !== beside) diagnostics.report('beside-before', { name, beside })
 }
 
+/** A parameter as a name in a condition: its value is filled in when the report is answered. */
+function parameterNamed({ parameters }: ExhibitContext['vocabulary'], name: string): Found | undefined {
+  const parameter = parameters.get(name)
+  return parameter && { ref: { kind: 'parameter', name }, type: { kind: 'number', unit: parameter.unit } }
+}
+
 function bindWhere(exhibit: ExhibitSpec, context: ExhibitContext, diagnostics: Diagnostics): Bound[] {
   if (exhibit.where === undefined) return []
+  const { columns, vocabulary } = context
+  const names: Names = {
+    find: (name, source) =>
+      columns.find(name, source) ?? (source === undefined ? parameterNamed(vocabulary, name) : undefined),
+    all: () => [...columns.all(), ...vocabulary.parameters.keys()],
+  }
   const setting = {
     what: 'a condition on rows',
-    names: context.columns,
+    names,
     calendar: context.calendar,
     ...(context.hidden && { hidden: context.hidden }),
   }

@@ -11,7 +11,8 @@ export function joinedColumns(exhibits: readonly BoundExhibit[], where: readonly
     ]
     const rows = exhibit.records === undefined ? exhibit.rows : []
     for (const key of [...rows, ...exhibit.columns, ...trends.map(({ along }) => along)]) wanted.add(key)
-    for (const condition of exhibit.where) for (const ref of referencesOf(condition)) wanted.add(ref.name)
+    for (const condition of exhibit.where)
+      for (const ref of referencesOf(condition)) if (ref.kind !== 'parameter') wanted.add(ref.name)
   }
   for (const { bound } of where) for (const ref of referencesOf(bound)) wanted.add(ref.name)
   return wanted

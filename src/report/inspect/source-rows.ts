@@ -227,7 +227,7 @@ async function listRows(
     ...DEFAULT_PARTS,
     rows: ['record'],
     show: shownColumns(source, read),
-    records: { first, one: false },
+    records: { first, ofGroup: false, one: false, sorts: [], group: undefined },
   }
   const { answered, found: recordRows } = await answerRecords(query, records)
   return buildRecords(answered, recordRows)

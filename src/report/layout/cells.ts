@@ -1,7 +1,5 @@
-import { numberPrinter } from '../../format/format.js'
 import type { Cell, Heading, LevelName, RecordCell } from '../../page/page.js'
 import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
-import { flagText } from '../../style/flag.js'
 import { type Bar, barOf, extentOf, styleOf } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import type { Level } from '../../summary/cells/summarise.js'
@@ -35,7 +33,7 @@ export class CellMaker {
     const level = summary.levels[depth][0]
     const text = () => this.labels.label(summary.rows, summary.rows.depths[depth][node])
     const flag = look.flag === null ? null : this.#flag(look, level, node, text())
-    return { style: look, bar, statusText: this.#statusText(look), flag }
+    return { style: look, bar, statusText: this.statusText(look), flag }
   }
 
   cell(level: Level, row: number, column: number, measure: string): Cell {
@@ -105,8 +103,8 @@ export class CellMaker {
       style: look,
       bar,
       extent: null,
-      flag: [was ? was.sign : '', look.flag === null ? '' : this.#flag(look, level, at, text)].join(' ').trim() || null,
-      statusText: this.#statusText(look),
+      flag: [was ? was.sign : '', this.#flag(look, level, at, text) ?? ''].join(' ').trim() || null,
+      statusText: this.statusText(look),
       ...(was && { was }),
       places: columnNames.length === 0 ? rowNames : [...rowNames, ...columnNames],
       name: [...rowNames, ...columnNames].join(', ') || 'Total',
@@ -126,8 +124,14 @@ export class CellMaker {
     return hidden
   }
 
-  #statusText({ status }: CellStyle): string {
+  statusText({ status }: CellStyle): string {
     return status === null ? '' : statusLabel(this.#answered.report.statuses, status)
+  }
+
+  #flag(look: CellStyle, level: Level, at: number, value: string): string | null {
+    return look.flag === null
+      ? null
+      : (this.#answered.flags?.(this, this.#answered, { look, level, at, value }) ?? null)
   }
 
   #levelNames(level: Level): Cell['level'] {
@@ -141,19 +145,6 @@ export class CellMaker {
       this.#levels.set(level, levelCells)
     }
     return levelCells
-  }
-
-  /** A flag may contain the value, the status, measures and parameters. */
-  #flag(look: CellStyle, level: Level, at: number, value: string): string | null {
-    const { report } = this.#answered
-    return flagText(look.flag ?? '', (name) => {
-      if (name === 'value') return value
-      if (name === 'status') return this.#statusText(look)
-      const parameter = report.parameters.get(name)
-      if (parameter !== undefined) return numberPrinter(parameter.format, report.locale)(parameter.value)
-      const column = level.table.columns.get(name)?.column
-      return column?.kind === 'number' ? this.labels.printer(name)(column.values[at]) : ''
-    })
   }
 }
 

@@ -8,6 +8,7 @@ import { streaksOf } from '../../summary/plan/streaks.js'
 import { dayText } from '../../time/day.js'
 import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/period.js'
 import { finishControls } from '../answer/control-text.js'
+import { filtersByParameter, hasFlags } from '../answer/facts.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
 import type { BoundReport } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
@@ -28,15 +29,29 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     ? await (await import('../answer/join-sources.js')).joinSources(bound.sources, bound.wanted)
     : { sources: bound.sources, unmatched: [], notes: [] }
   const notes = [...bound.notes, ...joined]
-  const report: BoundReport = { ...bound, coverage, sources, notes }
+  const joinedReport: BoundReport = { ...bound, coverage, sources, notes }
+  const report = bound.exhibits.some(filtersByParameter)
+    ? { ...joinedReport, exhibits: (await import('./filled-conditions.js')).filledConditions(joinedReport) }
+    : joinedReport
   const surveys = await Promise.all(sources.map((source) => source.engine.stats()))
   const asOf = asOfDay(report, surveys[0].span)
   if (bound.controls === undefined) await (await import('../answer/control-totals.js')).checkExpected(report, surveys)
   const measures = [...report.measures.values()]
   // Streaks may compare with another time, too.
   const isTimed = timedParts(measures, report.measures).length > 1 || streaksOf(measures).length > 0
-  const moving = isTimed && (await import('../../time/move-span.js'))
-  const asked: QueryContext = { report, stats: surveys, asOf, ...(moving && { moving }), ...(again && { again }) }
+  const moving = isTimed && (await import('../answer/moving.js')).moving
+  const flags = hasFlags(report) && (await import('./flags.js')).flagOf
+  const isCompared = report.rules.some((rule) => rule.oneScale.length > 0)
+  const oneScale = isCompared && (await import('../../rule/run/one-scale.js')).runOneScale
+  const asked: QueryContext = {
+    report,
+    stats: surveys,
+    asOf,
+    ...(moving && { moving }),
+    ...(flags && { flags }),
+    ...(oneScale && { oneScale }),
+    ...(again && { again }),
+  }
   const laid: BuiltExhibit[] = []
   for (const exhibit of report.exhibits) laid.push(await buildExhibit(asked, exhibit))
   // After the exhibits, as their answers contain the sums over all rows.

@@ -31,13 +31,20 @@ export class RowBuilder {
   /** The details whose cells differ from those of the last layout; undefined without one. */
   #changed: Uint8Array | undefined
 
-  constructor(answered: AnsweredExhibit, make: CellMaker, slots: readonly Slot[], trends: readonly Trends[]) {
+  /** `order` gives the children of a heading; left out, all of them in the order of the table. */
+  constructor(
+    answered: AnsweredExhibit,
+    make: CellMaker,
+    slots: readonly Slot[],
+    trends: readonly Trends[],
+    order = childOrder(answered),
+  ) {
     this.#answered = answered
     this.#make = make
     this.#slots = slots
     this.#trends = trends
     this.#extents = extentsOf(answered, slots)
-    this.#order = childOrder(answered)
+    this.#order = order
     this.#deepest = answered.exhibit.rows.length
     this.#headed = answered.levels.headings(this.#deepest) !== undefined
     const details = answered.summary.rows.depths[this.#deepest].length

@@ -34,7 +34,8 @@ export async function redecide(
   const next: BoundReport = { ...report, parameters }
   const reads = (bounds: readonly Bound[]): boolean =>
     bounds.some((bound) => [...referencesOf(bound)].some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
-  if (reads([...report.measures.values()].map(({ bound }) => bound)))
+  const conditions = before.bound.exhibits.flatMap(({ where }) => where)
+  if (reads([...[...report.measures.values()].map(({ bound }) => bound), ...conditions]))
     return decideReport({ ...before.bound, parameters }, { again: true })
   const asked: QueryContext = { ...before.context, report: next }
   const laid = before.built.map((built): BuiltExhibit => {

@@ -9,6 +9,9 @@ import type { Bar, Painted } from '../../style/painting.js'
 import type { AxisNode } from '../../summary/cells/axis.js'
 import type { Level, Summary } from '../../summary/cells/summarise.js'
 import type { SourceStats } from '../../summary/contract.js'
+import type { Measure } from '../../summary/plan/measures.js'
+import type { Span, TimeUnit } from '../../time/period.js'
+import type { Shift } from '../../time/shift.js'
 import type { BoundExhibit, BoundReport } from './bound.js'
 
 /** The context of all exhibits of a report. */
@@ -18,11 +21,32 @@ export interface QueryContext {
   /** The report's date; undefined where there are no dates. */
   asOf: number | undefined
   /** What moves spans; loaded where some measure is read at another time. */
-  moving?: typeof import('../../time/move-span.js')
+  moving?: Moving
+  /** What writes flags; loaded where a style has one. */
+  flags?: FlagOf
+  /** Runs rules that compare several measures; loaded where there are some. */
+  oneScale?: Cells['oneScale']
   /**
    * Whether it may be decided again with other values of parameters, so that results are cached.
    */
   again?: true
+}
+
+/** Writes the flag of a cell; null if one of its values is missing. */
+export type FlagOf = (
+  make: { labels: { printer(measure: string): NumberPrinter }; statusText(look: CellStyle): string },
+  answered: AnsweredExhibit,
+  cell: { look: CellStyle; level: Level; at: number; value: string },
+) => string | null
+
+/** What moves spans to other times, and says where that gives nothing. */
+export interface Moving {
+  /** `weeks`: the exhibit is split by week, so a shift by years keeps the ISO week number. */
+  move(span: Span, shift: Shift, weeks: boolean): Span
+  movesWhole(unit: TimeUnit, shift: Shift): boolean
+  keyNote(measures: readonly string[], key: string, shift: Shift): Problem
+  outsideNote(measures: readonly string[], past: Span, data: Span, locale: string): Problem
+  repeats(report: BoundReport, exhibit: BoundExhibit, measures: readonly Measure[], summary: Summary): Problem[]
 }
 
 /** The summary without the reader's filters, and the function that runs rules against it. */
@@ -44,6 +68,8 @@ export interface AnsweredExhibit {
   /** The rules that may paint it, in their order. */
   rules: readonly BoundRule[]
   levels: PaintedLevels
+  /** What writes flags; loaded where a style has one. */
+  flags?: FlagOf
   /** The cache of results, if it may be decided again. */
   cache?: ReuseCache
   /** The same at an earlier date, if it is compared with that. */

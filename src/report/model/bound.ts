@@ -41,6 +41,8 @@ export interface BoundExhibit extends BoundParts {
   /** What happens to cells whose own period is unfinished, if they are not painted as others. */
   unfinished: 'unpainted' | 'leaveOut' | undefined
   hide: boolean
+  /** The rows that are shown: those with a detail cell of some statuses. */
+  showing?: { statuses: readonly string[]; of: string }
 }
 
 /** The parts of single kinds. */
@@ -64,7 +66,15 @@ export interface BoundParts {
   spacing: 'close' | 'normal' | 'wide'
   chart?: BoundChart | undefined
   cards?: readonly BoundCard[] | undefined
-  records?: { first: number; one: boolean }
+  records?: {
+    first: number
+    /** Whether so many of each group are shown, instead of in all. */
+    ofGroup: boolean
+    one: boolean
+    sorts: readonly { measure: string; falling: boolean }[]
+    /** The column whose values head the rows. */
+    group: string | undefined
+  }
   list?: { statuses: readonly string[]; of: string } | undefined
   reading?: { of: string; versus: string | undefined; along: string | undefined } | undefined
   /** The bound part of a kind that only its own layout reads. */

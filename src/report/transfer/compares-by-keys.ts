@@ -1,10 +1,20 @@
 import { referencesOf } from '../../expression/bound.js'
+import { filtersByParameter } from '../answer/facts.js'
 import type { AnsweredExhibit, DecidedReport } from '../model/answered.js'
 
 /** Whether changes are found by keys: where numbers change, or cells are shown by a list alone. */
-export function comparesByKeys({ report, exhibits }: Pick<DecidedReport, 'report' | 'exhibits'>): boolean {
+export function comparesByKeys({
+  bound,
+  report,
+  exhibits,
+}: Pick<DecidedReport, 'bound' | 'report' | 'exhibits'>): boolean {
   const measures = [...report.measures.values()].flatMap(({ bound }) => [...referencesOf(bound)])
-  return measures.some(({ kind }) => kind === 'parameter') || readsAlone(exhibits)
+  return (
+    measures.some(({ kind }) => kind === 'parameter') ||
+    readsAlone(exhibits) ||
+    exhibits.some(({ exhibit }) => exhibit.showing !== undefined) ||
+    bound.exhibits.some(filtersByParameter)
+  )
 }
 
 /**

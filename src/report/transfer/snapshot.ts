@@ -14,6 +14,7 @@ import type { Table, TableColumn } from '../../table/table.js'
 import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import { isPeriodUnit, isTimeUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import { coverageOf } from '../answer/coverage.js'
+import { readsParameter } from '../answer/facts.js'
 import { joinSources } from '../answer/join-sources.js'
 import { decideReport } from '../layout/decide.js'
 import type { DecidedReport } from '../model/answered.js'
@@ -66,6 +67,10 @@ export async function takeSnapshot(
     sources: bound.sources.map((source, s) => ({ ...source, engine: hearing(source.engine, heard[s], new Map()) })),
   }
   const decided = await decideReport(report)
+  // Rows that another value of a parameter would list are carried, too.
+  for (const { records, where } of bound.exhibits)
+    if (records !== undefined && where.some(readsParameter))
+      heard[0].listed.push([...bound.where, ...where.filter((condition) => !readsParameter(condition))])
   for (const source of (await joinSources(report.sources, report.wanted)).sources)
     for (const key of filters)
       if (source.known === undefined || source.known.has(key))

@@ -195,7 +195,7 @@ export class RuleChecker implements Checker {
   #flag(style: Style, at: Diagnostics): void {
     if (style.flag === undefined) return
     const { flagged, vocabulary } = this.#parts
-    const candidates = ['value', 'status', ...vocabulary.measures.keys(), ...vocabulary.parameters.keys()]
+    const candidates = ['value', 'status', 'judged', ...vocabulary.measures.keys(), ...vocabulary.parameters.keys()]
     for (const name of flagNames(style.flag)) {
       if (candidates.includes(name)) flagged.push(name)
       else at.at('flag').report('unknown-name', { name, nearest: nearest(name, candidates), known: candidates })

@@ -148,20 +148,25 @@ function paintedNames(spec: RuleSpec, vocabulary: Vocabulary, at: Diagnostics): 
   })
 }
 
-/** Measures on one scale are compared with each other, so they must have one unit. */
+/**
+ * Measures, or columns of numbers in records, on one scale are compared with each other, so they
+ * must have one unit.
+ */
 function checkTogether(
   painted: readonly Target[],
   spec: RuleSpec,
-  { measures }: Vocabulary,
+  { measures, fields }: Vocabulary,
   at: Diagnostics,
 ): readonly string[] {
   const path = at.at('oneScale')
   const names = painted.map(({ name }) => name)
-  if (painted.length < 2 || painted.some(({ is }) => is !== 'measure')) {
+  const types = painted.map(({ name, is }) => (is === 'field' ? fields.find(name) : measures.get(name))?.type)
+  const isOther = (i: number): boolean => painted[i].is === 'field' && types[i]?.kind !== 'number'
+  if (painted.length < 2 || painted.some(({ is }, i) => is === 'row' || isOther(i))) {
     path.report('one-scale-two', {})
     return []
   }
-  const units = names.map((name) => measures.get(name)?.type).filter((type) => type?.kind === 'number')
+  const units = types.filter((type) => type?.kind === 'number')
   for (const type of units)
     if (spec.judge === undefined && units[0] !== undefined && meet(units[0].unit, type.unit) === undefined)
       path.report('unlike-units', { left: unitText(units[0].unit), right: unitText(type.unit), verb: 'compared' })

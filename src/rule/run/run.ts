@@ -1,4 +1,4 @@
-import { type Column, createCoder } from '../../column/column.js'
+import { createCoder } from '../../column/column.js'
 import { perOrder } from '../../column/order.js'
 import { readsCells } from '../../expression/bound.js'
 import { conditions, numbers, type Vector } from '../../expression/evaluate.js'
@@ -6,7 +6,6 @@ import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
 import type { Effect } from '../../style/cell-style.js'
 import { directionIcon } from '../../style/icons.js'
-import { createTable } from '../../table/table.js'
 import type { BoundRule, Cells, Decided, Fitted, Judged, JudgedCells, RuleResult } from '../model.js'
 import { evaluateRule } from './evaluate.js'
 import { representatives, spreadSteps, type ValueCuts } from './value-cuts.js'
@@ -86,7 +85,7 @@ export function runRule(rule: BoundRule, cells: Cells, notes: Problem[], fitted?
 
 function runAll(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted): RuleResult {
   if (isAmongEverything(rule, cells)) return cells.unfiltered.run(rule, cells, cells.unfiltered.cells, notes, runRule)
-  if (rule.oneScale.length > 0) return runTogether(rule, cells, notes)
+  if (rule.oneScale.length > 0 && cells.oneScale !== undefined) return cells.oneScale(rule, cells, notes)
   const rows = rule.target === 'row' ? cells.rows : undefined
   const judged =
     fitted?.judged ?? evaluateRule(rule, rows?.cells ?? cells, rule.target === 'row' ? undefined : rule.measure, notes)
@@ -115,58 +114,6 @@ function runAll(rule: BoundRule, cells: Cells, notes: Problem[], fitted?: Fitted
 
 function isAmongEverything(rule: BoundRule, cells: Cells): cells is Cells & Required<Pick<Cells, 'unfiltered'>> {
   return rule.amongUnfiltered === true && rule.readsPopulation && cells.unfiltered !== undefined
-}
-
-/**
- * Several measures on one scale: their cells are concatenated, decided together, and split again.
- */
-function runTogether(rule: BoundRule, cells: Cells, notes: Problem[]): RuleResult {
-  const { table } = cells
-  const { length } = table
-  const times = rule.oneScale.length
-  const painted = '(painted)'
-  const names = new Set([...rule.measures, ...rule.fields])
-  const columns = [...table.columns.values()]
-    .filter((column) => names.has(column.name))
-    .map((column) => ({ ...column, column: repeated(column.column, times) }))
-  const values = new Float64Array(length * times)
-  rule.oneScale.forEach((name, k) => {
-    const column = table.columns.get(name)?.column
-    if (column?.kind === 'number') values.set(column.values, k * length)
-  })
-  const judgedColumn = table.columns.get(rule.measure)
-  if (judgedColumn === undefined) throw new Error(`no column ${rule.measure}`)
-  const all = createTable(length * times, [
-    ...columns,
-    { ...judgedColumn, name: painted, column: { kind: 'number', values } },
-  ])
-  const judged = evaluateRule(rule, { table: all, parameters: cells.parameters }, painted, notes)
-  const fit = rule.kind.fit(rule.plan, judged)
-  const { classes, effects = rule.effects, bars } = decideOver(rule, fit, judged, notes)
-  const from = rule.oneScale.indexOf(rule.measure) * length
-  const cut = <T extends { subarray(a: number, b: number): T }>(list: T): T => list.subarray(from, from + length)
-  return {
-    rule,
-    measure: rule.measure,
-    classes: cut(classes),
-    effects,
-    ...(bars === undefined ? {} : { bars: { from: cut(bars.from), to: cut(bars.to) } }),
-    judged,
-    fit,
-    judgedAt: (cell) => from + cell,
-  }
-}
-
-function repeated(column: Column, times: number): Column {
-  const tile = <T extends Float64Array | Int32Array | Int8Array>(list: T): T => {
-    const Made = list.constructor as new (length: number) => T
-    const out = new Made(list.length * times)
-    for (let k = 0; k < times; k++) out.set(list, k * list.length)
-    return out
-  }
-  if (column.kind === 'text') return { ...column, codes: tile(column.codes) }
-  if (column.kind === 'condition') return { ...column, values: tile(column.values) }
-  return { ...column, values: tile(column.values) }
 }
 
 /** The decision of a kind for judged cells, or for tried values, with the condition applied. */

@@ -101,18 +101,18 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
   const work = worker(request.measures, request.parameters)
   const rests: Others[] = []
   for (const keep of request.keeps) {
-    const { topChildren: keptChildren, pruned, restOf, shownChildren } = await import('./top-n.js')
+    const { keptRows, shownChildren, topChildren } = await import('./top-n.js')
     const depth = request.rows.indexOf(keep.key) + 1
     const frame = frameOf(rows, columns, depth, 0)
     const measure = request.measures.find((m) => m.name === request.by?.measure)
     const values = measure && work(await partsAt(answers, frame, request.measures, streaks), measure)
     const kept =
       keep.shown === undefined
-        ? keptChildren(rows, depth, keep.count, values ?? new Float64Array(frame.count), request.by?.falling ?? true)
+        ? topChildren(rows, depth, keep, values ?? new Float64Array(frame.count), request.by?.falling ?? true)
         : shownChildren(rows, depth, keep.shown)
-    const rest = keep.rest === undefined ? undefined : restOf(rows, depth, kept, keep.rest)
-    if (rest !== undefined) rests.push(rest)
-    rows = pruned(rows, depth, kept)
+    const shown = keptRows(rows, depth, kept, keep)
+    rests.push(...shown.rests)
+    rows = shown.rows
   }
   const levels: Level[][] = []
   let repeats: ReadonlySet<string> = new Set()

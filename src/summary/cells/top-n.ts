@@ -6,6 +6,8 @@ import type { CellSet, CellSetKey } from './cell-set.js'
 export interface TopN {
   key: string
   count: number
+  /** The first n over all groups, instead of those of each group. */
+  of?: 'table'
   rest?: string
   /** The shown headings, as `pathText` names them, if another summary determines them. */
   shown?: ReadonlySet<string>
@@ -28,31 +30,59 @@ export interface Others {
 }
 
 /**
- * The shown children of each heading: the first n by a measure, missing last; ties keep the order
- * of the axis.
+ * The shown headings of a depth: the first n of each group by a measure, or of all, missing last;
+ * ties keep the order of the axis.
  */
 export function topChildren(
   axis: Axis,
   depth: number,
-  count: number,
+  { count, of }: TopN,
   values: Float64Array,
   falling: boolean,
 ): Set<number> {
-  const children: number[][] = axis.depths[depth - 1].map(() => [])
+  const groups: number[][] = of === 'table' ? [[]] : axis.depths[depth - 1].map(() => [])
   axis.depths[depth].forEach((node, i) => {
-    children[node.parent].push(i)
+    groups[of === 'table' ? 0 : node.parent].push(i)
   })
   const sign = falling ? -1 : 1
   const kept = new Set<number>()
-  for (const list of children) {
+  for (const list of groups) {
     list.sort((a, b) => compareMissingLast(values[a], values[b], sign))
     for (const node of list.slice(0, count)) kept.add(node)
   }
   return kept
 }
 
+/**
+ * The axis with the shown headings of a depth alone, and the others of its groups. Of the first n
+ * of a table, groups without a shown heading are left out, and are others of their own group.
+ */
+export function keptRows(
+  axis: Axis,
+  depth: number,
+  kept: ReadonlySet<number>,
+  keep: TopN,
+): { rows: Axis; rests: Others[] } {
+  // Codes stay the same objects while headings around them are left out.
+  const shown: Set<AxisNode['codes']>[] = []
+  let nodes = [...kept]
+  for (let d = depth; d > (keep.of === 'table' ? 0 : depth - 1); d--) {
+    shown[d] = new Set(nodes.map((i) => axis.depths[d][i].codes))
+    nodes = [...new Set(nodes.map((i) => axis.depths[d][i].parent))]
+  }
+  const rests: Others[] = []
+  let rows = axis
+  shown.forEach((codes, d) => {
+    const here = new Set(rows.depths[d].flatMap((node, i) => (codes.has(node.codes) ? [i] : [])))
+    const rest = keep.rest === undefined ? undefined : restOf(rows, d, here, keep.rest)
+    if (rest !== undefined) rests.push(rest)
+    rows = pruned(rows, d, here)
+  })
+  return { rows, rests }
+}
+
 /** The axis without the headings of a depth that are not shown, and without their descendants. */
-export function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Axis {
+function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Axis {
   const depths: AxisNode[][] = []
   let places: Map<number, number> | undefined
   axis.depths.forEach((nodes, d) => {
@@ -75,7 +105,7 @@ export function pruned(axis: Axis, depth: number, kept: ReadonlySet<number>): Ax
 }
 
 /** The others at a depth; undefined if there are none. */
-export function restOf(axis: Axis, depth: number, kept: ReadonlySet<number>, label: string): Others | undefined {
+function restOf(axis: Axis, depth: number, kept: ReadonlySet<number>, label: string): Others | undefined {
   const shown = axis.depths[depth - 1].map(() => new Set<number>())
   const some = axis.depths[depth - 1].map(() => false)
   axis.depths[depth].forEach(({ codes, parent }, i) => {

@@ -7,6 +7,7 @@ import {
   type Keys,
   type Page,
   type RecordCell,
+  type RecordsExhibit,
   type Strip,
   type StripPart,
   type Trend,
@@ -78,7 +79,7 @@ function exhibitData(exhibit: Exhibit): object {
       ? { cards: exhibit.cards.map(({ label, change, note }) => ({ label, change: change?.text ?? null, note })) }
       : {}),
     ...(exhibit.kind === 'chart' ? { references: referenceLinesData(exhibit) } : {}),
-    ...(exhibit.kind === 'records' ? { count: exhibit.count } : {}),
+    ...(exhibit.kind === 'records' ? { count: exhibit.count, ...groupsData(exhibit) } : {}),
     legends: exhibit.legends.map(legendData),
     messages: exhibit.messages,
   }
@@ -108,6 +109,12 @@ function referenceLinesData({ references: lines, panels }: ChartExhibit): object
     value,
     text,
   }))
+}
+
+/** The headings of grouped records, each with the record that follows it. */
+function groupsData({ records }: RecordsExhibit): object {
+  const groups = records.flatMap(({ record, group }) => (group === undefined ? [] : [{ text: group, record }]))
+  return groups.length === 0 ? {} : { groups }
 }
 
 /** Trends, each with its keys and values. */

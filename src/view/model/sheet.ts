@@ -114,13 +114,20 @@ export function gridSheet(exhibit: GridExhibit): Sheet {
 export function recordsSheet({ columns, records }: RecordsExhibit): Sheet {
   return {
     headings: 1,
-    columns: [{ label: 'Row', right: true }, ...columns.map(({ label, numeric }) => ({ label, right: numeric }))],
+    columns: [
+      { label: 'Row', right: !records.some(({ group }) => group !== undefined) },
+      ...columns.map(({ label, numeric }) => ({ label, right: numeric })),
+    ],
     tops: [],
-    rows: records.map(({ record, cells }) => ({
-      kind: 'detail',
-      indent: 0,
-      cells: [{ ...EMPTY, text: String(record) }, ...cells.map((cell) => sheetCell(cell))],
-    })),
+    rows: records.flatMap(({ record, cells, group }): SheetRow[] => {
+      const row: SheetRow = {
+        kind: 'detail',
+        indent: 0,
+        cells: [{ ...EMPTY, text: String(record) }, ...cells.map((cell) => sheetCell(cell))],
+      }
+      if (group === undefined) return [row]
+      return [{ kind: 'group', indent: 0, cells: [{ ...EMPTY, text: group }, ...cells.map(() => EMPTY)] }, row]
+    }),
   }
 }
 

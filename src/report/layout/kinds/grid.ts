@@ -8,17 +8,23 @@ import type { AnsweredExhibit } from '../../model/answered.js'
 import { CellMaker } from '../cells.js'
 import { RowBuilder } from '../grid-rows.js'
 import { headingText } from '../labels.js'
+import { childOrder } from '../row-order.js'
 import { PLAIN, type Slot, slotsOf } from '../slots.js'
 import type { Trends } from '../trends.js'
 import { answerTrends, type Prepare } from './prepare.js'
 
+/** What hides rows; loaded for exhibits that do. */
+type Hiding = typeof import('../showing.js')
+
 /** Lays out a table or a heatmap: headings, rows in reading order, cells. */
-export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]): GridExhibit {
+function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[], hiding?: Hiding): GridExhibit {
   const { exhibit, report, summary } = answered
   const make = new CellMaker(answered)
   const slots = slotsOf(answered)
   const columnHeadings = headingsOf(answered, make, slots)
-  const builder = new RowBuilder(answered, make, slots, trends)
+  const shown = hiding?.shownRows(answered)
+  const order = hiding && shown && hiding.shownOrder(answered, shown, childOrder(answered))
+  const builder = new RowBuilder(answered, make, slots, trends, order)
   const all = builder.build()
   const survey = exhibit.list === undefined ? builder.survey() : undefined
   const rows = exhibit.list === undefined ? all : filterListRows(all, exhibit)
@@ -41,7 +47,7 @@ export function buildGrid(answered: AnsweredExhibit, trends: readonly Trends[]):
     spacing: exhibit.spacing,
     ...survey,
     legends,
-    messages: notes,
+    messages: shown === undefined ? notes : [shown.note.message, ...notes],
   }
 }
 
@@ -205,5 +211,6 @@ export const prepareGrid: Prepare = async (context, exhibit) => {
   const answered = await answerExhibit(context, exhibit)
   const lines = exhibit.slots.flatMap((slot) => ('trend' in slot ? [slot.trend] : []))
   const trends = await answerTrends(context, answered, lines)
-  return { answered, build: (current) => buildGrid(current, trends) }
+  const hiding = exhibit.showing && (await import('../showing.js'))
+  return { answered, build: (current) => buildGrid(current, trends, hiding) }
 }

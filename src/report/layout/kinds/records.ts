@@ -1,3 +1,4 @@
+import type { Column } from '../../../column/column.js'
 import { compareMissingLast } from '../../../column/rank.js'
 import { statistic } from '../../../column/statistic.js'
 import { numberPrinter } from '../../../format/format.js'
@@ -22,10 +23,12 @@ import {
 import { parameterValues } from '../../answer/facts.js'
 import type { Spans } from '../../answer/questions.js'
 import { measureRows, ofOneRow } from '../../answer/record-measures.js'
+import { missingKey } from '../../answer/value.js'
 import type { AnsweredExhibit, QueryContext } from '../../model/answered.js'
 import type { BoundExhibit } from '../../model/bound.js'
 import { CellMaker } from '../cells.js'
 import { headingText } from '../labels.js'
+import type { ShownRows } from '../showing.js'
 import type { Prepare } from './prepare.js'
 
 /** The rows that meet the conditions. */
@@ -101,19 +104,39 @@ function summaryOf(table: Table, numbers: Float64Array): Summary {
 }
 
 /** Lays out records: the first few in order, each with its cells. */
-export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole }: FoundRecords): RecordsExhibit {
-  const { exhibit, report, summary, notes } = answered
+export function buildRecords(
+  answered: AnsweredExhibit,
+  { table, numbers, whole }: FoundRecords,
+  shown?: ShownRows,
+): RecordsExhibit {
+  const { exhibit, report, summary } = answered
   const make = new CellMaker(answered)
   const level = summary.levels[1][0]
-  const { first, one } = exhibit.records ?? { first: table.length, one: false }
-  const order = sorted(answered, table).slice(0, first)
+  const { first, one, ofGroup, group } = exhibit.records ?? { first: table.length, one: false }
+  const all = sorted(answered, table).filter((i) => shown === undefined || shown.details[i] === 1)
+  const groups = group === undefined ? undefined : groupTexts(answered, table, group, make)
+  const sizes = new Map<string, number>()
+  const order = all.filter((i, at) => {
+    const own = groups?.(i) ?? ''
+    const before = sizes.get(own) ?? 0
+    sizes.set(own, before + 1)
+    return (ofGroup === true ? before : at) < first
+  })
+  const said: Problem[] = shown === undefined ? [] : [shown.note]
   const print = numberPrinter({ kind: 'number', digits: 0, signed: false, compact: false }, report.locale)
-  if (order.length < table.length)
-    notes.push(problem('note-records-first', { shown: print(order.length), all: print(table.length) }))
-  const records = order.map((i): PageRecord => {
+  if (order.length < all.length)
+    said.push(
+      ofGroup === true
+        ? problem('note-records-groups', { first: print(first), shown: print(order.length), all: print(all.length) })
+        : problem('note-records-first', { shown: print(order.length), all: print(all.length) }),
+    )
+  const records = order.map((i, at): PageRecord => {
     const cells = exhibit.show.map((name) => make.record(level, i, name))
+    const own = groups?.(i)
+    const begins = own !== undefined && (at === 0 || own !== groups?.(order[at - 1]))
     return {
       record: numbers[i],
+      ...(begins && { group: `${own} · ${print(sizes.get(own) ?? 0)}` }),
       cells,
       painted: cells.some(({ style: look }) => Object.keys(look.paintedBy).length > 0),
     }
@@ -124,7 +147,7 @@ export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole 
     numeric: table.columns.get(name)?.column.kind === 'number',
   }))
   const total = whole && new CellMaker(whole)
-  const { legends, notes: said } = answered.legendsAndMessages(new Set(order))
+  const { legends, notes } = answered.legendsAndMessages(new Set(order))
   return {
     ...answered.head,
     kind: 'records',
@@ -139,7 +162,7 @@ export function buildRecords(answered: AnsweredExhibit, { table, numbers, whole 
         : columnSummary(table, name, make.labels.printer(name), false),
     ),
     legends,
-    messages: said,
+    messages: [...said.map(({ message }) => message), ...notes],
   }
 }
 
@@ -160,29 +183,47 @@ function columnSummary(table: Table, name: string, print: (value: number) => str
   return print(statistic(mean ? 'mean' : 'sum', values, new Int32Array(values.length), 1, 0, decimals)[0])
 }
 
-/** The order of rows: by a shown column, missing last, or as in the source. */
+/** The value of the group of each row, for readers. */
+function groupTexts({ report }: AnsweredExhibit, table: Table, name: string, make: CellMaker): (row: number) => string {
+  const column = table.columns.get(name)
+  return (row) => (column && make.labels.text(column, row)) || missingKey(name, report.labels)
+}
+
+/** The order of rows: by group, then by the sorts in turn, missing last; else as in the source. */
 function sorted({ exhibit, report }: AnsweredExhibit, table: Table): number[] {
   const order = Array.from({ length: table.length }, (_, i) => i)
-  const { sort } = exhibit
-  const column = sort && table.columns.get(sort.measure)?.column
-  if (sort === undefined || column === undefined) return order
-  const sign = sort.falling ? -1 : 1
-  if (column.kind === 'text') {
-    const collator = new Intl.Collator(report.locale, { numeric: true })
-    const words = column.words.map((_, code) => code).sort((a, b) => collator.compare(column.words[a], column.words[b]))
-    const rank = new Int32Array(column.words.length)
-    words.forEach((code, place) => {
-      rank[code] = place
-    })
-    const place = (i: number): number => (column.codes[i] < 0 ? Number.NaN : rank[column.codes[i]])
-    return order.sort((a, b) => compareMissingLast(place(a), place(b), sign) || a - b)
-  }
-  const value = (i: number): number =>
-    column.kind === 'condition' && column.values[i] < 0 ? Number.NaN : column.values[i]
-  return order.sort((a, b) => compareMissingLast(value(a), value(b), sign) || a - b)
+  const { sorts = [], group } = exhibit.records ?? {}
+  const groups = group === undefined ? [] : [{ measure: group, falling: false }]
+  const steps = [...groups, ...sorts].flatMap(({ measure, falling }) => {
+    const column = table.columns.get(measure)?.column
+    return column === undefined
+      ? []
+      : [{ places: placesOf(column, report.locale), sign: falling ? (-1 as const) : (1 as const) }]
+  })
+  return order.sort((a, b) => {
+    for (const { places, sign } of steps) {
+      const by = compareMissingLast(places[a], places[b], sign)
+      if (by !== 0) return by
+    }
+    return a - b
+  })
+}
+
+/** The value of each row as a number that orders it; NaN for a missing one. */
+function placesOf(column: Column, locale: string): Float64Array {
+  if (column.kind !== 'text')
+    return Float64Array.from(column.values, (value) => (column.kind === 'condition' && value < 0 ? Number.NaN : value))
+  const collator = new Intl.Collator(locale, { numeric: true })
+  const words = column.words.map((_, code) => code).sort((a, b) => collator.compare(column.words[a], column.words[b]))
+  const rank = new Float64Array(column.words.length)
+  words.forEach((code, place) => {
+    rank[code] = place
+  })
+  return Float64Array.from(column.codes, (code) => (code < 0 ? Number.NaN : rank[code]))
 }
 
 export const prepare: Prepare = async (context, exhibit) => {
   const { answered, found: records } = await answerRecords(context, exhibit)
-  return { answered, build: (current) => buildRecords(current, records) }
+  const hiding = exhibit.showing && (await import('../showing.js'))
+  return { answered, build: (current) => buildRecords(current, records, hiding?.shownRows(current)) }
 }

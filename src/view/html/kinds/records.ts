@@ -14,12 +14,16 @@ export function recordsMarkup(exhibit: RecordsExhibit, writing: Writing): string
   const head = exhibit.columns.map(
     ({ label, numeric }) => `<th scope="col" class="${numeric ? 'n' : 'x'}">${escapeText(label)}</th>`,
   )
-  const rows = exhibit.records.map(({ record, cells }, i) => {
+  const rows = exhibit.records.map(({ record, cells, group }, i) => {
     const cellsMarkup = cells.map((cell, c) =>
       tableCell(cell, writing, { draw: 'number', icon: 'before' }, undefined, exhibit.columns[c].numeric ? '' : 'x'),
     )
     const whole = isWholeRow(cells) ? ' class="w"' : ''
-    return `<tr${whole}${rowAddress(i, writing)}><th scope="row"><span>${record}</span></th>${cellsMarkup.join('')}</tr>`
+    const heading =
+      group === undefined
+        ? ''
+        : `<tr class="g"><th scope="rowgroup" colspan="${cells.length + 1}"><span>${escapeText(group)}</span></th></tr>`
+    return `${heading}<tr${whole}${rowAddress(i, writing)}><th scope="row"><span>${record}</span></th>${cellsMarkup.join('')}</tr>`
   })
   return `<div class="${wideClass(rows.length)}" role="region" aria-label="${escapeText(`${exhibit.title}, table`)}" tabindex="0"><table class="grid close"${fitOf(recordsRoom(exhibit))}><caption class="v">${escapeText(exhibit.title)}</caption><thead><tr><th scope="col">Row</th>${head.join('')}</tr></thead><tbody>${rows.join('\n')}</tbody></table></div>`
 }

@@ -4,8 +4,13 @@ import { names } from '../../../../../scripts/schema/parts.js'
 
 const recordsSchema = z.strictObject({
   show: names.describe('columns and fields of the first source, and measures of a single row'),
-  sort: z.string().optional().describe('a shown column; with a minus in descending order'),
-  first: z.int().min(1).optional().describe('how many are shown; rules compare with all; default: 200'),
+  sort: names.optional().describe('shown columns, the first one first; with a minus in descending order'),
+  group: z.string().optional().describe('a column or field: its values head the rows that have them'),
+  first: z
+    .int()
+    .min(1)
+    .optional()
+    .describe('how many are shown, of each group if there are groups; rules compare with all; default: 200 in all'),
   oneAtATime: z.boolean().optional().describe('one record at a time, beside the averages and totals of all'),
 })
 

@@ -1,12 +1,47 @@
 import { referencesOf } from '../../expression/bound.js'
+import { periodPrinter } from '../../format/period.js'
 import { problem } from '../../problem/optional.js'
 import type { Problem } from '../../problem/problem.js'
 import type { StreakQuery } from '../../summary/cells/streak.js'
+import type { Summary } from '../../summary/cells/summarise.js'
 import type { Measure } from '../../summary/plan/measures.js'
+import { timedParts } from '../../summary/plan/required-times.js'
 import type { streaksOf } from '../../summary/plan/streaks.js'
+import { moveSpan, movesWhole, moveWeeks } from '../../time/move-span.js'
 import { isPeriodUnit, PERIOD_UNITS } from '../../time/period.js'
+import { shiftText } from '../../time/shift.js'
+import { stepsKey } from '../../time/step.js'
+import type { Moving } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
-import { type Spans, sourceQueries, withParts } from './questions.js'
+import { type Spans, shownNames, sourceQueries, withParts } from './questions.js'
+
+/** What a report needs where some measure is read at another time; other pages do not carry it. */
+export const moving: Moving = {
+  move: (span, shift, weeks) => (weeks ? moveWeeks(span, shift) : moveSpan(span, shift)),
+  movesWhole,
+  keyNote: (measures, key, shift) => problem('note-lag-key', { measures, key, shift: shiftText(shift) }),
+  outsideNote(measures, past, data, locale) {
+    const from = periodPrinter(locale).date(data.from)
+    return problem('note-lag-outside', { measures, from, all: past.to < data.from })
+  },
+  repeats,
+}
+
+/**
+ * Measures of another period that equal the present one in every cell: the periods are not linked
+ * as intended.
+ */
+function repeats(
+  report: BoundReport,
+  exhibit: BoundExhibit,
+  measures: readonly Measure[],
+  summary: Summary,
+): Problem[] {
+  const timed = timedParts(measures, report.measures)
+    .filter((time) => summary.repeats.has(stepsKey(time.steps)))
+    .map((time) => shownNames(report, exhibit, time))
+  return timed.map((names) => problem('note-lag-same', { measures: names }))
+}
 
 /**
  * A streak is counted over all data up to the last shown day, by its own period or the shortest of
