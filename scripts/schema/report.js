@@ -133,6 +133,10 @@ const sourceSchema = z.strictObject({
     .describe(
       'its columns are looked up by match and may stand wherever a column may, as in shops.manager: true without a date; exact for the row of the same period, latest for the last one at or before it',
     ),
+  per: z
+    .enum(['year', 'quarter', 'month', 'week', 'day'])
+    .optional()
+    .describe('of a lookup table without a date: its amounts are for each such period, as a monthly target'),
   grain: z
     .enum(['year', 'quarter', 'month', 'week', 'day'])
     .optional()

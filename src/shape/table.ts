@@ -49,6 +49,7 @@ export const SOURCE_SPEC = {
     'labels?': { each: 'text' },
     'match?': { any: ['text', { list: { any: ['text', { each: 'text' }] } }] },
     'lookup?': { any: ['truth', { oneOf: ['exact', 'latest'] }] },
+    'per?': { oneOf: ['year', 'quarter', 'month', 'week', 'day'] },
     'grain?': { oneOf: ['year', 'quarter', 'month', 'week', 'day'] },
     'expect?': { each: 'number' },
     'stack?': { keys: { 'columns?': { list: 'text', min: 1 }, name: 'text', value: 'text', 'unlike?': 'truth' } },

@@ -92,6 +92,11 @@ export interface SourceSpec {
    * the last one at or before it.
    */
   lookup?: boolean | 'exact' | 'latest' | undefined
+  /**
+   * Of a lookup table without a date: its amounts are for each such period, as a monthly
+   * target.
+   */
+  per?: 'year' | 'quarter' | 'month' | 'week' | 'day' | undefined
   /** The period of a date; default: the precision of its text. */
   grain?: 'year' | 'quarter' | 'month' | 'week' | 'day' | undefined
   /** Control totals: rows, and sums of columns; other data are refused. */

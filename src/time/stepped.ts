@@ -1,6 +1,6 @@
 import type { Calendar } from './calendar.js'
 import { moveSpan, moveWeeks } from './move-span.js'
-import { periodOf, type Span, spanOf } from './period.js'
+import { type PeriodUnit, periodOf, type Span, spanOf } from './period.js'
 import type { Step } from './step.js'
 
 /**
@@ -34,4 +34,21 @@ function stepped({ from, to }: Span, step: Step, calendar: Calendar, weeks: bool
 
 function unknownStep(step: never): never {
   throw new Error(`no such step: ${JSON.stringify(step)}`)
+}
+
+/**
+ * The period of a source that the date of the report cuts, for steps that read it or what is
+ * finished: its first day, and the share of its days that is over. One that ends on the date is
+ * finished.
+ */
+export function cutPeriod(
+  steps: readonly Step[],
+  grain: PeriodUnit | undefined,
+  day: number,
+  calendar?: Calendar,
+): { begun: boolean; from: number; share: number } | undefined {
+  const step = steps.find(({ kind }) => kind === 'finished' || kind === 'begun')
+  if (step === undefined || grain === undefined) return undefined
+  const { from, to } = spanOf(grain, periodOf(grain, day, calendar), calendar)
+  return { begun: step.kind === 'begun', from: to === day ? day + 1 : from, share: (day - from + 1) / (to - from + 1) }
 }

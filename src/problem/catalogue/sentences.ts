@@ -125,6 +125,10 @@ export const SENTENCES = {
     `the format ${quote(p.format)} says ${p.asUnit}, and the formula gives ${p.unit}; make them agree`,
   'bad-period': (p: { text: string }) =>
     `${quote(p.text)} is not a period; write all, this year or year to date, last year (the whole one before), last 3 months (the unfinished one included), 2025, 2025-Q2, 2025-06 or 2025-01 to 2025-03`,
+  'per-lookup': (p: { name: string }) =>
+    `per says that the amounts of a lookup table without a date are for each period, and ${p.name} is none; write lookup: true, or leave per out`,
+  'prorated-always': (p: { source: string }) =>
+    `prorated divides periods, and the amounts of ${p.source} hold in every period; say what they are for, as in per: month on the source`,
   'bad-since': (p: { text: string }) =>
     `${quote(p.text)} is not an earlier date; write 1 month, 4 weeks, or an ISO 8601 date such as 2025-05-31`,
   'bad-published': (p: { file: string; why: string }) =>

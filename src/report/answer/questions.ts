@@ -98,7 +98,7 @@ function queryFor(
   report: BoundReport,
   exhibit: BoundExhibit,
   { source, parts, time, extent }: TimedSource,
-  { span, whole, moving }: Spans,
+  { span, whole, moving, extents }: Spans,
   notes: Problem[],
 ): SourceQuery {
   const [home] = report.sources
@@ -107,9 +107,9 @@ function queryFor(
   const where = [...report.where, ...exhibit.where]
   const moves = stepsKey(steps) !== ''
   // A source that cannot apply a condition or date gives missing values, never unfiltered ones.
-  const timeless = source.lookup === 'always'
+  const holdsAlways = source.lookup === 'always'
   const undated =
-    !timeless && source.date === undefined && ((span !== undefined && Number.isFinite(span.from)) || moves)
+    !holdsAlways && source.date === undefined && ((span !== undefined && Number.isFinite(span.from)) || moves)
   const open = where.filter((condition) => !canNarrow(source, condition))
   if (open.length > 0 || undated) {
     const names = [...new Set(open.flatMap((condition) => referencesOf(condition).map((ref) => ref.name)))]
@@ -123,7 +123,7 @@ function queryFor(
       weeks: false,
     }
   }
-  const keys = [...exhibit.rows, ...exhibit.columns].filter((key) => !timeless || !isTimeUnit(key))
+  const keys = [...exhibit.rows, ...exhibit.columns].filter((key) => !holdsAlways || source.per || !isTimeUnit(key))
   const shift = plainShift(steps)
   const splits = (key: string): boolean => whyNotSplit(source, key, home) === undefined
   // Only a plain shift needs periods that map onto periods; a window takes the rows inside it.
@@ -136,10 +136,22 @@ function queryFor(
     else if (moving && shift !== undefined && !falls(key)) notes.push(moving.keyNote(shown, key, shift))
   }
   const weeks = keys.includes('week')
-  const asking: SourceQuery = { engine, parts, answers: (key) => splits(key) && falls(key), where, steps, weeks }
-  if (source.lookup !== undefined) asking.headless = !isShown(report, exhibit, source)
-  asking.timeless = timeless
-  if (timeless) return asking
+  const asking: SourceQuery = {
+    engine,
+    parts,
+    answers: (key) => splits(key) && falls(key) && !(holdsAlways && isTimeUnit(key)),
+    where,
+    steps,
+    weeks,
+  }
+  if (source.lookup !== undefined) asking.addsNoRows = !isShown(report, exhibit, source)
+  asking.holdsAlways = holdsAlways
+  if (holdsAlways) {
+    const [ofHome] = extents
+    if (source.per !== undefined) asking.per = source.per
+    if (ofHome !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(ofHome) }
+    return asking
+  }
   if (span === undefined || source.date === undefined) return asking
   asking.fit = (needed) => spanFor(source, needed).span
   asking.grain = source.grain

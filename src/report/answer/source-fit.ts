@@ -5,12 +5,14 @@ import type { BoundSource } from '../model/bound.js'
 /** Why a source cannot be split by a key; undefined if it can. */
 export function whyNotSplit(source: BoundSource, key: string, home: BoundSource): string | undefined {
   if (isTimeUnit(key) && home.date !== undefined) {
-    if (source.date === undefined) return `${source.name} has no dates`
+    const by = source.per ?? source.grain
+    if (source.date === undefined && source.per === undefined) return `${source.name} has no dates`
     const unit = isPeriodUnit(key) ? key : key === 'weekday' ? 'day' : 'month'
     // Weeks do not nest in months, so they need days.
     const finer =
-      PERIOD_UNITS.indexOf(unit) > PERIOD_UNITS.indexOf(source.grain) || (source.grain === 'week' && unit !== 'week')
-    return finer ? `${source.name} is by ${source.grain}` : undefined
+      PERIOD_UNITS.indexOf(unit) > PERIOD_UNITS.indexOf(by) ||
+      (source.per === undefined && by === 'week' && unit !== 'week')
+    return finer ? `${source.name} is by ${by}` : undefined
   }
   if (source.known === undefined || source.known.has(key)) return undefined
   return `its rows are not distinguished by ${key}`

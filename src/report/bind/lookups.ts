@@ -61,6 +61,10 @@ export function checkLookups(spec: ReportSpec, diagnostics: Diagnostics): void {
   for (const [name, source] of Object.entries(spec.sources)) {
     const at = diagnostics.at('sources', name)
     const mode = lookupMode(source)
+    if (source.per !== undefined) {
+      if (mode !== 'always') at.at('per').report('per-lookup', { name })
+      else if (spec.sources[home].date === undefined) at.at('per').report('no-date', { name: 'per' })
+    }
     if (mode === undefined) {
       const renamed = matchOf(source.match).find(({ left, right }) => left !== right)
       if (renamed !== undefined) at.at('match').report('match-renamed', renamed)

@@ -75,10 +75,12 @@ export function checkProrated(
   const [home] = sources
   for (const { name, bound } of measures.values()) {
     const daily = new Set<string>()
+    const always = new Set<string>()
     const visit = (part: Bound, inside: boolean): void => {
       if (part.op === 'aggregate') {
         const source = sources.find((source) => source.name === (part.source ?? home?.name))
         if (inside && source?.date !== undefined && source.grain === 'day') daily.add(source.name)
+        if (inside && source?.lookup === 'always' && source.per === undefined) always.add(source.name)
       } else if (part.op === 'moved') visit(part.of, inside || part.step.kind === 'finished')
       else if (part.op === 'name' && part.ref.kind === 'measure') {
         const measure = measures.get(part.ref.name)
@@ -87,5 +89,6 @@ export function checkProrated(
     }
     visit(bound, false)
     for (const source of daily) diagnostics.at(name).report('prorated-daily', { source })
+    for (const source of always) diagnostics.at(name).report('prorated-always', { source })
   }
 }

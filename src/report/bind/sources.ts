@@ -147,7 +147,7 @@ function boundSource(
   by: readonly string[],
   calendar: Calendar,
 ): Omit<BoundSource, 'known'> {
-  const { date, stack, expect = {}, match } = spec.sources[name]
+  const { date, stack, expect = {}, match, per } = spec.sources[name]
   const options = { ...(date === undefined ? {} : { date }), calendar }
   const table = lookup === undefined ? own : withOwnAttributes(lookup, by)
   const remoteEngine = (): Engine => {
@@ -165,6 +165,7 @@ function boundSource(
     grain,
     match: lookup === undefined ? matchOf(match).map(({ left }) => left) : by,
     ...(lookup && { lookup: lookup.mode, nearest }),
+    ...(per && { per }),
     attributes: new Set([...attributes, ...names]),
     fields: bounds,
     engine: connect === undefined ? createMemoryEngine(table, options) : remoteEngine(),

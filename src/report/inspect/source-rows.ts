@@ -62,7 +62,7 @@ export async function rowsBehind(
       ...answered.summary.rows.keys.slice(0, place.row.codes.length),
       ...answered.summary.columns.keys.slice(0, place.column.codes.length),
     ]
-    const lasts = (name: string): boolean => asking.timeless === true && isTimeUnit(name)
+    const lasts = (name: string): boolean => asking.holdsAlways === true && isTimeUnit(name)
     const answers = keys.every(({ name }) => asking.answers(name) || lasts(name))
     // An open start has no condition: rows without a date count.
     const days = (answers ? await daysOf(answered, place, asking, report.calendar) : undefined) ?? asking.span
@@ -92,12 +92,12 @@ const NEVER: Bound = { op: 'truth', value: false, type: CONDITION }
 /** The conditions of the keys of a cell; those of time only for the cell's own time. */
 function keyConditions(answered: AnsweredExhibit, place: Place, asking: SourceQuery): Bound[] {
   const { rows, columns } = answered.summary
-  const present = asking.timeless !== true && stepsKey(asking.steps) === ''
+  const present = asking.holdsAlways !== true && stepsKey(asking.steps) === ''
   const conditions = [
     ...conditionsOf(answered, rows, place.row, present),
     ...conditionsOf(answered, columns, place.column, present),
   ]
-  return present || asking.timeless ? conditions : [...conditions, ...cycleConditions(answered, place, asking)]
+  return present || asking.holdsAlways ? conditions : [...conditions, ...cycleConditions(answered, place, asking)]
 }
 
 /** Weekdays and months of the year are conditions at every time; a shift by days changes them. */

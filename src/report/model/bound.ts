@@ -146,6 +146,8 @@ export interface BoundSource {
    * Set for a lookup table: its rows hold always, in the same period, or until the next ones.
    */
   lookup?: 'always' | 'exact' | 'latest'
+  /** The period that the amounts of a lookup table without dates are for each. */
+  per?: PeriodUnit
   /** Finds the key of a lookup table that a text most likely means; not in pages. */
   nearest?(key: string, among: readonly string[]): string | undefined
   /** The columns of lookup tables that it knows: `shops.manager`. */

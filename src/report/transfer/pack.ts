@@ -31,7 +31,7 @@ export function packReport(
     rules: rules.map((rule) => ({ ...rule, text: '' })),
     palette: packed,
     sources: sources.map(
-      ({ name, from, date, match, grain, lookup, attributes }): PackedSource => ({
+      ({ name, from, date, match, grain, lookup, per, attributes }): PackedSource => ({
         name,
         from,
         date,
@@ -39,6 +39,7 @@ export function packReport(
         grain,
         attributes,
         ...(lookup && { lookup }),
+        ...(per && { per }),
       }),
     ),
   }

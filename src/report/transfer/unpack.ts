@@ -8,7 +8,10 @@ import { openStored, type StoredCode, type StoredSource } from '../../summary/me
 import type { BoundReport, BoundSource } from '../model/bound.js'
 
 /** The description of a source in a page. */
-export type PackedSource = Pick<BoundSource, 'name' | 'from' | 'date' | 'match' | 'grain' | 'lookup' | 'attributes'>
+export type PackedSource = Pick<
+  BoundSource,
+  'name' | 'from' | 'date' | 'match' | 'grain' | 'lookup' | 'per' | 'attributes'
+>
 
 /** The palette as data: with the pictures and colours that were used, by name. */
 export interface PackedPalette extends Pick<Palette, 'pigments' | 'icons'> {

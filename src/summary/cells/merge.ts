@@ -1,7 +1,6 @@
 import { mergeMoments } from '../../column/moments.js'
 import { fromMoments, needsOf } from '../../column/statistic.js'
 import type { Calendar } from '../../time/calendar.js'
-import { isTimeUnit } from '../../time/period.js'
 import { NO_SHIFT, shiftKey } from '../../time/shift.js'
 import { plainShift } from '../../time/step.js'
 import { type SharedKey, shareKeys } from './align-keys.js'
@@ -23,7 +22,7 @@ export async function askAll(
     askings.map(async (asking, a): Promise<SourceAnswer> => {
       const { parts, steps } = asking
       const names = keys.filter(asking.answers)
-      const shift = asking.timeless ? NO_SHIFT : plainShift(steps)
+      const shift = asking.holdsAlways ? NO_SHIFT : plainShift(steps)
       if (shift === undefined) return (await import('./windows.js')).askWindows(asking, names, keys, calendar)
       const ofFields = a === 0 ? fields : []
       const grain = await asking.engine.ask({ ...questionOf(asking, names), parts, fields: ofFields })
@@ -47,7 +46,7 @@ export function axisKeys({ list, shared }: SourceAnswers): SharedKey[] {
   return shared.map((key) => ({
     ...key,
     codes: key.codes.map((codes, a) =>
-      list[a].query.headless || (list[a].windows !== undefined && tellsTime(key.name, names)) ? undefined : codes,
+      list[a].query.addsNoRows || (list[a].windows !== undefined && tellsTime(key.name, names)) ? undefined : codes,
     ),
   }))
 }
@@ -82,10 +81,14 @@ export async function valuesAt(answers: SourceAnswers, frame: CellSet): Promise<
 }
 
 async function plainValues(answers: SourceAnswers, a: number, frame: CellSet): Promise<Float64Array[]> {
+  return answers.list[a].query.holdsAlways
+    ? (await import('./lookup-cells.js')).inEveryPeriod(answers, a, frame, (cells) => groupValues(answers, a, cells))
+    : groupValues(answers, a, frame)
+}
+
+async function groupValues(answers: SourceAnswers, a: number, frame: CellSet): Promise<Float64Array[]> {
   const { query: asking, groups: grain, met } = answers.list[a]
   const { count } = frame
-  if (asking.timeless && frame.keys.some(({ name }) => isTimeUnit(name)))
-    return (await import('./lookup-cells.js')).inEveryPeriod(frame, (cells) => plainValues(answers, a, cells))
   const taken = takenCodes(answers, a, frame.keys)
   if (taken === undefined) return asking.parts.map(() => nothing(count))
   const of = cellsOfGroups(frame, frame.keys, taken, grain.groups)

@@ -26,9 +26,11 @@ export interface SourceQuery {
   /** The span of totals, and the data's span in whole months. */
   time?: { whole: Span; data: Span }
   /** Set for rows that hold in every period, whatever the steps: a lookup table without dates. */
-  timeless?: boolean
+  holdsAlways?: boolean
+  /** The period that amounts that hold in every period are for each. */
+  per?: PeriodUnit
   /** Whether its groups make no headings: only aggregates that are shown add rows. */
-  headless?: boolean
+  addsNoRows?: boolean
   /** The period of the source's dates. */
   grain?: PeriodUnit
   /** A span in whole periods of a coarse source. */

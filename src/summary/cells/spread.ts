@@ -39,8 +39,8 @@ export function leftOut(
   return codes && ((group, cell) => sets[shown[cell]].has(codes[group]))
 }
 
-export function isMoved({ steps, timeless }: SourceQuery): boolean {
-  if (timeless) return false
+export function isMoved({ steps, holdsAlways }: SourceQuery): boolean {
+  if (holdsAlways) return false
   const shift = plainShift(steps)
   return shift !== undefined && shiftKey(shift) !== ''
 }

@@ -88,7 +88,7 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     )
   let rows = axis(request.rows)
   const columns = axis(request.columns)
-  if (request.askings.some(({ headless }) => headless))
+  if (request.askings.some(({ addsNoRows }) => addsNoRows))
     (await import('./lookup-cells.js')).meetHeadings(
       answers,
       frameOf(rows, columns, request.rows.length, request.columns.length),
@@ -150,7 +150,7 @@ function repeatsOf({ list }: SourceAnswers, { values }: Parts): Set<string> {
   const same = new Set<string>()
   for (const { query: asking } of list) {
     const shift = plainShift(asking.steps)
-    if (asking.timeless || shift === undefined || shiftKey(shift) === '') continue
+    if (asking.holdsAlways || shift === undefined || shiftKey(shift) === '') continue
     let alike = 0
     let other = false
     for (const part of asking.parts) {

@@ -4,7 +4,7 @@ import { fromMoments, needsOf } from '../../column/statistic.js'
 import type { BoundAggregate } from '../../expression/bound.js'
 import type { Calendar } from '../../time/calendar.js'
 import { isPeriodUnit, PERIOD_UNITS, type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
-import { windowOf } from '../../time/stepped.js'
+import { cutPeriod, windowOf } from '../../time/stepped.js'
 import type { Keyed } from '../contract.js'
 import { type CellSet, type CellSetKey, coarser, spansOf, tellsTime } from './cell-set.js'
 import { type AnswerWindows, questionOf, type SourceAnswer, type SourceAnswers, type SourceQuery } from './question.js'
@@ -92,26 +92,11 @@ export function reachOf(asking: SourceQuery, span: Span, calendar: Calendar): Sp
 function fitSpan(asking: SourceQuery, needed: Span): Span {
   const { fit, time } = asking
   const span = fit === undefined ? needed : fit(needed)
-  const cut = time && cutOf(asking, time.whole.to)
+  const cut = time && cutPeriod(asking.steps, asking.grain, time.whole.to)
   if (cut === undefined) return span
   return cut.begun
     ? { from: Math.max(span.from, cut.from), to: span.to }
     : { from: span.from, to: Math.min(span.to, cut.from - 1) }
-}
-
-/**
- * The period of a source that the date of the report cuts, for steps that read it or what is
- * finished: its first day, and the share of its days that is over. One that ends on the date is
- * finished.
- */
-function cutOf(
-  { steps, grain = 'day' }: SourceQuery,
-  day: number,
-): { begun: boolean; from: number; share: number } | undefined {
-  const step = steps.find(({ kind }) => kind === 'finished' || kind === 'begun')
-  if (step === undefined) return undefined
-  const { from, to } = spanOf(grain, periodOf(grain, day))
-  return { begun: step.kind === 'begun', from: to === day ? day + 1 : from, share: (day - from + 1) / (to - from + 1) }
 }
 
 /** The longest periods that no window cuts; undefined if all windows are equal. */
@@ -242,7 +227,7 @@ export async function windowValues(answers: SourceAnswers, a: number, frame: Cel
     for (const cell of at.into) hasRows[cell] = 1
     for (let i = 0; i < count; i++) if (hasRows[i] === 0) values[p][i] = Number.NaN
   }
-  const cut = asking.time && cutOf(asking, asking.time.whole.to)
+  const cut = asking.time && cutPeriod(asking.steps, asking.grain, asking.time.whole.to)
   if (cut?.begun === true) for (const list of values) for (let i = 0; i < count; i++) list[i] *= cut.share
   return values
 }
