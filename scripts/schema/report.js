@@ -209,6 +209,10 @@ export const reportSchema = z
     sources: z
       .record(z.string(), sourceSchema)
       .describe('where rows come from, by name; the first is the one that exhibits are split by'),
+    labels: z
+      .record(z.string(), z.string())
+      .optional()
+      .describe('labels of keys for readers, whatever their source; default: those of the sources, or their names'),
     fields: z.record(z.string(), z.record(z.string(), expression)).optional().describe('worked out per row, by source'),
     measures: z
       .record(z.string(), measureSchema)
@@ -219,7 +223,9 @@ export const reportSchema = z
       .array(z.string())
       .min(1)
       .optional()
-      .describe('rule sets shared with other reports: their statuses, parameters, pigments, icons and rules'),
+      .describe(
+        'files shared with other reports: their rules, statuses, parameters, pigments and icons, and their sources, fields, measures, labels and calendar',
+      ),
     statuses: z
       .record(z.string(), statusSchema)
       .optional()
@@ -271,6 +277,9 @@ export function reportJsonSchema() {
       // For the TypeScript types alone.
       override: ({ jsonSchema }) => void delete jsonSchema.names,
     }),
+    // A report that includes others may have its sources from them alone.
+    required: ['title', 'exhibits'],
+    anyOf: [{ required: ['sources'] }, { required: ['include'] }],
   }
 }
 

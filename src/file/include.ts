@@ -2,67 +2,64 @@ import { nearest } from '../problem/nearest.js'
 import { inFileOrder } from '../problem/order.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { ReportSpec } from '../spec/report.js'
+import { askedOf, wordsOf } from './asked.js'
 import type { ReportFile } from './report-file.js'
 import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
-/** The parts of a report that a rule set may hold. */
-const SHARED = ['statuses', 'parameters', 'pigments', 'icons'] as const
-const KEYS: readonly string[] = ['title', 'note', ...SHARED, 'rules']
+/** The parts of a report that are shared by name. */
+const SHARED = ['statuses', 'parameters', 'pigments', 'icons', 'sources', 'measures', 'labels'] as const
+const KEYS: readonly string[] = ['title', 'note', 'calendar', ...SHARED, 'fields', 'rules']
 
-interface RuleSet {
+interface SharedFile {
   file: string
   spec: ReportSpec | undefined
   problems: Problem[]
   place(problem: Problem): Problem
 }
 
+/** Parts by name, and the shared file of each that the report does not define itself. */
+interface Merged {
+  all: Record<string, unknown>
+  owners: Map<string, SharedFile>
+}
+
 /**
- * A report with the rule sets that it includes: their statuses, parameters, pigments and icons
- * where the report has none of that name, and their rules after its own. `read` returns the text of
- * a rule set by its name, undefined if it does not exist.
+ * A report with the files that it includes. Of what is shared by name the report's own wins; shared
+ * rules come after its own. Shared measures and fields that it does not ask for are left out, and
+ * so are sources without `lookup`. `read` returns the text of a file by its name, undefined if it
+ * does not exist.
  */
 export function withIncluded(report: ReportFile, read: (name: string) => string | undefined): ReportFile {
   const { spec } = report
   const names = spec?.include ?? []
   if (spec === undefined || names.length === 0) return report
   const problems: Problem[] = [...report.problems]
-  const sets = names.flatMap((name, i): RuleSet[] => {
+  const sets = names.flatMap((name, i): SharedFile[] => {
     const text = read(name)
-    if (text !== undefined) return [readRuleSet(text, name)]
+    if (text !== undefined) return [readShared(text, name)]
     problems.push(report.place(problem('include-missing', { file: name }, { path: ['include', i] })))
     return []
   })
   for (const set of sets) problems.push(...set.problems)
   const merged: ReportSpec = { ...spec }
-  /** The rule set of each name that the report does not define itself. */
-  const owner = new Map<string, RuleSet>()
+  const owner = new Map<string, SharedFile>()
   for (const key of SHARED) {
-    const all: Record<string, unknown> = {}
-    const put = (name: string, value: unknown): void => {
-      Object.defineProperty(all, name, { value, enumerable: true, configurable: true })
-    }
-    for (const set of sets)
-      for (const [name, value] of Object.entries(set.spec?.[key] ?? {})) {
-        put(name, value)
-        owner.set(`${key} ${name}`, set)
-      }
-    for (const [name, value] of Object.entries(spec[key] ?? {})) {
-      put(name, value)
-      owner.delete(`${key} ${name}`)
-    }
+    const { all, owners } = mergedBy(
+      sets.map((set) => ({ set, parts: set.spec?.[key] ?? {} })),
+      spec[key] ?? {},
+    )
+    for (const [name, set] of owners) owner.set(`${key} ${name}`, set)
     if (Object.keys(all).length > 0) Object.assign(merged, { [key]: all })
   }
+  for (const [name, set] of mergeFields(spec, sets, merged)) owner.set(`fields ${name}`, set)
+  for (const set of sets)
+    if (set.spec?.calendar !== undefined) merged.calendar = { ...set.spec.calendar, ...spec.calendar }
+  merged.sources = inOrder(spec.sources, merged.sources)
   const ownRules = spec.rules ?? []
-  const taken = new Set(ownRules.map((rule) => rule?.name))
-  const behind = sets.flatMap((set) =>
-    (set.spec?.rules ?? []).flatMap((rule, index) => {
-      if (rule === null || (rule.name !== undefined && taken.has(rule.name))) return []
-      taken.add(rule.name)
-      return [{ rule, set, index }]
-    }),
-  )
+  const behind = appliedRules(rulesBehind(ownRules, sets), spec, merged)
   if (ownRules.length + behind.length > 0) merged.rules = [...ownRules, ...behind.map(({ rule }) => rule)]
+  leaveOut(merged, { ...spec, rules: merged.rules }, owner)
   return {
     file: report.file,
     spec: merged,
@@ -75,12 +72,119 @@ export function withIncluded(report: ReportFile, read: (name: string) => string 
         if (place !== undefined)
           return place.set.place({ ...p, place: { ...p.place, path: ['rules', place.index, ...rest] } })
       }
-      return (owner.get(`${root} ${name}`) ?? report).place(p)
+      const id = root === 'fields' ? `${root} ${name} ${rest[0]}` : `${root} ${name}`
+      return (owner.get(id) ?? report).place(p)
     },
   }
 }
 
-function readRuleSet(text: string, file: string): RuleSet {
+/** Later files replace earlier ones, and the report's own parts replace all. */
+function mergedBy(
+  shared: readonly { set: SharedFile; parts: Readonly<Record<string, unknown>> }[],
+  own: Readonly<Record<string, unknown>>,
+): Merged {
+  const all: Record<string, unknown> = {}
+  const owners = new Map<string, SharedFile>()
+  const put = (name: string, value: unknown): void => {
+    Object.defineProperty(all, name, { value, enumerable: true, configurable: true })
+  }
+  for (const { set, parts } of shared)
+    for (const [name, value] of Object.entries(parts)) {
+      put(name, value)
+      owners.set(name, set)
+    }
+  for (const [name, value] of Object.entries(own)) {
+    put(name, value)
+    owners.delete(name)
+  }
+  return { all, owners }
+}
+
+/** Fields are shared one by one, by source and name. */
+function mergeFields(spec: ReportSpec, sets: readonly SharedFile[], merged: ReportSpec): Map<string, SharedFile> {
+  const owner = new Map<string, SharedFile>()
+  const bySource: Record<string, Record<string, string>> = {}
+  const sources = [...sets.map((set) => set.spec), spec].flatMap((one) => Object.keys(one?.fields ?? {}))
+  for (const source of new Set(sources)) {
+    const { all, owners } = mergedBy(
+      sets.map((set) => ({ set, parts: set.spec?.fields?.[source] ?? {} })),
+      spec.fields?.[source] ?? {},
+    )
+    for (const [name, set] of owners) owner.set(`${source} ${name}`, set)
+    Object.defineProperty(bySource, source, { value: all, enumerable: true, configurable: true })
+  }
+  if (sources.length > 0) merged.fields = bySource
+  return owner
+}
+
+/**
+ * The report's own sources come first, unless they are further tables alone: with `match` or
+ * `lookup`. The first of all is home.
+ */
+function inOrder(own: ReportSpec['sources'], all: ReportSpec['sources']): ReportSpec['sources'] {
+  const names = Object.keys(own)
+  const isFurther = names.every((name) => own[name].match !== undefined || own[name].lookup !== undefined)
+  const shared = Object.keys(all).filter((name) => !names.includes(name))
+  const order = isFurther ? [...shared, ...names] : [...names, ...shared]
+  return Object.fromEntries(order.map((name) => [name, all[name]]))
+}
+
+interface SharedRule {
+  rule: NonNullable<ReportSpec['rules']>[number]
+  set: SharedFile
+  index: number
+}
+
+function rulesBehind(own: NonNullable<ReportSpec['rules']>, sets: readonly SharedFile[]): SharedRule[] {
+  const taken = new Set(own.map((rule) => rule?.name))
+  return sets.flatMap((set) =>
+    (set.spec?.rules ?? []).flatMap((rule, index) => {
+      if (rule === null || (rule.name !== undefined && taken.has(rule.name))) return []
+      taken.add(rule.name)
+      return [{ rule, set, index }]
+    }),
+  )
+}
+
+/** Without the shared rules that paint shared measures alone which the report does not show. */
+function appliedRules(rules: readonly SharedRule[], own: ReportSpec, { measures = {} }: ReportSpec): SharedRule[] {
+  const words = wordsOf(own)
+  return rules.filter(({ rule }) => {
+    const painted = rule === null ? [] : typeof rule.paint === 'string' ? [rule.paint] : rule.paint
+    return painted.length === 0 || painted.some((name) => words.has(name) || !Object.hasOwn(measures, name))
+  })
+}
+
+/** Leaves out what is shared and nothing asks for. Home and lookup tables stay. */
+function leaveOut(merged: ReportSpec, own: ReportSpec, owner: ReadonlyMap<string, SharedFile>): void {
+  // Names of files and titles ask for nothing.
+  const { title: _title, note: _note, sources, ...texts } = own
+  const asked = askedOf([texts, Object.values(sources).map(({ match }) => match)], merged)
+  const keep = <T>(
+    parts: Readonly<Record<string, T>>,
+    kept: (name: string, part: T, i: number) => boolean,
+  ): Record<string, T> => Object.fromEntries(Object.entries(parts).filter(([name, part], i) => kept(name, part, i)))
+  if (merged.measures !== undefined)
+    merged.measures = keep(merged.measures, (name) => !owner.has(`measures ${name}`) || asked.measures.has(name))
+  merged.sources = keep(
+    merged.sources,
+    (name, { lookup }, i) =>
+      i === 0 || (lookup ?? false) !== false || !owner.has(`sources ${name}`) || asked.sources.has(name),
+  )
+  if (merged.fields === undefined) return
+  const fields = Object.entries(merged.fields).filter(
+    ([source]) => Object.hasOwn(merged.sources, source) || Object.hasOwn(own.fields ?? {}, source),
+  )
+  merged.fields = Object.fromEntries(
+    fields.map(([source, parts]) => [
+      source,
+      keep(parts, (name) => !owner.has(`fields ${source} ${name}`) || asked.fields.has(name)),
+    ]),
+  )
+}
+
+/** Files of shared sources are found from the folder of the shared file. */
+function readShared(text: string, file: string): SharedFile {
   const read = readYaml(text, file)
   const { place } = read
   if (typeof read.tree !== 'object' || read.tree === null || Array.isArray(read.tree)) {
@@ -97,5 +201,17 @@ function readRuleSet(text: string, file: string): RuleSet {
   }
   // The other parts of a report are filled in, so that one schema reads both.
   const shaped = shapeReport({ title: file, sources: {}, exhibits: [], ...kept })
-  return { file, spec: shaped.spec, problems: [...problems, ...shaped.problems.map(place)], place }
+  const spec = shaped.spec && { ...shaped.spec, sources: fromFolder(shaped.spec.sources, file) }
+  return { file, spec, problems: [...problems, ...shaped.problems.map(place)], place }
+}
+
+function fromFolder(sources: ReportSpec['sources'], file: string): ReportSpec['sources'] {
+  const folder = file.slice(0, Math.max(file.lastIndexOf('/'), file.lastIndexOf('\\')) + 1)
+  const isWhole = (name: string): boolean => name === 'stdin' || /^([a-z]:)?[\\/]/i.test(name)
+  return Object.fromEntries(
+    Object.entries(sources).map(([name, source]) => [
+      name,
+      source.file === undefined || isWhole(source.file) ? source : { ...source, file: `${folder}${source.file}` },
+    ]),
+  )
 }

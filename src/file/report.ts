@@ -8,7 +8,7 @@ import { readYaml } from './yaml.js'
 /**
  * Reads a report from YAML or JSON text, or takes a plain object. Never throws for its contents.
  *
- * @param shared the rule sets that it includes, by the names that `include` gives them.
+ * @param shared the files that it includes, by the names that `include` gives them.
  * /
  */
 export function readReport(
@@ -23,7 +23,7 @@ export function readReport(
 
 function readAlone(source: string | object, file?: string): ReportFile {
   if (typeof source !== 'string') {
-    const shaped = shapeReport(source)
+    const shaped = shapeReport(withSources(source))
     return { file, ...shaped, place: (p) => p }
   }
   const read = readYaml(source, file)
@@ -32,10 +32,16 @@ function readAlone(source: string | object, file?: string): ReportFile {
       read.problems.length > 0 ? read.problems : [problem('file-empty', {}, file === undefined ? {} : { file })]
     return { file, spec: undefined, problems, place: read.place }
   }
-  const shaped = shapeReport(read.tree)
+  const shaped = shapeReport(withSources(read.tree))
   const lines = new Set(read.problems.map((p) => p.place.line))
   // Where YAML misread a line, that problem explains it; the wrong shape is only the consequence.
   const rest = shaped.problems.map(read.place).filter((p) => !lines.has(p.place.line))
   const problems = inFileOrder([...read.problems, ...rest])
   return { file, spec: shaped.spec, problems, place: read.place }
+}
+
+/** A report that includes others may have its sources from them alone. */
+function withSources(tree: unknown): unknown {
+  const isIncluding = typeof tree === 'object' && tree !== null && 'include' in tree && !('sources' in tree)
+  return isIncluding ? { ...tree, sources: {} } : tree
 }

@@ -1,15 +1,17 @@
 import { dirname, resolve } from 'node:path'
 import { readReport } from '../file/report.js'
+import { readIncluded } from './included.js'
 import { readReportText } from './report-text.js'
 import { namesOf } from './source-files.js'
 
 /**
- * The files of a report: itself, its data, and the rule sets and pictures that it names. Missing
- * ones are left out.
+ * The files of a report: itself, its data, and the included files and pictures that it names.
+ * Missing ones are left out.
  */
 export async function inputFiles(path: string, shown: string): Promise<string[]> {
   const text = await readReportText(path, shown).catch(() => '')
-  const { spec } = readReport(text)
+  const included = await readIncluded(text, path)
+  const { spec } = readReport(text, shown, (name) => included.get(name))
   const folder = dirname(path)
   const data = await Promise.all(
     Object.values(spec?.sources ?? {}).map(async ({ file }) =>

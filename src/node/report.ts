@@ -1,4 +1,3 @@
-import { dirname, resolve } from 'node:path'
 import { readReport } from '../file/report.js'
 import type { ReportFile } from '../file/report-file.js'
 import type { Page } from '../page/page.js'
@@ -9,7 +8,7 @@ import { decideFrom } from '../report/open.js'
 import { checkShape } from '../shape/shape.js'
 import { toHtml } from '../view/html/document.js'
 import type { HtmlOptions } from '../view/html/page.js'
-import { readText } from './files.js'
+import { readIncluded } from './included.js'
 import { bundleReport, liveParts, type PageBundle } from './live.js'
 import { createPictureReader } from './pictures.js'
 import { readReportText } from './report-text.js'
@@ -108,21 +107,6 @@ export async function openEachPage(
   })
 }
 
-/**
- * Reads the rule sets that a report includes, from paths relative to it; one that cannot be read is
- * reported with the other problems.
- */
-async function readRuleSets(text: string, path: string): Promise<Map<string, string>> {
-  // Searching for the word first is faster than parsing, and few reports include rule sets.
-  const names = text.includes('include') ? (readReport(text).spec?.include ?? []) : []
-  const files = new Map<string, string>()
-  for (const name of names) {
-    const text = await readText(resolve(dirname(path), name), name).catch(() => undefined)
-    if (text !== undefined) files.set(name, text)
-  }
-  return files
-}
-
 /** The same with what decided each cell, and the file. */
 export async function decideReportFile(
   path: string,
@@ -153,7 +137,7 @@ async function withSources<T>(
 ): Promise<T> {
   checkShape('text', path, ['path'])
   const text = await readReportText(path, shown)
-  const sets = await readRuleSets(text, path)
+  const sets = await readIncluded(text, path)
   const file = readReport(text, shown === '-' ? 'standard input' : shown, (name) => sets.get(name))
   if (shown === '-')
     for (const [name, source] of Object.entries(file.spec?.sources ?? {}))

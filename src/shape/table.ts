@@ -246,6 +246,7 @@ export const REPORT_SPEC = {
       },
     },
     sources: { each: SOURCE_SPEC },
+    'labels?': { each: 'text' },
     'fields?': { each: { each: 'text' } },
     'measures?': { each: MEASURE_ENTRY },
     'parameters?': { each: PARAMETER_SPEC },

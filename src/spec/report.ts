@@ -50,6 +50,11 @@ export interface ReportSpec {
     | undefined
   /** Where rows come from, by name; the first is the one that exhibits are split by. */
   sources: { readonly [name: string]: SourceSpec }
+  /**
+   * Labels of keys for readers, whatever their source; default: those of the sources, or
+   * their names.
+   */
+  labels?: { readonly [name: string]: string } | undefined
   /** Worked out per row, by source. */
   fields?: { readonly [name: string]: { readonly [name: string]: string } } | undefined
   /** The aggregated values, as formulas; a report that only lists rows has none. */
@@ -57,8 +62,8 @@ export interface ReportSpec {
   /** Named numbers for limits and formulas. */
   parameters?: { readonly [name: string]: ParameterSpec } | undefined
   /**
-   * Rule sets shared with other reports: their statuses, parameters, pigments, icons and
-   * rules.
+   * Files shared with other reports: their rules, statuses, parameters, pigments and
+   * icons, and their sources, fields, measures, labels and calendar.
    */
   include?: readonly string[] | undefined
   /** The states of cells with their styles; legends keep this order. */

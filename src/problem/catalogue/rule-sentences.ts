@@ -33,8 +33,8 @@ export const RULE_SENTENCES = {
     `${p.text} is neither a report file nor a parameter and a value; write it as target=70000`,
   'unknown-finding': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `unknown finding: ${p.name}${meantOr(p.nearest, p.known)}`,
-  'include-missing': (p: { file: string }) => `there is no rule set ${p.file}; check the path`,
-  'include-nested': (_: object) => 'a rule set cannot include others; name them in the report',
+  'include-missing': (p: { file: string }) => `there is no file ${p.file} to include; check the path`,
+  'include-nested': (_: object) => 'an included file cannot include others; name them in the report',
 
   'note-shared-skips': (p: { rule: string; file: string; name: string }) =>
     `the rule ${p.rule} of ${p.file} is left out: this report has no ${p.name}`,

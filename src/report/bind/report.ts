@@ -204,7 +204,10 @@ function bindPalette(
  * Labels of columns; the first source that has one wins. A column of a lookup table has its own
  * name without one.
  */
-function labelsOf({ sources }: ReportSpec, attributes: ReadonlySet<string> = new Set()): Map<string, string> {
+function labelsOf(
+  { sources, labels = {} }: ReportSpec,
+  attributes: ReadonlySet<string> = new Set(),
+): Map<string, string> {
   const looked = [...attributes].map((name): [string, string] => {
     const [source, column] = [name.slice(0, name.indexOf('.')), name.slice(name.indexOf('.') + 1)]
     return [name, sources[source]?.labels?.[column] ?? column]
@@ -214,6 +217,7 @@ function labelsOf({ sources }: ReportSpec, attributes: ReadonlySet<string> = new
     ...Object.values(sources)
       .flatMap((source) => Object.entries(source.labels ?? {}))
       .reverse(),
+    ...Object.entries(labels),
   ])
 }
 

@@ -30,7 +30,7 @@ export interface Vocabulary {
   measures: ReadonlyMap<string, MeasureFacts>
   /** Keys of exhibits, and columns that may be uniform within a cell. */
   fields: Names
-  /** The rule set of a shared rule, by its index; undefined for rules of the report. */
+  /** The included file of a shared rule, by its index; undefined for rules of the report. */
   shared?: (index: number) => string | undefined
   /** Names for `only`; undefined without exhibits. */
   exhibits?: readonly string[]
