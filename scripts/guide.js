@@ -14,7 +14,7 @@ const tool = fileURLToPath(new URL('../dist/cli/acuarela.js', import.meta.url))
 /**
  * Answers each example of a page: a block of YAML with a block of text behind it.
  * @param {string} page @param {(text: string) => string} baseOf what stands before each example
- * @param {(report: string) => string[]} command
+ * @param {(report: string, yaml: string) => string[]} command
  */
 function rewrite(page, baseOf, command) {
   const path = fileURLToPath(new URL(`../docs/${page}`, import.meta.url))
@@ -25,8 +25,9 @@ function rewrite(page, baseOf, command) {
   const answered = text
     .slice(from)
     .replace(/(```yaml\n)([\s\S]*?)(```\n\n```text\n)([\s\S]*?)(```)/g, (_, open, yaml, between, _before, close) => {
-      writeFileSync(report, base + yaml)
-      const says = execFileSync(process.execPath, [tool, ...command(report)], { encoding: 'utf8', env: {} })
+      // A recipe with a title is a report of its own.
+      writeFileSync(report, yaml.startsWith('title:') ? yaml : base + yaml)
+      const says = execFileSync(process.execPath, [tool, ...command(report, yaml)], { encoding: 'utf8', env: {} })
       return `${open}${yaml}${between}${says}${close}`
     })
   writeFileSync(path, text.slice(0, from) + answered)
@@ -41,7 +42,7 @@ try {
   rewrite(
     'cookbook.md',
     (text) => /```yaml\n([\s\S]*?)```/.exec(text)?.[1] ?? '',
-    (file) => ['rules', file, '--no-color'],
+    (file, yaml) => [yaml.startsWith('title:') ? 'paint' : 'rules', file, '--no-color'],
   )
 } finally {
   rmSync(report, { force: true })

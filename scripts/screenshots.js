@@ -73,7 +73,7 @@ function spanOf(codes) {
 const TERMINALS = {
   'tool-why': ['why', 'spring.acuarela.yaml', 'shops.revenue', 'shop=Larkmoor'],
   'tool-rules': ['rules', 'spring.acuarela.yaml'],
-  'tool-tally': ['tally', 'spring.acuarela.yaml', '--against', 'target=70000', '--expect', 'behind <= 3'],
+  'tool-tally': ['tally', 'spring.acuarela.yaml', '--against', 'targetLevel=125%', '--expect', 'behind <= 3'],
   'tool-rehearse': ['rehearse', 'spring.acuarela.yaml'],
   'tool-paint': ['paint', 'spring.acuarela.yaml', '--exhibit', 'shops', '--exhibit', 'lines'],
   'tool-proof': ['proof', 'careless.acuarela.yaml'],
@@ -109,7 +109,7 @@ async function shoot(url, name, { fullPage = false, target, dark = false, width 
 }
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-first.png')
-await shoot(`${pathToFileURL(join(folder, 'spring.html')).href}#set.target=75000`, 'demo-moved.png')
+await shoot(`${pathToFileURL(join(folder, 'spring.html')).href}#set.targetLevel=1.25`, 'demo-moved.png')
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-dark.png', { dark: true })
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-phone.png', { width: 390 })
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-paper.png', { paper: true })

@@ -4,12 +4,12 @@
  * fixed seed: the same bytes on every machine, for only whole numbers, plain arithmetic and square
  * roots are used.
  *
- * Run it to write `sales.csv`, `budget.csv`, `prices.csv`, `footfall.csv`, `shops.csv` and
- * `towns.csv` beside this file: `node examples/brezal/generate.js`.
+ * Run it to write `sales.csv`, `budget.csv`, `prices.csv`, `footfall.csv`, `shops.csv`, `towns.csv`,
+ * `rates.csv` and `border.csv` beside this file: `node examples/brezal/generate.js`.
  */
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import { CHANNELS, LINES, OUTLETS, SHOPS, TOWNS } from './world.js'
+import { CHANNELS, CURRENCIES, LINES, OUTLETS, SHOPS, TOWNS } from './world.js'
 
 const SEED = 20250630
 const MONTHS = 36
@@ -236,6 +236,45 @@ export function generateTowns() {
   return `town,county,people\n${lines.join('\n')}\n`
 }
 
+/** What a unit of each currency is worth in euros, month by month. */
+export function generateRates() {
+  const next = random(SEED + 3)
+  const lines = ['month,currency,rate']
+  const worth = CURRENCIES.map(([, first]) => first)
+  for (let month = 0; month < MONTHS; month++) {
+    const { year, of } = calendar(month)
+    CURRENCIES.forEach(([currency, , step], i) => {
+      worth[i] += step * (next() - 0.5)
+      lines.push(row([`${year}-${two(of + 1)}`, currency, worth[i].toFixed(4)]))
+    })
+  }
+  return `${lines.join('\n')}\n`
+}
+
+/** Orders of a shop at the border, which sells in two currencies: the last two years. */
+export function generateBorder() {
+  const next = random(SEED + 4)
+  /** @param {string} a @param {string} b */
+  const byDay = (a, b) => (a < b ? -1 : 1)
+  const lines = ['date,line,plant,currency,quantity,amount']
+  for (let month = MONTHS - 24; month < MONTHS; month++) {
+    const { year, of, days } = calendar(month)
+    /** @type {string[]} */
+    const orders = []
+    for (const line of LINES)
+      for (let n = 0; n < line.weight * line.season[of] * 0.5; n++) {
+        const [plant, price, most] = line.plants[Math.floor(next() * line.plants.length)]
+        const quantity = 1 + Math.floor(next() * most)
+        const [currency, first] = CURRENCIES[next() < 0.62 ? 1 : 0]
+        const date = `${year}-${two(of + 1)}-${two(1 + Math.floor(next() * days))}`
+        const amount = Math.round((quantity * price * (0.9 + next() * 0.15)) / first / 5) * 5
+        orders.push(row([date, line.name, plant, currency, String(quantity), money(amount)]))
+      }
+    lines.push(...orders.sort(byDay))
+  }
+  return `${lines.join('\n')}\n`
+}
+
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
   const beside = (/** @type {string} */ name) => fileURLToPath(new URL(name, import.meta.url))
   writeFileSync(beside('sales.csv'), generateSales())
@@ -244,4 +283,6 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
   writeFileSync(beside('footfall.csv'), generateFootfall())
   writeFileSync(beside('shops.csv'), generateShops())
   writeFileSync(beside('towns.csv'), generateTowns())
+  writeFileSync(beside('rates.csv'), generateRates())
+  writeFileSync(beside('border.csv'), generateBorder())
 }

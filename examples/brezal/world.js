@@ -55,6 +55,17 @@ export const TOWNS = [
 ]
 
 /**
+ * What a unit of each currency was worth in euros in July 2022, and about how much that moved in a
+ * month.
+ * @type {[string, number, number][]}
+ */
+export const CURRENCIES = [
+  ['EUR', 1, 0],
+  ['CHF', 1.012, 0.011],
+  ['GBP', 1.176, 0.014],
+]
+
+/**
  * `season` is the weight of each month, January first: 0 means that nothing is sold. `margin` is
  * what is left of the price. Plants are [name, price in cents, largest usual quantity].
  * @typedef {{ name: string, weight: number, season: number[], margin: number, plants: [string, number, number][] }} Line

@@ -2,6 +2,7 @@ import { mount } from 'acuarela/live'
 import { readReport, readSource } from 'acuarela/report'
 import budget from '../brezal/budget.csv?url'
 import sales from '../brezal/sales.csv?url'
+import shops from '../brezal/shops.csv?raw'
 import spring from '../brezal/spring.acuarela.yaml?raw'
 
 /** A source as a table, from a file of the server. */
@@ -21,16 +22,17 @@ const report = await mount(element, spec, {
   data: {
     sales: await read(sales, 'sales.csv', 'date'),
     budget: await read(budget, 'budget.csv', 'month'),
+    outlets: await readSource([{ name: 'shops.csv', content: shops }]),
   },
   onChange: ({ parameters, filters }) => {
-    const target = parameters.target ?? 60_000
-    for (const button of document.querySelectorAll<HTMLElement>('[data-target]'))
-      button.setAttribute('aria-pressed', String(Number(button.dataset.target) === target))
+    const level = parameters.targetLevel ?? 1
+    for (const button of document.querySelectorAll<HTMLElement>('[data-level]'))
+      button.setAttribute('aria-pressed', String(Number(button.dataset.level) === level))
     status.textContent = filters.region === undefined ? 'All regions' : filters.region.join(' and ')
   },
 })
 
-for (const button of document.querySelectorAll<HTMLElement>('[data-target]'))
-  button.addEventListener('click', () => report.set('target', Number(button.dataset.target)))
+for (const button of document.querySelectorAll<HTMLElement>('[data-level]'))
+  button.addEventListener('click', () => report.set('targetLevel', Number(button.dataset.level)))
 
 document.documentElement.dataset.ready = 'yes'

@@ -159,7 +159,7 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
     .description('try every rule on values around its limits, zero and missing')
     .option('--rule <name>', 'this rule alone')
     .option('--value <value>', 'a value of your own; may be given several times', collect)
-    .addHelpText('after', '\nExample:\n  acuarela rehearse spring.acuarela.yaml --rule target --value 59999.50\n')
+    .addHelpText('after', '\nExample:\n  acuarela rehearse spring.acuarela.yaml --rule offPlan --value 5000\n')
     .action(async (report: string, options: object) =>
       (await import('./commands/rehearse.js')).rehearseCommand(report, options, io),
     )
@@ -262,7 +262,8 @@ What it writes can be painted at once, and is meant to be changed.
 
 const TALLY_EXAMPLES = `
 Examples:
-  acuarela tally spring.acuarela.yaml --against target=70000
+  acuarela tally spring.acuarela.yaml --against targetLevel=110%
+  acuarela tally spring.acuarela.yaml --since '1 month' --expect 'fell <= 2'
   acuarela tally spring.acuarela.yaml --expect 'shops.behind <= 3'
 `
 
@@ -271,7 +272,7 @@ Examples:
   acuarela paint spring.acuarela.yaml
   acuarela paint spring.acuarela.yaml --out spring.html
   acuarela paint spring.acuarela.yaml --to pdf --each region --out pages --paper A4
-  acuarela paint spring.acuarela.yaml --to html,json --out out --set target=70000
+  acuarela paint spring.acuarela.yaml --to html,json --out out --set targetLevel=110%
   acuarela paint spring.acuarela.yaml --to json --where "region = 'Coast'"
 Without --to and --out the report is printed as text.
 Exit codes: 0 done, 2 wrong use or bad input.

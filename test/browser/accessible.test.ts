@@ -21,7 +21,7 @@ beforeAll(async () => {
   await acuarela(['paint', 'wild.acuarela.yaml', '--to', 'svg,html', '--out', 'o'], cwd)
   // Two live pages, and three without a script.
   await Promise.all(
-    ['spring', 'kinds', 'footfall', 'prices'].map((name) =>
+    ['spring', 'kinds', 'footfall', 'prices', 'june'].map((name) =>
       acuarela(
         [
           'paint',
@@ -39,7 +39,7 @@ afterAll(() => rm(cwd, { recursive: true, force: true }))
 
 /** The demo's pages, and before them one with everything that strains a page. */
 function pages(): string[] {
-  return ['wild', 'spring', 'kinds', 'footfall', 'prices'].map((name) => join(cwd, 'o', `${name}.html`))
+  return ['wild', 'spring', 'kinds', 'footfall', 'prices', 'june'].map((name) => join(cwd, 'o', `${name}.html`))
 }
 
 test('axe finds nothing on any page, in the light and in the dark', async () => {

@@ -35,7 +35,7 @@ test('an app moves the report that it embeds, reads what its reader does, and ne
     '--to',
     'json',
     '--set',
-    'target=75000',
+    'targetLevel=125%',
   ])
   const label: Record<string, string> = { ahead: 'On target, ', close: 'Near target, ', behind: 'Behind, ' }
   const expected = exhibitOf(JSON.parse(out) as Painted, 'shops')

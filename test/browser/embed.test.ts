@@ -94,7 +94,7 @@ test('a report that a server has read and bound is mounted without what reads an
     'json',
     '--quiet',
     '--set',
-    'target=70000',
+    'targetLevel=115%',
     '--where',
     "region = 'Coast'",
   ])

@@ -147,16 +147,16 @@ async function axeFinds(page: Page): Promise<string[]> {
 test('moving the target recolours exactly the cells that the tool recolours, says how many, and marks them', async () => {
   const { page, faults } = await liveShops()
   const before = await shown(page, 'shops')
-  await setParameter(page, 'Shop target', '45000')
+  await setParameter(page, 'Target level', '125')
   await settled(page)
   const after = await shown(page, 'shops')
-  const expected = await printed('shops', '--set', 'target=45000')
+  const expected = await printed('shops', '--set', 'targetLevel=125%')
   expect(after.map((row) => row[0])).toEqual(expected.map((row) => row[0]))
   const changed = after.filter((row, r) => row[0] !== before[r][0]).length
   expect(changed).toBeGreaterThan(2)
   expect(await page.locator('section:has(#x-shops) td.moved').count()).toBe(changed)
   expect(await page.locator('.counts').textContent()).toMatch(
-    /^Shop target €45,000 \(was €60,000\): On target \d+ → \d+, .*Behind \d+ → \d+; \d+ cells changed status/,
+    /^Target level 125% \(was 100%\): On target \d+ → \d+, .*Behind \d+ → \d+; \d+ cells changed status/,
   )
   // The next change removes the outlines.
   await inMenu(page, () => page.getByRole('button', { name: 'Reset', exact: true }).click())
@@ -193,7 +193,7 @@ test('turns at random: what is shown is always what a fresh page with the same l
   const { page, faults } = await liveShops()
   const turns = fc.sample(fc.tuple(fc.nat(8), fc.nat(1000)), { numRuns: effort(100, 15), seed: 7 })
   for (const [t, [what, n]] of turns.entries()) {
-    if (what <= 1) await setParameter(page, 'Shop target', String(20_000 + 5000 * (n % 21)))
+    if (what <= 1) await setParameter(page, 'Target level', String(60 + 5 * (n % 17)))
     else if (what === 2) await setParameter(page, 'Slack', String(n % 40), 'spinbutton')
     else if (what <= 4) await toggle(page, '[data-key] input[type=checkbox]', n)
     else if (what === 5) await toggle(page, '[data-rule] input', n)
@@ -395,14 +395,18 @@ test('by keyboard alone: a cell says why, a heading sorts, a list opens and clos
   const box = page.locator('.whybox')
   await box.waitFor()
   expect(await box.textContent()).toMatch(/Larkmoor|Saltmarsh|Quay Lane|Wren Hollow|Heatherby/)
-  expect(await box.textContent()).toContain('Against the target: at least €60,000 (Shop target)')
+  expect(await box.textContent()).toContain('(100% (Target level) of Target)')
   expect(await axeFinds(page)).toEqual([])
   await page.keyboard.press('Escape')
   expect(await box.isHidden()).toBe(true)
-  expect(await page.locator('[data-rule=againstTarget] p').textContent()).toContain('On target at €60,000 or more')
-  await setParameter(page, 'Shop target', '50000', 'spinbutton')
+  expect(await page.locator('[data-rule=againstTarget] p').textContent()).toContain(
+    'On target at 100% (Target level) of Target or more',
+  )
+  await setParameter(page, 'Target level', '80', 'spinbutton')
   await settled(page)
-  expect(await page.locator('[data-rule=againstTarget] p').textContent()).toContain('On target at €50,000 or more')
+  expect(await page.locator('[data-rule=againstTarget] p').textContent()).toContain(
+    'On target at 80% (Target level) of Target or more',
+  )
   const sort = page.getByRole('button', { name: 'Plan', exact: true }).first()
   await sort.focus()
   await page.keyboard.press('Enter')

@@ -121,15 +121,18 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
   const keys = await page.locator('section:has(#x-shops) .key li').allTextContents()
   expect(keys).toEqual([
     'Revenue: Against the target',
-    'On target €60,000 or more (Shop target) · 4',
-    'Near target €48,000 or more (80% of Shop target) · 3',
-    'Behind below €48,000 · 2',
+    'On target 100% (Target level) of Target or more · 3',
+    'Near target 80% of 100% (Target level) of Target or more · 4',
+    'Behind below 80% of 100% (Target level) of Target · 2',
     'Margin: Best of each region, within each region',
     'Leading best 1 · 3',
   ])
   // The list above shows the legend of the gap.
   expect(await page.locator('section:has(#x-shops) .same').allTextContents()).toEqual(['Gap as in Shops to act on'])
-  expect(await page.locator('.by span').allTextContents()).toEqual(['as of 30 June 2025', 'sales.csv, budget.csv'])
+  expect(await page.locator('.by span').allTextContents()).toEqual([
+    'as of 30 June 2025',
+    'sales.csv, budget.csv, shops.csv',
+  ])
 })
 
 test('nothing overlaps or runs over the side, wide or narrow', async () => {

@@ -11,7 +11,7 @@ test('rules: every rule as a sentence, with the cells it covers, paints and lose
   expect([code, err]).toEqual([0, ''])
   const text = out.replace(/\n\s+/g, ' ')
   expect(text).toContain(
-    'revenue of each shop in shops, inWords and toActOn: at least target → ahead; at least 80% of target → close; otherwise → behind Revenue of each shop in shops, inWords and toActOn: On target at €60,000 or more, Near target at €48,000 or more, Behind below; missing values stay unpainted.',
+    'revenue of each shop in shops, inWords and toActOn: at least targetLevel of target → ahead; at least 80% of targetLevel of target → close; otherwise → behind Revenue of each shop in shops, inWords and toActOn: On target at 100% (Target level) of Target or more, Near target at 80% of 100% (Target level) of Target or more, Behind below; missing values stay unpainted.',
   )
   expect(text).toContain('shops.revenue, details: 9 cells, 9 painted')
   expect(text).toContain('Margin in shops: Leading for the best one (the best is the highest)')
@@ -40,7 +40,7 @@ test('why: a cell by its keys, the total without any, and candidates where sever
   expect(cell.code).toBe(0)
   expect(cell.out).toContain('Revenue is €47,881.')
   expect(cell.out).toMatch(/status {2}Behind +againstTarget/)
-  expect(cell.out).toContain('at least €60,000 (Shop target): no; at least €48,000')
+  expect(cell.out).toContain('at least €60,000 (100% (Target level) of Target): no; at least €48,000')
   const total = await acuarela(['why', SPRING, 'shops.gap'])
   expect(total.out).toContain('Total (shops)')
   expect(total.out).toContain('not applied, it is for details only')
@@ -129,7 +129,7 @@ test('tally: counts are those of the painted data, and what is expected decides 
 })
 
 test('tally --against: each cell that changes its status, as painting with the other value shows', async () => {
-  const { out } = await acuarela(['tally', SPRING, '--against', 'target=70000', '--json'])
+  const { out } = await acuarela(['tally', SPRING, '--against', 'targetLevel=125%', '--json'])
   const { against } = JSON.parse(out) as {
     against: { cells: { name: string; measure: string; before: string; after: string }[] }
   }
@@ -138,19 +138,19 @@ test('tally --against: each cell that changes its status, as painting with the o
     const cells = exhibitOf(painted, 'shops').cells.filter((c) => c.measure === 'revenue' && c.level.row === 'detail')
     return new Map(cells.map((cell) => [cell.row.shop ?? '', cell.style.status]))
   }
-  const [was, is] = [await shops(), await shops('--set', 'target=70000')]
+  const [was, is] = [await shops(), await shops('--set', 'targetLevel=125%')]
   const changed = [...was].filter(([shop, status]) => is.get(shop) !== status).map(([shop]) => shop)
   expect(against.cells.map(({ name }) => name.split(', ').at(-1)).sort()).toEqual(changed.sort())
   expect(changed.length).toBeGreaterThan(0)
-  const text = (await acuarela(['tally', SPRING, '--against', 'target=70000'])).out
+  const text = (await acuarela(['tally', SPRING, '--against', 'targetLevel=125%'])).out
   expect(text).toContain('On target → Near target')
 })
 
 test('rehearse: just below, at and just above each limit, at the digits shown', async () => {
-  const { out } = await acuarela(['rehearse', SPRING, '--rule', 'againstTarget', '--value', '59999.9', '--json'])
+  const { out } = await acuarela(['rehearse', SPRING, '--rule', 'againstTarget', '--value', '55999.9', '--json'])
   const [{ trials }] = JSON.parse(out) as { trials: { value: number | null; what: string; status: string | null }[] }[]
   const status = (value: number | null): string | null | undefined => trials.find((t) => t.value === value)?.status
-  expect([47999, 48000, 48001, 59999, 59999.9, 60000].map(status)).toEqual([
+  expect([44799, 44800, 44801, 55999, 55999.9, 56000].map(status)).toEqual([
     'behind',
     'close',
     'close',
@@ -160,7 +160,7 @@ test('rehearse: just below, at and just above each limit, at the digits shown', 
   ])
   expect(status(null)).toBeNull()
   expect(status(0)).toBe('behind')
-  expect(trials.find((t) => t.value === 60000)?.what).toBe('at: Shop target')
+  expect(trials.find((t) => t.value === 56000)?.what).toBe('at: 100% (Target level) of Target')
 })
 
 test('colours are written where they are wanted and nowhere else, and names from data cannot write their own', async () => {

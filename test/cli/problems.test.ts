@@ -266,7 +266,7 @@ test('help is on standard output, with examples and exit codes', async () => {
     expect(out.length).toBeGreaterThan(4)
   }
   expect((await acuarela(['paint', '--help'])).out).toMatch(
-    /Examples:[\s\S]*--set target=70000[\s\S]*Exit codes: 0 done, 2/,
+    /Examples:[\s\S]*--set targetLevel=110%[\s\S]*Exit codes: 0 done, 2/,
   )
 })
 

@@ -14,7 +14,9 @@ const column = (name: string, kind: 'number' | 'text' | 'date' | 'condition') =>
 
 test('a CSV summarised by duckdb gives the page that it gives in memory, byte for byte', async () => {
   const yaml = readFileSync(join(BREZAL, 'spring.acuarela.yaml'), 'utf8')
-  const [sales, budget] = ['sales.csv', 'budget.csv'].map((name) => readFileSync(join(BREZAL, name), 'utf8'))
+  const [sales, budget, outlets] = ['sales.csv', 'budget.csv', 'shops.csv'].map((name) =>
+    readFileSync(join(BREZAL, name), 'utf8'),
+  )
   const texts = ['region', 'shop', 'team', 'line', 'plant', 'channel'].map((name) => column(name, 'text'))
   const numbers = ['quantity', 'amount', 'cost'].map((name) => column(name, 'number'))
   const tables = await Promise.all([
@@ -29,8 +31,8 @@ test('a CSV summarised by duckdb gives the page that it gives in memory, byte fo
       csv: [column('month', 'date'), column('shop', 'text'), column('line', 'text'), column('amount', 'number')],
     }),
   ])
-  const byDuckdb = toJson(await openReport(yaml, { sales: tables[0], budget: tables[1] }))
-  const inMemory = toJson(await openReport(yaml, { sales, budget }))
+  const byDuckdb = toJson(await openReport(yaml, { sales: tables[0], budget: tables[1], outlets }))
+  const inMemory = toJson(await openReport(yaml, { sales, budget, outlets }))
   expect(byDuckdb === inMemory).toBe(true)
   await Promise.all(tables.map((table) => table.close()))
 })

@@ -210,7 +210,7 @@ test('--static leaves the script out; what the tool was set to is what the page 
     'paint',
     report,
     '--set',
-    'target=70000',
+    'targetLevel=115%',
     '--where',
     "region = 'Coast'",
     '--out',
@@ -219,6 +219,6 @@ test('--static leaves the script out; what the tool was set to is what the page 
   const html = await readFile(join(cwd, 'a.html'), 'utf8')
   const data = dataOf(html)
   const { page } = await (await createSession(await openBundle(data))).answer(FIRST_STATE)
-  expect(page.parameters.find(({ name }) => name === 'target')?.value).toBe(70_000)
+  expect(page.parameters.find(({ name }) => name === 'targetLevel')?.value).toBe(1.15)
   expect(page.where).toContain("region = 'Coast'")
 })

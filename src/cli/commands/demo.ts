@@ -10,6 +10,7 @@ import { reading } from '../reading.js'
 interface Generator {
   generateSales(): string
   generateBudget(): string
+  generateShops(): string
 }
 
 const REPORT = 'spring.acuarela.yaml'
@@ -21,7 +22,9 @@ export async function demoCommand(
 ): Promise<void> {
   // The examples of the package, seen from dist/cli.
   const shipped = new URL('../../examples/brezal/', import.meta.url)
-  const { generateSales, generateBudget } = (await import(new URL('generate.js', shipped).href)) as Generator
+  const { generateSales, generateBudget, generateShops } = (await import(
+    new URL('generate.js', shipped).href
+  )) as Generator
   const inFolder = (name: string, text: string): OutFile => ({
     path: resolve(io.cwd, out, name),
     shown: join(out, name),
@@ -30,10 +33,11 @@ export async function demoCommand(
   const data = [
     inFolder('sales.csv', generateSales()),
     inFolder('budget.csv', generateBudget()),
+    inFolder('shops.csv', generateShops()),
     inFolder(REPORT, await readFile(fileURLToPath(new URL(REPORT, shipped)), 'utf8')),
   ]
   await writeFiles(data)
-  const [, , report] = data
+  const report = data[data.length - 1]
   const { page, live } = await openLiveFile(report.path, { today: io.today() }, report.shown)
   const pages: OutFile[] = []
   for (const { key, render } of OUTPUTS.filter((output) => output.key === 'html' || output.key === 'json'))
@@ -44,7 +48,7 @@ export async function demoCommand(
   const all = [...data, ...pages]
   const width = Math.max(...all.map(({ shown }) => shown.length))
   const files = all.map(({ shown, text }) => `  ${shown.padEnd(width)}  ${size(text)}`)
-  const again = `npx acuarela paint ${report.shown} --out ${pages[0].shown} --set target=70000`
+  const again = `npx acuarela paint ${report.shown} --out ${pages[0].shown} --set targetLevel=110%`
   io.out(
     `Wrote\n${files.join('\n')}\n\n${reading(page)}\nOpen ${pages[0].shown} in a browser: move the target, filter, point at a cell. Then try:\n  ${again}\n`,
   )

@@ -2,7 +2,8 @@ import { problem } from '../../problem/optional.js'
 import type { Problem } from '../../problem/problem.js'
 import type { DerivedColumn } from '../../summary/contract.js'
 import { isTimeUnit } from '../../time/period.js'
-import type { BoundSource } from '../model/bound.js'
+import type { BoundReport, BoundSource } from '../model/bound.js'
+import { isShown } from './questions.js'
 
 /**
  * Keys of a further source that home does not have, so that looked-up columns are missing there.
@@ -18,12 +19,12 @@ export interface UnmatchedKeys {
 /**
  * Adds to each further source the home columns that its shared keys determine (a shop has one
  * region), as far as they are needed. Columns that cannot be looked up are not in `known`; using
- * one is reported.
+ * one is reported. A lookup table that only limits read adds no rows, so what it lacks is not said.
  */
 export async function joinSources(
-  sources: readonly BoundSource[],
-  wanted: ReadonlySet<string>,
+  report: BoundReport,
 ): Promise<{ sources: BoundSource[]; unmatched: UnmatchedKeys[]; notes: Problem[] }> {
+  const { sources, wanted } = report
   const [home] = sources
   const { lookUp } = await import('../../summary/cells/lookup.js')
   const unmatched: UnmatchedKeys[] = []
@@ -48,7 +49,11 @@ export async function joinSources(
     return { ...source, known: matched, engine: more.length === 0 ? source.engine : source.engine.withColumns(more) }
   })
   const all = await Promise.all(joined)
-  const notes = unmatched.map(({ source, key, words, wanted }) =>
+  const said = unmatched.filter(({ source: name }) => {
+    const source = sources.find((one) => one.name === name)
+    return source?.lookup === undefined || report.exhibits.some((exhibit) => isShown(report, exhibit, source))
+  })
+  const notes = said.map(({ source, key, words, wanted }) =>
     problem('note-unmatched', { source, key, words, home: home.name, wanted }),
   )
   return { sources: all, unmatched, notes }

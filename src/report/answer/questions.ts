@@ -174,7 +174,7 @@ function queryFor(
 }
 
 /** Whether an exhibit shows an aggregate of a source: in a limit alone it adds no rows. */
-function isShown(report: BoundReport, { show }: BoundExhibit, { name }: BoundSource): boolean {
+export function isShown(report: BoundReport, { show }: BoundExhibit, { name }: BoundSource): boolean {
   return withParts(report.measures, show).some(({ bound }) => aggregatesOf(bound).some(({ source }) => source === name))
 }
 

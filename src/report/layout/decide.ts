@@ -26,7 +26,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     unmatched,
     notes: joined,
   } = bound.sources.length > 1
-    ? await (await import('../answer/join-sources.js')).joinSources(bound.sources, bound.wanted)
+    ? await (await import('../answer/join-sources.js')).joinSources(bound)
     : { sources: bound.sources, unmatched: [], notes: [] }
   const notes = [...bound.notes, ...joined]
   const joinedReport: BoundReport = { ...bound, coverage, sources, notes }

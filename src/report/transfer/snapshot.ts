@@ -71,7 +71,7 @@ export async function takeSnapshot(
   for (const { records, where } of bound.exhibits)
     if (records !== undefined && where.some(readsParameter))
       heard[0].listed.push([...bound.where, ...where.filter((condition) => !readsParameter(condition))])
-  for (const source of (await joinSources(report.sources, report.wanted)).sources)
+  for (const source of (await joinSources(report)).sources)
     for (const key of filters)
       if (source.known === undefined || source.known.has(key))
         await source.engine.ask({ keys: [key], parts: [], fields: [], where: [] })

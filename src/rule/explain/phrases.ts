@@ -190,7 +190,10 @@ function expressionText(bound: Bound, facts: PhraseContext, print: Print): strin
   if (bound.op === 'arithmetic') {
     const part = (bound: Bound): string | undefined => shareOfText(bound, facts) ?? inner(bound)
     const [left, right] = [part(bound.left), part(bound.right)]
-    const plain = [bound.left, bound.right].every((part) => part.op !== 'arithmetic' && part.op !== 'if')
+    // A share of a share reads from left to right.
+    const isShare = bound.sign === 'of' && bound.right.op === 'arithmetic' && bound.right.sign === 'of'
+    const parts = isShare ? [bound.left] : [bound.left, bound.right]
+    const plain = parts.every((part) => part.op !== 'arithmetic' && part.op !== 'if')
     if (left === undefined || right === undefined || !plain) return undefined
     return bound.sign === 'of' ? `${left} of ${right}` : `${left} ${SIGNS[bound.sign]} ${right}`
   }

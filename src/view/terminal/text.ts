@@ -73,8 +73,10 @@ function stripLines(strip: Strip, locale: string, drawing: Drawing): string[] {
   const lines: { text: string; used: number }[] = []
   for (const { part, count } of parts) {
     const sign = part.style.icon === null ? '' : `${glyph(part.style.icon, ascii)} `
-    const limit = part.limit === '' ? '' : `, ${part.limit}`
-    const text = harmless(` ${sign}${count} ${part.label}${limit} `)
+    const named = (limit: string): string => harmless(` ${sign}${count} ${part.label}${limit} `)
+    const whole = named(part.limit === '' ? '' : `, ${part.limit}`)
+    // A limit that does not fit is in the legend.
+    const text = widthOf(whole) < width ? whole : named('')
     const last = lines.at(-1)
     const used = widthOf(text) + 1
     if (last === undefined || last.used + used > width) lines.push({ text: ink.cell(text, part.style), used })
@@ -161,8 +163,10 @@ function legendLines({ heading, entries, ramp }: LegendParts, { ink, width, asci
   for (const { style, icons, label, about } of entries) {
     const mark = icons.map((icon) => glyph(icon, ascii)).join('')
     const swatch = inkSample(style, mark, ink)
-    const text = harmless(`${label} ${about}`.trim())
-    lines.push(`  ${swatch === '' ? '' : `${swatch} `}${text}`)
+    const lead = swatch === '' ? 0 : widthOf(mark === '' ? '   ' : style.fill === null ? mark : ` ${mark} `) + 1
+    const indent = ' '.repeat(2 + lead)
+    const [first, ...rest] = wrap(harmless(`${label} ${about}`.trim()), width, indent)
+    lines.push(`  ${swatch === '' ? '' : `${swatch} `}${first.trimStart()}`, ...rest)
   }
   if (ramp !== undefined) {
     const blocks = Array.from({ length: 17 }, (_, i) => ramp.colors[Math.round((i / 16) * (ramp.colors.length - 1))])
