@@ -68,8 +68,11 @@ export type Bound =
       /** `within` is left out in a rule that uses its own groups. */
       | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within?: readonly string[] }
       | { op: 'streak'; of: Bound; unit?: PeriodUnit; key: string }
-      /** The share of a cell's whole periods that is over, or the periods in its span. */
-      | { op: 'spanned'; of: 'elapsed' | PeriodUnit }
+      /**
+       * The share of a cell's whole periods that is over, the periods in its span, or the share of the
+       * period of its last day that is over: 1 for one that ends by the date of the report.
+       */
+      | { op: 'spanned'; of: 'elapsed' | PeriodUnit | `${PeriodUnit} passed` }
       | { op: 'negate' | 'not'; of: Bound }
       | { op: 'arithmetic'; sign: Arithmetic; left: Bound; right: Bound }
       | { op: 'compare'; sign: Comparison; left: Bound; right: Bound }
@@ -78,7 +81,8 @@ export type Bound =
       | { op: 'and' | 'or'; left: Bound; right: Bound }
       | { op: 'in'; of: Bound; list: Bound[]; not: boolean }
       | { op: 'missing'; of: Bound; not: boolean }
-      | { op: 'if'; test: Bound; yes: Bound; no: Bound }
+      /** `method` is the number of the way in which a projected value is found. */
+      | { op: 'if'; test: Bound; yes: Bound; no: Bound; method?: Bound }
     ))
 
 /** Calls `visit` on the expression and on every part of it. */

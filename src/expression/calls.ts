@@ -22,6 +22,7 @@ const MEASURE_ONLY = [
   'rolling',
   'prorated',
   'perPeriod',
+  'projected',
   'elapsed',
   'streak',
   'share',
@@ -164,6 +165,7 @@ const SAYS: Readonly<Record<MeasureOnly, string>> = {
   rolling: 'a measure and how many periods to the end of each cell, as in rolling(revenue, 3 months)',
   prorated: 'a measure that adds up, of a source by month or longer, as in prorated(plan)',
   perPeriod: 'a measure that adds up and a period, as in perPeriod(revenue, month)',
+  projected: 'a measure that adds up and a year, a quarter or a month, as in projected(revenue, year)',
   elapsed: 'nothing, as in elapsed()',
   streak: 'a condition, and the period it is counted in if wanted, as in streak(gap < 0) or streak(gap < 0, month)',
   share: 'a measure, as in share(revenue) within region',
@@ -194,6 +196,8 @@ function measureOnly(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
       return prorated(binder, tree)
     case 'perPeriod':
       return perPeriod(binder, tree)
+    case 'projected':
+      return projected(binder, tree)
     case 'elapsed':
       return { op: 'spanned', of: 'elapsed', type: { kind: 'number', unit: LIKE } }
     default:
@@ -236,6 +240,45 @@ function perPeriod(binder: CallBinder, tree: Call): Bound {
   if (unit === undefined) return wrongUnit(binder, tree, 'perPeriod')
   const right: Bound = { op: 'spanned', of: unit, type: { kind: 'number', unit: NONE } }
   return { op: 'arithmetic', sign: '/', left, right, type: unitOnly(left.type) }
+}
+
+/**
+ * What a period will come to: so far, times the whole of the same period last year over its part to
+ * the same day; without such a base by days. A finished period is itself.
+ */
+function projected(binder: CallBinder, tree: Call): Bound {
+  const of = addable(binder, tree)
+  const unit = unitNamed(tree.args[1])
+  if (unit === undefined || unit === 'week' || unit === 'day') return wrongUnit(binder, tree, 'projected')
+  const type = unitOnly(of.type)
+  const read = (step: Step, bound: Bound): Bound => ({ op: 'moved', of: bound, step, type })
+  const arithmetic = (sign: '*' | '/', left: Bound, right: Bound): Bound => ({
+    op: 'arithmetic',
+    sign,
+    left,
+    right,
+    type,
+  })
+  const number = (value: number): Bound => ({ op: 'number', value, type: { kind: 'number', unit: NONE } })
+  const lastYear: Step = { kind: 'lag', shift: shiftOf(1, 'year') }
+  const [soFar, whole]: Step[] = [
+    { kind: 'sofar', unit },
+    { kind: 'whole', unit },
+  ]
+  const base = read(lastYear, read(soFar, of))
+  const course = arithmetic('/', read(lastYear, read(whole, of)), base)
+  const passed: Bound = { op: 'spanned', of: `${unit} passed`, type: { kind: 'number', unit: NONE } }
+  const isOver: Bound = { op: 'compare', sign: '>=', left: passed, right: number(1), type: { kind: 'condition' } }
+  const hasBase: Bound = { op: 'compare', sign: '>', left: base, right: number(0), type: { kind: 'condition' } }
+  const choose = (over: Bound, byYear: Bound, byDays: Bound): Bound => {
+    // A missing base is no base.
+    const known: Bound = { op: 'missing', of: course, not: true, type: { kind: 'condition' } }
+    const test: Bound = { op: 'and', left: known, right: hasBase, type: { kind: 'condition' } }
+    return { op: 'if', test: isOver, yes: over, no: { op: 'if', test, yes: byYear, no: byDays, type }, type }
+  }
+  const now = read(soFar, of)
+  const value = choose(read(whole, of), arithmetic('*', now, course), arithmetic('/', now, passed))
+  return { ...(value as Bound & { op: 'if' }), method: choose(number(0), number(1), number(2)) }
 }
 
 function besideOthers(binder: CallBinder, tree: Call, how: 'share' | 'rank'): Bound {

@@ -125,6 +125,10 @@ export interface Cell {
   statusText: string
   /** What it was at the date that its exhibit is compared with, if its status has changed. */
   was?: Was
+  /**
+   * How a projected value is found: a finished period is itself, the course of last year, or days.
+   */
+  method?: 'finished' | 'lastYear' | 'days'
   /** The date of a cell that shows an earlier state, ISO 8601. */
   date?: string
   /** All its keys for readers: `Coast, Larkmoor, Mar 2024`; `Total` without keys. */

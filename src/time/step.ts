@@ -14,6 +14,8 @@ export type Step =
   | { kind: 'opening'; unit: PeriodUnit }
   /** The period of the last day, to that day, and the whole ones before it: so many in all. */
   | { kind: 'rolling'; unit: PeriodUnit; count: number }
+  /** The whole period of the last day, after the date of the report, too. */
+  | { kind: 'whole'; unit: PeriodUnit }
   /** The periods of a source that are over, and the one that the date of the report cuts. */
   | { kind: 'finished' | 'begun' }
 

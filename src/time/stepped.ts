@@ -22,6 +22,8 @@ function stepped({ from, to }: Span, step: Step, calendar: Calendar, weeks: bool
       return { from: spanOf(step.unit, periodOf(step.unit, to, calendar), calendar).from, to }
     case 'rolling':
       return { from: spanOf(step.unit, periodOf(step.unit, to, calendar) - step.count + 1, calendar).from, to }
+    case 'whole':
+      return spanOf(step.unit, periodOf(step.unit, to, calendar), calendar)
     case 'finished':
     case 'begun':
       // Cut by the source, whose periods they are.

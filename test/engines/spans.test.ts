@@ -64,6 +64,8 @@ const report = ({ asOf, from, to }: World): ReportSpec => ({
     smooth: 'rolling(revenue, 3 months)',
     weekly: 'rolling(revenue, 2 weeks)',
     monthly: 'perPeriod(revenue, month)',
+    year: 'projected(revenue, year)',
+    quarter: 'projected(revenue, quarter)',
   },
   exhibits: [
     {
@@ -73,7 +75,7 @@ const report = ({ asOf, from, to }: World): ReportSpec => ({
     { name: 'quarters', table: { rows: 'quarter', show: SHOWN, totals: 'bottom' } },
   ],
 })
-const SHOWN = ['revenue', 'half', 'gone', 'smooth', 'weekly', 'monthly']
+const SHOWN = ['revenue', 'half', 'gone', 'smooth', 'weekly', 'monthly', 'year', 'quarter']
 
 // Days as numbers since 1970-01-01; nothing of the library is used.
 const DAY = 86_400_000
@@ -128,6 +130,30 @@ function worked(
     const [first, last] = monthOf(n)
     months += 1 / (last - first + 1)
   }
+  // So far, by the course of last year, else by days; the last day of a month stays one.
+  const projected = (unit: 12 | 3): Value => {
+    if (empty) return null
+    const around = (n: number): [number, number] => {
+      const at = partsOf(n)
+      const first = at.month - ((at.month - 1) % unit)
+      return [monthStart(at.year, first), monthStart(at.year, first + unit) - 1]
+    }
+    const [from, to] = around(end)
+    if (to <= asOf) return between(from, to)
+    const soFar = between(from, end)
+    if (soFar === null) return null
+    const { year, month } = partsOf(end)
+    const day = end - monthStart(year, month) + 1
+    const isLast = day === daysIn(year, month)
+    const before =
+      monthStart(year - 1, month) + (isLast ? daysIn(year - 1, month) : Math.min(day, daysIn(year - 1, month))) - 1
+    const [began, over] = around(before)
+    const within = began >= first && over <= last
+    const [part, all] = within ? [between(began, before), between(began, over)] : [null, null]
+    return part !== null && all !== null && part > 0
+      ? soFar * (all / part)
+      : soFar / ((end - from + 1) / (to - from + 1))
+  }
   const revenue = empty ? null : between(start, end)
   const whole = to - from + 1
   return {
@@ -138,6 +164,8 @@ function worked(
     // ISO weeks begin on Monday; day 4 was one.
     weekly: rolled(end - ((((end - 4) % 7) + 7) % 7) - 7),
     monthly: revenue === null ? null : revenue / months,
+    year: projected(12),
+    quarter: projected(3),
   }
 }
 

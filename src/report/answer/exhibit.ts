@@ -101,7 +101,7 @@ async function summaryOf(
   return summarise({
     rows: exhibit.rows,
     columns: exhibit.columns,
-    measures,
+    measures: spans.moving?.withMethods(measures) ?? measures,
     parameters: parameterValues(report),
     fields: neededFields(exhibit, rules),
     askings: sourceQueries(report, exhibit, measures, spans, notes),
@@ -109,6 +109,7 @@ async function summaryOf(
       streaks.length === 0 ? [] : (await import('./moving.js')).streakQueries(report, exhibit, streaks, spans, notes),
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     ...(whole && { whole }),
+    ...(spans.asOf !== undefined && { asOf: spans.asOf }),
     calendar: report.calendar,
     collate: (a, b) => {
       collator ??= new Intl.Collator(report.locale, { numeric: true })
@@ -161,8 +162,8 @@ export function redecideExhibit(asked: QueryContext, before: AnsweredExhibit): A
 }
 
 function decideExhibit(
-  { report, stats: surveys, asOf, flags, oneScale }: QueryContext,
-  given: Omit<AnsweredExhibit, 'report' | 'asOf' | 'flags' | 'levels' | 'legendsAndMessages'>,
+  { report, stats: surveys, asOf, flags, oneScale, moving }: QueryContext,
+  given: Omit<AnsweredExhibit, 'report' | 'asOf' | 'flags' | 'moving' | 'levels' | 'legendsAndMessages'>,
 ): AnsweredExhibit {
   const { summary, notes } = given
   const levels = createPaintedLevels(report, given, oneScale)
@@ -171,6 +172,7 @@ function decideExhibit(
     report,
     asOf,
     ...(flags && { flags }),
+    ...(moving && { moving }),
     levels,
     legendsAndMessages(shown) {
       const details = levels.of(summary.levels[given.exhibit.rows.length][given.exhibit.columns.length])

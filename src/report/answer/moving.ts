@@ -24,8 +24,30 @@ export const moving: Moving = {
     const from = periodPrinter(locale).date(data.from)
     return problem('note-lag-outside', { measures, from, all: past.to < data.from })
   },
+  withMethods: (measures) =>
+    measures.flatMap((measure) => {
+      const { bound, name } = measure
+      if (bound.op !== 'if' || bound.method === undefined) return [measure]
+      return [measure, { ...measure, name: methodName(name), bound: bound.method }]
+    }),
+  methodAt({ table }, cell, measure) {
+    const column = table.columns.get(methodName(measure))?.column
+    return column?.kind === 'number' ? METHODS[column.values[cell]] : undefined
+  },
   repeats,
 }
+
+/** The column that holds how the values of a measure are found: no valid name. */
+function methodName(measure: string): string {
+  return `(method of ${measure})`
+}
+
+/** By their numbers in expressions. */
+const METHODS = [
+  { name: 'finished', words: 'is of a finished period: nothing is projected' },
+  { name: 'lastYear', words: 'is projected by the course of last year' },
+  { name: 'days', words: 'is projected by days: last year has no base' },
+] as const
 
 /**
  * Measures of another period that equal the present one in every cell: the periods are not linked

@@ -18,6 +18,8 @@ export interface Spans {
   axisSpan?: Span
   /** The span of totals: the axis up to the report's date. */
   whole?: Span
+  /** The date of the report. */
+  asOf?: number
   /** First and last day of each source. */
   extents: readonly (Span | undefined)[]
   /** What moves spans; loaded where some measure is read at another time. */
@@ -50,8 +52,8 @@ export function spansOf(
   const last = exhibit.unfinished === 'leaveOut' ? lastFinished(report, exhibit, asOf) : asked.to
   const span = { from: asked.from, to: Math.min(last, asked.to, asOf) }
   const from = Number.isFinite(asked.from) ? asked.from : first
-  if (from === undefined || from > asked.to) return { span }
-  return { span, axisSpan: { from, to: Math.min(last, asked.to) }, whole: { from, to: span.to } }
+  if (from === undefined || from > asked.to) return { span, asOf }
+  return { span, axisSpan: { from, to: Math.min(last, asked.to) }, whole: { from, to: span.to }, asOf }
 }
 
 /** The last day before the periods of an exhibit's keys that end after the date of the report. */

@@ -15,10 +15,13 @@ export function whyPlace(
   const { report } = answered
   const { cells, result } = place.painted
   const context = { cells, rules: report.rules, results: result.results, facts: phraseContextOf(report) }
-  const text = cellTextAt(new CellMaker(answered), place, measure)
+  const make = new CellMaker(answered)
+  const text = cellTextAt(make, place, measure)
   const why = explainCell(context, measure, place.cell, styleOf(result.painting, measure, place.cell), text)
+  const method = answered.moving?.methodAt(place.painted.level, place.cell, measure)
   const was = cells.level === 'detail' ? answered.since?.was(place.cell, measure) : undefined
-  if (was !== undefined) for (const list of [why.sentences, why.remarks]) list.push(`It ${was.words}.`)
+  for (const words of [was?.words, method?.words])
+    if (words) for (const list of [why.sentences, why.remarks]) list.push(`It ${words}.`)
   return { keys: keysOf(place.keys), name: placeTitle(answered, place, measure), why }
 }
 

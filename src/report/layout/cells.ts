@@ -66,7 +66,7 @@ export class CellMaker {
 
   /** Any column of a record, or a cell. */
   record(level: Level, row: number, name: string, column = 0): RecordCell {
-    const { report, exhibit, summary, levels, since, cache: memory } = this.#answered
+    const { report, exhibit, summary, levels, since, moving, cache: memory } = this.#answered
     const { labels } = this
     const columns = summary.columns.depths[level.columnDepth]
     const at = row * columns.length + column
@@ -77,6 +77,7 @@ export class CellMaker {
     const bar = barOf(painting, name, at)
     const list = memory?.cells(level, name)
     const before = list?.[at]
+    const method = moving?.methodAt(level, at, name)
     const was = isDetail(level, exhibit) ? since?.was(at, name) : undefined
     // A flag may contain a parameter, so it can change with an equal style.
     if (
@@ -106,6 +107,7 @@ export class CellMaker {
       flag: [was ? was.sign : '', this.#flag(look, level, at, text) ?? ''].join(' ').trim() || null,
       statusText: this.statusText(look),
       ...(was && { was }),
+      ...(method && { method: method.name }),
       places: columnNames.length === 0 ? rowNames : [...rowNames, ...columnNames],
       name: [...rowNames, ...columnNames].join(', ') || 'Total',
     }

@@ -46,6 +46,14 @@ export interface Moving {
   movesWhole(unit: TimeUnit, shift: Shift): boolean
   keyNote(measures: readonly string[], key: string, shift: Shift): Problem
   outsideNote(measures: readonly string[], past: Span, data: Span, locale: string): Problem
+  /** Measures with the ways in which projected ones are found, as measures. */
+  withMethods(measures: readonly Measure[]): Measure[]
+  /** How a projected value is found, by its name and in words; undefined for others. */
+  methodAt(
+    level: Level,
+    cell: number,
+    measure: string,
+  ): { name: NonNullable<Cell['method']>; words: string } | undefined
   repeats(report: BoundReport, exhibit: BoundExhibit, measures: readonly Measure[], summary: Summary): Problem[]
 }
 
@@ -70,6 +78,8 @@ export interface AnsweredExhibit {
   levels: PaintedLevels
   /** What writes flags; loaded where a style has one. */
   flags?: FlagOf
+  /** What reads other times; loaded where some measure does. */
+  moving?: Moving
   /** The cache of results, if it may be decided again. */
   cache?: ReuseCache
   /** The same at an earlier date, if it is compared with that. */

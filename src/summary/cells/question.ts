@@ -54,8 +54,11 @@ export interface SourceAnswer {
 export interface SourceAnswers {
   list: readonly SourceAnswer[]
   shared: readonly SharedKey[]
-  /** The spans of cells: of all rows, and of the axis, which may end after them. */
-  time?: { whole: Span; axis: Span; calendar: Calendar }
+  /**
+   * The spans of cells: of all rows, and of the axis, which may end after them; and the date of the
+   * report.
+   */
+  time?: { whole: Span; axis: Span; asOf: number; calendar: Calendar }
 }
 
 export function questionOf({ where, span }: SourceQuery, keys: readonly string[]): Question {

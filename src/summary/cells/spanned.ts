@@ -1,6 +1,6 @@
 import { type Bound, operandsOf } from '../../expression/bound.js'
 import type { Calendar } from '../../time/calendar.js'
-import { type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
+import { isPeriodUnit, type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { Step } from '../../time/step.js'
 import { windowOf } from '../../time/stepped.js'
 import type { Measure } from '../plan/measures.js'
@@ -39,10 +39,10 @@ export function spannedAt(
 }
 
 function valuesOf(
-  of: 'elapsed' | PeriodUnit,
+  of: (Bound & { op: 'spanned' })['of'],
   frame: CellSet,
   steps: readonly Step[],
-  { whole, axis, calendar }: NonNullable<SourceAnswers['time']>,
+  { whole, axis, asOf, calendar }: NonNullable<SourceAnswers['time']>,
 ): Float64Array {
   const at = (span: Span): Span => (span.from > span.to ? span : windowOf(span, steps, calendar, false))
   const [over, periods, within] = [spansOf(frame, whole), spansOf(frame, ALWAYS), spansOf(frame, axis)]
@@ -52,9 +52,21 @@ function valuesOf(
     const all = at(Number.isFinite(own.from) && Number.isFinite(own.to) ? own : within[cell])
     if (all.from > all.to) return Number.NaN
     const past = at(span)
+    if (of !== 'elapsed' && !isPeriodUnit(of))
+      return past.from > past.to ? Number.NaN : passedOf(of.slice(0, -' passed'.length), past.to, asOf, calendar)
     if (of === 'elapsed') return past.from > past.to ? 0 : lengthOf(past) / lengthOf(all)
     return past.from > past.to ? Number.NaN : periodsIn(of, past, calendar)
   })
+}
+
+/**
+ * The share of the period of a day that is over on it: 1 if the period ends by the date of the
+ * report.
+ */
+function passedOf(unit: string, day: number, asOf: number, calendar: Calendar): number {
+  if (!isPeriodUnit(unit)) return Number.NaN
+  const span = spanOf(unit, periodOf(unit, day, calendar), calendar)
+  return span.to <= asOf ? 1 : lengthOf({ from: span.from, to: day }) / lengthOf(span)
 }
 
 function lengthOf({ from, to }: Span): number {

@@ -30,6 +30,8 @@ export interface SummaryRequest {
   axisSpan?: Span
   /** The span of totals: the axis up to the report's date. */
   whole?: Span
+  /** The date of the report. */
+  asOf?: number
   /** How years and quarters are cut. */
   calendar: Calendar
   collate: Collate
@@ -75,7 +77,12 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
   const keys = [...new Set([...request.rows, ...request.columns])]
   const answers = await askAll(request.askings, keys, request.fields, request.calendar)
   if (request.whole !== undefined && request.axisSpan !== undefined)
-    answers.time = { whole: request.whole, axis: request.axisSpan, calendar: request.calendar }
+    answers.time = {
+      whole: request.whole,
+      axis: request.axisSpan,
+      asOf: request.asOf ?? request.whole.to,
+      calendar: request.calendar,
+    }
   const groups = answers.list.map((answer) => answer.groups.groups)
   const shared = axisKeys(answers)
   const axis = (names: readonly string[]): Axis =>

@@ -151,6 +151,7 @@ function cellData(cell: Cell | RecordCell): object {
     paintedBy: cell.style.paintedBy,
     ...(cell.was && { was: wasData(cell.was) }),
     ...(cell.date && { date: cell.date }),
+    ...(cell.method && { method: cell.method }),
   }
 }
 
