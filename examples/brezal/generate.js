@@ -4,8 +4,8 @@
  * fixed seed: the same bytes on every machine, for only whole numbers, plain arithmetic and square
  * roots are used.
  *
- * Run it to write `sales.csv`, `budget.csv`, `prices.csv`, `footfall.csv`, `shops.csv`, `towns.csv`,
- * `rates.csv` and `border.csv` beside this file: `node examples/brezal/generate.js`.
+ * Run it to write `sales.csv`, `budget.csv`, `prices.csv`, `footfall.csv`, `shops.csv`,
+ * `towns.csv`, `rates.csv` and `border.csv` beside this file: `node examples/brezal/generate.js`.
  */
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'

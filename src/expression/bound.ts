@@ -1,6 +1,7 @@
 import type { Statistic } from '../column/statistic.js'
 import type { Calendar } from '../time/calendar.js'
 import type { PeriodUnit, Span, TimeUnit } from '../time/period.js'
+import type { Shift } from '../time/shift.js'
 import type { Step } from '../time/step.js'
 import type { Wording } from './functions.js'
 import type { Arithmetic, Comparison } from './tree.js'
@@ -68,9 +69,11 @@ export type Bound =
       /** `within` is left out in a rule that uses its own groups. */
       | { op: 'beside'; how: 'share' | 'rank'; of: Bound; within?: readonly string[] }
       | { op: 'streak'; of: Bound; unit?: PeriodUnit; key: string }
+      /** With the values of a key alone that have rows in a cell's span and in the moved one. */
+      | { op: 'sameKeys'; of: Bound; by: string; shift: Shift }
       /**
-       * The share of a cell's whole periods that is over, the periods in its span, or the share of the
-       * period of its last day that is over: 1 for one that ends by the date of the report.
+       * The share of a cell's whole periods that is over, the periods in its span, or the share of
+       * the period of its last day that is over: 1 for one that ends by the date of the report.
        */
       | { op: 'spanned'; of: 'elapsed' | PeriodUnit | `${PeriodUnit} passed` }
       | { op: 'negate' | 'not'; of: Bound }
@@ -107,6 +110,7 @@ export function operandsOf(bound: Bound): Bound[] {
     case 'dated':
     case 'beside':
     case 'streak':
+    case 'sameKeys':
     case 'missing':
     case 'during':
     case 'contains':

@@ -23,6 +23,7 @@ const MEASURE_ONLY = [
   'prorated',
   'perPeriod',
   'projected',
+  'sameKeys',
   'elapsed',
   'streak',
   'share',
@@ -166,6 +167,7 @@ const SAYS: Readonly<Record<MeasureOnly, string>> = {
   prorated: 'a measure that adds up, of a source by month or longer, as in prorated(plan)',
   perPeriod: 'a measure that adds up and a period, as in perPeriod(revenue, month)',
   projected: 'a measure that adds up and a year, a quarter or a month, as in projected(revenue, year)',
+  sameKeys: 'an expression, a key and how far back, as in sameKeys(growth, shop, 1 year)',
   elapsed: 'nothing, as in elapsed()',
   streak: 'a condition, and the period it is counted in if wanted, as in streak(gap < 0) or streak(gap < 0, month)',
   share: 'a measure, as in share(revenue) within region',
@@ -198,6 +200,8 @@ function measureOnly(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
       return perPeriod(binder, tree)
     case 'projected':
       return projected(binder, tree)
+    case 'sameKeys':
+      return sameKeys(binder, tree)
     case 'elapsed':
       return { op: 'spanned', of: 'elapsed', type: { kind: 'number', unit: LIKE } }
     default:
@@ -212,6 +216,7 @@ const ARGUMENTS: Readonly<Partial<Record<MeasureOnly, readonly [number, number]>
   streak: [1, 2],
   prorated: [1, 1],
   elapsed: [0, 0],
+  sameKeys: [3, 3],
 }
 
 /** A number that adds up over time. */
@@ -279,6 +284,24 @@ function projected(binder: CallBinder, tree: Call): Bound {
   const now = read(soFar, of)
   const value = choose(read(whole, of), arithmetic('*', now, course), arithmetic('/', now, passed))
   return { ...(value as Bound & { op: 'if' }), method: choose(number(0), number(1), number(2)) }
+}
+
+/** The expression over the values of a key alone that have rows now and so long before. */
+function sameKeys(binder: CallBinder, tree: Call): Bound {
+  const [first, key, back] = tree.args
+  const of = binder.number(first, 'sameKeys()')
+  const by = key.op === 'name' ? (key.source === undefined ? key.name : `${key.source}.${key.name}`) : undefined
+  if (by === undefined || (binder.setting.keys ?? binder.setting.groups)?.(by) === false || isTimeUnit(by)) {
+    const candidates = binder.setting.rows?.all() ?? []
+    const name = printExpression(key)
+    binder.tell('unknown-name', key, { name, nearest: nearest(name, candidates), known: candidates })
+    return binder.lost()
+  }
+  if (back.op !== 'duration' || !Number.isInteger(back.count) || back.count < 1 || back.count > 1000) {
+    binder.tell('argument-count', tree, { name: 'sameKeys()', takes: SAYS.sameKeys, found: tree.args.length })
+    return binder.lost()
+  }
+  return { op: 'sameKeys', of, by, shift: shiftOf(back.count, back.unit), type: of.type }
 }
 
 function besideOthers(binder: CallBinder, tree: Call, how: 'share' | 'rank'): Bound {

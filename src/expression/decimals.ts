@@ -24,6 +24,7 @@ export function decimalsOf(bound: Bound, columnDecimals: KnownDecimals): number 
     case 'aggregate':
       return columnDecimals.aggregate(bound)
     case 'negate':
+    case 'sameKeys':
     case 'moved':
       // A share of a period has more.
       return bound.op === 'moved' && bound.step.kind === 'begun' ? undefined : of(bound.of)

@@ -31,7 +31,7 @@ export interface Scope {
   /** The same at another time; only in measures. */
   moved?(step: Step): Scope
   /** A value compared with those of other cells: shares, ranks and streaks; only in measures. */
-  beside?(bound: Bound & { op: 'beside' | 'streak' | 'spanned' }): Vector
+  beside?(bound: Bound & { op: 'beside' | 'streak' | 'spanned' | 'sameKeys' }): Vector
 }
 
 /**
@@ -64,6 +64,7 @@ export function evaluate(bound: Bound, scope: Scope): Vector {
     case 'beside':
     case 'streak':
     case 'spanned':
+    case 'sameKeys':
       if (scope.beside === undefined) throw new Error('there are no other cells here')
       return scope.beside(bound)
     case 'wording':

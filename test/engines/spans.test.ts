@@ -66,6 +66,9 @@ const report = ({ asOf, from, to }: World): ReportSpec => ({
     monthly: 'perPeriod(revenue, month)',
     year: 'projected(revenue, year)',
     quarter: 'projected(revenue, quarter)',
+    same: 'sameKeys(revenue - lag(revenue, 1 year), shop, 1 year)',
+    middle: 'sameKeys(median(amount), shop, 1 year)',
+    planned: 'sameKeys(sum(plan.amount), shop, 1 year)',
   },
   exhibits: [
     {
@@ -75,7 +78,7 @@ const report = ({ asOf, from, to }: World): ReportSpec => ({
     { name: 'quarters', table: { rows: 'quarter', show: SHOWN, totals: 'bottom' } },
   ],
 })
-const SHOWN = ['revenue', 'half', 'gone', 'smooth', 'weekly', 'monthly', 'year', 'quarter']
+const SHOWN = ['revenue', 'half', 'gone', 'smooth', 'weekly', 'monthly', 'year', 'quarter', 'same', 'middle', 'planned']
 
 // Days as numbers since 1970-01-01; nothing of the library is used.
 const DAY = 86_400_000
@@ -154,6 +157,31 @@ function worked(
       ? soFar * (all / part)
       : soFar / ((end - from + 1) / (to - from + 1))
   }
+  // Shops with rows in the span and in the one a year before.
+  const yearBefore = (n: number, isEnd: boolean): number => {
+    const { year, month } = partsOf(n)
+    const day = n - monthStart(year, month) + 1
+    const most = daysIn(year - 1, month)
+    return monthStart(year - 1, month) + (isEnd && day === daysIn(year, month) ? most : Math.min(day, most)) - 1
+  }
+  const [past, over] = empty ? [0, -1] : [yearBefore(start, false), yearBefore(end, true)]
+  const rowsIn = (a: number, b: number): Row[] =>
+    world.sales.filter((row) => own(row) && number(String(row.day)) >= a && number(String(row.day)) <= b)
+  const shopsIn = (a: number, b: number): Set<unknown> => new Set(rowsIn(a, b).map((row) => row.shop))
+  const both =
+    past >= first && over <= last ? [...shopsIn(start, end)].filter((name) => shopsIn(past, over).has(name)) : []
+  const amounts = (a: number, b: number): number[] =>
+    rowsIn(a, b).flatMap(({ shop, amount }) => (amount === null || !both.includes(shop) ? [] : [amount as number]))
+  const total = (list: readonly number[]): Value => (list.length === 0 ? null : list.reduce((x, y) => x + y, 0))
+  const [now, before] = [amounts(start, end), amounts(past, over)]
+  const sorted = [...now].sort((a, b) => a - b)
+  const [low, high] = [sorted[(sorted.length - 1) >> 1], sorted[sorted.length >> 1]]
+  const plans = empty
+    ? []
+    : world.plan.flatMap((row) => {
+        const [begins] = monthOf(number(`${row.month}-01`))
+        return own(row) && both.includes(row.shop) && begins >= start && begins <= end ? [Number(row.amount)] : []
+      })
   const revenue = empty ? null : between(start, end)
   const whole = to - from + 1
   return {
@@ -166,6 +194,9 @@ function worked(
     monthly: revenue === null ? null : revenue / months,
     year: projected(12),
     quarter: projected(3),
+    same: total(now) === null || total(before) === null ? null : Number(total(now)) - Number(total(before)),
+    middle: now.length === 0 ? null : (low + high) / 2,
+    planned: total(plans),
   }
 }
 

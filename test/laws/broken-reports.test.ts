@@ -8,7 +8,9 @@ import { effort } from '../support/effort.js'
 import { ROOT } from '../support/tool.js'
 
 const DEMO = readFileSync(join(ROOT, 'examples/brezal/spring.acuarela.yaml'), 'utf8')
-const BUDGET = readFileSync(join(ROOT, 'examples/brezal/budget.csv'), 'utf8')
+const [BUDGET, SHOPS] = ['budget', 'shops'].map((name) =>
+  readFileSync(join(ROOT, `examples/brezal/${name}.csv`), 'utf8'),
+)
 const CSV = `${readFileSync(join(ROOT, 'examples/brezal/sales.csv'), 'utf8').split('\n').slice(0, 300).join('\n')}\n`
 
 /** Small errors in a text, as hurried writers make them. */
@@ -66,7 +68,7 @@ test('however a report is broken, it is painted or refused with problems that ha
     fc.asyncProperty(fc.array(harm, { minLength: 1, maxLength: 3 }), async (harms) => {
       const text = harms.reduce((t, h) => harmed(t, h as [string, number, string | number]), DEMO)
       try {
-        const page = await openReport(text, { sales: CSV, budget: BUDGET })
+        const page = await openReport(text, { sales: CSV, budget: BUDGET, outlets: SHOPS })
         expect(page.exhibits.length).toBeGreaterThan(0)
         painted++
       } catch (error) {

@@ -1,13 +1,4 @@
-import {
-  type Cell,
-  cellsOf,
-  type Exhibit,
-  type Page,
-  type RecordCell,
-  type Strip,
-  type StripPart,
-} from '../../page/page.js'
-import { eachPlace } from '../../page/places.js'
+import { type Cell, cellsOf, type Exhibit, type RecordCell, type Strip, type StripPart } from '../../page/page.js'
 import { isReading } from '../../report/bind/exhibit-defaults.js'
 import { paintedColumns } from '../../report/layout/slots.js'
 import type { AnsweredExhibit, DecidedReport, PaintedColumn } from '../../report/model/answered.js'
@@ -22,7 +13,10 @@ import type { Changes } from './model.js'
  */
 export async function changesOf(before: DecidedReport, after: DecidedReport): Promise<Changes> {
   const counts = changedCounts(before.page.strip, after.page.strip)
-  return { counts, ...(comparesByKeys(after) ? await byKeys(before, after) : inPlace(before, after)) }
+  return {
+    counts,
+    ...(comparesByKeys(after) ? (await import('./changes-by-keys.js')).byKeys(before, after) : inPlace(before, after)),
+  }
 }
 
 type Compared = Omit<Changes, 'counts'>
@@ -155,39 +149,6 @@ function looksAlike(a: CellStyle, b: CellStyle): boolean {
       a.picture === b.picture &&
       a.hide === b.hide)
   )
-}
-
-/** Cells are matched by their keys; the code for it is loaded on demand. */
-async function byKeys(before: DecidedReport, after: DecidedReport): Promise<Compared> {
-  const { compareReports } = await import('../../report/inspect/compare.js')
-  const { cells, restyled } = compareReports(before, after)
-  const [moved, styled] = [cells, restyled].map((list) => placesOf(list, after.page))
-  return {
-    moved: cells.length,
-    restyled: restyled.length,
-    cells: after.page.exhibits.map(({ name }, i) => ({ exhibit: name, moved: moved[i], restyled: styled[i] })),
-  }
-}
-
-/** The places of cells in each exhibit of a page. */
-function placesOf(
-  cells: readonly { exhibit: string; measure: string; keys: Record<string, string | null> }[],
-  { exhibits }: Page,
-): number[][] {
-  const changed = new Set(cells.map(({ exhibit, measure, keys }) => keyedCell(exhibit, measure, Object.entries(keys))))
-  return exhibits.map((exhibit) => {
-    const places: number[] = []
-    if (changed.size > 0)
-      eachPlace(exhibit, (place, { measure, row, column }) => {
-        const keys = [...row, ...column].map(({ name, value }): [string, string | null] => [name, value])
-        if (changed.has(keyedCell(exhibit.name, measure, keys))) places.push(place)
-      })
-    return places
-  })
-}
-
-function keyedCell(exhibit: string, measure: string, keys: readonly [string, string | null][]): string {
-  return JSON.stringify([exhibit, measure, keys.map(([name, value]) => [name, value ?? ''])])
 }
 
 function changedCounts(before: Strip | null, after: Strip | null): Changes['counts'] {

@@ -1,4 +1,4 @@
-import { quote, some } from '../phrases.js'
+import { quote } from '../phrases.js'
 
 /**
  * Sentences of problems while a report is answered: the part of the catalogue that a page carries.
@@ -13,8 +13,6 @@ export const ANSWER_SENTENCES = {
     `the measures of ${p.source} are missing: ${p.source} cannot be filtered by ${p.condition}`,
   'note-begun': (p: { source: string; unit: string }) =>
     `${p.source} is ${p.unit}ly: the current, unfinished ${p.unit} is counted in full`,
-  'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
-    `the order of ${p.key} names values that do not occur: ${some(p.words)}`,
   'note-too-large': (p: { measure: string; count: number }) =>
     `${p.measure} is too large to be a number in ${p.count} ${p.count === 1 ? 'cell' : 'cells'}, shown as ∞; divide its values, as in amount / 1000`,
   'note-none-fit': (_: object) => 'no row is in the period and meets the conditions of this exhibit',

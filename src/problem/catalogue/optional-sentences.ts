@@ -15,6 +15,10 @@ export const OPTIONAL_SENTENCES = {
     `${some(p.measures)}: the earlier period has the same values as the present one everywhere; check the date column, and that the data contain both`,
   'note-lag-key': (p: { measures: readonly string[]; key: string; shift: string }) =>
     `${some(p.measures)} ${p.measures.length === 1 ? 'is' : 'are'} empty by ${p.key}: a shift of ${p.shift} does not map ${periods(p.key)} onto ${periods(p.key)}`,
+  'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
+    `the order of ${p.key} names values that do not occur: ${some(p.words)}`,
+  'note-same-keys': (p: { by: string; count: number; what: string }) =>
+    `${p.count} ${p.by} ${p.count === 1 ? 'has' : 'have'} rows at one of the two times alone and ${p.count === 1 ? 'is' : 'are'} left out: ${p.what}`,
   'since-outside': (p: { text: string; then: string; from: string; to: string }) =>
     `since ${quote(p.text)} is ${p.then}, and the data are from ${p.from} to ${p.to}, the date of the report; write a date between them, or fewer periods`,
   'note-showing': (p: { shown: number; all: number; measure: string; statuses: string }) =>

@@ -7,7 +7,6 @@ import type { BoundRule, RuleResult } from '../../rule/model.js'
 import { type Summary, summarise } from '../../summary/cells/summarise.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { streaksOf } from '../../summary/plan/streaks.js'
-import { periodText } from '../../time/period.js'
 import type { AnsweredExhibit, QueryContext, UnfilteredSummary } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { parameterValues } from './facts.js'
@@ -50,8 +49,8 @@ export async function answerExhibit(
   const spans = exhibitSpans(asked, exhibit, measures)
   const summary = await summaryOf(asked.report, exhibit, rules, measures, spans, notes)
   notes.push(
-    ...unknownOrders(exhibit, summary),
-    ...(asked.moving?.repeats(asked.report, exhibit, measures, summary) ?? []),
+    ...(exhibit.orders.size > 0 ? (await import('./gap-notes.js')).unknownOrders(exhibit, summary) : []),
+    ...(asked.moving?.notes(asked.report, exhibit, measures, summary) ?? []),
     ...tooLarge(exhibit, summary),
     ...unfinishedPeriods(asked, summary),
     ...(await gapsOf(asked.report, exhibit, measures, spans)),
@@ -110,6 +109,7 @@ async function summaryOf(
     ...(spans.axisSpan && { axisSpan: spans.axisSpan }),
     ...(whole && { whole }),
     ...(spans.asOf !== undefined && { asOf: spans.asOf }),
+    ...(spans.moving && { sameBy: spans.moving.sameBy(measures) }),
     calendar: report.calendar,
     collate: (a, b) => {
       collator ??= new Intl.Collator(report.locale, { numeric: true })
@@ -249,19 +249,6 @@ function countInfinite(values: Float64Array): number {
   let count = 0
   for (let i = 0; i < values.length; i++) if (Math.abs(values[i]) === Number.POSITIVE_INFINITY) count++
   return count
-}
-
-/** Words of a written order that no row has: misspelt or obsolete. */
-function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
-  return [...exhibit.orders].flatMap(([key, order]) => {
-    const domain = [...summary.rows.keys, ...summary.columns.keys].find((rowKey) => rowKey.name === key)?.domain
-    if (domain === undefined) return []
-    const names = new Set(
-      domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.calendar)),
-    )
-    const words = order.filter((word) => !names.has(word))
-    return words.length === 0 ? [] : [problem('note-order-unknown', { key, words })]
-  })
 }
 
 /**

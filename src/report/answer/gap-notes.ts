@@ -4,6 +4,7 @@ import { numberPrinter, PLAIN_FORMAT } from '../../format/format.js'
 import { periodPrinter } from '../../format/period.js'
 import { problem } from '../../problem/optional.js'
 import type { Problem } from '../../problem/problem.js'
+import type { Summary } from '../../summary/cells/summarise.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import { rowScope } from '../../table/fields.js'
 import type { Table } from '../../table/table.js'
@@ -159,4 +160,17 @@ export function lackingData(
     keys,
     periods: unit === undefined ? [] : periods.map((period) => periodText(unit, period, calendar)),
   }))
+}
+
+/** Words of a written order that no row has: misspelt or obsolete. */
+export function unknownOrders(exhibit: BoundExhibit, summary: Summary): Problem[] {
+  return [...exhibit.orders].flatMap(([key, order]) => {
+    const domain = [...summary.rows.keys, ...summary.columns.keys].find((rowKey) => rowKey.name === key)?.domain
+    if (domain === undefined) return []
+    const names = new Set(
+      domain.kind === 'text' ? domain.words : domain.periods.map((p) => periodText(domain.unit, p, domain.calendar)),
+    )
+    const words = order.filter((word) => !names.has(word))
+    return words.length === 0 ? [] : [problem('note-order-unknown', { key, words })]
+  })
 }

@@ -2,6 +2,7 @@ import { referencesOf } from '../../expression/bound.js'
 import { periodPrinter } from '../../format/period.js'
 import { problem } from '../../problem/optional.js'
 import type { Problem } from '../../problem/problem.js'
+import { sameKeysOf } from '../../summary/cells/same-keys.js'
 import type { StreakQuery } from '../../summary/cells/streak.js'
 import type { Summary } from '../../summary/cells/summarise.js'
 import type { Measure } from '../../summary/plan/measures.js'
@@ -14,6 +15,7 @@ import { stepsKey } from '../../time/step.js'
 import type { Moving } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { type Spans, shownNames, sourceQueries, withParts } from './questions.js'
+import { firstFew } from './value.js'
 
 /** What a report needs where some measure is read at another time; other pages do not carry it. */
 export const moving: Moving = {
@@ -24,6 +26,7 @@ export const moving: Moving = {
     const from = periodPrinter(locale).date(data.from)
     return problem('note-lag-outside', { measures, from, all: past.to < data.from })
   },
+  sameBy: (measures) => [...new Set([...sameKeysOf(measures).values()].map(({ bound }) => bound.by))],
   withMethods: (measures) =>
     measures.flatMap((measure) => {
       const { bound, name } = measure
@@ -34,7 +37,12 @@ export const moving: Moving = {
     const column = table.columns.get(methodName(measure))?.column
     return column?.kind === 'number' ? METHODS[column.values[cell]] : undefined
   },
-  repeats,
+  notes: (report, exhibit, measures, summary) => [
+    ...repeats(report, exhibit, measures, summary),
+    ...(summary.leftOut ?? []).map(({ by, words }) =>
+      problem('note-same-keys', { by, count: words.length, what: firstFew(words, ', ') }),
+    ),
+  ],
 }
 
 /** The column that holds how the values of a measure are found: no valid name. */

@@ -83,7 +83,7 @@ export function sourceQueries(
     report.sources.flatMap((source, s) => {
       const parts = [...time.parts.values()].filter((part) => (part.source ?? home.name) === source.name)
       // The present is always asked of home: its rows make the axes.
-      if (parts.length === 0 && !(source === home && time === times[0])) return []
+      if (parts.length === 0 && !(source === home && (time === times[0] || time.rows))) return []
       return [queryFor(report, exhibit, { source, parts, time, extent: spans.extents[s] }, spans, notes)]
     }),
   )

@@ -14,7 +14,7 @@ import type { Table } from '../../table/table.js'
 export function ofOneRow(measure: Measure, measures: ReadonlyMap<string, Measure>): boolean {
   let can = true
   const look = (bound: Bound): void => {
-    if (bound.op === 'moved' || bound.op === 'beside' || bound.op === 'streak') can = false
+    if (bound.op === 'moved' || bound.op === 'beside' || bound.op === 'streak' || bound.op === 'sameKeys') can = false
     if (bound.op === 'aggregate' && bound.source !== undefined) can = false
     if (bound.op === 'name' && bound.ref.kind === 'measure') {
       const part = measures.get(bound.ref.name)

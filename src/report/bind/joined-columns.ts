@@ -1,8 +1,15 @@
-import { type Bound, referencesOf } from '../../expression/bound.js'
+import { type Bound, referencesOf, walk } from '../../expression/bound.js'
 import type { BoundExhibit } from '../model/bound.js'
 
-/** Home columns that further sources need: keys of exhibits, and names in conditions on rows. */
-export function joinedColumns(exhibits: readonly BoundExhibit[], where: readonly { bound: Bound }[]): Set<string> {
+/**
+ * Home columns that further sources need: keys of exhibits, names in conditions on rows, and keys
+ * that measures compare.
+ */
+export function joinedColumns(
+  exhibits: readonly BoundExhibit[],
+  where: readonly { bound: Bound }[],
+  measures: Iterable<{ bound: Bound }>,
+): Set<string> {
   const wanted = new Set<string>()
   for (const exhibit of exhibits) {
     const trends = [
@@ -15,5 +22,9 @@ export function joinedColumns(exhibits: readonly BoundExhibit[], where: readonly
       for (const ref of referencesOf(condition)) if (ref.kind !== 'parameter') wanted.add(ref.name)
   }
   for (const { bound } of where) for (const ref of referencesOf(bound)) wanted.add(ref.name)
+  for (const { bound } of measures)
+    walk(bound, (part) => {
+      if (part.op === 'sameKeys') wanted.add(part.by)
+    })
   return wanted
 }

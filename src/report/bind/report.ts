@@ -129,7 +129,7 @@ function bind(
     ...headOf(spec, settings),
     locale,
     sources,
-    wanted: joinedColumns(shown.exhibits, where),
+    wanted: joinedColumns(shown.exhibits, where, measures.values()),
     calendar,
     labels: labelsOf(spec, sources[0]?.attributes),
     parameters,

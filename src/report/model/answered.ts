@@ -46,6 +46,8 @@ export interface Moving {
   movesWhole(unit: TimeUnit, shift: Shift): boolean
   keyNote(measures: readonly string[], key: string, shift: Shift): Problem
   outsideNote(measures: readonly string[], past: Span, data: Span, locale: string): Problem
+  /** The keys whose values measures compare at two times. */
+  sameBy(measures: readonly Measure[]): string[]
   /** Measures with the ways in which projected ones are found, as measures. */
   withMethods(measures: readonly Measure[]): Measure[]
   /** How a projected value is found, by its name and in words; undefined for others. */
@@ -54,7 +56,8 @@ export interface Moving {
     cell: number,
     measure: string,
   ): { name: NonNullable<Cell['method']>; words: string } | undefined
-  repeats(report: BoundReport, exhibit: BoundExhibit, measures: readonly Measure[], summary: Summary): Problem[]
+  /** What is said of a summary: times that are alike, and keys that are left out. */
+  notes(report: BoundReport, exhibit: BoundExhibit, measures: readonly Measure[], summary: Summary): Problem[]
 }
 
 /** The summary without the reader's filters, and the function that runs rules against it. */

@@ -9,7 +9,7 @@ import { type Step, stepsKey } from '../../time/step.js'
 import type { Measure } from '../plan/measures.js'
 import { type CellSet, coarser } from './cell-set.js'
 import { partDecimals, valuesAt } from './merge.js'
-import { partKey, type SourceAnswers } from './question.js'
+import { partKey, type SourceAnswers, sameKeysKey } from './question.js'
 
 /** The values of measures' parts at some cells, and at the coarser cells of shares. */
 export interface Parts {
@@ -22,6 +22,8 @@ export interface Parts {
   streaks: ReadonlyMap<string, Float64Array>
   /** The periods in each cell, and the share of them that is over, by time and kind. */
   spanned?: ReadonlyMap<string, Float64Array> | undefined
+  /** The parts over the same keys at two times alone. */
+  same?: ReadonlyMap<string, Parts> | undefined
 }
 
 /** Fetches the parts of measures at some cells. */
@@ -38,6 +40,7 @@ export async function partsAt(
     below.set(names.join(' '), { parts: await partsAt(answers, coarse, measures, []), into })
   }
   const counted = new Map<string, Float64Array>()
+  const has = (op: Bound['op']): boolean => measures.some(({ bound }) => hasOp(bound, op))
   for (const streak of streaks) counted.set(streak.key, await streak.at(frame))
   return {
     frame,
@@ -45,14 +48,17 @@ export async function partsAt(
     decimals: partDecimals(answers),
     coarser: below,
     streaks: counted,
-    spanned: measures.some(({ bound }) => hasSpanned(bound))
-      ? (await import('./spanned.js')).spannedAt(frame, measures, answers.time)
+    spanned: has('spanned') ? (await import('./spanned.js')).spannedAt(frame, measures, answers.time) : undefined,
+    same: has('sameKeys')
+      ? await (await import('./same-keys.js')).sameAt(answers, frame, measures, (cells, plain) =>
+          partsAt(answers, cells, plain, []),
+        )
       : undefined,
   }
 }
 
-function hasSpanned(bound: Bound): boolean {
-  return bound.op === 'spanned' || operandsOf(bound).some(hasSpanned)
+function hasOp(bound: Bound, op: Bound['op']): boolean {
+  return bound.op === op || operandsOf(bound).some((part) => hasOp(part, op))
 }
 
 /** The sets of keys within which shares are taken. */
@@ -130,6 +136,10 @@ export function worker(
     beside(bound) {
       if (bound.op === 'spanned')
         return vectorOf(parts.spanned?.get(partKey(steps, bound.of)) ?? nothing(parts.frame.count))
+      if (bound.op === 'sameKeys') {
+        const inside = parts.same?.get(sameKeysKey(steps, bound))
+        return inside ? evaluate(bound.of, scopeOf(inside, steps)) : vectorOf(nothing(parts.frame.count))
+      }
       if (bound.op === 'streak') return vectorOf(parts.streaks.get(bound.key) ?? nothing(parts.frame.count))
       const worked = numbers(evaluate(bound.of, scopeOf(parts, steps)), parts.frame.count)
       const settled = settleAll(worked, decimals(parts, bound.of))

@@ -65,6 +65,11 @@ export function questionOf({ where, span }: SourceQuery, keys: readonly string[]
   return { keys, parts: [], fields: [], where, ...(span === undefined ? {} : { span }) }
 }
 
+/** The key of what is evaluated over the same keys at two times. */
+export function sameKeysKey(steps: readonly Step[], { by, shift }: Bound & { op: 'sameKeys' }): string {
+  return `${stepsKey([...steps, { kind: 'lag', shift }])} ${by}`
+}
+
 /** The key of a part at one time: for the present that of the part alone. */
 export function partKey(steps: readonly Step[], key: string): string {
   return `${stepsKey(steps)} ${key}`

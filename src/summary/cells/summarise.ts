@@ -32,6 +32,8 @@ export interface SummaryRequest {
   whole?: Span
   /** The date of the report. */
   asOf?: number
+  /** Keys whose values are compared at two times. */
+  sameBy?: readonly string[]
   /** How years and quarters are cut. */
   calendar: Calendar
   collate: Collate
@@ -65,6 +67,8 @@ export interface Summary {
   rests: readonly { rest: Others; levels: readonly Level[] }[]
   /** The number of rows that were counted. */
   counted: number
+  /** The values of keys that `sameKeys` leaves out of the whole. */
+  leftOut?: readonly { by: string; words: readonly string[] }[]
   /** Shifts, by `stepsKey`, whose values equal the present ones in every cell. */
   repeats: ReadonlySet<string>
 }
@@ -74,7 +78,8 @@ export interface Summary {
  * that do not merge are asked for at each level.
  */
 export async function summarise(request: SummaryRequest): Promise<Summary> {
-  const keys = [...new Set([...request.rows, ...request.columns])]
+  const more = request.sameBy ?? []
+  const keys = [...new Set([...request.rows, ...request.columns, ...more])]
   const answers = await askAll(request.askings, keys, request.fields, request.calendar)
   if (request.whole !== undefined && request.axisSpan !== undefined)
     answers.time = {
@@ -121,18 +126,7 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     rests.push(...shown.rests)
     rows = shown.rows
   }
-  const levels: Level[][] = []
-  let repeats: ReadonlySet<string> = new Set()
-  for (let rowDepth = 0; rowDepth <= request.rows.length; rowDepth++) {
-    levels.push([])
-    for (let columnDepth = 0; columnDepth <= request.columns.length; columnDepth++) {
-      const frame = frameOf(rows, columns, rowDepth, columnDepth)
-      const parts = await partsAt(answers, frame, request.measures, streaks)
-      if (rowDepth === request.rows.length && columnDepth === request.columns.length)
-        repeats = repeatsOf(answers, parts)
-      levels[rowDepth].push({ rowDepth, columnDepth, ...makeLevel(request, answers, frame, parts, work) })
-    }
-  }
+  const { levels, repeats } = await levelsOf(request, answers, { rows, columns }, streaks, work)
   const others = await Promise.all(
     rests.map(async (rest) => ({
       rest,
@@ -149,7 +143,40 @@ export async function summarise(request: SummaryRequest): Promise<Summary> {
     })),
   )
   const [home] = answers.list
-  return { rows, columns, levels, rests: others, repeats, counted: home.groups.rows.reduce((a, b) => a + b, 0) }
+  const leftOut =
+    more[0] && (await import('./same-keys.js')).leftOutOf(answers, frameOf(rows, columns, 0, 0), request.measures)
+  return {
+    rows,
+    columns,
+    levels,
+    rests: others,
+    repeats,
+    ...(leftOut && { leftOut }),
+    counted: home.groups.rows.reduce((a, b) => a + b, 0),
+  }
+}
+
+/** Every level of totals, the deepest included, and the shifts that change nothing there. */
+async function levelsOf(
+  request: SummaryRequest,
+  answers: SourceAnswers,
+  { rows, columns }: Pick<Summary, 'rows' | 'columns'>,
+  streaks: readonly StreakAnswer[],
+  work: ReturnType<typeof worker>,
+): Promise<Pick<Summary, 'repeats'> & { levels: Level[][] }> {
+  const levels: Level[][] = []
+  let repeats: ReadonlySet<string> = new Set()
+  for (let rowDepth = 0; rowDepth <= request.rows.length; rowDepth++) {
+    levels.push([])
+    for (let columnDepth = 0; columnDepth <= request.columns.length; columnDepth++) {
+      const frame = frameOf(rows, columns, rowDepth, columnDepth)
+      const parts = await partsAt(answers, frame, request.measures, streaks)
+      if (rowDepth === request.rows.length && columnDepth === request.columns.length)
+        repeats = repeatsOf(answers, parts)
+      levels[rowDepth].push({ rowDepth, columnDepth, ...makeLevel(request, answers, frame, parts, work) })
+    }
+  }
+  return { levels, repeats }
 }
 
 /** Shifts with the values of the present, in at least two cells. */

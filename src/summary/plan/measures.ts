@@ -131,7 +131,7 @@ function inheritedBetter(bound: Bound, measures: ReadonlyMap<string, Measure>): 
     const named = measures.get(bound.ref.name)
     return named === undefined ? undefined : (named.better ?? inheritedBetter(named.bound, measures))
   }
-  if (bound.op === 'moved') return inheritedBetter(bound.of, measures)
+  if (bound.op === 'moved' || bound.op === 'sameKeys') return inheritedBetter(bound.of, measures)
   const [left, right] = difference(bound)
   if (left === undefined || right === undefined) return undefined
   const x = inheritedBetter(left, measures)

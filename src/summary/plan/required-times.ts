@@ -8,6 +8,8 @@ export interface TimedParts {
   steps: readonly Step[]
   parts: Map<string, BoundAggregate>
   measures: Set<string>
+  /** Set where the rows of home are asked for, too, to compare their keys. */
+  rows?: true
 }
 
 /**
@@ -28,6 +30,9 @@ export function timedParts(measures: readonly Measure[], all: ReadonlyMap<string
     if (bound.op === 'aggregate') {
       at(steps).parts.set(bound.key, bound)
       at(steps).measures.add(owner)
+    } else if (bound.op === 'sameKeys') {
+      for (const time of [steps, [...steps, { kind: 'lag', shift: bound.shift } as const]]) at(time).rows = true
+      visit(bound.of, steps, owner)
     } else if (bound.op === 'moved') visit(bound.of, [...steps, bound.step], owner)
     else if (bound.op === 'name') {
       if (bound.ref.kind === 'measure') measure(all.get(bound.ref.name), steps, owner)

@@ -100,7 +100,14 @@ function summaryOf(table: Table, numbers: Float64Array): Summary {
   const columns: Axis = { keys: [], depths: [[{ codes: [], parent: -1 }]] }
   const none: Level = { rowDepth: 0, columnDepth: 0, table: createTable(0, []), mixed: new Set() }
   const details: Level = { rowDepth: 1, columnDepth: 0, table, mixed: new Set() }
-  return { rows, columns, levels: [[none], [details]], rests: [], counted: table.length, repeats: new Set() }
+  return {
+    rows,
+    columns,
+    levels: [[none], [details]],
+    rests: [],
+    counted: table.length,
+    repeats: new Set(),
+  }
 }
 
 /** Lays out records: the first few in order, each with its cells. */
