@@ -278,6 +278,8 @@ export interface ChartPlace {
   label: string
   /** The year or other heading above the label; empty where it adds nothing. */
   outer: string
+  /** Set where that is the group of the place: of a chart along several keys. */
+  nested?: true
   /** The day up to which an unfinished period has data: `17`; empty for others. */
   until: string
 }

@@ -135,21 +135,7 @@ export const SERIES_SPEC = {
 
 export const CHART_SPEC = {
   keys: {
-    along: {
-      any: [
-        'text',
-        {
-          keys: {
-            key: 'text',
-            'order?': { list: { any: ['text', 'number', 'truth'] }, min: 1 },
-            'first?': {
-              any: [{ is: 'whole', min: 1 }, { keys: { count: { is: 'whole', min: 1 }, of: { oneOf: ['table'] } } }],
-            },
-            'others?': 'text',
-          },
-        },
-      ],
-    },
+    along: { any: [KEY_SPEC, { list: KEY_SPEC, min: 1 }] },
     show: { any: [SERIES_SPEC, { list: SERIES_SPEC, min: 1 }] },
     'series?': 'text',
     'panels?': 'text',

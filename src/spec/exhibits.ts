@@ -109,30 +109,11 @@ export type SeriesSpec =
     }
 
 export interface ChartSpec {
-  /** The key along the axis. */
-  along:
-    | string
-    | {
-        /** A column, or year quarter month week day monthOfYear weekday. */
-        key: string
-        /** These values first, in this order. */
-        order?: readonly (string | number | boolean)[] | undefined
-        /**
-         * How many are shown: the first by the sort order, or by the first measure, in each
-         * group, or of the whole table as in { count: 10, of: table }.
-         */
-        first?:
-          | number
-          | {
-              /** How many. */
-              count: number
-              /** Over all groups of the table. */
-              of: 'table'
-            }
-          | undefined
-        /** The label of the others together; left out, they are not shown. */
-        others?: string | undefined
-      }
+  /**
+   * The key along the axis; of several, outermost first, the places of each group stand
+   * together.
+   */
+  along: KeySpec | readonly KeySpec[]
   /** Measures of one unit, and how each is drawn. */
   show: SeriesSpec | readonly SeriesSpec[]
   /** A key: each of its values is a series of marks. */

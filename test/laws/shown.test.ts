@@ -1,5 +1,6 @@
 import { fromColumns, paint } from 'acuarela'
 import { toData } from 'acuarela/data'
+import { toHtml } from 'acuarela/html'
 import { cellsOf, openReport, type ReportSpec } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
@@ -287,4 +288,37 @@ test('what cannot be shown so is refused with the fix', async () => {
   expect(await refused({ table: { rows: 'shop', show: [{ status: 'total', draw: 'bar' }] } })).toContain(
     'draw is for a',
   )
+})
+
+test('law 49: a chart along several keys has the rows of a table with these keys, the groups together', async () => {
+  const count = fc.oneof(fc.constant(undefined), fc.integer({ min: 1, max: 4 }))
+  await fc.assert(
+    fc.asyncProperty(rows, count, fc.boolean(), async (list, count, over) => {
+      const first = over && count !== undefined ? { count, of: 'table' } : count
+      const keys = ['region', { key: 'shop', ...(first && { first, others: 'Rest' }) }]
+      const of = async (exhibit: object): Promise<[string, number | null][]> => {
+        const page = await openReport(spec({ ...exhibit }), { s: csvOf(list) })
+        return cellsOf(page.exhibits[0]).map(({ row, value }) => [keysOf(row), value])
+      }
+      const table = await of({ table: { rows: keys, show: 'total' } })
+      const marks = await of({ chart: { along: keys, show: 'total' } })
+      const deepest = table.filter(([key]) => key.includes('/'))
+      expect(marks.filter(([key]) => key.includes('/'))).toEqual(deepest)
+      // The others of the outer key are a row of the table and a place of the chart.
+      expect(marks.length).toBe(deepest.length + table.filter(([key]) => key === 'Rest').length)
+      const groups = marks.map(([key]) => key.split('/')[0])
+      expect(groups.filter((group, i) => group !== groups[i - 1])).toEqual([...new Set(groups)])
+    }),
+    { numRuns: effort(200, 50), seed: 490 },
+  )
+})
+
+test('law 49: lines of a chart end with their group', async () => {
+  const list = ['N', 'S'].flatMap((region) => ['a', 'b', 'c'].map((shop) => ({ region, shop, kind: 'x', amount: 5 })))
+  const chart = { along: ['region', 'shop'], show: { show: 'total', draw: 'line' } }
+  const page = await openReport(spec({ chart }), { s: csvOf(list) })
+  const html = await toHtml(page)
+  const lines = [...html.matchAll(/<path [^>]*?\bd="(M[^"Z]*)"/g)].filter(([, d]) => d.includes('L'))
+  expect(lines.map(([, d]) => d.split('L').length)).toEqual([3, 3])
+  expect(html).toMatch(/<text[^>]*>N<\/text>/)
 })

@@ -124,10 +124,15 @@ function axisMarks(exhibit: ChartExhibit, frame: ChartFrame, { paint, quiet }: P
     ...(frame.tilted && { tickRotate: -40 }),
   }
   const grid = { ticks: frame.ticks, stroke: paint(HAIR), strokeOpacity: 0.8 }
+  // Groups of places are told apart by a line between them.
+  const { places } = exhibit
+  const edges = places.flatMap(({ nested, outer }, i) => (nested && i > 0 && places[i - 1].outer !== outer ? [i] : []))
+  const edge = { stroke: quiet, strokeOpacity: 0.7, strokeWidth: 1 }
   return [
     lying ? Plot.gridX(grid) : Plot.gridY(grid),
     lying ? Plot.axisX(value) : Plot.axisY(value),
     lying ? Plot.axisY(place) : Plot.axisX(place),
+    ...(edges.length === 0 ? [] : [lying ? Plot.ruleY(edges, edge) : Plot.ruleX(edges, edge)]),
   ]
 }
 
@@ -173,7 +178,17 @@ function seriesMarks(
   // The other points have invisible marks for the pointer.
   const unseen = drawn.filter((d) => !shown.includes(d))
   return [
-    ...(isLine ? [Plot.line(series, { ...dots, stroke: paint(first.plain), strokeWidth: 2.2, curve: 'linear' })] : []),
+    ...(isLine
+      ? [
+          Plot.line(series, {
+            ...dots,
+            z: (d: Drawn) => d.group,
+            stroke: paint(first.plain),
+            strokeWidth: 2.2,
+            curve: 'linear',
+          }),
+        ]
+      : []),
     Plot.dot(unseen, { ...dots, r: 7, fill: paint(first.plain), fillOpacity: 0, stroke: 'none', title }),
     Plot.dot(shown, {
       ...dots,
@@ -199,7 +214,8 @@ function textMarks(
     .map((l) => ({ ...l, label: printable(l.label) }))
   const dashes = { [across]: 'value', stroke: soot, strokeDasharray: '4 3', strokeWidth: 1.2 }
   const marks: unknown[] = [(lying ? Plot.ruleX : Plot.ruleY)(lines, dashes)]
-  const years = { x: 'at', text: 'text', frameAnchor: 'bottom', dy: 34, fill: quiet, fontWeight: 600 } as const
+  const under = frame.margins.bottom - 12
+  const years = { x: 'at', text: 'text', frameAnchor: 'bottom', dy: under, fill: quiet, fontWeight: 600 } as const
   if (!lying && frame.years.length > 0) marks.push(Plot.text(frame.years, { ...years, textAnchor: 'middle' }))
   for (const label of labels)
     marks.push(

@@ -23,7 +23,9 @@ export interface Drawn {
   painted: boolean
   /** Whether its period ends after the date of the report: then its mark is hollow. */
   unfinished: boolean
-  /** Whether it has no neighbours in its series: a line would not show it. */
+  /** The group of its place, on an axis of several keys: a line ends with it. */
+  group: string
+  /** Whether it has no neighbours in its series and group: a line would not show it. */
   alone: boolean
   /**
    * Its value as in tables, and in the shortest form that distinguishes the values of the chart;
@@ -79,8 +81,9 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
   const { domain, ticks } = niceDomain(exhibit, stacks.flat(2))
   const labels = shortTexts(exhibit, ticks)
   const widest = Math.max(...labels.map((text) => textWidth(text, FONT_SIZE)), 20)
-  const names = exhibit.places.map((p) => printable(p.label))
   const { horizontal: lying } = exhibit
+  // Beside bars from left to right there is no room for groups of their own.
+  const names = exhibit.places.map((p) => printable(lying && p.nested ? `${p.outer}, ${p.label}` : p.label))
   const longest = Math.max(0, ...names.map((name) => textWidth(name, FONT_SIZE)))
   const narrow = lying ? Math.min(panelWidth * 0.36, longest + 14) : widest + 18
   // The name of a reference line is at its end, beside the bars, where it covers none.
@@ -110,7 +113,7 @@ export function framesOf(exhibit: ChartExhibit, { width, height }: ChartOptions)
     tickTexts: labels,
     places: lying ? cutNames(names, left - 14) : tickLabels(names, tilted, step),
     tilted,
-    years: lying ? [] : yearsOf(exhibit),
+    years: lying ? [] : yearsOf(exhibit, step),
     series: stacks[i],
   }))
 }
@@ -160,6 +163,10 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
   const below = new Float64Array(exhibit.places.length)
   const inset = exhibit.places.length > 30 ? 0.06 : 0.12
   let bar = 0
+  const groupAt = (place: number): string => {
+    const { nested, outer } = exhibit.places[place]
+    return nested ? outer : ''
+  }
   return exhibit.series.map((series, s) => {
     const points = exhibit.points.filter((p) => p.panel === panel && p.series === s)
     const places = new Set(points.flatMap((p) => (typeof p.value === 'number' ? [p.place] : [])))
@@ -188,7 +195,8 @@ function seriesOf(exhibit: ChartExhibit, panel: number): Drawn[][] {
         plain: series.mark,
         painted: point.painted,
         unfinished: (exhibit.places[place]?.until ?? '') !== '',
-        alone: !places.has(place - 1) && !places.has(place + 1),
+        group: groupAt(place),
+        alone: ![place - 1, place + 1].some((next) => places.has(next) && groupAt(next) === groupAt(place)),
         text: value === null || point.style.hide === 'value' ? '' : printable(point.text),
         short: value === null || point.style.hide === 'value' ? '' : (shorts.get(value) ?? ''),
         hint: printable(hintOf(point)),
@@ -265,14 +273,14 @@ function cutMiddle(text: string, size: number, width: number): string {
   return `${head.trimEnd()}…${tail.trimStart()}`
 }
 
-/** The year of each run of places, in its middle. */
-function yearsOf({ places }: ChartExhibit): { at: number; text: string }[] {
+/** The year or group of each run of places, in its middle. */
+function yearsOf({ places }: ChartExhibit, step: number): { at: number; text: string }[] {
   const runs = new Map<string, number[]>()
   places.forEach(({ outer }, i) => {
     if (outer !== '') runs.set(outer, [...(runs.get(outer) ?? []), i])
   })
   return [...runs].map(([text, places]) => ({
-    text: printable(text),
+    text: cutTo(printable(text), FONT_SIZE, step * places.length - 8),
     at: (places[0] + places[places.length - 1] + 1) / 2,
   }))
 }

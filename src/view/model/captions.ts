@@ -17,9 +17,10 @@ export function aboutExhibit(exhibit: Exhibit): string {
   return [note, exhibit.periodText, exhibit.since?.text ?? ''].filter((text) => text !== '').join(' · ')
 }
 
-/** A place of a chart in a table: `Apr 2025, to 17`. */
-export function placeText({ label, outer, until }: ChartPlace): string {
-  return `${label} ${outer}`.trim() + (until === '' ? '' : `, to ${until}`)
+/** A place of a chart in a table: `Apr 2025, to 17`, `Coast, Larkmoor`. */
+export function placeText({ label, outer, nested, until }: ChartPlace): string {
+  const name = nested ? `${outer}, ${label}` : `${label} ${outer}`.trim()
+  return name + (until === '' ? '' : `, to ${until}`)
 }
 
 /** The text after an entry of a legend: its limit and its number of cells. */

@@ -8,14 +8,14 @@ import { formatFor, printerFor } from '../../../rule/explain/print.js'
 import { evaluateRule } from '../../../rule/run/evaluate.js'
 import type { CellStyle } from '../../../style/cell-style.js'
 import type { Axis } from '../../../summary/cells/axis.js'
-import type { Level } from '../../../summary/cells/summarise.js'
+import type { Level, Summary } from '../../../summary/cells/summarise.js'
 import { isPeriodUnit } from '../../../time/period.js'
 import { answerExhibit } from '../../answer/exhibit.js'
 import { parameterValues } from '../../answer/facts.js'
 import type { AnsweredExhibit } from '../../model/answered.js'
 import type { BoundChart } from '../../model/bound.js'
 import { CellMaker } from '../cells.js'
-import { headingText } from '../labels.js'
+import { headingText, restNode } from '../labels.js'
 import { childOrder } from '../row-order.js'
 import type { Prepare } from './prepare.js'
 
@@ -29,6 +29,8 @@ interface Place extends ChartPlace {
   level: (depth: number) => Level
   row: number
 }
+
+type Rest = Summary['rests'][number]
 
 /** A column of the summary with its panel and series. */
 interface Stripe {
@@ -84,13 +86,13 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
     kind: 'chart',
     along: headingText(exhibit.rows, report.labels),
     measureLabel: exhibit.show.map((name) => report.measures.get(name)?.label ?? name).join(', '),
-    places: places.map(({ label, outer, until }) => ({ label, outer, until })),
+    places: places.map(({ label, outer, nested, until }) => ({ label, outer, ...(nested && { nested }), until })),
     panels,
     series,
     points,
     stacked: chart.stacked,
     horizontal: chart.horizontal,
-    timed: axis.keys[0]?.domain.kind === 'time',
+    timed: axis.keys.length === 1 && axis.keys[0].domain.kind === 'time',
     references: lines,
     axis: { format: compact, digits: least, locale: report.locale },
     legends,
@@ -98,27 +100,47 @@ export function buildChart(answered: AnsweredExhibit): ChartExhibit {
   }
 }
 
+/** The places along the axis: of several keys those of each group together, its others last. */
 function placesOf(answered: AnsweredExhibit, make: CellMaker): Place[] {
   const { summary } = answered
   const axis = summary.rows
+  const deepest = axis.keys.length
+  const order = childOrder(answered)
+  const visit = (depth: number, node: number): Place[] => {
+    if (depth === deepest) return [placeOf(answered, make, node)]
+    const rest = summary.rests.find((one) => one.rest.depth === depth + 1)
+    const at = rest?.rest.parents.indexOf(node) ?? -1
+    const others = rest === undefined || at < 0 ? [] : [restPlace(make, axis, rest, at)]
+    return [...order(depth, node).flatMap((child) => visit(depth + 1, child)), ...others]
+  }
+  return visit(0, 0)
+}
+
+function placeOf({ summary }: AnsweredExhibit, make: CellMaker, row: number): Place {
+  const axis = summary.rows
+  const node = axis.depths[axis.keys.length][row]
+  const named = { level: (depth: number) => summary.levels[axis.keys.length][depth], row }
+  const until = make.labels.until(axis, node)
+  const names = make.labels.names(axis, node)
+  if (names.length > 1)
+    return { ...named, label: names[names.length - 1], outer: names.slice(0, -1).join(', '), nested: true, until }
+  const [code] = node.codes
   const [{ domain }] = axis.keys
-  const place = childOrder(answered)(0, 0).map((i): Place => {
-    const node = axis.depths[1][i]
-    const [code] = node.codes
-    const named = { level: (depth: number) => summary.levels[1][depth], row: i }
-    if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || domain.unit === 'year' || code < 0)
-      return { ...named, label: make.labels.label(axis, node), outer: '', until: make.labels.until(axis, node) }
-    return {
-      ...named,
-      label: make.labels.periods.short(domain.unit, domain.periods[code]),
-      outer: make.labels.periods.year(domain.unit, domain.periods[code]),
-      until: make.labels.until(axis, node),
-    }
-  })
-  const rests = summary.rests.map(
-    ({ rest, levels }): Place => ({ label: rest.label, outer: '', until: '', level: (depth) => levels[depth], row: 0 }),
-  )
-  return [...place, ...rests]
+  if (domain.kind !== 'time' || !isPeriodUnit(domain.unit) || domain.unit === 'year' || code < 0)
+    return { ...named, label: make.labels.label(axis, node), outer: '', until }
+  return {
+    ...named,
+    label: make.labels.periods.short(domain.unit, domain.periods[code]),
+    outer: make.labels.periods.year(domain.unit, domain.periods[code]),
+    until,
+  }
+}
+
+/** The others of a key under one heading. */
+function restPlace(make: CellMaker, axis: Axis, { rest, levels }: Rest, at: number): Place {
+  const names = make.labels.names(axis, restNode(axis, rest, at)).slice(0, -1)
+  const nested = axis.keys.length > 1 ? ({ nested: true } as const) : {}
+  return { label: rest.label, outer: names.join(', '), ...nested, until: '', level: (depth) => levels[depth], row: at }
 }
 
 /** Every column of the summary by its panel and its series. */
@@ -205,7 +227,7 @@ function buildReferenceLines(
   const { report, exhibit, summary, notes } = answered
   const { draws, references: lines } = exhibit.chart as BoundChart
   if (lines.length === 0) return []
-  const { table } = summary.levels[1][exhibit.columns.length]
+  const { table } = summary.levels[exhibit.rows.length][exhibit.columns.length]
   const judged = evaluateRule({ within: [] }, { table, parameters: parameterValues(report) }, draws[0].measure, notes)
   return lines.flatMap((line): ReferenceLine[] => {
     const values = numbers(judged.run(line.bound), table.length)

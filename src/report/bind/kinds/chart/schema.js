@@ -21,7 +21,9 @@ const seriesSchema = z.union([
 ])
 
 const chartSchema = z.strictObject({
-  along: keySchema.describe('the key along the axis'),
+  along: z
+    .union([keySchema, z.array(keySchema).min(1)])
+    .describe('the key along the axis; of several, outermost first, the places of each group stand together'),
   show: z.union([seriesSchema, z.array(seriesSchema).min(1)]).describe('measures of one unit, and how each is drawn'),
   series: z.string().optional().describe('a key: each of its values is a series of marks'),
   panels: z.string().optional().describe('a key: each of its values has a small chart of its own, all on one scale'),
