@@ -5,7 +5,8 @@
  * roots are used.
  *
  * Run it to write `sales.csv`, `budget.csv`, `prices.csv`, `footfall.csv`, `shops.csv`,
- * `towns.csv`, `rates.csv` and `border.csv` beside this file: `node examples/brezal/generate.js`.
+ * `towns.csv`, `rates.csv`, `border.csv` and `freight.csv` beside this file: `node
+ * examples/brezal/generate.js`.
  */
 import { writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
@@ -251,6 +252,17 @@ export function generateRates() {
   return `${lines.join('\n')}\n`
 }
 
+/** What freight costs for each euro of an order, in the year 2024 alone: nobody went on with it. */
+export function generateFreight() {
+  const next = random(SEED + 5)
+  const lines = ['month,rate']
+  for (let month = 18; month < 30; month++) {
+    const { year, of } = calendar(month)
+    lines.push(row([`${year}-${two(of + 1)}`, (0.04 + 0.01 * next()).toFixed(3)]))
+  }
+  return `${lines.join('\n')}\n`
+}
+
 /** Orders of a shop at the border, which sells in two currencies: the last two years. */
 export function generateBorder() {
   const next = random(SEED + 4)
@@ -285,4 +297,5 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
   writeFileSync(beside('towns.csv'), generateTowns())
   writeFileSync(beside('rates.csv'), generateRates())
   writeFileSync(beside('border.csv'), generateBorder())
+  writeFileSync(beside('freight.csv'), generateFreight())
 }

@@ -64,8 +64,9 @@ interface Pair {
  * A column of names and one of values, where each combination of the other columns has every name
  * at most once.
  */
-function pairIn({ table }: BoundSource): Pair | undefined {
-  const columns = [...table.columns.values()]
+function pairIn({ table, attributes }: BoundSource): Pair | undefined {
+  // Columns that it looks up say nothing about its own rows.
+  const columns = [...table.columns.values()].filter(({ name }) => !attributes.has(name))
   const values = columns.filter(({ column }) => column.kind === 'number')
   if (values.length !== 1) return undefined
   const [{ name: value, column }] = values

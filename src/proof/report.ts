@@ -9,6 +9,7 @@ import type { BoundRule } from '../rule/model.js'
 import { flagNames } from '../style/flag.js'
 import { isTimeUnit } from '../time/period.js'
 import { finding, markIgnored, type ProofFinding } from './finding.js'
+import { lookupFindings } from './lookups.js'
 import { unlikeSums } from './pairs.js'
 import { proofSubject } from './proof.js'
 import type { Subject } from './subject.js'
@@ -21,7 +22,7 @@ export type PlacedFinding = ProofFinding & { file?: string; line?: number }
  * Finds everything wrong or risky in a report: its rules, styles and names. In the order of the
  * file for each code.
  */
-export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFinding[] {
+export async function proofReport(decided: DecidedReport, file: ReportFile): Promise<PlacedFinding[]> {
   const { spec } = file
   const ignored = spec?.proof?.ignore ?? []
   const findings = [
@@ -31,6 +32,7 @@ export function proofReport(decided: DecidedReport, file: ReportFile): PlacedFin
     ...datedConditions(decided),
     ...shadows(decided),
     ...lackingRows(decided),
+    ...(await lookupFindings(decided)),
     ...blankAmounts(decided),
     ...unlikeSums(decided),
     ...unfinishedJudged(decided),

@@ -285,6 +285,8 @@ export const REPORT_SPEC = {
                   'ranked-outside',
                   'unlike-sum',
                   'source-gap',
+                  'lookup-unused',
+                  'lookup-aged',
                   'unfinished-judged',
                   'blank-amounts',
                   'name-shadows',

@@ -92,7 +92,8 @@ async function attemptOf(plan: Plan, tuning: Tuning): Promise<Attempt> {
   const sources = new Map(plan.sources.map(({ name, source }) => [name, source]))
   try {
     const decided = await decideFrom(file, sources, file.problems, {})
-    return { page: decided.page, findings: proofReport(decided, file).filter(({ ignored }) => ignored === null) }
+    const findings = await proofReport(decided, file)
+    return { page: decided.page, findings: findings.filter(({ ignored }) => ignored === null) }
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error
     const names = error.problems.map(({ place: { path = [] } }) => {

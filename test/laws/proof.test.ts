@@ -5,7 +5,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { effort } from '../support/effort.js'
 import { STATUSES } from '../support/rules.js'
-import { acuarela, ROOT } from '../support/tool.js'
+import { acuarela, folder, ROOT } from '../support/tool.js'
 
 const RUNS = { seed: 20261123, numRuns: effort(400, 150) }
 const table = fromColumns({ x: Float64Array.from([-5, -3, -1, 0, 0.5, 1, 2, 4, 6, 9]) })
@@ -105,7 +105,7 @@ test('a finding is ignored with a reason, where it is and nowhere else', () => {
 
 test('the demo’s report is clean, and the careless one holds each finding there is', async () => {
   const clean = await acuarela(['proof', 'examples/brezal/spring.acuarela.yaml'])
-  expect([clean.code, clean.out, clean.err]).toEqual([0, 'nothing found, 2 ignored\n', ''])
+  expect([clean.code, clean.out, clean.err]).toEqual([0, 'nothing found, 3 ignored\n', ''])
   const careless = 'examples/brezal/careless.acuarela.yaml'
   const run = await acuarela(['proof', careless, '--json'])
   expect(run.code).toBe(1)
@@ -122,4 +122,40 @@ test('the demo’s report is clean, and the careless one holds each finding ther
   }
   const first = findings.find(({ code }) => code === 'hole')
   expect(lines[(first?.line ?? 0) - 1]).toContain('atLeast: 101')
+})
+
+test('lookup tables: keys that no row has are found where amounts are added up, and rows that are long out of date', async () => {
+  const sales = ['2025-01-10,a', '2025-04-10,a', '2025-05-10,a', '2025-02-10,b'].map((row) => `${row},5`)
+  const files = (rates: string, measure: string, shops = 'a\nb\nc\n'): Record<string, string> => ({
+    's.csv': `day,shop,amount\n${sales.join('\n')}\n`,
+    'shops.csv': `shop,target\n${shops.replaceAll('\n', ',7\n')}`,
+    'rates.csv': `month,shop,rate\n${rates}`,
+    'r.acuarela.yaml': `title: T
+asOf: 2025-05-31
+sources:
+  s: { file: s.csv, date: day }
+  shops: { file: shops.csv, match: shop, lookup: true }
+  rates: { file: rates.csv, date: month, match: shop, lookup: latest }
+measures: { m: "${measure}", n: sum(amount * rates.rate) }
+exhibits:
+  - { name: t, table: { rows: shop, show: [m, n] } }
+`,
+  })
+  const found = async (content: Record<string, string>): Promise<string[]> => {
+    const { out } = await acuarela(['proof', 'r.acuarela.yaml', '--json'], await folder(content))
+    const list = JSON.parse(out) as { code: string; message: string }[]
+    return list.filter(({ code }) => code.startsWith('lookup-')).map(({ message }) => message)
+  }
+  const fresh = '2025-01,a,2\n2025-02,a,2\n2025-02,b,2\n'
+  const unused = '1 of 3 keys of shops is in no row of s: c'
+  expect(await found(files(fresh, 'sum(shops.target)'))).toEqual([unused])
+  // A table whose columns alone are looked up may have more rows than are asked for.
+  expect(await found(files(fresh, 'sum(amount)'))).toEqual([])
+  // But not where a row finds none.
+  expect(await found(files(fresh, 'sum(amount)', 'a\nc\n'))).toEqual(['1 of 2 keys of shops is in no row of s: c'])
+  expect(await found(files('2025-01,a,2\n2025-02,b,2\n', 'sum(amount)'))).toEqual([
+    'rows of rates are in force for more than 3 months: a, that of Jan 2025 in May 2025',
+  ])
+  // Rates of a year are not old after four months.
+  expect(await found(files('2024-01,a,2\n2025-01,a,2\n2025-02,b,2\n', 'sum(amount)'))).toEqual([])
 })

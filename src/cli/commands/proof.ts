@@ -12,7 +12,7 @@ interface ProofOptions extends AskOptions {
 /** `acuarela proof REPORT`: prints findings with their fixes. Returns whether there were none. */
 export async function proofCommand(report: string, options: ProofOptions, io: Io): Promise<boolean> {
   const { decided, file } = await decide(report, options, io)
-  const findings = proofReport(decided, file)
+  const findings = await proofReport(decided, file)
   const open = findings.filter((finding) => finding.ignored === null)
   const shown = options.all === true ? findings : open
   if (options.json === true) {

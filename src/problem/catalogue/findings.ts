@@ -180,6 +180,16 @@ export const CATALOGUE = {
     why: 'a total then compares all of one source with fewer rows of the other, and looks better or worse than it is',
     fix: 'complete the source, or filter the report to what both have',
   },
+  'lookup-unused': {
+    what: 'keys of a lookup table that no row has, where its amounts are added up or rows lack a key',
+    why: 'they count in its sums, and they may be misspelt or out of date',
+    fix: 'correct or remove these rows of the table; if they are right, ignore the finding with the reason',
+  },
+  'lookup-aged': {
+    what: 'a row of a lookup table in force for more than three of its usual steps: three months where it has a row a month',
+    why: 'lookup: latest takes the last row before a date, so a rate that nobody entered is replaced by an old one',
+    fix: 'complete the table, or use lookup: exact, which leaves rows without their own period missing',
+  },
   'unfinished-judged': {
     what: 'a limit for whole periods beside a period that is not over',
     why: 'seventeen days of a month rarely reach what a month is to reach, so the cell looks bad until the month is over',
