@@ -7,6 +7,8 @@ import { dayText } from '../time/day.js'
 /** What the values of a column say about it. */
 export interface ColumnFacts {
   name: string
+  /** The name in its lookup table, for a column that is looked up: `town` of `shops.town`. */
+  plainName?: string
   /** `blank` is a column without values. */
   kind: TableColumn['column']['kind'] | 'blank'
   percent: boolean

@@ -32,7 +32,13 @@ export function keysOf(roles: readonly RoleOf[], planned?: ReadonlySet<string>):
       pool.filter((outer) => outer !== inner && isOuter(outer, inner)).map((outer) => ({ inner, outer })),
     )
     .filter(({ inner }) => planned?.has(inner.name) !== false)
-    .sort((a, b) => a.inner.distinct - b.inner.distinct || b.outer.distinct - a.outer.distinct)
+    // A hierarchy of the rows themselves comes before one that is looked up.
+    .sort(
+      (a, b) =>
+        a.inner.distinct - b.inner.distinct ||
+        Number(a.outer.plainName !== undefined) - Number(b.outer.plainName !== undefined) ||
+        b.outer.distinct - a.outer.distinct,
+    )
   const [best] = nested
   if (best !== undefined) {
     const rows = [best.outer, best.inner]
@@ -104,12 +110,68 @@ export function lackingKeys(home: ColumnFacts | undefined, other: ColumnFacts | 
   return home.words.filter((word) => !has.has(word))
 }
 
+/** Fewer common values do not make two columns of unlike names the same key. */
+const MOST_COMMON = 0.8
+
+/**
+ * The key of a lookup table: a column that has each of its values once, as the first source has not;
+ * undefined if the other source is none. Names may differ, as those of `shop` and `shop_name`.
+ */
+export function lookupKey(home: readonly ColumnFacts[], other: readonly ColumnFacts[]): SharedKey | undefined {
+  const pairs = other
+    .filter((column) => isKeyKind(column) && column.missing === 0 && column.distinct === column.rows && column.rows > 1)
+    .flatMap((column) =>
+      home
+        .filter((each) => each.kind === column.kind && each.distinct < each.rows - each.missing)
+        .flatMap((each) => {
+          const [a, b] = [plain(each.name), plain(column.name)]
+          const share = common(each, column)
+          const alike = a === b ? share >= MIN_COMMON : (a.includes(b) || b.includes(a)) && share >= MOST_COMMON
+          return alike ? [{ key: { home: each.name, other: column.name }, rank: (a === b ? 1 : 0) + share }] : []
+        }),
+    )
+  return pairs.sort((a, b) => b.rank - a.rank)[0]?.key
+}
+
+/** Texts and whole numbers name things; amounts do not. */
+function isKeyKind({ kind, whole, low }: ColumnFacts): boolean {
+  return kind === 'text' || (kind === 'number' && whole && low >= 0)
+}
+
+/**
+ * A column of a lookup table as one of the rows that look it up.
+ *
+ * @param name the name that it has there: `shops.town`
+ */
+export function lookedUp(home: ColumnFacts, key: ColumnFacts, column: ColumnFacts, name: string): ColumnFacts {
+  const place = new Map(valuesOf(key).map((value, row) => [value, row]))
+  const codes = Int32Array.from(valuesOf(home), (value) => {
+    const row = value === undefined ? undefined : place.get(value)
+    return row === undefined ? -1 : (column.codes?.[row] ?? -1)
+  })
+  const met = new Set(codes)
+  met.delete(-1)
+  const missing = codes.reduce((n, code) => n + (code < 0 ? 1 : 0), 0)
+  return { ...column, name, plainName: column.name, rows: home.rows, codes, missing, distinct: met.size }
+}
+
+/** The value of each row: a text, a number, or undefined where it is missing. */
+function valuesOf({ codes, words, values }: ColumnFacts): (string | number | undefined)[] {
+  if (codes !== undefined) return Array.from(codes, (code) => (code < 0 ? undefined : words[code]))
+  return Array.from(values ?? [], (x) => (Number.isNaN(x) ? undefined : x))
+}
+
 function plain(name: string): string {
   return name.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '')
 }
 
 function common(a: ColumnFacts, b: ColumnFacts): number {
-  const words = new Set(a.words)
-  const shared = b.words.filter((word) => words.has(word)).length
-  return shared / Math.max(1, Math.min(a.words.length, b.words.length))
+  if (a.values !== undefined && b.values !== undefined) return commonOf(new Set(a.values), new Set(b.values))
+  return commonOf(new Set(a.words), new Set(b.words))
+}
+
+function commonOf<T>(a: ReadonlySet<T>, b: ReadonlySet<T>): number {
+  let shared = 0
+  for (const value of b) if (a.has(value)) shared++
+  return shared / Math.max(1, Math.min(a.size, b.size))
 }

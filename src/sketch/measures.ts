@@ -30,22 +30,37 @@ export interface OtherColumn {
   isPlan: boolean
 }
 
+/** What amounts in several currencies are multiplied by, to be in one. */
+export interface Rate {
+  /** As written: `rates.rate`. */
+  formula: string
+  currency: string
+}
+
+interface MeasureOptions {
+  long: boolean
+  reserved: readonly string[]
+  rate?: Rate | undefined
+  answers: { main?: string | undefined }
+}
+
 const PRIMARY =
   /^(revenues?|sales|turnover|takings|income|receipts?|earnings|umsatz|umsatze|erlose?|einnahmen|ventas?|ingresos?|facturacion|ventes?|recettes?|ca|ricav[oi]|fatturato|vendit[ae]|incass[oi]|vendas?|receitas?|omzet|opbrengst|amounts?|betrag|importes?|montant|importo|bedrag|monto)$/
 
 export function chooseMeasures(
   roles: readonly RoleOf[],
   further: readonly OtherColumn[],
-  { long, reserved, answers }: { long: boolean; reserved: readonly string[]; answers: { main?: string | undefined } },
+  { long, reserved, rate, answers }: MeasureOptions,
 ): Measures {
   const name = createNames([...reserved, ...roles.map(({ facts }) => facts.name)])
   const of = (...kinds: Role[]): ColumnFacts[] =>
     roles.flatMap(({ role, facts }) => (kinds.includes(role) ? [facts] : []))
   const fields: { name: string; formula: string; because: string }[] = []
-  const chosen = mainOf(of, name, fields, answers.main)
+  const chosen = inOneCurrency(mainOf(of, name, fields, answers.main), of, rate, name, fields)
   const { main, column, isMean } = chosen
-  const amounts = of('amount').filter((each) => each !== column)
-  const [cost] = of('cost').filter((each) => each !== column)
+  // Amounts in several currencies do not add up: only the main one is converted.
+  const amounts = rate === undefined ? of('amount').filter((each) => each !== column) : []
+  const [cost] = rate === undefined ? of('cost').filter((each) => each !== column) : []
   const margin = marginOf(column, cost, name)
   const plan = planOf(of('target'), further, main, column, name)
   const gap = plan && gapOf(main, plan, name)
@@ -82,10 +97,36 @@ export function chooseMeasures(
     )
   const others = [
     ...otherAdditive(of, column, cost, amounts, name),
-    ...averages(of, column, [column, ...amounts, cost], isMean, name, fields),
+    ...(rate === undefined ? averages(of, column, [column, ...amounts, cost], isMean, name, fields) : []),
     ...further.filter(({ isPlan }) => !isPlan).map((each) => furtherMeasure(each, name)),
   ]
   return { main, column, isMean, plan, gap, lastYear, growth, margin, others, fields }
+}
+
+interface Chosen {
+  main: StarterMeasure
+  column: ColumnFacts | undefined
+  isMean: boolean
+}
+
+/** The main measure with the amount of each row converted at its rate. */
+function inOneCurrency(
+  chosen: Chosen,
+  of: ByRole,
+  rate: Rate | undefined,
+  name: Naming,
+  fields: { name: string; formula: string; because: string }[],
+): Chosen {
+  const { main, column, isMean } = chosen
+  if (rate === undefined || isMean || column === undefined || of('quantity').includes(column)) return chosen
+  const field = name(`${column.name} in ${rate.currency}`)
+  fields.push({
+    name: field,
+    formula: `${written(column.name)} * ${rate.formula}`,
+    because: `at the rate of its date; divide if a rate says what one ${rate.currency} buys`,
+  })
+  const format = formatOf({ ...column, currency: rate.currency }, column.sum)
+  return { ...chosen, main: { ...main, formula: `sum(${field})`, format, because: `added up in ${rate.currency}` } }
 }
 
 /**
@@ -96,7 +137,7 @@ function mainOf(
   name: Naming,
   fields: { name: string; formula: string; because: string }[],
   asked: string | undefined,
-): { main: StarterMeasure; column: ColumnFacts | undefined; isMean: boolean } {
+): Chosen {
   const summed = (column: ColumnFacts) => ({ main: sumOf(column, name), column, isMean: false })
   const wanted = of('amount', 'quantity', 'cost', 'target', 'previous').find((column) => column.name === asked)
   if (wanted !== undefined) return summed(wanted)

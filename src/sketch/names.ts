@@ -72,6 +72,11 @@ export function labelOf(name: string): string {
   return plain === '' ? name : raised(plain)
 }
 
+/** A label of a column, without the lookup table that it is in. */
+export function columnLabel({ name, plainName }: { name: string; plainName?: string }): string {
+  return labelOf(plainName ?? name)
+}
+
 export function titleOf(file: string): string {
   return labelOf(stemOf(file))
 }

@@ -30,8 +30,8 @@ export function sourceSection({ sources: all, measures: { fields } }: Plan): Lin
 /** Fields per row: products, and keys of further sources under the name of the first. */
 function fieldLines(all: readonly StarterSource[], fields: Plan['measures']['fields']): Line[] {
   const [home, ...others] = all
-  const renamed = others.flatMap(({ name, shared }) => {
-    const keys = shared.filter((key) => key.home !== key.other)
+  const renamed = others.flatMap(({ name, shared, lookup }) => {
+    const keys = lookup ? [] : shared.filter((key) => key.home !== key.other)
     return keys.length === 0
       ? []
       : [
@@ -75,15 +75,16 @@ function namesText(group: readonly RoleOf[]): string {
   return `${commentText(shown.join(', '), 220)}${more}`
 }
 
-function sourceLines(
-  { name, file, date, shape, shared, reads, facts }: StarterSource,
-  home: StarterSource,
-  i: number,
-): Line[] {
+function sourceLines(source: StarterSource, home: StarterSource, i: number): Line[] {
+  const { name, file, date, shape, shared, reads, facts, lookup } = source
   const { stack, unstack } = shape ?? {}
   const columns = stack?.columns?.map(yamlText).join(', ')
   const guesses = reads.map(([column, as]) => `${yamlText(column)}: ${yamlText(as)}`)
-  const match = shared.map((key) => yamlText(key.home)).join(', ')
+  const match = shared
+    .map((key) =>
+      lookup && key.home !== key.other ? `{ ${yamlText(key.home)}: ${yamlText(key.other)} }` : yamlText(key.home),
+    )
+    .join(', ')
   const [first] = shared
   const lacking = first === undefined ? [] : lackingKeys(byName(home.facts, first.home), byName(facts, first.other))
   const gap =
@@ -100,12 +101,28 @@ function sourceLines(
   const more = [
     ...layout.map((code) => line(code)),
     ...(guesses.length === 0 ? [] : [line(`    read: { ${guesses.join(', ')} }`, 'inferred; this declares it')]),
-    ...(i > 0 && match !== ''
-      ? [line(`    match: [${match}]`, `joined with ${home.name} on these and on time${gap}`)]
-      : []),
+    ...(i > 0 && match !== '' ? joinLines(source, home, match, gap) : []),
   ]
   if (more.length === 0) return [line(`  ${name}: { ${keys.join(', ')} }`)]
   return [line(`  ${name}:`), ...keys.map((key) => line(`    ${key}`)), ...more]
+}
+
+/** How it is joined with the first source: on shared keys and time, or looked up by each row. */
+function joinLines(
+  { name, lookup, date, shared, per }: StarterSource,
+  home: StarterSource,
+  match: string,
+  gap: string,
+): Line[] {
+  const matched = `    match: [${match}]`
+  if (lookup === undefined) return [line(matched, `joined with ${home.name} on these and on time${gap}`)]
+  const key = commentText(shared[0].other, 40)
+  const once = `it has each ${key} once: its columns are named ${name}.column`
+  return [
+    line(`    lookup: ${lookup}`, date === undefined ? once : `it has a row for each ${key} and date`),
+    line(matched, `looked up by each row of ${home.name}${gap}`),
+    ...(per === undefined ? [] : [line(`    per: ${per}`, `its target is near what ${home.name} reaches in a ${per}`)]),
+  ]
 }
 
 function byName(facts: readonly ColumnFacts[], name: string): ColumnFacts | undefined {

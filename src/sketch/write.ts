@@ -1,6 +1,6 @@
 import type { ColumnFacts } from './facts.js'
 import { type Line, line, printLines } from './line.js'
-import { commentText, labelOf, titleOf, yamlExpression, yamlText } from './names.js'
+import { columnLabel, commentText, labelOf, titleOf, yamlExpression, yamlText } from './names.js'
 import type { Plan } from './plan.js'
 import type { StarterMeasure } from './starter-measure.js'
 import { sourceSection } from './write-sources.js'
@@ -195,7 +195,10 @@ function exhibits(plan: Plan, { without }: Tuning): Line[] {
       ? []
       : [
           line('  - name: overview'),
-          line(`    title: ${yamlText(`${m.main.label} by ${labelOf(rowName).toLowerCase()}`)}`, keys.because),
+          line(
+            `    title: ${yamlText(`${m.main.label} by ${(inner === undefined ? labelOf(rowName) : columnLabel(inner)).toLowerCase()}`)}`,
+            keys.because,
+          ),
           line('    table:'),
           line(`      rows: ${rowText}`),
           line(`      show: [${[...columns.map(({ name }) => name), ...trend].join(', ')}]`),
@@ -271,7 +274,7 @@ function heatmap({ sources: [home], keys, times, measures: { main } }: Plan, wit
   return [
     line('  - name: heat'),
     line(
-      `    title: ${yamlText(`${main.label}, ${labelOf(inner.name).toLowerCase()} by ${stacked?.name ?? times?.unit ?? labelOf(others[0].name).toLowerCase()}`)}`,
+      `    title: ${yamlText(`${main.label}, ${columnLabel(inner).toLowerCase()} by ${stacked?.name ?? times?.unit ?? columnLabel(others[0]).toLowerCase()}`)}`,
     ),
     line(`    heatmap: { rows: ${yamlText(inner.name)}, columns: ${across}, show: ${main.name} }`),
   ]

@@ -31,12 +31,12 @@ function createRandom(seed: number): {
 
 type Random = ReturnType<typeof createRandom>
 
-function day(from: string, days: number): string {
+export function day(from: string, days: number): string {
   return new Date(Date.parse(from) + days * 86_400_000).toISOString().slice(0, 10)
 }
 
 /** A file of `count` rows. */
-function csv(
+export function csv(
   head: string,
   count: number,
   row: (random: Random, i: number) => readonly (string | number)[],

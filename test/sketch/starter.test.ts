@@ -6,7 +6,10 @@ import { expect, test } from 'vitest'
 import { effort, some } from '../support/effort.js'
 import type { Painted } from '../support/painted.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
-import { CASES } from './files.js'
+import { CASES as TABLES } from './files.js'
+import { STARS } from './stars.js'
+
+const CASES = [...TABLES, ...STARS]
 
 /** The data of a case as the library takes them. */
 async function sourcesOf(files: Readonly<Record<string, string>>): Promise<SketchSource[]> {
