@@ -114,8 +114,8 @@ export function lackingKeys(home: ColumnFacts | undefined, other: ColumnFacts | 
 const MOST_COMMON = 0.8
 
 /**
- * The key of a lookup table: a column that has each of its values once, as the first source has not;
- * undefined if the other source is none. Names may differ, as those of `shop` and `shop_name`.
+ * The key of a lookup table: a column that has each of its values once, as the first source has
+ * not; undefined if the other source is none. Names may differ, as those of `shop` and `shop_name`.
  */
 export function lookupKey(home: readonly ColumnFacts[], other: readonly ColumnFacts[]): SharedKey | undefined {
   const pairs = other
