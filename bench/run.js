@@ -13,6 +13,7 @@ import { growBench } from './grow.js'
 import { htmlBench } from './html.js'
 import { liveBench } from './live.js'
 import { longPageBench } from './long-page.js'
+import { lookupsInMemory, lookupsInParquet, sinceBench } from './lookups.js'
 import { paintBench } from './paint.js'
 import { parquetBench } from './parquet.js'
 import { readBench } from './read.js'
@@ -30,6 +31,11 @@ const BENCHES = {
   read: () => readBench(1_000_000),
   group: () => groupBench(5_000_000),
   parquet: () => parquetBench(10_000_000),
+  lookups: async () => {
+    await lookupsInParquet(10_000_000)
+    await lookupsInMemory(5_000_000)
+  },
+  since: () => sinceBench(1_000_000),
   grow: () => growBench(1_000_000),
 }
 

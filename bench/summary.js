@@ -6,7 +6,7 @@
 import { readFileSync } from 'node:fs'
 import { openReport, readCsv } from 'acuarela/report'
 import Papa from 'papaparse'
-import { generateBudget, generateSales } from '../examples/brezal/generate.js'
+import { generateBudget, generateSales, generateShops } from '../examples/brezal/generate.js'
 import { measure, report } from './measure.js'
 
 export async function summaryBench() {
@@ -14,9 +14,10 @@ export async function summaryBench() {
   const yaml = readFileSync(new URL('../examples/brezal/spring.acuarela.yaml', import.meta.url), 'utf8')
   const table = readCsv(csv, { date: 'date' })
   const budget = readCsv(generateBudget(), { date: 'month' })
+  const shops = generateShops()
   const times = await measure({
     'CSV to typed columns': () => readCsv(csv, { date: 'date' }),
-    'columns to page': () => openReport(yaml, { sales: table, budget }),
+    'columns to page': () => openReport(yaml, { sales: table, budget, outlets: shops }),
     'the CSV parser alone': () => Papa.parse(csv, { header: false, step: () => {} }),
   })
   report(`the demo report, ${table.table.length.toLocaleString('en')} order lines`, times)

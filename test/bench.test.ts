@@ -2,6 +2,7 @@ import { expect, test, vi } from 'vitest'
 import { groupBench } from '../bench/group.js'
 import { htmlBench } from '../bench/html.js'
 import { longPageBench } from '../bench/long-page.js'
+import { lookupsInMemory, lookupsInParquet, sinceBench } from '../bench/lookups.js'
 import { paintBench } from '../bench/paint.js'
 import { parquetBench } from '../bench/parquet.js'
 import { readBench } from '../bench/read.js'
@@ -22,7 +23,10 @@ test.runIf(FULL)('the benches run, and tell each figure beside its rival', async
   await readBench(2000)
   await parquetBench(5000)
   await longPageBench(4000, 1)
+  await lookupsInParquet(5000)
+  await lookupsInMemory(5000)
+  await sinceBench(5000)
   log.mockRestore()
-  expect(lines.filter((line) => line.includes(' × ')).length).toBe(15)
-  expect(lines.filter((line) => line.includes('the measure')).length).toBe(9)
+  expect(lines.filter((line) => line.includes(' × ')).length).toBe(18)
+  expect(lines.filter((line) => line.includes('the measure')).length).toBe(12)
 })
