@@ -112,6 +112,16 @@ test('law 6: what lies before the data is missing, and is reported; partly befor
   expect(early.messages[0]).toContain('is wholly before the data')
 })
 
+test('law 34: a rolling window that reaches before the data is missing, and is reported', async () => {
+  const measures = { quarter: 'rolling(sum(x), 3 months)' }
+  const rolling = (period: string, rows = 'month') =>
+    cells(reportOf({ rows, show: 'quarter' }, { measures, period }), csvOf(SALES))
+  const note = 'of 3 months reaches before the data, which begin with December 1, 2023; the values there are missing'
+  expect((await rolling('2024-01 to 2024-03')).messages).toEqual([`quarter: a window ${note}`])
+  expect((await rolling('2024-01', 'shop')).messages).toEqual([`quarter: every window ${note}`])
+  expect((await rolling('2024-02 to 2024-03')).messages).toEqual([])
+})
+
 test('lag belongs in measures, with a span behind it', async () => {
   const refused = async (more: object): Promise<string[]> => {
     try {

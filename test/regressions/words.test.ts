@@ -288,7 +288,7 @@ test('3.5 messages lead to the fix', async () => {
       ['expected one of', 'is missing'],
     ],
     [
-      shows('chart: { along: [{ key: month, keep: many }], show: amount }'),
+      shows('reading: { of: [{ key: month, keep: many }], by: shop }'),
       ['found a list'],
       ['expected one of table', 'is missing'],
     ],

@@ -11,6 +11,8 @@ export const OPTIONAL_SENTENCES = {
     `${p.text} counts periods, and this exhibit is not split by time; say which period: ${p.text.slice(0, -1)}, month)`,
   'note-lag-outside': (p: { measures: readonly string[]; from: string; all: boolean }) =>
     `${some(p.measures)}: the earlier period is ${p.all ? 'wholly' : 'partly'} before the data, which begin with ${p.from}; the values there are missing`,
+  'note-rolling-outside': (p: { measures: readonly string[]; window: string; from: string; all: boolean }) =>
+    `${some(p.measures)}: ${p.all ? 'every window' : 'a window'} of ${p.window} reaches before the data, which begin with ${p.from}; the values there are missing`,
   'note-lag-same': (p: { measures: readonly string[] }) =>
     `${some(p.measures)}: the earlier period has the same values as the present one everywhere; check the date column, and that the data contain both`,
   'note-lag-key': (p: { measures: readonly string[]; key: string; shift: string }) =>

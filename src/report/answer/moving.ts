@@ -9,9 +9,10 @@ import type { Measure } from '../../summary/plan/measures.js'
 import { timedParts } from '../../summary/plan/required-times.js'
 import type { streaksOf } from '../../summary/plan/streaks.js'
 import { moveSpan, movesWhole, moveWeeks } from '../../time/move-span.js'
-import { isPeriodUnit, PERIOD_UNITS } from '../../time/period.js'
-import { shiftText } from '../../time/shift.js'
-import { stepsKey } from '../../time/step.js'
+import { isPeriodUnit, PERIOD_UNITS, periodOf, type Span, spanOf } from '../../time/period.js'
+import { shiftKey, shiftText } from '../../time/shift.js'
+import { plainShift, type Step, stepsKey } from '../../time/step.js'
+import { windowOf } from '../../time/stepped.js'
 import type { Moving } from '../model/answered.js'
 import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { type Spans, shownNames, sourceQueries, withParts } from './questions.js'
@@ -22,10 +23,7 @@ export const moving: Moving = {
   move: (span, shift, weeks) => (weeks ? moveWeeks(span, shift) : moveSpan(span, shift)),
   movesWhole,
   keyNote: (measures, key, shift) => problem('note-lag-key', { measures, key, shift: shiftText(shift) }),
-  outsideNote(measures, past, data, locale) {
-    const from = periodPrinter(locale).date(data.from)
-    return problem('note-lag-outside', { measures, from, all: past.to < data.from })
-  },
+  outsideNotes,
   sameBy: (measures) => [...new Set([...sameKeysOf(measures).values()].map(({ bound }) => bound.by))],
   withMethods: (measures) =>
     measures.flatMap((measure) => {
@@ -43,6 +41,30 @@ export const moving: Moving = {
       problem('note-same-keys', { by, count: words.length, what: firstFew(words, ', ') }),
     ),
   ],
+}
+
+/** Measures that read a time, or a window of the first cell, before the data. */
+function outsideNotes(
+  { locale, calendar }: BoundReport,
+  measures: readonly string[],
+  keys: readonly string[],
+  steps: readonly Step[],
+  { whole, data }: { whole: Span; data: Span },
+): Problem[] {
+  const from = periodPrinter(locale).date(data.from)
+  const weeks = keys.includes('week')
+  // The total shift of some steps, whatever windows they contain.
+  const back = plainShift(steps.filter((step) => step.kind === 'lag'))
+  const past = back === undefined || shiftKey(back) === '' ? whole : moving.move(whole, back, weeks)
+  if (past.from < data.from) return [problem('note-lag-outside', { measures, from, all: past.to < data.from })]
+  const rolling = steps.find((step) => step.kind === 'rolling')
+  const [unit] = keys.filter(isPeriodUnit).sort((a, b) => PERIOD_UNITS.indexOf(b) - PERIOD_UNITS.indexOf(a))
+  if (rolling === undefined || !Number.isFinite(whole.from)) return []
+  const reach = (to: number): number => windowOf({ from: whole.from, to }, steps, calendar, weeks).from
+  const first = unit === undefined ? whole.to : spanOf(unit, periodOf(unit, whole.from, calendar), calendar).to
+  if (reach(Math.min(first, whole.to)) >= data.from) return []
+  const window = `${rolling.count} ${rolling.unit}${rolling.count === 1 ? '' : 's'}`
+  return [problem('note-rolling-outside', { measures, window, from, all: reach(whole.to) < data.from })]
 }
 
 /** The column that holds how the values of a measure are found: no valid name. */

@@ -158,13 +158,8 @@ function queryFor(
   asking.fit = (needed) => spanFor(source, needed).span
   asking.grain = source.grain
   if (extent !== undefined && whole !== undefined) asking.time = { whole, data: wholeMonths(extent) }
-  // The total shift of some steps, whatever windows they contain.
-  const back = plainShift(steps.filter((step) => step.kind === 'lag'))
-  if (moving && back !== undefined && shiftKey(back) !== '' && asking.time !== undefined && shown.length > 0) {
-    const { data, whole } = asking.time
-    const past = moving.move(whole, back, weeks)
-    if (past.from < data.from) notes.push(moving.outsideNote(shown, past, data, report.locale))
-  }
+  if (moving && asking.time !== undefined && shown.length > 0)
+    notes.push(...moving.outsideNotes(report, shown, keys, steps, asking.time))
   if (shift === undefined) return asking
   const moved = moving?.move(span, shift, weeks) ?? span
   const cut = spanFor(source, moves ? moved : span)

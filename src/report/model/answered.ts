@@ -12,6 +12,7 @@ import type { SourceStats } from '../../summary/contract.js'
 import type { Measure } from '../../summary/plan/measures.js'
 import type { Span, TimeUnit } from '../../time/period.js'
 import type { Shift } from '../../time/shift.js'
+import type { Step } from '../../time/step.js'
 import type { BoundExhibit, BoundReport } from './bound.js'
 
 /** The context of all exhibits of a report. */
@@ -45,7 +46,14 @@ export interface Moving {
   move(span: Span, shift: Shift, weeks: boolean): Span
   movesWhole(unit: TimeUnit, shift: Shift): boolean
   keyNote(measures: readonly string[], key: string, shift: Shift): Problem
-  outsideNote(measures: readonly string[], past: Span, data: Span, locale: string): Problem
+  /** What is said of measures that read times before the data. */
+  outsideNotes(
+    report: BoundReport,
+    measures: readonly string[],
+    keys: readonly string[],
+    steps: readonly Step[],
+    time: { whole: Span; data: Span },
+  ): Problem[]
   /** The keys whose values measures compare at two times. */
   sameBy(measures: readonly Measure[]): string[]
   /** Measures with the ways in which projected ones are found, as measures. */
