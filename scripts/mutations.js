@@ -2,8 +2,8 @@
 /**
  * Mutation tests: seeds faults into a copy of what is built, one after the other, and fails if the
  * tests stay green with one of them. A law that cannot turn red holds nothing. `node
- * scripts/mutations.js`; it takes some minutes, so it is no part of `npm test`. With a text it seeds
- * the faults whose file or name has it: `node scripts/mutations.js lookup`.
+ * scripts/mutations.js`; it takes some minutes, so it is no part of `npm test`. With a text it
+ * seeds the faults whose file or name has it: `node scripts/mutations.js lookup`.
  */
 import { spawnSync } from 'node:child_process'
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'

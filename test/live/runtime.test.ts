@@ -51,7 +51,7 @@ test('a page carries the script that it may come to need, and no more weight tha
   expect(all.slice(0, 4000)).toContain('@observablehq/plot (ISC')
 })
 
-/** A report that moves in time, joins a second source and keeps the first n; `more` has the rest. */
+/** A report that moves in time, joins a second source and keeps the first n, and `more`. */
 const joined = (more: {
   source: string
   measures: string
