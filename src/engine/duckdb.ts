@@ -42,6 +42,8 @@ const DIALECT: Dialect = {
   sum: (number, exact) => (exact ? `sum(${number})` : `fsum(${number})`),
   period: periodNumber,
   list: { text: 'VARCHAR[]', number: 'DOUBLE[]' },
+  // Of a Parquet file it is worked out once for each word of a dictionary, not for each row.
+  amongFew: (keys, values, key) => `(map(${keys}, ${values}))[${key}]`,
 }
 
 const OPTIONS: Shape = {
@@ -86,7 +88,8 @@ export async function openDuckdb(options: DuckdbOptions): Promise<DatabaseTable>
       columns.set(column.name, column)
     }
     const run = inTurn(runner(connection, (options.timeLimit ?? 60) * 1000))
-    const table: SqlTable = { dialect: DIALECT, from: 'source', columns, run }
+    // There is one process: nothing is won by aggregating each year by itself.
+    const table: SqlTable = { dialect: DIALECT, from: 'source', columns, run, spreadBy: [] }
     return remoteTable(table, periods ?? (await grainsOf(table, options.date)), close)
   } catch (error) {
     await close()

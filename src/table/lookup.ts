@@ -38,6 +38,8 @@ export function placesOf(
   days: Float64Array | undefined,
   length: number,
 ): Int32Array {
+  const [key] = keys
+  if (rows.days === undefined && keys.length === 1 && key.kind === 'text') return placesOfWords(rows, key, length)
   const combined = combine(rows, keys, length)
   const lists = rowsByKey(combined.ofRows, combined.size)
   const places = new Int32Array(length).fill(-1)
@@ -55,6 +57,22 @@ export function placesOf(
     const list = combined.ofSource[i] < 0 ? undefined : lists.get(combined.ofSource[i])
     if (list !== undefined && !Number.isNaN(days[i])) places[i] = heldAt(list, from, to, days[i])
   }
+  return places
+}
+
+/** Each word of a text key is looked up once, however many rows have it. */
+function placesOfWords(
+  { words: [own] }: LookupRows,
+  { codes, words }: Column & { kind: 'text' },
+  length: number,
+): Int32Array {
+  const rowOf = new Map<string, number>()
+  own.forEach((word, row) => {
+    if (word !== null && !rowOf.has(word)) rowOf.set(word, row)
+  })
+  const ofWords = Int32Array.from(words, (word) => rowOf.get(word) ?? -1)
+  const places = new Int32Array(length)
+  for (let i = 0; i < length; i++) places[i] = codes[i] < 0 ? -1 : ofWords[codes[i]]
   return places
 }
 

@@ -88,19 +88,24 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
   const unit = unitOf(home, source)
   if (unit === undefined && match.length === 0) return undefined
   const shared = unit === undefined ? match : [...match, unit]
-  const beside = narrowedBy(report, home).filter((name) => !shared.includes(name) && name !== home.date)
-  const [ofHome, other] = await Promise.all([
-    home.engine.ask({ keys: [...shared, ...beside], parts: [], fields: [], where: [] }),
-    source.engine.ask({ keys: shared, parts: [], fields: [], where: [] }),
-  ])
+  const ask = (of: BoundSource, keys: readonly string[]) => of.engine.ask({ keys, parts: [], fields: [], where: [] })
+  const other = await ask(source, shared)
   const seen = new Set<string>()
   for (let g = 0; g < other.groups; g++) seen.add(idAt(other.keys, g))
-  const lacking: number[] = []
-  for (let g = 0; g < ofHome.groups && lacking.length < MAX_GAP_ROWS; g++) {
-    const keys = ofHome.keys.slice(0, shared.length)
-    if (keys.every((key) => key.codes[g] >= 0) && !seen.has(idAt(keys, g))) lacking.push(g)
+  const lackingIn = ({ groups, keys }: { groups: number; keys: readonly Keyed[] }): number[] => {
+    const lacking: number[] = []
+    for (let g = 0; g < groups && lacking.length < MAX_GAP_ROWS; g++) {
+      const own = keys.slice(0, shared.length)
+      if (own.every((key) => key.codes[g] >= 0) && !seen.has(idAt(own, g))) lacking.push(g)
+    }
+    return lacking
   }
-  if (lacking.length === 0) return undefined
+  // Most sources lack nothing: what else conditions may read is asked only of those that do.
+  const plain = await ask(home, shared)
+  if (lackingIn(plain).length === 0) return undefined
+  const beside = narrowedBy(report, home).filter((name) => !shared.includes(name) && name !== home.date)
+  const ofHome = beside.length === 0 ? plain : await ask(home, [...shared, ...beside])
+  const lacking = lackingIn(ofHome)
   const columns = ofHome.keys.flatMap((key): TableColumn[] => {
     const codes = Int32Array.from(lacking, (g) => key.codes[g])
     if (key.name === unit) return [dateColumn(home.date ?? '', unit, { ...key, codes })]

@@ -1,3 +1,4 @@
+import { aggregatesOf } from '../../expression/bound.js'
 import { problem } from '../../problem/optional.js'
 import type { Problem } from '../../problem/problem.js'
 import type { DerivedColumn } from '../../summary/contract.js'
@@ -28,6 +29,8 @@ export async function joinSources(
   const [home] = sources
   const { lookUp } = await import('../../summary/cells/lookup.js')
   const unmatched: UnmatchedKeys[] = []
+  const bounds = [...report.measures.values()].map(({ bound }) => bound)
+  const read = new Set(bounds.flatMap((bound) => aggregatesOf(bound).map((part) => part.source)))
   const joined = sources.map(async (source) => {
     if (source === home) return source
     const matched = new Set([...source.match, ...source.attributes])
@@ -37,7 +40,9 @@ export async function joinSources(
       if (home.date !== source.date) more.push({ name: home.date, same: source.date })
       matched.add(home.date)
     }
-    for (const name of wanted) {
+    // The rows of a table whose columns alone are looked up are asked for by nothing.
+    const isRead = source.lookup === undefined || read.has(source.name)
+    for (const name of isRead ? wanted : []) {
       if (matched.has(name) || isTimeUnit(name)) continue
       const lookedUp = await lookUp(home, source, source.match, name)
       if (lookedUp === undefined) continue

@@ -91,6 +91,11 @@ export class Query {
     const met = Array.from({ length: rows.length }, (_, row) => row).filter((row) =>
       rows.words.every((words) => words[row] !== null),
     )
+    const few = this.amongFew(lookedUp, keys, met)
+    if (few !== undefined) {
+      this.joined.set(lookedUp.name, few)
+      return few
+    }
     // The joins of its keys stand before it.
     const alias = `l${this.joins.length}`
     const { list } = this.table.dialect
@@ -118,22 +123,35 @@ export class Query {
       }
       on.push(`${alias}.f <= ${day} AND ${alias}.e >= ${day}`)
     }
-    const texts = column.kind === 'text' || column.kind === 'condition'
-    const all = lookupValues(column)
-    const values = this.writer.value(
-      met.map((row) => all[row]),
-      texts ? list.text : list.number,
-    )
-    lists.push(`unnest(${values}) AS v`)
+    lists.push(`unnest(${this.valuesOf(column, met)}) AS v`)
     this.joins.push(`LEFT JOIN (SELECT ${lists.join(', ')}) AS ${alias} ON ${on.join(' AND ') || 'TRUE'}`)
-    const sql =
-      column.kind === 'condition'
-        ? `(${alias}.v = 'true')`
-        : column.kind === 'date'
-          ? `(DATE '1970-01-01' + CAST(${alias}.v AS integer))`
-          : `${alias}.v`
+    const sql = ofKind(column, `${alias}.v`)
     this.joined.set(lookedUp.name, sql)
     return sql
+  }
+
+  /** A column of few keys, always in force, as a value of its one key; undefined for others. */
+  private amongFew(
+    { rows, column }: LookedUpColumn,
+    [key, ...more]: readonly (SqlColumn | undefined)[],
+    met: readonly number[],
+  ): string | undefined {
+    const { amongFew, list } = this.table.dialect
+    if (amongFew === undefined || key?.kind !== 'text' || more.length > 0 || rows.days !== undefined) return undefined
+    const words = met.map((row) => String(rows.words[0][row]))
+    if (words.length === 0 || words.length > MOST_FEW || new Set(words).size < words.length) return undefined
+    return ofKind(column, amongFew(this.writer.value(words, list.text), this.valuesOf(column, met), key.sql))
+  }
+
+  /** The values of a looked-up column in some rows, as a list. */
+  private valuesOf(column: LookedUpColumn['column'], met: readonly number[]): string {
+    const { list } = this.table.dialect
+    const all = lookupValues(column)
+    const isText = column.kind === 'text' || column.kind === 'condition'
+    return this.writer.value(
+      met.map((row) => all[row]),
+      isText ? list.text : list.number,
+    )
   }
 
   /** A key of the rows: a column, or one that is looked up itself. */
@@ -179,6 +197,15 @@ export class Query {
     ]
     return lines.join('\n')
   }
+}
+
+/** More keys than these are found sooner by a join. */
+const MOST_FEW = 200
+
+/** A looked-up value as what its column holds. */
+function ofKind({ kind }: LookedUpColumn['column'], sql: string): string {
+  if (kind === 'condition') return `(${sql} = 'true')`
+  return kind === 'date' ? `(DATE '1970-01-01' + CAST(${sql} AS integer))` : sql
 }
 
 /** A key value for matching: texts as they are, all else as a number or word. */

@@ -22,6 +22,11 @@ export interface Dialect extends SqlWords {
   period(unit: TimeUnit, date: string, calendar: Calendar): string
   /** The array type of texts or numbers. */
   list: { text: string; number: string }
+  /**
+   * The value of a key among few, from a list of keys and one of values; null where it is none of
+   * them. Left out: looked-up columns are joined, however few keys they have.
+   */
+  amongFew?(keys: string, values: string, key: string): string
 }
 
 /** A column of a database, converted to our kinds. */
