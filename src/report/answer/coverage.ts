@@ -100,6 +100,10 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
     }
     return lacking
   }
+  // Words of rows in memory are known without reading the rows.
+  const [word] = shared
+  const inMemory = shared.length === 1 && home.table.length > 0 ? home.table.columns.get(word)?.column : undefined
+  if (inMemory?.kind === 'text' && inMemory.words.every((text) => seen.has(JSON.stringify([text])))) return undefined
   // Most sources lack nothing: what else conditions may read is asked only of those that do.
   const plain = await ask(home, shared)
   if (lackingIn(plain).length === 0) return undefined
