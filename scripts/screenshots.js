@@ -23,7 +23,7 @@ const tool = (/** @type {string[]} */ ...args) =>
   })
 tool('sketch', 'sales.csv', 'budget.csv', '--out', 'sketch.acuarela.yaml')
 tool('paint', 'sketch.acuarela.yaml', '--out', 'sketch.html')
-for (const name of ['footfall', 'prices'])
+for (const name of ['footfall', 'june'])
   tool('paint', join(root, `examples/brezal/${name}.acuarela.yaml`), '--out', join(folder, `${name}.html`))
 tool('paint', join(root, 'examples/brezal/kinds.acuarela.yaml'), '--out', join(folder, 'kinds.html'))
 /**
@@ -115,7 +115,7 @@ await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-phone.png', {
 await shoot(pathToFileURL(join(folder, 'spring.html')).href, 'demo-paper.png', { paper: true })
 await shoot(pathToFileURL(join(folder, 'sketch.html')).href, 'sketch-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(folder, 'footfall.html')).href, 'footfall-page.png', { fullPage: true })
-await shoot(pathToFileURL(join(folder, 'prices.html')).href, 'prices-page.png')
+await shoot(pathToFileURL(join(folder, 'june.html')).href, 'june-page.png', { fullPage: true })
 await shoot(pathToFileURL(join(folder, 'kinds.html')).href, 'kinds-page.png', { fullPage: true })
 for (const name of Object.keys(TERMINALS)) await shoot(pathToFileURL(join(folder, `${name}.html`)).href, `${name}.png`)
 await shoot(`http://127.0.0.1:${port}/`, 'small-table.png', { target: '70000' })
