@@ -20,7 +20,7 @@ export const OPTIONAL_SENTENCES = {
   'note-order-unknown': (p: { key: string; words: readonly string[] }) =>
     `the order of ${p.key} names values that do not occur: ${some(p.words)}`,
   'note-same-keys': (p: { by: string; count: number; what: string }) =>
-    `${p.count} ${p.by} ${p.count === 1 ? 'has' : 'have'} rows at one of the two times alone and ${p.count === 1 ? 'is' : 'are'} left out: ${p.what}`,
+    `${p.count} ${p.count === 1 ? 'value' : 'values'} of ${p.by} ${p.count === 1 ? 'has' : 'have'} rows at one of the two times alone and ${p.count === 1 ? 'is' : 'are'} left out: ${p.what}`,
   'since-outside': (p: { text: string; then: string; from: string; to: string }) =>
     `since ${quote(p.text)} is ${p.then}, and the data are from ${p.from} to ${p.to}, the date of the report; write a date between them, or fewer periods`,
   'note-showing': (p: { shown: number; all: number; measure: string; statuses: string }) =>
