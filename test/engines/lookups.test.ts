@@ -169,7 +169,11 @@ function oracle({ sales, shops, towns, rates, fees }: World): Map<string, Value>
   const count = (list: typeof tables): Value =>
     list.length === 0 ? null : list.filter(({ target }) => target !== null).length
   const paid = (list: typeof rows): Value =>
-    sum(list.flatMap(({ manager, amount, fee }) => (manager === 'Ana' && fee !== null && amount !== null ? [amount + fee] : [])))
+    sum(
+      list.flatMap(({ manager, amount, fee }) =>
+        manager === 'Ana' && fee !== null && amount !== null ? [amount + fee] : [],
+      ),
+    )
   const group = <T extends { shop: Text }>(list: readonly T[], shop: Text): T[] =>
     list.filter((one) => one.shop === shop)
   for (const shop of distinct(rows.map((row) => row.shop))) {
