@@ -178,8 +178,8 @@ const LINES: readonly { toy: string; file: string; from: string; to: string }[] 
   {
     toy: 'exhibit kind',
     file: 'scripts/schema/registries.js',
-    from: "'list', 'reading']",
-    to: "'list', 'reading', 'tallest']",
+    from: "'moves', 'reading']",
+    to: "'moves', 'reading', 'tallest']",
   },
   {
     toy: 'source format',
