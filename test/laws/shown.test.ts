@@ -296,7 +296,7 @@ test('law 49: a chart along several keys has the rows of a table with these keys
     fc.asyncProperty(rows, count, fc.boolean(), async (list, count, over) => {
       const first = over && count !== undefined ? { count, of: 'table' } : count
       const keys = ['region', { key: 'shop', ...(first && { first, others: 'Rest' }) }]
-      const of = async (exhibit: object): Promise<[string, number | null][]> => {
+      const of = async (exhibit: object): Promise<[string, string | number | null][]> => {
         const page = await openReport(spec({ ...exhibit }), { s: csvOf(list) })
         return cellsOf(page.exhibits[0]).map(({ row, value }) => [keysOf(row), value])
       }
