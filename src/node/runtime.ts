@@ -79,7 +79,10 @@ export function modulesFor(
       ],
     ],
     [ops.has('streak'), ['report/answer/moving.js', 'summary/cells/streak.js']],
-    [sources.length > 1, ['report/answer/join-sources.js', 'summary/cells/lookup.js', 'summary/memory/known.js']],
+    [
+      sources.length > 1,
+      ['report/answer/join-sources.js', 'summary/memory/home-columns.js', 'summary/memory/known.js'],
+    ],
     [sources.some(({ lookup }) => lookup !== undefined), ['summary/cells/lookup-cells.js']],
     [
       (bound.coverage?.gaps ?? []).length + (bound.coverage?.blanks ?? []).length > 0 ||

@@ -1,5 +1,5 @@
-import { aggregatesOf } from '../expression/bound.js'
 import { periodPrinter } from '../format/period.js'
+import { readsSource } from '../report/answer/join-sources.js'
 import { firstFew } from '../report/answer/value.js'
 import type { DecidedReport } from '../report/model/answered.js'
 import type { BoundReport, BoundSource } from '../report/model/bound.js'
@@ -31,9 +31,9 @@ export async function lookupFindings({ report }: DecidedReport): Promise<ProofFi
  * A key that no row has is harmless, as that of a plant that is not sold yet, unless amounts of the
  * table are added up, or rows lack a key: then one is misspelt.
  */
-function mattersUnused({ measures, coverage }: BoundReport, { name }: BoundSource): boolean {
-  const lacks = coverage?.gaps.some(({ source, unit }) => source === name && unit === undefined) === true
-  return lacks || [...measures.values()].some(({ bound }) => aggregatesOf(bound).some(({ source }) => source === name))
+function mattersUnused(report: BoundReport, { name }: BoundSource): boolean {
+  const lacks = report.coverage?.gaps.some(({ source, unit }) => source === name && unit === undefined) === true
+  return lacks || readsSource(report, name)
 }
 
 /** Asks a source which keys it has; one text for each combination without a missing part. */

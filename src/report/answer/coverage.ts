@@ -6,6 +6,7 @@ import { createTable, type TableColumn } from '../../table/table.js'
 import { CIVIL_CALENDAR } from '../../time/calendar.js'
 import { PERIOD_UNITS, type PeriodUnit, spanOf } from '../../time/period.js'
 import type { Blank, BoundReport, BoundSource, Coverage, Gap } from '../model/bound.js'
+import { readsSource } from './join-sources.js'
 
 /**
  * More missing combinations than this are not listed. A source that lacks so many covers another
@@ -25,7 +26,7 @@ export async function coverageOf(report: BoundReport): Promise<Coverage> {
   const read = aggregatesOfReport(report)
   const gaps: Gap[] = []
   for (const source of others)
-    if (source.lookup !== undefined || read.some((part) => part.source === source.name)) {
+    if (source.lookup !== undefined || readsSource(report, source.name)) {
       const gap = await gapOf(report, home, source)
       if (gap !== undefined) gaps.push(gap)
     }
@@ -100,10 +101,8 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
     }
     return lacking
   }
-  // Words of rows in memory are known without reading the rows.
-  const [word] = shared
-  const inMemory = shared.length === 1 && home.table.length > 0 ? home.table.columns.get(word)?.column : undefined
-  if (inMemory?.kind === 'text' && inMemory.words.every((text) => seen.has(JSON.stringify([text])))) return undefined
+  const words = shared.length === 1 ? wordsInMemory(home, shared[0]) : undefined
+  if (words?.every((word) => seen.has(JSON.stringify([word]))) === true) return undefined
   // Most sources lack nothing: what else conditions may read is asked only of those that do.
   const plain = await ask(home, shared)
   if (lackingIn(plain).length === 0) return undefined
@@ -119,6 +118,12 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
   const rows = createTable(lacking.length, columns)
   const near = nearKeys(source, ofHome.keys[0], lacking, other.keys[0])
   return { source: source.name, match, rows, ...(unit === undefined ? {} : { unit }), ...(near && { near }) }
+}
+
+/** The words of a text column of rows in memory: known without reading the rows. */
+function wordsInMemory({ table }: BoundSource, name: string): readonly string[] | undefined {
+  const column = table.length > 0 ? table.columns.get(name)?.column : undefined
+  return column?.kind === 'text' ? column.words : undefined
 }
 
 /** More keys than these are not searched for near ones. */

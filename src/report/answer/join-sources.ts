@@ -27,10 +27,8 @@ export async function joinSources(
 ): Promise<{ sources: BoundSource[]; unmatched: UnmatchedKeys[]; notes: Problem[] }> {
   const { sources, wanted } = report
   const [home] = sources
-  const { lookUp } = await import('../../summary/cells/lookup.js')
+  const { lookUp } = await import('../../summary/memory/home-columns.js')
   const unmatched: UnmatchedKeys[] = []
-  const bounds = [...report.measures.values()].map(({ bound }) => bound)
-  const read = new Set(bounds.flatMap((bound) => aggregatesOf(bound).map((part) => part.source)))
   const joined = sources.map(async (source) => {
     if (source === home) return source
     const matched = new Set([...source.match, ...source.attributes])
@@ -41,7 +39,7 @@ export async function joinSources(
       matched.add(home.date)
     }
     // The rows of a table whose columns alone are looked up are asked for by nothing.
-    const isRead = source.lookup === undefined || read.has(source.name)
+    const isRead = source.lookup === undefined || readsSource(report, source.name)
     for (const name of isRead ? wanted : []) {
       if (matched.has(name) || isTimeUnit(name)) continue
       const lookedUp = await lookUp(home, source, source.match, name)
@@ -62,4 +60,9 @@ export async function joinSources(
     problem('note-unmatched', { source, key, words, home: home.name, wanted }),
   )
   return { sources: all, unmatched, notes }
+}
+
+/** Whether some measure of a report adds rows of a further source, or picks among them. */
+export function readsSource({ measures }: Pick<BoundReport, 'measures'>, name: string): boolean {
+  return [...measures.values()].some(({ bound }) => aggregatesOf(bound).some(({ source }) => source === name))
 }

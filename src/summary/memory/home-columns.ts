@@ -1,7 +1,7 @@
 import { rowPlaces } from '../../table/join.js'
 import type { Table } from '../../table/table.js'
 import type { DerivedColumn, Domain, Engine, Keyed } from '../contract.js'
-import { columnOfKey, dayOfPeriod } from '../memory/key-column.js'
+import { columnOfKey, dayOfPeriod } from './key-column.js'
 
 /** A source with its columns and engine. */
 export interface Askable {
