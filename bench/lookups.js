@@ -3,14 +3,11 @@
  * A report whose keys and conditions are columns of two lookup tables, beside the same report over
  * rows that have these columns; and a report with `since`, beside the same without.
  */
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { DuckDBInstance } from '@duckdb/node-api'
 import { fromColumns } from 'acuarela'
 import { openDuckdb } from 'acuarela/engine/duckdb'
 import { openReport } from 'acuarela/report'
 import { measure, report } from './measure.js'
+import { withParquet } from './parquet.js'
 import { random } from './random.js'
 
 const SHOPS = Array.from({ length: 40 }, (_, i) => ({ shop: `shop ${i}`, manager: `manager ${i % 6}` }))
@@ -51,30 +48,23 @@ const TABLES = { shops: csv(SHOPS), lines: csv(LINES) }
 
 /** In a Parquet file, by duckdb. @param {number} rows */
 export async function lookupsInParquet(rows) {
-  const folder = mkdtempSync(join(tmpdir(), 'acuarela-bench-'))
-  const file = join(folder, 'sales.parquet')
-  const instance = await DuckDBInstance.create(':memory:')
-  const database = await instance.connect()
-  await database.run(
-    `COPY (SELECT DATE '2022-07-01' + CAST(hash(i) % 1095 AS INTEGER) AS date, 'shop ' || s AS shop, 'line ' || l AS line,
-      'manager ' || (s % 6) AS manager, CASE WHEN l % 3 = 0 THEN 'tree' ELSE 'flower' END AS kind,
-      CAST(CAST(hash(i + 3) % 90000 AS DOUBLE) / 100 AS DECIMAL(12, 2)) AS amount
-      FROM (SELECT i, hash(i + 1) % 40 AS s, hash(i + 2) % 9 AS l FROM range(${rows}) AS r(i))) TO '${file}' (FORMAT parquet)`,
-  )
-  database.closeSync()
-  instance.closeSync()
-  const sales = await openDuckdb({ files: [file], date: 'date' })
-  const [looked, own] = [star('sales.parquet'), plain('sales.parquet')]
-  const times = await measure(
-    {
-      'two lookup tables': () => openReport(question(looked, 'shops.manager', 'lines.kind'), { sales, ...TABLES }),
-      'columns of the rows': () => openReport(question(own, 'manager', 'kind'), { sales }),
-    },
-    { rounds: 5, warm: 2 },
-  )
-  report(`two lookups over a Parquet file of ${rows.toLocaleString('en')} rows`, times)
-  await sales.close()
-  rmSync(folder, { recursive: true })
+  const query = `SELECT DATE '2022-07-01' + CAST(hash(i) % 1095 AS INTEGER) AS date, 'shop ' || s AS shop, 'line ' || l AS line,
+    'manager ' || (s % 6) AS manager, CASE WHEN l % 3 = 0 THEN 'tree' ELSE 'flower' END AS kind,
+    CAST(CAST(hash(i + 3) % 90000 AS DOUBLE) / 100 AS DECIMAL(12, 2)) AS amount
+    FROM (SELECT i, hash(i + 1) % 40 AS s, hash(i + 2) % 9 AS l FROM range(${rows}) AS r(i))`
+  await withParquet(query, async (file) => {
+    const sales = await openDuckdb({ files: [file], date: 'date' })
+    const [looked, own] = [star('sales.parquet'), plain('sales.parquet')]
+    const times = await measure(
+      {
+        'two lookup tables': () => openReport(question(looked, 'shops.manager', 'lines.kind'), { sales, ...TABLES }),
+        'columns of the rows': () => openReport(question(own, 'manager', 'kind'), { sales }),
+      },
+      { rounds: 5, warm: 2 },
+    )
+    report(`two lookups over a Parquet file of ${rows.toLocaleString('en')} rows`, times)
+    await sales.close()
+  })
 }
 
 /** @param {number} rows */
