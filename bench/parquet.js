@@ -12,9 +12,14 @@ import { openReport } from 'acuarela/report'
 import { measure, report } from './measure.js'
 
 /**
+ * @typedef {import('@duckdb/node-api').DuckDBConnection} Connection
+ * @typedef {(file: string, database: Connection) => Promise<void>} Run
+ */
+
+/**
  * Runs a bench over a Parquet file that a query makes, with a connection of its own beside it.
  * @param {string} query
- * @param {(file: string, database: import('@duckdb/node-api').DuckDBConnection) => Promise<void>} run
+ * @param {Run} run
  */
 export async function withParquet(query, run) {
   const folder = mkdtempSync(join(tmpdir(), 'acuarela-bench-'))

@@ -75,7 +75,7 @@ export type Bound =
        * The share of a cell's whole periods that is over, the periods in its span, or the share of
        * the period of its last day that is over: 1 for one that ends by the date of the report.
        */
-      | { op: 'spanned'; of: 'elapsed' | PeriodUnit | `${PeriodUnit} passed` }
+      | { op: 'spanned'; of: 'elapsed' | 'periods' | 'passed'; unit?: PeriodUnit; key: string }
       | { op: 'negate' | 'not'; of: Bound }
       | { op: 'arithmetic'; sign: Arithmetic; left: Bound; right: Bound }
       | { op: 'compare'; sign: Comparison; left: Bound; right: Bound }

@@ -203,7 +203,7 @@ function measureOnly(binder: CallBinder, tree: Call, name: MeasureOnly): Bound {
     case 'sameKeys':
       return sameKeys(binder, tree)
     case 'elapsed':
-      return { op: 'spanned', of: 'elapsed', type: { kind: 'number', unit: LIKE } }
+      return { op: 'spanned', of: 'elapsed', key: 'elapsed', type: { kind: 'number', unit: LIKE } }
     default:
       return moved(binder, tree, name)
   }
@@ -243,7 +243,7 @@ function perPeriod(binder: CallBinder, tree: Call): Bound {
   const left = addable(binder, tree)
   const unit = unitNamed(tree.args[1])
   if (unit === undefined) return wrongUnit(binder, tree, 'perPeriod')
-  const right: Bound = { op: 'spanned', of: unit, type: { kind: 'number', unit: NONE } }
+  const right: Bound = { op: 'spanned', of: 'periods', unit, key: unit, type: { kind: 'number', unit: NONE } }
   return { op: 'arithmetic', sign: '/', left, right, type: unitOnly(left.type) }
 }
 
@@ -272,7 +272,13 @@ function projected(binder: CallBinder, tree: Call): Bound {
   ]
   const base = read(lastYear, read(soFar, of))
   const course = arithmetic('/', read(lastYear, read(whole, of)), base)
-  const passed: Bound = { op: 'spanned', of: `${unit} passed`, type: { kind: 'number', unit: NONE } }
+  const passed: Bound = {
+    op: 'spanned',
+    of: 'passed',
+    unit,
+    key: `passed ${unit}`,
+    type: { kind: 'number', unit: NONE },
+  }
   const isOver: Bound = { op: 'compare', sign: '>=', left: passed, right: number(1), type: { kind: 'condition' } }
   const hasBase: Bound = { op: 'compare', sign: '>', left: base, right: number(0), type: { kind: 'condition' } }
   const choose = (over: Bound, byYear: Bound, byDays: Bound): Bound => {

@@ -135,7 +135,7 @@ export function worker(
     moved: (step) => scopeOf(parts, [...steps, step]),
     beside(bound) {
       if (bound.op === 'spanned')
-        return vectorOf(parts.spanned?.get(partKey(steps, bound.of)) ?? nothing(parts.frame.count))
+        return vectorOf(parts.spanned?.get(partKey(steps, bound.key)) ?? nothing(parts.frame.count))
       if (bound.op === 'sameKeys') {
         const inside = parts.same?.get(sameKeysKey(steps, bound))
         return inside ? evaluate(bound.of, scopeOf(inside, steps)) : vectorOf(nothing(parts.frame.count))

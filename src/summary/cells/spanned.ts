@@ -1,6 +1,6 @@
 import { type Bound, operandsOf } from '../../expression/bound.js'
 import type { Calendar } from '../../time/calendar.js'
-import { isPeriodUnit, type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
+import { type PeriodUnit, periodOf, type Span, spanOf } from '../../time/period.js'
 import type { Step } from '../../time/step.js'
 import { windowOf } from '../../time/stepped.js'
 import type { Measure } from '../plan/measures.js'
@@ -24,7 +24,7 @@ export function spannedAt(
   const byName = new Map(measures.map((measure) => [measure.name, measure]))
   const seen = new Set<string>()
   const visit = (bound: Bound, steps: readonly Step[]): void => {
-    if (bound.op === 'spanned') values.set(partKey(steps, bound.of), valuesOf(bound.of, frame, steps, time))
+    if (bound.op === 'spanned') values.set(partKey(steps, bound.key), valuesOf(bound, frame, steps, time))
     else if (bound.op === 'moved') visit(bound.of, [...steps, bound.step])
     else if (bound.op === 'name' && bound.ref.kind === 'measure') {
       const key = partKey(steps, bound.ref.name)
@@ -39,7 +39,7 @@ export function spannedAt(
 }
 
 function valuesOf(
-  of: (Bound & { op: 'spanned' })['of'],
+  { of, unit }: Bound & { op: 'spanned' },
   frame: CellSet,
   steps: readonly Step[],
   { whole, axis, asOf, calendar }: NonNullable<SourceAnswers['time']>,
@@ -52,10 +52,9 @@ function valuesOf(
     const all = at(Number.isFinite(own.from) && Number.isFinite(own.to) ? own : within[cell])
     if (all.from > all.to) return Number.NaN
     const past = at(span)
-    if (of !== 'elapsed' && !isPeriodUnit(of))
-      return past.from > past.to ? Number.NaN : passedOf(of.slice(0, -' passed'.length), past.to, asOf, calendar)
-    if (of === 'elapsed') return past.from > past.to ? 0 : lengthOf(past) / lengthOf(all)
-    return past.from > past.to ? Number.NaN : periodsIn(of, past, calendar)
+    if (unit === undefined) return past.from > past.to ? 0 : lengthOf(past) / lengthOf(all)
+    if (past.from > past.to) return Number.NaN
+    return of === 'passed' ? passedOf(unit, past.to, asOf, calendar) : periodsIn(unit, past, calendar)
   })
 }
 
@@ -63,8 +62,7 @@ function valuesOf(
  * The share of the period of a day that is over on it: 1 if the period ends by the date of the
  * report.
  */
-function passedOf(unit: string, day: number, asOf: number, calendar: Calendar): number {
-  if (!isPeriodUnit(unit)) return Number.NaN
+function passedOf(unit: PeriodUnit, day: number, asOf: number, calendar: Calendar): number {
   const span = spanOf(unit, periodOf(unit, day, calendar), calendar)
   return span.to <= asOf ? 1 : lengthOf({ from: span.from, to: day }) / lengthOf(span)
 }
