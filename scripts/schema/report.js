@@ -52,6 +52,12 @@ export const ruleSchema = z.strictObject({
     .optional()
     .describe('the painted measures, or columns of records, are one population on one scale; their units must agree'),
   hide: z.enum(['value', 'icon']).optional().describe('what it hides of the cells that it matches'),
+  icon: z
+    .enum(['before', 'after'])
+    .optional()
+    .describe(
+      'where its icons stand: before or after the number; a cell can have one at each side, of two rules; default: before',
+    ),
   final: z.boolean().optional().describe('no later rule paints the cells that it matches'),
   paused: z.boolean().optional().describe('kept, not applied'),
   unfinished: z

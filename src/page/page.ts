@@ -213,6 +213,8 @@ export interface ColumnStyle {
   /** In a column of statuses the text of a cell is the label of its status. */
   draw: 'number' | 'bar' | 'point' | 'block' | 'status'
   icon: 'before' | 'after' | 'alone'
+  /** Whether a rule may give its cells a second icon: then each has room for one. */
+  second?: true
 }
 
 /** A table, a heatmap (the same cells, drawn without gaps), or the cells of a status as a list. */

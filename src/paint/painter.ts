@@ -53,6 +53,8 @@ export interface TableCellStyle {
   ink: string | null
   weight: 'bold' | 'normal' | null
   icon: string | null
+  /** A second icon, after the number. */
+  iconAfter: string | null
   /** Its ends across the cell, 0 to 1, its colour and finish. */
   bar: Bar | null
   /** The flag with its values; null if one of them is missing. */
@@ -316,10 +318,11 @@ function cellLook({
   ink,
   weight,
   icon,
+  iconAfter,
   picture,
   hide,
   paintedBy,
 }: CellStyle): Omit<TableCellStyle, 'bar' | 'flag'> {
   const text = (color: number | null): string | null => (color === null ? null : colorText(color))
-  return { status, fill: text(fill), ink: text(ink), weight, icon, picture, hide, paintedBy }
+  return { status, fill: text(fill), ink: text(ink), weight, icon, iconAfter, picture, hide, paintedBy }
 }

@@ -2,7 +2,7 @@ import { colorText } from '../color/color.js'
 import { worstDifference } from '../color/color-vision.js'
 import { contrast, READABLE } from '../color/contrast.js'
 import { PAPER } from '../color/pigments.js'
-import type { Effect } from '../style/cell-style.js'
+import { type Effect, iconOf } from '../style/cell-style.js'
 import { effectOf } from '../style/effect.js'
 import { finding, type ProofFinding } from './finding.js'
 import { levelText, type Subject } from './subject.js'
@@ -55,7 +55,10 @@ function pairs({ rules, facts }: Subject): { rule: string; index: number; one: E
 export function byColorAlone(subject: Subject): ProofFinding[] {
   return pairs(subject).flatMap(({ one, other }) => {
     const same =
-      one.icon === other.icon && one.weight === other.weight && one.flag === other.flag && one.picture === other.picture
+      iconOf(one) === iconOf(other) &&
+      one.weight === other.weight &&
+      one.flag === other.flag &&
+      one.picture === other.picture
     if (!same) return []
     const message = `${one.status} and ${other.status} differ in colour alone`
     return [
@@ -123,7 +126,7 @@ export function hiddenPlain({ levels }: Subject): ProofFinding[] {
     if (!level.hidden || level.cells.level !== 'detail') return []
     return level.show.flatMap((measure) => {
       const looks = level.result.painting.get(measure)?.styles ?? []
-      if (looks.some((look) => look.fill !== null || look.icon !== null || look.bar !== null || look.flag !== null))
+      if (looks.some((look) => look.fill !== null || iconOf(look) !== null || look.bar !== null || look.flag !== null))
         return []
       const cells = level.cells.table.length
       const message = `the numbers of ${cells} cells are hidden, and no rule paints them`

@@ -171,6 +171,8 @@ export interface BoundRule {
   skipsUnfinished: boolean
   /** What it hides in the cells that it matches. */
   hide?: 'value' | 'icon'
+  /** Whether its icons stand after the number. */
+  iconAfter?: true
   // biome-ignore lint/suspicious/noExplicitAny: the plan is known to its kind alone
   kind: Kind<any, any>
   plan: unknown

@@ -101,6 +101,7 @@ export const RULE_SPEC = {
     'levels?': { any: [LEVEL_NAME, { oneOf: ['all'] }, { list: LEVEL_NAME, min: 1 }] },
     'oneScale?': 'truth',
     'hide?': { oneOf: ['value', 'icon'] },
+    'icon?': { oneOf: ['before', 'after'] },
     'final?': 'truth',
     'paused?': 'truth',
     'unfinished?': { oneOf: ['unpainted'] },

@@ -195,6 +195,11 @@ export interface RuleBase {
   oneScale?: boolean | undefined
   /** What it hides of the cells that it matches. */
   hide?: 'value' | 'icon' | undefined
+  /**
+   * Where its icons stand: before or after the number; a cell can have one at each side,
+   * of two rules; default: before.
+   */
+  icon?: 'before' | 'after' | undefined
   /** No later rule paints the cells that it matches. */
   final?: boolean | undefined
   /** Kept, not applied. */

@@ -3,7 +3,18 @@ import { contrast, READABLE, readableInk } from '../color/contrast.js'
 import { PAPER, type Pigment, SOOT } from '../color/pigments.js'
 
 /** The channels of a style; rules set each channel by itself. */
-export const CHANNELS = ['status', 'fill', 'ink', 'weight', 'icon', 'bar', 'flag', 'picture', 'hide'] as const
+export const CHANNELS = [
+  'status',
+  'fill',
+  'ink',
+  'weight',
+  'icon',
+  'iconAfter',
+  'bar',
+  'flag',
+  'picture',
+  'hide',
+] as const
 /** A channel of a cell's style. */
 export type Channel = (typeof CHANNELS)[number]
 
@@ -22,6 +33,8 @@ export interface Effect {
   ink: PackedColor | null
   weight: 'bold' | 'normal' | null
   icon: string | null
+  /** A second icon, after the number: that of a rule with `icon: after`. */
+  iconAfter: string | null
   bar: BarStyle | null
   /** A text in which `{name}` stands for a formatted value. */
   flag: string | null
@@ -49,11 +62,22 @@ export const NO_EFFECT: Effect = {
   ink: null,
   weight: null,
   icon: null,
+  iconAfter: null,
   bar: null,
   flag: null,
   picture: null,
   hide: null,
   pigment: null,
+}
+
+/** The icon of a style that stands for it alone, as in a legend: the first that it has. */
+export function iconOf({ icon, iconAfter }: Effect): string | null {
+  return icon ?? iconAfter
+}
+
+/** The effect of a rule with `icon: after`. */
+export function iconBehind(effect: Effect): Effect {
+  return { ...effect, icon: null, iconAfter: effect.icon }
 }
 
 export const PLAIN_STYLE: CellStyle = { ...NO_EFFECT, paintedBy: {}, final: false }

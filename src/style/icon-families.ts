@@ -13,16 +13,14 @@ const FAMILIES: Readonly<Record<string, DrawStep>> = {
       const [a, b] = [turn - half, turn + half]
       return `M8 8C${at(8 + 10.4 * Math.cos(a))} ${at(8 + 10.4 * Math.sin(a))} ${at(8 + 10.4 * Math.cos(b))} ${at(8 + 10.4 * Math.sin(b))} 8 8z`
     })
-    return { words: `${step} of ${of}`, fill: `M6.4 8a1.6 1.6 0 1 1 3.2 0a1.6 1.6 0 1 1-3.2 0z${petals.join('')}` }
+    return { fill: `M6.4 8a1.6 1.6 0 1 1 3.2 0a1.6 1.6 0 1 1-3.2 0z${petals.join('')}` }
   },
   /** An arrow that turns from straight down to straight up. */
   arrows(step, of) {
     const turn = Math.PI / 2 - (Math.PI * (step - 1)) / (of - 1)
     const point = (along: number, aside: number): string =>
       `${at(8 + along * Math.cos(turn) - aside * Math.sin(turn))} ${at(8 + along * Math.sin(turn) + aside * Math.cos(turn))}`
-    const words = step === 1 ? 'down' : step === of ? 'up' : step * 2 === of + 1 ? 'sideways' : `${step} of ${of}`
     return {
-      words,
       line: `M${point(-5.2, 0)} ${point(5.2, 0)}M${point(0.8, -4.4)} ${point(5.2, 0)} ${point(0.8, 4.4)}`,
     }
   },
@@ -35,7 +33,7 @@ const FAMILIES: Readonly<Record<string, DrawStep>> = {
       const w = Math.min(3.6, rise * 1.6)
       return `M8 ${at(y)}c${at(-w * 0.4)} ${at(-rise * 0.7)} ${at(-w)} ${at(-rise * 0.6)} ${at(-w * 1.3)} ${at(-rise * 0.4)}M8 ${at(y)}c${at(w * 0.4)} ${at(-rise * 0.7)} ${at(w)} ${at(-rise * 0.6)} ${at(w * 1.3)} ${at(-rise * 0.4)}`
     })
-    return { words: `${step} of ${of}`, line: `M3.6 14.2h8.8M8 14V${at(top)}${leaves.join('')}` }
+    return { line: `M3.6 14.2h8.8M8 14V${at(top)}${leaves.join('')}` }
   },
 }
 

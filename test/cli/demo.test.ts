@@ -213,7 +213,7 @@ test('--where, --period and --as-of narrow every exhibit alike', async () => {
 })
 
 test('every cell lists every channel, and each channel set names its rule', () => {
-  const channels = ['status', 'fill', 'ink', 'weight', 'icon', 'bar', 'flag', 'picture', 'hide']
+  const channels = ['status', 'fill', 'ink', 'weight', 'icon', 'iconAfter', 'bar', 'flag', 'picture', 'hide']
   for (const { name, cells } of demo.exhibits)
     for (const { style: look, paintedBy } of cells) {
       expect(Object.keys(look)).toEqual(channels)

@@ -40,6 +40,8 @@ const GLYPHS: Record<string, string> = {
   sideways: '→',
   down: '↓',
   sprig: '❧',
+  ring: '○',
+  drop: '◆',
 }
 
 async function painted(report: string, cwd: string): Promise<{ data: Data; csv: string; text: string; html: string }> {
@@ -95,11 +97,12 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
         expect(row.exhibit).toBe(exhibit.name)
         expect(row.text.replace(/^'/, ''), place).toBe(cell.text)
         expect(row.value.replace(/^'/, '')).toBe(cell.value === null ? '' : String(cell.value))
-        expect([row.status, row.statusText, row.fill, row.icon]).toEqual([
+        expect([row.status, row.statusText, row.fill, row.icon, row.iconAfter]).toEqual([
           cell.style.status ?? '',
           words(cell.style.status),
           cell.style.fill ?? '',
           cell.style.icon ?? '',
+          cell.style.iconAfter ?? '',
         ])
         for (const [key, value] of Object.entries(cell.row))
           expect(row[`row.${key}`].replace(/^'/, '')).toBe(String(value ?? ''))
@@ -177,12 +180,15 @@ test('every cell has the same text, status and look in JSON, CSV, text and HTML,
         const lines = new Map<string, string>()
         for (const cell of exhibit.cells) {
           const row = JSON.stringify([cell.row, cell.level.row])
-          const icon = cell.style.icon === null || cell.style.hide === 'icon' ? '' : GLYPHS[cell.style.icon]
+          const sign = (icon: string | null): string =>
+            icon === null || cell.style.hide === 'icon' ? '' : GLYPHS[icon]
+          const icon = sign(cell.style.icon)
+          const second = sign(cell.style.iconAfter)
           const behind = exhibit.name === 'flat' && cell.measure === 'margin'
           const bare = cell.style.status !== null && cell.style.icon === null ? `(${words(cell.style.status)})` : ''
           const word = behind
-            ? `${cell.text}${cell.style.flag ?? ''}${bare}${icon}`
-            : `${icon}${cell.text}${cell.style.flag ?? ''}${bare}`
+            ? `${cell.text}${icon}${second}${cell.style.flag ?? ''}${bare}`
+            : `${icon}${cell.text}${second}${cell.style.flag ?? ''}${bare}`
           lines.set(row, `${lines.get(row) ?? ''}${word}`)
         }
         if (exhibit.name === 'single') continue

@@ -64,7 +64,15 @@ interface Output {
   count?(exhibit: string): number
 }
 
-const SIGNS: Readonly<Record<string, string>> = { tick: '✓', cross: '✗', up: '↑', sideways: '→', down: '↓' }
+const SIGNS: Readonly<Record<string, string>> = {
+  tick: '✓',
+  cross: '✗',
+  up: '↑',
+  sideways: '→',
+  down: '↓',
+  ring: '○',
+  drop: '◆',
+}
 const BLOCKS = /[▁▂▃▄▅▆▇█]{3}/
 
 /** Without white space, which outputs set as they like. */
@@ -233,6 +241,10 @@ const PROPERTIES: Readonly<Record<string, (exhibit: Exhibit, output: Output, giv
     list: cellsOf(exhibit).flatMap(({ style }) =>
       style.icon === null || exhibit.kind === 'chart' || exhibit.kind === 'reading' ? [] : [output.icon(style.icon)],
     ),
+  }),
+  'second icon': (exhibit, output) => ({
+    ordered: false,
+    list: cellsOf(exhibit).flatMap(({ style }) => (style.iconAfter === null ? [] : [output.icon(style.iconAfter)])),
   }),
   'fill and text colour': (exhibit, output) => ({
     ordered: false,

@@ -41,6 +41,7 @@ rules:
   - { name: sized, paint: margin, only: [nested, one], bar: { color: indigo, negative: coral } }
   - { name: row, paint: row, only: [rows], judge: kind, bands: [{ equals: Trade, style: { wash: rose } }] }
   - { name: arrow, paint: margin, only: [flat, cards], bands: [{ when: value is not missing, style: { icon: bySign, flag: '{value} of {amount}' } }] }
+  - { name: second, paint: amount, only: [cards, flat, one, single], icon: after, bands: [{ atLeast: 200, style: { icon: ring } }, { below: 200, style: { icon: drop } }] }
 exhibits:
   - { name: cards, cards: [{ show: amount, versus: before, trend: { along: quarter } }, { show: margin, versus: margin }, { show: cost, note: 'against {amount}' }] }
   - { name: nested, section: Tables, table: { rows: [shop, kind], columns: year, show: [amount, margin], totals: { rows: bottom, columns: right }, nest: columns, spacing: close } }

@@ -2,6 +2,7 @@ import { harmless } from '../../problem/print.js'
 import { ProblemError, problem } from '../../problem/problem.js'
 import { type RehearsedRule, rehearseReport, withoutTrial } from '../../report/inspect/rehearse.js'
 import type { Trial } from '../../rule/explain/rehearse.js'
+import { iconOf } from '../../style/cell-style.js'
 import { glyph } from '../../view/model/glyph.js'
 import { padEnd, padStart, widthOf } from '../../view/terminal/columns.js'
 import { createInk, type Ink } from '../../view/terminal/ink.js'
@@ -57,7 +58,8 @@ function rehearsalLines({ rule, title, of, exhibit, place, trials }: RehearsedRu
     `${ink.strong(harmless(title))}${title === rule ? '' : `  ${ink.quiet(harmless(rule))}`}`,
     ink.quiet(harmless(`${of} in ${exhibit}${place === '' ? '' : `, as if it were ${ownerText(place)} value`}`)),
     ...trials.map((trial) => {
-      const icon = trial.style.icon === null ? '  ' : padEnd(glyph(trial.style.icon), 2)
+      const sign = iconOf(trial.style)
+      const icon = sign === null ? '  ' : padEnd(glyph(sign), 2)
       const shown = ` ${icon}${padStart(harmless(trial.text), width)} `
       return `  ${ink.cell(shown, trial.style)}  ${padEnd(harmless(gaveText(trial)), gave)}  ${ink.quiet(harmless(trial.what))}`
     }),

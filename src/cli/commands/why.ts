@@ -117,9 +117,10 @@ function whyLines(answer: WhyAnswer, options: AskOptions, io: Io): string[] {
   const lines = [ink.strong(harmless(`${name} (${exhibit})`)), harmless(why.sentences[0])]
   if (why.channels.length > 0) {
     lines.push('', ink.strong('Decided by'))
+    const wide = Math.max(8, ...why.channels.map(({ channel }) => channel.length + 2))
     for (const { channel, value, by, over } of why.channels)
       lines.push(
-        `  ${padEnd(channel, 8)}${padEnd(harmless(value), 18)}${harmless(by)}${over.length === 0 ? '' : ink.quiet(harmless(`, over ${over.join(' and ')}`))}`,
+        `  ${padEnd(channel, wide)}${padEnd(harmless(value), 18)}${harmless(by)}${over.length === 0 ? '' : ink.quiet(harmless(`, over ${over.join(' and ')}`))}`,
       )
   } else lines.push('', 'It is plain.')
   lines.push('', ink.strong('Because'))

@@ -145,6 +145,7 @@ function looksAlike(a: CellStyle, b: CellStyle): boolean {
       a.ink === b.ink &&
       a.weight === b.weight &&
       a.icon === b.icon &&
+      a.iconAfter === b.iconAfter &&
       a.flag === b.flag &&
       a.picture === b.picture &&
       a.hide === b.hide)

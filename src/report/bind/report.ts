@@ -9,6 +9,8 @@ import { type Problem, ProblemError, problem, refuse } from '../../problem/probl
 import { readParameters, setParameters } from '../../rule/bind/parameters.js'
 import { bindRules } from '../../rule/bind/rules.js'
 import type { Vocabulary } from '../../rule/bind/vocabulary.js'
+import type { BoundRule } from '../../rule/model.js'
+import { ROW } from '../../rule/row.js'
 import { checkShape, type Shape } from '../../shape/shape.js'
 import type { ReportSpec } from '../../spec/report.js'
 import { checkStyle } from '../../style/effect.js'
@@ -17,7 +19,7 @@ import type { SourceTable } from '../../table/source-table.js'
 import { type Calendar, CIVIL_CALENDAR } from '../../time/calendar.js'
 import { CYCLES, isPeriodUnit, isTimeUnit, PERIOD_UNITS, parsePeriod, parseSpan } from '../../time/period.js'
 import { isZone } from '../../time/zone.js'
-import type { BoundReport, Settings } from '../model/bound.js'
+import type { BoundExhibit, BoundReport, Settings } from '../model/bound.js'
 import { follow } from '../model/progress.js'
 import type { ExhibitContext } from './exhibit-keys.js'
 import { bindExhibits } from './exhibits.js'
@@ -119,7 +121,7 @@ function bind(
   problems.push(...bindings.problems)
   notes.push(...bindings.notes)
   const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, calendar, names, hidden }
-  const shown = boundExhibits(spec, settings, context, diagnostics)
+  const shown = boundExhibits(spec, settings, context, rules, diagnostics)
   checkTime(spec, settings, date, calendar, diagnostics)
   checkFilters(spec, columns, date, diagnostics)
   const located = locateProblems(report, read, problems)
@@ -154,12 +156,23 @@ function boundExhibits(
   spec: ReportSpec,
   settings: Settings,
   context: ExhibitContext,
+  rules: readonly BoundRule[],
   diagnostics: Diagnostics,
 ): Pick<BoundReport, 'exhibits' | 'strip'> {
   const bound = bindExhibits(spec, context, diagnostics)
   const exhibits = bindSince(bound, spec, settings, context.hasDates, diagnostics)
   const strip = bindStrip(spec, exhibits, diagnostics)
-  return { exhibits, ...(strip !== undefined && { strip }) }
+  return { exhibits: exhibits.map((exhibit) => withSecondIcons(exhibit, rules)), ...(strip !== undefined && { strip }) }
+}
+
+/** Marks the columns whose cells may get a second icon, so that they leave room for it. */
+function withSecondIcons(exhibit: BoundExhibit, rules: readonly BoundRule[]): BoundExhibit {
+  const measures = new Set(rules.flatMap((rule) => (rule.iconAfter === true ? [rule.measure] : [])))
+  if (measures.size === 0) return exhibit
+  const slots = exhibit.slots.map((slot) =>
+    'measure' in slot && (measures.has(slot.measure) || measures.has(ROW)) ? { ...slot, second: true as const } : slot,
+  )
+  return { ...exhibit, slots }
 }
 
 /** The parts of a report that need no binding. */

@@ -172,6 +172,6 @@ export function comparedCells(answered: AnsweredExhibit): ComparedCell[] {
 
 /** All channels of a style as one text; equal for styles that look alike. */
 export function styleText(look: CellStyle, bar: Bar | null): string {
-  const { fill, ink, weight, icon, flag, picture, hide } = look
-  return JSON.stringify([fill, ink, weight, icon, bar, flag, picture, hide])
+  const { fill, ink, weight, icon, iconAfter, flag, picture, hide } = look
+  return JSON.stringify([fill, ink, weight, icon, iconAfter, bar, flag, picture, hide])
 }

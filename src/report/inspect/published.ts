@@ -131,6 +131,7 @@ function readStyle(
     ink: packed('ink'),
     weight: text('weight'),
     icon: text('icon'),
+    iconAfter: text('iconAfter'),
     flag: text('flag'),
     picture: text('picture'),
     hide: text('hide'),

@@ -1,5 +1,5 @@
 import type { Cell, Heading, LevelName, RecordCell } from '../../page/page.js'
-import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
+import { type CellStyle, iconOf, PLAIN_STYLE } from '../../style/cell-style.js'
 import { type Bar, barOf, extentOf, styleOf } from '../../style/painting.js'
 import { statusLabel } from '../../style/status.js'
 import type { Level } from '../../summary/cells/summarise.js'
@@ -176,8 +176,9 @@ function isDetail({ rowDepth, columnDepth, rest }: Level, { rows, columns }: Ans
 /**
  * Whether a style shows something besides the number: an unpainted total would be blank without it.
  */
-function isSeen({ fill, icon, bar, picture }: CellStyle): boolean {
-  return fill !== null || icon !== null || bar !== null || picture !== null
+function isSeen(style: CellStyle): boolean {
+  const { fill, bar, picture } = style
+  return fill !== null || iconOf(style) !== null || bar !== null || picture !== null
 }
 
 const PLAIN_HEAD = { style: PLAIN_STYLE, bar: null }

@@ -1,5 +1,5 @@
 import type { Cell, GridExhibit, Heading, Row, Trend } from '../../page/page.js'
-import { PLAIN_STYLE } from '../../style/cell-style.js'
+import { iconOf, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
 import type { AnsweredExhibit, PaintedColumn } from '../model/answered.js'
 import { extentsOf } from './bar-scale.js'
@@ -242,7 +242,7 @@ export class RowBuilder {
     if (before !== undefined) return before
     const extent = draw === 'bar' || draw === 'point' ? this.#extents(slot.measure, cell.value) : null
     const plain = draw === 'status' ? statusCell(cell) : cell
-    const drawnCell = icon === 'alone' && cell.style.icon !== null ? this.#make.hidden(plain) : plain
+    const drawnCell = icon === 'alone' && iconOf(cell.style) !== null ? this.#make.hidden(plain) : plain
     const extended = extent === null ? drawnCell : { ...drawnCell, extent }
     memory?.drawn.set(cell, ways.set(way, extended))
     return extended

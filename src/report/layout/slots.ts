@@ -19,11 +19,11 @@ export interface Slot {
 export function slotsOf({ exhibit, summary }: AnsweredExhibit): Slot[] {
   const deepest = exhibit.columns.length
   const nodes = summary.columns.depths[deepest]
-  const shown = exhibit.slots.flatMap((slot) =>
-    'measure' in slot
-      ? [{ measure: slot.measure, label: slot.label, style: { draw: slot.draw, icon: slot.icon } }]
-      : [],
-  )
+  const shown = exhibit.slots.flatMap((slot) => {
+    if (!('measure' in slot)) return []
+    const { measure, label, ...style } = slot
+    return [{ measure, label, style }]
+  })
   const details = nodes.flatMap((_, node) => shown.map((slot) => ({ depth: deepest, node, ...slot })))
   const totals = shown.map((slot) => ({ depth: 0, node: 0, ...slot }))
   const side = deepest === 0 ? 'none' : exhibit.totals.columns

@@ -86,7 +86,14 @@ export type Draw = 'number' | 'bar' | 'point' | 'block' | 'status'
 
 /** One column of a table: a measure or a trend. */
 export type BoundSlot =
-  | { measure: string; label: string | undefined; draw: Draw; icon: 'before' | 'after' | 'alone' }
+  | {
+      measure: string
+      label: string | undefined
+      draw: Draw
+      icon: 'before' | 'after' | 'alone'
+      /** Whether a rule may give its cells a second icon. */
+      second?: true
+    }
   | { trend: BoundTrend; label: string | undefined }
 
 /** Values of a measure along a key. */

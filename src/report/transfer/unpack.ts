@@ -2,7 +2,7 @@ import { unflatten } from 'devalue'
 import { problem } from '../../problem/answering.js'
 import { loadKinds } from '../../rule/kinds/load.js'
 import type { BoundRule } from '../../rule/model.js'
-import { type Effect, NO_EFFECT } from '../../style/cell-style.js'
+import { type Effect, iconOf, NO_EFFECT } from '../../style/cell-style.js'
 import { memoized, type Palette } from '../../style/palette.js'
 import { openStored, type StoredCode, type StoredSource } from '../../summary/memory/stored.js'
 import type { BoundReport, BoundSource } from '../model/bound.js'
@@ -84,6 +84,9 @@ export async function openBundle({ kinds, report, sources }: ReportBundle): Prom
  * Whether a report may show a step of an icon family: by a status, a rule, or a value of the data.
  */
 export function needsFamilies({ statuses, rules }: Pick<BoundReport, 'statuses' | 'rules'>): boolean {
-  const icons = [...Object.values(statuses), ...rules.flatMap(({ effects }) => effects)].map(({ icon }) => icon)
+  const icons = [
+    ...Object.values(statuses).map(({ icon }) => icon),
+    ...rules.flatMap((rule) => rule.effects.map(iconOf)),
+  ]
   return rules.some(({ kind }) => kind.key === 'fromColumn') || /-of-/.test(icons.join())
 }

@@ -5,7 +5,7 @@ import { meet, unitText } from '../../expression/unit.js'
 import { Diagnostics } from '../../problem/diagnostics.js'
 import { nearest } from '../../problem/nearest.js'
 import type { Limit, Outcome, Status, Style } from '../../spec/rules.js'
-import { CHANNELS, type Effect } from '../../style/cell-style.js'
+import { CHANNELS, type Effect, iconBehind } from '../../style/cell-style.js'
 import { checkStyle, effectOf, reportColor } from '../../style/effect.js'
 import { flagNames } from '../../style/flag.js'
 import type { Palette } from '../../style/palette.js'
@@ -49,6 +49,7 @@ export interface CheckerParts {
   /** Where problems of the rule go. */
   diagnostics: Diagnostics
   hide: 'value' | 'icon' | undefined
+  icon: 'before' | 'after' | undefined
 }
 
 /**
@@ -61,6 +62,7 @@ export class RuleChecker implements Checker {
   readonly measure: string
   readonly palette: Palette
   readonly hide: Effect['hide']
+  readonly iconAfter: boolean
   readonly #parts: CheckerParts
   /** The class of each status. */
   #known: Map<string, number> | undefined
@@ -71,6 +73,7 @@ export class RuleChecker implements Checker {
     this.measure = parts.measure
     this.palette = parts.palette
     this.hide = parts.hide ?? null
+    this.iconAfter = parts.icon === 'after'
     this.#parts = parts
   }
 
@@ -84,24 +87,30 @@ export class RuleChecker implements Checker {
 
   gives(given: Effect): number {
     const { givens } = this.#parts
-    const hidden = this.hide === null ? given : { ...given, hide: given.hide ?? this.hide }
+    const effect = this.#adapted(given)
     // A smooth ramp may repeat colours, and its classes follow its positions: only statuses share a
     // class.
-    if (given.status === null) return givens.push(hidden) - 1
+    if (given.status === null) return givens.push(effect) - 1
     this.#known ??= new Map()
     let code = this.#known.get(given.status)
     if (code === undefined) {
-      code = givens.push(hidden) - 1
+      code = givens.push(effect) - 1
       this.#known.set(given.status, code)
     }
     return code
   }
 
+  /** An effect with what the rule hides, and its icon at the side of the rule. */
+  #adapted(effect: Effect): Effect {
+    const { hide } = this
+    const sided = this.iconAfter ? iconBehind(effect) : effect
+    return hide === null ? sided : { ...sided, hide: sided.hide ?? hide }
+  }
+
   givesEach(list: readonly Effect[]): number {
     const { givens } = this.#parts
     const first = givens.length
-    if (this.hide === null) givens.push(...list)
-    else for (const given of list) this.gives(given)
+    for (const given of list) givens.push(this.#adapted(given))
     return first
   }
 
@@ -185,7 +194,7 @@ export class RuleChecker implements Checker {
       if (refining === undefined) return this.gives(given)
       // A style of its own, which does not share the class of the status.
       const effect = refinedGiven(given, refining, statuses[name], style)
-      return givens.push(this.hide === null ? effect : { ...effect, hide: effect.hide ?? this.hide }) - 1
+      return givens.push(this.#adapted(effect)) - 1
     }
     const candidates = Object.keys(statuses)
     at.report('unknown-status', { name, nearest: nearest(name, candidates), known: candidates })

@@ -15,6 +15,7 @@ export function ruleText(spec: RuleSpec, levels: readonly LevelName[], clauses: 
   const written = clauses(spec)
   const extras: string[] = []
   if (spec.hide !== undefined) extras.push(`hide the ${spec.hide === 'value' ? 'number' : 'icon'}`)
+  if (spec.icon === 'after') extras.push('icon after the number')
   if (levels.join() !== 'detail') extras.push(levelWords(levels))
   if (spec.oneScale === true) extras.push('on one scale')
   if (spec.final === true) extras.push('final')

@@ -232,6 +232,7 @@ function bindOne(
     setting: inner,
     diagnostics: at,
     hide: spec.hide,
+    icon: spec.icon,
   })
   const plan = kind && CHECKS[kind.key].check(spec, checker, at)
   if (at.problems.length > 0 || kind === undefined || plan === undefined) return undefined
@@ -273,6 +274,7 @@ function bindOne(
   if (among !== undefined) rule.among = among
   if (population === UNFILTERED) rule.amongUnfiltered = true
   if (spec.hide !== undefined) rule.hide = spec.hide
+  if (spec.icon === 'after') rule.iconAfter = true
   return rule
 }
 

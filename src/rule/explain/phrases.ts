@@ -7,7 +7,7 @@ import type { Unit } from '../../expression/unit.js'
 import { type NumberFormat, numberPrinter } from '../../format/format.js'
 import { periodPrinter } from '../../format/period.js'
 import type { Status } from '../../spec/rules.js'
-import type { Effect } from '../../style/cell-style.js'
+import { type Effect, iconOf } from '../../style/cell-style.js'
 import type { Palette } from '../../style/palette.js'
 import { statusLabel } from '../../style/status.js'
 import type { NamedParameter } from '../bind/parameters.js'
@@ -118,7 +118,8 @@ export function effectText(given: Effect, facts: PhraseContext): string {
   // The text colour of a fill's own pigment is not mentioned.
   if (ink !== '' && ink !== fill) parts.push(`${ink} text`)
   if (given.weight !== null) parts.push(given.weight === 'bold' ? 'bold' : 'not bold')
-  if (given.icon !== null) parts.push(given.icon === 'bySign' ? 'an arrow by its sign' : `icon ${given.icon}`)
+  const icon = iconOf(given)
+  if (icon !== null) parts.push(icon === 'bySign' ? 'an arrow by its sign' : `icon ${icon}`)
   if (given.bar !== null) parts.push(`${given.bar.name} bar`)
   if (given.flag !== null) parts.push(`flag ‘${given.flag}’`)
   if (given.picture !== null) parts.push('a picture')

@@ -74,6 +74,7 @@ function descriptionOf(rule: BoundRule, facts: PhraseContext): string {
   if (rule.oneScale.length > 0)
     more.push(`${joinWithAnd(rule.oneScale.map((name) => facts.label(name)))} are on one scale`)
   if (rule.hide !== undefined) more.push(`the ${rule.hide === 'value' ? 'number' : 'icon'} is hidden`)
+  if (rule.iconAfter === true) more.push('its icon stands after the number')
   if (rule.skipsUnfinished) more.push('unfinished periods stay unpainted')
   if (rule.final) more.push('no later rule paints the cells that it matches')
   return [rule.kind.describe(rule.plan, phrases), ...more].join('; ')

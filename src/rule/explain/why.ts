@@ -267,6 +267,7 @@ const CHANNEL_TEXTS: Readonly<Record<Channel, string>> = {
   ink: 'text colour',
   weight: 'weight',
   icon: 'icon',
+  iconAfter: 'icon after the number',
   bar: 'bar',
   flag: 'flag',
   picture: 'picture',

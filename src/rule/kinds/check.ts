@@ -16,6 +16,8 @@ export interface Checker {
   readonly palette: Palette
   /** What the rule hides in the cells that it matches. */
   readonly hide: Effect['hide']
+  /** Whether the icons of the rule stand after the number. */
+  readonly iconAfter: boolean
   /**
    * Binds a limit and checks that it is comparable with the judged value. With `extent` it may be
    * lowest or highest.

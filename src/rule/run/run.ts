@@ -4,7 +4,7 @@ import { readsCells } from '../../expression/bound.js'
 import { conditions, numbers, type Vector } from '../../expression/evaluate.js'
 import { problem } from '../../problem/answering.js'
 import type { Problem } from '../../problem/problem.js'
-import type { Effect } from '../../style/cell-style.js'
+import { type Effect, iconOf } from '../../style/cell-style.js'
 import { directionIcon } from '../../style/icons.js'
 import type { BoundRule, Cells, Decided, Fitted, Judged, JudgedCells, RuleResult } from '../model.js'
 import { evaluateRule } from './evaluate.js'
@@ -46,7 +46,7 @@ function cutsOf(rule: BoundRule, judged: JudgedCells, fit: unknown): readonly nu
     return undefined
   if (judged.length === 0 || judged.orders()[0].size === 0) return undefined
   const cuts = rule.kind.cuts(rule.plan, fit)
-  if (cuts === undefined || !rule.effects.some((given) => given.icon === 'bySign')) return cuts
+  if (cuts === undefined || !rule.effects.some(isBySign)) return cuts
   // An arrow by sign changes below and above zero.
   return [...cuts, 0, Number.MIN_VALUE]
 }
@@ -132,7 +132,7 @@ export function decideOver(
     const holds = conditions(judged.run(rule.where.bound), judged.length)
     for (let i = 0; i < classes.length; i++) if (holds[i] !== 1) classes[i] = -1
   }
-  if (judged.value.kind !== 'number' || !effects.some((given) => given.icon === 'bySign')) return decided
+  if (judged.value.kind !== 'number' || !effects.some(isBySign)) return decided
   classes = withDirection(classes, numbers(judged.value, judged.length))
   return { ...decided, classes, effects: effects.flatMap((given) => [-1, 0, 1].map((sign) => directed(given, sign))) }
 }
@@ -172,8 +172,13 @@ function withDirection(classes: Int16Array, values: Float64Array): Int16Array {
   return classes.map((c, i) => (c < 0 ? -1 : c * 3 + (Number.isNaN(values[i]) ? 1 : Math.sign(values[i]) + 1)))
 }
 
+function isBySign(given: Effect): boolean {
+  return iconOf(given) === 'bySign'
+}
+
 function directed(given: Effect, sign: number): Effect {
-  return given.icon === 'bySign' ? { ...given, icon: directionIcon(sign) } : given
+  if (!isBySign(given)) return given
+  return { ...given, [given.icon === null ? 'iconAfter' : 'icon']: directionIcon(sign) }
 }
 
 /**

@@ -171,11 +171,11 @@ function rowData(keys: Keys): object {
 }
 
 function styleData(
-  { status, fill, ink, weight, icon, picture, hide }: CellStyle,
+  { status, fill, ink, weight, icon, iconAfter, picture, hide }: CellStyle,
   { bar, flag }: Pick<Cell, 'bar' | 'flag'> = { bar: null, flag: null },
 ): object {
   const color = (packed: number | null): string | null => (packed === null ? null : colorText(packed))
-  return { status, fill: color(fill), ink: color(ink), weight, icon, bar, flag, picture, hide }
+  return { status, fill: color(fill), ink: color(ink), weight, icon, iconAfter, bar, flag, picture, hide }
 }
 
 const PLAIN = styleData(PLAIN_STYLE)

@@ -1,14 +1,16 @@
 import { colorText } from '../../color/color.js'
 import { PIGMENTS, SOOT } from '../../color/pigments.js'
 import type { CardsExhibit, Exhibit, Page, ReadingExhibit, Strip } from '../../page/page.js'
-import type { CellStyle } from '../../style/cell-style.js'
+import { type CellStyle, iconOf } from '../../style/cell-style.js'
 import { escapeText } from '../markup.js'
 import { blockTrend } from '../model/blocks.js'
 import { aboutExhibit, aboutPage } from '../model/captions.js'
+import { cardLines, cardValue } from '../model/card-parts.js'
 import { chartSheet } from '../model/chart-sheet.js'
 import { checkGiven } from '../model/check-input.js'
-import { glyph, unclearWords } from '../model/glyph.js'
-import { cardLines, cardValue, emptyText, type LegendParts, legendParts, sentenceParts } from '../model/parts.js'
+import { glyph, glyphsOf, unclearWords } from '../model/glyph.js'
+import { emptyText, type LegendParts, legendParts } from '../model/parts.js'
+import { sentenceParts } from '../model/sentence-parts.js'
 import { gridSheet, recordSheet, recordsSheet, type Sheet, type SheetCell } from '../model/sheet.js'
 import { stripWords } from '../model/strip.js'
 
@@ -49,7 +51,8 @@ export function toFragment(page: Page): string {
 function stripMarkup(strip: Strip, locale: string): string {
   const { caption, parts } = stripWords(strip, locale)
   const cells = parts.map(({ part: { label, limit, count, style }, count: text }) => {
-    const sign = style.icon === null ? '' : `${escapeText(glyph(style.icon))} `
+    const name = iconOf(style)
+    const sign = name === null ? '' : `${escapeText(glyph(name))} `
     const plain = style.fill === null ? `;border:1px solid ${HAIR}` : ''
     return `<td width="${Math.max(1, Math.round((count / strip.count) * 100))}%" style="padding:8px 14px;vertical-align:top${plain}${lookStyle(style)}"><span style="font-size:20px;font-weight:bold">${sign}${text}</span><br><span style="font-size:13px">${escapeText(label)}${limit === '' ? '' : `, ${escapeText(limit)}`}</span></td>`
   })
@@ -139,13 +142,14 @@ function lookStyle({ fill, ink, weight }: CellStyle): string {
 function cellInside(cell: SheetCell, unclear: string): string {
   const { look, bar, dot, flag, trend, statusText } = cell
   if (trend !== null) return `<span title="${escapeText(trend.hint)}">${blockTrend(trend, false)}</span>`
-  const sign = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon)
-  const icon = sign === '' ? '' : `<span title="${escapeText(statusText)}">${escapeText(sign)}</span> `
+  const signs = glyphsOf(look, cell.icon)
+  const icon = (sign: string): string =>
+    sign === '' ? '' : `<span title="${escapeText(statusText)}">${escapeText(sign)}</span> `
   const picture = look.picture === null ? '' : `<img alt="" height="20" src="${escapeText(look.picture)}"> `
   // A mail has no tooltips: hidden numbers are shown.
   const text = `${escapeText(cell.text)}${flag === null ? '' : ` ${escapeText(flag)}`}${unclear === '' ? '' : ` (${escapeText(unclear)})`}`
-  const before = cell.icon === 'after' ? '' : icon
-  const after = cell.icon === 'after' ? ` ${icon}` : ''
+  const before = icon(signs.before)
+  const after = signs.after === '' ? '' : ` ${icon(signs.after)}`
   return `${picture}${before}${bar === null ? '' : barMarkup(bar, dot, look)}${text}${after}`
 }
 
@@ -161,15 +165,16 @@ function barMarkup(bar: NonNullable<SheetCell['bar']>, dot: 'from' | 'to' | null
 function cardsMarkup({ cards }: CardsExhibit): string {
   const cells = cards.map((card) => {
     const { label, cell, change, trend } = card
-    const sign = cell.style.icon === null ? '' : glyph(cell.style.icon)
-    const icon = sign === '' ? '' : `${escapeText(sign)} `
+    const { before, after } = glyphsOf(cell.style, 'before')
+    const icon = before === '' ? '' : `${escapeText(before)} `
+    const second = after === '' ? '' : ` ${escapeText(after)}`
     const lines = cardLines(card).map(({ part, text }) =>
       part === 'change' && change !== null ? `${glyph(change.icon)} ${text}` : text,
     )
     const more = [...lines, ...(trend === null ? [] : [blockTrend(trend, false)])].map(
       (text) => `<br><span style="font-size:12px;font-weight:normal">${escapeText(text)}</span>`,
     )
-    return `<td style="padding:10px 16px;vertical-align:top;border:1px solid ${HAIR}${lookStyle(cell.style)}"><span style="font-size:12px">${escapeText(label)}</span><br><span style="font-size:22px;font-weight:bold">${icon}${escapeText(cardValue(card))}</span>${more.join('')}</td>`
+    return `<td style="padding:10px 16px;vertical-align:top;border:1px solid ${HAIR}${lookStyle(cell.style)}"><span style="font-size:12px">${escapeText(label)}</span><br><span style="font-size:22px;font-weight:bold">${icon}${escapeText(cardValue(card))}${second}</span>${more.join('')}</td>`
   })
   return `<table role="presentation" style="border-collapse:separate;border-spacing:6px;${FONT}"><tr>${cells.join('')}</tr></table>`
 }
@@ -178,7 +183,8 @@ function wordsMarkup({ sentences }: ReadingExhibit): string {
   const items = sentences.map((sentence) => {
     const { tag, rest } = sentenceParts(sentence)
     if (tag === null) return `<p style="margin:4px 0">${escapeText(rest)}</p>`
-    const sign = tag.style.icon === null ? '' : glyph(tag.style.icon)
+    const name = iconOf(tag.style)
+    const sign = name === null ? '' : glyph(name)
     const icon = sign === '' ? '' : `${escapeText(sign)} `
     return `<p style="margin:4px 0"><span style="padding:1px 6px${lookStyle(tag.style)}">${icon}${escapeText(tag.text)}</span>${escapeText(rest)}</p>`
   })

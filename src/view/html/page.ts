@@ -241,7 +241,8 @@ function saidMarkup(notes: readonly string[]): string {
 /** The icons of everything that was written: those of styles, and the arrows of cards. */
 function iconsOf(exhibits: readonly Exhibit[], { classes }: Writing): Set<string> {
   const names = new Set<string>()
-  for (const { icon } of classes.looks()) if (icon !== null) names.add(icon)
+  for (const { icon, iconAfter } of classes.looks())
+    for (const name of [icon, iconAfter]) if (name !== null) names.add(name)
   for (const exhibit of exhibits)
     if (exhibit.kind === 'cards') for (const { change } of exhibit.cards) if (change !== null) names.add(change.icon)
   // `bySign` in a legend stands for its three arrows.

@@ -105,6 +105,9 @@ td>span>b{font-weight:inherit;margin-left:auto}
 td em,tbody th em{font-style:normal;font-size:.92em}
 td em{min-width:var(--flag,0);text-align:left}
 td>span,.heat td{position:relative}
+td>span>.i.a{position:absolute;right:1px;width:12px;height:12px}
+.a>span,th.a.n{padding-right:34px}
+.a>span>.i.a{right:13px;width:14px;height:14px}
 td em.o{position:absolute;right:2px;min-width:0;font-size:9px}
 .heat td em.o{top:1px;font-size:7px}
 .pic{height:22px;max-width:44px;object-fit:contain;flex:none}
@@ -121,6 +124,7 @@ td em.o{position:absolute;right:2px;min-width:0;font-size:9px}
 .heat td>b{font-weight:inherit;padding:0 5px}
 .heat td>.i{display:inline-block;width:10px;height:10px;vertical-align:-.5px;margin-left:5px}
 .heat td>.i~b{padding-left:3px}
+.heat td>.a{margin:0 4px 0 -1px}
 .no{background:repeating-linear-gradient(135deg,var(--hair) 0 1px,transparent 1px 6px)}
 .full-width{width:100%}
 .keys{display:flex;flex-wrap:wrap;gap:0 40px;align-items:baseline}

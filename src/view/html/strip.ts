@@ -1,4 +1,5 @@
 import type { Page, Strip } from '../../page/page.js'
+import { iconOf } from '../../style/cell-style.js'
 import { escapeText } from '../markup.js'
 import { iconUse } from '../model/icon.js'
 import { stripWords } from '../model/strip.js'
@@ -19,7 +20,7 @@ export function stripMarkup(
   const { caption, parts } = stripWords(strip, locale)
   const href = `#x-${escapeText(encodeURIComponent(strip.exhibit.toWellFormed()))}`
   const items = parts.map(({ part: { kind, status, label, limit, count: cells, style }, count }) => {
-    const icon = style.icon === null ? '' : iconUse(style.icon, icons)
+    const icon = iconUse(iconOf(style), icons)
     const limitText = limit === '' ? '' : `<small>${escapeText(limit)}</small>`
     return `<li style="flex-grow:${cells}"><a class="${kind === 'missing' ? 'no' : classes.of(style)}" href="${href}" data-part="${escapeText(status ?? '')}" data-kind="${kind}"><span><b>${icon}${count}</b> ${escapeText(label)}</span>${limitText}</a></li>`
   })

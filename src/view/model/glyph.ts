@@ -1,4 +1,4 @@
-import type { CellStyle } from '../../style/cell-style.js'
+import { type CellStyle, iconOf } from '../../style/cell-style.js'
 
 /**
  * A character in place of an icon, for terminals and mails, with an ASCII alternative. An icon of
@@ -9,6 +9,19 @@ export function glyph(icon: string, ascii = false): string {
   const glyphs = ascii ? PLAIN_GLYPHS : GLYPHS
   if (Object.hasOwn(glyphs, icon)) return glyphs[icon]
   return step === null ? '' : `${step[1]}/${step[2]}`
+}
+
+/** The characters of the icons before and after the number of a cell. */
+export function glyphsOf(
+  { icon, iconAfter, hide }: CellStyle,
+  position: 'before' | 'after' | 'alone',
+  ascii = false,
+): { before: string; after: string } {
+  const sign = (name: string | null): string => (name === null || hide === 'icon' ? '' : glyph(name, ascii))
+  const [first, second] = [sign(icon), sign(iconAfter)]
+  return position === 'after'
+    ? { before: '', after: [first, second].filter((one) => one !== '').join(' ') }
+    : { before: first, after: second }
 }
 
 /** A text without the signs of changed statuses, for terminals without them. */
@@ -25,8 +38,10 @@ export function unclearWords(
   ascii = false,
 ): (cell: { look: CellStyle; statusText: string }) => string {
   const words = new Map<string, Set<string>>()
-  const signOf = ({ look }: { look: CellStyle }): string =>
-    look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, ascii)
+  const signOf = ({ look }: { look: CellStyle }): string => {
+    const icon = iconOf(look)
+    return icon === null || look.hide === 'icon' ? '' : glyph(icon, ascii)
+  }
   for (const cell of cells) {
     if (cell.statusText === '') continue
     const sign = signOf(cell)
@@ -35,7 +50,7 @@ export function unclearWords(
   return (cell) => {
     const sign = signOf(cell)
     // An icon without a status is described by its name.
-    if (cell.statusText === '') return sign === '' && cell.look.hide !== 'icon' ? (cell.look.icon ?? '') : ''
+    if (cell.statusText === '') return sign === '' && cell.look.hide !== 'icon' ? (iconOf(cell.look) ?? '') : ''
     return sign === '' || (words.get(sign)?.size ?? 0) > 1 ? cell.statusText : ''
   }
 }

@@ -32,8 +32,19 @@ export function barUse(bar: (Pick<Bar, 'from' | 'to' | 'beyond'> & Partial<Pick<
   return `<i class="bar${bar.finish === 'fading' ? ' fade' : ''}${beyondClass(bar)}" style="--f:${place(bar.from)};--t:${place(bar.to)}"></i>`
 }
 
-/** An icon; its words are beside it. An icon of the report is an image, never markup. */
-export function iconUse(name: string, icons: Readonly<Record<string, string>> = {}): string {
-  if (Object.hasOwn(icons, name)) return `<img class="i" alt="" src="${escapeText(icons[name])}">`
-  return `<svg class=i aria-hidden=true><use href=#i-${name} /></svg>`
+/**
+ * An icon, nothing for null. Without words beside it, `alone`, it has its name for assistive
+ * technology. An icon of the report is an image, never markup.
+ */
+export function iconUse(
+  name: string | null,
+  icons: Readonly<Record<string, string>> = {},
+  alone = false,
+  classes = 'i',
+): string {
+  if (name === null) return ''
+  const words = alone ? escapeText(name.replaceAll('-', ' ')) : ''
+  return Object.hasOwn(icons, name)
+    ? `<img class=${classes} alt="${words}" src="${escapeText(icons[name])}">`
+    : `<svg class=${classes} ${alone ? `role=img aria-label="${words}"` : 'aria-hidden=true'}><use href=#i-${name} /></svg>`
 }

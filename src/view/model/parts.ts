@@ -1,5 +1,5 @@
-import type { Card, Exhibit, ReadingExhibit } from '../../page/page.js'
-import type { CellStyle } from '../../style/cell-style.js'
+import type { Exhibit } from '../../page/page.js'
+import { type CellStyle, iconOf } from '../../style/cell-style.js'
 import type { Legend } from '../../style/legend.js'
 import { aboutEntry } from './captions.js'
 
@@ -34,7 +34,8 @@ export function legendParts(
     heading: [prefix, population].filter((text) => text !== '').join(', '),
     entries: entries.map((entry) => {
       const { style, label } = entry
-      const { icon, fill, bar, ink, weight } = style
+      const { fill, bar, ink, weight } = style
+      const icon = iconOf(style)
       const icons = icon === null ? [] : icon === 'bySign' ? ARROWS : [icon]
       const bare = fill === null && icon === null && bar === null
       return { style, icons, label, about: aboutEntry(entry), letters: bare && (ink !== null || weight !== null) }
@@ -47,42 +48,6 @@ export function legendParts(
             marks: ramp.marks.map(({ at, text, what }) => ({ at, text: `${text} ${what}`.trim() })),
           },
   }
-}
-
-/** A sentence of a reading: the tag of its status, and the rest. */
-export function sentenceParts({ text, style, statusText }: ReadingExhibit['sentences'][number]): {
-  tag: { style: CellStyle; text: string } | null
-  rest: string
-} {
-  if (style === null) return { tag: null, rest: text }
-  // The tag replaces the words and their colon.
-  const rest = text.startsWith(`${statusText}: `) ? text.slice(statusText.length + 1) : text
-  return { tag: { style, text: statusText }, rest }
-}
-
-/** The value of a card as it is shown. */
-export function cardValue({ cell }: Card): string {
-  return cell.text === '' ? 'no value' : cell.text
-}
-
-/** The flag of a card, with what its status was if that has changed. */
-export function cardFlag({ flag, was }: Card['cell']): string {
-  return [flag ?? '', was?.words ?? ''].join(' ').trim()
-}
-
-/** The lines under the value of a card: status, flag, change and note, if it has them. */
-export function cardLines({
-  cell,
-  change,
-  note,
-}: Card): { part: 'status' | 'flag' | 'change' | 'note'; text: string }[] {
-  const lines = [
-    { part: 'status' as const, text: cell.statusText },
-    { part: 'flag' as const, text: cardFlag(cell) },
-    { part: 'change' as const, text: change?.text ?? '' },
-    { part: 'note' as const, text: note ?? '' },
-  ]
-  return lines.filter(({ text }) => text !== '')
 }
 
 /** The text in place of an exhibit without content; null if it has some. */

@@ -2,13 +2,16 @@ import { colorText } from '../../color/color.js'
 import { SOOT } from '../../color/pigments.js'
 import type { Card, ChartExhibit, Exhibit, Page, ReadingExhibit } from '../../page/page.js'
 import type { Shape } from '../../shape/shape.js'
+import { iconOf } from '../../style/cell-style.js'
 import type { DrawingDocument } from '../chart/frame.js'
 import { SPARK } from '../chart/spark.js'
 import { cutTo, textWidth } from '../chart/text-width.js'
 import { sparkline } from '../chart/trend.js'
 import { aboutExhibit } from '../model/captions.js'
+import { cardLines, cardValue } from '../model/card-parts.js'
 import { checkGiven, documentFor } from '../model/check-input.js'
-import { cardLines, cardValue, emptyText, type LegendParts, legendParts, sentenceParts } from '../model/parts.js'
+import { emptyText, type LegendParts, legendParts } from '../model/parts.js'
+import { sentenceParts } from '../model/sentence-parts.js'
 import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
 import { barAt, drawText, groundAt, HAIR, iconAt, inkOf, type Piece, QUIET, stacked, svgFile } from './draw.js'
 import { tablePiece } from './table.js'
@@ -197,7 +200,10 @@ function cardsPiece(cards: readonly Card[], icons: Icons): Piece {
     const icon = look.icon === null || look.hide === 'icon' ? '' : look.icon
     if (icon !== '') drawn.push(iconAt(16, 34, 20, icon, ink, icons))
     const value = look.hide === 'value' ? '' : cardValue(card)
-    drawn.push(drawText(icon === '' ? 16 : 44, 54, value, { size: 26, weight: 600, color: ink }))
+    const start = icon === '' ? 16 : 44
+    drawn.push(drawText(start, 54, value, { size: 26, weight: 600, color: ink }))
+    if (look.iconAfter !== null && look.hide !== 'icon')
+      drawn.push(iconAt(start + textWidth(value, 26) * 1.06 + 8, 34, 20, look.iconAfter, ink, icons))
     let y = 74
     for (const { part, text } of cardLines(card)) {
       const changed = part === 'change' && change !== null
@@ -234,14 +240,15 @@ function wordsPiece({ sentences }: ReadingExhibit, icons: Icons): Piece {
   const pieces = sentences.map((sentence): Piece => {
     const parts = sentenceParts(sentence)
     const { style: look, text: statusText } = parts.tag ?? { style: null, text: '' }
-    const tag = look === null ? 0 : textWidth(statusText, 13) * 1.06 + (look.icon === null ? 0 : 20) + 16
+    const icon = look === null ? null : iconOf(look)
+    const tag = look === null ? 0 : textWidth(statusText, 13) * 1.06 + (icon === null ? 0 : 20) + 16
     const lines = wrapped(parts.rest.trimStart(), 13, 700 - tag)
     const drawn = lines.map((line, i) => drawText(tag === 0 ? 0 : tag + 6, 16 + i * 19, line))
     if (look !== null) {
       drawn.push(groundAt(0, 1, tag, 22, look, false))
-      if (look.icon !== null) drawn.push(iconAt(7, 5, 13, look.icon, inkOf(look), icons))
+      if (icon !== null) drawn.push(iconAt(7, 5, 13, icon, inkOf(look), icons))
       drawn.push(
-        drawText(look.icon === null ? 8 : 26, 16, statusText, {
+        drawText(icon === null ? 8 : 26, 16, statusText, {
           color: inkOf(look),
           weight: look.weight === 'bold' ? 700 : 400,
         }),

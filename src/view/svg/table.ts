@@ -21,10 +21,12 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
   const behind = sheet.columns.map(({ right }, c) =>
     flat || !right || c < sheet.headings ? 0 : Math.max(0, ...sheet.rows.map((row) => flagWidth(row.cells[c]))),
   )
+  // So do those of a column in which some cells have a second icon.
+  const second = sheet.columns.map((_, c) => (sheet.rows.some((row) => hasSecond(row.cells[c])) ? ICON_SIZE + 8 : 0))
   const widths = sheet.columns.map(({ label }, c) => {
     const cells = sheet.rows.map(({ cells: row, indent }) => {
       const cell = behind[c] > 0 ? { ...row[c], flag: null } : row[c]
-      return insideWidth(cell, c < sheet.headings) + behind[c] + (c === 0 ? indent * INDENT_WIDTH : 0)
+      return insideWidth(cell, c < sheet.headings) + behind[c] + second[c] + (c === 0 ? indent * INDENT_WIDTH : 0)
     })
     const heading = textWidth(label, FONT_SIZE - (flat && c >= sheet.headings ? 2 : 0))
     const width = Math.max(heading, ...cells, 16)
@@ -84,6 +86,7 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
           weight,
           icons,
           behind: behind[c],
+          second: second[c],
         }),
       )
     })
@@ -95,6 +98,10 @@ export function tablePiece(sheet: Sheet, flat: boolean, icons: Readonly<Record<s
 /** The room that the flag of a cell takes behind its number. */
 function flagWidth({ flag }: SheetCell): number {
   return flag === null ? 0 : textWidth(` ${flag}`, FONT_SIZE) * 1.06
+}
+
+function hasSecond({ look: { iconAfter, hide } }: SheetCell): boolean {
+  return iconAfter !== null && hide !== 'icon'
 }
 
 function insideWidth({ text, look, bar, flag, trend }: SheetCell, heading: boolean): number {
@@ -121,12 +128,14 @@ interface CellStyle {
   icons: Readonly<Record<string, string>>
   /** The room behind the number that flags of its column take. */
   behind: number
+  /** The room for the second icons of its column. */
+  second: number
 }
 
 function cellMarkup(
   cell: SheetCell,
   { x, y, width }: { x: number; y: number; width: number },
-  { heading, right, flat, weight, icons, behind }: CellStyle,
+  { heading, right, flat, weight, icons, behind, second }: CellStyle,
 ): string {
   const { look, bar, dot, flag, trend, text } = cell
   if (trend !== null)
@@ -165,6 +174,9 @@ function cellMarkup(
     parts.push(iconAt(end - ICON_SIZE, middle - ICON_SIZE / 2, ICON_SIZE, icon, ink, icons))
     end -= ICON_SIZE + 8
   }
+  if (look.iconAfter !== null && hasSecond(cell))
+    parts.push(iconAt(end - ICON_SIZE, middle - ICON_SIZE / 2, ICON_SIZE, look.iconAfter, ink, icons))
+  end -= second
   const number = look.hide === 'value' ? '' : text
   if (behind > 0 && flag !== null)
     parts.push(drawText(end - behind + 4, base, flag, { size: FONT_SIZE, color: ink, weight }))
@@ -173,7 +185,8 @@ function cellMarkup(
   if (shown !== '') {
     const style = { size: full ? 12 : FONT_SIZE, color: ink, weight }
     const room = cutTo(shown, FONT_SIZE, heading ? MAX_HEADING_WIDTH : Number.POSITIVE_INFINITY)
-    if (full && icon === '') parts.push(drawText(x + width / 2, base, room, { ...style, anchor: 'middle' }))
+    if (full && icon === '' && second === 0)
+      parts.push(drawText(x + width / 2, base, room, { ...style, anchor: 'middle' }))
     else parts.push(right ? drawText(end, base, room, { ...style, anchor: 'end' }) : drawText(left, base, room, style))
   }
   const title = [cell.statusText, look.hide === 'value' ? text : ''].filter((part) => part !== '').join(', ')

@@ -1,6 +1,7 @@
 import { harmless } from '../../problem/print.js'
+import { iconOf } from '../../style/cell-style.js'
 import { blockBar, blockDot, blockTrend } from '../model/blocks.js'
-import { glyph, plainSigns, unclearWords } from '../model/glyph.js'
+import { glyphsOf, plainSigns, unclearWords } from '../model/glyph.js'
 import type { Sheet, SheetCell, SheetRow } from '../model/sheet.js'
 import { padEnd, padStart, widthOf } from './columns.js'
 import type { Drawing } from './ink.js'
@@ -14,6 +15,8 @@ const HEADING_SHARE = 0.45
 interface Written {
   before: string
   text: string
+  /** The icons after the number, at one place in a column. */
+  mark: string
   after: string
 }
 
@@ -38,11 +41,11 @@ export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string
   const widths = sheet.columns.map((_, c) => {
     const cells = written.map((row) => row[c])
     const parts = (part: keyof Written): number => Math.max(0, ...cells.map((cell) => widthOf(cell[part])))
-    return { before: parts('before'), text: parts('text'), after: parts('after') }
+    return { before: parts('before'), text: parts('text'), mark: parts('mark'), after: parts('after') }
   })
   const wide = widths.map(
-    ({ before, text, after }, c) =>
-      Math.max(before + text + after, widthOf(cut(labels[c], most))) + (c < sheet.headings ? 0 : 2 * inner),
+    ({ before, text, mark, after }, c) =>
+      Math.max(before + text + mark + after, widthOf(cut(labels[c], most))) + (c < sheet.headings ? 0 : 2 * inner),
   )
   const blocks = split(wide, sheet.headings, drawing.width, gap.length)
   return blocks.flatMap((block, b) => [
@@ -50,13 +53,13 @@ export function sheetLines(sheet: Sheet, drawing: Drawing, flat = false): string
     ...headLines(sheet, block, wide, labels, drawing, gap.length),
     ...sheet.rows.map((row, r) => {
       const cells = block.map((c) => {
-        const { before, text, after } = written[r][c]
+        const { before, text, mark, after } = written[r][c]
         const column = widths[c]
         const right = sheet.columns[c].right
         const lead = padEnd(before, column.before)
-        const rest = padEnd(after, column.after)
+        const rest = padEnd(mark, column.mark) + padEnd(after, column.after)
         const side = c < sheet.headings ? 0 : inner
-        const room = wide[c] - column.before - column.after - side
+        const room = wide[c] - column.before - column.mark - column.after - side
         const line = (right ? padStart(text, room) : padEnd(text, room)) + rest + ' '.repeat(side)
         const look = boldly(row, row.cells[c])
         const { bar } = look
@@ -88,8 +91,8 @@ function writtenCell(
   most: number,
 ): Written {
   const { look, bar, trend, flag, dot, icon } = cell
-  if (trend !== null) return { before: blockTrend(trend, drawing.ascii), text: '', after: '' }
-  const mark = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, drawing.ascii)
+  if (trend !== null) return { before: blockTrend(trend, drawing.ascii), text: '', mark: '', after: '' }
+  const marks = glyphsOf(look, icon, drawing.ascii)
   const drawn =
     bar === null
       ? ''
@@ -99,20 +102,21 @@ function writtenCell(
   // Without colours hidden numbers are shown, and a status without a distinct character is printed
   // in words.
   const hidden = look.hide === 'value' && drawing.ink.colored
-  const hasIcon = look.icon !== null && mark === '' && look.hide !== 'icon'
+  const hasIcon = iconOf(look) !== null && marks.before + marks.after === '' && look.hide !== 'icon'
   const words = unclear !== '' && (hasIcon || !drawing.ink.colored) ? ` (${harmless(unclear)})` : ''
   const indent = heading ? '  '.repeat(row.indent) : ''
   const said = harmless(cell.text)
   const flagged = flag === null ? '' : ` ${harmless(drawing.ascii ? plainSigns(flag) : flag)}`
   const shown = hidden ? '' : indent + (heading ? cut(said, most - indent.length) : said)
-  const before = [icon === 'after' ? '' : mark, drawn].filter((part) => part !== '')
+  const before = [marks.before, drawn].filter((part) => part !== '')
   // A painted cell has a space at its sides.
   const pad = look.fill !== null && drawing.ink.colored ? ' ' : ''
   return {
     before: pad + before.map((part) => `${part} `).join(''),
     // Numbers end at one place, whatever stands behind some of them.
     text: heading ? shown + flagged + words : shown,
-    after: (heading ? '' : flagged + words) + (icon === 'after' && mark !== '' ? ` ${mark}` : '') + pad,
+    mark: marks.after === '' ? '' : ` ${marks.after}`,
+    after: (heading ? '' : flagged + words) + pad,
   }
 }
 

@@ -1,13 +1,14 @@
 import type { CardsExhibit, Exhibit, Page, ReadingExhibit, RecordsExhibit, Strip } from '../../page/page.js'
 import { harmless } from '../../problem/print.js'
 import type { Shape } from '../../shape/shape.js'
-import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
+import { type CellStyle, iconOf, PLAIN_STYLE } from '../../style/cell-style.js'
 import { blockTrend } from '../model/blocks.js'
 import { aboutExhibit, aboutPage } from '../model/captions.js'
+import { cardLines, cardValue } from '../model/card-parts.js'
 import { chartSheet } from '../model/chart-sheet.js'
 import { checkGiven } from '../model/check-input.js'
-import { glyph, plainSigns } from '../model/glyph.js'
-import { cardLines, cardValue, emptyText, type LegendParts, legendParts } from '../model/parts.js'
+import { glyph, glyphsOf, plainSigns } from '../model/glyph.js'
+import { emptyText, type LegendParts, legendParts } from '../model/parts.js'
 import { gridSheet, recordSheet, recordsSheet } from '../model/sheet.js'
 import { stripWords } from '../model/strip.js'
 import { padEnd, widthOf, wrap } from './columns.js'
@@ -72,7 +73,8 @@ function stripLines(strip: Strip, locale: string, drawing: Drawing): string[] {
   const { caption, parts } = stripWords(strip, locale)
   const lines: { text: string; used: number }[] = []
   for (const { part, count } of parts) {
-    const sign = part.style.icon === null ? '' : `${glyph(part.style.icon, ascii)} `
+    const icon = iconOf(part.style)
+    const sign = icon === null ? '' : `${glyph(icon, ascii)} `
     const named = (limit: string): string => harmless(` ${sign}${count} ${part.label}${limit} `)
     const whole = named(part.limit === '' ? '' : `, ${part.limit}`)
     // A limit that does not fit is in the legend.
@@ -118,13 +120,14 @@ function linesOfCards({ cards }: CardsExhibit, drawing: Drawing): string[] {
   return cards.flatMap((card) => {
     const { label, cell, change, trend } = card
     const { style: look } = cell
-    const sign = look.icon === null || look.hide === 'icon' ? '' : glyph(look.icon, ascii)
-    const mark = sign === '' ? '' : `${sign} `
+    const { before, after } = glyphsOf(look, 'before', ascii)
+    const mark = before === '' ? '' : `${before} `
+    const second = after === '' ? '' : `${after} `
     const value = harmless(cardValue(card))
     const shown = look.hide === 'value' && ink.colored ? '' : value
     const lines = cardLines(card)
     const beside = lines.filter(({ part }) => part === 'status' || part === 'flag')
-    const head = `${padEnd(harmless(label), wide)}  ${ink.cell(` ${mark}${shown} `, { ...look, weight: 'bold' })}${beside.map(({ text }) => ` ${harmless(text)}`).join('')}`
+    const head = `${padEnd(harmless(label), wide)}  ${ink.cell(` ${mark}${shown} ${second}`, { ...look, weight: 'bold' })}${beside.map(({ text }) => ` ${harmless(text)}`).join('')}`
     const more = lines
       .filter((line) => !beside.includes(line))
       .map(({ part, text }) => (part === 'change' && change !== null ? `${glyph(change.icon, ascii)} ${text}` : text))
@@ -148,7 +151,8 @@ function recordLines(exhibit: RecordsExhibit, drawing: Drawing): string[] {
 
 function wordLines({ sentences }: ReadingExhibit, { ink, width, ascii }: Drawing): string[] {
   return sentences.flatMap(({ text, style: look, statusText }) => {
-    const sign = look?.icon == null ? '' : glyph(look.icon, ascii)
+    const icon = look === null ? null : iconOf(look)
+    const sign = icon === null ? '' : glyph(icon, ascii)
     const mark = sign === '' ? '' : `${sign} `
     const lines = wrap(`${mark}${harmless(text)}`, width, '', '  ')
     const tag = `${mark}${harmless(statusText)}`

@@ -10,5 +10,11 @@ export const check: Check<FromColumnPlan> = (spec, checker, at) => {
     const text = name === undefined ? undefined : checker.texts(name, here.at(channel))
     return text === undefined ? [] : [{ channel, text }]
   })
-  return { columns, palette: checker.palette, statuses: checker.statuses(), hide: checker.hide }
+  return {
+    columns,
+    palette: checker.palette,
+    statuses: checker.statuses(),
+    hide: checker.hide,
+    iconAfter: checker.iconAfter,
+  }
 }

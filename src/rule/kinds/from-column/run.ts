@@ -1,6 +1,6 @@
 import { codes } from '../../../expression/evaluate.js'
 import { problem } from '../../../problem/optional.js'
-import { type Effect, NO_EFFECT } from '../../../style/cell-style.js'
+import { type Effect, iconBehind, NO_EFFECT } from '../../../style/cell-style.js'
 import { effectOf, isIcon, resolveColor } from '../../../style/effect.js'
 import type { Palette } from '../../../style/palette.js'
 import type { BoundText, Judged, Kind } from '../../model.js'
@@ -23,6 +23,7 @@ export interface FromColumnPlan {
   /** The effects of statuses by name and label. */
   statuses: ReadonlyMap<string, Effect>
   hide: Effect['hide']
+  iconAfter: boolean
 }
 
 /**
@@ -159,5 +160,7 @@ function givenBy(
     const part = codes[cell] < 0 ? undefined : partOf(plan, channel, words[codes[cell]])
     return part === undefined ? [] : [part]
   })
-  return parts.length === 0 ? undefined : Object.assign({ ...NO_EFFECT }, ...parts, hideOf(plan, parts))
+  if (parts.length === 0) return undefined
+  const effect: Effect = Object.assign({ ...NO_EFFECT }, ...parts, hideOf(plan, parts))
+  return plan.iconAfter ? iconBehind(effect) : effect
 }

@@ -73,16 +73,37 @@ const NUMBER: ColumnStyle = { draw: 'number', icon: 'before' }
  * The content of a cell: picture, icon, the words of the status, bar or point, the number and its
  * flag.
  */
-export function cellInside(cell: Cell | RecordCell, { icons }: Writing, style: ColumnStyle = NUMBER): string {
+export function cellInside(cell: Cell | RecordCell, writing: Writing, style: ColumnStyle = NUMBER): string {
   const { style: look, statusText } = cell
-  const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, icons)
-  const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
-  const words = statusText === '' ? '' : `<span class=v>${escapeText(statusText)}, </span>`
+  const [before, after] = iconsMarkup(cell, writing, style.icon)
   const text = escapeText(cell.text)
-  const number = look.hide === 'value' ? `<span class="v">${text}</span>` : `<b>${text}</b>`
-  const before = style.icon === 'after' ? '' : icon
-  const after = style.icon === 'after' ? icon : ''
-  return `${picture}${before}${words}${drawing(cell, style)}${number}${after}${flagMarkup(cell)}`
+  const number = look.hide === 'value' ? `<span class=v>${text}</span>` : `<b>${text}</b>`
+  return `${pictureMarkup(look)}${before}${wordsMarkup(statusText)}${drawing(cell, style)}${number}${after}${flagMarkup(cell)}`
+}
+
+function pictureMarkup({ picture }: CellStyle): string {
+  return picture === null ? '' : `<img class="pic" alt="" src="${escapeText(picture)}">`
+}
+
+/** The words of a status, for assistive technology. */
+function wordsMarkup(statusText: string): string {
+  return statusText === '' ? '' : `<span class=v>${escapeText(statusText)}, </span>`
+}
+
+/**
+ * The icons of a cell before and after its number. One that comes from the rule of the status has
+ * the words of the status, any other has its name.
+ */
+export function iconsMarkup(
+  { style: { icon, iconAfter, hide, paintedBy }, statusText }: Pick<Cell, 'style' | 'statusText'>,
+  { icons }: Writing,
+  position: ColumnStyle['icon'] = 'before',
+): [string, string] {
+  if (hide === 'icon') return ['', '']
+  const isAlone = (by: string | undefined): boolean => statusText === '' || by !== paintedBy.status
+  const first = iconUse(icon, icons, isAlone(paintedBy.icon))
+  const second = iconUse(iconAfter, icons, isAlone(paintedBy.iconAfter), '"i a"')
+  return position === 'after' ? ['', first + second] : [first, second]
 }
 
 function drawing({ bar, extent, value }: Cell | RecordCell, { draw }: ColumnStyle): string {
@@ -99,17 +120,15 @@ function flagMarkup({ flag, was }: Pick<Cell, 'flag' | 'was'>): string {
 }
 
 /** A row's heading with its style. */
-export function headingMarkup(heading: Heading, text: string, { classes, icons }: Writing): string {
+export function headingMarkup(heading: Heading, text: string, writing: Writing): string {
   const { style: look, bar, statusText } = heading
-  const style = classes.of(look)
-  const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, icons)
-  const picture = look.picture === null ? '' : `<img class="pic" alt="" src="${escapeText(look.picture)}">`
-  const words = statusText === '' ? '' : `<span class="v">${escapeText(statusText)}, </span>`
-  const content = look.hide === 'value' ? `<span class="v">${escapeText(text)}</span>` : escapeText(text)
-  const drawn = icon !== '' || picture !== '' || bar !== null || heading.flag !== null
+  const style = writing.classes.of(look)
+  const [icon, second] = iconsMarkup(heading, writing)
+  const content = look.hide === 'value' ? `<span class=v>${escapeText(text)}</span>` : escapeText(text)
+  const drawn = icon + second !== '' || look.picture !== null || bar !== null || heading.flag !== null
   const box = look.fill !== null ? 'dab' : drawn ? 'rich' : ''
   const kind = `${box}${box === '' || style === '' ? '' : ' '}${style}`
-  return `<span${kind === '' ? '' : ` class="${kind}"`}>${picture}${icon}${words}${barUse(bar)}${content}${flagMarkup(heading)}</span>`
+  return `<span${kind === '' ? '' : ` class="${kind}"`}>${pictureMarkup(look)}${icon}${wordsMarkup(statusText)}${barUse(bar)}${content}${second}${flagMarkup(heading)}</span>`
 }
 
 /**
@@ -142,7 +161,7 @@ export function tableCell(
   writing: Writing,
   style: ColumnStyle,
   frames: Frames = new Map(),
-  kind = '',
+  kind: string | undefined = '',
 ): string {
   if (cell === null) return '<td>'
   const { style: look, flag } = cell
@@ -155,10 +174,8 @@ export function tableCell(
   let frame = frames.get(look)
   if (frame === undefined) {
     const { open } = frameOf(look, writing, style, kind, '')
-    const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, writing.icons)
-    const words = cell.statusText === '' ? '' : `<span class=v>${escapeText(cell.statusText)}, </span>`
-    const after = style.icon === 'after'
-    frame = { open: `${open}${after ? '' : icon}${words}<b>`, close: `</b>${after ? icon : ''}` }
+    const [before, after] = iconsMarkup(cell, writing, style.icon)
+    frame = { open: `${open}${before}${wordsMarkup(cell.statusText)}<b>`, close: `</b>${after}` }
     frames.set(look, frame)
   }
   return flag === null

@@ -1,4 +1,4 @@
-import type { GridExhibit, RecordCell, RecordsExhibit } from '../../../page/page.js'
+import type { GridExhibit } from '../../../page/page.js'
 import type { CellStyle } from '../../../style/cell-style.js'
 import { SPARK } from '../../chart/spark.js'
 import { measuredRows, type WrittenRow } from '../../model/rows.js'
@@ -8,10 +8,10 @@ const PAPER_WIDTH = 950
 /**
  * The widest character of a cell, and the space around a number: padding, an icon, a bar or point.
  */
-const CHARACTER_WIDTH = 9.2
-const CELL_PADDING = 40
-const ICON_WIDTH = 27
-const DRAWING_WIDTH = 108
+export const CHARACTER_WIDTH = 9.2
+export const CELL_PADDING = 40
+export const ICON_WIDTH = 27
+export const DRAWING_WIDTH = 108
 /** The widest heading column. */
 const MAX_HEADING_WIDTH = 330
 
@@ -67,25 +67,4 @@ export function gridRoom(exhibit: GridExhibit, rows: readonly WrittenRow[]): Roo
     width += (letters[c] + flagged) * CHARACTER_WIDTH + CELL_PADDING + icon + (drawn ? DRAWING_WIDTH : 0)
   })
   return { width: width + trends.length * (SPARK.width + 30), flag }
-}
-
-export function recordsRoom({ columns, records }: RecordsExhibit): Room {
-  const width = columns.reduce(
-    (sum, { label }, c) =>
-      Math.max(label.length * CHARACTER_WIDTH + CELL_PADDING, ...records.map((record) => widthOf(record.cells[c]))) +
-      sum,
-    60,
-  )
-  const flag = Math.max(0, ...records.flatMap(({ cells }) => cells.map((cell) => cell.flag?.length ?? 0)))
-  return { width, flag }
-}
-
-function widthOf({ text, flag, style: look }: RecordCell): number {
-  const letters = text.length + (flag === null ? 0 : flag.length + 1)
-  return (
-    letters * CHARACTER_WIDTH +
-    CELL_PADDING +
-    (look.icon === null ? 0 : ICON_WIDTH) +
-    (look.bar === null ? 0 : DRAWING_WIDTH)
-  )
 }

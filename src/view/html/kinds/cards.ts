@@ -1,9 +1,9 @@
 import type { Card, CardsExhibit } from '../../../page/page.js'
 import { escapeText } from '../../markup.js'
 import { rowAddress } from '../../model/address.js'
+import { cardFlag, cardValue } from '../../model/card-parts.js'
 import { iconUse } from '../../model/icon.js'
-import { cardFlag, cardValue } from '../../model/parts.js'
-import { trendMarkup, type Writing } from '../cells/cell.js'
+import { iconsMarkup, trendMarkup, type Writing } from '../cells/cell.js'
 
 /** Cards in a row, with their parts aligned. */
 export function cardsMarkup({ cards }: CardsExhibit, writing: Writing): string {
@@ -14,10 +14,10 @@ function cardMarkup(card: Card, i: number, writing: Writing): string {
   const { label, cell, change, note, trend } = card
   const { style: look, statusText } = cell
   const style = writing.classes.of(look)
-  const icon = look.icon === null || look.hide === 'icon' ? '' : iconUse(look.icon, writing.icons)
+  const [icon, second] = iconsMarkup(cell, writing)
   const status = statusText === '' ? '' : `<p class="st">${icon}${escapeText(statusText)}</p>`
   const text = escapeText(cardValue(card))
-  const value = `<p class="big">${statusText === '' ? icon : ''}${look.hide === 'value' ? `<span class="v">${text}</span>` : text}</p>`
+  const value = `<p class="big">${statusText === '' ? icon : ''}${look.hide === 'value' ? `<span class="v">${text}</span>` : text}${second}</p>`
   const flag = cell.flag === null ? '' : `<p class="st">${escapeText(cardFlag(cell))}</p>`
   const against = change === null ? '' : `<p class="ch">${iconUse(change.icon)}${escapeText(change.text)}</p>`
   const words = note === null ? '' : `<p class="ch">${escapeText(note)}</p>`

@@ -203,6 +203,7 @@ function headMarkup(
     const kinds = [heading.span > 1 || (heat && !last) ? 'm' : 'n']
     if (heat && !last) kinds.push('y')
     if (edges.has(at)) kinds.push('e')
+    if (last && !heat && exhibit.styles[at].second) kinds.push('a')
     const column = at
     at += heading.span
     const span = heading.span > 1 ? ` colspan="${heading.span}" scope="colgroup"` : ' scope="col"'
@@ -239,7 +240,7 @@ function rowMarkup(
       out +=
         exhibit.kind === 'heatmap'
           ? heatCell(cell, writing, edges.has(part.at))
-          : tableCell(cell, writing, exhibit.styles[part.at], frames[part.at])
+          : tableCell(cell, writing, exhibit.styles[part.at], frames[part.at], exhibit.styles[part.at].second && 'a')
     }
   }
   return `${out}</tr>`
