@@ -1,13 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { toData } from 'acuarela/data'
-import { openReport, type ReportData, type ReportSpec } from 'acuarela/report'
+import { openReport, type ReportSpec } from 'acuarela/report'
 import fc from 'fast-check'
-import { afterAll, beforeAll, expect, test } from 'vitest'
+import { expect, test } from 'vitest'
 import { effort } from '../support/effort.js'
-import { duckdbTable, postgresTable, type Row, type Types } from '../support/engines.js'
-import { hasPostgres, type Server, startPostgres } from '../support/postgres.js'
+import type { Row, Types } from '../support/engines.js'
+import { useWorlds } from '../support/worlds.js'
 
 const SALES: Types = { day: 'date', shop: 'text', coin: 'text', amount: 'numeric(12,2)' }
 const SHOPS: Types = { name: 'text', manager: 'text', town: 'text', target: 'numeric(12,2)' }
@@ -256,26 +253,9 @@ interface Data {
   }[]
 }
 
-let folder: string
-let server: Server | undefined
-beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'acuarela-lookups-'))
-  if (hasPostgres()) server = await startPostgres()
-})
-afterAll(() => {
-  server?.stop()
-  rmSync(folder, { recursive: true, force: true })
-})
-
-function csv(rows: readonly Row[], types: Types): string {
-  const names = Object.keys(types)
-  const line = (row: Row): string => names.map((name) => (row[name] === null ? '' : `"${row[name]}"`)).join(',')
-  return `${names.join(',')}\n${rows.map(line).join('\n')}\n`
-}
-
 const TYPES: Record<keyof World, Types> = { sales: SALES, shops: SHOPS, towns: TOWNS, rates: RATES, fees: FEES }
 const DATES: Partial<Record<keyof World, string>> = { sales: 'day', rates: 'month', fees: 'since' }
-const NAMED = Object.keys(TYPES) as (keyof World)[]
+const worlds = useWorlds(TYPES, DATES)
 
 /** Checks every cell against the oracle, both ways; in time the same in each month. */
 function check({ exhibits }: Data, wanted: Map<string, Value>): void {
@@ -297,35 +277,22 @@ function check({ exhibits }: Data, wanted: Map<string, Value>): void {
 test('laws 27 to 31: columns, fields and amounts of lookup tables are those of a plain search, row by row', async () => {
   await fc.assert(
     fc.asyncProperty(WORLD, async (world) => {
-      const data = Object.fromEntries(NAMED.map((name) => [name, csv(world[name], TYPES[name])]))
-      check(toData(await openReport(REPORT, data)) as unknown as Data, oracle(world))
+      check(toData(await openReport(REPORT, worlds.csv(world))) as unknown as Data, oracle(world))
     }) as fc.IAsyncProperty<unknown>,
     { seed: 29, numRuns: effort(300, 60) },
   )
 })
 
 test('laws 27 to 31: every engine looks up the same, whichever holds the lookup tables', async () => {
-  const worlds = fc.sample(WORLD, { seed: 31, numRuns: effort(8, 2) })
-  for (const [i, world] of worlds.entries()) {
-    const closing: (() => Promise<void>)[] = []
-    const inMemory = Object.fromEntries(NAMED.map((name) => [name, csv(world[name], TYPES[name])]))
+  for (const world of fc.sample(WORLD, { seed: 31, numRuns: effort(8, 2) })) {
+    const inMemory = worlds.csv(world)
     const wanted = toData(await openReport(REPORT, inMemory))
-    const ofDuckdb: Record<string, ReportData[string]> = {}
-    const ofPostgres: Record<string, ReportData[string]> = {}
-    for (const name of NAMED) {
-      const table = await duckdbTable(join(folder, `${name}${i}.parquet`), world[name], TYPES[name], DATES[name])
-      closing.push(() => table.close())
-      ofDuckdb[name] = table
-      if (server === undefined) continue
-      const other = await postgresTable(server.url, name, world[name], TYPES[name], DATES[name])
-      closing.push(() => other.close())
-      ofPostgres[name] = other
-    }
-    const mixed = [ofDuckdb, { ...inMemory, sales: ofDuckdb.sales }, { ...ofDuckdb, sales: inMemory.sales }]
-    if (server !== undefined) mixed.push(ofPostgres, { ...ofPostgres, shops: inMemory.shops, rates: ofDuckdb.rates })
+    const { duckdb, postgres, close } = await worlds.open(world)
+    const mixed = [duckdb, { ...inMemory, sales: duckdb.sales }, { ...duckdb, sales: inMemory.sales }]
+    if (postgres !== undefined) mixed.push(postgres, { ...postgres, shops: inMemory.shops, rates: duckdb.rates })
     for (const data of mixed) expect(rounded(toData(await openReport(REPORT, data)))).toEqual(rounded(wanted))
     check(wanted as unknown as Data, oracle(world))
-    for (const close of closing) await close()
+    await close()
   }
 })
 

@@ -1,13 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { toData } from 'acuarela/data'
-import { openReport, type ReportData, type ReportSpec } from 'acuarela/report'
+import { openReport, type ReportSpec } from 'acuarela/report'
 import fc from 'fast-check'
-import { afterAll, beforeAll, expect, test } from 'vitest'
+import { expect, test } from 'vitest'
 import { effort } from '../support/effort.js'
-import { duckdbTable, postgresTable, type Row, type Types } from '../support/engines.js'
-import { hasPostgres, type Server, startPostgres } from '../support/postgres.js'
+import type { Row, Types } from '../support/engines.js'
+import { useWorlds } from '../support/worlds.js'
 
 const SALES: Types = { day: 'date', shop: 'text', amount: 'numeric(12,2)' }
 const PLAN: Types = { month: 'text', shop: 'text', amount: 'float8' }
@@ -250,27 +247,13 @@ function check(data: Data, wanted: Map<string, Value>): number {
   return valued
 }
 
-function csv(rows: readonly Row[], types: Types): string {
-  const names = Object.keys(types)
-  return `${names.join(',')}\n${rows.map((row) => names.map((name) => row[name] ?? '').join(',')).join('\n')}\n`
-}
-
-let folder: string
-let server: Server | undefined
-beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'acuarela-spans-'))
-  if (hasPostgres()) server = await startPostgres()
-})
-afterAll(() => {
-  server?.stop()
-  rmSync(folder, { recursive: true, force: true })
-})
+const worlds = useWorlds({ sales: SALES, plan: PLAN }, { sales: 'day', plan: 'month' })
 
 test('laws 32 to 35: prorated, elapsed, rolling and perPeriod are what a count of days gives, in every cell', async () => {
   let valued = 0
   await fc.assert(
     fc.asyncProperty(WORLD, async (world) => {
-      const data = { sales: csv(world.sales, SALES), plan: csv(world.plan, PLAN) }
+      const data = worlds.csv({ sales: world.sales, plan: world.plan })
       valued += check(toData(await openReport(report(world), data)) as unknown as Data, oracle(world))
     }) as fc.IAsyncProperty<unknown>,
     { seed: 35, numRuns: effort(300, 60) },
@@ -279,28 +262,10 @@ test('laws 32 to 35: prorated, elapsed, rolling and perPeriod are what a count o
 })
 
 test('laws 32 to 35: every engine gives the same', async () => {
-  for (const [i, world] of fc.sample(WORLD, { seed: 37, numRuns: effort(8, 2) }).entries()) {
-    const closing: (() => Promise<void>)[] = []
-    const inputs: ReportData[] = []
-    const duckdb = {
-      sales: await duckdbTable(join(folder, `s${i}.parquet`), world.sales, SALES, 'day'),
-      plan: await duckdbTable(join(folder, `p${i}.parquet`), world.plan, PLAN, 'month'),
-    }
-    inputs.push(duckdb)
-    closing.push(
-      () => duckdb.sales.close(),
-      () => duckdb.plan.close(),
-    )
-    if (server !== undefined) {
-      const sales = await postgresTable(server.url, 'sales', world.sales, SALES, 'day')
-      const plan = await postgresTable(server.url, 'plan', world.plan, PLAN, 'month')
-      inputs.push({ sales, plan })
-      closing.push(
-        () => sales.close(),
-        () => plan.close(),
-      )
-    }
-    for (const data of inputs) check(toData(await openReport(report(world), data)) as unknown as Data, oracle(world))
-    for (const close of closing) await close()
+  for (const world of fc.sample(WORLD, { seed: 37, numRuns: effort(8, 2) })) {
+    const { duckdb, postgres, close } = await worlds.open({ sales: world.sales, plan: world.plan })
+    for (const data of [duckdb, postgres])
+      if (data !== undefined) check(toData(await openReport(report(world), data)) as unknown as Data, oracle(world))
+    await close()
   }
 })
