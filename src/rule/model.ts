@@ -57,7 +57,7 @@ export type Print = (value: number) => string
 /** The words of a rule's parts, for sentences. */
 export interface Phrases {
   /** Whether constant limits are numbers alone, without their words. */
-  brief?: true
+  brief: boolean
   print: Print
   /** A limit with all its digits, if these are few, however few digits values have. */
   exact: Print

@@ -122,8 +122,8 @@ test('tables are tables: captions, scopes, a heading each; legends say limits as
   expect(keys).toEqual([
     'Revenue: Against the target',
     'On target 100% (Target level) of Target or more · 3',
-    'Near target 80% of 100% (Target level) of Target or more · 4',
-    'Behind below 80% of 100% (Target level) of Target · 2',
+    'Near target 80% (80% of Target level) of Target or more · 4',
+    'Behind below 80% (80% of Target level) of Target · 2',
     'Margin: Best of each region, within each region',
     'Leading best 1 · 3',
   ])

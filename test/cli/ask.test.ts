@@ -11,7 +11,7 @@ test('rules: every rule as a sentence, with the cells it covers, paints and lose
   expect([code, err]).toEqual([0, ''])
   const text = out.replace(/\n\s+/g, ' ')
   expect(text).toContain(
-    'revenue of each shop in shops, inWords and toActOn: at least targetLevel of target → ahead; at least 80% of targetLevel of target → close; otherwise → behind Revenue of each shop in shops, inWords and toActOn: On target at 100% (Target level) of Target or more, Near target at 80% of 100% (Target level) of Target or more, Behind below; missing values stay unpainted.',
+    'revenue of each shop in shops, inWords and toActOn: at least targetLevel of target → ahead; at least 80% of targetLevel of target → close; otherwise → behind Revenue of each shop in shops, inWords and toActOn: On target at 100% (Target level) of Target or more, Near target at 80% (80% of Target level) of Target or more, Behind below; missing values stay unpainted.',
   )
   expect(text).toContain('shops.revenue, details: 9 cells, 9 painted')
   expect(text).toContain('Margin in shops: Leading for the best one (the best is the highest)')

@@ -3,7 +3,7 @@ import { isReading } from '../../report/bind/exhibit-defaults.js'
 import { paintedColumns } from '../../report/layout/slots.js'
 import type { AnsweredExhibit, DecidedReport, PaintedColumn } from '../../report/model/answered.js'
 import { comparesByKeys } from '../../report/transfer/compares-by-keys.js'
-import { type CellStyle, PLAIN_STYLE } from '../../style/cell-style.js'
+import { type CellStyle, CHANNELS, PLAIN_STYLE } from '../../style/cell-style.js'
 import type { Painted } from '../../style/painting.js'
 import type { Changes } from './model.js'
 
@@ -138,18 +138,9 @@ function statusCounts(exhibits: readonly AnsweredExhibit[]): number[] {
   return shown.length > 0 ? shown : all
 }
 
+/** Whether styles of one status look alike; bars are compared by their ends. */
 function looksAlike(a: CellStyle, b: CellStyle): boolean {
-  return (
-    a === b ||
-    (a.fill === b.fill &&
-      a.ink === b.ink &&
-      a.weight === b.weight &&
-      a.icon === b.icon &&
-      a.iconAfter === b.iconAfter &&
-      a.flag === b.flag &&
-      a.picture === b.picture &&
-      a.hide === b.hide)
-  )
+  return a === b || CHANNELS.every((channel) => channel === 'bar' || a[channel] === b[channel])
 }
 
 function changedCounts(before: Strip | null, after: Strip | null): Changes['counts'] {

@@ -100,7 +100,7 @@ function limitOf(
   status: string,
   facts: ReturnType<typeof phraseContextOf>,
 ): string {
-  const { limits } = rule.kind.legend(rule.plan, fit, judged, { ...createPhrases(rule, facts), brief: true })
+  const { limits } = rule.kind.legend(rule.plan, fit, judged, createPhrases(rule, { ...facts, brief: true }))
   const written = rule.effects.length === 0 ? effects : rule.effects
   return limits[written.findIndex((effect) => effect.status === status)] ?? ''
 }

@@ -20,6 +20,8 @@ import { formatFor, printerFor } from './print.js'
 export interface PhraseContext {
   /** BCP 47. */
   locale: string
+  /** Whether shares are printed without the names of their parameters. */
+  brief?: true
   statuses: Readonly<Record<string, Status>>
   parameters: ReadonlyMap<string, NamedParameter>
   /** The label of a measure, key or field. */
@@ -44,6 +46,7 @@ export function createPhrases(rule: BoundRule, facts: PhraseContext): Phrases {
   const { exact, apart } = exactPrinter(rule, facts, print)
   const words = (bound: Bound, text: string): string => expressionText(bound, facts, exact) ?? text
   return {
+    brief: facts.brief === true,
     print,
     exact,
     apart,
@@ -182,7 +185,7 @@ function expressionText(bound: Bound, facts: PhraseContext, print: Print): strin
   if (bound.op === 'name') {
     if (bound.ref.kind === 'value') return bound.ref.name === 'value' ? 'the value' : `the ${bound.ref.name}`
     const parameter = bound.ref.kind === 'parameter' ? facts.parameters.get(bound.ref.name) : undefined
-    return parameter === undefined ? facts.label(bound.ref.name) : parameter.label
+    return parameter?.label ?? facts.label(bound.ref.name)
   }
   if (bound.op === 'negate') {
     const of = inner(bound.of)
@@ -190,11 +193,20 @@ function expressionText(bound: Bound, facts: PhraseContext, print: Print): strin
   }
   if (bound.op === 'arithmetic') {
     const part = (bound: Bound): string | undefined => shareOfText(bound, facts) ?? inner(bound)
+    // The product of a share of a share: `88% (80% of Target level) of Target`.
+    let [whole, share]: [Bound, number] = [bound, 1]
+    const names: unknown[] = []
+    while (whole.op === 'arithmetic' && whole.sign === 'of') {
+      const factor = settled(whole.left, facts)
+      if (factor === undefined) break
+      share *= factor
+      names.push(inner(whole.left))
+      whole = whole.right
+    }
+    const rest = names.length > 1 && whole.op !== 'arithmetic' && whole.op !== 'if' ? inner(whole) : undefined
+    if (rest !== undefined) return `${round14(share * 100)}%${facts.brief ? '' : ` (${names.join(' of ')})`} of ${rest}`
     const [left, right] = [part(bound.left), part(bound.right)]
-    // A share of a share reads from left to right.
-    const isShare = bound.sign === 'of' && bound.right.op === 'arithmetic' && bound.right.sign === 'of'
-    const parts = isShare ? [bound.left] : [bound.left, bound.right]
-    const plain = parts.every((part) => part.op !== 'arithmetic' && part.op !== 'if')
+    const plain = [bound.left, bound.right].every((part) => part.op !== 'arithmetic' && part.op !== 'if')
     if (left === undefined || right === undefined || !plain) return undefined
     return bound.sign === 'of' ? `${left} of ${right}` : `${left} ${SIGNS[bound.sign]} ${right}`
   }
@@ -243,11 +255,12 @@ const COMPARES = {
 } as const
 
 /** A parameter that is a share of something, with its number: `15% (slack)`. */
-function shareOfText(bound: Bound, { parameters, locale }: PhraseContext): string | undefined {
+function shareOfText(bound: Bound, { parameters, locale, brief }: PhraseContext): string | undefined {
   const factor = bound.op === 'negate' ? bound.of : bound
   const parameter =
     factor.op === 'name' && factor.ref.kind === 'parameter' ? parameters.get(factor.ref.name) : undefined
   if (parameter?.format.kind !== 'percent') return undefined
-  const text = `${numberPrinter(parameter.format, locale)(parameter.value)} (${parameter.label})`
+  const named = brief ? '' : ` (${parameter.label})`
+  const text = `${numberPrinter(parameter.format, locale)(parameter.value)}${named}`
   return bound.op === 'negate' ? `minus ${text}` : text
 }

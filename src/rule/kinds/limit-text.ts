@@ -12,7 +12,7 @@ export function limitText(limit: BoundText, judged: Judged, telling: Phrases, si
   const words = telling.words(limit.bound, limit.text)
   if (!value.constant || value.kind !== 'number') return `${words}${side}`
   const number = `${limitNumber(value.values[0], limit.bound, telling)}${side}`
-  return isWritten(limit.bound) || telling.brief === true ? number : `${number} (${words})`
+  return isWritten(limit.bound) || telling.brief ? number : `${number} (${words})`
 }
 
 /** A written number with all its digits, a computed one with those of the measure. */

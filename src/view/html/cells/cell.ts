@@ -91,18 +91,17 @@ function wordsMarkup(statusText: string): string {
 }
 
 /**
- * The icons of a cell before and after its number. One that comes from the rule of the status has
- * the words of the status, any other has its name.
+ * The icons of a cell before and after its number. The first has the words of the status beside it
+ * if there is one; any other has its name.
  */
 export function iconsMarkup(
-  { style: { icon, iconAfter, hide, paintedBy }, statusText }: Pick<Cell, 'style' | 'statusText'>,
+  { style: { icon, iconAfter, hide }, statusText }: Pick<Cell, 'style' | 'statusText'>,
   { icons }: Writing,
   position: ColumnStyle['icon'] = 'before',
 ): [string, string] {
   if (hide === 'icon') return ['', '']
-  const isAlone = (by: string | undefined): boolean => statusText === '' || by !== paintedBy.status
-  const first = iconUse(icon, icons, isAlone(paintedBy.icon))
-  const second = iconUse(iconAfter, icons, isAlone(paintedBy.iconAfter), '"i a"')
+  const first = iconUse(icon, icons, statusText === '')
+  const second = iconUse(iconAfter, icons, true, '"i a"')
   return position === 'after' ? ['', first + second] : [first, second]
 }
 
