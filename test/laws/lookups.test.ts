@@ -77,12 +77,26 @@ test('law 28: a key that the table lacks is a missing group, counted and told wi
     [{ 'shops.manager': 'Ana' }, 10],
     [{ 'shops.manager': null }, 20],
   ])
-  expect(messages).toEqual(['shops lacks 1 shop of sales, so its columns are missing there: Larkmor (Larkmoor?)'])
+  expect(messages).toEqual([
+    'shops lacks 1 value of shop that sales has, so its columns are missing there: Larkmor (Larkmoor?)',
+  ])
   // A key that is there, and lacks a month, is not taken for another.
   const rates = { rates: { file: 'rates.csv', date: 'month', lookup: 'exact', match: 'shop' } }
   const dated = spec(rates, { measures: { revenue: 'sum(amount * rates.rate)' } })
   const page = await openReport(dated, { sales: SALES, rates: 'month,shop,rate\n2025-02,Dune,1\n2025-02,Larkmor,2\n' })
   expect(page.exhibits[0].messages.join()).toContain('columns are missing there: Dune in Jan 2025')
+  // Whether a measure reads it, or a field does, by itself or through another field.
+  const fields = { sales: { euro: 'amount * rates.rate', twice: 'euro * 2' } }
+  const ofField = spec(rates, { fields, measures: { revenue: 'sum(twice)', plain: 'sum(amount)' } })
+  const filed = await openReport(
+    {
+      ...ofField,
+      exhibits: [{ table: { rows: 'shop', show: 'revenue' } }, { table: { rows: 'shop', show: 'plain' } }],
+    },
+    { sales: SALES, rates: 'month,shop,rate\n2025-02,Dune,1\n2025-02,Larkmor,2\n' },
+  )
+  expect(filed.exhibits[0].messages.join()).toContain('columns are missing there: Dune in Jan 2025')
+  expect(filed.exhibits[1].messages).toEqual([])
 })
 
 test('law 29: an aggregate that needs two tables which no row knows together is refused', async () => {

@@ -74,7 +74,9 @@ test('law 10: a region is looked up by the shop; a shop that home does not have 
     'Tansy Green: – 50 –',
   ])
   const page = await openReport(reportOf({ rows: 'region' }), { sales: SALES, budget: BUDGET })
-  expect(page.messages).toEqual(['1 shop of budget is not in sales, so region is not known for it: Tansy Green'])
+  expect(page.messages).toEqual([
+    '1 value of shop in budget is not in sales, so region is not known for it: Tansy Green',
+  ])
 })
 
 test('law 10: what a source is not distinguished by is missing where cells are split by it, and present in totals over it', async () => {

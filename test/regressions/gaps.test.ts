@@ -43,7 +43,7 @@ const messages = (page: Page): string[] =>
 test('1.8 what a further source lacks is said where it is compared, with its keys and periods', async () => {
   const page = await openReport(SPEC, { sales: SALES, plan: PLAN })
   const text =
-    'plan has no rows for 1 region and month that sales has rows for, so totals compare more of sales with less of plan: Upland in Aug 2025'
+    'plan has no rows for 1 combination of region and month that sales has rows for, so totals compare more of sales with less of plan: Upland in Aug 2025'
   expect(messages(page)).toEqual([`august: ${text}`, `total: ${text}`])
   const [, plan] = page.controls
   expect(plan.lacking).toEqual([{ keys: { region: 'Upland' }, periods: ['2025-08'] }])
@@ -61,7 +61,7 @@ test('1.8 keys and periods that are lacking together are reported together', asy
     .join('\n')
   const page = await openReport(SPEC, { sales: SALES, plan: few })
   expect(messages(page).find((note) => note.startsWith('total'))).toContain(
-    '7 region and month that sales has rows for, so totals compare more of sales with less of plan: Coast, Valley in Jun 2025 to Jul 2025; Upland in Jun 2025 to Aug 2025',
+    '7 combinations of region and month that sales has rows for, so totals compare more of sales with less of plan: Coast, Valley in Jun 2025 to Jul 2025; Upland in Jun 2025 to Aug 2025',
   )
 })
 

@@ -1,5 +1,10 @@
 import { quote, some } from '../phrases.js'
 
+/** `2 values of shop`, `1 combination of shop and month`. */
+function valuesOf({ count, by }: { count: number; by: readonly string[] }): string {
+  return `${count} ${by.length === 1 ? 'value' : 'combination'}${count === 1 ? '' : 's'} of ${by.join(' and ')}`
+}
+
 const periods = (unit: string): string => (unit === 'monthOfYear' ? 'months of the year' : `${unit}s`)
 
 /**
@@ -28,11 +33,11 @@ export const OPTIONAL_SENTENCES = {
   'note-no-weight': (p: { of: string }) =>
     `a split by shares of ${p.of} paints nothing where no cell has more than 0 of it`,
   'note-unmatched': (p: { source: string; key: string; words: readonly string[]; home: string; wanted: string }) =>
-    `${p.words.length} ${p.key} of ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
+    `${valuesOf({ count: p.words.length, by: [p.key] })} in ${p.source} ${p.words.length === 1 ? 'is' : 'are'} not in ${p.home}, so ${p.wanted} is not known for ${p.words.length === 1 ? 'it' : 'them'}: ${some(p.words)}`,
   'note-source-gap': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
-    `${p.source} has no rows for ${p.count} ${p.by.join(' and ')} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
+    `${p.source} has no rows for ${valuesOf(p)} that ${p.home} has rows for, so totals compare more of ${p.home} with less of ${p.source}: ${p.what}`,
   'note-not-looked-up': (p: { source: string; home: string; count: number; by: readonly string[]; what: string }) =>
-    `${p.source} lacks ${p.count} ${p.by.join(' and ')} of ${p.home}, so its columns are missing there: ${p.what}`,
+    `${p.source} lacks ${valuesOf(p)} that ${p.home} has, so its columns are missing there: ${p.what}`,
   'note-blank-amounts': (p: { source: string; column: string; rows: string; of: string }) =>
     `${p.rows} of ${p.of} rows of ${p.source} have no ${p.column} and add nothing`,
   'records-remote': (p: { source: string }) =>

@@ -117,7 +117,24 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
   })
   const rows = createTable(lacking.length, columns)
   const near = nearKeys(source, ofHome.keys[0], lacking, other.keys[0])
-  return { source: source.name, match, rows, ...(unit === undefined ? {} : { unit }), ...(near && { near }) }
+  const fields = fieldsThatRead(home, source)
+  return {
+    source: source.name,
+    match,
+    rows,
+    ...(unit === undefined ? {} : { unit }),
+    ...(fields.length > 0 && { fields }),
+    ...(near && { near }),
+  }
+}
+
+/** The fields of a source that read columns of another, by themselves or through fields before them. */
+function fieldsThatRead({ fields }: BoundSource, { name: source }: BoundSource): string[] {
+  const found: string[] = []
+  for (const [name, bound] of fields)
+    if (referencesOf(bound).some(({ name: read }) => read.startsWith(`${source}.`) || found.includes(read)))
+      found.push(name)
+  return found
 }
 
 /** The words of a text column of rows in memory: known without reading the rows. */

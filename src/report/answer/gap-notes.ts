@@ -62,7 +62,7 @@ export function gapNotes(
   const columns = [...where, ...bounds].flatMap((bound) => referencesOf(bound).map(({ name }) => name))
   const names = new Set([...exhibit.rows, ...exhibit.columns, ...columns])
   return gaps.flatMap((gap) => {
-    const looksUp = [...names].some((name) => name.startsWith(`${gap.source}.`))
+    const looksUp = [...names].some((name) => name.startsWith(`${gap.source}.`) || gap.fields?.includes(name))
     if (!read.has(gap.source) && !looksUp) return []
     const lacking = lackingOf(report, gap, where, span)
     if (lacking.length === 0) return []

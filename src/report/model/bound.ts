@@ -177,6 +177,8 @@ export interface Gap {
   match: readonly string[]
   /** The periods that are compared; undefined if one of the two has no dates. */
   unit?: PeriodUnit
+  /** The fields of the first source that look it up. */
+  fields?: readonly string[]
   /** For keys that a lookup table lacks: the key there that is most likely meant. */
   near?: ReadonlyMap<string, string>
   /**
