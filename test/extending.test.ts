@@ -71,10 +71,11 @@ export const kind: Kind<MultiplesPlan, undefined> = {
   },
 }
 `,
-    'src/rule/kinds/multiples/sentence.ts': `import { type WriteClauses, writtenResult } from '../sentence-parts.js'
+    'src/rule/kinds/multiples/sentence.ts': `import { sequence, sign, slot, words } from '../../grammar/productions.js'
+import { count, result } from '../../grammar/results.js'
+import { under } from '../../grammar/under.js'
 
-export const writeClauses: WriteClauses = ({ multiples }) =>
-  multiples === undefined ? '' : \`multiples of \${multiples.of} → \${writtenResult(multiples)}\`
+export const clauses = under('multiples', sequence(words('multiples of'), slot('of', count), sign('→'), result))
 `,
     'src/rule/kinds/multiples/trials.ts': `import type { Trials } from '../../model.js'
 import type { MultiplesPlan } from './run.js'

@@ -84,7 +84,10 @@ function plainType(schema) {
     case 'record':
       return `{ readonly [name: string]: ${typeOf(/** @type {Schema} */ (def.valueType))} }`
     case 'union':
-      return (def.options ?? []).map((option) => typeOf(option)).join(' | ')
+      return (def.options ?? [])
+        .filter((option) => option.meta()?.inText !== true)
+        .map((option) => typeOf(option))
+        .join(' | ')
     case 'object':
       return `{\n${members(def.shape ?? {})}}`
     default:
@@ -181,6 +184,8 @@ const written = []
 /** @param {Schema} schema @returns {string} */
 function nodeOf(schema) {
   const { own } = opened(schema)
+  // Sentences are turned into keys before shapes are checked.
+  if (own.meta()?.shapedAs === 'first') return nodeOf(/** @type {Schema[]} */ (own.def.options)[0])
   const name = names.get(own)
   if (name === undefined) return plainNode(own)
   let constant = constants.get(own)

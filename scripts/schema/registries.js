@@ -100,16 +100,16 @@ export function loadKinds(keys: readonly RuleKindKey[]): Promise<BoundRule['kind
       `${HEAD}import type { RuleKindKey } from '../../spec/rules.js'
 ${sorted([
   "import type { Check } from './check.js'\n",
-  "import type { WriteClauses } from './sentence-parts.js'\n",
+  "import type { Production } from '../grammar/productions.js'\n",
   ...imports(kinds, 'check', (key) => `check as ${key}`),
-  ...imports(kinds, 'sentence', (key) => `writeClauses as ${key}Clauses`),
+  ...imports(kinds, 'sentence', (key) => `clauses as ${key}Clauses`),
 ])}
 /**
  * How each kind is checked and written as a sentence, apart from the kinds themselves: a page with
  * checked rules runs them and checks none. A plan is opaque outside its own kind.
  */
-export const CHECKS: Readonly<Record<RuleKindKey, { check: Check<unknown>; writeClauses: WriteClauses }>> = {
-${keys.map((key) => `  ${key}: { check: ${key}, writeClauses: ${key}Clauses },\n`).join('')}}
+export const CHECKS: Readonly<Record<RuleKindKey, { check: Check<unknown>; clauses: Production }>> = {
+${keys.map((key) => `  ${key}: { check: ${key}, clauses: ${key}Clauses },\n`).join('')}}
 `,
     ],
     [

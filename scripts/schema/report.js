@@ -67,6 +67,26 @@ export const ruleSchema = z.strictObject({
   ...Object.fromEntries(KINDS.map(({ key, schema, description }) => [key, schema.optional().describe(description)])),
 })
 
+const sentence = z
+  .string()
+  .describe("a rule as one sentence: 'revenue of each shop: at least target → ahead; otherwise → behind'")
+
+export const saidSchema = z
+  .strictObject({
+    name: z.string().optional().describe('an id, unique; default: derived from its title or kind'),
+    title: z.string().optional().describe('for readers; default: the name'),
+    say: sentence,
+  })
+  .describe('a rule as a sentence, with a name or a title')
+
+// A sentence without quotes is a map of one entry for YAML; rules are sentences or have keys.
+const unquoted = z.record(z.string(), z.string()).meta({ maxProperties: 1, minProperties: 1, inText: true })
+
+export const writtenRuleSchema = z
+  .union([ruleSchema, saidSchema, sentence, unquoted])
+  .meta({ shapedAs: 'first' })
+  .describe('a rule in keys, or as a sentence')
+
 export const measureSchema = z.union([
   expression,
   z.strictObject({
@@ -242,7 +262,7 @@ export const reportSchema = z
       .describe('colours of the report under new or house names: one colour, or wash, body and ink'),
     icons: z.record(z.string(), z.string()).optional().describe('icons of the report: image files, or data URLs'),
     rules: z
-      .array(ruleSchema)
+      .array(writtenRuleSchema)
       .optional()
       .describe('in order of precedence: the first that sets a channel of a cell wins it'),
     exhibits: z.array(exhibitSchema).describe('what is on the page, in this order'),
@@ -280,8 +300,10 @@ export function reportJsonSchema() {
     $id: 'https://acuarela.example/report.schema.json',
     title: 'Acuarela report',
     ...z.toJSONSchema(reportSchema, {
-      // For the TypeScript types alone.
-      override: ({ jsonSchema }) => void delete jsonSchema.names,
+      // For the TypeScript types and the table of shapes alone.
+      override: ({ jsonSchema }) => {
+        for (const key of ['names', 'shapedAs', 'inText']) delete jsonSchema[key]
+      },
     }),
     // A report that includes others may have its sources from them alone.
     required: ['title', 'exhibits'],
@@ -298,6 +320,8 @@ export const NAMED = {
   LevelName: level,
   ...Object.assign({}, ...KINDS.map(({ named }) => named)),
   RuleSpec: ruleSchema,
+  SaidRule: saidSchema,
+  WrittenRule: writtenRuleSchema,
   MeasureEntry: measureSchema,
   ParameterSpec: parameterSchema,
   PigmentSpec: pigmentSchema,

@@ -15,7 +15,7 @@ export function parseExpression(text: string): Tree | Problem {
   if (text.trim() === '') return problem('expression-empty', {}, span(text, 0, 1))
   const tokens = tokenize(text)
   if (!Array.isArray(tokens)) return tokens
-  const reader = new Reader(text, tokens)
+  const reader = new ExpressionReader(text, tokens)
   try {
     const tree = reader.expression()
     reader.finish()
@@ -31,14 +31,18 @@ export function isTree(parsed: Tree | Problem): parsed is Tree {
   return 'op' in parsed
 }
 
-/** One method for each level of precedence, the loosest first. */
-class Reader {
-  private at = 0
-  private depth = 0
+/**
+ * Reads an expression from tokens: one method for each level of precedence, the loosest first. A
+ * language around expressions reads a part from where it stands, and goes on behind it.
+ */
+export class ExpressionReader {
+  protected depth = 0
 
   constructor(
-    private readonly text: string,
-    private readonly tokens: readonly Token[],
+    protected readonly text: string,
+    protected readonly tokens: readonly Token[],
+    /** The next token. */
+    public at = 0,
   ) {}
 
   finish(): void {
@@ -72,7 +76,7 @@ class Reader {
     return { op: 'if', test, yes, no, from, to: no.to }
   }
 
-  private or(): Tree {
+  or(): Tree {
     let left = this.and()
     while (this.takeWord('or')) left = this.join('or', left, this.and())
     return left
@@ -121,7 +125,7 @@ class Reader {
     return { op: 'in', of, list, not, from: of.from, to: close.to }
   }
 
-  private sum(): Tree {
+  sum(): Tree {
     return this.chain(['+', '-'], () => this.product())
   }
 
@@ -139,7 +143,7 @@ class Reader {
     }
   }
 
-  private share(): Tree {
+  protected share(): Tree {
     const left = this.unary()
     if (!this.takeWord('of')) return left
     // `10% of 50% of x` is 10% of (50% of x).
@@ -149,7 +153,7 @@ class Reader {
     return this.join('of', left, right)
   }
 
-  private unary(): Tree {
+  protected unary(): Tree {
     const token = this.peek()
     if (!this.takeSign('-')) return this.primary()
     this.deeper()
@@ -158,7 +162,7 @@ class Reader {
     return { op: 'negate', of, from: token.from, to: of.to }
   }
 
-  private primary(): Tree {
+  protected primary(): Tree {
     const token = this.peek()
     const { from, to } = token
     if (token.kind === 'number' || token.kind === 'percent') {
@@ -193,7 +197,7 @@ class Reader {
     return this.fail(this.expected('a number, a text or a name', token))
   }
 
-  private named(): Tree {
+  protected named(): Tree {
     const first = this.tokens[this.at++]
     if (this.takeSign('.')) {
       const second = this.peek()
@@ -227,7 +231,7 @@ class Reader {
     }
   }
 
-  private groups(): string[] {
+  protected groups(): string[] {
     if (this.takeWord('all')) return []
     if (this.peek().kind === 'name' && this.peek().text === 'everything')
       this.fail(problem('renamed', { old: 'within everything', now: 'within all' }, this.place(this.peek())))
@@ -244,20 +248,20 @@ class Reader {
     return this.takeSign('.') ? `${name}.${this.needName()}` : name
   }
 
-  private join(op: Binary, left: Tree, right: Tree): Tree {
+  protected join(op: Binary, left: Tree, right: Tree): Tree {
     return { op, left, right, from: left.from, to: right.to } as Tree
   }
 
-  private deeper(): void {
+  protected deeper(): void {
     if (++this.depth > MAX_EXPRESSION_DEPTH)
       this.fail(problem('expression-too-deep', { most: MAX_EXPRESSION_DEPTH }, this.place(this.peek())))
   }
 
-  private peek(): Token {
+  protected peek(): Token {
     return this.tokens[this.at]
   }
 
-  private takeWord(word: string): boolean {
+  protected takeWord(word: string): boolean {
     const token = this.peek()
     if (token.kind !== 'name' || token.text !== word) return false
     this.at++
@@ -272,7 +276,7 @@ class Reader {
     return unit
   }
 
-  private takeSign(sign: string): boolean {
+  protected takeSign(sign: string): boolean {
     const token = this.peek()
     if (token.kind !== 'sign' || token.text !== sign) return false
     this.at++
@@ -283,33 +287,33 @@ class Reader {
     if (!this.takeWord(word)) this.fail(this.expected(word, this.peek()))
   }
 
-  private needSign(sign: string): Token {
+  protected needSign(sign: string): Token {
     const token = this.peek()
     if (!this.takeSign(sign)) this.fail(this.expected(sign, token))
     return token
   }
 
-  private needName(): string {
+  protected needName(): string {
     const token = this.peek()
     if (token.kind !== 'name' || RESERVED.has(token.text)) this.fail(this.expected('a name', token))
     this.at++
     return token.text
   }
 
-  private expected(expected: string, token: Token): Problem {
+  protected expected(expected: string, token: Token): Problem {
     if (token.kind === 'end') return problem('expression-end', { expected }, this.place(token))
     return problem('expression-expected', { expected, found: this.raw(token) }, this.place(token))
   }
 
-  private raw(token: Token): string {
+  protected raw(token: Token): string {
     return this.text.slice(token.from, token.to)
   }
 
-  private place(token: Token): { text: string; from: number; to: number } {
+  protected place(token: Token): { text: string; from: number; to: number } {
     return span(this.text, token.from, Math.max(token.to, token.from + 1))
   }
 
-  private fail(problem: Problem): never {
+  protected fail(problem: Problem): never {
     throw new ProblemError([problem])
   }
 }

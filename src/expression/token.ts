@@ -2,7 +2,20 @@ import { type Problem, problem } from '../problem/problem.js'
 import { parsePeriod } from '../time/period.js'
 
 export interface Token {
-  kind: 'number' | 'percent' | 'period' | 'text' | 'name' | 'sign' | 'end'
+  /** The last five stand in sentences of rules alone. */
+  kind:
+    | 'number'
+    | 'percent'
+    | 'period'
+    | 'text'
+    | 'name'
+    | 'sign'
+    | 'end'
+    | 'quoted'
+    | 'ordinal'
+    | 'color'
+    | 'step'
+    | 'mark'
   /** As written; for a text its content. */
   text: string
   from: number
@@ -42,8 +55,15 @@ const NUMBER = /(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?/y
 const NAME = /[\p{L}_][\p{L}\p{N}_]*/uy
 const SIGN = /!=|<=|>=|==|<>|&&|\|\||[-+*/=<>(),.]/y
 
-/** The tokens of an expression with a final `end`, or the problem that stopped the reading. */
-export function tokenize(text: string): Token[] | Problem {
+/**
+ * The tokens of an expression with a final `end`, or the problem that stopped the reading.
+ *
+ * @param other finds a token of a language around expressions, which comes first.
+ */
+export function tokenize(
+  text: string,
+  other?: (text: string, at: number) => Token | Problem | undefined,
+): Token[] | Problem {
   const tokens: Token[] = []
   let at = 0
   const match = (pattern: RegExp): RegExpExecArray | null => {
@@ -59,6 +79,13 @@ export function tokenize(text: string): Token[] | Problem {
     const space = c.trim() === '' ? match(SPACE) : null
     if (space !== null) {
       at += space[0].length
+      continue
+    }
+    const found = other?.(text, at)
+    if (found !== undefined) {
+      if ('code' in found) return found
+      tokens.push(found)
+      at = found.to
       continue
     }
     if (c === "'") {

@@ -3,7 +3,8 @@ import { inFileOrder } from '../problem/order.js'
 import { type Problem, problem } from '../problem/problem.js'
 import type { ReportSpec } from '../spec/report.js'
 import { askedOf, wordsOf } from './asked.js'
-import type { ReportFile } from './report-file.js'
+import type { KeyedReport, ReportFile } from './report-file.js'
+import { withKeyedRules } from './rules.js'
 import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
@@ -13,7 +14,7 @@ const KEYS: readonly string[] = ['title', 'note', 'calendar', ...SHARED, 'fields
 
 interface SharedFile {
   file: string
-  spec: ReportSpec | undefined
+  spec: KeyedReport | undefined
   problems: Problem[]
   place(problem: Problem): Problem
 }
@@ -42,7 +43,7 @@ export function withIncluded(report: ReportFile, read: (name: string) => string 
     return []
   })
   for (const set of sets) problems.push(...set.problems)
-  const merged: ReportSpec = { ...spec }
+  const merged: KeyedReport = { ...spec }
   const owner = new Map<string, SharedFile>()
   for (const key of SHARED) {
     const { all, owners } = mergedBy(
@@ -101,7 +102,7 @@ function mergedBy(
 }
 
 /** Fields are shared one by one, by source and name. */
-function mergeFields(spec: ReportSpec, sets: readonly SharedFile[], merged: ReportSpec): Map<string, SharedFile> {
+function mergeFields(spec: KeyedReport, sets: readonly SharedFile[], merged: KeyedReport): Map<string, SharedFile> {
   const owner = new Map<string, SharedFile>()
   const bySource: Record<string, Record<string, string>> = {}
   const sources = [...sets.map((set) => set.spec), spec].flatMap((one) => Object.keys(one?.fields ?? {}))
@@ -130,12 +131,12 @@ function inOrder(own: ReportSpec['sources'], all: ReportSpec['sources']): Report
 }
 
 interface SharedRule {
-  rule: NonNullable<ReportSpec['rules']>[number]
+  rule: NonNullable<KeyedReport['rules']>[number]
   set: SharedFile
   index: number
 }
 
-function rulesBehind(own: NonNullable<ReportSpec['rules']>, sets: readonly SharedFile[]): SharedRule[] {
+function rulesBehind(own: NonNullable<KeyedReport['rules']>, sets: readonly SharedFile[]): SharedRule[] {
   const taken = new Set(own.map((rule) => rule?.name))
   return sets.flatMap((set) =>
     (set.spec?.rules ?? []).flatMap((rule, index) => {
@@ -147,7 +148,7 @@ function rulesBehind(own: NonNullable<ReportSpec['rules']>, sets: readonly Share
 }
 
 /** Without the shared rules that paint shared measures alone which the report does not show. */
-function appliedRules(rules: readonly SharedRule[], own: ReportSpec, { measures = {} }: ReportSpec): SharedRule[] {
+function appliedRules(rules: readonly SharedRule[], own: KeyedReport, { measures = {} }: KeyedReport): SharedRule[] {
   const words = wordsOf(own)
   return rules.filter(({ rule }) => {
     const painted = rule === null ? [] : typeof rule.paint === 'string' ? [rule.paint] : rule.paint
@@ -156,7 +157,7 @@ function appliedRules(rules: readonly SharedRule[], own: ReportSpec, { measures 
 }
 
 /** Leaves out what is shared and nothing asks for. Home and lookup tables stay. */
-function leaveOut(merged: ReportSpec, own: ReportSpec, owner: ReadonlyMap<string, SharedFile>): void {
+function leaveOut(merged: KeyedReport, own: KeyedReport, owner: ReadonlyMap<string, SharedFile>): void {
   // Names of files and titles ask for nothing.
   const { title: _title, note: _note, sources, ...texts } = own
   const asked = askedOf([texts, Object.values(sources).map(({ match }) => match)], merged)
@@ -186,14 +187,15 @@ function leaveOut(merged: ReportSpec, own: ReportSpec, owner: ReadonlyMap<string
 /** Files of shared sources are found from the folder of the shared file. */
 function readShared(text: string, file: string): SharedFile {
   const read = readYaml(text, file)
-  const { place } = read
+  const keyed = withKeyedRules(read.tree)
+  const place = (p: Problem): Problem => read.place(keyed.place(p))
   if (typeof read.tree !== 'object' || read.tree === null || Array.isArray(read.tree)) {
     const problems = read.problems.length > 0 ? read.problems : [problem('file-empty', {}, { file })]
     return { file, spec: undefined, problems: [...problems], place }
   }
-  const problems: Problem[] = [...read.problems]
+  const problems: Problem[] = [...read.problems, ...keyed.problems.map(place)]
   const kept: Record<string, unknown> = {}
-  for (const [key, value] of Object.entries(read.tree)) {
+  for (const [key, value] of Object.entries(keyed.tree as object)) {
     if (KEYS.includes(key)) Object.defineProperty(kept, key, { value, enumerable: true })
     else if (key === 'include') problems.push(place(problem('include-nested', {}, { path: [key] })))
     else
@@ -202,7 +204,7 @@ function readShared(text: string, file: string): SharedFile {
   // The other parts of a report are filled in, so that one schema reads both.
   const shaped = shapeReport({ title: file, sources: {}, exhibits: [], ...kept })
   const spec = shaped.spec && { ...shaped.spec, sources: fromFolder(shaped.spec.sources, file) }
-  return { file, spec, problems: [...problems, ...shaped.problems.map(place)], place }
+  return { file, spec, problems: [...problems, ...shaped.problems.filter((p) => !keyed.isTold(p)).map(place)], place }
 }
 
 function fromFolder(sources: ReportSpec['sources'], file: string): ReportSpec['sources'] {

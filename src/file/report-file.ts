@@ -1,5 +1,11 @@
 import type { Problem } from '../problem/problem.js'
 import type { ReportSpec } from '../spec/report.js'
+import type { RuleSpec } from '../spec/rules.js'
+
+/** A report whose rules are all in keys. */
+export interface KeyedReport extends Omit<ReportSpec, 'rules'> {
+  rules?: readonly RuleSpec[] | undefined
+}
 
 /** A report as read: its valid parts, and the problems found so far. */
 export interface ReportFile {
@@ -9,7 +15,7 @@ export interface ReportFile {
    * Undefined if no part is valid. Invalid rules and exhibits are null; `problems` is then not
    * empty.
    */
-  spec: ReportSpec | undefined
+  spec: KeyedReport | undefined
   problems: readonly Problem[]
   /** Rule sets of rules, by the index of the rule. */
   sharedRules?: readonly { index: number; file: string }[]

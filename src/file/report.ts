@@ -1,7 +1,8 @@
 import { inFileOrder } from '../problem/order.js'
-import { problem } from '../problem/problem.js'
+import { type Problem, problem } from '../problem/problem.js'
 import { withIncluded } from './include.js'
 import type { ReportFile } from './report-file.js'
+import { withKeyedRules } from './rules.js'
 import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
@@ -23,8 +24,14 @@ export function readReport(
 
 function readAlone(source: string | object, file?: string): ReportFile {
   if (typeof source !== 'string') {
-    const shaped = shapeReport(withSources(source))
-    return { file, ...shaped, place: (p) => p }
+    const keyed = withKeyedRules(source)
+    const { spec, problems } = shapeReport(withSources(keyed.tree))
+    return {
+      file,
+      spec,
+      problems: [...keyed.problems, ...problems.filter((p) => !keyed.isTold(p))],
+      place: keyed.place,
+    }
   }
   const read = readYaml(source, file)
   if (read.tree === undefined) {
@@ -32,12 +39,16 @@ function readAlone(source: string | object, file?: string): ReportFile {
       read.problems.length > 0 ? read.problems : [problem('file-empty', {}, file === undefined ? {} : { file })]
     return { file, spec: undefined, problems, place: read.place }
   }
-  const shaped = shapeReport(withSources(read.tree))
+  const keyed = withKeyedRules(read.tree)
+  const place = (p: Problem): Problem => read.place(keyed.place(p))
+  const shaped = shapeReport(withSources(keyed.tree))
   const lines = new Set(read.problems.map((p) => p.place.line))
   // Where YAML misread a line, that problem explains it; the wrong shape is only the consequence.
-  const rest = shaped.problems.map(read.place).filter((p) => !lines.has(p.place.line))
+  const rest = [...keyed.problems, ...shaped.problems.filter((p) => !keyed.isTold(p))]
+    .map(place)
+    .filter((p) => !lines.has(p.place.line))
   const problems = inFileOrder([...read.problems, ...rest])
-  return { file, spec: shaped.spec, problems, place: read.place }
+  return { file, spec: shaped.spec, problems, place }
 }
 
 /** A report that includes others may have its sources from them alone. */

@@ -307,6 +307,7 @@ function locateProblem(p: Problem, doc: Document.Parsed, at: At): Problem {
   let node: unknown = doc.contents
   let offset = isNode(node) ? startOf(node) : 0
   let whole = true
+  let key: Node | undefined
   for (const step of path) {
     if (isMap(node)) {
       const pair: Pair | undefined = node.items.find(
@@ -316,7 +317,8 @@ function locateProblem(p: Problem, doc: Document.Parsed, at: At): Problem {
         whole = false
         break
       }
-      offset = isNode(pair.key) ? startOf(pair.key) : offset
+      key = isNode(pair.key) ? pair.key : undefined
+      offset = key === undefined ? offset : startOf(key)
       node = pair.value
     } else if (isSeq(node) && typeof step === 'number') {
       node = node.items[step]
@@ -327,7 +329,8 @@ function locateProblem(p: Problem, doc: Document.Parsed, at: At): Problem {
     }
   }
   // A problem with a span is about the value; one without is about the key.
-  if (isScalar(node) && p.place.from !== undefined) offset = spanStart(node, p.place, whole)
+  if (isScalar(node) && p.place.from !== undefined)
+    offset = inEntry(key, node, p.place) ?? spanStart(node, p.place, whole)
   else if (isScalar(node) && whole && aboutValue(p)) offset = startOf(node)
   return { ...p, place: at(offset, p.place) }
 }
@@ -340,6 +343,14 @@ function aboutValue(p: Problem): boolean {
     p.code !== 'bad-name' &&
     p.code !== 'unknown-source'
   )
+}
+
+/** The place of a span of a text whose first part is a key: `revenue: at least target → ahead`. */
+function inEntry(key: Node | undefined, node: Scalar, { text, from = 0 }: Place): number | undefined {
+  if (!isScalar(key) || text !== `${key.value}: ${node.value}`) return undefined
+  const before = String(key.value).length
+  if (from <= before) return startOf(key) + from
+  return spanStart(node, { text: String(node.value), from: from - before - 2 }, true)
 }
 
 /**

@@ -1,5 +1,6 @@
 import { nearest } from '../problem/nearest.js'
 import { type Problem, ProblemError, problem, refuse } from '../problem/problem.js'
+import type { NamedThing, SentenceNames } from '../rule/grammar/names.js'
 import { RULE_SPEC, STATUS } from '../shape/rule-table.js'
 import type { Shape } from '../shape/shape.js'
 import { PARAMETER_SPEC, PIGMENT_SPEC } from '../shape/table.js'
@@ -17,6 +18,25 @@ export const PAINT_SPEC: Shape = {
     'icons?': { each: 'text' },
     'locale?': 'text',
   },
+}
+
+/** The names that sentences of rules may use. What is of the wrong shape is reported elsewhere. */
+export function namesOf(table: Table, spec: unknown): SentenceNames {
+  const { parameters, statuses, pigments } = (spec ?? {}) as Record<string, unknown>
+  const keys = (part: unknown): string[] => (typeof part === 'object' && part !== null ? Object.keys(part) : [])
+  const things = (part: unknown): NamedThing[] =>
+    keys(part).map((id) => {
+      const own = (part as Record<string, unknown>)[id]
+      const label = typeof own === 'object' && own !== null && 'label' in own ? own.label : undefined
+      return { id, label: typeof label === 'string' ? label : id }
+    })
+  const columns = [...table.columns.values()].map(({ name, label }) => ({ id: name, label }))
+  return {
+    values: [...columns, ...things(parameters)],
+    statuses: things(statuses),
+    exhibits: [],
+    pigments: keys(pigments),
+  }
 }
 
 /**

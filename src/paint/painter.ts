@@ -20,8 +20,9 @@ import type { BoundRule, Cells, RunCache, StyleCache } from '../rule/model.js'
 import { runOneScale } from '../rule/run/one-scale.js'
 import { type PaintResult, paintCells } from '../rule/run/paint.js'
 import { createRunCache } from '../rule/run/run-cache.js'
+import { saidRules } from '../rule/sentence/said.js'
 import { checkShape, validate } from '../shape/shape.js'
-import type { RuleSpec, Status } from '../spec/rules.js'
+import type { RuleSpec, Status, WrittenRule } from '../spec/rules.js'
 import type { ParameterSpec } from '../spec/sources.js'
 import type { CellStyle, Channel } from '../style/cell-style.js'
 import { checkStyle } from '../style/effect.js'
@@ -32,7 +33,7 @@ import { statusLabel } from '../style/status.js'
 import { asTable } from '../table/as-table.js'
 import { columnNames } from '../table/fields.js'
 import type { Table } from '../table/table.js'
-import { checkCell, matchColumns, PAINT_SPEC, withTexts } from './painter-input.js'
+import { checkCell, matchColumns, namesOf, PAINT_SPEC, withTexts } from './painter-input.js'
 
 /** The rules of `paint`, with the keys of the report file. */
 export interface PaintSpec extends PaletteSpec {
@@ -40,8 +41,11 @@ export interface PaintSpec extends PaletteSpec {
   parameters?: Readonly<Record<string, ParameterSpec>>
   /** The statuses of cells with their styles. */
   statuses?: Readonly<Record<string, Status>>
-  /** In order of precedence: the first rule that sets a channel of a cell wins it. */
-  rules: readonly RuleSpec[]
+  /**
+   * In keys, or as sentences: 'revenue: at least target → ahead'. In order of precedence: the first
+   * rule that sets a channel of a cell wins it.
+   */
+  rules: readonly WrittenRule[]
   /** BCP 47, for values in words; default: en. */
   locale?: string
 }
@@ -174,9 +178,14 @@ interface BoundPainter extends Pick<Prepared, 'rules' | 'palette' | 'measures' |
 
 function bindPainter(like: Table, given: PaintSpec): BoundPainter {
   // Parts of the wrong shape are reported, and the rest is checked all the same.
-  const { value, problems } = validate(PAINT_SPEC, given, [], { rules: [] })
+  const written: unknown = given
+  const isMap = typeof written === 'object' && written !== null && 'rules' in written
+  const said = saidRules(isMap ? written.rules : undefined, namesOf(like, written), ['rules'])
+  const keyed = isMap ? { ...written, rules: said.rules } : written
+  const { value, problems: shapes } = validate(PAINT_SPEC, keyed, [], { rules: [] })
+  const problems = [...said.problems, ...shapes.filter((p) => !said.isTold(p))]
   if (value === undefined) throw new ProblemError(problems)
-  const spec = value as PaintSpec
+  const spec = value as Omit<PaintSpec, 'rules'> & { rules: readonly RuleSpec[] }
   const statuses = spec.statuses ?? {}
   const diagnostics = new Diagnostics(problems)
   const palette = createPalette(spec, diagnostics)
@@ -194,7 +203,8 @@ function bindPainter(like: Table, given: PaintSpec): BoundPainter {
   }
   const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(like, '') }
   const bound = bindRules(spec.rules, vocabulary, ['rules'])
-  refuse(withoutFollowUps([...problems, ...bound.problems.map((p) => withTexts(p, like, spec.rules))]))
+  const found = [...problems, ...bound.problems.map((p) => withTexts(p, like, spec.rules))]
+  refuse(withoutFollowUps(found.map(said.place)))
   const color = createColorNamer(palette)
   return { rules: bound.rules, palette, measures, looks: new Map(), statuses, parameters, locale, color }
 }

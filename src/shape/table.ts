@@ -3,6 +3,8 @@
 import { LIMIT, RULE_SPEC, STATUS } from './rule-table.js'
 import type { Shape } from './shape.js'
 
+export const SAID_RULE = { keys: { 'name?': 'text', 'title?': 'text', say: 'text' } } satisfies Shape
+
 export const MEASURE_ENTRY = {
   any: [
     'text',

@@ -2,7 +2,7 @@
 // Change that, then run `npm run schema`.
 import type { FindingCode } from '../problem/catalogue/findings.js'
 import type { ExhibitSpec } from './exhibits.js'
-import type { RuleSpec, Status } from './rules.js'
+import type { Status, WrittenRule } from './rules.js'
 import type { MeasureEntry, ParameterSpec, PigmentSpec, SourceSpec } from './sources.js'
 
 /** A report as written, in a file or as a plain object. */
@@ -75,7 +75,7 @@ export interface ReportSpec {
   /** Icons of the report: image files, or data URLs. */
   icons?: { readonly [name: string]: string } | undefined
   /** In order of precedence: the first that sets a channel of a cell wins it. */
-  rules?: readonly RuleSpec[] | undefined
+  rules?: readonly WrittenRule[] | undefined
   /** What is on the page, in this order. */
   exhibits: readonly ExhibitSpec[]
   /**

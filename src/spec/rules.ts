@@ -263,3 +263,19 @@ export type RuleSpec = RuleBase &
   )
 /** The kinds of rules, by their keys. */
 export type RuleKindKey = 'bands' | 'gradient' | 'bar' | 'rank' | 'fromColumn'
+
+/** A rule as a sentence, with a name or a title. */
+export interface SaidRule {
+  /** An id, unique; default: derived from its title or kind. */
+  name?: string | undefined
+  /** For readers; default: the name. */
+  title?: string | undefined
+  /**
+   * A rule as one sentence: 'revenue of each shop: at least target → ahead; otherwise →
+   * behind'.
+   */
+  say: string
+}
+
+/** A rule in keys, or as a sentence. */
+export type WrittenRule = RuleSpec | SaidRule | string

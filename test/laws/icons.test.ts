@@ -1,4 +1,4 @@
-import { type PaintSpec, paint, type RuleSpec, type TableCellStyle } from 'acuarela'
+import { paint, type RuleSpec, type TableCellStyle } from 'acuarela'
 import { toHtml } from 'acuarela/html'
 import { openReport } from 'acuarela/report'
 import { toText } from 'acuarela/terminal'
@@ -40,7 +40,7 @@ test('law 50: an icon after the number is a channel of its own', () => {
 })
 
 test('law 50: an arrow by sign, and an icon from a column, stand at the side of their rule', () => {
-  const rules: PaintSpec['rules'] = [
+  const rules: RuleSpec[] = [
     { paint: 'x', bands: [{ above: 0, style: { icon: 'tick' } }] },
     { paint: 'x', icon: 'after', bands: [{ otherwise: { icon: 'bySign' } }] },
     { paint: 'y', icon: 'after', fromColumn: { icon: 'sign' } },

@@ -13,7 +13,7 @@ import {
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { effort } from '../support/effort.js'
-import { type Row, rows, STATUSES, tableOf } from '../support/rules.js'
+import { type KeyedSpec, type Row, rows, STATUSES, tableOf } from '../support/rules.js'
 
 const RUNS = { seed: 20261123, numRuns: effort(250, 100) }
 const present = (list: readonly Row[]): number[] => list.map((row) => row.x).filter((v) => !Number.isNaN(v))
@@ -89,7 +89,7 @@ test('law 23: a borrowed status goes by name or label, and text that names nothi
 
 test('values without end are above, or below, every limit', () => {
   const x = Float64Array.from([Number.NEGATIVE_INFINITY, -1, 0, 1, Number.POSITIVE_INFINITY, Number.NaN])
-  const got = (bands: NonNullable<PaintSpec['rules'][number]['bands']>): (string | null)[] => {
+  const got = (bands: NonNullable<RuleSpec['bands']>): (string | null)[] => {
     const painting = paint(fromColumns({ x }), { rules: [{ paint: 'x', bands }] })
     return Array.from(x, (_, i) => painting.cell(i, 'x').icon)
   }
@@ -124,7 +124,7 @@ test('what a rule hides is hidden whatever gives the look, and proofing a hundre
 test('law 13: a painted row is every column of it, decided once by its judge', () => {
   fc.assert(
     fc.property(rows, (list) => {
-      const spec: PaintSpec = {
+      const spec: KeyedSpec = {
         statuses: STATUSES,
         rules: [{ paint: 'row', judge: 'y', bands: [{ above: 0, status: 'ahead' }, { otherwise: 'behind' }] }],
       }

@@ -1,16 +1,16 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { FINDINGS, fromColumns, type PaintSpec, paint, proof } from 'acuarela'
+import { FINDINGS, fromColumns, type PaintSpec, paint, proof, type RuleSpec } from 'acuarela'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { effort } from '../support/effort.js'
-import { STATUSES } from '../support/rules.js'
+import { type KeyedSpec, STATUSES } from '../support/rules.js'
 import { acuarela, folder, ROOT } from '../support/tool.js'
 
 const RUNS = { seed: 20261123, numRuns: effort(400, 150) }
 const table = fromColumns({ x: Float64Array.from([-5, -3, -1, 0, 0.5, 1, 2, 4, 6, 9]) })
 const codes = (spec: PaintSpec, own = table): string[] => proof(paint(own, spec)).map(({ code }) => code)
-const withBands = (bands: NonNullable<PaintSpec['rules'][number]['bands']>): PaintSpec => ({
+const withBands = (bands: NonNullable<RuleSpec['bands']>): KeyedSpec => ({
   statuses: STATUSES,
   rules: [{ name: 'r', paint: 'x', bands }],
 })

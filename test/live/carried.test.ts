@@ -68,7 +68,9 @@ function written(moves: ReaderState): { spec: string; settings: Parameters<typeo
       ...(moves.plain && { besideUnpainted: true }),
     }
   })
-  const rules = spec.rules?.map((rule) => (moves.paused.includes(rule.name ?? '') ? { ...rule, paused: true } : rule))
+  const rules = spec.rules?.map((rule) =>
+    typeof rule !== 'string' && moves.paused.includes(rule.name ?? '') ? { ...rule, paused: true } : rule,
+  )
   return {
     spec: JSON.stringify({ ...spec, rules, exhibits }),
     settings: {

@@ -114,6 +114,9 @@ export const rule: fc.Arbitrary<RuleSpec> = fc
 
 export const rules: fc.Arbitrary<RuleSpec[]> = fc.array(rule, { minLength: 1, maxLength: 4 })
 
-export function specOf(list: readonly RuleSpec[], target = 2): PaintSpec {
+/** What a table is painted with, its rules in keys. */
+export type KeyedSpec = Omit<PaintSpec, 'rules'> & { rules: readonly RuleSpec[] }
+
+export function specOf(list: readonly RuleSpec[], target = 2): KeyedSpec {
   return { statuses: STATUSES, parameters: { target }, rules: list.map((spec, i) => ({ name: `r${i}`, ...spec })) }
 }

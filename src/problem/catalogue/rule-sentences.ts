@@ -1,7 +1,25 @@
-import { meantOr, some } from '../phrases.js'
+import { meant, meantOr, oneOf, quote, some } from '../phrases.js'
 
 /** Sentences of problems of rules and styles: a part of the catalogue. */
 export const RULE_SENTENCES = {
+  'sentence-empty': (_: object) =>
+    'the sentence is empty; write what is painted, a colon, and the rule, as in revenue: at least target → ahead',
+  'sentence-too-long': (p: { most: number }) =>
+    `the sentence is longer than ${p.most.toLocaleString('en')} characters; write several rules`,
+  'sentence-end': (p: { expected: readonly string[] }) => `the sentence ends too early; expected ${oneOf(p.expected)}`,
+  'sentence-expected': (p: { found: string; expected: readonly string[]; nearest?: string | undefined }) =>
+    `${quote(p.found)} cannot stand here${p.nearest === undefined ? `; expected ${oneOf(p.expected)}` : meant(p.nearest)}`,
+  'sentence-two-kinds': (p: { first: string; second: string }) =>
+    `a rule has one kind; make it two: ${p.first}, and ${p.second}`,
+  'sentence-no-colon': (p: { text: string }) =>
+    `${quote(p.text)} is no rule: a sentence has a colon, as in revenue: at least target → ahead; in a list in brackets a comma ends a sentence, so put it in quotes`,
+  'sentence-bare-color': (p: { name: string }) => `${p.name}: '${p.name} fill', or '${p.name} text'?`,
+  'sentence-test-twice': (p: { found: string }) =>
+    `this test has ${quote(p.found)} twice; write two tests with a semicolon between them`,
+  'sentence-two-names': (p: { name: string; ids: readonly string[] }) =>
+    `${p.name} may be ${oneOf(p.ids)}; write one of these`,
+  'sentence-status-or-style': (p: { status: string }) =>
+    `${p.status} has a style of its own; here stands a status or a style, not both`,
   'row-needs-judge': (_: object) =>
     'a row has no value of its own; add judge: the measure or field that decides, as in judge: channel',
   'one-scale-two': (_: object) =>

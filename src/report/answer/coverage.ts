@@ -128,7 +128,7 @@ async function gapOf(report: BoundReport, home: BoundSource, source: BoundSource
   }
 }
 
-/** The fields of a source that read columns of another, by themselves or through fields before them. */
+/** The fields of a source that read another, by themselves or through fields before them. */
 function fieldsThatRead({ fields }: BoundSource, { name: source }: BoundSource): string[] {
   const found: string[] = []
   for (const [name, bound] of fields)

@@ -12,8 +12,8 @@ import { KINDS } from '../kinds/registry.js'
 import { LEVELS } from '../levels.js'
 import type { BoundRule, BoundText } from '../model.js'
 import { ROW } from '../row.js'
+import { writeSentence } from '../sentence/parse.js'
 import { keep, RuleChecker } from './checker.js'
-import { ruleText } from './rule-text.js'
 import type { Vocabulary } from './vocabulary.js'
 
 /**
@@ -244,7 +244,7 @@ function bindOne(
     name,
     title: spec.title ?? name,
     index,
-    text: ruleText(spec, levels, CHECKS[kind.key].writeClauses),
+    text: writeSentence(spec),
     measure,
     target: target.is,
     oneScale: together,

@@ -1,4 +1,13 @@
-import { nameInSentence, type WriteClauses } from '../sentence-parts.js'
+import type { FromColumnSpec } from '../../../spec/rules.js'
+import { either, type Leaf, type Part, type Production, sequence, slot, words } from '../../grammar/productions.js'
+import { under } from '../../grammar/under.js'
+import { nameInSentence } from '../../grammar/words.js'
+
+const column: Leaf<string> = {
+  ebnf: 'name',
+  read: (reader) => reader.name('values', 'a column'),
+  write: nameInSentence,
+}
 
 const CHANNELS = [
   ['status', 'status'],
@@ -7,10 +16,24 @@ const CHANNELS = [
   ['icon', 'icon'],
   ['picture', 'picture'],
 ] as const
+const forms = CHANNELS.map(([key, word]) => sequence(words(`${word} from column`), slot(key, column)))
+const one = either(...forms)
 
 /** `status from column state; fill from column tint`. */
-export const writeClauses: WriteClauses = ({ fromColumn = {} }) =>
-  CHANNELS.flatMap(([key, word]) => {
-    const column = fromColumn[key]
-    return column === undefined ? [] : [`${word} from column ${nameInSentence(column)}`]
-  }).join('; ')
+export const clauses: Production = under('fromColumn', {
+  ebnf: `${one.ebnf} { ";" ${one.ebnf} }`,
+  read: (reader) =>
+    reader.attempt(() => {
+      const part: Part = {}
+      do {
+        const read = one.read(reader)
+        if (read === undefined) return undefined
+        Object.assign(part, read)
+      } while (reader.sign(';'))
+      return part
+    }),
+  write(part: FromColumnSpec & Part) {
+    const texts = forms.flatMap((form) => form.write(part) ?? [])
+    return texts.length === 0 ? undefined : texts.join('; ')
+  },
+})

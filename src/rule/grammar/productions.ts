@@ -1,0 +1,187 @@
+import type { SentenceReader } from './reader.js'
+
+/** Keys of a rule, or of a part of one, with their values. */
+export type Part = Record<string, unknown>
+
+/**
+ * A form of the grammar: it reads keys from a sentence, and writes them as one. Both come from the
+ * same description, and so does the page of the grammar.
+ */
+export interface Production {
+  /** In extended Backus-Naur form (ISO/IEC 14977, without its separators). */
+  ebnf: string
+  /** The keys that stand here; undefined, without moving on, if the form does not. */
+  read(reader: SentenceReader): Part | undefined
+  /** The text of the keys; undefined if the part has not those that the form needs. */
+  write(part: Part): string | undefined
+}
+
+/** A single value of a sentence: a name, a limit, a colour. */
+export interface Leaf<T> {
+  ebnf: string
+  read(reader: SentenceReader): T | undefined
+  write(value: T): string | undefined
+}
+
+/** Words that set nothing. */
+export function words(text: string): Production {
+  return {
+    ebnf: text
+      .split(' ')
+      .map((word) => `"${word}"`)
+      .join(' '),
+    read: (reader) => (reader.words(text) ? {} : undefined),
+    write: () => text,
+  }
+}
+
+/** A sign: an arrow, a colon, a comma, a bracket. */
+export function sign(text: string): Production {
+  return { ebnf: `"${text}"`, read: (reader) => (reader.sign(text) ? {} : undefined), write: () => text }
+}
+
+/** Words that set a key to a value. */
+export function sets(key: string, value: string | boolean, text: string): Production {
+  return {
+    ebnf: words(text).ebnf,
+    read: (reader) => (reader.words(text) ? { [key]: value } : undefined),
+    write: (part) => (part[key] === value ? text : undefined),
+  }
+}
+
+/** A value under a key. */
+export function slot<T>(key: string, leaf: Leaf<T>): Production {
+  return {
+    ebnf: leaf.ebnf,
+    read(reader) {
+      const value = reader.under([key], () => leaf.read(reader))
+      return value === undefined ? undefined : { [key]: value }
+    },
+    write: (part) => (part[key] === undefined ? undefined : leaf.write(part[key] as T)),
+  }
+}
+
+/** Forms one after the other. */
+export function sequence(...forms: readonly Production[]): Production {
+  return {
+    ebnf: forms.map(({ ebnf }) => ebnf).join(' '),
+    read: (reader) =>
+      reader.attempt(() => {
+        const part: Part = {}
+        for (const form of forms) {
+          const read = form.read(reader)
+          if (read === undefined) return undefined
+          Object.assign(part, read)
+        }
+        return part
+      }),
+    write(part) {
+      const texts: string[] = []
+      for (const form of forms) {
+        const text = form.write(part)
+        if (text === undefined) return undefined
+        texts.push(text)
+      }
+      return joined(texts)
+    },
+  }
+}
+
+/** The first of some forms that stands here. */
+export function either(...forms: readonly Production[]): Production {
+  return {
+    ebnf: forms.map(({ ebnf }) => ebnf).join(' | '),
+    read(reader) {
+      for (const form of forms) {
+        const part = form.read(reader)
+        if (part !== undefined) return part
+      }
+      return undefined
+    },
+    write(part) {
+      for (const form of forms) {
+        const text = form.write(part)
+        if (text !== undefined) return text
+      }
+      return undefined
+    },
+  }
+}
+
+/** A form that may be left out. */
+export function maybe(form: Production): Production {
+  return {
+    ebnf: `[ ${form.ebnf} ]`,
+    read: (reader) => form.read(reader) ?? {},
+    write: (part) => form.write(part) ?? '',
+  }
+}
+
+/** Some forms in any order, each at most once; they are written in the order of this list. */
+export function anyOrder(forms: readonly Production[], before?: Production): Production {
+  const prefix = before === undefined ? '' : `${before.ebnf} `
+  return {
+    ebnf: `{ ${prefix}( ${forms.map(({ ebnf }) => ebnf).join(' | ')} ) }`,
+    read(reader) {
+      const part: Part = {}
+      const left = new Set(forms)
+      for (;;) {
+        const read = reader.attempt(() => {
+          if (before !== undefined && before.read(reader) === undefined) return undefined
+          for (const form of left) {
+            const found = form.read(reader)
+            if (found === undefined) continue
+            left.delete(form)
+            return found
+          }
+          return undefined
+        })
+        if (read === undefined) return part
+        Object.assign(part, read)
+      }
+    },
+    write(part) {
+      const texts = forms.flatMap((form) => form.write(part) ?? [])
+      const lead = before?.write(part) ?? ''
+      return joined(texts.map((text) => joined([lead, text])))
+    },
+  }
+}
+
+/** A list of parts under a key. */
+export function list(key: string, item: Production, separator: string): Production {
+  return {
+    ebnf: `${item.ebnf} { "${separator}" ${item.ebnf} }`,
+    read: (reader) =>
+      reader.attempt(() => {
+        const parts: Part[] = []
+        do {
+          const part = reader.under([key, parts.length], () => item.read(reader))
+          if (part === undefined) return undefined
+          parts.push(part)
+        } while (reader.sign(separator))
+        return { [key]: parts }
+      }),
+    write(part) {
+      const parts = part[key]
+      if (!Array.isArray(parts) || parts.length === 0) return undefined
+      const texts = parts.map((one: Part) => item.write(one))
+      return texts.includes(undefined) ? undefined : texts.join(`${separator} `)
+    },
+  }
+}
+
+/** A form under the name by which the grammar calls it. */
+export function named(name: string, form: Production): Production & { name: string; body: string } {
+  return { ...form, ebnf: name, name, body: form.ebnf }
+}
+
+/** Texts with single spaces, and none before punctuation. */
+export function joined(texts: readonly string[]): string {
+  let out = ''
+  for (const text of texts) {
+    if (text === '') continue
+    out += out === '' || /^[,;:)]/.test(text) || out.endsWith('(') ? text : ` ${text}`
+  }
+  return out
+}

@@ -1,0 +1,102 @@
+import { nearest } from '../../problem/nearest.js'
+import { type Path, type Problem, problem } from '../../problem/problem.js'
+import { RULE_SPEC } from '../../shape/rule-table.js'
+import { validate } from '../../shape/shape.js'
+import { SAID_RULE } from '../../shape/table.js'
+import type { SaidRule } from '../../spec/rules.js'
+import type { SentenceNames } from '../grammar/names.js'
+import type { Span } from '../grammar/reader.js'
+import { placedInSentence, readSentence } from './parse.js'
+
+/** Rules of which none is a sentence any more. */
+export interface SaidRules {
+  /** Each rule in keys; null in place of a sentence that cannot be read. */
+  rules: unknown
+  problems: Problem[]
+  /** Whether a problem of the shape is that a sentence could not be read, which was told. */
+  isTold(problem: Problem): boolean
+  /** A problem of a rule in keys, at its place in the sentence that it was. */
+  place(problem: Problem): Problem
+}
+
+/** A sentence in a list of rules. */
+interface Said {
+  text: string
+  /**
+   * Where the text stands: the rule itself, its `say`, or the key of a map of one entry, which is
+   * the first part of the text.
+   */
+  path: Path
+  /** Name and title. */
+  more: object
+  /** The keys beside the sentence, which have places of their own. */
+  keys: readonly string[]
+  spans: readonly Span[]
+}
+
+const RULE_KEYS = Object.keys(RULE_SPEC.keys).map((key) => key.replace('?', ''))
+
+/**
+ * Turns the sentences of a list of rules into rules in keys. What is neither a sentence nor in keys
+ * is left to the check of shapes.
+ *
+ * @param at the path of the list.
+ */
+export function saidRules(written: unknown, names: SentenceNames, at: Path): SaidRules {
+  const problems: Problem[] = []
+  const said = new Map<number, Said>()
+  const unread = new Set<number>()
+  if (!Array.isArray(written)) return { rules: written, problems, isTold: () => false, place: (p) => p }
+  const rules = written.map((rule: unknown, i) => {
+    const found = sentenceOf(rule, [...at, i], problems)
+    if (found === undefined) return rule
+    const read = readSentence(found.text, names)
+    if ('code' in read) {
+      problems.push({ ...withAdvice(read, found.text), place: { ...read.place, path: found.path } })
+      unread.add(i)
+      return null
+    }
+    said.set(i, { ...found, spans: read.spans })
+    return { ...found.more, ...read.spec }
+  })
+  return {
+    rules,
+    problems,
+    isTold({ place: { path = [] } }) {
+      return path.length === at.length + 1 && at.every((key, k) => path[k] === key) && unread.has(Number(path.at(-1)))
+    },
+    place(p) {
+      const { path = [] } = p.place
+      if (!at.every((key, k) => path[k] === key)) return p
+      const found = said.get(Number(path[at.length]))
+      const own = path.slice(at.length + 1)
+      // The name and the title stand beside the sentence.
+      if (found === undefined || found.keys.includes(String(own[0]))) return p
+      return placedInSentence(p, own, found)
+    },
+  }
+}
+
+/** The sentence of a rule; undefined if it is in keys. */
+function sentenceOf(rule: unknown, path: Path, problems: Problem[]): Omit<Said, 'spans'> | undefined {
+  if (typeof rule === 'string') return { text: rule, path, more: {}, keys: [] }
+  if (typeof rule !== 'object' || rule === null || Array.isArray(rule)) return undefined
+  if ('say' in rule) {
+    const checked = validate(SAID_RULE, rule, path)
+    problems.push(...checked.problems)
+    if (typeof rule.say !== 'string') return undefined
+    const { say: _, ...more } = (checked.value ?? {}) as Partial<SaidRule>
+    return { text: rule.say, path: [...path, 'say'], more, keys: Object.keys(rule) }
+  }
+  // `- revenue: at least target → ahead` without quotes is a map of one entry for YAML.
+  const entries = Object.entries(rule)
+  const [key, value] = entries[0] ?? []
+  if (entries.length !== 1 || typeof value !== 'string') return undefined
+  if (RULE_KEYS.includes(key) || nearest(key, RULE_KEYS) !== undefined) return undefined
+  return { text: `${key}: ${value}`, path: [...path, key], more: {}, keys: [] }
+}
+
+/** A text without a colon is seldom a sentence: a comma may have cut it in a list in brackets. */
+function withAdvice(p: Problem, text: string): Problem {
+  return text.includes(':') ? p : problem('sentence-no-colon', { text }, p.place)
+}
