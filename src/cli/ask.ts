@@ -21,16 +21,21 @@ export async function decide(
   return decideAnd(report, options, io, async (decided, file) => ({ decided, file }))
 }
 
-/** The same, and calls `use` while the sources of the report are open. */
+/**
+ * The same, and calls `use` while the sources of the report are open.
+ *
+ * @param text the text of the report in place of that of the file.
+ */
 export async function decideAnd<T>(
   report: string,
   options: AskOptions,
   io: Io,
   use: (decided: DecidedReport, file: ReportFile) => Promise<T>,
+  text?: string,
 ): Promise<T> {
   const progress = createProgress(io, options.quiet === true)
   const settings = settingsOf(options, io, progress)
-  return useReportFile(resolve(io.cwd, report), settings, report, use).finally(() => progress.done())
+  return useReportFile(resolve(io.cwd, report), settings, report, use, text).finally(() => progress.done())
 }
 
 /** Prints results as JSON on standard output; NaN becomes null. */

@@ -130,6 +130,21 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
     )
   asking(
     program
+      .command('say')
+      .argument('<report>')
+      .argument('<sentence>', "a rule, as in 'margin of each shop: below 40% → behind'"),
+  )
+    .description('read a rule as a sentence, and tell the cells that it would change')
+    .option('--write', 'add it to the file, as the first rule')
+    .option('--before <rule>', 'the rule in front of which it stands')
+    .option('--after <rule>', 'the rule behind which it stands')
+    .option('--name <name>', 'its name')
+    .addHelpText('after', SAY_EXAMPLES)
+    .action(async (report: string, sentence: string, options: object) =>
+      (await import('./commands/say.js')).sayCommand(report, sentence, options, io),
+    )
+  asking(
+    program
       .command('why')
       .argument('<report>', 'a report file')
       .argument('<exhibit.measure>', 'a shown measure, or a row key whose headings are painted: shops.revenue')
@@ -238,6 +253,11 @@ Examples:
   acuarela rules spring.acuarela.yaml
   acuarela rules spring.acuarela.yaml --brief
   acuarela rules spring.acuarela.yaml --cells againstTarget
+`
+const SAY_EXAMPLES = `
+Examples:
+  acuarela say spring.acuarela.yaml 'margin of each shop: below 40% → behind'
+  acuarela say spring.acuarela.yaml 'margin: top 3 -> bold' --after againstTarget --write
 `
 const WHY_EXAMPLES = `
 Examples:

@@ -144,6 +144,12 @@ function syntaxProblem(
   if (operator !== undefined) return problem('yaml-operator', { text: operator.text }, at(operator.at))
   const braces = value(/:\s+(\{[A-Za-z_]\w*\}.+)$/)
   if (braces !== undefined) return problem('yaml-braces', { text: braces.text }, at(braces.at))
+  if (ARROW.test(line)) {
+    const quoted = /^\s*(?:-|\w+:)\s+'(.*)'\s*$/.exec(line)
+    if (quoted !== null) return problem('yaml-sentence-quotes', { text: quoted[1] }, at(from))
+    const said = /^\s*-\s+([^'"{[].*:\s.*:\s.*)$/.exec(line)
+    if (said !== null) return problem('yaml-sentence-colon', { text: said[1] }, at(from))
+  }
   const [why] = error.message.split(/ at line \d+/)
   return problem('yaml-broken', { why: why.charAt(0).toLowerCase() + why.slice(1) }, at(from))
 }
@@ -249,20 +255,26 @@ function cutsAtComma(items: readonly Pair[], text: string): { value: string; off
   const cuts: { value: string; offset: number; items: Pair[] }[] = []
   for (let i = 0; i < items.length; i++) {
     const { value } = items[i]
-    if (!isScalar(value) || typeof value.value !== 'string' || value.type !== 'PLAIN' || !unclosed(value.value))
-      continue
+    if (!isScalar(value) || typeof value.value !== 'string' || value.type !== 'PLAIN') continue
+    const isSentence = ARROW.test(value.value)
+    if (!isSentence && !unclosed(value.value)) continue
     const rest: Pair[] = []
     let end = value.range?.[1] ?? 0
     let whole = value.value
-    for (let k = i + 1; k < items.length && items[k].value === null && unclosed(whole); k++) {
+    for (let k = i + 1; k < items.length && items[k].value === null && (isSentence || unclosed(whole)); k++) {
       rest.push(items[k])
       end = isNode(items[k].key) ? ((items[k].key as Node).range?.[1] ?? end) : end
       whole = text.slice(startOf(value), end)
     }
-    if (rest.length > 0) cuts.push({ value: whole, offset: startOf(value), items: rest })
+    // A sentence without quotes begins with the key.
+    const begin = isSentence && i === 0 && isNode(items[i].key) ? startOf(items[i].key as Node) : startOf(value)
+    if (rest.length > 0) cuts.push({ value: text.slice(begin, end), offset: begin, items: rest })
   }
   return cuts
 }
+
+/** An arrow stands in sentences of rules alone. */
+const ARROW = /→|->|=>/
 
 function unclosed(text: string): boolean {
   let open = 0

@@ -116,27 +116,35 @@ export async function decideReportFile(
   return useReportFile(path, settings, shown, async (decided, file) => ({ decided, file }))
 }
 
-/** The same, and calls `use` while the sources are open. */
+/**
+ * The same, and calls `use` while the sources are open.
+ *
+ * @param text the text of the report in place of that of the file.
+ */
 export async function useReportFile<T>(
   path: string,
   settings: Settings,
   shown: string,
   use: (decided: DecidedReport, file: ReportFile) => Promise<T>,
+  text?: string,
 ): Promise<T> {
-  return withSources(path, settings, shown, async (file, opened, all) =>
-    use(await decideFrom(file, opened.read, opened.problems, all), file),
-  )
+  const decideAndUse: Use<T> = async (file, opened, all) =>
+    use(await decideFrom(file, opened.read, opened.problems, all), file)
+  return withSources(path, settings, shown, decideAndUse, text)
 }
+
+type Use<T> = (file: ReportFile, opened: Awaited<ReturnType<typeof openSources>>, settings: Settings) => Promise<T>
 
 /** Reads a report and opens its sources while they are used. */
 async function withSources<T>(
   path: string,
   settings: Settings,
   shown: string,
-  use: (file: ReportFile, opened: Awaited<ReturnType<typeof openSources>>, settings: Settings) => Promise<T>,
+  use: Use<T>,
+  written?: string,
 ): Promise<T> {
   checkShape('text', path, ['path'])
-  const text = await readReportText(path, shown)
+  const text = written ?? (await readReportText(path, shown))
   const sets = await readIncluded(text, path)
   const file = readReport(text, shown === '-' ? 'standard input' : shown, (name) => sets.get(name))
   if (shown === '-')

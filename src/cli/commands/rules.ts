@@ -69,7 +69,8 @@ function cellLines(cells: readonly CoveredCell[], ink: Ink): string[] {
   })
 }
 
-function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {
+/** A rule as it is listed: its title, its sentence, what it means, and where it was applied. */
+export function ruleLines(rule: RuleTold, i: number, ink: Ink, width: number): string[] {
   const head = `${padStart(String(i + 1), 2)}  ${ink.strong(harmless(rule.title))}${rule.title === rule.rule ? '' : `  ${ink.quiet(harmless(rule.rule))}`}`
   const lines = [
     head,

@@ -276,15 +276,19 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
     ],
     new Set([2, 3, 4]),
   )
-  const lines = [ink.strong('Statuses shown'), ...rows.map((row) => `  ${row.join('  ')}`.trimEnd())]
-  lines.push(
-    '',
+  const shown = rows.map((row) => `  ${row.join('  ')}`.trimEnd())
+  return [ink.strong('Statuses shown'), ...shown, '', ...movedLines(cells, ink), ...restyledLines(restyled, facts, ink)]
+}
+
+/** The cells whose status changes, with what it was and is. */
+export function movedLines(cells: Comparison['cells'], ink: Ink): string[] {
+  const lines = [
     ink.strong(
       cells.length === 0
         ? 'No cell changes its status.'
         : `${cellCount(cells.length)} ${cells.length === 1 ? 'changes' : 'change'} status`,
     ),
-  )
+  ]
   const moved = table(
     cells.map((cell) => [
       harmless(`${cell.exhibit}.${cell.measure}`),
@@ -294,6 +298,5 @@ function comparisonLines({ counts, cells, restyled }: Comparison, facts: PhraseC
     ]),
     new Set([2]),
   )
-  lines.push(...moved.map((row) => `  ${row.join('  ')}`.trimEnd()))
-  return [...lines, ...restyledLines(restyled, facts, ink)]
+  return [...lines, ...moved.map((row) => `  ${row.join('  ')}`.trimEnd())]
 }

@@ -13,6 +13,14 @@ export const RULE_SENTENCES = {
     `a rule has one kind; make it two: ${p.first}, and ${p.second}`,
   'sentence-no-colon': (p: { text: string }) =>
     `${quote(p.text)} is no rule: a sentence has a colon, as in revenue: at least target → ahead; in a list in brackets a comma ends a sentence, so put it in quotes`,
+  'edit-unreadable': (_: object) => 'the report is not readable as it is, so nothing is written into it',
+  'edit-refused': (_: object) =>
+    'the rule cannot be written there without changing something else; write it into the file by hand',
+  'rule-for-place': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
+    `no rule is called ${p.name}${meantOr(p.nearest, p.known)}`,
+  'before-or-after': (_: object) => '--before and --after name one place; give one of them',
+  'write-to-stdin': (_: object) =>
+    'a report from standard input cannot be written to; leave out --write, or name the file',
   'sentence-bare-color': (p: { name: string }) => `${p.name}: '${p.name} fill', or '${p.name} text'?`,
   'sentence-test-twice': (p: { found: string }) =>
     `this test has ${quote(p.found)} twice; write two tests with a semicolon between them`,

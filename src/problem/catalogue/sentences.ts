@@ -39,6 +39,10 @@ export const SENTENCES = {
     `the text that begins here is not closed; end it with ${p.quote} on the same line`,
   'yaml-cut-at-comma': (p: { value: string }) =>
     `the value is cut at a comma, since inside { } a comma ends it; put ${quote(p.value)} in quotes, whole`,
+  'yaml-sentence-quotes': (p: { text: string }) =>
+    `inside single quotes a single quote is written twice: '${p.text.replace(/'/g, "''")}'; a plain word needs none: is Trade`,
+  'yaml-sentence-colon': (p: { text: string }) =>
+    `a second colon needs quotes around the whole sentence: '${p.text.replace(/'/g, "''")}'`,
   'yaml-cut-at-hash': (p: { rest: string }) =>
     `the value is cut at #, which begins a comment; put the value in quotes, or a space after # if it is a comment: ${quote(p.rest)}`,
   'yaml-braces': (p: { text: string }) =>

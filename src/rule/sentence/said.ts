@@ -50,6 +50,10 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
   const rules = written.map((rule: unknown, i) => {
     const found = sentenceOf(rule, [...at, i], problems)
     if (found === undefined) return rule
+    if (found === 'no text') {
+      unread.add(i)
+      return null
+    }
     const read = readSentence(found.text, names)
     if ('code' in read) {
       problems.push({ ...withAdvice(read, found.text), place: { ...read.place, path: found.path } })
@@ -78,13 +82,13 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
 }
 
 /** The sentence of a rule; undefined if it is in keys. */
-function sentenceOf(rule: unknown, path: Path, problems: Problem[]): Omit<Said, 'spans'> | undefined {
+function sentenceOf(rule: unknown, path: Path, problems: Problem[]): Omit<Said, 'spans'> | 'no text' | undefined {
   if (typeof rule === 'string') return { text: rule, path, more: {}, keys: [] }
   if (typeof rule !== 'object' || rule === null || Array.isArray(rule)) return undefined
   if ('say' in rule) {
     const checked = validate(SAID_RULE, rule, path)
     problems.push(...checked.problems)
-    if (typeof rule.say !== 'string') return undefined
+    if (typeof rule.say !== 'string') return 'no text'
     const { say: _, ...more } = (checked.value ?? {}) as Partial<SaidRule>
     return { text: rule.say, path: [...path, 'say'], more, keys: Object.keys(rule) }
   }
@@ -98,5 +102,5 @@ function sentenceOf(rule: unknown, path: Path, problems: Problem[]): Omit<Said, 
 
 /** A text without a colon is seldom a sentence: a comma may have cut it in a list in brackets. */
 function withAdvice(p: Problem, text: string): Problem {
-  return text.includes(':') ? p : problem('sentence-no-colon', { text }, p.place)
+  return text.includes(':') || text.trim() === '' ? p : problem('sentence-no-colon', { text }, p.place)
 }
