@@ -17,6 +17,7 @@ import { lookupsInMemory, lookupsInParquet, sinceBench } from './lookups.js'
 import { paintBench } from './paint.js'
 import { parquetBench } from './parquet.js'
 import { readBench } from './read.js'
+import { sentencesBench } from './sentences.js'
 import { sixBench } from './six.js'
 import { summaryBench } from './summary.js'
 
@@ -24,6 +25,7 @@ import { summaryBench } from './summary.js'
 const BENCHES = {
   six: () => sixBench(),
   paint: () => paintBench(250_000),
+  sentences: () => sentencesBench(200),
   html: () => htmlBench(),
   live: () => liveBench(),
   'long-page': () => longPageBench(),

@@ -6,6 +6,7 @@ import { lookupsInMemory, lookupsInParquet, sinceBench } from '../bench/lookups.
 import { paintBench } from '../bench/paint.js'
 import { parquetBench } from '../bench/parquet.js'
 import { readBench } from '../bench/read.js'
+import { sentencesBench } from '../bench/sentences.js'
 import { sixBench } from '../bench/six.js'
 import { summaryBench } from '../bench/summary.js'
 import { FULL } from './support/effort.js'
@@ -17,6 +18,7 @@ test.runIf(FULL)('the benches run, and tell each figure beside its rival', async
   })
   sixBench([2000], 1)
   await paintBench(500)
+  await sentencesBench(8)
   await groupBench(5000)
   await htmlBench([200], 2)
   await summaryBench()
@@ -27,6 +29,6 @@ test.runIf(FULL)('the benches run, and tell each figure beside its rival', async
   await lookupsInMemory(5000)
   await sinceBench(5000)
   log.mockRestore()
-  expect(lines.filter((line) => line.includes(' × ')).length).toBe(18)
-  expect(lines.filter((line) => line.includes('the measure')).length).toBe(12)
+  expect(lines.filter((line) => line.includes(' × ')).length).toBe(20)
+  expect(lines.filter((line) => line.includes('the measure')).length).toBe(14)
 })

@@ -240,11 +240,16 @@ function bindOne(
   for (const part of [judge, where, among]) if (part !== undefined) expressions.push(part.bound)
   const needs = needsOf(expressions)
   const levels = levelsOf(spec.levels)
+  let text: string | undefined
   const rule: BoundRule = {
     name,
     title: spec.title ?? name,
     index,
-    text: writeSentence(spec),
+    // Printed on demand, as most rules are run without being read.
+    get text() {
+      text ??= writeSentence(spec)
+      return text
+    },
     measure,
     target: target.is,
     oneScale: together,

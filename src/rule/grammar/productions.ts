@@ -8,6 +8,8 @@ export type Part = Record<string, unknown>
  * same description, and so does the page of the grammar.
  */
 export interface Production {
+  /** The words that it may begin with; undefined if it may begin with something else. */
+  leads?: readonly string[] | undefined
   /** In extended Backus-Naur form (ISO/IEC 14977, without its separators). */
   ebnf: string
   /** The keys that stand here; undefined, without moving on, if the form does not. */
@@ -30,6 +32,7 @@ export function words(text: string): Production {
       .split(' ')
       .map((word) => `"${word}"`)
       .join(' '),
+    leads: [text],
     read: (reader) => (reader.words(text) ? {} : undefined),
     write: () => text,
   }
@@ -44,6 +47,7 @@ export function sign(text: string): Production {
 export function sets(key: string, value: string | boolean, text: string): Production {
   return {
     ebnf: words(text).ebnf,
+    leads: [text],
     read: (reader) => (reader.words(text) ? { [key]: value } : undefined),
     write: (part) => (part[key] === value ? text : undefined),
   }
@@ -65,6 +69,7 @@ export function slot<T>(key: string, leaf: Leaf<T>): Production {
 export function sequence(...forms: readonly Production[]): Production {
   return {
     ebnf: forms.map(({ ebnf }) => ebnf).join(' '),
+    leads: forms[0].leads,
     read: (reader) =>
       reader.attempt(() => {
         const part: Part = {}
@@ -87,17 +92,49 @@ export function sequence(...forms: readonly Production[]): Production {
   }
 }
 
+/**
+ * Finds the forms that can stand where a reader is by the first word of each: most cannot, and need
+ * not be tried.
+ */
+interface Choice {
+  byWord: ReadonlyMap<string, readonly Production[]>
+  others: readonly Production[]
+  leads: readonly string[]
+}
+
+function choiceOf(forms: readonly Production[]): Choice {
+  const byWord = new Map<string, Production[]>()
+  for (const form of forms)
+    for (const word of new Set(form.leads?.map((lead) => lead.split(' ')[0])))
+      byWord.set(word, [...(byWord.get(word) ?? []), form])
+  const others = forms.filter(({ leads }) => leads === undefined)
+  return { byWord, others, leads: forms.flatMap(({ leads }) => leads ?? []) }
+}
+
+function choose(
+  { byWord, others, leads }: Choice,
+  reader: SentenceReader,
+  isLeft: (form: Production) => boolean = () => true,
+): { form: Production; part: Part } | undefined {
+  const { kind, text } = reader.peek()
+  const found = kind === 'name' ? (byWord.get(text) ?? byWord.get(text.toLowerCase())) : undefined
+  for (const forms of [found ?? [], others])
+    for (const form of forms) {
+      if (!isLeft(form)) continue
+      const part = form.read(reader)
+      if (part !== undefined) return { form, part }
+    }
+  if (leads.length > 0) reader.missWords(leads)
+  return undefined
+}
+
 /** The first of some forms that stands here. */
 export function either(...forms: readonly Production[]): Production {
+  const choice = choiceOf(forms)
   return {
     ebnf: forms.map(({ ebnf }) => ebnf).join(' | '),
-    read(reader) {
-      for (const form of forms) {
-        const part = form.read(reader)
-        if (part !== undefined) return part
-      }
-      return undefined
-    },
+    leads: choice.others.length > 0 ? undefined : choice.leads,
+    read: (reader) => choose(choice, reader)?.part,
     write(part) {
       for (const form of forms) {
         const text = form.write(part)
@@ -120,24 +157,21 @@ export function maybe(form: Production): Production {
 /** Some forms in any order, each at most once; they are written in the order of this list. */
 export function anyOrder(forms: readonly Production[], before?: Production): Production {
   const prefix = before === undefined ? '' : `${before.ebnf} `
+  const choice = choiceOf(forms)
   return {
     ebnf: `{ ${prefix}( ${forms.map(({ ebnf }) => ebnf).join(' | ')} ) }`,
     read(reader) {
       const part: Part = {}
-      const left = new Set(forms)
+      const taken: Production[] = []
       for (;;) {
-        const read = reader.attempt(() => {
-          if (before !== undefined && before.read(reader) === undefined) return undefined
-          for (const form of left) {
-            const found = form.read(reader)
-            if (found === undefined) continue
-            left.delete(form)
-            return found
-          }
-          return undefined
-        })
-        if (read === undefined) return part
-        Object.assign(part, read)
+        const found = reader.attempt(() =>
+          before !== undefined && before.read(reader) === undefined
+            ? undefined
+            : choose(choice, reader, (form) => !taken.includes(form)),
+        )
+        if (found === undefined) return part
+        taken.push(found.form)
+        Object.assign(part, found.part)
       }
     },
     write(part) {
@@ -152,6 +186,7 @@ export function anyOrder(forms: readonly Production[], before?: Production): Pro
 export function list(key: string, item: Production, separator: string): Production {
   return {
     ebnf: `${item.ebnf} { "${separator}" ${item.ebnf} }`,
+    leads: item.leads,
     read: (reader) =>
       reader.attempt(() => {
         const parts: Part[] = []

@@ -12,6 +12,9 @@ export interface Span {
   to: number
 }
 
+/** The words of a form; forms are few. */
+const SPLIT = new Map<string, readonly string[]>()
+
 /**
  * The place in a sentence: productions read from it and move it on. Where something else stands
  * than a production needs, it remembers what was expected; the farthest place is the one to report.
@@ -22,9 +25,9 @@ export class SentenceReader {
   /** Where the parts that are being read stand in the rule. */
   path: Path = []
   #farthest = -1
-  #expected = new Set<string>()
+  /** What could stand at the farthest place, and whether it is a word. */
+  #expected: { what: string; isWord: boolean }[] = []
   #problem: Problem | undefined
-  readonly #labels: Partial<Record<NameKind, ReturnType<typeof longLabels>>> = {}
 
   constructor(
     readonly text: string,
@@ -38,18 +41,28 @@ export class SentenceReader {
 
   /** Takes words of the grammar, or none of them. */
   words(text: string): boolean {
-    const words = text.split(' ')
-    for (const [i, word] of words.entries()) {
-      const { kind, text: found } = this.peek(i)
-      if (kind !== 'name' || found.toLowerCase() !== word) return this.miss(`'${text}'`)
+    if (!this.sees(text)) return false
+    this.at += SPLIT.get(text)?.length ?? 0
+    return true
+  }
+
+  /** Whether words of the grammar stand here; if not, they could have. */
+  sees(text: string): boolean {
+    let words = SPLIT.get(text)
+    if (words === undefined) {
+      words = text.split(' ')
+      SPLIT.set(text, words)
     }
-    this.at += words.length
+    for (let i = 0; i < words.length; i++) {
+      const { kind, text: found } = this.peek(i)
+      if (kind !== 'name' || (found !== words[i] && found.toLowerCase() !== words[i])) return this.miss(text, true)
+    }
     return true
   }
 
   sign(sign: string): boolean {
     const { kind, text } = this.peek()
-    if ((kind !== 'sign' && kind !== 'mark') || text !== sign) return this.miss(`'${sign}'`)
+    if ((kind !== 'sign' && kind !== 'mark') || text !== sign) return this.miss(sign, true)
     this.at++
     return true
   }
@@ -96,8 +109,7 @@ export class SentenceReader {
 
   #labelAt(kind: NameKind): string | undefined {
     if (this.peek().kind !== 'name' || this.peek(1).kind !== 'name') return undefined
-    this.#labels[kind] ??= longLabels(this.names[kind])
-    const found = this.#labels[kind].find(({ words }) =>
+    const found = longLabels(this.names[kind], this.peek().text).find(({ words }) =>
       words.every((word, i) => this.peek(i).kind === 'name' && this.peek(i).text.toLowerCase() === word),
     )
     if (found !== undefined) this.at += found.words.length
@@ -127,16 +139,28 @@ export class SentenceReader {
     return value
   }
 
-  /** Remembers what could have stood here. */
-  miss(what: string): false {
+  /**
+   * Remembers what could have stood here.
+   *
+   * @param isWord whether it is to be written as it is, not the name of something.
+   */
+  miss(what: string, isWord = false): false {
     const { from } = this.peek()
+    if (from < this.#farthest) return false
     if (from > this.#farthest) {
       this.#farthest = from
-      this.#expected.clear()
+      this.#expected = []
       this.#problem = undefined
     }
-    if (from === this.#farthest) this.#expected.add(what)
+    this.#expected.push({ what, isWord })
     return false
+  }
+
+  /** Remembers words of which one could have stood here. */
+  missWords(words: readonly string[]): void {
+    const { from } = this.peek()
+    if (from < this.#farthest) return
+    for (const word of words) this.miss(word, true)
   }
 
   /** Remembers a problem; of several at the farthest place the first is reported. */
@@ -144,7 +168,7 @@ export class SentenceReader {
     const from = Math.max(problem.place.from ?? 0, this.peek().from)
     if (from > this.#farthest) {
       this.#farthest = from
-      this.#expected.clear()
+      this.#expected = []
       this.#problem = undefined
     }
     if (from === this.#farthest) this.#problem ??= problem
@@ -162,7 +186,7 @@ export class SentenceReader {
   problem(): Problem {
     if (this.#problem !== undefined) return this.#problem
     const token = this.tokens.find(({ from }) => from === this.#farthest) ?? this.peek()
-    const expected = [...this.#expected]
+    const expected = this.expected
     if (token.kind === 'end') return problem('sentence-end', { expected }, this.place(token))
     const found = this.raw(token)
     return problem('sentence-expected', { found, expected, nearest: this.#nearest(token) }, this.place(token))
@@ -171,18 +195,18 @@ export class SentenceReader {
   /** The words that were most likely meant, of as many words as they have. */
   #nearest(token: Token): string | undefined {
     const from = this.tokens.indexOf(token)
-    for (const phrase of this.#expected) {
-      const words = phrase.replaceAll("'", '')
+    for (const { what: words, isWord } of this.#expected) {
+      if (!isWord || !/^[a-z ]+$/.test(words)) continue
       const tokens = this.tokens.slice(from, from + words.split(' ').length)
       const text = tokens.map((one) => this.raw(one).toLowerCase()).join(' ')
-      if (/^'[a-z ]+'$/.test(phrase) && nearest(text, [words]) !== undefined) return words
+      if (nearest(text, [words]) !== undefined) return words
     }
     return undefined
   }
 
   /** What could stand at the farthest place. */
   get expected(): readonly string[] {
-    return [...this.#expected]
+    return [...new Set(this.#expected.map(({ what, isWord }) => (isWord ? `'${what}'` : what)))]
   }
 
   /** A token as it is written. */

@@ -4,6 +4,8 @@ import type { Problem } from '../../problem/problem.js'
 /** Forms of the arrow between a test and its result. */
 const ARROW = /→|->|=>/y
 const MARK = /[:;]/y
+/** What arrows and marks begin with. */
+const MARKS: ReadonlySet<string> = new Set('→-=:;')
 const COLOR = /#[0-9a-fA-F]+(?![\p{L}\p{N}_])/uy
 const ORDINAL = /(\d+)(?:st|nd|rd|th)(?![\p{L}\p{N}_])/uy
 /** A step of a family of icons: `petals-2-of-5`. */
@@ -37,14 +39,14 @@ function sentenceToken(text: string, at: number): Token | undefined {
     const quoted = match(QUOTED)
     return quoted === null ? undefined : token('quoted', quoted, quoted[1]?.replaceAll('""', '"') ?? quoted[2])
   }
-  const mark = match(ARROW) ?? match(MARK)
+  const mark = MARKS.has(c) ? (match(ARROW) ?? match(MARK)) : null
   if (mark !== null) return token('mark', mark, mark[0] === ':' || mark[0] === ';' ? mark[0] : '→')
   if (c === '#') {
     const color = match(COLOR)
     return color === null ? undefined : token('color', color)
   }
   if (c >= '0' && c <= '9') return numberToken(match, token)
-  const step = match(STEP)
+  const step = text.indexOf('-of-', at) < 0 ? null : match(STEP)
   return step === null ? undefined : token('step', step)
 }
 

@@ -4,6 +4,7 @@ import type { Part, Production } from './productions.js'
 export function under(key: string, form: Production): Production {
   return {
     ebnf: form.ebnf,
+    leads: form.leads,
     read(reader) {
       const part = reader.under([key], () => form.read(reader))
       return part === undefined ? undefined : { [key]: part }

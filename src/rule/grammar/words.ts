@@ -28,9 +28,18 @@ function isWord(name: string): boolean {
   return WORDS.has(name.toLowerCase()) || isColor(name)
 }
 
+/** Words that were looked at; sentences have few. */
+const COLORS = new Map<string, boolean>()
+const MAX_WORDS = 5000
+
 /** Whether a word is a colour: a pigment of the house, paper, soot, or a CSS colour. */
 export function isColor(text: string): boolean {
-  return GROUNDS.includes(text) || isHousePigment(text) || parseColor(text) !== undefined
+  let found = COLORS.get(text)
+  if (found === undefined) {
+    found = GROUNDS.includes(text) || isHousePigment(text) || parseColor(text) !== undefined
+    if (COLORS.size < MAX_WORDS) COLORS.set(text, found)
+  }
+  return found
 }
 
 export function isHousePigment(text: string): boolean {

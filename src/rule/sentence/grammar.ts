@@ -77,6 +77,7 @@ const LEVEL_WORDS: readonly (readonly [string, readonly LevelName[]])[] = [
 
 const levels: Production = {
   ebnf: '( "totals" | "subtotals" | "grand" "total" ) ( "too" | "only" )',
+  leads: LEVEL_WORDS.map(([text]) => text),
   read(reader) {
     for (const [text, value] of LEVEL_WORDS)
       if (reader.words(text)) return { levels: value === LEVELS ? 'all' : value.length === 1 ? value[0] : value }

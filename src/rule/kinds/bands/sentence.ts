@@ -46,6 +46,7 @@ const test = named('test', either(...TESTS))
 /** Tests that all hold; each at most once. */
 const tests: Production = {
   ebnf: 'test { "and" test }',
+  leads: test.leads,
   read: (reader) =>
     reader.attempt(() => {
       const part: Part = {}

@@ -22,6 +22,7 @@ const one = either(...forms)
 /** `status from column state; fill from column tint`. */
 export const clauses: Production = under('fromColumn', {
   ebnf: `${one.ebnf} { ";" ${one.ebnf} }`,
+  leads: one.leads,
   read: (reader) =>
     reader.attempt(() => {
       const part: Part = {}

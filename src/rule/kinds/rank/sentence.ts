@@ -32,6 +32,7 @@ const rest = sequence(words('otherwise'), arrow, slot('otherwise', outcome))
 /** `split 50% → ahead; next 20% → close; otherwise → behind`, or `making 80% of revenue → bold`. */
 const split: Production = {
   ebnf: `( ${byCount.ebnf} | ${byAmount.ebnf} ) { ";" ${next.ebnf} } [ ";" ${rest.ebnf} ]`,
+  leads: ['split', 'making'],
   read: (reader) => reader.attempt(() => readSplit(reader)),
   write({ split: parts, of }: RankSpec & Part) {
     if (parts === undefined) return undefined
