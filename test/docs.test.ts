@@ -38,7 +38,7 @@ test('the README’s report is painted by the README’s commands', async () => 
 })
 
 test('the README’s mistake reads as the README says', async () => {
-  const yaml = block('yaml', 'exhibits').replace('atLeast: target,', 'atLeast: taget,')
+  const yaml = block('yaml', 'exhibits').replace('at least target →', 'at least taget →')
   const cwd = await folder({ 'shops.acuarela.yaml': yaml, 'sales.csv': 'date,region,shop,amount\n2025-01-01,a,b,1\n' })
   const { code, err } = await acuarela(['paint', 'shops.acuarela.yaml'], cwd)
   expect(code).toBe(2)

@@ -188,7 +188,7 @@ function leaveOut(merged: KeyedReport, own: KeyedReport, owner: ReadonlyMap<stri
 function readShared(text: string, file: string): SharedFile {
   const read = readYaml(text, file)
   const keyed = withKeyedRules(read.tree)
-  const place = (p: Problem): Problem => read.place(keyed.place(p))
+  const place = (p: Problem): Problem => keyed.place(p, read.place)
   if (typeof read.tree !== 'object' || read.tree === null || Array.isArray(read.tree)) {
     const problems = read.problems.length > 0 ? read.problems : [problem('file-empty', {}, { file })]
     return { file, spec: undefined, problems: [...problems], place }

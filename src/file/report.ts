@@ -40,7 +40,7 @@ function readAlone(source: string | object, file?: string): ReportFile {
     return { file, spec: undefined, problems, place: read.place }
   }
   const keyed = withKeyedRules(read.tree)
-  const place = (p: Problem): Problem => read.place(keyed.place(p))
+  const place = (p: Problem): Problem => keyed.place(p, read.place)
   const shaped = shapeReport(withSources(keyed.tree))
   const lines = new Set(read.problems.map((p) => p.place.line))
   // Where YAML misread a line, that problem explains it; the wrong shape is only the consequence.

@@ -204,7 +204,7 @@ function bindPainter(like: Table, given: PaintSpec): BoundPainter {
   const vocabulary = { statuses, palette, parameters, measures, fields: columnNames(like, '') }
   const bound = bindRules(spec.rules, vocabulary, ['rules'])
   const found = [...problems, ...bound.problems.map((p) => withTexts(p, like, spec.rules))]
-  refuse(withoutFollowUps(found.map(said.place)))
+  refuse(withoutFollowUps(found.map((p) => said.place(p))))
   const color = createColorNamer(palette)
   return { rules: bound.rules, palette, measures, looks: new Map(), statuses, parameters, locale, color }
 }

@@ -63,16 +63,16 @@ test('each mistake is told at its place in the sentence, and what YAML reads oth
   const cases: [rules: string, said: string][] = [
     [
       '  - revenue: at least targt → ahead',
-      '9:23 (rules[1].revenue): unknown name: targt; did you mean target?\n    revenue: at least targt → ahead\n                      ^^^^^',
+      '9:23 (rules[1]): unknown name: targt; did you mean target?\n    revenue: at least targt → ahead\n                      ^^^^^',
     ],
     ["  - 'revenue: at least target → ahed'", '9:33 (rules[1]): unknown status: ahed; did you mean ahead?'],
     [
       "  - { say: 'revenue: at last 5 → ahead' }",
       "9:22 (rules[1].say): 'at' cannot stand here; did you mean at least?",
     ],
-    ['  - revenu: above 5 → ahead', '9:5 (rules[1].revenu): unknown measure: revenu; did you mean revenue?'],
-    ['  - revenue: above 5 → red', "9:24 (rules[1].revenue): red: 'red fill', or 'red text'?"],
-    ['  - revenue: above 5 → ahead; above 7', '(rules[1].revenue): the sentence ends too early; expected '],
+    ['  - revenu: above 5 → ahead', '9:5 (rules[1]): unknown measure: revenu; did you mean revenue?'],
+    ['  - revenue: above 5 → red', "9:24 (rules[1]): red: 'red fill', or 'red text'?"],
+    ['  - revenue: above 5 → ahead; above 7', '(rules[1]): the sentence ends too early; expected '],
     [
       '  - revenue: top 3 → bold; above 5 → ahead',
       'a rule has one kind; make it two: revenue: top 3 → bold, and revenue: above 5 → ahead',

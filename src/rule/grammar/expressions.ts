@@ -183,6 +183,10 @@ function parsed(text: Limit): Tree | undefined {
   return isTree(tree) ? tree : undefined
 }
 
+/** What sentences add to the smallest parts of an expression. */
+export const LIMIT_EBNF =
+  '… | name | percent "of" "the" "range" | "the" ( "average" | "median" | "lowest" | "highest" | ordinal "percentile" ) [ "of" name ] [ "within" ( "all" | names ) ]'
+
 /** A limit: a number, a name, a statistic of the judged values in words, or a sum. */
 export const limit: Leaf<Limit> = {
   ebnf: 'limit',

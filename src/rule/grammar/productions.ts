@@ -8,6 +8,8 @@ export type Part = Record<string, unknown>
  * same description, and so does the page of the grammar.
  */
 export interface Production {
+  /** Forms inside it that have a name of their own. */
+  parts?: readonly { name: string; body: string }[]
   /** The words that it may begin with; undefined if it may begin with something else. */
   leads?: readonly string[] | undefined
   /** In extended Backus-Naur form (ISO/IEC 14977, without its separators). */
@@ -65,10 +67,24 @@ export function slot<T>(key: string, leaf: Leaf<T>): Production {
   }
 }
 
+/** In brackets if it is a choice. */
+function grouped(ebnf: string): string {
+  let depth = 0
+  let isText = false
+  for (const c of ebnf) {
+    if (c === '"') isText = !isText
+    if (isText) continue
+    if (c === '(' || c === '[' || c === '{') depth++
+    if (c === ')' || c === ']' || c === '}') depth--
+    if (c === '|' && depth === 0) return `( ${ebnf} )`
+  }
+  return ebnf
+}
+
 /** Forms one after the other. */
 export function sequence(...forms: readonly Production[]): Production {
   return {
-    ebnf: forms.map(({ ebnf }) => ebnf).join(' '),
+    ebnf: forms.map(({ ebnf }) => grouped(ebnf)).join(' '),
     leads: forms[0].leads,
     read: (reader) =>
       reader.attempt(() => {
@@ -185,7 +201,7 @@ export function anyOrder(forms: readonly Production[], before?: Production): Pro
 /** A list of parts under a key. */
 export function list(key: string, item: Production, separator: string): Production {
   return {
-    ebnf: `${item.ebnf} { "${separator}" ${item.ebnf} }`,
+    ebnf: `${grouped(item.ebnf)} { "${separator}" ${grouped(item.ebnf)} }`,
     leads: item.leads,
     read: (reader) =>
       reader.attempt(() => {

@@ -88,6 +88,10 @@ export const literal: Leaf<string | number | boolean> = {
   write: literalInSentence,
 }
 
+/** One part of a style. */
+export const STYLE_EBNF =
+  'color [ "fill" | "text" ] | [ "not" ] "bold" | "icon" icon | "flag" text | "picture" text | "no" ( "number" | "icon" )'
+
 /** A style: one part of it. */
 function readStyle(reader: SentenceReader): Style | undefined {
   if (reader.words('bold')) return { weight: 'bold' }

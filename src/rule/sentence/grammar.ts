@@ -1,6 +1,6 @@
 import { problem } from '../../problem/problem.js'
 import type { LevelName } from '../../spec/rules.js'
-import { condition, judged, readNames } from '../grammar/expressions.js'
+import { condition, end, judged, LIMIT_EBNF, readNames } from '../grammar/expressions.js'
 import {
   anyOrder,
   either,
@@ -16,6 +16,7 @@ import {
   words,
 } from '../grammar/productions.js'
 import type { SentenceReader } from '../grammar/reader.js'
+import { STYLE_EBNF } from '../grammar/results.js'
 import { namesInSentence } from '../grammar/words.js'
 import { CHECKS } from '../kinds/checks.js'
 import { LEVELS } from '../levels.js'
@@ -36,7 +37,7 @@ const exhibits: Leaf<readonly string[]> = {
 }
 
 /** Rows and every measure are words; `paint: [row]` is `paint: row`. */
-const painted: Production = {
+const painted: Production & { body: string } = {
   ...named('what', either(sets('paint', 'row', 'rows'), sets('paint', 'all', 'every measure'), slot('paint', names))),
   write({ paint }) {
     const list = typeof paint === 'string' ? [paint] : (paint as readonly string[])
@@ -124,7 +125,7 @@ function isOfTwoKinds(reader: SentenceReader, first: number): boolean {
 
 /** `revenue of each shop: at least target → ahead; otherwise → behind, totals too`. */
 export const sentence: Production = {
-  ebnf: `what ${scopes.ebnf} [ ${where.ebnf} ] ":" clauses ${extras.ebnf}`,
+  ebnf: 'what { [ "," ] scope } [ "where" condition ] ":" clauses { "," extra }',
   read(reader) {
     const part: Part = {}
     const take = (form: Production): boolean => {
@@ -148,3 +149,24 @@ export const sentence: Production = {
     return `${head}: ${kinds.write(part) ?? ''}${extras.write(part) ?? ''}`
   },
 }
+
+/** The forms of the grammar by name, as they are printed in its page. */
+export const GRAMMAR: readonly (readonly [name: string, ebnf: string])[] = [
+  ['sentence', sentence.ebnf],
+  ['what', painted.body],
+  ['names', 'name { "," name } [ "and" name ]'],
+  ['scope', either(...SCOPES).ebnf],
+  ['clauses', Object.keys(CHECKS).join(' | ')],
+  ...Object.entries(CHECKS).flatMap(([key, { clauses }]): [string, string][] => [
+    [key, clauses.ebnf],
+    ...(clauses.parts ?? []).map(({ name, body }): [string, string] => [name, body]),
+  ]),
+  ['result', '( status | style ) { "and" style }'],
+  ['style', STYLE_EBNF],
+  ['size', 'number | percent | name'],
+  ['literal', 'text | word | number | period | "true" | "false"'],
+  ['end', end.ebnf],
+  ['limit', 'sum'],
+  ['primary', LIMIT_EBNF],
+  ['extra', either(...EXTRAS).ebnf],
+]

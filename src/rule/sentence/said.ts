@@ -15,8 +15,12 @@ export interface SaidRules {
   problems: Problem[]
   /** Whether a problem of the shape is that a sentence could not be read, which was told. */
   isTold(problem: Problem): boolean
-  /** A problem of a rule in keys, at its place in the sentence that it was. */
-  place(problem: Problem): Problem
+  /**
+   * A problem of a rule in keys, at its place in the sentence that it was.
+   *
+   * @param locate adds the place in the file.
+   */
+  place(problem: Problem, locate?: (problem: Problem) => Problem): Problem
 }
 
 /** A sentence in a list of rules. */
@@ -31,6 +35,7 @@ interface Said {
   more: object
   /** The keys beside the sentence, which have places of their own. */
   keys: readonly string[]
+  isEntry: boolean
   spans: readonly Span[]
 }
 
@@ -46,7 +51,10 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
   const problems: Problem[] = []
   const said = new Map<number, Said>()
   const unread = new Set<number>()
-  if (!Array.isArray(written)) return { rules: written, problems, isTold: () => false, place: (p) => p }
+  /** Sentences that YAML reads as a map of one entry. */
+  const entries = new Set<number>()
+  if (!Array.isArray(written))
+    return { rules: written, problems, isTold: () => false, place: (p, locate = same) => locate(p) }
   const rules = written.map((rule: unknown, i) => {
     const found = sentenceOf(rule, [...at, i], problems)
     if (found === undefined) return rule
@@ -54,6 +62,7 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
       unread.add(i)
       return null
     }
+    if (found.isEntry) entries.add(i)
     const read = readSentence(found.text, names)
     if ('code' in read) {
       problems.push({ ...withAdvice(read, found.text), place: { ...read.place, path: found.path } })
@@ -69,35 +78,43 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
     isTold({ place: { path = [] } }) {
       return path.length === at.length + 1 && at.every((key, k) => path[k] === key) && unread.has(Number(path.at(-1)))
     },
-    place(p) {
+    place(p, locate = same) {
       const { path = [] } = p.place
-      if (!at.every((key, k) => path[k] === key)) return p
-      const found = said.get(Number(path[at.length]))
+      const index = at.every((key, k) => path[k] === key) ? Number(path[at.length]) : Number.NaN
+      const found = said.get(index)
       const own = path.slice(at.length + 1)
       // The name and the title stand beside the sentence.
-      if (found === undefined || found.keys.includes(String(own[0]))) return p
-      return placedInSentence(p, own, found)
+      const isSaid = found !== undefined && !found.keys.includes(String(own[0]))
+      const located = locate(isSaid ? placedInSentence(p, own, found) : p)
+      // The first part of a sentence without quotes is a key for YAML alone.
+      return entries.has(index)
+        ? { ...located, place: { ...located.place, path: path.slice(0, at.length + 1) } }
+        : located
     },
   }
 }
 
+function same(p: Problem): Problem {
+  return p
+}
+
 /** The sentence of a rule; undefined if it is in keys. */
 function sentenceOf(rule: unknown, path: Path, problems: Problem[]): Omit<Said, 'spans'> | 'no text' | undefined {
-  if (typeof rule === 'string') return { text: rule, path, more: {}, keys: [] }
+  if (typeof rule === 'string') return { text: rule, path, more: {}, keys: [], isEntry: false }
   if (typeof rule !== 'object' || rule === null || Array.isArray(rule)) return undefined
   if ('say' in rule) {
     const checked = validate(SAID_RULE, rule, path)
     problems.push(...checked.problems)
     if (typeof rule.say !== 'string') return 'no text'
     const { say: _, ...more } = (checked.value ?? {}) as Partial<SaidRule>
-    return { text: rule.say, path: [...path, 'say'], more, keys: Object.keys(rule) }
+    return { text: rule.say, path: [...path, 'say'], more, keys: Object.keys(rule), isEntry: false }
   }
   // `- revenue: at least target → ahead` without quotes is a map of one entry for YAML.
   const entries = Object.entries(rule)
   const [key, value] = entries[0] ?? []
   if (entries.length !== 1 || typeof value !== 'string') return undefined
   if (RULE_KEYS.includes(key) || nearest(key, RULE_KEYS) !== undefined) return undefined
-  return { text: `${key}: ${value}`, path: [...path, key], more: {}, keys: [] }
+  return { text: `${key}: ${value}`, path: [...path, key], more: {}, keys: [], isEntry: true }
 }
 
 /** A text without a colon is seldom a sentence: a comma may have cut it in a list in brackets. */

@@ -82,6 +82,7 @@ const bands = list('bands', band, ';')
 /** `at least target → ahead; at least 80% of target → close; otherwise → behind`. */
 export const clauses: Production = {
   ...bands,
+  parts: [band, test],
   write: ({ bands: written }) =>
     written === undefined ? undefined : bands.write({ bands: apart(written as BandSpec[]) }),
 }

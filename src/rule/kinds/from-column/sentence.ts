@@ -1,5 +1,14 @@
 import type { FromColumnSpec } from '../../../spec/rules.js'
-import { either, type Leaf, type Part, type Production, sequence, slot, words } from '../../grammar/productions.js'
+import {
+  either,
+  type Leaf,
+  named,
+  type Part,
+  type Production,
+  sequence,
+  slot,
+  words,
+} from '../../grammar/productions.js'
 import { under } from '../../grammar/under.js'
 import { nameInSentence } from '../../grammar/words.js'
 
@@ -17,11 +26,10 @@ const CHANNELS = [
   ['picture', 'picture'],
 ] as const
 const forms = CHANNELS.map(([key, word]) => sequence(words(`${word} from column`), slot(key, column)))
-const one = either(...forms)
+const one = named('column', either(...forms))
 
-/** `status from column state; fill from column tint`. */
-export const clauses: Production = under('fromColumn', {
-  ebnf: `${one.ebnf} { ";" ${one.ebnf} }`,
+const columns: Production = {
+  ebnf: 'column { ";" column }',
   leads: one.leads,
   read: (reader) =>
     reader.attempt(() => {
@@ -37,4 +45,7 @@ export const clauses: Production = under('fromColumn', {
     const texts = forms.flatMap((form) => form.write(part) ?? [])
     return texts.length === 0 ? undefined : texts.join('; ')
   },
-})
+}
+
+/** `status from column state; fill from column tint`. */
+export const clauses: Production = { ...under('fromColumn', columns), parts: [one] }
