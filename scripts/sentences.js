@@ -6,7 +6,10 @@ import { EXAMPLES } from '../dist/rule/sentence/forms.js'
 import { GRAMMAR } from '../dist/rule/sentence/grammar.js'
 import { readSentence } from '../dist/rule/sentence/parse.js'
 
-/** The keys of a value, as paths. @param {unknown} value @param {string} path @returns {string[]} */
+/**
+ * The keys of a value, as paths.
+ * @param {unknown} value @param {string} path @returns {string[]}
+ */
 function keysOf(value, path = '') {
   if (Array.isArray(value)) return value.flatMap((one) => keysOf(one, path))
   if (typeof value !== 'object' || value === null) return [path]

@@ -273,14 +273,19 @@ function bindOne(
     parameters: needs.parameters,
     readsPopulation: needs.aggregates || kind.readsPopulation(plan),
   }
-  if (spec.only !== undefined) rule.only = spec.only
   if (judge !== undefined) rule.judge = judge
   if (where !== undefined) rule.where = where
   if (among !== undefined) rule.among = among
   if (population === UNFILTERED) rule.amongUnfiltered = true
-  if (spec.hide !== undefined) rule.hide = spec.hide
-  if (spec.icon === 'after') rule.iconAfter = true
+  takeOptions(rule, spec)
   return rule
+}
+
+/** The keys that need no binding, where they are written. */
+function takeOptions(rule: BoundRule, { only, hide, icon }: RuleSpec): void {
+  if (only !== undefined) rule.only = only
+  if (hide !== undefined) rule.hide = hide
+  if (icon === 'after') rule.iconAfter = true
 }
 
 /** For such short lists a Set is slower. */
