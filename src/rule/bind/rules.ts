@@ -240,16 +240,11 @@ function bindOne(
   for (const part of [judge, where, among]) if (part !== undefined) expressions.push(part.bound)
   const needs = needsOf(expressions)
   const levels = levelsOf(spec.levels)
-  let text: string | undefined
   const rule: BoundRule = {
     name,
     title: spec.title ?? name,
     index,
-    // Printed on demand, as most rules are run without being read.
-    get text() {
-      text ??= writeSentence(spec)
-      return text
-    },
+    text: '',
     measure,
     target: target.is,
     oneScale: together,
@@ -278,7 +273,19 @@ function bindOne(
   if (among !== undefined) rule.among = among
   if (population === UNFILTERED) rule.amongUnfiltered = true
   takeOptions(rule, spec)
-  return rule
+  return withSentence(rule, spec)
+}
+
+/** The sentence is written on demand, as most rules are run without being read. */
+function withSentence(rule: BoundRule, spec: RuleSpec): BoundRule {
+  let text: string | undefined
+  return Object.defineProperty(rule, 'text', {
+    enumerable: true,
+    get() {
+      text ??= writeSentence(spec)
+      return text
+    },
+  })
 }
 
 /** The keys that need no binding, where they are written. */
