@@ -1,5 +1,5 @@
 import type { NamedThing, SentenceNames } from '../rule/grammar/names.js'
-import { type SaidRules, saidRules } from '../rule/sentence/said.js'
+import { type SaidRules, saidRules } from '../rule/written/said.js'
 
 /** A report whose rules are all in keys. */
 export interface KeyedTree extends Omit<SaidRules, 'rules'> {
@@ -9,30 +9,52 @@ export interface KeyedTree extends Omit<SaidRules, 'rules'> {
 /** Turns the rules of a report that are sentences into rules in keys. */
 export function withKeyedRules(tree: unknown): KeyedTree {
   const isReport = isMap(tree) && Array.isArray(tree.rules)
-  const { rules, ...said } = saidRules(isReport ? tree.rules : undefined, isReport ? namesOf(tree) : NO, ['rules'])
+  const { rules, ...said } = saidRules(isReport ? tree.rules : undefined, isReport ? namesOfReport(tree) : NO, [
+    'rules',
+  ])
   return { ...said, tree: isReport ? { ...tree, rules } : tree }
 }
 
 const NO: SentenceNames = { values: [], statuses: [], exhibits: [], pigments: [] }
 
-/** The names that the file itself has; those of columns stand in the data. */
-function namesOf(tree: Record<string, unknown>): SentenceNames {
+/**
+ * The names that a report has in its file; those of columns stand in the data.
+ *
+ * @param columns the columns that are known to be keys.
+ */
+export function namesOfReport(tree: Record<string, unknown>, columns: readonly string[] = []): SentenceNames {
   const labels = isMap(tree.labels) ? tree.labels : {}
   const sources = Object.values(isMap(tree.sources) ? tree.sources : {})
   const ofSources = sources.flatMap((source) => (isMap(source) && isMap(source.labels) ? [source.labels] : []))
   const keys = Object.assign({}, ...ofSources, labels) as Record<string, unknown>
   return {
     values: [
-      ...things(tree.measures),
-      ...things(tree.parameters),
-      ...Object.entries(keys).map(([id, label]) => thing(id, label)),
+      ...things(tree.measures).map((one): NamedThing => ({ ...one, is: 'measure' })),
+      ...things(tree.parameters).map((one): NamedThing => ({ ...one, is: 'parameter' })),
+      ...keysOf(tree, { ...Object.fromEntries(columns.map((name) => [name, name])), ...keys }),
     ],
-    statuses: things(tree.statuses),
+    statuses: things(tree.statuses).map((one) => ({ ...one, ...verdictOf(tree.statuses, one.id) })),
     exhibits: (Array.isArray(tree.exhibits) ? tree.exhibits : []).flatMap((exhibit: unknown) =>
       isMap(exhibit) && typeof exhibit.name === 'string' ? [thing(exhibit.name, exhibit.title)] : [],
     ),
     pigments: isMap(tree.pigments) ? Object.keys(tree.pigments) : [],
   }
+}
+
+/** The keys that have labels, and those that exhibits are split by. */
+function keysOf({ exhibits }: Record<string, unknown>, labels: Record<string, unknown>): NamedThing[] {
+  const names = new Map(Object.entries(labels))
+  for (const exhibit of Array.isArray(exhibits) ? exhibits : [])
+    for (const part of isMap(exhibit) ? Object.values(exhibit) : [])
+      for (const name of isMap(part) ? [part.rows, part.columns, part.along].flat() : [])
+        if (typeof name === 'string' && !names.has(name)) names.set(name, name)
+  return [...names].map(([id, label]): NamedThing => ({ ...thing(id, label), is: 'key' }))
+}
+
+function verdictOf(statuses: unknown, id: string): Pick<NamedThing, 'verdict'> {
+  const status = isMap(statuses) ? statuses[id] : undefined
+  const verdict = isMap(status) ? status.verdict : undefined
+  return verdict === 'good' || verdict === 'fair' || verdict === 'bad' ? { verdict } : {}
 }
 
 function things(named: unknown): NamedThing[] {

@@ -30,7 +30,9 @@ export function namesOf(table: Table, spec: unknown): SentenceNames {
       const label = typeof own === 'object' && own !== null && 'label' in own ? own.label : undefined
       return { id, label: typeof label === 'string' ? label : id }
     })
-  const columns = [...table.columns.values()].map(({ name, label }) => ({ id: name, label }))
+  const columns = [...table.columns.values()].map(
+    ({ name, label, type }): NamedThing => ({ id: name, label, is: type.kind === 'number' ? 'measure' : 'key' }),
+  )
   return {
     values: [...columns, ...things(parameters)],
     statuses: things(statuses),

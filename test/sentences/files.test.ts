@@ -90,7 +90,7 @@ test('each mistake is told at its place in the sentence, and what YAML reads oth
       '  - revenue: when kind: x → ahead',
       "a second colon needs quotes around the whole sentence: 'revenue: when kind: x → ahead'",
     ],
-    ['  - revenue above 5 → ahead', "'revenue above 5 → ahead' is no rule: a sentence has a colon"],
+    ['  - revenue above 5 → ahead', '9:13 (rules[1]): did you mean revenue: above 5 → ahead?'],
     ['  - { say: 5 }', '(rules[1].say): expected a text, found 5'],
     [
       "  - { say: 'revenue: above 5 → bold', paint: revenue }",

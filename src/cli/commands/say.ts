@@ -10,7 +10,10 @@ import { type Comparison, compareReports } from '../../report/inspect/compare.js
 import { type RuleTold, tellRules } from '../../report/inspect/rules.js'
 import { sentenceNames } from '../../report/inspect/sentence-names.js'
 import type { DecidedReport } from '../../report/model/answered.js'
+import type { SentenceNames } from '../../rule/grammar/names.js'
+import { readLoosely } from '../../rule/loose/read.js'
 import { readSentence, writeSentence } from '../../rule/sentence/parse.js'
+import type { RuleSpec } from '../../spec/rules.js'
 import { createInk } from '../../view/terminal/ink.js'
 import { type AskOptions, decideAnd, printJson } from '../ask.js'
 import type { Io } from '../io.js'
@@ -36,10 +39,9 @@ export async function sayCommand(report: string, sentence: string, options: SayO
   const path = resolve(io.cwd, report)
   const text = await readReportText(path, report)
   const before = await decideAnd(report, options, io, async (decided) => decided, text)
-  const read = readSentence(sentence, sentenceNames(before))
-  if ('code' in read) throw new ProblemError([read])
+  const spec = ruleSaid(sentence, sentenceNames(before))
   const at = placeOf(before, options)
-  const entry = { sentence: writeSentence(read.spec), ...(options.name !== undefined && { name: options.name }) }
+  const entry = { sentence: writeSentence(spec), ...(options.name !== undefined && { name: options.name }) }
   const next = insertSentence(text, entry, at)
   if (typeof next !== 'string') throw new ProblemError([next])
   const after = await decideAnd(report, options, io, async (decided) => decided, next).catch((error: unknown) => {
@@ -56,6 +58,15 @@ export async function sayCommand(report: string, sentence: string, options: SayO
     return
   }
   io.out(`${linesOf(told, at, { after, comparison, report }, options, io).join('\n')}\n`)
+}
+
+/** The rule of a sentence, or of a text that says it in other words. */
+function ruleSaid(text: string, names: SentenceNames): RuleSpec {
+  const read = readSentence(text, names)
+  if (!('code' in read)) return read.spec
+  const loose = readLoosely(text, names)
+  if (loose === undefined) throw new ProblemError([read])
+  return loose.spec
 }
 
 /** A problem of the new rule stands in its sentence: the file does not have it. */

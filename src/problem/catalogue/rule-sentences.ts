@@ -11,6 +11,7 @@ export const RULE_SENTENCES = {
     `${quote(p.found)} cannot stand here${p.nearest === undefined ? `; expected ${oneOf(p.expected)}` : meant(p.nearest)}`,
   'sentence-two-kinds': (p: { first: string; second: string }) =>
     `a rule has one kind; make it two: ${p.first}, and ${p.second}`,
+  'sentence-meant': (p: { sentence: string }) => `did you mean ${p.sentence}?`,
   'sentence-no-colon': (p: { text: string }) =>
     `${quote(p.text)} is no rule: a sentence has a colon, as in revenue: at least target → ahead; in a list in brackets a comma ends a sentence, so put it in quotes`,
   'edit-unreadable': (_: object) => 'the report is not readable as it is, so nothing is written into it',

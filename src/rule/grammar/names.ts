@@ -2,6 +2,10 @@
 export interface NamedThing {
   id: string
   label: string
+  /** Of a value: a key splits exhibits, a measure has a value in each cell. */
+  is?: 'measure' | 'key' | 'parameter'
+  /** Of a status. */
+  verdict?: 'good' | 'fair' | 'bad'
 }
 
 /** The names that a sentence may use, by what they stand for. */

@@ -10,7 +10,7 @@ export const WORDS: ReadonlySet<string> = new Set(
   `of each in judged by within all among unfiltered unfinished where and or not at least most above below is contains
   when missing otherwise top bottom best worst split making next shade icons bar fading with for negatives
   from to through around steps as status fill text icon picture column flag no number hide the totals
-  subtotals grand total too only on one scale final paused rows every measure bold good bad lowest highest
+  subtotals grand total too only on one scale final paused rows every measure bold lowest highest
   average median percentile range ${[...RESERVED].join(' ')}`.split(/\s+/),
 )
 
@@ -28,6 +28,11 @@ function isWord(name: string): boolean {
   return WORDS.has(name.toLowerCase()) || isColor(name)
 }
 
+/** Letters that are also the digits of a colour, such as bad, are words. */
+function isDigits(text: string): boolean {
+  return /^[0-9a-f]+$/i.test(text)
+}
+
 /** Words that were looked at; sentences have few. */
 const COLORS = new Map<string, boolean>()
 const MAX_WORDS = 5000
@@ -36,7 +41,7 @@ const MAX_WORDS = 5000
 export function isColor(text: string): boolean {
   let found = COLORS.get(text)
   if (found === undefined) {
-    found = GROUNDS.includes(text) || isHousePigment(text) || parseColor(text) !== undefined
+    found = GROUNDS.includes(text) || isHousePigment(text) || (!isDigits(text) && parseColor(text) !== undefined)
     if (COLORS.size < MAX_WORDS) COLORS.set(text, found)
   }
   return found
@@ -54,7 +59,7 @@ export function namesInSentence(names: readonly string[]): string {
 
 /** A colour: a word as written, else `#rrggbb`. */
 export function colorInSentence(text: string): string {
-  if (/^\p{L}+$/u.test(text)) return text
+  if (/^\p{L}+$/u.test(text) && !isDigits(text)) return text
   const color = parseColor(text)
   return color === undefined ? nameInSentence(text) : colorText(color)
 }

@@ -6,7 +6,8 @@ import { SAID_RULE } from '../../shape/table.js'
 import type { SaidRule } from '../../spec/rules.js'
 import type { SentenceNames } from '../grammar/names.js'
 import type { Span } from '../grammar/reader.js'
-import { placedInSentence, readSentence } from './parse.js'
+import { readLoosely } from '../loose/read.js'
+import { placedInSentence, readSentence } from '../sentence/parse.js'
 
 /** Rules of which none is a sentence any more. */
 export interface SaidRules {
@@ -65,7 +66,7 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
     if (found.isEntry) entries.add(i)
     const read = readSentence(found.text, names)
     if ('code' in read) {
-      problems.push({ ...withAdvice(read, found.text), place: { ...read.place, path: found.path } })
+      problems.push({ ...withAdvice(read, found.text, names), place: { ...read.place, path: found.path } })
       unread.add(i)
       return null
     }
@@ -117,7 +118,12 @@ function sentenceOf(rule: unknown, path: Path, problems: Problem[]): Omit<Said, 
   return { text: `${key}: ${value}`, path: [...path, key], more: {}, keys: [], isEntry: true }
 }
 
-/** A text without a colon is seldom a sentence: a comma may have cut it in a list in brackets. */
-function withAdvice(p: Problem, text: string): Problem {
+/**
+ * A text in other words is written out as the sentence that it would be. One without a colon is
+ * seldom a sentence: a comma may have cut it in a list in brackets.
+ */
+function withAdvice(p: Problem, text: string, names: SentenceNames): Problem {
+  const loose = readLoosely(text, names)
+  if (loose !== undefined) return problem('sentence-meant', { sentence: loose.sentence }, p.place)
   return text.includes(':') || text.trim() === '' ? p : problem('sentence-no-colon', { text }, p.place)
 }
