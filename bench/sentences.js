@@ -3,7 +3,7 @@
  * Two hundred rules as sentences, beside the same rules in keys: read and bound as a table would be
  * painted by them, and as a report file.
  */
-import { createPainter, fromColumns } from 'acuarela'
+import { completeSentence, createPainter, fromColumns } from 'acuarela'
 import { openReport } from 'acuarela/report'
 import { stringify } from 'yaml'
 import { measure, report } from './measure.js'
@@ -48,6 +48,29 @@ export async function sentencesBench(count) {
     'in keys': () => openReport(inKeys, { sales: table }),
   })
   report(`a report file of ${count} rules, read, bound and painted`, read)
+  await completionBench(names)
+}
+
+/**
+ * What may stand next at each word of a sentence, over a report of a hundred measures, beside a
+ * search through its names for what is begun: the least that an editor does.
+ * @param {readonly string[]} names
+ */
+async function completionBench(names) {
+  const text =
+    'measure1 of each region within region: at least 80% of measure2 → ahead and bold; otherwise → behind, final'
+  const things = names.map((id) => ({ id, label: `Measure ${id}`, is: /** @type {const} */ ('measure') }))
+  const known = { values: things, statuses: [{ id: 'ahead', label: 'Ahead' }], exhibits: [], pigments: [] }
+  const places = [...text.matchAll(/ /g)].map(({ index }) => index + 1)
+  const times = await measure({
+    [`${places.length} completions`]: () => places.map((at) => completeSentence(text, at, known)),
+    'searches by hand': () =>
+      places.map((at) => {
+        const begun = /[a-z0-9]*$/.exec(text.slice(0, at))?.[0] ?? ''
+        return things.filter(({ id, label }) => id.startsWith(begun) || label.toLowerCase().includes(begun))
+      }),
+  })
+  report(`completions over ${names.length} measures`, times)
 }
 
 /** @param {string} name @param {number} i */

@@ -22,6 +22,8 @@ export { proof } from './proof/table.js'
 export type { Rehearsal, Trial } from './rule/explain/rehearse.js'
 export type { PartCount, StatusCount, Tally } from './rule/explain/tally.js'
 export type { Why, WhyChannel, WhyRule } from './rule/explain/why.js'
+export type { NamedThing, SentenceNames } from './rule/grammar/names.js'
+export { type Completion, completeSentence } from './rule/sentence/complete.js'
 export type {
   BandSpec,
   BarSpec,
@@ -29,8 +31,10 @@ export type {
   GradientSpec,
   RankSpec,
   RuleSpec,
+  SaidRule,
   Status,
   Style,
+  WrittenRule,
 } from './spec/rules.js'
 export type { ParameterSpec } from './spec/sources.js'
 export type { ColorName, IconName, PigmentName } from './spec/suggested.js'

@@ -29,6 +29,6 @@ test.runIf(FULL)('the benches run, and tell each figure beside its rival', async
   await lookupsInMemory(5000)
   await sinceBench(5000)
   log.mockRestore()
-  expect(lines.filter((line) => line.includes(' × ')).length).toBe(20)
-  expect(lines.filter((line) => line.includes('the measure')).length).toBe(14)
+  expect(lines.filter((line) => line.includes(' × ')).length).toBe(21)
+  expect(lines.filter((line) => line.includes('the measure')).length).toBe(15)
 })

@@ -126,13 +126,14 @@ class LimitReader extends ExpressionReader {
  * `a`, `a and b`, `a, b and c`.
  *
  * @param inTest inside a test another one may follow: then a word of the grammar ends the names.
+ * @param what what is expected, for messages and completion.
  */
 export function readNames(
   reader: SentenceReader,
   kind: 'values' | 'exhibits' = 'values',
   inTest = false,
+  what = kind === 'values' ? 'a name' : 'an exhibit',
 ): string[] | undefined {
-  const what = kind === 'values' ? 'a name' : 'an exhibit'
   const names: string[] = []
   for (;;) {
     const name = reader.attempt(() => reader.name(kind, what))

@@ -115,6 +115,7 @@ export function sequence(...forms: readonly Production[]): Production {
 interface Choice {
   byWord: ReadonlyMap<string, readonly Production[]>
   others: readonly Production[]
+  forms: readonly Production[]
   leads: readonly string[]
 }
 
@@ -124,23 +125,24 @@ function choiceOf(forms: readonly Production[]): Choice {
     for (const word of new Set(form.leads?.map((lead) => lead.split(' ')[0])))
       byWord.set(word, [...(byWord.get(word) ?? []), form])
   const others = forms.filter(({ leads }) => leads === undefined)
-  return { byWord, others, leads: forms.flatMap(({ leads }) => leads ?? []) }
+  return { byWord, others, forms, leads: forms.flatMap(({ leads }) => leads ?? []) }
 }
 
 function choose(
-  { byWord, others, leads }: Choice,
+  { byWord, others, forms: all, leads }: Choice,
   reader: SentenceReader,
-  isLeft: (form: Production) => boolean = () => true,
+  taken: readonly Production[] = [],
 ): { form: Production; part: Part } | undefined {
   const { kind, text } = reader.peek()
   const found = kind === 'name' ? (byWord.get(text) ?? byWord.get(text.toLowerCase())) : undefined
   for (const forms of [found ?? [], others])
     for (const form of forms) {
-      if (!isLeft(form)) continue
+      if (taken.includes(form)) continue
       const part = form.read(reader)
       if (part !== undefined) return { form, part }
     }
-  if (leads.length > 0) reader.missWords(leads)
+  const left = taken.length === 0 ? leads : all.flatMap((form) => (taken.includes(form) ? [] : (form.leads ?? [])))
+  if (left.length > 0) reader.missWords(left)
   return undefined
 }
 
@@ -181,9 +183,7 @@ export function anyOrder(forms: readonly Production[], before?: Production): Pro
       const taken: Production[] = []
       for (;;) {
         const found = reader.attempt(() =>
-          before !== undefined && before.read(reader) === undefined
-            ? undefined
-            : choose(choice, reader, (form) => !taken.includes(form)),
+          before !== undefined && before.read(reader) === undefined ? undefined : choose(choice, reader, taken),
         )
         if (found === undefined) return part
         taken.push(found.form)

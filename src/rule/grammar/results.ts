@@ -39,18 +39,20 @@ export const count: Leaf<number> = {
 /** Any word that is a colour, or `#rrggbb`; a pigment of the report, too. */
 export const color: Leaf<string> = {
   ebnf: 'color',
-  read(reader) {
-    const token = reader.peek()
-    const isWord =
-      token.kind === 'name' && (isColor(token.text.toLowerCase()) || reader.names.pigments.includes(token.text))
-    if (token.kind !== 'color' && token.kind !== 'quoted' && !isWord) {
-      reader.miss('a colour')
-      return undefined
-    }
-    reader.at++
-    return token.kind === 'name' && !reader.names.pigments.includes(token.text) ? token.text.toLowerCase() : token.text
-  },
+  read: (reader) => readColorName(reader, 'a colour'),
   write: colorInSentence,
+}
+
+function readColorName(reader: SentenceReader, what: string): string | undefined {
+  const token = reader.peek()
+  const isWord =
+    token.kind === 'name' && (isColor(token.text.toLowerCase()) || reader.names.pigments.includes(token.text))
+  if (token.kind !== 'color' && token.kind !== 'quoted' && !isWord) {
+    reader.miss(what)
+    return undefined
+  }
+  reader.at++
+  return token.kind === 'name' && !reader.names.pigments.includes(token.text) ? token.text.toLowerCase() : token.text
 }
 
 export const icon: Leaf<string> = {
@@ -117,7 +119,7 @@ function readColor(reader: SentenceReader): Style | undefined {
   const follows = reader.peek(1)
   const isColored = follows.kind === 'name' && (follows.text === 'fill' || follows.text === 'text')
   if (token.kind === 'quoted' && !isColored && !isOwnPigment(reader, token.text)) return undefined
-  const name = color.read(reader)
+  const name = readColorName(reader, 'a pigment')
   if (name === undefined) return undefined
   if (reader.words('fill')) return { fill: name }
   if (reader.words('text')) return { ink: name }
@@ -130,41 +132,47 @@ function isOwnPigment({ names }: SentenceReader, name: string): boolean {
   return names.pigments.includes(name) && !names.statuses.some(({ id }) => id === name)
 }
 
+/** Styles that are joined by and. */
+function readStyles(reader: SentenceReader): Style | undefined {
+  const first = reader.under(['style'], () => readStyle(reader))
+  return first === undefined ? undefined : Object.assign({ ...first }, readMore(reader))
+}
+
+/** What is joined to a result. */
+function readMore(reader: SentenceReader): Style | undefined {
+  let style: Style | undefined
+  for (;;) {
+    const more = reader.attempt(() =>
+      reader.words('and') ? reader.under(['style'], () => readStyle(reader)) : undefined,
+    )
+    if (more === undefined) return style
+    style = { ...style, ...more }
+  }
+}
+
+function readStatus(reader: SentenceReader): string | undefined {
+  const token = reader.peek()
+  // A colour by itself was told already; a status of its name is in quotes.
+  if (token.kind === 'color' || (token.kind === 'name' && isColor(token.text))) return undefined
+  return reader.under(['status'], () => reader.name('statuses', 'a status, or a style: bold, aqua, icon up'))
+}
+
 /** The result of a test: a status, maybe with styles that replace its own, or styles. */
 export const result: Production = {
   ebnf: 'result',
   read: (reader) =>
-    reader.attempt(() => {
-      let status: string | undefined
-      const style: Style = {}
-      let styled = false
-      const first = reader.under(['style'], () => readStyle(reader))
-      if (first === undefined) {
-        const token = reader.peek()
-        // A colour by itself was told already; a status of its name is in quotes.
-        if (token.kind === 'color' || (token.kind === 'name' && isColor(token.text))) return undefined
-        status = reader.under(['status'], () => reader.name('statuses', 'a status, or a style: bold, aqua, icon up'))
-        if (status === undefined) return undefined
-      } else {
-        Object.assign(style, first)
-        styled = true
-      }
-      for (;;) {
-        const more = reader.attempt(() =>
-          reader.words('and') ? reader.under(['style'], () => readStyle(reader)) : undefined,
-        )
-        if (more === undefined) break
-        Object.assign(style, more)
-        styled = true
-      }
-      return { ...(status !== undefined && { status }), ...(styled && { style }) } as Part
+    reader.attempt((): Part | undefined => {
+      const style = readStyles(reader)
+      if (style !== undefined) return { style }
+      const status = readStatus(reader)
+      if (status === undefined) return undefined
+      const more = readMore(reader)
+      return { status, ...(more !== undefined && { style: more }) }
     }),
   write({ status, style }) {
     if (status === undefined && style === undefined) return undefined
-    return [
-      ...(status === undefined ? [] : [nameInSentence(String(status))]),
-      ...styleWords((style ?? {}) as Style),
-    ].join(' and ')
+    const parts = status === undefined ? [] : [nameInSentence(String(status))]
+    return [...parts, ...styleWords((style ?? {}) as Style)].join(' and ')
   },
 }
 
@@ -172,12 +180,13 @@ export const result: Production = {
 export const outcome: Leaf<Outcome> = {
   ebnf: 'result',
   read(reader) {
+    const style = readStyles(reader)
+    if (style !== undefined) return style
     const token = reader.peek()
-    const part = reader.attempt(() => result.read(reader))
-    if (part === undefined) return undefined
-    if (part.status !== undefined && part.style !== undefined)
-      return reader.fail(problem('sentence-status-or-style', { status: String(part.status) }, reader.place(token)))
-    return (part.status ?? part.style) as Outcome
+    const status = readStatus(reader)
+    const { kind, text: next } = reader.peek()
+    if (status === undefined || kind !== 'name' || next !== 'and') return status
+    return reader.fail(problem('sentence-status-or-style', { status }, reader.place(token)))
   },
   write: (value) => (typeof value === 'string' ? nameInSentence(value) : styleWords(value).join(' and ')),
 }

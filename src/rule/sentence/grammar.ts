@@ -30,6 +30,13 @@ const names: Leaf<string | readonly string[]> = {
   },
   write: (value) => namesInSentence(typeof value === 'string' ? [value] : value),
 }
+const keys: Leaf<string | readonly string[]> = {
+  ...names,
+  read(reader) {
+    const list = readNames(reader, 'values', false, 'a key')
+    return list?.length === 1 ? list[0] : list
+  },
+}
 const exhibits: Leaf<readonly string[]> = {
   ebnf: 'names',
   read: (reader) => readNames(reader, 'exhibits'),
@@ -48,10 +55,10 @@ const painted: Production & { body: string } = {
 
 const inBrackets = sequence(sign('('), slot('among', condition), sign(')'))
 const SCOPES = [
-  sequence(words('of each'), slot('grain', names)),
+  sequence(words('of each'), slot('grain', keys)),
   sequence(words('in'), slot('only', exhibits)),
   sequence(words('judged by'), slot('judge', judged)),
-  sequence(words('within'), slot('within', names)),
+  sequence(words('within'), slot('within', keys)),
   sequence(words('among'), either(sets('among', 'unfiltered', 'unfiltered'), inBrackets)),
 ]
 /** A comma before a scope is read, and not written. */
@@ -92,8 +99,7 @@ const levels: Production = {
 }
 
 const EXTRAS = [
-  sets('hide', 'value', 'hide the number'),
-  sets('hide', 'icon', 'hide the icon'),
+  either(sets('hide', 'value', 'hide the number'), sets('hide', 'icon', 'hide the icon')),
   sets('icon', 'after', 'icon after the number'),
   levels,
   sets('oneScale', true, 'on one scale'),
@@ -108,6 +114,8 @@ const kinds = either(...Object.values(CHECKS).map(({ clauses }) => clauses))
 /** Whether a clause of another kind follows; then the rule is written out as two. */
 function isOfTwoKinds(reader: SentenceReader, first: number): boolean {
   const { at, text, tokens } = reader
+  // Without remembering that a semicolon could stand here.
+  if (reader.peek().kind !== 'mark' || reader.peek().text !== ';') return false
   if (reader.attempt(() => (reader.sign(';') ? kinds.read(reader) : undefined)) === undefined) return false
   const slice = (from: number, to: number): string => text.slice(tokens[from].from, tokens[to].to)
   const head = slice(0, first - 1)
