@@ -4,7 +4,7 @@ import { type Problem, problem } from '../problem/problem.js'
 import type { ReportSpec } from '../spec/report.js'
 import { askedOf, wordsOf } from './asked.js'
 import type { KeyedReport, ReportFile } from './report-file.js'
-import { withKeyedRules } from './rules.js'
+import { type KeyedTree, withKeyedRules } from './rules.js'
 import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
@@ -16,6 +16,7 @@ interface SharedFile {
   file: string
   spec: KeyedReport | undefined
   problems: Problem[]
+  again: KeyedTree['again']
   place(problem: Problem): Problem
 }
 
@@ -65,6 +66,10 @@ export function withIncluded(report: ReportFile, read: (name: string) => string 
     file: report.file,
     spec: merged,
     problems: inFileOrder(problems),
+    rulesWith: (columns) => [
+      ...(report.rulesWith?.(columns) ?? ownRules),
+      ...behind.map(({ rule, set, index }) => set.again(index, columns) ?? rule),
+    ],
     sharedRules: behind.map(({ set }, k) => ({ index: ownRules.length + k, file: set.file })),
     place(p) {
       const [root, name, ...rest] = p.place.path ?? []
@@ -191,7 +196,7 @@ function readShared(text: string, file: string): SharedFile {
   const place = (p: Problem): Problem => keyed.place(p, read.place)
   if (typeof read.tree !== 'object' || read.tree === null || Array.isArray(read.tree)) {
     const problems = read.problems.length > 0 ? read.problems : [problem('file-empty', {}, { file })]
-    return { file, spec: undefined, problems: [...problems], place }
+    return { file, spec: undefined, problems: [...problems], again: keyed.again, place }
   }
   const problems: Problem[] = [...read.problems, ...keyed.problems.map(place)]
   const kept: Record<string, unknown> = {}
@@ -204,7 +209,13 @@ function readShared(text: string, file: string): SharedFile {
   // The other parts of a report are filled in, so that one schema reads both.
   const shaped = shapeReport({ title: file, sources: {}, exhibits: [], ...kept })
   const spec = shaped.spec && { ...shaped.spec, sources: fromFolder(shaped.spec.sources, file) }
-  return { file, spec, problems: [...problems, ...shaped.problems.filter((p) => !keyed.isTold(p)).map(place)], place }
+  return {
+    file,
+    spec,
+    problems: [...problems, ...shaped.problems.filter((p) => !keyed.isTold(p)).map(place)],
+    again: keyed.again,
+    place,
+  }
 }
 
 function fromFolder(sources: ReportSpec['sources'], file: string): ReportSpec['sources'] {

@@ -19,6 +19,11 @@ export interface ReportFile {
   problems: readonly Problem[]
   /** Rule sets of rules, by the index of the rule. */
   sharedRules?: readonly { index: number; file: string }[]
+  /**
+   * Its rules, sentences among them read again with the columns of the data: what is called like a
+   * column is that column, whatever label is written so.
+   */
+  rulesWith?(columns: readonly string[]): readonly RuleSpec[]
   /** Adds file, line and column to a problem that has a path. */
   place(problem: Problem): Problem
 }

@@ -2,7 +2,7 @@ import { inFileOrder } from '../problem/order.js'
 import { type Problem, problem } from '../problem/problem.js'
 import { withIncluded } from './include.js'
 import type { ReportFile } from './report-file.js'
-import { withKeyedRules } from './rules.js'
+import { rulesWith, withKeyedRules } from './rules.js'
 import { shapeReport } from './shape.js'
 import { readYaml } from './yaml.js'
 
@@ -48,7 +48,7 @@ function readAlone(source: string | object, file?: string): ReportFile {
     .map(place)
     .filter((p) => !lines.has(p.place.line))
   const problems = inFileOrder([...read.problems, ...rest])
-  return { file, spec: shaped.spec, problems, place }
+  return { file, spec: shaped.spec, problems, rulesWith: rulesWith(shaped.spec, keyed), place }
 }
 
 /** A report that includes others may have its sources from them alone. */

@@ -1,18 +1,30 @@
 import type { NamedThing, SentenceNames } from '../rule/grammar/names.js'
 import { type SaidRules, saidRules } from '../rule/written/said.js'
+import type { RuleSpec } from '../spec/rules.js'
+import type { KeyedReport } from './report-file.js'
 
 /** A report whose rules are all in keys. */
-export interface KeyedTree extends Omit<SaidRules, 'rules'> {
+export interface KeyedTree extends Omit<SaidRules, 'rules' | 'again'> {
   tree: unknown
+  /** A sentence read again with the columns of the data; undefined for a rule in keys. */
+  again(index: number, columns: readonly string[]): RuleSpec | undefined
 }
 
 /** Turns the rules of a report that are sentences into rules in keys. */
 export function withKeyedRules(tree: unknown): KeyedTree {
   const isReport = isMap(tree) && Array.isArray(tree.rules)
-  const { rules, ...said } = saidRules(isReport ? tree.rules : undefined, isReport ? namesOfReport(tree) : NO, [
-    'rules',
-  ])
-  return { ...said, tree: isReport ? { ...tree, rules } : tree }
+  const names = isReport ? namesOfReport(tree) : NO
+  const { rules, again, ...said } = saidRules(isReport ? tree.rules : undefined, names, ['rules'])
+  let known: { columns: readonly string[]; names: SentenceNames } | undefined
+  return {
+    ...said,
+    tree: isReport ? { ...tree, rules } : tree,
+    again(index, columns) {
+      if (!isReport) return undefined
+      if (known?.columns !== columns) known = { columns, names: namesOfReport(tree, columns) }
+      return again(index, known.names)
+    },
+  }
 }
 
 const NO: SentenceNames = { values: [], statuses: [], exhibits: [], pigments: [] }
@@ -67,4 +79,12 @@ function thing(id: string, label: unknown): NamedThing {
 
 function isMap(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value)
+}
+
+/** The rules of a report with the columns of its data known; invalid ones stay null. */
+export function rulesWith(
+  spec: KeyedReport | undefined,
+  { again }: Pick<KeyedTree, 'again'>,
+): (columns: readonly string[]) => readonly RuleSpec[] {
+  return (columns) => (spec?.rules ?? []).map((rule, i) => (rule === null ? rule : (again(i, columns) ?? rule)))
 }

@@ -1,3 +1,6 @@
+import { quoteText } from '../expression/print.js'
+import { writeSentence } from '../rule/sentence/parse.js'
+import type { RuleSpec } from '../spec/rules.js'
 import type { ColumnFacts } from './facts.js'
 import { type Line, line, printLines } from './line.js'
 import { columnLabel, commentText, labelOf, titleOf, yamlExpression, yamlText } from './names.js'
@@ -120,48 +123,53 @@ function rules(plan: Plan, { near, without }: Tuning): Line[] {
             'a threshold: the first limit that is met decides',
           ),
           line(`    title: Against the ${word}`),
-          line(`    paint: ${main.name}`),
-          line(`    only: [${without.has('list') ? 'overview' : 'overview, toActOn'}]`),
-          line(
-            `    bands: [{ ${sign}: ${limit}, status: ahead }, { ${sign}: ${share}, status: close }, { otherwise: behind }]`,
-          ),
+          said({
+            paint: main.name,
+            only: without.has('list') ? ['overview'] : ['overview', 'toActOn'],
+            bands: [{ [sign]: limit, status: 'ahead' }, { [sign]: share, status: 'close' }, { otherwise: 'behind' }],
+          }),
         ]),
     ...(compared === undefined || without.has('marks')
       ? []
       : [
           line('  - name: exceptions', 'what is beyond the tolerance gets an arrow'),
           line('    title: Beyond the tolerance'),
-          line(`    paint: ${compared.name}`),
-          line(
-            `    bands: [{ above: slack, style: { ink: ${lower ? 'coral' : 'aqua'}, icon: up } }, { below: -slack, style: { ink: ${lower ? 'aqua' : 'coral'}, icon: down } }]`,
-          ),
+          said({
+            paint: compared.name,
+            bands: [
+              { above: 'slack', style: { ink: lower ? 'coral' : 'aqua', icon: 'up' } },
+              { below: '-slack', style: { ink: lower ? 'aqua' : 'coral', icon: 'down' } },
+            ],
+          }),
         ]),
     ...(without.has('shade') || without.has('heat')
       ? []
       : [
           line('  - name: shade', 'a gradient; one huge cell does not make the others pale'),
           line('    title: How much'),
-          line(`    paint: ${main.name}`),
-          line('    only: [heat]'),
-          line("    gradient: { ramp: [paper, indigo], to: 'percentile(value, 95%)' }"),
+          said({
+            paint: main.name,
+            only: ['heat'],
+            gradient: { ramp: ['paper', 'indigo'], to: 'percentile(value, 95%)' },
+          }),
         ]),
     ...(!without.has('bands') || without.has('bar')
       ? []
       : [
           line('  - name: size', 'a bar from zero, in the column that it measures'),
           line('    title: How large'),
-          line(`    paint: ${barred(plan)}`),
-          line(`    only: [${plan.keys.rows.length === 0 && plan.times === undefined ? 'records' : 'overview'}]`),
-          line('    bar: { color: indigo }'),
+          said({
+            paint: barred(plan),
+            only: [plan.keys.rows.length === 0 && plan.times === undefined ? 'records' : 'overview'],
+            bar: { color: 'indigo' },
+          }),
         ]),
     ...(color === undefined || without.has('colors')
       ? []
       : [
           line('  - name: colours', 'each row in the colour that its data give it'),
           line('    title: As in the data'),
-          line('    paint: row'),
-          line('    only: [records]'),
-          line(`    fromColumn: { fill: ${yamlText(color.name)} }`),
+          said({ paint: 'row', only: ['records'], fromColumn: { fill: color.name } }),
         ]),
   ]
   return list.length === 0
@@ -169,9 +177,14 @@ function rules(plan: Plan, { near, without }: Tuning): Line[] {
     : [line('rules:', 'the first rule that sets a channel of a cell wins it'), ...list, line('')]
 }
 
+/** A rule as its sentence, beside its name and title. */
+function said(rule: RuleSpec): Line {
+  return line(`    say: ${quoteText(writeSentence(rule))}`)
+}
+
 /** The measure of the table; without a table, the column that records are sorted by. */
 function barred({ keys, times, measures: { main, column } }: Plan): string {
-  return keys.rows.length > 0 || times !== undefined || column === undefined ? main.name : yamlText(column.name)
+  return keys.rows.length > 0 || times !== undefined || column === undefined ? main.name : column.name
 }
 
 function colorColumn({ sources: [home] }: Plan): ColumnFacts | undefined {

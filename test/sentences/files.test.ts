@@ -59,6 +59,24 @@ test('a rule is a sentence with or without quotes, with a name, in a rule set', 
   expect(out).toBe('revenue: at least target → ahead; otherwise → behind\n')
 })
 
+test('what is called like a column is that column, whatever is labelled so; ids come before labels', async () => {
+  const text = (rule: string): string => `title: T
+sources: { sales: { file: sales.csv } }
+measures: { priceTotal: { formula: sum(price), label: Price }, other: { formula: sum(cost), label: priceTotal } }
+rules: ['${rule}']
+exhibits: [{ name: lines, records: { show: [price, cost] } }, { name: all, table: { rows: shop, show: [priceTotal, other] } }]
+`
+  const brief = async (rule: string): Promise<string> => {
+    const cwd = await folder({ 'sales.csv': 'shop,price,cost\na,1,2\nb,3,4\n', 'r.acuarela.yaml': text(rule) })
+    const { out, err } = await acuarela(['rules', 'r.acuarela.yaml', '--brief'], cwd)
+    return out + err
+  }
+  expect(await brief('price in lines: indigo bar')).toBe('price in lines: indigo bar\n')
+  expect(await brief('Price: indigo bar')).toBe('priceTotal: indigo bar\n')
+  expect(await brief('priceTotal: indigo bar')).toBe('priceTotal: indigo bar\n')
+  expect(await brief('cost in lines: above price → bold')).toBe('cost in lines: above price → bold\n')
+})
+
 test('each mistake is told at its place in the sentence, and what YAML reads otherwise is explained', async () => {
   const cases: [rules: string, said: string][] = [
     [

@@ -264,7 +264,7 @@ export const CASES: readonly StarterCase[] = [
         random.whole(400, 900),
       ]),
     },
-    has: ['sum(budget.amount)', 'match: [shop]', 'percentChange(', 'atLeast: plan'],
+    has: ['sum(budget.amount)', 'match: [shop]', 'percentChange(', 'at least plan → ahead'],
     lacks: ['sum(id)'],
   },
   {
@@ -301,7 +301,7 @@ export const CASES: readonly StarterCase[] = [
         random.whole(500, 900),
       ]),
     },
-    has: ['sum(takings)', 'sum(plan)', 'atLeast: plan', 'percentChange('],
+    has: ['sum(takings)', 'sum(plan)', 'at least planAmount → ahead', 'percentChange('],
   },
   {
     name: 'receipts with debtors: less outstanding is better, the invoice is no amount',
@@ -314,7 +314,7 @@ export const CASES: readonly StarterCase[] = [
         random.whole(10, 4000),
       ]),
     },
-    has: ['sum(outstanding)', 'better: lower', 'atMost: target', 'date: invoiced'],
+    has: ['sum(outstanding)', 'better: lower', 'at most target → ahead', 'date: invoiced'],
     lacks: ['date: due'],
   },
   {
@@ -452,7 +452,7 @@ export const CASES: readonly StarterCase[] = [
         random.whole(1, 20),
       ]),
     },
-    has: ['sum(hours)', 'fromColumn: { fill: colour }', /left aside: .*picture \(names of image files/],
+    has: ['sum(hours)', 'fill from column colour', /left aside: .*picture \(names of image files/],
   },
   {
     name: 'of two dates the one that rows happen on',

@@ -13,6 +13,7 @@ import type { BoundRule } from '../../rule/model.js'
 import { ROW } from '../../rule/row.js'
 import { checkShape, type Shape } from '../../shape/shape.js'
 import type { ReportSpec } from '../../spec/report.js'
+import type { RuleSpec } from '../../spec/rules.js'
 import { checkStyle } from '../../style/effect.js'
 import { createPalette, type Palette } from '../../style/palette.js'
 import type { SourceTable } from '../../table/source-table.js'
@@ -117,7 +118,7 @@ function bind(
     exhibits: names,
     shared: (index) => report.sharedRules?.find((rule) => rule.index === index)?.file,
   }
-  const { rules, ...bindings } = bindRules(spec.rules ?? [], vocabulary, ['rules'])
+  const { rules, ...bindings } = bindRules(writtenRules(report, fields), vocabulary, ['rules'])
   problems.push(...bindings.problems)
   notes.push(...bindings.notes)
   const context = { vocabulary, columns, fields, measures, hasDates: date !== undefined, calendar, names, hidden }
@@ -149,6 +150,11 @@ function bind(
     }),
   }
   return { bound, problems: [] }
+}
+
+/** The rules of a report; sentences are read once more, as the columns are known now. */
+function writtenRules({ spec, rulesWith }: ReportFile, columns: Names): readonly RuleSpec[] {
+  return rulesWith?.(columns.all()) ?? spec?.rules ?? []
 }
 
 /** The exhibits of a report, and what its strip counts. */

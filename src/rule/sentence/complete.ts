@@ -56,8 +56,8 @@ const INPUT: Shape = {
 }
 
 /**
- * What may stand at the cursor of a sentence that is being typed, in the order of the grammar: words
- * of it, and names of the report. A word that is begun in front of the cursor narrows them.
+ * What may stand at the cursor of a sentence that is being typed, in the order of the grammar:
+ * words of it, and names of the report. A word that is begun in front of the cursor narrows them.
  *
  * @param text the sentence so far.
  * @param cursor an offset in it; what stands behind is not read.
@@ -80,7 +80,7 @@ export function completeSentence(text: string, cursor: number, names: SentenceNa
   return []
 }
 
-/** What may be begun in front of the cursor: nothing or a word, a word and what follows, two words. */
+/** What may be begun in front of the cursor: nothing or a word, two words, three words. */
 const BEGUN = [
   /(?:["\p{L}_][\p{L}\p{N}_]*)?$/u,
   /["\p{L}_][\p{L}\p{N}_]*\s+(?:[\p{L}_][\p{L}\p{N}_]*)?$/u,

@@ -3,7 +3,7 @@ import { type Path, type Problem, problem } from '../../problem/problem.js'
 import { RULE_SPEC } from '../../shape/rule-table.js'
 import { validate } from '../../shape/shape.js'
 import { SAID_RULE } from '../../shape/table.js'
-import type { SaidRule } from '../../spec/rules.js'
+import type { RuleSpec, SaidRule } from '../../spec/rules.js'
 import type { SentenceNames } from '../grammar/names.js'
 import type { Span } from '../grammar/reader.js'
 import { readLoosely } from '../loose/read.js'
@@ -14,6 +14,11 @@ export interface SaidRules {
   /** Each rule in keys; null in place of a sentence that cannot be read. */
   rules: unknown
   problems: Problem[]
+  /**
+   * The rule of a sentence, read again with more names: what is called like a column is that
+   * column, whatever label is written so. Undefined for a rule in keys.
+   */
+  again(index: number, names: SentenceNames): RuleSpec | undefined
   /** Whether a problem of the shape is that a sentence could not be read, which was told. */
   isTold(problem: Problem): boolean
   /**
@@ -55,7 +60,13 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
   /** Sentences that YAML reads as a map of one entry. */
   const entries = new Set<number>()
   if (!Array.isArray(written))
-    return { rules: written, problems, isTold: () => false, place: (p, locate = same) => locate(p) }
+    return {
+      rules: written,
+      problems,
+      again: () => undefined,
+      isTold: () => false,
+      place: (p, locate = same) => locate(p),
+    }
   const rules = written.map((rule: unknown, i) => {
     const found = sentenceOf(rule, [...at, i], problems)
     if (found === undefined) return rule
@@ -76,6 +87,13 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
   return {
     rules,
     problems,
+    again(index, known) {
+      const found = said.get(index)
+      const read = found === undefined ? undefined : readSentence(found.text, known)
+      if (found === undefined || read === undefined || 'code' in read) return undefined
+      said.set(index, { ...found, spans: read.spans })
+      return { ...found.more, ...read.spec }
+    },
     isTold({ place: { path = [] } }) {
       return path.length === at.length + 1 && at.every((key, k) => path[k] === key) && unread.has(Number(path.at(-1)))
     },
