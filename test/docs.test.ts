@@ -4,6 +4,7 @@ import { readFile, writeFile } from 'node:fs/promises'
 import { dirname, join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { expect, test } from 'vitest'
+import { parse, stringify } from 'yaml'
 import { RENAMED_FUNCTIONS, RENAMED_ICONS, RENAMED_PIGMENTS } from '../dist/problem/renamed.js'
 import { findingsPage } from '../scripts/findings.js'
 import { FULL } from './support/effort.js'
@@ -98,6 +99,18 @@ test('every recipe of the cookbook does what the cookbook says', async () => {
         const isReport = yaml.startsWith('title:')
         await writeFile(join(cwd, name), isReport ? yaml : base + yaml)
         expect(await acuarela([isReport ? 'paint' : 'rules', name], cwd)).toEqual({ code: 0, err: '', out: says })
+        // Its rules stand below as sentences, and paint the same.
+        if (!isReport || !yaml.includes('rules:')) return
+        const { out } = await acuarela(['rules', name, '--brief'], cwd)
+        for (const sentence of out.trim().split('\n')) expect(book).toContain(`- \`${sentence}\`\n`)
+        const list = out
+          .trim()
+          .split('\n')
+          .map((sentence) => `  - '${sentence.replaceAll("'", "''")}'\n`)
+        const keyed = parse(yaml) as { rules: { name?: string; title?: string }[] }
+        if (keyed.rules.some((rule) => rule.name !== undefined || rule.title !== undefined)) return
+        await writeFile(join(cwd, name), stringify({ ...keyed, rules: parse(list.join('')) as string[] }))
+        expect((await acuarela(['paint', name], cwd)).out).toBe(says)
       }),
     )
 })
