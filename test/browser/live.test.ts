@@ -31,8 +31,15 @@ beforeAll(async () => {
   for (const source of Object.values(spec.sources)) source.file = join(dirname(SPRING), source.file)
   const kept = (name: string): boolean => name === 'shops' || name === 'months'
   spec.exhibits = spec.exhibits.filter(({ name }) => kept(name))
-  for (const rule of spec.rules) rule.only = rule.only?.filter(kept) ?? ['shops', 'months']
-  spec.rules = spec.rules.filter((rule) => rule.only?.length !== 0)
+  // Each rule for the exhibits that are left, of those behind `in`.
+  const place = / in ([\w, ]+?)(?= judged by| within|:)/
+  spec.rules = spec.rules.flatMap((rule) => {
+    const only = place
+      .exec(rule.say)?.[1]
+      .split(/, | and /)
+      .filter(kept)
+    return only?.length === 0 ? [] : [{ ...rule, say: rule.say.replace(place, ` in ${only?.join(' and ')}`) }]
+  })
   shopsReport = join(cwd, 'shops.acuarela.json')
   await writeFile(shopsReport, JSON.stringify(spec))
   const painted = await acuarela(['paint', shopsReport, '--out', join(cwd, 'shops.html'), '--quiet'])
@@ -44,7 +51,7 @@ afterAll(() => rm(cwd, { recursive: true, force: true }))
 interface Spec {
   sources: Record<string, { file: string }>
   exhibits: { name: string }[]
-  rules: { only?: string[] }[]
+  rules: { say: string }[]
 }
 
 async function live(address = '', from = url): Promise<{ page: Page; faults: string[] }> {
