@@ -177,7 +177,8 @@ function traps(doc: Document.Parsed, text: string, at: At): Problem[] {
       problems.push(problem('yaml-alias', {}, at(startOf(node))))
     },
     Map(_, map) {
-      for (const { key, offset } of keysTwice(map.items)) problems.push(problem('yaml-key-twice', { key }, at(offset)))
+      for (const { key, offset } of keysTwice(map.items))
+        problems.push(problem('yaml-key-twice', { key: key.trim() === '' ? 'an empty key' : key }, at(offset)))
       const braces = bracesText(map, text)
       if (braces !== undefined) {
         problems.push(problem('yaml-braces', { text: braces }, at(startOf(map))))
