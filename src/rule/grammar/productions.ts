@@ -146,6 +146,17 @@ function choose(
   return undefined
 }
 
+/** Finds the one of some forms that stands where a reader is, except those taken before. */
+export type Choose = (
+  reader: SentenceReader,
+  taken?: readonly Production[],
+) => { form: Production; part: Part } | undefined
+
+export function chooser(forms: readonly Production[]): Choose {
+  const choice = choiceOf(forms)
+  return (reader, taken) => choose(choice, reader, taken)
+}
+
 /** The first of some forms that stands here. */
 export function either(...forms: readonly Production[]): Production {
   const choice = choiceOf(forms)

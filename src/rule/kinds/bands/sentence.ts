@@ -3,6 +3,7 @@ import { problem } from '../../../problem/problem.js'
 import type { BandSpec } from '../../../spec/rules.js'
 import { condition, conditionInSentence, limit } from '../../grammar/expressions.js'
 import {
+  chooser,
   either,
   type Leaf,
   list,
@@ -42,6 +43,7 @@ const TESTS = [
   sequence(words('contains'), slot('contains', literal)),
 ]
 const test = named('test', either(...TESTS))
+const chooseTest = chooser(TESTS)
 
 /** Tests that all hold; each at most once. */
 const tests: Production = {
@@ -50,14 +52,19 @@ const tests: Production = {
   read: (reader) =>
     reader.attempt(() => {
       const part: Part = {}
+      const taken: Production[] = []
       do {
         const token = reader.peek()
-        const read = test.read(reader)
-        if (read === undefined) return undefined
-        const [key] = Object.keys(read)
-        if (key in part)
+        const found = chooseTest(reader, taken)
+        if (found === undefined) {
+          // A test that was there already is told as such. At the end there is none to look for,
+          // and looking would offer it as a completion.
+          const isTwice = token.kind !== 'end' && reader.attempt(() => test.read(reader)) !== undefined
+          if (!isTwice) return undefined
           return reader.fail(problem('sentence-test-twice', { found: reader.raw(token) }, reader.place(token)))
-        Object.assign(part, read)
+        }
+        taken.push(found.form)
+        Object.assign(part, found.part)
       } while (reader.words('and'))
       return part
     }),
