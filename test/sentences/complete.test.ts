@@ -47,6 +47,7 @@ test('what may stand next is offered, narrowed by what is begun', () => {
   ])
   expect(texts('revenue: at least target ')).toEqual(['and', '→'])
   expect(texts('revenue: at least target → a')).toEqual(['aqua', 'ahead'])
+  expect(texts('revenue: at least target and a')).toEqual(['above', 'at most'])
   expect(texts('revenue: above 5 → ahead; o')).toEqual(['otherwise'])
   expect(texts('revenue: above 5 → ahead, t')).toEqual(['totals too', 'totals only'])
   expect(texts('revenue: shade from b')).toEqual(['bad', 'brand'])
