@@ -59,9 +59,10 @@ const tests: Production = {
         if (found === undefined) {
           // A test that was there already is told as such. At the end there is none to look for,
           // and looking would offer it as a completion.
-          const isTwice = token.kind !== 'end' && reader.attempt(() => test.read(reader)) !== undefined
-          if (!isTwice) return undefined
-          return reader.fail(problem('sentence-test-twice', { found: reader.raw(token) }, reader.place(token)))
+          const twice = token.kind === 'end' ? undefined : chooseTest(reader)
+          if (twice === undefined) return undefined
+          const name = twice.form.leads?.[0] ?? reader.raw(token)
+          return reader.fail(problem('sentence-test-twice', { found: name }, reader.place(token)))
         }
         taken.push(found.form)
         Object.assign(part, found.part)
