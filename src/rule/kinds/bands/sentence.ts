@@ -57,12 +57,12 @@ const tests: Production = {
         const token = reader.peek()
         const found = chooseTest(reader, taken)
         if (found === undefined) {
-          // A test that was there already is told as such. At the end there is none to look for,
-          // and looking would offer it as a completion.
-          const twice = token.kind === 'end' ? undefined : chooseTest(reader)
+          // Told from the text alone: a second look by the grammar would count the test among those
+          // expected here.
+          const rest = reader.text.slice(token.from).toLowerCase()
+          const twice = taken.flatMap(({ leads }) => leads ?? []).find((lead) => rest.startsWith(`${lead} `))
           if (twice === undefined) return undefined
-          const name = twice.form.leads?.[0] ?? reader.raw(token)
-          return reader.fail(problem('sentence-test-twice', { found: name }, reader.place(token)))
+          return reader.fail(problem('sentence-test-twice', { found: twice }, reader.place(token)))
         }
         taken.push(found.form)
         Object.assign(part, found.part)
