@@ -41,13 +41,15 @@ export function namesOfReport(tree: Record<string, unknown>, columns: readonly s
   const keys = Object.assign({}, ...ofSources, labels) as Record<string, unknown>
   return {
     values: [
-      ...things(tree.measures).map((one): NamedThing => ({ ...one, is: 'measure' })),
+      ...things(tree.measures).map((one): NamedThing => ({ ...one, is: 'measure', ...shareOf(tree.measures, one.id) })),
       ...things(tree.parameters).map((one): NamedThing => ({ ...one, is: 'parameter' })),
       ...keysOf(tree, { ...Object.fromEntries(columns.map((name) => [name, name])), ...keys }),
     ],
     statuses: things(tree.statuses).map((one) => ({ ...one, ...verdictOf(tree.statuses, one.id) })),
     exhibits: (Array.isArray(tree.exhibits) ? tree.exhibits : []).flatMap((exhibit: unknown) =>
-      isMap(exhibit) && typeof exhibit.name === 'string' ? [thing(exhibit.name, exhibit.title)] : [],
+      isMap(exhibit) && typeof exhibit.name === 'string'
+        ? [{ ...thing(exhibit.name, exhibit.title), shows: shownBy(exhibit) }]
+        : [],
     ),
     pigments: isMap(tree.pigments) ? Object.keys(tree.pigments) : [],
   }
@@ -61,6 +63,21 @@ function keysOf({ exhibits }: Record<string, unknown>, labels: Record<string, un
       for (const name of isMap(part) ? [part.rows, part.columns, part.along].flat() : [])
         if (typeof name === 'string' && !names.has(name)) names.set(name, name)
   return [...names].map(([id, label]): NamedThing => ({ ...thing(id, label), is: 'key' }))
+}
+
+/** The measures and fields that an exhibit shows. */
+function shownBy(exhibit: Record<string, unknown>): string[] {
+  return Object.values(exhibit)
+    .flatMap((part) => (isMap(part) ? [part.show].flat() : []))
+    .flatMap((one) =>
+      typeof one === 'string' ? [one] : isMap(one) && typeof one.measure === 'string' ? [one.measure] : [],
+    )
+}
+
+function shareOf(measures: unknown, id: string): Pick<NamedThing, 'isShare'> {
+  const measure = isMap(measures) ? measures[id] : undefined
+  const format = isMap(measure) ? measure.format : undefined
+  return typeof format === 'string' && format.startsWith('percent') ? { isShare: true } : {}
 }
 
 function verdictOf(statuses: unknown, id: string): Pick<NamedThing, 'verdict'> {

@@ -116,6 +116,40 @@ test('each answer is a sentence that binds and is written as it is read', async 
   expect(read).toEqual(ROWS.map(({ answer }) => answer))
 })
 
+/** What is offered for a text, with the values of the data at hand. */
+async function offered(text: string): Promise<string[]> {
+  const { offersFor } = (await import(join(ROOT, 'dist/rule/loose/offer.js'))) as {
+    offersFor(text: string, names: object): string[]
+  }
+  const { namesOfReport } = (await import(join(ROOT, 'dist/file/rules.js'))) as {
+    namesOfReport(tree: object, columns: readonly string[]): object
+  }
+  const keyWith = (value: string): object | undefined =>
+    value.toLowerCase() === 'trade'
+      ? { key: 'channel', value: 'Trade' }
+      : value === 'returned'
+        ? { key: 'status', value }
+        : undefined
+  return offersFor(text, { ...namesOfReport(REPORT, [...KEYS, 'month', 'quarter', 'day']), keyWith })
+}
+
+test('a text of class c is shown every reading, one of class d its answer; what is offered first binds', async () => {
+  const asked = ROWS.filter((row) => row.class !== 'b')
+  expect(asked.length).toBeGreaterThan(170)
+  const wrong: object[] = []
+  for (const { text, class: own, answer } of asked) {
+    const sentences = await offered(text)
+    const isComplete = own === 'd' ? sentences.length > 0 : sentences.length > 1
+    if (sentences[0] !== answer || !isComplete || !(await binds(answer))) wrong.push({ text, answer, sentences })
+  }
+  expect(wrong).toEqual([])
+})
+
+test('a text of which nothing is known is offered nothing, and a long one is not looked at', async () => {
+  expect(await offered('the weather in spring')).toEqual([])
+  expect(await offered(`revenue ${'very '.repeat(200)} red if below plan`)).toEqual([])
+})
+
 test('say reads other words, a file is told the sentence', async () => {
   const yaml = (rules: string): string => `title: T
 sources: { s: { file: s.csv } }
@@ -137,4 +171,26 @@ exhibits: [{ name: shops, table: { rows: shop, show: revenue } }]
   })
   const { err } = await acuarela(['paint', 'r.acuarela.yaml'], other)
   expect(err).toContain('(rules[1]): did you mean revenue: above target → good; otherwise → bad?')
+})
+
+test('say offers sentences for prose, and names the statuses of a verdict that several have', async () => {
+  const report = `title: T
+sources: { s: { file: s.csv } }
+measures: { revenue: { formula: sum(amount), better: higher }, target: sum(goal) }
+statuses: { star: { verdict: good, wash: aqua }, fine: { verdict: good, wash: sky }, weak: { verdict: bad, wash: coral } }
+exhibits: [{ name: shops, table: { rows: shop, show: revenue } }]
+`
+  const cwd = await folder({ 's.csv': 'shop,amount,goal\na,10,5\nb,2,5\n', 'r.acuarela.yaml': report })
+  const one = await acuarela(['say', 'r.acuarela.yaml', 'please mark shops that miss a revenue under 3'], cwd)
+  expect(one.code).toBe(2)
+  expect(one.err).toContain('did you mean shop judged by revenue: below 3 → bold?')
+  const two = await acuarela(['say', 'r.acuarela.yaml', 'revenue below target, red'], cwd)
+  expect(two.err).toContain(
+    'did you mean one of these?\n  revenue: below target → red fill\n  revenue: below target → red text\n',
+  )
+  const verdict = await acuarela(['say', 'r.acuarela.yaml', 'revenue: above 5 → good'], cwd)
+  expect(verdict.code).toBe(2)
+  expect(verdict.err).toContain('good may be star or fine; write one of these')
+  const alone = await acuarela(['say', 'r.acuarela.yaml', 'revenue: below 5 → bad', '--json'], cwd)
+  expect(JSON.parse(alone.out)).toMatchObject({ sentence: 'revenue: below 5 → weak' })
 })

@@ -13,6 +13,7 @@ import type { DecidedReport } from '../../report/model/answered.js'
 import type { SentenceNames } from '../../rule/grammar/names.js'
 import { readLoosely } from '../../rule/loose/read.js'
 import { readSentence, writeSentence } from '../../rule/sentence/parse.js'
+import { withOffers } from '../../rule/written/said.js'
 import type { RuleSpec } from '../../spec/rules.js'
 import { createInk } from '../../view/terminal/ink.js'
 import { type AskOptions, decideAnd, printJson } from '../ask.js'
@@ -65,7 +66,7 @@ function ruleSaid(text: string, names: SentenceNames): RuleSpec {
   const read = readSentence(text, names)
   if (!('code' in read)) return read.spec
   const loose = readLoosely(text, names)
-  if (loose === undefined) throw new ProblemError([read])
+  if (loose === undefined) throw new ProblemError([withOffers(read, text, names) ?? read])
   return loose.spec
 }
 

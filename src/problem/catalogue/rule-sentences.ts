@@ -12,6 +12,8 @@ export const RULE_SENTENCES = {
   'sentence-two-kinds': (p: { first: string; second: string }) =>
     `a rule has one kind; make it two: ${p.first}, and ${p.second}`,
   'sentence-meant': (p: { sentence: string }) => `did you mean ${p.sentence}?`,
+  'sentence-ways': (p: { sentences: readonly string[] }) =>
+    `did you mean one of these?${p.sentences.map((sentence) => `\n  ${sentence}`).join('')}`,
   'sentence-no-colon': (p: { text: string }) =>
     `${quote(p.text)} is no rule: a sentence has a colon, as in revenue: at least target → ahead; in a list in brackets a comma ends a sentence, so put it in quotes`,
   'edit-unreadable': (_: object) => 'the report is not readable as it is, so nothing is written into it',

@@ -4,8 +4,12 @@ export interface NamedThing {
   label: string
   /** Of a value: a key splits exhibits, a measure has a value in each cell. */
   is?: 'measure' | 'key' | 'parameter'
+  /** Of a value: whether it is a share, such as a margin in percent. */
+  isShare?: true
   /** Of a status. */
   verdict?: 'good' | 'fair' | 'bad'
+  /** Of an exhibit: the measures and fields that it shows. */
+  shows?: readonly string[]
 }
 
 /** The names that a sentence may use, by what they stand for. */
@@ -16,6 +20,8 @@ export interface SentenceNames {
   exhibits: readonly NamedThing[]
   /** The pigments of the report. */
   pigments: readonly string[]
+  /** The key that has a value, in whatever letters; undefined if the data are not at hand. */
+  keyWith?(value: string): { key: string; value: string } | undefined
 }
 
 export const NO_NAMES: SentenceNames = { values: [], statuses: [], exhibits: [], pigments: [] }
@@ -73,6 +79,11 @@ function indexOf(things: readonly NamedThing[]): NameIndex {
 export function meantBy(things: readonly NamedThing[], written: string): readonly string[] {
   const { ids, labels, lower } = indexOf(things)
   return ids.has(written) ? [written] : (labels.get(written) ?? lower.get(written.toLowerCase()) ?? [])
+}
+
+/** The statuses of a verdict: `good`, `fair`, `bad`. */
+export function statusesOf(statuses: readonly NamedThing[], verdict: string): readonly string[] {
+  return statuses.filter((status) => status.verdict === verdict.toLowerCase()).map(({ id }) => id)
 }
 
 /** Labels of several words that begin with a word, the longest first: they need no quotes. */

@@ -3,7 +3,7 @@ import { span } from '../../expression/token.js'
 import { nearest } from '../../problem/nearest.js'
 import type { Path, Problem } from '../../problem/problem.js'
 import { problem } from '../../problem/problem.js'
-import { longLabels, meantBy, type NameKind, type SentenceNames } from './names.js'
+import { longLabels, meantBy, type NameKind, type SentenceNames, statusesOf } from './names.js'
 
 /** The part of a sentence from which a key of the rule was read. */
 export interface Span {
@@ -101,7 +101,9 @@ export class SentenceReader {
 
   /** The id of a written name; as written if nothing is called so. */
   resolved(kind: NameKind, written: string, token: Token): string | undefined {
-    const ids = meantBy(this.names[kind], written)
+    const found = meantBy(this.names[kind], written)
+    // A verdict is the status that has it.
+    const ids = kind === 'statuses' && found.length === 0 ? statusesOf(this.names.statuses, written) : found
     if (ids.length < 2) return ids[0] ?? written
     this.fail(problem('sentence-two-names', { name: written, ids }, this.place(token)))
     return undefined

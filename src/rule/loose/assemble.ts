@@ -3,7 +3,7 @@ import type { SentenceNames } from '../grammar/names.js'
 import type { Chunk } from './chunk.js'
 
 /** A clause: what is tested, and its result. */
-interface Clause {
+export interface Clause {
   test: Extract<Chunk, { is: 'test' | 'missing' | 'otherwise' | 'rank' }>
   result: { status?: string; style?: Style }
 }
@@ -112,7 +112,7 @@ function kindOf(chunks: readonly Chunk[], clauses: readonly Clause[]): Part | un
 }
 
 /** A ladder of ranks is a split: the best half, the next fifth, the rest. */
-function rankOf(clauses: readonly Clause[]): Part | undefined {
+export function rankOf(clauses: readonly Clause[]): Part | undefined {
   const [first, ...others] = clauses
   if (first.test.is !== 'rank') return undefined
   const { end, size, of } = first.test
@@ -127,7 +127,7 @@ function rankOf(clauses: readonly Clause[]): Part | undefined {
   return end === 'bottom' || end === 'worst' ? undefined : { rank: { split: parts, ...(of !== undefined && { of }) } }
 }
 
-function bandsOf({ test, result }: Clause): BandSpec[] {
+export function bandsOf({ test, result }: Clause): BandSpec[] {
   if (test.is === 'missing' || test.is === 'otherwise') {
     const outcome = result.status ?? result.style
     return [{ [test.is]: outcome } as BandSpec]

@@ -1,4 +1,4 @@
-import type { SentenceNames } from '../grammar/names.js'
+import { type SentenceNames, statusesOf } from '../grammar/names.js'
 import { isHousePigment } from '../grammar/words.js'
 import type { Chunk } from './chunk.js'
 import { Drawings } from './drawings.js'
@@ -7,13 +7,13 @@ import { COMPARISONS, DROPPED, ENDS, ICONS } from './words.js'
 
 /** Recognises the parts of a text, one after the other. */
 export class Chunker extends Drawings {
-  #isIcons = false
+  protected isIcons = false
 
   /** All chunks; undefined where something is none. */
   chunks(): Chunk[] | undefined {
     const chunks: Chunk[] = []
     while (this.at < this.tokens.length) {
-      const chunk = this.#next(chunks)
+      const chunk = this.next(chunks)
       if (chunk === undefined) return undefined
       chunks.push(...this.inside.splice(0))
       if (chunk !== 'nothing') chunks.push(chunk)
@@ -21,7 +21,7 @@ export class Chunker extends Drawings {
     return chunks
   }
 
-  #next(before: readonly Chunk[]): Chunk | 'nothing' | undefined {
+  protected next(before: readonly Chunk[]): Chunk | 'nothing' | undefined {
     return (
       this.#mark() ??
       this.column() ??
@@ -31,7 +31,7 @@ export class Chunker extends Drawings {
       this.#scope(before) ??
       this.#rank() ??
       this.#test(before) ??
-      this.#result() ??
+      this.result() ??
       this.#subject() ??
       this.#dropped()
     )
@@ -77,7 +77,7 @@ export class Chunker extends Drawings {
       this.take('otherwise', 'else', 'the rest', 'rest', 'everything else', 'the remaining', 'remaining', 'in between')
     )
       return { is: 'otherwise' }
-    return this.attempt(() => this.#range(before)) ?? this.attempt(() => this.#comparison(before))
+    return this.attempt(() => this.#range(before)) ?? this.attempt(() => this.comparison(before))
   }
 
   /** `from x to y`, `between x and y`, `over x to y`, `x to y`. */
@@ -110,7 +110,7 @@ export class Chunker extends Drawings {
     return true
   }
 
-  #comparison(before: readonly Chunk[]): Chunk | undefined {
+  protected comparison(before: readonly Chunk[]): Chunk | undefined {
     const found = COMPARISONS.find(([text]) => this.take(text))
     if (found !== undefined) {
       const [, key] = found
@@ -122,7 +122,7 @@ export class Chunker extends Drawings {
     }
     if (this.take('bigger', 'higher', 'more')) return nearLimit('above', before)
     if (this.take('at lowest', 'at the lowest')) return { is: 'test', test: { atMost: 'lowest(value)' } }
-    return this.attempt(() => this.#suffixed()) ?? this.#equals()
+    return this.attempt(() => this.#suffixed()) ?? this.equals()
   }
 
   /** `x or more`, `x+`, `x or less`, `95th percentile and above`. */
@@ -135,7 +135,7 @@ export class Chunker extends Drawings {
   }
 
   /** `is Trade`, `= Trade`. */
-  #equals(): Chunk | undefined {
+  protected equals(): Chunk | undefined {
     if (!this.take('is', '=')) return undefined
     const token = this.peek()
     if (token?.kind === 'text' || token?.kind === 'quoted') {
@@ -143,7 +143,7 @@ export class Chunker extends Drawings {
       return { is: 'test', test: { equals: token.text } }
     }
     // A word that is no status, colour or style is a text.
-    if (token?.kind !== 'word' || this.attempt(() => this.#result()) !== undefined) return undefined
+    if (token?.kind !== 'word' || this.attempt(() => this.result()) !== undefined) return undefined
     if (DROPPED.has(token.text) || ['if', 'missing', 'for', 'icon'].includes(token.text)) return undefined
     if (COMPARISONS.some(([text]) => text.split(' ')[0] === token.text) || Object.hasOwn(ENDS, token.text))
       return undefined
@@ -233,7 +233,7 @@ export class Chunker extends Drawings {
     })
   }
 
-  #result(): Chunk | undefined {
+  protected result(): Chunk | undefined {
     return this.attempt((): Chunk | undefined => {
       this.take('is', 'are', '=')
       this.take('in')
@@ -248,12 +248,12 @@ export class Chunker extends Drawings {
         return { is: 'result', style: { icon: ICONS[name.text] ?? name.text } }
       }
       const sign = this.peek()
-      if (sign?.kind === 'word' && Object.hasOwn(ICONS, sign.text) && this.#isIcons) {
+      if (sign?.kind === 'word' && Object.hasOwn(ICONS, sign.text) && this.isIcons) {
         this.at++
         return { is: 'result', style: { icon: ICONS[sign.text] } }
       }
       if (this.take('flag')) return this.#flag()
-      return this.#colored()
+      return this.colored()
     })
   }
 
@@ -262,11 +262,15 @@ export class Chunker extends Drawings {
     const own = this.thing(statuses)
     if (own !== undefined) return own
     const token = this.peek()
-    const verdict = token?.text === 'ok' ? 'fair' : token?.text
-    const meant = statuses.filter((status) => status.verdict !== undefined && status.verdict === verdict)
-    if (meant.length !== 1) return undefined
-    this.at++
-    return meant[0].id
+    const meant = token === undefined ? [] : statusesOf(statuses, token.text === 'ok' ? 'fair' : token.text)
+    const one = this.oneStatus(meant)
+    if (one !== undefined) this.at++
+    return one
+  }
+
+  /** The status that is meant by a verdict. */
+  protected oneStatus(ids: readonly string[]): string | undefined {
+    return ids.length === 1 ? ids[0] : undefined
   }
 
   #flag(): Chunk | undefined {
@@ -281,7 +285,7 @@ export class Chunker extends Drawings {
   }
 
   /** `red fill`, `fill gold`, `red text`, `font red`; a pigment by itself. */
-  #colored(): Chunk | undefined {
+  protected colored(): Chunk | undefined {
     const isFill = this.take('fill', 'background')
     const isText = !isFill && this.take('font', 'text')
     const name = this.color()
@@ -297,7 +301,7 @@ export class Chunker extends Drawings {
     if (this.take('every measure', 'any column', 'all measures', 'every column')) return { is: 'every' }
     const ids = this.keys()
     if (ids === undefined) return undefined
-    if (this.take('arrows', 'arrow')) this.#isIcons = true
+    if (this.take('arrows', 'arrow')) this.isIcons = true
     return { is: 'name', ids }
   }
 }
@@ -311,7 +315,7 @@ function scopeOf(is: 'grain' | 'within' | 'judge', ids: string[] | undefined): C
 }
 
 /** A test without a limit has the nearest one of the test before. */
-function nearLimit(key: 'atLeast' | 'above' | 'atMost' | 'below', before: readonly Chunk[]): Chunk | undefined {
+export function nearLimit(key: 'atLeast' | 'above' | 'atMost' | 'below', before: readonly Chunk[]): Chunk | undefined {
   const last = before.findLast((chunk) => chunk.is === 'test')
   if (last?.is !== 'test') return undefined
   const { atLeast, above, atMost, below } = last.test

@@ -19,7 +19,11 @@ export class Scanner {
 
   /** Takes words and signs if they stand here; `|` is a choice. */
   take(...choices: readonly string[]): boolean {
+    const first = this.peek()
+    if (first === undefined || (first.kind !== 'word' && first.kind !== 'sign')) return false
     for (const choice of choices) {
+      // Most choices begin otherwise, and need not be cut into words.
+      if (!choice.startsWith(first.text)) continue
       const words = choice.split(' ')
       if (!words.every((word, i) => isLike(this.peek(i), word))) continue
       this.at += words.length

@@ -23,8 +23,11 @@ const WORD = /[\p{L}_][\p{L}\p{N}_]*/uy
 
 const SIGNS: Readonly<Record<string, string>> = { '->': '→', '=>': '→', '≥': '>=', '≤': '<=', '==': '=', '+/-': '±' }
 
-/** The tokens of a text; undefined where a character is none of a sentence. */
-export function looseTokens(text: string): LooseToken[] | undefined {
+/**
+ * The tokens of a text; undefined where a character is none of a sentence, unless those are to be
+ * left out.
+ */
+export function looseTokens(text: string, isLenient = false): LooseToken[] | undefined {
   const tokens: LooseToken[] = []
   let at = 0
   const match = (pattern: RegExp): RegExpExecArray | null => {
@@ -52,7 +55,7 @@ export function looseTokens(text: string): LooseToken[] | undefined {
       const sign = word === null ? match(SIGN) : null
       if (word !== null) push('word', word, word[0].toLowerCase())
       else if (sign !== null) push('sign', sign, SIGNS[sign[0]] ?? sign[0])
-      else if (/[.!?]/.test(text[at])) at++
+      else if (isLenient || /[.!?]/.test(text[at])) at++
       else return undefined
     }
   }

@@ -55,3 +55,22 @@ export const ICONS: Readonly<Record<string, string>> = {
   flat: 'sideways',
   sideways: 'sideways',
 }
+
+/** Words of the trade that mean one thing: where the report has one of them, another is offered as it. */
+export const SYNONYMS: readonly (readonly string[])[] = [
+  ['revenue', 'sales', 'turnover', 'takings'],
+  ['gap', 'variance', 'deviation', 'difference', 'delta'],
+  ['lastyear', 'ly', 'py', 'prioryear', 'previousyear'],
+  ['cost', 'costs', 'expense', 'expenses'],
+  ['target', 'goal'],
+  ['plan', 'budget'],
+]
+
+/** The colours of traffic lights, as verdicts. */
+export const LIGHTS: Readonly<Record<string, 'good' | 'fair' | 'bad'>> = {
+  green: 'good',
+  amber: 'fair',
+  yellow: 'fair',
+  orange: 'fair',
+  red: 'bad',
+}

@@ -6,6 +6,7 @@ import { SAID_RULE } from '../../shape/table.js'
 import type { RuleSpec, SaidRule } from '../../spec/rules.js'
 import type { SentenceNames } from '../grammar/names.js'
 import type { Span } from '../grammar/reader.js'
+import { offersFor } from '../loose/offer.js'
 import { readLoosely } from '../loose/read.js'
 import { placedInSentence, readSentence } from '../sentence/parse.js'
 
@@ -45,6 +46,9 @@ interface Said {
   spans: readonly Span[]
 }
 
+/** Sentences to choose from are found for the first problems only: it takes some milliseconds each. */
+const MOST_ADVISED = 5
+
 const RULE_KEYS = Object.keys(RULE_SPEC.keys).map((key) => key.replace('?', ''))
 
 /**
@@ -77,7 +81,9 @@ export function saidRules(written: unknown, names: SentenceNames, at: Path): Sai
     if (found.isEntry) entries.add(i)
     const read = readSentence(found.text, names)
     if ('code' in read) {
-      problems.push({ ...withAdvice(read, found.text, names), place: { ...read.place, path: found.path } })
+      const isAdvised = problems.length < MOST_ADVISED
+      const p = isAdvised ? withAdvice(read, found.text, names) : read
+      problems.push({ ...p, place: { ...read.place, path: found.path } })
       unread.add(i)
       return null
     }
@@ -143,5 +149,28 @@ function sentenceOf(rule: unknown, path: Path, problems: Problem[]): Omit<Said, 
 function withAdvice(p: Problem, text: string, names: SentenceNames): Problem {
   const loose = readLoosely(text, names)
   if (loose !== undefined) return problem('sentence-meant', { sentence: loose.sentence }, p.place)
-  return text.includes(':') || text.trim() === '' ? p : problem('sentence-no-colon', { text }, p.place)
+  const isCut = !text.includes(':') && text.trim() !== ''
+  return withOffers(p, text, names) ?? (isCut ? problem('sentence-no-colon', { text }, p.place) : p)
+}
+
+/** Problems that ask what is meant, or say what is missing, where a whole sentence says less. */
+const TELLING = [
+  'sentence-empty',
+  'sentence-too-long',
+  'sentence-end',
+  'sentence-bare-color',
+  'sentence-two-kinds',
+  'sentence-two-names',
+  'sentence-test-twice',
+  'sentence-status-or-style',
+]
+
+/** A problem with the sentences that the text may mean; undefined if there are none. */
+export function withOffers(p: Problem, text: string, names: SentenceNames): Problem | undefined {
+  const sentences = TELLING.includes(p.code) ? [] : offersFor(text, names)
+  if (sentences.length === 0) return undefined
+  const [sentence] = sentences
+  return sentences.length === 1
+    ? problem('sentence-meant', { sentence }, p.place)
+    : problem('sentence-ways', { sentences }, p.place)
 }
