@@ -115,9 +115,9 @@ export function tokenize(
         continue
       }
     }
-    const name = match(NAME)
-    if (name !== null) {
-      push('name', name[0].length)
+    const name = nameLength(text, at)
+    if (name > 0) {
+      push('name', name)
       continue
     }
     const sign = match(SIGN)
@@ -129,6 +129,24 @@ export function tokenize(
   }
   tokens.push({ kind: 'end', text: '', from: text.length, to: text.length })
   return tokens
+}
+
+/** The length of the name that begins at a place; most names are of plain letters. */
+function nameLength(text: string, from: number): number {
+  let at = from
+  while (at < text.length && isPlain(text.charCodeAt(at), at > from)) at++
+  // Letters of other scripts, and combined ones, are left to the pattern.
+  if (at < text.length && text.charCodeAt(at) > 127) {
+    NAME.lastIndex = from
+    return NAME.exec(text)?.[0].length ?? 0
+  }
+  return at - from
+}
+
+/** A letter from A to Z, an underscore, or inside a name a digit. */
+function isPlain(code: number, isInside: boolean): boolean {
+  const isLetter = (code >= 97 && code <= 122) || (code >= 65 && code <= 90) || code === 95
+  return isLetter || (isInside && code >= 48 && code <= 57)
 }
 
 export function span(text: string, from: number, to: number): { text: string; from: number; to: number } {

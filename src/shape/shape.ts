@@ -156,18 +156,40 @@ function validateRecord(member: Shape, value: Readonly<Record<string, unknown>>,
   return Object.fromEntries(entries)
 }
 
+/** The keys of a map by their names, without the question marks of those that may be missing. */
+interface Entry {
+  candidates: readonly string[]
+  required: ReadonlySet<string>
+  shapes: ReadonlyMap<string, Shape>
+}
+
+/** Shapes are few, and checked for every rule. */
+const ENTRIES = new WeakMap<Readonly<Record<string, Shape>>, Entry>()
+
+function entryOf(keys: Readonly<Record<string, Shape>>): Entry {
+  let entry = ENTRIES.get(keys)
+  if (entry === undefined) {
+    const names = Object.keys(keys)
+    const candidates = names.map((key) => key.replace('?', ''))
+    const required = new Set(names.filter((key) => !key.endsWith('?')))
+    entry = { candidates, required, shapes: new Map(names.map((key, i) => [candidates[i], keys[key]])) }
+    ENTRIES.set(keys, entry)
+  }
+  return entry
+}
+
 function validateObject(
   keys: Readonly<Record<string, Shape>>,
   value: Readonly<Record<string, unknown>>,
   context: Context,
 ): unknown {
   const { at, problems, base, defaults } = context
-  const candidates = Object.keys(keys).map((key) => key.replace('?', ''))
+  const { candidates, required, shapes } = entryOf(keys)
   const misspelt = new Set<string | undefined>()
   const kept = new Map<string, unknown>()
   let isIncomplete = false
   for (const [key, item] of Object.entries(value)) {
-    const inner = Object.hasOwn(keys, `${key}?`) ? keys[`${key}?`] : Object.hasOwn(keys, key) ? keys[key] : undefined
+    const inner = shapes.get(key)
     const path = [...at, key]
     if (inner === undefined) {
       const now = renamedKey(key, candidates)
@@ -183,11 +205,11 @@ function validateObject(
     } else if (item !== undefined) {
       const result = validatePart(inner, item, { ...context, at: path })
       if (typeof result !== 'symbol') kept.set(key, result)
-      else if (result === REMOVED_WITH_PARENT || Object.hasOwn(keys, key)) isIncomplete = true
+      else if (result === REMOVED_WITH_PARENT || required.has(key)) isIncomplete = true
     }
   }
-  for (const key of candidates) {
-    if (!Object.hasOwn(keys, key) || (Object.hasOwn(value, key) && value[key] !== undefined)) continue
+  for (const key of required) {
+    if (Object.hasOwn(value, key) && value[key] !== undefined) continue
     // A misspelt key is not reported as missing, too.
     if (!misspelt.has(key)) problems.push(problem('missing-key', { key }, { path: at }))
     isIncomplete = true
@@ -197,7 +219,7 @@ function validateObject(
   // or exhibit.
   if (at.length > base) return REMOVED_WITH_PARENT
   for (const key of candidates) if (!kept.has(key) && Object.hasOwn(defaults, key)) kept.set(key, defaults[key])
-  return candidates.some((key) => Object.hasOwn(keys, key) && !kept.has(key)) ? REMOVED : Object.fromEntries(kept)
+  return [...required].some((key) => !kept.has(key)) ? REMOVED : Object.fromEntries(kept)
 }
 
 /**

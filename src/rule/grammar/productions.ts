@@ -141,6 +141,7 @@ function choose(
       const part = form.read(reader)
       if (part !== undefined) return { form, part }
     }
+  if (!reader.tracks) return undefined
   const left = taken.length === 0 ? leads : all.flatMap((form) => (taken.includes(form) ? [] : (form.leads ?? [])))
   if (left.length > 0) reader.missWords(left)
   return undefined

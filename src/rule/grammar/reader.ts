@@ -33,6 +33,8 @@ export class SentenceReader {
     readonly text: string,
     readonly tokens: readonly Token[],
     readonly names: SentenceNames,
+    /** Whether what could have stood at a place is remembered: a good sentence does not need it. */
+    readonly tracks = true,
   ) {}
 
   peek(ahead = 0): Token {
@@ -147,6 +149,7 @@ export class SentenceReader {
    * @param isWord whether it is to be written as it is, not the name of something.
    */
   miss(what: string, isWord = false): false {
+    if (!this.tracks) return false
     const { from } = this.peek()
     if (from < this.#farthest) return false
     if (from > this.#farthest) {
@@ -160,6 +163,7 @@ export class SentenceReader {
 
   /** Remembers words of which one could have stood here. */
   missWords(words: readonly string[]): void {
+    if (!this.tracks) return
     const { from } = this.peek()
     if (from < this.#farthest) return
     for (const word of words) this.miss(word, true)

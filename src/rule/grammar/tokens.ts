@@ -23,43 +23,39 @@ export function tokenizeSentence(text: string): Token[] | Problem {
   return tokenize(text, sentenceToken)
 }
 
-function sentenceToken(text: string, at: number): Token | undefined {
-  const match = (pattern: RegExp): RegExpExecArray | null => {
-    pattern.lastIndex = at
-    return pattern.exec(text)
-  }
-  const token = (kind: Token['kind'], found: RegExpExecArray, content = found[0]): Token => ({
-    kind,
-    text: content,
-    from: at,
-    to: at + found[0].length,
-  })
-  const c = text[at]
-  if (c === '"' || c === '“') {
-    const quoted = match(QUOTED)
-    return quoted === null ? undefined : token('quoted', quoted, quoted[1]?.replaceAll('""', '"') ?? quoted[2])
-  }
-  const mark = MARKS.has(c) ? (match(ARROW) ?? match(MARK)) : null
-  if (mark !== null) return token('mark', mark, mark[0] === ':' || mark[0] === ';' ? mark[0] : '→')
-  if (c === '#') {
-    const color = match(COLOR)
-    return color === null ? undefined : token('color', color)
-  }
-  if (c >= '0' && c <= '9') return numberToken(match, token)
-  const step = text.indexOf('-of-', at) < 0 ? null : match(STEP)
-  return step === null ? undefined : token('step', step)
+function matchAt(pattern: RegExp, text: string, at: number): RegExpExecArray | null {
+  pattern.lastIndex = at
+  return pattern.exec(text)
 }
 
-function numberToken(
-  match: (pattern: RegExp) => RegExpExecArray | null,
-  token: (kind: Token['kind'], found: RegExpExecArray, content?: string) => Token,
-): Token | undefined {
-  const ordinal = match(ORDINAL)
-  if (ordinal !== null) return token('ordinal', ordinal, ordinal[1])
-  const percent = match(PERCENT)
-  if (percent !== null) return token('percent', percent, percent[1])
-  const thousands = match(THOUSANDS)
+function tokenOf(kind: Token['kind'], found: RegExpExecArray, content = found[0]): Token {
+  return { kind, text: content, from: found.index, to: found.index + found[0].length }
+}
+
+function sentenceToken(text: string, at: number): Token | undefined {
+  const c = text[at]
+  if (c === '"' || c === '“') {
+    const quoted = matchAt(QUOTED, text, at)
+    return quoted === null ? undefined : tokenOf('quoted', quoted, quoted[1]?.replaceAll('""', '"') ?? quoted[2])
+  }
+  const mark = MARKS.has(c) ? (matchAt(ARROW, text, at) ?? matchAt(MARK, text, at)) : null
+  if (mark !== null) return tokenOf('mark', mark, mark[0] === ':' || mark[0] === ';' ? mark[0] : '→')
+  if (c === '#') {
+    const color = matchAt(COLOR, text, at)
+    return color === null ? undefined : tokenOf('color', color)
+  }
+  if (c >= '0' && c <= '9') return numberToken(text, at)
+  const step = text.indexOf('-of-', at) < 0 ? null : matchAt(STEP, text, at)
+  return step === null ? undefined : tokenOf('step', step)
+}
+
+function numberToken(text: string, at: number): Token | undefined {
+  const ordinal = matchAt(ORDINAL, text, at)
+  if (ordinal !== null) return tokenOf('ordinal', ordinal, ordinal[1])
+  const percent = matchAt(PERCENT, text, at)
+  if (percent !== null) return tokenOf('percent', percent, percent[1])
+  const thousands = matchAt(THOUSANDS, text, at)
   if (thousands === null) return undefined
   const digits = thousands[0].replaceAll(',', '').replace('%', '')
-  return token(thousands[1] === '%' ? 'percent' : 'number', thousands, digits)
+  return tokenOf(thousands[1] === '%' ? 'percent' : 'number', thousands, digits)
 }

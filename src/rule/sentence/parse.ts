@@ -24,9 +24,13 @@ export function readSentence(text: string, names: SentenceNames = NO_NAMES): Rea
   if (text.trim() === '') return problem('sentence-empty', {}, { text, from: 0, to: 1 })
   const tokens = tokenizeSentence(text)
   if (!Array.isArray(tokens)) return tokens
-  const reader = new SentenceReader(text, tokens, names)
+  const reader = new SentenceReader(text, tokens, names, false)
   const spec = sentence.read(reader)
-  return spec === undefined ? reader.problem() : { spec: spec as unknown as RuleSpec, spans: reader.spans }
+  if (spec !== undefined) return { spec: spec as unknown as RuleSpec, spans: reader.spans }
+  // Read once more to find what is wrong.
+  const again = new SentenceReader(text, tokens, names)
+  sentence.read(again)
+  return again.problem()
 }
 
 /** A rule as one sentence. Names and limits are as written. */
