@@ -21,7 +21,7 @@ export class Guess {
 /** More choices than these are not tried: a list that long answers no question. */
 const MOST_TRIES = 10
 
-/** Runs with every combination of choices, the likeliest first; distinct results, at most so many. */
+/** Distinct results of all combinations of choices, the likeliest first, at most so many. */
 export function everyWay<T>(make: (guess: Guess) => T | undefined, most: number, keyOf: (made: T) => string): T[] {
   const found = new Map<string, T>()
   let chosen: Map<string, number> | undefined = new Map()

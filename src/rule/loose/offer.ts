@@ -102,7 +102,7 @@ function decided(from: Gathered): Record<string, unknown> | undefined {
   return shares({ ...subject, ...judge, ...scopes, ...kind }, from)
 }
 
-/** Ranks; the last part of a whole is all others, and a share may be of the cells or of the amount. */
+/** Ranks: the last part of a whole is all others; a share may be of the cells or of the amount. */
 function rankMeant(
   clauses: readonly Clause[],
   { paint, judge }: Subject,

@@ -277,7 +277,7 @@ export class Prose extends Chunker {
     return undefined
   }
 
-  /** A bare colour: one of the traffic lights where the report has such statuses, a fill, or a text. */
+  /** A bare colour: a status of the traffic lights, a fill, or a text. */
   protected override colored(): Chunk | undefined {
     const own = this.attempt(() => super.colored())
     if (own !== undefined) return own

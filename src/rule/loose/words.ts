@@ -56,7 +56,7 @@ export const ICONS: Readonly<Record<string, string>> = {
   sideways: 'sideways',
 }
 
-/** Words of the trade that mean one thing: where the report has one of them, another is offered as it. */
+/** Words of the trade that mean one thing: where a report has one, another is offered as it. */
 export const SYNONYMS: readonly (readonly string[])[] = [
   ['revenue', 'sales', 'turnover', 'takings'],
   ['gap', 'variance', 'deviation', 'difference', 'delta'],

@@ -46,7 +46,7 @@ interface Said {
   spans: readonly Span[]
 }
 
-/** Sentences to choose from are found for the first problems only: it takes some milliseconds each. */
+/** Sentences are offered for the first problems only: it takes some milliseconds each. */
 const MOST_ADVISED = 5
 
 const RULE_KEYS = Object.keys(RULE_SPEC.keys).map((key) => key.replace('?', ''))
