@@ -52,6 +52,7 @@ rules:
 
 - In TypeScript a rule of \`paint\` or of a report may be a text: \`rules: ['revenue: at least target → ahead']\`.
 - \`acuarela say REPORT SENTENCE\` reads a sentence, tells the cells that it would change, and adds it to the file with \`--write\`; everything else in the file keeps its bytes.
+- A text that is no sentence is shown the sentences that it may mean: \`did you mean one of these?\` and up to four of them, ready to paste. \`say\` reads the plainest other words by itself and shows the sentence that it made of them; a file holds sentences alone.
 - \`completeSentence(text, cursor, names)\` of the library tells what may stand next, with the names of a report, for an editor.
 - The arrow is \`→\`, \`->\` or \`=>\`. Read aloud it is “gets”.
 - Names are ids or labels, in small or large letters; a label of several words needs no quotes where the report has it. Where two things have one name, both are named.
