@@ -225,7 +225,9 @@ export class ExpressionReader {
         call.where = this.or()
         this.depth--
       } else if (call.within === undefined && this.takeWord('within')) {
+        const { from } = this.peek()
         call.within = this.groups()
+        call.withinAt = { from, to: this.tokens[this.at - 1].to }
       } else return call
       call.to = this.tokens[this.at - 1].to
     }

@@ -8,7 +8,15 @@ export type Tree = { from: number; to: number } & (
   | { op: 'period'; text: string }
   | { op: 'duration'; count: number; unit: PeriodUnit }
   | { op: 'name'; name: string; source?: string }
-  | { op: 'call'; name: string; args: Tree[]; where?: Tree; within?: string[] }
+  | {
+      op: 'call'
+      name: string
+      args: Tree[]
+      where?: Tree
+      within?: string[]
+      /** The span of the names of `within`. */
+      withinAt?: { from: number; to: number }
+    }
   | { op: 'negate' | 'not'; of: Tree }
   | { op: Binary; left: Tree; right: Tree }
   | { op: 'in'; of: Tree; list: Tree[]; not: boolean }

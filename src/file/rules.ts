@@ -10,10 +10,14 @@ export interface KeyedTree extends Omit<SaidRules, 'rules' | 'again'> {
   again(index: number, columns: readonly string[]): RuleSpec | undefined
 }
 
-/** Turns the rules of a report that are sentences into rules in keys. */
-export function withKeyedRules(tree: unknown): KeyedTree {
+/**
+ * Turns the rules of a report that are sentences into rules in keys.
+ *
+ * @param own the names that sentences may use; default: those of the report itself.
+ */
+export function withKeyedRules(tree: unknown, own?: SentenceNames): KeyedTree {
   const isReport = isMap(tree) && Array.isArray(tree.rules)
-  const names = isReport ? namesOfReport(tree) : NO
+  const names = own ?? (isReport ? namesOfReport(tree) : NO)
   const { rules, again, ...said } = saidRules(isReport ? tree.rules : undefined, names, ['rules'])
   let known: { columns: readonly string[]; names: SentenceNames } | undefined
   return {

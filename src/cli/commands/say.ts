@@ -1,5 +1,6 @@
 import { resolve } from 'node:path'
-import { insertSentence } from '../../edit/splice.js'
+import { applyEdit } from '../../edit/apply.js'
+import { openDraft } from '../../edit/draft.js'
 import { writeFiles } from '../../node/files.js'
 import { readReportText } from '../../node/report-text.js'
 import { nearest } from '../../problem/nearest.js'
@@ -42,9 +43,10 @@ export async function sayCommand(report: string, sentence: string, options: SayO
   const before = await decideAnd(report, options, io, async (decided) => decided, text)
   const spec = ruleSaid(sentence, sentenceNames(before))
   const at = placeOf(before, options)
-  const entry = { sentence: writeSentence(spec), ...(options.name !== undefined && { name: options.name }) }
-  const next = insertSentence(text, entry, at)
-  if (typeof next !== 'string') throw new ProblemError([next])
+  const said = writeSentence(spec)
+  const value = options.name === undefined ? said : { name: options.name, say: said }
+  const { text: next, refused } = applyEdit(openDraft(text), { do: 'insert', path: ['rules'], value, at })
+  if (refused !== undefined) throw new ProblemError(refused)
   const after = await decideAnd(report, options, io, async (decided) => decided, next).catch((error: unknown) => {
     throw error instanceof ProblemError ? new ProblemError(error.problems.map((p) => ofSentence(p, at))) : error
   })

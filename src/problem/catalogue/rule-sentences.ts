@@ -18,7 +18,15 @@ export const RULE_SENTENCES = {
     `${quote(p.text)} is no rule: a sentence has a colon, as in revenue: at least target → ahead; in a list in brackets a comma ends a sentence, so put it in quotes`,
   'edit-unreadable': (_: object) => 'the report is not readable as it is, so nothing is written into it',
   'edit-refused': (_: object) =>
-    'the rule cannot be written there without changing something else; write it into the file by hand',
+    'the edit cannot be written without changing something else; write it into the file by hand',
+  'edit-nothing': (_: object) => 'the report has nothing here; nothing was changed',
+  'edit-no-sentence': (_: object) => 'no sentence says this; write the rule in keys first',
+  'edit-unknown': (p: { what: string; name: string; nearest?: string | undefined; known: readonly string[] }) =>
+    `this file has no ${p.what} ${p.name}${meantOr(p.nearest, p.known)}`,
+  'edit-included': (p: { file: string; from: string; to: string }) =>
+    `${p.file} names ${p.from}, too; rename it there first, to ${p.to}`,
+  'edit-no-number': (_: object) =>
+    'here is no typed number and no style; a parameter is made of a number, a status of a style',
   'rule-for-place': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `no rule is called ${p.name}${meantOr(p.nearest, p.known)}`,
   'before-or-after': (_: object) => '--before and --after name one place; give one of them',

@@ -1,0 +1,6 @@
+export { applyEdit } from './edit/apply.js'
+export { type DiffLine, diff } from './edit/diff.js'
+export { type Draft, type DraftContext, openDraft } from './edit/draft.js'
+export type { Edit, NamedKind } from './edit/edits.js'
+export { createHistory, type EntryOptions, type History, type SavedHistory } from './edit/history.js'
+export type { Path, Problem } from './problem/problem.js'
