@@ -156,8 +156,12 @@ function renamedSentence(
   let next: unknown = rule
   for (const { path, value } of changes) next = withValue(next, path.slice(2), value)
   const { name: _name, title: _title, ...said } = next as Record<string, unknown>
-  // A label that is written in place of the name stays.
-  const isKept = (written: string): boolean => !wordsOf(written).has(from) && !written.includes(from)
+  // A label that is written in place of the name stays, also where it has the name as a word.
+  const label = [...before.values, ...before.statuses, ...before.exhibits].find(({ id }) => id === from)?.label
+  const isKept = (written: string): boolean => {
+    const rest = label === undefined || label === from ? written : written.replaceAll(label, '')
+    return !wordsOf(rest).has(from)
+  }
   return editedSentence(sentence, said as unknown as RuleSpec, before, { names: after, isKept })
 }
 
