@@ -11,8 +11,10 @@ export function findingsPage() {
   )
   return `# What proof finds
 
-\`acuarela proof REPORT\` tells what is wrong or risky in the rules of a report, in what they do to its cells, and in its looks: each with its place, the numbers behind it and the way out. Its exit code is 1 where something is found.
+\`acuarela proof REPORT\` tells what is wrong or risky in the rules of a report, in what they do to its cells, and in its looks: each with its place, the numbers behind it and the fix. Its exit code is 1 where something is found.
 [\`examples/brezal/careless.acuarela.yaml\`](../examples/brezal/careless.acuarela.yaml) holds one of each. In the library it is \`proof(painting)\`.
+
+A finding whose fix needs no decision has it as edits (\`edits\` in \`--json\`). \`acuarela proof REPORT --fix\` makes these in the file, comments and spelling of the rest kept, and says what it did; with \`--dry-run\` it shows the lines that would change. A finding about the data of today, such as a rule that paints nothing this month, is never fixed by itself.
 
 A finding that is meant can be ignored in the file, with a reason; \`proof --all\` still shows it.
 

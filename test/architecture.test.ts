@@ -34,6 +34,7 @@ const DOORS = [
   'node.ts',
   'live.ts',
   'session.ts',
+  'edit.ts',
 ]
 const NODE_FOLDERS = ['node', 'cli']
 

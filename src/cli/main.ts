@@ -181,6 +181,8 @@ function addQuestions(program: Command, io: Io, outcome: { code: number }): void
   asking(program.command('proof').argument('<report>'))
     .description('find what is wrong or risky in rules and styles, each with a fix')
     .option('--all', 'ignored findings, too, with their reasons')
+    .option('--fix', 'make the fixes that need no decision, in the file, and say what was done')
+    .option('--dry-run', 'with --fix: show what the file would change, and write nothing')
     .addHelpText('after', '\nExample:\n  acuarela proof spring.acuarela.yaml\nExit code 1 where something was found.\n')
     .action(async (report: string, options: object) => {
       outcome.code = (await (await import('./commands/proof.js')).proofCommand(report, options, io)) ? DONE : FINDINGS

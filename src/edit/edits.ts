@@ -29,7 +29,7 @@ export type Edit =
   | { do: 'move'; path: Path; to: number }
   /** Removes an entry with the comments that belong to it. */
   | { do: 'remove'; path: Path }
-  /** Copies an entry behind itself: of a map under the new name, of a list with it as its `name`. */
+  /** Copies an entry behind itself: in a map under the new name, in a list with it as `name`. */
   | { do: 'duplicate'; path: Path; name?: string | undefined }
   /**
    * Gives something another name, and writes it wherever it is referred to: in expressions, flags,

@@ -1,8 +1,8 @@
 import type { Path } from '../problem/problem.js'
 
 /**
- * What the texts of a report refer to, by their place: which of them are expressions, and which name
- * something. A rename follows these.
+ * What the texts of a report refer to, by their place: which of them are expressions, and which
+ * name something. A rename follows these.
  */
 export type Role =
   /** An expression over rows of the home source, or of the source of a field. */

@@ -14,7 +14,7 @@ export type RuleForm =
 /**
  * The form of a rule of the file's own tree.
  *
- * @param isRead whether the rule was understood: one entry that is no sentence is a mistake in keys.
+ * @param isRead whether the rule was understood: an entry that is no sentence is a mistake in keys.
  */
 export function ruleForm(raw: unknown, isRead: boolean): RuleForm {
   if (typeof raw === 'string') return { is: 'text', sentence: raw }

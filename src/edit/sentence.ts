@@ -13,8 +13,8 @@ interface Spelled {
 }
 
 /**
- * A sentence after its rule was edited: only the parts that differ are written anew. Words for which
- * the writer chose another spelling stay where their part stays.
+ * A sentence after its rule was edited: only the parts that differ are written anew. Words for
+ * which the writer chose another spelling stay where their part stays.
  *
  * @param before the names that the text was written with.
  * @returns undefined if no sentence says the rule.

@@ -5,6 +5,7 @@ import type { Draft } from './draft.js'
 import type { Edit } from './edits.js'
 import { sentenceOf } from './sentence.js'
 import { isPlainMap, valueAt } from './text/plain.js'
+import { inlineValue } from './text/print.js'
 
 /** What the sections of a report hold, one by one. */
 const THINGS: Readonly<Record<string, string>> = {
@@ -57,9 +58,19 @@ function setInWords(path: Path, before: Draft, after: Draft): string {
   if (isNew) return `New ${subject(path, after, false)}`
   const isPrinted = isShort(old) && isShort(now)
   const name = subject(path, isPrinted || path.length > 2 ? after : before)
-  if (!isPrinted) return `${name} changed`
+  if (!isPrinted) return changeInWords(name, old, now)
+  if (now === true) return name
   return old === undefined ? `${name} ${shown(now)}` : `${name} ${shown(old)} → ${shown(now)}`
 }
+
+function changeInWords(name: string, old: unknown, now: unknown): string {
+  const [before, after] = [old, now].map((value) => (value === undefined ? '' : inlineValue(value, SPELLING)))
+  if (before.length + after.length > 2 * LONGEST) return `${name} changed`
+  return before === '' ? `${name} ${after}` : `${name} ${before} → ${after}`
+}
+
+/** How values are written in words. */
+const SPELLING = { isJson: false, quote: "'", newline: '\n' } as const
 
 function isShort(value: unknown): boolean {
   return value === undefined || typeof value !== 'object' || value === null

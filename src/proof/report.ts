@@ -1,3 +1,4 @@
+import type { Edit } from '../edit/edits.js'
 import { type Bound, referencesOf, walk } from '../expression/bound.js'
 import type { ReportFile } from '../file/report-file.js'
 import { problem } from '../problem/problem.js'
@@ -9,6 +10,7 @@ import type { BoundRule } from '../rule/model.js'
 import { flagNames } from '../style/flag.js'
 import { isTimeUnit } from '../time/period.js'
 import { finding, markIgnored, type ProofFinding } from './finding.js'
+import { fixEdits } from './fixes.js'
 import { lookupFindings } from './lookups.js'
 import { unlikeSums } from './pairs.js'
 import { proofSubject } from './proof.js'
@@ -16,7 +18,12 @@ import type { Subject } from './subject.js'
 import { unfinishedJudged } from './unfinished.js'
 
 /** A finding with its place in the report file. */
-export type PlacedFinding = ProofFinding & { file?: string; line?: number }
+export type PlacedFinding = ProofFinding & {
+  file?: string
+  line?: number
+  /** The edits that fix it; left out where somebody has to decide. */
+  edits?: readonly Edit[]
+}
 
 /**
  * Finds everything wrong or risky in a report: its rules, styles and names. In the order of the
@@ -40,8 +47,10 @@ export async function proofReport(decided: DecidedReport, file: ReportFile): Pro
   return markIgnored(findings, ignored).map((finding) => {
     if (finding.path === undefined) return finding
     const { place } = file.place(problem('internal', { why: '' }, { path: finding.path }))
+    const edits = place.file === file.file ? fixEdits(finding, { ...spec }) : []
     return {
       ...finding,
+      ...(edits.length > 0 && { edits }),
       ...(place.file === undefined ? {} : { file: place.file }),
       ...(place.line === undefined ? {} : { line: place.line }),
     }

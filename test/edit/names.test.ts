@@ -84,7 +84,6 @@ test('a renamed thing is renamed wherever it is meant: every name of every examp
       expect(next.problems, where).toEqual([])
       const own = kind === 'source' && name in files ? { ...files, [to]: files[name] } : files
       if (kind === 'source') delete own[name]
-      // A source named in a note, and columns of one name, may differ in the page by their name alone.
       expect(await painted(next.text, own, name, to), where).toBe(before)
       // Renamed back it is the same file again.
       const back = applyEdit(next, { ...edit, from: to, to: name })

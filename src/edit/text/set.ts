@@ -62,7 +62,7 @@ function insertKey(
   const keys = node.items.map((pair) => (isScalar(pair.key) ? String(pair.key.value) : ''))
   const order = Object.keys(value)
   const before = order.slice(0, order.indexOf(key)).findLast((own) => keys.includes(own))
-  const at = before === undefined ? keys.length : keys.indexOf(before) + 1
+  const at = before === undefined ? 0 : keys.indexOf(before) + 1
   return insertAt(text, path, { key, value: item }, at)
 }
 

@@ -29,6 +29,7 @@ export const RULE_SENTENCES = {
     'here is no typed number and no style; a parameter is made of a number, a status of a style',
   'rule-for-place': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `no rule is called ${p.name}${meantOr(p.nearest, p.known)}`,
+  'dry-run-alone': (_: object) => '--dry-run belongs to --fix; add that, or leave it out',
   'before-or-after': (_: object) => '--before and --after name one place; give one of them',
   'write-to-stdin': (_: object) =>
     'a report from standard input cannot be written to; leave out --write, or name the file',
