@@ -35,6 +35,7 @@ const DOORS = [
   'live.ts',
   'session.ts',
   'edit.ts',
+  'workbench.ts',
 ]
 const NODE_FOLDERS = ['node', 'cli']
 

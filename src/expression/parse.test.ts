@@ -67,7 +67,7 @@ function bare(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value
   return Object.fromEntries(
     Object.entries(value)
-      .filter(([k, v]) => k !== 'from' && k !== 'to' && v !== undefined)
+      .filter(([k, v]) => k !== 'from' && k !== 'to' && k !== 'withinAt' && v !== undefined)
       .map(([k, v]) => [k, bare(v)]),
   )
 }

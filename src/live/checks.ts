@@ -48,6 +48,7 @@ const ACTIONS: Readonly<Record<string, Shape>> = {
   theme: { keys: { do: 'text', theme: { oneOf: ['auto', 'light', 'dark'] } } },
   plain: { keys: { do: 'text', plain: 'truth' } },
   reset: { keys: { do: 'text' } },
+  again: { keys: { do: 'text' } },
 }
 
 export const checks: ActionChecks = {

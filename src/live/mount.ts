@@ -77,7 +77,7 @@ export async function mountIn(
   const act = (wanted: Action | SetText): Promise<void> => {
     const action = checks === undefined ? (wanted as Action) : checks.action(wanted, controls)
     const next = nextState(state, action, allowed)
-    if (next === state) return done
+    if (next === state && action.do !== 'again') return done
     state = next
     showState(view.tools, state, controls)
     view.main.setAttribute('aria-busy', 'true')

@@ -9,9 +9,13 @@ import { periodOf, periodText } from '../../time/period.js'
 import { FIRST_STATE, type LiveState } from '../state/state.js'
 import type { Changes, Filter, ReportControls, Session, Update } from './model.js'
 
-/** Answers a report once, finds out what its reader may change, and answers each state of it. */
-export async function createSession(bound: BoundReport): Promise<Session> {
-  const first = await decideReport(bound, { again: true })
+/**
+ * Answers a report once, finds out what its reader may change, and answers each state of it.
+ *
+ * @param known the report as it was answered already.
+ */
+export async function createSession(bound: BoundReport, known?: DecidedReport): Promise<Session> {
+  const first = known ?? (await decideReport(bound, { again: true }))
   const opened: BoundReport = { ...bound, ...(first.bound.strip && { strip: first.bound.strip }) }
   const controls = await controlsOf(first)
   // The same view with the parameters and rules of the report, which what-if is compared with.

@@ -27,6 +27,8 @@ export type Action =
   | { do: 'theme'; theme: LiveState['theme'] }
   | { do: 'plain'; plain: boolean }
   | { do: 'reset' }
+  /** Asks the session again, as when it has another version of the report. */
+  | { do: 'again' }
 
 /** The actions that a report allows. */
 export interface Allowed {
@@ -43,6 +45,8 @@ export interface Allowed {
 /** The state after an action; the same object if the action changes nothing or is not allowed. */
 export function nextState(state: LiveState, action: Action, allowed: Allowed): LiveState {
   switch (action.do) {
+    case 'again':
+      return state
     case 'set': {
       const parameter = allowed.parameters.get(action.parameter)
       if (parameter === undefined || !Number.isFinite(action.value)) return state

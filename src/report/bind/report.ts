@@ -71,11 +71,16 @@ export function bindReport(
   return bound
 }
 
-function bind(
-  report: ReportFile,
-  read: ReadonlyMap<string, SourceTable>,
-  settings: Settings,
-): { bound?: BoundReport; problems: Problem[] } {
+/** A bound report, or the problems for which there is none. */
+interface Bindings {
+  bound?: BoundReport
+  problems: Problem[]
+}
+
+type Sources = ReadonlyMap<string, SourceTable>
+
+/** Binds a report, or finds its problems; `bindData` binds its sources. */
+export function bind(report: ReportFile, read: Sources, settings: Settings, bindData = bindSources): Bindings {
   const problems: Problem[] = []
   const diagnostics = new Diagnostics(problems)
   const notes: Problem[] = []
@@ -87,7 +92,7 @@ function bind(
   checkZone(spec, diagnostics)
   checkNamespace(spec, diagnostics)
   const hidden = createHidden(spec)
-  const data = bindSources(spec, read, { calendar, follow: follow(settings), hidden }, diagnostics)
+  const data = bindData(spec, read, { calendar, follow: follow(settings), hidden }, diagnostics)
   const { sources, home: columns } = data
   const [homeName = ''] = Object.keys(spec.sources)
   const date = spec.sources[homeName]?.date

@@ -52,7 +52,7 @@ const MEANINGS: Readonly<Record<string, string>> = {
 
 const NAMES: Shape = { list: 'anything' }
 const INPUT: Shape = {
-  keys: { values: NAMES, statuses: NAMES, exhibits: NAMES, pigments: { list: 'text' } },
+  keys: { values: NAMES, statuses: NAMES, exhibits: NAMES, pigments: { list: 'text' }, 'keyWith?': 'function' },
 }
 
 /**

@@ -1,0 +1,12 @@
+export type { SessionPort } from './live/session/port.js'
+export type {
+  ColumnView,
+  PlotHandle,
+  PlotLook,
+  PopulationPlot,
+  Preview,
+  SourceView,
+  WorkbenchState,
+} from './workbench/model.js'
+export { connectWorkbench, serveWorkbench, type WorkbenchCalls } from './workbench/port.js'
+export { createWorkbench, type Opened, type Workbench } from './workbench/workbench.js'

@@ -1,0 +1,162 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { MessageChannel } from 'node:worker_threads'
+import { ProblemError } from 'acuarela'
+import { toJson } from 'acuarela/data'
+import { openReport } from 'acuarela/report'
+import {
+  connectWorkbench,
+  createWorkbench,
+  type SessionPort,
+  serveWorkbench,
+  type WorkbenchState,
+} from 'acuarela/workbench'
+import { afterAll, expect, test } from 'vitest'
+import { ROOT } from '../support/tool.js'
+
+const BREZAL = join(ROOT, 'examples/brezal')
+const text = (name: string): string => readFileSync(join(BREZAL, name), 'utf8')
+const SPRING = text('spring.acuarela.yaml')
+/** The state of a page that nobody has touched. */
+const UNTOUCHED = { parameters: {}, paused: [], filters: {}, sorts: {}, plain: false, theme: 'auto' } as never
+/** The last two years are enough of the orders. */
+const SALES = text('sales.csv')
+  .split('\n')
+  .filter((line, i) => i === 0 || /^202[45]/.test(line) || /,202[45]-/.test(line))
+  .join('\n')
+const FILES = { 'data/sales.csv': SALES, 'budget.csv': text('budget.csv'), 'shops.csv': text('shops.csv') }
+const DATA = { sales: SALES, budget: FILES['budget.csv'], outlets: FILES['shops.csv'] }
+
+const ends: (() => void)[] = []
+afterAll(() => {
+  for (const end of ends) end()
+})
+
+/** A workbench at the other end of a channel. */
+function connected(): { calls: ReturnType<typeof connectWorkbench>; far: SessionPort } {
+  const { port1, port2 } = new MessageChannel()
+  const [near, far] = [port1, port2] as unknown as [SessionPort, SessionPort]
+  ends.push(serveWorkbench(near), () => port1.close())
+  return { calls: connectWorkbench(far), far }
+}
+
+async function codes(call: Promise<unknown>): Promise<string[]> {
+  return call.then(
+    () => [],
+    (error: unknown) => (error instanceof ProblemError ? error.problems.map(({ code }) => code) : [String(error)]),
+  )
+}
+
+test('a report is opened, edited, undone and saved; its page is that of the text at each step', async () => {
+  const bench = createWorkbench()
+  let state = await bench.open({ name: 'spring.acuarela.yaml', text: SPRING, files: FILES })
+  expect([state.problems, state.missing, state.isShown, state.isSaved]).toEqual([[], [], true, true])
+  expect(state.rules.map(({ rule }) => rule).slice(0, 3)).toEqual([
+    'againstTarget',
+    'quarterOnLastYear',
+    'quarterOnPlan',
+  ])
+  const page = async (): Promise<string> => toJson((await bench.session.answer(UNTOUCHED)).page)
+  const painted = async ({ draft }: WorkbenchState): Promise<string> => toJson(await openReport(draft.text, DATA))
+  expect(await page()).toBe(await painted(state))
+  state = await bench.do({ do: 'set', path: ['rules', 0, 'bands', 0, 'atLeast'], value: '150% of target' })
+  expect([state.isShown, state.isSaved, state.entries.length]).toEqual([true, false, 1])
+  expect(await page()).toBe(await painted(state))
+  state = await bench.do({ do: 'rename', kind: 'measure', from: 'gap', to: 'difference' })
+  expect(await page()).toBe(await painted(state))
+  state = await bench.do({ do: 'remove', path: ['exhibits', 0] })
+  expect(state.isShown).toBe(false)
+  expect(state.problems.map(({ code }) => code)).toContain('unknown-exhibit')
+  expect(state.problems[0].place.line).toBeGreaterThan(40)
+  // The page still shows the last report that could be answered.
+  await bench.undo()
+  await bench.undo()
+  state = await bench.undo()
+  expect([state.draft.text, state.isSaved, state.isShown]).toEqual([SPRING, true, true])
+  expect(state.undone).toHaveLength(3)
+  state = await bench.redo()
+  expect((await bench.saved()).isSaved).toBe(true)
+  const again = createWorkbench()
+  const kept = await again.open({ name: 's', text: SPRING, files: FILES, saved: await bench.history() })
+  expect([kept.draft.text, kept.entries, kept.undone]).toEqual([state.draft.text, state.entries, state.undone])
+})
+
+test('what is missing is listed, and can be given; mistakes keep the last page', async () => {
+  const { calls } = connected()
+  let state = await calls.open({ name: 's', text: SPRING, files: { 'sales.csv': SALES } })
+  expect([state.missing, state.isShown]).toEqual([['budget.csv', 'shops.csv'], false])
+  expect(await codes(calls.findings())).toEqual(['edit-unreadable'])
+  state = await calls.give({ 'budget.csv': FILES['budget.csv'], 'shops.csv': FILES['shops.csv'] })
+  expect([state.missing, state.isShown]).toEqual([[], true])
+  const [sales] = state.sources
+  expect([sales.name, sales.rows]).toEqual(['sales', SALES.trim().split('\n').length - 1])
+  const amount = sales.columns.find(({ name }) => name === 'amount')
+  expect(amount?.type).toBe('number')
+  expect(amount?.shape.reduce((sum, count) => sum + count, 0)).toBe(sales.rows - (amount?.missing ?? 0))
+  state = await calls.write(SPRING.replace('at least 0 →', 'at leest 0 →'))
+  expect([state.isShown, state.rules.length]).toEqual([false, 10])
+  expect(state.problems[0].message).toContain('did you mean')
+  state = await calls.write('title: [')
+  expect(state.problems.map(({ code }) => code)).toEqual(['yaml-broken'])
+  // An edit of a broken text is refused, and says so.
+  const refused = await calls.do({ do: 'set', path: ['title'], value: 'T' })
+  expect(refused.draft.refused?.map(({ code }) => code)).toEqual(['edit-unreadable'])
+})
+
+test('a rule is tried before it is written: what it says and changes is what it does then', async () => {
+  const { calls } = connected()
+  await calls.open({ name: 's', text: SPRING, files: FILES })
+  const preview = await calls.preview('Margin of each shop: under 45% → behind', 0)
+  expect(preview.sentence).toBe('margin of each shop: below 45% → behind')
+  expect(preview.told?.places.some(({ painted }) => painted > 0)).toBe(true)
+  expect(preview.comparison.cells.length).toBeGreaterThan(0)
+  const state = await calls.do({ do: 'insert', path: ['rules'], value: preview.sentence, at: 0 })
+  expect(state.rules[0].sentence).toBe(preview.sentence)
+  expect(await codes(calls.preview('margin red if below plan', 0))).toEqual(['sentence-ways'])
+  expect(await codes(calls.preview('margin: above 5 → nope', 0))).not.toEqual([])
+  const next = await calls.complete('margin: at least 40% → ', 23)
+  expect(next.map((one) => one.text)).toContain('behind')
+})
+
+test('the plot of a rule has each judged value, and its handles move what they say', async () => {
+  const { calls } = connected()
+  const report = SPRING.replace('at least monthTarget → ahead', 'at least 150000 → ahead')
+  await calls.open({ name: 's', text: report, files: FILES })
+  const plot = await calls.plot(6)
+  expect(plot?.exhibit).toBe('months')
+  expect(plot?.values.length).toBe(12)
+  expect(plot?.classes.length).toBe(plot?.values.length)
+  const [typed, follower] = plot?.handles ?? []
+  expect(typed).toMatchObject({
+    value: 150_000,
+    label: 'At least, €150,000',
+    path: ['rules', 6, 'bands', 0, 'atLeast'],
+  })
+  expect(follower).toMatchObject({ path: null })
+  expect(follower.follows).toContain('80%')
+  const moved = await calls.do({ do: 'set', path: typed.path ?? [], value: 160_000 }, { merge: true })
+  expect(moved.draft.text).toBe(report.replace('150000', '160000'))
+  expect((await calls.plot(6))?.handles[0].value).toBe(160_000)
+  // A limit that is a parameter moves the parameter.
+  await calls.write(SPRING)
+  const [own] = (await calls.plot(6))?.handles ?? []
+  expect([own.label, own.path]).toEqual(['At least, Month target', ['parameters', 'monthTarget', 'value']])
+  expect(await calls.plot(5)).toMatchObject({ handles: [], exhibit: 'seasons' })
+  expect(await calls.plot(9)).toBeUndefined()
+  expect((await calls.findings()).every(({ ignored }) => ignored !== null)).toBe(true)
+})
+
+test('other messages on the port are left alone, and what is no port is refused', async () => {
+  const { calls, far } = connected()
+  for (const message of [
+    null,
+    5,
+    { of: 'acuarela workbench' },
+    { of: 'acuarela workbench', id: 1, call: 'constructor' },
+  ])
+    far.postMessage(message)
+  const state = await calls.open({ name: 's', text: 'title: T\n', files: {} })
+  expect(state.problems.length).toBeGreaterThan(0)
+  expect(() => serveWorkbench({} as SessionPort)).toThrow('serveWorkbench')
+  expect(() => connectWorkbench(null as unknown as SessionPort)).toThrow('connectWorkbench')
+})
