@@ -11,6 +11,7 @@ for (const project of [
   'tsconfig.check.json',
   'examples/small-table',
   'examples/dashboard',
+  'examples/workbench',
   'examples/one-rule-many-pages',
 ])
   execFileSync(process.execPath, ['node_modules/typescript/bin/tsc', '-p', project], { cwd: root, stdio: 'inherit' })

@@ -18,6 +18,8 @@ const RUN = {
   '@types/culori': 'types of culori',
   '@types/papaparse': 'types of papaparse',
   '@types/pg': 'types of pg',
+  '@types/react': 'types of react',
+  '@types/react-dom': 'types of react-dom',
   'vnu-jar': 'the HTML checker',
 }
 
@@ -57,7 +59,7 @@ export function compareImports(named, texts, dependencies) {
 /** @param {string} folder @returns {string[]} */
 function textsIn(folder) {
   return readdirSync(join(root, folder), { recursive: true, encoding: 'utf8' })
-    .filter((file) => /\.(ts|js)$/.test(file) && !/(^|\/)(dist|node_modules)\//.test(file))
+    .filter((file) => /\.(tsx?|js)$/.test(file) && !/(^|\/)(dist|node_modules)\//.test(file))
     .map((file) => readFileSync(join(root, folder, file), 'utf8'))
 }
 

@@ -8,8 +8,6 @@
  * `towns.csv`, `rates.csv`, `border.csv` and `freight.csv` beside this file: `node
  * examples/brezal/generate.js`.
  */
-import { writeFileSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
 import { CHANNELS, CURRENCIES, LINES, OUTLETS, SHOPS, TOWNS } from './world.js'
 
 const SEED = 20250630
@@ -287,8 +285,10 @@ export function generateBorder() {
   return `${lines.join('\n')}\n`
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  const beside = (/** @type {string} */ name) => fileURLToPath(new URL(name, import.meta.url))
+// Browsers make the same files, and have no process.
+if (typeof process !== 'undefined' && process.argv[1]?.endsWith('generate.js')) {
+  const { writeFileSync } = await import('node:fs')
+  const beside = (/** @type {string} */ name) => new URL(name, import.meta.url)
   writeFileSync(beside('sales.csv'), generateSales())
   writeFileSync(beside('budget.csv'), generateBudget())
   writeFileSync(beside('prices.csv'), generatePrices())

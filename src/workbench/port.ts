@@ -1,15 +1,24 @@
-import type { Session } from '../live/session/model.js'
 import { checkPort, type SessionPort, serveSession } from '../live/session/port.js'
 import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { createWorkbench, type Workbench } from './workbench.js'
 
 /**
- * A workbench behind a port. Its calls and the session of its page share the port; each message is
- * marked.
+ * A workbench behind a port. Each message is marked; other programs may use the port, too.
  */
 
-/** The calls of a workbench, without the session, which has messages of its own. */
-export type WorkbenchCalls = Omit<Workbench, 'session'>
+/** The calls of a workbench. In place of its session a port is given for each page. */
+export interface WorkbenchCalls extends Omit<Workbench, 'session'> {
+  /**
+   * Answers a page at the other end of a port: one end of a `MessageChannel`, of which
+   * `mountSession` of `acuarela/live` gets the other. A page can be mounted once a state is shown.
+   */
+  page(port: MessagePort): Promise<void>
+}
+
+/** A port that can pass another one on. */
+interface PassingPort extends SessionPort {
+  postMessage(message: unknown, passed?: readonly unknown[]): void
+}
 
 const MARK = 'acuarela workbench'
 const CALLS: readonly (keyof WorkbenchCalls)[] = [
@@ -25,6 +34,7 @@ const CALLS: readonly (keyof WorkbenchCalls)[] = [
   'plot',
   'findings',
   'history',
+  'page',
 ]
 
 interface Message {
@@ -45,21 +55,21 @@ interface Message {
 export function serveWorkbench(port: SessionPort): () => void {
   checkPort(port, 'serveWorkbench')
   const workbench = createWorkbench()
-  let stopSession: (() => void) | undefined
+  const pages = new Set<() => void>()
+  const page = (own: unknown): void => {
+    checkPort(own as SessionPort, 'page')
+    pages.add(serveSession(own as SessionPort, Promise.resolve(workbench.session)))
+  }
   /** Calls run one after the other: each edit is made to the result of the one before. */
   let last: Promise<unknown> = Promise.resolve()
   const heard = ({ data }: Event & { data?: Message }): void => {
     const { of, id, call, given = [] } = data ?? ({} as Message)
     if (of !== MARK || call === undefined || !CALLS.includes(call)) return
-    const run = last.then(() => (workbench[call] as (...given: unknown[]) => Promise<unknown>)(...given))
+    const make = call === 'page' ? page : (workbench[call] as (...given: unknown[]) => Promise<unknown>)
+    const run = last.then(() => make(...(given as [unknown])))
     last = run.catch(() => undefined)
     run.then(
-      (value) => {
-        // The page can ask for the report once there is one.
-        if ((value as { isShown?: boolean } | undefined)?.isShown === true)
-          stopSession ??= serveSession(port, Promise.resolve(workbench.session satisfies Session))
-        port.postMessage({ of: MARK, id, value } satisfies Message)
-      },
+      (value) => port.postMessage({ of: MARK, id, value } satisfies Message),
       (error: unknown) => port.postMessage({ of: MARK, id, error: errorData(error) } satisfies Message),
     )
   }
@@ -67,13 +77,12 @@ export function serveWorkbench(port: SessionPort): () => void {
   port.start?.()
   return () => {
     port.removeEventListener('message', heard)
-    stopSession?.()
+    for (const stop of pages) stop()
   }
 }
 
 /**
- * The workbench at the other end of a port. Its page is mounted by `mountSession` of
- * `acuarela/live` with the same port, once a state is shown.
+ * The workbench at the other end of a port.
  *
  * @throws ProblemError for what is no port.
  */
@@ -101,7 +110,9 @@ export function connectWorkbench(port: SessionPort): WorkbenchCalls {
       new Promise((done, failedOne) => {
         const id = ++last
         waiting.set(id, { done, failed: failedOne })
-        port.postMessage({ of: MARK, id, call, given } satisfies Message)
+        // A port is passed on, everything else is copied.
+        const passed = call === 'page' ? given : []
+        ;(port as PassingPort).postMessage({ of: MARK, id, call, given } satisfies Message, passed)
       })
   return Object.fromEntries(CALLS.map((call) => [call, ask(call)])) as unknown as WorkbenchCalls
 }

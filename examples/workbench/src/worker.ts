@@ -1,0 +1,3 @@
+import { type SessionPort, serveWorkbench } from 'acuarela/workbench'
+
+serveWorkbench(self as unknown as SessionPort)
