@@ -15,6 +15,37 @@ import {
 } from 'yaml'
 import { type Place, type Problem, problem } from '../problem/problem.js'
 
+/** A text as the library reads it. Nobody changes it: readers share it. */
+export interface ParsedYaml {
+  doc: Document.Parsed
+  lines: LineCounter
+}
+
+/** The texts that were read last: an editor reads each version several times. */
+const PARSED = new Map<string, ParsedYaml>()
+const MOST_PARSED = 3
+
+/** Parses YAML 1.2 or JSON; the same text is parsed once. */
+export function parsedYaml(text: string): ParsedYaml {
+  const known = PARSED.get(text)
+  if (known !== undefined) return known
+  const lines = new LineCounter()
+  const doc = parseDocument(text, {
+    lineCounter: lines,
+    version: '1.2',
+    schema: 'core',
+    strict: true,
+    // Reported by the reader: the library compares each key with every other.
+    uniqueKeys: false,
+    stringKeys: true,
+    keepSourceTokens: true,
+  })
+  const [oldest] = PARSED.keys()
+  if (PARSED.size >= MOST_PARSED && oldest !== undefined) PARSED.delete(oldest)
+  PARSED.set(text, { doc, lines })
+  return { doc, lines }
+}
+
 /** The longest report file, in characters. */
 export const MAX_FILE_LENGTH = 1_000_000
 /** The deepest nesting of a report file. A normal report has 8 levels. */
@@ -33,28 +64,19 @@ export interface ReadFile {
  * recognised and explained.
  */
 export function readYaml(text: string, file: string | undefined): ReadFile {
-  const lines = new LineCounter()
-  const at = (offset: number, more: Place = {}): Place => {
-    const { line, col } = lines.linePos(offset)
-    return { ...more, ...(file === undefined ? {} : { file }), line, column: col }
-  }
   const only = (p: Problem): ReadFile => {
     const located = file === undefined ? p : { ...p, place: { ...p.place, file } }
     return { tree: undefined, problems: [located], place: (q) => q }
   }
   if (text.length > MAX_FILE_LENGTH) return only(problem('file-too-long', { most: MAX_FILE_LENGTH }))
   if (text.trim() === '') return only(problem('file-empty', {}))
-  const deep = tooDeep(text)
+  const deep = PARSED.has(text) ? undefined : tooDeep(text)
   if (deep !== undefined) return only(problem('file-too-deep', { most: MAX_FILE_DEPTH }, lineOf(text, deep)))
-  const doc = parseDocument(text, {
-    lineCounter: lines,
-    version: '1.2',
-    schema: 'core',
-    strict: true,
-    // Reported below: the library compares each key with every other.
-    uniqueKeys: false,
-    stringKeys: true,
-  })
+  const { doc, lines } = parsedYaml(text)
+  const at = (offset: number, more: Place = {}): Place => {
+    const { line, col } = lines.linePos(offset)
+    return { ...more, ...(file === undefined ? {} : { file }), line, column: col }
+  }
   const problems: Problem[] = []
   for (const error of doc.errors) problems.push(unclosedText(error, doc, at) ?? syntaxProblem(error, text, at))
   problems.push(...traps(doc, text, at))

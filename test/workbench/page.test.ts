@@ -8,6 +8,8 @@ import { useBrowser } from '../support/browser.js'
 import { ROOT } from '../support/tool.js'
 
 const browser = useBrowser()
+/** Machines differ in speed: what is waited for comes in the end. */
+const SOON = { timeout: 20_000 }
 let server: PreviewServer | undefined
 let address = ''
 beforeAll(async () => {
@@ -55,8 +57,8 @@ test('a rule is chosen, its limit dragged and moved by keys, undone, and every s
   const handle = rule.getByRole('slider', { name: 'At least, Month target' })
   await handle.focus()
   await page.keyboard.press('ArrowRight')
-  await expect.poll(async () => handle.getAttribute('aria-valuenow')).toBe('142000')
-  await expect.poll(() => textOf(page)).toBe(SPRING.replace('value: 140000', 'value: 142000'))
+  await expect.poll(async () => handle.getAttribute('aria-valuenow'), SOON).toBe('142000')
+  await expect.poll(() => textOf(page), SOON).toBe(SPRING.replace('value: 140000', 'value: 142000'))
   expect(await page.locator('.last').textContent()).toBe('Month target 140,000 → 142,000')
   // A limit that follows another does not move alone.
   const follower = rule.getByRole('slider', { name: 'At least, 80% of Month target' })
@@ -70,13 +72,13 @@ test('a rule is chosen, its limit dragged and moved by keys, undone, and every s
   await page.mouse.down()
   for (let i = 1; i <= 10; i++) await page.mouse.move(box.x + box.width / 2 + i * 3, box.y + box.height / 2)
   await page.mouse.up()
-  await expect.poll(async () => Number(await handle.getAttribute('aria-valuenow'))).toBeGreaterThan(143_000)
+  await expect.poll(async () => Number(await handle.getAttribute('aria-valuenow')), SOON).toBeGreaterThan(143_000)
   await painted(page)
   // A drag is one entry.
   await button(page, 'Undo').click()
-  await expect.poll(() => textOf(page)).toBe(SPRING)
+  await expect.poll(() => textOf(page), SOON).toBe(SPRING)
   await button(page, 'Redo').click()
-  await expect.poll(() => textOf(page)).not.toBe(SPRING)
+  await expect.poll(() => textOf(page), SOON).not.toBe(SPRING)
   expect(faults).toEqual([])
 })
 
@@ -86,14 +88,14 @@ test('a rule is said, completed and tried, then ordered, switched off and remove
   const say = page.getByRole('combobox', { name: 'Say a rule' })
   await say.fill('margin of each shop: below 42% → beh')
   await page.getByRole('option', { name: /^behind/ }).click()
-  await expect.poll(() => say.inputValue()).toBe('margin of each shop: below 42% → behind ')
+  await expect.poll(() => say.inputValue(), SOON).toBe('margin of each shop: below 42% → behind ')
   const tried = region(page, 'Rules').getByRole('status')
-  await expect.poll(() => tried.textContent()).toMatch(/paints [1-9] cells/)
+  await expect.poll(() => tried.textContent(), SOON).toMatch(/paints [1-9] cells/)
   await page.keyboard.press('Escape')
   await button(page, 'Add rule').click()
-  await expect.poll(() => textOf(page)).toContain('- margin of each shop: below 42% → behind\n')
+  await expect.poll(() => textOf(page), SOON).toContain('- margin of each shop: below 42% → behind\n')
   await say.fill('margin red if it is below plan')
-  await expect.poll(() => tried.textContent()).toContain('did you mean')
+  await expect.poll(() => tried.textContent(), SOON).toContain('did you mean')
   await say.fill('')
   await page.keyboard.press('Escape')
   const first = region(page, 'Rules').getByRole('listitem').first().getByRole('button').first()
@@ -103,9 +105,9 @@ test('a rule is said, completed and tried, then ordered, switched off and remove
     .poll(async () => (await textOf(page)).indexOf('below 42%') > (await textOf(page)).indexOf('againstTarget'))
     .toBe(true)
   await button(page, 'Switch off').click()
-  await expect.poll(() => textOf(page)).toContain('below 42% → behind, paused\n')
+  await expect.poll(() => textOf(page), SOON).toContain('below 42% → behind, paused\n')
   await button(page, 'Remove').click()
-  await expect.poll(() => textOf(page)).toBe(SPRING)
+  await expect.poll(() => textOf(page), SOON).toBe(SPRING)
   expect(faults).toEqual([])
 })
 
@@ -113,17 +115,17 @@ test('a data file becomes a painted report; a draft is still there after a reloa
   const { page, faults } = await opened()
   const csv = 'market,stall,takings,goal\nNorth,Ash,120,100\nNorth,Elm,80,100\nSouth,Oak,140,130\nSouth,Fir,60,90\n'
   await page.getByLabel('Files').setInputFiles({ name: 'stalls.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
-  await expect.poll(() => page.locator('.brand').textContent()).toContain('stalls.acuarela.yaml')
+  await expect.poll(() => page.locator('.brand').textContent(), SOON).toContain('stalls.acuarela.yaml')
   await painted(page)
   expect(await region(page, 'Data').textContent()).toContain('takings')
   expect(await page.locator('.report td').count()).toBeGreaterThan(4)
   await button(page, 'Text').click()
   const before = await textOf(page)
   await page.getByRole('combobox', { name: 'Say a rule' }).fill('takings: top 1 → bold')
-  await expect.poll(() => region(page, 'Rules').getByRole('status').textContent()).toContain('paints')
+  await expect.poll(() => region(page, 'Rules').getByRole('status').textContent(), SOON).toContain('paints')
   await page.keyboard.press('Escape')
   await button(page, 'Add rule').click()
-  await expect.poll(() => textOf(page)).not.toBe(before)
+  await expect.poll(() => textOf(page), SOON).not.toBe(before)
   const drafted = await textOf(page)
   expect(await violations(page)).toEqual([])
   await page.waitForTimeout(900)
@@ -132,10 +134,10 @@ test('a data file becomes a painted report; a draft is still there after a reloa
   await button(page, 'Text').click()
   expect(await textOf(page)).toBe(drafted)
   await button(page, 'Undo').click()
-  await expect.poll(() => textOf(page)).toBe(before)
+  await expect.poll(() => textOf(page), SOON).toBe(before)
   // Mistakes are told with their line, and the page stays.
   await page.getByRole('textbox', { name: 'Text of the file' }).fill(before.replace('rules:', 'rulse:'))
-  await expect.poll(() => region(page, 'File').textContent()).toContain('did you mean rules?')
+  await expect.poll(() => region(page, 'File').textContent(), SOON).toContain('did you mean rules?')
   expect(await page.locator('.report td').count()).toBeGreaterThan(4)
   expect(faults).toEqual([])
 })

@@ -1,4 +1,5 @@
-import { isMap, isScalar, isSeq, type Node, type Pair, parseDocument, type YAMLMap, type YAMLSeq } from 'yaml'
+import { isMap, isScalar, isSeq, type Node, type Pair, type YAMLMap, type YAMLSeq } from 'yaml'
+import { parsedYaml } from '../../file/yaml.js'
 import type { Path } from '../../problem/problem.js'
 
 /** The text of a report file with its tree, as edits need it. */
@@ -24,14 +25,7 @@ const BYTE_ORDER_MARK = '\uFEFF'
 export function readSource(written: string): Source | undefined {
   const mark = written.startsWith(BYTE_ORDER_MARK) ? BYTE_ORDER_MARK : ''
   const text = written.slice(mark.length)
-  const doc = parseDocument(text, {
-    version: '1.2',
-    schema: 'core',
-    strict: true,
-    uniqueKeys: false,
-    stringKeys: true,
-    keepSourceTokens: true,
-  })
+  const { doc } = parsedYaml(text)
   if (doc.errors.length > 0 || !isMap(doc.contents)) return undefined
   const root = doc.contents as YAMLMap
   const isJson = root.flow === true && /^\s*\{/.test(text)
@@ -48,15 +42,9 @@ export function readSource(written: string): Source | undefined {
   }
 }
 
-/** The tree of a text as plain values; undefined if it is broken. */
+/** The tree of a text as plain values; undefined if it is no map, or a broken text. */
 export function plainTree(written: string): Record<string, unknown> | undefined {
-  const doc = parseDocument(written.replace(/^\uFEFF/, ''), {
-    version: '1.2',
-    schema: 'core',
-    strict: true,
-    uniqueKeys: false,
-    stringKeys: true,
-  })
+  const { doc } = parsedYaml(written.replace(/^\uFEFF/, ''))
   if (doc.errors.length > 0) return undefined
   const tree: unknown = doc.toJS({ maxAliasCount: 0 })
   return typeof tree === 'object' && tree !== null && !Array.isArray(tree)
