@@ -6,45 +6,13 @@ import {
   isScalar,
   isSeq,
   Lexer,
-  LineCounter,
   type Node,
   type Pair,
-  parseDocument,
   type Scalar,
   visit,
 } from 'yaml'
 import { type Place, type Problem, problem } from '../problem/problem.js'
-
-/** A text as the library reads it. Nobody changes it: readers share it. */
-export interface ParsedYaml {
-  doc: Document.Parsed
-  lines: LineCounter
-}
-
-/** The texts that were read last: an editor reads each version several times. */
-const PARSED = new Map<string, ParsedYaml>()
-const MOST_PARSED = 3
-
-/** Parses YAML 1.2 or JSON; the same text is parsed once. */
-export function parsedYaml(text: string): ParsedYaml {
-  const known = PARSED.get(text)
-  if (known !== undefined) return known
-  const lines = new LineCounter()
-  const doc = parseDocument(text, {
-    lineCounter: lines,
-    version: '1.2',
-    schema: 'core',
-    strict: true,
-    // Reported by the reader: the library compares each key with every other.
-    uniqueKeys: false,
-    stringKeys: true,
-    keepSourceTokens: true,
-  })
-  const [oldest] = PARSED.keys()
-  if (PARSED.size >= MOST_PARSED && oldest !== undefined) PARSED.delete(oldest)
-  PARSED.set(text, { doc, lines })
-  return { doc, lines }
-}
+import { isParsed, parsedYaml } from './parsed.js'
 
 /** The longest report file, in characters. */
 export const MAX_FILE_LENGTH = 1_000_000
@@ -70,7 +38,7 @@ export function readYaml(text: string, file: string | undefined): ReadFile {
   }
   if (text.length > MAX_FILE_LENGTH) return only(problem('file-too-long', { most: MAX_FILE_LENGTH }))
   if (text.trim() === '') return only(problem('file-empty', {}))
-  const deep = PARSED.has(text) ? undefined : tooDeep(text)
+  const deep = isParsed(text) ? undefined : tooDeep(text)
   if (deep !== undefined) return only(problem('file-too-deep', { most: MAX_FILE_DEPTH }, lineOf(text, deep)))
   const { doc, lines } = parsedYaml(text)
   const at = (offset: number, more: Place = {}): Place => {

@@ -1,4 +1,5 @@
 import type { Edit, SavedHistory } from 'acuarela/edit'
+import type { Mounted } from 'acuarela/live'
 import { connectWorkbench, type SessionPort, type WorkbenchState } from 'acuarela/workbench'
 import { useCallback, useEffect, useRef, useState } from 'react'
 
@@ -14,6 +15,9 @@ export interface OpenedFiles {
 /** The worker with the engine, and the calls to it. */
 const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
 export const calls = connectWorkbench(worker as unknown as SessionPort)
+
+/** The live page in the middle: a parameter that is dragged moves there first. */
+export const shownPage: { now: Mounted | null } = { now: null }
 
 /** What the page knows, and what changes it. */
 export interface Bench {

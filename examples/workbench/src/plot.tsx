@@ -1,9 +1,10 @@
 import type { PlotHandle, PopulationPlot } from 'acuarela/workbench'
-import { useMemo, useRef } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 
 interface Props {
   plot: PopulationPlot
-  onMove(handle: PlotHandle, value: number): void
+  /** `isDragged`: more moves follow. */
+  onMove(handle: PlotHandle, value: number, isDragged: boolean): void
 }
 
 const WIDTH = 344
@@ -39,12 +40,22 @@ function printer({ format, locale }: PopulationPlot): (value: number) => string 
 export function Plot({ plot, onMove }: Props) {
   const svg = useRef<SVGSVGElement>(null)
   const { values, classes, looks, handles, missing } = plot
+  /** The handle under the pointer, where the pointer is. */
+  const [dragged, setDragged] = useState<{ index: number; value: number } | null>(null)
+  const isDown = useRef(false)
+  useEffect(() => {
+    // The text has caught up with the pointer.
+    if (!isDown.current && plot.handles.length >= 0) setDragged(null)
+  }, [plot])
+  const resting = useRef<readonly [number, number]>([0, 1])
   const [low, high] = useMemo(() => {
+    if (isDown.current) return resting.current
     const all = [...values, ...handles.map(({ value }) => value)]
     const ends = [Math.min(...all), Math.max(...all)]
     const room = (ends[1] - ends[0]) * 0.04 || Math.abs(ends[0]) * 0.1 || 1
-    return [ends[0] - room, ends[1] + room]
     // The scale rests while a handle is dragged, so that the handle stays under the pointer.
+    resting.current = [ends[0] - room, ends[1] + room]
+    return resting.current
   }, [values, handles])
   const at = (value: number): number => PAD + ((value - low) / (high - low)) * (WIDTH - 2 * PAD)
   const print = printer(plot)
@@ -87,11 +98,19 @@ export function Plot({ plot, onMove }: Props) {
             {print(value)}
           </text>
         ))}
-        {handles.map((handle) => (
+        {handles.map((handle, index) => (
           <Handle
-            key={handle.label + String(handle.path)}
-            {...{ handle, step, low, high, print, onMove, valueAt }}
-            x={at(handle.value)}
+            key={`${handle.path ?? ''} ${handle.label.split(',')[0]} ${index}`}
+            {...{ handle, step, low, high, print, valueAt }}
+            x={at(dragged?.index === index ? dragged.value : handle.value)}
+            onMove={(own, value, isDragged) => {
+              isDown.current = isDragged
+              setDragged(isDragged ? { index, value } : null)
+              onMove(own, value, isDragged)
+            }}
+            onRest={() => {
+              isDown.current = false
+            }}
           />
         ))}
       </svg>
@@ -116,10 +135,12 @@ interface HandleProps extends Pick<Props, 'onMove'> {
   high: number
   print(value: number): string
   valueAt(x: number): number
+  /** The pointer is up. */
+  onRest(): void
 }
 
 /** A limit: dragged, or moved by arrow keys. One that follows another stays. */
-function Handle({ handle, x, step, low, high, print, onMove, valueAt }: HandleProps) {
+function Handle({ handle, x, step, low, high, print, onMove, onRest, valueAt }: HandleProps) {
   const isFixed = handle.path === null
   return (
     <g
@@ -137,7 +158,7 @@ function Handle({ handle, x, step, low, high, print, onMove, valueAt }: HandlePr
         const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key]
         if (by === undefined || isFixed) return
         event.preventDefault()
-        onMove(handle, Number((handle.value + by * step).toPrecision(12)))
+        onMove(handle, Number((handle.value + by * step).toPrecision(12)), false)
       }}
       onPointerDown={(event) => {
         if (isFixed) return
@@ -145,8 +166,11 @@ function Handle({ handle, x, step, low, high, print, onMove, valueAt }: HandlePr
         event.currentTarget.focus()
       }}
       onPointerMove={(event) => {
-        if (!isFixed && event.currentTarget.hasPointerCapture(event.pointerId)) onMove(handle, valueAt(event.clientX))
+        if (!isFixed && event.currentTarget.hasPointerCapture(event.pointerId))
+          onMove(handle, valueAt(event.clientX), true)
       }}
+      onPointerUp={onRest}
+      onPointerCancel={onRest}
     >
       <line y1={6} y2={BASE + 6} />
       <path d={`M0 ${BASE + 2}l6 10h-12z`} />

@@ -1,7 +1,7 @@
 import { type Mounted, mountSession } from 'acuarela/live'
 import type { WorkbenchState } from 'acuarela/workbench'
 import { useEffect, useRef } from 'react'
-import { calls } from './bench.js'
+import { calls, shownPage } from './bench.js'
 
 /** The values of parameters, which the controls of a page begin with. */
 function valuesKey({ draft: { spec } }: WorkbenchState): string {
@@ -44,6 +44,7 @@ export function ReportPanel({ state, theme }: { state: WorkbenchState | null; th
       mounted.current?.page.destroy()
       element.replaceChildren(next)
       mounted.current = { page, controls, values }
+      shownPage.now = page
     }
     const show = (): void => {
       busy.current = busy.current

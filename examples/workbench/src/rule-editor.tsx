@@ -1,6 +1,6 @@
-import type { PopulationPlot } from 'acuarela/workbench'
-import { useEffect, useState } from 'react'
-import { type Bench, calls } from './bench.js'
+import type { PlotHandle, PopulationPlot } from 'acuarela/workbench'
+import { useEffect, useRef, useState } from 'react'
+import { type Bench, calls, shownPage } from './bench.js'
 import { Plot } from './plot.js'
 
 /** A rule: its sentence, and the plot of the values that it judges. */
@@ -21,6 +21,21 @@ export function RuleEditor({ bench, index }: { bench: Bench; index: number }) {
       isOld = true
     }
   }, [state, index])
+  const wait = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const move = (handle: PlotHandle, value: number, isDragged: boolean): void => {
+    const { path } = handle
+    if (path === null) return
+    const written = handle.isPercent ? `${Number((value * 100).toPrecision(6))}%` : value
+    const write = (): void => void edit({ do: 'set', path, value: written }, true)
+    clearTimeout(wait.current)
+    if (!isDragged || path[0] !== 'parameters') {
+      write()
+      return
+    }
+    // The page has the parameter already; the text follows when the pointer rests.
+    void shownPage.now?.act({ do: 'set', parameter: String(path[1]), value })
+    wait.current = setTimeout(write, 160)
+  }
   if (told === undefined) return null
   return (
     <section aria-label="Rule" className="editor">
@@ -30,16 +45,7 @@ export function RuleEditor({ bench, index }: { bench: Bench; index: number }) {
         onSay={(value) => void edit({ do: 'set', path: ['rules', index, 'say'], value })}
       />
       <p className="said">{told.explanation}</p>
-      {plot !== undefined && (
-        <Plot
-          plot={plot}
-          onMove={(handle, value) => {
-            if (handle.path === null) return
-            const written = handle.isPercent ? `${Number((value * 100).toPrecision(6))}%` : value
-            void edit({ do: 'set', path: handle.path, value: written }, true)
-          }}
-        />
-      )}
+      {plot !== undefined && <Plot plot={plot} onMove={move} />}
       <ul className="places">
         {told.places.map((place) => (
           <li key={`${place.exhibit} ${place.level} ${place.measure}`}>

@@ -1,5 +1,5 @@
 import { isMap, isScalar, isSeq, type Node, type Pair, type YAMLMap, type YAMLSeq } from 'yaml'
-import { parsedYaml } from '../../file/yaml.js'
+import { parsedYaml } from '../../file/parsed.js'
 import type { Path } from '../../problem/problem.js'
 
 /** The text of a report file with its tree, as edits need it. */
