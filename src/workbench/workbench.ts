@@ -1,27 +1,14 @@
-import { applyEdit } from '../edit/apply.js'
 import { type Draft, openDraft } from '../edit/draft.js'
 import type { Edit } from '../edit/edits.js'
 import { createHistory, type EntryOptions, type History, type SavedHistory } from '../edit/history.js'
-import { readReport } from '../file/report.js'
-import type { ReportFile } from '../file/report-file.js'
 import type { Session } from '../live/session/model.js'
-import { createSession } from '../live/session/session.js'
-import { type Problem, ProblemError, problem } from '../problem/problem.js'
-import { type PlacedFinding, proofReport } from '../proof/report.js'
-import { createBinder } from '../report/bind/binder.js'
-import { compareReports } from '../report/inspect/compare.js'
+import { ProblemError, problem } from '../problem/problem.js'
+import type { PlacedFinding } from '../proof/report.js'
 import { tellRules } from '../report/inspect/rules.js'
-import { sentenceNames } from '../report/inspect/sentence-names.js'
-import { decideReport } from '../report/layout/decide.js'
-import type { DecidedReport } from '../report/model/answered.js'
-import { readLoosely } from '../rule/loose/read.js'
-import { type Completion, completeSentence } from '../rule/sentence/complete.js'
-import { readSentence, writeSentence } from '../rule/sentence/parse.js'
-import { withOffers } from '../rule/written/said.js'
-import type { SourceTable } from '../table/source-table.js'
-import type { PopulationPlot, Preview, SourceView, WorkbenchState } from './model.js'
+import type { Completion } from '../rule/sentence/complete.js'
+import { createAnswerer, includedOf, type Shown } from './answerer.js'
+import type { PopulationPlot, Preview, WorkbenchState } from './model.js'
 import { plotOf } from './plot.js'
-import { baseName, createReader, type Files, sourceView } from './sources.js'
 
 /** What is opened: a report with its data and included files. */
 export interface Opened {
@@ -58,66 +45,6 @@ export interface Workbench {
   history(): Promise<SavedHistory>
   /** Answers the page: always from the newest report that could be answered. */
   readonly session: Session
-}
-
-/** The report as it was last answered. */
-interface Shown {
-  text: string
-  file: ReportFile
-  decided: DecidedReport
-  session: Session
-}
-
-/** Answers texts of a report from files; remembers the last one that could be answered. */
-function createAnswerer() {
-  const read = createReader()
-  const viewed = new WeakMap<SourceTable, SourceView>()
-  const answerer = {
-    read,
-    bind: createBinder(),
-    files: new Map<string, string | Uint8Array>(),
-    name: '',
-    shown: undefined as Shown | undefined,
-    missing: [] as readonly string[],
-    views: [] as readonly SourceView[],
-    open(name: string, given: Opened['files']): void {
-      answerer.files = new Map()
-      answerer.bind = createBinder()
-      answerer.name = name
-      answerer.give(given)
-    },
-    give(given: Opened['files']): void {
-      for (const [key, content] of Object.entries(given)) answerer.files.set(baseName(key), content)
-      answerer.shown = undefined
-    },
-    /** Answers a text; the problems that keep it from being shown. */
-    async answer(text: string): Promise<Problem[]> {
-      const file = readReport(text, answerer.name, includedOf(answerer.files))
-      const { tables, missing, problems } = await read(file, answerer.files)
-      answerer.missing = missing
-      answerer.views = [...tables].map(([source, table]) => {
-        const view = viewed.get(table) ?? sourceView(source, table)
-        viewed.set(table, view)
-        return view
-      })
-      if (file.problems.length > 0 || problems.length > 0) return [...file.problems, ...problems]
-      if (missing.length > 0) return []
-      try {
-        const bound = answerer.bind(file, tables)
-        const decided = await decideReport(bound, { again: true })
-        answerer.shown = { text, file, decided, session: await createSession(bound, decided) }
-        return []
-      } catch (error) {
-        if (error instanceof ProblemError) return [...error.problems]
-        throw error
-      }
-    },
-    now(): Shown {
-      if (answerer.shown === undefined) throw new ProblemError([problem('edit-unreadable', {})])
-      return answerer.shown
-    },
-  }
-  return answerer
 }
 
 /** Creates a workbench without a report. */
@@ -165,20 +92,16 @@ export function createWorkbench(): Workbench {
       savedText = opened().draft.text
       return state(opened().draft)
     },
-    preview: (sentence, at) => previewed(answerer, opened().draft, sentence, at),
-    complete: async (text, cursor) => completeSentence(text, cursor, sentenceNames(answerer.now().decided)),
+    preview: async (sentence, at) => (await import('./preview.js')).previewed(answerer, opened().draft, sentence, at),
+    complete: async (text, cursor) => (await import('./preview.js')).completed(answerer.now(), text, cursor),
     plot: async (rule, exhibit) => plotOf(answerer.now().decided, rule, exhibit),
-    findings: async () => proofReport(answerer.now().decided, answerer.now().file),
+    async findings() {
+      const { decided, file } = answerer.now()
+      return (await import('../proof/report.js')).proofReport(decided, file)
+    },
     history: async () => opened().saved(),
     session: pageSession(answerer.now),
   }
-}
-
-/** Included files are texts. */
-function includedOf(files: Files): Record<string, string> {
-  return Object.fromEntries(
-    [...files].flatMap(([name, content]) => (typeof content === 'string' ? [[name, content] as const] : [])),
-  )
 }
 
 /** Answers a page from the newest report. */
@@ -193,28 +116,4 @@ function pageSession(shown: () => Shown): Session {
     coveredCells: (rule) => shown().session.coveredCells(rule),
     close: () => undefined,
   }
-}
-
-/** A rule that is tried: what it would say, count and change. */
-async function previewed(
-  { now, read, bind, files }: ReturnType<typeof createAnswerer>,
-  draft: Draft,
-  sentence: string,
-  at: number,
-): Promise<Preview> {
-  const before = now().decided
-  const names = sentenceNames(before)
-  const found = readSentence(sentence, names)
-  const loose = 'code' in found ? readLoosely(sentence, names) : undefined
-  if ('code' in found && loose === undefined) throw new ProblemError([withOffers(found, sentence, names) ?? found])
-  const said = 'code' in found ? (loose?.sentence ?? sentence) : writeSentence(found.spec)
-  const next = applyEdit(draft, { do: 'insert', path: ['rules'], value: said, at })
-  if (next.refused !== undefined) throw new ProblemError(next.refused)
-  const file = readReport(next.text, undefined, includedOf(files))
-  const { tables, problems } = await read(file, files)
-  if (problems.length > 0 || file.problems.length > 0) throw new ProblemError([...file.problems, ...problems])
-  const decided = await decideReport(bind(file, tables), { again: true })
-  const rule = decided.report.rules.find(({ index }) => index === at)?.name
-  const told = tellRules(decided).find((one) => one.rule === rule) ?? null
-  return { sentence: said, told, comparison: compareReports(before, decided) }
 }

@@ -1,9 +1,10 @@
-import { Combobox, ComboboxItem, ComboboxPopover, ComboboxProvider } from '@ariakit/react'
-import type { Completion } from 'acuarela'
-import type { Preview, WorkbenchState } from 'acuarela/workbench'
-import { useEffect, useState } from 'react'
-import { type Bench, calls } from './bench.js'
+import type { WorkbenchState } from 'acuarela/workbench'
+import { lazy, Suspense } from 'react'
+import type { Bench } from './bench.js'
 import { RuleEditor } from './rule-editor.js'
+
+// The field with its completions comes after the first page.
+const SayLine = lazy(() => import('./say-line.js').then((part) => ({ default: part.SayLine })))
 
 interface Props {
   bench: Bench
@@ -26,7 +27,9 @@ export function RuleList({ bench, selected, onSelect }: Props) {
   return (
     <section aria-label="Rules" className="rules">
       <h2>Rules</h2>
-      <SayLine bench={bench} onDone={() => onSelect(0)} />
+      <Suspense fallback={<div className="say waiting" />}>
+        <SayLine bench={bench} onDone={() => onSelect(0)} />
+      </Suspense>
       <ol>
         {state?.rules.map((told) => {
           const index = indexOf(state, told)
@@ -89,93 +92,5 @@ export function RuleList({ bench, selected, onSelect }: Props) {
         })}
       </ol>
     </section>
-  )
-}
-
-/** One line takes a rule as a sentence: completed as it is typed, tried before Enter. */
-function SayLine({ bench, onDone }: { bench: Bench; onDone(): void }) {
-  const [text, setText] = useState('')
-  const [completions, setCompletions] = useState<readonly Completion[]>([])
-  const [preview, setPreview] = useState<Preview | null>(null)
-  const [problem, setProblem] = useState('')
-  useEffect(() => {
-    let isOld = false
-    const wait = setTimeout(async () => {
-      const next = await calls.complete(text, text.length).catch(() => [])
-      const tried = text.trim() === '' ? null : await calls.preview(text, 0).catch((error: unknown) => error)
-      if (isOld) return
-      setCompletions(next.slice(0, 12))
-      setPreview(tried instanceof Error ? null : (tried as Preview | null))
-      setProblem(tried instanceof Error ? tried.message : '')
-    }, 120)
-    return () => {
-      isOld = true
-      clearTimeout(wait)
-    }
-  }, [text])
-  const add = (): void => {
-    if (preview === null) return
-    void bench.edit({ do: 'insert', path: ['rules'], value: preview.sentence, at: 0 }).then(() => {
-      setText('')
-      onDone()
-    })
-  }
-  return (
-    <div className="say">
-      <ComboboxProvider value={text} setValue={setText}>
-        <Combobox
-          className="field"
-          aria-label="Say a rule"
-          placeholder="revenue of each shop: below plan → behind"
-          onKeyDown={(event) => {
-            if (event.key === 'Enter' && preview !== null && !event.defaultPrevented) add()
-          }}
-        />
-        {completions.length > 0 && (
-          <ComboboxPopover gutter={4} sameWidth className="popover">
-            {completions.map((one) => (
-              <ComboboxItem
-                key={`${one.from} ${one.text}`}
-                className="item"
-                value={`${text.slice(0, one.from)}${one.text} `}
-                selectValueOnClick
-                hideOnClick={false}
-              >
-                <b>{one.text}</b> <small>{one.about}</small>
-              </ComboboxItem>
-            ))}
-          </ComboboxPopover>
-        )}
-      </ComboboxProvider>
-      <button type="button" disabled={preview === null} onClick={add}>
-        Add rule
-      </button>
-      <div role="status" className="tried">
-        {preview !== null && (
-          <>
-            <span className="sentence">{preview.sentence}</span>
-            <Changes preview={preview} />
-          </>
-        )}
-        {preview === null && text.trim() !== '' && <pre className="problem">{problem}</pre>}
-      </div>
-    </div>
-  )
-}
-
-/** How many cells a rule paints, and which change. */
-export function Changes({ preview: { told, comparison } }: { preview: Preview }) {
-  const painted = told?.places.reduce((sum, place) => sum + place.painted, 0) ?? 0
-  const { cells, restyled } = comparison
-  return (
-    <p className="counts">
-      paints {painted.toLocaleString('en')} {painted === 1 ? 'cell' : 'cells'}; {cells.length} change their status,{' '}
-      {restyled.length} their style
-      {cells.slice(0, 3).map((cell) => (
-        <span key={JSON.stringify([cell.exhibit, cell.name, cell.measure])} className="change">
-          {cell.name} {cell.text}: {cell.before ?? 'nothing'} → {cell.after ?? 'nothing'}
-        </span>
-      ))}
-    </p>
   )
 }
