@@ -316,4 +316,4 @@ test('no text makes the reading of sentences fail, and it takes no more than its
     expect(read(deep)).toBe(false)
     expect(performance.now() - start).toBeLessThan(2000)
   }
-})
+}, 900_000)
