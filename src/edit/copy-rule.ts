@@ -3,8 +3,8 @@ import { ProblemError, problem } from '../problem/problem.js'
 import type { Draft } from './draft.js'
 import { duplicateParts, type Part } from './duplicate.js'
 import type { Edit } from './edits.js'
+import { changesOf } from './naming/references.js'
 import { nothingAt } from './nothing.js'
-import { changesOf } from './references.js'
 import { isPlainMap, valueAt } from './text/plain.js'
 
 /** A copy of a rule for another measure: where it names the old one, the copy names the new one. */

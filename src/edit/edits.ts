@@ -1,16 +1,7 @@
 import type { Path } from '../problem/problem.js'
+import type { NamedKind } from './naming/kinds.js'
 
-/** What has a name in a report, and can be renamed. */
-export type NamedKind =
-  | 'source'
-  | 'field'
-  | 'measure'
-  | 'parameter'
-  | 'status'
-  | 'rule'
-  | 'exhibit'
-  | 'pigment'
-  | 'icon'
+export type { NamedKind } from './naming/kinds.js'
 
 /**
  * An edit of a report file, as data. A path addresses the report as `spec` of the draft has it,

@@ -1,8 +1,8 @@
 import { type Path, ProblemError, problem } from '../problem/problem.js'
 import type { Draft } from './draft.js'
 import type { Edit } from './edits.js'
+import { isPlainName } from './naming/rename-in-text.js'
 import { nothingAt } from './nothing.js'
-import { isPlainName } from './rename-in-text.js'
 import { isPlainMap, isSame, valueAt } from './text/plain.js'
 
 const LIMITS = ['atLeast', 'above', 'atMost', 'below'] as const

@@ -36,7 +36,9 @@ function textPlaces(schema: Schema & { $defs?: Record<string, Schema> }): string
 }
 
 test('each text of the schema has a role: a rename knows what it refers to', async () => {
-  const { roleOf } = (await import(join(ROOT, 'dist/edit/roles.js'))) as { roleOf(place: string): string | undefined }
+  const { roleOf } = (await import(join(ROOT, 'dist/edit/naming/roles.js'))) as {
+    roleOf(place: string): string | undefined
+  }
   const places = textPlaces(JSON.parse(readFileSync(join(ROOT, 'dist/report.schema.json'), 'utf8')))
   expect(places.length).toBeGreaterThan(250)
   expect(places.filter((place) => roleOf(place) === undefined)).toEqual([])

@@ -1,4 +1,4 @@
-import type { Path } from '../problem/problem.js'
+import type { Path } from '../../problem/problem.js'
 
 /**
  * What the texts of a report refer to, by their place: which of them are expressions, and which

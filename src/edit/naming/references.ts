@@ -1,8 +1,8 @@
-import type { Path } from '../problem/problem.js'
-import type { NamedKind } from './edits.js'
+import type { Path } from '../../problem/problem.js'
+import { isPlainMap } from '../text/plain.js'
+import type { NamedKind } from './kinds.js'
 import { type Renaming, renamedBraces, renamedExpression } from './rename-in-text.js'
 import { placeOfPath, type Role, roleOf } from './roles.js'
-import { isPlainMap } from './text/plain.js'
 
 /** A name that is replaced wherever it is referred to. */
 export interface Rename {

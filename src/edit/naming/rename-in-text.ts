@@ -1,9 +1,9 @@
-import { isStatistic } from '../column/statistic.js'
-import { isTree, parseExpression } from '../expression/parse.js'
-import { nameText } from '../expression/print.js'
-import { RESERVED } from '../expression/reserved.js'
-import { tokenize } from '../expression/token.js'
-import type { Tree } from '../expression/tree.js'
+import { isStatistic } from '../../column/statistic.js'
+import { isTree, parseExpression } from '../../expression/parse.js'
+import { nameText } from '../../expression/print.js'
+import { RESERVED } from '../../expression/reserved.js'
+import { tokenize } from '../../expression/token.js'
+import type { Tree } from '../../expression/tree.js'
 
 /** A name that is looked for in an expression, and what stands there instead. */
 export interface Renaming {
