@@ -1,9 +1,10 @@
-import { dirname, resolve } from 'node:path'
+import { resolve } from 'node:path'
 import { applyEdit } from '../../edit/apply.js'
 import { diff } from '../../edit/diff.js'
 import { type Draft, openDraft } from '../../edit/draft.js'
 import { editInWords } from '../../edit/words.js'
-import { readText, writeFiles } from '../../node/files.js'
+import { writeFiles } from '../../node/files.js'
+import { readIncluded } from '../../node/included.js'
 import { readReportText } from '../../node/report-text.js'
 import { harmless } from '../../problem/print.js'
 import { ProblemError, problem } from '../../problem/problem.js'
@@ -47,7 +48,7 @@ export async function fixReport(report: string, options: AskOptions, io: Io): Pr
     const open = findings.filter((one) => one.ignored === null && one.edits !== undefined && !tried.has(keyOf(one)))
     if (open.length === 0) break
     const made: Fix[] = []
-    let draft = openDraft(text, { included: await includedTexts(text, path) })
+    let draft = openDraft(text, { included: Object.fromEntries(await readIncluded(text, path)) })
     for (const finding of inTurn(open)) {
       tried.add(keyOf(finding))
       const next = fixedDraft(draft, finding)
@@ -104,14 +105,6 @@ function fixedDraft(draft: Draft, { edits = [] }: PlacedFinding): { draft: Draft
     now = next
   }
   return now.problems.length > draft.problems.length ? undefined : { draft: now, done }
-}
-
-/** The texts of the files that a report includes, for the names that its sentences use. */
-async function includedTexts(text: string, path: string): Promise<Record<string, string>> {
-  const { include } = openDraft(text).spec
-  const names = Array.isArray(include) ? include.filter((name) => typeof name === 'string') : []
-  const texts = await Promise.all(names.map((name) => readText(resolve(dirname(path), name), name).catch(() => '')))
-  return Object.fromEntries(names.map((name, i) => [name, texts[i]]))
 }
 
 export async function writeFixed(report: string, { after }: Fixed, io: Io): Promise<void> {
