@@ -1,18 +1,18 @@
 import type { Edit } from '../edit/edits.js'
+import { isPlainMap, type PlainMap, valueAt } from '../edit/text/plain.js'
 import type { FindingCode } from '../problem/catalogue/findings.js'
 import type { Path } from '../problem/problem.js'
 import type { ProofFinding } from './finding.js'
 
 /** A report with its rules in keys, as far as fixes look at it. */
-type Spec = Readonly<Record<string, unknown>>
-type Plain = Readonly<Record<string, unknown>>
+type Spec = PlainMap
 
 /** What a fix is made of: the finding, its place, and what stands there. */
 interface Found {
   finding: ProofFinding
   path: Path
   /** The rule, status or parameter that the path begins with. */
-  thing: Plain
+  thing: PlainMap
   /** What the whole path leads to. */
   value: unknown
   spec: Spec
@@ -33,7 +33,7 @@ const FIXES: Readonly<Partial<Record<FindingCode, (found: Found) => Edit[]>>> = 
   'open-end': openEnd,
   'unreachable-band': ({ path, value }) => {
     const band = Number(path[3])
-    const isEmpty = isMap(value) && LOW.some((key) => key in value) && HIGH.some((key) => key in value)
+    const isEmpty = isPlainMap(value) && LOW.some((key) => key in value) && HIGH.some((key) => key in value)
     // A band that no value can be in is removed; one that comes too late goes before the others.
     return isEmpty || band === 0 ? [{ do: 'remove', path }] : [{ do: 'move', path, to: 0 }]
   },
@@ -47,11 +47,13 @@ const FIXES: Readonly<Partial<Record<FindingCode, (found: Found) => Edit[]>>> = 
   'against-sign': ({ path }) => [{ do: 'unset', path: [...path, 'middle'] }],
   // Over values on both sides of zero the other end may be the one that is far out.
   'scale-squeezed': ({ finding: { numbers }, path, value }) =>
-    isMap(value) && numbers.from >= 0 ? [{ do: 'set', path: [...path, 'to'], value: 'percentile(value, 95%)' }] : [],
+    isPlainMap(value) && numbers.from >= 0
+      ? [{ do: 'set', path: [...path, 'to'], value: 'percentile(value, 95%)' }]
+      : [],
   'one-scale-unlike': ({ path }) => [{ do: 'unset', path }],
-  contrast: ({ path, value }) => (isMap(value) && 'ink' in value ? [{ do: 'unset', path: [...path, 'ink'] }] : []),
+  contrast: ({ path, value }) => (isPlainMap(value) && 'ink' in value ? [{ do: 'unset', path: [...path, 'ink'] }] : []),
   'color-alone': ({ path, value }) => {
-    const icon = isMap(value) && !('icon' in value) ? ICONS[String(value.verdict)] : undefined
+    const icon = isPlainMap(value) && !('icon' in value) ? ICONS[String(value.verdict)] : undefined
     return icon === undefined ? [] : [{ do: 'set', path: [...path, 'icon'], value: icon }]
   },
   'unused-status': ({ path }) => [{ do: 'remove', path }],
@@ -71,25 +73,17 @@ export function fixEdits(finding: ProofFinding, spec: Spec): readonly Edit[] {
   // What another file gives cannot be edited here.
   if (value === undefined) return []
   const thing = valueAt(spec, path.slice(0, 2))
-  return fix({ finding, path, thing: isMap(thing) ? thing : {}, value, spec })
+  return fix({ finding, path, thing: isPlainMap(thing) ? thing : {}, value, spec })
 }
 
-function isMap(value: unknown): value is Plain {
-  return typeof value === 'object' && value !== null && !Array.isArray(value)
-}
-
-function valueAt(tree: unknown, path: Path): unknown {
-  return path.reduce((value: unknown, step) => (value as Plain | undefined)?.[step], tree)
-}
-
-function bandsOf({ thing }: Found): readonly Plain[] {
-  return Array.isArray(thing.bands) ? thing.bands.filter(isMap) : []
+function bandsOf({ thing }: Found): readonly PlainMap[] {
+  return Array.isArray(thing.bands) ? thing.bands.filter(isPlainMap) : []
 }
 
 /** The lower limit of a band becomes the upper one of the band before it. */
 function atEndOfBefore(found: Found, end: number): Edit[] {
   const { path, value } = found
-  if (!isMap(value)) return []
+  if (!isPlainMap(value)) return []
   const before = bandsOf(found).find((band) => HIGH.some((key) => numberOf(found, band[key]) === end))
   const key = before === undefined ? undefined : HIGH.find((one) => before[one] !== undefined)
   if (before === undefined || key === undefined) return []
@@ -101,7 +95,7 @@ function atEndOfBefore(found: Found, end: number): Edit[] {
 /** The outermost limit is left out. */
 function openEnd(found: Found): Edit[] {
   const { finding, path, value } = found
-  if (!isMap(value)) return []
+  if (!isPlainMap(value)) return []
   const key = [...HIGH, ...LOW].find((one) => numberOf(found, value[one]) === finding.numbers.limit)
   const limits = [...HIGH, ...LOW].filter((one) => value[one] !== undefined)
   return key === undefined || limits.length < 2 ? [] : [{ do: 'unset', path: [...path, key] }]
@@ -114,13 +108,13 @@ function numberOf({ spec }: Found, limit: unknown): number | undefined {
   const percent = /^(-?[\d.]+)%$/.exec(limit)
   if (percent !== null) return Number(percent[1]) / 100
   const parameter = valueAt(spec, ['parameters', limit])
-  const value = isMap(parameter) ? parameter.value : parameter
+  const value = isPlainMap(parameter) ? parameter.value : parameter
   return typeof value === 'number' ? value : undefined
 }
 
 /** The limit holds where it is met. */
 function equalInBad({ path, value }: Found): Edit[] {
-  if (!isMap(value)) return []
+  if (!isPlainMap(value)) return []
   const { above, below, ...rest } = value
   if (above !== undefined) return [{ do: 'set', path, value: { atLeast: above, ...rest } }]
   return below === undefined ? [] : [{ do: 'set', path, value: { atMost: below, ...rest } }]
@@ -129,7 +123,7 @@ function equalInBad({ path, value }: Found): Edit[] {
 /** A count that takes all cells was meant as a share of them. */
 function countForShare({ finding, path, value }: Found): Edit[] {
   const count = finding.numbers.count
-  if (!isMap(value) || !(count <= 100)) return []
+  if (!isPlainMap(value) || !(count <= 100)) return []
   const share = `${count}%`
   if (Array.isArray(value.split)) return [{ do: 'set', path: [...path, 'split', 0, 'share'], value: share }]
   const end = ['top', 'bottom', 'best', 'worst'].find((one) => value[one] === count)
