@@ -1,5 +1,5 @@
-import { checkPort, type SessionPort, serveSession } from '../live/session/port.js'
-import { type Problem, ProblemError, problem } from '../problem/problem.js'
+import { checkPort, type ErrorData, errorData, errorOf, type SessionPort, serveSession } from '../live/session/port.js'
+import { ProblemError, problem } from '../problem/problem.js'
 import { createWorkbench, type Workbench } from './workbench.js'
 
 /**
@@ -43,7 +43,7 @@ interface Message {
   call?: keyof WorkbenchCalls
   given?: readonly unknown[]
   value?: unknown
-  error?: { message: string; problems?: readonly Problem[] }
+  error?: ErrorData
 }
 
 /**
@@ -115,13 +115,4 @@ export function connectWorkbench(port: SessionPort): WorkbenchCalls {
         ;(port as PassingPort).postMessage({ of: MARK, id, call, given } satisfies Message, passed)
       })
   return Object.fromEntries(CALLS.map((call) => [call, ask(call)])) as unknown as WorkbenchCalls
-}
-
-function errorData(error: unknown): NonNullable<Message['error']> {
-  if (error instanceof ProblemError) return { message: error.message, problems: error.problems }
-  return { message: error instanceof Error ? error.message : String(error) }
-}
-
-function errorOf({ message, problems }: NonNullable<Message['error']>): Error {
-  return problems === undefined ? new Error(message) : new ProblemError([...problems])
 }

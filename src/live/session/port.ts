@@ -42,7 +42,7 @@ interface Reply {
   /** The number of its request; 0 for the report that is sent unasked. */
   id: number
   value?: unknown
-  error?: { message: string; problems?: readonly Problem[] }
+  error?: ErrorData
 }
 
 /** An update with what changed of its page. */
@@ -150,11 +150,17 @@ export async function connectSession(port: SessionPort): Promise<Session> {
   }
 }
 
-function errorData(error: unknown): NonNullable<Reply['error']> {
+/** An error as it goes through a port. */
+export interface ErrorData {
+  message: string
+  problems?: readonly Problem[]
+}
+
+export function errorData(error: unknown): ErrorData {
   if (error instanceof ProblemError) return { message: error.message, problems: error.problems }
   return { message: error instanceof Error ? error.message : String(error) }
 }
 
-function errorOf({ message, problems }: NonNullable<Reply['error']>): Error {
+export function errorOf({ message, problems }: ErrorData): Error {
   return problems === undefined ? new Error(message) : new ProblemError([...problems])
 }
