@@ -87,6 +87,16 @@ export function apiPages() {
   ]
 }
 
+/**
+ * The exports that have no description, with their pages.
+ * @param {readonly [name: string, text: string][]} pages
+ */
+function withoutDescription(pages) {
+  return pages.flatMap(([name, text]) =>
+    [...text.matchAll(/\n## (\w+)\n\n```/g)].map(([, heading]) => `${heading} (${name})`),
+  )
+}
+
 if (basename(process.argv[1]) === 'api.js') {
   const pages = apiPages()
   if (process.argv[2] === '--print') process.stdout.write(JSON.stringify(pages))
@@ -95,5 +105,10 @@ if (basename(process.argv[1]) === 'api.js') {
     rmSync(folder, { recursive: true, force: true })
     mkdirSync(folder, { recursive: true })
     for (const [name, text] of pages) writeFileSync(join(folder, name), text)
+    const bare = withoutDescription(pages)
+    if (bare.length > 0) {
+      process.stderr.write(`exported without a doc comment: ${bare.join(', ')}\n`)
+      process.exitCode = 1
+    }
   }
 }

@@ -9,7 +9,6 @@ export { toCsv } from './view/data/csv.js'
  * channel is listed on every cell.
  *
  * @throws ProblemError for what is no page.
- * /
  */
 export function toData(page: Page): object {
   checkGiven(page)
@@ -21,7 +20,6 @@ export function toData(page: Page): object {
  * diffs small.
  *
  * @throws ProblemError for what is no page.
- * /
  */
 export function toJson(page: Page): string {
   checkGiven(page)

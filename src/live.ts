@@ -34,7 +34,6 @@ export interface MountInput extends MountOptions, ReportInput {}
  * Everything is computed in the browser, from the given rows.
  *
  * @throws ProblemError carrying every problem of the report, its data and the options.
- * /
  */
 export async function mount(element: HTMLElement, report: ReportSpec, input: MountInput): Promise<Mounted> {
   const root = rootOf(element)
@@ -48,7 +47,7 @@ export async function mount(element: HTMLElement, report: ReportSpec, input: Mou
  * it: its text, or the parsed text. No code that reads or binds is loaded.
  *
  * @throws ProblemError where it is something else, such as the page of an address that is not
- *   there. /
+ *   there.
  */
 export async function mountBundle(
   element: HTMLElement,
@@ -142,7 +141,6 @@ declare global {
  * element shows. Setting `report` or `data` starts again.
  *
  * @param name of the element, with a dash in it; default: acuarela-report.
- * /
  */
 export function defineReportElement(name = 'acuarela-report'): void {
   if (customElements.get(name) !== undefined) return

@@ -65,7 +65,6 @@ export type ReportData = Readonly<Record<string, string | Uint8Array | SourceTab
  *
  * @param report YAML or JSON text, a plain object, or what `readReport` gave.
  * @throws ProblemError carrying every problem of the report and its data.
- * /
  */
 export async function openReport(
   report: string | ReportSpec | ReportFile,

@@ -14,7 +14,6 @@ export type { SessionPort } from './live/session/port.js'
  *
  * @returns what ends it; a page that takes its report away ends it, too.
  * @throws ProblemError carrying every problem of the report and its data.
- * /
  */
 export async function serveReport(port: SessionPort, report: ReportSpec, input: ReportInput): Promise<() => void> {
   checkPort(port, 'serveReport')

@@ -62,7 +62,7 @@ const TIMESTAMPTZ = 1184
  * nothing can be written.
  *
  * @throws ProblemError where pg is not installed, the server is not reached or refuses, or the
- *   table or query is wrong. /
+ *   table or query is wrong.
  */
 export async function openPostgres(options: PostgresOptions): Promise<DatabaseTable> {
   checkShape(OPTIONS, options, ['options'])

@@ -80,7 +80,7 @@ export function inTurn(run: SqlTable['run']): SqlTable['run'] {
  * queried, as the type does not tell.
  *
  * @throws ProblemError where there is no such column, it holds no dates, or some of its texts are
- *   none. /
+ *   none.
  */
 export async function grainsOf(table: SqlTable, date: string | undefined): Promise<Map<string, PeriodUnit>> {
   const grains = new Map<string, PeriodUnit>()

@@ -10,7 +10,6 @@ import { readYaml } from './yaml.js'
  * Reads a report from YAML or JSON text, or takes a plain object. Never throws for its contents.
  *
  * @param shared the files that it includes, by the names that `include` gives them.
- * /
  */
 export function readReport(
   source: string | object,

@@ -16,7 +16,6 @@ export interface ActionChecks {
    * Checks an action; returns it with the text of a parameter as its number.
    *
    * @throws ProblemError for unknown names and values, and for what is no action.
-   * /
    */
   action(action: Action | SetText, controls: ReportControls): Action
   /** @throws ProblemError carrying every problem of the options. */

@@ -85,7 +85,6 @@ export interface PageRenderer {
  * Starts the browser. It runs no script and fetches nothing.
  *
  * @throws ProblemError where there is no browser, or nothing to drive it with.
- * /
  */
 export async function openRenderer(): Promise<PageRenderer> {
   const path = findBrowser()

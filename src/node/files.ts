@@ -38,7 +38,6 @@ interface Pending {
  * symbolic link keeps its target path; a device, pipe or socket is written directly.
  *
  * @param inputs files that are read, none of which is ever written over.
- * /
  */
 export async function writeFiles(files: readonly OutFile[], inputs: readonly string[] = []): Promise<void> {
   await checkInputs(files, inputs)

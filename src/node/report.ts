@@ -19,7 +19,6 @@ import { openSources } from './sources.js'
  *
  * @param shown how the user named the file, for problems; default: the path.
  * @throws ProblemError carrying every problem of the report and its data.
- * /
  */
 export async function openReportFile(path: string, settings: Settings = {}, shown: string = path): Promise<Page> {
   return (await decideReportFile(path, settings, shown)).decided.page
@@ -42,7 +41,6 @@ export async function openLiveFile(
  * exhibits and filters need. For `mountBundle` of `acuarela/live`.
  *
  * @throws ProblemError carrying every problem of the report and its data.
- * /
  */
 export async function bundleReportFile(path: string, settings: Settings = {}): Promise<string> {
   return (await openLiveFile(path, settings)).live.json()
@@ -53,7 +51,6 @@ export async function bundleReportFile(path: string, settings: Settings = {}): P
  * tool writes it.
  *
  * @throws ProblemError carrying every problem of the report and its data.
- * /
  */
 export async function livePageOf(path: string, settings: Settings = {}, options: HtmlOptions = {}): Promise<string> {
   const { page, live } = await openLiveFile(path, settings)
@@ -74,7 +71,6 @@ export interface PageOf {
  * locale. Rows are read once.
  *
  * @throws ProblemError as for one page, and where the key is no column of texts or has no value.
- * /
  */
 export async function openEachPage(
   path: string,

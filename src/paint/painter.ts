@@ -95,7 +95,6 @@ export interface TablePainting {
    * '15%'. Checked and bound rules are reused.
    *
    * @throws ProblemError for a name that is no parameter, and a value that is no number.
-   * /
    */
   repaint(parameters: Readonly<Record<string, number | string>>): TablePainting
   /** Messages: rules that could not be applied, and why. */
@@ -120,7 +119,6 @@ export interface DecidedTable {
  * name. A list of rows is read as by `fromRows`.
  *
  * @throws ProblemError carrying every problem of the rules, statuses and parameters.
- * /
  */
 export function paint(table: Table | readonly object[], spec: PaintSpec): TablePainting {
   const checked = asTable(table, 'table')
@@ -134,7 +132,6 @@ export interface Painter {
    * painter was created with, by name and kind; a column without values is of any kind.
    *
    * @throws ProblemError where a column is missing, or of another kind.
-   * /
    */
   paint(table: Table | readonly object[]): TablePainting
 }

@@ -15,7 +15,6 @@ const OPTIONS: Shape = {
  * Finds what is wrong or risky in the rules of a painted table and in their results.
  *
  * @throws ProblemError for what is no painting, and for options of another shape.
- * /
  */
 export function proof(painting: TablePainting, options: { ignore?: readonly Ignored[] } = {}): ProofFinding[] {
   if (typeof painting?.decided?.cells !== 'object')

@@ -16,7 +16,6 @@ import { takeSnapshot } from './transfer/snapshot.js'
  * report.
  *
  * @throws ProblemError carrying every problem.
- * /
  */
 export async function answerFrom(
   file: ReportFile,

@@ -8,7 +8,6 @@ import type { Table } from './table.js'
  *
  * @param name where it was given, for the problem.
  * @throws ProblemError for anything else.
- * /
  */
 export function asTable(given: unknown, name: string): Table {
   if (Array.isArray(given)) return fromRows(given)

@@ -31,6 +31,7 @@ export interface SourceView {
   columns: readonly ColumnView[]
 }
 
+/** A column of a source, with how its values are spread. */
 export interface ColumnView {
   name: string
   label: string
@@ -69,6 +70,7 @@ export interface PopulationPlot {
   locale: string
 }
 
+/** A look that judged values of a plot have, with its words for a legend. */
 export interface PlotLook {
   /** A CSS colour; null where the look has none. */
   color: string | null

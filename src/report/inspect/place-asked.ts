@@ -16,7 +16,6 @@ function exhibitNamed(decided: DecidedReport, name: string): AnsweredExhibit {
  * measure selects its headings.
  *
  * @throws ProblemError where the exhibit, the measure or a key is not there, or no cell fits.
- * /
  */
 export function placeAsked(
   decided: DecidedReport,

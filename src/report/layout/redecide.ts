@@ -15,7 +15,6 @@ import { stripOf } from './strip.js'
  * that reads none is reused.
  *
  * @param before decided with `again`, so that what was found out is still at hand.
- * /
  */
 export async function redecide(
   before: DecidedReport,

@@ -15,7 +15,6 @@ const MIN_SHARED_WORDS = 8
  * only runs it. Engines are left out; `stored` has the data of their sources.
  *
  * @param pictures the pictures that were asked of its palette, by what they are called there.
- * /
  */
 export function packReport(
   bound: BoundReport,

@@ -25,7 +25,6 @@ export interface TextFormat extends FormatHead {
    * Adds the records of one file. `ending` is that of its name.
    *
    * @throws ProblemError with what is wrong in it.
-   * /
    */
   add(raw: RawTable, file: { name: string; text: string; ending: string }, options: ReadOptions): void
 }

@@ -14,7 +14,6 @@ const MAX_RECORDS = 1_000_000
  * rules compare a row with all others.
  *
  * @throws ProblemError where there are more than a million.
- * /
  */
 export async function readRecords(
   table: SqlTable,
