@@ -59,7 +59,7 @@ function section(checker, { name, symbol }) {
   return `## ${name}\n${about === '' ? '' : `\n${about}\n`}${list}\n\`\`\`ts\n${code}\n\`\`\`\n`
 }
 
-/** Every page of docs/api/, by its name. */
+/** Every page of docs/api/, by its name. @returns {[name: string, text: string][]} */
 export function apiPages() {
   const program = ts.createProgram(
     ENTRIES.map(({ types }) => types),

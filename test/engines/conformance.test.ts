@@ -6,7 +6,7 @@ import { type Cell, type GridExhibit, openReport, type ReportData, type ReportSp
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { FULL } from '../support/effort.js'
-import { duckdbTable, postgresTable, type Row, type Types } from '../support/engines.js'
+import { duckdbTable, overHttp, postgresTable, type Row, type Types } from '../support/engines.js'
 import { hasPostgres, type Server, startPostgres } from '../support/postgres.js'
 
 // Names that need quoting, and words that a database reserves.
@@ -328,6 +328,9 @@ beforeAll(async () => {
   const duckdb = await duckdbTable(join(folder, "rows 'x'.parquet"), rows, TYPES, 'sold')
   closing.push(() => duckdb.close())
   engines.set('duckdb', () => ({ sales: duckdb }))
+  const [memoryOverHttp, duckdbOverHttp] = [await overHttp(inMemory), await overHttp(duckdb)]
+  engines.set('memory over http', () => ({ sales: memoryOverHttp }))
+  engines.set('duckdb over http', () => ({ sales: duckdbOverHttp }))
   if (!withServer) return
   server = await startPostgres()
   const postgres = await postgresTable(server.url, 'order "lines"', rows, TYPES, 'sold')
@@ -341,7 +344,8 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-const NAMES = ['memory', 'duckdb', ...(withServer ? ['postgres'] : [])]
+const OWN = ['memory', 'duckdb', ...(withServer ? ['postgres'] : [])]
+const NAMES = [...OWN, 'memory over http', 'duckdb over http']
 
 test('there are sixty questions and more', () => {
   expect(Object.keys(QUESTIONS).length * Object.keys(SPLITS).length).toBeGreaterThan(60)
@@ -349,7 +353,7 @@ test('there are sixty questions and more', () => {
 })
 
 describe.each(Object.entries(SPLITS))('split by %s', (_, split) => {
-  test.each(NAMES)('%s answers every question as one does by hand, at every level', async (name) => {
+  test.each(OWN)('%s answers every question as one does by hand, at every level', async (name) => {
     const cells = await cellsOf(reportOf(split), engines.get(name)?.() ?? {})
     const names = [split.rows, split.columns ?? []].flat()
     const counted = rows.filter((row) => split.keep?.(row) ?? true)

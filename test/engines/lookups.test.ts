@@ -1,9 +1,9 @@
 import { toData } from 'acuarela/data'
-import { openReport, type ReportSpec } from 'acuarela/report'
+import { openReport, type ReportSpec, type SourceTable } from 'acuarela/report'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { effort } from '../support/effort.js'
-import type { Row, Types } from '../support/engines.js'
+import { overHttp, type Row, type Types } from '../support/engines.js'
 import { useWorlds } from '../support/worlds.js'
 
 const SALES: Types = { day: 'date', shop: 'text', coin: 'text', amount: 'numeric(12,2)' }
@@ -289,6 +289,7 @@ test('laws 27 to 31: every engine looks up the same, whichever holds the lookup 
     const wanted = toData(await openReport(REPORT, inMemory))
     const { duckdb, postgres, close } = await worlds.open(world)
     const mixed = [duckdb, { ...inMemory, sales: duckdb.sales }, { ...duckdb, sales: inMemory.sales }]
+    mixed.push({ ...inMemory, sales: await overHttp(duckdb.sales as SourceTable) })
     if (postgres !== undefined) mixed.push(postgres, { ...postgres, shops: inMemory.shops, rates: duckdb.rates })
     for (const data of mixed) expect(rounded(toData(await openReport(REPORT, data)))).toEqual(rounded(wanted))
     check(wanted as unknown as Data, oracle(world))

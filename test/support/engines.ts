@@ -1,5 +1,6 @@
 import { DuckDBInstance } from '@duckdb/node-api'
 import { type DatabaseTable, openDuckdb } from 'acuarela/engine/duckdb'
+import { engineHandler, engineOverHttp } from 'acuarela/engine/http'
 import { openPostgres } from 'acuarela/engine/postgres'
 import pg from 'pg'
 
@@ -67,4 +68,13 @@ export async function postgresTable(
   await statement(url, `DROP TABLE IF EXISTS ${quoted(name)}`, create(quoted(name), types))
   if (rows.length > 0) await statement(url, insert(quoted(name), rows, Object.keys(types)))
   return openPostgres({ connection: url, table: name, ...(date === undefined ? {} : { date }) })
+}
+
+/** The same source behind both sides of HTTP: texts of expressions there, typed arrays back. */
+export async function overHttp(source: Parameters<typeof engineHandler>[0]): Promise<DatabaseTable> {
+  const answer = engineHandler(source, { records: true })
+  const remote = await engineOverHttp('http://127.0.0.1/', {
+    fetch: (url, request) => answer(new Request(url, request)),
+  })
+  return { ...remote, close: async () => undefined }
 }

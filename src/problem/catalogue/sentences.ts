@@ -218,6 +218,14 @@ export const SENTENCES = {
   'header-twice': (p: { name: string }) => `two columns have the name ${quote(p.name)}; rename one in the header`,
   'ragged-row': (p: { line: number; found: number; expected: number; count: number }) =>
     `line ${p.line} has ${p.found} values and the header ${p.expected}${p.count > 1 ? `, and ${p.count - 1} more lines differ too` : ''}; correct the lines (a text with a comma needs quotes)`,
+  'http-request': (p: { detail: string }) => `this is no request of engineOverHttp: ${p.detail}`,
+  'http-large': (p: { most: number }) => `the request is over ${p.most.toLocaleString('en')} bytes`,
+  'http-many': (p: { what: string; count: number; most: number }) =>
+    `${p.count.toLocaleString('en')} ${p.what} are more than the ${p.most.toLocaleString('en')} that the server answers`,
+  'http-records': (_: Record<never, never>) => 'the server answers groups of rows, not the rows themselves',
+  'http-failed': (_: Record<never, never>) => 'the engine of the server failed; see its own messages',
+  'http-answer': (_: Record<never, never>) => 'the server gave no answer to this question; check its address',
+  'http-unreachable': (p: { url: string; detail: string }) => `${p.url} does not answer: ${p.detail}`,
   'csv-broken': (p: { why: string }) => `this is not readable as CSV: ${p.why}`,
   'unknown-column': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
     `there is no column ${p.name}${p.nearest === undefined ? `; there are ${some(p.known)}` : meant(p.nearest)}`,

@@ -1,0 +1,2 @@
+export { engineOverHttp, type HttpEngineOptions } from './http/client.js'
+export { type EngineHandlerOptions, engineHandler } from './http/handler.js'
