@@ -17,6 +17,7 @@ execFileSync(process.execPath, ['node_modules/typescript/bin/tsc', '-b', 'tsconf
 // tsc keeps the output of deleted files.
 const dist = join(root, 'dist')
 for (const file of readdirSync(dist, { recursive: true, encoding: 'utf8' })) {
+  if (file.startsWith('workbench-page')) continue
   const source = file.replace(/(\.d\.ts|\.js)(\.map)?$/, '.ts')
   if (source !== file && !existsSync(join(root, 'src', source))) rmSync(join(dist, file))
 }
@@ -57,6 +58,12 @@ await build({
       },
     },
   },
+})
+// The page that `acuarela edit` serves, with the licences of what is bundled in it.
+await build({
+  configFile: join(root, 'examples/workbench/vite.config.ts'),
+  logLevel: 'error',
+  build: { outDir: join(dist, 'workbench-page'), license: true },
 })
 chmodSync(new URL('../dist/cli/acuarela.js', import.meta.url), 0o755)
 await buildRuntime(root)

@@ -18,6 +18,7 @@ const RUN = {
   '@types/culori': 'types of culori',
   '@types/papaparse': 'types of papaparse',
   '@types/pg': 'types of pg',
+  '@types/picomatch': 'types of picomatch',
   '@types/react': 'types of react',
   '@types/react-dom': 'types of react-dom',
   'vnu-jar': 'the HTML checker',

@@ -1,4 +1,5 @@
 import { checks } from './live/checks.js'
+import { createCellMap, type ShownCell } from './live/dom/elements.js'
 import { mountIn } from './live/mount.js'
 import type { Mounted, MountOptions } from './live/mount-options.js'
 import { showRefused } from './live/refused.js'
@@ -12,6 +13,7 @@ import type { ReportBundle } from './report/transfer/unpack.js'
 import type { ReportSpec } from './spec/report.js'
 import { loadFamilies } from './style/icon-families.js'
 
+export type { ShownCell } from './live/dom/elements.js'
 export type { Mounted, MountOptions } from './live/mount-options.js'
 export type { Filter, ReportControls, Sortable } from './live/session/model.js'
 export type { SessionPort } from './live/session/port.js'
@@ -252,4 +254,21 @@ function ReportElement(): CustomElementConstructor {
       this.#watch(mounted)
     }
   }
+}
+
+/** What finds the cells of a mounted report in its elements. */
+export interface ShownCells {
+  /** The cell that an element, or one around it, shows; undefined where there is none. */
+  of(element: Element): ShownCell | undefined
+  /** All cells with their elements. */
+  all(): Iterable<[Element, ShownCell]>
+}
+
+/**
+ * The cells of a mounted report as it is shown now: for a host that lets its user point at them.
+ *
+ * @param element the one that the report was mounted in.
+ */
+export function shownCells(element: HTMLElement, mounted: Mounted): ShownCells {
+  return createCellMap(rootOf(element), mounted.page().exhibits)
 }

@@ -1,4 +1,6 @@
+export { SIGHTS, type Sight, visionMatrix } from './color/color-vision.js'
 export type { SessionPort } from './live/session/port.js'
+export type { Looks, StatusLook } from './workbench/looks.js'
 export type {
   ColumnView,
   PlotHandle,
@@ -9,4 +11,5 @@ export type {
   WorkbenchState,
 } from './workbench/model.js'
 export { connectWorkbench, serveWorkbench, type WorkbenchCalls } from './workbench/port.js'
+export type { ServedSource } from './workbench/sources.js'
 export { createWorkbench, type Opened, type Workbench } from './workbench/workbench.js'

@@ -37,7 +37,7 @@ const DOORS = [
   'edit.ts',
   'workbench.ts',
 ]
-const NODE_FOLDERS = ['node', 'cli']
+const NODE_FOLDERS = ['node', 'serve', 'cli']
 
 interface Import {
   from: string

@@ -40,10 +40,14 @@ test('the package holds what a user needs and nothing else', async () => {
   expect([...kinds].sort()).toEqual([
     'LICENSE',
     'README.md',
+    // The page of `acuarela edit`, with the licences of what is bundled in it.
+    'dist .css',
     'dist .d.ts',
+    'dist .html',
     'dist .js',
     'dist .json',
     'dist .map',
+    'dist .md',
     'dist .txt',
     'docs',
     'examples/brezal/generate.js',

@@ -209,6 +209,16 @@ function addStarters(program: Command, io: Io): void {
       (await import('./commands/sketch.js')).sketchCommand(data, options, io),
     )
   program
+    .command('edit')
+    .argument('<files...>', 'a report file; or data files, of which a starter report is made')
+    .description('edit a report by pointing: serves the workbench to the browser of this machine')
+    .option('--port <number>', 'of 127.0.0.1; default: a free one')
+    .option('--no-open', 'print the address without opening a browser')
+    .addHelpText('after', EDIT_EXAMPLES)
+    .action(async (files: string[], options: object) =>
+      (await import('./commands/edit.js')).editCommand(files, options, io),
+    )
+  program
     .command('demo')
     .description('make the data of Brezal Nurseries and paint its spring report')
     .option('--out <folder>', 'where to write', 'out')
@@ -272,6 +282,13 @@ Examples:
   acuarela completion bash >> ~/.bashrc
   acuarela completion zsh >> ~/.zshrc
   acuarela completion fish > ~/.config/fish/completions/acuarela.fish
+`
+
+const EDIT_EXAMPLES = `
+Examples:
+  acuarela edit spring.acuarela.yaml
+  acuarela edit sales.csv budget.csv
+It listens on 127.0.0.1 alone, for the browser that has its address.
 `
 
 const SKETCH_EXAMPLES = `

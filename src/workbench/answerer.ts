@@ -6,9 +6,12 @@ import { type Problem, ProblemError, problem } from '../problem/problem.js'
 import { createBinder } from '../report/bind/binder.js'
 import { decideReport } from '../report/layout/decide.js'
 import type { DecidedReport } from '../report/model/answered.js'
+import type { RemoteTable } from '../summary/contract.js'
 import type { SourceTable } from '../table/source-table.js'
+import { includedBy } from './files.js'
 import type { SourceView } from './model.js'
-import { baseName, createReader, type Files, sourceView } from './sources.js'
+import { createReader, type ServedSource } from './sources.js'
+import { servedView, sourceView } from './views.js'
 
 /** The report as it was last answered. */
 export interface Shown {
@@ -18,7 +21,7 @@ export interface Shown {
   session: Session
 }
 
-/** Files by name, as they are opened or given; folders in names mean nothing. */
+/** Files by name, as they are opened or given. */
 export type GivenFiles = Readonly<Record<string, string | Uint8Array>>
 
 /** What answers texts of a report. */
@@ -27,35 +30,49 @@ export type Answerer = ReturnType<typeof createAnswerer>
 /** Answers texts of a report from files; remembers the last one that could be answered. */
 export function createAnswerer() {
   const read = createReader()
+  // Beside the shown text: what is known of its sources is not given up for another text.
+  const readOther = createReader()
+  const bindOther = createBinder()
+  let other: { text: string; decided: DecidedReport } | undefined
   const viewed = new WeakMap<SourceTable, SourceView>()
   const answerer = {
     read,
     bind: createBinder(),
     files: new Map<string, string | Uint8Array>(),
+    served: {} as Readonly<Record<string, ServedSource>>,
     name: '',
     shown: undefined as Shown | undefined,
     missing: [] as readonly string[],
     views: [] as readonly SourceView[],
-    open(name: string, given: GivenFiles): void {
+    open(name: string, given: GivenFiles, served: Readonly<Record<string, ServedSource>>): void {
       answerer.files = new Map()
+      answerer.served = served
       answerer.bind = createBinder()
       answerer.name = name
       answerer.give(given)
     },
     give(given: GivenFiles): void {
-      for (const [key, content] of Object.entries(given)) answerer.files.set(baseName(key), content)
+      for (const [key, content] of Object.entries(given)) answerer.files.set(key.replaceAll('\\', '/'), content)
       answerer.shown = undefined
+      other = undefined
     },
     /** Answers a text; the problems that keep it from being shown. */
     async answer(text: string): Promise<Problem[]> {
-      const file = readReport(text, answerer.name, includedOf(answerer.files))
-      const { tables, missing, problems } = await read(file, answerer.files)
+      const file = readReport(text, answerer.name, includedBy(text, answerer.files))
+      const { tables, missing, problems } = await read(file, answerer.files, answerer.served)
       answerer.missing = missing
-      answerer.views = [...tables].map(([source, table]) => {
-        const view = viewed.get(table) ?? sourceView(source, table)
+      const views: SourceView[] = []
+      for (const [source, table] of tables) {
+        const isServed = 'connect' in table
+        const view =
+          viewed.get(table) ??
+          (isServed
+            ? await servedView(source, table as RemoteTable, file.spec?.sources[source]?.date)
+            : sourceView(source, table))
         viewed.set(table, view)
-        return view
-      })
+        views.push(view)
+      }
+      answerer.views = views
       if (file.problems.length > 0 || problems.length > 0) return [...file.problems, ...problems]
       if (missing.length > 0) return []
       try {
@@ -68,17 +85,21 @@ export function createAnswerer() {
         throw error
       }
     },
+    /** Decides another text over the same data, without showing it; the last one is kept. */
+    async decide(text: string): Promise<DecidedReport> {
+      if (other?.text === text) return other.decided
+      const file = readReport(text, answerer.name, includedBy(text, answerer.files))
+      const { tables, missing, problems } = await readOther(file, answerer.files, answerer.served)
+      if (missing.length > 0) throw new ProblemError([problem('edit-unreadable', {})])
+      if (file.problems.length > 0 || problems.length > 0) throw new ProblemError([...file.problems, ...problems])
+      const decided = await decideReport(bindOther(file, tables), { again: true })
+      other = { text, decided }
+      return decided
+    },
     now(): Shown {
       if (answerer.shown === undefined) throw new ProblemError([problem('edit-unreadable', {})])
       return answerer.shown
     },
   }
   return answerer
-}
-
-/** Included files are texts. */
-export function includedOf(files: Files): Record<string, string> {
-  return Object.fromEntries(
-    [...files].flatMap(([name, content]) => (typeof content === 'string' ? [[name, content] as const] : [])),
-  )
 }

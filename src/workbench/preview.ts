@@ -10,7 +10,8 @@ import { readLoosely } from '../rule/loose/read.js'
 import { type Completion, completeSentence } from '../rule/sentence/complete.js'
 import { readSentence, writeSentence } from '../rule/sentence/parse.js'
 import { withOffers } from '../rule/written/said.js'
-import { type Answerer, includedOf, type Shown } from './answerer.js'
+import type { Answerer, Shown } from './answerer.js'
+import { includedBy } from './files.js'
 import type { Preview } from './model.js'
 
 /** What may stand next in a sentence, with the names of the report that is shown. */
@@ -20,7 +21,7 @@ export function completed({ decided }: Shown, text: string, cursor: number): Com
 
 /** A rule that is tried: what it would say, count and change. */
 export async function previewed(
-  { now, read, bind, files }: Answerer,
+  { now, read, bind, files, served }: Answerer,
   draft: Draft,
   sentence: string,
   at: number,
@@ -33,8 +34,8 @@ export async function previewed(
   const said = 'code' in found ? (loose?.sentence ?? sentence) : writeSentence(found.spec)
   const next = applyEdit(draft, { do: 'insert', path: ['rules'], value: said, at })
   if (next.refused !== undefined) throw new ProblemError(next.refused)
-  const file = readReport(next.text, undefined, includedOf(files))
-  const { tables, problems } = await read(file, files)
+  const file = readReport(next.text, undefined, includedBy(next.text, files))
+  const { tables, problems } = await read(file, files, served)
   if (problems.length > 0 || file.problems.length > 0) throw new ProblemError([...file.problems, ...problems])
   const decided = await decideReport(bind(file, tables), { again: true })
   const rule = decided.report.rules.find(({ index }) => index === at)?.name

@@ -1,24 +1,37 @@
 import { type Draft, openDraft } from '../edit/draft.js'
 import type { Edit } from '../edit/edits.js'
 import { createHistory, type EntryOptions, type History, type SavedHistory } from '../edit/history.js'
-import type { Session } from '../live/session/model.js'
+import type { CellRequest, Session } from '../live/session/model.js'
 import { ProblemError, problem } from '../problem/problem.js'
 import type { PlacedFinding } from '../proof/report.js'
+import { type Comparison, compareReports } from '../report/inspect/compare.js'
+import type { RehearsedRule } from '../report/inspect/rehearse.js'
 import { tellRules } from '../report/inspect/rules.js'
+import type { WhyAnswer } from '../report/inspect/why.js'
 import type { Completion } from '../rule/sentence/complete.js'
-import { createAnswerer, includedOf, type Shown } from './answerer.js'
+import { createAnswerer, type GivenFiles, type Shown } from './answerer.js'
+import { includedBy } from './files.js'
+import type { Looks } from './looks.js'
 import type { PopulationPlot, Preview, WorkbenchState } from './model.js'
 import { plotOf } from './plot.js'
+import type { ServedSource } from './sources.js'
 
 /** What is opened: a report with its data and included files. */
 export interface Opened {
   /** The name and the text of the report. */
   name: string
   text: string
-  /** Data and included files by name; folders in names mean nothing. */
+  /**
+   * Data and included files by the paths that the report gives them; one that lies in another
+   * folder is found by the last part of its name.
+   */
   files: Readonly<Record<string, string | Uint8Array>>
+  /** Sources whose rows stay on a server, by name; default: none. */
+  served?: Readonly<Record<string, ServedSource>>
   /** A history that was kept earlier. */
   saved?: SavedHistory
+  /** Whether it has no file yet, so that it is not saved; default: false. */
+  isNew?: boolean
 }
 
 /**
@@ -34,13 +47,23 @@ export interface Workbench {
   write(text: string, options?: EntryOptions & { words?: string }): Promise<WorkbenchState>
   undo(): Promise<WorkbenchState>
   redo(): Promise<WorkbenchState>
-  /** The present text is that of the file. */
-  saved(): Promise<WorkbenchState>
+  /** The present text is that of the file; of a new one with its name. */
+  saved(name?: string): Promise<WorkbenchState>
+  /** A starter report for data files, with the name that its file could have. */
+  sketch(files: GivenFiles): Promise<{ name: string; text: string }>
   /** A sentence as a rule before the one with an index: what it would say and change. */
   preview(sentence: string, at: number): Promise<Preview>
   complete(text: string, cursor: number): Promise<Completion[]>
   plot(rule: number, exhibit?: string): Promise<PopulationPlot | undefined>
   findings(): Promise<readonly PlacedFinding[]>
+  /** The rules tried on values around their limits: of one rule by its index. */
+  rehearse(rule: number): Promise<readonly RehearsedRule[]>
+  /** Why a cell looks as it does, with the rules that reach it. */
+  why(cell: CellRequest): Promise<WhyAnswer>
+  /** Statuses with their colours, pigments and icons. */
+  looks(): Promise<Looks>
+  /** What differs from the saved text: counts, cells, and cells with another style. */
+  compared(): Promise<Comparison>
   /** What undo needs after a reload. */
   history(): Promise<SavedHistory>
   /** Answers the page: always from the newest report that could be answered. */
@@ -51,7 +74,7 @@ export interface Workbench {
 export function createWorkbench(): Workbench {
   const answerer = createAnswerer()
   let history: History | undefined
-  let savedText = ''
+  let savedText: string | undefined
   const opened = (): History => {
     if (history === undefined) throw new ProblemError([problem('edit-unreadable', {})])
     return history
@@ -74,10 +97,10 @@ export function createWorkbench(): Workbench {
     }
   }
   return {
-    async open({ name, text, files, saved }) {
-      answerer.open(name, files)
-      savedText = text
-      history = createHistory(openDraft(text, { included: includedOf(answerer.files) }), saved)
+    async open({ name, text, files, served = {}, saved, isNew = false }) {
+      answerer.open(name, files, served)
+      savedText = isNew ? undefined : text
+      history = createHistory(openDraft(text, { included: includedBy(text, answerer.files) }), saved)
       return state(history.draft)
     },
     async give(given) {
@@ -88,16 +111,35 @@ export function createWorkbench(): Workbench {
     write: async (text, options) => state(opened().write(text, options)),
     undo: async () => state(opened().undo()),
     redo: async () => state(opened().redo()),
-    async saved() {
+    async saved(name) {
       savedText = opened().draft.text
+      if (name !== undefined) answerer.name = name
       return state(opened().draft)
     },
+    sketch: async (files) => (await import('./starter.js')).starter(files),
     preview: async (sentence, at) => (await import('./preview.js')).previewed(answerer, opened().draft, sentence, at),
     complete: async (text, cursor) => (await import('./preview.js')).completed(answerer.now(), text, cursor),
     plot: async (rule, exhibit) => plotOf(answerer.now().decided, rule, exhibit),
     async findings() {
       const { decided, file } = answerer.now()
       return (await import('../proof/report.js')).proofReport(decided, file)
+    },
+    async rehearse(rule) {
+      const { decided } = answerer.now()
+      const name = decided.report.rules.find(({ index }) => index === rule)?.name
+      if (name === undefined) return []
+      return (await import('../report/inspect/rehearse.js')).rehearseReport(decided, name)
+    },
+    why: async ({ exhibit, measure, keys }) =>
+      (await import('../report/inspect/why.js')).whyCell(answerer.now().decided, exhibit, measure, keys),
+    async looks() {
+      const { pigments } = opened().draft.spec
+      const own = typeof pigments === 'object' && pigments !== null ? Object.keys(pigments) : []
+      return (await import('./looks.js')).looksOf(answerer.now().decided, own)
+    },
+    async compared() {
+      const now = answerer.now().decided
+      return compareReports(await answerer.decide(savedText ?? ''), now)
     },
     history: async () => opened().saved(),
     session: pageSession(answerer.now),

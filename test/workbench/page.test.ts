@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import axe from 'axe-core'
 import type { Locator, Page } from 'playwright-core'
-import { build, type PreviewServer, preview } from 'vite'
+import { type PreviewServer, preview } from 'vite'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { useBrowser } from '../support/browser.js'
 import { ROOT } from '../support/tool.js'
@@ -14,8 +14,9 @@ let server: PreviewServer | undefined
 let address = ''
 beforeAll(async () => {
   const root = join(ROOT, 'examples/workbench')
-  const options = { root, logLevel: 'error' as const, configFile: join(root, 'vite.config.ts') }
-  await build(options)
+  // As it was built for the package.
+  const build = { outDir: join(ROOT, 'dist/workbench-page') }
+  const options = { root, logLevel: 'error' as const, configFile: join(root, 'vite.config.ts'), build }
   server = await preview({ ...options, preview: { port: 0, host: '127.0.0.1' } })
   const own = server.httpServer.address()
   address = `http://127.0.0.1:${typeof own === 'object' ? own?.port : ''}/`
@@ -37,7 +38,12 @@ async function painted(page: Page): Promise<void> {
 
 const region = (page: Page, name: string): Locator => page.getByRole('region', { name, exact: true })
 const button = (page: Page, name: string): Locator => page.getByRole('button', { name, exact: true })
-const textOf = (page: Page): Promise<string> => page.getByRole('textbox', { name: 'Text of the file' }).inputValue()
+/** The whole text of the editor, which draws the lines in view alone. */
+const textOf = (page: Page): Promise<string> =>
+  page.locator('.cm-content').evaluate((element) => {
+    const { cmTile } = element as unknown as { cmTile: { root: { view: { state: { doc: object } } } } }
+    return String(cmTile.root.view.state.doc)
+  })
 const SPRING = readFileSync(join(ROOT, 'examples/brezal/spring.acuarela.yaml'), 'utf8')
 
 async function violations(page: Page): Promise<string[]> {
@@ -114,7 +120,7 @@ test('a rule is said, completed and tried, then ordered, switched off and remove
 test('a data file becomes a painted report; a draft is still there after a reload; axe finds nothing', async () => {
   const { page, faults } = await opened()
   const csv = 'market,stall,takings,goal\nNorth,Ash,120,100\nNorth,Elm,80,100\nSouth,Oak,140,130\nSouth,Fir,60,90\n'
-  await page.getByLabel('Files').setInputFiles({ name: 'stalls.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
+  await page.getByLabel('Files', { exact: true }).setInputFiles({ name: 'stalls.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
   await expect.poll(() => page.locator('.brand').textContent(), SOON).toContain('stalls.acuarela.yaml')
   await painted(page)
   expect(await region(page, 'Data').textContent()).toContain('takings')

@@ -1,79 +1,50 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
-import { type OpenedFiles, useBench } from './bench.js'
+import type { ShownCell } from 'acuarela/live'
+import type { Looks, Workbench } from 'acuarela/workbench'
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react'
+import { type Bench, calls, useBench } from './bench.js'
 import { DataPanel } from './data-panel.js'
-import { demoFiles } from './demo.js'
+import { useDocument } from './document.js'
 import { FilePanel } from './file-panel.js'
-import { openedFiles } from './files.js'
-import { Findings } from './findings.js'
-import { forgetDraft, keepDraft, keptDraft } from './kept.js'
+import { filesOfDrop, type GivenFile } from './files.js'
+import { Findings, useFindings } from './findings.js'
+import { namesOf } from './names.js'
 import { ReportPanel } from './report-panel.js'
 import { RuleList } from './rule-list.js'
-import { TopBar } from './top-bar.js'
+import { type Looking, TopBar } from './top-bar.js'
 
-const NONE: readonly string[] = []
+// What is seldom seen comes when it is.
+const CellBox = lazy(() => import('./cell-box.js').then((part) => ({ default: part.CellBox })))
+const Dialogs = lazy(() => import('./dialogs.js').then((part) => ({ default: part.Dialogs })))
 
-/** The workbench: data on the left, the report in the middle, rules on the right. */
-export function App() {
-  const bench = useBench()
-  const { state, open, give, undo, redo } = bench
-  const missing = state?.missing ?? NONE
-  const [selected, setSelected] = useState<number | null>(null)
-  const [showsText, setShowsText] = useState(false)
-  const [theme, setTheme] = useState<'auto' | 'light' | 'dark'>('auto')
-  const files = useRef<OpenedFiles>(undefined)
-  const start = useCallback(
-    async (opened: OpenedFiles): Promise<void> => {
-      files.current = opened
-      setSelected(null)
-      await open(opened)
-    },
-    [open],
-  )
-  useEffect(() => void keptDraft().then((kept) => start(kept ?? demoFiles())), [start])
-  useEffect(() => {
-    const opened = files.current
-    // What is saved needs no draft; one that rests is kept, with its history.
-    const wait = setTimeout(() => {
-      if (state === null || opened === undefined) return
-      void (state.isSaved ? forgetDraft() : keepDraft(opened))
-    }, 500)
-    return () => clearTimeout(wait)
-  }, [state])
-  useEffect(() => {
-    document.documentElement.dataset.ready = state?.isShown === true ? 'yes' : 'no'
-  }, [state])
-  useEffect(() => {
-    document.documentElement.dataset.theme = theme
-  }, [theme])
+/** Undo and redo by keys, the list of keys by `?`; not where something is typed. */
+function useKeys({ undo, redo }: Bench, save: () => void, help: () => void): void {
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {
-      const isField = event.target instanceof HTMLTextAreaElement || event.target instanceof HTMLInputElement
-      if (!(event.ctrlKey || event.metaKey) || isField) return
-      if (event.key === 'z') void (event.shiftKey ? redo() : undo())
-      else if (event.key === 'y') void redo()
+      const { target } = event
+      const isField =
+        target instanceof HTMLElement &&
+        (target.isContentEditable || ['TEXTAREA', 'INPUT', 'SELECT'].includes(target.tagName))
+      const isCommand = event.ctrlKey || event.metaKey
+      if (isCommand && event.key === 's') save()
+      else if (isField) return
+      else if (isCommand && event.key === 'z') void (event.shiftKey ? redo() : undo())
+      else if (isCommand && event.key === 'y') void redo()
+      else if (!isCommand && event.key === '?') help()
       else return
       event.preventDefault()
     }
     window.addEventListener('keydown', press)
     return () => window.removeEventListener('keydown', press)
-  }, [undo, redo])
-  const drop = useCallback(
-    async (dropped: FileList | File[]): Promise<void> => {
-      const opened = await openedFiles([...dropped], missing)
-      if (opened === undefined) return
-      if (opened.text !== undefined) return start({ ...opened, text: opened.text })
-      // Data that was missing.
-      if (files.current !== undefined)
-        files.current = { ...files.current, files: { ...files.current.files, ...opened.files } }
-      await give(opened.files)
-    },
-    [start, give, missing],
-  )
+  }, [undo, redo, save, help])
+}
+
+/** Files may be dropped anywhere. */
+function useDrop(give: (files: readonly GivenFile[]) => Promise<void>): void {
   useEffect(() => {
     const over = (event: DragEvent): void => event.preventDefault()
     const dropped = (event: DragEvent): void => {
       event.preventDefault()
-      if (event.dataTransfer !== null) void drop([...event.dataTransfer.files])
+      if (event.dataTransfer?.types.includes('Files')) void filesOfDrop(event.dataTransfer).then(give)
     }
     window.addEventListener('dragover', over)
     window.addEventListener('drop', dropped)
@@ -81,32 +52,168 @@ export function App() {
       window.removeEventListener('dragover', over)
       window.removeEventListener('drop', dropped)
     }
-  }, [drop])
+  }, [give])
+}
+
+/** Statuses and colours of the report, asked for after it is shown. */
+function useLooks({ state }: Bench): Looks | null {
+  const [looks, setLooks] = useState<Looks | null>(null)
+  const key = JSON.stringify([state?.isShown, state?.draft.spec.statuses, state?.draft.spec.pigments])
+  useEffect(() => {
+    if (key.startsWith('[true')) calls.looks().then(setLooks, () => undefined)
+  }, [key])
+  return looks
+}
+
+type Comparison = Awaited<ReturnType<Workbench['compared']>>
+
+/** What differs from the saved report, while that is asked for. */
+function useComparison({ state }: Bench, isAsked: boolean): Comparison | null {
+  const [comparison, setComparison] = useState<Comparison | null>(null)
+  useEffect(() => {
+    let isOld = false
+    if (!isAsked) setComparison(null)
+    else if (state?.isShown === true)
+      calls.compared().then(
+        (next) => {
+          if (!isOld) setComparison(next)
+        },
+        () => undefined,
+      )
+    return () => {
+      isOld = true
+    }
+  }, [state, isAsked])
+  return comparison
+}
+
+/** The workbench: data on the left, the report in the middle, rules on the right. */
+export function App() {
+  const bench = useBench()
+  const { state } = bench
+  const open = useDocument(bench)
+  const [selected, setSelected] = useState<number | null>(null)
+  const [cell, setCell] = useState<ShownCell | null>(null)
+  const [showsKeys, setShowsKeys] = useState(false)
+  const [looking, setLooking] = useState<Looking>({
+    showsText: false,
+    comparesSaved: false,
+    theme: 'auto',
+    view: 'as it is',
+  })
+  const looks = useLooks(bench)
+  const findings = useFindings(state)
+  const comparison = useComparison(bench, looking.comparesSaved)
+  const names = useMemo(
+    () =>
+      state === null ? undefined : namesOf(state, looks?.icons ?? [], looks?.pigments.map(({ name }) => name) ?? []),
+    [state, looks],
+  )
+  const save = useCallback(() => void open.save(), [open.save])
+  useKeys(
+    bench,
+    save,
+    useCallback(() => setShowsKeys(true), []),
+  )
+  useDrop(open.give)
+  useEffect(() => {
+    document.documentElement.dataset.ready = state?.isShown === true ? 'yes' : 'no'
+  }, [state])
+  useEffect(() => {
+    document.documentElement.dataset.theme = looking.theme
+  }, [looking.theme])
+  const onRule = useCallback(
+    (name: string) => {
+      const index = state?.rules.findIndex(({ rule }) => rule === name) ?? -1
+      if (index >= 0) setSelected(index)
+    },
+    [state],
+  )
+  const needsDialog = open.naming !== null || open.choice !== null || open.conflict !== null || showsKeys
   return (
     <div className="bench">
       <TopBar
-        onOpen={start}
         bench={bench}
-        onFiles={drop}
-        showsText={showsText}
-        onText={setShowsText}
-        theme={theme}
-        onTheme={setTheme}
+        document={open}
+        looking={looking}
+        onLook={(change) => setLooking({ ...looking, ...change })}
+        onKeys={() => setShowsKeys(true)}
       />
       <p role="status" className={bench.trouble === '' ? 'trouble none' : 'trouble'}>
         {bench.trouble}
       </p>
+      <p role="status" className={open.news === '' ? 'news none' : 'news'}>
+        {open.news}
+      </p>
+      {needsDialog && (
+        <Suspense fallback={null}>
+          <Dialogs
+            document={open}
+            mine={state?.draft.text ?? ''}
+            showsKeys={showsKeys}
+            onKeysClosed={() => setShowsKeys(false)}
+          />
+        </Suspense>
+      )}
       <div className="panels">
-        <DataPanel bench={bench} />
+        {names === undefined ? (
+          <section aria-label="Data" className="data" />
+        ) : (
+          <DataPanel {...{ bench, names, looks }} />
+        )}
         <main className="middle">
-          {showsText && <FilePanel bench={bench} />}
-          <ReportPanel state={state} theme={theme} />
+          {looking.showsText && <FilePanel bench={bench} />}
+          <div className="shown">
+            {comparison !== null && <Changes comparison={comparison} />}
+            {cell !== null && names !== undefined && (
+              <Suspense fallback={null}>
+                <CellBox {...{ bench, cell, names }} onRule={setSelected} onClose={() => setCell(null)} />
+              </Suspense>
+            )}
+            <ReportPanel
+              state={state}
+              theme={looking.theme}
+              view={looking.view}
+              comparison={comparison}
+              onCell={setCell}
+              onRule={onRule}
+            />
+          </div>
         </main>
         <aside className="right">
-          <RuleList bench={bench} selected={selected} onSelect={setSelected} />
-          <Findings bench={bench} />
+          {names !== undefined && <RuleList {...{ bench, names, looks, findings, selected }} onSelect={setSelected} />}
+          <Findings findings={findings} edit={bench.edit} />
         </aside>
       </div>
     </div>
+  )
+}
+
+/** What differs from the saved report, in words. */
+function Changes({ comparison: { cells, restyled, counts } }: { comparison: Comparison }) {
+  const isSame = cells.length === 0 && restyled.length === 0
+  return (
+    <section aria-label="Compared with saved" className="compared">
+      {isSame ? (
+        <p>Nothing looks different from the saved report.</p>
+      ) : (
+        <>
+          <p>
+            {cells.length} {cells.length === 1 ? 'cell changes its' : 'cells change their'} status, {restyled.length}{' '}
+            only their style; they are outlined.
+          </p>
+          <ul>
+            {counts
+              .filter(({ before, after }) => before !== after)
+              .slice(0, 6)
+              .map(({ exhibit, measure, label, before, after }) => (
+                <li key={`${exhibit} ${measure} ${label}`}>
+                  {label} in {exhibit}, {measure}: {before} → {after}
+                </li>
+              ))}
+          </ul>
+        </>
+      )}
+    </section>
   )
 }

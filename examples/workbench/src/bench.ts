@@ -1,6 +1,6 @@
 import type { Edit, SavedHistory } from 'acuarela/edit'
 import type { Mounted } from 'acuarela/live'
-import { connectWorkbench, type SessionPort, type WorkbenchState } from 'acuarela/workbench'
+import { connectWorkbench, type ServedSource, type SessionPort, type WorkbenchState } from 'acuarela/workbench'
 import { useCallback, useEffect, useRef, useState } from 'react'
 
 /** A report with its files, as they were dropped or picked. */
@@ -10,6 +10,12 @@ export interface OpenedFiles {
   files: Record<string, string | Uint8Array>
   /** The history of a draft that was kept. */
   saved?: SavedHistory
+  /** Sources whose rows stay on a server. */
+  served?: Readonly<Record<string, ServedSource>>
+  /** What the file was when it was read, on a server; null for a report that has no file yet. */
+  version?: string | null
+  /** The file that it came from, where the browser can write to it. */
+  handle?: FileSystemFileHandle
 }
 
 /** The worker with the engine, and the calls to it. */
@@ -31,7 +37,10 @@ export interface Bench {
   write(text: string): Promise<void>
   undo(): Promise<void>
   redo(): Promise<void>
-  save(): Promise<void>
+  /** The text is that of its file now, which may have a new name. */
+  save(name?: string): Promise<void>
+  /** Shows what went wrong. */
+  fail(error: unknown): void
 }
 
 /** The workbench as a hook: each call gives the next state. */
@@ -75,10 +84,24 @@ export function useBench(): Bench {
     trouble,
     edit,
     give: useCallback((files: OpenedFiles['files']) => take(calls.give(files)), [take]),
-    open: useCallback((opened: OpenedFiles) => take(calls.open(opened)), [take]),
+    open: useCallback(
+      ({ name, text, files, saved, served, version }: OpenedFiles) =>
+        take(
+          calls.open({
+            name,
+            text,
+            files,
+            ...(saved && { saved }),
+            ...(served && { served }),
+            isNew: version === null,
+          }),
+        ),
+      [take],
+    ),
     write: useCallback((text: string) => take(calls.write(text, { merge: true })), [take]),
     undo: useCallback(() => take(calls.undo()), [take]),
     redo: useCallback(() => take(calls.redo()), [take]),
-    save: useCallback(() => take(calls.saved()), [take]),
+    save: useCallback((name?: string) => take(calls.saved(name)), [take]),
+    fail: useCallback((error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)), []),
   }
 }

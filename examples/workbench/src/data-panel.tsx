@@ -1,5 +1,7 @@
-import type { ColumnView } from 'acuarela/workbench'
+import type { ColumnView, Looks } from 'acuarela/workbench'
+import { lazy, Suspense } from 'react'
 import type { Bench } from './bench.js'
+import type { Names } from './names.js'
 
 const TYPES = { number: '123', text: 'abc', date: 'day', condition: 'y/n' } as const
 
@@ -17,11 +19,19 @@ function Shape({ shape }: Pick<ColumnView, 'shape'>) {
   )
 }
 
-/** Sources with their columns, then the named parts of the report. */
-export function DataPanel({ bench: { state, edit } }: { bench: Bench }) {
-  const spec = state?.draft.spec ?? {}
-  const parameters = Object.entries((spec.parameters ?? {}) as Record<string, unknown>)
-  const measures = Object.entries((spec.measures ?? {}) as Record<string, unknown>)
+// Forms come after the first page.
+const Parts = lazy(() => import('./parts.js').then((part) => ({ default: part.Parts })))
+const Exhibits = lazy(() => import('./exhibits.js').then((part) => ({ default: part.Exhibits })))
+
+interface Props {
+  bench: Bench
+  names: Names
+  looks: Looks | null
+}
+
+/** Sources with their columns, then the parts of the report. */
+export function DataPanel({ bench, names, looks }: Props) {
+  const { state } = bench
   return (
     <section className="data" aria-label="Data">
       <h2>Data</h2>
@@ -44,49 +54,12 @@ export function DataPanel({ bench: { state, edit } }: { bench: Bench }) {
           </ul>
         </details>
       ))}
-      <h2>Parameters</h2>
-      <ul className="named">
-        {parameters.map(([name, part]) => {
-          const whole =
-            typeof part === 'object' && part !== null ? (part as { value?: unknown; label?: string }) : { value: part }
-          const { value } = whole
-          return (
-            <li key={name}>
-              <label>
-                <span>{whole.label ?? name}</span>
-                <input
-                  key={String(value)}
-                  defaultValue={String(value)}
-                  onBlur={(event) => {
-                    const text = event.target.value.trim()
-                    const next =
-                      typeof value === 'number' && text !== '' && Number.isFinite(Number(text)) ? Number(text) : text
-                    if (next !== value && text !== '')
-                      void edit({ do: 'set', path: ['parameters', name, 'value'], value: next })
-                  }}
-                  onKeyDown={(event) => {
-                    if (event.key === 'Enter') event.currentTarget.blur()
-                  }}
-                />
-              </label>
-            </li>
-          )
-        })}
-      </ul>
-      <h2>Measures</h2>
-      <ul className="named">
-        {measures.map(([name, part]) => {
-          const whole =
-            typeof part === 'object' && part !== null
-              ? (part as { formula?: string; label?: string })
-              : { formula: String(part) }
-          return (
-            <li key={name} title={whole.formula}>
-              <span>{whole.label ?? name}</span> <code>{whole.formula}</code>
-            </li>
-          )
-        })}
-      </ul>
+      {state !== null && (
+        <Suspense fallback={null}>
+          <Parts bench={bench} names={names} looks={looks} />
+          <Exhibits bench={bench} names={names} />
+        </Suspense>
+      )}
     </section>
   )
 }

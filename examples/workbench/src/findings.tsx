@@ -1,15 +1,18 @@
-import type { Edit } from 'acuarela/edit'
+import type { Workbench, WorkbenchState } from 'acuarela/workbench'
 import { useEffect, useState } from 'react'
 import { type Bench, calls } from './bench.js'
+import { FindingLine } from './rule-editor.js'
 
-type Finding = Awaited<ReturnType<typeof calls.findings>>[number]
+export type FindingList = Awaited<ReturnType<Workbench['findings']>>
 
-/** What proof finds, each with its fix as a button where it needs no decision. */
-export function Findings({ bench: { state, edit } }: { bench: Bench }) {
-  const [findings, setFindings] = useState<readonly Finding[]>([])
+/** A rest before proof runs, in milliseconds: not at each step of a drag. */
+const REST_MS = 400
+
+/** What proof finds in the report that is shown. */
+export function useFindings(state: WorkbenchState | null): FindingList {
+  const [findings, setFindings] = useState<FindingList>([])
   useEffect(() => {
     let isOld = false
-    // Not at each step of a drag.
     const wait = setTimeout(() => {
       if (state?.isShown === true)
         calls.findings().then(
@@ -18,15 +21,17 @@ export function Findings({ bench: { state, edit } }: { bench: Bench }) {
           },
           () => undefined,
         )
-    }, 400)
+    }, REST_MS)
     return () => {
       isOld = true
       clearTimeout(wait)
     }
   }, [state])
-  const fix = async (edits: readonly Edit[]): Promise<void> => {
-    for (const one of edits) await edit(one)
-  }
+  return findings
+}
+
+/** What proof finds, each with its fix as a button where it needs no decision. */
+export function Findings({ findings, edit }: { findings: FindingList; edit: Bench['edit'] }) {
   return (
     <section aria-label="Findings" className="findings">
       <h2>
@@ -35,14 +40,7 @@ export function Findings({ bench: { state, edit } }: { bench: Bench }) {
       <ul>
         {findings.map((finding) => (
           <li key={`${finding.code} ${finding.at} ${finding.message}`}>
-            <b>{finding.code}</b> <span>{finding.at}</span>
-            <p>{finding.message}</p>
-            <p className="quiet">{finding.fix}</p>
-            {finding.edits !== undefined && (
-              <button type="button" onClick={() => void fix(finding.edits ?? [])}>
-                Fix
-              </button>
-            )}
+            <FindingLine finding={finding} edit={edit} />
           </li>
         ))}
       </ul>

@@ -16,7 +16,8 @@ export async function keptDraft(): Promise<Kept | undefined> {
 
 /** Keeps the present draft with its history. */
 export async function keepDraft(opened: OpenedFiles): Promise<void> {
-  await set(KEY, { ...opened, saved: await calls.history() } satisfies Kept).catch(() => undefined)
+  const { served: _, ...own } = opened
+  await set(KEY, { ...own, saved: await calls.history() } satisfies Kept).catch(() => undefined)
 }
 
 export async function forgetDraft(): Promise<void> {

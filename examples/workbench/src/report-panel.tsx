@@ -1,7 +1,10 @@
-import { type Mounted, mountSession } from 'acuarela/live'
-import type { WorkbenchState } from 'acuarela/workbench'
+import { type Mounted, mountSession, type ShownCell, shownCells } from 'acuarela/live'
+import type { Workbench, WorkbenchState } from 'acuarela/workbench'
 import { useEffect, useRef } from 'react'
 import { calls, shownPage } from './bench.js'
+import { seenStyle, type ViewAs, VisionFilter } from './vision.js'
+
+type Comparison = Awaited<ReturnType<Workbench['compared']>>
 
 /** The values of parameters, which the controls of a page begin with. */
 function valuesKey({ draft: { spec } }: WorkbenchState): string {
@@ -26,11 +29,44 @@ function controlsKey({ draft: { spec }, rules }: WorkbenchState): string {
   ])
 }
 
+/** The name of a cell for sets, whatever the order of its keys. */
+function cellKey(exhibit: string, measure: string, keys: readonly (readonly [string, string | null])[]): string {
+  return JSON.stringify([exhibit, measure, [...keys].sort()])
+}
+
+const OUTLINE = '.differs-from-saved { outline: 2px dashed currentColor; outline-offset: -2px }'
+
+/** Outlines the cells that differ from the saved report. */
+function outline(element: HTMLElement, page: Mounted, comparison: Comparison | null): void {
+  const changed = new Set(
+    [...(comparison?.cells ?? []), ...(comparison?.restyled ?? [])].map(({ exhibit, measure, keys }) =>
+      cellKey(exhibit, measure, Object.entries(keys)),
+    ),
+  )
+  for (const [cell, { exhibit, cell: own }] of shownCells(element, page).all()) {
+    const keys = [...own.row, ...own.column].map(({ name, value }) => [name, value] as const)
+    cell.classList.toggle('differs-from-saved', changed.size > 0 && changed.has(cellKey(exhibit, own.measure, keys)))
+  }
+}
+
+interface Props {
+  state: WorkbenchState | null
+  theme: 'auto' | 'light' | 'dark'
+  view: ViewAs
+  /** What differs from the saved report; null where it is not asked for. */
+  comparison: Comparison | null
+  onCell(cell: ShownCell): void
+  onRule(name: string): void
+}
+
 /** The live page itself. */
-export function ReportPanel({ state, theme }: { state: WorkbenchState | null; theme: 'auto' | 'light' | 'dark' }) {
+export function ReportPanel({ state, theme, view, comparison, onCell, onRule }: Props) {
   const host = useRef<HTMLDivElement>(null)
-  const mounted = useRef<{ page: Mounted; controls: string; values: string } | null>(null)
+  const mounted = useRef<{ page: Mounted; element: HTMLElement; controls: string; values: string } | null>(null)
   const busy = useRef<Promise<unknown>>(Promise.resolve())
+  const compared = useRef(comparison)
+  compared.current = comparison
+  const own = view === 'paper' ? 'light' : theme
   useEffect(() => {
     const element = host.current
     if (element === null || state?.isShown !== true) return
@@ -40,17 +76,22 @@ export function ReportPanel({ state, theme }: { state: WorkbenchState | null; th
       const { port1, port2 } = new MessageChannel()
       await calls.page(port1)
       const page = await mountSession(next, port2)
-      if (theme !== 'auto') await page.act({ do: 'theme', theme })
+      const style = new CSSStyleSheet()
+      style.replaceSync(OUTLINE)
+      next.shadowRoot?.adoptedStyleSheets.push(style)
+      if (own !== 'auto') await page.act({ do: 'theme', theme: own })
       mounted.current?.page.destroy()
       element.replaceChildren(next)
-      mounted.current = { page, controls, values }
+      mounted.current = { page, element: next, controls, values }
       shownPage.now = page
+      outline(next, page, compared.current)
     }
     const show = (): void => {
       busy.current = busy.current
         .then(async () => {
           if (mounted.current?.controls !== controls) return mount()
-          return mounted.current.page.act({ do: 'again' })
+          await mounted.current.page.act({ do: 'again' })
+          outline(mounted.current.element, mounted.current.page, compared.current)
         })
         .catch(() => undefined)
     }
@@ -61,21 +102,61 @@ export function ReportPanel({ state, theme }: { state: WorkbenchState | null; th
         busy.current = busy.current.then(mount).catch(() => undefined)
     }, 700)
     return () => clearTimeout(rest)
-  }, [state, theme])
+  }, [state, own])
   useEffect(() => {
-    void mounted.current?.page.act({ do: 'theme', theme })
-  }, [theme])
+    void mounted.current?.page.act({ do: 'theme', theme: own })
+  }, [own])
+  useEffect(() => {
+    const now = mounted.current
+    if (now !== null) outline(now.element, now.page, comparison)
+  }, [comparison])
+  useEffect(() => {
+    const element = host.current
+    if (element === null) return
+    const point = (event: Event): void => {
+      if (event instanceof KeyboardEvent && event.key !== 'Enter') return
+      const [target] = event.composedPath()
+      const now = mounted.current
+      if (now === null || !(target instanceof Element)) return
+      const rule = target.closest('[data-rule]')?.getAttribute('data-rule')
+      const cell = shownCells(now.element, now.page).of(target)
+      if (cell !== undefined) onCell(cell)
+      else if (rule !== null && rule !== undefined) onRule(rule)
+    }
+    element.addEventListener('click', point)
+    element.addEventListener('keydown', point)
+    return () => {
+      element.removeEventListener('click', point)
+      element.removeEventListener('keydown', point)
+    }
+  }, [onCell, onRule])
   return (
-    <section className="report" aria-label="Report">
+    <section className={view === 'paper' ? 'report paper' : 'report'} aria-label="Report">
       {state !== null && state.missing.length > 0 && (
-        <p className="missing">
-          The report names files that were not given: {state.missing.join(', ')}. Drop them here.
-        </p>
+        <div className="missing">
+          <p>The report names files that were not given. Drop them anywhere, or open them:</p>
+          <ul>
+            {state.missing.map((file) => (
+              <li key={file}>{file}</li>
+            ))}
+          </ul>
+        </div>
       )}
       {state !== null && !state.isShown && state.problems.length > 0 && (
-        <p className="missing">The page shows the last text that could be painted.</p>
+        <div className="missing" role="status">
+          <p>The page shows the last text that could be painted.</p>
+          <ul>
+            {state.problems.slice(0, 3).map(({ message, place }) => (
+              <li key={message}>
+                {place.line === undefined ? '' : `line ${place.line}: `}
+                {message}
+              </li>
+            ))}
+          </ul>
+        </div>
       )}
-      <div ref={host} className="page" />
+      <VisionFilter view={view} />
+      <div ref={host} className="page" style={seenStyle(view)} />
     </section>
   )
 }

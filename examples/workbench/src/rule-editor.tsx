@@ -1,10 +1,27 @@
-import type { PlotHandle, PopulationPlot } from 'acuarela/workbench'
-import { useEffect, useRef, useState } from 'react'
+import type { Edit } from 'acuarela/edit'
+import type { PlotHandle, PopulationPlot, Workbench } from 'acuarela/workbench'
+import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { type Bench, calls, shownPage } from './bench.js'
-import { Plot } from './plot.js'
+import { Field, Form } from './form.js'
+import type { Names } from './names.js'
+import { Name } from './parts.js'
+import { Samples } from './samples.js'
+import { branches, isMap, nodeAt } from './schema.js'
 
-/** A rule: its sentence, and the plot of the values that it judges. */
-export function RuleEditor({ bench, index }: { bench: Bench; index: number }) {
+// Plots come when a rule is selected.
+const Plot = lazy(async () => ({ default: (await import('./plot.js')).Plot }))
+
+type Finding = Awaited<ReturnType<Workbench['findings']>>[number]
+
+interface Props {
+  bench: Bench
+  index: number
+  names: Names
+  findings: readonly Finding[]
+}
+
+/** A rule: its sentence, its form, the plot of the values that it judges, and its results. */
+export function RuleEditor({ bench, index, names, findings }: Props) {
   const { state, edit } = bench
   const [plot, setPlot] = useState<PopulationPlot | undefined>(undefined)
   const told = state?.rules[index]
@@ -22,6 +39,12 @@ export function RuleEditor({ bench, index }: { bench: Bench; index: number }) {
     }
   }, [state, index])
   const wait = useRef<ReturnType<typeof setTimeout>>(undefined)
+  const element = useRef<HTMLElement>(null)
+  // A rule that was just selected is seen whole, or from its head.
+  useEffect(() => {
+    const item = element.current?.closest('li')
+    if (index >= 0) item?.scrollIntoView({ block: 'start' })
+  }, [index])
   const move = (handle: PlotHandle, value: number, isDragged: boolean): void => {
     const { path } = handle
     if (path === null) return
@@ -37,15 +60,26 @@ export function RuleEditor({ bench, index }: { bench: Bench; index: number }) {
     wait.current = setTimeout(write, 160)
   }
   if (told === undefined) return null
+  const rules = state?.draft.spec.rules
+  const written: unknown = Array.isArray(rules) ? rules[index] : undefined
+  const [node] = branches(nodeAt(['rules', index]) ?? {})
+  const own = isMap(written) ? written : undefined
+  const about = findings.filter(({ at }) => at === told.rule || at.startsWith(`${told.rule}.`))
+  const copyTo = names.measures.filter((one) => one !== own?.paint)
   return (
-    <section aria-label="Rule" className="editor">
+    <section ref={element} aria-label="Rule" className="editor">
       <Sentence
         key={told.sentence}
         sentence={told.sentence}
         onSay={(value) => void edit({ do: 'set', path: ['rules', index, 'say'], value })}
       />
       <p className="said">{told.explanation}</p>
-      {plot !== undefined && <Plot plot={plot} onMove={move} />}
+      {plot !== undefined && (
+        <Suspense fallback={null}>
+          <Plot plot={plot} onMove={move} />
+        </Suspense>
+      )}
+      <Samples state={state} index={index} />
       <ul className="places">
         {told.places.map((place) => (
           <li key={`${place.exhibit} ${place.level} ${place.measure}`}>
@@ -53,7 +87,57 @@ export function RuleEditor({ bench, index }: { bench: Bench; index: number }) {
           </li>
         ))}
       </ul>
+      {about.map((finding) => (
+        <FindingLine key={`${finding.code} ${finding.message}`} finding={finding} edit={edit} />
+      ))}
+      {own !== undefined && (
+        <details className="form" open>
+          <summary>Form</summary>
+          <Form bench={bench} names={names}>
+            {typeof own.name === 'string' && (
+              <Name
+                name={own.name}
+                onRename={(to) => void edit({ do: 'rename', kind: 'rule', from: String(own.name), to })}
+              />
+            )}
+            <Field node={node} value={own} path={['rules', index]} label="Rule" />
+          </Form>
+          {copyTo.length > 0 && (
+            <label className="field-line">
+              <span>Copy to another measure</span>
+              <select
+                value=""
+                onChange={(event) => void edit({ do: 'copyRule', rule: index, measure: event.target.value })}
+              >
+                <option value="">–</option>
+                {copyTo.map((one) => (
+                  <option key={one}>{one}</option>
+                ))}
+              </select>
+            </label>
+          )}
+        </details>
+      )}
     </section>
+  )
+}
+
+/** What proof finds, with its fix where it needs no decision. */
+export function FindingLine({ finding, edit }: { finding: Finding; edit(edit: Edit): Promise<void> }) {
+  const fix = async (): Promise<void> => {
+    for (const one of finding.edits ?? []) await edit(one)
+  }
+  return (
+    <div className="finding">
+      <b>{finding.code}</b> <span>{finding.at}</span>
+      <p>{finding.message}</p>
+      <p className="quiet">{finding.fix}</p>
+      {finding.edits !== undefined && (
+        <button type="button" onClick={() => void fix()}>
+          Fix
+        </button>
+      )}
+    </div>
   )
 }
 

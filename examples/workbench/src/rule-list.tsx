@@ -1,13 +1,19 @@
-import type { WorkbenchState } from 'acuarela/workbench'
-import { lazy, Suspense } from 'react'
+import type { Looks, WorkbenchState } from 'acuarela/workbench'
+import { lazy, Suspense, useState } from 'react'
 import type { Bench } from './bench.js'
-import { RuleEditor } from './rule-editor.js'
+import type { FindingList } from './findings.js'
+import type { Names } from './names.js'
+import { isMap } from './schema.js'
 
-// The field with its completions comes after the first page.
+// Forms and the field with its completions come after the first page.
+const RuleEditor = lazy(() => import('./rule-editor.js').then((part) => ({ default: part.RuleEditor })))
 const SayLine = lazy(() => import('./say-line.js').then((part) => ({ default: part.SayLine })))
 
 interface Props {
   bench: Bench
+  names: Names
+  looks: Looks | null
+  findings: FindingList
   selected: number | null
   onSelect(index: number | null): void
 }
@@ -22,13 +28,14 @@ function indexOf({ rules, draft }: WorkbenchState, told: Told): number {
 }
 
 /** The rules in order of precedence, and the line in which a new one is said. */
-export function RuleList({ bench, selected, onSelect }: Props) {
+export function RuleList({ bench, names, looks, findings, selected, onSelect }: Props) {
+  const [dragged, setDragged] = useState<number | null>(null)
   const { state, edit } = bench
   return (
     <section aria-label="Rules" className="rules">
       <h2>Rules</h2>
       <Suspense fallback={<div className="say waiting" />}>
-        <SayLine bench={bench} onDone={() => onSelect(0)} />
+        <SayLine bench={bench} names={names} onDone={() => onSelect(0)} />
       </Suspense>
       <ol>
         {state?.rules.map((told) => {
@@ -40,7 +47,23 @@ export function RuleList({ bench, selected, onSelect }: Props) {
             void edit({ do: 'move', path, to }).then(() => onSelect(to))
           }
           return (
-            <li key={told.rule} className={told.paused ? 'paused' : ''}>
+            <li
+              key={told.rule}
+              className={told.paused ? 'paused' : ''}
+              draggable={index >= 0 && selected !== index}
+              onDragStart={() => setDragged(index)}
+              onDragOver={(event) => {
+                if (dragged !== null && index >= 0) event.preventDefault()
+              }}
+              onDrop={(event) => {
+                if (dragged === null || index < 0) return
+                event.preventDefault()
+                event.stopPropagation()
+                if (dragged !== index) void edit({ do: 'move', path: ['rules', dragged], to: index })
+                setDragged(null)
+              }}
+              onDragEnd={() => setDragged(null)}
+            >
               <button
                 type="button"
                 className="rule"
@@ -56,6 +79,7 @@ export function RuleList({ bench, selected, onSelect }: Props) {
               >
                 <b>{told.title === told.rule && /^\w+-\d+$/.test(told.rule) ? 'Rule' : told.title}</b>
                 <small>{told.paused ? 'off' : `${painted.toLocaleString('en')} cells`}</small>
+                <Swatches rule={index < 0 ? undefined : ownRule(state, index)} looks={looks} />
                 <span className="sentence">{told.sentence}</span>
               </button>
               {selected === index && index >= 0 && (
@@ -86,11 +110,42 @@ export function RuleList({ bench, selected, onSelect }: Props) {
                   </button>
                 </div>
               )}
-              {selected === index && index >= 0 && <RuleEditor bench={bench} index={index} />}
+              {selected === index && index >= 0 && (
+                <Suspense fallback={null}>
+                  <RuleEditor {...{ bench, index, names, findings }} />
+                </Suspense>
+              )}
             </li>
           )
         })}
       </ol>
     </section>
+  )
+}
+
+function ownRule({ draft }: WorkbenchState, index: number): unknown {
+  return Array.isArray(draft.spec.rules) ? draft.spec.rules[index] : undefined
+}
+
+/** The colours that a rule names, as small squares. */
+function Swatches({ rule, looks }: { rule: unknown; looks: Looks | null }) {
+  const named = new Set<string>()
+  const collect = (value: unknown): void => {
+    if (typeof value === 'string') named.add(value)
+    else if (Array.isArray(value)) value.forEach(collect)
+    else if (isMap(value)) Object.values(value).forEach(collect)
+  }
+  collect(rule)
+  const colors = [
+    ...(looks?.statuses ?? []).map(({ name, fill }) => ({ name, color: fill })),
+    ...(looks?.pigments ?? []).map(({ name, body }) => ({ name, color: body })),
+  ].filter(({ name, color }) => named.has(name) && color !== null)
+  if (colors.length === 0) return null
+  return (
+    <span className="swatches" aria-hidden="true">
+      {colors.map(({ name, color }) => (
+        <i key={name} className="swatch" style={{ background: color ?? '' }} />
+      ))}
+    </span>
   )
 }

@@ -3,13 +3,16 @@ import type { Completion } from 'acuarela'
 import type { Preview } from 'acuarela/workbench'
 import { useEffect, useState } from 'react'
 import { type Bench, calls } from './bench.js'
+import type { Names } from './names.js'
+import { newRule, RULE_KINDS } from './rule-kinds.js'
 
 /** One line takes a rule as a sentence: completed as it is typed, tried before Enter. */
-export function SayLine({ bench, onDone }: { bench: Bench; onDone(): void }) {
+export function SayLine({ bench, names, onDone }: { bench: Bench; names: Names; onDone(): void }) {
   const [text, setText] = useState('')
   const [completions, setCompletions] = useState<readonly Completion[]>([])
   const [preview, setPreview] = useState<Preview | null>(null)
   const [problem, setProblem] = useState('')
+  const [isAsking, setAsking] = useState(false)
   useEffect(() => {
     let isOld = false
     const wait = setTimeout(async () => {
@@ -27,7 +30,14 @@ export function SayLine({ bench, onDone }: { bench: Bench; onDone(): void }) {
   }, [text])
   const add = (): void => {
     if (preview === null) return
-    void bench.edit({ do: 'insert', path: ['rules'], value: preview.sentence, at: 0 }).then(() => {
+    const isFirst = !Array.isArray(bench.state?.draft.spec.rules)
+    const { sentence } = preview
+    const made = bench.edit(
+      isFirst
+        ? { do: 'set', path: ['rules'], value: [sentence] }
+        : { do: 'insert', path: ['rules'], value: sentence, at: 0 },
+    )
+    void made.then(() => {
       setText('')
       onDone()
     })
@@ -59,9 +69,30 @@ export function SayLine({ bench, onDone }: { bench: Bench; onDone(): void }) {
           </ComboboxPopover>
         )}
       </ComboboxProvider>
-      <button type="button" disabled={preview === null} onClick={add}>
+      <button
+        type="button"
+        disabled={preview === null && text.trim() !== ''}
+        aria-expanded={isAsking}
+        onClick={() => (preview === null ? setAsking(!isAsking) : add())}
+      >
         Add rule
       </button>
+      {isAsking && (
+        <NewRule
+          names={names}
+          onAdd={(rule) => {
+            setAsking(false)
+            const isFirst = !Array.isArray(bench.state?.draft.spec.rules)
+            void bench
+              .edit(
+                isFirst
+                  ? { do: 'set', path: ['rules'], value: [rule] }
+                  : { do: 'insert', path: ['rules'], value: rule, at: 0 },
+              )
+              .then(onDone)
+          }}
+        />
+      )}
       <div role="status" className="tried">
         {preview !== null && (
           <>
@@ -89,5 +120,29 @@ function Changes({ preview: { told, comparison } }: { preview: Preview }) {
         </span>
       ))}
     </p>
+  )
+}
+
+/** A new rule by its measure and kind, for people who point. */
+function NewRule({ names, onAdd }: { names: Names; onAdd(rule: Record<string, unknown>): void }) {
+  const [measure, setMeasure] = useState(names.measures[0] ?? '')
+  return (
+    <div className="new-rule">
+      <label className="field-line">
+        <span>Measure of a new rule</span>
+        <select value={measure} onChange={(event) => setMeasure(event.target.value)}>
+          {[...names.measures, 'row', 'all', ...names.columns].map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+      </label>
+      <fieldset className="acts" aria-label="Kind of a new rule">
+        {Object.keys(RULE_KINDS).map((kind) => (
+          <button key={kind} type="button" onClick={() => onAdd(newRule(kind, { measure }, names))}>
+            {kind}
+          </button>
+        ))}
+      </fieldset>
+    </div>
   )
 }

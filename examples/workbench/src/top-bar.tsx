@@ -1,22 +1,31 @@
 import { useRef } from 'react'
-import type { Bench, OpenedFiles } from './bench.js'
+import { type Bench, shownPage } from './bench.js'
 import { demoFiles } from './demo.js'
-import { saveText } from './files.js'
+import type { OpenDocument } from './document.js'
+import { filesOfInput, pickFiles, picksHandles } from './files.js'
+import { home } from './home.js'
+import { VIEWS, type ViewAs } from './vision.js'
+
+export interface Looking {
+  showsText: boolean
+  comparesSaved: boolean
+  theme: 'auto' | 'light' | 'dark'
+  view: ViewAs
+}
 
 interface Props {
   bench: Bench
-  onOpen(opened: OpenedFiles): void
-  onFiles(files: FileList): void
-  showsText: boolean
-  onText(shows: boolean): void
-  theme: 'auto' | 'light' | 'dark'
-  onTheme(theme: 'auto' | 'light' | 'dark'): void
+  document: OpenDocument
+  looking: Looking
+  onLook(change: Partial<Looking>): void
+  onKeys(): void
 }
 
 /** What is done to the whole report. */
-export function TopBar({ bench, onOpen, onFiles, showsText, onText, theme, onTheme }: Props) {
+export function TopBar({ bench, document: open, looking, onLook, onKeys }: Props) {
   const { state } = bench
   const picker = useRef<HTMLInputElement>(null)
+  const folder = useRef<HTMLInputElement>(null)
   const last = state?.entries.at(-1)
   const next = state?.undone[0]
   return (
@@ -26,23 +35,29 @@ export function TopBar({ bench, onOpen, onFiles, showsText, onText, theme, onThe
         <small>{state === null ? 'opening …' : state.isSaved ? 'saved' : 'not saved'}</small>
       </p>
       <div className="acts">
-        <button type="button" onClick={() => picker.current?.click()}>
-          Open
-        </button>
-        <input
-          ref={picker}
-          type="file"
-          multiple
-          hidden
-          aria-label="Files"
-          onChange={(event) => {
-            if (event.target.files !== null) onFiles(event.target.files)
-            event.target.value = ''
-          }}
-        />
-        <button type="button" onClick={() => onOpen(demoFiles())}>
-          Demo
-        </button>
+        {!home.isServer && (
+          <>
+            <button
+              type="button"
+              onClick={() => {
+                // With a file of its own, a report is saved to where it came from.
+                if (picksHandles && !navigator.webdriver)
+                  void pickFiles().then((files) => (files === undefined ? undefined : open.give(files)))
+                else picker.current?.click()
+              }}
+            >
+              Open
+            </button>
+            <Picker label="Files" input={picker} open={open} />
+            <button type="button" onClick={() => folder.current?.click()}>
+              Folder
+            </button>
+            <Picker label="Folder of files" input={folder} open={open} isFolder />
+            <button type="button" onClick={() => void open.start(demoFiles())}>
+              Demo
+            </button>
+          </>
+        )}
         <button type="button" disabled={last === undefined} title={last} onClick={() => void bench.undo()}>
           Undo
         </button>
@@ -53,29 +68,102 @@ export function TopBar({ bench, onOpen, onFiles, showsText, onText, theme, onThe
           type="button"
           className="main"
           disabled={state === null || state.isSaved}
-          onClick={() => {
-            if (state !== null) void saveText(state.name, state.draft.text).then(bench.save)
-          }}
+          onClick={() => void open.save()}
         >
           Save
         </button>
+        <Export />
       </div>
       <p className="last" aria-live="polite">
         {last ?? ''}
       </p>
       <div className="acts">
-        <button type="button" aria-pressed={showsText} onClick={() => onText(!showsText)}>
+        <button
+          type="button"
+          aria-pressed={looking.comparesSaved}
+          disabled={state === null}
+          title="outline what differs from the saved report"
+          onClick={() => onLook({ comparesSaved: !looking.comparesSaved })}
+        >
+          Compare
+        </button>
+        <button
+          type="button"
+          aria-pressed={looking.showsText}
+          onClick={() => onLook({ showsText: !looking.showsText })}
+        >
           Text
         </button>
         <label>
+          <span className="hidden">View as</span>
+          <select value={looking.view} onChange={(event) => onLook({ view: event.target.value as ViewAs })}>
+            {VIEWS.map((view) => (
+              <option key={view}>{view}</option>
+            ))}
+          </select>
+        </label>
+        <label>
           <span className="hidden">Theme</span>
-          <select value={theme} onChange={(event) => onTheme(event.target.value as Props['theme'])}>
-            <option value="auto">as the system</option>
+          <select value={looking.theme} onChange={(event) => onLook({ theme: event.target.value as Looking['theme'] })}>
+            <option value="auto">system</option>
             <option value="light">light</option>
             <option value="dark">dark</option>
           </select>
         </label>
+        <button type="button" aria-label="Keyboard shortcuts" onClick={onKeys}>
+          ?
+        </button>
       </div>
     </header>
+  )
+}
+
+function Picker({
+  label,
+  input,
+  open,
+  isFolder = false,
+}: {
+  label: string
+  input: React.RefObject<HTMLInputElement | null>
+  open: OpenDocument
+  isFolder?: boolean
+}) {
+  return (
+    <input
+      ref={input}
+      type="file"
+      multiple
+      hidden
+      aria-label={label}
+      {...(isFolder && { webkitdirectory: '' })}
+      onChange={(event) => {
+        if (event.target.files !== null) void open.give(filesOfInput(event.target.files))
+        event.target.value = ''
+      }}
+    />
+  )
+}
+
+/** What the report can be written as without a server. */
+const EXPORTS = ['html', 'svg', 'text', 'json', 'csv'] as const
+
+function Export() {
+  const write = async (to: string): Promise<void> => {
+    const page = shownPage.now?.page()
+    if (page === undefined) return
+    const { exported } = await import('./export.js')
+    await exported(page, to)
+  }
+  return (
+    <label>
+      <span className="hidden">Export</span>
+      <select value="" onChange={(event) => void write(event.target.value)}>
+        <option value="">Export …</option>
+        {EXPORTS.map((to) => (
+          <option key={to}>{to}</option>
+        ))}
+      </select>
+    </label>
   )
 }

@@ -225,6 +225,8 @@ export const SENTENCES = {
   'http-records': (_: Record<never, never>) => 'the server answers groups of rows, not the rows themselves',
   'http-failed': (_: Record<never, never>) => 'the engine of the server failed; see its own messages',
   'http-answer': (_: Record<never, never>) => 'the server gave no answer to this question; check its address',
+  'source-not-served': (p: { name: string }) =>
+    `${p.name} names other rows than those that the server has opened; save the report, then they are opened`,
   'http-unreachable': (p: { url: string; detail: string }) => `${p.url} does not answer: ${p.detail}`,
   'csv-broken': (p: { why: string }) => `this is not readable as CSV: ${p.why}`,
   'unknown-column': (p: { name: string; nearest?: string | undefined; known: readonly string[] }) =>
@@ -366,6 +368,14 @@ export const SENTENCES = {
   'out-exists': (p: { file: string }) => `${p.file} exists already, as something else; choose another --out`,
   'sketch-exists': (p: { file: string }) =>
     `${p.file} exists already; choose another --out, or overwrite it with --force`,
+  'edit-name': (p: { name: string }) =>
+    `expected the name of a new file beside the data, as in sales.acuarela.yaml, found ${quote(p.name)}`,
+  'edit-many': (p: { report: string }) =>
+    `${p.report} is a report, and one report is edited at a time; name it alone, or data files alone`,
+  'edit-exists': (p: { file: string }) => `${p.file} is there already; choose another name`,
+  'edit-page': (_: Record<never, never>) => 'the page of the workbench is not built; run npm run build',
+  'not-a-port': (p: { found: string }) => `expected the number of a port up to 65535, found ${quote(p.found)}`,
+  'port-taken': (p: { port: number }) => `port ${p.port} is taken; choose another one, or leave --port out`,
   'cannot-write': (p: { file: string; why: string }) => `${p.file} cannot be written: ${p.why}`,
   internal: (p: { why: string }) => `an internal error of acuarela: ${p.why}; please report it`,
 

@@ -1,0 +1,32 @@
+import type { Page } from 'acuarela/report'
+
+/** Files of a page: what `paint` writes that needs no server. */
+async function filesOf(page: Page, to: string): Promise<[name: string, text: string, type: string][]> {
+  const stem = page.title.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'report'
+  if (to === 'html') {
+    const { toHtml } = await import('acuarela/html')
+    return [[`${stem}.html`, await toHtml(page), 'text/html']]
+  }
+  if (to === 'svg') {
+    const { toSvg } = await import('acuarela/svg')
+    return (await toSvg(page)).map(({ name, text }) => [`${stem}-${name}.svg`, text, 'image/svg+xml'])
+  }
+  if (to === 'text') {
+    const { toText } = await import('acuarela/terminal')
+    return [[`${stem}.txt`, toText(page, { colors: 1 }), 'text/plain']]
+  }
+  const { toCsv, toJson } = await import('acuarela/data')
+  if (to === 'csv') return [[`${stem}.csv`, toCsv(page), 'text/csv']]
+  return [[`${stem}.json`, toJson(page), 'application/json']]
+}
+
+/** Writes the page as downloads. */
+export async function exported(page: Page, to: string): Promise<void> {
+  for (const [name, text, type] of await filesOf(page, to)) {
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(new Blob([text], { type }))
+    link.download = name
+    link.click()
+    setTimeout(() => URL.revokeObjectURL(link.href), 1000)
+  }
+}

@@ -1,0 +1,408 @@
+import type { Edit } from 'acuarela/edit'
+import { createContext, type ReactNode, useContext, useEffect, useId, useRef, useState } from 'react'
+import type { Bench } from './bench.js'
+import { type Names, starting, suggestions } from './names.js'
+import { branches, branchName, branchOf, converted, isMap, type Node, type Path, words } from './schema.js'
+import { TextField } from './text-field.js'
+
+/** What the fields of a form share. */
+export interface FormContext {
+  edit(edit: Edit): Promise<void>
+  names: Names
+  /** The problem of a place, in words; '' where there is none. */
+  problemAt(path: Path): string
+}
+
+const Context = createContext<FormContext | null>(null)
+
+export function useForm(): FormContext {
+  const context = useContext(Context)
+  if (context === null) throw new Error('a field needs a form around it')
+  return context
+}
+
+/** A form over a part of the report. */
+export function Form({ bench, names, children }: { bench: Bench; names: Names; children: ReactNode }) {
+  const { state, edit } = bench
+  const problemAt = (path: Path): string => {
+    const at = JSON.stringify(path)
+    const found = (state?.problems ?? []).find(({ place }) => JSON.stringify(place.path ?? null) === at)
+    return found?.message ?? ''
+  }
+  return <Context.Provider value={{ edit, names, problemAt }}>{children}</Context.Provider>
+}
+
+interface FieldProps {
+  node: Node
+  value: unknown
+  path: Path
+  label: string
+  /** Takes the part away; left out for what is always there. */
+  onRemove?: (() => void) | undefined
+  /** It was just added: it gets the focus. */
+  isNew?: boolean
+}
+
+/** A part of the report by its schema: a text, a choice, a list, or keys with parts of their own. */
+export function Field(props: FieldProps) {
+  const { node, value, path, label, onRemove } = props
+  const { edit, names } = useForm()
+  const all = branches(node)
+  const [wanted, setWanted] = useState<Node | null>(null)
+  const branch = value === undefined && wanted !== null ? wanted : branchOf(node, value)
+  const isSimple =
+    branch.properties === undefined && branch.items === undefined && branch.additionalProperties === undefined
+  const forms = all.filter((one, i) => all.findIndex((other) => branchName(other) === branchName(one)) === i)
+  const tools = (
+    <>
+      {forms.length > 1 && (
+        <select
+          aria-label={`${label}: form`}
+          className="quiet"
+          value={branchName(branch)}
+          onChange={(event) => {
+            const next = forms.find((one) => branchName(one) === event.target.value) ?? branch
+            setWanted(next)
+            const to = converted(value, next, starting(path, names))
+            if (to !== undefined) void edit({ do: 'set', path: [...path], value: to })
+          }}
+        >
+          {forms.map((one) => (
+            <option key={branchName(one)}>{branchName(one)}</option>
+          ))}
+        </select>
+      )}
+      {onRemove !== undefined && (
+        <button type="button" className="remove" aria-label={`Remove ${label}`} onClick={onRemove}>
+          ×
+        </button>
+      )}
+    </>
+  )
+  if (isSimple)
+    return (
+      <div className="row">
+        <Simple {...props} node={branch} />
+        {tools}
+      </div>
+    )
+  return (
+    <fieldset className="part">
+      <legend title={node.description}>
+        {label} {tools}
+      </legend>
+      {branch.items !== undefined ? (
+        <List {...props} node={branch} item={branch.items} />
+      ) : branch.properties !== undefined ? (
+        <Keys {...props} node={branch} />
+      ) : (
+        <MapOf {...props} node={branch} />
+      )}
+    </fieldset>
+  )
+}
+
+/** A single value: typed, chosen or ticked. */
+function Simple({ node, value, path, label, isNew = false }: FieldProps) {
+  const { edit, names, problemAt } = useForm()
+  const id = useId()
+  const field = useRef<HTMLSelectElement & HTMLInputElement>(null)
+  useEffect(() => {
+    if (isNew) field.current?.focus()
+  }, [isNew])
+  const set = (next: unknown): void => void edit({ do: 'set', path: [...path], value: next })
+  const choices = node.enum ?? (node.const === undefined ? undefined : [node.const])
+  if (node.type === 'boolean')
+    return (
+      <label className="tick" title={node.description}>
+        <input ref={field} type="checkbox" checked={value === true} onChange={(event) => set(event.target.checked)} />{' '}
+        {label}
+      </label>
+    )
+  if (choices !== undefined)
+    return (
+      <label className="field-line" title={node.description}>
+        <span>{label}</span>
+        <select
+          ref={field}
+          value={value === undefined ? '' : String(value)}
+          onChange={(event) => set(event.target.value)}
+        >
+          {value === undefined && <option value="">–</option>}
+          {choices.map((choice) => (
+            <option key={String(choice)}>{String(choice)}</option>
+          ))}
+        </select>
+      </label>
+    )
+  const types = typeof node.type === 'string' ? [node.type] : (node.type ?? ['string'])
+  const isNumber = types.includes('number') || types.includes('integer')
+  const problem = problemAt(path)
+  return (
+    <div className="field-line" title={node.description}>
+      <label htmlFor={id}>{label}</label>
+      <TextField
+        id={id}
+        value={value === undefined ? '' : String(value)}
+        isNew={isNew}
+        suggestions={suggestions(path, names)}
+        onEnter={(text) => {
+          if (text === '') return
+          const number = Number(text.replaceAll(/(?<=\d)[, ](?=\d{3}\b)/g, ''))
+          const isTrue = types.includes('boolean') && /^(true|false)$/.test(text)
+          set(isTrue ? text === 'true' : isNumber && Number.isFinite(number) ? number : text)
+        }}
+      />
+      {problem !== '' && (
+        <p role="alert" className="problem">
+          {problem}
+        </p>
+      )}
+    </div>
+  )
+}
+
+/** A list: its items in order, each removed or moved. */
+function List({ item, value, path, label }: FieldProps & { item: Node }) {
+  const { edit, names } = useForm()
+  const items = Array.isArray(value) ? (value as readonly unknown[]) : []
+  const [pending, setPending] = useState(false)
+  useEffect(() => {
+    if (items.length >= 0) setPending(false)
+  }, [items.length])
+  const add = (): void => {
+    const next = starting([...path, items.length], names)
+    const isText = branches(item).every((one) => one.properties === undefined)
+    if (isText || next === undefined) setPending(true)
+    else if (items.length === 0) void edit({ do: 'set', path: [...path], value: [next] })
+    else void edit({ do: 'insert', path: [...path], value: next })
+  }
+  const name = (i: number): string => `${label} ${i + 1}`
+  return (
+    <>
+      <ol className="items">
+        {items.map((one, i) => (
+          <li key={String(i)}>
+            <Field
+              node={item}
+              value={one}
+              path={[...path, i]}
+              label={name(i)}
+              onRemove={() => void edit({ do: 'remove', path: [...path, i] })}
+            />
+            {items.length > 1 && (
+              <span className="order">
+                <button
+                  type="button"
+                  className="quiet"
+                  disabled={i === 0}
+                  aria-label={`${name(i)} up`}
+                  onClick={() => void edit({ do: 'move', path: [...path, i], to: i - 1 })}
+                >
+                  ↑
+                </button>
+                <button
+                  type="button"
+                  className="quiet"
+                  disabled={i === items.length - 1}
+                  aria-label={`${name(i)} down`}
+                  onClick={() => void edit({ do: 'move', path: [...path, i], to: i + 1 })}
+                >
+                  ↓
+                </button>
+              </span>
+            )}
+          </li>
+        ))}
+      </ol>
+      {pending ? (
+        <div className="row">
+          <PendingItem {...{ item, label, path, count: items.length }} onDone={() => setPending(false)} />
+        </div>
+      ) : (
+        <button type="button" className="add" onClick={add}>
+          Add to {label}
+        </button>
+      )}
+    </>
+  )
+}
+
+/** An item that is typed before it is part of the list. */
+function PendingItem({
+  item,
+  label,
+  path,
+  count,
+  onDone,
+}: {
+  item: Node
+  label: string
+  path: Path
+  count: number
+  onDone(): void
+}) {
+  const { edit, names } = useForm()
+  const enter = (value: unknown): void => {
+    onDone()
+    void edit(count === 0 ? { do: 'set', path: [...path], value: [value] } : { do: 'insert', path: [...path], value })
+  }
+  const choices = branches(item).flatMap((one) => one.enum ?? [])
+  const isNumber = branches(item).some(({ type }) => type !== undefined && [type].flat().includes('number'))
+  const name = `${label} ${count + 1}`
+  if (choices.length > 0)
+    return (
+      <label className="field-line">
+        <span>{name}</span>
+        <select defaultValue="" onChange={(event) => enter(event.target.value)}>
+          <option value="">–</option>
+          {choices.map((choice) => (
+            <option key={String(choice)}>{String(choice)}</option>
+          ))}
+        </select>
+      </label>
+    )
+  return (
+    <div className="field-line">
+      <span>{name}</span>
+      <TextField
+        label={name}
+        value=""
+        isNew
+        suggestions={suggestions([...path, count], names)}
+        onEnter={(text) => {
+          if (text === '') onDone()
+          else enter(isNumber && Number.isFinite(Number(text)) ? Number(text) : text)
+        }}
+      />
+    </div>
+  )
+}
+
+/** Keys with their parts, and those that can be added. */
+function Keys({ node, value, path, label }: FieldProps) {
+  const { edit, names } = useForm()
+  const [pending, setPending] = useState<readonly string[]>([])
+  const own = isMap(value) ? value : {}
+  const all = Object.entries(node.properties ?? {})
+  const shown = all.filter(([key]) => own[key] !== undefined || pending.includes(key))
+  const absent = all.filter(([key]) => own[key] === undefined && !pending.includes(key) && !isElsewhere(path, key))
+  const add = (key: string): void => {
+    const part = node.properties?.[key]
+    if (part === undefined) return
+    const at = [...path, key]
+    const [first] = branches(part)
+    const isWhole = branches(part).every((one) => one.properties !== undefined || one.items?.properties !== undefined)
+    const value =
+      first.type === 'boolean' && branches(part).length === 1
+        ? true
+        : (branches(part).find((one) => one.const !== undefined && branches(part).length === 1)?.const ??
+          (isWhole ? starting(at, names) : undefined))
+    if (value === undefined) setPending([...pending, key])
+    else void edit({ do: 'set', path: at, value })
+  }
+  return (
+    <>
+      {shown.map(([key, part]) =>
+        isElsewhere(path, key) ? null : (
+          <Field
+            key={key}
+            node={part}
+            value={own[key]}
+            path={[...path, key]}
+            label={words(key)}
+            isNew={own[key] === undefined}
+            onRemove={
+              node.required?.includes(key)
+                ? undefined
+                : () => {
+                    setPending(pending.filter((one) => one !== key))
+                    if (own[key] !== undefined) void edit({ do: 'unset', path: [...path, key] })
+                  }
+            }
+          />
+        ),
+      )}
+      {absent.length > 0 && (
+        <select
+          aria-label={`Add a key to ${label}`}
+          className="add"
+          value=""
+          onChange={(event) => {
+            add(event.target.value)
+          }}
+        >
+          <option value="">Add …</option>
+          {absent.map(([key, { description }]) => (
+            <option key={key} value={key}>
+              {words(key)}
+              {description === undefined ? '' : ` – ${description.slice(0, 70)}`}
+            </option>
+          ))}
+        </select>
+      )}
+    </>
+  )
+}
+
+/** Keys that have a place of their own beside the form. */
+function isElsewhere(path: Path, key: string): boolean {
+  return path.length === 2 && path[0] === 'rules' && key === 'paused'
+}
+
+/** Entries by names of one's own. */
+function MapOf({ node, value, path, label }: FieldProps) {
+  const { edit, names } = useForm()
+  const own = isMap(value) ? value : {}
+  const entry = typeof node.additionalProperties === 'object' ? node.additionalProperties : {}
+  const [name, setName] = useState('')
+  const [pending, setPending] = useState<string | null>(null)
+  const add = (): void => {
+    const key = name.trim()
+    if (key === '' || Object.hasOwn(own, key)) return
+    const first = starting([...path, key], names)
+    setName('')
+    if (first !== undefined && branches(entry).every((one) => one.properties !== undefined))
+      void edit({ do: 'set', path: [...path, key], value: first })
+    else setPending(key)
+  }
+  return (
+    <>
+      {Object.entries(own).map(([key, one]) => (
+        <Field
+          key={key}
+          node={entry}
+          value={one}
+          path={[...path, key]}
+          label={key}
+          onRemove={() => void edit({ do: 'remove', path: [...path, key] })}
+        />
+      ))}
+      {pending !== null && !Object.hasOwn(own, pending) && (
+        <Field
+          node={entry}
+          value={undefined}
+          path={[...path, pending]}
+          label={pending}
+          isNew
+          onRemove={() => setPending(null)}
+        />
+      )}
+      <div className="row">
+        <label className="field-line">
+          <span>New name in {label}</span>
+          <input
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') add()
+            }}
+          />
+        </label>
+        <button type="button" className="add" onClick={add}>
+          Add
+        </button>
+      </div>
+    </>
+  )
+}

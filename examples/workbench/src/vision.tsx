@@ -1,0 +1,34 @@
+import { SIGHTS, visionMatrix } from 'acuarela/workbench'
+
+/** How the report is looked at. */
+export const VIEWS = ['as it is', 'protanopia', 'deuteranopia', 'tritanopia', 'grey', 'paper'] as const
+export type ViewAs = (typeof VIEWS)[number]
+
+/** Luminance by Rec. 709. */
+const GREY = [0.2126, 0.7152, 0.0722]
+
+function values(view: ViewAs): string | undefined {
+  const sight = SIGHTS.find((one) => one === view)
+  const rows = view === 'grey' ? [GREY, GREY, GREY] : sight === undefined ? undefined : visionMatrix(sight)
+  return rows === undefined
+    ? undefined
+    : [...rows.map((row) => [...row, 0, 0]), [0, 0, 0, 1, 0]].map((row) => row.join(' ')).join(' ')
+}
+
+/** The colour filter of a view, which the report refers to. */
+export function VisionFilter({ view }: { view: ViewAs }) {
+  const matrix = values(view)
+  if (matrix === undefined) return null
+  return (
+    <svg width="0" height="0" aria-hidden="true" className="filters">
+      <filter id="seen" colorInterpolationFilters="sRGB">
+        <feColorMatrix type="matrix" values={matrix} />
+      </filter>
+    </svg>
+  )
+}
+
+/** The style of what is looked at. */
+export function seenStyle(view: ViewAs): { filter?: string } {
+  return values(view) === undefined ? {} : { filter: 'url(#seen)' }
+}

@@ -1,0 +1,19 @@
+import { sketch } from '../sketch/sketch.js'
+import { readSource } from '../source/read.js'
+import type { GivenFiles } from './answerer.js'
+import { baseName } from './files.js'
+
+/** A starter report for data files. */
+export async function starter(files: GivenFiles): Promise<{ name: string; text: string }> {
+  const sources = await Promise.all(
+    Object.entries(files).map(async ([file, content]) => ({
+      file,
+      source: await readSource([{ name: file, content }]),
+    })),
+  )
+  const [first] = sources
+  return {
+    name: `${first === undefined ? 'report' : baseName(first.file).replace(/\..*$/, '')}.acuarela.yaml`,
+    text: await sketch(sources),
+  }
+}
