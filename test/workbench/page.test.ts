@@ -120,7 +120,9 @@ test('a rule is said, completed and tried, then ordered, switched off and remove
 test('a data file becomes a painted report; a draft is still there after a reload; axe finds nothing', async () => {
   const { page, faults } = await opened()
   const csv = 'market,stall,takings,goal\nNorth,Ash,120,100\nNorth,Elm,80,100\nSouth,Oak,140,130\nSouth,Fir,60,90\n'
-  await page.getByLabel('Files', { exact: true }).setInputFiles({ name: 'stalls.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
+  await page
+    .getByLabel('Files', { exact: true })
+    .setInputFiles({ name: 'stalls.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
   await expect.poll(() => page.locator('.brand').textContent(), SOON).toContain('stalls.acuarela.yaml')
   await painted(page)
   expect(await region(page, 'Data').textContent()).toContain('takings')

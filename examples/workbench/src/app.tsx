@@ -109,6 +109,10 @@ export function App() {
       state === null ? undefined : namesOf(state, looks?.icons ?? [], looks?.pigments.map(({ name }) => name) ?? []),
     [state, looks],
   )
+  useEffect(() => {
+    setSelected(null)
+    setCell(null)
+  }, [open.id])
   const save = useCallback(() => void open.save(), [open.save])
   useKeys(
     bench,
@@ -159,7 +163,7 @@ export function App() {
         {names === undefined ? (
           <section aria-label="Data" className="data" />
         ) : (
-          <DataPanel {...{ bench, names, looks }} />
+          <DataPanel key={open.id} {...{ bench, names, looks }} />
         )}
         <main className="middle">
           {looking.showsText && <FilePanel bench={bench} />}
@@ -181,7 +185,9 @@ export function App() {
           </div>
         </main>
         <aside className="right">
-          {names !== undefined && <RuleList {...{ bench, names, looks, findings, selected }} onSelect={setSelected} />}
+          {names !== undefined && (
+            <RuleList key={open.id} {...{ bench, names, looks, findings, selected }} onSelect={setSelected} />
+          )}
           <Findings findings={findings} edit={bench.edit} />
         </aside>
       </div>

@@ -12,6 +12,8 @@ export interface Conflict {
 
 /** The report file that is open: where it came from, what is saved, what it is asked for. */
 export interface OpenDocument {
+  /** Another one for each report that is opened: nothing typed for one goes into another. */
+  id: number
   start(opened: OpenedFiles): Promise<void>
   give(files: readonly GivenFile[]): Promise<void>
   save(name?: string): Promise<void>
@@ -36,6 +38,7 @@ export function useDocument(bench: Bench): OpenDocument {
   const [choice, setChoice] = useState<(Given & { is: 'choice' }) | null>(null)
   const [conflict, setConflict] = useState<Conflict | null>(null)
   const [news, setNews] = useState('')
+  const [id, setId] = useState(0)
   const start = useCallback(
     async (opened: OpenedFiles): Promise<void> => {
       file.current = opened
@@ -43,6 +46,7 @@ export function useDocument(bench: Bench): OpenDocument {
       setChoice(null)
       setNews(opened.saved === undefined ? '' : 'A draft of the last time is open; Undo leads back to the file.')
       await open(opened)
+      setId((last) => last + 1)
     },
     [open],
   )
@@ -146,6 +150,7 @@ export function useDocument(bench: Bench): OpenDocument {
     [conflict, write, saved, saveText],
   )
   return {
+    id,
     start,
     give,
     save: saveText,

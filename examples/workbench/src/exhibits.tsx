@@ -65,6 +65,7 @@ export function Exhibits({ bench, names }: { bench: Bench; names: Names }) {
                 <button
                   type="button"
                   className="name"
+                  data-part={`exhibits.${i}`}
                   aria-expanded={isOpen}
                   onClick={() => setSelected(isOpen ? null : i)}
                   onKeyDown={(event) => {

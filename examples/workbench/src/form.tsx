@@ -81,13 +81,13 @@ export function Field(props: FieldProps) {
   )
   if (isSimple)
     return (
-      <div className="row">
+      <div className="row" data-path={JSON.stringify(path)}>
         <Simple {...props} node={branch} />
         {tools}
       </div>
     )
   return (
-    <fieldset className="part">
+    <fieldset className="part" data-path={JSON.stringify(path)}>
       <legend title={node.description}>
         {label} {tools}
       </legend>

@@ -91,6 +91,7 @@ function Named({ section, bench, names, looks }: Props & { section: Section }) {
               <button
                 type="button"
                 className="name"
+                data-part={`${key}.${own}`}
                 aria-expanded={isOpen}
                 onClick={() => setSelected(isOpen ? null : own)}
               >

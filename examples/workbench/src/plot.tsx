@@ -50,7 +50,8 @@ export function Plot({ plot, onMove }: Props) {
   const resting = useRef<readonly [number, number]>([0, 1])
   const [low, high] = useMemo(() => {
     if (isDown.current) return resting.current
-    const all = [...values, ...handles.map(({ value }) => value)]
+    const all = [...values, ...handles.map(({ value }) => value)].filter(Number.isFinite)
+    if (all.length === 0) return [0, 1] as const
     const ends = [Math.min(...all), Math.max(...all)]
     const room = (ends[1] - ends[0]) * 0.04 || Math.abs(ends[0]) * 0.1 || 1
     // The scale rests while a handle is dragged, so that the handle stays under the pointer.

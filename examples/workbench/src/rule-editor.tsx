@@ -59,21 +59,24 @@ export function RuleEditor({ bench, index, names, findings }: Props) {
     void shownPage.now?.act({ do: 'set', parameter: String(path[1]), value })
     wait.current = setTimeout(write, 160)
   }
-  if (told === undefined) return null
   const rules = state?.draft.spec.rules
   const written: unknown = Array.isArray(rules) ? rules[index] : undefined
   const [node] = branches(nodeAt(['rules', index]) ?? {})
   const own = isMap(written) ? written : undefined
-  const about = findings.filter(({ at }) => at === told.rule || at.startsWith(`${told.rule}.`))
+  const about = findings.filter(({ at }) => told !== undefined && (at === told.rule || at.startsWith(`${told.rule}.`)))
   const copyTo = names.measures.filter((one) => one !== own?.paint)
   return (
     <section ref={element} aria-label="Rule" className="editor">
-      <Sentence
-        key={told.sentence}
-        sentence={told.sentence}
-        onSay={(value) => void edit({ do: 'set', path: ['rules', index, 'say'], value })}
-      />
-      <p className="said">{told.explanation}</p>
+      {told !== undefined && (
+        <>
+          <Sentence
+            key={told.sentence}
+            sentence={told.sentence}
+            onSay={(value) => void edit({ do: 'set', path: ['rules', index, 'say'], value })}
+          />
+          <p className="said">{told.explanation}</p>
+        </>
+      )}
       {plot !== undefined && (
         <Suspense fallback={null}>
           <Plot plot={plot} onMove={move} />
@@ -81,7 +84,7 @@ export function RuleEditor({ bench, index, names, findings }: Props) {
       )}
       <Samples state={state} index={index} />
       <ul className="places">
-        {told.places.map((place) => (
+        {told?.places.map((place) => (
           <li key={`${place.exhibit} ${place.level} ${place.measure}`}>
             {place.exhibit}, {place.level}: {place.painted} of {place.covered} painted
           </li>

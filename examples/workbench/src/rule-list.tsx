@@ -20,17 +20,46 @@ interface Props {
 
 type Told = WorkbenchState['rules'][number]
 
-/** The index of a told rule in the file; rules of included files have none. */
-function indexOf({ rules, draft }: WorkbenchState, told: Told): number {
-  const own = Array.isArray(draft.spec.rules) ? draft.spec.rules.length : 0
-  const index = rules.indexOf(told)
-  return index < own ? index : -1
+/** A rule of the list: as it is written, and what is known of it. */
+interface Item {
+  /** Its index in the file; -1 for a rule of an included file. */
+  index: number
+  key: string
+  title: string
+  paused: boolean
+  /** Left out while the text cannot be painted and the rule is a new one. */
+  told: Told | undefined
+}
+
+/** The rules of the file, then those that it includes. */
+function itemsOf({ rules, draft, isShown }: WorkbenchState): Item[] {
+  const written: readonly unknown[] = Array.isArray(draft.spec.rules) ? draft.spec.rules : []
+  // What was last shown is right for a text with as many rules, even if it cannot be painted now.
+  const known = isShown || rules.length >= written.length ? rules : []
+  const own = written.map((rule, index): Item => {
+    const told: Told | undefined = known[index]
+    const name = isMap(rule) ? (rule.title ?? rule.name) : undefined
+    const isDerived = told === undefined || (told.title === told.rule && /^\w+-\d+$/.test(told.rule))
+    return {
+      index,
+      key: told?.rule ?? `new ${index}`,
+      title: isDerived ? String(name ?? 'Rule') : told.title,
+      paused: isMap(rule) && rule.paused === true,
+      told,
+    }
+  })
+  const more = known.slice(written.length).map((told): Item => {
+    return { index: -1, key: told.rule, title: told.title, paused: told.paused, told }
+  })
+  return [...own, ...more]
 }
 
 /** The rules in order of precedence, and the line in which a new one is said. */
 export function RuleList({ bench, names, looks, findings, selected, onSelect }: Props) {
   const [dragged, setDragged] = useState<number | null>(null)
   const { state, edit } = bench
+  const items = state === null ? [] : itemsOf(state)
+  const own = items.filter(({ index }) => index >= 0).length
   return (
     <section aria-label="Rules" className="rules">
       <h2>Rules</h2>
@@ -38,18 +67,17 @@ export function RuleList({ bench, names, looks, findings, selected, onSelect }: 
         <SayLine bench={bench} names={names} onDone={() => onSelect(0)} />
       </Suspense>
       <ol>
-        {state?.rules.map((told) => {
-          const index = indexOf(state, told)
-          const painted = told.places.reduce((sum, place) => sum + place.painted, 0)
+        {items.map(({ index, key, title, paused, told }) => {
+          const painted = told?.places.reduce((sum, place) => sum + place.painted, 0) ?? 0
           const path = ['rules', index]
           const move = (to: number): void => {
-            if (index < 0 || to < 0 || to >= state.rules.length) return
+            if (index < 0 || to < 0 || to >= own) return
             void edit({ do: 'move', path, to }).then(() => onSelect(to))
           }
           return (
             <li
-              key={told.rule}
-              className={told.paused ? 'paused' : ''}
+              key={key}
+              className={paused ? 'paused' : ''}
               draggable={index >= 0 && selected !== index}
               onDragStart={() => setDragged(index)}
               onDragOver={(event) => {
@@ -77,30 +105,30 @@ export function RuleList({ bench, names, looks, findings, selected, onSelect }: 
                   event.preventDefault()
                 }}
               >
-                <b>{told.title === told.rule && /^\w+-\d+$/.test(told.rule) ? 'Rule' : told.title}</b>
-                <small>{told.paused ? 'off' : `${painted.toLocaleString('en')} cells`}</small>
-                <Swatches rule={index < 0 ? undefined : ownRule(state, index)} looks={looks} />
-                <span className="sentence">{told.sentence}</span>
+                <b>{title}</b>
+                <small>{paused ? 'off' : told === undefined ? 'new' : `${painted.toLocaleString('en')} cells`}</small>
+                <Swatches rule={state === null || index < 0 ? undefined : ownRule(state, index)} looks={looks} />
+                <span className="sentence">{told?.sentence}</span>
               </button>
               {selected === index && index >= 0 && (
                 <div className="acts">
                   <button type="button" disabled={index === 0} onClick={() => move(index - 1)}>
                     Up
                   </button>
-                  <button type="button" disabled={index === state.rules.length - 1} onClick={() => move(index + 1)}>
+                  <button type="button" disabled={index === own - 1} onClick={() => move(index + 1)}>
                     Down
                   </button>
                   <button
                     type="button"
                     onClick={() =>
                       void edit(
-                        told.paused
+                        paused
                           ? { do: 'unset', path: [...path, 'paused'] }
                           : { do: 'set', path: [...path, 'paused'], value: true },
                       )
                     }
                   >
-                    {told.paused ? 'Switch on' : 'Switch off'}
+                    {paused ? 'Switch on' : 'Switch off'}
                   </button>
                   <button type="button" onClick={() => void edit({ do: 'duplicate', path })}>
                     Duplicate

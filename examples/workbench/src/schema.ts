@@ -25,7 +25,7 @@ export function nodeAt(path: Path): Node | undefined {
 }
 
 function inner(node: Node, key: string | number): Node | undefined {
-  for (const one of node.anyOf ?? [node]) {
+  for (const one of [node, ...(node.anyOf ?? [])]) {
     if (typeof key === 'number' && one.items !== undefined) return one.items
     const own = one.properties?.[key]
     if (own !== undefined) return own
@@ -36,7 +36,9 @@ function inner(node: Node, key: string | number): Node | undefined {
 
 /** The forms that a value may have. */
 export function branches(node: Node): readonly Node[] {
-  return (node.anyOf ?? [node]).flatMap((one) => (one.anyOf === undefined ? [one] : branches(one)))
+  // An object may say in `anyOf` which of its keys have to be there.
+  if (node.anyOf === undefined || node.properties !== undefined) return [node]
+  return node.anyOf.flatMap(branches)
 }
 
 /** What a branch is called where one is chosen. */
@@ -75,12 +77,16 @@ export function converted(value: unknown, to: Node, starting: unknown): unknown 
   const plain = Array.isArray(value) ? value[0] : isMap(value) ? MAIN.map((key) => value[key]).find(isPlain) : value
   if (to.const !== undefined) return to.const
   if (to.enum !== undefined) return to.enum[0]
-  if (to.items !== undefined) return plain === undefined ? starting : [plain]
+  if (to.items !== undefined) {
+    const first = plain ?? starting
+    return first === undefined || Array.isArray(first) ? first : [first]
+  }
   if (to.properties !== undefined) {
     const key = MAIN.find((one) => to.properties?.[one] !== undefined)
-    return key === undefined || plain === undefined ? starting : { [key]: plain }
+    if (key !== undefined && plain !== undefined) return { [key]: plain }
+    return isMap(starting) ? starting : undefined
   }
-  return plain ?? starting
+  return plain ?? (isPlain(starting) ? starting : undefined)
 }
 
 export function isMap(value: unknown): value is Record<string, unknown> {
