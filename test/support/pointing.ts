@@ -32,7 +32,7 @@ export async function press({ by }: Pick<Hand, 'by'>, button: Locator): Promise<
 }
 
 /** Enters a text into a field, which takes it over by Enter. */
-async function type({ by, page }: Pick<Hand, 'by' | 'page'>, field: Locator, text: string): Promise<void> {
+export async function type({ by, page }: Pick<Hand, 'by' | 'page'>, field: Locator, text: string): Promise<void> {
   if (by === 'mouse') await field.fill(text)
   else {
     await field.focus()
@@ -43,7 +43,7 @@ async function type({ by, page }: Pick<Hand, 'by' | 'page'>, field: Locator, tex
 }
 
 /** Chooses an option of a list. */
-async function choose({ by }: Pick<Hand, 'by'>, list: Locator, value: string): Promise<void> {
+export async function choose({ by }: Pick<Hand, 'by'>, list: Locator, value: string): Promise<void> {
   if (by === 'keys') await list.focus()
   await list.selectOption(value)
 }
@@ -272,7 +272,7 @@ async function pointRules(hand: Hand, wanted: readonly Record<string, unknown>[]
     const before = ((await valueAt(hand, ['rules'])) as unknown[] | undefined)?.length ?? 0
     await press(hand, rules.getByRole('button', { name: 'Add rule', exact: true }))
     const [first] = [rule.paint].flat()
-    const measure = rules.getByLabel('Measure of a new rule', { exact: true })
+    const measure = rules.getByRole('combobox', { name: 'Measure of a new rule', exact: true })
     if ((await measure.locator('option').allTextContents()).includes(String(first)))
       await choose(hand, measure, String(first))
     await press(hand, rules.getByRole('button', { name: RULES[kind], exact: true }))

@@ -188,7 +188,7 @@ export function App() {
           {names !== undefined && (
             <RuleList key={open.id} {...{ bench, names, looks, findings, selected }} onSelect={setSelected} />
           )}
-          <Findings findings={findings} edit={bench.edit} />
+          <Findings findings={findings} bench={bench} />
         </aside>
       </div>
     </div>

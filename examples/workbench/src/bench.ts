@@ -12,11 +12,19 @@ export interface OpenedFiles {
   saved?: SavedHistory
   /** Sources whose rows stay on a server. */
   served?: Readonly<Record<string, ServedSource>>
-  /** What the file was when it was read, on a server; null for a report that has no file yet. */
+  /** What the file was when it was read, on a server; null where there is none. */
   version?: string | null
+  /** Whether it has no file yet. */
+  isNew?: boolean
   /** The file that it came from, where the browser can write to it. */
   handle?: FileSystemFileHandle
 }
+
+/** What is typed without a longer rest is one entry, in milliseconds. */
+const TYPED_MS = 4000
+
+/** Steps of a drag follow each other within this time, in milliseconds. */
+const JOIN_MS = 1500
 
 /** The worker with the engine, and the calls to it. */
 const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
@@ -33,7 +41,8 @@ export interface Bench {
   open(opened: OpenedFiles): Promise<void>
   /** Adds files that the report names. */
   give(files: OpenedFiles['files']): Promise<void>
-  edit(edit: Edit, merge?: boolean): Promise<void>
+  /** `drags`: a step of a drag, which joins the step before. */
+  edit(edit: Edit, drags?: boolean): Promise<void>
   write(text: string): Promise<void>
   undo(): Promise<void>
   redo(): Promise<void>
@@ -59,10 +68,17 @@ export function useBench(): Bench {
       setTrouble(error instanceof Error ? error.message : String(error))
     }
   }, [])
+  /** What the last edit of a drag set, and when: the next one joins it, and no other entry. */
+  const joined = useRef({ path: '', at: 0 })
   const edit = useCallback(
-    async (wanted: Edit, merge = false): Promise<void> => {
-      if (!merge) return take(calls.do(wanted))
-      waiting.current = { edit: wanted, merge }
+    async (wanted: Edit, drags = false): Promise<void> => {
+      const path = drags && 'path' in wanted ? JSON.stringify(wanted.path) : ''
+      const now = performance.now()
+      const merge = drags && path === joined.current.path && now - joined.current.at < JOIN_MS
+      joined.current = { path, at: now }
+      if (!drags) return take(calls.do(wanted))
+      // One that is still waiting has not begun its entry yet.
+      waiting.current = { edit: wanted, merge: merge && waiting.current?.merge !== false }
       if (isBusy.current) return
       isBusy.current = true
       while (waiting.current !== null) {
@@ -85,7 +101,7 @@ export function useBench(): Bench {
     edit,
     give: useCallback((files: OpenedFiles['files']) => take(calls.give(files)), [take]),
     open: useCallback(
-      ({ name, text, files, saved, served, version }: OpenedFiles) =>
+      ({ name, text, files, saved, served, isNew = false }: OpenedFiles) =>
         take(
           calls.open({
             name,
@@ -93,14 +109,27 @@ export function useBench(): Bench {
             files,
             ...(saved && { saved }),
             ...(served && { served }),
-            isNew: version === null,
+            isNew,
           }),
         ),
       [take],
     ),
-    write: useCallback((text: string) => take(calls.write(text, { merge: true })), [take]),
-    undo: useCallback(() => take(calls.undo()), [take]),
-    redo: useCallback(() => take(calls.redo()), [take]),
+    write: useCallback(
+      (text: string) => {
+        const [now, { path, at }] = [performance.now(), joined.current]
+        joined.current = { path: 'text', at: now }
+        return take(calls.write(text, { merge: path === 'text' && now - at < TYPED_MS }))
+      },
+      [take],
+    ),
+    undo: useCallback(() => {
+      joined.current = { path: '', at: 0 }
+      return take(calls.undo())
+    }, [take]),
+    redo: useCallback(() => {
+      joined.current = { path: '', at: 0 }
+      return take(calls.redo())
+    }, [take]),
     save: useCallback((name?: string) => take(calls.saved(name)), [take]),
     fail: useCallback((error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)), []),
   }

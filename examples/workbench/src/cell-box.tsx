@@ -39,6 +39,7 @@ export function CellBox({ bench, cell, names, onRule, onClose }: Props) {
   const why = answer !== null && 'why' in answer ? answer.why : null
   const value = typeof why?.value === 'number' ? Number(why.value.toPrecision(3)) : undefined
   const add = (kind: string): void => {
+    setAsking(false)
     const rule = newRule(kind, { measure, value }, names)
     const first = !Array.isArray(state?.draft.spec.rules)
     void edit(

@@ -58,7 +58,7 @@ export function useDocument(bench: Bench): OpenDocument {
     const wait = setTimeout(() => {
       const opened = file.current
       if (state === null || opened === undefined) return
-      const kept = state.isSaved && opened.version !== null ? home.forget() : home.keep(opened, state.draft.text)
+      const kept = state.isSaved && opened.isNew !== true ? home.forget() : home.keep(opened, state.draft.text)
       kept.catch(() => setNews('The draft cannot be kept: the server does not answer. Save the text elsewhere.'))
     }, 500)
     return () => clearTimeout(wait)
@@ -99,7 +99,7 @@ export function useDocument(bench: Bench): OpenDocument {
         else if (given.is === 'choice') setChoice(given)
         else if (given.is === 'data') {
           const starter = await calls.sketch(given.files)
-          await start({ ...starter, files: given.files, version: null })
+          await start({ ...starter, files: given.files, isNew: true })
         } else {
           if (file.current !== undefined)
             file.current = { ...file.current, files: { ...file.current.files, ...given.files } }
@@ -115,7 +115,7 @@ export function useDocument(bench: Bench): OpenDocument {
     async (name?: string): Promise<void> => {
       const [opened, text] = [file.current, now.current?.draft.text]
       if (opened === undefined || text === undefined) return
-      if (home.isServer && opened.version === null && name === undefined) {
+      if (home.isServer && opened.isNew === true && name === undefined) {
         setNaming(opened.name)
         return
       }
@@ -131,7 +131,7 @@ export function useDocument(bench: Bench): OpenDocument {
       }
       if (result.name !== undefined) opened.name = result.name
       // A download is a file, too.
-      if (opened.version === null) delete opened.version
+      opened.isNew = false
       setNews('')
       await saved(result.name)
     },

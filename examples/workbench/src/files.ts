@@ -24,7 +24,14 @@ export function filesOfInput(list: FileList): GivenFile[] {
 
 /** An item of a drop in browsers that can write to files. */
 interface HandleItem extends DataTransferItem {
-  getAsFileSystemHandle?(): Promise<FileSystemHandle | null>
+  getAsFileSystemHandle?(): Promise<FileSystemHandle | null | undefined>
+}
+
+/** A browser that answers no sooner gives no handle. */
+const HANDLE_MS = 500
+
+async function after(time: number): Promise<null> {
+  return new Promise((done) => setTimeout(done, time, null))
 }
 
 /** The files of a drop, folders opened. What is dropped has to be asked for at once. */
@@ -36,8 +43,9 @@ export async function filesOfDrop(transfer: DataTransfer): Promise<GivenFile[]> 
   }))
   const given = await Promise.all(
     roots.map(async ({ handle, file }): Promise<GivenFile[]> => {
-      const root = await handle.catch(() => null)
-      if (root !== null) return filesOfHandle(root, '')
+      // Without a handle it can be read, not written to.
+      const root = await Promise.race([handle.catch(() => null), after(HANDLE_MS)])
+      if (root !== null && root !== undefined) return filesOfHandle(root, '')
       return file === null ? [] : [{ path: file.name, file }]
     }),
   )

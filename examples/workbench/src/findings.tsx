@@ -1,7 +1,7 @@
 import type { Workbench, WorkbenchState } from 'acuarela/workbench'
 import { useEffect, useState } from 'react'
 import { type Bench, calls } from './bench.js'
-import { FindingLine } from './rule-editor.js'
+import { FindingLine } from './finding-line.js'
 
 export type FindingList = Awaited<ReturnType<Workbench['findings']>>
 
@@ -31,7 +31,7 @@ export function useFindings(state: WorkbenchState | null): FindingList {
 }
 
 /** What proof finds, each with its fix as a button where it needs no decision. */
-export function Findings({ findings, edit }: { findings: FindingList; edit: Bench['edit'] }) {
+export function Findings({ findings, bench }: { findings: FindingList; bench: Bench }) {
   return (
     <section aria-label="Findings" className="findings">
       <h2>
@@ -40,7 +40,7 @@ export function Findings({ findings, edit }: { findings: FindingList; edit: Benc
       <ul>
         {findings.map((finding) => (
           <li key={`${finding.code} ${finding.at} ${finding.message}`}>
-            <FindingLine finding={finding} edit={edit} />
+            <FindingLine finding={finding} bench={bench} />
           </li>
         ))}
       </ul>

@@ -88,6 +88,7 @@ async function fromServer(): Promise<OpenedFiles & { base: string | null | undef
     name,
     text,
     version,
+    isNew: version === null,
     files: { ...included, ...Object.fromEntries(data.filter((one) => one !== undefined)) },
     served: Object.fromEntries(served.map((one) => [one.name, { url: engine(one.name), of: one.of }])),
     ...(draft !== null && { saved: draft.saved }),

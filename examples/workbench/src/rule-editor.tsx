@@ -1,7 +1,7 @@
-import type { Edit } from 'acuarela/edit'
 import type { PlotHandle, PopulationPlot, Workbench } from 'acuarela/workbench'
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { type Bench, calls, shownPage } from './bench.js'
+import { FindingLine } from './finding-line.js'
 import { Field, Form } from './form.js'
 import type { Names } from './names.js'
 import { Name } from './parts.js'
@@ -91,7 +91,7 @@ export function RuleEditor({ bench, index, names, findings }: Props) {
         ))}
       </ul>
       {about.map((finding) => (
-        <FindingLine key={`${finding.code} ${finding.message}`} finding={finding} edit={edit} />
+        <FindingLine key={`${finding.code} ${finding.message}`} finding={finding} bench={bench} />
       ))}
       {own !== undefined && (
         <details className="form" open>
@@ -122,25 +122,6 @@ export function RuleEditor({ bench, index, names, findings }: Props) {
         </details>
       )}
     </section>
-  )
-}
-
-/** What proof finds, with its fix where it needs no decision. */
-export function FindingLine({ finding, edit }: { finding: Finding; edit(edit: Edit): Promise<void> }) {
-  const fix = async (): Promise<void> => {
-    for (const one of finding.edits ?? []) await edit(one)
-  }
-  return (
-    <div className="finding">
-      <b>{finding.code}</b> <span>{finding.at}</span>
-      <p>{finding.message}</p>
-      <p className="quiet">{finding.fix}</p>
-      {finding.edits !== undefined && (
-        <button type="button" onClick={() => void fix()}>
-          Fix
-        </button>
-      )}
-    </div>
   )
 }
 
