@@ -10,6 +10,7 @@ import type { RemoteTable } from '../summary/contract.js'
 import type { SourceTable } from '../table/source-table.js'
 import { includedBy } from './files.js'
 import type { SourceView } from './model.js'
+import { reusable } from './reuse.js'
 import { createReader, type ServedSource } from './sources.js'
 import { servedView, sourceView } from './views.js'
 
@@ -33,6 +34,8 @@ export function createAnswerer() {
   // Beside the shown text: what is known of its sources is not given up for another text.
   const readOther = createReader()
   const bindOther = createBinder()
+  /** The rows that the shown report was decided over. */
+  let shownTables: ReadonlyMap<string, SourceTable> = new Map()
   let other: { text: string; decided: DecidedReport } | undefined
   const viewed = new WeakMap<SourceTable, SourceView>()
   const answerer = {
@@ -77,7 +80,11 @@ export function createAnswerer() {
       if (missing.length > 0) return []
       try {
         const bound = answerer.bind(file, tables)
-        const decided = await decideReport(bound, { again: true })
+        const before = answerer.shown
+        const isSameData = before !== undefined && [...tables].every(([name, table]) => table === shownTables.get(name))
+        const reuse = isSameData ? reusable(before, file) : undefined
+        const decided = await decideReport(bound, { again: true, ...(reuse && { reuse }) })
+        shownTables = tables
         answerer.shown = { text, file, decided, session: await createSession(bound, decided) }
         return []
       } catch (error) {

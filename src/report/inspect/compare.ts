@@ -64,7 +64,9 @@ export function compareReports(before: DecidedReport, after: DecidedReport): Com
   }
   count(before, 'before')
   count(after, 'after')
-  const [old, now] = [shownCells(before), shownCells(after)]
+  // What was not decided again is the same object.
+  const same = new Set(after.exhibits.filter((answered) => before.exhibits.includes(answered)))
+  const [old, now] = [shownCells(before, same), shownCells(after, same)]
   const cells: CellChange[] = []
   const restyled: RestyledCell[] = []
   for (const key of new Set([...old.keys(), ...now.keys()])) {
@@ -126,10 +128,10 @@ export interface ComparedCell {
   bar: Bar | null
 }
 
-function shownCells(decided: DecidedReport): Map<string, ComparedCell> {
+function shownCells(decided: DecidedReport, skipped: ReadonlySet<AnsweredExhibit>): Map<string, ComparedCell> {
   const byAddress = new Map<string, ComparedCell>()
   for (const answered of decided.exhibits)
-    for (const cell of comparedCells(answered)) byAddress.set(addressOf(cell), cell)
+    if (!skipped.has(answered)) for (const cell of comparedCells(answered)) byAddress.set(addressOf(cell), cell)
   return byAddress
 }
 

@@ -10,16 +10,19 @@ import { spanOf as daysOf, parsePeriod, periodOf, type Span } from '../../time/p
 import { finishControls } from '../answer/control-text.js'
 import { filtersByParameter, hasFlags } from '../answer/facts.js'
 import type { BuiltExhibit, DecidedReport, QueryContext } from '../model/answered.js'
-import type { BoundReport } from '../model/bound.js'
+import type { BoundExhibit, BoundReport } from '../model/bound.js'
 import { buildExhibit } from './build-exhibit.js'
 import { stripOf } from './strip.js'
 
 /**
  * Answers a report: asks the engines of its sources, decides the cells, and lays out the page. The
  * result keeps what decided each cell. `again`: it will be decided again with other values of
- * parameters.
+ * parameters. `reuse` gives an exhibit that was built before and would be the same.
  */
-export async function decideReport(bound: BoundReport, { again = false } = {}): Promise<DecidedReport> {
+export async function decideReport(
+  bound: BoundReport,
+  { again = false, reuse }: { again?: boolean; reuse?: (exhibit: BoundExhibit) => BuiltExhibit | undefined } = {},
+): Promise<DecidedReport> {
   const coverage = bound.coverage ?? (await (await import('../answer/coverage.js')).coverageOf(bound))
   const {
     sources,
@@ -53,7 +56,7 @@ export async function decideReport(bound: BoundReport, { again = false } = {}): 
     ...(again && { again }),
   }
   const laid: BuiltExhibit[] = []
-  for (const exhibit of report.exhibits) laid.push(await buildExhibit(asked, exhibit))
+  for (const exhibit of report.exhibits) laid.push(reuse?.(exhibit) ?? (await buildExhibit(asked, exhibit)))
   // After the exhibits, as their answers contain the sums over all rows.
   const controls =
     bound.controls ??

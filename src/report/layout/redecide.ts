@@ -31,14 +31,10 @@ export async function redecide(
   )
   if (moved.size === 0) return before
   const next: BoundReport = { ...report, parameters }
-  const reads = (bounds: readonly Bound[]): boolean =>
-    bounds.some((bound) => [...referencesOf(bound)].some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
-  const conditions = before.bound.exhibits.flatMap(({ where }) => where)
-  if (reads([...[...report.measures.values()].map(({ bound }) => bound), ...conditions]))
-    return decideReport({ ...before.bound, parameters }, { again: true })
+  if (summariesRead(before, moved)) return decideReport({ ...before.bound, parameters }, { again: true })
   const asked: QueryContext = { ...before.context, report: next }
   const laid = before.built.map((built): BuiltExhibit => {
-    if (!readsAny(built.answered, moved, reads)) return built
+    if (!exhibitReads(built.answered, moved)) return built
     const answered = redecideExhibit(asked, built.answered)
     return { answered, exhibit: built.build(answered), build: built.build }
   })
@@ -58,19 +54,28 @@ export async function redecide(
   }
 }
 
+function reads(bounds: readonly Bound[], moved: ReadonlySet<string>): boolean {
+  return bounds.some((bound) => [...referencesOf(bound)].some((ref) => ref.kind === 'parameter' && moved.has(ref.name)))
+}
+
+/** Whether a parameter changes what is summarised: it is read by a measure or a condition on rows. */
+export function summariesRead({ report, bound }: DecidedReport, moved: ReadonlySet<string>): boolean {
+  const measures = [...report.measures.values()].map((measure) => measure.bound)
+  return reads([...measures, ...bound.exhibits.flatMap(({ where }) => where)], moved)
+}
+
 /** Whether a parameter changes an exhibit: by a rule, a reference line, or a text. */
-function readsAny(
-  { exhibit, rules }: AnsweredExhibit,
-  moved: ReadonlySet<string>,
-  reads: (bounds: readonly Bound[]) => boolean,
-): boolean {
+export function exhibitReads({ exhibit, rules }: AnsweredExhibit, moved: ReadonlySet<string>): boolean {
   const named = (text: string | null | undefined): boolean =>
     text != null && flagNames(text).some((name) => moved.has(name))
   const ruled = (rule: BoundRule): boolean =>
     rule.parameters.some((name) => moved.has(name)) || rule.effects.some(({ flag }) => named(flag))
   return (
     rules.some(ruled) ||
-    reads((exhibit.chart?.references ?? []).map(({ bound }) => bound)) ||
+    reads(
+      (exhibit.chart?.references ?? []).map(({ bound }) => bound),
+      moved,
+    ) ||
     (exhibit.cards ?? []).some(({ note }) => named(note))
   )
 }
